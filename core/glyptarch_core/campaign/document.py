@@ -1,0 +1,69 @@
+"""The models that the API, the JSON Schema, the TypeScript types and the export all come from."""
+
+from collections import Counter
+from collections.abc import Iterable
+from enum import StrEnum
+from typing import Annotated, Literal, Self
+
+from pydantic import Field, StringConstraints, model_validator
+
+from glyptarch_core.match import MatchSettings
+from glyptarch_core.place import PlaceSettings
+from glyptarch_core.release import ReleaseSettings
+from glyptarch_core.settings import RuleSettings, Settings
+from glyptarch_core.shape import ShapeSettings
+from glyptarch_core.sift import SiftRule
+
+__all__ = ["BodyFrom", "CampaignDocument", "GatherSettings", "SiftSettings"]
+
+SourceKey = Annotated[str, StringConstraints(pattern=r"^[a-z0-9-]{1,60}$")]
+
+
+class BodyFrom(StrEnum):
+    """Which text of an entry a post starts from; each falls back to the other when it is empty."""
+
+    FULL = "full"
+    SUMMARY = "summary"
+
+
+class GatherSettings(Settings):
+    """Which sources, how far back, how much, and which text.
+
+    ``at_most`` is how many items one run decides; the rest wait for the next run.
+    """
+
+    sources: tuple[SourceKey, ...] = Field(default=(), max_length=200)
+    look_back_days: int | None = Field(default=None, ge=1, le=3650)
+    at_most: int | None = Field(default=None, ge=1, le=10_000)
+    body: BodyFrom = BodyFrom.FULL
+
+
+class SiftSettings(Settings):
+    """The filter rules. An item must pass every one that is on."""
+
+    rules: tuple[SiftRule, ...] = Field(default=(), max_length=200)
+
+
+class CampaignDocument(Settings):
+    """All rules of a campaign. Everything has a default; a default campaign holds what it makes."""
+
+    format: Literal[1] = 1
+    gather: GatherSettings = GatherSettings()
+    sift: SiftSettings = SiftSettings()
+    match: MatchSettings = MatchSettings()
+    shape: ShapeSettings = ShapeSettings()
+    place: PlaceSettings = PlaceSettings()
+    release: ReleaseSettings = ReleaseSettings()
+
+    @model_validator(mode="after")
+    def _ids_are_unique(self) -> Self:
+        lists: tuple[tuple[str, Iterable[RuleSettings]], ...] = (
+            ("sift.rules", self.sift.rules),
+            ("match.rules", self.match.rules),
+            ("shape.steps", self.shape.steps),
+        )
+        for name, rules in lists:
+            twice = [key for key, times in Counter(rule.id for rule in rules).items() if times > 1]
+            if twice:
+                raise ValueError(f"{name}: the id “{twice[0]}” is used twice")
+        return self

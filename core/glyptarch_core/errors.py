@@ -1,0 +1,55 @@
+"""One tree of errors, split by whose fault it is: the campaign's or the source's.
+
+A refusal or a duplicate is not an error but a value with its reason; an error means that
+something could not be done at all.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+__all__ = ["CampaignError", "CoreError", "DocumentError", "Fault", "ParseError", "SourceError", "TemplateFault"]
+
+
+class CoreError(Exception):
+    """Whatever the core could not do."""
+
+
+class CampaignError(CoreError):
+    """The rules of a campaign cannot be used as they stand."""
+
+
+class SourceError(CoreError):
+    """What a source gave cannot be used."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Fault:
+    """One thing wrong in a campaign document: where (``sift.rules.2.terms``), what, and the remedy."""
+
+    path: str
+    message: str
+    hint: str = ""
+
+
+class DocumentError(CampaignError):
+    """A campaign document that does not hold; carries every fault at once."""
+
+    def __init__(self, faults: Sequence[Fault]) -> None:
+        self.faults = tuple(faults)
+        super().__init__("; ".join(f"{fault.path}: {fault.message}" for fault in self.faults))
+
+
+class TemplateFault(CampaignError):
+    """A template that cannot be read or rendered, with the line (from 1) where it goes wrong."""
+
+    def __init__(self, message: str, *, line: int | None = None) -> None:
+        self.line = line
+        super().__init__(message)
+
+
+class ParseError(SourceError):
+    """Bytes that are no feed. ``code`` is one of ``empty``, ``page``, ``not_a_feed``, ``bad_json``."""
+
+    def __init__(self, code: str, message: str) -> None:
+        self.code = code
+        super().__init__(message)

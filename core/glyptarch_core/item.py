@@ -1,0 +1,149 @@
+"""What a source gave, kept as it came, and what can be read off it once and for all."""
+
+import hashlib
+import json
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from datetime import datetime
+from enum import StrEnum
+from typing import Any
+
+from glyptarch_core.text import Passage, canonical_link, title_key
+
+__all__ = ["Captured", "Credit", "Features", "Item", "Media", "MediaKind", "MediaOrigin", "SourceCard", "features_of"]
+
+
+class MediaKind(StrEnum):
+    """What sort of thing a media address leads to."""
+
+    PICTURE = "picture"
+    FILM = "film"
+    SOUND = "sound"
+    OTHER = "other"
+
+
+class MediaOrigin(StrEnum):
+    """Where in the entry a media address was found."""
+
+    FEED = "feed"
+    ENCLOSURE = "enclosure"
+    TEXT = "text"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Media:
+    """A picture, film or sound that belongs to an item. Width and height are in pixels."""
+
+    url: str
+    kind: MediaKind
+    origin: MediaOrigin
+    mime: str = ""
+    width: int | None = None
+    height: int | None = None
+    alt: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Credit:
+    """Where the source itself has the entry from (RSS 2.0 and Atom ``source`` elements)."""
+
+    title: str
+    link: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Item:
+    """One entry as a source gave it.
+
+    ``title`` is plain text; ``summary`` and ``body`` are HTML that has not been sanitised, kept
+    apart as the source keeps them. Times carry a zone. ``raw`` is the entry's own payload.
+    """
+
+    source: str
+    identity: str
+    link: str
+    title: str
+    summary: str = ""
+    body: str = ""
+    authors: tuple[str, ...] = ()
+    categories: tuple[str, ...] = ()
+    published: datetime | None = None
+    updated: datetime | None = None
+    media: tuple[Media, ...] = ()
+    language: str = ""
+    credit: Credit | None = None
+    raw: Mapping[str, Any] = field(default_factory=dict, compare=False, hash=False)
+
+    def __post_init__(self) -> None:
+        if not self.identity:
+            raise ValueError("an item needs an identity")
+        for moment in (self.published, self.updated):
+            if moment is not None and moment.tzinfo is None:
+                raise ValueError(f"{self.identity}: a time needs a zone")
+
+    def content_hash(self) -> str:
+        """SHA-256 (hex) over what a reader of the post could see; changes when the source edits the entry."""
+        seen = [self.link, self.title, self.summary, self.body, self.authors, self.categories]
+        seen.append([medium.url for medium in self.media])
+        return hashlib.sha256(json.dumps(seen, ensure_ascii=False).encode("utf-8", "surrogatepass")).hexdigest()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SourceCard:
+    """What rules and templates may know of the source an item came from."""
+
+    key: str
+    title: str
+    link: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Features:
+    """What does not depend on any rule, computed once for an item."""
+
+    title: Passage
+    text: Passage
+    summary: Passage
+    identity_key: str
+    link_key: str
+    title_key: str
+
+    @property
+    def words(self) -> int:
+        """Number of words in the text, or in the summary where there is no text."""
+        return self.text.word_count or self.summary.word_count
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Captured:
+    """An item together with its features, its source and the time it was captured."""
+
+    item: Item
+    features: Features
+    source: SourceCard
+    captured_at: datetime
+
+    @property
+    def dated(self) -> datetime:
+        """The time the item counts from: published, else updated, else captured."""
+        return self.item.published or self.item.updated or self.captured_at
+
+
+def _identity_key(item: Item) -> str:
+    # An absolute URI names the same entry wherever it turns up (RFC 4287, 4.2.6); a bare number
+    # or word means something only inside the feed that used it.
+    if item.identity.startswith(("http://", "https://", "tag:", "urn:")):
+        return item.identity
+    return f"{item.source} {item.identity}"
+
+
+def features_of(item: Item) -> Features:
+    """Read off an item what the stages need again and again."""
+    return Features(
+        title=Passage.of_text(item.title),
+        text=Passage.of_html(item.body),
+        summary=Passage.of_html(item.summary),
+        identity_key=_identity_key(item),
+        link_key=canonical_link(item.link),
+        title_key=title_key(item.title),
+    )

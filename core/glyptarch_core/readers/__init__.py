@@ -1,0 +1,6 @@
+"""Readers: bytes of a feed in, items and warnings out. Pure; any bytes give items or ParseError."""
+
+from glyptarch_core.readers.discover import FeedLink, discover_feeds
+from glyptarch_core.readers.feed import Feed, ReadWarning, read_feed
+
+__all__ = ["Feed", "FeedLink", "ReadWarning", "discover_feeds", "read_feed"]

@@ -1,0 +1,119 @@
+"""JSON Feed 1.0 and 1.1 (jsonfeed.org/version/1.1), with odd types forgiven and warned of."""
+
+import json
+from collections.abc import Iterable, Mapping
+from datetime import UTC, datetime
+from typing import Any
+
+from glyptarch_core.errors import ParseError
+from glyptarch_core.item import Item, Media, MediaKind, MediaOrigin
+from glyptarch_core.readers.model import (
+    MAX_ENTRIES,
+    Feed,
+    ReadWarning,
+    identity_of,
+    kind_of,
+    pictures_in,
+    resolve,
+    unique_media,
+)
+from glyptarch_core.text import absolute, plain_text, text_to_html
+
+__all__ = ["read"]
+
+_VERSION = "https://jsonfeed.org/version/"
+
+
+def read(body: bytes, *, source: str, url: str) -> Feed:
+    """Read the bytes of a JSON Feed; see :func:`glyptarch_core.readers.read_feed`."""
+    try:
+        data = json.loads(body)
+    except (ValueError, RecursionError) as error:
+        raise ParseError("bad_json", f"The answer begins like JSON but is not: {error}.") from error
+    version = data.get("version") if isinstance(data, Mapping) else None
+    if not isinstance(version, str) or not version.startswith(_VERSION):
+        raise ParseError("not_a_feed", "The answer is JSON, but not a JSON Feed: it names no version of one.")
+    entries = data.get("items")
+    if not isinstance(entries, list):
+        raise ParseError("not_a_feed", "The JSON Feed has no list of items.")
+    base = _text(data, "home_page_url") or url
+    items: list[Item] = []
+    warnings: list[ReadWarning] = []
+    for number, entry in enumerate(entries[:MAX_ENTRIES], start=1):
+        if not isinstance(entry, Mapping):
+            warnings.append(ReadWarning(code="entry_empty", entry=number))
+            continue
+        item = _item(entry, data, source=source, base=base)
+        items.append(item)
+        if item.published is None:
+            warnings.append(ReadWarning(code="no_date", entry=number, detail=_text(entry, "date_published")))
+        if not item.title:
+            warnings.append(ReadWarning(code="no_title", entry=number))
+    if len(entries) > MAX_ENTRIES:
+        warnings.append(ReadWarning(code="too_many_entries", detail=str(len(entries))))
+    return Feed(
+        format=f"JSON Feed {version.removeprefix(_VERSION).rstrip('/')}",
+        title=plain_text(_text(data, "title")),
+        link=resolve(url, _text(data, "home_page_url")),
+        language=_text(data, "language").lower(),
+        items=tuple(items),
+        warnings=tuple(warnings),
+    )
+
+
+def _text(data: Mapping[str, Any], key: str) -> str:
+    value = data.get(key)
+    if isinstance(value, bool) or not isinstance(value, str | int | float):
+        return ""
+    return str(value).replace("\x00", "").encode("utf-8", "replace").decode()
+
+
+def _item(entry: Mapping[str, Any], feed: Mapping[str, Any], *, source: str, base: str) -> Item:
+    link = resolve(base, _text(entry, "url")) or resolve(base, _text(entry, "external_url"))
+    body = absolute(_text(entry, "content_html"), base) or text_to_html(_text(entry, "content_text"))
+    title = " ".join(plain_text(_text(entry, "title")).split())[:1000]
+    return Item(
+        source=source,
+        identity=identity_of(_text(entry, "id"), link, title, body),
+        link=link,
+        title=title,
+        summary=text_to_html(_text(entry, "summary")),
+        body=body,
+        authors=_authors(entry) or _authors(feed),
+        categories=tuple(dict.fromkeys(tag[:200] for tag in entry.get("tags") or () if isinstance(tag, str) and tag)),
+        published=_time(_text(entry, "date_published")),
+        updated=_time(_text(entry, "date_modified")),
+        media=unique_media((*_pictures(entry, base), *_attachments(entry, base), *pictures_in(body))),
+        language=(_text(entry, "language") or _text(feed, "language")).lower(),
+        raw=json.loads(json.dumps(entry).replace("\\u0000", "")),
+    )
+
+
+def _authors(holder: Mapping[str, Any]) -> tuple[str, ...]:
+    given = holder.get("authors")
+    people = given if isinstance(given, list) else [holder.get("author")]  # 1.0 had one author
+    names = (_text(person, "name") for person in people if isinstance(person, Mapping))
+    return tuple(dict.fromkeys(" ".join(name.split())[:200] for name in names if name.strip()))
+
+
+def _pictures(entry: Mapping[str, Any], base: str) -> Iterable[Media]:
+    for key in ("image", "banner_image"):
+        url = resolve(base, _text(entry, key))
+        yield Media(url=url, kind=MediaKind.PICTURE, origin=MediaOrigin.FEED)
+
+
+def _attachments(entry: Mapping[str, Any], base: str) -> Iterable[Media]:
+    attachments = entry.get("attachments")
+    for attachment in attachments if isinstance(attachments, list) else ():
+        if isinstance(attachment, Mapping):
+            url, mime = resolve(base, _text(attachment, "url")), _text(attachment, "mime_type")
+            yield Media(url=url, kind=kind_of(url, mime), origin=MediaOrigin.ENCLOSURE, mime=mime)
+
+
+def _time(value: str) -> datetime | None:
+    """Read a time as RFC 3339 gives it; one without a zone is taken as UTC."""
+    try:
+        moment = datetime.fromisoformat(value)
+        return (moment if moment.tzinfo else moment.replace(tzinfo=UTC)).astimezone(UTC)
+    except (ValueError, OverflowError):
+        return None

@@ -1,0 +1,94 @@
+"""What every reader gives back, and the small things all of them need."""
+
+import hashlib
+from collections.abc import Iterable
+from dataclasses import dataclass
+from urllib.parse import urljoin
+
+from glyptarch_core.item import Item, Media, MediaKind, MediaOrigin
+from glyptarch_core.text.markup import fragment
+
+__all__ = ["MAX_ENTRIES", "Feed", "ReadWarning", "identity_of", "kind_of", "pictures_in", "resolve", "unique_media"]
+
+MAX_ENTRIES = 2000
+"""Entries read from one feed; what comes after is left, with a warning."""
+
+_KINDS = {"image": MediaKind.PICTURE, "video": MediaKind.FILM, "audio": MediaKind.SOUND}
+_ENDINGS = {
+    MediaKind.PICTURE: (".jpg", ".jpeg", ".png", ".gif", ".webp", ".avif", ".svg"),
+    MediaKind.FILM: (".mp4", ".webm", ".mov", ".m4v"),
+    MediaKind.SOUND: (".mp3", ".ogg", ".m4a", ".opus", ".wav"),
+}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ReadWarning:
+    """Something odd that did not stop the reading. ``entry`` counts from 1; 0 is the feed itself."""
+
+    code: str
+    entry: int = 0
+    detail: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Feed:
+    """A read feed; ``format`` is worded for people: “RSS 2.0”, “Atom 1.0”, “JSON Feed 1.1”."""
+
+    format: str
+    title: str
+    link: str
+    language: str
+    items: tuple[Item, ...]
+    warnings: tuple[ReadWarning, ...]
+
+
+def resolve(base: str, address: str) -> str:
+    """Resolve an address against a base (RFC 3986, 5); only http and https addresses count."""
+    try:
+        full = urljoin(base, address.strip())
+    except ValueError:
+        return ""
+    return full if full.lower().startswith(("http://", "https://")) else ""
+
+
+def identity_of(given: str, link: str, title: str, body: str) -> str:
+    """Give the entry's own identity, else its link, else a hash of what it says."""
+    if given or link:
+        return (given or link)[:2000]
+    return "sha256:" + hashlib.sha256(f"{title}\n{body}".encode("utf-8", "surrogatepass")).hexdigest()
+
+
+def kind_of(url: str, mime: str = "", medium: str = "") -> MediaKind:
+    """Tell pictures, films and sounds by MIME type, stated medium, or the ending of the path."""
+    named = _KINDS.get(mime.partition("/")[0]) or _KINDS.get(medium)
+    if named:
+        return named
+    path = url.partition("?")[0].lower()
+    return next((kind for kind, endings in _ENDINGS.items() if path.endswith(endings)), MediaKind.OTHER)
+
+
+def _pixels(value: str | None) -> int | None:
+    digits = (value or "").strip().removesuffix("px")
+    return int(digits) if digits.isascii() and digits.isdigit() and len(digits) < 6 else None
+
+
+def pictures_in(markup: str) -> Iterable[Media]:
+    """Give the pictures in a fragment of HTML whose addresses are absolute already."""
+    if "<img" not in markup.lower():
+        return
+    for image in fragment(markup).iter("img"):
+        url = image.get("src", "")
+        if url.startswith(("http://", "https://")):
+            yield Media(
+                url=url,
+                kind=MediaKind.PICTURE,
+                origin=MediaOrigin.TEXT,
+                width=_pixels(image.get("width")),
+                height=_pixels(image.get("height")),
+                alt=" ".join(image.get("alt", "").split())[:300],
+            )
+
+
+def unique_media(media: Iterable[Media]) -> tuple[Media, ...]:
+    """Keep the first medium of each address and origin."""
+    return tuple({(medium.url, medium.origin): medium for medium in reversed(list(media)) if medium.url}.values())[::-1]

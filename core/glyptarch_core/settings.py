@@ -1,0 +1,25 @@
+"""The base of every part of a campaign document: typed, frozen, and strict about unknown keys."""
+
+from typing import Annotated
+
+from pydantic import BaseModel, ConfigDict, Field, StringConstraints
+
+__all__ = ["RuleId", "RuleSettings", "Settings", "ShortText"]
+
+RuleId = Annotated[str, StringConstraints(pattern=r"^[a-z0-9-]{1,40}$")]
+"""Names a rule within its document, so that traces and edits can speak of it."""
+
+ShortText = Annotated[str, StringConstraints(strip_whitespace=True, max_length=300)]
+
+
+class Settings(BaseModel):
+    """Part of a campaign document. Unknown keys are faults."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+
+class RuleSettings(Settings):
+    """A rule or step: it has an id within the document and can be switched off."""
+
+    id: RuleId = Field(description="Unique within its list.")
+    on: bool = True

@@ -1,0 +1,19 @@
+"""Shape: steps that clean the item, the lead picture, the excerpt, then the templates."""
+
+from glyptarch_core.shape.drop_paragraphs import DropParagraphs
+from glyptarch_core.shape.lead import LeadSettings
+from glyptarch_core.shape.registry import ShapeStep
+from glyptarch_core.shape.stage import ExcerptSettings, Shaped, ShapeSettings, compile_shape
+from glyptarch_core.shape.templates import VARIABLES, compile_template
+
+__all__ = [
+    "VARIABLES",
+    "DropParagraphs",
+    "ExcerptSettings",
+    "LeadSettings",
+    "ShapeSettings",
+    "ShapeStep",
+    "Shaped",
+    "compile_shape",
+    "compile_template",
+]

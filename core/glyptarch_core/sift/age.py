@@ -1,0 +1,33 @@
+"""How long before the pass the item was published."""
+
+from datetime import datetime, timedelta
+from typing import Literal
+
+from pydantic import Field
+
+from glyptarch_core.item import Captured
+from glyptarch_core.sift.base import Check, Finding, SiftRuleBase
+
+__all__ = ["AgeRule", "compile_age"]
+
+_HOUR = timedelta(hours=1)
+
+
+class AgeRule(SiftRuleBase):
+    """Published within so many hours before the pass. An item without a date counts from its capture."""
+
+    kind: Literal["age"] = "age"
+    within_hours: int = Field(ge=1, le=24 * 3650)
+
+
+def compile_age(rule: AgeRule) -> Check:
+    """Compare the age of an item, in whole hours, with the limit."""
+    limit = timedelta(hours=rule.within_hours)
+
+    def check(captured: Captured, now: datetime) -> Finding:
+        age = now - captured.dated
+        data = {"hours": int(age / _HOUR), "within_hours": rule.within_hours, "dated": captured.dated.isoformat()}
+        passed = age <= limit
+        return Finding(passed=passed, code="age.within" if passed else "age.old", data=data)
+
+    return check

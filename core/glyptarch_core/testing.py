@@ -1,0 +1,42 @@
+"""Fakes of the ports and short ways to make items, for tests of the core and of what uses it."""
+
+from collections.abc import Collection, Mapping
+from datetime import UTC, datetime
+from typing import Any
+
+from glyptarch_core.item import Captured, Item, SourceCard, features_of
+from glyptarch_core.ports import Key, Memory, Scope, Seen
+
+__all__ = ["FakeMemory", "captured"]
+
+NOON = datetime(2026, 11, 24, 12, tzinfo=UTC)
+
+
+class FakeMemory(Memory):
+    """Remembers what it is given, in every scope."""
+
+    def __init__(self, seen: Mapping[Key, Seen] | None = None) -> None:
+        self.seen = dict(seen or {})
+        self.calls = 0
+
+    def recall(self, keys: Collection[Key], *, scope: Scope, since: datetime | None) -> Mapping[Key, Seen]:
+        """Give what is remembered of the keys, no older than ``since``."""
+        del scope
+        self.calls += 1
+        return {key: self.seen[key] for key in keys if key in self.seen and (not since or self.seen[key].at >= since)}
+
+
+def captured(identity: str = "one", *, at: datetime = NOON, **fields: Any) -> Captured:  # noqa: ANN401
+    """Make a captured item; ``fields`` are those of Item."""
+    values: dict[str, Any] = {
+        "source": "club",
+        "identity": identity,
+        "link": f"https://club.example/{identity}",
+        "title": f"Story {identity} of the night",
+        "body": f"<p>Text of {identity} as it was told in the field.</p>",
+        "published": NOON,
+    }
+    item = Item(**{**values, **fields})
+    return Captured(
+        item=item, features=features_of(item), source=SourceCard(key=item.source, title="The club"), captured_at=at
+    )

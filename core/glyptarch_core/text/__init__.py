@@ -1,0 +1,26 @@
+"""Text and markup: words, sentences, links and HTML, with no knowledge of items or rules."""
+
+from glyptarch_core.text.excerpt import Unit, cut
+from glyptarch_core.text.links import canonical_link
+from glyptarch_core.text.markup import absolute, paragraphs, plain_text, sanitise, text_to_html
+from glyptarch_core.text.passage import Hit, Passage, Term, fold, title_key
+from glyptarch_core.text.sentences import sentences
+from glyptarch_core.text.slug import slugify
+
+__all__ = [
+    "Hit",
+    "Passage",
+    "Term",
+    "Unit",
+    "absolute",
+    "canonical_link",
+    "cut",
+    "fold",
+    "paragraphs",
+    "plain_text",
+    "sanitise",
+    "sentences",
+    "slugify",
+    "text_to_html",
+    "title_key",
+]

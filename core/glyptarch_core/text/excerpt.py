@@ -1,0 +1,51 @@
+"""Plain text cut at a number of words, sentences or paragraphs."""
+
+import re
+from enum import StrEnum
+
+from glyptarch_core.text.sentences import sentences
+
+__all__ = ["Unit", "cut"]
+
+_CHUNK = re.compile(r"\S+")
+
+
+class Unit(StrEnum):
+    """What an excerpt is counted in."""
+
+    WORDS = "words"
+    SENTENCES = "sentences"
+    PARAGRAPHS = "paragraphs"
+
+
+def _first_words(text: str, count: int, ellipsis: str) -> str:
+    for number, match in enumerate(_CHUNK.finditer(text), start=1):
+        if number == count:
+            rest = text[match.end() :].strip()
+            return f"{text[: match.end()].rstrip(',;:–—-')}{ellipsis}" if rest else text
+    return text
+
+
+def _first_sentences(blocks: list[str], count: int) -> str:
+    kept: list[str] = []
+    for block in blocks:
+        found = sentences(block)[: count]
+        kept.append(" ".join(found))
+        count -= len(found)
+        if count <= 0:
+            break
+    return "\n\n".join(kept)
+
+
+def cut(blocks: list[str], *, unit: Unit, count: int, ellipsis: str = "…") -> str:
+    """Cut blocks of text down to ``count`` units; whole paragraphs are parted by an empty line.
+
+    Words never break; only a cut inside a sentence gets the ellipsis.
+    """
+    match unit:
+        case Unit.WORDS:
+            return _first_words("\n\n".join(blocks), count, ellipsis)
+        case Unit.SENTENCES:
+            return _first_sentences(blocks, count)
+        case Unit.PARAGRAPHS:
+            return "\n\n".join(blocks[:count])

@@ -1,0 +1,150 @@
+"""HTML fragments: what a reader sees of them, their addresses, and what is safe to show."""
+
+import html as html_entities
+import re
+from collections.abc import Iterable, Iterator
+from urllib.parse import urljoin
+
+import nh3
+from lxml import etree
+from lxml import html as lxml_html
+
+__all__ = ["absolute", "fragment", "paragraphs", "plain_text", "sanitise", "serialise", "text_to_html"]
+
+_BLOCKS = frozenset(
+    "address article aside blockquote br dd details div dl dt fieldset figcaption figure footer form h1 h2 h3 h4 h5 h6 "
+    "header hr li main nav ol p pre section summary table tbody td tfoot th thead tr ul".split()
+)
+_UNSEEN = frozenset("head iframe noscript object script style template title".split())
+_ADDRESSES = ("href", "src", "poster", "cite")
+_SPACES = re.compile(r"[^\S\n]+")
+_BREAKS = re.compile(r"\s*\n\s*")
+_TAG = re.compile(r"<[a-zA-Z/!?]|&[#a-zA-Z]")
+# Characters that XML 1.0 (2.2) does not allow and that lxml refuses.
+_FORBIDDEN = re.compile("[\x00-\x08\x0b\x0c\x0e-\x1f\ud800-\udfff\ufffe\uffff]")
+# Deeper nesting than any author writes: parsers and tree walks must not be led into recursion.
+_MAX_BYTES = 4 << 20
+
+_TAGS = {
+    *"a abbr b blockquote br caption cite code dd del details dfn div dl dt em figcaption figure h1 h2 h3 h4 h5 h6 hr i".split(),
+    *"img ins kbd li mark ol p pre q s samp small span strong sub summary sup table tbody td tfoot th thead time tr".split(),
+    *"u ul var video audio source".split(),
+}
+_ATTRIBUTES = {
+    "*": {"lang", "dir", "title"},
+    "a": {"href", "hreflang"},
+    "img": {"src", "srcset", "alt", "width", "height", "loading"},
+    "ol": {"start"},
+    "td": {"colspan", "rowspan"},
+    "th": {"colspan", "rowspan", "scope"},
+    "time": {"datetime"},
+    "video": {"src", "poster", "width", "height", "controls"},
+    "audio": {"src", "controls"},
+    "source": {"src", "type", "srcset"},
+}
+_SCHEMES = {"http", "https", "mailto"}
+
+
+def fragment(markup: str) -> lxml_html.HtmlElement:
+    """Parse a fragment of HTML into one ``div``; any text gives a tree."""
+    clean = _FORBIDDEN.sub("", markup)[:_MAX_BYTES]
+    parser = lxml_html.HTMLParser(encoding="utf-8", huge_tree=False, no_network=True)
+    try:
+        document = lxml_html.document_fromstring(f"<div>{clean}</div>".encode(), parser=parser)
+    except (etree.ParserError, etree.XMLSyntaxError):
+        return lxml_html.Element("div")
+    body = document.find("body")
+    if body is None:
+        return lxml_html.Element("div")
+    if len(body) == 1 and body[0].tag == "div" and not (body.text or "").strip() and not (body[0].tail or "").strip():
+        return body[0]
+    body.tag = "div"
+    return body
+
+
+def serialise(root: lxml_html.HtmlElement) -> str:
+    """Give the inside of a fragment's ``div`` as HTML."""
+    head = html_entities.escape(root.text or "", quote=False)
+    return head + "".join(lxml_html.tostring(child, encoding="unicode") for child in root)
+
+
+def _pieces(root: lxml_html.HtmlElement) -> Iterator[str]:
+    unseen = 0
+    for event, element in etree.iterwalk(root, events=("start", "end", "comment", "pi")):
+        if event in {"comment", "pi"}:
+            if not unseen:
+                yield element.tail or ""
+            continue
+        tag = element.tag
+        if event == "start":
+            unseen += tag in _UNSEEN
+            if unseen:
+                continue
+            if tag in _BLOCKS:
+                yield "\n"
+            yield element.text or ""
+        else:
+            unseen -= tag in _UNSEEN
+            if unseen or element is root:
+                continue
+            if tag in _BLOCKS:
+                yield "\n"
+            yield element.tail or ""
+
+
+def plain_text(markup: str) -> str:
+    """Give the text that a reader sees: one line for each block, spaces collapsed, entities resolved."""
+    text = "".join(_pieces(fragment(markup))) if _TAG.search(markup) else html_entities.unescape(markup)
+    return _BREAKS.sub("\n", _SPACES.sub(" ", text)).strip()
+
+
+def paragraphs(markup: str) -> list[str]:
+    """Give the text of a fragment block by block, without empty ones."""
+    return [line for line in plain_text(markup).split("\n") if line]
+
+
+def text_to_html(text: str) -> str:
+    """Set plain text as HTML: a paragraph for each run of lines between empty ones."""
+    blocks = (block.strip() for block in re.split(r"\n\s*\n", text))
+    return "".join(f"<p>{html_entities.escape(block, quote=False)}</p>" for block in blocks if block)
+
+
+def _resolve(base: str, address: str) -> str:
+    try:
+        return urljoin(base, address.strip())
+    except ValueError:
+        return ""
+
+
+def absolute(markup: str, base: str) -> str:
+    """Resolve the relative addresses in a fragment against ``base`` (RFC 3986, 5)."""
+    if not base or not any(f"{name}=" in markup for name in (*_ADDRESSES, "srcset")):
+        return markup
+    root = fragment(markup)
+    for element in root.iter(etree.Element):
+        for name in _ADDRESSES:
+            if name in element.attrib:
+                element.set(name, _resolve(base, element.get(name, "")))
+        if "srcset" in element.attrib:
+            element.set("srcset", ", ".join(_srcset(element.get("srcset", ""), base)))
+    return serialise(root)
+
+
+def _srcset(value: str, base: str) -> Iterable[str]:
+    for candidate in value.split(","):
+        address, _, descriptor = candidate.strip().partition(" ")
+        if address:
+            yield f"{_resolve(base, address)} {descriptor}".strip()
+
+
+def sanitise(markup: str) -> str:
+    """Give HTML that can be shown on a page: an allow-list of elements, attributes and schemes."""
+    return nh3.clean(
+        markup,
+        tags=_TAGS,
+        clean_content_tags=set(_UNSEEN) - {"head"},
+        attributes=_ATTRIBUTES,
+        url_schemes=_SCHEMES,
+        link_rel="noopener nofollow",
+        strip_comments=True,
+    )

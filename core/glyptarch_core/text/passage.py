@@ -1,0 +1,138 @@
+"""Words of a text, folded for comparison, with their places; and terms looked up in them.
+
+Folding follows the Unicode Standard: compatibility decomposition (UAX #15, NFKD) without the
+combining marks, then full case folding (section 3.13). Words are runs of letters, digits and
+marks; scripts written without spaces (CJK, kana, Thai, Lao, Khmer, Burmese) give one word for
+each character, so that a term in them is found as a run of characters.
+"""
+
+import re
+import unicodedata
+from bisect import bisect_left
+from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import lru_cache
+
+from glyptarch_core.text.markup import plain_text
+
+__all__ = ["Hit", "Passage", "Term", "fold", "title_key"]
+
+_UNSPACED = "\u0e00-\u0eff\u1000-\u109f\u1780-\u17ff\u3040-\u30ff\u3400-\u4dbf\u4e00-\u9fff\U00020000-\U0003ffff"
+_MARKS = "\u0300-\u036f\u0483-\u0487\u0591-\u05bd\u05bf-\u05c7\u0610-\u061a\u064b-\u065f\u0900-\u0903\u093a-\u094f"
+_WORD = re.compile(rf"[{_UNSPACED}]|(?:(?![{_UNSPACED}_])[\w{_MARKS}])+")
+_APOSTROPHES = "'\u2019"
+
+
+@lru_cache(maxsize=1 << 16)
+def fold(word: str) -> str:
+    """Give a word without regard to case, accents and width."""
+    if word.isascii():
+        return word.lower()
+    decomposed = unicodedata.normalize("NFKD", word.casefold())
+    return "".join(char for char in decomposed if not unicodedata.combining(char)) or word
+
+
+@dataclass(frozen=True, slots=True)
+class Hit:
+    """A place in a text, in characters from its start: ``text[start:end]``."""
+
+    start: int
+    end: int
+
+
+@dataclass(frozen=True, slots=True)
+class Term:
+    """Words to look for, one after another; a word ending in ``*`` stands for all that begin so."""
+
+    text: str
+    words: tuple[tuple[str, bool], ...]
+
+    @classmethod
+    def parse(cls, text: str) -> "Term":
+        """Read a term as a person writes it: quotes around a phrase are allowed and mean nothing more.
+
+        Raises ValueError when no word is left to look for.
+        """
+        words: list[tuple[str, bool]] = []
+        for match in _WORD.finditer(text):
+            words.append((fold(match.group()), text[match.end() : match.end() + 1] == "*"))
+        if not words:
+            raise ValueError(f"“{text}” has no word in it")
+        return cls(text=text.strip().strip('"“”').strip(), words=tuple(words))
+
+
+class Passage:
+    """A plain text with an index over its folded words. Equal texts make equal passages."""
+
+    __slots__ = ("_places", "_spans", "_vocabulary", "_words", "text", "word_count")
+
+    def __init__(self, text: str) -> None:
+        self.text = text
+        self._words: list[str] = []
+        self._spans: list[tuple[int, int]] = []
+        self._places: dict[str, list[int]] = {}
+        self._vocabulary: list[str] | None = None
+        self.word_count = 0
+        for place, match in enumerate(_WORD.finditer(text)):
+            word, start = fold(match.group()), match.start()
+            self._words.append(word)
+            self._spans.append(match.span())
+            self._places.setdefault(word, []).append(place)
+            # "club's" is found by the term "club", but a reader counts it as one word.
+            if not (start >= 2 and text[start - 1] in _APOSTROPHES and text[start - 2].isalpha()):
+                self.word_count += 1
+
+    @classmethod
+    def of_text(cls, text: str) -> "Passage":
+        """Index a plain text."""
+        return cls(text)
+
+    @classmethod
+    def of_html(cls, html: str) -> "Passage":
+        """Index the text that a reader of an HTML fragment would see."""
+        return cls(plain_text(html))
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, Passage) and self.text == other.text
+
+    def __hash__(self) -> int:
+        return hash(self.text)
+
+    def __repr__(self) -> str:
+        return f"Passage({self.text[:40]!r}, {self.word_count} words)"
+
+    @property
+    def words(self) -> tuple[str, ...]:
+        """The folded words in their order."""
+        return tuple(self._words)
+
+    def find(self, term: Term) -> Iterator[Hit]:
+        """Give every place where the term stands, in the order of the text."""
+        first, prefix = term.words[0]
+        length = len(term.words)
+        for place in self._starts(first, prefix=prefix):
+            if self._goes_on(term.words, place):
+                yield Hit(self._spans[place][0], self._spans[place + length - 1][1])
+
+    def _starts(self, word: str, *, prefix: bool) -> list[int]:
+        if not prefix:
+            return self._places.get(word, [])
+        if self._vocabulary is None:
+            self._vocabulary = sorted(self._places)
+        found: list[int] = []
+        for index in range(bisect_left(self._vocabulary, word), len(self._vocabulary)):
+            if not self._vocabulary[index].startswith(word):
+                break
+            found.extend(self._places[self._vocabulary[index]])
+        return sorted(found)
+
+    def _goes_on(self, words: tuple[tuple[str, bool], ...], place: int) -> bool:
+        if place + len(words) > len(self._words):
+            return False
+        following = zip(words[1:], self._words[place + 1 : place + len(words)], strict=True)
+        return all(word.startswith(want) if prefix else word == want for (want, prefix), word in following)
+
+
+def title_key(title: str) -> str:
+    """Give a title as it is compared: its folded words with single spaces between them."""
+    return " ".join(fold(match.group()) for match in _WORD.finditer(title))

@@ -1,0 +1,36 @@
+"""Where a sentence ends: a full stop after a known abbreviation or an initial does not end one."""
+
+import re
+
+__all__ = ["sentences"]
+
+_ABBREVIATIONS = frozenset(
+    "al approx apr aug bzw ca cf co col corp dec dept dr ed eds e.g est etc feb fig ft gen gov hon i.e inc jan jr jul jun "
+    "km lt ltd mar max min mr mrs ms mt no nov nr oct op p pp prof rep rev sen sep sept sr st str usw u.s v vgl vol vs z.b".split()
+)
+# An end mark, closing quotes or brackets, then space before something that can open a sentence;
+# the ideographic full stop needs no space after it.
+_END = re.compile(r"([.!?…]+[\"'”’»)\]]*)\s+(?=[\"'“‘«(\[¿¡]*[^\W_a-zß-öø-ÿ])|([。！？]+[」』）]*)")
+_LAST_WORD = re.compile(r"([\w.]+)\.[\"'”’»)\]]*$")
+
+
+def _is_abbreviation(before: str) -> bool:
+    match = _LAST_WORD.search(before)
+    if match is None:
+        return False
+    word = match.group(1).lower()
+    return word in _ABBREVIATIONS or (len(word) == 1 and word.isalpha())
+
+
+def sentences(text: str) -> list[str]:
+    """Split one paragraph of plain text into sentences; joined by spaces they give the paragraph."""
+    found: list[str] = []
+    start = 0
+    for match in _END.finditer(text):
+        end = match.end(1) if match.group(1) else match.end(2)
+        if match.group(1) == "." and _is_abbreviation(text[max(start, end - 24) : end]):
+            continue
+        found.append(text[start:end].strip())
+        start = match.end()
+    rest = text[start:].strip()
+    return [*found, rest] if rest else found

@@ -1,0 +1,91 @@
+"""Decisions and their traces: data (codes and values), never sentences."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from datetime import datetime
+from enum import StrEnum
+from typing import TypeAlias
+
+from glyptarch_core.item import Captured, Media
+
+__all__ = ["Decision", "Draft", "Json", "Note", "Stage", "Verdict"]
+
+Json: TypeAlias = None | bool | int | float | str | Sequence["Json"] | Mapping[str, "Json"]
+
+
+class Stage(StrEnum):
+    """The six stages, in their order."""
+
+    GATHER = "gather"
+    SIFT = "sift"
+    MATCH = "match"
+    SHAPE = "shape"
+    PLACE = "place"
+    RELEASE = "release"
+
+
+class Verdict(StrEnum):
+    """What becomes of an item. The first three are kept."""
+
+    PUBLISH = "publish"
+    HOLD = "hold"
+    DRAFT = "draft"
+    REFUSED = "refused"
+    DUPLICATE = "duplicate"
+
+    @property
+    def kept(self) -> bool:
+        """Whether a post comes of it."""
+        return self in {Verdict.PUBLISH, Verdict.HOLD, Verdict.DRAFT}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Note:
+    """One line of a trace: at which stage which rule spoke, and what it found.
+
+    ``code`` says what was found (``terms.missing``); ``data`` holds the values that the
+    interface words it with. ``against`` marks the notes that speak against the item.
+    """
+
+    stage: Stage
+    code: str
+    rule: str = ""
+    against: bool = False
+    data: Mapping[str, Json] = field(default_factory=dict)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Draft:
+    """A post as the rules make it. ``body`` is sanitised HTML, ``title`` and ``excerpt`` plain text."""
+
+    title: str
+    body: str
+    excerpt: str
+    lead: Media | None
+    category: str
+    tags: tuple[str, ...]
+    byline: str
+    date: datetime
+    link: str
+    language: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Decision:
+    """What became of one item, and why. ``left_at`` is None for what is kept, and only then."""
+
+    captured: Captured
+    verdict: Verdict
+    left_at: Stage | None
+    trace: tuple[Note, ...]
+    draft: Draft | None
+
+    def __post_init__(self) -> None:
+        if self.verdict.kept != (self.left_at is None) or self.verdict.kept != (self.draft is not None):
+            raise ValueError(f"{self.captured.item.identity}: a kept item has a draft, any other leaves at a stage")
+
+    @property
+    def reason(self) -> Note | None:
+        """The note the item left for, or was held for; None when nothing spoke against it."""
+        stages = (self.left_at,) if self.left_at else tuple(Stage)
+        return next((note for note in self.trace if note.against and note.stage in stages), None)

@@ -1,0 +1,1 @@
+"""The server: rows, jobs, API and pages around the core."""

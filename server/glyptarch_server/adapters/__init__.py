@@ -1,0 +1,1 @@
+"""The outside world, without any framework: fetching and the clock."""

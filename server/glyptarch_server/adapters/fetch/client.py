@@ -1,0 +1,194 @@
+"""One HTTP client for everything that is fetched, on aiohttp."""
+
+import asyncio
+import time
+from dataclasses import dataclass
+from types import TracebackType
+from typing import Self
+from urllib.parse import urljoin, urlsplit
+
+import aiohttp
+
+from glyptarch_server.adapters.fetch.errors import FetchCode, FetchError
+from glyptarch_server.adapters.fetch.guard import PrivateAddressError, guarded_sockets
+
+__all__ = ["FetchLimits", "FetchRequest", "Fetched", "Fetcher"]
+
+_USER_AGENT = "Glyptarch/0.1 (feed reader)"
+_ACCEPT = (
+    "application/atom+xml, application/rss+xml, application/feed+json, application/xml;q=0.9, "
+    "application/json;q=0.9, text/xml;q=0.9, text/html;q=0.5, */*;q=0.1"
+)
+_CHUNK = 64 << 10
+_REDIRECTS = {301, 302, 303, 307, 308}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FetchLimits:
+    """How much of a stranger's answer is borne: bytes after decompression, seconds, redirects."""
+
+    bytes: int = 8 << 20
+    seconds: float = 20.0
+    connect_seconds: float = 6.0
+    redirects: int = 5
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FetchRequest:
+    """An address, with what the last answer said of its state (RFC 9110, 13.1)."""
+
+    url: str
+    etag: str = ""
+    last_modified: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Fetched:
+    """An answer. ``url`` is the address that gave it; ``body`` is empty when nothing has changed."""
+
+    url: str
+    body: bytes
+    not_modified: bool
+    content_type: str
+    etag: str
+    last_modified: str
+    milliseconds: int
+
+
+def _check(url: str) -> str:
+    try:
+        parts = urlsplit(url)
+        port_is_fine = parts.port is None or parts.port > 0
+    except ValueError:
+        port_is_fine = False
+        parts = urlsplit("")
+    if parts.scheme not in {"http", "https"} or not parts.hostname or not port_is_fine:
+        raise FetchError(FetchCode.BAD_ADDRESS, f"“{url[:200]}” is not an address that begins with http:// or https://.")
+    if parts.username or parts.password:
+        raise FetchError(FetchCode.BAD_ADDRESS, "An address may not carry a user name or password.")
+    return url
+
+
+def _status_error(status: int, url: str) -> FetchError:
+    named = {
+        401: (FetchCode.REFUSED, "asks for a sign-in"),
+        403: (FetchCode.REFUSED, "does not let us read it"),
+        404: (FetchCode.NOT_FOUND, "does not exist there (404)"),
+        410: (FetchCode.NOT_FOUND, "is gone for good (410)"),
+        429: (FetchCode.TOO_MANY_REQUESTS, "was asked too often (429); it can be tried again later"),
+    }
+    code, what = named.get(status, (FetchCode.STATUS, f"answered with status {status}"))
+    if status >= 500:
+        code, what = FetchCode.SERVER_ERROR, f"has trouble on its side (status {status})"
+    return FetchError(code, f"{url} {what}.")
+
+
+class Fetcher:
+    """Fetches with one shared session; use it as an async context."""
+
+    def __init__(self, *, allowed: frozenset[str] = frozenset(), limits: FetchLimits | None = None) -> None:
+        self._allowed = allowed
+        self._limits = limits or FetchLimits()
+        self._session: aiohttp.ClientSession | None = None
+
+    async def __aenter__(self) -> Self:
+        connector = aiohttp.TCPConnector(
+            limit=40, limit_per_host=4, socket_factory=guarded_sockets(self._allowed), ttl_dns_cache=60
+        )
+        self._session = aiohttp.ClientSession(
+            connector=connector,
+            headers={"User-Agent": _USER_AGENT, "Accept": _ACCEPT},
+            cookie_jar=aiohttp.DummyCookieJar(),
+            trust_env=False,
+        )
+        return self
+
+    async def __aexit__(
+        self, kind: type[BaseException] | None, error: BaseException | None, trace: TracebackType | None
+    ) -> None:
+        if self._session is not None:
+            await self._session.close()
+
+    async def fetch(self, request: FetchRequest) -> Fetched:
+        """Fetch one address, following redirects. Raises FetchError, and nothing else."""
+        url = _check(request.url)
+        begun = time.monotonic()
+        try:
+            async with asyncio.timeout(self._limits.seconds):
+                return await self._follow(url, request, begun)
+        except TimeoutError as error:
+            message = f"{url} did not answer in full within {self._limits.seconds:g} seconds."
+            raise FetchError(FetchCode.TOO_SLOW, message) from error
+        except aiohttp.ClientError as error:
+            raise _client_error(error, url) from error
+        except (ValueError, UnicodeError) as error:
+            raise FetchError(FetchCode.BAD_ADDRESS, f"“{url[:200]}” cannot be read as an address.") from error
+        except OSError as error:
+            raise FetchError(FetchCode.UNREACHABLE, f"{url} cannot be reached.") from error
+
+    async def _follow(self, url: str, request: FetchRequest, begun: float) -> Fetched:
+        for _ in range(self._limits.redirects + 1):
+            answer = await self._one(url, request, begun)
+            if isinstance(answer, Fetched):
+                return answer
+            url = _check(urljoin(url, answer))
+        message = f"{request.url} leads from one address to the next, more than {self._limits.redirects} times."
+        raise FetchError(FetchCode.REDIRECTS, message)
+
+    async def _one(self, url: str, request: FetchRequest, begun: float) -> Fetched | str:
+        assert self._session is not None  # noqa: S101 - only reachable inside the context
+        headers = {}
+        if request.etag:
+            headers["If-None-Match"] = request.etag
+        if request.last_modified:
+            headers["If-Modified-Since"] = request.last_modified
+        timeout = aiohttp.ClientTimeout(total=None, sock_connect=self._limits.connect_seconds)
+        async with self._session.get(url, headers=headers, allow_redirects=False, timeout=timeout) as answer:
+            if answer.status in _REDIRECTS and answer.headers.get("Location"):
+                return answer.headers["Location"]
+            if answer.status != 304 and answer.status >= 300:
+                raise _status_error(answer.status, url)
+            body = b"" if answer.status == 304 else await self._read(answer, url)
+            return Fetched(
+                url=url,
+                body=body,
+                not_modified=answer.status == 304,
+                content_type=answer.headers.get("Content-Type", ""),
+                etag=answer.headers.get("ETag", "")[:500],
+                last_modified=answer.headers.get("Last-Modified", "")[:100],
+                milliseconds=round((time.monotonic() - begun) * 1000),
+            )
+
+    async def _read(self, answer: aiohttp.ClientResponse, url: str) -> bytes:
+        too_large = FetchError(
+            FetchCode.TOO_LARGE, f"{url} is larger than {self._limits.bytes >> 20} MB, the most that is read."
+        )
+        if (answer.content_length or 0) > self._limits.bytes:
+            raise too_large
+        body = bytearray()
+        async for chunk in answer.content.iter_chunked(_CHUNK):
+            body += chunk
+            if len(body) > self._limits.bytes:
+                raise too_large
+        return bytes(body)
+
+
+def _client_error(error: aiohttp.ClientError, url: str) -> FetchError:
+    host = urlsplit(url).hostname
+    if isinstance(error, aiohttp.ClientConnectorDNSError):
+        return FetchError(FetchCode.UNKNOWN_HOST, f"No site is known by the name {host}.")
+    if isinstance(error, aiohttp.ClientSSLError):
+        return FetchError(FetchCode.TLS, f"{host} has no valid certificate.")
+    if isinstance(error, aiohttp.ClientPayloadError | aiohttp.ServerDisconnectedError):
+        return FetchError(FetchCode.CUT_OFF, f"The answer from {url} broke off before its end.")
+    if isinstance(error, aiohttp.InvalidURL):
+        return FetchError(FetchCode.BAD_ADDRESS, f"“{url[:200]}” cannot be read as an address.")
+    cause: BaseException | None = error
+    while cause is not None:
+        if isinstance(cause, PrivateAddressError):
+            message = f"{host} is an address inside a private network; only public addresses are read."
+            return FetchError(FetchCode.PRIVATE_ADDRESS, message)
+        cause = cause.__cause__ or cause.__context__ or getattr(cause, "os_error", None)
+    if isinstance(error, aiohttp.ServerTimeoutError):
+        return FetchError(FetchCode.TOO_SLOW, f"{host} did not take the connection in time.")
+    return FetchError(FetchCode.UNREACHABLE, f"{host} cannot be reached: nothing answers there.")

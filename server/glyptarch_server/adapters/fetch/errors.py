@@ -1,0 +1,32 @@
+"""Why an address gave nothing."""
+
+from enum import StrEnum
+
+__all__ = ["FetchCode", "FetchError"]
+
+
+class FetchCode(StrEnum):
+    """What went wrong, told apart as far as a person can do something about it."""
+
+    BAD_ADDRESS = "bad_address"
+    PRIVATE_ADDRESS = "private_address"
+    UNKNOWN_HOST = "unknown_host"
+    UNREACHABLE = "unreachable"
+    TLS = "tls"
+    NOT_FOUND = "not_found"
+    REFUSED = "refused"
+    TOO_MANY_REQUESTS = "too_many_requests"
+    SERVER_ERROR = "server_error"
+    STATUS = "status"
+    TOO_SLOW = "too_slow"
+    TOO_LARGE = "too_large"
+    REDIRECTS = "redirects"
+    CUT_OFF = "cut_off"
+
+
+class FetchError(Exception):
+    """A fetch that gave no body; ``code`` says which of the known ways it failed in."""
+
+    def __init__(self, code: FetchCode, message: str) -> None:
+        self.code = code
+        super().__init__(message)

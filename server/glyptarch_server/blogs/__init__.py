@@ -1,0 +1,1 @@
+"""Blogs, their categories, tags and bylines, and who may do what on them."""

@@ -1,0 +1,1 @@
+"""Campaigns and the revisions of their rules."""

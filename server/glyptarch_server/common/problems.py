@@ -1,0 +1,107 @@
+"""Domain errors as problem+json (RFC 9457), in one place."""
+
+from collections.abc import Sequence
+from http import HTTPStatus
+from typing import Any
+
+from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
+from glyptarch_core.errors import DocumentError, Fault
+from ninja import NinjaAPI
+from ninja.errors import AuthenticationError, HttpError, ValidationError
+
+__all__ = ["Conflict", "Forbidden", "Invalid", "NotFound", "Problem", "TooMany", "install_problem_handlers"]
+
+
+class Problem(Exception):
+    """Something the caller asked for that cannot be done; the message says what and how to mend it."""
+
+    status = HTTPStatus.BAD_REQUEST
+    title = "This cannot be done"
+
+    def __init__(self, detail: str, *, faults: Sequence[Fault] = ()) -> None:
+        self.detail = detail
+        self.faults = tuple(faults)
+        super().__init__(detail)
+
+
+class NotFound(Problem):
+    """What was named does not exist, or is not the caller's to see."""
+
+    status = HTTPStatus.NOT_FOUND
+    title = "Not found"
+
+
+class Forbidden(Problem):
+    """The caller's role does not allow it."""
+
+    status = HTTPStatus.FORBIDDEN
+    title = "Not allowed"
+
+
+class Conflict(Problem):
+    """It does not fit what stands now."""
+
+    status = HTTPStatus.CONFLICT
+    title = "It has changed meanwhile"
+
+
+class Invalid(Problem):
+    """What was given does not hold."""
+
+    status = HTTPStatus.UNPROCESSABLE_ENTITY
+    title = "Something is not right"
+
+
+class TooMany(Problem):
+    """Asked too often."""
+
+    status = HTTPStatus.TOO_MANY_REQUESTS
+    title = "Too many tries"
+
+
+def _answer(status: int, title: str, detail: str, faults: Sequence[Fault] = ()) -> JsonResponse:
+    body: dict[str, Any] = {"type": "about:blank", "status": int(status), "title": title, "detail": detail}
+    body["faults"] = [{"path": fault.path, "message": fault.message, "hint": fault.hint} for fault in faults]
+    return JsonResponse(body, status=int(status), content_type="application/problem+json")
+
+
+def _on_problem(_request: HttpRequest, problem: Problem) -> HttpResponse:
+    return _answer(problem.status, problem.title, problem.detail, problem.faults)
+
+
+def _on_validation(_request: HttpRequest, error: ValidationError) -> HttpResponse:
+    faults = [
+        Fault(
+            path=".".join(str(part) for part in fault["loc"] if part not in {"body", "payload", "query", "path"}),
+            message=str(fault["msg"]).removeprefix("Value error, "),
+        )
+        for fault in error.errors
+    ]
+    detail = "; ".join(f"{fault.path}: {fault.message}" for fault in faults)
+    return _answer(HTTPStatus.UNPROCESSABLE_ENTITY, "Something is not right", detail, faults)
+
+
+def _on_document(_request: HttpRequest, error: DocumentError) -> HttpResponse:
+    return _answer(HTTPStatus.UNPROCESSABLE_ENTITY, "The rules do not hold", str(error), error.faults)
+
+
+def _on_unknown(_request: HttpRequest, _error: Http404) -> HttpResponse:
+    return _answer(HTTPStatus.NOT_FOUND, "Not found", "There is nothing at this address.")
+
+
+def _on_stranger(_request: HttpRequest, _error: AuthenticationError) -> HttpResponse:
+    return _answer(HTTPStatus.UNAUTHORIZED, "Not signed in", "Sign in first.")
+
+
+def _on_http(_request: HttpRequest, error: HttpError) -> HttpResponse:
+    return _answer(error.status_code, "This cannot be done", str(error))
+
+
+def install_problem_handlers(api: NinjaAPI) -> None:
+    """Make every error of the API come out as problem+json."""
+    api.add_exception_handler(Problem, _on_problem)
+    api.add_exception_handler(ValidationError, _on_validation)
+    api.add_exception_handler(DocumentError, _on_document)
+    api.add_exception_handler(Http404, _on_unknown)
+    api.add_exception_handler(AuthenticationError, _on_stranger)
+    api.add_exception_handler(HttpError, _on_http)

@@ -1,0 +1,8 @@
+"""What uvicorn serves."""
+
+import os
+
+from django.core.asgi import get_asgi_application
+
+os.environ.setdefault("DJANGO_SETTINGS_MODULE", "glyptarch_server.config.settings")
+application = get_asgi_application()

@@ -1,0 +1,92 @@
+"""Django settings. Everything that differs between machines comes in as an environment variable."""
+
+import os
+from pathlib import Path
+
+from glyptarch_server.config.secrets import secret_key
+
+REPOSITORY = Path(__file__).resolve().parents[3]
+VAR = Path(os.environ.get("GLYPTARCH_VAR", REPOSITORY / "var"))
+WEB_DIST = Path(os.environ.get("GLYPTARCH_WEB_DIST", REPOSITORY / "web" / "dist"))
+
+SECRET_KEY = secret_key(VAR)
+DEBUG = False
+ALLOWED_HOSTS = os.environ.get("GLYPTARCH_HOSTS", "127.0.0.1,localhost").split(",")
+
+INSTALLED_APPS = [
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "django.contrib.staticfiles",
+    "procrastinate.contrib.django",
+    "glyptarch_server.accounts",
+    "glyptarch_server.blogs",
+    "glyptarch_server.sources",
+    "glyptarch_server.items",
+    "glyptarch_server.campaigns",
+    "glyptarch_server.posts",
+    "glyptarch_server.runs",
+    "glyptarch_server.front",
+]
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "glyptarch_server.common.headers.SecurityHeaders",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+]
+ROOT_URLCONF = "glyptarch_server.config.urls"
+TEMPLATES = [
+    {
+        "BACKEND": "django.template.backends.django.DjangoTemplates",
+        "APP_DIRS": True,
+        "OPTIONS": {"context_processors": []},
+    }
+]
+ASGI_APPLICATION = "glyptarch_server.config.asgi.application"
+
+DATABASES = {
+    "default": {
+        "ENGINE": "django.db.backends.postgresql",
+        "NAME": os.environ.get("GLYPTARCH_DB_NAME", "glyptarch"),
+        "USER": os.environ.get("GLYPTARCH_DB_USER", "glyptarch"),
+        "PASSWORD": os.environ.get("GLYPTARCH_DB_PASSWORD", ""),
+        "HOST": os.environ.get("GLYPTARCH_DB_HOST", "127.0.0.1"),
+        "PORT": os.environ.get("GLYPTARCH_DB_PORT", "54329"),
+        "CONN_MAX_AGE": 60,
+    }
+}
+
+AUTH_USER_MODEL = "accounts.User"
+AUTH_PASSWORD_VALIDATORS = [{"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator"}]
+SESSION_COOKIE_HTTPONLY = True
+SESSION_COOKIE_SAMESITE = "Lax"
+CSRF_COOKIE_SAMESITE = "Lax"
+SECURE_REFERRER_POLICY = "strict-origin-when-cross-origin"
+
+LANGUAGE_CODE = "en-gb"
+TIME_ZONE = "UTC"
+USE_TZ = True
+
+STATIC_URL = "/static/"
+WHITENOISE_ROOT = WEB_DIST if WEB_DIST.is_dir() else None
+WHITENOISE_INDEX_FILE = False
+
+DATA_UPLOAD_MAX_MEMORY_SIZE = 2 << 20
+
+# Addresses (host:port) that may be fetched although they are private: the shipped stand-ins.
+GLYPTARCH_FETCH_ALLOW = frozenset(filter(None, os.environ.get("GLYPTARCH_FETCH_ALLOW", "").split(",")))
+# How many items one transaction of a run decides.
+GLYPTARCH_RUN_BATCH = int(os.environ.get("GLYPTARCH_RUN_BATCH", "50"))
+
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "formatters": {"line": {"format": "%(asctime)s %(levelname)s %(name)s %(message)s"}},
+    "handlers": {"console": {"class": "logging.StreamHandler", "formatter": "line"}},
+    "root": {"handlers": ["console"], "level": "WARNING"},
+    "loggers": {"glyptarch": {"level": "INFO"}, "django.request": {"level": "ERROR"}},
+}
+TEST_RUNNER = "glyptarch_server.config.test_runner.CountingRunner"

@@ -1,0 +1,19 @@
+"""Django's runner, closing with one line that says how many tests ran and how they ended."""
+
+from typing import Any
+from unittest import TestResult
+
+from django.test.runner import DiscoverRunner
+
+__all__ = ["CountingRunner"]
+
+
+class CountingRunner(DiscoverRunner):
+    """Counts the tests really run; a skipped one counts as neither passed nor failed."""
+
+    def suite_result(self, suite: Any, result: TestResult, **kwargs: Any) -> int:  # noqa: ANN401
+        """Print the closing line and give the number of failures to Django."""
+        failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)
+        passed = max(0, result.testsRun - failed - len(result.skipped))
+        self.log(f"{passed} passed, {failed} failed")
+        return int(super().suite_result(suite, result, **kwargs)) or (1 if result.testsRun == 0 else 0)

@@ -1,0 +1,1 @@
+"""The public pages of a blog."""

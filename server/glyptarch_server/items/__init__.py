@@ -1,0 +1,1 @@
+"""Captured items, kept as they came."""

@@ -1,0 +1,1 @@
+"""Posts, their states, and the keys they are remembered by."""

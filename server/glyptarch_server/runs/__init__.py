@@ -1,0 +1,1 @@
+"""Runs, decisions and proofs."""

@@ -1,0 +1,1 @@
+"""Where items come from, and how reading them went."""

@@ -1,0 +1,13 @@
+"""Django's handle on this app."""
+
+from django.apps import AppConfig
+
+__all__ = ["SourcesConfig"]
+
+
+class SourcesConfig(AppConfig):
+    """Where items come from, and how reading them went."""
+
+    name = "glyptarch_server.sources"
+    label = "sources"
+    default_auto_field = "django.db.models.BigAutoField"

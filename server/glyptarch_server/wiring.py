@@ -1,0 +1,21 @@
+"""The one place where adapters are built. They are handed on as arguments from here."""
+
+from functools import cache
+
+from django.conf import settings
+
+from glyptarch_server.adapters.clock import Clock, system_clock
+from glyptarch_server.adapters.fetch import Fetched, FetchError, FetchLimits, FetchPortal, FetchRequest
+
+__all__ = ["Clock", "FetchError", "FetchLimits", "FetchPortal", "FetchRequest", "Fetched", "clock", "fetcher"]
+
+
+@cache
+def fetcher() -> FetchPortal:
+    """Give this process's fetcher."""
+    return FetchPortal(allowed=settings.GLYPTARCH_FETCH_ALLOW)
+
+
+def clock() -> Clock:
+    """Give the clock that the server goes by."""
+    return system_clock
