@@ -43,7 +43,9 @@ class Feed:
 
 
 def resolve(base: str, address: str) -> str:
-    """Resolve an address against a base (RFC 3986, 5); only http and https addresses count."""
+    """Resolve an address against a base (RFC 3986, 5); only http and https addresses count, an empty one stays so."""
+    if not address.strip():
+        return ""
     try:
         full = urljoin(base, address.strip())
     except ValueError:

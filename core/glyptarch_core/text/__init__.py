@@ -5,7 +5,7 @@ from glyptarch_core.text.links import canonical_link
 from glyptarch_core.text.markup import absolute, paragraphs, plain_text, sanitise, text_to_html
 from glyptarch_core.text.passage import Hit, Passage, Term, fold, title_key
 from glyptarch_core.text.sentences import sentences
-from glyptarch_core.text.slug import slugify
+from glyptarch_core.text.slug import slugify, unused
 
 __all__ = [
     "Hit",
@@ -23,4 +23,5 @@ __all__ = [
     "slugify",
     "text_to_html",
     "title_key",
+    "unused",
 ]

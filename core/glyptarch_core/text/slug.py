@@ -1,8 +1,11 @@
 """The address of a post, made from its title."""
 
+from collections.abc import Container
+from itertools import count
+
 from glyptarch_core.text.passage import title_key
 
-__all__ = ["slugify"]
+__all__ = ["slugify", "unused"]
 
 
 def slugify(title: str, *, longest: int = 80) -> str:
@@ -14,3 +17,10 @@ def slugify(title: str, *, longest: int = 80) -> str:
     if len(slug) <= longest:
         return slug
     return slug[: longest + 1].rpartition("-")[0] or slug[:longest]
+
+
+def unused(base: str, taken: Container[str]) -> str:
+    """Give ``base`` if it is free, else the first free one of ``base-2``, ``base-3``, …"""
+    if base not in taken:
+        return base
+    return next(slug for number in count(2) if (slug := f"{base}-{number}") not in taken)

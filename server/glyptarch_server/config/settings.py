@@ -27,6 +27,8 @@ INSTALLED_APPS = [
     "glyptarch_server.posts",
     "glyptarch_server.runs",
     "glyptarch_server.front",
+    "glyptarch_server.demo",
+    "glyptarch_server.config",
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",

@@ -1,0 +1,40 @@
+"""The command line: ``./glyptarch demo``, ``test``, ``check`` and ``stop``."""
+
+import argparse
+import sys
+
+from glyptarch_launcher.demo import demo, stop
+from glyptarch_launcher.say import GiveUpError, fail
+from glyptarch_launcher.verify import check, test
+
+__all__: list[str] = []
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(prog="./glyptarch", description="Sets Glyptarch up and runs it.")
+    commands = parser.add_subparsers(dest="command", required=True)
+    start = commands.add_parser("demo", help="set up all that is missing and start everything with demo data")
+    start.add_argument("--fresh", action="store_true", help="start over with an empty database")
+    start.add_argument("--port", type=int, default=8700, help="port of the web server (8700)")
+    start.add_argument("--standins-port", type=int, default=8790, help="port of the stand-ins (8790)")
+    start.add_argument("--database-port", type=int, default=54329, help="port of PostgreSQL (54329)")
+    start.set_defaults(do=demo)
+    tests = commands.add_parser("test", help="set up all that is missing and run every test")
+    tests.add_argument("labels", nargs="*", help="only these, for example tests.core")
+    tests.set_defaults(do=test)
+    commands.add_parser("check", help="run linters and type checkers").set_defaults(do=check)
+    commands.add_parser("stop", help="stop a demo that runs").set_defaults(do=lambda _: stop())
+    return parser
+
+
+def _main() -> int:
+    given = _parser().parse_args()
+    try:
+        return int(given.do(given))
+    except GiveUpError as error:
+        return fail(error)
+    except KeyboardInterrupt:
+        return 130
+
+
+sys.exit(_main())

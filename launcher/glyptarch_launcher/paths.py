@@ -1,0 +1,14 @@
+"""Where things lie."""
+
+import os
+from pathlib import Path
+
+__all__ = ["LOGS", "NPM_STAMP", "REPOSITORY", "VAR", "VENV", "VENV_PYTHON", "WEB"]
+
+REPOSITORY = Path(__file__).resolve().parents[2]
+VAR = Path(os.environ.get("GLYPTARCH_VAR", REPOSITORY / "var"))
+WEB = REPOSITORY / "web"
+VENV = VAR / "venv"
+VENV_PYTHON = VENV / "bin" / "python"
+LOGS = VAR / "log"
+NPM_STAMP = WEB / "node_modules" / ".glyptarch-stamp"

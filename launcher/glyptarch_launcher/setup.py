@@ -1,0 +1,119 @@
+"""Everything a machine needs before the server can start; each step does nothing when it is done already."""
+
+import hashlib
+import os
+import shutil
+import subprocess
+import sys
+from collections.abc import Iterable
+from pathlib import Path
+
+from glyptarch_launcher.paths import NPM_STAMP, REPOSITORY, VAR, VENV, VENV_PYTHON, WEB
+from glyptarch_launcher.say import GiveUpError, run, say
+
+__all__ = ["build_web", "ensure_debian", "ensure_npm", "ensure_venv", "stamp_of"]
+
+_BROWSER = {"chromium": "/usr/bin/chromium"}
+_NEEDED = {"postgresql": "/usr/lib/postgresql"}
+_NETWORK = "Look whether this machine reaches its package registries, then run the same command again."
+
+
+def stamp_of(paths: Iterable[Path]) -> str:
+    """Give a hash over the names and contents of files and whole folders."""
+    digest = hashlib.sha256()
+    for path in sorted(paths):
+        files = sorted(part for part in path.rglob("*") if part.is_file()) if path.is_dir() else [path]
+        for file in files:
+            digest.update(str(file.relative_to(REPOSITORY)).encode() + b"\0" + file.read_bytes() + b"\0")
+    return digest.hexdigest()
+
+
+def _is_current(stamp: Path, value: str) -> bool:
+    return stamp.is_file() and stamp.read_text() == value
+
+
+def ensure_debian(*, browser: bool) -> None:
+    """Install the Debian packages that are missing."""
+    wanted = {**_NEEDED, **(_BROWSER if browser else {})}
+    if sys.executable.startswith("/usr/bin/") and not _has_ensurepip():
+        wanted["python3-venv"] = ""
+    missing = [package for package, path in wanted.items() if not path or not Path(path).exists()]
+    if not missing:
+        return
+    names = " ".join(missing)
+    if os.geteuid() != 0:
+        raise GiveUpError(f"Debian packages are missing: {names}.\n  Install them as root: apt-get install {names}")
+    say(f"Installing Debian packages: {names}")
+    env = {**os.environ, "DEBIAN_FRONTEND": "noninteractive"}
+    run(["apt-get", "update", "-qq"], what="apt-get update", remedy=_NETWORK, env=env)
+    # The package would otherwise start a server of its own beside ours.
+    _no_default_cluster()
+    run(
+        ["apt-get", "install", "-y", "-qq", "--no-install-recommends", *missing],
+        what=f"Installing {names}",
+        remedy=f"Try by hand: apt-get install {names}",
+        env=env,
+    )
+
+
+def _no_default_cluster() -> None:
+    folder = Path("/etc/postgresql-common")
+    if not folder.exists():
+        folder.mkdir(parents=True)
+        (folder / "createcluster.conf").write_text("create_main_cluster = false\n")
+
+
+def _has_ensurepip() -> bool:
+    return subprocess.run([sys.executable, "-c", "import ensurepip"], capture_output=True, check=False).returncode == 0
+
+
+def ensure_venv() -> None:
+    """Make the virtual environment and install the pinned Python packages."""
+    requirements = REPOSITORY / "requirements.txt"
+    stamp, value = VENV / "stamp", stamp_of([requirements]) + sys.version
+    if VENV_PYTHON.exists() and _is_current(stamp, value):
+        return
+    say("Installing Python packages (a minute or two the first time)")
+    VAR.mkdir(parents=True, exist_ok=True)
+    run(
+        [sys.executable, "-m", "venv", "--clear", VENV],
+        what="Making the virtual environment",
+        remedy="On Debian: apt-get install python3-venv",
+    )
+    run(
+        [VENV_PYTHON, "-m", "pip", "install", "-q", "--disable-pip-version-check", "-r", requirements],
+        what="Installing Python packages",
+        remedy=_NETWORK,
+    )
+    site = next((VENV / "lib").glob("python3*")) / "site-packages"
+    parts = ("core", "server", "standins", "launcher", ".")
+    (site / "glyptarch.pth").write_text("".join(f"{REPOSITORY / part}\n" for part in parts))
+    stamp.write_text(value)
+
+
+def ensure_npm() -> None:
+    """Install the pinned packages of the front end."""
+    if shutil.which("npm") is None or shutil.which("node") is None:
+        raise GiveUpError("Node.js and npm are missing.\n  Install Node.js 20.19 or newer, with npm.")
+    value = stamp_of([WEB / "package-lock.json"])
+    if _is_current(NPM_STAMP, value):
+        return
+    say("Installing front-end packages")
+    run(["npm", "ci", "--no-audit", "--no-fund", "--ignore-scripts"], what="npm ci", remedy=_NETWORK, cwd=WEB)
+    NPM_STAMP.write_text(value)
+
+
+def build_web() -> None:
+    """Build the front end when its sources have changed."""
+    sources = [WEB / name for name in ("src", "index.html", "package-lock.json", "vite.config.ts")]
+    stamp, value = WEB / "dist" / ".stamp", stamp_of(sources)
+    if _is_current(stamp, value):
+        return
+    say("Building the front end")
+    run(["npm", "run", "build"], what="Building the front end", remedy="The lines above name the file.", cwd=WEB)
+    run(
+        [VENV_PYTHON, "-m", "whitenoise.compress", "--quiet", WEB / "dist"],
+        what="Compressing the front end",
+        remedy="Remove web/dist and try again.",
+    )
+    stamp.write_text(value)

@@ -1,0 +1,65 @@
+"""A blog, how its posts are ordered, and who works on it."""
+
+from django.conf import settings
+from django.db import models
+from django.db.models.functions import Lower
+
+__all__ = ["Blog", "Byline", "Category", "Membership", "Role", "Tag"]
+
+
+class Blog(models.Model):
+    """A publication that posts go to, served by Glyptarch itself."""
+
+    slug = models.SlugField(max_length=60, unique=True)
+    title = models.CharField(max_length=200)
+    tagline = models.CharField(max_length=300, blank=True)
+    language = models.CharField(max_length=35, default="en")
+    created_at = models.DateTimeField()
+
+
+class Role(models.TextChoices):
+    """What a person may do on a blog."""
+
+    OWNER = "owner"
+    EDITOR = "editor"
+
+
+class Membership(models.Model):
+    """A person's role on a blog."""
+
+    blog = models.ForeignKey(Blog, on_delete=models.CASCADE, related_name="members")
+    user = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="memberships")
+    role = models.CharField(max_length=10, choices=Role.choices)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["user", "blog"], name="one_role_on_a_blog"),
+            models.CheckConstraint(condition=models.Q(role__in=Role.values), name="role_is_known"),
+        ]
+
+
+class _Named(models.Model):
+    """Something of a blog that is known by its name."""
+
+    blog = models.ForeignKey(Blog, on_delete=models.CASCADE)
+    name = models.CharField(max_length=80)
+    slug = models.CharField(max_length=100)
+
+    class Meta:
+        abstract = True
+        constraints = [
+            models.UniqueConstraint(Lower("name"), "blog", name="%(class)s_name_once"),
+            models.UniqueConstraint(fields=["blog", "slug"], name="%(class)s_slug_once"),
+        ]
+
+
+class Category(_Named):
+    """A section of the blog."""
+
+
+class Tag(_Named):
+    """A word that posts are gathered under."""
+
+
+class Byline(_Named):
+    """A name that posts are published under."""

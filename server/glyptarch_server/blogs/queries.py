@@ -1,0 +1,52 @@
+"""Reads about blogs, and the one check of rights."""
+
+from collections.abc import Sequence
+
+from django.contrib.auth.base_user import AbstractBaseUser
+from django.contrib.auth.models import AnonymousUser
+
+from glyptarch_server.blogs.models import Blog, Byline, Category, Membership, Role, Tag
+from glyptarch_server.common.problems import Forbidden, NotFound
+
+__all__ = ["Role", "blog_for", "blogs_of", "bylines_of", "categories_of", "public_blog", "tags_of"]
+
+Person = AbstractBaseUser | AnonymousUser
+
+
+def blog_for(user: Person, slug: str, role: Role = Role.EDITOR) -> Blog:
+    """Give the blog if this person has at least this role on it.
+
+    Raises NotFound where the person is no member (what one may not see does not exist), and
+    Forbidden where the role is not enough.
+    """
+    membership = Membership.objects.select_related("blog").filter(user_id=user.pk, blog__slug=slug).first()
+    if membership is None:
+        raise NotFound(f"You have no blog named “{slug}”.")
+    if role is Role.OWNER and membership.role != Role.OWNER:
+        raise Forbidden("Only an owner of the blog may do this. Ask one to do it, or to make you an owner.")
+    return membership.blog
+
+
+def blogs_of(user: Person) -> Sequence[Membership]:
+    """Give the memberships of a person, by title of the blog."""
+    return Membership.objects.select_related("blog").filter(user_id=user.pk).order_by("blog__title")[:200]
+
+
+def public_blog(slug: str) -> Blog | None:
+    """Give a blog as any reader may see it."""
+    return Blog.objects.filter(slug=slug).first()
+
+
+def categories_of(blog: Blog) -> Sequence[Category]:
+    """Give the categories of a blog by name."""
+    return Category.objects.filter(blog=blog).order_by("name")[:500]
+
+
+def tags_of(blog: Blog) -> Sequence[Tag]:
+    """Give the tags of a blog by name."""
+    return Tag.objects.filter(blog=blog).order_by("name")[:1000]
+
+
+def bylines_of(blog: Blog) -> Sequence[Byline]:
+    """Give the bylines of a blog by name."""
+    return Byline.objects.filter(blog=blog).order_by("name")[:500]

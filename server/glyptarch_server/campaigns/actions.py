@@ -1,0 +1,86 @@
+"""Making campaigns and saving their rules."""
+
+from datetime import datetime
+
+from django.db import IntegrityError, transaction
+from glyptarch_core.campaign import CampaignDocument
+from glyptarch_core.text import slugify, unused
+
+from glyptarch_server.accounts.models import User
+from glyptarch_server.blogs.models import Blog
+from glyptarch_server.campaigns import queries
+from glyptarch_server.campaigns.models import Campaign, Revision
+from glyptarch_server.common.problems import Conflict, Invalid
+from glyptarch_server.sources.queries import sources_by_key
+
+__all__ = ["create_campaign", "remove_campaign", "rename_campaign", "save_revision"]
+
+
+def _check_sources(blog: Blog, document: CampaignDocument) -> None:
+    unknown = set(document.gather.sources) - set(sources_by_key(blog, document.gather.sources))
+    if unknown:
+        named = ", ".join(f"“{key}”" for key in sorted(unknown))
+        raise Invalid(f"The rules name sources that this blog does not have: {named}. Add them, or take them out.")
+
+
+def create_campaign(blog: Blog, name: str, document: CampaignDocument, *, by: User | None, now: datetime) -> Campaign:
+    """Make a campaign with its first revision."""
+    _check_sources(blog, document)
+    base = slugify(name) or "campaign"
+    taken = queries.campaign_slugs(blog, base)
+    slug = unused(base, taken)
+    try:
+        with transaction.atomic():
+            campaign = Campaign.objects.create(blog=blog, slug=slug, name=name.strip(), created_at=now)
+            _add_revision(campaign, 1, document, by=by, note="", now=now)
+    except IntegrityError as error:
+        raise Conflict("A campaign of this name has just been made by someone else.") from error
+    return campaign
+
+
+def _add_revision(
+    campaign: Campaign, number: int, document: CampaignDocument, *, by: User | None, note: str, now: datetime
+) -> Revision:
+    return Revision.objects.create(
+        campaign=campaign,
+        number=number,
+        document=document.model_dump(mode="json"),
+        note=note,
+        saved_by=by,
+        saved_at=now,
+    )
+
+
+def save_revision(
+    campaign: Campaign, document: CampaignDocument, *, base: int, by: User | None, note: str, now: datetime
+) -> Revision:
+    """Save rules as a new revision.
+
+    ``base`` is the number of the revision the edit began from; when another has been saved
+    meanwhile, nothing is written and Conflict says so.
+    """
+    _check_sources(campaign.blog, document)
+    latest = queries.latest_revision(campaign)
+    if latest.number == base and latest.document == document.model_dump(mode="json"):
+        return latest
+    try:
+        with transaction.atomic():
+            revision = _add_revision(campaign, base + 1, document, by=by, note=note, now=now)
+    except IntegrityError as error:
+        who = f" by {latest.saved_by.get_short_name()}" if latest.saved_by else ""
+        raise Conflict(
+            f"Revision {latest.number} was saved meanwhile{who}. Load it, and make your edits on top of it."
+        ) from error
+    return revision
+
+
+def rename_campaign(campaign: Campaign, name: str) -> None:
+    """Give a campaign another name; its address stays."""
+    campaign.name = name.strip()
+    campaign.save(update_fields=["name"])
+
+
+def remove_campaign(campaign: Campaign, *, now: datetime) -> None:
+    """Take a campaign off the list. Its posts, decisions and revisions stay."""
+    campaign.removed_at = now
+    campaign.save(update_fields=["removed_at"])

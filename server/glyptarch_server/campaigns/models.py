@@ -1,0 +1,36 @@
+"""Campaigns and the revisions of their rules."""
+
+from django.conf import settings
+from django.db import models
+
+__all__ = ["Campaign", "Revision"]
+
+
+class Campaign(models.Model):
+    """A name for rules that change; what they are now is its latest revision."""
+
+    blog = models.ForeignKey("blogs.Blog", on_delete=models.CASCADE, related_name="campaigns")
+    slug = models.CharField(max_length=100)
+    name = models.CharField(max_length=120)
+    created_at = models.DateTimeField()
+    removed_at = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["blog", "slug"], name="campaign_slug_once")]
+
+
+class Revision(models.Model):
+    """One saved state of a campaign's rules. Never changed after it is made."""
+
+    campaign = models.ForeignKey(Campaign, on_delete=models.CASCADE, related_name="revisions")
+    number = models.PositiveIntegerField()
+    document = models.JSONField()
+    note = models.CharField(max_length=300, blank=True)
+    saved_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
+    saved_at = models.DateTimeField()
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["campaign", "number"], name="revision_number_once"),
+            models.CheckConstraint(condition=models.Q(number__gte=1), name="revision_counts_from_one"),
+        ]

@@ -1,0 +1,81 @@
+"""Reads about campaigns."""
+
+from collections.abc import Sequence
+
+from django.db.models import OuterRef, QuerySet, Subquery
+from glyptarch_core.campaign import CampaignDocument, load_document
+
+from glyptarch_server.blogs.models import Blog
+from glyptarch_server.campaigns.models import Campaign, Revision
+from glyptarch_server.common.problems import NotFound
+from glyptarch_server.sources.models import Source
+from glyptarch_server.sources.queries import sources_by_key
+
+__all__ = [
+    "campaign_of",
+    "campaign_slugs",
+    "campaigns_using",
+    "document_of",
+    "latest_revision",
+    "listed_campaigns",
+    "revisions_of",
+    "sources_for",
+]
+
+
+def _active(blog: Blog) -> QuerySet[Campaign]:
+    return Campaign.objects.filter(blog=blog, removed_at__isnull=True)
+
+
+def listed_campaigns(blog: Blog, *, search: str = "") -> QuerySet[Campaign]:
+    """Give the campaigns of a blog by name, each with its latest ``number`` and ``document``."""
+    latest = Revision.objects.filter(campaign=OuterRef("pk")).order_by("-number")
+    rows = _active(blog).annotate(
+        number=Subquery(latest.values("number")[:1]), document=Subquery(latest.values("document")[:1])
+    )
+    if search:
+        rows = rows.filter(name__icontains=search)
+    return rows.order_by("name", "pk")
+
+
+def campaign_of(blog: Blog, slug: str) -> Campaign:
+    """Give one campaign. Raises NotFound."""
+    campaign = _active(blog).filter(slug=slug).first()
+    if campaign is None:
+        raise NotFound(f"This blog has no campaign named “{slug}”.")
+    return campaign
+
+
+def campaign_slugs(blog: Blog, base: str) -> set[str]:
+    """Give the slugs that begin so, those of removed campaigns as well."""
+    return set(Campaign.objects.filter(blog=blog, slug__startswith=base).values_list("slug", flat=True))
+
+
+def latest_revision(campaign: Campaign) -> Revision:
+    """Give the rules as they stand."""
+    return campaign.revisions.order_by("-number").select_related("saved_by")[:1].get()
+
+
+def revisions_of(campaign: Campaign) -> QuerySet[Revision]:
+    """Give the revisions, newest first, without their documents."""
+    return campaign.revisions.order_by("-number").select_related("saved_by").defer("document")
+
+
+def document_of(revision: Revision) -> CampaignDocument:
+    """Give a revision's rules as a document."""
+    return load_document(revision.document)
+
+
+def sources_for(blog: Blog, document: CampaignDocument) -> Sequence[Source]:
+    """Give the sources a document names that exist, in its order."""
+    known = sources_by_key(blog, document.gather.sources)
+    return [known[key] for key in document.gather.sources if key in known]
+
+
+def campaigns_using(blog: Blog) -> dict[str, list[str]]:
+    """Give for each source key the names of the campaigns whose latest rules name it."""
+    using: dict[str, list[str]] = {}
+    for name, keys in listed_campaigns(blog).values_list("name", "document__gather__sources")[:1000]:
+        for key in keys or ():
+            using.setdefault(key, []).append(name)
+    return using

@@ -1,0 +1,111 @@
+"""The API of campaigns and their revisions."""
+
+from typing import TYPE_CHECKING, Any
+
+from django.http import HttpRequest
+from glyptarch_core.campaign import CampaignDocument
+from ninja import Router
+
+from glyptarch_server import wiring
+from glyptarch_server.blogs.queries import Role, blog_for
+from glyptarch_server.campaigns import actions, queries
+from glyptarch_server.campaigns.schemas import (
+    CampaignOut,
+    CreateCampaignIn,
+    RenameIn,
+    RevisionOut,
+    RevisionPageOut,
+    SaveIn,
+)
+from glyptarch_server.common.paging import PAGE, Limit, Offset, page_of
+
+if TYPE_CHECKING:
+    from glyptarch_server.campaigns.models import Campaign, Revision
+
+__all__ = ["router"]
+
+router = Router(tags=["campaigns"])
+
+
+def _by(revision: "Revision") -> str:
+    return revision.saved_by.get_short_name() or revision.saved_by.username if revision.saved_by else ""
+
+
+def _campaign(campaign: "Campaign") -> CampaignOut:
+    revision = queries.latest_revision(campaign)
+    return CampaignOut(
+        slug=campaign.slug,
+        name=campaign.name,
+        revision=revision.number,
+        saved_at=revision.saved_at,
+        saved_by=_by(revision),
+        document=queries.document_of(revision),
+    )
+
+
+@router.get("/campaign-schema", response=dict[str, Any], operation_id="getCampaignSchema")
+def get_campaign_schema(request: HttpRequest) -> dict[str, Any]:
+    """Give the JSON Schema of campaign documents."""
+    del request
+    return CampaignDocument.model_json_schema()
+
+
+@router.get("/blogs/{blog}/campaigns-by-source", response=dict[str, list[str]], operation_id="listCampaignsBySource")
+def list_campaigns_by_source(request: HttpRequest, blog: str) -> dict[str, list[str]]:
+    """Give for each source key the names of the campaigns that use it."""
+    return queries.campaigns_using(blog_for(request.user, blog))
+
+
+@router.post("/blogs/{blog}/campaigns", response=CampaignOut, operation_id="createCampaign")
+def create_campaign(request: HttpRequest, blog: str, payload: CreateCampaignIn) -> CampaignOut:
+    """Make a campaign."""
+    owned = blog_for(request.user, blog, Role.OWNER)
+    now = wiring.clock()()
+    return _campaign(actions.create_campaign(owned, payload.name, payload.document, by=request.user, now=now))
+
+
+@router.get("/blogs/{blog}/campaigns/{slug}", response=CampaignOut, operation_id="getCampaign")
+def get_campaign(request: HttpRequest, blog: str, slug: str) -> CampaignOut:
+    """Give a campaign with its latest rules."""
+    return _campaign(queries.campaign_of(blog_for(request.user, blog), slug))
+
+
+@router.patch("/blogs/{blog}/campaigns/{slug}", response=CampaignOut, operation_id="renameCampaign")
+def rename_campaign(request: HttpRequest, blog: str, slug: str, payload: RenameIn) -> CampaignOut:
+    """Give a campaign another name."""
+    campaign = queries.campaign_of(blog_for(request.user, blog, Role.OWNER), slug)
+    actions.rename_campaign(campaign, payload.name)
+    return _campaign(campaign)
+
+
+@router.delete("/blogs/{blog}/campaigns/{slug}", response={204: None}, operation_id="removeCampaign")
+def remove_campaign(request: HttpRequest, blog: str, slug: str) -> tuple[int, None]:
+    """Take a campaign off the list; its posts stay."""
+    campaign = queries.campaign_of(blog_for(request.user, blog, Role.OWNER), slug)
+    actions.remove_campaign(campaign, now=wiring.clock()())
+    return 204, None
+
+
+@router.post("/blogs/{blog}/campaigns/{slug}/revisions", response=CampaignOut, operation_id="saveRevision")
+def save_revision(request: HttpRequest, blog: str, slug: str, payload: SaveIn) -> CampaignOut:
+    """Save rules as a new revision."""
+    campaign = queries.campaign_of(blog_for(request.user, blog, Role.OWNER), slug)
+    actions.save_revision(
+        campaign, payload.document, base=payload.base, by=request.user, note=payload.note, now=wiring.clock()()
+    )
+    return _campaign(campaign)
+
+
+@router.get("/blogs/{blog}/campaigns/{slug}/revisions", response=RevisionPageOut, operation_id="listRevisions")
+def list_revisions(
+    request: HttpRequest, blog: str, slug: str, limit: Limit = PAGE, offset: Offset = 0
+) -> RevisionPageOut:
+    """Give the revisions, newest first."""
+    campaign = queries.campaign_of(blog_for(request.user, blog), slug)
+    rows, total = page_of(queries.revisions_of(campaign), limit=limit, offset=offset)
+    return RevisionPageOut(
+        rows=[
+            RevisionOut(number=row.number, saved_at=row.saved_at, saved_by=_by(row), note=row.note) for row in rows
+        ],
+        total=total,
+    )

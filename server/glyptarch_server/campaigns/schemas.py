@@ -1,0 +1,60 @@
+"""What the API takes and gives about campaigns."""
+
+from datetime import datetime
+from typing import Annotated
+
+from glyptarch_core.campaign import CampaignDocument
+from ninja import Schema
+from pydantic import Field, StringConstraints
+
+__all__ = ["CampaignOut", "CreateCampaignIn", "RenameIn", "RevisionOut", "RevisionPageOut", "SaveIn"]
+
+Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=120)]
+
+
+class CreateCampaignIn(Schema):
+    """A short start: the name and the rules to begin with."""
+
+    name: Name
+    document: CampaignDocument
+
+
+class RenameIn(Schema):
+    """Another name."""
+
+    name: Name
+
+
+class SaveIn(Schema):
+    """Rules to be saved, and the revision they were edited from."""
+
+    document: CampaignDocument
+    base: int = Field(ge=1)
+    note: str = Field(default="", max_length=300)
+
+
+class CampaignOut(Schema):
+    """A campaign with its latest rules."""
+
+    slug: str
+    name: str
+    revision: int
+    saved_at: datetime
+    saved_by: str
+    document: CampaignDocument
+
+
+class RevisionOut(Schema):
+    """A revision in the list."""
+
+    number: int
+    saved_at: datetime
+    saved_by: str
+    note: str
+
+
+class RevisionPageOut(Schema):
+    """One page of revisions."""
+
+    rows: list[RevisionOut]
+    total: int

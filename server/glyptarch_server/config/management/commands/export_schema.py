@@ -1,0 +1,36 @@
+"""``manage.py export_schema``: write the API's schema, or check that the written one is current."""
+
+import json
+from pathlib import Path
+from typing import Any
+
+from django.core.management.base import BaseCommand, CommandError, CommandParser
+
+from glyptarch_server.config.api import api
+
+__all__ = ["SCHEMA", "Command", "schema_text"]
+
+SCHEMA = Path(__file__).resolve().parents[3] / "common" / "openapi.json"
+
+
+def schema_text() -> str:
+    """Give the schema as it is kept in the repository."""
+    return json.dumps(api.get_openapi_schema(), indent=1, sort_keys=True, default=str) + "\n"
+
+
+class Command(BaseCommand):
+    """Write the API's OpenAPI schema."""
+
+    help = "Write the API's OpenAPI schema, or check it with --check."
+
+    def add_arguments(self, parser: CommandParser) -> None:
+        """Add ``--check``."""
+        parser.add_argument("--check", action="store_true")
+
+    def handle(self, *_args: Any, check: bool, **_options: Any) -> None:  # noqa: ANN401
+        """Write or check."""
+        text = schema_text()
+        if not check:
+            SCHEMA.write_text(text)
+        elif not SCHEMA.is_file() or SCHEMA.read_text() != text:
+            raise CommandError("openapi.json is not current. Run: manage.py export_schema, then npm run types:make")

@@ -1,0 +1,24 @@
+"""A month gone by: the sources as they stood at each moment, read and decided by the real code."""
+
+from collections.abc import Sequence
+from datetime import datetime
+from urllib.parse import quote
+
+from glyptarch_server.wiring import Fetched, FetchError, FetchPortal, FetchRequest
+
+__all__ = ["PastPortal"]
+
+
+class PastPortal(FetchPortal):
+    """Fetches what the stand-ins had to say at a moment in the past."""
+
+    def __init__(self, *, allowed: frozenset[str]) -> None:
+        super().__init__(allowed=allowed)
+        self.at: datetime | None = None
+
+    def fetch_all(self, requests: Sequence[FetchRequest]) -> list[Fetched | FetchError]:
+        """Fetch each address as it was; state of later answers is not sent along."""
+        if self.at is None:
+            return super().fetch_all(requests)
+        at = quote(self.at.isoformat())
+        return super().fetch_all([FetchRequest(url=f"{request.url}?at={at}") for request in requests])

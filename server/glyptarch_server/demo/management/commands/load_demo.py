@@ -1,0 +1,97 @@
+"""``manage.py load_demo``: fill an empty database with a month of the Dark Meadow Almanac."""
+
+import random
+from datetime import UTC, datetime, timedelta
+from typing import Any
+
+from django.conf import settings
+from django.core.management.base import BaseCommand, CommandParser
+from django.db import transaction
+
+from glyptarch_server.accounts.actions import ensure_user
+from glyptarch_server.blogs.actions import add_member, create_blog
+from glyptarch_server.blogs.models import Blog
+from glyptarch_server.blogs.queries import Role
+from glyptarch_server.campaigns.actions import create_campaign, save_revision
+from glyptarch_server.campaigns.models import Campaign
+from glyptarch_server.demo.history import PastPortal
+from glyptarch_server.demo.scenario import BLOG, CAMPAIGNS, SOURCES, document_of_plan
+from glyptarch_server.posts.actions import move_post
+from glyptarch_server.posts.lifecycle import PostState
+from glyptarch_server.posts.queries import listed_posts
+from glyptarch_server.runs.actions import begin_run, carry_out
+from glyptarch_server.sources.actions import add_source
+
+__all__ = ["Command"]
+
+_DAYS = 30
+_CHANGE_AFTER = 16
+_KEEP_HELD_DAYS = 4
+
+
+class Command(BaseCommand):
+    """Load the demo."""
+
+    help = "Fill an empty database with a month of the Dark Meadow Almanac."
+
+    def add_arguments(self, parser: CommandParser) -> None:
+        """Add where the stand-ins are, and the password to give."""
+        parser.add_argument("--standins", required=True)
+        parser.add_argument("--password", required=True)
+        parser.add_argument("--days", type=int, default=_DAYS)
+
+    def handle(self, *_args: Any, standins: str, password: str, days: int, **_options: Any) -> None:  # noqa: ANN401
+        """Load everything, or nothing."""
+        if Blog.objects.exists():
+            self.stdout.write("There are blogs already: the demo is not loaded over them.")
+            return
+        portal = PastPortal(allowed=settings.GLYPTARCH_FETCH_ALLOW)
+        now = datetime.now(UTC).replace(microsecond=0)
+        with transaction.atomic():
+            _Loader(portal, standins.rstrip("/"), now, days).load(password)
+        portal.close()
+
+
+class _Loader:
+    def __init__(self, portal: PastPortal, standins: str, now: datetime, days: int) -> None:
+        self._portal = portal
+        self._standins = standins
+        self._now = now
+        self._days = days
+        self._random = random.Random(7)  # noqa: S311 - which posts the editor liked
+
+    def load(self, password: str) -> None:
+        """Make people, blog, sources and campaigns, then live through the days."""
+        first = self._now - timedelta(days=self._days)
+        owner = ensure_user("mira", password, full_name="Mira")
+        blog = create_blog(**BLOG, now=first)
+        add_member(blog, owner, Role.OWNER)
+        add_member(blog, ensure_user("edda", password, full_name="Edda"), Role.EDITOR)
+        keys = {}
+        for name, title in SOURCES.items():
+            address = f"{self._standins}/{name}/feed"
+            source, _ = add_source(blog, address, title, fetcher=self._portal, now=first)
+            keys[name] = source.key
+        campaigns = [
+            create_campaign(blog, plan.name, document_of_plan(plan, 0, keys), by=owner, now=first)
+            for plan in CAMPAIGNS
+        ]
+        for day in range(self._days + 1):
+            self._live(blog, campaigns, first + timedelta(days=day))
+            if day == min(_CHANGE_AFTER, self._days):
+                for plan, campaign in zip(CAMPAIGNS, campaigns, strict=True):
+                    for number, (note, _) in enumerate(plan.revisions[1:], start=1):
+                        document = document_of_plan(plan, number, keys)
+                        at = first + timedelta(days=day, hours=1)
+                        save_revision(campaign, document, base=number, by=owner, note=note, now=at)
+
+    def _live(self, blog: Blog, campaigns: list[Campaign], day: datetime) -> None:
+        for number, campaign in enumerate(campaigns):
+            at = min(day + timedelta(minutes=20 * number), self._now)
+            self._portal.at = at
+            run = begin_run(campaign, by=None, now=at, queue=False)
+            carry_out(run.pk, fetcher=self._portal, clock=lambda at=at: at, batch=100)
+        if day < self._now - timedelta(days=_KEEP_HELD_DAYS):
+            for post in listed_posts(blog, state=PostState.HELD.value)[:200]:
+                liked = self._random.random() < 0.7
+                move_post(post, PostState.PUBLISHED if liked else PostState.REFUSED, now=day + timedelta(hours=2))

@@ -1,0 +1,108 @@
+"""The Dark Meadow Almanac: its sources, and three campaigns that differ in how far they trust them."""
+
+from dataclasses import dataclass
+from typing import Any
+
+from glyptarch_core.campaign import CampaignDocument, load_document
+
+__all__ = ["BLOG", "CAMPAIGNS", "SOURCES", "CampaignPlan", "document_of_plan"]
+
+BLOG = {
+    "slug": "dark-meadow",
+    "title": "Dark Meadow Almanac",
+    "tagline": "For people who watch the night sky from fields and back gardens in the Vale of Orrin",
+    "language": "en",
+}
+SOURCES = {
+    "meadowlark": "Meadowlark Club",
+    "observatory": "Orrin Observatory",
+    "skywire": "Skywire Dispatch",
+}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CampaignPlan:
+    """A campaign of the demo, with the revisions its rules went through, oldest first."""
+
+    name: str
+    sources: tuple[str, ...]
+    revisions: tuple[tuple[str, dict[str, Any]], ...]
+
+
+_SKY_TERMS = ["comet*", "meteor*", "fireball", "radiant", "planets", "moon", "star chart"]
+_HEADLINES: dict[str, Any] = {
+    "sift": {
+        "rules": [
+            {"id": "sky", "kind": "terms", "field": "title_or_text", "mode": "any", "terms": _SKY_TERMS},
+            {"id": "not-ours", "kind": "terms", "mode": "none", "terms": ["horoscope", "sponsored post"]},
+            {"id": "fresh", "kind": "age", "within_hours": 96},
+        ]
+    },
+    "shape": {
+        "excerpt": {"taken_from": "summary", "unit": "words", "count": 40},
+        "body": "<p>{{ excerpt }}</p>",
+    },
+    "place": {"category": "Headlines", "tags": ["in brief"], "byline": "Night desk"},
+    "release": {"mode": "publish"},
+}
+_CLUB: dict[str, Any] = {
+    "sift": {
+        "rules": [
+            {"id": "long-enough", "kind": "words", "at_least": 60},
+            {"id": "no-business", "kind": "terms", "field": "title", "mode": "none",
+             "terms": ["minutes", "renewals", "lost and found", "horoscope", "sponsored post"]},
+        ]
+    },
+    "shape": {
+        "steps": [{"id": "leftovers", "kind": "drop_paragraphs", "terms": ["originally posted"]}],
+        "excerpt": {"taken_from": "text", "unit": "sentences", "count": 2},
+    },
+    "place": {"category": "From the club", "tags": ["meadowlark"], "byline": "Club desk"},
+    "release": {"mode": "publish"},
+}  # fmt: skip
+_REVIEW: dict[str, Any] = {
+    "sift": {
+        "rules": [
+            {"id": "comets", "kind": "terms", "mode": "any", "terms": ["comet*", "meteor*", "radiant", "mirror"]},
+            {"id": "length", "kind": "words", "at_least": 120},
+            {"id": "age", "kind": "age", "within_hours": 720},
+        ]
+    },
+    "match": {"against": "campaign"},
+    "shape": {
+        "steps": [{"id": "leftovers", "kind": "drop_paragraphs", "terms": ["originally posted"]}],
+        "excerpt": {"taken_from": "text", "unit": "sentences", "count": 3},
+        "body": "<p>{{ excerpt }}</p>",
+    },
+    "place": {"category": "Observatory", "tags": ["measured"], "byline": "Almanac staff"},
+    "release": {"mode": "hold"},
+}
+_STRICTER = {**_REVIEW, "sift": {"rules": [*_REVIEW["sift"]["rules"][:1],
+             {"id": "length", "kind": "words", "at_least": 150}, _REVIEW["sift"]["rules"][2]]}}  # fmt: skip
+
+CAMPAIGNS = (
+    CampaignPlan(
+        name="Sky headlines",
+        sources=("skywire", "observatory"),
+        revisions=(("", _HEADLINES),),
+    ),
+    CampaignPlan(
+        name="Club syndicate",
+        sources=("meadowlark",),
+        revisions=(
+            ("", {**_CLUB, "shape": {**_CLUB["shape"], "steps": []}}),
+            ("take out “originally posted” lines", _CLUB),
+        ),
+    ),
+    CampaignPlan(
+        name="Comets & meteor showers",
+        sources=("observatory", "meadowlark", "skywire"),
+        revisions=(("", _REVIEW), ("120 words let thin notes in", _STRICTER)),
+    ),
+)
+
+
+def document_of_plan(plan: CampaignPlan, revision: int, keys: dict[str, str]) -> CampaignDocument:
+    """Give the rules of a planned revision; ``keys`` are the sources' keys by the stand-ins' names."""
+    _, data = plan.revisions[revision]
+    return load_document({**data, "gather": {"sources": [keys[name] for name in plan.sources]}})

@@ -1,0 +1,20 @@
+"""The built style sheet of the public pages, found through Vite's manifest."""
+
+import json
+from functools import cache
+
+from django.conf import settings
+
+__all__ = ["stylesheet"]
+
+_ENTRY = "src/blog/blog.css"
+
+
+@cache
+def stylesheet() -> str:
+    """Give the address of the style sheet; empty when the front end has not been built."""
+    manifest = settings.WEB_DIST / ".vite" / "manifest.json"
+    if not manifest.is_file():
+        return ""
+    entry = json.loads(manifest.read_text()).get(_ENTRY, {})
+    return f"/{entry['file']}" if "file" in entry else ""

@@ -1,0 +1,46 @@
+"""The API of previews: a post as the blog would show it."""
+
+from django.http import HttpRequest
+from django.template.loader import render_to_string
+from ninja import Router, Schema
+
+from glyptarch_server.blogs.queries import blog_for
+from glyptarch_server.campaigns.queries import campaign_of
+from glyptarch_server.front.pages import PostView, view_of_draft, view_of_post
+from glyptarch_server.front.views import blog_context
+from glyptarch_server.posts.queries import post_of
+from glyptarch_server.runs.proofs import prove_one
+from glyptarch_server.runs.schemas import ProofItemIn
+
+__all__ = ["router"]
+
+router = Router(tags=["front"])
+
+
+class PreviewOut(Schema):
+    """A whole page as HTML, empty when the item becomes no post."""
+
+    html: str
+
+
+@router.post("/blogs/{blog}/campaigns/{slug}/proof/preview", response=PreviewOut, operation_id="previewItem")
+def preview_item(request: HttpRequest, blog: str, slug: str, payload: ProofItemIn) -> PreviewOut:
+    """Show what an item of a proof would become."""
+    row = blog_for(request.user, blog)
+    proved = prove_one(campaign_of(row, slug), payload.document, payload.item, now=payload.as_of)
+    draft = proved.decision.draft
+    return _preview(row, view_of_draft(draft, proved.row.source.title) if draft else None)
+
+
+@router.get("/blogs/{blog}/posts/{int:post_id}/preview", response=PreviewOut, operation_id="previewPost")
+def preview_post(request: HttpRequest, blog: str, post_id: int) -> PreviewOut:
+    """Show a written post, whatever its state."""
+    row = blog_for(request.user, blog)
+    return _preview(row, view_of_post(post_of(row, post_id)))
+
+
+def _preview(blog: object, post: PostView | None) -> PreviewOut:
+    if post is None:
+        return PreviewOut(html="")
+    context = {**blog_context(None, blog), "post": post, "preview": True}  # type: ignore[arg-type]
+    return PreviewOut(html=render_to_string("front/post.html", context))

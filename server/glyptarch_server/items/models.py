@@ -1,0 +1,37 @@
+"""Captured items."""
+
+from django.db import models
+
+__all__ = ["Item"]
+
+
+class Item(models.Model):
+    """One entry as a source gave it last, with what was read off it once.
+
+    ``dated`` is the time it counts from: published, else updated, else captured.
+    """
+
+    source = models.ForeignKey("sources.Source", on_delete=models.CASCADE, related_name="items")
+    identity = models.CharField(max_length=2000)
+    identity_hash = models.CharField(max_length=64)
+    link = models.CharField(max_length=4000, blank=True)
+    title = models.CharField(max_length=1000, blank=True)
+    summary = models.TextField(blank=True)
+    body = models.TextField(blank=True)
+    authors = models.JSONField(default=list)
+    categories = models.JSONField(default=list)
+    published = models.DateTimeField(null=True)
+    updated = models.DateTimeField(null=True)
+    media = models.JSONField(default=list)
+    language = models.CharField(max_length=35, blank=True)
+    credit = models.JSONField(null=True)
+    raw = models.JSONField(default=dict)
+    words = models.PositiveIntegerField(default=0)
+    content_hash = models.CharField(max_length=64)
+    captured_at = models.DateTimeField()
+    changed_at = models.DateTimeField()
+    dated = models.DateTimeField()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["source", "identity_hash"], name="item_once_in_a_source")]
+        indexes = [models.Index(fields=["source", "-dated"], name="item_by_source")]

@@ -1,0 +1,132 @@
+"""Writing posts, and moving them between states."""
+
+from collections.abc import Sequence
+from datetime import datetime
+
+from django.db import transaction
+from glyptarch_core.match import keys_of
+from glyptarch_core.ports import Key
+from glyptarch_core.text import slugify, unused
+from glyptarch_core.trace import Decision, Draft, Verdict
+
+from glyptarch_server.blogs.actions import bylines_named, categories_named, tags_named
+from glyptarch_server.blogs.models import Blog
+from glyptarch_server.campaigns.models import Campaign, Revision
+from glyptarch_server.common.problems import Conflict
+from glyptarch_server.posts.lifecycle import PostState, may_move
+from glyptarch_server.posts.models import Post, PostKey
+from glyptarch_server.posts.queries import key_hash, slugs_like
+
+__all__ = ["move_post", "remember_duplicate", "write_posts"]
+
+_STATES = {
+    Verdict.PUBLISH: PostState.PUBLISHED,
+    Verdict.HOLD: PostState.HELD,
+    Verdict.DRAFT: PostState.DRAFT,
+}
+
+
+def _slugs(blog: Blog, drafts: Sequence[Draft]) -> list[str]:
+    bases = [slugify(draft.title) or "post" for draft in drafts]
+    taken = slugs_like(blog, sorted(set(bases)))
+    slugs = []
+    for base in bases:
+        slug = unused(base, taken)
+        taken.add(slug)
+        slugs.append(slug)
+    return slugs
+
+
+def write_posts(
+    campaign: Campaign, revision: Revision, kept: Sequence[tuple[int, Decision]], *, now: datetime
+) -> dict[int, Post]:
+    """Write the posts of kept decisions, given with the rows of their items; one post for each item.
+
+    Must run inside the transaction that writes the decisions. A second post of an item is
+    refused by the database.
+    """
+    drafts = [decision.draft for _, decision in kept if decision.draft]
+    if not drafts:
+        return {}
+    blog = campaign.blog
+    categories = categories_named(blog, {draft.category for draft in drafts})
+    bylines = bylines_named(blog, {draft.byline for draft in drafts})
+    posts = [
+        _post(campaign, revision, item, decision, slug, now=now)
+        for (item, decision), slug in zip(kept, _slugs(blog, drafts), strict=True)
+    ]
+    for post, draft in zip(posts, drafts, strict=True):
+        post.category = categories.get(draft.category.lower())
+        post.byline = bylines.get(draft.byline.lower())
+    Post.objects.bulk_create(posts)
+    _tag(blog, posts, drafts)
+    remembered = [_key(post, key) for post, (_, decision) in zip(posts, kept, strict=True) for key in _keys(decision)]
+    PostKey.objects.bulk_create(remembered, ignore_conflicts=True)
+    return {post.item_id: post for post in posts}
+
+
+def _post(
+    campaign: Campaign, revision: Revision, item: int, decision: Decision, slug: str, *, now: datetime
+) -> Post:
+    draft = decision.draft
+    assert draft is not None  # noqa: S101 - a kept decision has a draft, see Decision
+    return Post(
+        blog=campaign.blog,
+        campaign=campaign,
+        revision=revision,
+        item_id=item,
+        state=_STATES[decision.verdict].value,
+        title=draft.title,
+        slug=slug,
+        body=draft.body,
+        excerpt=draft.excerpt,
+        lead_url=draft.lead.url[:4000] if draft.lead else "",
+        lead_alt=draft.lead.alt if draft.lead else "",
+        link=draft.link[:4000],
+        language=draft.language[:35],
+        date=draft.date,
+        created_at=now,
+        changed_at=now,
+    )
+
+
+def _tag(blog: Blog, posts: Sequence[Post], drafts: Sequence[Draft]) -> None:
+    tags = tags_named(blog, {tag for draft in drafts for tag in draft.tags})
+    through = Post.tags.through
+    pairs = {
+        (post.pk, tags[tag.lower()].pk) for post, draft in zip(posts, drafts, strict=True) for tag in draft.tags
+    }
+    through._default_manager.bulk_create([through(post_id=post, tag_id=tag) for post, tag in sorted(pairs)])
+
+
+def _keys(decision: Decision) -> Sequence[Key]:
+    return keys_of(decision.captured)
+
+
+def _key(post: Post, key: Key) -> PostKey:
+    return PostKey(post=post, kind=key.kind.value, value_hash=key_hash(key.value))
+
+
+def remember_duplicate(found: Sequence[tuple[int, Decision]]) -> None:
+    """Keep the keys of duplicates with the posts (given by number) that they were found to repeat."""
+    keys = [
+        PostKey(post_id=post, kind=key.kind.value, value_hash=key_hash(key.value))
+        for post, decision in found
+        for key in _keys(decision)
+    ]
+    PostKey.objects.bulk_create(keys, ignore_conflicts=True)
+
+
+def move_post(post: Post, to: PostState, *, now: datetime) -> Post:
+    """Move a post to another state. Raises Conflict when it has moved meanwhile, or may not."""
+    with transaction.atomic():
+        row = Post.objects.select_for_update(of=("self",)).get(pk=post.pk)
+        state = PostState(row.state)
+        if state is to:
+            return post
+        if not may_move(state, to):
+            raise Conflict(f"“{row.title}” is {state.value} now, and cannot become {to.value}.")
+        row.state, row.changed_at = to.value, now
+        row.save(update_fields=["state", "changed_at"])
+    post.state, post.changed_at = row.state, row.changed_at
+    return post

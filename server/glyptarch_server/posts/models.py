@@ -1,0 +1,60 @@
+"""Posts, and the keys by which a story is known to be there already."""
+
+from django.db import models
+
+from glyptarch_server.posts.lifecycle import PostState
+
+__all__ = ["Post", "PostKey"]
+
+
+class Post(models.Model):
+    """What the rules made of an item. There is at most one for a campaign and an item."""
+
+    blog = models.ForeignKey("blogs.Blog", on_delete=models.CASCADE, related_name="posts")
+    campaign = models.ForeignKey("campaigns.Campaign", on_delete=models.PROTECT, related_name="posts")
+    revision = models.ForeignKey("campaigns.Revision", on_delete=models.PROTECT, related_name="posts")
+    item = models.ForeignKey("items.Item", on_delete=models.PROTECT, related_name="posts")
+    state = models.CharField(max_length=10, choices=[(state.value, state.value) for state in PostState])
+    title = models.CharField(max_length=300)
+    slug = models.CharField(max_length=100)
+    body = models.TextField()
+    excerpt = models.TextField(blank=True)
+    lead_url = models.CharField(max_length=4000, blank=True)
+    lead_alt = models.CharField(max_length=300, blank=True)
+    category = models.ForeignKey("blogs.Category", on_delete=models.SET_NULL, null=True, related_name="posts")
+    tags = models.ManyToManyField("blogs.Tag", related_name="posts")
+    byline = models.ForeignKey("blogs.Byline", on_delete=models.SET_NULL, null=True, related_name="posts")
+    link = models.CharField(max_length=4000, blank=True)
+    language = models.CharField(max_length=35, blank=True)
+    date = models.DateTimeField()
+    created_at = models.DateTimeField()
+    changed_at = models.DateTimeField()
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["campaign", "item"], name="one_post_of_an_item"),
+            models.UniqueConstraint(fields=["blog", "slug"], name="post_slug_once"),
+            models.CheckConstraint(
+                condition=models.Q(state__in=[state.value for state in PostState]), name="post_state_is_known"
+            ),
+        ]
+        indexes = [
+            models.Index(fields=["blog", "state", "-date"], name="post_by_state"),
+            models.Index(fields=["blog", "-date"], name="post_by_date"),
+            models.Index(fields=["category", "state", "-date"], name="post_by_category"),
+            models.Index(fields=["campaign", "-date"], name="post_by_campaign"),
+        ]
+
+
+class PostKey(models.Model):
+    """A trait of a post, or of a duplicate of it, by which later items are compared with it.
+
+    ``value_hash`` is the SHA-256 of the key's value, so that its length does not matter.
+    """
+
+    post = models.ForeignKey(Post, on_delete=models.CASCADE, related_name="keys")
+    kind = models.CharField(max_length=10)
+    value_hash = models.CharField(max_length=64)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["kind", "value_hash", "post"], name="key_once_for_a_post")]

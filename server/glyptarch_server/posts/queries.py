@@ -1,0 +1,160 @@
+"""Reads about posts, and the memory that Match asks."""
+
+import hashlib
+from collections.abc import Collection, Mapping, Sequence
+from datetime import datetime, timedelta
+
+from django.db.models import Count, Q, QuerySet
+from django.db.models.functions import TruncDate
+from glyptarch_core.ports import Key, KeyKind, Memory, Scope, Seen
+
+from glyptarch_server.blogs.models import Blog
+from glyptarch_server.campaigns.models import Campaign
+from glyptarch_server.common.problems import NotFound
+from glyptarch_server.posts.lifecycle import PostState
+from glyptarch_server.posts.models import Post, PostKey
+
+__all__ = [
+    "PostMemory",
+    "campaign_counts",
+    "campaign_days",
+    "key_hash",
+    "listed_posts",
+    "post_of",
+    "post_ref",
+    "public_posts",
+    "slugs_like",
+    "state_counts",
+]
+
+_SORTS = {"newest": ("-date", "-pk"), "oldest": ("date", "pk"), "title": ("title", "pk")}
+
+
+def key_hash(value: str) -> str:
+    """Give the stored form of a key's value."""
+    return hashlib.sha256(value.encode("utf-8", "surrogatepass")).hexdigest()
+
+
+def post_ref(post_id: int) -> str:
+    """Name a post in a trace."""
+    return f"post:{post_id}"
+
+
+class PostMemory(Memory):
+    """What posts exist, as seen by one campaign.
+
+    Posts made by this campaign from the items in ``leaving_out`` are not counted: a proof asks
+    what would become of those items as if they came for the first time, as a run does.
+    """
+
+    def __init__(self, campaign: Campaign, *, leaving_out: Collection[int] = ()) -> None:
+        self._campaign = campaign
+        self._leaving_out = list(leaving_out)
+
+    def recall(self, keys: Collection[Key], *, scope: Scope, since: datetime | None) -> Mapping[Key, Seen]:
+        """Answer for a whole batch with one query."""
+        by_hash = {(key.kind.value, key_hash(key.value)): key for key in keys}
+        rows = PostKey.objects.filter(value_hash__in={value for _, value in by_hash})
+        if scope is Scope.CAMPAIGN:
+            rows = rows.filter(post__campaign=self._campaign)
+        elif scope is Scope.BLOG:
+            rows = rows.filter(post__blog=self._campaign.blog_id)
+        if since is not None:
+            rows = rows.filter(post__date__gte=since)
+        if self._leaving_out:
+            rows = rows.exclude(post__campaign=self._campaign, post__item__in=self._leaving_out)
+        found = rows.order_by("-post__date", "-post").values_list(
+            "kind", "value_hash", "post_id", "post__title", "post__link", "post__date"
+        )
+        seen: dict[Key, Seen] = {}
+        for kind, value, post, title, link, date in found:
+            key = by_hash.get((KeyKind(kind).value, value))
+            if key is not None:
+                seen[key] = Seen(ref=post_ref(post), title=title, link=link, at=date)
+        return seen
+
+
+def _with_names(rows: QuerySet[Post]) -> QuerySet[Post]:
+    return rows.select_related("category", "byline", "campaign", "revision", "item__source")
+
+
+def listed_posts(
+    blog: Blog, *, state: str = "", campaign: str = "", source: str = "", search: str = "", sort: str = "newest"
+) -> QuerySet[Post]:
+    """Give the posts of a blog for the desk, whatever their state."""
+    rows = _with_names(Post.objects.filter(blog=blog)).defer("body", "item__raw", "item__body", "item__summary")
+    if state:
+        rows = rows.filter(state=state)
+    if campaign:
+        rows = rows.filter(campaign__slug=campaign)
+    if source:
+        rows = rows.filter(item__source__key=source)
+    if search:
+        rows = rows.filter(Q(title__icontains=search) | Q(excerpt__icontains=search))
+    return rows.order_by(*_SORTS.get(sort, _SORTS["newest"]))
+
+
+def state_counts(blog: Blog) -> dict[str, int]:
+    """Give how many posts of a blog are in each state."""
+    counted = dict(Post.objects.filter(blog=blog).values_list("state").annotate(number=Count("pk")))
+    return {state.value: counted.get(state.value, 0) for state in PostState}
+
+
+def post_of(blog: Blog, post_id: int) -> Post:
+    """Give one post. Raises NotFound."""
+    post = _with_names(Post.objects.filter(blog=blog, pk=post_id)).first()
+    if post is None:
+        raise NotFound("This blog has no such post.")
+    return post
+
+
+def public_posts(blog: Blog, *, category: str = "", tag: str = "") -> QuerySet[Post]:
+    """Give what any reader of the blog may see, newest first."""
+    rows = Post.objects.filter(blog=blog, state=PostState.PUBLISHED.value)
+    if category:
+        rows = rows.filter(category__slug=category)
+    if tag:
+        rows = rows.filter(tags__slug=tag)
+    return (
+        rows.select_related("category", "byline", "item__source")
+        .prefetch_related("tags")
+        .defer("item__raw", "item__body", "item__summary")
+        .order_by("-date", "-pk")
+    )
+
+
+def slugs_like(blog: Blog, bases: Sequence[str]) -> set[str]:
+    """Give the slugs in use that are one of these, or one of these with a number after it."""
+    wanted = Q(slug__in=bases)
+    for base in bases:
+        wanted |= Q(slug__regex=rf"^{_escaped(base)}-[0-9]+$")
+    return set(Post.objects.filter(wanted, blog=blog).values_list("slug", flat=True)) if bases else set()
+
+
+def _escaped(text: str) -> str:
+    return "".join(char if char.isalnum() or char == "-" else f"\\{char}" for char in text)
+
+
+def campaign_counts(campaigns: Collection[Campaign]) -> dict[int, dict[str, int]]:
+    """Give for each campaign how many of its posts are in each state."""
+    counts: dict[int, dict[str, int]] = {campaign.pk: {} for campaign in campaigns}
+    rows = Post.objects.filter(campaign__in=list(campaigns)).values_list("campaign", "state").annotate(n=Count("pk"))
+    for campaign, state, number in rows:
+        counts[campaign][state] = number
+    return counts
+
+
+def campaign_days(campaigns: Collection[Campaign], *, now: datetime, days: int = 14) -> dict[int, list[int]]:
+    """Give for each campaign how many posts it made on each of the last days, oldest first."""
+    first = (now - timedelta(days=days - 1)).replace(hour=0, minute=0, second=0, microsecond=0)
+    counts = {campaign.pk: [0] * days for campaign in campaigns}
+    rows = (
+        Post.objects.filter(campaign__in=list(campaigns), created_at__gte=first)
+        .values_list("campaign", TruncDate("created_at"))
+        .annotate(n=Count("pk"))
+    )
+    for campaign, day, number in rows:
+        place = (day - first.date()).days
+        if 0 <= place < days:
+            counts[campaign][place] = number
+    return counts

@@ -1,0 +1,76 @@
+"""The API of posts."""
+
+from typing import TYPE_CHECKING, Literal
+
+from django.http import HttpRequest
+from ninja import Router
+
+from glyptarch_server import wiring
+from glyptarch_server.blogs.queries import blog_for
+from glyptarch_server.common.paging import PAGE, Limit, Offset, page_of
+from glyptarch_server.posts import actions, queries
+from glyptarch_server.posts.lifecycle import MOVES, PostState
+from glyptarch_server.posts.schemas import MoveIn, PostOut, PostPageOut
+
+if TYPE_CHECKING:
+    from glyptarch_server.posts.models import Post
+
+__all__ = ["router"]
+
+router = Router(tags=["posts"])
+
+
+def _post(row: "Post") -> PostOut:
+    state = PostState(row.state)
+    return PostOut(
+        id=row.pk,
+        state=state,
+        title=row.title,
+        excerpt=row.excerpt,
+        slug=row.slug,
+        picture=row.lead_url,
+        category=row.category.name if row.category else "",
+        byline=row.byline.name if row.byline else "",
+        campaign=row.campaign.name,
+        campaign_slug=row.campaign.slug,
+        revision=row.revision.number,
+        source=row.item.source.title,
+        link=row.link,
+        date=row.date,
+        created_at=row.created_at,
+        moves=sorted(MOVES[state]),
+    )
+
+
+@router.get("/blogs/{blog}/posts", response=PostPageOut, operation_id="listPosts")
+def list_posts(  # noqa: PLR0913, PLR0917 - each is a query parameter
+    request: HttpRequest,
+    blog: str,
+    state: PostState | None = None,
+    campaign: str = "",
+    source: str = "",
+    search: str = "",
+    sort: Literal["newest", "oldest", "title"] = "newest",
+    limit: Limit = PAGE,
+    offset: Offset = 0,
+) -> PostPageOut:
+    """Give the posts of a blog, whatever their state."""
+    owned = blog_for(request.user, blog)
+    rows = queries.listed_posts(
+        owned, state=state.value if state else "", campaign=campaign, source=source, search=search, sort=sort
+    )
+    page, total = page_of(rows, limit=limit, offset=offset)
+    return PostPageOut(rows=[_post(row) for row in page], total=total, states=queries.state_counts(owned))
+
+
+@router.get("/blogs/{blog}/posts/{int:post_id}", response=PostOut, operation_id="getPost")
+def get_post(request: HttpRequest, blog: str, post_id: int) -> PostOut:
+    """Give one post."""
+    return _post(queries.post_of(blog_for(request.user, blog), post_id))
+
+
+@router.post("/blogs/{blog}/posts/{int:post_id}/state", response=PostOut, operation_id="movePost")
+def move_post(request: HttpRequest, blog: str, post_id: int, payload: MoveIn) -> PostOut:
+    """Publish a post, refuse it, or take either back."""
+    post = queries.post_of(blog_for(request.user, blog), post_id)
+    return _post(actions.move_post(post, payload.state, now=wiring.clock()()))

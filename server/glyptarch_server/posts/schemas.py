@@ -1,0 +1,44 @@
+"""What the API takes and gives about posts."""
+
+from datetime import datetime
+
+from ninja import Schema
+
+from glyptarch_server.posts.lifecycle import PostState
+
+__all__ = ["MoveIn", "PostOut", "PostPageOut"]
+
+
+class MoveIn(Schema):
+    """The state a post is to go to."""
+
+    state: PostState
+
+
+class PostOut(Schema):
+    """A post in the list of the desk."""
+
+    id: int
+    state: PostState
+    title: str
+    excerpt: str
+    slug: str
+    picture: str
+    category: str
+    byline: str
+    campaign: str
+    campaign_slug: str
+    revision: int
+    source: str
+    link: str
+    date: datetime
+    created_at: datetime
+    moves: list[PostState]
+
+
+class PostPageOut(Schema):
+    """One page of posts, with how many there are in each state."""
+
+    rows: list[PostOut]
+    total: int
+    states: dict[str, int]

@@ -1,0 +1,189 @@
+"""Starting, stopping and carrying out runs."""
+
+import logging
+from collections.abc import Sequence
+from datetime import datetime
+
+from django.db import IntegrityError, connection, transaction
+from glyptarch_core.errors import DocumentError
+from glyptarch_core.match import item_ref
+from glyptarch_core.pipeline import decide
+from glyptarch_core.readers import Feed
+from glyptarch_core.trace import Decision as CoreDecision
+from glyptarch_core.trace import Verdict
+from procrastinate.contrib.django import app as jobs
+
+from glyptarch_server.accounts.models import User
+from glyptarch_server.campaigns.models import Campaign
+from glyptarch_server.campaigns.queries import document_of, latest_revision, sources_for
+from glyptarch_server.common.problems import Conflict
+from glyptarch_server.items.actions import capture
+from glyptarch_server.items.models import Item
+from glyptarch_server.items.queries import as_captured
+from glyptarch_server.posts.actions import remember_duplicate, write_posts
+from glyptarch_server.posts.models import Post
+from glyptarch_server.posts.queries import PostMemory, post_ref
+from glyptarch_server.runs import queries
+from glyptarch_server.runs.lifecycle import RunState, may_move
+from glyptarch_server.runs.models import Decision, Run
+from glyptarch_server.runs.traces import reason_data, trace_data
+from glyptarch_server.sources.actions import log_reading, read_sources
+from glyptarch_server.sources.models import Source
+from glyptarch_server.wiring import Clock, FetchPortal
+
+__all__ = ["ask_to_stop", "begin_run", "carry_out", "decide_batch", "gather"]
+
+_log = logging.getLogger("glyptarch.runs")
+
+
+def begin_run(campaign: Campaign, *, by: User | None, now: datetime, queue: bool = True) -> Run:
+    """Put a run of the latest rules on record, together with its job.
+
+    Without ``queue`` the caller carries it out itself. Raises Conflict while another run of the
+    campaign is under way.
+    """
+    try:
+        with transaction.atomic():
+            run = Run.objects.create(
+                campaign=campaign,
+                revision=latest_revision(campaign),
+                state=RunState.WAITING.value,
+                started_by=by,
+                asked_at=now,
+            )
+            if queue:
+                jobs.configure_task("carry_out_run", lock=f"campaign:{campaign.pk}").defer(run_id=run.pk)
+            return run
+    except IntegrityError as error:
+        raise Conflict(f"A run of “{campaign.name}” is under way already. Watch it, or stop it first.") from error
+
+
+def ask_to_stop(run: Run, *, now: datetime) -> None:
+    """Ask a run to end after its present batch; one that no worker has taken ends at once."""
+    with transaction.atomic():
+        row = Run.objects.select_for_update().get(pk=run.pk)
+        row.stop_asked = True
+        row.save(update_fields=["stop_asked"])
+        if row.state == RunState.WAITING.value:
+            _move(row, RunState.STOPPED, now)
+
+
+def _move(run: Run, to: RunState, now: datetime) -> None:
+    state = RunState(run.state)
+    if not may_move(state, to):
+        raise Conflict(f"Run {run.pk} is {state.value}, it cannot become {to.value}.")
+    run.state = to.value
+    if run.begun_at is None and to is RunState.GATHERING:
+        run.begun_at = now
+    if to in {RunState.DONE, RunState.STOPPED, RunState.FAILED}:
+        run.ended_at = now
+    run.save(update_fields=["state", "begun_at", "ended_at"])
+
+
+def gather(run: Run, sources: Sequence[Source], *, fetcher: FetchPortal, clock: Clock) -> None:
+    """Read the sources and keep what is new; one that fails does not stop the others."""
+    Run.objects.filter(pk=run.pk).update(sources=len(sources), sources_read=0, fresh=0)
+    begun = clock()
+    outcomes = read_sources(sources, fetcher)
+    milliseconds = round((clock() - begun).total_seconds() * 1000)
+    fresh = 0
+    for number, (source, outcome) in enumerate(zip(sources, outcomes, strict=True), start=1):
+        now = clock()
+        with transaction.atomic():
+            new = capture(source, outcome.items, now=now) if isinstance(outcome, Feed) else 0
+            reading = log_reading(source, outcome, fresh=new, milliseconds=milliseconds, now=now)
+            run.readings.add(reading)
+            fresh += new
+            Run.objects.filter(pk=run.pk).update(sources_read=number, fresh=fresh)
+
+
+def decide_batch(run: Run, rows: Sequence[Item], *, now: datetime) -> None:
+    """Decide items and write decisions, posts and keys in one transaction.
+
+    Two runs of one blog take turns here: what one has written, the other must see when it
+    looks for duplicates.
+    """
+    document = document_of(run.revision)
+    campaign = run.campaign
+    with transaction.atomic():
+        with connection.cursor() as cursor:
+            cursor.execute("SELECT pg_advisory_xact_lock(%s, %s)", [1, campaign.blog_id])
+        decided_already = set(
+            Decision.objects.filter(campaign=campaign, item__in=list(rows)).values_list("item_id", flat=True)
+        )
+        rows = [row for row in rows if row.pk not in decided_already]
+        decisions = decide(as_captured(rows), document, memory=PostMemory(campaign), now=now)
+        pairs = list(zip(rows, decisions, strict=True))
+        posts = write_posts(
+            campaign, run.revision, [(row.pk, one) for row, one in pairs if one.verdict.kept], now=now
+        )
+        Decision.objects.bulk_create([_row(run, row, one, posts.get(row.pk), now) for row, one in pairs])
+        remember_duplicate(_repeated(pairs, posts))
+
+
+def _row(run: Run, item: Item, decision: CoreDecision, post: Post | None, now: datetime) -> Decision:
+    return Decision(
+        run=run,
+        campaign=run.campaign,
+        item=item,
+        post=post,
+        verdict=decision.verdict.value,
+        left_at=decision.left_at.value if decision.left_at else "",
+        reason=reason_data(decision),
+        trace=trace_data(decision),
+        at=now,
+    )
+
+
+def _repeated(pairs: Sequence[tuple[Item, CoreDecision]], posts: dict[int, Post]) -> list[tuple[int, CoreDecision]]:
+    """Pair each duplicate with the number of the post it repeats."""
+    numbers = {item_ref(one.captured.item): posts[row.pk].pk for row, one in pairs if row.pk in posts}
+    found = []
+    for _, decision in pairs:
+        if decision.verdict is Verdict.DUPLICATE and decision.reason:
+            ref = str(decision.reason.data.get("ref", ""))
+            number = numbers.get(ref) or (int(ref[5:]) if ref.startswith(post_ref(0)[:5]) else None)
+            if number:
+                found.append((number, decision))
+    return found
+
+
+def carry_out(run_id: int, *, fetcher: FetchPortal, clock: Clock, batch: int) -> None:
+    """Take a run from where it stands to its end. Safe to call again after a crash."""
+    run = Run.objects.select_related("campaign__blog", "revision").get(pk=run_id)
+    if run.ended_at is not None:
+        return
+    try:
+        _gather_and_decide(run, fetcher=fetcher, clock=clock, batch=batch)
+    except DocumentError as error:
+        Run.objects.filter(pk=run.pk).update(failure=f"The rules do not hold any more: {error}"[:500])
+        _move(run, RunState.FAILED, clock())
+    except Exception as error:
+        _log.exception("run %s failed", run.pk)
+        Run.objects.filter(pk=run.pk).update(failure=f"Something went wrong on our side: {error}"[:500])
+        _move(run, RunState.FAILED, clock())
+        raise
+
+
+def _stop_asked(run: Run) -> bool:
+    return Run.objects.filter(pk=run.pk, stop_asked=True).exists()
+
+
+def _gather_and_decide(run: Run, *, fetcher: FetchPortal, clock: Clock, batch: int) -> None:
+    document = document_of(run.revision)
+    sources = sources_for(run.campaign.blog, document)
+    if run.state != RunState.DECIDING.value:
+        _move(run, RunState.GATHERING, clock())
+        gather(run, sources, fetcher=fetcher, clock=clock)
+        waiting = queries.undecided(run.campaign, sources).count()
+        run.to_decide = min(waiting, document.gather.at_most or waiting)
+        run.save(update_fields=["to_decide"])
+        _move(run, RunState.DECIDING, clock())
+    while not _stop_asked(run):
+        left = run.to_decide - run.decisions.count()
+        rows = list(queries.undecided(run.campaign, sources)[: min(batch, left)]) if left > 0 else []
+        if not rows:
+            _move(run, RunState.DONE, clock())
+            return
+        decide_batch(run, rows, now=clock())
+    _move(run, RunState.STOPPED, clock())

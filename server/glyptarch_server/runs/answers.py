@@ -1,0 +1,193 @@
+"""Rows and proofs worded as the API gives them."""
+
+from typing import TYPE_CHECKING, Any
+
+from glyptarch_core.text import plain_text
+from glyptarch_core.trace import Decision as CoreDecision
+from glyptarch_core.trace import Draft, Stage, Verdict
+
+from glyptarch_server.runs.lifecycle import RunState
+from glyptarch_server.runs.proofs import PROOF_DAYS, Proof, Proved
+from glyptarch_server.runs.schemas import (
+    DecisionOut,
+    DecisionRowOut,
+    DraftOut,
+    ItemOut,
+    MediaOut,
+    NoteOut,
+    ProofOut,
+    ProofRowOut,
+    ReasonCountOut,
+    RuleEffectOut,
+    RunOut,
+    RunSourceOut,
+    StageOut,
+    WasOut,
+)
+from glyptarch_server.runs.traces import reason_data, trace_data
+
+if TYPE_CHECKING:
+    from glyptarch_server.items.models import Item
+    from glyptarch_server.runs.models import Decision, Run
+
+__all__ = ["decision_out", "decision_row", "proof_out", "proved_out", "run_out"]
+
+
+def _item(row: "Item") -> ItemOut:
+    return ItemOut(
+        id=row.pk,
+        source=row.source.title,
+        title=row.title,
+        link=row.link,
+        identity=row.identity,
+        summary=plain_text(row.summary),
+        text=plain_text(row.body),
+        authors=row.authors,
+        categories=row.categories,
+        published=row.published,
+        updated=row.updated,
+        captured_at=row.captured_at,
+        language=row.language,
+        words=row.words,
+        media=[MediaOut(**{key: medium[key] for key in ("url", "kind", "origin", "alt")}) for medium in row.media],
+        credit=row.credit["title"] if row.credit else "",
+    )
+
+
+def _draft(draft: Draft) -> DraftOut:
+    return DraftOut(
+        title=draft.title,
+        excerpt=draft.excerpt,
+        category=draft.category,
+        tags=list(draft.tags),
+        byline=draft.byline,
+        date=draft.date,
+        picture=draft.lead.url if draft.lead else "",
+    )
+
+
+def _note(data: dict[str, Any] | None) -> NoteOut | None:
+    return NoteOut(**data) if data else None
+
+
+def _was(proved: Proved) -> WasOut | None:
+    return WasOut(verdict=proved.saved.verdict, left_at=proved.saved.left_at) if proved.changed else None
+
+
+def _proof_row(proved: Proved) -> ProofRowOut:
+    row, decision = proved.row, proved.decision
+    return ProofRowOut(
+        id=row.pk,
+        title=row.title,
+        source=row.source.title,
+        dated=row.dated,
+        words=row.words,
+        verdict=decision.verdict,
+        left_at=decision.left_at,
+        reason=_note(reason_data(decision)),
+        was=_was(proved),
+    )
+
+
+def proof_out(proof: Proof) -> ProofOut:
+    """Give a proof as the bench takes it."""
+    return ProofOut(
+        as_of=proof.as_of,
+        milliseconds=proof.milliseconds,
+        days=PROOF_DAYS,
+        revision=proof.revision,
+        items=[_proof_row(proved) for proved in proof.items],
+        stages=[
+            StageOut(
+                stage=count.stage,
+                entered=count.entered,
+                left=[ReasonCountOut(code=c, rule=r, count=n) for (c, r), n in count.left.most_common()],
+            )
+            for count in proof.stages
+        ],
+        rules={
+            key: RuleEffectOut(against=effect.against, alone=effect.alone, was_against=effect.was_against)
+            for key, effect in proof.rules.items()
+        },
+    )
+
+
+def proved_out(proved: Proved) -> DecisionOut:
+    """Give one item of a proof with its trace."""
+    decision: CoreDecision = proved.decision
+    return DecisionOut(
+        item=_item(proved.row),
+        verdict=decision.verdict,
+        left_at=decision.left_at,
+        trace=[NoteOut(**note) for note in trace_data(decision)],
+        draft=_draft(decision.draft) if decision.draft else None,
+    )
+
+
+def decision_out(row: "Decision") -> DecisionOut:
+    """Give a decision on record with its trace."""
+    return DecisionOut(
+        item=_item(row.item),
+        verdict=Verdict(row.verdict),
+        left_at=Stage(row.left_at) if row.left_at else None,
+        trace=[NoteOut(**note) for note in row.trace],
+        draft=None,
+        post=row.post.pk if row.post else None,
+        post_slug=row.post.slug if row.post else "",
+        campaign=row.campaign.name,
+        campaign_slug=row.campaign.slug,
+        revision=row.run.revision.number,
+        run=row.run.pk,
+        at=row.at,
+    )
+
+
+def decision_row(row: "Decision") -> DecisionRowOut:
+    """Give a decision for a list."""
+    return DecisionRowOut(
+        id=row.pk,
+        title=row.item.title,
+        source=row.item.source.title,
+        dated=row.item.dated,
+        words=row.item.words,
+        verdict=Verdict(row.verdict),
+        left_at=Stage(row.left_at) if row.left_at else None,
+        reason=_note(row.reason),
+        post=row.post.pk if row.post else None,
+        post_slug=row.post.slug if row.post else "",
+    )
+
+
+def run_out(run: "Run", *, readings: Any = ()) -> RunOut:  # noqa: ANN401 - rows of the sources app
+    """Give a run with its counts."""
+    names = ("publish", "hold", "draft", "refused", "duplicate")
+    return RunOut(
+        id=run.pk,
+        campaign=run.campaign.name,
+        campaign_slug=run.campaign.slug,
+        revision=run.revision.number,
+        state=RunState(run.state),
+        stop_asked=run.stop_asked,
+        asked_at=run.asked_at,
+        begun_at=run.begun_at,
+        ended_at=run.ended_at,
+        sources=run.sources,
+        sources_read=run.sources_read,
+        fresh=run.fresh,
+        to_decide=run.to_decide,
+        verdicts={name: getattr(run, f"n_{name}") for name in names},
+        failure=run.failure,
+        started_by=(run.started_by.first_name or run.started_by.username) if run.started_by else "",
+        readings=[
+            RunSourceOut(
+                key=reading.source.key,
+                title=reading.source.title,
+                found=reading.found,
+                fresh=reading.fresh,
+                not_modified=reading.not_modified,
+                error=reading.error,
+                detail=reading.detail,
+            )
+            for reading in readings
+        ],
+    )

@@ -1,0 +1,40 @@
+"""The states of a run and the moves between them; nothing else changes a state.
+
+A run waits for a worker, gathers, then decides in batches. It ends done, stopped by a person,
+or failed. A worker that dies leaves it in the middle; the next worker takes it up where it
+was, since every batch is one transaction and decided items are not decided again.
+"""
+
+from collections.abc import Mapping
+from enum import StrEnum
+
+__all__ = ["ACTIVE", "MOVES", "RunState", "may_move"]
+
+
+class RunState(StrEnum):
+    """Where a run stands."""
+
+    WAITING = "waiting"
+    GATHERING = "gathering"
+    DECIDING = "deciding"
+    DONE = "done"
+    STOPPED = "stopped"
+    FAILED = "failed"
+
+
+ACTIVE = frozenset({RunState.WAITING, RunState.GATHERING, RunState.DECIDING})
+
+_ENDS = frozenset({RunState.STOPPED, RunState.FAILED})
+MOVES: Mapping[RunState, frozenset[RunState]] = {
+    RunState.WAITING: frozenset({RunState.GATHERING}) | _ENDS,
+    RunState.GATHERING: frozenset({RunState.GATHERING, RunState.DECIDING}) | _ENDS,
+    RunState.DECIDING: frozenset({RunState.DECIDING, RunState.DONE}) | _ENDS,
+    RunState.DONE: frozenset(),
+    RunState.STOPPED: frozenset(),
+    RunState.FAILED: frozenset(),
+}
+
+
+def may_move(now: RunState, to: RunState) -> bool:
+    """Tell whether a run may go from one state to another."""
+    return to in MOVES[now]

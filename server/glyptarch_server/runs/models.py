@@ -1,0 +1,65 @@
+"""Runs and the decisions they made."""
+
+from django.conf import settings
+from django.db import models
+
+from glyptarch_server.runs.lifecycle import ACTIVE, RunState
+
+__all__ = ["Decision", "Run"]
+
+
+class Run(models.Model):
+    """One real pass of a campaign. A campaign has at most one that is under way."""
+
+    campaign = models.ForeignKey("campaigns.Campaign", on_delete=models.CASCADE, related_name="runs")
+    revision = models.ForeignKey("campaigns.Revision", on_delete=models.PROTECT, related_name="runs")
+    state = models.CharField(max_length=10, choices=[(state.value, state.value) for state in RunState])
+    started_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
+    stop_asked = models.BooleanField(default=False)
+    asked_at = models.DateTimeField()
+    begun_at = models.DateTimeField(null=True)
+    ended_at = models.DateTimeField(null=True)
+    sources = models.PositiveIntegerField(default=0)
+    sources_read = models.PositiveIntegerField(default=0)
+    fresh = models.PositiveIntegerField(default=0)
+    to_decide = models.PositiveIntegerField(default=0)
+    failure = models.CharField(max_length=500, blank=True)
+    readings = models.ManyToManyField("sources.Reading", related_name="runs")
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(
+                fields=["campaign"],
+                condition=models.Q(state__in=[state.value for state in ACTIVE]),
+                name="one_run_under_way",
+            ),
+            models.CheckConstraint(
+                condition=models.Q(state__in=[state.value for state in RunState]), name="run_state_is_known"
+            ),
+        ]
+        indexes = [models.Index(fields=["campaign", "-asked_at"], name="run_by_campaign")]
+
+
+class Decision(models.Model):
+    """What became of an item in a campaign, and why. An item is decided once."""
+
+    run = models.ForeignKey(Run, on_delete=models.CASCADE, related_name="decisions")
+    campaign = models.ForeignKey("campaigns.Campaign", on_delete=models.CASCADE, related_name="decisions")
+    item = models.ForeignKey("items.Item", on_delete=models.CASCADE, related_name="decisions")
+    post = models.OneToOneField("posts.Post", on_delete=models.SET_NULL, null=True, related_name="decision")
+    verdict = models.CharField(max_length=10)
+    left_at = models.CharField(max_length=10, blank=True)
+    reason = models.JSONField(null=True)
+    trace = models.JSONField()
+    at = models.DateTimeField()
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["campaign", "item"], name="item_decided_once"),
+            models.CheckConstraint(
+                condition=models.Q(left_at="", verdict__in=["publish", "hold", "draft"])
+                | (~models.Q(left_at="") & models.Q(verdict__in=["refused", "duplicate"])),
+                name="what_is_not_kept_left_at_a_stage",
+            ),
+        ]
+        indexes = [models.Index(fields=["run", "verdict", "id"], name="decision_by_run")]

@@ -1,0 +1,144 @@
+"""The proof: a dry run over captured items. Reads, decides, counts; writes nothing."""
+
+import time
+from collections import Counter
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from datetime import datetime, timedelta
+
+from glyptarch_core.campaign import CampaignDocument
+from glyptarch_core.pipeline import decide
+from glyptarch_core.trace import Decision, Note, Stage, Verdict
+
+from glyptarch_server.campaigns.models import Campaign
+from glyptarch_server.campaigns.queries import document_of, latest_revision, sources_for
+from glyptarch_server.common.problems import NotFound
+from glyptarch_server.items.models import Item
+from glyptarch_server.items.queries import as_captured, recent_items
+from glyptarch_server.posts.queries import PostMemory
+
+__all__ = ["PROOF_DAYS", "Proof", "Proved", "RuleEffect", "StageCount", "make_proof", "prove_one"]
+
+PROOF_DAYS = 30
+"""How far back a proof looks, in days."""
+
+_MOST_ITEMS = 1000
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Proved:
+    """One item of a proof: its row, its decision, and what the saved rules would decide."""
+
+    row: Item
+    decision: Decision
+    saved: Decision
+
+    @property
+    def changed(self) -> bool:
+        """Whether the rules as edited decide otherwise than the saved ones."""
+        now, was = self.decision, self.saved
+        return (now.verdict, now.left_at, now.draft) != (was.verdict, was.left_at, was.draft)
+
+
+@dataclass(slots=True, kw_only=True)
+class StageCount:
+    """How many items came to a stage, and how many left it for which reason (code and rule)."""
+
+    stage: Stage
+    entered: int = 0
+    left: Counter[tuple[str, str]] = field(default_factory=Counter)
+
+
+@dataclass(slots=True, kw_only=True)
+class RuleEffect:
+    """What one rule does to the proof: items it speaks against, and those no other rule does."""
+
+    against: int = 0
+    alone: int = 0
+    was_against: int = 0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Proof:
+    """Everything the bench shows at a glance."""
+
+    as_of: datetime
+    milliseconds: int
+    revision: int
+    items: Sequence[Proved]
+    stages: Sequence[StageCount]
+    rules: Mapping[str, RuleEffect]
+
+
+def make_proof(campaign: Campaign, document: CampaignDocument, *, now: datetime) -> Proof:
+    """Decide the captured items of the last days by the given rules and by the saved ones."""
+    begun = time.perf_counter()
+    revision = latest_revision(campaign)
+    saved_document = document_of(revision)
+    sources = {source.pk: source for d in (document, saved_document) for source in sources_for(campaign.blog, d)}
+    rows = recent_items(list(sources.values()), since=now - timedelta(days=PROOF_DAYS), limit=_MOST_ITEMS)
+    captured = as_captured(rows)
+    memory = PostMemory(campaign, leaving_out=[row.pk for row in rows])
+    decisions = decide(captured, document, memory=memory, now=now)
+    saved = decisions if document == saved_document else decide(captured, saved_document, memory=memory, now=now)
+    proved = [
+        Proved(row=row, decision=decision, saved=was)
+        for row, decision, was in zip(rows, decisions, saved, strict=True)
+        if not (_is_foreign(decision) and _is_foreign(was))
+    ]
+    return Proof(
+        as_of=now,
+        milliseconds=round((time.perf_counter() - begun) * 1000),
+        revision=revision.number,
+        items=proved,
+        stages=_stages([one.decision for one in proved]),
+        rules=_effects(proved),
+    )
+
+
+def prove_one(campaign: Campaign, document: CampaignDocument, item: int, *, now: datetime) -> Proved:
+    """Give one item of a proof. The whole proof is made, since a duplicate is one only among others."""
+    proof = make_proof(campaign, document, now=now)
+    found = next((one for one in proof.items if one.row.pk == item), None)
+    if found is None:
+        raise NotFound("This item is not in the proof any more. Make the proof again.")
+    return found
+
+
+def _is_foreign(decision: Decision) -> bool:
+    return any(note.code == "gather.other_source" for note in decision.trace)
+
+
+def _stages(decisions: Sequence[Decision]) -> list[StageCount]:
+    counts = [StageCount(stage=stage) for stage in Stage]
+    for decision in decisions:
+        for count in counts:
+            count.entered += 1
+            if decision.left_at is count.stage:
+                reason = decision.reason
+                count.left[reason.code if reason else "", reason.rule if reason else ""] += 1
+                break
+        else:
+            if decision.verdict is not Verdict.PUBLISH:
+                counts[-1].left[decision.verdict.value, ""] += 1
+    return counts
+
+
+def _against(decision: Decision) -> list[Note]:
+    return [note for note in decision.trace if note.against and note.rule]
+
+
+def _effects(proved: Sequence[Proved]) -> dict[str, RuleEffect]:
+    effects: dict[str, RuleEffect] = {}
+    for one in proved:
+        against = _against(one.decision)
+        for note in against:
+            effect = effects.setdefault(f"{note.stage.value}.{note.rule}", RuleEffect())
+            effect.against += 1
+            effect.alone += len(against) == 1
+        for note in _against(one.saved):
+            effects.setdefault(f"{note.stage.value}.{note.rule}", RuleEffect()).was_against += 1
+        for note in one.decision.trace:
+            if note.code.startswith("step.") and note.code != "step.nothing":
+                effects.setdefault(f"{note.stage.value}.{note.rule}", RuleEffect()).against += 1
+    return effects

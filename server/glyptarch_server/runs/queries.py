@@ -1,0 +1,121 @@
+"""Reads about runs and decisions."""
+
+from collections.abc import Collection, Sequence
+from datetime import datetime
+
+from django.db.models import Count, Exists, OuterRef, Q, QuerySet
+
+from glyptarch_server.blogs.models import Blog
+from glyptarch_server.campaigns.models import Campaign
+from glyptarch_server.common.problems import NotFound
+from glyptarch_server.items.models import Item
+from glyptarch_server.items.queries import items_of
+from glyptarch_server.runs.lifecycle import ACTIVE
+from glyptarch_server.runs.models import Decision, Run
+from glyptarch_server.sources.models import Source
+
+__all__ = [
+    "active_run",
+    "decision_of",
+    "decision_of_post",
+    "last_runs",
+    "listed_decisions",
+    "listed_runs",
+    "readings_of_run",
+    "run_of",
+    "under_way",
+    "undecided",
+]
+
+_ACTIVE = [state.value for state in ACTIVE]
+
+
+def _counted(runs: QuerySet[Run]) -> QuerySet[Run]:
+    verdicts = {
+        f"n_{name}": Count("decisions", filter=Q(decisions__verdict=name))
+        for name in ("publish", "hold", "draft", "refused", "duplicate")
+    }
+    return runs.select_related("campaign__blog", "revision", "started_by").annotate(**verdicts)
+
+
+def run_of(blog: Blog, run_id: int) -> Run:
+    """Give one run with its counts. Raises NotFound."""
+    run = _counted(Run.objects.filter(campaign__blog=blog, pk=run_id)).first()
+    if run is None:
+        raise NotFound("This blog has no such run.")
+    return run
+
+
+def listed_runs(blog: Blog, *, campaign: str = "") -> QuerySet[Run]:
+    """Give runs with their counts, newest first."""
+    rows = Run.objects.filter(campaign__blog=blog)
+    if campaign:
+        rows = rows.filter(campaign__slug=campaign)
+    return _counted(rows).order_by("-asked_at", "-pk")
+
+
+def last_runs(campaigns: Collection[Campaign]) -> dict[int, Run]:
+    """Give the latest run of each campaign that has one."""
+    newest = (
+        Run.objects.filter(campaign__in=list(campaigns))
+        .order_by("campaign", "-asked_at", "-pk")
+        .distinct("campaign")
+        .values("pk")
+    )
+    return {run.campaign_id: run for run in _counted(Run.objects.filter(pk__in=newest))}
+
+
+def active_run(campaign: Campaign) -> Run | None:
+    """Give the run of a campaign that is under way."""
+    return Run.objects.filter(campaign=campaign, state__in=_ACTIVE).first()
+
+
+def under_way(blog: Blog) -> int:
+    """Give how many runs of a blog are under way."""
+    return Run.objects.filter(campaign__blog=blog, state__in=_ACTIVE).count()
+
+
+def undecided(campaign: Campaign, sources: Sequence[Source], *, up_to: datetime | None = None) -> QuerySet[Item]:
+    """Give the items of the sources that this campaign has not decided, oldest first."""
+    decided = Decision.objects.filter(campaign=campaign, item=OuterRef("pk"))
+    rows = items_of(sources).filter(~Exists(decided))
+    if up_to is not None:
+        rows = rows.filter(captured_at__lte=up_to)
+    return rows.order_by("dated", "pk")
+
+
+def listed_decisions(run: Run, *, verdict: str = "", search: str = "") -> QuerySet[Decision]:
+    """Give the decisions of a run, without their traces."""
+    rows = run.decisions.select_related("item__source", "post").defer(
+        "trace", "item__raw", "item__body", "item__summary", "post__body"
+    )
+    if verdict:
+        rows = rows.filter(verdict=verdict)
+    if search:
+        rows = rows.filter(item__title__icontains=search)
+    return rows.order_by("pk")
+
+
+def _with_item(rows: QuerySet[Decision]) -> QuerySet[Decision]:
+    return rows.select_related("item__source", "post", "run__revision", "campaign")
+
+
+def decision_of(blog: Blog, decision_id: int) -> Decision:
+    """Give one decision with its trace. Raises NotFound."""
+    decision = _with_item(Decision.objects.filter(campaign__blog=blog, pk=decision_id)).first()
+    if decision is None:
+        raise NotFound("This blog has no such decision.")
+    return decision
+
+
+def decision_of_post(blog: Blog, post_id: int) -> Decision:
+    """Give the decision that a post came of. Raises NotFound."""
+    decision = _with_item(Decision.objects.filter(campaign__blog=blog, post=post_id)).first()
+    if decision is None:
+        raise NotFound("This post has no decision on record.")
+    return decision
+
+
+def readings_of_run(run: Run) -> Sequence[object]:
+    """Give how reading each source went, with the sources."""
+    return list(run.readings.select_related("source").order_by("source__title")[:200])

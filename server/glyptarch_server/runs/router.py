@@ -1,0 +1,133 @@
+"""The API of campaigns in the list, proofs, runs and decisions."""
+
+from django.http import HttpRequest
+from glyptarch_core.trace import Verdict
+from ninja import Router
+
+from glyptarch_server import wiring
+from glyptarch_server.blogs.queries import Role, blog_for
+from glyptarch_server.campaigns.queries import campaign_of, listed_campaigns
+from glyptarch_server.common.paging import PAGE, Limit, Offset, page_of
+from glyptarch_server.posts.queries import campaign_counts, campaign_days
+from glyptarch_server.runs import actions, queries
+from glyptarch_server.runs.answers import decision_out, decision_row, proof_out, proved_out, run_out
+from glyptarch_server.runs.proofs import make_proof, prove_one
+from glyptarch_server.runs.schemas import (
+    CampaignPageOut,
+    CampaignRowOut,
+    DecisionOut,
+    DecisionPageOut,
+    ProofIn,
+    ProofItemIn,
+    ProofOut,
+    RunOut,
+    RunPageOut,
+)
+
+__all__ = ["router"]
+
+router = Router(tags=["runs"])
+
+
+@router.get("/blogs/{blog}/campaigns", response=CampaignPageOut, operation_id="listCampaigns")
+def list_campaigns(
+    request: HttpRequest, blog: str, search: str = "", limit: Limit = PAGE, offset: Offset = 0
+) -> CampaignPageOut:
+    """Give the campaigns of a blog, each with its last run and what it has made."""
+    page, total = page_of(listed_campaigns(blog_for(request.user, blog), search=search), limit=limit, offset=offset)
+    last, counts = queries.last_runs(page), campaign_counts(page)
+    days = campaign_days(page, now=wiring.clock()())
+    rows = []
+    for row in page:
+        document, number = row.document, row.number  # type: ignore[attr-defined]
+        rows.append(
+            CampaignRowOut(
+                slug=row.slug,
+                name=row.name,
+                revision=number,
+                sources=len(document["gather"]["sources"]),
+                mode=document["release"]["mode"],
+                category=document["place"]["category"],
+                published=counts[row.pk].get("published", 0),
+                held=counts[row.pk].get("held", 0),
+                days=days[row.pk],
+                last_run=run_out(last[row.pk]) if row.pk in last else None,
+            )
+        )
+    return CampaignPageOut(rows=rows, total=total)
+
+
+@router.post("/blogs/{blog}/campaigns/{slug}/proof", response=ProofOut, operation_id="makeProof")
+def proof(request: HttpRequest, blog: str, slug: str, payload: ProofIn) -> ProofOut:
+    """Decide captured items by these rules, and write nothing."""
+    campaign = campaign_of(blog_for(request.user, blog), slug)
+    return proof_out(make_proof(campaign, payload.document, now=wiring.clock()()))
+
+
+@router.post("/blogs/{blog}/campaigns/{slug}/proof/item", response=DecisionOut, operation_id="proveItem")
+def proof_item(request: HttpRequest, blog: str, slug: str, payload: ProofItemIn) -> DecisionOut:
+    """Give one item of a proof with its trace."""
+    campaign = campaign_of(blog_for(request.user, blog), slug)
+    return proved_out(prove_one(campaign, payload.document, payload.item, now=payload.as_of))
+
+
+@router.post("/blogs/{blog}/campaigns/{slug}/runs", response=RunOut, operation_id="beginRun")
+def begin_run(request: HttpRequest, blog: str, slug: str) -> RunOut:
+    """Run a campaign by its saved rules."""
+    owned = blog_for(request.user, blog, Role.OWNER)
+    run = actions.begin_run(campaign_of(owned, slug), by=request.user, now=wiring.clock()())
+    return run_out(queries.run_of(owned, run.pk))
+
+
+@router.get("/blogs/{blog}/runs", response=RunPageOut, operation_id="listRuns")
+def list_runs(
+    request: HttpRequest, blog: str, campaign: str = "", limit: Limit = PAGE, offset: Offset = 0
+) -> RunPageOut:
+    """Give runs, newest first."""
+    owned = blog_for(request.user, blog)
+    page, total = page_of(queries.listed_runs(owned, campaign=campaign), limit=limit, offset=offset)
+    return RunPageOut(rows=[run_out(run) for run in page], total=total, under_way=queries.under_way(owned))
+
+
+@router.get("/blogs/{blog}/runs/{int:run_id}", response=RunOut, operation_id="getRun")
+def get_run(request: HttpRequest, blog: str, run_id: int) -> RunOut:
+    """Give one run with how reading its sources went."""
+    run = queries.run_of(blog_for(request.user, blog), run_id)
+    return run_out(run, readings=queries.readings_of_run(run))
+
+
+@router.post("/blogs/{blog}/runs/{int:run_id}/stop", response=RunOut, operation_id="stopRun")
+def stop_run(request: HttpRequest, blog: str, run_id: int) -> RunOut:
+    """Ask a run to end after its present batch."""
+    owned = blog_for(request.user, blog, Role.OWNER)
+    actions.ask_to_stop(queries.run_of(owned, run_id), now=wiring.clock()())
+    return run_out(queries.run_of(owned, run_id))
+
+
+@router.get("/blogs/{blog}/runs/{int:run_id}/decisions", response=DecisionPageOut, operation_id="listDecisions")
+def list_decisions(  # noqa: PLR0913, PLR0917 - each is a query parameter
+    request: HttpRequest,
+    blog: str,
+    run_id: int,
+    verdict: Verdict | None = None,
+    search: str = "",
+    limit: Limit = PAGE,
+    offset: Offset = 0,
+) -> DecisionPageOut:
+    """Give the decisions of a run."""
+    run = queries.run_of(blog_for(request.user, blog), run_id)
+    rows = queries.listed_decisions(run, verdict=verdict.value if verdict else "", search=search)
+    page, total = page_of(rows, limit=limit, offset=offset)
+    return DecisionPageOut(rows=[decision_row(row) for row in page], total=total)
+
+
+@router.get("/blogs/{blog}/decisions/{int:decision_id}", response=DecisionOut, operation_id="getDecision")
+def get_decision(request: HttpRequest, blog: str, decision_id: int) -> DecisionOut:
+    """Give one decision with its trace."""
+    return decision_out(queries.decision_of(blog_for(request.user, blog), decision_id))
+
+
+@router.get("/blogs/{blog}/posts/{int:post_id}/decision", response=DecisionOut, operation_id="getPostDecision")
+def get_post_decision(request: HttpRequest, blog: str, post_id: int) -> DecisionOut:
+    """Give the decision that a post came of."""
+    return decision_out(queries.decision_of_post(blog_for(request.user, blog), post_id))

@@ -1,0 +1,106 @@
+"""Adding, removing and reading sources."""
+
+from collections.abc import Sequence
+from dataclasses import asdict
+from datetime import datetime
+
+from django.db import IntegrityError, transaction
+from glyptarch_core.errors import ParseError
+from glyptarch_core.readers import Feed, read_feed
+from glyptarch_core.text import slugify, title_key, unused
+
+from glyptarch_server.blogs.models import Blog
+from glyptarch_server.common.problems import Conflict, Invalid
+from glyptarch_server.sources import queries
+from glyptarch_server.sources.checking import Checked, check_addresses
+from glyptarch_server.sources.models import Reading, Source
+from glyptarch_server.wiring import Fetched, FetchError, FetchPortal, FetchRequest
+
+__all__ = ["add_source", "log_reading", "read_sources", "remove_source"]
+
+
+def _free_key(blog: Blog, title: str) -> str:
+    base = slugify(title, longest=50).encode("ascii", "ignore").decode().strip("-") or "source"
+    taken = queries.source_keys(blog, base)
+    return unused(base, taken)
+
+
+def add_source(blog: Blog, url: str, title: str, *, fetcher: FetchPortal, now: datetime) -> tuple[Source, Feed]:
+    """Read an address once more and make it a source.
+
+    Raises Invalid when it is no feed any more, Conflict when the blog reads it already.
+    """
+    checked = check_addresses([url], fetcher)[0]
+    if checked.feed is None:
+        raise Invalid(checked.detail or "This address leads to feeds, but is none itself. Choose one of them.")
+    known = queries.address_taken(blog, checked.url)
+    if known is not None:
+        raise Conflict(f"“{known.title}” already reads this address.")
+    return _make(blog, checked, checked.feed, title, now), checked.feed
+
+
+def _make(blog: Blog, checked: Checked, feed: Feed, title: str, now: datetime) -> Source:
+    name = title.strip() or feed.title or checked.url
+    try:
+        with transaction.atomic():
+            return Source.objects.create(
+                blog=blog,
+                key=_free_key(blog, title_key(name)),
+                url=checked.url,
+                title=name[:300],
+                link=feed.link[:2000],
+                format=feed.format[:40],
+                language=feed.language[:35],
+                added_at=now,
+            )
+    except IntegrityError as error:
+        raise Conflict("This address has just been added by someone else.") from error
+
+
+def remove_source(source: Source, *, now: datetime) -> None:
+    """Stop reading a source. Its items and the posts made of them stay."""
+    source.removed_at = now
+    source.save(update_fields=["removed_at"])
+
+
+def read_sources(sources: Sequence[Source], fetcher: FetchPortal) -> list[Feed | Fetched | FetchError | ParseError]:
+    """Read sources at once, asking only for what has changed since the last reading.
+
+    Gives for each a feed, an answer that says nothing has changed, or an error.
+    """
+    requests = [FetchRequest(url=s.url, etag=s.etag, last_modified=s.last_modified) for s in sources]
+    answers = fetcher.fetch_all(requests)
+    return [_read(source, answer) for source, answer in zip(sources, answers, strict=True)]
+
+
+def _read(source: Source, answer: Fetched | FetchError) -> Feed | Fetched | FetchError | ParseError:
+    if isinstance(answer, FetchError) or answer.not_modified:
+        return answer
+    try:
+        feed = read_feed(answer.body, source=source.key, url=answer.url, content_type=answer.content_type)
+    except ParseError as error:
+        return error
+    source.etag, source.last_modified = answer.etag, answer.last_modified
+    return feed
+
+
+def log_reading(
+    source: Source, outcome: Feed | Fetched | FetchError | ParseError, *, fresh: int, milliseconds: int, now: datetime
+) -> Reading:
+    """Keep how a reading went, with the state that makes the next one cheap."""
+    reading = Reading(source=source, at=now, milliseconds=milliseconds, fresh=fresh)
+    match outcome:
+        case Feed():
+            reading.found = len(outcome.items)
+            reading.warnings = [asdict(warning) for warning in outcome.warnings[:20]]
+            source.format, source.language = outcome.format[:40], outcome.language[:35]
+            source.link = outcome.link[:2000]
+            source.save(update_fields=["etag", "last_modified", "format", "language", "link"])
+        case Fetched():
+            reading.not_modified = True
+        case FetchError():
+            reading.error, reading.detail = outcome.code.value, str(outcome)[:500]
+        case ParseError():
+            reading.error, reading.detail = outcome.code, str(outcome)[:500]
+    reading.save()
+    return reading

@@ -1,0 +1,120 @@
+"""Trying an address before it becomes a source: what is there, and what it fills."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+
+from glyptarch_core.errors import ParseError
+from glyptarch_core.item import Item, MediaKind, features_of
+from glyptarch_core.readers import Feed, FeedLink, discover_feeds, read_feed
+
+from glyptarch_server.wiring import Fetched, FetchError, FetchPortal, FetchRequest
+
+__all__ = ["Checked", "Sample", "check_addresses", "normal_address"]
+
+_SAMPLES = 3
+_NEWEST_OF = 200
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Sample:
+    """One of the newest items of a tried feed."""
+
+    title: str
+    link: str
+    published: str | None
+    words: int
+    picture: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Checked:
+    """What an address gave: a feed, feeds that a page names, or an error."""
+
+    address: str
+    url: str = ""
+    feed: Feed | None = None
+    samples: tuple[Sample, ...] = ()
+    fields: dict[str, int] = field(default_factory=dict)
+    leads_to: tuple[FeedLink, ...] = ()
+    error: str = ""
+    detail: str = ""
+    milliseconds: int = 0
+
+
+def normal_address(address: str) -> str:
+    """Give an address as typed by a person its scheme; ``feed:`` ones become http."""
+    text = address.strip()
+    if text.lower().startswith("feed:"):
+        text = text[5:].lstrip("/")
+    return text if "://" in text else f"https://{text}"
+
+
+def check_addresses(addresses: Sequence[str], fetcher: FetchPortal) -> list[Checked]:
+    """Fetch and read every address; one that fails does not stop the others."""
+    answers = fetcher.fetch_all([FetchRequest(url=normal_address(address)) for address in addresses])
+    return [_checked(address, answer) for address, answer in zip(addresses, answers, strict=True)]
+
+
+def _checked(address: str, answer: Fetched | FetchError) -> Checked:
+    if isinstance(answer, FetchError):
+        return Checked(address=address, error=answer.code.value, detail=str(answer))
+    try:
+        feed = read_feed(answer.body, source="new", url=answer.url, content_type=answer.content_type)
+    except ParseError as error:
+        return _no_feed(address, answer, error)
+    return Checked(
+        address=address,
+        url=answer.url,
+        feed=feed,
+        samples=tuple(_sample(item) for item in _newest(feed)),
+        fields=_fields(feed.items),
+        milliseconds=answer.milliseconds,
+    )
+
+
+def _no_feed(address: str, answer: Fetched, error: ParseError) -> Checked:
+    links = discover_feeds(answer.body, answer.url) if error.code == "page" else ()
+    detail = str(error)
+    if error.code == "page" and not links:
+        detail = "This is a web page, and it names no feed in its link elements. Look on the site for “RSS” or “feed”."
+    return Checked(
+        address=address,
+        url=answer.url,
+        leads_to=links,
+        error="" if links else error.code,
+        detail=detail,
+        milliseconds=answer.milliseconds,
+    )
+
+
+def _newest(feed: Feed) -> list[Item]:
+    dated = [item for item in feed.items[:_NEWEST_OF] if item.published]
+    newest = sorted(dated, key=lambda item: item.published, reverse=True)  # type: ignore[arg-type, return-value]
+    return (newest or list(feed.items))[:_SAMPLES]
+
+
+def _sample(item: Item) -> Sample:
+    picture = next((medium.url for medium in item.media if medium.kind is MediaKind.PICTURE), "")
+    return Sample(
+        title=item.title,
+        link=item.link,
+        published=item.published.isoformat() if item.published else None,
+        words=features_of(item).words,
+        picture=picture,
+    )
+
+
+def _fields(items: Sequence[Item]) -> dict[str, int]:
+    """Count how many items fill each field."""
+    return {
+        "title": sum(bool(item.title) for item in items),
+        "link": sum(bool(item.link) for item in items),
+        "body": sum(bool(item.body) for item in items),
+        "summary": sum(bool(item.summary) for item in items),
+        "author": sum(bool(item.authors) for item in items),
+        "categories": sum(bool(item.categories) for item in items),
+        "published": sum(item.published is not None for item in items),
+        "picture": sum(any(medium.kind is MediaKind.PICTURE for medium in item.media) for item in items),
+        "film": sum(any(medium.kind is MediaKind.FILM for medium in item.media) for item in items),
+        "sound": sum(any(medium.kind is MediaKind.SOUND for medium in item.media) for item in items),
+    }

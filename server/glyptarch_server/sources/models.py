@@ -1,0 +1,46 @@
+"""A source and the log of its readings."""
+
+from django.db import models
+
+__all__ = ["Reading", "Source"]
+
+
+class Source(models.Model):
+    """A feed that a blog reads. ``key`` names it in campaign documents."""
+
+    blog = models.ForeignKey("blogs.Blog", on_delete=models.CASCADE, related_name="sources")
+    key = models.CharField(max_length=60)
+    url = models.CharField(max_length=2000)
+    title = models.CharField(max_length=300)
+    link = models.CharField(max_length=2000, blank=True)
+    format = models.CharField(max_length=40, blank=True)
+    language = models.CharField(max_length=35, blank=True)
+    etag = models.CharField(max_length=500, blank=True)
+    last_modified = models.CharField(max_length=100, blank=True)
+    added_at = models.DateTimeField()
+    removed_at = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["blog", "key"], name="source_key_once"),
+            models.UniqueConstraint(
+                fields=["blog", "url"], condition=models.Q(removed_at__isnull=True), name="source_address_once"
+            ),
+        ]
+
+
+class Reading(models.Model):
+    """One try to read a source. ``error`` is a code; empty when it went well."""
+
+    source = models.ForeignKey(Source, on_delete=models.CASCADE, related_name="readings")
+    at = models.DateTimeField()
+    milliseconds = models.PositiveIntegerField(default=0)
+    not_modified = models.BooleanField(default=False)
+    found = models.PositiveIntegerField(default=0)
+    fresh = models.PositiveIntegerField(default=0)
+    error = models.CharField(max_length=40, blank=True)
+    detail = models.CharField(max_length=500, blank=True)
+    warnings = models.JSONField(default=list)
+
+    class Meta:
+        indexes = [models.Index(fields=["source", "-at"], name="reading_by_source")]

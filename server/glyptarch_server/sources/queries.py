@@ -1,0 +1,94 @@
+"""Reads about sources."""
+
+from collections.abc import Collection, Sequence
+
+from datetime import datetime, timedelta
+
+from django.db.models import Count, OuterRef, Q, QuerySet, Subquery
+from django.db.models.functions import TruncDate
+
+from glyptarch_server.blogs.models import Blog
+from glyptarch_server.common.problems import NotFound
+from glyptarch_server.sources.models import Reading, Source
+
+__all__ = [
+    "address_taken",
+    "item_counts",
+    "items_by_day",
+    "listed_sources",
+    "readings_of",
+    "source_keys",
+    "source_of",
+    "sources_by_key",
+]
+
+_SORTS = {"title": ("title", "pk"), "added": ("-added_at", "pk"), "read": ("-read_at", "title", "pk")}
+
+
+def _active(blog: Blog) -> QuerySet[Source]:
+    return Source.objects.filter(blog=blog, removed_at__isnull=True)
+
+
+def listed_sources(blog: Blog, *, search: str = "", sort: str = "title") -> QuerySet[Source]:
+    """Give the sources of a blog, each with its last reading in ``read_at``, ``read_error``, ``read_detail``."""
+    last = Reading.objects.filter(source=OuterRef("pk")).order_by("-at")
+    rows = _active(blog).annotate(
+        read_at=Subquery(last.values("at")[:1]),
+        read_error=Subquery(last.values("error")[:1]),
+        read_detail=Subquery(last.values("detail")[:1]),
+        read_found=Subquery(last.values("found")[:1]),
+    )
+    if search:
+        rows = rows.filter(Q(title__icontains=search) | Q(url__icontains=search))
+    return rows.order_by(*_SORTS.get(sort, _SORTS["title"]))
+
+
+def source_of(blog: Blog, key: str) -> Source:
+    """Give one source. Raises NotFound."""
+    source = _active(blog).filter(key=key).first()
+    if source is None:
+        raise NotFound(f"This blog has no source named “{key}”.")
+    return source
+
+
+def sources_by_key(blog: Blog, keys: Collection[str]) -> dict[str, Source]:
+    """Give the sources that exist of those named."""
+    return {source.key: source for source in _active(blog).filter(key__in=list(keys))}
+
+
+def source_keys(blog: Blog, base: str) -> set[str]:
+    """Give the keys that begin so, those of removed sources as well: a key is never used again."""
+    return set(Source.objects.filter(blog=blog, key__startswith=base).values_list("key", flat=True))
+
+
+def address_taken(blog: Blog, url: str) -> Source | None:
+    """Give the source that already reads this address."""
+    return _active(blog).filter(url=url).first()
+
+
+def readings_of(source: Source, *, limit: int = 30) -> Sequence[Reading]:
+    """Give the latest readings, newest first."""
+    return source.readings.order_by("-at")[:limit]
+
+
+def item_counts(sources: Collection[Source]) -> dict[int, int]:
+    """Give how many items each source has."""
+    rows = Source.objects.filter(pk__in=[source.pk for source in sources]).annotate(number=Count("items"))
+    return dict(rows.values_list("pk", "number"))
+
+
+def items_by_day(sources: Collection[Source], *, now: datetime, days: int = 14) -> dict[int, list[int]]:
+    """Give for each source how many items are dated on each of the last days, oldest first."""
+    first = (now - timedelta(days=days - 1)).replace(hour=0, minute=0, second=0, microsecond=0)
+    keys = [source.pk for source in sources]
+    rows = (
+        Source.objects.filter(pk__in=keys, items__dated__gte=first)
+        .values("pk", day=TruncDate("items__dated"))
+        .annotate(number=Count("items"))
+    )
+    counts = {key: [0] * days for key in keys}
+    for row in rows:
+        place = (row["day"] - first.date()).days
+        if 0 <= place < days:
+            counts[row["pk"]][place] = row["number"]
+    return counts

@@ -1,0 +1,125 @@
+"""The API of sources."""
+
+from collections.abc import Sequence
+from typing import TYPE_CHECKING, Literal
+
+from django.http import HttpRequest
+from ninja import Router
+
+from glyptarch_server import wiring
+from glyptarch_server.blogs.queries import Role, blog_for
+from glyptarch_server.common.paging import PAGE, Limit, Offset, page_of
+from glyptarch_server.sources import actions, queries
+from glyptarch_server.sources.checking import Checked, check_addresses
+from glyptarch_server.sources.schemas import (
+    AddSourceIn,
+    CheckedOut,
+    CheckIn,
+    FeedLinkOut,
+    ReadingOut,
+    ReadWarningOut,
+    SampleOut,
+    SourceDetailOut,
+    SourceOut,
+    SourcePageOut,
+)
+
+if TYPE_CHECKING:
+    from glyptarch_server.blogs.models import Blog
+    from glyptarch_server.sources.models import Source
+
+__all__ = ["router"]
+
+router = Router(tags=["sources"])
+
+
+def _sources(rows: "Sequence[Source]") -> list[SourceOut]:
+    counts, days = queries.item_counts(rows), queries.items_by_day(rows, now=wiring.clock()())
+    return [
+        SourceOut(
+            key=row.key,
+            title=row.title,
+            url=row.url,
+            link=row.link,
+            format=row.format,
+            language=row.language,
+            items=counts.get(row.pk, 0),
+            read_at=row.read_at,  # type: ignore[attr-defined]
+            read_error=row.read_error or "",  # type: ignore[attr-defined]
+            read_detail=row.read_detail or "",  # type: ignore[attr-defined]
+            days=days.get(row.pk, []),
+        )
+        for row in rows
+    ]
+
+
+@router.get("/blogs/{blog}/sources", response=SourcePageOut, operation_id="listSources")
+def list_sources(
+    request: HttpRequest,
+    blog: str,
+    search: str = "",
+    sort: Literal["title", "added", "read"] = "title",
+    limit: Limit = PAGE,
+    offset: Offset = 0,
+) -> SourcePageOut:
+    """Give the sources of a blog."""
+    rows = queries.listed_sources(blog_for(request.user, blog), search=search, sort=sort)
+    page, total = page_of(rows, limit=limit, offset=offset)
+    return SourcePageOut(rows=_sources(page), total=total)
+
+
+def _checked(blog: "Blog", checked: Checked) -> CheckedOut:
+    known = queries.address_taken(blog, checked.url) if checked.feed else None
+    feed = checked.feed
+    return CheckedOut(
+        address=checked.address,
+        url=checked.url,
+        format=feed.format if feed else "",
+        title=feed.title if feed else "",
+        items=len(feed.items) if feed else 0,
+        samples=[SampleOut.model_validate(sample) for sample in checked.samples],
+        fields=checked.fields,
+        leads_to=[FeedLinkOut.model_validate(link) for link in checked.leads_to],
+        warnings=[ReadWarningOut.model_validate(warning) for warning in (feed.warnings[:20] if feed else ())],
+        error=checked.error,
+        detail=checked.detail,
+        milliseconds=checked.milliseconds,
+        known_as=known.title if known else "",
+    )
+
+
+@router.post("/blogs/{blog}/sources/check", response=list[CheckedOut], operation_id="checkAddresses")
+def check(request: HttpRequest, blog: str, payload: CheckIn) -> list[CheckedOut]:
+    """Read addresses without keeping anything, and say for each what is there."""
+    owned = blog_for(request.user, blog, Role.OWNER)
+    return [_checked(owned, checked) for checked in check_addresses(payload.addresses, wiring.fetcher())]
+
+
+@router.get("/blogs/{blog}/sources/{key}", response=SourceDetailOut, operation_id="getSource")
+def get_source(request: HttpRequest, blog: str, key: str) -> SourceDetailOut:
+    """Give a source with its latest readings."""
+    owned = blog_for(request.user, blog)
+    source = queries.source_of(owned, key)
+    row = queries.listed_sources(owned).filter(pk=source.pk)[0]
+    readings = [
+        ReadingOut(
+            at=reading.at,
+            milliseconds=reading.milliseconds,
+            not_modified=reading.not_modified,
+            found=reading.found,
+            fresh=reading.fresh,
+            error=reading.error,
+            detail=reading.detail,
+            warnings=[ReadWarningOut(**warning) for warning in reading.warnings],
+        )
+        for reading in queries.readings_of(source)
+    ]
+    return SourceDetailOut(source=_sources([row])[0], readings=readings)
+
+
+@router.delete("/blogs/{blog}/sources/{key}", response={204: None}, operation_id="removeSource")
+def remove_source(request: HttpRequest, blog: str, key: str) -> tuple[int, None]:
+    """Stop reading a source; its items and posts stay."""
+    source = queries.source_of(blog_for(request.user, blog, Role.OWNER), key)
+    actions.remove_source(source, now=wiring.clock()())
+    return 204, None

@@ -1,0 +1,122 @@
+"""What the API takes and gives about sources."""
+
+from datetime import datetime
+from typing import Annotated
+
+from ninja import Schema
+from pydantic import Field, StringConstraints
+
+__all__ = [
+    "AddSourceIn",
+    "CheckIn",
+    "CheckedOut",
+    "FeedLinkOut",
+    "ReadWarningOut",
+    "ReadingOut",
+    "SampleOut",
+    "SourceDetailOut",
+    "SourceOut",
+    "SourcePageOut",
+]
+
+Address = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=2000)]
+
+
+class CheckIn(Schema):
+    """Addresses to be tried, as a person typed or pasted them."""
+
+    addresses: list[Address] = Field(min_length=1, max_length=30)
+
+
+class AddSourceIn(Schema):
+    """An address that was tried, and the name it is to have; the feed's own when empty."""
+
+    url: Address
+    title: str = Field(default="", max_length=300)
+
+
+class ReadWarningOut(Schema):
+    """Something odd in a feed; ``entry`` counts from 1, 0 is the feed itself."""
+
+    code: str
+    entry: int
+    detail: str
+
+
+class SampleOut(Schema):
+    """One of the newest items of a tried feed."""
+
+    title: str
+    link: str
+    published: datetime | None
+    words: int
+    picture: str
+
+
+class FeedLinkOut(Schema):
+    """A feed that a page points to."""
+
+    url: str
+    title: str
+    format: str
+
+
+class CheckedOut(Schema):
+    """What an address gave: a feed (with a format), feeds it leads to, or an error."""
+
+    address: str
+    url: str
+    format: str
+    title: str
+    items: int
+    samples: list[SampleOut]
+    fields: dict[str, int]
+    leads_to: list[FeedLinkOut]
+    warnings: list[ReadWarningOut]
+    error: str
+    detail: str
+    milliseconds: int
+    known_as: str
+
+
+class SourceOut(Schema):
+    """A source in the list, with how its last reading went."""
+
+    key: str
+    title: str
+    url: str
+    link: str
+    format: str
+    language: str
+    items: int
+    read_at: datetime | None
+    read_error: str
+    read_detail: str
+    days: list[int]
+
+
+class SourcePageOut(Schema):
+    """One page of sources."""
+
+    rows: list[SourceOut]
+    total: int
+
+
+class ReadingOut(Schema):
+    """How one reading went."""
+
+    at: datetime
+    milliseconds: int
+    not_modified: bool
+    found: int
+    fresh: int
+    error: str
+    detail: str
+    warnings: list[ReadWarningOut]
+
+
+class SourceDetailOut(Schema):
+    """A source with its latest readings."""
+
+    source: SourceOut
+    readings: list[ReadingOut]

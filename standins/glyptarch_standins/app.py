@@ -1,0 +1,181 @@
+"""The web server of the simulated world, and its control page."""
+
+import hashlib
+import html
+from dataclasses import dataclass, field
+from datetime import UTC, datetime, timedelta
+
+from aiohttp import web
+
+from glyptarch_standins.faults import FAULTS
+from glyptarch_standins.feeds import CONTENT_TYPES, write_feed
+from glyptarch_standins.pictures import draw
+from glyptarch_standins.stories import SITES, Site, Story, site_named, stories_up_to, story_by_number
+
+__all__ = ["World", "make_app"]
+
+_PIXEL = bytes.fromhex("47494638396101000100800000000000ffffff21f90401000000002c00000000010001000002024401003b")
+_STYLE = (
+    "body{font:16px/1.6 system-ui,sans-serif;max-width:44rem;margin:2rem auto;padding:0 1rem;color:#222;background:#fbfaf7}"
+    "img{max-width:100%}h1{line-height:1.2}a{color:#24506b}td,th{padding:.25rem .8rem .25rem 0;text-align:left}"
+)
+
+
+@dataclass(slots=True, kw_only=True)
+class World:
+    """The state of the simulated world: its seed, how far its clock is ahead, and its faults."""
+
+    seed: int = 7
+    fixed: datetime | None = None
+    ahead: timedelta = timedelta()
+    faults: dict[str, str] = field(default_factory=dict)
+    requests: int = 0
+
+    def now(self) -> datetime:
+        """Give the time in the simulated world."""
+        return (self.fixed or datetime.now(UTC)) + self.ahead
+
+
+_WORLD = web.AppKey("world", World)
+
+
+def _base(request: web.Request) -> str:
+    return f"{request.scheme}://{request.host}"
+
+
+def _site(request: web.Request) -> Site:
+    site = site_named(request.match_info["site"])
+    if site is None:
+        raise web.HTTPNotFound(text="No such site.")
+    return site
+
+
+def _moment(request: web.Request) -> datetime:
+    """Give the moment asked for with ``?at=``, so that the past can be read as it was."""
+    given = request.query.get("at")
+    return datetime.fromisoformat(given) if given else request.app[_WORLD].now()
+
+
+def _page(title: str, body: str, head: str = "") -> web.Response:
+    text = (
+        f'<!doctype html><html lang="en"><meta charset="utf-8"><title>{html.escape(title)}</title>'
+        f"<style>{_STYLE}</style>{head}<body>{body}</body></html>"
+    )
+    return web.Response(text=text, content_type="text/html")
+
+
+async def _feed(request: web.Request) -> web.StreamResponse:
+    world, site = request.app[_WORLD], _site(request)
+    world.requests += 1
+    body = write_feed(site, stories_up_to(site, _moment(request), world.seed), _base(request))
+    kind = CONTENT_TYPES[site.format]
+    fault = FAULTS.get(world.faults.get(site.name, ""))
+    if fault:
+        return await fault[1](request, body, kind)
+    tag = f'"{hashlib.sha256(body).hexdigest()[:24]}"'
+    if request.headers.get("If-None-Match") == tag:
+        return web.Response(status=304, headers={"ETag": tag})
+    answer = web.Response(body=body, headers={"Content-Type": kind, "ETag": tag})
+    answer.enable_compression()
+    return answer
+
+
+async def _home(request: web.Request) -> web.StreamResponse:
+    site = _site(request)
+    stories = stories_up_to(site, _moment(request), request.app[_WORLD].seed)
+    rows = "".join(
+        f'<li><a href="/{site.name}/notes/{story.number}">{html.escape(story.title)}</a> '
+        f"<time>{story.at:%d %B}</time></li>"
+        for story in stories
+    )
+    kind = CONTENT_TYPES[site.format].partition(";")[0]
+    head = f'<link rel="alternate" type="{kind}" title="{html.escape(site.title)}" href="/{site.name}/feed">'
+    return _page(site.title, f"<h1>{html.escape(site.title)}</h1><p>{html.escape(site.tagline)}</p><ul>{rows}</ul>", head)
+
+
+def _article(story: Story) -> str:
+    picture = f'<img src="/pictures/{story.picture}" alt="">' if story.picture else ""
+    text = "".join(f"<p>{html.escape(part)}</p>" for part in story.paragraphs)
+    return f"<article><h1>{html.escape(story.title)}</h1><p>{story.at:%d %B %Y} · {story.author}</p>{picture}{text}</article>"
+
+
+async def _note(request: web.Request) -> web.StreamResponse:
+    site = _site(request)
+    story = story_by_number(site, int(request.match_info["number"]), request.app[_WORLD].seed)
+    return _page(f"{story.title} · {site.title}", _article(story))
+
+
+async def _picture(request: web.Request) -> web.StreamResponse:
+    kind, _, number = request.match_info["name"].removesuffix(".jpg").partition("-")
+    body = draw(kind, int(number or 0))
+    return web.Response(body=body, content_type="image/jpeg", headers={"Cache-Control": "public, max-age=86400"})
+
+
+async def _pixel(_request: web.Request) -> web.StreamResponse:
+    return web.Response(body=_PIXEL, content_type="image/gif")
+
+
+def _fault_choice(site: Site, chosen: str) -> str:
+    options = "".join(
+        f'<option value="{name}"{" selected" if name == chosen else ""}>{html.escape(text)}</option>'
+        for name, text in [("", "none"), *((name, text) for name, (text, _) in FAULTS.items())]
+    )
+    return (
+        f'<form method="post" action="/control"><input type="hidden" name="site" value="{site.name}">'
+        f'<select name="fault" aria-label="Fault of {html.escape(site.title)}">{options}</select> <button>Set</button></form>'
+    )
+
+
+async def _control(request: web.Request) -> web.StreamResponse:
+    world = request.app[_WORLD]
+    rows = "".join(
+        f'<tr><td><a href="/{site.name}/">{html.escape(site.title)}</a></td>'
+        f'<td><a href="/{site.name}/feed">{site.format}</a></td>'
+        f"<td>{_fault_choice(site, world.faults.get(site.name, ''))}</td></tr>"
+        for site in SITES
+    )
+    steps = "".join(
+        f'<button name="hours" value="{hours}">{text}</button> '
+        for hours, text in ((1, "an hour on"), (12, "half a day on"), (72, "three days on"))
+    )
+    return _page(
+        "Stand-ins",
+        f"<h1>The simulated world</h1><p>It is {world.now():%d %B %Y, %H:%M} there. New stories come as time passes.</p>"
+        f'<form method="post" action="/control">{steps}<button name="hours" value="now">back to now</button></form>'
+        f"<table><tr><th>Site<th>Feed<th>Fault</tr>{rows}</table>",
+    )
+
+
+async def _set(request: web.Request) -> web.StreamResponse:
+    world, form = request.app[_WORLD], await request.post()
+    hours, site, fault = str(form.get("hours", "")), str(form.get("site", "")), str(form.get("fault", ""))
+    if hours == "now":
+        world.ahead = timedelta()
+    elif hours:
+        world.ahead += timedelta(hours=float(hours))
+    if site_named(site):
+        world.faults[site] = fault if fault in FAULTS else ""
+    raise web.HTTPSeeOther("/control")
+
+
+async def _index(_request: web.Request) -> web.StreamResponse:
+    raise web.HTTPFound("/control")
+
+
+def make_app(world: World) -> web.Application:
+    """Give the web application of a world."""
+    app = web.Application()
+    app[_WORLD] = world
+    app.add_routes(
+        [
+            web.get("/", _index),
+            web.get("/control", _control),
+            web.post("/control", _set),
+            web.get("/pixel.gif", _pixel),
+            web.get(r"/pictures/{name:[a-z]+-\d+\.jpg}", _picture),
+            web.get("/{site}/", _home),
+            web.get("/{site}/feed", _feed),
+            web.get(r"/{site}/notes/{number:\d+}", _note),
+        ]
+    )
+    return app

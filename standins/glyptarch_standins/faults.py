@@ -1,0 +1,70 @@
+"""Faults that can be switched on for a site, to see how a reader of feeds bears them."""
+
+import asyncio
+import time
+from collections.abc import Awaitable, Callable
+from typing import TypeAlias
+
+from aiohttp import web
+
+__all__ = ["FAULTS", "Fault"]
+
+Fault: TypeAlias = Callable[[web.Request, bytes, str], Awaitable[web.StreamResponse]]
+"""Takes the request, the sound body and its content type, and spoils the answer."""
+
+
+async def _missing(_request: web.Request, _body: bytes, _kind: str) -> web.StreamResponse:
+    return web.Response(status=404, text="No such page.")
+
+
+async def _broken(_request: web.Request, _body: bytes, _kind: str) -> web.StreamResponse:
+    return web.Response(status=500, text="Something broke.")
+
+
+async def _slow(_request: web.Request, body: bytes, kind: str) -> web.StreamResponse:
+    await asyncio.sleep(60)
+    return web.Response(body=body, headers={"Content-Type": kind})
+
+
+async def _cut_off(request: web.Request, body: bytes, kind: str) -> web.StreamResponse:
+    answer = web.StreamResponse(headers={"Content-Type": kind, "Content-Length": str(len(body))})
+    await answer.prepare(request)
+    await answer.write(body[: len(body) // 2])
+    if request.transport is not None:
+        request.transport.close()
+    return answer
+
+
+async def _wrong_encoding(_request: web.Request, body: bytes, kind: str) -> web.StreamResponse:
+    spoiled = body.decode().encode("cp1252", "replace")
+    return web.Response(body=spoiled, headers={"Content-Type": kind.partition(";")[0] + "; charset=utf-8"})
+
+
+async def _no_feed(_request: web.Request, _body: bytes, _kind: str) -> web.StreamResponse:
+    return web.Response(text="This was a feed once.", content_type="text/plain")
+
+
+async def _loop(request: web.Request, _body: bytes, _kind: str) -> web.StreamResponse:
+    raise web.HTTPFound(f"{request.path}?again={time.monotonic_ns()}")
+
+
+async def _huge(request: web.Request, body: bytes, kind: str) -> web.StreamResponse:
+    answer = web.StreamResponse(headers={"Content-Type": kind})
+    await answer.prepare(request)
+    await answer.write(body[:-20])
+    filler = b"<!-- more and more of it -->" * 4096
+    for _ in range(400):
+        await answer.write(filler)
+    return answer
+
+
+FAULTS: dict[str, tuple[str, Fault]] = {
+    "missing": ("404: the address does not exist", _missing),
+    "broken": ("500: the server has trouble", _broken),
+    "slow": ("answers after a minute", _slow),
+    "cut_off": ("the body breaks off half-way", _cut_off),
+    "wrong_encoding": ("says UTF-8, sends something else", _wrong_encoding),
+    "no_feed": ("plain text in place of the feed", _no_feed),
+    "redirect_loop": ("redirects to itself for ever", _loop),
+    "huge": ("a body of some 45 MB", _huge),
+}
