@@ -112,7 +112,7 @@ def build_web() -> None:
     say("Building the front end")
     run(["npm", "run", "build"], what="Building the front end", remedy="The lines above name the file.", cwd=WEB)
     run(
-        [VENV_PYTHON, "-m", "whitenoise.compress", "--quiet", WEB / "dist"],
+        [VENV / "bin" / "servestatic", "--compress", "--no-zstd", "--quiet", "--clear", WEB / "built", WEB / "dist"],
         what="Compressing the front end",
         remedy="Remove web/dist and try again.",
     )

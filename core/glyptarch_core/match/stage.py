@@ -24,14 +24,17 @@ class OnMatch(StrEnum):
     HOLD = "hold"
 
 
-def _default_rules() -> tuple[MatchRule, ...]:
-    return (SameIdentity(id="identity"), SameLink(id="link"), SameTitle(id="title"))
+_DEFAULT_RULES: tuple[MatchRule, ...] = (
+    SameIdentity(id="identity"),
+    SameLink(id="link"),
+    SameTitle(id="title"),
+)
 
 
 class MatchSettings(Settings):
     """Which comparisons are made, against what, and what follows from a match."""
 
-    rules: tuple[MatchRule, ...] = Field(default_factory=_default_rules)
+    rules: tuple[MatchRule, ...] = _DEFAULT_RULES
     against: Scope = Scope.BLOG
     within_days: int | None = Field(default=None, ge=1, le=3650)
     on_match: OnMatch = OnMatch.REFUSE

@@ -8,6 +8,7 @@ from glyptarch_server.blogs.router import router as blogs
 from glyptarch_server.campaigns.router import router as campaigns
 from glyptarch_server.common.problems import install_problem_handlers
 from glyptarch_server.front.router import router as front
+from glyptarch_server.items.router import router as items
 from glyptarch_server.posts.router import router as posts
 from glyptarch_server.runs.router import router as runs
 from glyptarch_server.sources.router import router as sources
@@ -16,5 +17,5 @@ __all__ = ["api"]
 
 api = NinjaAPI(title="Glyptarch", version="1", auth=SessionAuth(csrf=True), docs_url=None, openapi_url=None)
 install_problem_handlers(api)
-for part in (accounts, blogs, sources, campaigns, posts, runs, front):
+for part in (accounts, blogs, sources, items, campaigns, posts, runs, front):
     api.add_router("", part)

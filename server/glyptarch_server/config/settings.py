@@ -32,8 +32,8 @@ INSTALLED_APPS = [
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
-    "glyptarch_server.common.headers.SecurityHeaders",
-    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "glyptarch_server.common.headers.security_headers",
+    "servestatic.middleware.ServeStaticMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
@@ -73,8 +73,10 @@ TIME_ZONE = "UTC"
 USE_TZ = True
 
 STATIC_URL = "/static/"
-WHITENOISE_ROOT = WEB_DIST if WEB_DIST.is_dir() else None
-WHITENOISE_INDEX_FILE = False
+SERVESTATIC_ROOT = WEB_DIST if WEB_DIST.is_dir() else None
+SERVESTATIC_USE_STATIC_ROOT = False
+# Vite puts a hash of the contents into the names of what lies in assets/.
+SERVESTATIC_IMMUTABLE_FILE_TEST = r"^/assets/"
 
 DATA_UPLOAD_MAX_MEMORY_SIZE = 2 << 20
 

@@ -5,13 +5,19 @@ from collections.abc import Iterable
 from dataclasses import asdict
 from datetime import datetime
 
+from django.db import transaction
+from glyptarch_core.errors import ParseError
 from glyptarch_core.item import Item as CoreItem
 from glyptarch_core.item import features_of
+from glyptarch_core.readers import Feed
 
+from glyptarch_server.blogs.models import Blog
 from glyptarch_server.items.models import Item
-from glyptarch_server.sources.models import Source
+from glyptarch_server.sources.actions import add_source, log_reading, read_sources
+from glyptarch_server.sources.models import Reading, Source
+from glyptarch_server.wiring import Clock, Fetched, FetchError, FetchPortal
 
-__all__ = ["capture"]
+__all__ = ["add_and_capture", "capture", "keep_outcome", "read_and_capture"]
 
 _CHANGEABLE = [
     "link",
@@ -87,3 +93,26 @@ def _replace(source: Source, edited: dict[str, CoreItem], now: datetime) -> None
         for name in _CHANGEABLE:
             setattr(row, name, getattr(new, name))
     Item.objects.bulk_update(rows, _CHANGEABLE, batch_size=200)
+
+
+def keep_outcome(
+    source: Source, outcome: Feed | Fetched | FetchError | ParseError, *, milliseconds: int, now: datetime
+) -> Reading:
+    """Keep what a reading gave, items and log together, in one transaction."""
+    with transaction.atomic():
+        fresh = capture(source, outcome.items, now=now) if isinstance(outcome, Feed) else 0
+        return log_reading(source, outcome, fresh=fresh, milliseconds=milliseconds, now=now)
+
+
+def add_and_capture(blog: Blog, url: str, title: str, *, fetcher: FetchPortal, now: datetime) -> tuple[Source, int]:
+    """Make an address a source and capture its items, so that rules can be proved on them at once."""
+    source, feed = add_source(blog, url, title, fetcher=fetcher, now=now)
+    return source, keep_outcome(source, feed, milliseconds=0, now=now).fresh
+
+
+def read_and_capture(source: Source, *, fetcher: FetchPortal, clock: Clock) -> Reading:
+    """Read one source now; the log says how it went, whatever happened."""
+    begun = clock()
+    outcome = read_sources([source], fetcher)[0]
+    now = clock()
+    return keep_outcome(source, outcome, milliseconds=round((now - begun).total_seconds() * 1000), now=now)

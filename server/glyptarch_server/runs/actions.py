@@ -8,7 +8,6 @@ from django.db import IntegrityError, connection, transaction
 from glyptarch_core.errors import DocumentError
 from glyptarch_core.match import item_ref
 from glyptarch_core.pipeline import decide
-from glyptarch_core.readers import Feed
 from glyptarch_core.trace import Decision as CoreDecision
 from glyptarch_core.trace import Verdict
 from procrastinate.contrib.django import app as jobs
@@ -17,7 +16,7 @@ from glyptarch_server.accounts.models import User
 from glyptarch_server.campaigns.models import Campaign
 from glyptarch_server.campaigns.queries import document_of, latest_revision, sources_for
 from glyptarch_server.common.problems import Conflict
-from glyptarch_server.items.actions import capture
+from glyptarch_server.items.actions import keep_outcome
 from glyptarch_server.items.models import Item
 from glyptarch_server.items.queries import as_captured
 from glyptarch_server.posts.actions import remember_duplicate, write_posts
@@ -27,7 +26,7 @@ from glyptarch_server.runs import queries
 from glyptarch_server.runs.lifecycle import RunState, may_move
 from glyptarch_server.runs.models import Decision, Run
 from glyptarch_server.runs.traces import reason_data, trace_data
-from glyptarch_server.sources.actions import log_reading, read_sources
+from glyptarch_server.sources.actions import read_sources
 from glyptarch_server.sources.models import Source
 from glyptarch_server.wiring import Clock, FetchPortal
 
@@ -90,10 +89,9 @@ def gather(run: Run, sources: Sequence[Source], *, fetcher: FetchPortal, clock: 
     for number, (source, outcome) in enumerate(zip(sources, outcomes, strict=True), start=1):
         now = clock()
         with transaction.atomic():
-            new = capture(source, outcome.items, now=now) if isinstance(outcome, Feed) else 0
-            reading = log_reading(source, outcome, fresh=new, milliseconds=milliseconds, now=now)
+            reading = keep_outcome(source, outcome, milliseconds=milliseconds, now=now)
             run.readings.add(reading)
-            fresh += new
+            fresh += reading.fresh
             Run.objects.filter(pk=run.pk).update(sources_read=number, fresh=fresh)
 
 

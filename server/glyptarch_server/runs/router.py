@@ -29,7 +29,7 @@ __all__ = ["router"]
 router = Router(tags=["runs"])
 
 
-@router.get("/blogs/{blog}/campaigns", response=CampaignPageOut, operation_id="listCampaigns")
+@router.get("/blogs/{blog}/campaign-overview", response=CampaignPageOut, operation_id="listCampaigns")
 def list_campaigns(
     request: HttpRequest, blog: str, search: str = "", limit: Limit = PAGE, offset: Offset = 0
 ) -> CampaignPageOut:

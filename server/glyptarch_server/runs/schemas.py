@@ -6,7 +6,6 @@ from typing import Any
 from glyptarch_core.campaign import CampaignDocument
 from glyptarch_core.trace import Stage, Verdict
 from ninja import Schema
-from pydantic import Field
 
 from glyptarch_server.runs.lifecycle import RunState
 
@@ -226,7 +225,7 @@ class RunOut(Schema):
     verdicts: dict[str, int]
     failure: str
     started_by: str
-    readings: list[RunSourceOut] = Field(default_factory=list)
+    readings: list[RunSourceOut]
 
 
 class RunPageOut(Schema):

@@ -1,0 +1,70 @@
+import { keepPreviousData, queryOptions } from "@tanstack/react-query";
+import { client, type Schemas, unwrap } from "./client";
+
+export type Campaign = Schemas["CampaignOut"];
+export type CampaignRow = Schemas["CampaignRowOut"];
+export type CampaignDocument = Schemas["CampaignDocument"];
+export type SiftRule = CampaignDocument["sift"]["rules"][number];
+export type MatchRule = CampaignDocument["match"]["rules"][number];
+export type ShapeStep = CampaignDocument["shape"]["steps"][number];
+export type Revision = Schemas["RevisionOut"];
+
+export const campaignsQuery = (blog: string, search = "", offset = 0) =>
+  queryOptions({
+    queryKey: ["campaigns", blog, search, offset],
+    queryFn: () =>
+      unwrap(
+        client.GET("/api/blogs/{blog}/campaign-overview", { params: { path: { blog }, query: { search, offset } } }),
+      ),
+    placeholderData: keepPreviousData,
+  });
+
+export const campaignQuery = (blog: string, slug: string) =>
+  queryOptions({
+    queryKey: ["campaign", blog, slug],
+    queryFn: () =>
+      unwrap(client.GET("/api/blogs/{blog}/campaigns/{slug}", { params: { path: { blog, slug } } })),
+    staleTime: 60_000,
+  });
+
+export const revisionsQuery = (blog: string, slug: string) =>
+  queryOptions({
+    queryKey: ["campaign", blog, slug, "revisions"],
+    queryFn: () =>
+      unwrap(
+        client.GET("/api/blogs/{blog}/campaigns/{slug}/revisions", { params: { path: { blog, slug } } }),
+      ),
+  });
+
+export const campaignsBySourceQuery = (blog: string) =>
+  queryOptions({
+    queryKey: ["campaigns-by-source", blog],
+    queryFn: () =>
+      unwrap(client.GET("/api/blogs/{blog}/campaigns-by-source", { params: { path: { blog } } })),
+  });
+
+export function createCampaign(blog: string, name: string, document: CampaignDocument): Promise<Campaign> {
+  return unwrap(
+    client.POST("/api/blogs/{blog}/campaigns", { params: { path: { blog } }, body: { name, document } }),
+  );
+}
+
+export function saveRevision(
+  blog: string,
+  slug: string,
+  body: { document: CampaignDocument; base: number; note: string },
+): Promise<Campaign> {
+  return unwrap(
+    client.POST("/api/blogs/{blog}/campaigns/{slug}/revisions", { params: { path: { blog, slug } }, body }),
+  );
+}
+
+export function renameCampaign(blog: string, slug: string, name: string): Promise<Campaign> {
+  return unwrap(
+    client.PATCH("/api/blogs/{blog}/campaigns/{slug}", { params: { path: { blog, slug } }, body: { name } }),
+  );
+}
+
+export async function removeCampaign(blog: string, slug: string): Promise<void> {
+  await unwrap(client.DELETE("/api/blogs/{blog}/campaigns/{slug}", { params: { path: { blog, slug } } }));
+}

@@ -1,0 +1,65 @@
+import createClient, { type Middleware } from "openapi-fetch";
+import type { components, paths } from "./schema";
+
+export type Schemas = components["schemas"];
+
+export interface Fault {
+  path: string;
+  message: string;
+  hint: string;
+}
+
+/** What the server answered instead of what was asked for (problem+json, RFC 9457). */
+export class ProblemError extends Error {
+  readonly status: number;
+  readonly title: string;
+  readonly faults: readonly Fault[];
+
+  constructor(status: number, title: string, detail: string, faults: readonly Fault[] = []) {
+    super(detail);
+    this.status = status;
+    this.title = title;
+    this.faults = faults;
+  }
+}
+
+let csrfToken = "";
+
+export function keepToken(token: string): void {
+  csrfToken = token;
+}
+
+const withToken: Middleware = {
+  onRequest({ request }) {
+    if (request.method !== "GET") request.headers.set("X-CSRFToken", csrfToken);
+    return request;
+  },
+};
+
+export const client = createClient<paths>({ baseUrl: "" });
+client.use(withToken);
+
+interface Answer<T> {
+  data?: T;
+  error?: unknown;
+  response: Response;
+}
+
+function problemOf(body: unknown, response: Response): ProblemError {
+  const given = (typeof body === "object" && body !== null ? body : {}) as Partial<Record<string, unknown>>;
+  const detail = typeof given.detail === "string" ? given.detail : "The server gave no reason. Try again.";
+  const title = typeof given.title === "string" ? given.title : `The server answered with ${response.status}`;
+  return new ProblemError(response.status, title, detail, Array.isArray(given.faults) ? given.faults : []);
+}
+
+/** Give the data of an answer, or throw what the server said instead. */
+export async function unwrap<T>(call: Promise<Answer<T>>): Promise<T> {
+  let answer: Answer<T>;
+  try {
+    answer = await call;
+  } catch {
+    throw new ProblemError(0, "The server does not answer", "Look whether it still runs, then try again.");
+  }
+  if (!answer.response.ok) throw problemOf(answer.error, answer.response);
+  return answer.data as T;
+}

@@ -1,0 +1,77 @@
+import { keepPreviousData, queryOptions } from "@tanstack/react-query";
+import { client, type Schemas, unwrap } from "./client";
+import type { Verdict } from "./proofs";
+
+export type Run = Schemas["RunOut"];
+export type DecisionRow = Schemas["DecisionRowOut"];
+
+export function isUnderWay(run: Run | undefined | null): boolean {
+  return run !== undefined && run !== null && ["waiting", "gathering", "deciding"].includes(run.state);
+}
+
+export const runsQuery = (blog: string, campaign = "", offset = 0) =>
+  queryOptions({
+    queryKey: ["runs", blog, campaign, offset],
+    queryFn: () =>
+      unwrap(
+        client.GET("/api/blogs/{blog}/runs", { params: { path: { blog }, query: { campaign, offset } } }),
+      ),
+    placeholderData: keepPreviousData,
+    refetchInterval: (query) => (query.state.data?.under_way ? 1000 : 10_000),
+  });
+
+export const runQuery = (blog: string, id: number) =>
+  queryOptions({
+    queryKey: ["run", blog, id],
+    queryFn: () =>
+      unwrap(client.GET("/api/blogs/{blog}/runs/{run_id}", { params: { path: { blog, run_id: id } } })),
+    refetchInterval: (query) => (isUnderWay(query.state.data) ? 500 : false),
+  });
+
+export interface DecisionFilter {
+  verdict: Verdict | "";
+  search: string;
+  offset: number;
+}
+
+export const decisionsQuery = (blog: string, run: number, filter: DecisionFilter, live: boolean) =>
+  queryOptions({
+    queryKey: ["run", blog, run, "decisions", filter],
+    queryFn: () =>
+      unwrap(
+        client.GET("/api/blogs/{blog}/runs/{run_id}/decisions", {
+          params: {
+            path: { blog, run_id: run },
+            query: {
+              search: filter.search,
+              offset: filter.offset,
+              ...(filter.verdict ? { verdict: filter.verdict } : {}),
+            },
+          },
+        }),
+      ),
+    placeholderData: keepPreviousData,
+    refetchInterval: live ? 1000 : false,
+  });
+
+export const decisionQuery = (blog: string, id: number) =>
+  queryOptions({
+    queryKey: ["decision", blog, id],
+    queryFn: () =>
+      unwrap(
+        client.GET("/api/blogs/{blog}/decisions/{decision_id}", {
+          params: { path: { blog, decision_id: id } },
+        }),
+      ),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+
+export function beginRun(blog: string, slug: string): Promise<Run> {
+  return unwrap(client.POST("/api/blogs/{blog}/campaigns/{slug}/runs", { params: { path: { blog, slug } } }));
+}
+
+export function stopRun(blog: string, id: number): Promise<Run> {
+  return unwrap(
+    client.POST("/api/blogs/{blog}/runs/{run_id}/stop", { params: { path: { blog, run_id: id } } }),
+  );
+}

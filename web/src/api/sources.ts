@@ -1,0 +1,45 @@
+import { keepPreviousData, queryOptions } from "@tanstack/react-query";
+import { client, type Schemas, unwrap } from "./client";
+
+export type Source = Schemas["SourceOut"];
+export type Checked = Schemas["CheckedOut"];
+export type Reading = Schemas["ReadingOut"];
+export type SourceSort = "title" | "added" | "read";
+
+export const sourcesQuery = (blog: string, search = "", sort: SourceSort = "title", offset = 0, limit = 50) =>
+  queryOptions({
+    queryKey: ["sources", blog, search, sort, offset, limit],
+    queryFn: () =>
+      unwrap(
+        client.GET("/api/blogs/{blog}/sources", {
+          params: { path: { blog }, query: { search, sort, offset, limit } },
+        }),
+      ),
+    placeholderData: keepPreviousData,
+  });
+
+export const sourceQuery = (blog: string, key: string) =>
+  queryOptions({
+    queryKey: ["source", blog, key],
+    queryFn: () => unwrap(client.GET("/api/blogs/{blog}/sources/{key}", { params: { path: { blog, key } } })),
+  });
+
+export function checkAddresses(blog: string, addresses: string[]): Promise<Checked[]> {
+  return unwrap(
+    client.POST("/api/blogs/{blog}/sources/check", { params: { path: { blog } }, body: { addresses } }),
+  );
+}
+
+export function addSource(blog: string, url: string, title: string): Promise<Schemas["AddedOut"]> {
+  return unwrap(
+    client.POST("/api/blogs/{blog}/new-source", { params: { path: { blog } }, body: { url, title } }),
+  );
+}
+
+export function readSource(blog: string, key: string): Promise<Reading> {
+  return unwrap(client.POST("/api/blogs/{blog}/sources/{key}/read", { params: { path: { blog, key } } }));
+}
+
+export async function removeSource(blog: string, key: string): Promise<void> {
+  await unwrap(client.DELETE("/api/blogs/{blog}/sources/{key}", { params: { path: { blog, key } } }));
+}

@@ -1,0 +1,70 @@
+import { useQuery } from "@tanstack/react-query";
+import { lazy, Suspense } from "react";
+import { Navigate, Outlet, Route, Routes } from "react-router";
+import { blogsQuery } from "@/api/blogs";
+import { sessionQuery } from "@/api/session";
+import { Empty } from "@/components/Empty";
+import { ErrorNote } from "@/components/ErrorNote";
+import { Loading } from "@/components/Loading";
+import { desk } from "@/lib/blog-path";
+import { SignIn } from "@/screens/signin/SignIn";
+import { Shell } from "./Shell";
+
+const Bench = lazy(() => import("@/screens/bench/Bench"));
+const Campaigns = lazy(() => import("@/screens/campaigns/Campaigns"));
+const NewCampaign = lazy(() => import("@/screens/campaigns/NewCampaign"));
+const Posts = lazy(() => import("@/screens/posts/Posts"));
+const PostPage = lazy(() => import("@/screens/posts/PostPage"));
+const RunPage = lazy(() => import("@/screens/runs/RunPage"));
+const Runs = lazy(() => import("@/screens/runs/Runs"));
+const AddSources = lazy(() => import("@/screens/sources/AddSources"));
+const SourcePage = lazy(() => import("@/screens/sources/SourcePage"));
+const Sources = lazy(() => import("@/screens/sources/Sources"));
+
+function FirstBlog() {
+  const blogs = useQuery(blogsQuery);
+  if (blogs.error) return <ErrorNote error={blogs.error} onRetry={blogs.refetch} />;
+  if (!blogs.data) return <Loading what="your blogs" />;
+  const first = blogs.data[0];
+  if (!first) return <Empty title="No blog yet" text="Ask an owner of a blog to make you a member of it." />;
+  return <Navigate to={desk.campaigns(first.slug)} replace />;
+}
+
+function Waiting() {
+  return (
+    <Suspense fallback={<Loading what="the screen" />}>
+      <Outlet />
+    </Suspense>
+  );
+}
+
+export function App() {
+  const session = useQuery(sessionQuery);
+  if (session.error) return <ErrorNote error={session.error} onRetry={session.refetch} />;
+  if (!session.data) return <Loading what="Glyptarch" rows={3} />;
+  if (!session.data.name) return <SignIn />;
+  return (
+    <Routes>
+      <Route path="desk/:blog" element={<Shell session={session.data} />}>
+        <Route element={<Waiting />}>
+          <Route path="campaigns" element={<Campaigns />} />
+          <Route path="campaigns/new" element={<NewCampaign />} />
+          <Route path="campaigns/:slug" element={<Bench />} />
+          <Route path="runs" element={<Runs />} />
+          <Route path="runs/:id" element={<RunPage />} />
+          <Route path="posts" element={<Posts />} />
+          <Route path="posts/:id" element={<PostPage />} />
+          <Route path="sources" element={<Sources />} />
+          <Route path="sources/add" element={<AddSources />} />
+          <Route path="sources/:key" element={<SourcePage />} />
+          <Route index element={<Navigate to="campaigns" replace />} />
+          <Route
+            path="*"
+            element={<Empty title="Nothing here" text="There is no screen at this address." />}
+          />
+        </Route>
+      </Route>
+      <Route path="*" element={<FirstBlog />} />
+    </Routes>
+  );
+}

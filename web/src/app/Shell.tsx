@@ -1,0 +1,133 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import clsx from "clsx";
+import { ChevronDown, ExternalLink, Moon, Sun, UserRound } from "lucide-react";
+import { NavLink, Outlet, useNavigate, useParams } from "react-router";
+import { blogsQuery } from "@/api/blogs";
+import { heldQuery } from "@/api/posts";
+import { runsQuery } from "@/api/runs";
+import { type Session, signOut } from "@/api/session";
+import { desk, publicBlog } from "@/lib/blog-path";
+import { plural } from "@/lib/format";
+import { Menu } from "@/ui/Menu";
+import { Brand } from "./Brand";
+import { useTheme } from "./theme";
+
+const SECTIONS = [
+  { name: "Campaigns", to: desk.campaigns },
+  { name: "Runs", to: desk.runs },
+  { name: "Posts", to: desk.posts },
+  { name: "Sources", to: desk.sources },
+];
+
+function Sections({ blog }: { blog: string }) {
+  const held = useQuery(heldQuery(blog)).data?.states.held ?? 0;
+  return (
+    <nav aria-label="Sections" className="flex gap-0.5">
+      {SECTIONS.map((section) => (
+        <NavLink
+          key={section.name}
+          to={section.to(blog)}
+          className={({ isActive }) =>
+            clsx(
+              "rounded-md px-2.5 py-1",
+              isActive ? "bg-[#2a3a35] text-white" : "text-[#b7c7c1] hover:text-white",
+            )
+          }
+        >
+          {section.name}
+          {section.name === "Posts" && held > 0 && (
+            <span className="ml-1.5 rounded-full bg-[#d9a441] px-1.5 text-[11px] font-semibold text-[#231803]">
+              {held} held
+            </span>
+          )}
+        </NavLink>
+      ))}
+    </nav>
+  );
+}
+
+function UnderWay({ blog }: { blog: string }) {
+  const runs = useQuery(runsQuery(blog)).data?.under_way ?? 0;
+  if (!runs) return null;
+  return (
+    <NavLink to={desk.runs(blog)} className="flex items-center gap-1.5 text-xs text-[#b7c7c1]">
+      <span className="size-[7px] animate-pulse rounded-full bg-[#4fc3a6]" /> {plural(runs, "run")} under way
+    </NavLink>
+  );
+}
+
+function Person({ session }: { session: Session }) {
+  const queries = useQueryClient();
+  const leave = useMutation({
+    mutationFn: signOut,
+    onSuccess: (next) => {
+      queries.clear();
+      queries.setQueryData(["session"], next);
+    },
+  });
+  return (
+    <Menu
+      trigger={
+        <button type="button" className="flex items-center gap-1 text-[#b7c7c1] hover:text-white">
+          <UserRound size={14} /> {session.name} <ChevronDown size={12} />
+        </button>
+      }
+      entries={[{ label: "Sign out", onSelect: () => leave.mutate() }]}
+    />
+  );
+}
+
+/** The dark bar with the sections as words, and the screen under it. */
+export function Shell({ session }: { session: Session }) {
+  const { blog = "" } = useParams();
+  const navigate = useNavigate();
+  const blogs = useQuery(blogsQuery).data ?? [];
+  const [theme, turnTheme] = useTheme();
+  const here = blogs.find((one) => one.slug === blog);
+  return (
+    <div className="flex h-full min-w-[1000px] flex-col">
+      <div className="on-bar flex h-[46px] shrink-0 items-center gap-4 bg-bar px-4">
+        <Brand />
+        <Menu
+          trigger={
+            <button
+              type="button"
+              className="flex items-center gap-1.5 rounded-md border border-[#3a4a45] px-2.5 py-1 text-white"
+            >
+              {here?.title ?? "Choose a blog"} <ChevronDown size={12} />
+            </button>
+          }
+          entries={blogs.map((one) => ({
+            label: one.title,
+            hint: one.role,
+            onSelect: () => navigate(desk.campaigns(one.slug)),
+          }))}
+        />
+        <Sections blog={blog} />
+        <div className="ml-auto flex items-center gap-4">
+          <UnderWay blog={blog} />
+          <a
+            className="flex items-center gap-1 text-[#b7c7c1] hover:text-white"
+            href={publicBlog(blog)}
+            target="_blank"
+            rel="noreferrer"
+          >
+            Read the blog <ExternalLink size={12} />
+          </a>
+          <button
+            type="button"
+            aria-label={theme === "dark" ? "Light colours" : "Dark colours"}
+            className="text-[#b7c7c1] hover:text-white"
+            onClick={turnTheme}
+          >
+            {theme === "dark" ? <Sun size={14} /> : <Moon size={14} />}
+          </button>
+          <Person session={session} />
+        </div>
+      </div>
+      <main className="flex min-h-0 flex-1 flex-col">
+        <Outlet />
+      </main>
+    </div>
+  );
+}

@@ -1,0 +1,23 @@
+/** Addresses inside the desk of a blog. */
+export const desk = {
+  campaigns: (blog: string) => `/desk/${blog}/campaigns`,
+  newCampaign: (blog: string, source = "") =>
+    `/desk/${blog}/campaigns/new${source ? `?source=${encodeURIComponent(source)}` : ""}`,
+  bench: (blog: string, slug: string) => `/desk/${blog}/campaigns/${slug}`,
+  runs: (blog: string) => `/desk/${blog}/runs`,
+  run: (blog: string, id: number) => `/desk/${blog}/runs/${id}`,
+  posts: (blog: string) => `/desk/${blog}/posts`,
+  post: (blog: string, id: number) => `/desk/${blog}/posts/${id}`,
+  sources: (blog: string) => `/desk/${blog}/sources`,
+  addSources: (blog: string) => `/desk/${blog}/sources/add`,
+  source: (blog: string, key: string) => `/desk/${blog}/sources/${key}`,
+};
+
+/** The address of a post as readers of the blog see it. */
+export function publicPost(blog: string, slug: string): string {
+  return `/blog/${blog}/${encodeURIComponent(slug)}/`;
+}
+
+export function publicBlog(blog: string): string {
+  return `/blog/${blog}/`;
+}

@@ -1,0 +1,42 @@
+const numbers = new Intl.NumberFormat("en-GB");
+const dayAndTime = new Intl.DateTimeFormat("en-GB", {
+  day: "numeric",
+  month: "short",
+  hour: "2-digit",
+  minute: "2-digit",
+});
+
+export function count(value: number): string {
+  return numbers.format(value);
+}
+
+/** “3 items”, “1 item”. */
+export function plural(value: number, one: string, many = `${one}s`): string {
+  return `${count(value)} ${value === 1 ? one : many}`;
+}
+
+export function moment(iso: string): string {
+  return dayAndTime.format(new Date(iso));
+}
+
+const MINUTE = 60;
+const HOUR = 60 * MINUTE;
+const DAY = 24 * HOUR;
+
+/** How long before `now` a time lies, as short as it can be said: “4 min”, “3 h”, “12 d”. */
+export function ago(iso: string, now: number = Date.now()): string {
+  const seconds = Math.max(0, (now - new Date(iso).getTime()) / 1000);
+  if (seconds < MINUTE) return "now";
+  if (seconds < HOUR) return `${Math.floor(seconds / MINUTE)} min`;
+  if (seconds < 2 * DAY) return `${Math.floor(seconds / HOUR)} h`;
+  return `${Math.floor(seconds / DAY)} d`;
+}
+
+/** A number of hours in the unit a person would use. */
+export function hours(value: number): string {
+  return value >= 48 && value % 24 === 0 ? plural(value / 24, "day") : plural(value, "hour");
+}
+
+export function milliseconds(value: number): string {
+  return value < 1000 ? `${value} ms` : `${(value / 1000).toFixed(1)} s`;
+}

@@ -1,0 +1,25 @@
+import { describe, expect, it } from "vitest";
+import { newSiftRule, startingDocument, withEntry } from "./rules";
+
+describe("rules", () => {
+  it("gives a new rule an id that no other has", () => {
+    const first = newSiftRule("words", []);
+    expect(newSiftRule("words", [first]).id).toBe("words-2");
+  });
+
+  it("replaces an entry where it stands, or takes it out", () => {
+    const entries = [
+      { id: "a", n: 1 },
+      { id: "b", n: 2 },
+    ];
+    expect(withEntry(entries, "a", { id: "a", n: 9 })).toEqual([
+      { id: "a", n: 9 },
+      { id: "b", n: 2 },
+    ]);
+    expect(withEntry(entries, "b", null)).toEqual([{ id: "a", n: 1 }]);
+  });
+
+  it("starts a campaign on the chosen sources", () => {
+    expect(startingDocument(["club"], "hold").gather.sources).toEqual(["club"]);
+  });
+});

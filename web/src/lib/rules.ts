@@ -1,0 +1,69 @@
+import type { CampaignDocument, SiftRule } from "@/api/campaigns";
+
+export type SiftKind = SiftRule["kind"];
+
+function freeId(base: string, taken: readonly string[]): string {
+  if (!taken.includes(base)) return base;
+  let number = 2;
+  while (taken.includes(`${base}-${number}`)) number += 1;
+  return `${base}-${number}`;
+}
+
+/** A new filter rule with settings that refuse nothing surprising. */
+export function newSiftRule(kind: SiftKind, rules: readonly SiftRule[]): SiftRule {
+  const id = freeId(
+    kind,
+    rules.map((rule) => rule.id),
+  );
+  const common = { id, on: true, failing: "refuse" } as const;
+  switch (kind) {
+    case "terms":
+      return { ...common, kind, field: "title_or_text", mode: "none", terms: ["sponsored"] };
+    case "words":
+      return { ...common, kind, at_least: 50, at_most: null };
+    case "age":
+      return { ...common, kind, within_hours: 24 * 30 };
+  }
+}
+
+export function newStepId(document: CampaignDocument): string {
+  return freeId(
+    "drop",
+    document.shape.steps.map((step) => step.id),
+  );
+}
+
+/** Put `next` in the place of the entry with its id; without `next` the entry is taken out. */
+export function withEntry<T extends { id: string }>(entries: readonly T[], id: string, next: T | null): T[] {
+  return entries.flatMap((entry) => (entry.id === id ? (next ? [next] : []) : [entry]));
+}
+
+/** The campaign that a short start makes: all defaults, holding what it finds. */
+export function startingDocument(sources: string[], mode: "publish" | "hold" | "draft"): CampaignDocument {
+  return {
+    format: 1,
+    gather: { sources, look_back_days: null, at_most: null, body: "full" },
+    sift: {
+      rules: [{ id: "words", kind: "words", on: true, failing: "refuse", at_least: 30, at_most: null }],
+    },
+    match: {
+      rules: [
+        { id: "identity", kind: "identity", on: true },
+        { id: "link", kind: "link", on: true },
+        { id: "title", kind: "title", on: true, at_least_words: 3 },
+      ],
+      against: "blog",
+      within_days: null,
+      on_match: "refuse",
+    },
+    shape: {
+      steps: [],
+      lead: { order: ["feed", "enclosure", "text"], take_out_of_body: true },
+      excerpt: { taken_from: "text", unit: "sentences", count: 3, ellipsis: "…" },
+      title: "{{ title }}",
+      body: "<p>{{ excerpt }}</p>",
+    },
+    place: { category: "", tags: [], byline: "", date: "original" },
+    release: { mode },
+  };
+}

@@ -1,0 +1,31 @@
+import { describe, expect, it } from "vitest";
+import type { Note } from "@/api/proofs";
+import { reasonName, wordsOf } from "./wording";
+
+function note(code: string, data: Note["data"] = {}): Note {
+  return { stage: "sift", code, rule: "r", against: true, data };
+}
+
+describe("wording", () => {
+  it("names what was found and what was wanted", () => {
+    expect(wordsOf(note("words.few", { words: 64, at_least: 120 }))).toEqual({
+      strong: "64 words",
+      rest: "needs 120",
+    });
+  });
+
+  it("names the post that an item repeats", () => {
+    const words = wordsOf(note("match.link", { title: "Fireball season", within_pass: false }));
+    expect(words).toEqual({ strong: "same link", rest: "a post: “Fireball season”" });
+  });
+
+  it("lists the terms that were found", () => {
+    const found = note("terms.forbidden", { hits: [{ term: "horoscope" }, { term: "sponsored post" }] });
+    expect(wordsOf(found).rest).toBe("horoscope, sponsored post");
+  });
+
+  it("shows the code of a note it has no words for", () => {
+    expect(wordsOf(note("something.new")).strong).toBe("something.new");
+    expect(reasonName("something.new")).toBe("something.new");
+  });
+});

@@ -1,0 +1,38 @@
+import { MutationCache, QueryCache, QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import { BrowserRouter } from "react-router";
+import { ProblemError } from "@/api/client";
+import { App } from "@/app/App";
+import { Toasts } from "@/ui/Toasts";
+import "./index.css";
+
+/** A session that has ended shows itself in any answer; asking for it again leads to the sign-in. */
+function onError(error: unknown): void {
+  if (error instanceof ProblemError && error.status === 401)
+    queries.invalidateQueries({ queryKey: ["session"] });
+}
+
+const queries: QueryClient = new QueryClient({
+  queryCache: new QueryCache({ onError }),
+  mutationCache: new MutationCache({ onError }),
+  defaultOptions: {
+    queries: {
+      retry: (failures, error) => failures < 2 && !(error instanceof ProblemError && error.status > 0),
+    },
+  },
+});
+
+const root = document.getElementById("root");
+if (!root) throw new Error("index.html has no root");
+createRoot(root).render(
+  <StrictMode>
+    <QueryClientProvider client={queries}>
+      <Toasts>
+        <BrowserRouter>
+          <App />
+        </BrowserRouter>
+      </Toasts>
+    </QueryClientProvider>
+  </StrictMode>,
+);

@@ -1,0 +1,109 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { EllipsisVertical } from "lucide-react";
+import { useState } from "react";
+import { useNavigate } from "react-router";
+import { type Campaign, campaignQuery, saveRevision } from "@/api/campaigns";
+import { beginRun } from "@/api/runs";
+import { Head } from "@/components/Head";
+import { desk } from "@/lib/blog-path";
+import { milliseconds, plural } from "@/lib/format";
+import { Button } from "@/ui/Button";
+import { Menu } from "@/ui/Menu";
+import { Pill } from "@/ui/Pill";
+import { useTell } from "@/ui/Toasts";
+import { RemoveDialog } from "./RemoveDialog";
+import { RenameDialog } from "./RenameDialog";
+import { RevisionsDialog } from "./RevisionsDialog";
+import type { BenchState } from "./useBench";
+
+type Open = "rename" | "remove" | "revisions" | null;
+
+const MODES = { publish: "Publishes by itself", hold: "Holds for review", draft: "Keeps drafts" };
+const TONES = { publish: "verd", hold: "ochre", draft: "plain" } as const;
+
+interface BenchHeadProps {
+  blog: string;
+  campaign: Campaign;
+  bench: BenchState;
+}
+
+export function BenchHead({ blog, campaign, bench }: BenchHeadProps) {
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const tell = useTell();
+  const [open, setOpen] = useState<Open>(null);
+  const saving = useMutation({
+    mutationFn: () =>
+      saveRevision(blog, campaign.slug, { document: bench.document, base: campaign.revision, note: "" }),
+    onSuccess: (saved) => {
+      queries.setQueryData(campaignQuery(blog, campaign.slug).queryKey, saved);
+      queries.invalidateQueries({ queryKey: ["campaigns", blog] });
+      queries.invalidateQueries({ queryKey: ["proof", blog, campaign.slug] });
+      queries.invalidateQueries({ queryKey: ["campaign", blog, campaign.slug, "revisions"] });
+      tell(`Saved as revision ${saved.revision}.`);
+    },
+    onError: (error) => tell(error.message, { tone: "bad" }),
+  });
+  const running = useMutation({
+    mutationFn: () => beginRun(blog, campaign.slug),
+    onSuccess: (run) => {
+      queries.invalidateQueries({ queryKey: ["runs", blog] });
+      navigate(desk.run(blog, run.id));
+    },
+    onError: (error) => tell(error.message, { tone: "bad" }),
+  });
+  const mode = bench.document.release.mode;
+  const proof = bench.proof.data;
+  return (
+    <Head
+      title={campaign.name}
+      facts={
+        <>
+          <Pill tone={TONES[mode]}>{MODES[mode]}</Pill>
+          <span className="text-ink3">
+            revision {campaign.revision}
+            {bench.edited && `, with ${plural(Math.max(1, bench.steps), "edit")} not saved`}
+          </span>
+        </>
+      }
+    >
+      <span className="text-ink3" aria-live="polite">
+        {proof &&
+          `Proof of ${plural(proof.items.length, "item")} from the last ${proof.days} days · ${milliseconds(proof.milliseconds)}`}
+      </span>
+      <Button
+        busy={running.isPending}
+        disabled={bench.edited}
+        title={bench.edited ? "A run goes by the saved rules. Save or discard your edits first." : undefined}
+        onClick={() => running.mutate()}
+      >
+        Run now
+      </Button>
+      <Button
+        look="primary"
+        busy={saving.isPending}
+        disabled={!bench.edited || Boolean(bench.proof.error)}
+        onClick={() => saving.mutate()}
+      >
+        Save as revision {campaign.revision + 1}
+      </Button>
+      <Menu
+        trigger={
+          <button type="button" aria-label="More" className="rounded p-1 text-ink2 hover:bg-sunk">
+            <EllipsisVertical size={16} />
+          </button>
+        }
+        entries={[
+          { label: "Revisions", onSelect: () => setOpen("revisions") },
+          { label: "Rename", onSelect: () => setOpen("rename") },
+          { label: "Remove campaign", onSelect: () => setOpen("remove"), danger: true },
+        ]}
+      />
+      {open === "rename" && <RenameDialog blog={blog} campaign={campaign} onClose={() => setOpen(null)} />}
+      {open === "remove" && <RemoveDialog blog={blog} campaign={campaign} onClose={() => setOpen(null)} />}
+      {open === "revisions" && (
+        <RevisionsDialog blog={blog} campaign={campaign} onClose={() => setOpen(null)} />
+      )}
+    </Head>
+  );
+}

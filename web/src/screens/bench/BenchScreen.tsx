@@ -1,0 +1,77 @@
+import { useEffect, useState } from "react";
+import type { Campaign } from "@/api/campaigns";
+import type { Stage } from "@/api/proofs";
+import { BenchHead } from "./BenchHead";
+import { EditBar } from "./EditBar";
+import { Funnel } from "./Funnel";
+import { Inspector } from "./Inspector";
+import { ItemList } from "./ItemList";
+import { StagePanel } from "./StagePanel";
+import { type ItemFilter, shownItems } from "./shown-items";
+import { useBench } from "./useBench";
+
+function useUndoKeys(undo: () => void, redo: () => void) {
+  useEffect(() => {
+    function onKey(event: KeyboardEvent) {
+      const typing = event.target instanceof HTMLInputElement || event.target instanceof HTMLTextAreaElement;
+      if (typing || !(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== "z") return;
+      event.preventDefault();
+      if (event.shiftKey) redo();
+      else undo();
+    }
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, [undo, redo]);
+}
+
+/** Rules on the left, the items of the proof in the middle, the chosen item on the right. */
+export function BenchScreen({ blog, campaign }: { blog: string; campaign: Campaign }) {
+  const bench = useBench(blog, campaign);
+  const [stage, setStage] = useState<Stage>("sift");
+  const [filter, setFilter] = useState<ItemFilter>("all");
+  const [search, setSearch] = useState("");
+  const [chosen, setChosen] = useState<number | null>(null);
+  useUndoKeys(bench.undo, bench.redo);
+
+  const proof = bench.proof.data;
+  const items = shownItems(proof?.items ?? [], filter, stage, search);
+  const item = items.find((one) => one.id === chosen) ?? items[0];
+  return (
+    <>
+      <BenchHead blog={blog} campaign={campaign} bench={bench} />
+      <Funnel
+        proof={proof}
+        document={bench.document}
+        stage={stage}
+        onStage={(next) => {
+          setStage(next);
+          setFilter((before) => (before === "changed" || before === "kept" ? before : "left"));
+        }}
+      />
+      <div className="grid min-h-0 flex-1 grid-cols-[332px_minmax(0,1fr)_404px]">
+        <StagePanel blog={blog} stage={stage} bench={bench} />
+        <ItemList
+          proof={proof}
+          error={bench.proof.error}
+          onRetry={bench.proof.refetch}
+          items={items}
+          stage={stage}
+          filter={filter}
+          onFilter={setFilter}
+          search={search}
+          onSearch={setSearch}
+          chosen={item?.id ?? null}
+          onChoose={setChosen}
+        />
+        <Inspector
+          blog={blog}
+          slug={campaign.slug}
+          document={bench.proved}
+          proof={proof}
+          item={item?.id ?? null}
+        />
+      </div>
+      {bench.edited && <EditBar bench={bench} />}
+    </>
+  );
+}

@@ -1,0 +1,115 @@
+import { useQuery } from "@tanstack/react-query";
+import { Tabs } from "radix-ui";
+import { useState } from "react";
+import type { CampaignDocument } from "@/api/campaigns";
+import { type Decision, type Proof, proofItemQuery, proofPreviewQuery } from "@/api/proofs";
+import { ErrorNote } from "@/components/ErrorNote";
+import { Fields } from "@/components/Fields";
+import { Loading } from "@/components/Loading";
+import { Preview } from "@/components/Preview";
+import { SourceText } from "@/components/SourceText";
+import { Trace } from "@/components/Trace";
+import { moment } from "@/lib/format";
+
+interface InspectorProps {
+  blog: string;
+  slug: string;
+  document: CampaignDocument;
+  proof: Proof | undefined;
+  item: number | null;
+}
+
+const TABS = [
+  ["trace", "Trace"],
+  ["fields", "Fields"],
+  ["post", "Post preview"],
+  ["text", "Source text"],
+] as const;
+
+function About({ decision }: { decision: Decision }) {
+  const { item } = decision;
+  return (
+    <>
+      <h2 className="text-base leading-tight">{item.title || "(no title)"}</h2>
+      <p className="mt-0.5 text-xs text-ink3">
+        {item.source} · {item.published ? `published ${moment(item.published)}` : "no date given"} ·{" "}
+        {item.words} words
+      </p>
+    </>
+  );
+}
+
+function PostPreview({
+  blog,
+  slug,
+  document,
+  asOf,
+  item,
+}: {
+  blog: string;
+  slug: string;
+  document: CampaignDocument;
+  asOf: string;
+  item: number;
+}) {
+  const preview = useQuery(proofPreviewQuery(blog, slug, { document, item, as_of: asOf }));
+  if (preview.error) return <ErrorNote error={preview.error} onRetry={preview.refetch} />;
+  if (!preview.data) return <Loading what="the preview" />;
+  if (!preview.data.html)
+    return <p className="p-6 text-center text-ink3">This item becomes no post: see its trace.</p>;
+  return <Preview html={preview.data.html} title="the post as the blog shows it" />;
+}
+
+/** The chosen item: its trace, its fields, the post it becomes, and its text. */
+export function Inspector({ blog, slug, document, proof, item }: InspectorProps) {
+  const [tab, setTab] = useState("trace");
+  const asked = { document, item: item ?? 0, as_of: proof?.as_of ?? "" };
+  const found = useQuery({
+    ...proofItemQuery(blog, slug, asked),
+    enabled: item !== null && proof !== undefined,
+  });
+  if (item === null || !proof) {
+    return (
+      <aside className="bg-sheet p-8 text-center text-ink3">
+        Choose an item to see why it stays or goes.
+      </aside>
+    );
+  }
+  const decision = found.data;
+  return (
+    <Tabs.Root value={tab} onValueChange={setTab} asChild>
+      <aside aria-label="Chosen item" className="flex min-w-0 flex-col bg-sheet">
+        <Tabs.List className="flex h-[42px] shrink-0 gap-4 border-b border-line px-3.5">
+          {TABS.map(([value, name]) => (
+            <Tabs.Trigger
+              key={value}
+              value={value}
+              className="font-medium text-ink3 -outline-offset-2 hover:text-ink data-[state=active]:text-ink data-[state=active]:shadow-[inset_0_-2px_var(--verd)]"
+            >
+              {name}
+            </Tabs.Trigger>
+          ))}
+        </Tabs.List>
+        {found.error && <ErrorNote error={found.error} onRetry={found.refetch} />}
+        {!decision && !found.error && <Loading what="the item" />}
+        {decision && (
+          <div className="min-h-0 flex-1 overflow-auto">
+            <Tabs.Content value="trace" className="p-3.5">
+              <About decision={decision} />
+              <Trace decision={decision} />
+            </Tabs.Content>
+            <Tabs.Content value="fields" className="p-3.5">
+              <Fields item={decision.item} />
+            </Tabs.Content>
+            <Tabs.Content value="post" className="h-full">
+              <PostPreview blog={blog} slug={slug} document={document} asOf={proof.as_of} item={item} />
+            </Tabs.Content>
+            <Tabs.Content value="text" className="p-3.5">
+              <SourceText decision={decision} />
+            </Tabs.Content>
+          </div>
+        )}
+      </aside>
+    </Tabs.Root>
+  );
+}

@@ -1,0 +1,164 @@
+import { useVirtualizer } from "@tanstack/react-virtual";
+import clsx from "clsx";
+import { type KeyboardEvent, useRef } from "react";
+import type { Proof, ProofRow, Stage } from "@/api/proofs";
+import { Empty } from "@/components/Empty";
+import { ErrorNote } from "@/components/ErrorNote";
+import { Loading } from "@/components/Loading";
+import { Reason } from "@/components/Reason";
+import { SearchBox } from "@/components/SearchBox";
+import { ago, count } from "@/lib/format";
+import { STAGE_NAMES, VERDICT_WORDS } from "@/lib/wording";
+import { Lozenge } from "@/ui/Lozenge";
+import { Segmented } from "@/ui/Segmented";
+import { type ItemFilter, isKept, leftAt } from "./shown-items";
+
+interface ItemListProps {
+  proof: Proof | undefined;
+  error: Error | null;
+  onRetry: () => void;
+  items: readonly ProofRow[];
+  stage: Stage;
+  filter: ItemFilter;
+  onFilter: (filter: ItemFilter) => void;
+  search: string;
+  onSearch: (search: string) => void;
+  chosen: number | null;
+  onChoose: (item: number) => void;
+}
+
+const ROW = 49;
+
+function changeWords(row: ProofRow): string {
+  if (!row.was) return "";
+  const kept = row.left_at === null;
+  const wasKept = row.was.left_at === null;
+  if (kept && !wasKept) return `now kept, was ${VERDICT_WORDS[row.was.verdict]}`;
+  if (!kept && wasKept) return `now ${VERDICT_WORDS[row.verdict]}, was kept`;
+  if (kept)
+    return row.was.verdict === row.verdict
+      ? "worded or placed otherwise"
+      : `was ${VERDICT_WORDS[row.was.verdict]}`;
+  return "leaves for another reason";
+}
+
+function Row({ row, chosen, onChoose }: { row: ProofRow; chosen: boolean; onChoose: () => void }) {
+  const change = changeWords(row);
+  return (
+    <button
+      type="button"
+      role="option"
+      aria-selected={chosen}
+      tabIndex={-1}
+      onClick={onChoose}
+      className={clsx(
+        "grid h-full w-full grid-cols-[16px_minmax(0,1fr)_44px] items-start gap-2.5 border-b border-line2 px-3.5 py-1.5 text-left",
+        chosen ? "bg-verd-wash" : "hover:bg-chalk",
+      )}
+    >
+      <Lozenge kind={row.verdict} label={VERDICT_WORDS[row.verdict]} className="mt-1" />
+      <span className="min-w-0">
+        <span className="block truncate font-medium">{row.title || "(no title)"}</span>
+        <span className="block truncate text-[11.5px] text-ink3">
+          {row.source} · {ago(row.dated)} ·{" "}
+          {change ? (
+            <em className="font-semibold text-plum not-italic">{change}</em>
+          ) : (
+            <Reason verdict={row.verdict} reason={row.reason} />
+          )}
+        </span>
+      </span>
+      <span className="text-right text-[11.5px] text-ink3" title="words">
+        {count(row.words)}
+      </span>
+    </button>
+  );
+}
+
+export function ItemList(props: ItemListProps) {
+  const { proof, items, stage, filter, chosen, onChoose } = props;
+  const scroller = useRef<HTMLDivElement>(null);
+  const rows = useVirtualizer({
+    count: items.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => ROW,
+    overscan: 8,
+  });
+  const all = proof?.items ?? [];
+  const changed = all.filter((row) => row.was).length;
+
+  function onKey(event: KeyboardEvent) {
+    const by = { ArrowDown: 1, j: 1, ArrowUp: -1, k: -1 }[event.key];
+    if (!by) return;
+    event.preventDefault();
+    const at = items.findIndex((row) => row.id === chosen);
+    const next = items[Math.min(items.length - 1, Math.max(0, at + by))];
+    if (!next) return;
+    onChoose(next.id);
+    rows.scrollToIndex(items.indexOf(next));
+  }
+
+  return (
+    <section aria-label="Items of the proof" className="flex min-w-0 flex-col border-r border-line bg-sheet">
+      <div className="flex h-[42px] shrink-0 items-center gap-2 border-b border-line px-3.5">
+        <Segmented<ItemFilter>
+          label="Which items"
+          value={filter}
+          onChange={props.onFilter}
+          options={[
+            { value: "all", label: `All ${all.length}` },
+            { value: "kept", label: `Kept ${all.filter(isKept).length}` },
+            {
+              value: "left",
+              label: `${stage === "release" ? "Not out yet" : `Left at ${STAGE_NAMES[stage]}`} ${all.filter((row) => leftAt(row, stage)).length}`,
+            },
+            {
+              value: "changed",
+              label: `Changed ${changed}`,
+              tone: changed ? "text-plum font-semibold" : "text-ink2",
+            },
+          ]}
+        />
+        <span className="ml-auto min-w-0 shrink">
+          <SearchBox label="Find" value={props.search} onChange={props.onSearch} />
+        </span>
+      </div>
+      {props.error && <ErrorNote error={props.error} onRetry={props.onRetry} />}
+      {!proof && !props.error && <Loading what="the proof" rows={9} />}
+      {proof && all.length === 0 && (
+        <Empty
+          title="No captured items"
+          text="Run the campaign, or add a source that has items from the last month."
+        />
+      )}
+      {proof && all.length > 0 && items.length === 0 && (
+        <p className="p-8 text-center text-ink3">No item of this kind. Choose another list above.</p>
+      )}
+      <div
+        ref={scroller}
+        role="listbox"
+        aria-label="Items"
+        tabIndex={0}
+        onKeyDown={onKey}
+        className="min-h-0 flex-1 overflow-auto -outline-offset-2"
+      >
+        <div className="relative" style={{ height: rows.getTotalSize() }}>
+          {rows.getVirtualItems().map((place) => {
+            const row = items[place.index];
+            return (
+              row && (
+                <div
+                  key={row.id}
+                  className="absolute inset-x-0"
+                  style={{ height: place.size, transform: `translateY(${place.start}px)` }}
+                >
+                  <Row row={row} chosen={row.id === chosen} onChoose={() => onChoose(row.id)} />
+                </div>
+              )
+            );
+          })}
+        </div>
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,50 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { type Campaign, campaignQuery, renameCampaign } from "@/api/campaigns";
+import { Button } from "@/ui/Button";
+import { Dialog } from "@/ui/Dialog";
+import { Field, inputLook } from "@/ui/Field";
+
+interface RenameDialogProps {
+  blog: string;
+  campaign: Campaign;
+  onClose: () => void;
+}
+
+export function RenameDialog({ blog, campaign, onClose }: RenameDialogProps) {
+  const queries = useQueryClient();
+  const [name, setName] = useState(campaign.name);
+  const renaming = useMutation({
+    mutationFn: () => renameCampaign(blog, campaign.slug, name),
+    onSuccess: (saved) => {
+      queries.setQueryData(campaignQuery(blog, campaign.slug).queryKey, saved);
+      queries.invalidateQueries({ queryKey: ["campaigns", blog] });
+      onClose();
+    },
+  });
+  return (
+    <Dialog open onOpenChange={onClose} title="Rename the campaign">
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          renaming.mutate();
+        }}
+      >
+        <Field label="Name" error={renaming.error?.message}>
+          <input
+            className={inputLook}
+            value={name}
+            maxLength={120}
+            onChange={(event) => setName(event.target.value)}
+          />
+        </Field>
+        <div className="mt-4 flex justify-end gap-2">
+          <Button onClick={onClose}>Cancel</Button>
+          <Button type="submit" look="primary" disabled={!name.trim()} busy={renaming.isPending}>
+            Rename
+          </Button>
+        </div>
+      </form>
+    </Dialog>
+  );
+}

@@ -1,0 +1,47 @@
+import type { Stage } from "@/api/proofs";
+import { STAGE_NAMES } from "@/lib/wording";
+import { GatherPanel } from "./panels/GatherPanel";
+import { MatchPanel } from "./panels/MatchPanel";
+import { PlacePanel } from "./panels/PlacePanel";
+import { ReleasePanel } from "./panels/ReleasePanel";
+import { ShapePanel } from "./panels/ShapePanel";
+import { AddSiftRule, SiftPanel } from "./panels/SiftPanel";
+import type { BenchState } from "./useBench";
+
+const HINTS: Record<Stage, string> = {
+  gather: "where items come from",
+  sift: "an item must pass every rule",
+  match: "what is there already",
+  shape: "what a post is made of",
+  place: "where a post stands",
+  release: "how a post goes out",
+};
+
+const PANELS = {
+  gather: GatherPanel,
+  sift: SiftPanel,
+  match: MatchPanel,
+  shape: ShapePanel,
+  place: PlacePanel,
+  release: ReleasePanel,
+};
+
+/** The rules of one stage, as sentences with words that can be changed. */
+export function StagePanel({ blog, stage, bench }: { blog: string; stage: Stage; bench: BenchState }) {
+  const Panel = PANELS[stage];
+  return (
+    <section
+      aria-label={`Rules of ${STAGE_NAMES[stage]}`}
+      className="flex min-w-0 flex-col border-r border-line"
+    >
+      <div className="flex h-[42px] shrink-0 items-center gap-2 border-b border-line bg-sheet px-3.5">
+        <h2 className="text-sm">{STAGE_NAMES[stage]}</h2>
+        <span className="truncate text-ink3">{HINTS[stage]}</span>
+        {stage === "sift" && <AddSiftRule bench={bench} />}
+      </div>
+      <div className="min-h-0 flex-1 space-y-2 overflow-auto p-3">
+        <Panel blog={blog} bench={bench} />
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,27 @@
+import type { Schemas } from "@/api/client";
+import { count } from "@/lib/format";
+
+interface EffectProps {
+  verb: string;
+  effect: Schemas["RuleEffectOut"] | undefined;
+  of: number;
+  bar?: "bg-madder" | "bg-indigo" | "bg-ochre-mark";
+}
+
+/** What a rule does to the proof, and did before the edit. */
+export function Effect({ verb, effect, of, bar = "bg-madder" }: EffectProps) {
+  const now = effect?.against ?? 0;
+  const was = effect?.was_against ?? 0;
+  return (
+    <>
+      <span className="whitespace-nowrap">
+        {verb} {count(now)}
+        {effect && effect.alone > 0 && effect.alone < now && `, ${count(effect.alone)} alone`}
+      </span>
+      <span className="h-1 flex-1 overflow-hidden rounded-sm bg-sunk">
+        <span className={`block h-full ${bar}`} style={{ width: `${of ? (now / of) * 100 : 0}%` }} />
+      </span>
+      {now !== was && <span className="font-semibold whitespace-nowrap text-plum">was {count(was)}</span>}
+    </>
+  );
+}

@@ -1,0 +1,58 @@
+import clsx from "clsx";
+import { EyeOff, Trash2 } from "lucide-react";
+import type { ReactNode } from "react";
+
+interface RuleCardProps {
+  children: ReactNode;
+  footer?: ReactNode;
+  edited?: boolean;
+  on?: boolean;
+  name: string;
+  onToggle?: (() => void) | undefined;
+  onRemove?: (() => void) | undefined;
+}
+
+/** One rule: its sentence, what it does to the proof, and the handles to switch it off or remove it. */
+export function RuleCard({
+  children,
+  footer,
+  edited = false,
+  on = true,
+  name,
+  onToggle,
+  onRemove,
+}: RuleCardProps) {
+  return (
+    <fieldset
+      aria-label={name}
+      className={clsx(
+        "group rounded-lg border bg-sheet px-2.5 py-2",
+        edited ? "border-plum shadow-[0_0_0_3px_var(--plum-wash)]" : "border-line",
+        !on && "border-dashed opacity-70",
+      )}
+    >
+      <div className="leading-[1.7]">{children}</div>
+      <div className="mt-1 flex min-h-5 items-center gap-2 text-[11.5px] text-ink3">
+        <div className="flex min-w-0 flex-1 items-center gap-2">{on ? footer : "switched off"}</div>
+        {onToggle && (
+          <button
+            type="button"
+            aria-pressed={!on}
+            title={on ? "Switch off" : "Switch on"}
+            className="hover:text-ink"
+            onClick={onToggle}
+          >
+            <EyeOff size={13} />
+            <span className="sr-only">{on ? "Switch off" : "Switch on"}</span>
+          </button>
+        )}
+        {onRemove && (
+          <button type="button" title="Remove" className="hover:text-madder" onClick={onRemove}>
+            <Trash2 size={13} />
+            <span className="sr-only">Remove</span>
+          </button>
+        )}
+      </div>
+    </fieldset>
+  );
+}

@@ -1,0 +1,27 @@
+import type { ProofRow, Stage } from "@/api/proofs";
+
+export type ItemFilter = "all" | "kept" | "left" | "changed";
+
+export function isKept(row: ProofRow): boolean {
+  return row.left_at === null;
+}
+
+/** Whether an item belongs in the list of those that went no further at a stage. */
+export function leftAt(row: ProofRow, stage: Stage): boolean {
+  return stage === "release" ? row.verdict === "hold" || row.verdict === "draft" : row.left_at === stage;
+}
+
+export function shownItems(
+  rows: readonly ProofRow[],
+  filter: ItemFilter,
+  stage: Stage,
+  search: string,
+): ProofRow[] {
+  const wanted = search.trim().toLowerCase();
+  return rows.filter((row) => {
+    if (filter === "kept" && !isKept(row)) return false;
+    if (filter === "left" && !leftAt(row, stage)) return false;
+    if (filter === "changed" && !row.was) return false;
+    return !wanted || `${row.title} ${row.source}`.toLowerCase().includes(wanted);
+  });
+}

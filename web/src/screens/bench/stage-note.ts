@@ -1,0 +1,27 @@
+import type { CampaignDocument } from "@/api/campaigns";
+import type { Stage } from "@/api/proofs";
+import { plural } from "@/lib/format";
+
+const SCOPES = {
+  campaign: "against this campaign",
+  blog: "against this blog",
+  everything: "against every blog",
+};
+
+/** One line that says what is set at a stage. */
+export function stageNote(stage: Stage, document: CampaignDocument): string {
+  switch (stage) {
+    case "gather":
+      return plural(document.gather.sources.length, "source");
+    case "sift":
+      return plural(document.sift.rules.filter((rule) => rule.on).length, "rule");
+    case "match":
+      return `duplicates, ${SCOPES[document.match.against]}`;
+    case "shape":
+      return `${plural(document.shape.steps.filter((step) => step.on).length, "step")}, templates`;
+    case "place":
+      return document.place.category ? `to ${document.place.category}` : "no category";
+    case "release":
+      return { publish: "publish", hold: "hold for review", draft: "keep drafts" }[document.release.mode];
+  }
+}

@@ -1,0 +1,105 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Controller, useForm } from "react-hook-form";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import { createCampaign } from "@/api/campaigns";
+import { sourcesQuery } from "@/api/sources";
+import { Empty } from "@/components/Empty";
+import { ErrorNote } from "@/components/ErrorNote";
+import { Head } from "@/components/Head";
+import { Loading } from "@/components/Loading";
+import { ModeChoice } from "@/components/ModeChoice";
+import { desk } from "@/lib/blog-path";
+import { startingDocument } from "@/lib/rules";
+import { Button, buttonLook } from "@/ui/Button";
+import { Field, inputLook } from "@/ui/Field";
+import { SourceChoice } from "./SourceChoice";
+
+interface Form {
+  name: string;
+  sources: string[];
+  mode: "publish" | "hold" | "draft";
+}
+
+const MOST_SOURCES = 200;
+
+export default function NewCampaign() {
+  const { blog = "" } = useParams();
+  const [params] = useSearchParams();
+  const navigate = useNavigate();
+  const queries = useQueryClient();
+  const sources = useQuery(sourcesQuery(blog, "", "title", 0, MOST_SOURCES));
+  const form = useForm<Form>({ defaultValues: { name: "", sources: params.getAll("source"), mode: "hold" } });
+  const making = useMutation({
+    mutationFn: ({ name, sources: keys, mode }: Form) =>
+      createCampaign(blog, name, startingDocument(keys, mode)),
+    onSuccess: (campaign) => {
+      queries.invalidateQueries({ queryKey: ["campaigns", blog] });
+      navigate(desk.bench(blog, campaign.slug));
+    },
+  });
+  const { errors } = form.formState;
+  return (
+    <>
+      <Head
+        title="New campaign"
+        facts={<span className="text-ink3">a short start; the rest is on the bench</span>}
+      />
+      <div className="min-h-0 flex-1 overflow-auto p-6">
+        {sources.error && <ErrorNote error={sources.error} onRetry={sources.refetch} />}
+        {sources.isPending && <Loading what="sources" />}
+        {sources.data?.rows.length === 0 && (
+          <Empty title="No source yet" text="A campaign needs at least one source to take items from.">
+            <Link className={buttonLook("primary")} to={desk.addSources(blog)}>
+              Add a feed
+            </Link>
+          </Empty>
+        )}
+        {sources.data && sources.data.rows.length > 0 && (
+          <form
+            className="mx-auto max-w-2xl space-y-6 rounded-[10px] border border-line bg-sheet p-6"
+            onSubmit={form.handleSubmit((values) => making.mutate(values))}
+          >
+            <Field
+              label="Name"
+              hint="What readers never see, and you will look for."
+              error={errors.name?.message}
+            >
+              <input
+                {...form.register("name", { required: "Give the campaign a name.", maxLength: 120 })}
+                className={inputLook}
+                aria-invalid={Boolean(errors.name)}
+              />
+            </Field>
+            <Controller
+              control={form.control}
+              name="sources"
+              rules={{ validate: (keys) => keys.length > 0 || "Choose at least one source." }}
+              render={({ field }) => (
+                <SourceChoice
+                  sources={sources.data.rows}
+                  chosen={field.value}
+                  onChange={field.onChange}
+                  error={errors.sources?.message}
+                />
+              )}
+            />
+            <Controller
+              control={form.control}
+              name="mode"
+              render={({ field }) => <ModeChoice value={field.value} onChange={field.onChange} />}
+            />
+            {making.error && <ErrorNote error={making.error} />}
+            <div className="flex justify-end gap-2">
+              <Link className={buttonLook("plain")} to={desk.campaigns(blog)}>
+                Cancel
+              </Link>
+              <Button type="submit" look="primary" busy={making.isPending}>
+                Go on to the bench
+              </Button>
+            </div>
+          </form>
+        )}
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,26 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { movePost, type Post, type PostState } from "@/api/posts";
+import { STATE_WORDS } from "@/lib/wording";
+import { useTell } from "@/ui/Toasts";
+
+interface Move {
+  post: Post;
+  to: PostState;
+}
+
+/** Move posts between states; each move can be taken back from its message. */
+export function usePostMoves(blog: string) {
+  const queries = useQueryClient();
+  const tell = useTell();
+  const moving = useMutation({
+    mutationFn: ({ post, to }: Move) => movePost(blog, post.id, to),
+    onSuccess: (_moved, { post, to }) => {
+      queries.invalidateQueries({ queryKey: ["posts", blog] });
+      queries.invalidateQueries({ queryKey: ["post", blog, post.id] });
+      queries.invalidateQueries({ queryKey: ["campaigns", blog] });
+      tell(`${STATE_WORDS[to]}: “${post.title}”.`, { undo: () => moving.mutate({ post, to: post.state }) });
+    },
+    onError: (error) => tell(error.message, { tone: "bad" }),
+  });
+  return moving;
+}

@@ -1,0 +1,80 @@
+import clsx from "clsx";
+import { Progress } from "radix-ui";
+import type { Verdict } from "@/api/proofs";
+import { isUnderWay, type Run } from "@/api/runs";
+import { count, plural } from "@/lib/format";
+import { Lozenge } from "@/ui/Lozenge";
+
+const VERDICTS: readonly { verdict: Verdict; words: string; colour: string }[] = [
+  { verdict: "publish", words: "published", colour: "bg-verd" },
+  { verdict: "hold", words: "held for review", colour: "bg-ochre-mark" },
+  { verdict: "draft", words: "drafts", colour: "bg-ink3" },
+  { verdict: "duplicate", words: "duplicates", colour: "bg-indigo" },
+  { verdict: "refused", words: "refused", colour: "bg-madder" },
+];
+
+function Stage({ run, decided }: { run: Run; decided: number }) {
+  if (run.state === "waiting") return <>Waiting for a worker to take it.</>;
+  if (run.state === "gathering") {
+    return (
+      <>
+        Reading {run.sources_read} of {plural(run.sources, "source")} · {plural(run.fresh, "new item")} so far
+      </>
+    );
+  }
+  return (
+    <>
+      {plural(run.fresh, "new item")} from {plural(run.sources, "source")} · {count(decided)} of{" "}
+      {count(run.to_decide)} decided
+    </>
+  );
+}
+
+interface RunCountsProps {
+  run: Run;
+  chosen: Verdict | "";
+  onChoose: (verdict: Verdict | "") => void;
+}
+
+/** How far a run is, and what it has decided; choosing a count shows its items below. */
+export function RunCounts({ run, chosen, onChoose }: RunCountsProps) {
+  const decided = Object.values(run.verdicts).reduce((sum, number) => sum + number, 0);
+  const total = Math.max(run.to_decide, decided, 1);
+  return (
+    <section aria-label="Progress" className="rounded-[10px] border border-line bg-sheet p-4">
+      <p className="mb-2 font-medium" aria-live="polite">
+        <Stage run={run} decided={decided} />
+      </p>
+      <Progress.Root
+        value={decided}
+        max={total}
+        aria-label="Items decided"
+        className={clsx("flex h-3 overflow-hidden rounded-full bg-sunk", isUnderWay(run) && "animate-pulse")}
+      >
+        {VERDICTS.map(({ verdict, colour }) => (
+          <span
+            key={verdict}
+            className={clsx("h-full transition-[width] duration-300", colour)}
+            style={{ width: `${((run.verdicts[verdict] ?? 0) / total) * 100}%` }}
+          />
+        ))}
+      </Progress.Root>
+      <div className="mt-3 grid grid-cols-5 gap-2">
+        {VERDICTS.map(({ verdict, words }) => (
+          <button
+            key={verdict}
+            type="button"
+            aria-pressed={chosen === verdict}
+            onClick={() => onChoose(chosen === verdict ? "" : verdict)}
+            className="rounded-lg border border-line2 px-3 py-2 text-left hover:bg-chalk aria-pressed:border-ink aria-pressed:bg-chalk"
+          >
+            <span className="text-xl font-semibold">{count(run.verdicts[verdict] ?? 0)}</span>
+            <span className="flex items-center gap-1.5 text-xs text-ink2">
+              <Lozenge kind={verdict} /> {words}
+            </span>
+          </button>
+        ))}
+      </div>
+    </section>
+  );
+}

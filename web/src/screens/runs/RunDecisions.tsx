@@ -1,0 +1,81 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import type { Verdict } from "@/api/proofs";
+import { type DecisionRow, decisionsQuery, isUnderWay, type Run } from "@/api/runs";
+import { ErrorNote } from "@/components/ErrorNote";
+import { Loading } from "@/components/Loading";
+import { Paging } from "@/components/Paging";
+import { Reason } from "@/components/Reason";
+import { SearchBox } from "@/components/SearchBox";
+import { publicPost } from "@/lib/blog-path";
+import { ago } from "@/lib/format";
+import { VERDICT_WORDS } from "@/lib/wording";
+import { Lozenge } from "@/ui/Lozenge";
+import { DecisionDialog } from "./DecisionDialog";
+
+const PAGE = 50;
+
+interface RowProps {
+  row: DecisionRow;
+  blog: string;
+  onOpen: () => void;
+}
+
+function Row({ row, blog, onOpen }: RowProps) {
+  return (
+    <li className="flex items-center gap-2.5 border-t border-line2 px-4 py-1.5 hover:bg-chalk">
+      <Lozenge kind={row.verdict} label={VERDICT_WORDS[row.verdict]} />
+      <button type="button" className="min-w-0 flex-1 text-left" onClick={onOpen}>
+        <span className="block truncate font-medium">{row.title || "(no title)"}</span>
+        <span className="block truncate text-[11.5px] text-ink3">
+          {row.source} · {ago(row.dated)} · <Reason verdict={row.verdict} reason={row.reason} />
+        </span>
+      </button>
+      {row.verdict === "publish" && row.post_slug && (
+        <a
+          className="text-xs font-semibold text-verd"
+          href={publicPost(blog, row.post_slug)}
+          target="_blank"
+          rel="noreferrer"
+        >
+          On the blog
+        </a>
+      )}
+    </li>
+  );
+}
+
+/** The decisions of a run, each leading to its trace. */
+export function RunDecisions({ blog, run, verdict }: { blog: string; run: Run; verdict: Verdict | "" }) {
+  const [search, setSearch] = useState("");
+  const [offset, setOffset] = useState(0);
+  const [open, setOpen] = useState<number | null>(null);
+  const live = isUnderWay(run);
+  const decisions = useQuery(decisionsQuery(blog, run.id, { verdict, search, offset }, live));
+  return (
+    <section aria-label="Decisions" className="rounded-[10px] border border-line bg-sheet">
+      <div className="flex items-center gap-3 px-4 py-2">
+        <h2 className="text-sm">{verdict ? `Items ${VERDICT_WORDS[verdict]}` : "Items decided"}</h2>
+        <span className="ml-auto">
+          <SearchBox label="Find an item" value={search} onChange={setSearch} />
+        </span>
+      </div>
+      {decisions.error && <ErrorNote error={decisions.error} onRetry={decisions.refetch} />}
+      {decisions.isPending && <Loading what="decisions" />}
+      {decisions.data?.total === 0 && (
+        <p className="border-t border-line2 p-6 text-center text-ink3">
+          {live ? "Nothing is decided yet." : "No item here. The sources may have had nothing new."}
+        </p>
+      )}
+      <ul>
+        {decisions.data?.rows.map((row) => (
+          <Row key={row.id} row={row} blog={blog} onOpen={() => setOpen(row.id)} />
+        ))}
+      </ul>
+      {decisions.data && (
+        <Paging offset={offset} size={PAGE} total={decisions.data.total} onChange={setOffset} />
+      )}
+      {open !== null && <DecisionDialog blog={blog} id={open} onClose={() => setOpen(null)} />}
+    </section>
+  );
+}

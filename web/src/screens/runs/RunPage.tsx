@@ -1,0 +1,96 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useRef, useState } from "react";
+import { Link, useParams } from "react-router";
+import type { Verdict } from "@/api/proofs";
+import { isUnderWay, type Run, runQuery, stopRun } from "@/api/runs";
+import { ErrorNote } from "@/components/ErrorNote";
+import { Head } from "@/components/Head";
+import { Loading } from "@/components/Loading";
+import { desk, publicBlog } from "@/lib/blog-path";
+import { moment } from "@/lib/format";
+import { Button, buttonLook } from "@/ui/Button";
+import { useTell } from "@/ui/Toasts";
+import { RunCounts } from "./RunCounts";
+import { RunDecisions } from "./RunDecisions";
+import { RunSources } from "./RunSources";
+import { RunState } from "./RunState";
+
+/** When a run has ended, what it may have changed is asked for anew. */
+function useFreshAfter(run: Run | undefined, blog: string) {
+  const queries = useQueryClient();
+  const live = isUnderWay(run);
+  const wasLive = useRef(false);
+  useEffect(() => {
+    if (wasLive.current && !live) {
+      for (const key of ["posts", "campaigns", "runs", "proof", "sources", "run", "blog"]) {
+        queries.invalidateQueries({ queryKey: [key, blog] });
+      }
+    }
+    wasLive.current = live;
+  }, [live, queries, blog]);
+}
+
+export default function RunPage() {
+  const { blog = "", id = "" } = useParams();
+  const queries = useQueryClient();
+  const tell = useTell();
+  const run = useQuery(runQuery(blog, Number(id)));
+  const [verdict, setVerdict] = useState<Verdict | "">("");
+  useFreshAfter(run.data, blog);
+  const stopping = useMutation({
+    mutationFn: () => stopRun(blog, Number(id)),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ["run", blog, Number(id)] }),
+    onError: (error) => tell(error.message, { tone: "bad" }),
+  });
+  if (run.error) return <ErrorNote error={run.error} onRetry={run.refetch} />;
+  if (!run.data) return <Loading what="the run" />;
+  const live = isUnderWay(run.data);
+  return (
+    <>
+      <Head
+        title={run.data.campaign}
+        facts={
+          <>
+            <RunState run={run.data} />
+            <span className="text-ink3">
+              run of {moment(run.data.asked_at)} · revision {run.data.revision}
+              {run.data.started_by && ` · started by ${run.data.started_by}`}
+            </span>
+          </>
+        }
+      >
+        {live && (
+          <Button
+            look="danger"
+            busy={stopping.isPending}
+            disabled={run.data.stop_asked}
+            onClick={() => stopping.mutate()}
+          >
+            Stop
+          </Button>
+        )}
+        <Link className={buttonLook("plain")} to={desk.bench(blog, run.data.campaign_slug)}>
+          To the bench
+        </Link>
+        {!live && (
+          <a className={buttonLook("primary")} href={publicBlog(blog)} target="_blank" rel="noreferrer">
+            Read the blog
+          </a>
+        )}
+      </Head>
+      <div className="min-h-0 flex-1 space-y-4 overflow-auto p-5">
+        {run.data.failure && (
+          <p
+            role="alert"
+            className="rounded-lg border border-madder bg-madder-wash p-3 font-medium text-madder"
+          >
+            {run.data.failure}
+          </p>
+        )}
+        <RunCounts run={run.data} chosen={verdict} onChoose={setVerdict} />
+        <RunSources run={run.data} blog={blog} />
+        <RunDecisions blog={blog} run={run.data} verdict={verdict} />
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,36 @@
+import { Link } from "react-router";
+import type { Run } from "@/api/runs";
+import { desk } from "@/lib/blog-path";
+import { plural } from "@/lib/format";
+import { Lozenge } from "@/ui/Lozenge";
+
+type Reading = Run["readings"][number];
+
+function outcome(reading: Reading): string {
+  if (reading.error) return reading.detail;
+  if (reading.not_modified) return "nothing has changed since the last reading";
+  return `${plural(reading.found, "item")} in the feed, ${reading.fresh} new`;
+}
+
+/** How reading each source went: when nothing arrives, this is where to look first. */
+export function RunSources({ run, blog }: { run: Run; blog: string }) {
+  if (!run.readings.length) return null;
+  return (
+    <section aria-label="Sources read" className="rounded-[10px] border border-line bg-sheet px-4 py-2">
+      <ul>
+        {run.readings.map((reading) => (
+          <li
+            key={reading.key}
+            className="flex items-center gap-2.5 border-t border-line2 py-1.5 first:border-0"
+          >
+            <Lozenge kind={reading.error ? "refused" : "publish"} label={reading.error ? "failed" : "read"} />
+            <Link className="font-medium hover:text-verd" to={desk.source(blog, reading.key)}>
+              {reading.title}
+            </Link>
+            <span className={reading.error ? "text-madder" : "text-ink3"}>{outcome(reading)}</span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

@@ -1,0 +1,89 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useParams } from "react-router";
+import { type Run, runsQuery } from "@/api/runs";
+import { Empty } from "@/components/Empty";
+import { ErrorNote } from "@/components/ErrorNote";
+import { Head } from "@/components/Head";
+import { Loading } from "@/components/Loading";
+import { Paging } from "@/components/Paging";
+import { desk } from "@/lib/blog-path";
+import { count, moment } from "@/lib/format";
+import { RunState } from "./RunState";
+
+const PAGE = 50;
+const CELL = "px-3 py-2";
+
+function Row({ run, blog }: { run: Run; blog: string }) {
+  return (
+    <tr className="border-t border-line2 hover:bg-chalk">
+      <td className={`${CELL} whitespace-nowrap`}>
+        <Link className="font-medium hover:text-verd" to={desk.run(blog, run.id)}>
+          {moment(run.asked_at)}
+        </Link>
+      </td>
+      <td className={CELL}>
+        <Link className="hover:text-verd" to={desk.bench(blog, run.campaign_slug)}>
+          {run.campaign}
+        </Link>
+        <span className="text-ink3"> · revision {run.revision}</span>
+      </td>
+      <td className={CELL}>
+        <RunState run={run} />
+      </td>
+      <td className={`${CELL} text-right`}>{count(run.fresh)}</td>
+      <td className={`${CELL} text-right font-medium text-verd`}>{count(run.verdicts.publish ?? 0)}</td>
+      <td className={`${CELL} text-right text-ochre`}>
+        {count((run.verdicts.hold ?? 0) + (run.verdicts.draft ?? 0))}
+      </td>
+      <td className={`${CELL} text-right text-indigo`}>{count(run.verdicts.duplicate ?? 0)}</td>
+      <td className={`${CELL} text-right text-madder`}>{count(run.verdicts.refused ?? 0)}</td>
+      <td className={`${CELL} text-ink3`}>{run.started_by || "by itself"}</td>
+    </tr>
+  );
+}
+
+export default function Runs() {
+  const { blog = "" } = useParams();
+  const [offset, setOffset] = useState(0);
+  const runs = useQuery(runsQuery(blog, "", offset));
+  return (
+    <>
+      <Head title="Runs" facts={<span className="text-ink3">real passes: gather, decide, write</span>} />
+      <div className="min-h-0 flex-1 overflow-auto p-5">
+        {runs.error && <ErrorNote error={runs.error} onRetry={runs.refetch} />}
+        {runs.isPending && <Loading what="runs" />}
+        {runs.data?.total === 0 && (
+          <Empty title="Nothing has run yet" text="Open a campaign and press “Run now”." />
+        )}
+        {runs.data && runs.data.total > 0 && (
+          <div className="rounded-[10px] border border-line bg-sheet">
+            <table className="w-full">
+              <thead className="text-left text-xs text-ink3">
+                <tr>
+                  {["Asked for", "Campaign", "State"].map((name) => (
+                    <th key={name} className={`${CELL} font-medium`}>
+                      {name}
+                    </th>
+                  ))}
+                  {["New items", "Published", "Held", "Duplicates", "Refused"].map((name) => (
+                    <th key={name} className={`${CELL} text-right font-medium`}>
+                      {name}
+                    </th>
+                  ))}
+                  <th className={`${CELL} font-medium`}>Started by</th>
+                </tr>
+              </thead>
+              <tbody>
+                {runs.data.rows.map((run) => (
+                  <Row key={run.id} run={run} blog={blog} />
+                ))}
+              </tbody>
+            </table>
+            <Paging offset={offset} size={PAGE} total={runs.data.total} onChange={setOffset} />
+          </div>
+        )}
+      </div>
+    </>
+  );
+}

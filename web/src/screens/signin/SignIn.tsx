@@ -1,0 +1,77 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useForm } from "react-hook-form";
+import { sessionQuery, signIn } from "@/api/session";
+import { Button } from "@/ui/Button";
+import { Field, inputLook } from "@/ui/Field";
+
+interface Form {
+  name: string;
+  password: string;
+}
+
+export function SignIn() {
+  const queries = useQueryClient();
+  const form = useForm<Form>({ defaultValues: { name: "", password: "" } });
+  const entering = useMutation({
+    mutationFn: ({ name, password }: Form) => signIn(name, password),
+    onSuccess: (session) => queries.setQueryData(sessionQuery.queryKey, session),
+  });
+  const { errors } = form.formState;
+  return (
+    <div className="grid h-full grid-cols-[minmax(0,1fr)_420px]">
+      <div aria-hidden="true" className="relative overflow-hidden bg-[#15211e]">
+        <svg
+          aria-hidden="true"
+          viewBox="0 0 400 400"
+          className="absolute inset-0 size-full"
+          preserveAspectRatio="xMidYMid slice"
+        >
+          {[0, 1, 2, 3, 4, 5, 6].map((ring) => (
+            <path
+              key={ring}
+              d={`M200 ${20 + ring * 24} L${380 - ring * 24} 200 L200 ${380 - ring * 24} L${20 + ring * 24} 200Z`}
+              fill="none"
+              stroke="#7FD6C2"
+              strokeOpacity={0.1 + ring * 0.09}
+            />
+          ))}
+          <path d="M200 164 236 200 200 236 164 200Z" fill="#0B6B5F" />
+        </svg>
+        <p className="absolute bottom-8 left-8 max-w-xs font-display text-2xl text-[#e3ebe7]">
+          See every rule at work before it does anything.
+        </p>
+      </div>
+      <form
+        className="flex flex-col justify-center gap-4 bg-sheet px-12"
+        onSubmit={form.handleSubmit((values) => entering.mutate(values))}
+      >
+        <h1 className="mb-2 text-[26px]">Sign in to Glyptarch</h1>
+        <Field label="Name" error={errors.name?.message}>
+          <input
+            {...form.register("name", { required: "Type your name." })}
+            autoComplete="username"
+            className={inputLook}
+            aria-invalid={Boolean(errors.name)}
+          />
+        </Field>
+        <Field label="Password" error={errors.password?.message}>
+          <input
+            {...form.register("password", { required: "Type your password." })}
+            type="password"
+            autoComplete="current-password"
+            className={inputLook}
+            aria-invalid={Boolean(errors.password)}
+          />
+        </Field>
+        {entering.error && (
+          <p role="alert" className="font-medium text-madder">
+            {entering.error.message}
+          </p>
+        )}
+        <Button type="submit" look="primary" busy={entering.isPending}>
+          Sign in
+        </Button>
+      </form>
+    </div>
+  );
+}

@@ -1,0 +1,110 @@
+import { useMutation } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useParams } from "react-router";
+import { type Checked, checkAddresses } from "@/api/sources";
+import { ErrorNote } from "@/components/ErrorNote";
+import { Head } from "@/components/Head";
+import { desk } from "@/lib/blog-path";
+import { plural } from "@/lib/format";
+import { Button, buttonLook } from "@/ui/Button";
+import { CheckedCard } from "./CheckedCard";
+
+const MOST = 30;
+
+interface Tried {
+  address: string;
+  result: Checked | null;
+  error: Error | null;
+}
+
+/** The addresses in a pasted text: one a line, or parted by spaces or commas. */
+function addressesIn(text: string): string[] {
+  return [...new Set(text.split(/[\s,]+/).filter(Boolean))].slice(0, MOST);
+}
+
+export default function AddSources() {
+  const { blog = "" } = useParams();
+  const [text, setText] = useState("");
+  const [tried, setTried] = useState<Tried[]>([]);
+  const addresses = addressesIn(text);
+
+  async function tryOne(address: string): Promise<void> {
+    const keep = (next: Tried) =>
+      setTried((before) => before.map((one) => (one.address === address ? next : one)));
+    try {
+      const [result] = await checkAddresses(blog, [address]);
+      keep({ address, result: result ?? null, error: null });
+    } catch (error) {
+      keep({ address, result: null, error: error instanceof Error ? error : new Error(String(error)) });
+    }
+  }
+
+  const trying = useMutation({
+    mutationFn: async (wanted: string[]) => {
+      setTried((before) => [
+        ...wanted.map((address) => ({ address, result: null, error: null })),
+        ...before.filter((one) => !wanted.includes(one.address)),
+      ]);
+      await Promise.all(wanted.map(tryOne));
+    },
+    onSuccess: () => setText(""),
+  });
+
+  return (
+    <>
+      <Head
+        title="Add feeds"
+        facts={<span className="text-ink3">each is read and shown before it is kept</span>}
+      >
+        <Link className={buttonLook("plain")} to={desk.sources(blog)}>
+          To the sources
+        </Link>
+      </Head>
+      <div className="min-h-0 flex-1 overflow-auto p-5">
+        <form
+          className="rounded-[10px] border border-line bg-sheet p-4"
+          onSubmit={(event) => {
+            event.preventDefault();
+            if (addresses.length) trying.mutate(addresses);
+          }}
+        >
+          <label className="block">
+            <span className="font-semibold">Addresses of feeds or sites</span>
+            <textarea
+              rows={3}
+              value={text}
+              spellCheck={false}
+              placeholder={"https://club.example/feed.xml\nanother.example"}
+              onChange={(event) => setText(event.target.value)}
+              className="mt-1 w-full rounded-[7px] border border-line bg-chalk px-2.5 py-1.5 font-mono text-xs"
+            />
+          </label>
+          <div className="mt-2 flex items-center gap-3">
+            <Button type="submit" look="primary" busy={trying.isPending} disabled={!addresses.length}>
+              {addresses.length > 1 ? `Read ${plural(addresses.length, "address", "addresses")}` : "Read it"}
+            </Button>
+            <span className="text-xs text-ink3">
+              RSS, Atom or JSON Feed. The address of a site leads to the feeds it names. Up to {MOST} at once.
+            </span>
+          </div>
+        </form>
+        <ul aria-label="Results" className="mt-4 space-y-3">
+          {tried.map((one) => (
+            <li key={one.address}>
+              {one.error ? (
+                <ErrorNote error={one.error} onRetry={() => trying.mutate([one.address])} />
+              ) : (
+                <CheckedCard
+                  blog={blog}
+                  address={one.address}
+                  checked={one.result}
+                  onFollow={(url) => trying.mutate([url])}
+                />
+              )}
+            </li>
+          ))}
+        </ul>
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,139 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-router";
+import { addSource, type Checked } from "@/api/sources";
+import { desk } from "@/lib/blog-path";
+import { milliseconds, plural } from "@/lib/format";
+import { warningWords } from "@/lib/warnings";
+import { Button, buttonLook } from "@/ui/Button";
+import { inputLook } from "@/ui/Field";
+import { Lozenge } from "@/ui/Lozenge";
+import { Pill } from "@/ui/Pill";
+import { FieldsFilled } from "./FieldsFilled";
+import { Samples } from "./Samples";
+
+interface CheckedCardProps {
+  blog: string;
+  address: string;
+  checked: Checked | null;
+  onFollow: (url: string) => void;
+}
+
+const CARD = "rounded-[10px] border border-line bg-sheet p-4";
+
+function Adding({ blog, checked }: { blog: string; checked: Checked }) {
+  const queries = useQueryClient();
+  const [title, setTitle] = useState(checked.title);
+  const adding = useMutation({
+    mutationFn: () => addSource(blog, checked.url, title),
+    onSuccess: () => {
+      queries.invalidateQueries({ queryKey: ["sources", blog] });
+    },
+  });
+  if (adding.data) {
+    return (
+      <p className="flex items-center gap-2 font-medium text-verd">
+        <Lozenge kind="publish" /> Added as “{adding.data.title}”, with {plural(adding.data.captured, "item")}
+        .
+        <Link className={buttonLook("primary", true)} to={desk.newCampaign(blog, adding.data.key)}>
+          New campaign on it
+        </Link>
+      </p>
+    );
+  }
+  if (checked.known_as) return <p className="text-ink3">Already read as “{checked.known_as}”.</p>;
+  return (
+    <form
+      className="flex items-center gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        adding.mutate();
+      }}
+    >
+      <label className="flex items-center gap-2">
+        <span className="text-ink3">Call it</span>
+        <input
+          className={`${inputLook} w-64`}
+          value={title}
+          maxLength={300}
+          onChange={(event) => setTitle(event.target.value)}
+        />
+      </label>
+      <Button type="submit" look="primary" busy={adding.isPending}>
+        Add this feed
+      </Button>
+      {adding.error && (
+        <span role="alert" className="font-medium text-madder">
+          {adding.error.message}
+        </span>
+      )}
+    </form>
+  );
+}
+
+/** What an address gave: a feed with its newest items, feeds it leads to, or an error. */
+export function CheckedCard({ blog, address, checked, onFollow }: CheckedCardProps) {
+  if (!checked) {
+    return (
+      <div className={CARD} role="status">
+        <span className="font-medium">{address}</span>{" "}
+        <span className="animate-pulse text-ink3">is being read…</span>
+      </div>
+    );
+  }
+  if (checked.error) {
+    return (
+      <div className={`${CARD} border-madder`} role="alert">
+        <p className="flex items-center gap-2 font-semibold">
+          <Lozenge kind="refused" /> {address}
+        </p>
+        <p className="mt-1 text-madder">{checked.detail}</p>
+        <Button small className="mt-2" onClick={() => onFollow(address)}>
+          Try again
+        </Button>
+      </div>
+    );
+  }
+  if (checked.leads_to.length) {
+    return (
+      <div className={CARD}>
+        <p className="font-semibold">{address}</p>
+        <p className="text-ink2">This is a web page; it names {plural(checked.leads_to.length, "feed")}:</p>
+        <ul className="mt-2 space-y-1">
+          {checked.leads_to.map((link) => (
+            <li key={link.url} className="flex items-center gap-2">
+              <Pill>{link.format}</Pill>
+              <span className="font-medium">{link.title || link.url}</span>
+              <Button small onClick={() => onFollow(link.url)}>
+                Read this one
+              </Button>
+            </li>
+          ))}
+        </ul>
+      </div>
+    );
+  }
+  return (
+    <div className={CARD}>
+      <p className="flex items-center gap-2">
+        <Lozenge kind="publish" />
+        <span className="font-display text-[15px] font-semibold">{checked.title || address}</span>
+        <Pill tone="verd">{checked.format}</Pill>
+        <span className="text-ink3">
+          {plural(checked.items, "item")} · read in {milliseconds(checked.milliseconds)}
+        </span>
+      </p>
+      <p className="mb-3 text-xs text-ink3">{checked.url}</p>
+      <div className="grid grid-cols-[minmax(0,1fr)_260px] gap-6">
+        <Samples samples={checked.samples} />
+        <FieldsFilled fields={checked.fields} items={checked.items} />
+      </div>
+      {checked.warnings.length > 0 && (
+        <p className="mt-2 text-xs text-ochre">{warningWords(checked.warnings).join(" · ")}</p>
+      )}
+      <div className="mt-3 border-t border-line2 pt-3">
+        <Adding blog={blog} checked={checked} />
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,126 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Link, useNavigate, useParams } from "react-router";
+import { campaignsBySourceQuery } from "@/api/campaigns";
+import { type Reading, readSource, removeSource, sourceQuery } from "@/api/sources";
+import { ErrorNote } from "@/components/ErrorNote";
+import { Head } from "@/components/Head";
+import { Loading } from "@/components/Loading";
+import { desk } from "@/lib/blog-path";
+import { milliseconds, moment, plural } from "@/lib/format";
+import { warningWords } from "@/lib/warnings";
+import { Button, buttonLook } from "@/ui/Button";
+import { Confirm } from "@/ui/Confirm";
+import { Lozenge } from "@/ui/Lozenge";
+import { useTell } from "@/ui/Toasts";
+
+function outcome(reading: Reading): string {
+  if (reading.error) return reading.detail;
+  if (reading.not_modified) return "nothing has changed since the reading before";
+  return `${plural(reading.found, "item")} in the feed, ${reading.fresh} new`;
+}
+
+function ReadingRow({ reading }: { reading: Reading }) {
+  return (
+    <li className="border-t border-line2 px-4 py-2 first:border-0">
+      <p className="flex items-center gap-2.5">
+        <Lozenge
+          kind={reading.error ? "refused" : "publish"}
+          label={reading.error ? "failed" : "went well"}
+        />
+        <span className="w-28 text-ink3">{moment(reading.at)}</span>
+        <span className={reading.error ? "text-madder" : ""}>{outcome(reading)}</span>
+        {reading.milliseconds > 0 && (
+          <span className="ml-auto text-xs text-ink3">{milliseconds(reading.milliseconds)}</span>
+        )}
+      </p>
+      {reading.warnings.length > 0 && (
+        <p className="pl-[148px] text-xs text-ochre">{warningWords(reading.warnings).join(" · ")}</p>
+      )}
+    </li>
+  );
+}
+
+export default function SourcePage() {
+  const { blog = "", key = "" } = useParams();
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const tell = useTell();
+  const found = useQuery(sourceQuery(blog, key));
+  const uses = useQuery(campaignsBySourceQuery(blog)).data?.[key] ?? [];
+  const refresh = () => {
+    queries.invalidateQueries({ queryKey: ["source", blog, key] });
+    queries.invalidateQueries({ queryKey: ["sources", blog] });
+  };
+  const reading = useMutation({
+    mutationFn: () => readSource(blog, key),
+    onSuccess: (read) => {
+      refresh();
+      tell(read.error ? read.detail : outcome(read), { tone: read.error ? "bad" : "good" });
+    },
+    onError: (error) => tell(error.message, { tone: "bad" }),
+  });
+  const removing = useMutation({
+    mutationFn: () => removeSource(blog, key),
+    onSuccess: () => {
+      refresh();
+      navigate(desk.sources(blog));
+    },
+    onError: (error) => tell(error.message, { tone: "bad" }),
+  });
+  if (found.error) return <ErrorNote error={found.error} onRetry={found.refetch} />;
+  if (!found.data) return <Loading what="the source" />;
+  const { source, readings } = found.data;
+  return (
+    <>
+      <Head
+        title={source.title}
+        facts={
+          <span className="text-ink3">
+            {source.format} · {plural(source.items, "captured item")} ·{" "}
+            {uses.length ? `used by ${uses.join(", ")}` : "used by no campaign"}
+          </span>
+        }
+      >
+        <Button busy={reading.isPending} onClick={() => reading.mutate()}>
+          Read now
+        </Button>
+        <Link className={buttonLook("primary")} to={desk.newCampaign(blog, source.key)}>
+          New campaign on it
+        </Link>
+        <Confirm
+          trigger={<Button look="danger">Remove</Button>}
+          title={`Remove “${source.title}”?`}
+          text="It is read no more. Its items and the posts made of them stay."
+          action="Remove source"
+          onConfirm={() => removing.mutate()}
+        />
+      </Head>
+      <div className="min-h-0 flex-1 overflow-auto p-5">
+        <p className="mb-4 [overflow-wrap:anywhere] text-ink2">
+          {source.url}
+          {source.link && (
+            <>
+              {" · "}
+              <a className="font-semibold text-verd" href={source.link} target="_blank" rel="noreferrer">
+                Visit the site
+              </a>
+            </>
+          )}
+        </p>
+        <section aria-label="Readings" className="rounded-[10px] border border-line bg-sheet">
+          <h2 className="border-b border-line px-4 py-2 text-sm">Readings</h2>
+          {readings.length === 0 && (
+            <p className="p-6 text-center text-ink3">
+              Not read yet. A run of a campaign reads it, or “Read now”.
+            </p>
+          )}
+          <ul>
+            {readings.map((one) => (
+              <ReadingRow key={one.at} reading={one} />
+            ))}
+          </ul>
+        </section>
+      </div>
+    </>
+  );
+}

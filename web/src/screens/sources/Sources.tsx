@@ -1,0 +1,131 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useParams } from "react-router";
+import { campaignsBySourceQuery } from "@/api/campaigns";
+import { type Source, type SourceSort, sourcesQuery } from "@/api/sources";
+import { Empty } from "@/components/Empty";
+import { ErrorNote } from "@/components/ErrorNote";
+import { Head } from "@/components/Head";
+import { Loading } from "@/components/Loading";
+import { Paging } from "@/components/Paging";
+import { SearchBox } from "@/components/SearchBox";
+import { desk } from "@/lib/blog-path";
+import { ago, plural } from "@/lib/format";
+import { buttonLook } from "@/ui/Button";
+import { Lozenge } from "@/ui/Lozenge";
+import { Spark } from "@/ui/Spark";
+import { WordSelect } from "@/ui/WordSelect";
+
+const PAGE = 50;
+const SORTS = [
+  { value: "title", label: "by title" },
+  { value: "added", label: "newest first" },
+  { value: "read", label: "last read first" },
+] as const;
+
+function Health({ source }: { source: Source }) {
+  if (!source.read_at) return <span className="text-ink3">not read yet</span>;
+  if (source.read_error) {
+    return (
+      <span className="text-madder" title={source.read_detail}>
+        failed {ago(source.read_at)} ago: {source.read_detail}
+      </span>
+    );
+  }
+  return <span className="text-ink3">read {ago(source.read_at)} ago</span>;
+}
+
+function Row({ blog, source, campaigns }: { blog: string; source: Source; campaigns: readonly string[] }) {
+  return (
+    <li className="grid grid-cols-[16px_minmax(0,1fr)_110px_minmax(0,260px)_100px] items-center gap-4 border-t border-line2 px-5 py-2.5 first:border-0 hover:bg-chalk">
+      <Lozenge
+        kind={source.read_error ? "refused" : source.read_at ? "publish" : "idle"}
+        label={source.read_error ? "last reading failed" : "reads well"}
+      />
+      <div className="min-w-0">
+        <Link className="font-semibold hover:text-verd" to={desk.source(blog, source.key)}>
+          {source.title}
+        </Link>
+        <p className="truncate text-[11.5px] text-ink3">{source.url}</p>
+      </div>
+      <span className="text-xs text-ink2">
+        {source.format}
+        <span className="block text-ink3">{plural(source.items, "item")}</span>
+      </span>
+      <span className="min-w-0 text-xs">
+        <span className="line-clamp-1">
+          <Health source={source} />
+        </span>
+        <span className="block truncate text-ink3">
+          {campaigns.length ? `used by ${campaigns.join(", ")}` : "used by no campaign"}
+        </span>
+      </span>
+      <Spark days={source.days} label={`Items a day over two weeks: ${source.days.join(", ")}`} />
+    </li>
+  );
+}
+
+export default function Sources() {
+  const { blog = "" } = useParams();
+  const [search, setSearch] = useState("");
+  const [sort, setSort] = useState<SourceSort>("title");
+  const [offset, setOffset] = useState(0);
+  const sources = useQuery(sourcesQuery(blog, search, sort, offset));
+  const uses = useQuery(campaignsBySourceQuery(blog)).data ?? {};
+  const rows = sources.data?.rows;
+  return (
+    <>
+      <Head
+        title="Sources"
+        facts={
+          <span className="text-ink3">
+            where items come from,{" "}
+            <WordSelect label="Order" value={sort} options={SORTS} onChange={setSort} />
+          </span>
+        }
+      >
+        <SearchBox
+          label="Find a source"
+          value={search}
+          onChange={(text) => {
+            setSearch(text);
+            setOffset(0);
+          }}
+        />
+        <Link className={buttonLook("primary")} to={desk.addSources(blog)}>
+          Add feeds
+        </Link>
+      </Head>
+      <div className="min-h-0 flex-1 overflow-auto p-5">
+        {sources.error && <ErrorNote error={sources.error} onRetry={sources.refetch} />}
+        {sources.isPending && <Loading what="sources" />}
+        {rows?.length === 0 && (
+          <Empty
+            title={search ? "No such source" : "No source yet"}
+            text={
+              search
+                ? `Nothing is called like “${search}”.`
+                : "Add a feed by its address, or by that of its site."
+            }
+          >
+            {!search && (
+              <Link className={buttonLook("primary")} to={desk.addSources(blog)}>
+                Add feeds
+              </Link>
+            )}
+          </Empty>
+        )}
+        {rows && rows.length > 0 && (
+          <ul aria-label="Sources" className="rounded-[10px] border border-line bg-sheet">
+            {rows.map((source) => (
+              <Row key={source.key} blog={blog} source={source} campaigns={uses[source.key] ?? []} />
+            ))}
+          </ul>
+        )}
+        {sources.data && (
+          <Paging offset={offset} size={PAGE} total={sources.data.total} onChange={setOffset} />
+        )}
+      </div>
+    </>
+  );
+}

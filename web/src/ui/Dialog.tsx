@@ -1,0 +1,30 @@
+import { Dialog as Primitive } from "radix-ui";
+import type { ReactNode } from "react";
+
+interface DialogProps {
+  open: boolean;
+  onOpenChange: (open: boolean) => void;
+  title: string;
+  description?: string;
+  children: ReactNode;
+}
+
+export function Dialog({ open, onOpenChange, title, description, children }: DialogProps) {
+  return (
+    <Primitive.Root open={open} onOpenChange={onOpenChange}>
+      <Primitive.Portal>
+        <Primitive.Overlay className="fixed inset-0 z-40 bg-black/40" />
+        <Primitive.Content
+          {...(description ? {} : { "aria-describedby": undefined })}
+          className="fixed top-[18vh] left-1/2 z-50 w-[460px] max-w-[94vw] -translate-x-1/2 rounded-xl border border-line bg-sheet p-5 shadow-xl"
+        >
+          <Primitive.Title className="text-lg">{title}</Primitive.Title>
+          {description && (
+            <Primitive.Description className="mt-1 text-ink2">{description}</Primitive.Description>
+          )}
+          <div className="mt-4">{children}</div>
+        </Primitive.Content>
+      </Primitive.Portal>
+    </Primitive.Root>
+  );
+}

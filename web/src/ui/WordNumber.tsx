@@ -1,0 +1,41 @@
+import { useEffect, useState } from "react";
+
+interface WordNumberProps {
+  label: string;
+  value: number;
+  min?: number;
+  max?: number;
+  onChange: (value: number) => void;
+}
+
+/** A number in a sentence. What is typed counts at once when it is in range. */
+export function WordNumber({ label, value, min = 1, max = 1_000_000, onChange }: WordNumberProps) {
+  const [text, setText] = useState(String(value));
+  useEffect(() => setText(String(value)), [value]);
+  const typed = Number(text);
+  const fits = text.trim() !== "" && Number.isInteger(typed) && typed >= min && typed <= max;
+  return (
+    <input
+      aria-label={label}
+      aria-invalid={!fits}
+      inputMode="numeric"
+      value={text}
+      style={{ width: `${Math.max(2, text.length) + 1.6}ch` }}
+      className="rounded border-0 bg-sunk px-1.5 py-px text-center font-medium aria-invalid:bg-madder-wash aria-invalid:text-madder"
+      onChange={(event) => {
+        const next = event.target.value;
+        setText(next);
+        const number = Number(next);
+        if (next.trim() !== "" && Number.isInteger(number) && number >= min && number <= max)
+          onChange(number);
+      }}
+      onBlur={() => setText(String(value))}
+      onKeyDown={(event) => {
+        const by = event.key === "ArrowUp" ? 1 : event.key === "ArrowDown" ? -1 : 0;
+        if (!by) return;
+        event.preventDefault();
+        onChange(Math.min(max, Math.max(min, value + by)));
+      }}
+    />
+  );
+}

@@ -1,0 +1,17 @@
+import tailwindcss from "@tailwindcss/vite";
+import react from "@vitejs/plugin-react";
+import { defineConfig } from "vitest/config";
+
+export default defineConfig({
+  plugins: [react(), tailwindcss()],
+  resolve: { alias: { "@": new URL("./src", import.meta.url).pathname } },
+  build: {
+    outDir: "built",
+    manifest: true,
+    assetsInlineLimit: 0,
+    sourcemap: false,
+    rolldownOptions: { input: ["index.html", "src/blog/blog.css"] },
+  },
+  server: { proxy: { "/api": "http://127.0.0.1:8700", "/blog": "http://127.0.0.1:8700" } },
+  test: { environment: "node", include: ["src/**/*.test.ts"] },
+});
