@@ -26,8 +26,9 @@ def compile_drop_paragraphs(step: DropParagraphs) -> Step:
     """Parse the terms once; the step then looks at each innermost block of the body."""
     terms = [Term.parse(text) for text in step.terms]
 
-    def apply(parts: Draftable, _captured: Captured) -> StepResult:
-        whole = Passage.of_html(parts.body)
+    def apply(parts: Draftable, captured: Captured) -> StepResult:
+        untouched = parts.body == captured.item.body
+        whole = captured.features.text if untouched else Passage.of_html(parts.body)
         if not any(next(whole.find(term), None) for term in terms):
             return StepResult(parts=parts)
         root = fragment(parts.body)

@@ -108,7 +108,7 @@ def compile_shape(settings: ShapeSettings) -> Callable[[Captured, str], Shaped]:
         values = variables(captured, parts, excerpt=excerpt, lead=lead)
         title = plain_text_line(title_of(values))
         html = sanitise(body_of(values))
-        empty = not title or not (plain_text(html) or excerpt)
+        empty = not title or not (excerpt or plain_text(html))
         if empty:
             notes.append(
                 Note(stage=Stage.SHAPE, code="shape.empty", against=True, data={"title": bool(title)})

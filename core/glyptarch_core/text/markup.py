@@ -2,6 +2,7 @@
 
 import html as html_entities
 import re
+import threading
 from collections.abc import Iterable, Iterator
 from urllib.parse import urljoin
 
@@ -22,8 +23,8 @@ _BREAKS = re.compile(r"\s*\n\s*")
 _TAG = re.compile(r"<[a-zA-Z/!?]|&[#a-zA-Z]")
 # Characters that XML 1.0 (2.2) does not allow and that lxml refuses.
 _FORBIDDEN = re.compile("[\x00-\x08\x0b\x0c\x0e-\x1f\ud800-\udfff\ufffe\uffff]")
-# Deeper nesting than any author writes: parsers and tree walks must not be led into recursion.
-_MAX_BYTES = 4 << 20
+# More than any author writes in one entry, in characters.
+_LONGEST = 4 << 20
 
 _TAGS = {
     *"a abbr b blockquote br caption cite code dd del details dfn div dl dt em figcaption figure h1 h2 h3 h4 h5 h6 hr i".split(),
@@ -45,12 +46,22 @@ _ATTRIBUTES = {
 _SCHEMES = {"http", "https", "mailto"}
 
 
+_local = threading.local()
+
+
+def _parser() -> lxml_html.HTMLParser:
+    """Give this thread's parser: making one costs as much as parsing a short text."""
+    if not hasattr(_local, "parser"):
+        _local.parser = lxml_html.HTMLParser(encoding="utf-8", huge_tree=False, no_network=True)
+    parser: lxml_html.HTMLParser = _local.parser
+    return parser
+
+
 def fragment(markup: str) -> lxml_html.HtmlElement:
     """Parse a fragment of HTML into one ``div``; any text gives a tree."""
-    clean = _FORBIDDEN.sub("", markup)[:_MAX_BYTES]
-    parser = lxml_html.HTMLParser(encoding="utf-8", huge_tree=False, no_network=True)
+    clean = _FORBIDDEN.sub("", markup)[:_LONGEST]
     try:
-        document = lxml_html.document_fromstring(f"<div>{clean}</div>".encode(), parser=parser)
+        document = lxml_html.document_fromstring(f"<div>{clean}</div>".encode(), parser=_parser())
     except (etree.ParserError, etree.XMLSyntaxError):
         return lxml_html.Element("div")
     body = document.find("body")

@@ -19,8 +19,30 @@ __all__ = ["Hit", "Passage", "Term", "fold", "title_key"]
 
 _UNSPACED = "\u0e00-\u0eff\u1000-\u109f\u1780-\u17ff\u3040-\u30ff\u3400-\u4dbf\u4e00-\u9fff\U00020000-\U0003ffff"
 _MARKS = "\u0300-\u036f\u0483-\u0487\u0591-\u05bd\u05bf-\u05c7\u0610-\u061a\u064b-\u065f\u0900-\u0903\u093a-\u094f"
-_WORD = re.compile(rf"[{_UNSPACED}]|(?:(?![{_UNSPACED}_])[\w{_MARKS}])+")
-_APOSTROPHES = "'\u2019"
+_ASCII_WORD = re.compile("[0-9A-Za-z]+")
+_SPACED_WORD = re.compile(rf"[\w{_MARKS}]+")
+_ANY_WORD = re.compile(rf"[{_UNSPACED}]|(?:(?![{_UNSPACED}])[\w{_MARKS}])+")
+_HAS_UNSPACED = re.compile(f"[{_UNSPACED}]")
+# "club's" is found by the term "club", but a reader counts it as one word.
+_JOINT = re.compile(r"['\u2019](?<=[^\W\d_].)(?=[^\W_])")
+
+
+def _pattern(text: str) -> re.Pattern[str]:
+    """Give the cheapest pattern that finds the words of this text; all three agree where they apply."""
+    if text.isascii():
+        return _ASCII_WORD
+    return _ANY_WORD if _HAS_UNSPACED.search(text) else _SPACED_WORD
+
+
+def _separated(text: str) -> str:
+    """Give a text of the same length in which the underscore, a word character to ``re``, parts words."""
+    return text.replace("_", " ")
+
+
+def _folded_words(text: str) -> list[str]:
+    pattern = _pattern(text)
+    words: list[str] = pattern.findall(_separated(text).lower())
+    return words if pattern is _ASCII_WORD else [word if word.isascii() else fold(word) for word in words]
 
 
 @lru_cache(maxsize=1 << 16)
@@ -54,7 +76,7 @@ class Term:
         Raises ValueError when no word is left to look for.
         """
         words: list[tuple[str, bool]] = []
-        for match in _WORD.finditer(text):
+        for match in _pattern(text).finditer(_separated(text)):
             words.append((fold(match.group()), text[match.end() : match.end() + 1] == "*"))
         if not words:
             raise ValueError(f"“{text}” has no word in it")
@@ -62,25 +84,20 @@ class Term:
 
 
 class Passage:
-    """A plain text with an index over its folded words. Equal texts make equal passages."""
+    """A plain text with its folded words. Equal texts make equal passages.
+
+    The index over the words and their places in the text are made when they are first asked for.
+    """
 
     __slots__ = ("_places", "_spans", "_vocabulary", "_words", "text", "word_count")
 
     def __init__(self, text: str) -> None:
         self.text = text
-        self._words: list[str] = []
-        self._spans: list[tuple[int, int]] = []
-        self._places: dict[str, list[int]] = {}
+        self._words = _folded_words(text)
+        self.word_count = len(self._words) - len(_JOINT.findall(text))
+        self._places: dict[str, list[int]] | None = None
+        self._spans: list[tuple[int, int]] | None = None
         self._vocabulary: list[str] | None = None
-        self.word_count = 0
-        for place, match in enumerate(_WORD.finditer(text)):
-            word, start = fold(match.group()), match.start()
-            self._words.append(word)
-            self._spans.append(match.span())
-            self._places.setdefault(word, []).append(place)
-            # "club's" is found by the term "club", but a reader counts it as one word.
-            if not (start >= 2 and text[start - 1] in _APOSTROPHES and text[start - 2].isalpha()):
-                self.word_count += 1
 
     @classmethod
     def of_text(cls, text: str) -> "Passage":
@@ -112,18 +129,36 @@ class Passage:
         length = len(term.words)
         for place in self._starts(first, prefix=prefix):
             if self._goes_on(term.words, place):
-                yield Hit(self._spans[place][0], self._spans[place + length - 1][1])
+                spans = self._all_spans()
+                yield Hit(spans[place][0], spans[place + length - 1][1])
+
+    def _all_spans(self) -> list[tuple[int, int]]:
+        if self._spans is None:
+            self._spans = [match.span() for match in _pattern(self.text).finditer(_separated(self.text))]
+        return self._spans
+
+    def _index(self) -> dict[str, list[int]]:
+        if self._places is None:
+            places: dict[str, list[int]] = {}
+            for place, word in enumerate(self._words):
+                if word in places:
+                    places[word].append(place)
+                else:
+                    places[word] = [place]
+            self._places = places
+        return self._places
 
     def _starts(self, word: str, *, prefix: bool) -> list[int]:
+        places = self._index()
         if not prefix:
-            return self._places.get(word, [])
+            return places.get(word, [])
         if self._vocabulary is None:
-            self._vocabulary = sorted(self._places)
+            self._vocabulary = sorted(places)
         found: list[int] = []
         for index in range(bisect_left(self._vocabulary, word), len(self._vocabulary)):
             if not self._vocabulary[index].startswith(word):
                 break
-            found.extend(self._places[self._vocabulary[index]])
+            found.extend(places[self._vocabulary[index]])
         return sorted(found)
 
     def _goes_on(self, words: tuple[tuple[str, bool], ...], place: int) -> bool:
@@ -135,4 +170,4 @@ class Passage:
 
 def title_key(title: str) -> str:
     """Give a title as it is compared: its folded words with single spaces between them."""
-    return " ".join(fold(match.group()) for match in _WORD.finditer(title))
+    return " ".join(_folded_words(title))

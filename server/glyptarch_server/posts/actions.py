@@ -1,11 +1,10 @@
 """Writing posts, and moving them between states."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from datetime import datetime
 
 from django.db import transaction
 from glyptarch_core.match import keys_of
-from glyptarch_core.ports import Key
 from glyptarch_core.text import slugify, unused
 from glyptarch_core.trace import Decision, Draft, Verdict
 
@@ -17,7 +16,7 @@ from glyptarch_server.posts.lifecycle import PostState, may_move
 from glyptarch_server.posts.models import Post, PostKey
 from glyptarch_server.posts.queries import key_hash, slugs_like
 
-__all__ = ["move_post", "remember_duplicate", "write_posts"]
+__all__ = ["move_post", "remember_duplicates", "write_posts"]
 
 _STATES = {
     Verdict.PUBLISH: PostState.PUBLISHED,
@@ -60,8 +59,7 @@ def write_posts(
         post.byline = bylines.get(draft.byline.lower())
     Post.objects.bulk_create(posts)
     _tag(blog, posts, drafts)
-    remembered = [_key(post, key) for post, (_, decision) in zip(posts, kept, strict=True) for key in _keys(decision)]
-    PostKey.objects.bulk_create(remembered, ignore_conflicts=True)
+    _remember((post.pk, item, decision) for post, (item, decision) in zip(posts, kept, strict=True))
     return {post.item_id: post for post in posts}
 
 
@@ -99,22 +97,21 @@ def _tag(blog: Blog, posts: Sequence[Post], drafts: Sequence[Draft]) -> None:
     through._default_manager.bulk_create([through(post_id=post, tag_id=tag) for post, tag in sorted(pairs)])
 
 
-def _keys(decision: Decision) -> Sequence[Key]:
-    return keys_of(decision.captured)
-
-
-def _key(post: Post, key: Key) -> PostKey:
-    return PostKey(post=post, kind=key.kind.value, value_hash=key_hash(key.value))
-
-
-def remember_duplicate(found: Sequence[tuple[int, Decision]]) -> None:
-    """Keep the keys of duplicates with the posts (given by number) that they were found to repeat."""
+def _remember(found: Iterable[tuple[int, int, Decision]]) -> None:
     keys = [
-        PostKey(post_id=post, kind=key.kind.value, value_hash=key_hash(key.value))
-        for post, decision in found
-        for key in _keys(decision)
+        PostKey(post_id=post, item_id=item, kind=key.kind.value, value_hash=key_hash(key.value))
+        for post, item, decision in found
+        for key in keys_of(decision.captured)
     ]
     PostKey.objects.bulk_create(keys, ignore_conflicts=True)
+
+
+def remember_duplicates(found: Iterable[tuple[int, int, Decision]]) -> None:
+    """Keep the keys of duplicates with the posts that they repeat: ``(post, item, decision)`` for each.
+
+    A later item that is like the duplicate only is so known to be there as well.
+    """
+    _remember(found)
 
 
 def move_post(post: Post, to: PostState, *, now: datetime) -> Post:

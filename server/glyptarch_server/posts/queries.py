@@ -43,8 +43,8 @@ def post_ref(post_id: int) -> str:
 class PostMemory(Memory):
     """What posts exist, as seen by one campaign.
 
-    Posts made by this campaign from the items in ``leaving_out`` are not counted: a proof asks
-    what would become of those items as if they came for the first time, as a run does.
+    What this campaign remembers of the items in ``leaving_out`` is not counted: a proof asks what
+    would become of those items as if they came for the first time, as a run does.
     """
 
     def __init__(self, campaign: Campaign, *, leaving_out: Collection[int] = ()) -> None:
@@ -62,7 +62,7 @@ class PostMemory(Memory):
         if since is not None:
             rows = rows.filter(post__date__gte=since)
         if self._leaving_out:
-            rows = rows.exclude(post__campaign=self._campaign, post__item__in=self._leaving_out)
+            rows = rows.exclude(post__campaign=self._campaign, item__in=self._leaving_out)
         found = rows.order_by("-post__date", "-post").values_list(
             "kind", "value_hash", "post_id", "post__title", "post__link", "post__date"
         )

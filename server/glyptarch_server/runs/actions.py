@@ -19,7 +19,7 @@ from glyptarch_server.common.problems import Conflict
 from glyptarch_server.items.actions import keep_outcome
 from glyptarch_server.items.models import Item
 from glyptarch_server.items.queries import as_captured
-from glyptarch_server.posts.actions import remember_duplicate, write_posts
+from glyptarch_server.posts.actions import remember_duplicates, write_posts
 from glyptarch_server.posts.models import Post
 from glyptarch_server.posts.queries import PostMemory, post_ref
 from glyptarch_server.runs import queries
@@ -116,7 +116,7 @@ def decide_batch(run: Run, rows: Sequence[Item], *, now: datetime) -> None:
             campaign, run.revision, [(row.pk, one) for row, one in pairs if one.verdict.kept], now=now
         )
         Decision.objects.bulk_create([_row(run, row, one, posts.get(row.pk), now) for row, one in pairs])
-        remember_duplicate(_repeated(pairs, posts))
+        remember_duplicates(_repeated(pairs, posts))
 
 
 def _row(run: Run, item: Item, decision: CoreDecision, post: Post | None, now: datetime) -> Decision:
@@ -133,16 +133,16 @@ def _row(run: Run, item: Item, decision: CoreDecision, post: Post | None, now: d
     )
 
 
-def _repeated(pairs: Sequence[tuple[Item, CoreDecision]], posts: dict[int, Post]) -> list[tuple[int, CoreDecision]]:
-    """Pair each duplicate with the number of the post it repeats."""
+def _repeated(pairs: Sequence[tuple[Item, CoreDecision]], posts: dict[int, Post]) -> list[tuple[int, int, CoreDecision]]:
+    """Give each duplicate with the number of the post it repeats and its own."""
     numbers = {item_ref(one.captured.item): posts[row.pk].pk for row, one in pairs if row.pk in posts}
     found = []
-    for _, decision in pairs:
+    for row, decision in pairs:
         if decision.verdict is Verdict.DUPLICATE and decision.reason:
             ref = str(decision.reason.data.get("ref", ""))
             number = numbers.get(ref) or (int(ref[5:]) if ref.startswith(post_ref(0)[:5]) else None)
             if number:
-                found.append((number, decision))
+                found.append((number, row.pk, decision))
     return found
 
 

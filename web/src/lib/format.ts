@@ -32,6 +32,12 @@ export function ago(iso: string, now: number = Date.now()): string {
   return `${Math.floor(seconds / DAY)} d`;
 }
 
+/** “4 min ago”, “just now”. */
+export function since(iso: string, now: number = Date.now()): string {
+  const age = ago(iso, now);
+  return age === "now" ? "just now" : `${age} ago`;
+}
+
 /** A number of hours in the unit a person would use. */
 export function hours(value: number): string {
   return value >= 48 && value % 24 === 0 ? plural(value / 24, "day") : plural(value, "hour");

@@ -1,6 +1,6 @@
 import type { PostState } from "@/api/posts";
 import type { Note, Stage, Verdict } from "@/api/proofs";
-import { hours } from "./format";
+import { hours, plural } from "./format";
 
 /** A trace is codes and values; here it is put into words. `strong` is the part that decides. */
 export interface Words {
@@ -73,7 +73,7 @@ function terms(note: Note): string {
 
 function age(data: Data): string {
   const value = number(data, "hours");
-  return value < 48 ? `${value} hours old` : `${Math.floor(value / 24)} days old`;
+  return value < 48 ? `${plural(value, "hour")} old` : `${Math.floor(value / 24)} days old`;
 }
 
 function matched(data: Data): string {

@@ -108,7 +108,7 @@ export function Funnel({ proof, document, stage, onStage }: FunnelProps) {
               aria-pressed={one === stage}
               onClick={() => onStage(one)}
               className={clsx(
-                "relative border-r border-line2 px-3.5 py-2 text-left last:border-0 hover:bg-verd/5",
+                "relative flex flex-col items-start border-r border-line2 px-3.5 py-2 text-left last:border-0 hover:bg-verd/5",
                 one === stage &&
                   "bg-verd/6 after:absolute after:inset-x-0 after:-bottom-px after:h-[3px] after:bg-verd",
               )}
@@ -117,7 +117,7 @@ export function Funnel({ proof, document, stage, onStage }: FunnelProps) {
               <span className="absolute top-2 right-3.5 text-[17px] font-semibold">
                 {proof ? count(counts.through) : "–"}
               </span>
-              <span className="block truncate text-[11.5px] text-ink3">{stageNote(one, document)}</span>
+              <span className="max-w-full truncate text-[11.5px] text-ink3">{stageNote(one, document)}</span>
               <span className="absolute right-2 bottom-2 left-3.5 line-clamp-2 text-[11.5px] leading-snug text-ink2">
                 {proof && <Loss stage={one} counts={counts} held={held} published={published} />}
               </span>

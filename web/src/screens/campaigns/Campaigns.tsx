@@ -10,7 +10,7 @@ import { Loading } from "@/components/Loading";
 import { Paging } from "@/components/Paging";
 import { SearchBox } from "@/components/SearchBox";
 import { desk } from "@/lib/blog-path";
-import { ago, count, plural } from "@/lib/format";
+import { count, plural, since } from "@/lib/format";
 import { buttonLook } from "@/ui/Button";
 import { Lozenge } from "@/ui/Lozenge";
 import { Pill, type PillTone } from "@/ui/Pill";
@@ -37,7 +37,7 @@ function LastRun({ row, blog }: { row: CampaignRow; blog: string }) {
   return (
     <Link className="hover:text-verd" to={desk.run(blog, run.id)}>
       {run.state === "failed" && <span className="font-semibold text-madder">failed, </span>}
-      {ago(run.asked_at)} ago · {plural(made, "post")} of {plural(run.fresh, "new item")}
+      {since(run.asked_at)} · {plural(made, "post")} of {plural(run.fresh, "new item")}
     </Link>
   );
 }

@@ -10,7 +10,7 @@ import { Loading } from "@/components/Loading";
 import { Paging } from "@/components/Paging";
 import { SearchBox } from "@/components/SearchBox";
 import { desk } from "@/lib/blog-path";
-import { ago, plural } from "@/lib/format";
+import { plural, since } from "@/lib/format";
 import { buttonLook } from "@/ui/Button";
 import { Lozenge } from "@/ui/Lozenge";
 import { Spark } from "@/ui/Spark";
@@ -28,11 +28,11 @@ function Health({ source }: { source: Source }) {
   if (source.read_error) {
     return (
       <span className="text-madder" title={source.read_detail}>
-        failed {ago(source.read_at)} ago: {source.read_detail}
+        failed {since(source.read_at)}: {source.read_detail}
       </span>
     );
   }
-  return <span className="text-ink3">read {ago(source.read_at)} ago</span>;
+  return <span className="text-ink3">read {since(source.read_at)}</span>;
 }
 
 function Row({ blog, source, campaigns }: { blog: string; source: Source; campaigns: readonly string[] }) {
