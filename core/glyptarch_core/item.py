@@ -99,19 +99,18 @@ class SourceCard:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Features:
-    """What does not depend on any rule, computed once for an item."""
+    """What does not depend on any rule, computed once for an item.
+
+    ``words`` counts the text, or the summary where there is no text.
+    """
 
     title: Passage
     text: Passage
     summary: Passage
+    words: int
     identity_key: str
     link_key: str
     title_key: str
-
-    @property
-    def words(self) -> int:
-        """Number of words in the text, or in the summary where there is no text."""
-        return self.text.word_count or self.summary.word_count
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -139,10 +138,12 @@ def _identity_key(item: Item) -> str:
 
 def features_of(item: Item) -> Features:
     """Read off an item what the stages need again and again."""
+    text, summary = Passage.of_html(item.body), Passage.of_html(item.summary)
     return Features(
         title=Passage.of_text(item.title),
-        text=Passage.of_html(item.body),
-        summary=Passage.of_html(item.summary),
+        text=text,
+        summary=summary,
+        words=text.word_count or summary.word_count,
         identity_key=_identity_key(item),
         link_key=canonical_link(item.link),
         title_key=title_key(item.title),

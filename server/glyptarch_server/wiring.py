@@ -5,9 +5,9 @@ from functools import cache
 from django.conf import settings
 
 from glyptarch_server.adapters.clock import Clock, system_clock
-from glyptarch_server.adapters.fetch import Fetched, FetchError, FetchLimits, FetchPortal, FetchRequest
+from glyptarch_server.adapters.fetch import FetchCode, Fetched, FetchError, FetchLimits, FetchPortal, FetchRequest
 
-__all__ = ["Clock", "FetchError", "FetchLimits", "FetchPortal", "FetchRequest", "Fetched", "clock", "fetcher"]
+__all__ = ["Clock", "FetchCode", "FetchError", "FetchLimits", "FetchPortal", "FetchRequest", "Fetched", "clock", "fetcher"]
 
 
 @cache

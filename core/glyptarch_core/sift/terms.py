@@ -47,7 +47,7 @@ class TermsRule(SiftRuleBase):
 
 def _passages(field: TermsField, captured: Captured) -> Sequence[tuple[str, Passage]]:
     features = captured.features
-    text = ("text", features.text) if features.text.word_count else ("summary", features.summary)
+    text = ("text", features.text) if features.text.text else ("summary", features.summary)
     match field:
         case TermsField.TITLE_OR_TEXT:
             return (("title", features.title), text)

@@ -86,15 +86,14 @@ class Term:
 class Passage:
     """A plain text with its folded words. Equal texts make equal passages.
 
-    The index over the words and their places in the text are made when they are first asked for.
+    Words, their index and their places in the text are made when they are first asked for.
     """
 
-    __slots__ = ("_places", "_spans", "_vocabulary", "_words", "text", "word_count")
+    __slots__ = ("_folded", "_places", "_spans", "_vocabulary", "text")
 
     def __init__(self, text: str) -> None:
         self.text = text
-        self._words = _folded_words(text)
-        self.word_count = len(self._words) - len(_JOINT.findall(text))
+        self._folded: list[str] | None = None
         self._places: dict[str, list[int]] | None = None
         self._spans: list[tuple[int, int]] | None = None
         self._vocabulary: list[str] | None = None
@@ -116,12 +115,23 @@ class Passage:
         return hash(self.text)
 
     def __repr__(self) -> str:
-        return f"Passage({self.text[:40]!r}, {self.word_count} words)"
+        return f"Passage({self.text[:40]!r})"
+
+    @property
+    def _words(self) -> list[str]:
+        if self._folded is None:
+            self._folded = _folded_words(self.text)
+        return self._folded
 
     @property
     def words(self) -> tuple[str, ...]:
         """The folded words in their order."""
         return tuple(self._words)
+
+    @property
+    def word_count(self) -> int:
+        """How many words a reader would count."""
+        return len(self._words) - len(_JOINT.findall(self.text))
 
     def find(self, term: Term) -> Iterator[Hit]:
         """Give every place where the term stands, in the order of the text."""
@@ -162,9 +172,12 @@ class Passage:
         return sorted(found)
 
     def _goes_on(self, words: tuple[tuple[str, bool], ...], place: int) -> bool:
-        if place + len(words) > len(self._words):
+        if len(words) == 1:
+            return True
+        found = self._words[place + 1 : place + len(words)]
+        if len(found) < len(words) - 1:
             return False
-        following = zip(words[1:], self._words[place + 1 : place + len(words)], strict=True)
+        following = zip(words[1:], found, strict=True)
         return all(word.startswith(want) if prefix else word == want for (want, prefix), word in following)
 
 

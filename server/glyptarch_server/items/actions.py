@@ -2,7 +2,7 @@
 
 import hashlib
 from collections.abc import Iterable
-from dataclasses import asdict
+from dataclasses import asdict, replace
 from datetime import datetime
 
 from django.db import transaction
@@ -31,7 +31,11 @@ _CHANGEABLE = [
     "language",
     "credit",
     "raw",
+    "text",
+    "summary_text",
     "words",
+    "link_key",
+    "title_key",
     "content_hash",
     "changed_at",
 ]
@@ -42,6 +46,8 @@ def _identity_hash(identity: str) -> str:
 
 
 def _row(source: Source, item: CoreItem, now: datetime) -> Item:
+    item = replace(item, source=source.key)
+    features = features_of(item)
     return Item(
         source=source,
         identity=item.identity,
@@ -58,7 +64,12 @@ def _row(source: Source, item: CoreItem, now: datetime) -> Item:
         language=item.language[:35],
         credit=asdict(item.credit) if item.credit else None,
         raw=item.raw,
-        words=features_of(item).words,
+        text=features.text.text,
+        summary_text=features.summary.text,
+        words=features.words,
+        identity_key=features.identity_key,
+        link_key=features.link_key,
+        title_key=features.title_key,
         content_hash=item.content_hash(),
         captured_at=now,
         changed_at=now,

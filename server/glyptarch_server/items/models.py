@@ -8,6 +8,7 @@ __all__ = ["Item"]
 class Item(models.Model):
     """One entry as a source gave it last, with what was read off it once.
 
+    ``text``, ``summary_text`` and the keys are the item's features, as the core computes them.
     ``dated`` is the time it counts from: published, else updated, else captured.
     """
 
@@ -26,7 +27,12 @@ class Item(models.Model):
     language = models.CharField(max_length=35, blank=True)
     credit = models.JSONField(null=True)
     raw = models.JSONField(default=dict)
+    text = models.TextField(blank=True)
+    summary_text = models.TextField(blank=True)
     words = models.PositiveIntegerField(default=0)
+    identity_key = models.CharField(max_length=2100, blank=True)
+    link_key = models.CharField(max_length=4000, blank=True)
+    title_key = models.CharField(max_length=1100, blank=True)
     content_hash = models.CharField(max_length=64)
     captured_at = models.DateTimeField()
     changed_at = models.DateTimeField()

@@ -13,9 +13,9 @@ from glyptarch_core.item import (
     MediaKind,
     MediaOrigin,
     SourceCard,
-    features_of,
 )
 from glyptarch_core.item import Item as CoreItem
+from glyptarch_core.text import Passage
 
 from glyptarch_server.items.models import Item
 from glyptarch_server.sources.models import Source
@@ -33,33 +33,31 @@ def recent_items(sources: Collection[Source], *, since: datetime, limit: int) ->
     return list(items_of(sources).filter(dated__gte=since).order_by("-dated", "-pk")[:limit])
 
 
-@lru_cache(maxsize=4000)
-def _features(_key: tuple[int, str], holder: "_Holder") -> Features:
-    return features_of(holder.item)
-
-
-class _Holder:
-    """Carries an item past the cache, which goes by row and content hash alone."""
-
-    __slots__ = ("item",)
-
-    def __init__(self, item: CoreItem) -> None:
-        self.item = item
-
-    def __eq__(self, other: object) -> bool:
-        return isinstance(other, _Holder)
-
-    def __hash__(self) -> int:
-        return 0
-
-
 def _media(value: dict[str, object]) -> Media:
     return Media(**{**value, "kind": MediaKind(value["kind"]), "origin": MediaOrigin(value["origin"])})  # type: ignore[arg-type]
 
 
 def as_captured(rows: Iterable[Item]) -> list[Captured]:
-    """Give rows as the core takes them; features come from a cache where the content is unchanged."""
+    """Give rows as the core takes them; features are read from the row, none is computed again."""
     return [_captured(row) for row in rows]
+
+
+# Passages keep the words of a text once they have been asked for; the next proof finds them here.
+@lru_cache(maxsize=20_000)
+def _passage(text: str) -> Passage:
+    return Passage.of_text(text)
+
+
+def _features(row: Item) -> Features:
+    return Features(
+        title=_passage(row.title),
+        text=_passage(row.text),
+        summary=_passage(row.summary_text),
+        words=row.words,
+        identity_key=row.identity_key,
+        link_key=row.link_key,
+        title_key=row.title_key,
+    )
 
 
 def _captured(row: Item) -> Captured:
@@ -81,7 +79,7 @@ def _captured(row: Item) -> Captured:
     )
     return Captured(
         item=item,
-        features=_features((row.pk, row.content_hash), _Holder(item)),
+        features=_features(row),
         source=SourceCard(key=source.key, title=source.title, link=source.link),
         captured_at=row.captured_at,
     )

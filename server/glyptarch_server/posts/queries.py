@@ -27,6 +27,7 @@ __all__ = [
     "state_counts",
 ]
 
+_ITEM_TEXTS = ("item__raw", "item__body", "item__summary", "item__text", "item__summary_text")
 _SORTS = {"newest": ("-date", "-pk"), "oldest": ("date", "pk"), "title": ("title", "pk")}
 
 
@@ -82,7 +83,7 @@ def listed_posts(
     blog: Blog, *, state: str = "", campaign: str = "", source: str = "", search: str = "", sort: str = "newest"
 ) -> QuerySet[Post]:
     """Give the posts of a blog for the desk, whatever their state."""
-    rows = _with_names(Post.objects.filter(blog=blog)).defer("body", "item__raw", "item__body", "item__summary")
+    rows = _with_names(Post.objects.filter(blog=blog)).defer("body", *_ITEM_TEXTS)
     if state:
         rows = rows.filter(state=state)
     if campaign:
@@ -118,7 +119,7 @@ def public_posts(blog: Blog, *, category: str = "", tag: str = "") -> QuerySet[P
     return (
         rows.select_related("category", "byline", "item__source")
         .prefetch_related("tags")
-        .defer("item__raw", "item__body", "item__summary")
+        .defer(*_ITEM_TEXTS)
         .order_by("-date", "-pk")
     )
 

@@ -2,7 +2,6 @@
 
 from typing import TYPE_CHECKING, Any
 
-from glyptarch_core.text import plain_text
 from glyptarch_core.trace import Decision as CoreDecision
 from glyptarch_core.trace import Draft, Stage, Verdict
 
@@ -40,8 +39,8 @@ def _item(row: "Item") -> ItemOut:
         title=row.title,
         link=row.link,
         identity=row.identity,
-        summary=plain_text(row.summary),
-        text=plain_text(row.body),
+        summary=row.summary_text,
+        text=row.text,
         authors=row.authors,
         categories=row.categories,
         published=row.published,
@@ -96,6 +95,7 @@ def proof_out(proof: Proof) -> ProofOut:
         milliseconds=proof.milliseconds,
         days=PROOF_DAYS,
         revision=proof.revision,
+        undecided=proof.undecided,
         items=[_proof_row(proved) for proved in proof.items],
         stages=[
             StageOut(

@@ -1,5 +1,6 @@
 """The proof: a dry run over captured items. Reads, decides, counts; writes nothing."""
 
+import threading
 import time
 from collections import Counter
 from collections.abc import Mapping, Sequence
@@ -10,12 +11,13 @@ from glyptarch_core.campaign import CampaignDocument
 from glyptarch_core.pipeline import decide
 from glyptarch_core.trace import Decision, Note, Stage, Verdict
 
-from glyptarch_server.campaigns.models import Campaign
+from glyptarch_server.campaigns.models import Campaign, Revision
 from glyptarch_server.campaigns.queries import document_of, latest_revision, sources_for
 from glyptarch_server.common.problems import NotFound
 from glyptarch_server.items.models import Item
 from glyptarch_server.items.queries import as_captured, recent_items
 from glyptarch_server.posts.queries import PostMemory
+from glyptarch_server.runs.queries import decided_count
 
 __all__ = ["PROOF_DAYS", "Proof", "Proved", "RuleEffect", "StageCount", "make_proof", "prove_one"]
 
@@ -23,6 +25,7 @@ PROOF_DAYS = 30
 """How far back a proof looks, in days."""
 
 _MOST_ITEMS = 1000
+_MOST_KEPT = 4
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -65,15 +68,37 @@ class Proof:
     as_of: datetime
     milliseconds: int
     revision: int
+    undecided: int
     items: Sequence[Proved]
     stages: Sequence[StageCount]
     rules: Mapping[str, RuleEffect]
 
 
+_kept: dict[tuple[int, int, datetime, CampaignDocument], Proof] = {}
+_kept_lock = threading.Lock()
+
+
 def make_proof(campaign: Campaign, document: CampaignDocument, *, now: datetime) -> Proof:
-    """Decide the captured items of the last days by the given rules and by the saved ones."""
-    begun = time.perf_counter()
+    """Decide the captured items of the last days by the given rules and by the saved ones.
+
+    The last few proofs are kept for a moment, so that looking at one item after another does
+    not make the proof again each time.
+    """
     revision = latest_revision(campaign)
+    key = (campaign.pk, revision.pk, now, document)
+    with _kept_lock:
+        kept = _kept.get(key)
+    if kept is None:
+        kept = _prove(campaign, document, revision, now=now)
+        with _kept_lock:
+            _kept[key] = kept
+            while len(_kept) > _MOST_KEPT:
+                _kept.pop(next(iter(_kept)))
+    return kept
+
+
+def _prove(campaign: Campaign, document: CampaignDocument, revision: Revision, *, now: datetime) -> Proof:
+    begun = time.perf_counter()
     saved_document = document_of(revision)
     sources = {source.pk: source for d in (document, saved_document) for source in sources_for(campaign.blog, d)}
     rows = recent_items(list(sources.values()), since=now - timedelta(days=PROOF_DAYS), limit=_MOST_ITEMS)
@@ -90,6 +115,7 @@ def make_proof(campaign: Campaign, document: CampaignDocument, *, now: datetime)
         as_of=now,
         milliseconds=round((time.perf_counter() - begun) * 1000),
         revision=revision.number,
+        undecided=len(proved) - decided_count(campaign, [one.row for one in proved]),
         items=proved,
         stages=_stages([one.decision for one in proved]),
         rules=_effects(proved),
@@ -128,6 +154,10 @@ def _against(decision: Decision) -> list[Note]:
     return [note for note in decision.trace if note.against and note.rule]
 
 
+def _changing(decision: Decision) -> list[Note]:
+    return [note for note in decision.trace if note.code.startswith("step.") and note.code != "step.nothing"]
+
+
 def _effects(proved: Sequence[Proved]) -> dict[str, RuleEffect]:
     effects: dict[str, RuleEffect] = {}
     for one in proved:
@@ -136,9 +166,8 @@ def _effects(proved: Sequence[Proved]) -> dict[str, RuleEffect]:
             effect = effects.setdefault(f"{note.stage.value}.{note.rule}", RuleEffect())
             effect.against += 1
             effect.alone += len(against) == 1
-        for note in _against(one.saved):
+        for note in _changing(one.decision):
+            effects.setdefault(f"{note.stage.value}.{note.rule}", RuleEffect()).against += 1
+        for note in [*_against(one.saved), *_changing(one.saved)]:
             effects.setdefault(f"{note.stage.value}.{note.rule}", RuleEffect()).was_against += 1
-        for note in one.decision.trace:
-            if note.code.startswith("step.") and note.code != "step.nothing":
-                effects.setdefault(f"{note.stage.value}.{note.rule}", RuleEffect()).against += 1
     return effects

@@ -16,6 +16,7 @@ from glyptarch_server.sources.models import Source
 
 __all__ = [
     "active_run",
+    "decided_count",
     "decision_of",
     "decision_of_post",
     "last_runs",
@@ -84,10 +85,15 @@ def undecided(campaign: Campaign, sources: Sequence[Source], *, up_to: datetime 
     return rows.order_by("dated", "pk")
 
 
+def decided_count(campaign: Campaign, items: Collection[Item]) -> int:
+    """Give how many of some items this campaign has decided."""
+    return Decision.objects.filter(campaign=campaign, item__in=list(items)).count()
+
+
 def listed_decisions(run: Run, *, verdict: str = "", search: str = "") -> QuerySet[Decision]:
     """Give the decisions of a run, without their traces."""
     rows = run.decisions.select_related("item__source", "post").defer(
-        "trace", "item__raw", "item__body", "item__summary", "post__body"
+        "trace", "item__raw", "item__body", "item__summary", "item__text", "item__summary_text", "post__body"
     )
     if verdict:
         rows = rows.filter(verdict=verdict)

@@ -150,6 +150,7 @@ class ProofOut(Schema):
     milliseconds: int
     days: int
     revision: int
+    undecided: int
     items: list[ProofRowOut]
     stages: list[StageOut]
     rules: dict[str, RuleEffectOut]

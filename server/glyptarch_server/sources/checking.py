@@ -7,7 +7,7 @@ from glyptarch_core.errors import ParseError
 from glyptarch_core.item import Item, MediaKind, features_of
 from glyptarch_core.readers import Feed, FeedLink, discover_feeds, read_feed
 
-from glyptarch_server.wiring import Fetched, FetchError, FetchPortal, FetchRequest
+from glyptarch_server.wiring import FetchCode, Fetched, FetchError, FetchPortal, FetchRequest
 
 __all__ = ["Checked", "Sample", "check_addresses", "normal_address"]
 
@@ -52,7 +52,18 @@ def normal_address(address: str) -> str:
 def check_addresses(addresses: Sequence[str], fetcher: FetchPortal) -> list[Checked]:
     """Fetch and read every address; one that fails does not stop the others."""
     answers = fetcher.fetch_all([FetchRequest(url=normal_address(address)) for address in addresses])
+    plain = [place for place, address in enumerate(addresses) if _wants_plain_http(address, answers[place])]
+    again = fetcher.fetch_all([FetchRequest(url=f"http://{addresses[place].strip()}") for place in plain])
+    for place, answer in zip(plain, again, strict=True):
+        if isinstance(answer, Fetched):
+            answers[place] = answer
     return [_checked(address, answer) for address, answer in zip(addresses, answers, strict=True)]
+
+
+def _wants_plain_http(address: str, answer: Fetched | FetchError) -> bool:
+    """Whether https, tried since no scheme was typed, is not spoken there."""
+    typed = "://" in address or address.strip().lower().startswith("feed:")
+    return not typed and isinstance(answer, FetchError) and answer.code in {FetchCode.TLS, FetchCode.UNREACHABLE}
 
 
 def _checked(address: str, answer: Fetched | FetchError) -> Checked:

@@ -14,7 +14,9 @@ export const campaignsQuery = (blog: string, search = "", offset = 0) =>
     queryKey: ["campaigns", blog, search, offset],
     queryFn: () =>
       unwrap(
-        client.GET("/api/blogs/{blog}/campaign-overview", { params: { path: { blog }, query: { search, offset } } }),
+        client.GET("/api/blogs/{blog}/campaign-overview", {
+          params: { path: { blog }, query: { search, offset } },
+        }),
       ),
     placeholderData: keepPreviousData,
   });

@@ -1347,6 +1347,8 @@ export interface components {
             };
             /** Stages */
             stages: components["schemas"]["StageOut"][];
+            /** Undecided */
+            undecided: number;
         };
         /**
          * ProofRowOut

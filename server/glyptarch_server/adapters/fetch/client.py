@@ -178,7 +178,7 @@ def _client_error(error: aiohttp.ClientError, url: str) -> FetchError:
     if isinstance(error, aiohttp.ClientConnectorDNSError):
         return FetchError(FetchCode.UNKNOWN_HOST, f"No site is known by the name {host}.")
     if isinstance(error, aiohttp.ClientSSLError):
-        return FetchError(FetchCode.TLS, f"{host} has no valid certificate.")
+        return FetchError(FetchCode.TLS, f"{host} does not answer over TLS with a valid certificate.")
     if isinstance(error, aiohttp.ClientPayloadError | aiohttp.ServerDisconnectedError):
         return FetchError(FetchCode.CUT_OFF, f"The answer from {url} broke off before its end.")
     if isinstance(error, aiohttp.InvalidURL):

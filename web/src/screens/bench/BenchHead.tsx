@@ -69,7 +69,7 @@ export function BenchHead({ blog, campaign, bench }: BenchHeadProps) {
     >
       <span className="text-ink3" aria-live="polite">
         {proof &&
-          `Proof of ${plural(proof.items.length, "item")} from the last ${proof.days} days · ${milliseconds(proof.milliseconds)}`}
+          `Proof of ${plural(proof.items.length, "item")} of the last ${proof.days} days in ${milliseconds(proof.milliseconds)} · ${proof.undecided ? `${plural(proof.undecided, "waits", "wait")} for a run` : "all decided"}`}
       </span>
       <Button
         busy={running.isPending}

@@ -48,7 +48,7 @@ export function BenchScreen({ blog, campaign }: { blog: string; campaign: Campai
           setFilter((before) => (before === "changed" || before === "kept" ? before : "left"));
         }}
       />
-      <div className="grid min-h-0 flex-1 grid-cols-[332px_minmax(0,1fr)_404px]">
+      <div className="grid min-h-0 flex-1 grid-rows-[minmax(0,1fr)] grid-cols-[332px_minmax(0,1fr)_404px]">
         <StagePanel blog={blog} stage={stage} bench={bench} />
         <ItemList
           proof={proof}

@@ -31,7 +31,7 @@ export default function PostPage() {
       >
         <PostActions blog={blog} post={data} moving={moving} />
       </Head>
-      <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_404px]">
+      <div className="grid min-h-0 flex-1 grid-rows-[minmax(0,1fr)] grid-cols-[minmax(0,1fr)_404px]">
         <div className="min-h-0 bg-sunk p-4">
           {preview.error && <ErrorNote error={preview.error} onRetry={preview.refetch} />}
           {preview.data && <Preview html={preview.data.html} title={data.title} />}

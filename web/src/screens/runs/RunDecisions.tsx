@@ -64,7 +64,9 @@ export function RunDecisions({ blog, run, verdict }: { blog: string; run: Run; v
       {decisions.isPending && <Loading what="decisions" />}
       {decisions.data?.total === 0 && (
         <p className="border-t border-line2 p-6 text-center text-ink3">
-          {live ? "Nothing is decided yet." : "No item here. The sources may have had nothing new."}
+          {live
+            ? "Nothing is decided yet."
+            : "No item here. A run decides what no earlier run of this campaign has decided; new items come when the sources have some."}
         </p>
       )}
       <ul>
