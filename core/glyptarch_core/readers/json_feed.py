@@ -80,7 +80,7 @@ def _item(entry: Mapping[str, Any], feed: Mapping[str, Any], *, source: str, bas
         summary=text_to_html(_text(entry, "summary")),
         body=body,
         authors=_authors(entry) or _authors(feed),
-        categories=tuple(dict.fromkeys(tag[:200] for tag in entry.get("tags") or () if isinstance(tag, str) and tag)),
+        categories=_tags(entry),
         published=_time(_text(entry, "date_published")),
         updated=_time(_text(entry, "date_modified")),
         media=unique_media((*_pictures(entry, base), *_attachments(entry, base), *pictures_in(body))),
@@ -94,6 +94,12 @@ def _authors(holder: Mapping[str, Any]) -> tuple[str, ...]:
     people = given if isinstance(given, list) else [holder.get("author")]  # 1.0 had one author
     names = (_text(person, "name") for person in people if isinstance(person, Mapping))
     return tuple(dict.fromkeys(" ".join(name.split())[:200] for name in names if name.strip()))
+
+
+def _tags(entry: Mapping[str, Any]) -> tuple[str, ...]:
+    given = entry.get("tags")
+    tags = given if isinstance(given, list) else ()
+    return tuple(dict.fromkeys(tag[:200] for tag in tags if isinstance(tag, str) and tag))
 
 
 def _pictures(entry: Mapping[str, Any], base: str) -> Iterable[Media]:

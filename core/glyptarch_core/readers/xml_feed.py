@@ -4,7 +4,9 @@ feedparser is given a stream, never a string or bytes, since it would open or fe
 name. Its own sanitising and link resolving are off: nh3 and lxml do both later, and faster.
 """
 
+import codecs
 import io
+import re
 from calendar import timegm
 from collections.abc import Iterable, Mapping, Sequence
 from datetime import UTC, datetime
@@ -28,6 +30,9 @@ from glyptarch_core.text import absolute, plain_text, text_to_html
 
 __all__ = ["read"]
 
+_ROOT = re.compile(rb"<(?:\w+:)?(?:rss|feed|RDF)[\s>]")
+_ENTITY = re.compile(rb"""<!ENTITY(?:[^>"']|"[^"]*"|'[^']*')*>""", re.IGNORECASE)
+_ENCODING = re.compile(rb"""(<\?xml[^>]*encoding=["'])[^"']+(["'])""")
 _FORMATS = {
     "rss090": "RSS 0.90",
     "rss091n": "RSS 0.91",
@@ -50,7 +55,7 @@ def read(body: bytes, *, source: str, url: str, content_type: str) -> Feed:
     """Read the bytes of an XML feed; see :func:`glyptarch_core.readers.read_feed`."""
     try:
         parsed = feedparser.parse(
-            io.BytesIO(body),
+            io.BytesIO(_without_entities(body)),
             response_headers={"content-type": content_type, "content-location": url},
             sanitize_html=False,
             resolve_relative_uris=False,
@@ -77,6 +82,17 @@ def read(body: bytes, *, source: str, url: str, content_type: str) -> Feed:
         items=tuple(items),
         warnings=tuple(warnings),
     )
+
+
+def _without_entities(body: bytes) -> bytes:
+    """Take entity declarations out of the prolog: feedparser would expand them, however often they nest."""
+    if body[:2] in {codecs.BOM_UTF16_LE, codecs.BOM_UTF16_BE}:
+        body = _ENCODING.sub(rb"\1utf-8\2", body.decode("utf-16", "replace").encode(), count=1)
+    root = _ROOT.search(body)
+    prolog = body[: root.start()] if root else body
+    if b"<!ENTITY" not in prolog.upper():
+        return body
+    return _ENTITY.sub(b"", prolog) + body[len(prolog) :]
 
 
 def _feed_warnings(parsed: Any) -> Iterable[ReadWarning]:  # noqa: ANN401 - feedparser has no types

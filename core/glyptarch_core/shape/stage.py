@@ -14,7 +14,7 @@ from glyptarch_core.shape.base import Draftable
 from glyptarch_core.shape.lead import LeadSettings, choose_lead, without_picture
 from glyptarch_core.shape.registry import COMPILERS, ShapeStep
 from glyptarch_core.shape.templates import compile_template, variables
-from glyptarch_core.text import Unit, cut, paragraphs, plain_text, sanitise
+from glyptarch_core.text import Unit, cut, plain_text, sanitise
 from glyptarch_core.trace import Note, Stage
 
 __all__ = ["ExcerptFrom", "ExcerptSettings", "ShapeSettings", "Shaped", "compile_shape"]
@@ -74,10 +74,12 @@ class Shaped:
 
 
 def _blocks(settings: ExcerptSettings, captured: Captured, parts: Draftable) -> tuple[list[str], str]:
-    body = (paragraphs(parts.body), "text")
-    summary = (paragraphs(captured.item.summary), "summary")
-    preferred, other = (body, summary) if settings.taken_from is ExcerptFrom.TEXT else (summary, body)
-    return preferred if preferred[0] else other
+    features = captured.features
+    known = features.text.text if parts.body == captured.item.body else plain_text(parts.body)
+    texts = {"text": known, "summary": features.summary.text}
+    first, second = ("text", "summary") if settings.taken_from is ExcerptFrom.TEXT else ("summary", "text")
+    chosen = first if texts[first] else second
+    return texts[chosen].split("\n"), chosen
 
 
 def compile_shape(settings: ShapeSettings) -> Callable[[Captured, str], Shaped]:

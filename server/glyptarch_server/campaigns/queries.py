@@ -74,8 +74,10 @@ def sources_for(blog: Blog, document: CampaignDocument) -> Sequence[Source]:
 
 def campaigns_using(blog: Blog) -> dict[str, list[str]]:
     """Give for each source key the names of the campaigns whose latest rules name it."""
+    latest = Revision.objects.filter(campaign=OuterRef("pk")).order_by("-number")
+    rows = _active(blog).annotate(keys=Subquery(latest.values("document__gather__sources")[:1])).order_by("name")
     using: dict[str, list[str]] = {}
-    for name, keys in listed_campaigns(blog).values_list("name", "document__gather__sources")[:1000]:
+    for name, keys in rows.values_list("name", "keys")[:1000]:
         for key in keys or ():
             using.setdefault(key, []).append(name)
     return using

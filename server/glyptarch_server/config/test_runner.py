@@ -6,6 +6,7 @@ from pathlib import Path
 from typing import Any
 from unittest import TestResult
 
+from django.conf import settings
 from django.test.runner import DiscoverRunner
 
 __all__ = ["CountingRunner"]
@@ -13,6 +14,11 @@ __all__ = ["CountingRunner"]
 
 class CountingRunner(DiscoverRunner):
     """Counts the tests really run; a skipped one counts as neither passed nor failed."""
+
+    def setup_test_environment(self, **kwargs: Any) -> None:  # noqa: ANN401
+        """Hash passwords cheaply: every test that needs people makes some."""
+        super().setup_test_environment(**kwargs)
+        settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 
     def suite_result(self, suite: Any, result: TestResult, **kwargs: Any) -> int:  # noqa: ANN401
         """Print the closing line and give the number of failures to Django."""

@@ -42,10 +42,10 @@ class Checked:
 
 
 def normal_address(address: str) -> str:
-    """Give an address as typed by a person its scheme; ``feed:`` ones become http."""
+    """Give an address as typed by a person its scheme, https where it has none; ``feed:`` is taken off."""
     text = address.strip()
     if text.lower().startswith("feed:"):
-        text = text[5:].lstrip("/")
+        text = text[5:].removeprefix("//")
     return text if "://" in text else f"https://{text}"
 
 

@@ -68,7 +68,7 @@ def address_taken(blog: Blog, url: str) -> Source | None:
 
 def readings_of(source: Source, *, limit: int = 30) -> Sequence[Reading]:
     """Give the latest readings, newest first."""
-    return source.readings.order_by("-at")[:limit]
+    return source.readings.order_by("-at", "-pk")[:limit]
 
 
 def item_counts(sources: Collection[Source]) -> dict[int, int]:

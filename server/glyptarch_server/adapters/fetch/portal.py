@@ -17,7 +17,8 @@ class FetchPortal:
         self._fetcher = Fetcher(allowed=allowed, limits=limits)
         self._loop = asyncio.new_event_loop()
         self._ready = threading.Event()
-        threading.Thread(target=self._serve, name="fetch", daemon=True).start()
+        self._thread = threading.Thread(target=self._serve, name="fetch", daemon=True)
+        self._thread.start()
         self._ready.wait()
 
     def _serve(self) -> None:
@@ -48,3 +49,5 @@ class FetchPortal:
             self._loop.stop()
 
         asyncio.run_coroutine_threadsafe(end(), self._loop)
+        self._thread.join(5)
+        self._loop.close()

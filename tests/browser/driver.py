@@ -1,0 +1,44 @@
+"""Debian's Chromium through Playwright, allowed to reach loopback only."""
+
+from collections.abc import Iterator
+from contextlib import contextmanager
+from urllib.parse import urlsplit
+
+from playwright.sync_api import Page, Route, sync_playwright
+
+__all__ = ["opened"]
+
+_FLAGS = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
+
+
+@contextmanager
+def opened() -> Iterator[tuple[Page, list[str]]]:
+    """Give a page, and a list that fills with what goes wrong on it: errors, and requests to the outside."""
+    troubles: list[str] = []
+
+    def guard(route: Route) -> None:
+        if urlsplit(route.request.url).hostname == "127.0.0.1":
+            route.continue_()
+        else:
+            troubles.append(f"request to {route.request.url}")
+            route.abort()
+
+    with sync_playwright() as play:
+        browser = play.chromium.launch(executable_path="/usr/bin/chromium", args=_FLAGS)
+        page = browser.new_context(viewport={"width": 1280, "height": 800}).new_page()
+        page.route("**/*", guard)
+        page.on("pageerror", lambda error: troubles.append(str(error)))
+        page.on("console", lambda message: troubles.append(message.text) if message.type == "error" else None)
+        page.set_default_timeout(20_000)
+        try:
+            yield page, troubles
+        finally:
+            browser.close()

@@ -1,0 +1,158 @@
+"""The whole way of a new user, in the real interface on the real servers."""
+
+import os
+import re
+import sys
+from pathlib import Path
+
+from django.core.management import call_command
+from django.test import TransactionTestCase, override_settings
+from glyptarch_launcher.paths import REPOSITORY
+from glyptarch_launcher.processes import free_port, wait_for
+from glyptarch_server.campaigns.models import Revision
+from glyptarch_server.posts.models import Post
+from glyptarch_server.runs.models import Decision
+from glyptarch_server.sources.models import Reading
+from playwright.sync_api import Page, expect
+
+from tests.browser.driver import opened
+from tests.processes import MANAGE, server_group
+
+AXE = REPOSITORY / "web" / "node_modules" / "axe-core" / "axe.min.js"
+PASSWORD = "a long password"  # noqa: S105 - of a user that exists for the length of the test
+
+
+class FirstPost(TransactionTestCase):
+    available_apps = None
+
+    def setUp(self) -> None:
+        # Playwright's own event loop runs in this thread; the database is used from it all the same.
+        before = os.environ.get("DJANGO_ALLOW_ASYNC_UNSAFE")
+        os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "1"
+        self.addCleanup(lambda: os.environ.pop("DJANGO_ALLOW_ASYNC_UNSAFE") if before is None else None)
+        self.outside, self.port = free_port(), free_port()
+        allowed = f"127.0.0.1:{self.outside}"
+        group = server_group(GLYPTARCH_FETCH_ALLOW=allowed, GLYPTARCH_RUN_BATCH="5")
+        self.addCleanup(group.stop)
+        world = group.start("test-standins", [sys.executable, "-m", "glyptarch_standins", "--port", str(self.outside)])
+        web = group.start("test-web", [sys.executable, "-m", "uvicorn", "--host", "127.0.0.1", "--port", str(self.port),
+                                       "--lifespan", "off", "glyptarch_server.config.asgi:application"])  # fmt: skip
+        group.start("test-worker", [*MANAGE, "worker"])
+        wait_for(f"http://{allowed}/control", *world)
+        with override_settings(
+            GLYPTARCH_FETCH_ALLOW=frozenset({allowed}),
+            PASSWORD_HASHERS=["django.contrib.auth.hashers.PBKDF2PasswordHasher"],
+        ):
+            call_command("load_demo", standins=f"http://{allowed}", password=PASSWORD, days=4)
+        wait_for(f"http://127.0.0.1:{self.port}/api/session", *web)
+
+    def test_a_new_user_comes_from_the_sign_in_to_posts_of_a_feed_of_their_own(self) -> None:
+        with opened() as (page, troubles):
+            self.signs_in(page)
+            self.looks_at_the_bench(page)
+            self.changes_a_word_and_saves(page)
+            self.adds_a_feed(page)
+            self.makes_a_campaign_and_runs_it(page)
+            self.reads_the_blog(page)
+            self.publishes_what_was_held(page)
+        self.assertEqual(troubles, [])
+
+    def signs_in(self, page: Page) -> None:
+        page.goto(f"http://127.0.0.1:{self.port}/")
+        page.get_by_label("Name").fill("mira")
+        page.get_by_label("Password").fill(PASSWORD)
+        page.get_by_role("button", name="Sign in").click()
+        expect(page.get_by_role("list", name="Campaigns").get_by_role("listitem")).to_have_count(3)
+        self.is_accessible(page)
+
+    def looks_at_the_bench(self, page: Page) -> None:
+        page.get_by_role("link", name="Comets & meteor showers").click()
+        funnel = page.get_by_role("region", name="Funnel of the proof")
+        expect(funnel.get_by_role("button")).to_have_count(6)
+        items = page.get_by_role("listbox", name="Items")
+        items.get_by_role("option").first.click()
+        expect(page.get_by_role("list", name="Trace")).to_contain_text("Gather")
+        page.get_by_role("radio", name=re.compile("^Kept")).click()
+        page.get_by_role("tab", name="Post preview").click()
+        expect(page.frame_locator("iframe").locator("article.post h1")).to_be_visible()
+        page.get_by_role("tab", name="Trace").click()
+        self.is_accessible(page)
+
+    def changes_a_word_and_saves(self, page: Page) -> None:
+        asked = self.readings()
+        before, decisions = Revision.objects.count(), Decision.objects.count()
+        page.get_by_role("button", name=re.compile("^Sift")).click()
+        rule = page.get_by_role("group", name="Rule comets")
+        rule.get_by_role("button", name="add").click()
+        page.get_by_label("Terms: word").fill("evening*, telescope, chair")
+        page.keyboard.press("Enter")
+        expect(page.get_by_text(re.compile(r"items? changes?: \d+ now kept"))).to_be_visible()
+        self.assertEqual((Decision.objects.count(), self.readings()), (decisions, asked))
+        page.keyboard.press("Control+z")
+        expect(page.get_by_role("button", name="Discard")).to_have_count(0)
+        page.keyboard.press("Control+Shift+z")
+        page.get_by_role("button", name="Save as revision 2").click()
+        expect(page.get_by_text("Saved as revision 2.").first).to_be_visible()
+        self.assertEqual(Revision.objects.count(), before + 1)
+
+    def adds_a_feed(self, page: Page) -> None:
+        page.get_by_role("link", name="Sources", exact=True).click()
+        page.get_by_role("link", name="Add feeds").click()
+        base = f"http://127.0.0.1:{self.outside}"
+        page.get_by_label("Addresses of feeds or sites").fill(f"{base}/glasswright/\n{base}/nowhere/feed")
+        page.get_by_role("button", name="Read 2 addresses").click()
+        results = page.get_by_role("list", name="Results")
+        expect(results).to_contain_text("does not exist there (404)")
+        results.get_by_role("button", name="Read this one").click()
+        expect(results).to_contain_text("RSS 2.0")
+        expect(results.get_by_role("list", name="Newest items").get_by_role("listitem")).to_have_count(3)
+        results.get_by_role("button", name="Add this feed").click()
+        expect(results).to_contain_text("Added as “Glasswright shop notes”, with 12 items")
+        self.is_accessible(page)
+
+    def makes_a_campaign_and_runs_it(self, page: Page) -> None:
+        page.get_by_role("link", name="New campaign on it").click()
+        page.get_by_label("Name").fill("Shop notes")
+        expect(page.get_by_role("checkbox", name=re.compile("Glasswright"))).to_be_checked()
+        page.get_by_role("radio", name=re.compile("Publish by itself")).click()
+        page.get_by_role("button", name="Go on to the bench").click()
+        expect(page.get_by_role("heading", name="Shop notes")).to_be_visible()
+        page.get_by_role("button", name="Run now").click()
+        expect(page.get_by_text("done", exact=True)).to_be_visible()
+        expect(page.get_by_role("region", name="Progress")).to_contain_text("12 of 12 decided")
+        self.assertGreater(Post.objects.filter(campaign__name="Shop notes", state="published").count(), 0)
+
+    def reads_the_blog(self, page: Page) -> None:
+        post = Post.objects.filter(campaign__name="Shop notes", state="published").order_by("-date")[0]
+        page.get_by_role("button", name=re.compile("published")).click()
+        with page.expect_popup() as opened_page:
+            page.get_by_role("link", name="On the blog").first.click()
+        blog = opened_page.value
+        expect(blog.locator("article.post h1")).to_be_visible()
+        blog.goto(f"http://127.0.0.1:{self.port}/blog/dark-meadow/{post.slug}/")
+        expect(blog.get_by_role("link", name=re.compile("Read on at Glasswright"))).to_be_visible()
+        self.is_accessible(blog)
+        blog.close()
+
+    def publishes_what_was_held(self, page: Page) -> None:
+        held = Post.objects.filter(state="held").count()
+        page.get_by_role("link", name=re.compile("^Posts")).click()
+        page.get_by_role("radio", name=re.compile("^Held")).click()
+        expect(page.get_by_role("list", name="Posts").get_by_role("listitem")).to_have_count(min(held, 50))
+        page.get_by_role("button", name="Publish", exact=True).first.click()
+        expect(page.get_by_text(re.compile("^Published: “")).first).to_be_visible()
+        self.assertEqual(Post.objects.filter(state="held").count(), held - 1)
+        page.get_by_role("button", name="Undo").click()
+        expect(page.get_by_text(re.compile("^Held: “")).first).to_be_visible()
+        self.is_accessible(page)
+
+    def readings(self) -> int:
+        return Reading.objects.count()
+
+    def is_accessible(self, page: Page) -> None:
+        """Look for what WCAG 2.2 AA forbids, with axe."""
+        page.evaluate(Path(AXE).read_text())
+        options = {"runOnly": ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"], "iframes": False}
+        found = page.evaluate("options => axe.run(document, options)", options)["violations"]
+        faults = [f"{one['id']}: {node['html'][:160]}" for one in found for node in one["nodes"][:4]]
+        self.assertEqual(faults, [], page.url)

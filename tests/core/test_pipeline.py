@@ -1,0 +1,91 @@
+"""What must hold of every pass, whatever the items and the rules."""
+
+from datetime import timedelta
+from typing import Any
+
+from django.test import SimpleTestCase
+from glyptarch_core.campaign import load_document
+from glyptarch_core.item import Captured
+from glyptarch_core.pipeline import decide
+from glyptarch_core.testing import NOON, FakeMemory, captured
+from glyptarch_core.trace import Stage
+from hypothesis import given
+from hypothesis import strategies as st
+
+from tests.core.no_io import no_io
+
+WORDS = st.sampled_from(["comet", "meteor", "ridge", "dome", "club", "cloud", "Mond", "étoile"])
+TEXTS = st.lists(WORDS, max_size=12).map(" ".join)
+
+
+@st.composite
+def batches(draw: Any) -> list[Captured]:  # noqa: ANN401
+    size = draw(st.integers(0, 8))
+    return [
+        captured(
+            f"i{number}",
+            source=draw(st.sampled_from(["club", "wire", "other"])),
+            link=draw(st.sampled_from(["", "https://a.example/1", "https://www.a.example/1?utm_x=1", f"https://b.example/{number}"])),
+            title=draw(TEXTS),
+            body=f"<p>{draw(TEXTS)}</p>",
+            summary=draw(TEXTS),
+            published=draw(st.none() | st.integers(0, 90).map(lambda days: NOON - timedelta(days=days))),
+        )
+        for number in range(size)
+    ]
+
+
+RULES = st.lists(
+    st.one_of(
+        st.builds(lambda mode, terms: {"kind": "terms", "mode": mode, "terms": terms},
+                  st.sampled_from(["any", "all", "none"]), st.lists(WORDS, min_size=1, max_size=3)),
+        st.builds(lambda n: {"kind": "words", "at_least": n}, st.integers(0, 12)),
+        st.builds(lambda n: {"kind": "age", "within_hours": n}, st.integers(1, 2000)),
+    ),
+    max_size=4,
+)  # fmt: skip
+
+
+@st.composite
+def documents(draw: Any) -> Any:  # noqa: ANN401
+    rules = [
+        {**rule, "id": f"r{number}", "failing": draw(st.sampled_from(["refuse", "hold"]))}
+        for number, rule in enumerate(draw(RULES))
+    ]
+    return load_document(
+        {
+            "gather": {"sources": ["club", "wire"], "look_back_days": draw(st.none() | st.integers(1, 60))},
+            "sift": {"rules": rules},
+            "match": {"on_match": draw(st.sampled_from(["refuse", "hold"]))},
+            "release": {"mode": draw(st.sampled_from(["publish", "hold", "draft"]))},
+        }
+    )
+
+
+class EveryPass(SimpleTestCase):
+    @given(batches(), documents())
+    def test_every_item_gets_one_decision_and_leaves_at_most_at_one_stage(self, batch: Any, rules: Any) -> None:  # noqa: ANN401
+        decisions = decide(batch, rules, memory=FakeMemory(), now=NOON)
+        self.assertEqual([decision.captured for decision in decisions], batch)
+        for decision in decisions:
+            if decision.left_at is None:
+                continue
+            self.assertIsNotNone(decision.reason)
+            later = list(Stage)[list(Stage).index(decision.left_at) + 1 :]
+            self.assertFalse([note for note in decision.trace if note.stage in later])
+
+    @given(batches(), documents())
+    def test_the_same_input_gives_the_same_output_without_any_io(self, batch: Any, rules: Any) -> None:  # noqa: ANN401
+        with no_io():
+            first = decide(batch, rules, memory=FakeMemory(), now=NOON)
+            second = decide(batch, rules, memory=FakeMemory(), now=NOON)
+        self.assertEqual(first, second)
+
+    @given(batches(), documents(), st.randoms(use_true_random=False))
+    def test_the_order_of_items_does_not_matter(self, batch: Any, rules: Any, random: Any) -> None:  # noqa: ANN401
+        shuffled = list(batch)
+        random.shuffle(shuffled)
+        straight = decide(batch, rules, memory=FakeMemory(), now=NOON)
+        mixed = decide(shuffled, rules, memory=FakeMemory(), now=NOON)
+        by_item = {decision.captured.item.identity: decision for decision in mixed}
+        self.assertEqual([by_item[decision.captured.item.identity] for decision in straight], list(straight))

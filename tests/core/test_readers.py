@@ -1,0 +1,212 @@
+"""Feeds, well- and ill-formed, in every format."""
+
+import json
+from datetime import UTC, datetime
+
+from django.test import SimpleTestCase
+from glyptarch_core.errors import ParseError
+from glyptarch_core.item import MediaKind, MediaOrigin
+from glyptarch_core.readers import Feed, discover_feeds, read_feed
+from hypothesis import given
+from hypothesis import strategies as st
+
+from tests.core.no_io import no_io
+
+BASE = "https://club.example/feed"
+RSS = """<?xml version="1.0" encoding="utf-8"?><rss version="2.0" xmlns:content="http://purl.org/rss/1.0/modules/content/"
+ xmlns:dc="http://purl.org/dc/elements/1.1/" xmlns:media="http://search.yahoo.com/mrss/"><channel><title>Club &amp;amp; Co</title>
+<link>https://club.example/</link><language>en-GB</language><item><title>A &lt;b&gt;bold&lt;/b&gt; comet &amp;amp; tail</title>
+<link>/notes/1</link><guid isPermaLink="false">n-1</guid><pubDate>Tue, 24 Nov 2026 13:05:00 +0100</pubDate>
+<dc:creator>Ida  Farrow</dc:creator><category>Sky</category><category>Comets</category><description>Short.</description>
+<content:encoded><![CDATA[<p>Long <img src="/a.png" width="640" height="480" alt="tail"> text.</p>]]></content:encoded>
+<enclosure url="https://club.example/s.mp3" type="audio/mpeg" length="1"/>
+<media:thumbnail url="https://club.example/t.jpg" width="120" height="90"/>
+<source url="https://wire.example/feed">The wire</source></item></channel></rss>"""
+ATOM = """<feed xmlns="http://www.w3.org/2005/Atom" xml:lang="de" xml:base="https://obs.example/b/"><title>Obs</title>
+<entry><id>tag:obs.example,2026:7</id><title type="text">1 &lt; 2 comets</title><link href="n/7"/>
+<updated>2026-11-24T10:00:00Z</updated><summary>Sum.</summary>
+<content type="html">&lt;p&gt;Body &lt;a href="x"&gt;x&lt;/a&gt;&lt;/p&gt;</content></entry></feed>"""
+JSON = {
+    "version": "https://jsonfeed.org/version/1.1",
+    "title": "Wire",
+    "home_page_url": "https://wire.example/",
+    "authors": [{"name": "The desk"}],
+    "items": [
+        {"id": 7, "url": "/n/7", "title": "Clouds &amp; wind", "content_text": "One.\n\nTwo.", "summary": "S",
+         "date_published": "2026-11-24T10:00:00+01:00", "tags": ["sky", 3], "image": "/p.jpg",
+         "attachments": [{"url": "/f.mp4", "mime_type": "video/mp4"}]},
+        "not an item",
+    ],
+}  # fmt: skip
+
+
+def read(text: str | bytes, content_type: str = "") -> Feed:
+    body = text.encode() if isinstance(text, str) else text
+    with no_io():
+        return read_feed(body, source="club", url=BASE, content_type=content_type)
+
+
+class Rss(SimpleTestCase):
+    def setUp(self) -> None:
+        self.feed = read(RSS)
+        self.item = self.feed.items[0]
+
+    def test_the_feed_is_named_and_its_format_told(self) -> None:
+        self.assertEqual(
+            (self.feed.format, self.feed.title, self.feed.language), ("RSS 2.0", "Club & Co", "en-gb")
+        )
+
+    def test_titles_are_plain_text(self) -> None:
+        self.assertEqual(self.item.title, "A bold comet & tail")
+
+    def test_summary_and_content_are_kept_apart(self) -> None:
+        self.assertIn("Long", self.item.body)
+        self.assertEqual(self.item.summary, "Short.")
+
+    def test_identity_link_date_and_people_are_read(self) -> None:
+        self.assertEqual(self.item.identity, "n-1")
+        self.assertEqual(self.item.link, "https://club.example/notes/1")
+        self.assertEqual(self.item.published, datetime(2026, 11, 24, 12, 5, tzinfo=UTC))
+        self.assertEqual((self.item.authors, self.item.categories), (("Ida Farrow",), ("Sky", "Comets")))
+
+    def test_media_are_found_where_they_stand(self) -> None:
+        found = {(medium.kind, medium.origin): medium.url for medium in self.item.media}
+        self.assertEqual(
+            found,
+            {
+                (MediaKind.PICTURE, MediaOrigin.FEED): "https://club.example/t.jpg",
+                (MediaKind.SOUND, MediaOrigin.ENCLOSURE): "https://club.example/s.mp3",
+                (MediaKind.PICTURE, MediaOrigin.TEXT): "https://club.example/a.png",
+            },
+        )
+
+    def test_where_the_source_has_it_from_is_read(self) -> None:
+        assert self.item.credit is not None
+        self.assertEqual((self.item.credit.title, self.item.credit.link), ("The wire", "https://wire.example/feed"))
+
+    def test_an_entry_without_guid_or_link_is_known_by_what_it_says(self) -> None:
+        text = "<rss version='2.0'><channel><item><title>A</title><description>B</description></item></channel></rss>"
+        self.assertTrue(read(text).items[0].identity.startswith("sha256:"))
+        self.assertEqual(read(text).items[0].identity, read(text).items[0].identity)
+
+    def test_an_empty_entry_is_left_out_with_a_warning(self) -> None:
+        feed = read("<rss version='2.0'><channel><item></item></channel></rss>")
+        self.assertEqual((feed.items, feed.warnings[0].code), ((), "entry_empty"))
+
+
+class OtherFormats(SimpleTestCase):
+    def test_atom_is_read_with_its_bases_and_languages(self) -> None:
+        item = read(ATOM).items[0]
+        self.assertEqual(item.link, "https://obs.example/b/n/7")
+        self.assertIn('href="https://obs.example/b/x"', item.body)
+        self.assertEqual((item.title, item.language), ("1 < 2 comets", "de"))
+        self.assertIsNone(item.published)
+        self.assertEqual(item.updated, datetime(2026, 11, 24, 10, tzinfo=UTC))
+
+    def test_rss_1_is_read(self) -> None:
+        feed = read(
+            '<rdf:RDF xmlns="http://purl.org/rss/1.0/" xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#">'
+            '<channel rdf:about="x"><title>L</title></channel><item rdf:about="https://l.example/1"><title>T</title>'
+            "<link>https://l.example/1</link></item></rdf:RDF>"
+        )
+        self.assertEqual((feed.format, feed.items[0].title), ("RSS 1.0", "T"))
+        self.assertEqual([warning.code for warning in feed.warnings], ["no_date"])
+
+    def test_json_feed_is_read_and_its_oddities_forgiven(self) -> None:
+        feed = read(json.dumps(JSON))
+        item = feed.items[0]
+        self.assertEqual((feed.format, len(feed.items), feed.warnings[0].code), ("JSON Feed 1.1", 1, "entry_empty"))
+        self.assertEqual((item.identity, item.link, item.title), ("7", "https://wire.example/n/7", "Clouds & wind"))
+        self.assertEqual((item.body, item.summary), ("<p>One.</p><p>Two.</p>", "<p>S</p>"))
+        self.assertEqual((item.authors, item.categories), (("The desk",), ("sky",)))
+        self.assertEqual(item.published, datetime(2026, 11, 24, 9, tzinfo=UTC))
+        self.assertEqual([medium.kind for medium in item.media], [MediaKind.PICTURE, MediaKind.FILM])
+
+    def test_a_json_item_without_a_picture_has_none(self) -> None:
+        data = {**JSON, "items": [{"id": "1", "title": "T"}]}
+        self.assertEqual(read(json.dumps(data)).items[0].media, ())
+
+
+class IllFormed(SimpleTestCase):
+    def fails(self, body: str | bytes, code: str) -> None:
+        with self.assertRaises(ParseError) as caught:
+            read(body)
+        self.assertEqual(caught.exception.code, code)
+
+    def test_each_kind_of_no_feed_is_told_apart(self) -> None:
+        self.fails("", "empty")
+        self.fails("  \n", "empty")
+        self.fails("<!doctype html><html><body>Hi</body></html>", "page")
+        self.fails("This was a feed once.", "not_a_feed")
+        self.fails("<plain>xml</plain>", "not_a_feed")
+        self.fails('{"version": ', "bad_json")
+        self.fails('{"version": "1"}', "not_a_feed")
+        self.fails("[1, 2]", "not_a_feed")
+
+    def test_a_body_cut_off_gives_what_came_and_a_warning(self) -> None:
+        whole = RSS.replace("</channel></rss>", "<item><title>Second</title><link>/2</link></item></channel></rss>")
+        feed = read(whole[: whole.index("Second") + 3])
+        self.assertEqual(feed.items[0].identity, "n-1")
+        self.assertIn("ill_formed", [warning.code for warning in feed.warnings])
+
+    def test_a_wrong_encoding_is_read_as_well_as_it_can_be(self) -> None:
+        body = RSS.replace("Short.", "Café").encode("cp1252")
+        feed = read(body, "application/rss+xml; charset=utf-8")
+        self.assertEqual(feed.items[0].summary, "Café")
+        self.assertTrue(feed.warnings)
+
+    def test_utf_16_is_read_and_holds_no_way_around(self) -> None:
+        text = RSS.replace("utf-8", "utf-16").replace("<rss", '<!DOCTYPE r [<!ENTITY z "zzzz">]><rss').replace("Short.", "é &z;")
+        self.assertNotIn("zzzz", str([item.summary for item in read(text.encode("utf-16")).items]))
+
+    def test_entities_are_not_expanded(self) -> None:
+        bomb = '<!DOCTYPE x [<!ENTITY a "ha"><!ENTITY b "&a;&a;&a;&a;&a;&a;&a;&a;"><!ENTITY c "&b;&b;&b;&b;&b;&b;&b;&b;">]>'
+        text = f"<?xml version='1.0'?>{bomb}<rss version='2.0'><channel><item><title>x &c;</title></item></channel></rss>"
+        try:
+            titles = [item.title for item in read(text).items]
+        except ParseError:
+            titles = []
+        self.assertNotIn("hahahaha", "".join(titles))
+
+    def test_no_file_named_by_a_body_is_opened(self) -> None:
+        self.fails("/etc/hostname", "not_a_feed")
+        self.fails("http://127.0.0.1/feed", "not_a_feed")
+
+    @given(st.binary(max_size=300))
+    def test_any_bytes_give_a_feed_or_the_one_error(self, body: bytes) -> None:
+        try:
+            read_feed(body, source="club", url=BASE)
+        except ParseError:
+            pass
+
+    @given(st.integers(0, len(RSS)), st.integers(0, len(RSS)))
+    def test_any_damage_to_a_feed_gives_a_feed_or_the_one_error(self, start: int, end: int) -> None:
+        try:
+            read_feed((RSS[:start] + RSS[end:]).encode(), source="club", url=BASE)
+        except ParseError:
+            pass
+
+    @given(st.recursive(st.none() | st.booleans() | st.integers() | st.text(max_size=8),
+                        lambda inner: st.lists(inner, max_size=3) | st.dictionaries(st.sampled_from(
+                            ["id", "url", "title", "authors", "tags", "image", "attachments", "date_published",
+                             "content_html", "name", "mime_type"]), inner, max_size=5), max_leaves=12))  # fmt: skip
+    def test_any_json_entry_is_borne(self, entry: object) -> None:
+        data = {"version": "https://jsonfeed.org/version/1.1", "items": [entry]}
+        read_feed(json.dumps(data).encode(), source="club", url=BASE)
+
+
+class Discovery(SimpleTestCase):
+    def test_feeds_are_found_in_link_elements_with_their_base(self) -> None:
+        page = (
+            b'<html><head><base href="https://club.example/x/"><link rel="alternate" type="application/rss+xml" title="All"'
+            b' href="feed"><link rel="stylesheet" href="s.css"><link rel="ALTERNATE" type="application/feed+json" href="/j">'
+            b'<link rel="alternate" hreflang="de" href="/de"></head></html>'
+        )
+        found = [(link.url, link.title, link.format) for link in discover_feeds(page, "https://club.example/")]
+        self.assertEqual(
+            found, [("https://club.example/x/feed", "All", "RSS"), ("https://club.example/j", "", "JSON Feed")]
+        )
+
+    @given(st.binary(max_size=200))
+    def test_any_bytes_give_a_list(self, page: bytes) -> None:
+        self.assertIsInstance(discover_feeds(page, "https://a.example/"), tuple)

@@ -1,0 +1,88 @@
+"""The launcher: clear messages, and only its own processes ended."""
+
+import socket
+import subprocess
+import sys
+import tempfile
+from pathlib import Path
+from unittest.mock import patch
+
+from django.test import SimpleTestCase
+from glyptarch_launcher import processes, setup
+from glyptarch_launcher.paths import REPOSITORY
+from glyptarch_launcher.processes import Group, check_port, free_port, wait_for
+from glyptarch_launcher.say import GiveUpError, run
+
+
+class Messages(SimpleTestCase):
+    def test_a_taken_port_is_named_with_the_remedy(self) -> None:
+        with socket.socket() as taken:
+            taken.bind(("127.0.0.1", 0))
+            taken.listen()
+            port = taken.getsockname()[1]
+            with self.assertRaisesRegex(GiveUpError, rf"{port}, wanted for the web server.*\n.*--port NUMBER"):
+                check_port(port, "the web server", "--port")
+        check_port(free_port(), "anything", "--port")
+
+    def test_a_failing_command_shows_its_last_lines_and_the_remedy(self) -> None:
+        with self.assertRaisesRegex(GiveUpError, r"Trying failed:\n    oh no\n  Do this\."):
+            run([sys.executable, "-c", "print('oh no'); raise SystemExit(3)"], what="Trying", remedy="Do this.")
+
+    def test_a_missing_program_is_named(self) -> None:
+        with self.assertRaisesRegex(GiveUpError, "no program no-such-program"):
+            run(["no-such-program"], what="Trying", remedy="Install it.")
+
+    def test_missing_packages_are_named_to_one_who_may_not_install_them(self) -> None:
+        with (
+            patch.object(setup, "_NEEDED", {"some-package": "/no/such/path"}),
+            patch.object(setup.os, "geteuid", return_value=1000),
+            self.assertRaisesRegex(GiveUpError, "apt-get install some-package"),
+        ):
+            setup.ensure_debian(browser=False)
+
+    def test_the_command_line_explains_itself(self) -> None:
+        done = subprocess.run([REPOSITORY / "glyptarch", "demo", "--help"], capture_output=True, text=True, check=True)
+        self.assertIn("--fresh", done.stdout)
+
+
+class Groups(SimpleTestCase):
+    def setUp(self) -> None:
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        logs = patch.object(processes, "LOGS", Path(folder.name))
+        logs.start()
+        self.addCleanup(logs.stop)
+
+    def test_stopping_ends_the_group_and_nothing_else(self) -> None:
+        stranger = subprocess.Popen([sys.executable, "-c", "import time; time.sleep(60)"])
+        self.addCleanup(stranger.kill)
+        group = Group({})
+        stubborn = "import signal, time; signal.signal(signal.SIGTERM, signal.SIG_IGN); print('x', flush=True); time.sleep(60)"
+        mine, _ = group.start("mine", [sys.executable, "-c", "import time; time.sleep(60)"])
+        group.stop()
+        self.assertIsNotNone(mine.poll())
+        self.assertIsNone(stranger.poll())
+        deaf, log = group.start("deaf", [sys.executable, "-c", stubborn])
+        while not log.read_text():
+            self.assertIsNone(deaf.poll())
+        group.stop()
+        self.assertEqual(deaf.poll(), -9)
+        stranger.kill()
+        stranger.wait()
+
+    def test_a_process_that_dies_at_once_shows_its_log(self) -> None:
+        group = Group({})
+        process, log = group.start("dying", [sys.executable, "-c", "raise SystemExit('cannot find it')"])
+        with self.assertRaisesRegex(GiveUpError, "cannot find it"):
+            wait_for(f"http://127.0.0.1:{free_port()}/", process, log, seconds=10)
+
+
+class Stamps(SimpleTestCase):
+    def test_a_stamp_changes_with_the_contents(self) -> None:
+        with tempfile.TemporaryDirectory(dir=REPOSITORY / "var") as folder:
+            path = Path(folder) / "file"
+            path.write_text("a")
+            first = setup.stamp_of([Path(folder)])
+            self.assertEqual(setup.stamp_of([Path(folder)]), first)
+            path.write_text("b")
+            self.assertNotEqual(setup.stamp_of([Path(folder)]), first)

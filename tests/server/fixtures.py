@@ -1,0 +1,94 @@
+"""Short ways to a blog with people, sources, items and campaigns; the clock stands still."""
+
+from collections.abc import Mapping
+from datetime import UTC, datetime, timedelta
+from typing import Any
+
+from glyptarch_core.campaign import load_document
+from glyptarch_core.item import Item as CoreItem
+from glyptarch_server.accounts.actions import ensure_user
+from glyptarch_server.accounts.models import User
+from glyptarch_server.blogs.actions import add_member, create_blog
+from glyptarch_server.blogs.models import Blog, Role
+from glyptarch_server.campaigns.actions import create_campaign
+from glyptarch_server.campaigns.models import Campaign
+from glyptarch_server.items.actions import capture
+from glyptarch_server.runs.actions import begin_run, carry_out
+from glyptarch_server.runs.models import Run
+from glyptarch_server.sources.models import Source
+from glyptarch_server.wiring import Fetched, FetchError, FetchRequest
+
+NOW = datetime(2026, 11, 24, 12, tzinfo=UTC)
+PASSWORD = "a long password"  # noqa: S105 - of users that exist for the length of a test
+
+
+class CannedPortal:
+    """A fetcher that gives prepared answers, and nothing for any other address."""
+
+    def __init__(self, bodies: Mapping[str, bytes | FetchError] | None = None) -> None:
+        self.bodies = dict(bodies or {})
+        self.asked: list[FetchRequest] = []
+
+    def fetch_all(self, requests: list[FetchRequest]) -> list[Fetched | FetchError]:
+        self.asked.extend(requests)
+        return [self._answer(request) for request in requests]
+
+    def _answer(self, request: FetchRequest) -> Fetched | FetchError:
+        body = self.bodies.get(request.url, b"")
+        if isinstance(body, FetchError):
+            return body
+        return Fetched(
+            url=request.url, body=body, not_modified=not body, content_type="", etag='"1"', last_modified="", milliseconds=3
+        )
+
+
+def clock() -> datetime:
+    return NOW
+
+
+def make_user(name: str = "mira") -> User:
+    return ensure_user(name, PASSWORD, full_name=name.title())
+
+
+def make_blog(slug: str = "meadow", owner: User | None = None) -> Blog:
+    blog = create_blog(slug=slug, title=slug.title(), tagline="", language="en", now=NOW)
+    if owner:
+        add_member(blog, owner, Role.OWNER)
+    return blog
+
+
+def make_source(blog: Blog, key: str = "club", stories: int = 0) -> Source:
+    source = Source.objects.create(
+        blog=blog, key=key, url=f"https://{key}.example/feed", title=key.title(), added_at=NOW
+    )
+    if stories:
+        fill(source, range(stories))
+    return source
+
+
+def story(number: int, **fields: Any) -> CoreItem:  # noqa: ANN401
+    values: dict[str, Any] = {
+        "source": "any",
+        "identity": f"n{number}",
+        "link": f"https://club.example/{number}",
+        "title": f"Story number {number} of the night",
+        "body": f"<p>Words of story {number}, told in the field by the dome.</p>",
+        "published": NOW - timedelta(hours=number + 1),
+    }
+    return CoreItem(**{**values, **fields})
+
+
+def fill(source: Source, numbers: Any, **fields: Any) -> int:  # noqa: ANN401
+    return capture(source, [story(number, **fields) for number in numbers], now=NOW)
+
+
+def make_campaign(blog: Blog, name: str = "Sky", sources: tuple[str, ...] = ("club",), **parts: Any) -> Campaign:  # noqa: ANN401
+    rules = {"gather": {"sources": list(sources)}, "release": {"mode": "publish"}, **parts}
+    return create_campaign(blog, name, load_document(rules), by=None, now=NOW)
+
+
+def run(campaign: Campaign, portal: CannedPortal | None = None, batch: int = 50) -> Run:
+    made = begin_run(campaign, by=None, now=NOW, queue=False)
+    carry_out(made.pk, fetcher=portal or CannedPortal(), clock=clock, batch=batch)  # type: ignore[arg-type]
+    made.refresh_from_db()
+    return made

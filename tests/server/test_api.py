@@ -1,0 +1,287 @@
+"""The API: who may do what, what it takes and gives, and how it says no."""
+
+import json
+import re
+from typing import Any
+from unittest.mock import patch
+
+from django.test import Client, TestCase
+from glyptarch_server import wiring
+from glyptarch_server.blogs.actions import add_member
+from glyptarch_server.blogs.models import Role
+from glyptarch_server.config.management.commands.export_schema import SCHEMA, schema_text
+from glyptarch_server.posts.models import Post
+from glyptarch_server.runs.models import Decision, Run
+from glyptarch_server.sources.models import Source
+from glyptarch_server.wiring import FetchCode, FetchError
+
+from tests.server.fixtures import NOW, PASSWORD, CannedPortal, fill, make_blog, make_campaign, make_source, make_user, run
+from tests.server.test_runs import FEED
+
+RULES = {"gather": {"sources": ["club"]}}
+
+
+class ApiCase(TestCase):
+    def setUp(self) -> None:
+        self.owner, self.editor, self.stranger = make_user("mira"), make_user("edda"), make_user("sven")
+        self.blog = make_blog("meadow", self.owner)
+        add_member(self.blog, self.editor, Role.EDITOR)
+        self.source = make_source(self.blog, stories=3)
+        self.campaign = make_campaign(self.blog)
+        self.run = run(self.campaign)
+        self.post = Post.objects.order_by("pk")[0]
+        standing = patch.object(wiring, "clock", return_value=lambda: NOW)
+        standing.start()
+        self.addCleanup(standing.stop)
+
+    def as_(self, user: Any) -> Client:  # noqa: ANN401
+        client = Client()
+        if user:
+            client.force_login(user)
+        return client
+
+    def call(self, user: Any, method: str, path: str, body: Any = None) -> Any:  # noqa: ANN401
+        return self.as_(user).generic(method, f"/api{path}", json.dumps(body) if body is not None else "", "application/json")
+
+
+class Rights(ApiCase):
+    def endpoints(self) -> list[tuple[str, str, Any, bool]]:
+        """Every endpoint of a blog, with a body it takes, and whether only an owner may use it."""
+        base, campaign = "/blogs/meadow", "/blogs/meadow/campaigns/sky"
+        decision = Decision.objects.order_by("pk")[0].pk
+        item = {"document": RULES, "item": self.post.item_id, "as_of": "2026-11-24T12:00:00Z"}
+        return [
+            ("GET", base, None, False),
+            ("GET", f"{base}/campaign-overview", None, False),
+            ("GET", f"{base}/campaigns-by-source", None, False),
+            ("POST", f"{base}/campaigns", {"name": "New", "document": RULES}, True),
+            ("GET", campaign, None, False),
+            ("PATCH", campaign, {"name": "Sky"}, True),
+            ("POST", f"{campaign}/revisions", {"document": RULES, "base": 1}, True),
+            ("GET", f"{campaign}/revisions", None, False),
+            ("POST", f"{campaign}/proof", {"document": RULES}, False),
+            ("POST", f"{campaign}/proof/item", item, False),
+            ("POST", f"{campaign}/proof/preview", item, False),
+            ("POST", f"{campaign}/runs", None, True),
+            ("GET", f"{base}/runs", None, False),
+            ("GET", f"{base}/runs/{self.run.pk}", None, False),
+            ("POST", f"{base}/runs/{self.run.pk}/stop", None, True),
+            ("GET", f"{base}/runs/{self.run.pk}/decisions", None, False),
+            ("GET", f"{base}/decisions/{decision}", None, False),
+            ("GET", f"{base}/posts", None, False),
+            ("GET", f"{base}/posts/{self.post.pk}", None, False),
+            ("GET", f"{base}/posts/{self.post.pk}/decision", None, False),
+            ("GET", f"{base}/posts/{self.post.pk}/preview", None, False),
+            ("POST", f"{base}/posts/{self.post.pk}/state", {"state": "held"}, False),
+            ("GET", f"{base}/sources", None, False),
+            ("GET", f"{base}/sources/club", None, False),
+            ("POST", f"{base}/sources/check", {"addresses": ["https://club.example/feed"]}, True),
+            ("POST", f"{base}/sources/club/read", None, True),
+            ("POST", f"{base}/new-source", {"url": "https://new.example/feed"}, True),
+            ("DELETE", f"{base}/sources/club", None, True),
+            ("DELETE", campaign, None, True),
+        ]
+
+    def test_every_role_may_do_what_the_matrix_says(self) -> None:
+        portal = CannedPortal({"https://new.example/feed": FEED})
+        with patch.object(wiring, "fetcher", return_value=portal):
+            for method, path, body, owner_only in self.endpoints():
+                with self.subTest(f"{method} {path}"):
+                    self.assertEqual(self.call(None, method, path, body).status_code, 401)
+                    self.assertEqual(self.call(self.stranger, method, path, body).status_code, 404)
+                    editor = self.call(self.editor, method, path, body).status_code
+                    self.assertEqual(editor, 403) if owner_only else self.assertLess(editor, 300)
+                    self.assertLess(self.call(self.owner, method, path, body).status_code, 300)
+
+    def test_the_matrix_names_every_endpoint_of_a_blog(self) -> None:
+
+
+        patterns = {
+            (method.upper(), re.compile(re.sub(r"\{[^}]+\}", "[^/]+", path.removeprefix("/api")) + "$"))
+            for path, methods in json.loads(schema_text())["paths"].items()
+            if "{blog}" in path
+            for method in methods
+        }
+        named = [(method, path) for method, path, _, _ in self.endpoints()]
+        for method, pattern in patterns:
+            self.assertTrue(any(m == method and pattern.match(p) for m, p in named), f"{method} {pattern.pattern}")
+
+    def test_what_belongs_to_another_blog_is_not_found(self) -> None:
+        make_blog("other", self.owner)
+        for path in (f"/runs/{self.run.pk}", f"/posts/{self.post.pk}", "/campaigns/sky", "/sources/club"):
+            self.assertEqual(self.call(self.owner, "GET", f"/blogs/other{path}").status_code, 404)
+
+
+class Sessions(ApiCase):
+    def sign_in(self, name: str, password: str, client: Client | None = None) -> Any:  # noqa: ANN401
+        body = json.dumps({"name": name, "password": password})
+        return (client or Client()).post("/api/session", body, content_type="application/json")
+
+    def test_a_person_signs_in_and_out(self) -> None:
+        client = Client()
+        self.assertEqual(self.sign_in("mira", PASSWORD, client).json()["name"], "Mira")
+        self.assertEqual([blog["slug"] for blog in client.get("/api/blogs").json()], ["meadow"])
+        client.delete("/api/session")
+        self.assertEqual(client.get("/api/blogs").status_code, 401)
+
+    def test_a_wrong_password_is_refused_and_guessing_slowed_down(self) -> None:
+        for _ in range(8):
+            self.assertEqual(self.sign_in("mira", "wrong").status_code, 422)
+        answer = self.sign_in("mira", PASSWORD)
+        self.assertEqual((answer.status_code, answer["Content-Type"]), (429, "application/problem+json"))
+
+    def test_changes_need_the_token(self) -> None:
+        client = Client(enforce_csrf_checks=True)
+        self.assertEqual(self.sign_in("mira", PASSWORD, client).status_code, 403)
+        client.force_login(self.owner)
+        self.assertEqual(client.post("/api/blogs/meadow/campaigns/sky/runs").status_code, 403)
+        token = client.get("/api/session").json()["csrf_token"]
+        answer = client.post("/api/blogs/meadow/campaigns/sky/runs", headers={"X-CSRFToken": token})
+        self.assertEqual(answer.status_code, 200)
+
+
+class Campaigns(ApiCase):
+    def test_a_document_with_faults_comes_back_with_their_paths(self) -> None:
+        bad = {**RULES, "sift": {"rules": [{"id": "a", "kind": "words"}]}}
+        answer = self.call(self.owner, "POST", "/blogs/meadow/campaigns/sky/proof", {"document": bad})
+        self.assertEqual(answer.status_code, 422)
+        self.assertIn("sift.rules.0.words", answer.json()["faults"][0]["path"])
+
+    def test_saving_on_an_old_revision_is_a_conflict_and_writes_nothing(self) -> None:
+        path = "/blogs/meadow/campaigns/sky/revisions"
+        first = self.call(self.owner, "POST", path, {"document": {**RULES, "release": {"mode": "draft"}}, "base": 1})
+        self.assertEqual(first.json()["revision"], 2)
+        second = self.call(self.owner, "POST", path, {"document": RULES, "base": 1})
+        self.assertEqual(second.status_code, 409)
+        self.assertIn("Mira", second.json()["detail"])
+        self.assertEqual(self.call(self.owner, "GET", path).json()["total"], 2)
+
+    def test_saving_what_is_saved_makes_no_revision(self) -> None:
+        document = self.call(self.owner, "GET", "/blogs/meadow/campaigns/sky").json()["document"]
+        body = {"document": document, "base": 1}
+        self.assertEqual(self.call(self.owner, "POST", "/blogs/meadow/campaigns/sky/revisions", body).json()["revision"], 1)
+
+    def test_a_source_that_does_not_exist_is_named(self) -> None:
+        body = {"name": "X", "document": {"gather": {"sources": ["nowhere"]}}}
+        answer = self.call(self.owner, "POST", "/blogs/meadow/campaigns", body)
+        self.assertEqual(answer.status_code, 422)
+        self.assertIn("nowhere", answer.json()["detail"])
+
+    def test_the_overview_counts_posts_without_a_query_for_each_campaign(self) -> None:
+        for number in range(6):
+            make_campaign(self.blog, f"More {number}")
+        client = self.as_(self.owner)
+        with self.assertNumQueries(8):
+            rows = client.get("/api/blogs/meadow/campaign-overview").json()["rows"]
+        self.assertEqual({row["slug"]: row["published"] for row in rows}["sky"], 3)
+
+    def test_a_proof_lists_items_stages_and_effects(self) -> None:
+        document = {**RULES, "sift": {"rules": [{"id": "t", "kind": "terms", "mode": "none", "terms": ["1"]}]}}
+        proof = self.call(self.owner, "POST", "/blogs/meadow/campaigns/sky/proof", {"document": document}).json()
+        verdicts = {item["title"]: item["verdict"] for item in proof["items"]}
+        self.assertEqual(sorted(verdicts.values()), ["hold", "hold", "refused"])
+        self.assertEqual([stage["entered"] for stage in proof["stages"]], [3, 3, 2, 2, 2, 2])
+        self.assertEqual(proof["rules"]["sift.t"], {"against": 1, "alone": 1, "was_against": 0})
+
+    def test_a_run_is_asked_for_once(self) -> None:
+        path = "/blogs/meadow/campaigns/sky/runs"
+        self.assertEqual(self.call(self.owner, "POST", path).json()["state"], "waiting")
+        self.assertEqual(self.call(self.owner, "POST", path).status_code, 409)
+        self.assertEqual(Run.objects.count(), 2)
+
+
+class Sources(ApiCase):
+    def check(self, *addresses: str) -> list[dict[str, Any]]:
+        with patch.object(wiring, "fetcher", return_value=CannedPortal(self.bodies)):
+            answer = self.call(self.owner, "POST", "/blogs/meadow/sources/check", {"addresses": addresses})
+        result: list[dict[str, Any]] = answer.json()
+        return result
+
+    def setUp(self) -> None:
+        super().setUp()
+        self.bodies: dict[str, bytes | FetchError] = {
+            "https://a.example/feed": FEED,
+            "https://a.example": b'<html><head><link rel="alternate" type="application/rss+xml" href="/feed" title="All"></head></html>',
+            "https://b.example": b"<html><body>no feed here</body></html>",
+            "https://c.example": FetchError(FetchCode.TOO_SLOW, "c.example was too slow."),
+            "https://plain.example/feed": FetchError(FetchCode.TLS, "no TLS"),
+            "http://plain.example/feed": FEED,
+            "https://club.example/feed": FEED,
+        }
+
+    def test_every_address_gets_a_result_of_its_own(self) -> None:
+        found = self.check("https://a.example/feed", "a.example", "b.example", "feed:https://c.example", "c.example")
+        self.assertEqual([one["error"] for one in found], ["", "", "page", "too_slow", "too_slow"])
+        self.assertEqual((found[0]["format"], found[0]["items"], len(found[0]["samples"])), ("RSS 2.0", 2, 2))
+        self.assertEqual(found[0]["fields"]["title"], 2)
+        self.assertEqual(found[1]["leads_to"], [{"url": "https://a.example/feed", "title": "All", "format": "RSS"}])
+        self.assertIn("names no feed", found[2]["detail"])
+
+    def test_an_address_without_a_scheme_falls_back_to_plain_http(self) -> None:
+        self.assertEqual(self.check("plain.example/feed")[0]["url"], "http://plain.example/feed")
+
+    def test_a_known_address_says_by_which_name(self) -> None:
+        self.assertEqual(self.check("https://club.example/feed")[0]["known_as"], "Club")
+
+    def test_adding_captures_at_once_and_only_once(self) -> None:
+        portal = CannedPortal(self.bodies)
+        with patch.object(wiring, "fetcher", return_value=portal):
+            body = {"url": "https://a.example/feed", "title": "Über den Hügeln"}
+            added = self.call(self.owner, "POST", "/blogs/meadow/new-source", body).json()
+            again = self.call(self.owner, "POST", "/blogs/meadow/new-source", body)
+        self.assertEqual((added["key"], added["captured"]), ("uber-den-hugeln", 2))
+        self.assertEqual(again.status_code, 409)
+
+    def test_a_removed_source_leaves_its_items_and_frees_its_address(self) -> None:
+        self.call(self.owner, "DELETE", "/blogs/meadow/sources/club")
+        self.assertEqual(self.call(self.owner, "GET", "/blogs/meadow/sources").json()["total"], 0)
+        self.assertEqual(self.source.items.count(), 3)
+        with patch.object(wiring, "fetcher", return_value=CannedPortal(self.bodies)):
+            added = self.call(self.owner, "POST", "/blogs/meadow/new-source", {"url": "https://club.example/feed", "title": "Club"})
+        self.assertEqual(added.json()["key"], "club-2")
+
+    def test_reading_now_logs_what_came(self) -> None:
+        with patch.object(wiring, "fetcher", return_value=CannedPortal(self.bodies)):
+            reading = self.call(self.owner, "POST", "/blogs/meadow/sources/club/read").json()
+        self.assertEqual((reading["found"], reading["fresh"]), (2, 2))
+        self.assertEqual(self.call(self.owner, "GET", "/blogs/meadow/sources/club").json()["readings"][0]["found"], 2)
+
+    def test_the_list_is_searched_and_sorted(self) -> None:
+        make_source(self.blog, "wire")
+        self.assertEqual(self.call(self.owner, "GET", "/blogs/meadow/sources?search=WIR").json()["total"], 1)
+        rows = self.call(self.owner, "GET", "/blogs/meadow/sources?sort=read").json()["rows"]
+        self.assertEqual({row["key"] for row in rows}, {"club", "wire"})
+        self.assertEqual(Source.objects.count(), 2)
+
+
+class Posts(ApiCase):
+    def test_the_list_is_narrowed_and_counted(self) -> None:
+        self.call(self.owner, "POST", f"/blogs/meadow/posts/{self.post.pk}/state", {"state": "held"})
+        page = self.call(self.owner, "GET", "/blogs/meadow/posts?state=held&campaign=sky&source=club").json()
+        self.assertEqual((page["total"], page["states"]["published"]), (1, 2))
+        self.assertEqual(self.call(self.owner, "GET", "/blogs/meadow/posts?search=number+2").json()["total"], 1)
+
+    def test_a_move_that_may_not_be_is_a_conflict(self) -> None:
+        answer = self.call(self.owner, "POST", f"/blogs/meadow/posts/{self.post.pk}/state", {"state": "draft"})
+        self.assertEqual(answer.status_code, 409)
+
+    def test_each_post_leads_to_its_trace(self) -> None:
+        decision = self.call(self.owner, "GET", f"/blogs/meadow/posts/{self.post.pk}/decision").json()
+        self.assertEqual(decision["trace"][0]["code"], "gathered")
+        self.assertEqual((decision["run"], decision["revision"]), (self.run.pk, 1))
+
+    def test_a_list_of_posts_needs_no_query_for_each(self) -> None:
+        fill(self.source, range(10, 40))
+        run(self.campaign)
+        client = self.as_(self.owner)
+        with self.assertNumQueries(6):
+            self.assertEqual(len(client.get("/api/blogs/meadow/posts").json()["rows"]), 33)
+
+
+class Schema(TestCase):
+    def test_the_written_schema_is_current(self) -> None:
+        self.assertEqual(SCHEMA.read_text(), schema_text())
+
+    def test_every_operation_has_a_name_of_its_own(self) -> None:
+        names = [one["operationId"] for methods in json.loads(schema_text())["paths"].values() for one in methods.values()]
+        self.assertEqual(len(names), len(set(names)))

@@ -1,0 +1,258 @@
+"""Runs: what they write, what they write only once, and what the database refuses."""
+
+from datetime import timedelta
+from unittest.mock import patch
+
+from django.db import IntegrityError, transaction
+from django.test import TestCase
+from glyptarch_core.trace import Verdict
+from glyptarch_server.campaigns.queries import document_of, latest_revision
+from glyptarch_server.common.problems import Conflict
+from glyptarch_server.posts.actions import move_post
+from glyptarch_server.posts.lifecycle import MOVES as POST_MOVES
+from glyptarch_server.posts.lifecycle import PostState
+from glyptarch_server.posts.models import Post
+from glyptarch_server.runs import actions
+from glyptarch_server.runs.lifecycle import ACTIVE, MOVES, RunState
+from glyptarch_server.runs.models import Decision, Run
+from glyptarch_server.runs.proofs import make_proof
+from glyptarch_server.wiring import FetchCode, FetchError
+
+from tests.server.fixtures import NOW, CannedPortal, clock, fill, make_blog, make_campaign, make_source, run
+
+FEED = b"""<rss version="2.0"><channel><title>C</title><item><guid isPermaLink="false">a</guid><title>First story of all</title>
+<link>https://club.example/a</link><description>Some words.</description></item><item><guid isPermaLink="false">b</guid>
+<title>Second story of all</title><link>https://club.example/b</link><description>More words.</description></item></channel></rss>"""
+
+
+class ARun(TestCase):
+    def setUp(self) -> None:
+        self.blog = make_blog()
+        self.source = make_source(self.blog)
+
+    def test_gathers_decides_and_writes(self) -> None:
+        campaign = make_campaign(self.blog, place={"category": "Sky", "tags": ["a", "b"], "byline": "Desk"})
+        done = run(campaign, CannedPortal({self.source.url: FEED}))
+        self.assertEqual((done.state, done.fresh, done.to_decide), ("done", 2, 2))
+        post = Post.objects.get(slug="first-story-of-all")
+        self.assertEqual((post.state, post.category.name, post.byline.name), ("published", "Sky", "Desk"))  # type: ignore[union-attr]
+        self.assertEqual(sorted(tag.name for tag in post.tags.all()), ["a", "b"])
+        self.assertEqual(post.revision.number, 1)
+        self.assertEqual(Decision.objects.get(post=post).trace[-1]["code"], "published")
+
+    def test_running_twice_makes_no_second_post(self) -> None:
+        campaign = make_campaign(self.blog)
+        for _ in range(2):
+            run(campaign, CannedPortal({self.source.url: FEED}))
+        self.assertEqual((Post.objects.count(), Decision.objects.count()), (2, 2))
+
+    def test_a_second_campaign_of_the_blog_finds_the_posts_of_the_first(self) -> None:
+        fill(self.source, range(3))
+        run(make_campaign(self.blog, "One"))
+        run(make_campaign(self.blog, "Two"))
+        self.assertEqual(Decision.objects.filter(campaign__name="Two", verdict="duplicate").count(), 3)
+
+    def test_the_scope_of_match_is_kept(self) -> None:
+        fill(self.source, range(2))
+        run(make_campaign(self.blog, "One"))
+        run(make_campaign(self.blog, "Own", match={"against": "campaign"}))
+        other = make_blog("other")
+        fill(make_source(other), range(2))
+        run(make_campaign(other, "Other", match={"against": "everything"}))
+        kept = {name: Decision.objects.filter(campaign__name=name, verdict="publish").count() for name in ("Own", "Other")}
+        self.assertEqual(kept, {"Own": 2, "Other": 0})
+
+    def test_what_is_like_a_duplicate_only_is_found_in_a_later_run(self) -> None:
+        campaign = make_campaign(self.blog)
+        fill(self.source, [1], title="One long title", link="https://x.example/1")
+        run(campaign)
+        fill(self.source, [2], title="Another long title", link="https://x.example/1")
+        run(campaign)
+        fill(self.source, [3], title="Another long title", link="https://x.example/3")
+        run(campaign)
+        self.assertEqual(list(Decision.objects.order_by("pk").values_list("verdict", flat=True)), ["publish", "duplicate", "duplicate"])
+        self.assertEqual(Decision.objects.last().reason["data"]["ref"], f"post:{Post.objects.get().pk}")  # type: ignore[union-attr]
+
+    def test_a_refused_post_does_not_come_back(self) -> None:
+        campaign = make_campaign(self.blog)
+        fill(self.source, [1])
+        run(campaign)
+        move_post(Post.objects.get(), PostState.REFUSED, now=NOW)
+        fill(self.source, [2], title="Story number 1 of the night")
+        run(campaign)
+        self.assertEqual(Post.objects.count(), 1)
+
+    def test_one_run_decides_at_most_so_many_and_the_rest_wait(self) -> None:
+        campaign = make_campaign(self.blog, gather={"sources": ["club"], "at_most": 4})
+        fill(self.source, range(6))
+        run(campaign, batch=3)
+        self.assertEqual(Decision.objects.count(), 4)
+        run(campaign, batch=3)
+        self.assertEqual(Decision.objects.count(), 6)
+
+    def test_a_source_that_fails_does_not_stop_the_others(self) -> None:
+        broken = make_source(self.blog, "wire")
+        portal = CannedPortal({self.source.url: FEED, broken.url: FetchError(FetchCode.NOT_FOUND, "gone")})
+        done = run(make_campaign(self.blog, sources=("club", "wire")), portal)
+        self.assertEqual((done.state, Post.objects.count()), ("done", 2))
+        self.assertEqual(sorted(reading.error for reading in done.readings.all()), ["", "not_found"])
+
+    def test_only_what_has_changed_is_asked_for(self) -> None:
+        portal = CannedPortal({self.source.url: FEED})
+        campaign = make_campaign(self.blog)
+        run(campaign, portal)
+        run(campaign, portal)
+        self.assertEqual([request.etag for request in portal.asked], ["", '"1"'])
+
+    def test_two_posts_of_one_title_get_two_addresses(self) -> None:
+        fill(self.source, range(3), title="Cloudy again")
+        run(make_campaign(self.blog))
+        self.assertEqual(sorted(Post.objects.values_list("slug", flat=True)), ["cloudy-again", "cloudy-again-2", "cloudy-again-3"])
+
+    def test_a_crash_between_batches_loses_and_doubles_nothing(self) -> None:
+        fill(self.source, range(10))
+        made = actions.begin_run(make_campaign(self.blog), by=None, now=NOW, queue=False)
+        real, calls = actions.decide_batch, []
+
+        def dies_at_the_third(*args: object, **kwargs: object) -> None:
+            calls.append(1)
+            if len(calls) == 3:
+                raise SystemExit
+            real(*args, **kwargs)  # type: ignore[arg-type]
+
+        with patch.object(actions, "decide_batch", dies_at_the_third), self.assertRaises(SystemExit):
+            actions.carry_out(made.pk, fetcher=CannedPortal(), clock=clock, batch=3)  # type: ignore[arg-type]
+        self.assertEqual(Decision.objects.count(), 6)
+        actions.carry_out(made.pk, fetcher=CannedPortal(), clock=clock, batch=3)  # type: ignore[arg-type]
+        made.refresh_from_db()
+        self.assertEqual((made.state, Decision.objects.count(), Post.objects.count()), ("done", 10, 10))
+
+    def test_a_run_can_be_stopped(self) -> None:
+        fill(self.source, range(10))
+        made = actions.begin_run(make_campaign(self.blog), by=None, now=NOW, queue=False)
+        real = actions.decide_batch
+
+        def asked_meanwhile(*args: object, **kwargs: object) -> None:
+            real(*args, **kwargs)  # type: ignore[arg-type]
+            actions.ask_to_stop(made, now=NOW)
+
+        with patch.object(actions, "decide_batch", asked_meanwhile):
+            actions.carry_out(made.pk, fetcher=CannedPortal(), clock=clock, batch=3)  # type: ignore[arg-type]
+        made.refresh_from_db()
+        self.assertEqual((made.state, Decision.objects.count()), ("stopped", 3))
+
+    def test_a_run_that_no_worker_took_stops_at_once(self) -> None:
+        made = actions.begin_run(make_campaign(self.blog), by=None, now=NOW)
+        actions.ask_to_stop(made, now=NOW)
+        made.refresh_from_db()
+        self.assertEqual(made.state, "stopped")
+
+    def test_a_fault_of_ours_fails_the_run_and_says_so(self) -> None:
+        made = actions.begin_run(make_campaign(self.blog), by=None, now=NOW, queue=False)
+        with patch.object(actions, "gather", side_effect=RuntimeError("disk full")), self.assertRaises(RuntimeError), self.assertLogs("glyptarch.runs"):
+            actions.carry_out(made.pk, fetcher=CannedPortal(), clock=clock, batch=3)  # type: ignore[arg-type]
+        made.refresh_from_db()
+        self.assertEqual(made.state, "failed")
+        self.assertIn("disk full", made.failure)
+
+
+class TheProof(TestCase):
+    def test_gives_the_same_decisions_as_the_run(self) -> None:
+        blog = make_blog()
+        fill(make_source(blog), range(12))
+        fill(make_source(blog, "wire"), range(8, 20), link="", body="<p>short</p>")
+        run(make_campaign(blog, "Before", ("wire",), sift={"rules": [{"id": "t", "kind": "terms", "terms": ["13"]}]}))
+        campaign = make_campaign(
+            blog, "Sky", ("club", "wire"),
+            sift={"rules": [{"id": "w", "kind": "words", "at_least": 4}, {"id": "t", "kind": "terms", "mode": "none", "terms": ["3"]}]},
+        )  # fmt: skip
+        document = document_of(latest_revision(campaign))
+        proved = {one.row.pk: one.decision for one in make_proof(campaign, document, now=NOW).items}
+        run(campaign)
+        written = {decision.item_id: decision for decision in Decision.objects.filter(campaign=campaign)}
+        self.assertEqual(set(proved), set(written))
+        for item, decision in proved.items():
+            row = written[item]
+            with self.subTest(row.item.title):
+                self.assertEqual((row.verdict, row.left_at), (decision.verdict.value, (decision.left_at or "")))
+                self.assertEqual([note["code"] for note in row.trace], [note.code for note in decision.trace])
+
+    def test_gives_the_same_again_after_the_run(self) -> None:
+        blog = make_blog()
+        fill(make_source(blog), range(5), title="Always the same title")
+        campaign = make_campaign(blog)
+        document = document_of(latest_revision(campaign))
+        before = [(one.row.pk, one.decision.verdict) for one in make_proof(campaign, document, now=NOW).items]
+        run(campaign)
+        after = make_proof(campaign, document, now=NOW + timedelta(seconds=1))
+        self.assertEqual([(one.row.pk, one.decision.verdict) for one in after.items], before)
+        self.assertEqual(after.undecided, 0)
+
+    def test_writes_nothing_and_needs_few_queries(self) -> None:
+        blog = make_blog()
+        fill(make_source(blog), range(40))
+        campaign = make_campaign(blog)
+        document = document_of(latest_revision(campaign))
+        with self.assertNumQueries(6):
+            proof = make_proof(campaign, document, now=NOW)
+        self.assertEqual((len(proof.items), Post.objects.count(), Decision.objects.count()), (40, 0, 0))
+
+    def test_says_what_an_edit_changes(self) -> None:
+        blog = make_blog()
+        fill(make_source(blog), range(3))
+        campaign = make_campaign(blog)
+        rules = {"gather": {"sources": ["club"]}, "release": {"mode": "publish"}}
+        edited = document_of(latest_revision(campaign)).model_validate(
+            {**rules, "sift": {"rules": [{"id": "t", "kind": "terms", "mode": "none", "terms": ["2"]}]}}
+        )
+        proof = make_proof(campaign, edited, now=NOW)
+        changed = [one for one in proof.items if one.changed]
+        self.assertEqual([(one.decision.verdict, one.saved.verdict) for one in changed], [(Verdict.REFUSED, Verdict.PUBLISH)])
+        self.assertEqual((proof.rules["sift.t"].against, proof.rules["sift.t"].alone, proof.rules["sift.t"].was_against), (1, 1, 0))
+
+
+class TheDatabase(TestCase):
+    def test_refuses_a_second_post_of_an_item(self) -> None:
+        blog = make_blog()
+        fill(make_source(blog), [1])
+        run(make_campaign(blog))
+        post = Post.objects.get()
+        post.pk, post.slug = None, "another"
+        with self.assertRaises(IntegrityError), transaction.atomic():
+            post.save()
+
+    def test_refuses_a_second_run_under_way(self) -> None:
+        campaign = make_campaign(make_blog(), sources=())
+        actions.begin_run(campaign, by=None, now=NOW)
+        with self.assertRaises(Conflict):
+            actions.begin_run(campaign, by=None, now=NOW)
+
+    def test_refuses_a_kept_decision_that_left(self) -> None:
+        blog = make_blog()
+        fill(make_source(blog), [1])
+        run(make_campaign(blog))
+        with self.assertRaises(IntegrityError), transaction.atomic():
+            Decision.objects.update(left_at="sift")
+
+
+class LifeCycles(TestCase):
+    def test_every_state_has_its_moves_and_no_end_is_left(self) -> None:
+        self.assertEqual(set(MOVES), set(RunState))
+        self.assertEqual({state for state in RunState if not MOVES[state]}, set(RunState) - ACTIVE)
+        self.assertEqual(set(POST_MOVES), set(PostState))
+
+    def test_a_post_moves_only_as_the_table_says(self) -> None:
+        blog = make_blog()
+        fill(make_source(blog), [1])
+        run(make_campaign(blog))
+        post = Post.objects.get()
+        with self.assertRaises(Conflict):
+            move_post(post, PostState.DRAFT, now=NOW)
+        move_post(post, PostState.HELD, now=NOW)
+        self.assertEqual(Post.objects.get().state, "held")
+
+    def test_a_run_keeps_to_its_table(self) -> None:
+        made = actions.begin_run(make_campaign(make_blog(), sources=()), by=None, now=NOW, queue=False)
+        Run.objects.filter(pk=made.pk).update(state="done", ended_at=NOW)
+        actions.carry_out(made.pk, fetcher=CannedPortal(), clock=clock, batch=3)  # type: ignore[arg-type]
+        self.assertEqual(Run.objects.get(pk=made.pk).state, "done")
