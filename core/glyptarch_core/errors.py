@@ -7,7 +7,7 @@ something could not be done at all.
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-__all__ = ["CampaignError", "CoreError", "DocumentError", "Fault", "ParseError", "SourceError", "TemplateFault"]
+__all__ = ["CampaignError", "CoreError", "DocumentError", "Fault", "ParseError", "SourceError", "TemplateError"]
 
 
 class CoreError(Exception):
@@ -39,7 +39,7 @@ class DocumentError(CampaignError):
         super().__init__("; ".join(f"{fault.path}: {fault.message}" for fault in self.faults))
 
 
-class TemplateFault(CampaignError):
+class TemplateError(CampaignError):
     """A template that cannot be read or rendered, with the line (from 1) where it goes wrong."""
 
     def __init__(self, message: str, *, line: int | None = None) -> None:

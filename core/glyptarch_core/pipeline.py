@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from datetime import datetime, timedelta
 
 from glyptarch_core.campaign import BodyFrom, CampaignDocument, GatherSettings
-from glyptarch_core.errors import TemplateFault
+from glyptarch_core.errors import TemplateError
 from glyptarch_core.item import Captured
 from glyptarch_core.match import Matched, match_batch
 from glyptarch_core.place import place
@@ -48,7 +48,7 @@ def _leaves(captured: Captured, stage: Stage, trace: Sequence[Note], verdict: Ve
     return Decision(captured=captured, verdict=verdict, left_at=stage, trace=tuple(trace), draft=None)
 
 
-def _template_fault(fault: TemplateFault) -> Note:
+def _template_fault(fault: TemplateError) -> Note:
     data = {"message": str(fault), "line": fault.line}
     return Note(stage=Stage.SHAPE, code="shape.template_failed", against=True, data=data)
 
@@ -74,7 +74,7 @@ class _Pass:
         """Shape, place and release one item."""
         try:
             shaped = self._shape(captured, _body(captured, self._document.gather))
-        except TemplateFault as fault:
+        except TemplateError as fault:
             return _leaves(captured, Stage.SHAPE, [*trace, _template_fault(fault)])
         trace = [*trace, *shaped.notes]
         if shaped.empty:

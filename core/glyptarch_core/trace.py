@@ -10,7 +10,7 @@ from glyptarch_core.item import Captured, Media
 
 __all__ = ["Decision", "Draft", "Json", "Note", "Stage", "Verdict"]
 
-Json: TypeAlias = None | bool | int | float | str | Sequence["Json"] | Mapping[str, "Json"]
+Json: TypeAlias = bool | int | float | str | Sequence["Json"] | Mapping[str, "Json"] | None
 
 
 class Stage(StrEnum):

@@ -142,9 +142,7 @@ def _start(given: Namespace, database: Database, group: Group) -> None:
     database.start()
     env = dict(group.env)
     _migrate(env)
-    standins = group.start(
-        "standins", [VENV_PYTHON, "-m", "glyptarch_standins", "--port", str(given.standins_port)]
-    )
+    standins = group.start("standins", [VENV_PYTHON, "-m", "glyptarch_standins", "--port", str(given.standins_port)])
     manage: list[str | Path] = [VENV_PYTHON, REPOSITORY / "server" / "manage.py"]
     web = group.start(
         "web",

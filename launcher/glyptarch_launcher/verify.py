@@ -14,6 +14,7 @@ from glyptarch_launcher.setup import build_web, ensure_debian, ensure_npm, ensur
 
 __all__ = ["check", "test"]
 
+_SHOWN = 80
 _BIN = VENV / "bin"
 _SETTINGS = {"DJANGO_SETTINGS_MODULE": "glyptarch_server.config.settings", "GLYPTARCH_VAR": str(VAR)}
 
@@ -50,7 +51,7 @@ def check(_given: Namespace) -> int:
         )
         if done.returncode:
             failed.append(name)
-            print(done.stdout + done.stderr, flush=True)
+            print("\n".join((done.stdout + done.stderr).splitlines()[-_SHOWN:]), flush=True)
     say(f"Failed: {', '.join(failed)}" if failed else "All checks hold.")
     return 1 if failed else 0
 

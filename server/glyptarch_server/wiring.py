@@ -7,7 +7,17 @@ from django.conf import settings
 from glyptarch_server.adapters.clock import Clock, system_clock
 from glyptarch_server.adapters.fetch import FetchCode, Fetched, FetchError, FetchLimits, FetchPortal, FetchRequest
 
-__all__ = ["Clock", "FetchCode", "FetchError", "FetchLimits", "FetchPortal", "FetchRequest", "Fetched", "clock", "fetcher"]
+__all__ = [
+    "Clock",
+    "FetchCode",
+    "FetchError",
+    "FetchLimits",
+    "FetchPortal",
+    "FetchRequest",
+    "Fetched",
+    "clock",
+    "fetcher",
+]
 
 
 @cache

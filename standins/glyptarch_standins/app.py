@@ -90,7 +90,9 @@ async def _home(request: web.Request) -> web.StreamResponse:
     )
     kind = CONTENT_TYPES[site.format].partition(";")[0]
     head = f'<link rel="alternate" type="{kind}" title="{html.escape(site.title)}" href="/{site.name}/feed">'
-    return _page(site.title, f"<h1>{html.escape(site.title)}</h1><p>{html.escape(site.tagline)}</p><ul>{rows}</ul>", head)
+    return _page(
+        site.title, f"<h1>{html.escape(site.title)}</h1><p>{html.escape(site.tagline)}</p><ul>{rows}</ul>", head
+    )
 
 
 def _article(story: Story) -> str:

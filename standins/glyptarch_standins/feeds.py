@@ -33,7 +33,7 @@ def _picture(story: Story, base: str) -> str:
     return f"{base}/pictures/{story.picture}" if story.picture else ""
 
 
-def _body(story: Story, base: str) -> str:
+def _body(story: Story) -> str:
     parts = [f"<p>{html.escape(part, quote=False)}</p>" for part in story.paragraphs]
     if story.picture and story.number % 3 == 0:
         # A relative address, as many an editor leaves it.
@@ -67,7 +67,7 @@ def _rss(site: Site, stories: Sequence[Story], base: str) -> str:
             f'<guid isPermaLink="false">{site.name}-{story.number}</guid>'
             f"<pubDate>{format_datetime(story.at)}</pubDate><dc:creator>{html.escape(story.author)}</dc:creator>"
             f"<description>{html.escape(story.paragraphs[0])}</description>"
-            f"<content:encoded><![CDATA[{_body(story, base)}]]></content:encoded>{categories}{media}</item>"
+            f"<content:encoded><![CDATA[{_body(story)}]]></content:encoded>{categories}{media}</item>"
         )
     return (
         f'<?xml version="1.0" encoding="utf-8"?><rss version="2.0" xmlns:content="{_CONTENT}" xmlns:dc="{_DC}" '
@@ -105,7 +105,7 @@ def _atom(site: Site, stories: Sequence[Story], base: str) -> str:
             f'<link rel="alternate" href="{link}"/>{enclosure}<published>{story.at.isoformat()}</published>'
             f"<updated>{story.at.isoformat()}</updated><author><name>{html.escape(story.author)}</name></author>"
             f"{categories}<summary>{html.escape(story.paragraphs[0])}</summary>"
-            f'<content type="html">{html.escape(_body(story, base))}</content></entry>'
+            f'<content type="html">{html.escape(_body(story))}</content></entry>'
         )
     newest = stories[0].at.isoformat() if stories else "2026-01-01T00:00:00+00:00"
     return (
@@ -123,7 +123,7 @@ def _json(site: Site, stories: Sequence[Story], base: str) -> str:
             "id": f"{base}/{site.name}/notes/{story.number}",
             "url": link_of(story, base),
             "title": _title(story),
-            "content_html": _body(story, base),
+            "content_html": _body(story),
             "summary": story.paragraphs[0][:160],
             "date_published": story.at.isoformat().replace("+00:00", "Z"),
             "tags": list(story.categories),

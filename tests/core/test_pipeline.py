@@ -25,7 +25,11 @@ def batches(draw: Any) -> list[Captured]:  # noqa: ANN401
         captured(
             f"i{number}",
             source=draw(st.sampled_from(["club", "wire", "other"])),
-            link=draw(st.sampled_from(["", "https://a.example/1", "https://www.a.example/1?utm_x=1", f"https://b.example/{number}"])),
+            link=draw(
+                st.sampled_from(
+                    ["", "https://a.example/1", "https://www.a.example/1?utm_x=1", f"https://b.example/{number}"]
+                )
+            ),
             title=draw(TEXTS),
             body=f"<p>{draw(TEXTS)}</p>",
             summary=draw(TEXTS),

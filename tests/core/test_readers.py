@@ -1,5 +1,6 @@
 """Feeds, well- and ill-formed, in every format."""
 
+import contextlib
 import json
 from datetime import UTC, datetime
 
@@ -52,9 +53,7 @@ class Rss(SimpleTestCase):
         self.item = self.feed.items[0]
 
     def test_the_feed_is_named_and_its_format_told(self) -> None:
-        self.assertEqual(
-            (self.feed.format, self.feed.title, self.feed.language), ("RSS 2.0", "Club & Co", "en-gb")
-        )
+        self.assertEqual((self.feed.format, self.feed.title, self.feed.language), ("RSS 2.0", "Club & Co", "en-gb"))
 
     def test_titles_are_plain_text(self) -> None:
         self.assertEqual(self.item.title, "A bold comet & tail")
@@ -156,12 +155,18 @@ class IllFormed(SimpleTestCase):
         self.assertTrue(feed.warnings)
 
     def test_utf_16_is_read_and_holds_no_way_around(self) -> None:
-        text = RSS.replace("utf-8", "utf-16").replace("<rss", '<!DOCTYPE r [<!ENTITY z "zzzz">]><rss').replace("Short.", "é &z;")
+        text = (
+            RSS.replace("utf-8", "utf-16")
+            .replace("<rss", '<!DOCTYPE r [<!ENTITY z "zzzz">]><rss')
+            .replace("Short.", "é &z;")
+        )
         self.assertNotIn("zzzz", str([item.summary for item in read(text.encode("utf-16")).items]))
 
     def test_entities_are_not_expanded(self) -> None:
         bomb = '<!DOCTYPE x [<!ENTITY a "ha"><!ENTITY b "&a;&a;&a;&a;&a;&a;&a;&a;"><!ENTITY c "&b;&b;&b;&b;&b;&b;&b;&b;">]>'
-        text = f"<?xml version='1.0'?>{bomb}<rss version='2.0'><channel><item><title>x &c;</title></item></channel></rss>"
+        text = (
+            f"<?xml version='1.0'?>{bomb}<rss version='2.0'><channel><item><title>x &c;</title></item></channel></rss>"
+        )
         try:
             titles = [item.title for item in read(text).items]
         except ParseError:
@@ -174,17 +179,13 @@ class IllFormed(SimpleTestCase):
 
     @given(st.binary(max_size=300))
     def test_any_bytes_give_a_feed_or_the_one_error(self, body: bytes) -> None:
-        try:
+        with contextlib.suppress(ParseError):
             read_feed(body, source="club", url=BASE)
-        except ParseError:
-            pass
 
     @given(st.integers(0, len(RSS)), st.integers(0, len(RSS)))
     def test_any_damage_to_a_feed_gives_a_feed_or_the_one_error(self, start: int, end: int) -> None:
-        try:
+        with contextlib.suppress(ParseError):
             read_feed((RSS[:start] + RSS[end:]).encode(), source="club", url=BASE)
-        except ParseError:
-            pass
 
     @given(st.recursive(st.none() | st.booleans() | st.integers() | st.text(max_size=8),
                         lambda inner: st.lists(inner, max_size=3) | st.dictionaries(st.sampled_from(

@@ -58,7 +58,12 @@ class SiftRules(SimpleTestCase):
 
     def test_terms_are_looked_for_in_the_chosen_field(self) -> None:
         item = captured(title="A comet", body="<p>text</p>", summary="<p>a summary</p>")
-        cases = [("title", "comet", True), ("text", "comet", False), ("summary", "summary", True), ("title_or_text", "text", True)]
+        cases = [
+            ("title", "comet", True),
+            ("text", "comet", False),
+            ("summary", "summary", True),
+            ("title_or_text", "text", True),
+        ]
         for field, term, kept in cases:
             with self.subTest(field=field):
                 self.assertEqual(sift(item, kind="terms", field=field, terms=[term]).verdict.kept, kept)
@@ -74,13 +79,20 @@ class SiftRules(SimpleTestCase):
 
     def test_word_counts_have_bounds(self) -> None:
         item = captured(body="<p>one two three</p>")
-        for bounds, kept in [({"at_least": 3}, True), ({"at_least": 4}, False), ({"at_most": 3}, True), ({"at_most": 2}, False)]:
+        for bounds, kept in [
+            ({"at_least": 3}, True),
+            ({"at_least": 4}, False),
+            ({"at_most": 3}, True),
+            ({"at_most": 2}, False),
+        ]:
             with self.subTest(bounds):
                 self.assertEqual(sift(item, kind="words", **bounds).verdict.kept, kept)
 
     def test_age_counts_from_the_date_and_else_from_the_capture(self) -> None:
         self.assertTrue(sift(captured(published=NOON - timedelta(hours=24)), kind="age", within_hours=24).verdict.kept)
-        self.assertEqual(code(sift(captured(published=NOON - timedelta(hours=25)), kind="age", within_hours=24)), "age.old")
+        self.assertEqual(
+            code(sift(captured(published=NOON - timedelta(hours=25)), kind="age", within_hours=24)), "age.old"
+        )
         self.assertTrue(sift(captured(published=None), kind="age", within_hours=1).verdict.kept)
 
     def test_a_failing_rule_can_hold_instead_of_refuse(self) -> None:
@@ -100,7 +112,11 @@ class SiftRules(SimpleTestCase):
 class MatchRules(SimpleTestCase):
     def test_a_known_link_title_or_identity_makes_a_duplicate(self) -> None:
         item = captured(link="https://club.example/x?utm_source=a", title="The long comet")
-        for key in (Key(KeyKind.LINK, "club.example/x"), Key(KeyKind.TITLE, "the long comet"), Key(KeyKind.IDENTITY, "club one")):
+        for key in (
+            Key(KeyKind.LINK, "club.example/x"),
+            Key(KeyKind.TITLE, "the long comet"),
+            Key(KeyKind.IDENTITY, "club one"),
+        ):
             with self.subTest(key.kind):
                 memory = FakeMemory({key: Seen(ref="post:7", title="First", link="l", at=NOON)})
                 decision = one(item, memory)
@@ -119,7 +135,9 @@ class MatchRules(SimpleTestCase):
 
     def test_a_chain_of_likenesses_ends_in_one_post(self) -> None:
         first = captured("a", title="One long title", link="https://x.example/1", published=NOON - timedelta(hours=3))
-        second = captured("b", title="Another long title", link="https://x.example/1", published=NOON - timedelta(hours=2))
+        second = captured(
+            "b", title="Another long title", link="https://x.example/1", published=NOON - timedelta(hours=2)
+        )
         third = captured("c", title="Another long title", link="https://x.example/3", published=NOON)
         decisions = decide([third, second, first], document(), memory=FakeMemory(), now=NOON)
         self.assertEqual([decision.verdict.kept for decision in decisions], [False, False, True])
@@ -175,7 +193,9 @@ class Shape(SimpleTestCase):
 
     def test_templates_see_the_item_and_escape_it(self) -> None:
         item = captured(title="A <b> & c", authors=("Ida",))
-        draft = self.draft(item, title="{{ title }} by {{ author }}", body="<h2>{{ title }}</h2>{{ body }}{{ nothing }}")
+        draft = self.draft(
+            item, title="{{ title }} by {{ author }}", body="<h2>{{ title }}</h2>{{ body }}{{ nothing }}"
+        )
         self.assertEqual(draft.title, "A <b> & c by Ida")
         self.assertIn("<h2>A &lt;b&gt; &amp; c</h2><p>Text of", draft.body)
 

@@ -57,7 +57,9 @@ class Groups(SimpleTestCase):
         stranger = subprocess.Popen([sys.executable, "-c", "import time; time.sleep(60)"])
         self.addCleanup(stranger.kill)
         group = Group({})
-        stubborn = "import signal, time; signal.signal(signal.SIGTERM, signal.SIG_IGN); print('x', flush=True); time.sleep(60)"
+        stubborn = (
+            "import signal, time; signal.signal(signal.SIGTERM, signal.SIG_IGN); print('x', flush=True); time.sleep(60)"
+        )
         mine, _ = group.start("mine", [sys.executable, "-c", "import time; time.sleep(60)"])
         group.stop()
         self.assertIsNotNone(mine.poll())

@@ -38,7 +38,13 @@ class CannedPortal:
         if isinstance(body, FetchError):
             return body
         return Fetched(
-            url=request.url, body=body, not_modified=not body, content_type="", etag='"1"', last_modified="", milliseconds=3
+            url=request.url,
+            body=body,
+            not_modified=not body,
+            content_type="",
+            etag='"1"',
+            last_modified="",
+            milliseconds=3,
         )
 
 

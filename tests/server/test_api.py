@@ -15,7 +15,17 @@ from glyptarch_server.runs.models import Decision, Run
 from glyptarch_server.sources.models import Source
 from glyptarch_server.wiring import FetchCode, FetchError
 
-from tests.server.fixtures import NOW, PASSWORD, CannedPortal, fill, make_blog, make_campaign, make_source, make_user, run
+from tests.server.fixtures import (
+    NOW,
+    PASSWORD,
+    CannedPortal,
+    fill,
+    make_blog,
+    make_campaign,
+    make_source,
+    make_user,
+    run,
+)
 from tests.server.test_runs import FEED
 
 RULES = {"gather": {"sources": ["club"]}}
@@ -41,7 +51,9 @@ class ApiCase(TestCase):
         return client
 
     def call(self, user: Any, method: str, path: str, body: Any = None) -> Any:  # noqa: ANN401
-        return self.as_(user).generic(method, f"/api{path}", json.dumps(body) if body is not None else "", "application/json")
+        return self.as_(user).generic(
+            method, f"/api{path}", json.dumps(body) if body is not None else "", "application/json"
+        )
 
 
 class Rights(ApiCase):
@@ -94,7 +106,6 @@ class Rights(ApiCase):
                     self.assertLess(self.call(self.owner, method, path, body).status_code, 300)
 
     def test_the_matrix_names_every_endpoint_of_a_blog(self) -> None:
-
 
         patterns = {
             (method.upper(), re.compile(re.sub(r"\{[^}]+\}", "[^/]+", path.removeprefix("/api")) + "$"))
@@ -159,7 +170,9 @@ class Campaigns(ApiCase):
     def test_saving_what_is_saved_makes_no_revision(self) -> None:
         document = self.call(self.owner, "GET", "/blogs/meadow/campaigns/sky").json()["document"]
         body = {"document": document, "base": 1}
-        self.assertEqual(self.call(self.owner, "POST", "/blogs/meadow/campaigns/sky/revisions", body).json()["revision"], 1)
+        self.assertEqual(
+            self.call(self.owner, "POST", "/blogs/meadow/campaigns/sky/revisions", body).json()["revision"], 1
+        )
 
     def test_a_source_that_does_not_exist_is_named(self) -> None:
         body = {"name": "X", "document": {"gather": {"sources": ["nowhere"]}}}
@@ -237,7 +250,9 @@ class Sources(ApiCase):
         self.assertEqual(self.call(self.owner, "GET", "/blogs/meadow/sources").json()["total"], 0)
         self.assertEqual(self.source.items.count(), 3)
         with patch.object(wiring, "fetcher", return_value=CannedPortal(self.bodies)):
-            added = self.call(self.owner, "POST", "/blogs/meadow/new-source", {"url": "https://club.example/feed", "title": "Club"})
+            added = self.call(
+                self.owner, "POST", "/blogs/meadow/new-source", {"url": "https://club.example/feed", "title": "Club"}
+            )
         self.assertEqual(added.json()["key"], "club-2")
 
     def test_reading_now_logs_what_came(self) -> None:
@@ -283,5 +298,7 @@ class Schema(TestCase):
         self.assertEqual(SCHEMA.read_text(), schema_text())
 
     def test_every_operation_has_a_name_of_its_own(self) -> None:
-        names = [one["operationId"] for methods in json.loads(schema_text())["paths"].values() for one in methods.values()]
+        names = [
+            one["operationId"] for methods in json.loads(schema_text())["paths"].values() for one in methods.values()
+        ]
         self.assertEqual(len(names), len(set(names)))

@@ -64,7 +64,13 @@ class Fetching(SimpleTestCase):
         self.assertEqual([type(answer) for answer in answers], [FetchError, Fetched])
 
     def test_addresses_that_are_none_are_refused(self) -> None:
-        for url in ("ftp://a.example/", "file:///etc/passwd", "http://", "http://a.example:99999/", "http://u:p@a.example/"):
+        for url in (
+            "ftp://a.example/",
+            "file:///etc/passwd",
+            "http://",
+            "http://a.example:99999/",
+            "http://u:p@a.example/",
+        ):
             with self.subTest(url):
                 answer = self.portal.fetch_all([FetchRequest(url=url)])[0]
                 assert isinstance(answer, FetchError)

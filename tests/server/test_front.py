@@ -59,8 +59,6 @@ class PublicPages(TestCase):
     def test_rss_and_atom_can_be_read_by_a_feed_reader(self) -> None:
         for path, version in (("feed.xml", "rss20"), ("atom.xml", "atom10")):
             with self.subTest(path):
-
-
                 feed = feedparser.parse(io.BytesIO(self.client.get(f"/blog/meadow/{path}").content))
                 self.assertEqual((feed.version, len(feed.entries), feed.bozo), (version, 21, False))
                 self.assertTrue(feed.entries[0].link.startswith("http://testserver/blog/meadow/"))

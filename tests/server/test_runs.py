@@ -59,7 +59,9 @@ class ARun(TestCase):
         other = make_blog("other")
         fill(make_source(other), range(2))
         run(make_campaign(other, "Other", match={"against": "everything"}))
-        kept = {name: Decision.objects.filter(campaign__name=name, verdict="publish").count() for name in ("Own", "Other")}
+        kept = {
+            name: Decision.objects.filter(campaign__name=name, verdict="publish").count() for name in ("Own", "Other")
+        }
         self.assertEqual(kept, {"Own": 2, "Other": 0})
 
     def test_what_is_like_a_duplicate_only_is_found_in_a_later_run(self) -> None:
@@ -70,7 +72,10 @@ class ARun(TestCase):
         run(campaign)
         fill(self.source, [3], title="Another long title", link="https://x.example/3")
         run(campaign)
-        self.assertEqual(list(Decision.objects.order_by("pk").values_list("verdict", flat=True)), ["publish", "duplicate", "duplicate"])
+        self.assertEqual(
+            list(Decision.objects.order_by("pk").values_list("verdict", flat=True)),
+            ["publish", "duplicate", "duplicate"],
+        )
         self.assertEqual(Decision.objects.last().reason["data"]["ref"], f"post:{Post.objects.get().pk}")  # type: ignore[union-attr]
 
     def test_a_refused_post_does_not_come_back(self) -> None:
@@ -107,7 +112,9 @@ class ARun(TestCase):
     def test_two_posts_of_one_title_get_two_addresses(self) -> None:
         fill(self.source, range(3), title="Cloudy again")
         run(make_campaign(self.blog))
-        self.assertEqual(sorted(Post.objects.values_list("slug", flat=True)), ["cloudy-again", "cloudy-again-2", "cloudy-again-3"])
+        self.assertEqual(
+            sorted(Post.objects.values_list("slug", flat=True)), ["cloudy-again", "cloudy-again-2", "cloudy-again-3"]
+        )
 
     def test_a_crash_between_batches_loses_and_doubles_nothing(self) -> None:
         fill(self.source, range(10))
@@ -149,7 +156,11 @@ class ARun(TestCase):
 
     def test_a_fault_of_ours_fails_the_run_and_says_so(self) -> None:
         made = actions.begin_run(make_campaign(self.blog), by=None, now=NOW, queue=False)
-        with patch.object(actions, "gather", side_effect=RuntimeError("disk full")), self.assertRaises(RuntimeError), self.assertLogs("glyptarch.runs"):
+        with (
+            patch.object(actions, "gather", side_effect=RuntimeError("disk full")),
+            self.assertRaises(RuntimeError),
+            self.assertLogs("glyptarch.runs"),
+        ):
             actions.carry_out(made.pk, fetcher=CannedPortal(), clock=clock, batch=3)  # type: ignore[arg-type]
         made.refresh_from_db()
         self.assertEqual(made.state, "failed")
@@ -207,8 +218,12 @@ class TheProof(TestCase):
         )
         proof = make_proof(campaign, edited, now=NOW)
         changed = [one for one in proof.items if one.changed]
-        self.assertEqual([(one.decision.verdict, one.saved.verdict) for one in changed], [(Verdict.REFUSED, Verdict.PUBLISH)])
-        self.assertEqual((proof.rules["sift.t"].against, proof.rules["sift.t"].alone, proof.rules["sift.t"].was_against), (1, 1, 0))
+        self.assertEqual(
+            [(one.decision.verdict, one.saved.verdict) for one in changed], [(Verdict.REFUSED, Verdict.PUBLISH)]
+        )
+        self.assertEqual(
+            (proof.rules["sift.t"].against, proof.rules["sift.t"].alone, proof.rules["sift.t"].was_against), (1, 1, 0)
+        )
 
 
 class TheDatabase(TestCase):

@@ -1,7 +1,6 @@
 """What a read feed is, and which reader takes the bytes."""
 
 import re
-from dataclasses import dataclass
 
 from glyptarch_core.errors import ParseError
 from glyptarch_core.readers import json_feed, xml_feed

@@ -8,7 +8,17 @@ from urllib.parse import urljoin
 from glyptarch_core.item import Item, Media, MediaKind, MediaOrigin
 from glyptarch_core.text.markup import fragment
 
-__all__ = ["MAX_ENTRIES", "Feed", "ReadWarning", "identity_of", "kind_of", "pictures_in", "resolve", "unique_media"]
+__all__ = [
+    "MAX_ENTRIES",
+    "Feed",
+    "ReadWarning",
+    "identity_of",
+    "kind_of",
+    "pictures_in",
+    "pixels",
+    "resolve",
+    "unique_media",
+]
 
 MAX_ENTRIES = 2000
 """Entries read from one feed; what comes after is left, with a warning."""
@@ -69,9 +79,13 @@ def kind_of(url: str, mime: str = "", medium: str = "") -> MediaKind:
     return next((kind for kind, endings in _ENDINGS.items() if path.endswith(endings)), MediaKind.OTHER)
 
 
-def _pixels(value: str | None) -> int | None:
-    digits = (value or "").strip().removesuffix("px")
-    return int(digits) if digits.isascii() and digits.isdigit() and len(digits) < 6 else None
+_MOST_DIGITS = 5
+
+
+def pixels(value: object) -> int | None:
+    """Give a stated width or height in pixels, or None where it is no sensible number."""
+    digits = str(value or "").strip().removesuffix("px")
+    return int(digits) if digits.isascii() and digits.isdigit() and len(digits) <= _MOST_DIGITS else None
 
 
 def pictures_in(markup: str) -> Iterable[Media]:
@@ -85,8 +99,8 @@ def pictures_in(markup: str) -> Iterable[Media]:
                 url=url,
                 kind=MediaKind.PICTURE,
                 origin=MediaOrigin.TEXT,
-                width=_pixels(image.get("width")),
-                height=_pixels(image.get("height")),
+                width=pixels(image.get("width")),
+                height=pixels(image.get("height")),
                 alt=" ".join(image.get("alt", "").split())[:300],
             )
 

@@ -23,6 +23,7 @@ from glyptarch_core.readers.model import (
     identity_of,
     kind_of,
     pictures_in,
+    pixels,
     resolve,
     unique_media,
 )
@@ -30,6 +31,7 @@ from glyptarch_core.text import absolute, plain_text, text_to_html
 
 __all__ = ["read"]
 
+_LANGUAGE = re.compile(r"^(?=.{2,35}$)[a-z]{2,8}(?:-[a-z0-9]{1,8})*$")
 _ROOT = re.compile(rb"<(?:\w+:)?(?:rss|feed|RDF)[\s>]")
 _ENTITY = re.compile(rb"""<!ENTITY(?:[^>"']|"[^"]*"|'[^']*')*>""", re.IGNORECASE)
 _ENCODING = re.compile(rb"""(<\?xml[^>]*encoding=["'])[^"']+(["'])""")
@@ -179,8 +181,8 @@ def _feed_media(entry: Any, url: str) -> Iterable[Media]:  # noqa: ANN401
             kind=kind_of(address, part.get("type", ""), medium),
             origin=MediaOrigin.FEED,
             mime=part.get("type", ""),
-            width=_number(part.get("width")),
-            height=_number(part.get("height")),
+            width=pixels(part.get("width")),
+            height=pixels(part.get("height")),
         )
 
 
@@ -206,12 +208,7 @@ def _content_language(entry: Any) -> str:  # noqa: ANN401
 def _language(value: str | None) -> str:
     """Give a language tag (BCP 47) in lower case, or nothing when it cannot be one."""
     tag = (value or "").strip().lower().replace("_", "-")
-    return tag if 2 <= len(tag) <= 35 and tag.replace("-", "").isalnum() else ""
-
-
-def _number(value: Any) -> int | None:  # noqa: ANN401
-    text = str(value or "")
-    return int(text) if text.isascii() and text.isdigit() and len(text) < 6 else None
+    return tag if _LANGUAGE.match(tag) else ""
 
 
 def _time(parsed: Any) -> datetime | None:  # noqa: ANN401

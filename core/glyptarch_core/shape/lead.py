@@ -28,9 +28,7 @@ class LeadFrom(StrEnum):
 class LeadSettings(Settings):
     """The order in which pictures are preferred, and whether the lead also stays in the body."""
 
-    order: tuple[LeadFrom, ...] = Field(
-        default=(LeadFrom.FEED, LeadFrom.ENCLOSURE, LeadFrom.TEXT), max_length=3
-    )
+    order: tuple[LeadFrom, ...] = Field(default=(LeadFrom.FEED, LeadFrom.ENCLOSURE, LeadFrom.TEXT), max_length=3)
     take_out_of_body: bool = True
 
 

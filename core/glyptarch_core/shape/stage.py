@@ -7,7 +7,7 @@ from typing import Annotated
 
 from pydantic import AfterValidator, Field
 
-from glyptarch_core.errors import TemplateFault
+from glyptarch_core.errors import TemplateError
 from glyptarch_core.item import Captured, Media
 from glyptarch_core.settings import Settings
 from glyptarch_core.shape.base import Draftable
@@ -25,7 +25,7 @@ _LONGEST_TITLE = 300
 def _parses(source: str, *, html: bool) -> str:
     try:
         compile_template(source, html=html)
-    except TemplateFault as fault:
+    except TemplateError as fault:
         where = f"line {fault.line}: " if fault.line else ""
         raise ValueError(f"{where}{fault}") from fault
     return source
@@ -104,17 +104,13 @@ def compile_shape(settings: ShapeSettings) -> Callable[[Captured, str], Shaped]:
         excerpt = cut(
             blocks, unit=settings.excerpt.unit, count=settings.excerpt.count, ellipsis=settings.excerpt.ellipsis
         )
-        notes.append(
-            Note(stage=Stage.SHAPE, code="excerpt", data={"from": taken_from, "words": len(excerpt.split())})
-        )
+        notes.append(Note(stage=Stage.SHAPE, code="excerpt", data={"from": taken_from, "words": len(excerpt.split())}))
         values = variables(captured, parts, excerpt=excerpt, lead=lead)
         title = plain_text_line(title_of(values))
         html = sanitise(body_of(values))
         empty = not title or not (excerpt or plain_text(html))
         if empty:
-            notes.append(
-                Note(stage=Stage.SHAPE, code="shape.empty", against=True, data={"title": bool(title)})
-            )
+            notes.append(Note(stage=Stage.SHAPE, code="shape.empty", against=True, data={"title": bool(title)}))
         return Shaped(title=title, body=html, excerpt=excerpt, lead=lead, notes=tuple(notes), empty=empty)
 
     return shape

@@ -12,7 +12,7 @@ from liquid import Environment
 from liquid.exceptions import LiquidError
 from markupsafe import Markup
 
-from glyptarch_core.errors import TemplateFault
+from glyptarch_core.errors import TemplateError
 from glyptarch_core.item import Captured, Media
 from glyptarch_core.shape.base import Draftable
 
@@ -49,16 +49,16 @@ _HTML = _Limited(autoescape=True)
 _PLAIN = _Limited(autoescape=False)
 
 
-def _fault(error: LiquidError) -> TemplateFault:
+def _fault(error: LiquidError) -> TemplateError:
     context = error.context()
-    return TemplateFault(str(error.args[0] if error.args else error), line=context[0] if context else None)
+    return TemplateError(str(error.args[0] if error.args else error), line=context[0] if context else None)
 
 
 @lru_cache(maxsize=512)
 def compile_template(source: str, *, html: bool) -> Callable[[Mapping[str, Any]], str]:
-    """Parse a template once. Raises TemplateFault, as does the function it gives back."""
+    """Parse a template once. Raises TemplateError, as does the function it gives back."""
     if len(source) > _MAX_SOURCE:
-        raise TemplateFault(f"a template may have {_MAX_SOURCE} characters, this one has {len(source)}")
+        raise TemplateError(f"a template may have {_MAX_SOURCE} characters, this one has {len(source)}")
     try:
         template = (_HTML if html else _PLAIN).from_string(source)
     except LiquidError as error:

@@ -7,6 +7,7 @@ from pydantic import Field
 
 from glyptarch_core.item import Captured
 from glyptarch_core.sift.base import Check, Finding, SiftRuleBase
+from glyptarch_core.trace import Json
 
 __all__ = ["AgeRule", "compile_age"]
 
@@ -26,7 +27,11 @@ def compile_age(rule: AgeRule) -> Check:
 
     def check(captured: Captured, now: datetime) -> Finding:
         age = now - captured.dated
-        data = {"hours": int(age / _HOUR), "within_hours": rule.within_hours, "dated": captured.dated.isoformat()}
+        data: dict[str, Json] = {
+            "hours": int(age / _HOUR),
+            "within_hours": rule.within_hours,
+            "dated": captured.dated.isoformat(),
+        }
         passed = age <= limit
         return Finding(passed=passed, code="age.within" if passed else "age.old", data=data)
 

@@ -7,7 +7,9 @@ __all__ = ["canonical_link"]
 
 _DEFAULT_PORTS = {"http": 80, "https": 443}
 # Query parameters that tell how a visitor came, never which page is meant.
-_TRACKING = re.compile(r"^(?:utm_\w+|mtm_\w+|pk_\w+|at_\w+|[a-z]{1,4}clid|mc_[ce]id|igshid|ref|ref_src|cmpid|spm)$", re.IGNORECASE)
+_TRACKING = re.compile(
+    r"^(?:utm_\w+|mtm_\w+|pk_\w+|at_\w+|[a-z]{1,4}clid|mc_[ce]id|igshid|ref|ref_src|cmpid|spm)$", re.IGNORECASE
+)
 _HOST_VARIANT = re.compile(r"^(?:www\d?|m|mobile|amp)\.(?=[^.]+\.)")
 _ESCAPE = re.compile(r"%([0-9a-fA-F]{2})")
 _UNRESERVED = re.compile(r"[A-Za-z0-9._~-]")

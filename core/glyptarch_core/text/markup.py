@@ -27,9 +27,9 @@ _FORBIDDEN = bytes(code for code in range(32) if code not in b"\t\n\r")
 _LONGEST = 4 << 20
 
 _TAGS = {
-    *"a abbr b blockquote br caption cite code dd del details dfn div dl dt em figcaption figure h1 h2 h3 h4 h5 h6 hr i".split(),
-    *"img ins kbd li mark ol p pre q s samp small span strong sub summary sup table tbody td tfoot th thead time tr".split(),
-    *"u ul var video audio source".split(),
+    *"a abbr b blockquote br caption cite code dd del details dfn div dl dt em figcaption figure".split(),
+    *"h1 h2 h3 h4 h5 h6 hr i img ins kbd li mark ol p pre q s samp small span strong sub summary sup".split(),
+    *"table tbody td tfoot th thead time tr u ul var video audio source".split(),
 }
 _ATTRIBUTES = {
     "*": {"lang", "dir", "title"},

@@ -75,9 +75,10 @@ class Term:
 
         Raises ValueError when no word is left to look for.
         """
-        words: list[tuple[str, bool]] = []
-        for match in _pattern(text).finditer(_separated(text)):
-            words.append((fold(match.group()), text[match.end() : match.end() + 1] == "*"))
+        words = [
+            (fold(match.group()), text[match.end() : match.end() + 1] == "*")
+            for match in _pattern(text).finditer(_separated(text))
+        ]
         if not words:
             raise ValueError(f"“{text}” has no word in it")
         return cls(text=text.strip().strip('"“”').strip(), words=tuple(words))

@@ -5,8 +5,9 @@ import re
 __all__ = ["sentences"]
 
 _ABBREVIATIONS = frozenset(
-    "al approx apr aug bzw ca cf co col corp dec dept dr ed eds e.g est etc feb fig ft gen gov hon i.e inc jan jr jul jun "
-    "km lt ltd mar max min mr mrs ms mt no nov nr oct op p pp prof rep rev sen sep sept sr st str usw u.s v vgl vol vs z.b".split()
+    "al approx apr aug bzw ca cf co col corp dec dept dr ed eds e.g est etc feb fig ft gen gov hon i.e inc jan jr "
+    "jul jun km lt ltd mar max min mr mrs ms mt no nov nr oct op p pp prof rep rev sen sep sept sr st str usw u.s "
+    "v vgl vol vs z.b".split()
 )
 # An end mark, closing quotes or brackets, then space before something that can open a sentence;
 # the ideographic full stop needs no space after it.

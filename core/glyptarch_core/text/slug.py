@@ -20,7 +20,7 @@ def slugify(title: str, *, longest: int = 80) -> str:
 
 
 def unused(base: str, taken: Container[str]) -> str:
-    """Give ``base`` if it is free, else the first free one of ``base-2``, ``base-3``, …"""
+    """Give ``base`` if it is free, else ``base-2``, ``base-3`` and so on, whichever is free first."""
     if base not in taken:
         return base
     return next(slug for number in count(2) if (slug := f"{base}-{number}") not in taken)

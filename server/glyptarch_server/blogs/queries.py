@@ -19,7 +19,7 @@ def blog_for(user: Person, slug: str, role: Role = Role.EDITOR) -> Blog:
     Raises NotFound where the person is no member (what one may not see does not exist), and
     Forbidden where the role is not enough.
     """
-    membership = Membership.objects.select_related("blog").filter(user_id=user.pk, blog__slug=slug).first()
+    membership = Membership.objects.select_related("blog").filter(user=user.pk or 0, blog__slug=slug).first()
     if membership is None:
         raise NotFound(f"You have no blog named “{slug}”.")
     if role is Role.OWNER and membership.role != Role.OWNER:
@@ -29,7 +29,7 @@ def blog_for(user: Person, slug: str, role: Role = Role.EDITOR) -> Blog:
 
 def blogs_of(user: Person) -> Sequence[Membership]:
     """Give the memberships of a person, by title of the blog."""
-    return Membership.objects.select_related("blog").filter(user_id=user.pk).order_by("blog__title")[:200]
+    return list(Membership.objects.select_related("blog").filter(user=user.pk or 0).order_by("blog__title")[:200])
 
 
 def public_blog(slug: str) -> Blog | None:
@@ -39,14 +39,14 @@ def public_blog(slug: str) -> Blog | None:
 
 def categories_of(blog: Blog) -> Sequence[Category]:
     """Give the categories of a blog by name."""
-    return Category.objects.filter(blog=blog).order_by("name")[:500]
+    return list(Category.objects.filter(blog=blog).order_by("name")[:500])
 
 
 def tags_of(blog: Blog) -> Sequence[Tag]:
     """Give the tags of a blog by name."""
-    return Tag.objects.filter(blog=blog).order_by("name")[:1000]
+    return list(Tag.objects.filter(blog=blog).order_by("name")[:1000])
 
 
 def bylines_of(blog: Blog) -> Sequence[Byline]:
     """Give the bylines of a blog by name."""
-    return Byline.objects.filter(blog=blog).order_by("name")[:500]
+    return list(Byline.objects.filter(blog=blog).order_by("name")[:500])

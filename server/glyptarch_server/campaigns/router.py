@@ -7,6 +7,7 @@ from glyptarch_core.campaign import CampaignDocument
 from ninja import Router
 
 from glyptarch_server import wiring
+from glyptarch_server.accounts.queries import person_of
 from glyptarch_server.blogs.queries import Role, blog_for
 from glyptarch_server.campaigns import actions, queries
 from glyptarch_server.campaigns.schemas import (
@@ -61,7 +62,7 @@ def create_campaign(request: HttpRequest, blog: str, payload: CreateCampaignIn) 
     """Make a campaign."""
     owned = blog_for(request.user, blog, Role.OWNER)
     now = wiring.clock()()
-    return _campaign(actions.create_campaign(owned, payload.name, payload.document, by=request.user, now=now))
+    return _campaign(actions.create_campaign(owned, payload.name, payload.document, by=person_of(request), now=now))
 
 
 @router.get("/blogs/{blog}/campaigns/{slug}", response=CampaignOut, operation_id="getCampaign")
@@ -91,7 +92,7 @@ def save_revision(request: HttpRequest, blog: str, slug: str, payload: SaveIn) -
     """Save rules as a new revision."""
     campaign = queries.campaign_of(blog_for(request.user, blog, Role.OWNER), slug)
     actions.save_revision(
-        campaign, payload.document, base=payload.base, by=request.user, note=payload.note, now=wiring.clock()()
+        campaign, payload.document, base=payload.base, by=person_of(request), note=payload.note, now=wiring.clock()()
     )
     return _campaign(campaign)
 
@@ -104,8 +105,6 @@ def list_revisions(
     campaign = queries.campaign_of(blog_for(request.user, blog), slug)
     rows, total = page_of(queries.revisions_of(campaign), limit=limit, offset=offset)
     return RevisionPageOut(
-        rows=[
-            RevisionOut(number=row.number, saved_at=row.saved_at, saved_by=_by(row), note=row.note) for row in rows
-        ],
+        rows=[RevisionOut(number=row.number, saved_at=row.saved_at, saved_by=_by(row), note=row.note) for row in rows],
         total=total,
     )

@@ -1,6 +1,6 @@
 """Domain errors as problem+json (RFC 9457), in one place."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from http import HTTPStatus
 from typing import Any
 
@@ -9,10 +9,10 @@ from glyptarch_core.errors import DocumentError, Fault
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 
-__all__ = ["Conflict", "Forbidden", "Invalid", "NotFound", "Problem", "TooMany", "install_problem_handlers"]
+__all__ = ["Conflict", "Forbidden", "Invalid", "NotFound", "ProblemError", "TooMany", "install_problem_handlers"]
 
 
-class Problem(Exception):
+class ProblemError(Exception):
     """Something the caller asked for that cannot be done; the message says what and how to mend it."""
 
     status = HTTPStatus.BAD_REQUEST
@@ -24,35 +24,35 @@ class Problem(Exception):
         super().__init__(detail)
 
 
-class NotFound(Problem):
+class NotFound(ProblemError):
     """What was named does not exist, or is not the caller's to see."""
 
     status = HTTPStatus.NOT_FOUND
     title = "Not found"
 
 
-class Forbidden(Problem):
+class Forbidden(ProblemError):
     """The caller's role does not allow it."""
 
     status = HTTPStatus.FORBIDDEN
     title = "Not allowed"
 
 
-class Conflict(Problem):
+class Conflict(ProblemError):
     """It does not fit what stands now."""
 
     status = HTTPStatus.CONFLICT
     title = "It has changed meanwhile"
 
 
-class Invalid(Problem):
+class Invalid(ProblemError):
     """What was given does not hold."""
 
     status = HTTPStatus.UNPROCESSABLE_ENTITY
     title = "Something is not right"
 
 
-class TooMany(Problem):
+class TooMany(ProblemError):
     """Asked too often."""
 
     status = HTTPStatus.TOO_MANY_REQUESTS
@@ -65,7 +65,7 @@ def _answer(status: int, title: str, detail: str, faults: Sequence[Fault] = ()) 
     return JsonResponse(body, status=int(status), content_type="application/problem+json")
 
 
-def _on_problem(_request: HttpRequest, problem: Problem) -> HttpResponse:
+def _on_problem(_request: HttpRequest, problem: ProblemError) -> HttpResponse:
     return _answer(problem.status, problem.title, problem.detail, problem.faults)
 
 
@@ -99,9 +99,13 @@ def _on_http(_request: HttpRequest, error: HttpError) -> HttpResponse:
 
 def install_problem_handlers(api: NinjaAPI) -> None:
     """Make every error of the API come out as problem+json."""
-    api.add_exception_handler(Problem, _on_problem)
-    api.add_exception_handler(ValidationError, _on_validation)
-    api.add_exception_handler(DocumentError, _on_document)
-    api.add_exception_handler(Http404, _on_unknown)
-    api.add_exception_handler(AuthenticationError, _on_stranger)
-    api.add_exception_handler(HttpError, _on_http)
+    handlers: dict[type[Exception], Callable[[HttpRequest, Any], HttpResponse]] = {
+        ProblemError: _on_problem,
+        ValidationError: _on_validation,
+        DocumentError: _on_document,
+        Http404: _on_unknown,
+        AuthenticationError: _on_stranger,
+        HttpError: _on_http,
+    }
+    for error, handler in handlers.items():
+        api.add_exception_handler(error, handler)

@@ -4,9 +4,9 @@ import json
 import os
 from pathlib import Path
 from typing import Any
-from unittest import TestResult
 
 from django.conf import settings
+from django.db import connection
 from django.test.runner import DiscoverRunner
 
 __all__ = ["CountingRunner"]
@@ -20,7 +20,16 @@ class CountingRunner(DiscoverRunner):
         super().setup_test_environment(**kwargs)
         settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 
-    def suite_result(self, suite: Any, result: TestResult, **kwargs: Any) -> int:  # noqa: ANN401
+    def teardown_databases(self, old_config: Any, **kwargs: Any) -> None:  # noqa: ANN401
+        """Part with the database, after ending what processes of the tests still hold on it."""
+        with connection.cursor() as cursor:
+            cursor.execute(
+                "SELECT pg_terminate_backend(pid) FROM pg_stat_activity "
+                "WHERE datname = current_database() AND pid <> pg_backend_pid()"
+            )
+        super().teardown_databases(old_config, **kwargs)
+
+    def suite_result(self, suite: Any, result: Any, **kwargs: Any) -> int:  # noqa: ANN401
         """Print the closing line and give the number of failures to Django."""
         failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)
         passed = max(0, result.testsRun - failed - len(result.skipped))

@@ -10,7 +10,7 @@ _UNBUILT = "<!doctype html><title>Glyptarch</title><p>The front end has not been
 
 
 @require_safe
-def app_page(request: HttpRequest) -> HttpResponse:
+def app_page(_request: HttpRequest) -> HttpResponse:
     """Give the built page, whatever the path: the front end reads it."""
     page = settings.WEB_DIST / "index.html"
     if not page.is_file():

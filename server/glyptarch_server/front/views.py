@@ -18,6 +18,7 @@ __all__ = ["blog_context", "category_page", "feed", "front_page", "post_page", "
 
 _PAGE = 13
 _IN_FEED = 30
+_FEED_TYPES = {"rss": "application/rss+xml", "atom": "application/atom+xml"}
 
 
 def _blog(slug: str) -> Blog:
@@ -54,9 +55,7 @@ def _list(request: HttpRequest, blog: Blog, heading: str, *, category: str = "",
             "lead_post": posts[0] if posts and first_page else None,
             "posts": posts[1:] if first_page else posts,
             "page": page,
-            "canonical": request.build_absolute_uri(
-                request.path + (f"?page={page.number}" if page.number > 1 else "")
-            ),
+            "canonical": request.build_absolute_uri(request.path + (f"?page={page.number}" if page.number > 1 else "")),
         },
     )
 
@@ -131,4 +130,4 @@ def feed(request: HttpRequest, blog: str, kind: str) -> HttpResponse:
             author_name=post.byline.name if post.byline else None,
             categories=[tag.name for tag in post.tags.all()],
         )
-    return HttpResponse(made.writeString("utf-8"), content_type=made.content_type)
+    return HttpResponse(made.writeString("utf-8"), content_type=f"{_FEED_TYPES[kind]}; charset=utf-8")

@@ -63,9 +63,7 @@ def write_posts(
     return {post.item_id: post for post in posts}
 
 
-def _post(
-    campaign: Campaign, revision: Revision, item: int, decision: Decision, slug: str, *, now: datetime
-) -> Post:
+def _post(campaign: Campaign, revision: Revision, item: int, decision: Decision, slug: str, *, now: datetime) -> Post:
     draft = decision.draft
     assert draft is not None  # noqa: S101 - a kept decision has a draft, see Decision
     return Post(
@@ -91,10 +89,8 @@ def _post(
 def _tag(blog: Blog, posts: Sequence[Post], drafts: Sequence[Draft]) -> None:
     tags = tags_named(blog, {tag for draft in drafts for tag in draft.tags})
     through = Post.tags.through
-    pairs = {
-        (post.pk, tags[tag.lower()].pk) for post, draft in zip(posts, drafts, strict=True) for tag in draft.tags
-    }
-    through._default_manager.bulk_create([through(post_id=post, tag_id=tag) for post, tag in sorted(pairs)])
+    pairs = {(post.pk, tags[tag.lower()].pk) for post, draft in zip(posts, drafts, strict=True) for tag in draft.tags}
+    through.objects.bulk_create([through(post_id=post, tag_id=tag) for post, tag in sorted(pairs)])
 
 
 def _remember(found: Iterable[tuple[int, int, Decision]]) -> None:

@@ -49,7 +49,8 @@ class Post(models.Model):
 class PostKey(models.Model):
     """A trait of a post, or of a duplicate of it, by which later items are compared with it.
 
-    ``item`` is the one that has the trait. ``value_hash`` is the SHA-256 of the key's value, so that its length does not matter.
+    ``item`` is the one that has the trait. ``value_hash`` is the SHA-256 of the key's
+    value, so that its length does not matter.
     """
 
     post = models.ForeignKey(Post, on_delete=models.CASCADE, related_name="keys")
@@ -58,4 +59,6 @@ class PostKey(models.Model):
     value_hash = models.CharField(max_length=64)
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["value_hash", "kind", "post", "item"], name="key_once_for_a_post")]
+        constraints = [
+            models.UniqueConstraint(fields=["value_hash", "kind", "post", "item"], name="key_once_for_a_post")
+        ]

@@ -43,7 +43,7 @@ def _post(row: "Post") -> PostOut:
 
 
 @router.get("/blogs/{blog}/posts", response=PostPageOut, operation_id="listPosts")
-def list_posts(  # noqa: PLR0913, PLR0917 - each is a query parameter
+def list_posts(
     request: HttpRequest,
     blog: str,
     state: PostState | None = None,

@@ -112,9 +112,7 @@ def decide_batch(run: Run, rows: Sequence[Item], *, now: datetime) -> None:
         rows = [row for row in rows if row.pk not in decided_already]
         decisions = decide(as_captured(rows), document, memory=PostMemory(campaign), now=now)
         pairs = list(zip(rows, decisions, strict=True))
-        posts = write_posts(
-            campaign, run.revision, [(row.pk, one) for row, one in pairs if one.verdict.kept], now=now
-        )
+        posts = write_posts(campaign, run.revision, [(row.pk, one) for row, one in pairs if one.verdict.kept], now=now)
         Decision.objects.bulk_create([_row(run, row, one, posts.get(row.pk), now) for row, one in pairs])
         remember_duplicates(_repeated(pairs, posts))
 
@@ -133,7 +131,9 @@ def _row(run: Run, item: Item, decision: CoreDecision, post: Post | None, now: d
     )
 
 
-def _repeated(pairs: Sequence[tuple[Item, CoreDecision]], posts: dict[int, Post]) -> list[tuple[int, int, CoreDecision]]:
+def _repeated(
+    pairs: Sequence[tuple[Item, CoreDecision]], posts: dict[int, Post]
+) -> list[tuple[int, int, CoreDecision]]:
     """Give each duplicate with the number of the post it repeats and its own."""
     numbers = {item_ref(one.captured.item): posts[row.pk].pk for row, one in pairs if row.pk in posts}
     found = []

@@ -24,8 +24,8 @@ __all__ = [
     "listed_runs",
     "readings_of_run",
     "run_of",
-    "under_way",
     "undecided",
+    "under_way",
 ]
 
 _ACTIVE = [state.value for state in ACTIVE]

@@ -5,6 +5,7 @@ from glyptarch_core.trace import Verdict
 from ninja import Router
 
 from glyptarch_server import wiring
+from glyptarch_server.accounts.queries import person_of
 from glyptarch_server.blogs.queries import Role, blog_for
 from glyptarch_server.campaigns.queries import campaign_of, listed_campaigns
 from glyptarch_server.common.paging import PAGE, Limit, Offset, page_of
@@ -75,7 +76,7 @@ def proof_item(request: HttpRequest, blog: str, slug: str, payload: ProofItemIn)
 def begin_run(request: HttpRequest, blog: str, slug: str) -> RunOut:
     """Run a campaign by its saved rules."""
     owned = blog_for(request.user, blog, Role.OWNER)
-    run = actions.begin_run(campaign_of(owned, slug), by=request.user, now=wiring.clock()())
+    run = actions.begin_run(campaign_of(owned, slug), by=person_of(request), now=wiring.clock()())
     return run_out(queries.run_of(owned, run.pk))
 
 
@@ -105,7 +106,7 @@ def stop_run(request: HttpRequest, blog: str, run_id: int) -> RunOut:
 
 
 @router.get("/blogs/{blog}/runs/{int:run_id}/decisions", response=DecisionPageOut, operation_id="listDecisions")
-def list_decisions(  # noqa: PLR0913, PLR0917 - each is a query parameter
+def list_decisions(
     request: HttpRequest,
     blog: str,
     run_id: int,

@@ -15,16 +15,14 @@ _log = logging.getLogger("glyptarch.runs")
 _STALLED_SECONDS = 6.0
 
 
-@app.task(name="carry_out_run", queue="runs", pass_context=False)
+@app.task(name="carry_out_run", queue="runs", pass_context=False)  # type: ignore[untyped-decorator]
 def carry_out_run(run_id: int) -> None:
     """Carry out a run."""
-    actions.carry_out(
-        run_id, fetcher=wiring.fetcher(), clock=wiring.clock(), batch=settings.GLYPTARCH_RUN_BATCH
-    )
+    actions.carry_out(run_id, fetcher=wiring.fetcher(), clock=wiring.clock(), batch=settings.GLYPTARCH_RUN_BATCH)
 
 
-@app.periodic(cron="* * * * * */3")
-@app.task(name="take_up_stalled", queue="care", queueing_lock="take_up_stalled", pass_context=True)
+@app.periodic(cron="* * * * * */3")  # type: ignore[untyped-decorator]
+@app.task(name="take_up_stalled", queue="care", queueing_lock="take_up_stalled", pass_context=True)  # type: ignore[untyped-decorator]
 async def take_up_stalled(context: JobContext, timestamp: int) -> None:
     """Give jobs whose worker has died back to the queue."""
     del timestamp

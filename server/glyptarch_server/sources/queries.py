@@ -1,7 +1,6 @@
 """Reads about sources."""
 
 from collections.abc import Collection, Sequence
-
 from datetime import datetime, timedelta
 
 from django.db.models import Count, OuterRef, Q, QuerySet, Subquery
@@ -68,7 +67,7 @@ def address_taken(blog: Blog, url: str) -> Source | None:
 
 def readings_of(source: Source, *, limit: int = 30) -> Sequence[Reading]:
     """Give the latest readings, newest first."""
-    return source.readings.order_by("-at", "-pk")[:limit]
+    return list(source.readings.order_by("-at", "-pk")[:limit])
 
 
 def item_counts(sources: Collection[Source]) -> dict[int, int]:

@@ -12,7 +12,6 @@ from glyptarch_server.common.paging import PAGE, Limit, Offset, page_of
 from glyptarch_server.sources import actions, queries
 from glyptarch_server.sources.checking import Checked, check_addresses
 from glyptarch_server.sources.schemas import (
-    AddSourceIn,
     CheckedOut,
     CheckIn,
     FeedLinkOut,

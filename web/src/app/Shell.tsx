@@ -117,7 +117,7 @@ export function Shell({ session }: { session: Session }) {
           <button
             type="button"
             aria-label={theme === "dark" ? "Light colours" : "Dark colours"}
-            className="text-[#b7c7c1] hover:text-white"
+            className="inline-flex size-6 items-center justify-center text-[#b7c7c1] hover:text-white"
             onClick={turnTheme}
           >
             {theme === "dark" ? <Sun size={14} /> : <Moon size={14} />}

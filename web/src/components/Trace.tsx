@@ -27,7 +27,14 @@ function Line({ note }: { note: Note }) {
   const shown = hits(note).slice(0, 3);
   return (
     <li>
-      <span className={clsx("font-medium", note.against ? (note.stage === "match" ? "text-indigo" : "text-madder") : "text-ink")}>{words.strong}</span>{" "}
+      <span
+        className={clsx(
+          "font-medium",
+          note.against ? (note.stage === "match" ? "text-indigo" : "text-madder") : "text-ink",
+        )}
+      >
+        {words.strong}
+      </span>{" "}
       <span className="text-ink2">{words.rest}</span>
       {note.rule && <span className="text-ink3"> · {note.rule}</span>}
       {shown.length > 0 && (

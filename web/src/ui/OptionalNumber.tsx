@@ -17,7 +17,7 @@ export function OptionalNumber({ label, value, none, usual, max, unit, onChange 
     return (
       <button
         type="button"
-        className="rounded border border-dashed border-line px-1.5 text-ink2 hover:border-verd hover:text-verd"
+        className="h-6 rounded border border-dashed border-line px-1.5 text-ink2 hover:border-verd hover:text-verd"
         title="Set a limit"
         onClick={() => onChange(usual)}
       >
@@ -31,7 +31,7 @@ export function OptionalNumber({ label, value, none, usual, max, unit, onChange 
       <button
         type="button"
         aria-label={`No limit: ${none}`}
-        className="ml-1 align-middle text-ink3 hover:text-madder"
+        className="inline-flex size-6 items-center justify-center align-middle text-ink3 hover:text-madder"
         onClick={() => onChange(null)}
       >
         <X size={12} />

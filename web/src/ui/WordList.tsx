@@ -87,9 +87,14 @@ export function WordList({
         ) : (
           <span
             key={value}
-            className={`group mr-1 mb-1 inline-flex items-center rounded px-1.5 font-medium ${added.has(value) ? "bg-plum-wash text-plum" : "bg-sunk"}`}
+            className={`mr-1 mb-1 inline-flex h-6 items-center rounded pl-1.5 font-medium ${added.has(value) ? "bg-plum-wash text-plum" : "bg-sunk"}`}
           >
-            <button type="button" onClick={() => begin(index)} title="Change this word">
+            <button
+              type="button"
+              className="h-6 pr-1.5"
+              onClick={() => begin(index)}
+              title="Change this word"
+            >
               {added.has(value) && <span className="mr-0.5">+</span>}
               {value}
             </button>
@@ -97,7 +102,7 @@ export function WordList({
               <button
                 type="button"
                 aria-label={`Take out ${value}`}
-                className="ml-1 text-ink3 opacity-60 hover:text-madder hover:opacity-100 focus-visible:opacity-100"
+                className="-ml-1 inline-flex size-6 items-center justify-center text-ink3 hover:text-madder"
                 onClick={() => onChange(values.filter((_, other) => other !== index))}
               >
                 <X size={11} />
@@ -111,7 +116,7 @@ export function WordList({
       ) : (
         <button
           type="button"
-          className="mb-1 inline-flex items-center gap-0.5 rounded border border-dashed border-line px-1.5 text-ink3 hover:border-verd hover:text-verd"
+          className="mb-1 inline-flex h-6 items-center gap-0.5 rounded border border-dashed border-line px-1.5 text-ink3 hover:border-verd hover:text-verd"
           onClick={() => begin(values.length)}
         >
           <Plus size={11} /> {placeholder}

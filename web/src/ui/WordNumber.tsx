@@ -21,7 +21,7 @@ export function WordNumber({ label, value, min = 1, max = 1_000_000, onChange }:
       inputMode="numeric"
       value={text}
       style={{ width: `${Math.max(2, text.length) + 1.6}ch` }}
-      className="rounded border-0 bg-sunk px-1.5 py-px text-center font-medium aria-invalid:bg-madder-wash aria-invalid:text-madder"
+      className="h-6 rounded border-0 bg-sunk px-1.5 text-center font-medium aria-invalid:bg-madder-wash aria-invalid:text-madder"
       onChange={(event) => {
         const next = event.target.value;
         setText(next);

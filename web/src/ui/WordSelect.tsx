@@ -28,7 +28,7 @@ export function WordSelect<T extends string>({
       <Select.Trigger
         aria-label={label}
         className={clsx(
-          "rounded px-1.5 py-px font-medium hover:brightness-95 dark:hover:brightness-125",
+          "h-6 rounded px-1.5 font-medium hover:brightness-95 dark:hover:brightness-125",
           TONES[tone],
         )}
       >

@@ -20,7 +20,7 @@ export function WordText({ label, value, known, placeholder, onChange }: WordTex
         maxLength={80}
         placeholder={placeholder}
         style={{ width: `${Math.max(placeholder.length, value.length) + 5}ch` }}
-        className="max-w-full rounded bg-sunk px-1.5 py-px font-medium"
+        className="h-6 max-w-full rounded bg-sunk px-1.5 font-medium"
         onChange={(event) => onChange(event.target.value)}
       />
       <datalist id={list}>

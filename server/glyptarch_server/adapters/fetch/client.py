@@ -3,6 +3,7 @@
 import asyncio
 import time
 from dataclasses import dataclass
+from http import HTTPStatus
 from types import TracebackType
 from typing import Self
 from urllib.parse import urljoin, urlsplit
@@ -63,7 +64,9 @@ def _check(url: str) -> str:
         port_is_fine = False
         parts = urlsplit("")
     if parts.scheme not in {"http", "https"} or not parts.hostname or not port_is_fine:
-        raise FetchError(FetchCode.BAD_ADDRESS, f"“{url[:200]}” is not an address that begins with http:// or https://.")
+        raise FetchError(
+            FetchCode.BAD_ADDRESS, f"“{url[:200]}” is not an address that begins with http:// or https://."
+        )
     if parts.username or parts.password:
         raise FetchError(FetchCode.BAD_ADDRESS, "An address may not carry a user name or password.")
     return url
@@ -78,7 +81,7 @@ def _status_error(status: int, url: str) -> FetchError:
         429: (FetchCode.TOO_MANY_REQUESTS, "was asked too often (429); it can be tried again later"),
     }
     code, what = named.get(status, (FetchCode.STATUS, f"answered with status {status}"))
-    if status >= 500:
+    if status >= HTTPStatus.INTERNAL_SERVER_ERROR:
         code, what = FetchCode.SERVER_ERROR, f"has trouble on its side (status {status})"
     return FetchError(code, f"{url} {what}.")
 
@@ -144,15 +147,16 @@ class Fetcher:
             headers["If-Modified-Since"] = request.last_modified
         timeout = aiohttp.ClientTimeout(total=None, sock_connect=self._limits.connect_seconds)
         async with self._session.get(url, headers=headers, allow_redirects=False, timeout=timeout) as answer:
+            unchanged = answer.status == HTTPStatus.NOT_MODIFIED
             if answer.status in _REDIRECTS and answer.headers.get("Location"):
                 return answer.headers["Location"]
-            if answer.status != 304 and answer.status >= 300:
+            if not unchanged and answer.status >= HTTPStatus.MULTIPLE_CHOICES:
                 raise _status_error(answer.status, url)
-            body = b"" if answer.status == 304 else await self._read(answer, url)
+            body = b"" if unchanged else await self._read(answer, url)
             return Fetched(
                 url=url,
                 body=body,
-                not_modified=answer.status == 304,
+                not_modified=unchanged,
                 content_type=answer.headers.get("Content-Type", ""),
                 etag=answer.headers.get("ETag", "")[:500],
                 last_modified=answer.headers.get("Last-Modified", "")[:100],
@@ -173,22 +177,49 @@ class Fetcher:
         return bytes(body)
 
 
-def _client_error(error: aiohttp.ClientError, url: str) -> FetchError:
-    host = urlsplit(url).hostname
-    if isinstance(error, aiohttp.ClientConnectorDNSError):
-        return FetchError(FetchCode.UNKNOWN_HOST, f"No site is known by the name {host}.")
-    if isinstance(error, aiohttp.ClientSSLError):
-        return FetchError(FetchCode.TLS, f"{host} does not answer over TLS with a valid certificate.")
-    if isinstance(error, aiohttp.ClientPayloadError | aiohttp.ServerDisconnectedError):
-        return FetchError(FetchCode.CUT_OFF, f"The answer from {url} broke off before its end.")
-    if isinstance(error, aiohttp.InvalidURL):
-        return FetchError(FetchCode.BAD_ADDRESS, f"“{url[:200]}” cannot be read as an address.")
+def _is_private(error: BaseException) -> bool:
     cause: BaseException | None = error
     while cause is not None:
         if isinstance(cause, PrivateAddressError):
-            message = f"{host} is an address inside a private network; only public addresses are read."
-            return FetchError(FetchCode.PRIVATE_ADDRESS, message)
+            return True
         cause = cause.__cause__ or cause.__context__ or getattr(cause, "os_error", None)
-    if isinstance(error, aiohttp.ServerTimeoutError):
-        return FetchError(FetchCode.TOO_SLOW, f"{host} did not take the connection in time.")
-    return FetchError(FetchCode.UNREACHABLE, f"{host} cannot be reached: nothing answers there.")
+    return False
+
+
+def _client_error(error: aiohttp.ClientError, url: str) -> FetchError:
+    host = urlsplit(url).hostname
+    known: tuple[tuple[bool, FetchCode, str], ...] = (
+        (
+            _is_private(error),
+            FetchCode.PRIVATE_ADDRESS,
+            f"{host} is an address inside a private network; only public addresses are read.",
+        ),
+        (
+            isinstance(error, aiohttp.ClientConnectorDNSError),
+            FetchCode.UNKNOWN_HOST,
+            f"No site is known by the name {host}.",
+        ),
+        (
+            isinstance(error, aiohttp.ClientSSLError),
+            FetchCode.TLS,
+            f"{host} does not answer over TLS with a valid certificate.",
+        ),
+        (
+            isinstance(error, aiohttp.ClientPayloadError | aiohttp.ServerDisconnectedError),
+            FetchCode.CUT_OFF,
+            f"The answer from {url} broke off before its end.",
+        ),
+        (
+            isinstance(error, aiohttp.InvalidURL),
+            FetchCode.BAD_ADDRESS,
+            f"“{url[:200]}” cannot be read as an address.",
+        ),
+        (
+            isinstance(error, aiohttp.ServerTimeoutError),
+            FetchCode.TOO_SLOW,
+            f"{host} did not take the connection in time.",
+        ),
+    )
+    unreachable = (True, FetchCode.UNREACHABLE, f"{host} cannot be reached: nothing answers there.")
+    _, code, message = next((one for one in known if one[0]), unreachable)
+    return FetchError(code, message)

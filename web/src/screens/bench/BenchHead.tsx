@@ -89,7 +89,11 @@ export function BenchHead({ blog, campaign, bench }: BenchHeadProps) {
       </Button>
       <Menu
         trigger={
-          <button type="button" aria-label="More" className="rounded p-1 text-ink2 hover:bg-sunk">
+          <button
+            type="button"
+            aria-label="More"
+            className="inline-flex size-7 items-center justify-center rounded text-ink2 hover:bg-sunk"
+          >
             <EllipsisVertical size={16} />
           </button>
         }

@@ -2,6 +2,7 @@
 
 import random
 from datetime import UTC, datetime, timedelta
+from functools import partial
 from typing import Any
 
 from django.conf import settings
@@ -27,6 +28,7 @@ __all__ = ["Command"]
 _DAYS = 30
 _CHANGE_AFTER = 16
 _KEEP_HELD_DAYS = 4
+_LIKED = 0.7
 
 
 class Command(BaseCommand):
@@ -52,6 +54,10 @@ class Command(BaseCommand):
         portal.close()
 
 
+def _standing(at: datetime) -> datetime:
+    return at
+
+
 class _Loader:
     def __init__(self, portal: PastPortal, standins: str, now: datetime, days: int) -> None:
         self._portal = portal
@@ -73,8 +79,7 @@ class _Loader:
             source, _ = add_source(blog, address, title, fetcher=self._portal, now=first)
             keys[name] = source.key
         campaigns = [
-            create_campaign(blog, plan.name, document_of_plan(plan, 0, keys), by=owner, now=first)
-            for plan in CAMPAIGNS
+            create_campaign(blog, plan.name, document_of_plan(plan, 0, keys), by=owner, now=first) for plan in CAMPAIGNS
         ]
         for day in range(self._days + 1):
             self._live(blog, campaigns, first + timedelta(days=day))
@@ -90,8 +95,8 @@ class _Loader:
             at = min(day + timedelta(minutes=20 * number), self._now)
             self._portal.at = at
             run = begin_run(campaign, by=None, now=at, queue=False)
-            carry_out(run.pk, fetcher=self._portal, clock=lambda at=at: at, batch=100)
+            carry_out(run.pk, fetcher=self._portal, clock=partial(_standing, at), batch=100)
         if day < self._now - timedelta(days=_KEEP_HELD_DAYS):
             for post in listed_posts(blog, state=PostState.HELD.value)[:200]:
-                liked = self._random.random() < 0.7
+                liked = self._random.random() < _LIKED
                 move_post(post, PostState.PUBLISHED if liked else PostState.REFUSED, now=day + timedelta(hours=2))

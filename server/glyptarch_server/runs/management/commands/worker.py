@@ -15,7 +15,7 @@ class Command(BaseCommand):
 
     def handle(self, *_args: Any, **_options: Any) -> None:  # noqa: ANN401
         """Run one worker; jobs that a dead one left are taken up by a job of every few seconds."""
-        with app.replace_connector(app.connector.get_worker_connector()) as worker_app:  # type: ignore[attr-defined]
+        with app.replace_connector(app.connector.get_worker_connector()) as worker_app:
             worker_app.run_worker(
                 concurrency=4,
                 fetch_job_polling_interval=1.0,

@@ -33,14 +33,14 @@ export function RuleCard({
     >
       <div className="leading-[1.7]">{children}</div>
       {(footer || onToggle || onRemove) && (
-        <div className="mt-1 flex min-h-5 items-center gap-2 text-[11.5px] text-ink3">
+        <div className="mt-1 flex min-h-5 items-center gap-1 text-[11.5px] text-ink3">
           <div className="flex min-w-0 flex-1 items-center gap-2">{on ? footer : "switched off"}</div>
           {onToggle && (
             <button
               type="button"
               aria-pressed={!on}
               title={on ? "Switch off" : "Switch on"}
-              className="hover:text-ink"
+              className="inline-flex size-6 items-center justify-center hover:text-ink"
               onClick={onToggle}
             >
               <EyeOff size={13} />
@@ -48,7 +48,12 @@ export function RuleCard({
             </button>
           )}
           {onRemove && (
-            <button type="button" title="Remove" className="hover:text-madder" onClick={onRemove}>
+            <button
+              type="button"
+              title="Remove"
+              className="inline-flex size-6 items-center justify-center hover:text-madder"
+              onClick={onRemove}
+            >
               <Trash2 size={13} />
               <span className="sr-only">Remove</span>
             </button>

@@ -48,7 +48,7 @@ export function TemplateField({ label, value, rows, fault, onChange }: TemplateF
             <button
               key={name}
               type="button"
-              className="rounded bg-sunk px-1.5 font-mono text-[11px] hover:text-verd"
+              className="h-6 rounded bg-sunk px-1.5 font-mono text-[11px] hover:text-verd"
               title="Add at the end"
               onClick={() => onChange(`${value}{{ ${name} }}`)}
             >

@@ -1,0 +1,1 @@
+"""Tools for working on the project itself."""
