@@ -156,7 +156,7 @@ TOPICS: Mapping[str, Topic] = {
             categories=("Gear",),
             picture="silhouette",
             titles=(
-                "New {thing}s from {price} in stock",
+                "In stock again: the {thing} at {price}",
                 "A tripod that does not shake in the wind at {place}",
                 "Is a {size} telescope enough for the {month} moon?",
                 "Mend it yourself: the {thing} in {count} steps",

@@ -60,7 +60,7 @@ def _passages(field: TermsField, captured: Captured) -> Sequence[tuple[str, Pass
 
 
 def _shown(term: Term, where: str, passage: Passage, hit: Hit) -> dict[str, Json]:
-    start, end = max(0, hit.start - _AROUND), min(len(passage.text), hit.end + _AROUND)
+    start, end = _whole_words(passage.text, max(0, hit.start - _AROUND), hit, min(len(passage.text), hit.end + _AROUND))
     return {
         "term": term.text,
         "in": where,
@@ -70,6 +70,16 @@ def _shown(term: Term, where: str, passage: Passage, hit: Hit) -> dict[str, Json
         "match": passage.text[hit.start : hit.end],
         "after": passage.text[hit.end : end],
     }
+
+
+def _whole_words(text: str, start: int, hit: Hit, end: int) -> tuple[int, int]:
+    """Draw the ends of a snippet in to the next space, so that it shows no half word."""
+    if start > 0:
+        start = text.find(" ", start, hit.start) + 1 or hit.start
+    if end < len(text):
+        space = text.rfind(" ", hit.end, end)
+        end = space if space >= 0 else hit.end
+    return start, end
 
 
 def compile_terms(rule: TermsRule) -> Check:

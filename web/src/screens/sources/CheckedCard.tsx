@@ -51,7 +51,7 @@ function Adding({ blog, checked }: { blog: string; checked: Checked }) {
       }}
     >
       <label className="flex items-center gap-2">
-        <span className="text-ink3">Call it</span>
+        <span className="whitespace-nowrap text-ink3">Call it</span>
         <input
           className={`${inputLook} w-64`}
           value={title}

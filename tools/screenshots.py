@@ -1,0 +1,91 @@
+"""``python -m tools.screenshots``: take the pictures of docs/screenshots from a demo that runs."""
+
+import argparse
+import re
+from collections.abc import Callable
+from pathlib import Path
+
+from playwright.sync_api import Page, sync_playwright
+
+__all__: list[str] = []
+
+_FOLDER = Path(__file__).resolve().parents[1] / "docs" / "screenshots"
+_FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking", "--disable-component-update"]
+_DESK = "/desk/dark-meadow"
+
+
+def _bench(page: Page, base: str) -> None:
+    page.goto(f"{base}{_DESK}/campaigns/comets-meteor-showers")
+    page.get_by_role("group", name="Rule comets").get_by_role("button", name="add").click()
+    page.get_by_label("Terms: word").fill("fireball, telescope")
+    page.keyboard.press("Enter")
+    page.get_by_role("radio", name=re.compile("^Changed")).click()
+
+
+def _bench_shape(page: Page, base: str) -> None:
+    page.goto(f"{base}{_DESK}/campaigns/club-syndicate")
+    page.get_by_role("button", name=re.compile("^Shape")).click()
+    page.get_by_role("radio", name=re.compile("^Kept")).click()
+    page.get_by_role("tab", name="Post preview").click()
+
+
+def _run(page: Page, base: str) -> None:
+    page.goto(f"{base}{_DESK}/runs")
+    page.get_by_role("row", name=re.compile("Sky headlines")).nth(2).get_by_role("link").first.click()
+
+
+def _add_feeds(page: Page, base: str) -> None:
+    page.goto(f"{base}{_DESK}/sources/add")
+    world = "http://127.0.0.1:8790"
+    page.get_by_label("Addresses of feeds or sites").fill(f"{world}/glasswright/feed {world}/nowhere/feed")
+    page.get_by_role("button", name="Read 2 addresses").click()
+    page.get_by_role("button", name="Add this feed").wait_for()
+
+
+def _post(page: Page, base: str) -> None:
+    page.goto(f"{base}{_DESK}/posts?state=held")
+    page.get_by_role("list", name="Posts").get_by_role("link").first.click()
+
+
+def _at(path: str) -> Callable[[Page, str], None]:
+    return lambda page, base: page.goto(f"{base}{path}") and None
+
+
+_VIEWS: dict[str, Callable[[Page, str], None]] = {
+    "campaigns": _at(f"{_DESK}/campaigns"),
+    "bench": _bench,
+    "bench-shape": _bench_shape,
+    "run": _run,
+    "posts": _at(f"{_DESK}/posts"),
+    "post": _post,
+    "sources": _at(f"{_DESK}/sources"),
+    "add-feeds": _add_feeds,
+    "blog": _at("/blog/dark-meadow/"),
+}
+
+
+def _main() -> None:
+    parser = argparse.ArgumentParser(description="Take the pictures of docs/screenshots from a demo that runs.")
+    parser.add_argument("views", nargs="*", help=f"some of: {', '.join(_VIEWS)}; all when none is named")
+    parser.add_argument("--base", default="http://127.0.0.1:8700")
+    parser.add_argument("--password", default="dark-meadow")
+    given = parser.parse_args()
+    _FOLDER.mkdir(parents=True, exist_ok=True)
+    with sync_playwright() as play:
+        browser = play.chromium.launch(executable_path="/usr/bin/chromium", args=_FLAGS)
+        page = browser.new_page(viewport={"width": 1280, "height": 800})
+        page.goto(given.base)
+        page.get_by_label("Name").fill("mira")
+        page.get_by_label("Password").fill(given.password)
+        page.get_by_role("button", name="Sign in").click()
+        page.get_by_role("list", name="Campaigns").wait_for()
+        for name in given.views or _VIEWS:
+            _VIEWS[name](page, given.base)
+            page.wait_for_load_state("networkidle")
+            page.wait_for_timeout(600)
+            page.screenshot(path=_FOLDER / f"{name}.png")
+        browser.close()
+
+
+if __name__ == "__main__":
+    _main()
