@@ -48,7 +48,10 @@ def _post(page: Page, base: str) -> None:
 
 
 def _at(path: str) -> Callable[[Page, str], None]:
-    return lambda page, base: page.goto(f"{base}{path}") and None
+    def go(page: Page, base: str) -> None:
+        page.goto(f"{base}{path}")
+
+    return go
 
 
 _VIEWS: dict[str, Callable[[Page, str], None]] = {

@@ -113,9 +113,13 @@ class Features:
     title_key: str
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False, weakref_slot=True)
 class Captured:
-    """An item together with its features, its source and the time it was captured."""
+    """An item together with its features, its source and the time it was captured.
+
+    Two of them are equal only when they are the same one: results that are kept for an item
+    (see :mod:`glyptarch_core.reuse`) go by it, and must be found at no cost.
+    """
 
     item: Item
     features: Features

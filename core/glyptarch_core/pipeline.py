@@ -14,6 +14,7 @@ from glyptarch_core.match import Matched, match_batch
 from glyptarch_core.place import place
 from glyptarch_core.ports import Memory
 from glyptarch_core.release import release
+from glyptarch_core.reuse import Reuse, kept
 from glyptarch_core.shape import compile_shape
 from glyptarch_core.sift import Sifted, compile_sift
 from glyptarch_core.trace import Decision, Draft, Note, Stage, Verdict
@@ -56,9 +57,11 @@ def _template_fault(fault: TemplateError) -> Note:
 class _Pass:
     """One campaign document compiled for one pass at one time."""
 
-    def __init__(self, document: CampaignDocument, now: datetime) -> None:
+    def __init__(self, document: CampaignDocument, now: datetime, reuse: Reuse) -> None:
         self._document = document
         self._now = now
+        self._reuse = reuse
+        self._shape_key = f"shape {document.gather.body} {document.shape.model_dump_json()}"
         self._sift = compile_sift(document.sift.rules)
         self._shape = compile_shape(document.shape)
 
@@ -67,13 +70,17 @@ class _Pass:
         gathered = _gather(captured, self._document.gather, self._now)
         if gathered.against:
             return [gathered], None
-        sifted = self._sift(captured, self._now)
+        sifted = self._sift(captured, self._now, self._reuse.of(captured))
         return [gathered, *sifted.notes], sifted
 
     def after_match(self, captured: Captured, trace: list[Note], held_by: Sequence[Note]) -> Decision:
         """Shape, place and release one item."""
         try:
-            shaped = self._shape(captured, _body(captured, self._document.gather))
+            shaped = kept(
+                self._reuse.of(captured),
+                self._shape_key,
+                lambda: self._shape(captured, _body(captured, self._document.gather)),
+            )
         except TemplateError as fault:
             return _leaves(captured, Stage.SHAPE, [*trace, _template_fault(fault)])
         trace = [*trace, *shaped.notes]
@@ -98,13 +105,19 @@ class _Pass:
 
 
 def decide(
-    batch: Sequence[Captured], document: CampaignDocument, *, memory: Memory, now: datetime
+    batch: Sequence[Captured],
+    document: CampaignDocument,
+    *,
+    memory: Memory,
+    now: datetime,
+    reuse: Reuse | None = None,
 ) -> tuple[Decision, ...]:
     """Take captured items through the stages; give one decision for each, in the same order.
 
-    ``memory`` is asked once for the whole batch; ``now`` is the time of the pass.
+    ``memory`` is asked once for the whole batch; ``now`` is the time of the pass. With ``reuse``
+    the results of earlier passes over the same items are taken up where they still hold.
     """
-    this_pass = _Pass(document, now)
+    this_pass = _Pass(document, now, reuse or Reuse())
     begun = [this_pass.before_match(captured) for captured in batch]
     passed = [
         (place, captured)

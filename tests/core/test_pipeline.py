@@ -7,6 +7,7 @@ from django.test import SimpleTestCase
 from glyptarch_core.campaign import load_document
 from glyptarch_core.item import Captured
 from glyptarch_core.pipeline import decide
+from glyptarch_core.reuse import Reuse
 from glyptarch_core.testing import NOON, FakeMemory, captured
 from glyptarch_core.trace import Stage
 from hypothesis import given
@@ -93,3 +94,11 @@ class EveryPass(SimpleTestCase):
         mixed = decide(shuffled, rules, memory=FakeMemory(), now=NOON)
         by_item = {decision.captured.item.identity: decision for decision in mixed}
         self.assertEqual([by_item[decision.captured.item.identity] for decision in straight], list(straight))
+
+    @given(batches(), st.lists(documents(), min_size=1, max_size=4))
+    def test_what_is_reused_changes_nothing(self, batch: Any, edits: Any) -> None:  # noqa: ANN401
+        reuse = Reuse()
+        for step, rules in enumerate(edits):
+            now = NOON + timedelta(hours=step)
+            again = decide(batch, rules, memory=FakeMemory(), now=now, reuse=reuse)
+            self.assertEqual(again, decide(batch, rules, memory=FakeMemory(), now=now))

@@ -178,7 +178,7 @@ class TheProof(TestCase):
             sift={"rules": [{"id": "w", "kind": "words", "at_least": 4}, {"id": "t", "kind": "terms", "mode": "none", "terms": ["3"]}]},
         )  # fmt: skip
         document = document_of(latest_revision(campaign))
-        proved = {one.row.pk: one.decision for one in make_proof(campaign, document, now=NOW).items}
+        proved = {one.item: one.decision for one in make_proof(campaign, document, now=NOW).items}
         run(campaign)
         written = {decision.item_id: decision for decision in Decision.objects.filter(campaign=campaign)}
         self.assertEqual(set(proved), set(written))
@@ -193,10 +193,10 @@ class TheProof(TestCase):
         fill(make_source(blog), range(5), title="Always the same title")
         campaign = make_campaign(blog)
         document = document_of(latest_revision(campaign))
-        before = [(one.row.pk, one.decision.verdict) for one in make_proof(campaign, document, now=NOW).items]
+        before = [(one.item, one.decision.verdict) for one in make_proof(campaign, document, now=NOW).items]
         run(campaign)
         after = make_proof(campaign, document, now=NOW + timedelta(seconds=1))
-        self.assertEqual([(one.row.pk, one.decision.verdict) for one in after.items], before)
+        self.assertEqual([(one.item, one.decision.verdict) for one in after.items], before)
         self.assertEqual(after.undecided, 0)
 
     def test_writes_nothing_and_needs_few_queries(self) -> None:
@@ -204,7 +204,7 @@ class TheProof(TestCase):
         fill(make_source(blog), range(40))
         campaign = make_campaign(blog)
         document = document_of(latest_revision(campaign))
-        with self.assertNumQueries(6):
+        with self.assertNumQueries(7):
             proof = make_proof(campaign, document, now=NOW)
         self.assertEqual((len(proof.items), Post.objects.count(), Decision.objects.count()), (40, 0, 0))
 

@@ -1,7 +1,7 @@
 """How long before the pass the item was published."""
 
 from datetime import datetime, timedelta
-from typing import Literal
+from typing import ClassVar, Literal
 
 from pydantic import Field
 
@@ -16,6 +16,8 @@ _HOUR = timedelta(hours=1)
 
 class AgeRule(SiftRuleBase):
     """Published within so many hours before the pass. An item without a date counts from its capture."""
+
+    looks_at_clock: ClassVar[bool] = True
 
     kind: Literal["age"] = "age"
     within_hours: int = Field(ge=1, le=24 * 3650)

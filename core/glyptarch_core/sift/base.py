@@ -4,7 +4,7 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from datetime import datetime
 from enum import StrEnum
-from typing import TypeAlias
+from typing import ClassVar, TypeAlias
 
 from glyptarch_core.item import Captured
 from glyptarch_core.settings import RuleSettings
@@ -22,6 +22,9 @@ class Failing(StrEnum):
 
 class SiftRuleBase(RuleSettings):
     """Settings common to all filter rules."""
+
+    looks_at_clock: ClassVar[bool] = False
+    """Whether what the rule finds depends on the time of the pass."""
 
     failing: Failing = Failing.REFUSE
 

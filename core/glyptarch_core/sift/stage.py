@@ -3,9 +3,11 @@
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from datetime import datetime
+from typing import TypeAlias
 
 from glyptarch_core.item import Captured
-from glyptarch_core.sift.base import Failing
+from glyptarch_core.reuse import kept
+from glyptarch_core.sift.base import Check, Failing
 from glyptarch_core.sift.registry import COMPILERS, SiftRule
 from glyptarch_core.trace import Note, Stage
 
@@ -21,27 +23,37 @@ class Sifted:
     notes: tuple[Note, ...]
 
 
-def compile_sift(rules: Sequence[SiftRule]) -> Callable[[Captured, datetime], Sifted]:
-    """Compile the rules that are on into one function over an item and the time of the pass."""
-    checks = [(rule, COMPILERS[type(rule)](rule)) for rule in rules if rule.on]
+Sift: TypeAlias = Callable[[Captured, datetime, dict[str, object]], Sifted]
+"""Compiled rules: an item, the time of the pass and what is kept for the item in, what the rules say out."""
 
-    def sift(captured: Captured, now: datetime) -> Sifted:
+
+def _note(rule: SiftRule, check: Check, captured: Captured, now: datetime) -> Note:
+    finding = check(captured, now)
+    return Note(
+        stage=Stage.SIFT,
+        rule=rule.id,
+        code=finding.code,
+        against=not finding.passed,
+        data={**finding.data, "failing": rule.failing.value},
+    )
+
+
+def compile_sift(rules: Sequence[SiftRule]) -> Sift:
+    """Compile the rules that are on into one function."""
+    checks = [(rule, COMPILERS[type(rule)](rule), f"sift {rule.model_dump_json()}") for rule in rules if rule.on]
+
+    def sift(captured: Captured, now: datetime, results: dict[str, object]) -> Sifted:
         refused = held = False
         notes: list[Note] = []
-        for rule, check in checks:
-            finding = check(captured, now)
-            if not finding.passed:
+        for rule, check, key in checks:
+            if rule.looks_at_clock:
+                note = _note(rule, check, captured, now)
+            else:
+                note = kept(results, key, lambda rule=rule, check=check: _note(rule, check, captured, now))  # type: ignore[misc]
+            if note.against:
                 refused |= rule.failing is Failing.REFUSE
                 held |= rule.failing is Failing.HOLD
-            notes.append(
-                Note(
-                    stage=Stage.SIFT,
-                    rule=rule.id,
-                    code=finding.code,
-                    against=not finding.passed,
-                    data={**finding.data, "failing": rule.failing.value},
-                )
-            )
+            notes.append(note)
         return Sifted(refused=refused, held=held, notes=tuple(notes))
 
     return sift

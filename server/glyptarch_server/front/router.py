@@ -29,7 +29,7 @@ def preview_item(request: HttpRequest, blog: str, slug: str, payload: ProofItemI
     row = blog_for(request.user, blog)
     proved = prove_one(campaign_of(row, slug), payload.document, payload.item, now=payload.as_of)
     draft = proved.decision.draft
-    return _preview(row, view_of_draft(draft, proved.row.source.title) if draft else None)
+    return _preview(row, view_of_draft(draft, proved.decision.captured.source.title) if draft else None)
 
 
 @router.get("/blogs/{blog}/posts/{int:post_id}/preview", response=PreviewOut, operation_id="previewPost")

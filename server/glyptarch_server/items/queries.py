@@ -1,8 +1,8 @@
 """Reads about captured items, and rows as the core knows them."""
 
+import threading
 from collections.abc import Collection, Iterable
 from datetime import datetime
-from functools import lru_cache
 
 from django.db.models import QuerySet
 from glyptarch_core.item import (
@@ -20,7 +20,13 @@ from glyptarch_core.text import Passage
 from glyptarch_server.items.models import Item
 from glyptarch_server.sources.models import Source
 
-__all__ = ["as_captured", "items_of", "recent_items"]
+__all__ = ["as_captured", "item_of", "items_of", "recent_captured"]
+
+
+_Key = tuple[int, str, str, str]
+_known: dict[_Key, Captured] = {}
+_known_lock = threading.Lock()
+_MOST_KNOWN = 5000
 
 
 def items_of(sources: Collection[Source]) -> QuerySet[Item]:
@@ -28,9 +34,34 @@ def items_of(sources: Collection[Source]) -> QuerySet[Item]:
     return Item.objects.filter(source__in=list(sources)).select_related("source").defer("raw")
 
 
-def recent_items(sources: Collection[Source], *, since: datetime, limit: int) -> list[Item]:
-    """Give the newest items dated since then."""
-    return list(items_of(sources).filter(dated__gte=since).order_by("-dated", "-pk")[:limit])
+def recent_captured(sources: Collection[Source], *, since: datetime, limit: int) -> dict[int, Captured]:
+    """Give the newest items dated since then as the core takes them, by row number, newest first.
+
+    Items that this process has given before are given again, the same objects: what has been
+    found out about them is found again with them. Only those that are new or have changed are
+    read from the database whole.
+    """
+    rows = items_of(sources).filter(dated__gte=since).order_by("-dated", "-pk")
+    keys = list(rows.values_list("pk", "content_hash", "source__title", "source__link")[:limit])
+    with _known_lock:
+        found = {key: _known[key] for key in keys if key in _known}
+    missing = [key[0] for key in keys if key not in found]
+    if missing:
+        fresh = {row.pk: _captured(row) for row in items_of(sources).filter(pk__in=missing)}
+        found |= {key: fresh[key[0]] for key in keys if key[0] in fresh}
+    with _known_lock:
+        for key in keys:
+            _known.pop(key, None)
+            if key in found:
+                _known[key] = found[key]
+        while len(_known) > _MOST_KNOWN:
+            _known.pop(next(iter(_known)))
+    return {key[0]: found[key] for key in keys if key in found}
+
+
+def item_of(item_id: int) -> Item:
+    """Give one item with its source."""
+    return Item.objects.select_related("source").defer("raw").get(pk=item_id)
 
 
 def _media(value: dict[str, object]) -> Media:
@@ -42,17 +73,11 @@ def as_captured(rows: Iterable[Item]) -> list[Captured]:
     return [_captured(row) for row in rows]
 
 
-# Passages keep the words of a text once they have been asked for; the next proof finds them here.
-@lru_cache(maxsize=20_000)
-def _passage(text: str) -> Passage:
-    return Passage.of_text(text)
-
-
 def _features(row: Item) -> Features:
     return Features(
-        title=_passage(row.title),
-        text=_passage(row.text),
-        summary=_passage(row.summary_text),
+        title=Passage.of_text(row.title),
+        text=Passage.of_text(row.text),
+        summary=Passage.of_text(row.summary_text),
         words=row.words,
         identity_key=row.identity_key,
         link_key=row.link_key,

@@ -74,13 +74,13 @@ def _was(proved: Proved) -> WasOut | None:
 
 
 def _proof_row(proved: Proved) -> ProofRowOut:
-    row, decision = proved.row, proved.decision
+    decision, captured = proved.decision, proved.decision.captured
     return ProofRowOut(
-        id=row.pk,
-        title=row.title,
-        source=row.source.title,
-        dated=row.dated,
-        words=row.words,
+        id=proved.item,
+        title=captured.item.title,
+        source=captured.source.title,
+        dated=captured.dated,
+        words=captured.features.words,
         verdict=decision.verdict,
         left_at=decision.left_at,
         reason=_note(reason_data(decision)),
@@ -112,11 +112,11 @@ def proof_out(proof: Proof) -> ProofOut:
     )
 
 
-def proved_out(proved: Proved) -> DecisionOut:
+def proved_out(proved: Proved, row: "Item") -> DecisionOut:
     """Give one item of a proof with its trace."""
     decision: CoreDecision = proved.decision
     return DecisionOut(
-        item=_item(proved.row),
+        item=_item(row),
         verdict=decision.verdict,
         left_at=decision.left_at,
         trace=[NoteOut(**note) for note in trace_data(decision)],

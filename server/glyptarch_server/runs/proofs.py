@@ -9,13 +9,13 @@ from datetime import datetime, timedelta
 
 from glyptarch_core.campaign import CampaignDocument
 from glyptarch_core.pipeline import decide
+from glyptarch_core.reuse import Reuse
 from glyptarch_core.trace import Decision, Note, Stage, Verdict
 
 from glyptarch_server.campaigns.models import Campaign, Revision
 from glyptarch_server.campaigns.queries import document_of, latest_revision, sources_for
 from glyptarch_server.common.problems import NotFound
-from glyptarch_server.items.models import Item
-from glyptarch_server.items.queries import as_captured, recent_items
+from glyptarch_server.items.queries import recent_captured
 from glyptarch_server.posts.queries import PostMemory
 from glyptarch_server.runs.queries import decided_count
 
@@ -30,9 +30,9 @@ _MOST_KEPT = 4
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Proved:
-    """One item of a proof: its row, its decision, and what the saved rules would decide."""
+    """One item of a proof: the number of its row, its decision, and what the saved rules would decide."""
 
-    row: Item
+    item: int
     decision: Decision
     saved: Decision
 
@@ -76,6 +76,7 @@ class Proof:
 
 _kept: dict[tuple[int, int, datetime, CampaignDocument], Proof] = {}
 _kept_lock = threading.Lock()
+_reuse = Reuse()
 
 
 def make_proof(campaign: Campaign, document: CampaignDocument, *, now: datetime) -> Proof:
@@ -101,21 +102,23 @@ def _prove(campaign: Campaign, document: CampaignDocument, revision: Revision, *
     begun = time.perf_counter()
     saved_document = document_of(revision)
     sources = {source.pk: source for d in (document, saved_document) for source in sources_for(campaign.blog, d)}
-    rows = recent_items(list(sources.values()), since=now - timedelta(days=PROOF_DAYS), limit=_MOST_ITEMS)
-    captured = as_captured(rows)
-    memory = PostMemory(campaign, leaving_out=[row.pk for row in rows])
-    decisions = decide(captured, document, memory=memory, now=now)
-    saved = decisions if document == saved_document else decide(captured, saved_document, memory=memory, now=now)
+    captured = recent_captured(list(sources.values()), since=now - timedelta(days=PROOF_DAYS), limit=_MOST_ITEMS)
+    memory = PostMemory(campaign, leaving_out=list(captured))
+    batch = list(captured.values())
+    decisions = decide(batch, document, memory=memory, now=now, reuse=_reuse)
+    saved = decisions
+    if document != saved_document:
+        saved = decide(batch, saved_document, memory=memory, now=now, reuse=_reuse)
     proved = [
-        Proved(row=row, decision=decision, saved=was)
-        for row, decision, was in zip(rows, decisions, saved, strict=True)
+        Proved(item=item, decision=decision, saved=was)
+        for item, decision, was in zip(captured, decisions, saved, strict=True)
         if not (_is_foreign(decision) and _is_foreign(was))
     ]
     return Proof(
         as_of=now,
         milliseconds=round((time.perf_counter() - begun) * 1000),
         revision=revision.number,
-        undecided=len(proved) - decided_count(campaign, [one.row for one in proved]),
+        undecided=len(proved) - decided_count(campaign, [one.item for one in proved]),
         items=proved,
         stages=_stages([one.decision for one in proved]),
         rules=_effects(proved),
@@ -125,14 +128,14 @@ def _prove(campaign: Campaign, document: CampaignDocument, revision: Revision, *
 def prove_one(campaign: Campaign, document: CampaignDocument, item: int, *, now: datetime) -> Proved:
     """Give one item of a proof. The whole proof is made, since a duplicate is one only among others."""
     proof = make_proof(campaign, document, now=now)
-    found = next((one for one in proof.items if one.row.pk == item), None)
+    found = next((one for one in proof.items if one.item == item), None)
     if found is None:
         raise NotFound("This item is not in the proof any more. Make the proof again.")
     return found
 
 
 def _is_foreign(decision: Decision) -> bool:
-    return any(note.code == "gather.other_source" for note in decision.trace)
+    return decision.trace[0].code == "gather.other_source"
 
 
 def _stages(decisions: Sequence[Decision]) -> list[StageCount]:

@@ -85,7 +85,7 @@ def undecided(campaign: Campaign, sources: Sequence[Source], *, up_to: datetime 
     return rows.order_by("dated", "pk")
 
 
-def decided_count(campaign: Campaign, items: Collection[Item]) -> int:
+def decided_count(campaign: Campaign, items: Collection[int]) -> int:
     """Give how many of some items this campaign has decided."""
     return Decision.objects.filter(campaign=campaign, item__in=list(items)).count()
 

@@ -9,6 +9,7 @@ from glyptarch_server.accounts.queries import person_of
 from glyptarch_server.blogs.queries import Role, blog_for
 from glyptarch_server.campaigns.queries import campaign_of, listed_campaigns
 from glyptarch_server.common.paging import PAGE, Limit, Offset, page_of
+from glyptarch_server.items.queries import item_of
 from glyptarch_server.posts.queries import campaign_counts, campaign_days
 from glyptarch_server.runs import actions, queries
 from glyptarch_server.runs.answers import decision_out, decision_row, proof_out, proved_out, run_out
@@ -69,7 +70,8 @@ def proof(request: HttpRequest, blog: str, slug: str, payload: ProofIn) -> Proof
 def proof_item(request: HttpRequest, blog: str, slug: str, payload: ProofItemIn) -> DecisionOut:
     """Give one item of a proof with its trace."""
     campaign = campaign_of(blog_for(request.user, blog), slug)
-    return proved_out(prove_one(campaign, payload.document, payload.item, now=payload.as_of))
+    proved = prove_one(campaign, payload.document, payload.item, now=payload.as_of)
+    return proved_out(proved, item_of(proved.item))
 
 
 @router.post("/blogs/{blog}/campaigns/{slug}/runs", response=RunOut, operation_id="beginRun")
