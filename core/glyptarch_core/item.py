@@ -56,7 +56,9 @@ class Item:
     """One entry as a source gave it.
 
     ``title`` is plain text; ``summary`` and ``body`` are HTML that has not been sanitised, kept
-    apart as the source keeps them. Times carry a zone. ``raw`` is the entry's own payload.
+    apart as the source keeps them. Times carry a zone. ``facts`` holds what else it states:
+    ``rating`` (as given), ``views``, ``length`` (seconds), ``price``, ``licence``, and fields of
+    the source's own under their names. ``raw`` is the entry's own payload.
     """
 
     source: str
@@ -72,6 +74,7 @@ class Item:
     media: tuple[Media, ...] = ()
     language: str = ""
     credit: Credit | None = None
+    facts: Mapping[str, str | float] = field(default_factory=dict, hash=False)
     raw: Mapping[str, Any] = field(default_factory=dict, compare=False, hash=False)
 
     def __post_init__(self) -> None:
@@ -84,7 +87,7 @@ class Item:
     def content_hash(self) -> str:
         """SHA-256 (hex) over what a reader of the post could see; changes when the source edits the entry."""
         seen = [self.link, self.title, self.summary, self.body, self.authors, self.categories]
-        seen.append([medium.url for medium in self.media])
+        seen.extend([[medium.url for medium in self.media], sorted(self.facts.items())])
         return hashlib.sha256(json.dumps(seen, ensure_ascii=False).encode("utf-8", "surrogatepass")).hexdigest()
 
 

@@ -12,7 +12,7 @@ from glyptarch_core.errors import TemplateError
 from glyptarch_core.item import Captured
 from glyptarch_core.match import Matched, match_batch
 from glyptarch_core.place import place
-from glyptarch_core.ports import Memory
+from glyptarch_core.ports import Memory, WordLists
 from glyptarch_core.release import release
 from glyptarch_core.reuse import Reuse, kept
 from glyptarch_core.shape import compile_shape
@@ -57,12 +57,12 @@ def _template_fault(fault: TemplateError) -> Note:
 class _Pass:
     """One campaign document compiled for one pass at one time."""
 
-    def __init__(self, document: CampaignDocument, now: datetime, reuse: Reuse) -> None:
+    def __init__(self, document: CampaignDocument, now: datetime, reuse: Reuse, lists: WordLists) -> None:
         self._document = document
         self._now = now
         self._reuse = reuse
         self._shape_key = f"shape {document.gather.body} {document.shape.model_dump_json()}"
-        self._sift = compile_sift(document.sift.rules)
+        self._sift = compile_sift(document.sift.rules, lists)
         self._shape = compile_shape(document.shape)
 
     def before_match(self, captured: Captured) -> tuple[list[Note], Sifted | None]:
@@ -111,13 +111,15 @@ def decide(
     memory: Memory,
     now: datetime,
     reuse: Reuse | None = None,
+    lists: WordLists | None = None,
 ) -> tuple[Decision, ...]:
     """Take captured items through the stages; give one decision for each, in the same order.
 
     ``memory`` is asked once for the whole batch; ``now`` is the time of the pass. With ``reuse``
     the results of earlier passes over the same items are taken up where they still hold.
+    ``lists`` are the blog's word lists, by key.
     """
-    this_pass = _Pass(document, now, reuse or Reuse())
+    this_pass = _Pass(document, now, reuse or Reuse(), lists or {})
     begun = [this_pass.before_match(captured) for captured in batch]
     passed = [
         (place, captured)

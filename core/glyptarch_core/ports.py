@@ -4,9 +4,12 @@ from collections.abc import Collection, Mapping
 from dataclasses import dataclass
 from datetime import datetime
 from enum import StrEnum
-from typing import Protocol
+from typing import Protocol, TypeAlias
 
-__all__ = ["Key", "KeyKind", "Memory", "Scope", "Seen"]
+__all__ = ["Key", "KeyKind", "Memory", "Scope", "Seen", "WordLists"]
+
+WordLists: TypeAlias = Mapping[str, tuple[str, ...]]
+"""Terms kept for a blog and shared by its campaigns, by the key of each list."""
 
 
 class KeyKind(StrEnum):

@@ -44,7 +44,7 @@ RULES = st.lists(
     st.one_of(
         st.builds(lambda mode, terms: {"kind": "terms", "mode": mode, "terms": terms},
                   st.sampled_from(["any", "all", "none"]), st.lists(WORDS, min_size=1, max_size=3)),
-        st.builds(lambda n: {"kind": "words", "at_least": n}, st.integers(0, 12)),
+        st.builds(lambda n: {"kind": "number", "at_least": n}, st.integers(0, 12)),
         st.builds(lambda n: {"kind": "age", "within_hours": n}, st.integers(1, 2000)),
     ),
     max_size=4,

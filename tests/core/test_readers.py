@@ -211,3 +211,18 @@ class Discovery(SimpleTestCase):
     @given(st.binary(max_size=200))
     def test_any_bytes_give_a_list(self, page: bytes) -> None:
         self.assertIsInstance(discover_feeds(page, "https://a.example/"), tuple)
+
+
+class Facts(SimpleTestCase):
+    def test_what_a_feed_states_is_read(self) -> None:
+        text = RSS.replace(
+            "<dc:creator>",
+            '<media:content url="https://club.example/f.mp4" type="video/mp4" duration="95"/><media:community>'
+            '<media:starRating average="4.5"/><media:statistics views="1200"/></media:community><dc:creator>',
+        )
+        self.assertEqual(dict(read(text).items[0].facts), {"rating": 4.5, "views": 1200.0, "length": 95.0})
+
+    def test_json_extensions_become_fields_of_their_own(self) -> None:
+        entry = {"id": "1", "_glass": {"price": "18,50", "mount": "equatorial", "deep": {"x": 1}}, "_note": "hand made"}
+        facts = read(json.dumps({**JSON, "items": [entry]})).items[0].facts
+        self.assertEqual(dict(facts), {"price": 18.5, "mount": "equatorial", "note": "hand made"})

@@ -25,6 +25,11 @@ def sift(item: Captured, **rule: Any) -> Decision:  # noqa: ANN401
     return one(item, sift={"rules": [{"id": "r", **rule}]})
 
 
+def noted(decision: Decision, rule: str = "r") -> Any:  # noqa: ANN401
+    """Give what a rule left in the trace."""
+    return next(note for note in decision.trace if note.rule == rule)
+
+
 def code(decision: Decision) -> str:
     assert decision.reason is not None
     return decision.reason.code
@@ -86,7 +91,7 @@ class SiftRules(SimpleTestCase):
             ({"at_most": 2}, False),
         ]:
             with self.subTest(bounds):
-                self.assertEqual(sift(item, kind="words", **bounds).verdict.kept, kept)
+                self.assertEqual(sift(item, kind="number", **bounds).verdict.kept, kept)
 
     def test_age_counts_from_the_date_and_else_from_the_capture(self) -> None:
         self.assertTrue(sift(captured(published=NOON - timedelta(hours=24)), kind="age", within_hours=24).verdict.kept)
@@ -96,17 +101,17 @@ class SiftRules(SimpleTestCase):
         self.assertTrue(sift(captured(published=None), kind="age", within_hours=1).verdict.kept)
 
     def test_a_failing_rule_can_hold_instead_of_refuse(self) -> None:
-        decision = sift(captured(), kind="words", at_least=1000, failing="hold")
+        decision = sift(captured(), kind="number", at_least=1000, failing="hold")
         self.assertEqual((decision.verdict, decision.left_at), (Verdict.HOLD, None))
         self.assertEqual(decision.trace[-1].data["rules"], ["r"])
 
     def test_every_rule_is_asked_even_after_one_refused(self) -> None:
-        rules = [{"id": "a", "kind": "words", "at_least": 99}, {"id": "b", "kind": "terms", "terms": ["nothing"]}]
+        rules = [{"id": "a", "kind": "number", "at_least": 99}, {"id": "b", "kind": "terms", "terms": ["nothing"]}]
         notes = [note for note in one(captured(), sift={"rules": rules}).trace if note.stage is Stage.SIFT]
         self.assertEqual([(note.rule, note.against) for note in notes], [("a", True), ("b", True)])
 
     def test_a_rule_that_is_off_is_not_asked(self) -> None:
-        self.assertTrue(sift(captured(), kind="words", at_least=1000, on=False).verdict.kept)
+        self.assertTrue(sift(captured(), kind="number", at_least=1000, on=False).verdict.kept)
 
 
 class MatchRules(SimpleTestCase):
@@ -255,12 +260,12 @@ class Documents(SimpleTestCase):
         self.assertIn("line 2", self.faults({"shape": {"body": "a\n{{ title | | }}"}})["shape.body"].message)
 
     def test_ids_are_unique_and_terms_hold_words(self) -> None:
-        rule = {"id": "a", "kind": "words", "at_least": 1}
+        rule = {"id": "a", "kind": "number", "at_least": 1}
         self.assertIn("used twice", self.faults({"sift": {"rules": [rule, rule]}})[""].message)
         self.assertTrue(self.faults({"sift": {"rules": [{"id": "a", "kind": "terms", "terms": ["*"]}]}}))
 
     def test_bounds_that_nothing_can_meet_are_refused(self) -> None:
-        rule = {"id": "a", "kind": "words", "at_least": 9, "at_most": 3}
+        rule = {"id": "a", "kind": "number", "at_least": 9, "at_most": 3}
         self.assertIn("at least 9", next(iter(self.faults({"sift": {"rules": [rule]}}).values())).message)
 
     def test_a_document_survives_being_written_and_read(self) -> None:

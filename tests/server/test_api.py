@@ -153,7 +153,7 @@ class Sessions(ApiCase):
 
 class Campaigns(ApiCase):
     def test_a_document_with_faults_comes_back_with_their_paths(self) -> None:
-        bad = {**RULES, "sift": {"rules": [{"id": "a", "kind": "words"}]}}
+        bad = {**RULES, "sift": {"rules": [{"id": "a", "kind": "number"}]}}
         answer = self.call(self.owner, "POST", "/blogs/meadow/campaigns/sky/proof", {"document": bad})
         self.assertEqual(answer.status_code, 422)
         self.assertIn("sift.rules.0.words", answer.json()["faults"][0]["path"])

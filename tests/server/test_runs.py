@@ -175,7 +175,7 @@ class TheProof(TestCase):
         run(make_campaign(blog, "Before", ("wire",), sift={"rules": [{"id": "t", "kind": "terms", "terms": ["13"]}]}))
         campaign = make_campaign(
             blog, "Sky", ("club", "wire"),
-            sift={"rules": [{"id": "w", "kind": "words", "at_least": 4}, {"id": "t", "kind": "terms", "mode": "none", "terms": ["3"]}]},
+            sift={"rules": [{"id": "w", "kind": "number", "at_least": 4}, {"id": "t", "kind": "terms", "mode": "none", "terms": ["3"]}]},
         )  # fmt: skip
         document = document_of(latest_revision(campaign))
         proved = {one.item: one.decision for one in make_proof(campaign, document, now=NOW).items}

@@ -15,6 +15,7 @@ from glyptarch_core.readers.model import (
     kind_of,
     pictures_in,
     resolve,
+    stated,
     unique_media,
 )
 from glyptarch_core.text import absolute, plain_text, text_to_html
@@ -85,6 +86,7 @@ def _item(entry: Mapping[str, Any], feed: Mapping[str, Any], *, source: str, bas
         updated=_time(_text(entry, "date_modified")),
         media=unique_media((*_pictures(entry, base), *_attachments(entry, base), *pictures_in(body))),
         language=(_text(entry, "language") or _text(feed, "language")).lower(),
+        facts=_facts(entry),
         raw=json.loads(json.dumps(entry).replace("\\u0000", "")),
     )
 
@@ -114,6 +116,23 @@ def _attachments(entry: Mapping[str, Any], base: str) -> Iterable[Media]:
         if isinstance(attachment, Mapping):
             url, mime = resolve(base, _text(attachment, "url")), _text(attachment, "mime_type")
             yield Media(url=url, kind=kind_of(url, mime), origin=MediaOrigin.ENCLOSURE, mime=mime)
+
+
+def _facts(entry: Mapping[str, Any]) -> dict[str, str | float]:
+    """Read what extensions state: members of objects whose names begin with an underscore (JSON Feed 1.1)."""
+    attachments = entry.get("attachments")
+    lengths = [
+        attachment.get("duration_in_seconds")
+        for attachment in (attachments if isinstance(attachments, list) else ())
+        if isinstance(attachment, Mapping)
+    ]
+    own: dict[str, Any] = {}
+    for name, value in entry.items():
+        if str(name).startswith("_"):
+            own |= value if isinstance(value, Mapping) else {str(name).lstrip("_"): value}
+    return stated(**{str(name): value for name, value in own.items()}) | stated(
+        length=next((length for length in lengths if length), own.get("length"))
+    )
 
 
 def _time(value: str) -> datetime | None:

@@ -1,6 +1,7 @@
 """What every reader gives back, and the small things all of them need."""
 
 import hashlib
+import re
 from collections.abc import Iterable
 from dataclasses import dataclass
 from urllib.parse import urljoin
@@ -17,12 +18,15 @@ __all__ = [
     "pictures_in",
     "pixels",
     "resolve",
+    "seconds",
+    "stated",
     "unique_media",
 ]
 
 MAX_ENTRIES = 2000
 """Entries read from one feed; what comes after is left, with a warning."""
 
+_WHOLE = re.compile(r"^\d{1,9}(?:\.\d{1,3})?$")
 _KINDS = {"image": MediaKind.PICTURE, "video": MediaKind.FILM, "audio": MediaKind.SOUND}
 _ENDINGS = {
     MediaKind.PICTURE: (".jpg", ".jpeg", ".png", ".gif", ".webp", ".avif", ".svg"),
@@ -86,6 +90,39 @@ def pixels(value: object) -> int | None:
     """Give a stated width or height in pixels, or None where it is no sensible number."""
     digits = str(value or "").strip().removesuffix("px")
     return int(digits) if digits.isascii() and digits.isdigit() and len(digits) <= _MOST_DIGITS else None
+
+
+_NUMBERS = frozenset({"rating", "views", "length", "price"})
+_NUMBER = re.compile(r"-?\d{1,12}(?:[.,]\d{1,6})?")
+_MOST_FACTS = 40
+_LONGEST_FACT = 500
+
+
+def stated(**values: object) -> dict[str, str | float]:
+    """Keep the facts that are there; rating, views, length and price as numbers, the others as texts."""
+    facts: dict[str, str | float] = {}
+    for name, value in list(values.items())[:_MOST_FACTS]:
+        if isinstance(value, bool) or not isinstance(value, str | int | float) or value == "":
+            continue
+        text = str(value).replace("\x00", "").strip()[:_LONGEST_FACT]
+        if name in _NUMBERS:
+            number = _NUMBER.search(text.replace(" ", ""))
+            if number:
+                facts[name] = float(number.group().replace(",", "."))
+        elif text:
+            facts[name] = text
+    return facts
+
+
+def seconds(value: object) -> float | None:
+    """Read a length given in seconds or as ``[hours:]minutes:seconds``."""
+    parts = str(value).strip().split(":")
+    if not 1 <= len(parts) <= len(("hours", "minutes", "seconds")) or not all(_WHOLE.match(part) for part in parts):
+        return None
+    total = 0.0
+    for part in parts:
+        total = total * 60 + float(part)
+    return total
 
 
 def pictures_in(markup: str) -> Iterable[Media]:

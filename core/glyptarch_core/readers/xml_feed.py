@@ -25,6 +25,8 @@ from glyptarch_core.readers.model import (
     pictures_in,
     pixels,
     resolve,
+    seconds,
+    stated,
     unique_media,
 )
 from glyptarch_core.text import absolute, plain_text, text_to_html
@@ -140,6 +142,7 @@ def _item(entry: Any, *, source: str, url: str, language: str) -> Item:  # noqa:
         media=unique_media((*_feed_media(entry, url), *_enclosures(entry, url), *pictures_in(body + summary))),
         language=_language(entry.get("language") or _content_language(entry) or language),
         credit=_credit(entry.get("source"), url),
+        facts=_facts(entry),
         raw=_plain(entry),
     )
 
@@ -199,6 +202,18 @@ def _credit(source: Any, url: str) -> Credit | None:  # noqa: ANN401
     title = plain_text(source.get("title") or source.get("value") or "")
     link = resolve(url, source.get("href") or source.get("link") or "")
     return Credit(title=title, link=link) if title or link else None
+
+
+def _facts(entry: Any) -> dict[str, str | float]:  # noqa: ANN401
+    lengths = [entry.get("itunes_duration"), *(part.get("duration") for part in entry.get("media_content", ()))]
+    licences = [link.get("href") for link in entry.get("links", ()) if link.get("rel") == "license"]
+    return stated(
+        rating=(entry.get("media_starrating") or {}).get("average"),
+        views=(entry.get("media_statistics") or {}).get("views"),
+        length=next((seconds(value) for value in lengths if value), None),
+        price=entry.get("g_price") or entry.get("price"),
+        licence=next(iter(licences), None) or entry.get("license") or entry.get("rights"),
+    )
 
 
 def _content_language(entry: Any) -> str:  # noqa: ANN401

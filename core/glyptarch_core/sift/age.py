@@ -6,7 +6,7 @@ from typing import ClassVar, Literal
 from pydantic import Field
 
 from glyptarch_core.item import Captured
-from glyptarch_core.sift.base import Check, Finding, SiftRuleBase
+from glyptarch_core.sift.base import Check, Finding, SiftContext, SiftRuleBase
 from glyptarch_core.trace import Json
 
 __all__ = ["AgeRule", "compile_age"]
@@ -17,13 +17,13 @@ _HOUR = timedelta(hours=1)
 class AgeRule(SiftRuleBase):
     """Published within so many hours before the pass. An item without a date counts from its capture."""
 
-    looks_at_clock: ClassVar[bool] = True
+    _looks_at_clock: ClassVar[bool] = True
 
     kind: Literal["age"] = "age"
     within_hours: int = Field(ge=1, le=24 * 3650)
 
 
-def compile_age(rule: AgeRule) -> Check:
+def compile_age(rule: AgeRule, _context: SiftContext) -> Check:
     """Compare the age of an item, in whole hours, with the limit."""
     limit = timedelta(hours=rule.within_hours)
 

@@ -1,16 +1,23 @@
-"""What every Sift rule has, and what it gives back."""
+"""What every Sift rule has, what it gets when it is compiled, and what it gives back."""
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from datetime import datetime
 from enum import StrEnum
-from typing import ClassVar, TypeAlias
+from typing import Annotated, ClassVar, TypeAlias
+
+from pydantic import Field, StringConstraints
 
 from glyptarch_core.item import Captured
 from glyptarch_core.settings import RuleSettings
 from glyptarch_core.trace import Json
 
-__all__ = ["Check", "Failing", "Finding", "SiftRuleBase"]
+__all__ = ["Check", "CustomName", "Failing", "Finding", "ListKey", "SiftContext", "SiftRuleBase", "Unknown"]
+
+CustomName = Annotated[
+    str, StringConstraints(strip_whitespace=True, max_length=80), Field(description="Which of the source's own fields.")
+]
+ListKey = Annotated[str, StringConstraints(pattern=r"^[a-z0-9-]{1,60}$")]
 
 
 class Failing(StrEnum):
@@ -20,13 +27,29 @@ class Failing(StrEnum):
     HOLD = "hold"
 
 
+class Unknown(StrEnum):
+    """What a rule says of an item that does not state what it looks at."""
+
+    FAILS = "fails"
+    PASSES = "passes"
+
+
 class SiftRuleBase(RuleSettings):
     """Settings common to all filter rules."""
 
-    looks_at_clock: ClassVar[bool] = False
-    """Whether what the rule finds depends on the time of the pass."""
-
     failing: Failing = Failing.REFUSE
+
+    _looks_at_clock: ClassVar[bool] = False
+
+    @property
+    def looks_at_clock(self) -> bool:
+        """Whether what the rule finds depends on the time of the pass."""
+        return self._looks_at_clock
+
+    @property
+    def uses_lists(self) -> tuple[str, ...]:
+        """Give the keys of the word lists that the rule takes terms from."""
+        return ()
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -40,3 +63,11 @@ class Finding:
 
 Check: TypeAlias = Callable[[Captured, datetime], Finding]
 """A compiled rule: an item and the time of the pass in, a finding out."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SiftContext:
+    """What a rule may need while it is compiled: the blog's word lists, and the compiler of other rules."""
+
+    lists: Mapping[str, tuple[str, ...]]
+    compile: Callable[[SiftRuleBase], Check]

@@ -1,6 +1,6 @@
 """The stage itself: every rule is asked, so that each can say what it alone would refuse."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from typing import TypeAlias
@@ -8,7 +8,7 @@ from typing import TypeAlias
 from glyptarch_core.item import Captured
 from glyptarch_core.reuse import kept
 from glyptarch_core.sift.base import Check, Failing
-from glyptarch_core.sift.registry import COMPILERS, SiftRule
+from glyptarch_core.sift.registry import SiftRule, compile_rule
 from glyptarch_core.trace import Note, Stage
 
 __all__ = ["Sifted", "compile_sift"]
@@ -38,9 +38,15 @@ def _note(rule: SiftRule, check: Check, captured: Captured, now: datetime) -> No
     )
 
 
-def compile_sift(rules: Sequence[SiftRule]) -> Sift:
-    """Compile the rules that are on into one function."""
-    checks = [(rule, COMPILERS[type(rule)](rule), f"sift {rule.model_dump_json()}") for rule in rules if rule.on]
+def _key(rule: SiftRule, lists: Mapping[str, tuple[str, ...]]) -> str:
+    """Give all that the rule's word on an item depends on."""
+    words = [lists.get(key, ()) for key in rule.uses_lists]
+    return f"sift {rule.model_dump_json()} {words}"
+
+
+def compile_sift(rules: Sequence[SiftRule], lists: Mapping[str, tuple[str, ...]]) -> Sift:
+    """Compile the rules that are on into one function; ``lists`` are the blog's word lists by key."""
+    checks = [(rule, compile_rule(rule, lists), _key(rule, lists)) for rule in rules if rule.on]
 
     def sift(captured: Captured, now: datetime, results: dict[str, object]) -> Sifted:
         refused = held = False

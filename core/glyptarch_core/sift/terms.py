@@ -1,31 +1,20 @@
 """Has any, all or none of some words and phrases."""
 
-from collections.abc import Sequence
 from datetime import datetime
 from enum import StrEnum
-from typing import Literal
+from typing import Literal, Self
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from glyptarch_core.item import Captured
-from glyptarch_core.sift.base import Check, Finding, SiftRuleBase
+from glyptarch_core.sift.base import Check, CustomName, Finding, ListKey, SiftContext, SiftRuleBase
+from glyptarch_core.sift.fields import Text, passages
+from glyptarch_core.sift.hits import SHOWN, shown
 from glyptarch_core.term_text import TermText
-from glyptarch_core.text import Hit, Passage, Term
+from glyptarch_core.text import STEMMED, Passage, Term
 from glyptarch_core.trace import Json
 
-__all__ = ["TermsField", "TermsMode", "TermsRule", "compile_terms"]
-
-_SHOWN = 12
-_AROUND = 60
-
-
-class TermsField(StrEnum):
-    """Where the terms are looked for. ``text`` is the body, or the summary where there is no body."""
-
-    TITLE_OR_TEXT = "title_or_text"
-    TITLE = "title"
-    TEXT = "text"
-    SUMMARY = "summary"
+__all__ = ["TermsMode", "TermsRule", "compile_terms"]
 
 
 class TermsMode(StrEnum):
@@ -37,75 +26,57 @@ class TermsMode(StrEnum):
 
 
 class TermsRule(SiftRuleBase):
-    """Words are matched whole, without regard to case and accents; ``comet*`` matches the start of a word."""
+    """Words are matched whole, without regard to case and accents; ``comet*`` matches the start of a word.
+
+    ``lists`` are keys of word lists kept for the blog, whose terms count as well. With ``stem``
+    (a language) every form of a word counts as that word.
+    """
 
     kind: Literal["terms"] = "terms"
-    field: TermsField = TermsField.TITLE_OR_TEXT
+    field: Text = Text.TITLE_OR_TEXT
+    name: CustomName = ""
     mode: TermsMode = TermsMode.ANY
-    terms: tuple[TermText, ...] = Field(min_length=1, max_length=500)
+    terms: tuple[TermText, ...] = Field(default=(), max_length=500)
+    lists: tuple[ListKey, ...] = Field(default=(), max_length=20)
+    stem: str = Field(default="", max_length=20)
+
+    @model_validator(mode="after")
+    def _something_to_look_for(self) -> Self:
+        if not self.terms and not self.lists:
+            raise ValueError("give at least one term or word list")
+        if self.stem and self.stem not in STEMMED:
+            raise ValueError(f"no stemming is known for “{self.stem}”; known are {', '.join(sorted(STEMMED))}")
+        return self
+
+    @property
+    def uses_lists(self) -> tuple[str, ...]:
+        """Give the keys of the word lists that the rule takes terms from."""
+        return self.lists
 
 
-def _passages(field: TermsField, captured: Captured) -> Sequence[tuple[str, Passage]]:
-    features = captured.features
-    text = ("text", features.text) if features.text.text else ("summary", features.summary)
-    match field:
-        case TermsField.TITLE_OR_TEXT:
-            return (("title", features.title), text)
-        case TermsField.TITLE:
-            return (("title", features.title),)
-        case TermsField.TEXT:
-            return (text,)
-        case TermsField.SUMMARY:
-            return (("summary", features.summary),)
+_CODES = {
+    TermsMode.ANY: ("terms.found", "terms.no_term"),
+    TermsMode.ALL: ("terms.found", "terms.missing"),
+    TermsMode.NONE: ("terms.absent", "terms.forbidden"),
+}
 
 
-def _shown(term: Term, where: str, passage: Passage, hit: Hit) -> dict[str, Json]:
-    start, end = _whole_words(passage.text, max(0, hit.start - _AROUND), hit, min(len(passage.text), hit.end + _AROUND))
-    return {
-        "term": term.text,
-        "in": where,
-        "start": hit.start,
-        "end": hit.end,
-        "before": passage.text[start : hit.start],
-        "match": passage.text[hit.start : hit.end],
-        "after": passage.text[hit.end : end],
-    }
-
-
-def _whole_words(text: str, start: int, hit: Hit, end: int) -> tuple[int, int]:
-    """Draw the ends of a snippet in to the next space, so that it shows no half word."""
-    if start > 0:
-        start = text.find(" ", start, hit.start) + 1 or hit.start
-    if end < len(text):
-        space = text.rfind(" ", hit.end, end)
-        end = space if space >= 0 else hit.end
-    return start, end
-
-
-def compile_terms(rule: TermsRule) -> Check:
+def compile_terms(rule: TermsRule, context: SiftContext) -> Check:
     """Parse the terms once; the check then looks each up in the index of the item's words."""
-    terms = [Term.parse(text) for text in rule.terms]
+    texts = dict.fromkeys([*rule.terms, *(term for key in rule.lists for term in context.lists.get(key, ()))])
+    terms = [Term.parse(text, stem=rule.stem) for text in texts]
+
+    def look(term: Term, found_in: list[tuple[str, Passage]]) -> dict[str, Json] | None:
+        places = [(where, passage, hit) for where, passage in found_in for hit in passage.find(term)]
+        return shown(term.text, *places[0], len(places)) if places else None
 
     def check(captured: Captured, _now: datetime) -> Finding:
-        passages = _passages(rule.field, captured)
-        found: list[Json] = []
-        missing: list[Json] = []
-        for term in terms:
-            places = [(where, passage, hit) for where, passage in passages for hit in passage.find(term)]
-            if places:
-                found.append(_shown(term, *places[0]) | {"times": len(places)})
-            else:
-                missing.append(term.text)
-        passed = {
-            TermsMode.ANY: bool(found),
-            TermsMode.ALL: not missing,
-            TermsMode.NONE: not found,
-        }[rule.mode]
-        code = {
-            TermsMode.ANY: ("terms.found", "terms.no_term"),
-            TermsMode.ALL: ("terms.found", "terms.missing"),
-            TermsMode.NONE: ("terms.absent", "terms.forbidden"),
-        }[rule.mode][not passed]
-        return Finding(passed=passed, code=code, data={"hits": found[:_SHOWN], "missing": missing[:_SHOWN]})
+        found_in = list(passages(rule.field, rule.name, captured))
+        looked = [(term, look(term, found_in)) for term in terms]
+        hits: list[Json] = [hit for _, hit in looked if hit]
+        missing: list[Json] = [term.text for term, hit in looked if not hit]
+        passed = {TermsMode.ANY: bool(hits), TermsMode.ALL: not missing, TermsMode.NONE: not hits}[rule.mode]
+        data: dict[str, Json] = {"hits": hits[:SHOWN], "missing": missing[:SHOWN]}
+        return Finding(passed=passed, code=_CODES[rule.mode][not passed], data=data)
 
     return check

@@ -3,11 +3,12 @@
 from glyptarch_core.text.excerpt import Unit, cut
 from glyptarch_core.text.links import canonical_link
 from glyptarch_core.text.markup import absolute, paragraphs, plain_text, sanitise, text_to_html
-from glyptarch_core.text.passage import Hit, Passage, Term, fold, title_key
+from glyptarch_core.text.passage import STEMMED, Hit, Passage, Term, fold, title_key
 from glyptarch_core.text.sentences import sentences
 from glyptarch_core.text.slug import slugify, unused
 
 __all__ = [
+    "STEMMED",
     "Hit",
     "Passage",
     "Term",

@@ -9,13 +9,15 @@ each character, so that a term in them is found as a run of characters.
 import re
 import unicodedata
 from bisect import bisect_left
-from collections.abc import Iterator
-from dataclasses import dataclass
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, replace
 from functools import lru_cache
+
+import snowballstemmer
 
 from glyptarch_core.text.markup import plain_text
 
-__all__ = ["Hit", "Passage", "Term", "fold", "title_key"]
+__all__ = ["STEMMED", "Hit", "Passage", "Term", "fold", "stem_of", "title_key"]
 
 _UNSPACED = "\u0e00-\u0eff\u1000-\u109f\u1780-\u17ff\u3040-\u30ff\u3400-\u4dbf\u4e00-\u9fff\U00020000-\U0003ffff"
 _MARKS = "\u0300-\u036f\u0483-\u0487\u0591-\u05bd\u05bf-\u05c7\u0610-\u061a\u064b-\u065f\u0900-\u0903\u093a-\u094f"
@@ -54,6 +56,36 @@ def fold(word: str) -> str:
     return "".join(char for char in decomposed if not unicodedata.combining(char)) or word
 
 
+# Languages by their tags (BCP 47), for which the Snowball project gives a stemmer.
+STEMMED: Mapping[str, str] = {
+    "da": "danish",
+    "de": "german",
+    "en": "english",
+    "es": "spanish",
+    "fi": "finnish",
+    "fr": "french",
+    "hu": "hungarian",
+    "it": "italian",
+    "nl": "dutch",
+    "no": "norwegian",
+    "pt": "portuguese",
+    "ro": "romanian",
+    "ru": "russian",
+    "sv": "swedish",
+    "tr": "turkish",
+}
+
+
+@lru_cache(maxsize=1 << 16)
+def stem_of(word: str, language: str) -> str:
+    """Give the stem of a folded word; the word itself where the language has no stemmer."""
+    if language not in STEMMED:
+        return word
+    # The stemmers keep state while they work, so each call has its own.
+    stemmer = snowballstemmer.stemmer(STEMMED[language])
+    return fold(str(stemmer.stemWord(word)))
+
+
 @dataclass(frozen=True, slots=True)
 class Hit:
     """A place in a text, in characters from its start: ``text[start:end]``."""
@@ -64,13 +96,17 @@ class Hit:
 
 @dataclass(frozen=True, slots=True)
 class Term:
-    """Words to look for, one after another; a word ending in ``*`` stands for all that begin so."""
+    """Words to look for, one after another; a word ending in ``*`` stands for all that begin so.
+
+    With ``stem`` (a language) the words are stems, and are compared with the stems of a text.
+    """
 
     text: str
     words: tuple[tuple[str, bool], ...]
+    stem: str = ""
 
     @classmethod
-    def parse(cls, text: str) -> "Term":
+    def parse(cls, text: str, *, stem: str = "") -> "Term":
         """Read a term as a person writes it: quotes around a phrase are allowed and mean nothing more.
 
         Raises ValueError when no word is left to look for.
@@ -81,7 +117,8 @@ class Term:
         ]
         if not words:
             raise ValueError(f"“{text}” has no word in it")
-        return cls(text=text.strip().strip('"“”').strip(), words=tuple(words))
+        stemmed = tuple((word if prefix else stem_of(word, stem), prefix) for word, prefix in words)
+        return cls(text=text.strip().strip('"“”').strip(), words=stemmed, stem=stem)
 
 
 class Passage:
@@ -90,7 +127,7 @@ class Passage:
     Words, their index and their places in the text are made when they are first asked for.
     """
 
-    __slots__ = ("_folded", "_places", "_spans", "_vocabulary", "text")
+    __slots__ = ("_folded", "_places", "_spans", "_stemmed", "_vocabulary", "text")
 
     def __init__(self, text: str) -> None:
         self.text = text
@@ -98,6 +135,7 @@ class Passage:
         self._places: dict[str, list[int]] | None = None
         self._spans: list[tuple[int, int]] | None = None
         self._vocabulary: list[str] | None = None
+        self._stemmed: dict[str, Passage] | None = None
 
     @classmethod
     def of_text(cls, text: str) -> "Passage":
@@ -136,12 +174,26 @@ class Passage:
 
     def find(self, term: Term) -> Iterator[Hit]:
         """Give every place where the term stands, in the order of the text."""
+        if term.stem:
+            yield from self._stems(term.stem).find(replace(term, stem=""))
+            return
         first, prefix = term.words[0]
         length = len(term.words)
         for place in self._starts(first, prefix=prefix):
             if self._goes_on(term.words, place):
                 spans = self._all_spans()
                 yield Hit(spans[place][0], spans[place + length - 1][1])
+
+    def _stems(self, language: str) -> "Passage":
+        """Give this passage with each word replaced by its stem, at the same places."""
+        if self._stemmed is None:
+            self._stemmed = {}
+        if language not in self._stemmed:
+            stems = Passage(self.text)
+            stems._folded = [stem_of(word, language) for word in self._words]
+            stems._spans = self._all_spans()
+            self._stemmed[language] = stems
+        return self._stemmed[language]
 
     def _all_spans(self) -> list[tuple[int, int]]:
         if self._spans is None:

@@ -48,7 +48,7 @@ _HEADLINES: dict[str, Any] = {
 _CLUB: dict[str, Any] = {
     "sift": {
         "rules": [
-            {"id": "long-enough", "kind": "words", "at_least": 60},
+            {"id": "long-enough", "kind": "number", "at_least": 60},
             {"id": "no-business", "kind": "terms", "field": "title", "mode": "none",
              "terms": ["minutes", "renewals", "lost and found", "horoscope", "sponsored post"]},
         ]
@@ -64,7 +64,7 @@ _REVIEW: dict[str, Any] = {
     "sift": {
         "rules": [
             {"id": "comets", "kind": "terms", "mode": "any", "terms": ["comet*", "meteor*", "radiant", "mirror"]},
-            {"id": "length", "kind": "words", "at_least": 120},
+            {"id": "length", "kind": "number", "at_least": 120},
             {"id": "age", "kind": "age", "within_hours": 720},
         ]
     },
@@ -78,7 +78,7 @@ _REVIEW: dict[str, Any] = {
     "release": {"mode": "hold"},
 }
 _STRICTER = {**_REVIEW, "sift": {"rules": [*_REVIEW["sift"]["rules"][:1],
-             {"id": "length", "kind": "words", "at_least": 150}, _REVIEW["sift"]["rules"][2]]}}  # fmt: skip
+             {"id": "length", "kind": "number", "at_least": 150}, _REVIEW["sift"]["rules"][2]]}}  # fmt: skip
 
 CAMPAIGNS = (
     CampaignPlan(

@@ -1,0 +1,169 @@
+"""The fields of an item that rules can look at, as passages, values and numbers."""
+
+import re
+from collections.abc import Callable, Mapping, Sequence
+from enum import StrEnum
+from urllib.parse import urlsplit
+
+from glyptarch_core.item import Captured, MediaKind
+from glyptarch_core.text import Passage
+
+__all__ = ["Amount", "Text", "Trait", "amount", "has", "passages", "values"]
+
+_HASHTAG = re.compile(r"(?<![\w&])#(\w{1,80})")
+
+
+class Text(StrEnum):
+    """What words and patterns are looked for in. ``text`` is the body, or the summary where there is no body."""
+
+    TITLE_OR_TEXT = "title_or_text"
+    TITLE = "title"
+    TEXT = "text"
+    SUMMARY = "summary"
+    AUTHOR = "author"
+    SOURCE = "source"
+    CATEGORIES = "categories"
+    HASHTAGS = "hashtags"
+    LINK = "link"
+    HOST = "host"
+    LANGUAGE = "language"
+    LICENCE = "licence"
+    CUSTOM = "custom"
+
+
+class Amount(StrEnum):
+    """What can be counted or measured. ``length`` is in seconds."""
+
+    WORDS = "words"
+    TITLE_WORDS = "title_words"
+    PICTURES = "pictures"
+    RATING = "rating"
+    VIEWS = "views"
+    LENGTH = "length"
+    PRICE = "price"
+    CUSTOM = "custom"
+
+
+class Trait(StrEnum):
+    """What an item can have or lack."""
+
+    PICTURE = "picture"
+    FILM = "film"
+    SOUND = "sound"
+    TEXT = "text"
+    SUMMARY = "summary"
+    AUTHOR = "author"
+    CATEGORIES = "categories"
+    LINK = "link"
+    DATE = "date"
+    LANGUAGE = "language"
+    LICENCE = "licence"
+    RATING = "rating"
+    PRICE = "price"
+    CUSTOM = "custom"
+
+
+def _hashtags(captured: Captured) -> list[str]:
+    features = captured.features
+    found = _HASHTAG.findall(f"{features.title.text} {_body(captured).text}")
+    return [*found, *(name.lstrip("#") for name in captured.item.categories if name.startswith("#"))]
+
+
+def _body(captured: Captured) -> Passage:
+    features = captured.features
+    return features.text if features.text.text else features.summary
+
+
+def _host(link: str) -> str:
+    try:
+        return (urlsplit(link).hostname or "").removeprefix("www.")
+    except ValueError:
+        return ""
+
+
+def _fact(captured: Captured, name: str) -> list[str]:
+    value = captured.item.facts.get(name)
+    return [] if value is None else [str(value)]
+
+
+_VALUES: Mapping[Text, Callable[[Captured], Sequence[str]]] = {
+    Text.AUTHOR: lambda captured: captured.item.authors,
+    Text.SOURCE: lambda captured: [captured.source.title, captured.source.key],
+    Text.CATEGORIES: lambda captured: captured.item.categories,
+    Text.HASHTAGS: _hashtags,
+    Text.LINK: lambda captured: [captured.item.link],
+    Text.HOST: lambda captured: [_host(captured.item.link)],
+    Text.LANGUAGE: lambda captured: [captured.item.language],
+    Text.LICENCE: lambda captured: _fact(captured, "licence"),
+    Text.TITLE: lambda captured: [captured.item.title],
+}
+
+
+def values(field: Text, name: str, captured: Captured) -> list[str]:
+    """Give the values of a field, one by one; ``name`` tells which of the source's own fields."""
+    if field is Text.CUSTOM:
+        return _fact(captured, name)
+    if field in _VALUES:
+        return [value for value in _VALUES[field](captured) if value]
+    return [passage.text for _, passage in passages(field, name, captured)]
+
+
+def passages(field: Text, name: str, captured: Captured) -> Sequence[tuple[str, Passage]]:
+    """Give the passages that a field stands for, each with its own name."""
+    features = captured.features
+    body = ("text", features.text) if features.text.text else ("summary", features.summary)
+    match field:
+        case Text.TITLE_OR_TEXT:
+            return (("title", features.title), body)
+        case Text.TITLE:
+            return (("title", features.title),)
+        case Text.TEXT:
+            return (body,)
+        case Text.SUMMARY:
+            return (("summary", features.summary),)
+        case _:
+            # A line for each value, so that no phrase is found across two of them.
+            return tuple((field.value, Passage.of_text(value)) for value in values(field, name, captured))
+
+
+def amount(field: Amount, name: str, captured: Captured) -> float | None:
+    """Give the number a field holds, or None where the item does not state it."""
+    item = captured.item
+    match field:
+        case Amount.WORDS:
+            return captured.features.words
+        case Amount.TITLE_WORDS:
+            return captured.features.title.word_count
+        case Amount.PICTURES:
+            return len({medium.url for medium in item.media if medium.kind is MediaKind.PICTURE})
+        case _:
+            value = item.facts.get(name if field is Amount.CUSTOM else field.value)
+    try:
+        return None if value is None else float(value)
+    except ValueError:
+        return None
+
+
+def has(trait: Trait, name: str, captured: Captured) -> bool:
+    """Tell whether an item has a trait."""
+    item = captured.item
+    match trait:
+        case Trait.PICTURE | Trait.FILM | Trait.SOUND:
+            return any(medium.kind is MediaKind(trait.value) for medium in item.media)
+        case Trait.DATE:
+            return item.published is not None or item.updated is not None
+        case Trait.RATING | Trait.PRICE | Trait.LICENCE:
+            return trait.value in item.facts
+        case Trait.CUSTOM:
+            return name in item.facts
+        case Trait.TEXT:
+            return bool(captured.features.text.text)
+        case _:
+            simple = {
+                Trait.SUMMARY: captured.features.summary.text,
+                Trait.AUTHOR: item.authors,
+                Trait.CATEGORIES: item.categories,
+                Trait.LINK: item.link,
+                Trait.LANGUAGE: item.language,
+            }
+            return bool(simple[trait])

@@ -1,0 +1,217 @@
+"""A search as one would type it on the web, with a grammar of its own.
+
+    query   = clause *( "OR" clause )
+    clause  = 1*factor
+    factor  = [ "-" ] ( phrase / tag / word / "(" query ")" )
+    phrase  = DQUOTE words DQUOTE
+    tag     = "#" word
+    word    = letters and digits, with "*" at its end for all that begins so
+
+(in ABNF, RFC 5234). ``OR`` binds looser than standing side by side.
+"""
+
+import re
+from collections.abc import Iterator
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Annotated, Literal, TypeAlias
+
+from pydantic import AfterValidator, StringConstraints
+
+from glyptarch_core.item import Captured
+from glyptarch_core.sift.base import Check, CustomName, Finding, SiftContext, SiftRuleBase
+from glyptarch_core.sift.fields import Text, passages, values
+from glyptarch_core.sift.hits import SHOWN, shown
+from glyptarch_core.text import Passage, Term, fold
+from glyptarch_core.trace import Json
+
+__all__ = ["Query", "QueryRule", "compile_query", "parse_query"]
+
+_TOKEN = re.compile(
+    r'\s*(?:(?P<open>\()|(?P<close>\))|(?P<minus>-)|(?P<quote>")|(?P<tag>#[^\s()"]*)|(?P<word>[^\s()"]+))'
+)
+
+
+@dataclass(frozen=True, slots=True)
+class Words:
+    """One word or phrase."""
+
+    term: Term
+
+
+@dataclass(frozen=True, slots=True)
+class HashTag:
+    """A hashtag, folded, without its sign."""
+
+    name: str
+
+
+@dataclass(frozen=True, slots=True)
+class Without:
+    """What must not be there."""
+
+    part: "Query"
+
+
+@dataclass(frozen=True, slots=True)
+class All:
+    """Every part must be there."""
+
+    parts: tuple["Query", ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Any:
+    """One part must be there."""
+
+    parts: tuple["Query", ...]
+
+
+Query: TypeAlias = Words | HashTag | Without | All | Any
+
+
+class _Parser:
+    def __init__(self, text: str) -> None:
+        self._text = text
+        self._at = 0
+
+    def fail(self, what: str, at: int) -> ValueError:
+        return ValueError(f"at character {at + 1}: {what}")
+
+    def _peek(self) -> re.Match[str] | None:
+        return _TOKEN.match(self._text, self._at)
+
+    def query(self, *, inner: bool) -> Query:
+        """Parse up to the end, or to the bracket that closes."""
+        clauses = [self._clause(inner=inner)]
+        while (token := self._peek()) and token["word"] == "OR":
+            self._at = token.end()
+            clauses.append(self._clause(inner=inner))
+        return clauses[0] if len(clauses) == 1 else Any(tuple(clauses))
+
+    def _clause(self, *, inner: bool) -> Query:
+        parts: list[Query] = []
+        while (token := self._peek()) and token["word"] != "OR" and not (inner and token["close"]):
+            parts.append(self._factor())
+        if not parts:
+            raise self.fail("a word is wanted here", len(self._text[: self._at].rstrip()))
+        return parts[0] if len(parts) == 1 else All(tuple(parts))
+
+    def _factor(self) -> Query:
+        token = self._peek()
+        start = token.start(token.lastgroup or 0) if token else len(self._text)
+        if token is None:
+            raise self.fail("a word is wanted here", start)
+        self._at = token.end()
+        match token.lastgroup:
+            case "minus":
+                if self._at >= len(self._text) or self._text[self._at].isspace():
+                    raise self.fail("“-” must stand right before the word that is not wanted", start)
+                return Without(self._factor())
+            case "open":
+                return self._bracket(start)
+            case "quote":
+                return self._phrase(start)
+            case "tag":
+                name = fold(token["tag"][1:])
+                if not name:
+                    raise self.fail("“#” must be followed by a word", start)
+                return HashTag(name)
+            case "close":
+                raise self.fail("this bracket closes nothing", start)
+        return self._word(token[token.lastgroup or 0], start)
+
+    def _bracket(self, start: int) -> Query:
+        inside = self.query(inner=True)
+        closing = self._peek()
+        if not closing or not closing["close"]:
+            raise self.fail("this bracket is not closed", start)
+        self._at = closing.end()
+        return inside
+
+    def _phrase(self, start: int) -> Query:
+        end = self._text.find('"', self._at)
+        if end < 0:
+            raise self.fail("this quotation is not closed", start)
+        phrase, self._at = self._text[self._at : end], end + 1
+        return self._word(phrase, start)
+
+    def _word(self, text: str, start: int) -> Query:
+        try:
+            return Words(Term.parse(text))
+        except ValueError:
+            raise self.fail("there is no letter or digit in this", start) from None
+
+    def at_end(self) -> bool:
+        """Whether nothing is left but space."""
+        return not self._text[self._at :].strip()
+
+
+def parse_query(text: str) -> Query:
+    """Parse a search. Raises ValueError that names the character (from 1) where it goes wrong."""
+    parser = _Parser(text)
+    query = parser.query(inner=False)
+    if not parser.at_end():
+        raise parser.fail("this cannot be read", len(text))
+    return query
+
+
+def _parses(text: str) -> str:
+    parse_query(text)
+    return text
+
+
+class QueryRule(SiftRuleBase):
+    """``"quoted phrase"``, ``OR``, ``-without``, ``#tag``, ``word*``, brackets; words side by side must all be there."""
+
+    kind: Literal["query"] = "query"
+    field: Text = Text.TITLE_OR_TEXT
+    name: CustomName = ""
+    query: Annotated[
+        str, StringConstraints(strip_whitespace=True, min_length=1, max_length=1000), AfterValidator(_parses)
+    ]
+
+
+@dataclass(frozen=True, slots=True)
+class _Looked:
+    where: list[tuple[str, Passage]]
+    tags: frozenset[str]
+
+    def holds(self, query: Query) -> bool:
+        match query:
+            case Words(term):
+                return any(next(passage.find(term), None) for _, passage in self.where)
+            case HashTag(name):
+                return name in self.tags
+            case Without(part):
+                return not self.holds(part)
+            case All(parts):
+                return all(self.holds(part) for part in parts)
+            case Any(parts):
+                return any(self.holds(part) for part in parts)
+
+    def hits(self, query: Query) -> Iterator[dict[str, Json]]:
+        match query:
+            case Words(term):
+                places = [(where, passage, hit) for where, passage in self.where for hit in passage.find(term)]
+                if places:
+                    yield shown(term.text, *places[0], len(places))
+            case Without(part):
+                yield from self.hits(part)
+            case All(parts) | Any(parts):
+                for part in parts:
+                    yield from self.hits(part)
+
+
+def compile_query(rule: QueryRule, _context: SiftContext) -> Check:
+    """Parse the search once; the check then asks each part of the index of the item's words."""
+    query = parse_query(rule.query)
+
+    def check(captured: Captured, _now: datetime) -> Finding:
+        tags = frozenset(fold(tag) for tag in values(Text.HASHTAGS, "", captured))
+        looked = _Looked(list(passages(rule.field, rule.name, captured)), tags)
+        passed = looked.holds(query)
+        data: dict[str, Json] = {"hits": list(looked.hits(query))[:SHOWN], "query": rule.query}
+        return Finding(passed=passed, code="query.holds" if passed else "query.fails", data=data)
+
+    return check

@@ -1,0 +1,52 @@
+"""A field is, or is not, one of some values; a language counts with all its regions."""
+
+from datetime import datetime
+from typing import Annotated, Literal
+
+from pydantic import Field, StringConstraints
+
+from glyptarch_core.item import Captured
+from glyptarch_core.sift.base import Check, CustomName, Finding, SiftContext, SiftRuleBase, Unknown
+from glyptarch_core.sift.fields import Text, values
+from glyptarch_core.text import fold
+from glyptarch_core.trace import Json
+
+__all__ = ["ValuesRule", "compile_values"]
+
+_Value = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=300)]
+
+
+class ValuesRule(SiftRuleBase):
+    """Equal as a whole, without regard to case and accents. Of several values one is enough."""
+
+    kind: Literal["values"] = "values"
+    field: Text = Text.AUTHOR
+    name: CustomName = ""
+    wanted: bool = True
+    values: tuple[_Value, ...] = Field(min_length=1, max_length=200)
+    unknown: Unknown = Unknown.FAILS
+
+
+def _folded(text: str) -> str:
+    return " ".join(fold(word) for word in text.split())
+
+
+def compile_values(rule: ValuesRule, _context: SiftContext) -> Check:
+    """Fold the values once."""
+    wanted = {_folded(value) for value in rule.values}
+
+    def is_one(value: str) -> bool:
+        folded = _folded(value)
+        # BCP 47: "en-gb" is a kind of "en".
+        return folded in wanted or (rule.field is Text.LANGUAGE and folded.partition("-")[0] in wanted)
+
+    def check(captured: Captured, _now: datetime) -> Finding:
+        found = values(rule.field, rule.name, captured)
+        shown: list[Json] = list(found[:5])
+        data: dict[str, Json] = {"field": rule.field.value, "name": rule.name, "values": shown}
+        if not found:
+            return Finding(passed=rule.unknown is Unknown.PASSES, code="values.unknown", data=data)
+        equal = any(is_one(value) for value in found)
+        return Finding(passed=equal is rule.wanted, code="values.one_of" if equal else "values.other", data=data)
+
+    return check
