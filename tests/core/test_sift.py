@@ -54,7 +54,17 @@ class Queries(Cases):
         self.assertTrue(self.passes(kind="query", query='"bright fireball" camer*'))
 
     def test_an_error_points_at_the_character(self) -> None:
-        wrong = {'comet "two': 7, "comet )": 7, "(comet": 1, "comet OR": 9, "OR comet": 1, "comet - tail": 7, "a #": 3, "?!": 1, "()": 2}
+        wrong = {
+            'comet "two': 7,
+            "comet )": 7,
+            "(comet": 1,
+            "comet OR": 9,
+            "OR comet": 1,
+            "comet - tail": 7,
+            "a #": 3,
+            "?!": 1,
+            "()": 2,
+        }
         for query, at in wrong.items():
             with self.subTest(query), self.assertRaisesRegex(ValueError, rf"^at character {at}: "):
                 parse_query(query)
@@ -147,7 +157,13 @@ class Values(Cases):
 
 class Numbers(Cases):
     def test_every_amount_has_bounds(self) -> None:
-        for field, least, most in [("rating", 4, 5), ("price", 18, 18), ("length", 90, 100), ("pictures", 1, 1), ("title_words", 6, 6)]:
+        for field, least, most in [
+            ("rating", 4, 5),
+            ("price", 18, 18),
+            ("length", 90, 100),
+            ("pictures", 1, 1),
+            ("title_words", 6, 6),
+        ]:
             with self.subTest(field):
                 self.assertTrue(self.passes(kind="number", field=field, at_least=least, at_most=most))
                 self.assertFalse(self.passes(kind="number", field=field, at_least=most + 1))
@@ -160,7 +176,15 @@ class Numbers(Cases):
 
 class Presence(Cases):
     def test_parts_are_there_or_lacking(self) -> None:
-        there = {"picture": True, "film": False, "author": True, "summary": False, "licence": True, "date": True, "text": True}
+        there = {
+            "picture": True,
+            "film": False,
+            "author": True,
+            "summary": False,
+            "licence": True,
+            "date": True,
+            "text": True,
+        }
         for trait, has in there.items():
             with self.subTest(trait):
                 self.assertEqual(self.passes(kind="presence", trait=trait), has)

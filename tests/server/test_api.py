@@ -7,7 +7,7 @@ from unittest.mock import patch
 
 from django.test import Client, TestCase
 from glyptarch_server import wiring
-from glyptarch_server.blogs.actions import add_member
+from glyptarch_server.blogs.actions import add_member, add_word_list
 from glyptarch_server.blogs.models import Role
 from glyptarch_server.config.management.commands.export_schema import SCHEMA, schema_text
 from glyptarch_server.posts.models import Post
@@ -38,6 +38,7 @@ class ApiCase(TestCase):
         add_member(self.blog, self.editor, Role.EDITOR)
         self.source = make_source(self.blog, stories=3)
         self.campaign = make_campaign(self.blog)
+        add_word_list(self.blog, "Unused", ["x"], now=NOW)
         self.run = run(self.campaign)
         self.post = Post.objects.order_by("pk")[0]
         standing = patch.object(wiring, "clock", return_value=lambda: NOW)
@@ -90,6 +91,9 @@ class Rights(ApiCase):
             ("POST", f"{base}/sources/check", {"addresses": ["https://club.example/feed"]}, True),
             ("POST", f"{base}/sources/club/read", None, True),
             ("POST", f"{base}/new-source", {"url": "https://new.example/feed"}, True),
+            ("POST", f"{base}/word-lists", {"name": "Other", "words": ["a"]}, True),
+            ("PUT", f"{base}/word-lists/unused", {"name": "Unused", "words": ["b"]}, True),
+            ("DELETE", f"{base}/unused-word-lists/unused", None, True),
             ("DELETE", f"{base}/sources/club", None, True),
             ("DELETE", campaign, None, True),
         ]

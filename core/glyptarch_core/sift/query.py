@@ -162,7 +162,7 @@ def _parses(text: str) -> str:
 
 
 class QueryRule(SiftRuleBase):
-    """``"quoted phrase"``, ``OR``, ``-without``, ``#tag``, ``word*``, brackets; words side by side must all be there."""
+    """``"quoted phrase"``, ``OR``, ``-without``, ``#tag``, ``word*``, brackets. Words side by side must all stand."""
 
     kind: Literal["query"] = "query"
     field: Text = Text.TITLE_OR_TEXT

@@ -4,7 +4,7 @@ from django.conf import settings
 from django.db import models
 from django.db.models.functions import Lower
 
-__all__ = ["Blog", "Byline", "Category", "Membership", "Role", "Tag"]
+__all__ = ["Blog", "Byline", "Category", "Membership", "Role", "Tag", "WordList"]
 
 
 class Blog(models.Model):
@@ -63,3 +63,16 @@ class Tag(_Named):
 
 class Byline(_Named):
     """A name that posts are published under."""
+
+
+class WordList(models.Model):
+    """Terms kept for the blog, which the rules of several campaigns can share. ``key`` names it in documents."""
+
+    blog = models.ForeignKey(Blog, on_delete=models.CASCADE, related_name="word_lists")
+    key = models.CharField(max_length=60)
+    name = models.CharField(max_length=80)
+    words = models.JSONField(default=list)
+    changed_at = models.DateTimeField()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["blog", "key"], name="word_list_key_once")]

@@ -5,10 +5,21 @@ from collections.abc import Sequence
 from django.contrib.auth.base_user import AbstractBaseUser
 from django.contrib.auth.models import AnonymousUser
 
-from glyptarch_server.blogs.models import Blog, Byline, Category, Membership, Role, Tag
+from glyptarch_server.blogs.models import Blog, Byline, Category, Membership, Role, Tag, WordList
 from glyptarch_server.common.problems import Forbidden, NotFound
 
-__all__ = ["Role", "blog_for", "blogs_of", "bylines_of", "categories_of", "public_blog", "tags_of"]
+__all__ = [
+    "Role",
+    "blog_for",
+    "blogs_of",
+    "bylines_of",
+    "categories_of",
+    "public_blog",
+    "tags_of",
+    "word_list_of",
+    "word_lists_of",
+    "words_by_key",
+]
 
 Person = AbstractBaseUser | AnonymousUser
 
@@ -50,3 +61,22 @@ def tags_of(blog: Blog) -> Sequence[Tag]:
 def bylines_of(blog: Blog) -> Sequence[Byline]:
     """Give the bylines of a blog by name."""
     return list(Byline.objects.filter(blog=blog).order_by("name")[:500])
+
+
+def word_lists_of(blog: Blog) -> list[WordList]:
+    """Give the word lists of a blog by name."""
+    return list(WordList.objects.filter(blog=blog).order_by("name", "key")[:200])
+
+
+def word_list_of(blog: Blog, key: str) -> WordList:
+    """Give one word list. Raises NotFound."""
+    found = WordList.objects.filter(blog=blog, key=key).first()
+    if found is None:
+        raise NotFound(f"This blog has no word list named “{key}”.")
+    return found
+
+
+def words_by_key(blog_id: int) -> dict[str, tuple[str, ...]]:
+    """Give every word list of a blog as the core takes them."""
+    rows = WordList.objects.filter(blog=blog_id).values_list("key", "words")
+    return {key: tuple(words) for key, words in rows}

@@ -1,14 +1,25 @@
 """The API of blogs."""
 
+from typing import TYPE_CHECKING
+
 from django.http import HttpRequest
 from ninja import Router
 
-from glyptarch_server.blogs import queries
-from glyptarch_server.blogs.schemas import BlogOut, BlogSummaryOut
+from glyptarch_server import wiring
+from glyptarch_server.blogs import actions, queries
+from glyptarch_server.blogs.queries import Role
+from glyptarch_server.blogs.schemas import BlogOut, BlogSummaryOut, WordListIn, WordListOut
+
+if TYPE_CHECKING:
+    from glyptarch_server.blogs.models import WordList
 
 __all__ = ["router"]
 
 router = Router(tags=["blogs"])
+
+
+def _word_list(row: "WordList") -> WordListOut:
+    return WordListOut(key=row.key, name=row.name, words=row.words)
 
 
 @router.get("/blogs", response=list[BlogSummaryOut], operation_id="listBlogs")
@@ -30,4 +41,19 @@ def get_blog(request: HttpRequest, blog: str) -> BlogOut:
         categories=[category.name for category in queries.categories_of(row)],
         tags=[tag.name for tag in queries.tags_of(row)],
         bylines=[byline.name for byline in queries.bylines_of(row)],
+        word_lists=[_word_list(one) for one in queries.word_lists_of(row)],
     )
+
+
+@router.post("/blogs/{blog}/word-lists", response=WordListOut, operation_id="addWordList")
+def add_word_list(request: HttpRequest, blog: str, payload: WordListIn) -> WordListOut:
+    """Make a word list that rules can take terms from."""
+    owned = queries.blog_for(request.user, blog, Role.OWNER)
+    return _word_list(actions.add_word_list(owned, payload.name, payload.words, now=wiring.clock()()))
+
+
+@router.put("/blogs/{blog}/word-lists/{key}", response=WordListOut, operation_id="changeWordList")
+def change_word_list(request: HttpRequest, blog: str, key: str, payload: WordListIn) -> WordListOut:
+    """Change a word list; every campaign whose rules name it follows."""
+    row = queries.word_list_of(queries.blog_for(request.user, blog, Role.OWNER), key)
+    return _word_list(actions.change_word_list(row, payload.name, payload.words, now=wiring.clock()()))

@@ -1,8 +1,11 @@
 """What the API gives about blogs."""
 
-from ninja import Schema
+from typing import Annotated
 
-__all__ = ["BlogOut", "BlogSummaryOut"]
+from ninja import Schema
+from pydantic import Field, StringConstraints
+
+__all__ = ["BlogOut", "BlogSummaryOut", "WordListIn", "WordListOut"]
 
 
 class BlogSummaryOut(Schema):
@@ -23,3 +26,22 @@ class BlogOut(Schema):
     categories: list[str]
     tags: list[str]
     bylines: list[str]
+    word_lists: list["WordListOut"]
+
+
+class WordListIn(Schema):
+    """A word list as a person gives it."""
+
+    name: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80)]
+    words: list[Annotated[str, StringConstraints(max_length=200)]] = Field(max_length=5000)
+
+
+class WordListOut(Schema):
+    """A word list of the blog."""
+
+    key: str
+    name: str
+    words: list[str]
+
+
+BlogOut.model_rebuild()

@@ -7,13 +7,15 @@ from glyptarch_core.campaign import CampaignDocument
 from glyptarch_core.text import slugify, unused
 
 from glyptarch_server.accounts.models import User
+from glyptarch_server.blogs.actions import remove_word_list
 from glyptarch_server.blogs.models import Blog
+from glyptarch_server.blogs.queries import word_list_of, words_by_key
 from glyptarch_server.campaigns import queries
 from glyptarch_server.campaigns.models import Campaign, Revision
 from glyptarch_server.common.problems import Conflict, Invalid
 from glyptarch_server.sources.queries import sources_by_key
 
-__all__ = ["create_campaign", "remove_campaign", "rename_campaign", "save_revision"]
+__all__ = ["create_campaign", "drop_word_list", "remove_campaign", "rename_campaign", "save_revision"]
 
 
 def _check_sources(blog: Blog, document: CampaignDocument) -> None:
@@ -23,9 +25,27 @@ def _check_sources(blog: Blog, document: CampaignDocument) -> None:
         raise Invalid(f"The rules name sources that this blog does not have: {named}. Add them, or take them out.")
 
 
+def _check_lists(blog: Blog, document: CampaignDocument) -> None:
+    known = words_by_key(blog.pk)
+    unknown = {key for rule in document.sift.rules for key in rule.uses_lists} - set(known)
+    if unknown:
+        named = ", ".join(f"“{key}”" for key in sorted(unknown))
+        raise Invalid(f"The rules name word lists that this blog does not have: {named}. Make them, or take them out.")
+
+
+def drop_word_list(blog: Blog, key: str) -> None:
+    """Remove a word list. Raises Conflict while rules name it."""
+    row = word_list_of(blog, key)
+    using = queries.campaigns_naming_list(blog, key)
+    if using:
+        raise Conflict(f"“{row.name}” is used by {', '.join(using)}. Take it out of their rules first.")
+    remove_word_list(row)
+
+
 def create_campaign(blog: Blog, name: str, document: CampaignDocument, *, by: User | None, now: datetime) -> Campaign:
     """Make a campaign with its first revision."""
     _check_sources(blog, document)
+    _check_lists(blog, document)
     base = slugify(name) or "campaign"
     taken = queries.campaign_slugs(blog, base)
     slug = unused(base, taken)
@@ -60,6 +80,7 @@ def save_revision(
     meanwhile, nothing is written and Conflict says so.
     """
     _check_sources(campaign.blog, document)
+    _check_lists(campaign.blog, document)
     latest = queries.latest_revision(campaign)
     if latest.number == base and latest.document == document.model_dump(mode="json"):
         return latest

@@ -14,6 +14,7 @@ from glyptarch_server.sources.queries import sources_by_key
 __all__ = [
     "campaign_of",
     "campaign_slugs",
+    "campaigns_naming_list",
     "campaigns_using",
     "document_of",
     "latest_revision",
@@ -81,3 +82,12 @@ def campaigns_using(blog: Blog) -> dict[str, list[str]]:
         for key in keys or ():
             using.setdefault(key, []).append(name)
     return using
+
+
+def campaigns_naming_list(blog: Blog, key: str) -> list[str]:
+    """Give the names of the campaigns whose latest rules take terms from a word list."""
+    return [
+        campaign.name
+        for campaign in listed_campaigns(blog)[:1000]
+        if any(key in rule.uses_lists for rule in load_document(campaign.document).sift.rules)  # type: ignore[attr-defined]
+    ]

@@ -108,3 +108,10 @@ def list_revisions(
         rows=[RevisionOut(number=row.number, saved_at=row.saved_at, saved_by=_by(row), note=row.note) for row in rows],
         total=total,
     )
+
+
+@router.delete("/blogs/{blog}/unused-word-lists/{key}", response={204: None}, operation_id="removeWordList")
+def remove_word_list(request: HttpRequest, blog: str, key: str) -> tuple[int, None]:
+    """Remove a word list that no rule names."""
+    actions.drop_word_list(blog_for(request.user, blog, Role.OWNER), key)
+    return 204, None

@@ -5,7 +5,7 @@ from typing import Any
 
 from glyptarch_core.campaign import CampaignDocument, load_document
 
-__all__ = ["BLOG", "CAMPAIGNS", "SOURCES", "CampaignPlan", "document_of_plan"]
+__all__ = ["BLOG", "CAMPAIGNS", "SOURCES", "WORD_LISTS", "CampaignPlan", "document_of_plan"]
 
 BLOG = {
     "slug": "dark-meadow",
@@ -13,6 +13,7 @@ BLOG = {
     "tagline": "For people who watch the night sky from fields and back gardens in the Vale of Orrin",
     "language": "en",
 }
+WORD_LISTS = {"Not for us": ["horoscope", "sponsored post", "lost and found", "renewals"]}
 SOURCES = {
     "meadowlark": "Meadowlark Club",
     "observatory": "Orrin Observatory",
@@ -34,7 +35,7 @@ _HEADLINES: dict[str, Any] = {
     "sift": {
         "rules": [
             {"id": "sky", "kind": "terms", "field": "title_or_text", "mode": "any", "terms": _SKY_TERMS},
-            {"id": "not-ours", "kind": "terms", "mode": "none", "terms": ["horoscope", "sponsored post"]},
+            {"id": "not-ours", "kind": "terms", "mode": "none", "lists": ["not-for-us"]},
             {"id": "fresh", "kind": "age", "within_hours": 96},
         ]
     },

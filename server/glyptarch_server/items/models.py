@@ -26,6 +26,7 @@ class Item(models.Model):
     media = models.JSONField(default=list)
     language = models.CharField(max_length=35, blank=True)
     credit = models.JSONField(null=True)
+    facts = models.JSONField(default=dict)
     raw = models.JSONField(default=dict)
     text = models.TextField(blank=True)
     summary_text = models.TextField(blank=True)

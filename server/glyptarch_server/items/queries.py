@@ -101,6 +101,7 @@ def _captured(row: Item) -> Captured:
         media=tuple(_media(value) for value in row.media),
         language=row.language,
         credit=Credit(**row.credit) if row.credit else None,
+        facts=row.facts,
     )
     return Captured(
         item=item,

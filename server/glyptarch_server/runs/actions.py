@@ -13,6 +13,7 @@ from glyptarch_core.trace import Verdict
 from procrastinate.contrib.django import app as jobs
 
 from glyptarch_server.accounts.models import User
+from glyptarch_server.blogs.queries import words_by_key
 from glyptarch_server.campaigns.models import Campaign
 from glyptarch_server.campaigns.queries import document_of, latest_revision, sources_for
 from glyptarch_server.common.problems import Conflict
@@ -24,7 +25,7 @@ from glyptarch_server.posts.models import Post
 from glyptarch_server.posts.queries import PostMemory, post_ref
 from glyptarch_server.runs import queries
 from glyptarch_server.runs.lifecycle import RunState, may_move
-from glyptarch_server.runs.models import Decision, Run
+from glyptarch_server.runs.models import Decision, RuleUse, Run
 from glyptarch_server.runs.traces import reason_data, trace_data
 from glyptarch_server.sources.actions import read_sources
 from glyptarch_server.sources.models import Source
@@ -110,11 +111,27 @@ def decide_batch(run: Run, rows: Sequence[Item], *, now: datetime) -> None:
             Decision.objects.filter(campaign=campaign, item__in=list(rows)).values_list("item_id", flat=True)
         )
         rows = [row for row in rows if row.pk not in decided_already]
-        decisions = decide(as_captured(rows), document, memory=PostMemory(campaign), now=now)
+        lists = words_by_key(campaign.blog_id)
+        decisions = decide(as_captured(rows), document, memory=PostMemory(campaign), now=now, lists=lists)
         pairs = list(zip(rows, decisions, strict=True))
         posts = write_posts(campaign, run.revision, [(row.pk, one) for row, one in pairs if one.verdict.kept], now=now)
         Decision.objects.bulk_create([_row(run, row, one, posts.get(row.pk), now) for row, one in pairs])
         remember_duplicates(_repeated(pairs, posts))
+        _note_rule_use(campaign, decisions, now)
+
+
+def _note_rule_use(campaign: Campaign, decisions: Sequence[CoreDecision], now: datetime) -> None:
+    """Keep when each rule was first asked and last spoke against an item."""
+    asked: dict[str, bool] = {}
+    for decision in decisions:
+        for note in decision.trace:
+            if note.rule:
+                name = f"{note.stage.value}.{note.rule}"
+                asked[name] = asked.get(name, False) or note.against
+    new = [RuleUse(campaign=campaign, rule=name, since=now) for name in asked]
+    RuleUse.objects.bulk_create(new, ignore_conflicts=True)
+    spoke = [name for name, against in asked.items() if against]
+    RuleUse.objects.filter(campaign=campaign, rule__in=spoke).update(last=now)
 
 
 def _row(run: Run, item: Item, decision: CoreDecision, post: Post | None, now: datetime) -> Decision:

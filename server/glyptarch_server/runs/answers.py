@@ -109,6 +109,7 @@ def proof_out(proof: Proof) -> ProofOut:
             key: RuleEffectOut(against=effect.against, alone=effect.alone, was_against=effect.was_against)
             for key, effect in proof.rules.items()
         },
+        idle=dict(proof.idle),
     )
 
 

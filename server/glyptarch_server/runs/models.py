@@ -5,7 +5,7 @@ from django.db import models
 
 from glyptarch_server.runs.lifecycle import ACTIVE, RunState
 
-__all__ = ["Decision", "Run"]
+__all__ = ["Decision", "RuleUse", "Run"]
 
 
 class Run(models.Model):
@@ -63,3 +63,15 @@ class Decision(models.Model):
             ),
         ]
         indexes = [models.Index(fields=["run", "verdict", "id"], name="decision_by_run")]
+
+
+class RuleUse(models.Model):
+    """When a rule of a campaign was first asked, and when it last spoke against an item (``sift.terms``)."""
+
+    campaign = models.ForeignKey("campaigns.Campaign", on_delete=models.CASCADE, related_name="rule_uses")
+    rule = models.CharField(max_length=60)
+    since = models.DateTimeField()
+    last = models.DateTimeField(null=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["campaign", "rule"], name="rule_use_once")]

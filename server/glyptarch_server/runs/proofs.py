@@ -12,12 +12,13 @@ from glyptarch_core.pipeline import decide
 from glyptarch_core.reuse import Reuse
 from glyptarch_core.trace import Decision, Note, Stage, Verdict
 
+from glyptarch_server.blogs.queries import words_by_key
 from glyptarch_server.campaigns.models import Campaign, Revision
 from glyptarch_server.campaigns.queries import document_of, latest_revision, sources_for
 from glyptarch_server.common.problems import NotFound
 from glyptarch_server.items.queries import recent_captured
 from glyptarch_server.posts.queries import PostMemory
-from glyptarch_server.runs.queries import decided_count
+from glyptarch_server.runs.queries import decided_count, idle_days
 
 __all__ = ["PROOF_DAYS", "Proof", "Proved", "RuleEffect", "StageCount", "make_proof", "prove_one"]
 
@@ -72,6 +73,7 @@ class Proof:
     items: Sequence[Proved]
     stages: Sequence[StageCount]
     rules: Mapping[str, RuleEffect]
+    idle: Mapping[str, int]
 
 
 _kept: dict[tuple[int, int, datetime, CampaignDocument], Proof] = {}
@@ -105,10 +107,11 @@ def _prove(campaign: Campaign, document: CampaignDocument, revision: Revision, *
     captured = recent_captured(list(sources.values()), since=now - timedelta(days=PROOF_DAYS), limit=_MOST_ITEMS)
     memory = PostMemory(campaign, leaving_out=list(captured))
     batch = list(captured.values())
-    decisions = decide(batch, document, memory=memory, now=now, reuse=_reuse)
+    lists = words_by_key(campaign.blog_id)
+    decisions = decide(batch, document, memory=memory, now=now, reuse=_reuse, lists=lists)
     saved = decisions
     if document != saved_document:
-        saved = decide(batch, saved_document, memory=memory, now=now, reuse=_reuse)
+        saved = decide(batch, saved_document, memory=memory, now=now, reuse=_reuse, lists=lists)
     proved = [
         Proved(item=item, decision=decision, saved=was)
         for item, decision, was in zip(captured, decisions, saved, strict=True)
@@ -122,6 +125,7 @@ def _prove(campaign: Campaign, document: CampaignDocument, revision: Revision, *
         items=proved,
         stages=_stages([one.decision for one in proved]),
         rules=_effects(proved),
+        idle=idle_days(campaign, now=now),
     )
 
 

@@ -11,7 +11,7 @@ from glyptarch_server.common.problems import NotFound
 from glyptarch_server.items.models import Item
 from glyptarch_server.items.queries import items_of
 from glyptarch_server.runs.lifecycle import ACTIVE
-from glyptarch_server.runs.models import Decision, Run
+from glyptarch_server.runs.models import Decision, RuleUse, Run
 from glyptarch_server.sources.models import Source
 
 __all__ = [
@@ -19,6 +19,7 @@ __all__ = [
     "decided_count",
     "decision_of",
     "decision_of_post",
+    "idle_days",
     "last_runs",
     "listed_decisions",
     "listed_runs",
@@ -88,6 +89,12 @@ def undecided(campaign: Campaign, sources: Sequence[Source], *, up_to: datetime 
 def decided_count(campaign: Campaign, items: Collection[int]) -> int:
     """Give how many of some items this campaign has decided."""
     return Decision.objects.filter(campaign=campaign, item__in=list(items)).count()
+
+
+def idle_days(campaign: Campaign, *, now: datetime) -> dict[str, int]:
+    """Give for each rule of a campaign how many days it has spoken against nothing."""
+    rows = RuleUse.objects.filter(campaign=campaign).values_list("rule", "since", "last")
+    return {rule: max(0, (now - (last or since)).days) for rule, since, last in rows}
 
 
 def listed_decisions(run: Run, *, verdict: str = "", search: str = "") -> QuerySet[Decision]:

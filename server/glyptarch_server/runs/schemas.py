@@ -154,6 +154,7 @@ class ProofOut(Schema):
     items: list[ProofRowOut]
     stages: list[StageOut]
     rules: dict[str, RuleEffectOut]
+    idle: dict[str, int]
 
 
 class DecisionOut(Schema):

@@ -2,6 +2,7 @@ import { queryOptions } from "@tanstack/react-query";
 import { client, type Schemas, unwrap } from "./client";
 
 export type Blog = Schemas["BlogOut"];
+export type WordListRow = Schemas["WordListOut"];
 export type BlogSummary = Schemas["BlogSummaryOut"];
 
 export const blogsQuery = queryOptions({
@@ -16,3 +17,22 @@ export const blogQuery = (blog: string) =>
     queryFn: () => unwrap(client.GET("/api/blogs/{blog}", { params: { path: { blog } } })),
     staleTime: 60_000,
   });
+
+interface WordListBody {
+  name: string;
+  words: string[];
+}
+
+export function addWordList(blog: string, body: WordListBody): Promise<WordListRow> {
+  return unwrap(client.POST("/api/blogs/{blog}/word-lists", { params: { path: { blog } }, body }));
+}
+
+export function changeWordList(blog: string, key: string, body: WordListBody): Promise<WordListRow> {
+  return unwrap(client.PUT("/api/blogs/{blog}/word-lists/{key}", { params: { path: { blog, key } }, body }));
+}
+
+export async function removeWordList(blog: string, key: string): Promise<void> {
+  await unwrap(
+    client.DELETE("/api/blogs/{blog}/unused-word-lists/{key}", { params: { path: { blog, key } } }),
+  );
+}

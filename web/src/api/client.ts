@@ -63,3 +63,10 @@ export async function unwrap<T>(call: Promise<Answer<T>>): Promise<T> {
   if (!answer.response.ok) throw problemOf(answer.error, answer.response);
   return answer.data as T;
 }
+
+/** What the server found wrong at a path of a document, where an error tells it. */
+export function faultAt(error: Error | null, path: string): string | undefined {
+  return error instanceof ProblemError
+    ? error.faults.find((fault) => fault.path.endsWith(path))?.message
+    : undefined;
+}

@@ -540,6 +540,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/unused-word-lists/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Word List
+         * @description Remove a word list that no rule names.
+         */
+        delete: operations["removeWordList"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/word-lists": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Word List
+         * @description Make a word list that rules can take terms from.
+         */
+        post: operations["addWordList"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/word-lists/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Word List
+         * @description Change a word list; every campaign whose rules name it follows.
+         */
+        put: operations["changeWordList"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/campaign-schema": {
         parameters: {
             query?: never;
@@ -643,6 +703,12 @@ export interface components {
             within_hours: number;
         };
         /**
+         * Amount
+         * @description What can be counted or measured. ``length`` is in seconds.
+         * @enum {string}
+         */
+        Amount: "words" | "title_words" | "pictures" | "rating" | "views" | "length" | "price" | "custom";
+        /**
          * BlogOut
          * @description A blog with the names that editors choose from.
          */
@@ -661,6 +727,8 @@ export interface components {
             tags: string[];
             /** Title */
             title: string;
+            /** Word Lists */
+            word_lists: components["schemas"]["WordListOut"][];
         };
         /**
          * BlogSummaryOut
@@ -1064,6 +1132,39 @@ export interface components {
             sources: string[];
         };
         /**
+         * GroupMode
+         * @description How many of the rules an item must pass.
+         * @enum {string}
+         */
+        GroupMode: "all" | "any" | "none";
+        /**
+         * GroupRule
+         * @description Rules that speak as one. What the inner ones do on failing does not count: the group's word does.
+         */
+        GroupRule: {
+            /** @default refuse */
+            failing: components["schemas"]["Failing"];
+            /**
+             * Id
+             * @description Unique within its list.
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "group";
+            /** @default any */
+            mode: components["schemas"]["GroupMode"];
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /** Rules */
+            rules: (components["schemas"]["TermsRule"] | components["schemas"]["QueryRule"] | components["schemas"]["PatternRule"] | components["schemas"]["ValuesRule"] | components["schemas"]["NumberRule"] | components["schemas"]["AgeRule"] | components["schemas"]["PresenceRule"] | components["schemas"]["GroupRule"])[];
+        };
+        /**
          * ItemOut
          * @description The fields of a captured item.
          */
@@ -1203,11 +1304,91 @@ export interface components {
             stage: components["schemas"]["Stage"];
         };
         /**
+         * NumberRule
+         * @description The bounds count as inside; an empty bound is open.
+         */
+        NumberRule: {
+            /** At Least */
+            at_least?: number | null;
+            /** At Most */
+            at_most?: number | null;
+            /** @default refuse */
+            failing: components["schemas"]["Failing"];
+            /** @default words */
+            field: components["schemas"]["Amount"];
+            /**
+             * Id
+             * @description Unique within its list.
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "number";
+            /**
+             * Name
+             * @description Which of the source's own fields.
+             * @default
+             */
+            name: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /** @default fails */
+            unknown: components["schemas"]["Unknown"];
+        };
+        /**
          * OnMatch
          * @description What becomes of an item that is already there.
          * @enum {string}
          */
         OnMatch: "refuse" | "hold";
+        /**
+         * PatternRule
+         * @description A pattern is found, or not found, in a field. It can never hang, whatever the text.
+         */
+        PatternRule: {
+            /**
+             * Case Matters
+             * @default false
+             */
+            case_matters: boolean;
+            /** @default refuse */
+            failing: components["schemas"]["Failing"];
+            /** @default title */
+            field: components["schemas"]["Text"];
+            /**
+             * Id
+             * @description Unique within its list.
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "pattern";
+            /**
+             * Name
+             * @description Which of the source's own fields.
+             * @default
+             */
+            name: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /** Pattern */
+            pattern: string;
+            /**
+             * Wanted
+             * @default true
+             */
+            wanted: boolean;
+        };
         /**
          * PlaceSettings
          * @description Where a post stands on the blog. An empty category or byline means none.
@@ -1295,6 +1476,42 @@ export interface components {
          */
         PostState: "published" | "held" | "draft" | "refused";
         /**
+         * PresenceRule
+         * @description A picture, film, sound, author or other part is there (or is not).
+         */
+        PresenceRule: {
+            /** @default refuse */
+            failing: components["schemas"]["Failing"];
+            /**
+             * Id
+             * @description Unique within its list.
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "presence";
+            /**
+             * Name
+             * @description Which of the source's own fields.
+             * @default
+             */
+            name: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /** @default picture */
+            trait: components["schemas"]["Trait"];
+            /**
+             * Wanted
+             * @default true
+             */
+            wanted: boolean;
+        };
+        /**
          * PreviewOut
          * @description A whole page as HTML, empty when the item becomes no post.
          */
@@ -1335,6 +1552,10 @@ export interface components {
             as_of: string;
             /** Days */
             days: number;
+            /** Idle */
+            idle: {
+                [key: string]: number;
+            };
             /** Items */
             items: components["schemas"]["ProofRowOut"][];
             /** Milliseconds */
@@ -1372,6 +1593,39 @@ export interface components {
             was: components["schemas"]["WasOut"] | null;
             /** Words */
             words: number;
+        };
+        /**
+         * QueryRule
+         * @description ``"quoted phrase"``, ``OR``, ``-without``, ``#tag``, ``word*``, brackets; words side by side must all be there.
+         */
+        QueryRule: {
+            /** @default refuse */
+            failing: components["schemas"]["Failing"];
+            /** @default title_or_text */
+            field: components["schemas"]["Text"];
+            /**
+             * Id
+             * @description Unique within its list.
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "query";
+            /**
+             * Name
+             * @description Which of the source's own fields.
+             * @default
+             */
+            name: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /** Query */
+            query: string;
         };
         /**
          * ReadWarningOut
@@ -1731,7 +1985,7 @@ export interface components {
              * Rules
              * @default []
              */
-            rules: (components["schemas"]["TermsRule"] | components["schemas"]["WordsRule"] | components["schemas"]["AgeRule"])[];
+            rules: (components["schemas"]["TermsRule"] | components["schemas"]["QueryRule"] | components["schemas"]["PatternRule"] | components["schemas"]["ValuesRule"] | components["schemas"]["NumberRule"] | components["schemas"]["AgeRule"] | components["schemas"]["PresenceRule"] | components["schemas"]["GroupRule"])[];
         };
         /**
          * SignInIn
@@ -1808,12 +2062,6 @@ export interface components {
             stage: components["schemas"]["Stage"];
         };
         /**
-         * TermsField
-         * @description Where the terms are looked for. ``text`` is the body, or the summary where there is no body.
-         * @enum {string}
-         */
-        TermsField: "title_or_text" | "title" | "text" | "summary";
-        /**
          * TermsMode
          * @description How many of the terms an item must have.
          * @enum {string}
@@ -1822,12 +2070,15 @@ export interface components {
         /**
          * TermsRule
          * @description Words are matched whole, without regard to case and accents; ``comet*`` matches the start of a word.
+         *
+         *     ``lists`` are keys of word lists kept for the blog, whose terms count as well. With ``stem``
+         *     (a language) every form of a word counts as that word.
          */
         TermsRule: {
             /** @default refuse */
             failing: components["schemas"]["Failing"];
             /** @default title_or_text */
-            field: components["schemas"]["TermsField"];
+            field: components["schemas"]["Text"];
             /**
              * Id
              * @description Unique within its list.
@@ -1838,22 +2089,99 @@ export interface components {
              * @enum {string}
              */
             kind: "terms";
+            /**
+             * Lists
+             * @default []
+             */
+            lists: string[];
             /** @default any */
             mode: components["schemas"]["TermsMode"];
+            /**
+             * Name
+             * @description Which of the source's own fields.
+             * @default
+             */
+            name: string;
             /**
              * On
              * @default true
              */
             on: boolean;
-            /** Terms */
+            /**
+             * Stem
+             * @default
+             */
+            stem: string;
+            /**
+             * Terms
+             * @default []
+             */
             terms: string[];
         };
+        /**
+         * Text
+         * @description What words and patterns are looked for in. ``text`` is the body, or the summary where there is no body.
+         * @enum {string}
+         */
+        Text: "title_or_text" | "title" | "text" | "summary" | "author" | "source" | "categories" | "hashtags" | "link" | "host" | "language" | "licence" | "custom";
+        /**
+         * Trait
+         * @description What an item can have or lack.
+         * @enum {string}
+         */
+        Trait: "picture" | "film" | "sound" | "text" | "summary" | "author" | "categories" | "link" | "date" | "language" | "licence" | "rating" | "price" | "custom";
         /**
          * Unit
          * @description What an excerpt is counted in.
          * @enum {string}
          */
         Unit: "words" | "sentences" | "paragraphs";
+        /**
+         * Unknown
+         * @description What a rule says of an item that does not state what it looks at.
+         * @enum {string}
+         */
+        Unknown: "fails" | "passes";
+        /**
+         * ValuesRule
+         * @description Equal as a whole, without regard to case and accents. Of several values one is enough.
+         */
+        ValuesRule: {
+            /** @default refuse */
+            failing: components["schemas"]["Failing"];
+            /** @default author */
+            field: components["schemas"]["Text"];
+            /**
+             * Id
+             * @description Unique within its list.
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "values";
+            /**
+             * Name
+             * @description Which of the source's own fields.
+             * @default
+             */
+            name: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /** @default fails */
+            unknown: components["schemas"]["Unknown"];
+            /** Values */
+            values: string[];
+            /**
+             * Wanted
+             * @default true
+             */
+            wanted: boolean;
+        };
         /**
          * Verdict
          * @description What becomes of an item. The first three are kept.
@@ -1869,31 +2197,26 @@ export interface components {
             verdict: components["schemas"]["Verdict"];
         };
         /**
-         * WordsRule
-         * @description The text (or the summary, where there is no text) has between so many words; an empty bound is open.
+         * WordListIn
+         * @description A word list as a person gives it.
          */
-        WordsRule: {
-            /** At Least */
-            at_least?: number | null;
-            /** At Most */
-            at_most?: number | null;
-            /** @default refuse */
-            failing: components["schemas"]["Failing"];
-            /**
-             * Id
-             * @description Unique within its list.
-             */
-            id: string;
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "words";
-            /**
-             * On
-             * @default true
-             */
-            on: boolean;
+        WordListIn: {
+            /** Name */
+            name: string;
+            /** Words */
+            words: string[];
+        };
+        /**
+         * WordListOut
+         * @description A word list of the blog.
+         */
+        WordListOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Words */
+            words: string[];
         };
     };
     responses: never;
@@ -2641,6 +2964,80 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReadingOut"];
+                };
+            };
+        };
+    };
+    removeWordList: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    addWordList: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WordListIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WordListOut"];
+                };
+            };
+        };
+    };
+    changeWordList: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WordListIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WordListOut"];
                 };
             };
         };

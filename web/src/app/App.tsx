@@ -19,6 +19,7 @@ const RunPage = lazy(() => import("@/screens/runs/RunPage"));
 const Runs = lazy(() => import("@/screens/runs/Runs"));
 const AddSources = lazy(() => import("@/screens/sources/AddSources"));
 const SourcePage = lazy(() => import("@/screens/sources/SourcePage"));
+const WordLists = lazy(() => import("@/screens/lists/WordLists"));
 const Sources = lazy(() => import("@/screens/sources/Sources"));
 
 function FirstBlog() {
@@ -54,6 +55,7 @@ export function App() {
           <Route path="runs/:id" element={<RunPage />} />
           <Route path="posts" element={<Posts />} />
           <Route path="posts/:id" element={<PostPage />} />
+          <Route path="word-lists" element={<WordLists />} />
           <Route path="sources" element={<Sources />} />
           <Route path="sources/add" element={<AddSources />} />
           <Route path="sources/:key" element={<SourcePage />} />

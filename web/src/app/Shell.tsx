@@ -17,6 +17,7 @@ const SECTIONS = [
   { name: "Runs", to: desk.runs },
   { name: "Posts", to: desk.posts },
   { name: "Sources", to: desk.sources },
+  { name: "Word lists", to: desk.lists },
 ];
 
 function Sections({ blog }: { blog: string }) {

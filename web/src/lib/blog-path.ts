@@ -10,6 +10,7 @@ export const desk = {
   post: (blog: string, id: number) => `/desk/${blog}/posts/${id}`,
   sources: (blog: string) => `/desk/${blog}/sources`,
   addSources: (blog: string) => `/desk/${blog}/sources/add`,
+  lists: (blog: string) => `/desk/${blog}/word-lists`,
   source: (blog: string, key: string) => `/desk/${blog}/sources/${key}`,
 };
 

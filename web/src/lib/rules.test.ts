@@ -3,8 +3,8 @@ import { newSiftRule, startingDocument, withEntry } from "./rules";
 
 describe("rules", () => {
   it("gives a new rule an id that no other has", () => {
-    const first = newSiftRule("words", []);
-    expect(newSiftRule("words", [first]).id).toBe("words-2");
+    const first = newSiftRule("number", []);
+    expect(newSiftRule("number", [first]).id).toBe("number-2");
   });
 
   it("replaces an entry where it stands, or takes it out", () => {

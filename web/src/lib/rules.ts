@@ -18,11 +18,46 @@ export function newSiftRule(kind: SiftKind, rules: readonly SiftRule[]): SiftRul
   const common = { id, on: true, failing: "refuse" } as const;
   switch (kind) {
     case "terms":
-      return { ...common, kind, field: "title_or_text", mode: "none", terms: ["sponsored"] };
-    case "words":
-      return { ...common, kind, at_least: 50, at_most: null };
+      return {
+        ...common,
+        kind,
+        field: "title_or_text",
+        name: "",
+        mode: "none",
+        terms: ["sponsored"],
+        lists: [],
+        stem: "",
+      };
+    case "query":
+      return { ...common, kind, field: "title_or_text", name: "", query: "-sponsored" };
+    case "pattern":
+      return {
+        ...common,
+        kind,
+        field: "title",
+        name: "",
+        wanted: false,
+        case_matters: false,
+        pattern: "^ad:",
+      };
+    case "values":
+      return {
+        ...common,
+        kind,
+        field: "author",
+        name: "",
+        wanted: false,
+        values: ["nobody"],
+        unknown: "passes",
+      };
+    case "number":
+      return { ...common, kind, field: "words", name: "", at_least: 50, at_most: null, unknown: "fails" };
     case "age":
       return { ...common, kind, within_hours: 24 * 30 };
+    case "presence":
+      return { ...common, kind, trait: "picture", name: "", wanted: true };
+    case "group":
+      return { ...common, kind, mode: "any", rules: [newSiftRule("terms", []), newSiftRule("number", [])] };
   }
 }
 
@@ -44,7 +79,7 @@ export function startingDocument(sources: string[], mode: "publish" | "hold" | "
     format: 1,
     gather: { sources, look_back_days: null, at_most: null, body: "full" },
     sift: {
-      rules: [{ id: "words", kind: "words", on: true, failing: "refuse", at_least: 30, at_most: null }],
+      rules: [{ ...newSiftRule("number", []), id: "words", at_least: 30 } as SiftRule],
     },
     match: {
       rules: [

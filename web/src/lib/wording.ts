@@ -71,6 +71,39 @@ function terms(note: Note): string {
     .join(", ");
 }
 
+const AMOUNTS: Record<string, string> = {
+  words: "words",
+  title_words: "words in the title",
+  pictures: "pictures",
+  rating: "rating",
+  views: "views",
+  length: "seconds",
+  price: "price",
+};
+
+function amountName(data: Data): string {
+  return AMOUNTS[text(data, "field")] ?? text(data, "name");
+}
+
+function amount(data: Data): string {
+  const name = amountName(data);
+  const value = number(data, "number");
+  return ["rating", "price"].includes(text(data, "field")) || !AMOUNTS[text(data, "field")]
+    ? `${name} ${value}`
+    : `${value} ${name}`;
+}
+
+function traitName(data: Data): string {
+  return text(data, "trait") === "custom" ? text(data, "name") : text(data, "trait");
+}
+
+function groupWords(data: Data): string {
+  const parts: unknown = data.parts;
+  const all = Array.isArray(parts) ? (parts as { rule: string; passed: boolean }[]) : [];
+  const said = all.map((part) => `${part.rule} ${part.passed ? "holds" : "does not"}`);
+  return `${text(data, "mode")} of: ${said.join(", ")}`;
+}
+
 function age(data: Data): string {
   const value = number(data, "hours");
   return value < 48 ? `${plural(value, "hour")} old` : `${Math.floor(value / 24)} days old`;
@@ -96,15 +129,33 @@ const WORDINGS: Record<string, (note: Note) => Words> = {
   "terms.missing": ({ data }) => ({ strong: "term missing", rest: list(data, "missing").join(", ") }),
   "terms.absent": () => ({ strong: "", rest: "has none of the unwanted terms" }),
   "terms.forbidden": (note) => ({ strong: "unwanted term", rest: terms(note) }),
-  "words.few": ({ data }) => ({
-    strong: `${number(data, "words")} words`,
-    rest: `needs ${number(data, "at_least")}`,
+  "number.low": ({ data }) => ({ strong: amount(data), rest: `needs ${text(data, "at_least")}` }),
+  "number.high": ({ data }) => ({ strong: amount(data), rest: `at most ${text(data, "at_most")}` }),
+  "number.within": ({ data }) => ({ strong: "", rest: amount(data) }),
+  "number.unknown": ({ data }) => ({
+    strong: `no ${amountName(data)}`,
+    rest: "the source does not state it",
   }),
-  "words.many": ({ data }) => ({
-    strong: `${number(data, "words")} words`,
-    rest: `at most ${number(data, "at_most")}`,
+  "query.holds": ({ data }) => ({ strong: "answers", rest: text(data, "query") }),
+  "query.fails": ({ data }) => ({ strong: "does not answer", rest: text(data, "query") }),
+  "pattern.found": ({ data }) => ({ strong: "matches", rest: text(data, "pattern") }),
+  "pattern.not_found": ({ data }) => ({ strong: "no match", rest: text(data, "pattern") }),
+  "values.one_of": ({ data }) => ({
+    strong: text(data, "field"),
+    rest: `is ${list(data, "values").join(", ")}`,
   }),
-  "words.within": ({ data }) => ({ strong: "", rest: `${number(data, "words")} words` }),
+  "values.other": ({ data }) => ({
+    strong: `other ${text(data, "field")}`,
+    rest: list(data, "values").join(", "),
+  }),
+  "values.unknown": ({ data }) => ({
+    strong: `no ${text(data, "field")}`,
+    rest: "the source does not state it",
+  }),
+  "presence.there": ({ data }) => ({ strong: `has ${traitName(data)}`, rest: "" }),
+  "presence.lacking": ({ data }) => ({ strong: `no ${traitName(data)}`, rest: "" }),
+  "group.holds": ({ data }) => ({ strong: "", rest: groupWords(data) }),
+  "group.fails": ({ data }) => ({ strong: "group", rest: groupWords(data) }),
   "age.old": ({ data }) => ({ strong: age(data), rest: `limit ${hours(number(data, "within_hours"))}` }),
   "age.within": ({ data }) => ({ strong: "", rest: age(data) }),
   "match.new": ({ data }) => ({
@@ -170,8 +221,19 @@ const REASONS: Record<string, string> = {
   "terms.no_term": "no term",
   "terms.missing": "term missing",
   "terms.forbidden": "unwanted term",
-  "words.few": "too few words",
-  "words.many": "too many words",
+  "number.low": "too low",
+  "number.high": "too high",
+  "number.unknown": "not stated",
+  "query.fails": "search",
+  "query.holds": "search",
+  "pattern.found": "pattern",
+  "pattern.not_found": "pattern",
+  "values.one_of": "unwanted value",
+  "values.other": "other value",
+  "values.unknown": "not stated",
+  "presence.there": "unwanted part",
+  "presence.lacking": "part lacking",
+  "group.fails": "group",
   "age.old": "too old",
   "match.identity": "same identity",
   "match.link": "same link",

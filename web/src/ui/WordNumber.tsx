@@ -5,15 +5,24 @@ interface WordNumberProps {
   value: number;
   min?: number;
   max?: number;
+  whole?: boolean;
   onChange: (value: number) => void;
 }
 
 /** A number in a sentence. What is typed counts at once when it is in range. */
-export function WordNumber({ label, value, min = 1, max = 1_000_000, onChange }: WordNumberProps) {
+export function WordNumber({
+  label,
+  value,
+  min = 1,
+  max = 1_000_000,
+  whole = true,
+  onChange,
+}: WordNumberProps) {
   const [text, setText] = useState(String(value));
   useEffect(() => setText(String(value)), [value]);
-  const typed = Number(text);
-  const fits = text.trim() !== "" && Number.isInteger(typed) && typed >= min && typed <= max;
+  const inRange = (number: number) =>
+    (whole ? Number.isInteger(number) : Number.isFinite(number)) && number >= min && number <= max;
+  const fits = text.trim() !== "" && inRange(Number(text));
   return (
     <input
       aria-label={label}
@@ -26,8 +35,7 @@ export function WordNumber({ label, value, min = 1, max = 1_000_000, onChange }:
         const next = event.target.value;
         setText(next);
         const number = Number(next);
-        if (next.trim() !== "" && Number.isInteger(number) && number >= min && number <= max)
-          onChange(number);
+        if (next.trim() !== "" && inRange(number)) onChange(number);
       }}
       onBlur={() => setText(String(value))}
       onKeyDown={(event) => {

@@ -1,5 +1,5 @@
 import type { CampaignDocument, ShapeStep } from "@/api/campaigns";
-import { ProblemError } from "@/api/client";
+import { faultAt } from "@/api/client";
 import { same } from "@/lib/edits";
 import { newStepId, withEntry } from "@/lib/rules";
 import { Button } from "@/ui/Button";
@@ -23,12 +23,6 @@ const ORIGINS = [
   { value: "text", label: "text" },
   { value: "summary", label: "summary" },
 ] as const;
-
-function faultAt(error: Error | null, path: string): string | undefined {
-  return error instanceof ProblemError
-    ? error.faults.find((fault) => fault.path.endsWith(path))?.message
-    : undefined;
-}
 
 export function ShapePanel({ bench }: { bench: BenchState }) {
   const { shape } = bench.document;

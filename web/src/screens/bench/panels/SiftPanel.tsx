@@ -1,33 +1,31 @@
+import { useQuery } from "@tanstack/react-query";
+import { blogQuery } from "@/api/blogs";
 import type { SiftRule } from "@/api/campaigns";
+import { faultAt } from "@/api/client";
 import { same } from "@/lib/edits";
-import { newSiftRule, type SiftKind, withEntry } from "@/lib/rules";
+import { plural } from "@/lib/format";
+import { newSiftRule, withEntry } from "@/lib/rules";
 import { Button } from "@/ui/Button";
 import { Menu } from "@/ui/Menu";
 import { WordSelect } from "@/ui/WordSelect";
-import { AgeSentence } from "../rules/AgeSentence";
 import { Effect } from "../rules/Effect";
 import { RuleCard } from "../rules/RuleCard";
-import { TermsSentence } from "../rules/TermsSentence";
-import { WordsSentence } from "../rules/WordsSentence";
+import { SIFT_KINDS } from "../rules/sift/kinds";
+import { SiftSentence } from "../rules/sift/SiftSentence";
 import type { BenchState } from "../useBench";
 
+const IDLE_DAYS = 7;
 const FAILING = [
   { value: "refuse", label: "refuses" },
   { value: "hold", label: "holds for review" },
 ] as const;
-
-const KINDS: readonly { kind: SiftKind; label: string; hint: string }[] = [
-  { kind: "terms", label: "Words and phrases", hint: "has any, all or none of them" },
-  { kind: "words", label: "Word count", hint: "at least, at most, between" },
-  { kind: "age", label: "Age", hint: "published within so many hours or days" },
-];
 
 export function AddSiftRule({ bench }: { bench: BenchState }) {
   return (
     <span className="ml-auto">
       <Menu
         trigger={<Button small>Add rule</Button>}
-        entries={KINDS.map(({ kind, label, hint }) => ({
+        entries={SIFT_KINDS.map(({ kind, label, hint }) => ({
           label,
           hint,
           onSelect: () =>
@@ -41,26 +39,12 @@ export function AddSiftRule({ bench }: { bench: BenchState }) {
   );
 }
 
-interface SentenceProps {
-  rule: SiftRule;
-  saved: SiftRule | undefined;
-  onChange: (rule: SiftRule) => void;
+function idleWords(days: number | undefined): string {
+  return days !== undefined && days >= IDLE_DAYS ? `idle for ${plural(days, "day")}` : "";
 }
 
-function Sentence({ rule, saved, onChange }: SentenceProps) {
-  switch (rule.kind) {
-    case "terms":
-      return (
-        <TermsSentence rule={rule} saved={saved?.kind === "terms" ? saved : undefined} onChange={onChange} />
-      );
-    case "words":
-      return <WordsSentence rule={rule} onChange={onChange} />;
-    case "age":
-      return <AgeSentence rule={rule} onChange={onChange} />;
-  }
-}
-
-export function SiftPanel({ bench }: { bench: BenchState }) {
+export function SiftPanel({ blog, bench }: { blog: string; bench: BenchState }) {
+  const lists = useQuery(blogQuery(blog)).data?.word_lists ?? [];
   const { rules } = bench.document.sift;
   const all = bench.proof.data?.items.length ?? 0;
 
@@ -71,7 +55,7 @@ export function SiftPanel({ bench }: { bench: BenchState }) {
   if (!rules.length) {
     return <p className="p-4 text-center text-ink3">No rule yet: every item passes. Add one above.</p>;
   }
-  return rules.map((rule) => {
+  return rules.map((rule, index) => {
     const saved = bench.saved.sift.rules.find((other) => other.id === rule.id);
     return (
       <RuleCard
@@ -94,11 +78,19 @@ export function SiftPanel({ bench }: { bench: BenchState }) {
               effect={bench.proof.data?.rules[`sift.${rule.id}`]}
               of={all}
               bar={rule.failing === "hold" ? "bg-ochre-mark" : "bg-madder"}
+              note={idleWords(bench.proof.data?.idle[`sift.${rule.id}`])}
             />
           </>
         }
       >
-        <Sentence rule={rule} saved={saved} onChange={(next) => set(rule.id, next)} />
+        <SiftSentence
+          rule={rule}
+          saved={saved}
+          lists={lists}
+          faultOf={(path) => faultAt(bench.proof.error, path)}
+          path={`sift.rules.${index}`}
+          onChange={(next) => set(rule.id, next)}
+        />
       </RuleCard>
     );
   });

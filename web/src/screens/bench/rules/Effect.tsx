@@ -5,11 +5,12 @@ interface EffectProps {
   verb: string;
   effect: Schemas["RuleEffectOut"] | undefined;
   of: number;
+  note?: string;
   bar?: "bg-madder" | "bg-indigo" | "bg-ochre-mark";
 }
 
 /** What a rule does to the proof, and did before the edit. */
-export function Effect({ verb, effect, of, bar = "bg-madder" }: EffectProps) {
+export function Effect({ verb, effect, of, note = "", bar = "bg-madder" }: EffectProps) {
   const now = effect?.against ?? 0;
   const was = effect?.was_against ?? 0;
   return (
@@ -21,6 +22,7 @@ export function Effect({ verb, effect, of, bar = "bg-madder" }: EffectProps) {
       <span className="h-1 flex-1 overflow-hidden rounded-sm bg-sunk">
         <span className={`block h-full ${bar}`} style={{ width: `${of ? (now / of) * 100 : 0}%` }} />
       </span>
+      {now === 0 && note && <span className="whitespace-nowrap">{note}</span>}
       {now !== was && <span className="font-semibold whitespace-nowrap text-plum">was {count(was)}</span>}
     </>
   );

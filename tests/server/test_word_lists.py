@@ -1,0 +1,65 @@
+"""Word lists of a blog, and the campaigns that share them."""
+
+from django.test import TestCase
+from glyptarch_core.campaign import load_document
+from glyptarch_server.blogs.actions import add_word_list, change_word_list
+from glyptarch_server.campaigns.actions import drop_word_list, save_revision
+from glyptarch_server.common.problems import Conflict, Invalid
+from glyptarch_server.runs.models import Decision, RuleUse
+from glyptarch_server.runs.proofs import make_proof
+
+from tests.server.fixtures import NOW, fill, make_blog, make_campaign, make_source, run
+
+RULE = {"id": "r", "kind": "terms", "mode": "none", "lists": ["bad-words"]}
+
+
+class WordLists(TestCase):
+    def setUp(self) -> None:
+        self.blog = make_blog()
+        fill(make_source(self.blog), range(3))
+        self.list = add_word_list(self.blog, "Bad words", [" 1 ", "1", ""], now=NOW)
+
+    def test_terms_are_cleaned_and_each_must_hold_a_word(self) -> None:
+        self.assertEqual((self.list.key, self.list.words), ("bad-words", ["1"]))
+        with self.assertRaises(Invalid):
+            change_word_list(self.list, "Bad words", ["***"], now=NOW)
+
+    def test_a_run_takes_terms_from_the_list_as_it_stands(self) -> None:
+        change_word_list(self.list, "Bad words", ["1", "2"], now=NOW)
+        run(make_campaign(self.blog, sift={"rules": [RULE]}))
+        self.assertEqual(Decision.objects.filter(verdict="refused").count(), 2)
+
+    def test_a_proof_follows_a_change_of_the_list(self) -> None:
+        campaign = make_campaign(self.blog, sift={"rules": [RULE]})
+        document = load_document({"gather": {"sources": ["club"]}, "sift": {"rules": [RULE]}})
+        refused = []
+        for second, words in enumerate((["1"], ["1", "2"])):
+            change_word_list(self.list, "Bad words", words, now=NOW)
+            proof = make_proof(campaign, document, now=NOW.replace(second=second))
+            refused.append(sum(one.decision.left_at is not None for one in proof.items))
+        self.assertEqual(refused, [1, 2])
+
+    def test_a_list_that_rules_name_is_not_removed(self) -> None:
+        campaign = make_campaign(self.blog, sift={"rules": [{"id": "g", "kind": "group", "rules": [RULE]}]})
+        with self.assertRaisesRegex(Conflict, "Sky"):
+            drop_word_list(self.blog, "bad-words")
+        save_revision(campaign, load_document({}), base=1, by=None, note="", now=NOW)
+        drop_word_list(self.blog, "bad-words")
+
+    def test_rules_that_name_a_list_that_is_not_there_are_refused(self) -> None:
+        with self.assertRaisesRegex(Invalid, "no-such"):
+            make_campaign(self.blog, sift={"rules": [{**RULE, "lists": ["no-such"]}]})
+
+
+class IdleRules(TestCase):
+    def test_a_rule_is_idle_since_it_last_spoke_or_was_first_asked(self) -> None:
+        blog = make_blog()
+        fill(make_source(blog), range(3))
+        rules = [
+            {"id": "busy", "kind": "terms", "mode": "none", "terms": ["1"]},
+            {"id": "idle", "kind": "number", "at_least": 1},
+        ]
+        run(make_campaign(blog, sift={"rules": rules}))
+        uses = {use.rule: (use.since, use.last) for use in RuleUse.objects.all()}
+        self.assertEqual(uses["sift.busy"], (NOW, NOW))
+        self.assertEqual(uses["sift.idle"], (NOW, None))

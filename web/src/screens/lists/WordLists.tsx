@@ -1,0 +1,43 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { useParams } from "react-router";
+import { blogQuery } from "@/api/blogs";
+import { Empty } from "@/components/Empty";
+import { ErrorNote } from "@/components/ErrorNote";
+import { Head } from "@/components/Head";
+import { Loading } from "@/components/Loading";
+import { Button } from "@/ui/Button";
+import { WordListCard } from "./WordListCard";
+import { WordListForm } from "./WordListForm";
+
+/** Terms kept for the blog, which the rules of several campaigns can share. */
+export default function WordLists() {
+  const { blog = "" } = useParams();
+  const [adding, setAdding] = useState(false);
+  const found = useQuery(blogQuery(blog));
+  const lists = found.data?.word_lists;
+  return (
+    <>
+      <Head title="Word lists" facts={<span className="text-ink3">terms that campaigns share</span>}>
+        <Button look="primary" onClick={() => setAdding(true)} disabled={adding}>
+          New list
+        </Button>
+      </Head>
+      <div className="min-h-0 flex-1 space-y-3 overflow-auto p-5">
+        {found.error && <ErrorNote error={found.error} onRetry={found.refetch} />}
+        {found.isPending && <Loading what="word lists" rows={3} />}
+        {adding && <WordListForm blog={blog} list={null} onDone={() => setAdding(false)} />}
+        {lists?.length === 0 && !adding && (
+          <Empty title="No word list yet" text="Keep terms here that several campaigns look for, or refuse.">
+            <Button look="primary" onClick={() => setAdding(true)}>
+              Make the first one
+            </Button>
+          </Empty>
+        )}
+        {lists?.map((list) => (
+          <WordListCard key={list.key} blog={blog} list={list} />
+        ))}
+      </div>
+    </>
+  );
+}
