@@ -86,7 +86,7 @@ class Item:
 
     def content_hash(self) -> str:
         """SHA-256 (hex) over what a reader of the post could see; changes when the source edits the entry."""
-        seen = [self.link, self.title, self.summary, self.body, self.authors, self.categories]
+        seen: list[object] = [self.link, self.title, self.summary, self.body, self.authors, self.categories]
         seen.extend([[medium.url for medium in self.media], sorted(self.facts.items())])
         return hashlib.sha256(json.dumps(seen, ensure_ascii=False).encode("utf-8", "surrogatepass")).hexdigest()
 

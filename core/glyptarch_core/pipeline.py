@@ -126,7 +126,7 @@ def decide(
         for place, (captured, (_, sifted)) in enumerate(zip(batch, begun, strict=True))
         if sifted and not sifted.refused
     ]
-    matched = match_batch(passed, document.match, memory=memory, now=now)
+    matched = match_batch(passed, document.match, memory=memory, now=now, sources=document.gather.sources)
     return tuple(
         _finish(this_pass, captured, trace, sifted, matched.get(place))
         for place, (captured, (trace, sifted)) in enumerate(zip(batch, begun, strict=True))

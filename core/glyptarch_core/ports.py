@@ -1,12 +1,12 @@
 """What the core asks of the outside. The adapters live in the server, the fakes in ``testing``."""
 
-from collections.abc import Collection, Mapping
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from enum import StrEnum
 from typing import Protocol, TypeAlias
 
-__all__ = ["Key", "KeyKind", "Memory", "Scope", "Seen", "WordLists"]
+__all__ = ["Candidate", "Key", "KeyKind", "Memory", "Near", "Reach", "Scope", "Seen", "WordLists"]
 
 WordLists: TypeAlias = Mapping[str, tuple[str, ...]]
 """Terms kept for a blog and shared by its campaigns, by the key of each list."""
@@ -46,9 +46,41 @@ class Seen:
     at: datetime
 
 
+class Near(StrEnum):
+    """In what two items can be nearly the same."""
+
+    TEXT = "text"
+    TITLE = "title"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Candidate:
+    """An earlier item that shares index keys, with what its likeness is told by.
+
+    ``text`` is its plain text, ``title_key`` its normalised title.
+    """
+
+    seen: Seen
+    text: str
+    title_key: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Reach:
+    """How far a look into memory goes: scope, time, and whether refused posts count."""
+
+    scope: Scope
+    since: datetime | None = None
+    refused: bool = True
+
+
 class Memory(Protocol):
     """Who has been seen. One call answers for a whole batch."""
 
-    def recall(self, keys: Collection[Key], *, scope: Scope, since: datetime | None) -> Mapping[Key, Seen]:
-        """Give, for each known key, the earliest post in ``scope`` made at or after ``since``."""
+    def recall(self, keys: Collection[Key], reach: Reach) -> Mapping[Key, Seen]:
+        """Give, for each known key, the earliest post within reach."""
+        ...
+
+    def resembling(self, near: Near, keys: Sequence[Sequence[int]], reach: Reach) -> Sequence[Sequence[Candidate]]:
+        """Give, for each list of index keys, the posts that share most of them (at most a few dozen)."""
         ...

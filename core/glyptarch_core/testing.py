@@ -1,11 +1,11 @@
 """Fakes of the ports and short ways to make items, for tests of the core and of what uses it."""
 
-from collections.abc import Collection, Mapping
+from collections.abc import Collection, Mapping, Sequence
 from datetime import UTC, datetime
 from typing import Any
 
 from glyptarch_core.item import Captured, Item, SourceCard, features_of
-from glyptarch_core.ports import Key, Memory, Scope, Seen
+from glyptarch_core.ports import Candidate, Key, Memory, Near, Reach, Seen
 
 __all__ = ["FakeMemory", "captured"]
 
@@ -15,15 +15,21 @@ NOON = datetime(2026, 11, 24, 12, tzinfo=UTC)
 class FakeMemory(Memory):
     """Remembers what it is given, in every scope."""
 
-    def __init__(self, seen: Mapping[Key, Seen] | None = None) -> None:
+    def __init__(self, seen: Mapping[Key, Seen] | None = None, candidates: Sequence[Candidate] = ()) -> None:
         self.seen = dict(seen or {})
+        self.candidates = tuple(candidates)
         self.calls = 0
 
-    def recall(self, keys: Collection[Key], *, scope: Scope, since: datetime | None) -> Mapping[Key, Seen]:
-        """Give what is remembered of the keys, no older than ``since``."""
-        del scope
+    def recall(self, keys: Collection[Key], reach: Reach) -> Mapping[Key, Seen]:
+        """Give what is remembered of the keys, no older than the reach."""
         self.calls += 1
+        since = reach.since
         return {key: self.seen[key] for key in keys if key in self.seen and (not since or self.seen[key].at >= since)}
+
+    def resembling(self, near: Near, keys: Sequence[Sequence[int]], reach: Reach) -> Sequence[Sequence[Candidate]]:
+        """Give every remembered candidate for each: a fake needs no index."""
+        del near, reach
+        return [list(self.candidates) for _ in keys]
 
 
 def captured(identity: str = "one", *, at: datetime = NOON, **fields: Any) -> Captured:  # noqa: ANN401

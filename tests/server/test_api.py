@@ -75,6 +75,7 @@ class Rights(ApiCase):
             ("POST", f"{campaign}/proof", {"document": RULES}, False),
             ("POST", f"{campaign}/proof/item", item, False),
             ("POST", f"{campaign}/proof/preview", item, False),
+            ("GET", f"{campaign}/memory", None, False),
             ("POST", f"{campaign}/runs", None, True),
             ("GET", f"{base}/runs", None, False),
             ("GET", f"{base}/runs/{self.run.pk}", None, False),
@@ -95,6 +96,8 @@ class Rights(ApiCase):
             ("PUT", f"{base}/word-lists/unused", {"name": "Unused", "words": ["b"]}, True),
             ("DELETE", f"{base}/unused-word-lists/unused", None, True),
             ("DELETE", f"{base}/sources/club", None, True),
+            ("POST", f"{base}/runs/{self.run.pk + 1}/stop", None, True),
+            ("DELETE", f"{campaign}/memory", None, True),
             ("DELETE", campaign, None, True),
         ]
 
@@ -160,7 +163,7 @@ class Campaigns(ApiCase):
         bad = {**RULES, "sift": {"rules": [{"id": "a", "kind": "number"}]}}
         answer = self.call(self.owner, "POST", "/blogs/meadow/campaigns/sky/proof", {"document": bad})
         self.assertEqual(answer.status_code, 422)
-        self.assertIn("sift.rules.0.words", answer.json()["faults"][0]["path"])
+        self.assertIn("sift.rules.0.number", answer.json()["faults"][0]["path"])
 
     def test_saving_on_an_old_revision_is_a_conflict_and_writes_nothing(self) -> None:
         path = "/blogs/meadow/campaigns/sky/revisions"

@@ -4,8 +4,10 @@ from datetime import timedelta
 from unittest.mock import patch
 
 from django.db import IntegrityError, transaction
-from django.test import TestCase
+from django.test import Client, TestCase
+from glyptarch_core.campaign import load_document
 from glyptarch_core.trace import Verdict
+from glyptarch_server.campaigns.actions import save_revision
 from glyptarch_server.campaigns.queries import document_of, latest_revision
 from glyptarch_server.common.problems import Conflict
 from glyptarch_server.posts.actions import move_post
@@ -204,7 +206,7 @@ class TheProof(TestCase):
         fill(make_source(blog), range(40))
         campaign = make_campaign(blog)
         document = document_of(latest_revision(campaign))
-        with self.assertNumQueries(7):
+        with self.assertNumQueries(9):
             proof = make_proof(campaign, document, now=NOW)
         self.assertEqual((len(proof.items), Post.objects.count(), Decision.objects.count()), (40, 0, 0))
 
@@ -224,6 +226,64 @@ class TheProof(TestCase):
         self.assertEqual(
             (proof.rules["sift.t"].against, proof.rules["sift.t"].alone, proof.rules["sift.t"].was_against), (1, 1, 0)
         )
+
+
+STORY = (
+    "<p>A bright fireball crossed the sky in the north, and all the cameras of the valley network were awake. From the "
+    "tracks the club has worked out a path that ends far beyond the mill, and anyone who saw it is asked to write.</p>"
+)
+
+
+class NearMatches(TestCase):
+    def setUp(self) -> None:
+        self.blog = make_blog()
+        self.source, self.wire = make_source(self.blog), make_source(self.blog, "wire")
+        fill(self.source, [1], title="A fireball for everyone", body=STORY)
+
+    def later(self, **match: object) -> Decision:
+        run(make_campaign(self.blog))
+        body = f"{STORY}<p>Read on.</p>"
+        fill(self.wire, [2], link="https://wire.example/2", title="What we all saw that night", body=body)
+        run(make_campaign(self.blog, "Wire", ("wire",), match=match))
+        return Decision.objects.get(campaign__name="Wire")
+
+    def test_a_text_already_on_the_blog_is_found_by_its_words(self) -> None:
+        decision = self.later()
+        self.assertEqual((decision.verdict, decision.reason["code"]), ("duplicate", "match.near_text"))  # type: ignore[index]
+        self.assertEqual(decision.reason["data"]["ref"], f"post:{Post.objects.get().pk}")  # type: ignore[index]
+
+    def test_likes_can_join_and_the_post_then_names_the_other_source(self) -> None:
+        self.later(on_match="join")
+        self.assertEqual(Post.objects.get().also_at.get().item.source.key, "wire")
+        page = Client().get(f"/blog/{self.blog.slug}/{Post.objects.get().slug}/").content.decode()
+        self.assertIn('Also at <a href="https://wire.example/2"', page)
+
+    def test_scope_limits_the_look(self) -> None:
+        self.assertEqual(self.later(against="campaign").verdict, "publish")
+
+    def test_a_refused_story_stays_away_unless_let_back(self) -> None:
+        run(make_campaign(self.blog))
+        move_post(Post.objects.get(), PostState.REFUSED, now=NOW)
+        for name, back, verdict in (("No", False, "duplicate"), ("Yes", True, "publish")):
+            run(make_campaign(self.blog, name, match={"let_refused_back": back}))
+            self.assertEqual(Decision.objects.get(campaign__name=name).verdict, verdict)
+
+    def test_forgetting_lets_the_next_run_decide_anew_what_is_no_post(self) -> None:
+        rules = {"rules": [{"id": "r", "kind": "terms", "mode": "none", "terms": ["fireball"]}]}
+        campaign = make_campaign(self.blog, sift=rules)
+        fill(self.source, [5])
+        run(campaign)
+        self.assertEqual((Post.objects.count(), actions.forget(campaign)), (1, 1))
+        open_to_all = load_document({"gather": {"sources": ["club"]}})
+        save_revision(campaign, open_to_all, base=1, by=None, note="", now=NOW)
+        run(campaign)
+        self.assertEqual((Post.objects.count(), Decision.objects.filter(campaign=campaign).count()), (2, 2))
+
+    def test_nothing_is_forgotten_while_a_run_is_under_way(self) -> None:
+        campaign = make_campaign(self.blog)
+        actions.begin_run(campaign, by=None, now=NOW)
+        with self.assertRaises(Conflict):
+            actions.forget(campaign)
 
 
 class TheDatabase(TestCase):

@@ -1,4 +1,4 @@
-"""Every kind of Match rule: its settings class and the function that gives the compared trait."""
+"""Every kind of Match rule: its settings class and the function that compiles it."""
 
 from collections.abc import Callable, Mapping
 from typing import Annotated, Any, TypeAlias
@@ -6,6 +6,7 @@ from typing import Annotated, Any, TypeAlias
 from pydantic import Field
 
 from glyptarch_core.match.base import MatchRuleBase, Trait
+from glyptarch_core.match.near import COMPARERS, NearText, NearTitle
 from glyptarch_core.match.rules import (
     SameIdentity,
     SameLink,
@@ -15,9 +16,11 @@ from glyptarch_core.match.rules import (
     title_trait,
 )
 
-__all__ = ["TRAITS", "MatchRule"]
+__all__ = ["COMPARERS", "TRAITS", "MatchRule"]
 
-MatchRule: TypeAlias = Annotated[SameIdentity | SameLink | SameTitle, Field(discriminator="kind")]
+MatchRule: TypeAlias = Annotated[
+    SameIdentity | SameLink | SameTitle | NearTitle | NearText, Field(discriminator="kind")
+]
 
 TRAITS: Mapping[type[MatchRuleBase], Callable[[Any], Trait]] = {
     SameIdentity: identity_trait,

@@ -1,43 +1,65 @@
-"""The stage itself: one look into memory for the whole batch, then the batch against itself."""
+"""The stage itself: a few looks into memory for the whole batch, then the batch against itself."""
 
-from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
+from collections import Counter
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, field
 from datetime import datetime, timedelta
 from enum import StrEnum
+from typing import TypeAlias
 
 from pydantic import Field
 
-from glyptarch_core.item import Captured, Item
-from glyptarch_core.match.registry import TRAITS, MatchRule
+from glyptarch_core.item import Captured, Item, MediaKind
+from glyptarch_core.match.near import Comparer, NearText
+from glyptarch_core.match.registry import COMPARERS, TRAITS, MatchRule
 from glyptarch_core.match.rules import SameIdentity, SameLink, SameTitle
-from glyptarch_core.ports import Key, KeyKind, Memory, Scope, Seen
+from glyptarch_core.ports import Candidate, Key, KeyKind, Memory, Reach, Scope, Seen
 from glyptarch_core.settings import Settings
-from glyptarch_core.trace import Note, Stage
+from glyptarch_core.trace import Json, Note, Stage
 
-__all__ = ["MatchSettings", "Matched", "OnMatch", "item_ref", "keys_of", "match_batch"]
+__all__ = ["MatchSettings", "Matched", "OnMatch", "Prefer", "item_ref", "keys_of", "match_batch"]
+
+_MOST_CANDIDATES = 24
 
 
 class OnMatch(StrEnum):
-    """What becomes of an item that is already there."""
+    """What becomes of an item that is already there. ``join``: the post that is there names its source as well."""
 
     REFUSE = "refuse"
     HOLD = "hold"
+    JOIN = "join"
+
+
+class Prefer(StrEnum):
+    """Which of several like items in one pass stays."""
+
+    SOURCE = "source"
+    LONGEST = "longest"
+    PICTURE = "picture"
+    EARLIEST = "earliest"
 
 
 _DEFAULT_RULES: tuple[MatchRule, ...] = (
     SameIdentity(id="identity"),
     SameLink(id="link"),
     SameTitle(id="title"),
+    NearText(id="near-text"),
 )
 
 
 class MatchSettings(Settings):
-    """Which comparisons are made, against what, and what follows from a match."""
+    """Which comparisons are made, against what, and what follows from a match.
+
+    ``prefer`` orders the likes of one pass; what is equal in all of it goes by date.
+    ``let_refused_back`` lets a story come back although a post of it was refused.
+    """
 
     rules: tuple[MatchRule, ...] = _DEFAULT_RULES
     against: Scope = Scope.BLOG
     within_days: int | None = Field(default=None, ge=1, le=3650)
     on_match: OnMatch = OnMatch.REFUSE
+    prefer: tuple[Prefer, ...] = Field(default=(Prefer.EARLIEST,), max_length=4)
+    let_refused_back: bool = False
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -60,8 +82,26 @@ def keys_of(item: Captured) -> tuple[Key, ...]:
     return tuple(keys)
 
 
-def _precedence(captured: Captured) -> tuple[datetime, str, str]:
-    return captured.dated, captured.item.source, captured.item.identity
+def _has_picture(captured: Captured) -> bool:
+    return any(medium.kind is MediaKind.PICTURE for medium in captured.item.media)
+
+
+def _precedence(settings: MatchSettings, sources: Sequence[str]) -> Callable[[Captured], tuple[object, ...]]:
+    """Give the order in which the items of a pass are taken: the first of several likes stays."""
+    places = {key: place for place, key in enumerate(sources)}
+    ways: Mapping[Prefer, Callable[[Captured], object]] = {
+        Prefer.SOURCE: lambda captured: places.get(captured.item.source, len(places)),
+        Prefer.LONGEST: lambda captured: -captured.features.words,
+        Prefer.PICTURE: lambda captured: not _has_picture(captured),
+        Prefer.EARLIEST: lambda captured: captured.dated,
+    }
+    chosen = [ways[prefer] for prefer in settings.prefer]
+
+    def order(captured: Captured) -> tuple[object, ...]:
+        tie = (captured.dated, captured.item.source, captured.item.identity)
+        return (*(way(captured) for way in chosen), *tie)
+
+    return order
 
 
 def _seen(captured: Captured) -> Seen:
@@ -78,60 +118,133 @@ def _nothing_alike(settings: MatchSettings) -> Note:
     return Note(stage=Stage.MATCH, code="match.new", data={"against": settings.against.value})
 
 
-def _note(rule: MatchRule, key: Key, seen: Seen, *, within_pass: bool) -> Note:
-    return Note(
-        stage=Stage.MATCH,
-        rule=rule.id,
-        code=f"match.{rule.kind}",
-        against=True,
-        data={
-            "key": key.value,
-            "ref": seen.ref,
-            "title": seen.title,
-            "link": seen.link,
-            "at": seen.at.isoformat(),
-            "within_pass": within_pass,
-        },
-    )
+@dataclass(frozen=True, slots=True)
+class _Hit:
+    rule: MatchRule
+    seen: Seen
+    within_pass: bool
+    data: Mapping[str, Json] = field(default_factory=dict)
+
+    def note(self, on_match: OnMatch) -> Note:
+        seen = self.seen
+        return Note(
+            stage=Stage.MATCH,
+            rule=self.rule.id,
+            code=f"match.{self.rule.kind}",
+            against=True,
+            data={
+                "ref": seen.ref,
+                "title": seen.title,
+                "link": seen.link,
+                "at": seen.at.isoformat(),
+                "within_pass": self.within_pass,
+                "join": on_match is OnMatch.JOIN,
+                **self.data,
+            },
+        )
 
 
-_RuleKeys = Mapping[int, Sequence[tuple[MatchRule, Key]]]
+_Numbered: TypeAlias = tuple[int, Captured]
 
 
-def _compared(batch: Iterable[tuple[int, Captured]], rules: Sequence[MatchRule]) -> _RuleKeys:
-    traits = [(rule, TRAITS[type(rule)](rule)) for rule in rules if rule.on]
-    return {
-        place: [(rule, key) for rule, trait in traits if (key := trait(captured)) is not None]
-        for place, captured in batch
-    }
+class _Exact:
+    """One rule of equal traits: what memory knows of them, and what this pass has met."""
+
+    def __init__(self, rule: MatchRule, batch: Sequence[_Numbered]) -> None:
+        trait = TRAITS[type(rule)](rule)
+        self.rule = rule
+        self.keys = {place: trait(captured) for place, captured in batch}
+        self._first: dict[Key, Seen] = {}
+
+    def look(self, place: int, known: Mapping[Key, Seen]) -> _Hit | None:
+        key = self.keys[place]
+        if key is None:
+            return None
+        if key in known:
+            return _Hit(self.rule, known[key], within_pass=False, data={"key": key.value})
+        if key in self._first:
+            return _Hit(self.rule, self._first[key], within_pass=True, data={"key": key.value})
+        return None
+
+    def met(self, place: int, stands: Seen) -> None:
+        key = self.keys[place]
+        if key is not None:
+            self._first.setdefault(key, stands)
+
+
+class _Nearly:
+    """One rule of likeness: candidates from memory, and those met in this pass, by their index keys."""
+
+    def __init__(self, rule: MatchRule, batch: Sequence[_Numbered], memory: Memory, reach: Reach) -> None:
+        self.rule = rule
+        self._comparer: Comparer = COMPARERS[type(rule)](rule)
+        self._keys = {place: self._comparer.keys(captured) for place, captured in batch}
+        asked = [place for place, keys in self._keys.items() if keys]
+        answers = memory.resembling(self._comparer.near, [self._keys[place] for place in asked], reach) if asked else ()
+        self._candidates = dict(zip(asked, answers, strict=True))
+        self._met: dict[int, list[Candidate]] = {}
+
+    def look(self, place: int, captured: Captured) -> _Hit | None:
+        known = [(candidate, False) for candidate in self._candidates.get(place, ())]
+        for candidate, within_pass in [*known, *((one, True) for one in self._met_alike(place))]:
+            data = self._comparer.compare(captured, candidate)
+            if data is not None:
+                return _Hit(self.rule, candidate.seen, within_pass, data)
+        return None
+
+    def _met_alike(self, place: int) -> list[Candidate]:
+        shared = Counter(id(candidate) for key in self._keys[place] for candidate in self._met.get(key, ()))
+        by_id = {id(candidate): candidate for key in self._keys[place] for candidate in self._met.get(key, ())}
+        return [by_id[found] for found, _ in shared.most_common(_MOST_CANDIDATES)]
+
+    def met(self, place: int, captured: Captured, stands: Seen) -> None:
+        features = captured.features
+        text = features.text.text or features.summary.text
+        candidate = Candidate(seen=stands, text=text, title_key=features.title_key)
+        for key in self._keys[place]:
+            self._met.setdefault(key, []).append(candidate)
 
 
 def match_batch(
-    batch: Sequence[tuple[int, Captured]], settings: MatchSettings, *, memory: Memory, now: datetime
+    batch: Sequence[_Numbered],
+    settings: MatchSettings,
+    *,
+    memory: Memory,
+    now: datetime,
+    sources: Sequence[str] = (),
 ) -> dict[int, Matched]:
     """Say for each numbered item whether it is already there.
 
-    Items are taken by date, then source and identity, so that the answer does not depend on the
-    order in which they are handed over. The first of several stays; the keys of a duplicate from
-    then on name what it matched, so that a chain of likenesses ends in one post.
+    Items are taken by preference, then date, source and identity, so that the answer does not
+    depend on the order in which they are handed over. The first of several stays; the traits of
+    a duplicate from then on name what it matched, so that a chain of likenesses ends in one
+    post. Rules of likeness are asked only where no exact one has spoken.
     """
-    compared = _compared(batch, settings.rules)
-    wanted = {key for pairs in compared.values() for _, key in pairs}
     since = now - timedelta(days=settings.within_days) if settings.within_days else None
-    known = memory.recall(wanted, scope=settings.against, since=since) if wanted else {}
-    first: dict[Key, Seen] = {}
+    reach = Reach(scope=settings.against, since=since, refused=not settings.let_refused_back)
+    active = [rule for rule in settings.rules if rule.on]
+    exact = [_Exact(rule, batch) for rule in active if type(rule) in TRAITS]
+    wanted = {key for one in exact for key in one.keys.values() if key is not None}
+    known = memory.recall(wanted, reach) if wanted else {}
+    unknown = [numbered for numbered in batch if not any(one.look(numbered[0], known) for one in exact)]
+    nearly = [_Nearly(rule, unknown, memory, reach) for rule in active if type(rule) in COMPARERS]
+    compared = {place for place, _ in unknown}
+    order = _precedence(settings, sources)
     answers: dict[int, Matched] = {}
-    for place, captured in sorted(batch, key=lambda numbered: _precedence(numbered[1])):
-        pairs = compared[place]
-        hits = [(rule, key, known.get(key) or first.get(key)) for rule, key in pairs]
-        notes = [_note(rule, key, seen, within_pass=key not in known) for rule, key, seen in hits if seen]
-        duplicate = bool(notes) and settings.on_match is OnMatch.REFUSE
-        stands = next(seen for _, _, seen in hits if seen) if duplicate else _seen(captured)
-        for _, key in pairs:
-            first.setdefault(key, stands)
+    for place, captured in sorted(batch, key=lambda numbered: order(numbered[1])):
+        hits = [hit for one in exact if (hit := one.look(place, known))]
+        near = [one for one in nearly if place in compared]
+        if not hits:
+            hits = [hit for one in near if (hit := one.look(place, captured))]
+        duplicate = bool(hits) and settings.on_match is not OnMatch.HOLD
+        stands = hits[0].seen if duplicate else _seen(captured)
+        for one in exact:
+            one.met(place, stands)
+        for one_near in near:
+            one_near.met(place, captured, stands)
         answers[place] = Matched(
             duplicate=duplicate,
-            held=bool(notes) and not duplicate,
-            notes=tuple(notes) or (_nothing_alike(settings),),
+            held=bool(hits) and not duplicate,
+            notes=tuple(hit.note(settings.on_match) for hit in hits) or (_nothing_alike(settings),),
         )
     return answers

@@ -167,6 +167,11 @@ class Passage:
         """The folded words in their order."""
         return tuple(self._words)
 
+    def between(self, first: int, last: int) -> str:
+        """Give the text from one word to (not with) another, by their numbers."""
+        spans = self._all_spans()
+        return self.text[spans[first][0] : spans[min(last, len(spans)) - 1][1]]
+
     @property
     def word_count(self) -> int:
         """How many words a reader would count."""

@@ -16,6 +16,7 @@ ALLOWED_HOSTS = os.environ.get("GLYPTARCH_HOSTS", "127.0.0.1,localhost").split("
 INSTALLED_APPS = [
     "django.contrib.auth",
     "django.contrib.contenttypes",
+    "django.contrib.postgres",
     "django.contrib.sessions",
     "django.contrib.staticfiles",
     "procrastinate.contrib.django",

@@ -11,7 +11,7 @@ from glyptarch_core.trace import Draft
 if TYPE_CHECKING:
     from glyptarch_server.posts.models import Post
 
-__all__ = ["Named", "PostView", "view_of_draft", "view_of_post"]
+__all__ = ["AlsoLink", "Named", "PostView", "view_of_draft", "view_of_post"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -20,6 +20,14 @@ class Named:
 
     name: str
     slug: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class AlsoLink:
+    """Another source that has the story."""
+
+    source: str
+    link: str
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -39,6 +47,7 @@ class PostView:
     link: str
     source: str
     language: str
+    also_at: Sequence[AlsoLink] = ()
 
     @property
     def paragraphs(self) -> list[str]:
@@ -67,6 +76,7 @@ def view_of_post(post: "Post") -> PostView:
         link=post.link,
         source=post.item.source.title,
         language=post.language,
+        also_at=[AlsoLink(source=also.item.source.title, link=also.item.link) for also in post.also_at.all()],
     )
 
 

@@ -4,7 +4,8 @@ from collections.abc import Iterable, Sequence
 from datetime import datetime
 
 from django.db import transaction
-from glyptarch_core.match import keys_of
+from glyptarch_core.match import keys_of, near_keys
+from glyptarch_core.ports import Near
 from glyptarch_core.text import slugify, unused
 from glyptarch_core.trace import Decision, Draft, Verdict
 
@@ -13,10 +14,10 @@ from glyptarch_server.blogs.models import Blog
 from glyptarch_server.campaigns.models import Campaign, Revision
 from glyptarch_server.common.problems import Conflict
 from glyptarch_server.posts.lifecycle import PostState, may_move
-from glyptarch_server.posts.models import Post, PostKey
+from glyptarch_server.posts.models import AlsoAt, NearKeys, Post, PostKey
 from glyptarch_server.posts.queries import key_hash, slugs_like
 
-__all__ = ["move_post", "remember_duplicates", "write_posts"]
+__all__ = ["forget_refused", "move_post", "remember_duplicates", "write_posts"]
 
 _STATES = {
     Verdict.PUBLISH: PostState.PUBLISHED,
@@ -94,20 +95,33 @@ def _tag(blog: Blog, posts: Sequence[Post], drafts: Sequence[Draft]) -> None:
 
 
 def _remember(found: Iterable[tuple[int, int, Decision]]) -> None:
-    keys = [
-        PostKey(post_id=post, item_id=item, kind=key.kind.value, value_hash=key_hash(key.value))
-        for post, item, decision in found
-        for key in keys_of(decision.captured)
-    ]
+    keys: list[PostKey] = []
+    near: list[NearKeys] = []
+    for post, item, decision in found:
+        keys.extend(
+            PostKey(post_id=post, item_id=item, kind=key.kind.value, value_hash=key_hash(key.value))
+            for key in keys_of(decision.captured)
+        )
+        alike = near_keys(decision.captured)
+        near.append(NearKeys(post_id=post, item_id=item, text_keys=alike[Near.TEXT], title_keys=alike[Near.TITLE]))
     PostKey.objects.bulk_create(keys, ignore_conflicts=True)
+    NearKeys.objects.bulk_create(near, ignore_conflicts=True)
 
 
 def remember_duplicates(found: Iterable[tuple[int, int, Decision]]) -> None:
     """Keep the keys of duplicates with the posts that they repeat: ``(post, item, decision)`` for each.
 
-    A later item that is like the duplicate only is so known to be there as well.
+    A later item that is like the duplicate only is so known to be there as well. Where the rules
+    say that likes join, the post names the other source.
     """
-    _remember(found)
+    pairs = list(found)
+    _remember(pairs)
+    joined = [
+        AlsoAt(post_id=post, item_id=item)
+        for post, item, decision in pairs
+        if decision.reason and decision.reason.data.get("join")
+    ]
+    AlsoAt.objects.bulk_create(joined, ignore_conflicts=True)
 
 
 def move_post(post: Post, to: PostState, *, now: datetime) -> Post:
@@ -123,3 +137,11 @@ def move_post(post: Post, to: PostState, *, now: datetime) -> Post:
         row.save(update_fields=["state", "changed_at"])
     post.state, post.changed_at = row.state, row.changed_at
     return post
+
+
+def forget_refused(campaign: Campaign) -> int:
+    """Remove the refused posts of a campaign, and with them what they are remembered by. Gives how many."""
+    rows = Post.objects.filter(campaign=campaign, state=PostState.REFUSED.value)
+    number = rows.count()
+    rows.delete()
+    return number

@@ -1,10 +1,12 @@
 """Posts, and the keys by which a story is known to be there already."""
 
+from django.contrib.postgres.fields import ArrayField
+from django.contrib.postgres.indexes import GinIndex
 from django.db import models
 
 from glyptarch_server.posts.lifecycle import PostState
 
-__all__ = ["Post", "PostKey"]
+__all__ = ["AlsoAt", "NearKeys", "Post", "PostKey"]
 
 
 class Post(models.Model):
@@ -62,3 +64,33 @@ class PostKey(models.Model):
         constraints = [
             models.UniqueConstraint(fields=["value_hash", "kind", "post", "item"], name="key_once_for_a_post")
         ]
+
+
+class NearKeys(models.Model):
+    """The index keys by which an item is found that is nearly the same as a post (or as a duplicate of it).
+
+    Their likeness is then told from the texts. The index takes new rows at once (no pending
+    list): a list of thousands of rows not sorted in yet makes each look-up slow.
+    """
+
+    post = models.ForeignKey(Post, on_delete=models.CASCADE, related_name="near_keys")
+    item = models.ForeignKey("items.Item", on_delete=models.CASCADE, related_name="+")
+    text_keys = ArrayField(models.BigIntegerField(), default=list)
+    title_keys = ArrayField(models.BigIntegerField(), default=list)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["post", "item"], name="near_keys_once")]
+        indexes = [
+            GinIndex(fields=["text_keys"], name="near_by_text", fastupdate=False),
+            GinIndex(fields=["title_keys"], name="near_by_title", fastupdate=False),
+        ]
+
+
+class AlsoAt(models.Model):
+    """Another source that has the story of a post: shown under it."""
+
+    post = models.ForeignKey(Post, on_delete=models.CASCADE, related_name="also_at")
+    item = models.ForeignKey("items.Item", on_delete=models.CASCADE, related_name="+")
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["post", "item"], name="also_at_once")]

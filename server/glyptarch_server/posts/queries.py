@@ -1,18 +1,20 @@
 """Reads about posts, and the memory that Match asks."""
 
 import hashlib
+from collections import Counter
 from collections.abc import Collection, Mapping, Sequence
 from datetime import datetime, timedelta
+from typing import TypeVar
 
 from django.db.models import Count, Q, QuerySet
 from django.db.models.functions import TruncDate
-from glyptarch_core.ports import Key, KeyKind, Memory, Scope, Seen
+from glyptarch_core.ports import Candidate, Key, KeyKind, Memory, Near, Reach, Scope, Seen
 
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.campaigns.models import Campaign
 from glyptarch_server.common.problems import NotFound
 from glyptarch_server.posts.lifecycle import PostState
-from glyptarch_server.posts.models import Post, PostKey
+from glyptarch_server.posts.models import NearKeys, Post, PostKey
 
 __all__ = [
     "PostMemory",
@@ -41,6 +43,9 @@ def post_ref(post_id: int) -> str:
     return f"post:{post_id}"
 
 
+_Row = TypeVar("_Row", PostKey, NearKeys)
+
+
 class PostMemory(Memory):
     """What posts exist, as seen by one campaign.
 
@@ -52,27 +57,68 @@ class PostMemory(Memory):
         self._campaign = campaign
         self._leaving_out = list(leaving_out)
 
-    def recall(self, keys: Collection[Key], *, scope: Scope, since: datetime | None) -> Mapping[Key, Seen]:
+    def recall(self, keys: Collection[Key], reach: Reach) -> Mapping[Key, Seen]:
         """Answer for a whole batch with one query."""
         by_hash = {(key.kind.value, key_hash(key.value)): key for key in keys}
-        rows = PostKey.objects.filter(value_hash__in={value for _, value in by_hash})
-        if scope is Scope.CAMPAIGN:
-            rows = rows.filter(post__campaign=self._campaign)
-        elif scope is Scope.BLOG:
-            rows = rows.filter(post__blog=self._campaign.blog_id)
-        if since is not None:
-            rows = rows.filter(post__date__gte=since)
-        if self._leaving_out:
-            rows = rows.exclude(post__campaign=self._campaign, item__in=self._leaving_out)
-        found = rows.order_by("-post__date", "-post").values_list(
-            "kind", "value_hash", "post_id", "post__title", "post__link", "post__date"
-        )
+        rows = self._within(PostKey.objects.filter(value_hash__in={value for _, value in by_hash}), reach)
+        found = rows.order_by("-post__date", "-post").values_list("kind", "value_hash", *_SEEN)
         seen: dict[Key, Seen] = {}
-        for kind, value, post, title, link, date in found:
+        for kind, value, *post in found:
             key = by_hash.get((KeyKind(kind).value, value))
             if key is not None:
-                seen[key] = Seen(ref=post_ref(post), title=title, link=link, at=date)
+                seen[key] = _seen(*post)
         return seen
+
+    def resembling(self, near: Near, keys: Sequence[Sequence[int]], reach: Reach) -> list[list[Candidate]]:
+        """Answer for a whole batch with one query over the index, and one for the texts of the best."""
+        column = {Near.TEXT: "text_keys", Near.TITLE: "title_keys"}[near]
+        wanted = sorted({key for some in keys for key in some})
+        if not wanted:
+            return [[] for _ in keys]
+        rows = self._within(NearKeys.objects.filter(**{f"{column}__overlap": wanted}), reach)
+        found = {pk: set(theirs) for pk, theirs in rows.order_by("-pk").values_list("pk", column)[:_MOST_ALIKE]}
+        by_key: dict[int, list[int]] = {}
+        for pk, theirs in found.items():
+            for key in theirs:
+                by_key.setdefault(key, []).append(pk)
+        best = [
+            [pk for pk, _ in Counter(pk for key in some for pk in by_key.get(key, ())).most_common(_CANDIDATES)]
+            for some in keys
+        ]
+        candidates = self._candidates({pk for some in best for pk in some})
+        return [[candidates[pk] for pk in some if pk in candidates] for some in best]
+
+    def _candidates(self, numbers: Collection[int]) -> dict[int, Candidate]:
+        rows = NearKeys.objects.filter(pk__in=list(numbers)).values_list(
+            "pk", "item__text", "item__summary_text", "item__title_key", *_SEEN
+        )
+        return {
+            pk: Candidate(seen=_seen(*post), text=text or summary, title_key=title_key)
+            for pk, text, summary, title_key, *post in rows
+        }
+
+    def _within(self, rows: QuerySet[_Row], reach: Reach) -> QuerySet[_Row]:
+        if reach.scope is Scope.CAMPAIGN:
+            rows = rows.filter(post__campaign=self._campaign)
+        elif reach.scope is Scope.BLOG:
+            rows = rows.filter(post__blog=self._campaign.blog_id)
+        if reach.since is not None:
+            rows = rows.filter(post__date__gte=reach.since)
+        if not reach.refused:
+            rows = rows.exclude(post__state=PostState.REFUSED.value)
+        if self._leaving_out:
+            rows = rows.exclude(post__campaign=self._campaign, item__in=self._leaving_out)
+        return rows
+
+
+_SEEN = ("post_id", "post__title", "post__link", "post__date")
+# A key that very many posts share (a common closing line) must not make the answer long.
+_MOST_ALIKE = 2000
+_CANDIDATES = 12
+
+
+def _seen(post: int, title: str, link: str, date: datetime) -> Seen:
+    return Seen(ref=post_ref(post), title=title, link=link, at=date)
 
 
 def _with_names(rows: QuerySet[Post]) -> QuerySet[Post]:
@@ -118,7 +164,7 @@ def public_posts(blog: Blog, *, category: str = "", tag: str = "") -> QuerySet[P
         rows = rows.filter(tags__slug=tag)
     return (
         rows.select_related("category", "byline", "item__source")
-        .prefetch_related("tags")
+        .prefetch_related("tags", "also_at__item__source")
         .defer(*_ITEM_TEXTS)
         .order_by("-date", "-pk")
     )

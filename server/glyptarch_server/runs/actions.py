@@ -20,7 +20,7 @@ from glyptarch_server.common.problems import Conflict
 from glyptarch_server.items.actions import keep_outcome
 from glyptarch_server.items.models import Item
 from glyptarch_server.items.queries import as_captured
-from glyptarch_server.posts.actions import remember_duplicates, write_posts
+from glyptarch_server.posts.actions import forget_refused, remember_duplicates, write_posts
 from glyptarch_server.posts.models import Post
 from glyptarch_server.posts.queries import PostMemory, post_ref
 from glyptarch_server.runs import queries
@@ -31,7 +31,7 @@ from glyptarch_server.sources.actions import read_sources
 from glyptarch_server.sources.models import Source
 from glyptarch_server.wiring import Clock, FetchPortal
 
-__all__ = ["ask_to_stop", "begin_run", "carry_out", "decide_batch", "gather"]
+__all__ = ["ask_to_stop", "begin_run", "carry_out", "decide_batch", "forget", "gather"]
 
 _log = logging.getLogger("glyptarch.runs")
 
@@ -66,6 +66,21 @@ def ask_to_stop(run: Run, *, now: datetime) -> None:
         row.save(update_fields=["stop_asked"])
         if row.state == RunState.WAITING.value:
             _move(row, RunState.STOPPED, now)
+
+
+def forget(campaign: Campaign) -> int:
+    """Forget what became of the items that are not posts, so that the next run decides them anew.
+
+    Posts that are out, held or drafts stay, and are still found as duplicates; markers of refused
+    ones go. Gives the number of items forgotten. Raises Conflict while a run is under way.
+    """
+    if queries.active_run(campaign) is not None:
+        raise Conflict("A run is under way. Wait for its end, or stop it first.")
+    with transaction.atomic():
+        number = queries.forgettable(campaign).count()
+        queries.forgettable(campaign).delete()
+        forget_refused(campaign)
+    return number
 
 
 def _move(run: Run, to: RunState, now: datetime) -> None:

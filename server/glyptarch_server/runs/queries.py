@@ -19,6 +19,7 @@ __all__ = [
     "decided_count",
     "decision_of",
     "decision_of_post",
+    "forgettable",
     "idle_days",
     "last_runs",
     "listed_decisions",
@@ -89,6 +90,11 @@ def undecided(campaign: Campaign, sources: Sequence[Source], *, up_to: datetime 
 def decided_count(campaign: Campaign, items: Collection[int]) -> int:
     """Give how many of some items this campaign has decided."""
     return Decision.objects.filter(campaign=campaign, item__in=list(items)).count()
+
+
+def forgettable(campaign: Campaign) -> QuerySet[Decision]:
+    """Give the decisions that left no post on the blog or at the desk: refused, duplicates, refused by hand."""
+    return Decision.objects.filter(Q(post__isnull=True) | Q(post__state="refused"), campaign=campaign)
 
 
 def idle_days(campaign: Campaign, *, now: datetime) -> dict[str, int]:

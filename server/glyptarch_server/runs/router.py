@@ -19,6 +19,7 @@ from glyptarch_server.runs.schemas import (
     CampaignRowOut,
     DecisionOut,
     DecisionPageOut,
+    ForgetOut,
     ProofIn,
     ProofItemIn,
     ProofOut,
@@ -134,3 +135,17 @@ def get_decision(request: HttpRequest, blog: str, decision_id: int) -> DecisionO
 def get_post_decision(request: HttpRequest, blog: str, post_id: int) -> DecisionOut:
     """Give the decision that a post came of."""
     return decision_out(queries.decision_of_post(blog_for(request.user, blog), post_id))
+
+
+@router.get("/blogs/{blog}/campaigns/{slug}/memory", response=ForgetOut, operation_id="getMemory")
+def get_memory(request: HttpRequest, blog: str, slug: str) -> ForgetOut:
+    """Give how many items would be forgotten."""
+    campaign = campaign_of(blog_for(request.user, blog), slug)
+    return ForgetOut(items=queries.forgettable(campaign).count())
+
+
+@router.delete("/blogs/{blog}/campaigns/{slug}/memory", response=ForgetOut, operation_id="forgetMemory")
+def forget_memory(request: HttpRequest, blog: str, slug: str) -> ForgetOut:
+    """Forget what became of items that are not posts; the next run decides them anew."""
+    campaign = campaign_of(blog_for(request.user, blog, Role.OWNER), slug)
+    return ForgetOut(items=actions.forget(campaign))

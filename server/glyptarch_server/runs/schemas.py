@@ -16,6 +16,7 @@ __all__ = [
     "DecisionPageOut",
     "DecisionRowOut",
     "DraftOut",
+    "ForgetOut",
     "ItemOut",
     "NoteOut",
     "ProofIn",
@@ -82,6 +83,12 @@ class DraftOut(Schema):
     byline: str
     date: datetime
     picture: str
+
+
+class ForgetOut(Schema):
+    """How many items are, or would be, forgotten."""
+
+    items: int
 
 
 class ProofIn(Schema):

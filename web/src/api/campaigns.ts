@@ -70,3 +70,18 @@ export function renameCampaign(blog: string, slug: string, name: string): Promis
 export async function removeCampaign(blog: string, slug: string): Promise<void> {
   await unwrap(client.DELETE("/api/blogs/{blog}/campaigns/{slug}", { params: { path: { blog, slug } } }));
 }
+
+/** How many items a campaign would forget. */
+export const memoryQuery = (blog: string, slug: string) =>
+  queryOptions({
+    queryKey: ["campaign", blog, slug, "memory"],
+    queryFn: () =>
+      unwrap(client.GET("/api/blogs/{blog}/campaigns/{slug}/memory", { params: { path: { blog, slug } } })),
+    gcTime: 0,
+  });
+
+export function forgetMemory(blog: string, slug: string): Promise<Schemas["ForgetOut"]> {
+  return unwrap(
+    client.DELETE("/api/blogs/{blog}/campaigns/{slug}/memory", { params: { path: { blog, slug } } }),
+  );
+}

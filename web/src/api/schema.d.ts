@@ -132,6 +132,30 @@ export interface paths {
         patch: operations["renameCampaign"];
         trace?: never;
     };
+    "/api/blogs/{blog}/campaigns/{slug}/memory": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Memory
+         * @description Give how many items would be forgotten.
+         */
+        get: operations["getMemory"];
+        put?: never;
+        post?: never;
+        /**
+         * Forget Memory
+         * @description Forget what became of items that are not posts; the next run decides them anew.
+         */
+        delete: operations["forgetMemory"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/campaigns/{slug}/proof": {
         parameters: {
             query?: never;
@@ -771,7 +795,11 @@ export interface components {
             /**
              * @default {
              *       "against": "blog",
+             *       "let_refused_back": false,
              *       "on_match": "refuse",
+             *       "prefer": [
+             *         "earliest"
+             *       ],
              *       "rules": [
              *         {
              *           "id": "identity",
@@ -787,6 +815,13 @@ export interface components {
              *           "at_least_words": 3,
              *           "id": "title",
              *           "kind": "title",
+             *           "on": true
+             *         },
+             *         {
+             *           "at_least_words": 25,
+             *           "id": "near-text",
+             *           "kind": "near_text",
+             *           "likeness": 0.65,
              *           "on": true
              *         }
              *       ],
@@ -1113,6 +1148,14 @@ export interface components {
             url: string;
         };
         /**
+         * ForgetOut
+         * @description How many items are, or would be, forgotten.
+         */
+        ForgetOut: {
+            /** Items */
+            items: number;
+        };
+        /**
          * GatherSettings
          * @description Which sources, how far back, how much, and which text.
          *
@@ -1234,12 +1277,27 @@ export interface components {
         /**
          * MatchSettings
          * @description Which comparisons are made, against what, and what follows from a match.
+         *
+         *     ``prefer`` orders the likes of one pass; what is equal in all of it goes by date.
+         *     ``let_refused_back`` lets a story come back although a post of it was refused.
          */
         MatchSettings: {
             /** @default blog */
             against: components["schemas"]["Scope"];
+            /**
+             * Let Refused Back
+             * @default false
+             */
+            let_refused_back: boolean;
             /** @default refuse */
             on_match: components["schemas"]["OnMatch"];
+            /**
+             * Prefer
+             * @default [
+             *       "earliest"
+             *     ]
+             */
+            prefer: components["schemas"]["Prefer"][];
             /**
              * Rules
              * @default [
@@ -1258,10 +1316,17 @@ export interface components {
              *         "id": "title",
              *         "kind": "title",
              *         "on": true
+             *       },
+             *       {
+             *         "at_least_words": 25,
+             *         "id": "near-text",
+             *         "kind": "near_text",
+             *         "likeness": 0.65,
+             *         "on": true
              *       }
              *     ]
              */
-            rules: (components["schemas"]["SameIdentity"] | components["schemas"]["SameLink"] | components["schemas"]["SameTitle"])[];
+            rules: (components["schemas"]["SameIdentity"] | components["schemas"]["SameLink"] | components["schemas"]["SameTitle"] | components["schemas"]["NearTitle"] | components["schemas"]["NearText"])[];
             /** Within Days */
             within_days?: number | null;
         };
@@ -1285,6 +1350,73 @@ export interface components {
          */
         MoveIn: {
             state: components["schemas"]["PostState"];
+        };
+        /**
+         * NearText
+         * @description Most of the shorter text stands in the longer one, with its numbers and names.
+         *
+         *     ``likeness`` is the share of its runs of three words, from 0 to 1. Shorter texts than
+         *     ``at_least_words`` are not compared.
+         */
+        NearText: {
+            /**
+             * At Least Words
+             * @default 25
+             */
+            at_least_words: number;
+            /**
+             * Id
+             * @description Unique within its list.
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "near_text";
+            /**
+             * Likeness
+             * @default 0.65
+             */
+            likeness: number;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+        };
+        /**
+         * NearTitle
+         * @description Most words of the title are the same, and all its numbers.
+         *
+         *     ``likeness`` is the share of words in common (Dice), from 0 to 1.
+         */
+        NearTitle: {
+            /**
+             * At Least Words
+             * @default 5
+             */
+            at_least_words: number;
+            /**
+             * Id
+             * @description Unique within its list.
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "near_title";
+            /**
+             * Likeness
+             * @default 0.8
+             */
+            likeness: number;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
         };
         /**
          * NoteOut
@@ -1342,10 +1474,10 @@ export interface components {
         };
         /**
          * OnMatch
-         * @description What becomes of an item that is already there.
+         * @description What becomes of an item that is already there. ``join``: the post that is there names its source as well.
          * @enum {string}
          */
-        OnMatch: "refuse" | "hold";
+        OnMatch: "refuse" | "hold" | "join";
         /**
          * PatternRule
          * @description A pattern is found, or not found, in a field. It can never hang, whatever the text.
@@ -1476,6 +1608,12 @@ export interface components {
          */
         PostState: "published" | "held" | "draft" | "refused";
         /**
+         * Prefer
+         * @description Which of several like items in one pass stays.
+         * @enum {string}
+         */
+        Prefer: "source" | "longest" | "picture" | "earliest";
+        /**
          * PresenceRule
          * @description A picture, film, sound, author or other part is there (or is not).
          */
@@ -1596,7 +1734,7 @@ export interface components {
         };
         /**
          * QueryRule
-         * @description ``"quoted phrase"``, ``OR``, ``-without``, ``#tag``, ``word*``, brackets; words side by side must all be there.
+         * @description ``"quoted phrase"``, ``OR``, ``-without``, ``#tag``, ``word*``, brackets. Words side by side must all stand.
          */
         QueryRule: {
             /** @default refuse */
@@ -2412,6 +2550,52 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CampaignOut"];
+                };
+            };
+        };
+    };
+    getMemory: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ForgetOut"];
+                };
+            };
+        };
+    };
+    forgetMemory: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ForgetOut"];
                 };
             };
         };

@@ -1,6 +1,6 @@
 import clsx from "clsx";
 import type { Decision, Note, Stage } from "@/api/proofs";
-import { hits, STAGE_NAMES, STAGES, type TermHit, wordsOf } from "@/lib/wording";
+import { hits, list, STAGE_NAMES, STAGES, type TermHit, wordsOf } from "@/lib/wording";
 import { Lozenge, type LozengeKind } from "@/ui/Lozenge";
 
 function markOf(decision: Decision, stage: Stage): LozengeKind {
@@ -25,6 +25,7 @@ function Hit({ hit }: { hit: TermHit }) {
 function Line({ note }: { note: Note }) {
   const words = wordsOf(note);
   const shown = hits(note).slice(0, 3);
+  const passages = list(note.data, "passages");
   return (
     <li>
       <span
@@ -37,6 +38,15 @@ function Line({ note }: { note: Note }) {
       </span>{" "}
       <span className="text-ink2">{words.rest}</span>
       {note.rule && <span className="text-ink3"> · {note.rule}</span>}
+      {passages.length > 0 && (
+        <div className="mt-1 rounded-md border border-line2 bg-chalk px-2 py-1 font-mono text-[11.5px] text-ink2">
+          {passages.map((passage) => (
+            <p key={passage} className="line-clamp-3">
+              <mark>{passage}</mark>
+            </p>
+          ))}
+        </div>
+      )}
       {shown.length > 0 && (
         <div className="mt-1 rounded-md border border-line2 bg-chalk px-2 py-1 font-mono text-[11.5px] text-ink2">
           {shown.map((hit) => (

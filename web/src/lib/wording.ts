@@ -114,6 +114,10 @@ function matched(data: Data): string {
   return `${where}: “${text(data, "title")}”`;
 }
 
+function alike(data: Data): string {
+  return `${number(data, "likeness").toFixed(2)} alike`;
+}
+
 const WORDINGS: Record<string, (note: Note) => Words> = {
   gathered: ({ data }) => ({
     strong: "",
@@ -165,6 +169,8 @@ const WORDINGS: Record<string, (note: Note) => Words> = {
   "match.identity": ({ data }) => ({ strong: "same identity", rest: matched(data) }),
   "match.link": ({ data }) => ({ strong: "same link", rest: matched(data) }),
   "match.title": ({ data }) => ({ strong: "same title", rest: matched(data) }),
+  "match.near_title": ({ data }) => ({ strong: `${alike(data)} title`, rest: matched(data) }),
+  "match.near_text": ({ data }) => ({ strong: `${alike(data)} text`, rest: matched(data) }),
   "step.drop_paragraphs": ({ data }) => ({
     strong: "took out",
     rest: list(data, "dropped")
@@ -238,6 +244,8 @@ const REASONS: Record<string, string> = {
   "match.identity": "same identity",
   "match.link": "same link",
   "match.title": "same title",
+  "match.near_title": "near title",
+  "match.near_text": "near text",
   "shape.empty": "empty",
   "shape.template_failed": "template failed",
   hold: "held",

@@ -11,12 +11,13 @@ import { Button } from "@/ui/Button";
 import { Menu } from "@/ui/Menu";
 import { Pill } from "@/ui/Pill";
 import { useTell } from "@/ui/Toasts";
+import { ForgetDialog } from "./ForgetDialog";
 import { RemoveDialog } from "./RemoveDialog";
 import { RenameDialog } from "./RenameDialog";
 import { RevisionsDialog } from "./RevisionsDialog";
 import type { BenchState } from "./useBench";
 
-type Open = "rename" | "remove" | "revisions" | null;
+type Open = "rename" | "remove" | "revisions" | "forget" | null;
 
 const MODES = { publish: "Publishes by itself", hold: "Holds for review", draft: "Keeps drafts" };
 const TONES = { publish: "verd", hold: "ochre", draft: "plain" } as const;
@@ -99,10 +100,12 @@ export function BenchHead({ blog, campaign, bench }: BenchHeadProps) {
         }
         entries={[
           { label: "Revisions", onSelect: () => setOpen("revisions") },
+          { label: "Decide anew at the next run", onSelect: () => setOpen("forget") },
           { label: "Rename", onSelect: () => setOpen("rename") },
           { label: "Remove campaign", onSelect: () => setOpen("remove"), danger: true },
         ]}
       />
+      {open === "forget" && <ForgetDialog blog={blog} campaign={campaign} onClose={() => setOpen(null)} />}
       {open === "rename" && <RenameDialog blog={blog} campaign={campaign} onClose={() => setOpen(null)} />}
       {open === "remove" && <RemoveDialog blog={blog} campaign={campaign} onClose={() => setOpen(null)} />}
       {open === "revisions" && (

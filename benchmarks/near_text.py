@@ -1,0 +1,47 @@
+"""``./glyptarch benchmark near_text``: precision and recall of the near-text match on a labelled set."""
+
+from collections import Counter, defaultdict
+
+from glyptarch_core.match import NearText, likeness, print_of
+from glyptarch_core.text import Passage
+
+from benchmarks.pairs import labelled_pairs
+
+__all__ = ["main"]
+
+_PAIRS = 3000
+_FACTS = 0.6
+_RULE = NearText(id="near")
+
+
+def main() -> bool:
+    """Print the figures; True when they reach the targets."""
+    found: Counter[tuple[bool, bool]] = Counter()
+    by_way: dict[str, Counter[bool]] = defaultdict(Counter)
+    misses: list[tuple[float, float, str, str]] = []
+    for pair in labelled_pairs(_PAIRS):
+        one, other = Passage.of_text(pair.one), Passage.of_text(pair.other)
+        like = likeness(print_of(one), print_of(other))
+        long_enough = min(one.word_count, other.word_count) >= _RULE.at_least_words
+        said = long_enough and like.text >= _RULE.likeness and like.facts >= _FACTS
+        shared_key = bool(set(print_of(one).keys) & set(print_of(other).keys))
+        said = said and shared_key
+        found[pair.same, said] += 1
+        by_way[pair.how.split(" ", 1)[1] if "%" in pair.how.split(" ")[0] else pair.how.split(" to ")[0]][
+            said is pair.same
+        ] += 1
+        if said is not pair.same:
+            misses.append((like.text, like.facts, pair.how, pair.other[:70]))
+    precision = found[True, True] / max(1, found[True, True] + found[False, True])
+    recall = found[True, True] / max(1, found[True, True] + found[True, False])
+    print(f"near text on {_PAIRS} pairs: precision {precision:.3f} (wanted 0.98), recall {recall:.3f} (wanted 0.95)")
+    for way, counts in sorted(by_way.items()):
+        print(f"  {way:32} right {counts[True]:5} wrong {counts[False]:4}")
+    print("worst misses (text, facts, how it was made):")
+    for text, facts, how, start in sorted(misses, reverse=True)[:8]:
+        print(f"  {text:.2f} {facts:.2f} {how}: {start}…")
+    return precision >= 0.98 and recall >= 0.95
+
+
+if __name__ == "__main__":
+    raise SystemExit(0 if main() else 1)

@@ -1,0 +1,121 @@
+"""Nearly the same: by the words of the title, or by the text."""
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
+from functools import lru_cache
+from typing import Any, Literal, TypeAlias
+
+from pydantic import Field
+
+from glyptarch_core.item import Captured
+from glyptarch_core.match.base import MatchRuleBase
+from glyptarch_core.match.prints import (
+    TextPrint,
+    likeness,
+    print_of,
+    shared_passages,
+    title_keys,
+    title_likeness,
+)
+from glyptarch_core.ports import Candidate, Near
+from glyptarch_core.text import Passage
+from glyptarch_core.trace import Json
+
+__all__ = ["COMPARERS", "Comparer", "NearText", "NearTitle", "near_keys"]
+
+_FEWEST_FACTS_SHARED = 0.6
+
+
+class NearTitle(MatchRuleBase):
+    """Most words of the title are the same, and all its numbers.
+
+    ``likeness`` is the share of words in common (Dice), from 0 to 1.
+    """
+
+    kind: Literal["near_title"] = "near_title"
+    likeness: float = Field(default=0.8, ge=0.5, le=1)
+    at_least_words: int = Field(default=5, ge=3, le=50)
+
+
+class NearText(MatchRuleBase):
+    """Most of the shorter text stands in the longer one, with its numbers and names.
+
+    ``likeness`` is the share of its runs of three words, from 0 to 1. Shorter texts than
+    ``at_least_words`` are not compared.
+    """
+
+    kind: Literal["near_text"] = "near_text"
+    likeness: float = Field(default=0.65, ge=0.2, le=1)
+    at_least_words: int = Field(default=25, ge=10, le=1000)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Comparer:
+    """A compiled rule: by which keys an item is looked up, and how alike a candidate is, with what shows it.
+
+    ``keys`` is empty for an item that is not compared; ``compare`` gives None below the threshold.
+    """
+
+    near: Near
+    keys: Callable[[Captured], Sequence[int]]
+    compare: Callable[[Captured, Candidate], Mapping[str, Json] | None]
+
+
+def _body(captured: Captured) -> Passage:
+    features = captured.features
+    return features.text if features.text.text else features.summary
+
+
+@lru_cache(maxsize=4096)
+def _print_of_text(text: str) -> TextPrint:
+    return print_of(Passage.of_text(text))
+
+
+def near_keys(captured: Captured) -> dict[Near, list[int]]:
+    """Give the index keys that a post made from this item is to be found by, whatever the rules."""
+    body = _body(captured)
+    return {
+        Near.TEXT: _print_of_text(body.text).keys if body.text else [],
+        Near.TITLE: title_keys(captured.features.title_key),
+    }
+
+
+def _near_text(rule: NearText) -> Comparer:
+    def keys(captured: Captured) -> Sequence[int]:
+        body = _body(captured)
+        return _print_of_text(body.text).keys if body.word_count >= rule.at_least_words else []
+
+    def compare(captured: Captured, candidate: Candidate) -> Mapping[str, Json] | None:
+        body = _body(captured)
+        other = Passage.of_text(candidate.text)
+        if other.word_count < rule.at_least_words:
+            return None
+        found = likeness(_print_of_text(body.text), _print_of_text(candidate.text))
+        if found.text < rule.likeness or found.facts < _FEWEST_FACTS_SHARED:
+            return None
+        passages: list[Json] = list(shared_passages(body, other))
+        return {"likeness": round(found.text, 2), "limit": rule.likeness, "passages": passages}
+
+    return Comparer(near=Near.TEXT, keys=keys, compare=compare)
+
+
+def _near_title(rule: NearTitle) -> Comparer:
+    def long_enough(title_key: str) -> bool:
+        return len(title_key.split()) >= rule.at_least_words
+
+    def keys(captured: Captured) -> Sequence[int]:
+        key = captured.features.title_key
+        return title_keys(key) if long_enough(key) else []
+
+    def compare(captured: Captured, candidate: Candidate) -> Mapping[str, Json] | None:
+        if not long_enough(candidate.title_key):
+            return None
+        found = title_likeness(captured.features.title_key, candidate.title_key)
+        return {"likeness": round(found, 2), "limit": rule.likeness} if found >= rule.likeness else None
+
+    return Comparer(near=Near.TITLE, keys=keys, compare=compare)
+
+
+COMPARERS: Mapping[type[MatchRuleBase], Callable[[Any], Comparer]] = {NearText: _near_text, NearTitle: _near_title}
+
+NearRule: TypeAlias = NearText | NearTitle

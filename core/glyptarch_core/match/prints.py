@@ -1,0 +1,149 @@
+"""Fingerprints of texts, by which two can be called nearly the same without comparing every word.
+
+A text is taken as the set of its shingles (runs of three words; Broder 1997). Of the hashes of
+that set the smallest are kept: a bottom-k sketch (Cohen and Kaplan, PODC 2007). From two
+sketches the share of the smaller set that lies in the larger one (containment) is estimated
+without bias, whatever the lengths, so that an excerpt is found to be part of the whole. The
+sixteen smallest hashes serve as keys of an index: an excerpt of half a text shares about half
+of them.
+
+Form alone does not make two texts the same. A weekly notice repeats its words and changes its
+facts: so the facts (numbers, and names inside a sentence) of the shorter text must be in the
+longer one as well.
+"""
+
+import re
+import zlib
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+from numpy.typing import NDArray
+
+from glyptarch_core.text import Passage, fold
+
+__all__ = ["KEYS", "Likeness", "TextPrint", "likeness", "print_of", "shared_passages", "title_keys", "title_likeness"]
+
+KEYS = 16
+"""How many hashes serve as keys of the index."""
+
+_SKETCH = 256
+_SHINGLE = 3
+_FACTS = 96
+_FEWEST_FACTS = 3
+_SHORTEST_RUN = 6
+_TITLE_KEYS = 8
+
+_FACT = re.compile(r"\d[\d.,:]*|(?<=[a-z,;:] )[A-ZÀ-ÖØ-Þ][\w’'-]+")
+
+Hashes = NDArray[np.uint64]
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class TextPrint:
+    """The fingerprint of a text.
+
+    ``sketch`` holds its smallest shingle hashes in rising order, all of them when ``complete``;
+    ``facts`` the hashes of its numbers and names. Hashes have 63 bits, to fit a signed column.
+    """
+
+    sketch: Hashes
+    complete: bool
+    facts: frozenset[int]
+
+    @property
+    def keys(self) -> list[int]:
+        """The hashes by which the print is looked up."""
+        return [int(value) for value in self.sketch[:KEYS]]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Likeness:
+    """How alike two texts are: the share of the shorter that is in the longer (0 to 1), of shingles and of facts."""
+
+    text: float
+    facts: float
+
+
+@lru_cache(maxsize=1 << 17)
+def _word_hash(word: str) -> int:
+    data = word.encode("utf-8", "surrogatepass")
+    return zlib.crc32(data) | (zlib.adler32(data) << 32)
+
+
+def _mixed(values: Hashes) -> Hashes:
+    """Spread hashes evenly over 63 bits (the finaliser of SplitMix64, Steele et al. 2014)."""
+    mixed = values
+    mixed = (mixed ^ (mixed >> np.uint64(30))) * np.uint64(0xBF58476D1CE4E5B9)
+    mixed = (mixed ^ (mixed >> np.uint64(27))) * np.uint64(0x94D049BB133111EB)
+    return (mixed ^ (mixed >> np.uint64(31))) >> np.uint64(1)
+
+
+def _shingles(words: tuple[str, ...]) -> Hashes:
+    """Give the hash of every run of three words, in the order of the text."""
+    hashes = np.fromiter((_word_hash(word) for word in words), dtype=np.uint64, count=len(words))
+    if len(hashes) < _SHINGLE:
+        return _mixed(hashes)
+    with np.errstate(over="ignore"):
+        runs = hashes[:-2] * np.uint64(0x9E3779B97F4A7C15) + hashes[1:-1] * np.uint64(0xC2B2AE3D27D4EB4F) + hashes[2:]
+        return _mixed(runs)
+
+
+def _facts(text: str) -> frozenset[int]:
+    found = dict.fromkeys(fold(match.rstrip(".,:")) for match in _FACT.findall(text))
+    return frozenset(_word_hash(fact) >> 1 for fact in list(found)[:_FACTS])
+
+
+def print_of(passage: Passage) -> TextPrint:
+    """Give the fingerprint of a text."""
+    unique = np.unique(_shingles(passage.words))
+    return TextPrint(unique[:_SKETCH], len(unique) <= _SKETCH, _facts(passage.text))
+
+
+def likeness(one: TextPrint, other: TextPrint) -> Likeness:
+    """Estimate how much of the shorter text is in the longer one."""
+    limits = [int(side.sketch[-1]) for side in (one, other) if not side.complete and len(side.sketch)]
+    first, second = one.sketch, other.sketch
+    if limits:
+        # Up to this hash both sketches hold everything there is.
+        limit = np.uint64(min(limits))
+        first, second = first[first <= limit], second[second <= limit]
+    fewer = min(len(first), len(second))
+    shared = len(np.intersect1d(first, second, assume_unique=True)) if fewer else 0
+    return Likeness(text=shared / fewer if fewer else 0.0, facts=_share(one.facts, other.facts))
+
+
+def _share(one: frozenset[int], other: frozenset[int]) -> float:
+    fewer = min(len(one), len(other))
+    return len(one & other) / fewer if fewer >= _FEWEST_FACTS else 1.0
+
+
+def shared_passages(passage: Passage, other: Passage, *, most: int = 3) -> list[str]:
+    """Give the longest runs of words of one text that stand in another."""
+    theirs = _shingles(other.words)
+    there = np.isin(_shingles(passage.words), theirs)
+    runs: list[tuple[int, int]] = []
+    start = None
+    for place, shared in enumerate([*there.tolist(), False]):
+        if shared and start is None:
+            start = place
+        elif not shared and start is not None:
+            runs.append((start, place + _SHINGLE - 1))
+            start = None
+    long_ones = [run for run in runs if run[1] - run[0] >= _SHORTEST_RUN]
+    longest = sorted(long_ones, key=lambda run: run[0] - run[1])[:most]
+    return [passage.between(first, last) for first, last in sorted(longest)]
+
+
+def title_keys(title_key: str) -> list[int]:
+    """Give the keys by which a title is looked up: the smallest hashes of its words."""
+    hashes = np.fromiter((_word_hash(word) for word in set(title_key.split())), dtype=np.uint64)
+    return [int(value) for value in np.sort(_mixed(hashes))[:_TITLE_KEYS]]
+
+
+def title_likeness(one: str, other: str) -> float:
+    """Give the share of words two normalised titles have in common (Dice), 0 where their numbers differ."""
+    first, second = set(one.split()), set(other.split())
+    if {word for word in first if word.isdigit()} != {word for word in second if word.isdigit()}:
+        return 0.0
+    return 2 * len(first & second) / (len(first) + len(second)) if first and second else 0.0

@@ -1,0 +1,55 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { type Campaign, forgetMemory, memoryQuery } from "@/api/campaigns";
+import { plural } from "@/lib/format";
+import { Button } from "@/ui/Button";
+import { Dialog } from "@/ui/Dialog";
+import { useTell } from "@/ui/Toasts";
+
+interface ForgetDialogProps {
+  blog: string;
+  campaign: Campaign;
+  onClose: () => void;
+}
+
+/** Lets the next run decide anew what did not become a post; says first how many items that are. */
+export function ForgetDialog({ blog, campaign, onClose }: ForgetDialogProps) {
+  const queries = useQueryClient();
+  const tell = useTell();
+  const memory = useQuery(memoryQuery(blog, campaign.slug));
+  const forgetting = useMutation({
+    mutationFn: () => forgetMemory(blog, campaign.slug),
+    onSuccess: ({ items }) => {
+      for (const key of ["proof", "posts", "run", "runs", "campaigns"])
+        queries.invalidateQueries({ queryKey: [key, blog] });
+      tell(`Forgotten: ${plural(items, "item")}. The next run decides them anew.`);
+      onClose();
+    },
+  });
+  const items = memory.data?.items;
+  const fault = forgetting.error ?? memory.error;
+  return (
+    <Dialog
+      open
+      onOpenChange={onClose}
+      title="Decide anew at the next run?"
+      description={
+        items === undefined
+          ? "Counting…"
+          : `The campaign forgets ${plural(items, "item")} that did not become posts or were refused by hand. The next run decides them by the rules as they stand then. Posts that are out, held or drafts stay.`
+      }
+    >
+      {fault && <p className="mb-3 font-medium text-madder">{fault.message}</p>}
+      <div className="flex justify-end gap-2">
+        <Button onClick={onClose}>Keep the memory</Button>
+        <Button
+          look="danger"
+          disabled={!items}
+          busy={forgetting.isPending}
+          onClick={() => forgetting.mutate()}
+        >
+          Forget {items === undefined ? "" : plural(items, "item")}
+        </Button>
+      </div>
+    </Dialog>
+  );
+}
