@@ -1,16 +1,37 @@
 """Every kind of Shape step: its settings class and the function that compiles it."""
 
 from collections.abc import Callable, Mapping
-from typing import Any, TypeAlias
+from typing import Annotated, Any, TypeAlias
+
+from pydantic import Field
 
 from glyptarch_core.shape.base import ShapeStepBase, Step
+from glyptarch_core.shape.cut import Cut, compile_cut
 from glyptarch_core.shape.drop_paragraphs import DropParagraphs, compile_drop_paragraphs
+from glyptarch_core.shape.links import Links, compile_links
+from glyptarch_core.shape.pictures import Pictures, compile_pictures
+from glyptarch_core.shape.replace import Replace, compile_replace
+from glyptarch_core.shape.select import Select, compile_select
+from glyptarch_core.shape.shorten import Shorten, compile_shorten
+from glyptarch_core.shape.standing import Standing, compile_standing
+from glyptarch_core.shape.tidy import Tidy, compile_tidy
 
 __all__ = ["COMPILERS", "ShapeStep"]
 
-ShapeStep: TypeAlias = DropParagraphs
+ShapeStep: TypeAlias = Annotated[
+    DropParagraphs | Select | Cut | Links | Pictures | Shorten | Replace | Standing | Tidy,
+    Field(discriminator="kind"),
+]
 """The union of all steps, told apart by ``kind``."""
 
 COMPILERS: Mapping[type[ShapeStepBase], Callable[[Any], Step]] = {
     DropParagraphs: compile_drop_paragraphs,
+    Select: compile_select,
+    Cut: compile_cut,
+    Links: compile_links,
+    Pictures: compile_pictures,
+    Shorten: compile_shorten,
+    Replace: compile_replace,
+    Standing: compile_standing,
+    Tidy: compile_tidy,
 }

@@ -7,13 +7,12 @@ from typing import Annotated
 
 from pydantic import AfterValidator, Field
 
-from glyptarch_core.errors import TemplateError
 from glyptarch_core.item import Captured, Media
 from glyptarch_core.settings import Settings
 from glyptarch_core.shape.base import Draftable
 from glyptarch_core.shape.lead import LeadSettings, choose_lead, without_picture
 from glyptarch_core.shape.registry import COMPILERS, ShapeStep
-from glyptarch_core.shape.templates import compile_template, variables
+from glyptarch_core.shape.templates import compile_template, parses, variables
 from glyptarch_core.text import Unit, cut, plain_text, sanitise
 from glyptarch_core.trace import Note, Stage
 
@@ -22,17 +21,8 @@ __all__ = ["ExcerptFrom", "ExcerptSettings", "ShapeSettings", "Shaped", "compile
 _LONGEST_TITLE = 300
 
 
-def _parses(source: str, *, html: bool) -> str:
-    try:
-        compile_template(source, html=html)
-    except TemplateError as fault:
-        where = f"line {fault.line}: " if fault.line else ""
-        raise ValueError(f"{where}{fault}") from fault
-    return source
-
-
-PlainTemplate = Annotated[str, AfterValidator(lambda source: _parses(source, html=False))]
-HtmlTemplate = Annotated[str, AfterValidator(lambda source: _parses(source, html=True))]
+PlainTemplate = Annotated[str, AfterValidator(lambda source: parses(source, html=False))]
+HtmlTemplate = Annotated[str, AfterValidator(lambda source: parses(source, html=True))]
 
 
 class ExcerptFrom(StrEnum):

@@ -16,7 +16,7 @@ from glyptarch_core.errors import TemplateError
 from glyptarch_core.item import Captured, Media
 from glyptarch_core.shape.base import Draftable
 
-__all__ = ["VARIABLES", "compile_template", "variables"]
+__all__ = ["VARIABLES", "compile_template", "parses", "variables"]
 
 VARIABLES: Mapping[str, str] = {
     "title": "Title, after the steps",
@@ -89,3 +89,13 @@ def variables(captured: Captured, parts: Draftable, *, excerpt: str, lead: Media
         "lead": {"url": lead.url, "alt": lead.alt} if lead else None,
         "source": {"title": captured.source.title, "link": captured.source.link},
     }
+
+
+def parses(source: str, *, html: bool) -> str:
+    """Give a template back, for a field of a document. Raises ValueError that names the line at fault."""
+    try:
+        compile_template(source, html=html)
+    except TemplateError as fault:
+        where = f"line {fault.line}: " if fault.line else ""
+        raise ValueError(f"{where}{fault}") from fault
+    return source

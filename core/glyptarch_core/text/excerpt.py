@@ -16,6 +16,7 @@ class Unit(StrEnum):
     WORDS = "words"
     SENTENCES = "sentences"
     PARAGRAPHS = "paragraphs"
+    CHARACTERS = "characters"
 
 
 def _first_words(text: str, count: int, ellipsis: str) -> str:
@@ -24,6 +25,15 @@ def _first_words(text: str, count: int, ellipsis: str) -> str:
             rest = text[match.end() :].strip()
             return f"{text[: match.end()].rstrip(',;:–—-')}{ellipsis}" if rest else text
     return text
+
+
+def _first_characters(text: str, count: int, ellipsis: str) -> str:
+    if len(text) <= count:
+        return text
+    # The ellipsis counts as well, and no word is broken while there is a space before it.
+    room = max(1, count - len(ellipsis))
+    whole = text[: room + 1].rpartition(" ")[0].rstrip() or text[:room]
+    return f"{whole.rstrip(',;:–—-')}{ellipsis}"
 
 
 def _first_sentences(blocks: list[str], count: int) -> str:
@@ -47,5 +57,7 @@ def cut(blocks: list[str], *, unit: Unit, count: int, ellipsis: str = "…") -> 
             return _first_words("\n\n".join(blocks), count, ellipsis)
         case Unit.SENTENCES:
             return _first_sentences(blocks, count)
+        case Unit.CHARACTERS:
+            return _first_characters("\n\n".join(blocks), count, ellipsis)
         case Unit.PARAGRAPHS:
             return "\n\n".join(blocks[:count])

@@ -33,7 +33,7 @@ _TAGS = {
 }
 _ATTRIBUTES = {
     "*": {"lang", "dir", "title"},
-    "a": {"href", "hreflang"},
+    "a": {"href", "hreflang", "rel"},
     "img": {"src", "srcset", "alt", "width", "height", "loading"},
     "ol": {"start"},
     "td": {"colspan", "rowspan"},
@@ -148,6 +148,15 @@ def _srcset(value: str, base: str) -> Iterable[str]:
             yield f"{_resolve(base, address)} {descriptor}".strip()
 
 
+_RELS = frozenset({"nofollow", "sponsored", "ugc", "noopener", "noreferrer", "external"})
+
+
+def _safe_attribute(_tag: str, name: str, value: str) -> str | None:
+    if name == "rel":
+        return " ".join(word for word in value.split() if word in _RELS)
+    return value
+
+
 def sanitise(markup: str) -> str:
     """Give HTML that can be shown on a page: an allow-list of elements, attributes and schemes."""
     return nh3.clean(
@@ -156,6 +165,8 @@ def sanitise(markup: str) -> str:
         clean_content_tags=set(_UNSEEN) - {"head"},
         attributes=_ATTRIBUTES,
         url_schemes=_SCHEMES,
-        link_rel="noopener nofollow",
+        link_rel=None,
+        tag_attribute_values={"a": {"target": {"_blank"}}},
+        attribute_filter=_safe_attribute,
         strip_comments=True,
     )

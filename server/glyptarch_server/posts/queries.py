@@ -76,7 +76,10 @@ class PostMemory(Memory):
         if not wanted:
             return [[] for _ in keys]
         rows = self._within(NearKeys.objects.filter(**{f"{column}__overlap": wanted}), reach)
-        found = {pk: set(theirs) for pk, theirs in rows.order_by("-pk").values_list("pk", column)[:_MOST_ALIKE]}
+        found = {
+            pk: set(theirs)
+            for pk, theirs in rows.order_by("-pk").values_list("pk", column)[: _MOST_ALIKE + _ALIKE_EACH * len(keys)]
+        }
         by_key: dict[int, list[int]] = {}
         for pk, theirs in found.items():
             for key in theirs:
@@ -113,7 +116,8 @@ class PostMemory(Memory):
 
 _SEEN = ("post_id", "post__title", "post__link", "post__date")
 # A key that very many posts share (a common closing line) must not make the answer long.
-_MOST_ALIKE = 2000
+_MOST_ALIKE = 1000
+_ALIKE_EACH = 20
 _CANDIDATES = 12
 
 

@@ -1,0 +1,120 @@
+"""Links of the body: which stay, where they lead, and what they tell of themselves."""
+
+from enum import StrEnum
+from typing import Annotated, Literal
+from urllib.parse import parse_qsl, urlencode, urlsplit, urlunsplit
+
+from lxml.html import HtmlElement
+from pydantic import Field, StringConstraints
+
+from glyptarch_core.item import Captured
+from glyptarch_core.settings import Settings
+from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step, StepResult
+from glyptarch_core.text.markup import fragment, serialise
+
+__all__ = ["AddedParameter", "LinkRel", "Links", "LinksGone", "compile_links"]
+
+Host = Annotated[str, StringConstraints(strip_whitespace=True, to_lower=True, pattern=r"^[a-z0-9.-]{1,200}$")]
+
+
+class LinksGone(StrEnum):
+    """Which links are taken out; their words stay."""
+
+    NONE = "none"
+    ALL = "all"
+    OUTSIDE = "outside"
+    INSIDE = "inside"
+
+
+class LinkRel(StrEnum):
+    """Values of ``rel`` for a link that leads outside (HTML 4.6.7; Google and Bing know them)."""
+
+    NOFOLLOW = "nofollow"
+    SPONSORED = "sponsored"
+    UGC = "ugc"
+
+
+class AddedParameter(Settings):
+    """A query parameter added to every link to a host (and its subdomains): a partner's tag, say."""
+
+    host: Host
+    name: Annotated[str, StringConstraints(pattern=r"^[\w.-]{1,60}$")]
+    value: str = Field(max_length=200)
+
+
+class Links(ShapeStepBase):
+    """``inside`` are links to the host of the item itself. Links to ``kept_hosts`` always stay."""
+
+    kind: Literal["links"] = "links"
+    gone: LinksGone = LinksGone.NONE
+    kept_hosts: tuple[Host, ...] = Field(default=(), max_length=100)
+    rel: tuple[LinkRel, ...] = Field(default=(), max_length=3)
+    new_tab: bool = False
+    parameters: tuple[AddedParameter, ...] = Field(default=(), max_length=50)
+    replaced_by: str = Field(default="", max_length=2000, pattern=r"^$|^https?://")
+
+
+def _host(url: str) -> str:
+    try:
+        return (urlsplit(url).hostname or "").removeprefix("www.")
+    except ValueError:
+        return ""
+
+
+def _belongs(host: str, to: str) -> bool:
+    return host == to or host.endswith(f".{to}")
+
+
+def _with_parameters(url: str, parameters: tuple[AddedParameter, ...]) -> str:
+    added = [one for one in parameters if _belongs(_host(url), one.host)]
+    if not added:
+        return url
+    parts = urlsplit(url)
+    names = {one.name for one in added}
+    kept = [pair for pair in parse_qsl(parts.query, keep_blank_values=True) if pair[0] not in names]
+    query = urlencode([*kept, *((one.name, one.value) for one in added)])
+    return urlunsplit(parts._replace(query=query))
+
+
+def compile_links(step: Links) -> Step:
+    """Give the function over the links of a body."""
+
+    def goes(url: str, own: str) -> bool:
+        host = _host(url)
+        if not host or any(_belongs(host, kept) for kept in step.kept_hosts):
+            return False
+        inside = bool(own) and _belongs(host, own)
+        return {
+            LinksGone.NONE: False,
+            LinksGone.ALL: True,
+            LinksGone.OUTSIDE: not inside,
+            LinksGone.INSIDE: inside,
+        }[step.gone]
+
+    def dress(link: HtmlElement) -> bool:
+        before = dict(link.attrib)
+        url = step.replaced_by or _with_parameters(link.get("href", ""), step.parameters)
+        link.set("href", url)
+        if step.rel:
+            link.set("rel", " ".join(dict.fromkeys([*(link.get("rel") or "").split(), *step.rel])))
+        if step.new_tab:
+            link.set("target", "_blank")
+        return dict(link.attrib) != before
+
+    def apply(parts: Draftable, captured: Captured) -> StepResult:
+        if "<a" not in parts.body.lower():
+            return StepResult(parts=parts)
+        root, own = fragment(parts.body), _host(captured.item.link)
+        removed = changed = 0
+        for link in [link for link in root.iter("a") if link.get("href")]:
+            if goes(link.get("href", ""), own):
+                link.drop_tag()
+                removed += 1
+            else:
+                changed += dress(link)
+        if not removed and not changed:
+            return StepResult(parts=parts)
+        made = Draftable(title=parts.title, body=serialise(root))
+        return StepResult(parts=made, changed={"removed": removed, "changed": changed})
+
+    return apply

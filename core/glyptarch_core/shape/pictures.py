@@ -1,0 +1,71 @@
+"""Pictures in the body: which stay, how large they are, and what is said of them."""
+
+from typing import Literal
+
+from pydantic import Field
+
+from glyptarch_core.item import Captured
+from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step, StepResult
+from glyptarch_core.text.markup import fragment, serialise
+
+__all__ = ["Pictures", "compile_pictures"]
+
+
+class Pictures(ShapeStepBase):
+    """Remove all pictures, or those smaller than a size; fit the others into a box; describe them.
+
+    Sizes are in pixels, and only stated ones are known. A picture keeps its ratio in the box.
+    ``describe`` gives a picture without a text the title of the item.
+    """
+
+    kind: Literal["pictures"] = "pictures"
+    remove_all: bool = False
+    smallest_width: int = Field(default=0, ge=0, le=10_000)
+    smallest_height: int = Field(default=0, ge=0, le=10_000)
+    box_width: int = Field(default=0, ge=0, le=10_000)
+    box_height: int = Field(default=0, ge=0, le=10_000)
+    describe: bool = False
+
+
+def _stated(value: str | None) -> int:
+    text = (value or "").removesuffix("px")
+    return int(text) if text.isascii() and text.isdigit() else 0
+
+
+def _fitted(width: int, height: int, step: Pictures) -> tuple[int, int]:
+    ratios = [box / side for box, side in ((step.box_width, width), (step.box_height, height)) if box and side]
+    ratio = min([1.0, *ratios])
+    return round(width * ratio), round(height * ratio)
+
+
+def compile_pictures(step: Pictures) -> Step:
+    """Give the function over the pictures of a body."""
+
+    def too_small(width: int, height: int) -> bool:
+        return bool((width and width < step.smallest_width) or (height and height < step.smallest_height))
+
+    def apply(parts: Draftable, captured: Captured) -> StepResult:
+        if "<img" not in parts.body.lower():
+            return StepResult(parts=parts)
+        root = fragment(parts.body)
+        removed = changed = 0
+        for image in list(root.iter("img")):
+            width, height = _stated(image.get("width")), _stated(image.get("height"))
+            if step.remove_all or too_small(width, height):
+                image.drop_tree()
+                removed += 1
+                continue
+            before = dict(image.attrib)
+            if width and height and (step.box_width or step.box_height):
+                fitted = _fitted(width, height, step)
+                image.set("width", str(fitted[0]))
+                image.set("height", str(fitted[1]))
+            if step.describe and not image.get("alt"):
+                image.set("alt", captured.item.title)
+            changed += dict(image.attrib) != before
+        if not removed and not changed:
+            return StepResult(parts=parts)
+        made = Draftable(title=parts.title, body=serialise(root))
+        return StepResult(parts=made, changed={"removed": removed, "changed": changed})
+
+    return apply

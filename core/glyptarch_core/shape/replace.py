@@ -1,0 +1,164 @@
+"""Put one word, phrase or pattern in the place of another, as text or as a link."""
+
+from collections.abc import Callable, Iterator
+from enum import StrEnum
+from typing import Annotated, Literal, Self
+
+import re2
+from lxml.html import HtmlElement
+from pydantic import Field, StringConstraints, model_validator
+
+from glyptarch_core.item import Captured
+from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step, StepResult
+from glyptarch_core.text import Passage, Term
+from glyptarch_core.text.markup import fragment, serialise
+
+__all__ = ["Replace", "ReplaceFind", "ReplaceIn", "compile_replace"]
+
+_SPARED = frozenset({"a", "code", "pre", "kbd", "samp", "h1", "h2", "h3", "h4", "h5", "h6"})
+
+
+class ReplaceFind(StrEnum):
+    """How the text that goes is found."""
+
+    WORDS = "words"
+    PATTERN = "pattern"
+
+
+class ReplaceIn(StrEnum):
+    """Where it is looked for."""
+
+    BODY = "body"
+    TITLE = "title"
+    BOTH = "both"
+
+
+class Replace(ShapeStepBase):
+    """In the body, words in links, headings and code stay. ``link`` makes a link of what is put there.
+
+    ``first`` limits how often; an empty ``by`` takes the words out. A pattern is RE2; ``\\1`` in
+    ``by`` stands for its first group.
+    """
+
+    kind: Literal["replace"] = "replace"
+    find: ReplaceFind = ReplaceFind.WORDS
+    what: Annotated[str, StringConstraints(min_length=1, max_length=300)]
+    by: str = Field(default="", max_length=500)
+    where: ReplaceIn = ReplaceIn.BODY
+    link: str = Field(default="", max_length=2000, pattern=r"^$|^https?://")
+    first: int | None = Field(default=None, ge=1, le=1000)
+
+    @model_validator(mode="after")
+    def _can_be_found(self) -> Self:
+        _finder(self)
+        return self
+
+
+Finder = Callable[[str], Iterator[tuple[int, int, str]]]
+"""Gives, for a text, the places to replace and what to put there."""
+
+
+def _finder(step: Replace) -> Finder:
+    if step.find is ReplaceFind.WORDS:
+        term = Term.parse(step.what)
+
+        def words(text: str) -> Iterator[tuple[int, int, str]]:
+            for hit in Passage.of_text(text).find(term):
+                yield hit.start, hit.end, step.by
+
+        return words
+    options = re2.Options()
+    options.max_mem, options.log_errors = 8 << 20, False
+    try:
+        pattern = re2.compile(step.what, options)
+    except re2.error as error:
+        raise ValueError(f"this pattern cannot be read: {error}") from error
+
+    def matches(text: str) -> Iterator[tuple[int, int, str]]:
+        for match in pattern.finditer(text):
+            if match.end() > match.start():
+                yield match.start(), match.end(), match.expand(step.by)
+
+    return matches
+
+
+class _Work:
+    """One pass of a step over one item: what is left to do, and what was done."""
+
+    def __init__(self, step: Replace, find: Finder) -> None:
+        self._step = step
+        self._find = find
+        self.left = step.first if step.first is not None else 1 << 30
+        self.done: list[str] = []
+
+    def pieces(self, text: str) -> list[tuple[str, str | None]]:
+        """Give a text as pairs: words that stay, and what is put after them (None after the last)."""
+        found: list[tuple[str, str | None]] = []
+        at = 0
+        for start, end, by in self._find(text):
+            if self.left <= 0:
+                break
+            if start < at:
+                continue
+            found.append((text[at:start], by))
+            self.done.append(f"{text[start:end]} → {by}" if by else text[start:end])
+            self.left -= 1
+            at = end
+        return [*found, (text[at:], None)]
+
+    def plain(self, text: str) -> str:
+        return "".join(stays + (by or "") for stays, by in self.pieces(text))
+
+    def walk(self, element: HtmlElement) -> None:
+        """Go through a tree in the order of its text, leaving out what is spared."""
+        if element.tag in _SPARED or not isinstance(element.tag, str):
+            return
+        children = list(element)
+        if element.text:
+            self._put(element, None, element.text)
+        for child in children:
+            self.walk(child)
+            if child.tail:
+                self._put(element, child, child.tail)
+
+    def _put(self, parent: HtmlElement, after: HtmlElement | None, text: str) -> None:
+        pieces = self.pieces(text)
+        if not self._step.link:
+            joined = "".join(stays + (by or "") for stays, by in pieces)
+            if after is None:
+                parent.text = joined
+            else:
+                after.tail = joined
+            return
+        if after is None:
+            parent.text = pieces[0][0]
+        else:
+            after.tail = pieces[0][0]
+        place = 0 if after is None else parent.index(after) + 1
+        for number, (_, by) in enumerate(pieces[:-1]):
+            link = parent.makeelement("a", {"href": self._step.link})
+            link.text = by
+            link.tail = pieces[number + 1][0]
+            parent.insert(place + number, link)
+
+
+def compile_replace(step: Replace) -> Step:
+    """Compile what is looked for once."""
+    find = _finder(step)
+
+    def apply(parts: Draftable, _captured: Captured) -> StepResult:
+        work = _Work(step, find)
+        title, body = parts.title, parts.body
+        if step.where is not ReplaceIn.BODY:
+            title = work.plain(title)
+        if step.where is not ReplaceIn.TITLE:
+            root = fragment(body)
+            before = len(work.done)
+            work.walk(root)
+            body = serialise(root) if len(work.done) > before else body
+        if not work.done:
+            return StepResult(parts=parts)
+        made = Draftable(title=title, body=body)
+        return StepResult(parts=made, changed={"replaced": work.done[:12], "times": len(work.done)})
+
+    return apply

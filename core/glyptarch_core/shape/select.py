@@ -1,0 +1,76 @@
+"""Take elements out of the body, or keep only them: chosen by CSS (Selectors Level 3) or XPath 1.0."""
+
+from enum import StrEnum
+from typing import Annotated, Literal, cast
+
+from lxml import etree
+from lxml.cssselect import CSSSelector
+from lxml.html import HtmlElement
+from pydantic import Field, StringConstraints, model_validator
+
+from glyptarch_core.item import Captured
+from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step, StepResult
+from glyptarch_core.text.markup import fragment, serialise
+
+__all__ = ["Select", "SelectMode", "compile_select"]
+
+
+class SelectMode(StrEnum):
+    """What happens to the elements that are found."""
+
+    REMOVE = "remove"
+    KEEP = "keep"
+
+
+class Select(ShapeStepBase):
+    """Elements found by a selector leave the body, or are all that stays of it.
+
+    A selector that begins with ``/`` or ``.//`` is XPath, any other CSS. Where nothing is found the
+    body stays as it is.
+    """
+
+    kind: Literal["select"] = "select"
+    mode: SelectMode = SelectMode.REMOVE
+    selector: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=500)] = Field()
+
+    @model_validator(mode="after")
+    def _can_be_read(self) -> "Select":
+        _xpath(self.selector)
+        return self
+
+
+def _xpath(selector: str) -> etree.XPath:
+    try:
+        if selector.startswith(("/", ".//")):
+            return etree.XPath(selector if selector.startswith(".") else f".{selector}")
+        return CSSSelector(selector)
+    except Exception as error:
+        raise ValueError(f"this selector cannot be read: {error}") from error
+
+
+def compile_select(step: Select) -> Step:
+    """Compile the selector once."""
+    find = _xpath(step.selector)
+
+    def apply(parts: Draftable, _captured: Captured) -> StepResult:
+        root = fragment(parts.body)
+        result = find(root)
+        found = [one for one in (result if isinstance(result, list) else []) if isinstance(one, HtmlElement)]
+        found = [one for one in found if one is not root]
+        if not found:
+            return StepResult(parts=parts)
+        if step.mode is SelectMode.REMOVE:
+            for element in found:
+                if element.getparent() is not None:
+                    element.drop_tree()
+            body = serialise(root)
+        else:
+            outermost = [one for one in found if not any(above in found for above in one.iterancestors())]
+            body = "".join(
+                cast("str", etree.tostring(one, encoding="unicode", with_tail=False, method="html"))
+                for one in outermost
+            )
+        changed = {"mode": step.mode.value, "elements": len(found)}
+        return StepResult(parts=Draftable(title=parts.title, body=body), changed=changed)
+
+    return apply

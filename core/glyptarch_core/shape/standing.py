@@ -1,0 +1,48 @@
+"""Text of the house before or after the body, with variables; one of several variants by the item."""
+
+import zlib
+from enum import StrEnum
+from typing import Annotated, Literal
+
+from pydantic import AfterValidator, Field
+
+from glyptarch_core.item import Captured
+from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step, StepResult
+from glyptarch_core.shape.templates import compile_template, parses, variables
+
+__all__ = ["Standing", "StandingSide", "compile_standing"]
+
+
+class StandingSide(StrEnum):
+    """Where the text stands."""
+
+    BEFORE = "before"
+    AFTER = "after"
+
+
+Variant = Annotated[str, Field(min_length=1, max_length=5000), AfterValidator(lambda text: parses(text, html=True))]
+
+
+class Standing(ShapeStepBase):
+    """Of several variants each item always gets the same one, so that a proof shows what a run will do."""
+
+    kind: Literal["standing"] = "standing"
+    side: StandingSide = StandingSide.AFTER
+    variants: tuple[Variant, ...] = Field(min_length=1, max_length=20)
+
+
+def compile_standing(step: Standing) -> Step:
+    """Parse every variant once."""
+    templates = [compile_template(variant, html=True) for variant in step.variants]
+
+    def apply(parts: Draftable, captured: Captured) -> StepResult:
+        number = zlib.crc32(captured.features.identity_key.encode("utf-8", "surrogatepass")) % len(templates)
+        text = templates[number](variables(captured, parts, excerpt="", lead=None)).strip()
+        if not text:
+            return StepResult(parts=parts)
+        block = text if text.startswith("<") else f"<p>{text}</p>"
+        body = block + parts.body if step.side is StandingSide.BEFORE else parts.body + block
+        made = Draftable(title=parts.title, body=body)
+        return StepResult(parts=made, changed={"side": step.side.value, "variant": number + 1, "text": text[:200]})
+
+    return apply
