@@ -76,30 +76,31 @@ def _with_parameters(url: str, parameters: tuple[AddedParameter, ...]) -> str:
     return urlunsplit(parts._replace(query=query))
 
 
+def _goes(step: Links, url: str, own: str) -> bool:
+    host = _host(url)
+    if not host or any(_belongs(host, kept) for kept in step.kept_hosts):
+        return False
+    inside = bool(own) and _belongs(host, own)
+    return {
+        LinksGone.NONE: False,
+        LinksGone.ALL: True,
+        LinksGone.OUTSIDE: not inside,
+        LinksGone.INSIDE: inside,
+    }[step.gone]
+
+
+def _dress(step: Links, link: HtmlElement) -> bool:
+    before = dict(link.attrib)
+    link.set("href", step.replaced_by or _with_parameters(link.get("href", ""), step.parameters))
+    if step.rel:
+        link.set("rel", " ".join(dict.fromkeys([*(link.get("rel") or "").split(), *step.rel])))
+    if step.new_tab:
+        link.set("target", "_blank")
+    return dict(link.attrib) != before
+
+
 def compile_links(step: Links) -> Step:
     """Give the function over the links of a body."""
-
-    def goes(url: str, own: str) -> bool:
-        host = _host(url)
-        if not host or any(_belongs(host, kept) for kept in step.kept_hosts):
-            return False
-        inside = bool(own) and _belongs(host, own)
-        return {
-            LinksGone.NONE: False,
-            LinksGone.ALL: True,
-            LinksGone.OUTSIDE: not inside,
-            LinksGone.INSIDE: inside,
-        }[step.gone]
-
-    def dress(link: HtmlElement) -> bool:
-        before = dict(link.attrib)
-        url = step.replaced_by or _with_parameters(link.get("href", ""), step.parameters)
-        link.set("href", url)
-        if step.rel:
-            link.set("rel", " ".join(dict.fromkeys([*(link.get("rel") or "").split(), *step.rel])))
-        if step.new_tab:
-            link.set("target", "_blank")
-        return dict(link.attrib) != before
 
     def apply(parts: Draftable, captured: Captured) -> StepResult:
         if "<a" not in parts.body.lower():
@@ -107,11 +108,11 @@ def compile_links(step: Links) -> Step:
         root, own = fragment(parts.body), _host(captured.item.link)
         removed = changed = 0
         for link in [link for link in root.iter("a") if link.get("href")]:
-            if goes(link.get("href", ""), own):
+            if _goes(step, link.get("href", ""), own):
                 link.drop_tag()
                 removed += 1
             else:
-                changed += dress(link)
+                changed += _dress(step, link)
         if not removed and not changed:
             return StepResult(parts=parts)
         made = Draftable(title=parts.title, body=serialise(root))

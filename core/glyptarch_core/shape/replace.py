@@ -34,9 +34,9 @@ class ReplaceIn(StrEnum):
 
 
 class Replace(ShapeStepBase):
-    """In the body, words in links, headings and code stay. ``link`` makes a link of what is put there.
+    r"""In the body, words in links, headings and code stay. ``link`` makes a link of what is put there.
 
-    ``first`` limits how often; an empty ``by`` takes the words out. A pattern is RE2; ``\\1`` in
+    ``first`` limits how often; an empty ``by`` takes the words out. A pattern is RE2; ``\1`` in
     ``by`` stands for its first group.
     """
 

@@ -48,6 +48,10 @@ def _xpath(selector: str) -> etree.XPath:
         raise ValueError(f"this selector cannot be read: {error}") from error
 
 
+def _outside(element: HtmlElement) -> str:
+    return cast("str", etree.tostring(element, encoding="unicode", with_tail=False, method="html"))
+
+
 def compile_select(step: Select) -> Step:
     """Compile the selector once."""
     find = _xpath(step.selector)
@@ -66,10 +70,7 @@ def compile_select(step: Select) -> Step:
             body = serialise(root)
         else:
             outermost = [one for one in found if not any(above in found for above in one.iterancestors())]
-            body = "".join(
-                cast("str", etree.tostring(one, encoding="unicode", with_tail=False, method="html"))
-                for one in outermost
-            )
+            body = "".join(_outside(one) for one in outermost)
         changed = {"mode": step.mode.value, "elements": len(found)}
         return StepResult(parts=Draftable(title=parts.title, body=body), changed=changed)
 

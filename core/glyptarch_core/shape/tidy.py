@@ -12,9 +12,7 @@ from glyptarch_core.text.markup import fragment, serialise
 
 __all__ = ["Tidy", "compile_tidy"]
 
-_EMPTY = frozenset(
-    {"p", "div", "span", "li", "h1", "h2", "h3", "h4", "h5", "h6", "blockquote", "figure", "em", "strong"}
-)
+_EMPTY = frozenset("p div span li h1 h2 h3 h4 h5 h6 blockquote figure em strong".split())
 _HOLDS = ("img", "video", "audio", "iframe", "hr", "br", "picture", "table")
 _VERBATIM = frozenset({"pre", "code", "kbd", "samp"})
 _PIXEL = 2

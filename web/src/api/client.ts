@@ -64,9 +64,9 @@ export async function unwrap<T>(call: Promise<Answer<T>>): Promise<T> {
   return answer.data as T;
 }
 
-/** What the server found wrong at a path of a document, where an error tells it. */
-export function faultAt(error: Error | null, path: string): string | undefined {
-  return error instanceof ProblemError
-    ? error.faults.find((fault) => fault.path.endsWith(path))?.message
-    : undefined;
+/** What the server found wrong at a path of a document, or anywhere below it, where an error tells. */
+export function faultAt(error: Error | null, path: string, below = false): string | undefined {
+  if (!(error instanceof ProblemError)) return undefined;
+  return error.faults.find((fault) => (below ? fault.path.includes(path) : fault.path.endsWith(path)))
+    ?.message;
 }

@@ -702,6 +702,18 @@ export interface components {
             title: string;
         };
         /**
+         * AddedParameter
+         * @description A query parameter added to every link to a host (and its subdomains): a partner's tag, say.
+         */
+        AddedParameter: {
+            /** Host */
+            host: string;
+            /** Name */
+            name: string;
+            /** Value */
+            value: string;
+        };
+        /**
          * AgeRule
          * @description Published within so many hours before the pass. An item without a date counts from its capture.
          */
@@ -980,6 +992,42 @@ export interface components {
             name: string;
         };
         /**
+         * Cut
+         * @description Everything before or after the block that first holds a phrase goes; ``with_it`` the block as well.
+         */
+        Cut: {
+            /**
+             * Id
+             * @description Unique within its list.
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "cut";
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /** Phrase */
+            phrase: string;
+            /** @default after */
+            side: components["schemas"]["CutSide"];
+            /**
+             * With It
+             * @default true
+             */
+            with_it: boolean;
+        };
+        /**
+         * CutSide
+         * @description Which side of the phrase goes.
+         * @enum {string}
+         */
+        CutSide: "before" | "after";
+        /**
          * DateFrom
          * @description Which date a post carries.
          * @enum {string}
@@ -1090,9 +1138,8 @@ export interface components {
              */
             id: string;
             /**
-             * Kind
-             * @default drop_paragraphs
-             * @constant
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
              */
             kind: "drop_paragraphs";
             /**
@@ -1274,6 +1321,66 @@ export interface components {
              */
             take_out_of_body: boolean;
         };
+        /**
+         * LinkRel
+         * @description Values of ``rel`` for a link that leads outside (HTML 4.6.7; Google and Bing know them).
+         * @enum {string}
+         */
+        LinkRel: "nofollow" | "sponsored" | "ugc";
+        /**
+         * Links
+         * @description ``inside`` are links to the host of the item itself. Links to ``kept_hosts`` always stay.
+         */
+        Links: {
+            /** @default none */
+            gone: components["schemas"]["LinksGone"];
+            /**
+             * Id
+             * @description Unique within its list.
+             */
+            id: string;
+            /**
+             * Kept Hosts
+             * @default []
+             */
+            kept_hosts: string[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "links";
+            /**
+             * New Tab
+             * @default false
+             */
+            new_tab: boolean;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Parameters
+             * @default []
+             */
+            parameters: components["schemas"]["AddedParameter"][];
+            /**
+             * Rel
+             * @default []
+             */
+            rel: components["schemas"]["LinkRel"][];
+            /**
+             * Replaced By
+             * @default
+             */
+            replaced_by: string;
+        };
+        /**
+         * LinksGone
+         * @description Which links are taken out; their words stay.
+         * @enum {string}
+         */
+        LinksGone: "none" | "all" | "outside" | "inside";
         /**
          * MatchSettings
          * @description Which comparisons are made, against what, and what follows from a match.
@@ -1520,6 +1627,60 @@ export interface components {
              * @default true
              */
             wanted: boolean;
+        };
+        /**
+         * Pictures
+         * @description Remove all pictures, or those smaller than a size; fit the others into a box; describe them.
+         *
+         *     Sizes are in pixels, and only stated ones are known. A picture keeps its ratio in the box.
+         *     ``describe`` gives a picture without a text the title of the item.
+         */
+        Pictures: {
+            /**
+             * Box Height
+             * @default 0
+             */
+            box_height: number;
+            /**
+             * Box Width
+             * @default 0
+             */
+            box_width: number;
+            /**
+             * Describe
+             * @default false
+             */
+            describe: boolean;
+            /**
+             * Id
+             * @description Unique within its list.
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "pictures";
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Remove All
+             * @default false
+             */
+            remove_all: boolean;
+            /**
+             * Smallest Height
+             * @default 0
+             */
+            smallest_height: number;
+            /**
+             * Smallest Width
+             * @default 0
+             */
+            smallest_width: number;
         };
         /**
          * PlaceSettings
@@ -1837,6 +1998,60 @@ export interface components {
             name: string;
         };
         /**
+         * Replace
+         * @description In the body, words in links, headings and code stay. ``link`` makes a link of what is put there.
+         *
+         *     ``first`` limits how often; an empty ``by`` takes the words out. A pattern is RE2; ``\1`` in
+         *     ``by`` stands for its first group.
+         */
+        Replace: {
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /** @default words */
+            find: components["schemas"]["ReplaceFind"];
+            /** First */
+            first?: number | null;
+            /**
+             * Id
+             * @description Unique within its list.
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "replace";
+            /**
+             * Link
+             * @default
+             */
+            link: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /** What */
+            what: string;
+            /** @default body */
+            where: components["schemas"]["ReplaceIn"];
+        };
+        /**
+         * ReplaceFind
+         * @description How the text that goes is found.
+         * @enum {string}
+         */
+        ReplaceFind: "words" | "pattern";
+        /**
+         * ReplaceIn
+         * @description Where it is looked for.
+         * @enum {string}
+         */
+        ReplaceIn: "body" | "title" | "both";
+        /**
          * RevisionOut
          * @description A revision in the list.
          */
@@ -2064,6 +2279,40 @@ export interface components {
          */
         Scope: "campaign" | "blog" | "everything";
         /**
+         * Select
+         * @description Elements found by a selector leave the body, or are all that stays of it.
+         *
+         *     A selector that begins with ``/`` or ``.//`` is XPath, any other CSS. Where nothing is found the
+         *     body stays as it is.
+         */
+        Select: {
+            /**
+             * Id
+             * @description Unique within its list.
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "select";
+            /** @default remove */
+            mode: components["schemas"]["SelectMode"];
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /** Selector */
+            selector: string;
+        };
+        /**
+         * SelectMode
+         * @description What happens to the elements that are found.
+         * @enum {string}
+         */
+        SelectMode: "remove" | "keep";
+        /**
          * SessionOut
          * @description Who is signed in; no name when nobody is.
          */
@@ -2107,13 +2356,54 @@ export interface components {
              * Steps
              * @default []
              */
-            steps: components["schemas"]["DropParagraphs"][];
+            steps: (components["schemas"]["DropParagraphs"] | components["schemas"]["Select"] | components["schemas"]["Cut"] | components["schemas"]["Links"] | components["schemas"]["Pictures"] | components["schemas"]["Shorten"] | components["schemas"]["Replace"] | components["schemas"]["Standing"] | components["schemas"]["Tidy"])[];
             /**
              * Title
              * @default {{ title }}
              */
             title: string;
         };
+        /**
+         * Shorten
+         * @description At most so many words, sentences, paragraphs or characters. In a body tags are closed where it is cut.
+         */
+        Shorten: {
+            /**
+             * Count
+             * @default 5
+             */
+            count: number;
+            /**
+             * Ellipsis
+             * @default …
+             */
+            ellipsis: string;
+            /**
+             * Id
+             * @description Unique within its list.
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "shorten";
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /** @default body */
+            part: components["schemas"]["ShortenPart"];
+            /** @default paragraphs */
+            unit: components["schemas"]["Unit"];
+        };
+        /**
+         * ShortenPart
+         * @description Which part is cut.
+         * @enum {string}
+         */
+        ShortenPart: "title" | "body";
         /**
          * SiftSettings
          * @description The filter rules. An item must pass every one that is on.
@@ -2200,6 +2490,37 @@ export interface components {
             stage: components["schemas"]["Stage"];
         };
         /**
+         * Standing
+         * @description Of several variants each item always gets the same one, so that a proof shows what a run will do.
+         */
+        Standing: {
+            /**
+             * Id
+             * @description Unique within its list.
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "standing";
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /** @default after */
+            side: components["schemas"]["StandingSide"];
+            /** Variants */
+            variants: string[];
+        };
+        /**
+         * StandingSide
+         * @description Where the text stands.
+         * @enum {string}
+         */
+        StandingSide: "before" | "after";
+        /**
          * TermsMode
          * @description How many of the terms an item must have.
          * @enum {string}
@@ -2263,6 +2584,52 @@ export interface components {
          */
         Text: "title_or_text" | "title" | "text" | "summary" | "author" | "source" | "categories" | "hashtags" | "link" | "host" | "language" | "licence" | "custom";
         /**
+         * Tidy
+         * @description Each part of the clean-up can be switched off. Quotes follow the language of the item.
+         */
+        Tidy: {
+            /**
+             * Empty
+             * @default true
+             */
+            empty: boolean;
+            /**
+             * Id
+             * @description Unique within its list.
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "tidy";
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Pixels
+             * @default true
+             */
+            pixels: boolean;
+            /**
+             * Quotes
+             * @default false
+             */
+            quotes: boolean;
+            /**
+             * Spaces
+             * @default true
+             */
+            spaces: boolean;
+            /**
+             * Styles
+             * @default true
+             */
+            styles: boolean;
+        };
+        /**
          * Trait
          * @description What an item can have or lack.
          * @enum {string}
@@ -2273,7 +2640,7 @@ export interface components {
          * @description What an excerpt is counted in.
          * @enum {string}
          */
-        Unit: "words" | "sentences" | "paragraphs";
+        Unit: "words" | "sentences" | "paragraphs" | "characters";
         /**
          * Unknown
          * @description What a rule says of an item that does not state what it looks at.

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { newSiftRule, startingDocument, withEntry } from "./rules";
+import { moved, newSiftRule, startingDocument, withEntry } from "./rules";
 
 describe("rules", () => {
   it("gives a new rule an id that no other has", () => {
@@ -17,6 +17,12 @@ describe("rules", () => {
       { id: "b", n: 2 },
     ]);
     expect(withEntry(entries, "b", null)).toEqual([{ id: "a", n: 1 }]);
+  });
+
+  it("moves an entry up and down, and never off the list", () => {
+    expect(moved(["a", "b", "c"], 0, 2)).toEqual(["b", "c", "a"]);
+    expect(moved(["a", "b", "c"], 2, 0)).toEqual(["c", "a", "b"]);
+    expect(moved(["a", "b"], 0, -1)).toEqual(["a", "b"]);
   });
 
   it("starts a campaign on the chosen sources", () => {

@@ -63,9 +63,17 @@ export function newSiftRule(kind: SiftKind, rules: readonly SiftRule[]): SiftRul
 
 export function newStepId(document: CampaignDocument): string {
   return freeId(
-    "drop",
+    "step",
     document.shape.steps.map((step) => step.id),
   );
+}
+
+/** Move an entry to another place. */
+export function moved<T>(entries: readonly T[], from: number, to: number): T[] {
+  const [entry] = entries.slice(from, from + 1);
+  if (entry === undefined || to < 0 || to >= entries.length) return [...entries];
+  const others = entries.filter((_, place) => place !== from);
+  return [...others.slice(0, to), entry, ...others.slice(to)];
 }
 
 /** Put `next` in the place of the entry with its id; without `next` the entry is taken out. */

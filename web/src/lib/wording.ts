@@ -114,6 +114,10 @@ function matched(data: Data): string {
   return `${where}: “${text(data, "title")}”`;
 }
 
+function removedAndChanged(data: Data): string {
+  return `${number(data, "removed")} removed, ${number(data, "changed")} changed`;
+}
+
 function alike(data: Data): string {
   return `${number(data, "likeness").toFixed(2)} alike`;
 }
@@ -175,6 +179,28 @@ const WORDINGS: Record<string, (note: Note) => Words> = {
     strong: "took out",
     rest: list(data, "dropped")
       .map((part) => `“${part}”`)
+      .join(", "),
+  }),
+  "step.select": ({ data }) => ({
+    strong: data.mode === "keep" ? "kept only" : "removed",
+    rest: plural(number(data, "elements"), "element"),
+  }),
+  "step.cut": ({ data }) => ({
+    strong: `cut ${text(data, "side")}`,
+    rest: `${plural(number(data, "blocks"), "paragraph")} at “${text(data, "at")}”`,
+  }),
+  "step.links": ({ data }) => ({ strong: "links", rest: removedAndChanged(data) }),
+  "step.pictures": ({ data }) => ({ strong: "pictures", rest: removedAndChanged(data) }),
+  "step.shorten": ({ data }) =>
+    data.after
+      ? { strong: "shortened", rest: `“${text(data, "before")}” → “${text(data, "after")}”` }
+      : { strong: "shortened", rest: `${number(data, "kept")} of ${number(data, "words")} words` },
+  "step.replace": ({ data }) => ({ strong: "replaced", rest: list(data, "replaced").join(", ") }),
+  "step.standing": ({ data }) => ({ strong: `added ${text(data, "side")}`, rest: `“${text(data, "text")}”` }),
+  "step.tidy": ({ data }) => ({
+    strong: "tidied",
+    rest: Object.entries(data)
+      .map(([what, times]) => `${what} ${times}`)
       .join(", "),
   }),
   "step.nothing": () => ({ strong: "", rest: "nothing to change" }),

@@ -1,16 +1,13 @@
-import type { CampaignDocument, ShapeStep } from "@/api/campaigns";
+import type { CampaignDocument } from "@/api/campaigns";
 import { faultAt } from "@/api/client";
 import { same } from "@/lib/edits";
-import { newStepId, withEntry } from "@/lib/rules";
-import { Button } from "@/ui/Button";
-import { WordList } from "@/ui/WordList";
 import { WordNumber } from "@/ui/WordNumber";
 import { WordSelect } from "@/ui/WordSelect";
-import { Effect } from "../rules/Effect";
 import { LeadSentence } from "../rules/LeadSentence";
 import { RuleCard } from "../rules/RuleCard";
 import { TemplateField } from "../rules/TemplateField";
 import type { BenchState } from "../useBench";
+import { StepList } from "./StepList";
 
 type Shape = CampaignDocument["shape"];
 
@@ -18,6 +15,7 @@ const UNITS = [
   { value: "words", label: "words" },
   { value: "sentences", label: "sentences" },
   { value: "paragraphs", label: "paragraphs" },
+  { value: "characters", label: "characters" },
 ] as const;
 const ORIGINS = [
   { value: "text", label: "text" },
@@ -27,64 +25,14 @@ const ORIGINS = [
 export function ShapePanel({ bench }: { bench: BenchState }) {
   const { shape } = bench.document;
   const saved = bench.saved.shape;
-  const all = bench.proof.data?.items.length ?? 0;
 
   function set(next: Partial<Shape>, join = false) {
     bench.change((document) => ({ ...document, shape: { ...document.shape, ...next } }), join);
   }
-  const setStep = (id: string, next: ShapeStep | null) => set({ steps: withEntry(shape.steps, id, next) });
 
   return (
     <>
-      {shape.steps.map((step) => {
-        const before = saved.steps.find((other) => other.id === step.id);
-        const added = new Set(step.terms.filter((term) => before && !before.terms.includes(term)));
-        return (
-          <RuleCard
-            key={step.id}
-            name={`Step ${step.id}`}
-            edited={!same(step, before)}
-            on={step.on}
-            onToggle={() => setStep(step.id, { ...step, on: !step.on })}
-            onRemove={() => setStep(step.id, null)}
-            footer={
-              <Effect
-                verb="changes"
-                effect={bench.proof.data?.rules[`shape.${step.id}`]}
-                of={all}
-                bar="bg-ochre-mark"
-              />
-            }
-          >
-            <span className="font-medium">Take out paragraphs</span> that hold{" "}
-            <WordList
-              label="Terms"
-              atLeastOne
-              values={step.terms}
-              added={added}
-              onChange={(terms) => setStep(step.id, { ...step, terms })}
-            />
-          </RuleCard>
-        );
-      })}
-      <Button
-        small
-        onClick={() =>
-          set({
-            steps: [
-              ...shape.steps,
-              {
-                id: newStepId(bench.document),
-                kind: "drop_paragraphs",
-                on: true,
-                terms: ["originally posted"],
-              },
-            ],
-          })
-        }
-      >
-        Add a step: take out paragraphs
-      </Button>
+      <StepList bench={bench} />
       <RuleCard name="Lead image" edited={!same(shape.lead, saved.lead)}>
         <LeadSentence lead={shape.lead} onChange={(lead) => set({ lead })} />
       </RuleCard>

@@ -1,0 +1,114 @@
+import { ArrowDown, ArrowUp } from "lucide-react";
+import { useState } from "react";
+import type { CampaignDocument, ShapeStep } from "@/api/campaigns";
+import { faultAt } from "@/api/client";
+import { same } from "@/lib/edits";
+import { moved, newStepId, withEntry } from "@/lib/rules";
+import { Button } from "@/ui/Button";
+import { Menu } from "@/ui/Menu";
+import { Effect } from "../rules/Effect";
+import { RuleCard } from "../rules/RuleCard";
+import { newStep, STEP_KINDS } from "../rules/steps/kinds";
+import { StepSentence } from "../rules/steps/StepSentence";
+import type { BenchState } from "../useBench";
+
+type Steps = CampaignDocument["shape"]["steps"];
+
+function faultOf(bench: BenchState, index: number): string | undefined {
+  const path = `shape.steps.${index}.`;
+  return faultAt(bench.proof.error, path, true);
+}
+
+/** The steps in their order: dragged by the mouse, or moved by the arrows. */
+export function StepList({ bench }: { bench: BenchState }) {
+  const { steps } = bench.document.shape;
+  const saved = bench.saved.shape.steps;
+  const [dragged, setDragged] = useState<string | null>(null);
+  const all = bench.proof.data?.items.length ?? 0;
+
+  const set = (next: Steps) =>
+    bench.change((document) => ({ ...document, shape: { ...document.shape, steps: next } }));
+  const setStep = (id: string, next: ShapeStep | null) => set(withEntry(steps, id, next));
+
+  return (
+    <>
+      <ol className="space-y-2" aria-label="Steps">
+        {steps.map((step, index) => (
+          <li
+            key={step.id}
+            draggable
+            onDragStart={() => setDragged(step.id)}
+            onDragOver={(event) => event.preventDefault()}
+            onDrop={() => {
+              if (dragged)
+                set(
+                  moved(
+                    steps,
+                    steps.findIndex((other) => other.id === dragged),
+                    index,
+                  ),
+                );
+              setDragged(null);
+            }}
+          >
+            <RuleCard
+              name={`Step ${step.id}`}
+              edited={
+                !same(
+                  step,
+                  saved.find((other) => other.id === step.id),
+                ) || saved[index]?.id !== step.id
+              }
+              on={step.on}
+              onToggle={() => setStep(step.id, { ...step, on: !step.on })}
+              onRemove={() => setStep(step.id, null)}
+              footer={
+                <>
+                  <button
+                    type="button"
+                    aria-label={`Move step ${step.id} up`}
+                    disabled={index === 0}
+                    className="inline-flex size-6 items-center justify-center hover:text-ink disabled:opacity-30"
+                    onClick={() => set(moved(steps, index, index - 1))}
+                  >
+                    <ArrowUp size={12} />
+                  </button>
+                  <button
+                    type="button"
+                    aria-label={`Move step ${step.id} down`}
+                    disabled={index === steps.length - 1}
+                    className="inline-flex size-6 items-center justify-center hover:text-ink disabled:opacity-30"
+                    onClick={() => set(moved(steps, index, index + 1))}
+                  >
+                    <ArrowDown size={12} />
+                  </button>
+                  <Effect
+                    verb="changes"
+                    effect={bench.proof.data?.rules[`shape.${step.id}`]}
+                    of={all}
+                    bar="bg-ochre-mark"
+                  />
+                </>
+              }
+            >
+              <StepSentence
+                step={step}
+                saved={saved.find((other) => other.id === step.id)}
+                fault={faultOf(bench, index)}
+                onChange={(next) => setStep(step.id, next)}
+              />
+            </RuleCard>
+          </li>
+        ))}
+      </ol>
+      <Menu
+        trigger={<Button small>Add a step</Button>}
+        entries={STEP_KINDS.map(({ kind, label, hint }) => ({
+          label,
+          hint,
+          onSelect: () => set([...steps, newStep(kind, newStepId(bench.document))]),
+        }))}
+      />
+    </>
+  );
+}

@@ -1,0 +1,41 @@
+import { WordNumber } from "@/ui/WordNumber";
+import { WordSelect } from "@/ui/WordSelect";
+import type { SentenceProps } from "./types";
+
+const PARTS = [
+  { value: "body", label: "body" },
+  { value: "title", label: "title" },
+] as const;
+const UNITS = [
+  { value: "words", label: "words" },
+  { value: "sentences", label: "sentences" },
+  { value: "paragraphs", label: "paragraphs" },
+  { value: "characters", label: "characters" },
+] as const;
+
+export function ShortenSentence({ step, onChange }: SentenceProps<"shorten">) {
+  return (
+    <>
+      <span className="font-medium">Cut the</span>{" "}
+      <WordSelect
+        label="Part"
+        value={step.part}
+        options={PARTS}
+        onChange={(part) => onChange({ ...step, part })}
+      />{" "}
+      at{" "}
+      <WordNumber
+        label="How many"
+        value={step.count}
+        max={100_000}
+        onChange={(count) => onChange({ ...step, count })}
+      />{" "}
+      <WordSelect
+        label="Unit"
+        value={step.unit}
+        options={UNITS}
+        onChange={(unit) => onChange({ ...step, unit })}
+      />
+    </>
+  );
+}

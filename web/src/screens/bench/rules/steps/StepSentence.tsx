@@ -1,0 +1,47 @@
+import type { ShapeStep } from "@/api/campaigns";
+import { CutSentence } from "./CutSentence";
+import { DropSentence } from "./DropSentence";
+import { LinksSentence } from "./LinksSentence";
+import { PicturesSentence } from "./PicturesSentence";
+import { ReplaceSentence } from "./ReplaceSentence";
+import { SelectSentence } from "./SelectSentence";
+import { ShortenSentence } from "./ShortenSentence";
+import { StandingSentence } from "./StandingSentence";
+import { TidySentence } from "./TidySentence";
+
+interface StepSentenceProps {
+  step: ShapeStep;
+  saved: ShapeStep | undefined;
+  fault?: string | undefined;
+  onChange: (step: ShapeStep) => void;
+}
+
+/** A step as a sentence, whatever its kind. */
+export function StepSentence({ step, saved, fault, onChange }: StepSentenceProps) {
+  switch (step.kind) {
+    case "drop_paragraphs":
+      return (
+        <DropSentence
+          step={step}
+          saved={saved?.kind === "drop_paragraphs" ? saved : undefined}
+          onChange={onChange}
+        />
+      );
+    case "cut":
+      return <CutSentence step={step} onChange={onChange} />;
+    case "select":
+      return <SelectSentence step={step} fault={fault} onChange={onChange} />;
+    case "links":
+      return <LinksSentence step={step} onChange={onChange} />;
+    case "pictures":
+      return <PicturesSentence step={step} onChange={onChange} />;
+    case "replace":
+      return <ReplaceSentence step={step} fault={fault} onChange={onChange} />;
+    case "shorten":
+      return <ShortenSentence step={step} onChange={onChange} />;
+    case "standing":
+      return <StandingSentence step={step} fault={fault} onChange={onChange} />;
+    case "tidy":
+      return <TidySentence step={step} onChange={onChange} />;
+  }
+}

@@ -1,0 +1,67 @@
+import type { ShapeStep } from "@/api/campaigns";
+
+export type StepKind = ShapeStep["kind"];
+
+/** The kinds of steps, as the menu names them. */
+export const STEP_KINDS: readonly { kind: StepKind; label: string; hint: string }[] = [
+  { kind: "drop_paragraphs", label: "Take out paragraphs", hint: "that hold a word or phrase" },
+  { kind: "cut", label: "Cut", hint: "everything before or after a phrase" },
+  { kind: "select", label: "Elements", hint: "remove, or keep only, by CSS or XPath" },
+  { kind: "links", label: "Links", hint: "remove, mark, add partner tags" },
+  { kind: "pictures", label: "Pictures", hint: "remove, fit, describe" },
+  { kind: "replace", label: "Replace words", hint: "or make links of them" },
+  { kind: "shorten", label: "Shorten", hint: "title or body" },
+  { kind: "standing", label: "Standing text", hint: "before or after, with variables" },
+  { kind: "tidy", label: "Tidy up", hint: "empty paragraphs, pixels, quotes" },
+];
+
+export function newStep(kind: StepKind, id: string): ShapeStep {
+  const common = { id, on: true } as const;
+  switch (kind) {
+    case "drop_paragraphs":
+      return { ...common, kind, terms: ["originally posted"] };
+    case "cut":
+      return { ...common, kind, side: "after", phrase: "read more", with_it: true };
+    case "select":
+      return { ...common, kind, mode: "remove", selector: "aside" };
+    case "links":
+      return {
+        ...common,
+        kind,
+        gone: "none",
+        kept_hosts: [],
+        rel: ["nofollow"],
+        new_tab: false,
+        parameters: [],
+        replaced_by: "",
+      };
+    case "pictures":
+      return {
+        ...common,
+        kind,
+        remove_all: false,
+        smallest_width: 0,
+        smallest_height: 0,
+        box_width: 800,
+        box_height: 0,
+        describe: true,
+      };
+    case "replace":
+      return {
+        ...common,
+        kind,
+        find: "words",
+        what: "click here",
+        by: "",
+        where: "body",
+        link: "",
+        first: null,
+      };
+    case "shorten":
+      return { ...common, kind, part: "body", unit: "paragraphs", count: 5, ellipsis: "…" };
+    case "standing":
+      return { ...common, kind, side: "after", variants: ["First seen at {{ source.title }}."] };
+    case "tidy":
+      return { ...common, kind, empty: true, styles: true, pixels: true, spaces: true, quotes: false };
+  }
+}
