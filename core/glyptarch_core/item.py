@@ -10,7 +10,19 @@ from typing import Any
 
 from glyptarch_core.text import Passage, canonical_link, title_key
 
-__all__ = ["Captured", "Credit", "Features", "Item", "Media", "MediaKind", "MediaOrigin", "SourceCard", "features_of"]
+__all__ = [
+    "Captured",
+    "Credit",
+    "Features",
+    "Item",
+    "Media",
+    "MediaKind",
+    "MediaOrigin",
+    "Right",
+    "Rights",
+    "SourceCard",
+    "features_of",
+]
 
 
 class MediaKind(StrEnum):
@@ -91,6 +103,26 @@ class Item:
         return hashlib.sha256(json.dumps(seen, ensure_ascii=False).encode("utf-8", "surrogatepass")).hexdigest()
 
 
+class Right(StrEnum):
+    """How much of its items a source lets others carry."""
+
+    FULL = "full"
+    EXCERPT = "excerpt"
+    LINK = "link"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Rights:
+    """What a source allows: full text, an excerpt of at most ``words`` words, or a link only.
+
+    ``attribution`` is the line that must stand under each post; empty where none is asked for.
+    """
+
+    right: Right = Right.FULL
+    words: int = 100
+    attribution: str = ""
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SourceCard:
     """What rules and templates may know of the source an item came from."""
@@ -98,6 +130,7 @@ class SourceCard:
     key: str
     title: str
     link: str = ""
+    rights: Rights = Rights()
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -13,7 +13,7 @@ from glyptarch_core.item import Captured
 from glyptarch_core.match import Matched, match_batch
 from glyptarch_core.place import place
 from glyptarch_core.ports import Memory, WordLists
-from glyptarch_core.release import release
+from glyptarch_core.release import allow, release
 from glyptarch_core.reuse import Reuse, kept
 from glyptarch_core.shape import compile_shape
 from glyptarch_core.sift import Sifted, compile_sift
@@ -88,19 +88,22 @@ class _Pass:
             return _leaves(captured, Stage.SHAPE, trace)
         placed = place(captured, self._document.place, self._now)
         verdict, note = release(self._document.release, held_by)
+        rights = captured.source.rights
+        allowed = allow(rights, body=shaped.body, excerpt=shaped.excerpt, lead=shaped.lead)
         draft = Draft(
             title=shaped.title,
-            body=shaped.body,
-            excerpt=shaped.excerpt,
-            lead=shaped.lead,
+            body=allowed.body,
+            excerpt=allowed.excerpt,
+            lead=allowed.lead,
             category=placed.category,
             tags=placed.tags,
             byline=placed.byline,
             date=placed.date,
             link=captured.item.link,
             language=captured.item.language,
+            attribution=rights.attribution,
         )
-        trace += [placed.note, note]
+        trace += [placed.note, allowed.note, note]
         return Decision(captured=captured, verdict=verdict, left_at=None, trace=tuple(trace), draft=draft)
 
 

@@ -68,6 +68,7 @@ class Draft:
     date: datetime
     link: str
     language: str
+    attribution: str = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -3,7 +3,39 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-__all__ = ["PEOPLE", "SLOTS", "TOPICS", "Topic"]
+__all__ = ["LEADS", "PEOPLE", "SLOTS", "TAILS", "TOPICS", "Topic"]
+
+LEADS = (
+    "On {day} evening",
+    "Near {place}",
+    "As {person} tells it",
+    "By {hour}",
+    "After a {mood} week",
+    "Seen from {place}",
+    "To nobody’s surprise",
+    "In the words of {person}",
+    "Late in {month}",
+    "Against all forecasts",
+    "With {count} of us there",
+    "From what was written down at {place}",
+    "Since {day}",
+    "For the third time since {month}",
+    "Under a {mood} sky",
+)
+TAILS = (
+    "as it was told at {place}",
+    "or so it is said in {place}",
+    "which is more than we had in {month}",
+    "by the count of {person}",
+    "to the joy of {person}",
+    "and {count} people saw it",
+    "though {person} is not so sure",
+    "a {mood} thing for {day}",
+    "much as it was last {month}",
+    "with {place} in full view",
+    "before the bell at {place} struck",
+    "and that was that until {hour}",
+)
 
 PEOPLE = ("Marit Oakes", "Tobin Quill", "Wren Castell", "Ida Farrow", "Jory Penhale", "Sefa Lindqvale", "Anselm Rooke")
 
@@ -194,6 +226,18 @@ TOPICS: Mapping[str, Topic] = {
                 "Two planets stand close together near {star} and set by {hour}.",
                 "Frost is likely at {place} and certain at {place}.",
                 "The next good night looks to be {day}.",
+                "High cloud thins towards {hour}, and {star} show through it by fits.",
+                "A dry wind out of {side} keeps the dew away until {hour}.",
+                "Mist lies in the hollows near {place} and does not reach {place}.",
+                "The evening star sets over {place} at {hour}, with nothing in its way.",
+                "Rain is done by {hour}, and the ground at {place} will be soft.",
+                "Moonset comes at {hour}; after that the sky is as dark as it gets in {month}.",
+                "Look low in {side} for a slow light that is no aircraft.",
+                "{person} expects {count} clear hours, and has been right since {day}.",
+                "It will be {mood}, then {mood} again, with a chance of stars about {hour}.",
+                "Nothing moves on the charts until {day}, when a front comes from {side}.",
+                "Take gloves to {place}: the air falls to freezing by {hour}.",
+                "The haze of {month} is back, and {star} look as if through tea.",
             ),
         ),
         Topic(

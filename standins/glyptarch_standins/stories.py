@@ -5,7 +5,7 @@ import re
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 
-from glyptarch_standins.bank import PEOPLE, SLOTS, TOPICS
+from glyptarch_standins.bank import LEADS, PEOPLE, SLOTS, TAILS, TOPICS
 
 __all__ = ["SITES", "Site", "Story", "site_named", "stories_up_to", "story_by_number"]
 
@@ -123,12 +123,21 @@ def _fill(text: str, rng: random.Random) -> str:
     return filled[0].upper() + filled[1:]
 
 
+def _varied(sentence: str, rng: random.Random) -> str:
+    """Give a sentence of the stock another beginning or end, as no two writers tell a thing alike."""
+    if rng.random() < 0.55 and not sentence.startswith("{person}"):
+        sentence = f"{rng.choice(LEADS)}, {sentence[0].lower()}{sentence[1:]}"
+    if rng.random() < 0.55:
+        sentence = f"{sentence.removesuffix('.')}, {rng.choice(TAILS)}."
+    return sentence
+
+
 def _paragraphs(topic: str, length: int, rng: random.Random) -> tuple[str, ...]:
     stock = list(TOPICS[topic].sentences)
     paragraphs: list[str] = []
     for _ in range(length):
         rng.shuffle(stock)
-        paragraphs.append(" ".join(_fill(sentence, rng) for sentence in stock[: rng.randint(2, 5)]))
+        paragraphs.append(" ".join(_fill(_varied(sentence, rng), rng) for sentence in stock[: rng.randint(2, 5)]))
     return tuple(paragraphs)
 
 

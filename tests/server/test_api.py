@@ -95,6 +95,7 @@ class Rights(ApiCase):
             ("POST", f"{base}/word-lists", {"name": "Other", "words": ["a"]}, True),
             ("PUT", f"{base}/word-lists/unused", {"name": "Unused", "words": ["b"]}, True),
             ("DELETE", f"{base}/unused-word-lists/unused", None, True),
+            ("PATCH", f"{base}/sources/club", {"title": "Club", "right": "excerpt", "right_words": 50}, True),
             ("DELETE", f"{base}/sources/club", None, True),
             ("POST", f"{base}/runs/{self.run.pk + 1}/stop", None, True),
             ("DELETE", f"{campaign}/memory", None, True),
@@ -164,6 +165,13 @@ class Campaigns(ApiCase):
         answer = self.call(self.owner, "POST", "/blogs/meadow/campaigns/sky/proof", {"document": bad})
         self.assertEqual(answer.status_code, 422)
         self.assertIn("sift.rules.0.number", answer.json()["faults"][0]["path"])
+
+    def test_a_fault_of_a_search_names_its_field_and_character(self) -> None:
+        bad = {**RULES, "sift": {"rules": [{"id": "a", "kind": "query", "query": "moon -"}]}}
+        answer = self.call(self.owner, "POST", "/blogs/meadow/campaigns/sky/proof", {"document": bad})
+        fault = answer.json()["faults"][0]
+        self.assertEqual(fault["path"], "document.sift.rules.0.query.query")
+        self.assertTrue(fault["message"].startswith("at character 6: "))
 
     def test_saving_on_an_old_revision_is_a_conflict_and_writes_nothing(self) -> None:
         path = "/blogs/meadow/campaigns/sky/revisions"

@@ -3,13 +3,11 @@
 from enum import StrEnum
 from typing import Literal
 
-from lxml.html import HtmlElement
 from pydantic import Field
 
 from glyptarch_core.item import Captured
 from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step, StepResult
-from glyptarch_core.text import Unit, cut, plain_text
-from glyptarch_core.text.markup import fragment, serialise
+from glyptarch_core.text import Unit, cut, first_words_of, plain_text
 
 __all__ = ["Shorten", "ShortenPart", "compile_shorten"]
 
@@ -29,39 +27,6 @@ class Shorten(ShapeStepBase):
     unit: Unit = Unit.PARAGRAPHS
     count: int = Field(default=5, ge=1, le=100_000)
     ellipsis: str = Field(default="…", max_length=20)
-
-
-class _Budget:
-    """How much of a body may still stand."""
-
-    def __init__(self, words: int) -> None:
-        self.left = words
-
-    def take(self, text: str | None, ellipsis: str) -> str | None:
-        """Give the part of a text that still has room."""
-        if not text or not text.strip():
-            return text
-        count = len(text.split())
-        if count <= self.left:
-            self.left -= count
-            return text
-        allowed, self.left = self.left, 0
-        if allowed == 0:
-            return None
-        lead = text[: len(text) - len(text.lstrip())]
-        return lead + cut([text.strip()], unit=Unit.WORDS, count=allowed, ellipsis=ellipsis)
-
-
-def _trim(element: HtmlElement, budget: _Budget, ellipsis: str) -> None:
-    """Walk a tree in the order of its text and take out what has no room."""
-    element.text = budget.take(element.text, ellipsis)
-    for child in list(element):
-        if budget.left <= 0:
-            child.tail = None
-            element.remove(child)
-            continue
-        _trim(child, budget, ellipsis)
-        child.tail = budget.take(child.tail, ellipsis)
 
 
 def _words_that_fit(body: str, step: Shorten) -> int | None:
@@ -88,10 +53,8 @@ def compile_shorten(step: Shorten) -> Step:
         fitting = _words_that_fit(parts.body, step)
         if fitting is None:
             return StepResult(parts=parts)
-        root = fragment(parts.body)
         ellipsis = step.ellipsis if step.unit in {Unit.WORDS, Unit.CHARACTERS} else ""
-        _trim(root, _Budget(fitting), ellipsis)
-        made = Draftable(title=parts.title, body=serialise(root))
+        made = Draftable(title=parts.title, body=first_words_of(parts.body, fitting, ellipsis=ellipsis))
         return StepResult(parts=made, changed={"words": len(plain_text(parts.body).split()), "kept": fitting})
 
     return apply

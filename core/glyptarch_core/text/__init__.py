@@ -6,6 +6,7 @@ from glyptarch_core.text.markup import absolute, paragraphs, plain_text, sanitis
 from glyptarch_core.text.passage import STEMMED, Hit, Passage, Term, fold, title_key
 from glyptarch_core.text.sentences import sentences
 from glyptarch_core.text.slug import slugify, unused
+from glyptarch_core.text.trim import first_words_of
 
 __all__ = [
     "STEMMED",
@@ -16,6 +17,7 @@ __all__ = [
     "absolute",
     "canonical_link",
     "cut",
+    "first_words_of",
     "fold",
     "paragraphs",
     "plain_text",

@@ -52,7 +52,9 @@ _local = threading.local()
 def _parser() -> lxml_html.HTMLParser:
     """Give this thread's parser: making one costs as much as parsing a short text."""
     if not hasattr(_local, "parser"):
-        _local.parser = lxml_html.HTMLParser(encoding="utf-8", huge_tree=False, no_network=True)
+        _local.parser = lxml_html.HTMLParser(
+            encoding="utf-8", huge_tree=False, no_network=True, remove_comments=True, remove_pis=True
+        )
     parser: lxml_html.HTMLParser = _local.parser
     return parser
 

@@ -69,12 +69,21 @@ def _on_problem(_request: HttpRequest, problem: ProblemError) -> HttpResponse:
     return _answer(problem.status, problem.title, problem.detail, problem.faults)
 
 
+# ninja puts these before the path inside what was sent.
+_PLACES = ({"body", "query", "path", "form"}, {"payload"})
+
+
+def _path(location: Sequence[str | int]) -> str:
+    parts = [str(part) for part in location]
+    for names in _PLACES:
+        if parts and parts[0] in names:
+            parts = parts[1:]
+    return ".".join(parts)
+
+
 def _on_validation(_request: HttpRequest, error: ValidationError) -> HttpResponse:
     faults = [
-        Fault(
-            path=".".join(str(part) for part in fault["loc"] if part not in {"body", "payload", "query", "path"}),
-            message=str(fault["msg"]).removeprefix("Value error, "),
-        )
+        Fault(path=_path(fault["loc"]), message=str(fault["msg"]).removeprefix("Value error, "))
         for fault in error.errors
     ]
     detail = "; ".join(f"{fault.path}: {fault.message}" for fault in faults)

@@ -48,6 +48,7 @@ class PostView:
     source: str
     language: str
     also_at: Sequence[AlsoLink] = ()
+    attribution: str = ""
 
     @property
     def paragraphs(self) -> list[str]:
@@ -76,6 +77,7 @@ def view_of_post(post: "Post") -> PostView:
         link=post.link,
         source=post.item.source.title,
         language=post.language,
+        attribution=post.attribution,
         also_at=[AlsoLink(source=also.item.source.title, link=also.item.link) for also in post.also_at.all()],
     )
 
@@ -96,4 +98,5 @@ def view_of_draft(draft: Draft, source: str) -> PostView:
         link=draft.link,
         source=source,
         language=draft.language,
+        attribution=draft.attribution,
     )

@@ -12,6 +12,8 @@ from glyptarch_core.item import (
     Media,
     MediaKind,
     MediaOrigin,
+    Right,
+    Rights,
     SourceCard,
 )
 from glyptarch_core.item import Item as CoreItem
@@ -23,7 +25,8 @@ from glyptarch_server.sources.models import Source
 __all__ = ["as_captured", "item_of", "items_of", "recent_captured"]
 
 
-_Key = tuple[int, str, str, str]
+_SOURCE_FIELDS = ("source__title", "source__link", "source__right", "source__right_words", "source__attribution")
+_Key = tuple[object, ...]
 _known: dict[_Key, Captured] = {}
 _known_lock = threading.Lock()
 _MOST_KNOWN = 5000
@@ -42,7 +45,7 @@ def recent_captured(sources: Collection[Source], *, since: datetime, limit: int)
     read from the database whole.
     """
     rows = items_of(sources).filter(dated__gte=since).order_by("-dated", "-pk")
-    keys = list(rows.values_list("pk", "content_hash", "source__title", "source__link")[:limit])
+    keys = list(rows.values_list("pk", "content_hash", *_SOURCE_FIELDS)[:limit])
     with _known_lock:
         found = {key: _known[key] for key in keys if key in _known}
     missing = [key[0] for key in keys if key not in found]
@@ -106,6 +109,11 @@ def _captured(row: Item) -> Captured:
     return Captured(
         item=item,
         features=_features(row),
-        source=SourceCard(key=source.key, title=source.title, link=source.link),
+        source=SourceCard(
+            key=source.key,
+            title=source.title,
+            link=source.link,
+            rights=Rights(right=Right(source.right), words=source.right_words, attribution=source.attribution),
+        ),
         captured_at=row.captured_at,
     )

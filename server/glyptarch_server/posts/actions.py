@@ -60,7 +60,7 @@ def write_posts(
         post.byline = bylines.get(draft.byline.lower())
     Post.objects.bulk_create(posts)
     _tag(blog, posts, drafts)
-    _remember((post.pk, item, decision) for post, (item, decision) in zip(posts, kept, strict=True))
+    _remember(campaign, ((post.pk, item, decision) for post, (item, decision) in zip(posts, kept, strict=True)))
     return {post.item_id: post for post in posts}
 
 
@@ -81,6 +81,7 @@ def _post(campaign: Campaign, revision: Revision, item: int, decision: Decision,
         lead_alt=draft.lead.alt if draft.lead else "",
         link=draft.link[:4000],
         language=draft.language[:35],
+        attribution=draft.attribution,
         date=draft.date,
         created_at=now,
         changed_at=now,
@@ -94,28 +95,42 @@ def _tag(blog: Blog, posts: Sequence[Post], drafts: Sequence[Draft]) -> None:
     through.objects.bulk_create([through(post_id=post, tag_id=tag) for post, tag in sorted(pairs)])
 
 
-def _remember(found: Iterable[tuple[int, int, Decision]]) -> None:
+def _remember(campaign: Campaign, found: Iterable[tuple[int, int, Decision]]) -> None:
     keys: list[PostKey] = []
     near: list[NearKeys] = []
     for post, item, decision in found:
         keys.extend(
-            PostKey(post_id=post, item_id=item, kind=key.kind.value, value_hash=key_hash(key.value))
+            PostKey(
+                post_id=post,
+                item_id=item,
+                campaign=campaign,
+                kind=key.kind.value,
+                value_hash=key_hash(key.value),
+            )
             for key in keys_of(decision.captured)
         )
         alike = near_keys(decision.captured)
-        near.append(NearKeys(post_id=post, item_id=item, text_keys=alike[Near.TEXT], title_keys=alike[Near.TITLE]))
+        near.append(
+            NearKeys(
+                post_id=post,
+                item_id=item,
+                campaign=campaign,
+                text_keys=alike[Near.TEXT],
+                title_keys=alike[Near.TITLE],
+            )
+        )
     PostKey.objects.bulk_create(keys, ignore_conflicts=True)
     NearKeys.objects.bulk_create(near, ignore_conflicts=True)
 
 
-def remember_duplicates(found: Iterable[tuple[int, int, Decision]]) -> None:
+def remember_duplicates(campaign: Campaign, found: Iterable[tuple[int, int, Decision]]) -> None:
     """Keep the keys of duplicates with the posts that they repeat: ``(post, item, decision)`` for each.
 
     A later item that is like the duplicate only is so known to be there as well. Where the rules
     say that likes join, the post names the other source.
     """
     pairs = list(found)
-    _remember(pairs)
+    _remember(campaign, pairs)
     joined = [
         AlsoAt(post_id=post, item_id=item)
         for post, item, decision in pairs

@@ -28,6 +28,7 @@ class Post(models.Model):
     byline = models.ForeignKey("blogs.Byline", on_delete=models.SET_NULL, null=True, related_name="posts")
     link = models.CharField(max_length=4000, blank=True)
     language = models.CharField(max_length=35, blank=True)
+    attribution = models.CharField(max_length=300, blank=True)
     date = models.DateTimeField()
     created_at = models.DateTimeField()
     changed_at = models.DateTimeField()
@@ -51,18 +52,21 @@ class Post(models.Model):
 class PostKey(models.Model):
     """A trait of a post, or of a duplicate of it, by which later items are compared with it.
 
-    ``item`` is the one that has the trait. ``value_hash`` is the SHA-256 of the key's
-    value, so that its length does not matter.
+    ``item`` is the one that has the trait, ``campaign`` the one that decided it. ``value_hash``
+    is the SHA-256 of the key's value, so that its length does not matter.
     """
 
     post = models.ForeignKey(Post, on_delete=models.CASCADE, related_name="keys")
     item = models.ForeignKey("items.Item", on_delete=models.CASCADE, related_name="+")
+    campaign = models.ForeignKey("campaigns.Campaign", on_delete=models.CASCADE, related_name="+")
     kind = models.CharField(max_length=10)
     value_hash = models.CharField(max_length=64)
 
     class Meta:
         constraints = [
-            models.UniqueConstraint(fields=["value_hash", "kind", "post", "item"], name="key_once_for_a_post")
+            models.UniqueConstraint(
+                fields=["value_hash", "kind", "post", "item", "campaign"], name="key_once_for_a_post"
+            )
         ]
 
 
@@ -75,11 +79,12 @@ class NearKeys(models.Model):
 
     post = models.ForeignKey(Post, on_delete=models.CASCADE, related_name="near_keys")
     item = models.ForeignKey("items.Item", on_delete=models.CASCADE, related_name="+")
+    campaign = models.ForeignKey("campaigns.Campaign", on_delete=models.CASCADE, related_name="+")
     text_keys = ArrayField(models.BigIntegerField(), default=list)
     title_keys = ArrayField(models.BigIntegerField(), default=list)
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["post", "item"], name="near_keys_once")]
+        constraints = [models.UniqueConstraint(fields=["post", "item", "campaign"], name="near_keys_once")]
         indexes = [
             GinIndex(fields=["text_keys"], name="near_by_text", fastupdate=False),
             GinIndex(fields=["title_keys"], name="near_by_title", fastupdate=False),

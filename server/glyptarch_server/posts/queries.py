@@ -110,7 +110,7 @@ class PostMemory(Memory):
         if not reach.refused:
             rows = rows.exclude(post__state=PostState.REFUSED.value)
         if self._leaving_out:
-            rows = rows.exclude(post__campaign=self._campaign, item__in=self._leaving_out)
+            rows = rows.exclude(campaign=self._campaign, item__in=self._leaving_out)
         return rows
 
 

@@ -131,7 +131,7 @@ def decide_batch(run: Run, rows: Sequence[Item], *, now: datetime) -> None:
         pairs = list(zip(rows, decisions, strict=True))
         posts = write_posts(campaign, run.revision, [(row.pk, one) for row, one in pairs if one.verdict.kept], now=now)
         Decision.objects.bulk_create([_row(run, row, one, posts.get(row.pk), now) for row, one in pairs])
-        remember_duplicates(_repeated(pairs, posts))
+        remember_duplicates(campaign, _repeated(pairs, posts))
         _note_rule_use(campaign, decisions, now)
 
 

@@ -6,6 +6,7 @@ from datetime import datetime
 
 from django.db import IntegrityError, transaction
 from glyptarch_core.errors import ParseError
+from glyptarch_core.item import Right
 from glyptarch_core.readers import Feed, read_feed
 from glyptarch_core.text import slugify, title_key, unused
 
@@ -16,7 +17,7 @@ from glyptarch_server.sources.checking import Checked, check_addresses
 from glyptarch_server.sources.models import Reading, Source
 from glyptarch_server.wiring import Fetched, FetchError, FetchPortal, FetchRequest
 
-__all__ = ["add_source", "log_reading", "read_sources", "remove_source"]
+__all__ = ["add_source", "change_source", "log_reading", "read_sources", "remove_source"]
 
 
 def _free_key(blog: Blog, title: str) -> str:
@@ -55,6 +56,13 @@ def _make(blog: Blog, checked: Checked, feed: Feed, title: str, now: datetime) -
             )
     except IntegrityError as error:
         raise Conflict("This address has just been added by someone else.") from error
+
+
+def change_source(source: Source, title: str, *, right: Right, words: int, attribution: str) -> None:
+    """Give a source another name, or other rights."""
+    source.title, source.right, source.right_words = title, right.value, words
+    source.attribution = attribution.strip()
+    source.save(update_fields=["title", "right", "right_words", "attribution"])
 
 
 def remove_source(source: Source, *, now: datetime) -> None:

@@ -6,7 +6,7 @@ __all__ = ["Reading", "Source"]
 
 
 class Source(models.Model):
-    """A feed that a blog reads. ``key`` names it in campaign documents."""
+    """A feed that a blog reads. ``key`` names it in campaign documents; ``right`` is what it lets others carry."""
 
     blog = models.ForeignKey("blogs.Blog", on_delete=models.CASCADE, related_name="sources")
     key = models.CharField(max_length=60)
@@ -17,11 +17,15 @@ class Source(models.Model):
     language = models.CharField(max_length=35, blank=True)
     etag = models.CharField(max_length=500, blank=True)
     last_modified = models.CharField(max_length=100, blank=True)
+    right = models.CharField(max_length=10, default="full")
+    right_words = models.PositiveIntegerField(default=100)
+    attribution = models.CharField(max_length=300, blank=True)
     added_at = models.DateTimeField()
     removed_at = models.DateTimeField(null=True, blank=True)
 
     class Meta:
         constraints = [
+            models.CheckConstraint(condition=models.Q(right__in=["full", "excerpt", "link"]), name="right_is_known"),
             models.UniqueConstraint(fields=["blog", "key"], name="source_key_once"),
             models.UniqueConstraint(
                 fields=["blog", "url"], condition=models.Q(removed_at__isnull=True), name="source_address_once"

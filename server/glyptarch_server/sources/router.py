@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from typing import TYPE_CHECKING, Literal
 
 from django.http import HttpRequest
+from glyptarch_core.item import Right
 from ninja import Router
 
 from glyptarch_server import wiring
@@ -12,6 +13,7 @@ from glyptarch_server.common.paging import PAGE, Limit, Offset, page_of
 from glyptarch_server.sources import actions, queries
 from glyptarch_server.sources.checking import Checked, check_addresses
 from glyptarch_server.sources.schemas import (
+    ChangeSourceIn,
     CheckedOut,
     CheckIn,
     FeedLinkOut,
@@ -42,6 +44,9 @@ def _sources(rows: "Sequence[Source]") -> list[SourceOut]:
             link=row.link,
             format=row.format,
             language=row.language,
+            right=Right(row.right),
+            right_words=row.right_words,
+            attribution=row.attribution,
             items=counts.get(row.pk, 0),
             read_at=row.read_at,  # type: ignore[attr-defined]
             read_error=row.read_error or "",  # type: ignore[attr-defined]
@@ -114,6 +119,16 @@ def get_source(request: HttpRequest, blog: str, key: str) -> SourceDetailOut:
         for reading in queries.readings_of(source)
     ]
     return SourceDetailOut(source=_sources([row])[0], readings=readings)
+
+
+@router.patch("/blogs/{blog}/sources/{key}", response={204: None}, operation_id="changeSource")
+def change_source(request: HttpRequest, blog: str, key: str, payload: ChangeSourceIn) -> tuple[int, None]:
+    """Give a source another name, or other rights; they hold for posts made from now on."""
+    source = queries.source_of(blog_for(request.user, blog, Role.OWNER), key)
+    actions.change_source(
+        source, payload.title, right=payload.right, words=payload.right_words, attribution=payload.attribution
+    )
+    return 204, None
 
 
 @router.delete("/blogs/{blog}/sources/{key}", response={204: None}, operation_id="removeSource")

@@ -3,11 +3,13 @@
 from datetime import datetime
 from typing import Annotated
 
+from glyptarch_core.item import Right
 from ninja import Schema
 from pydantic import Field, StringConstraints
 
 __all__ = [
     "AddSourceIn",
+    "ChangeSourceIn",
     "CheckIn",
     "CheckedOut",
     "FeedLinkOut",
@@ -33,6 +35,15 @@ class AddSourceIn(Schema):
 
     url: Address
     title: str = Field(default="", max_length=300)
+
+
+class ChangeSourceIn(Schema):
+    """A source's name, and what it lets others carry of its items."""
+
+    title: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=300)]
+    right: Right
+    right_words: int = Field(ge=1, le=10_000)
+    attribution: str = Field(default="", max_length=300)
 
 
 class ReadWarningOut(Schema):
@@ -88,6 +99,9 @@ class SourceOut(Schema):
     link: str
     format: str
     language: str
+    right: Right
+    right_words: int
+    attribution: str
     items: int
     read_at: datetime | None
     read_error: str

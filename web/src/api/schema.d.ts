@@ -541,7 +541,11 @@ export interface paths {
         delete: operations["removeSource"];
         options?: never;
         head?: never;
-        patch?: never;
+        /**
+         * Change Source
+         * @description Give a source another name, or other rights; they hold for posts made from now on.
+         */
+        patch: operations["changeSource"];
         trace?: never;
     };
     "/api/blogs/{blog}/sources/{key}/read": {
@@ -939,6 +943,22 @@ export interface components {
             slug: string;
             /** Sources */
             sources: number;
+        };
+        /**
+         * ChangeSourceIn
+         * @description A source's name, and what it lets others carry of its items.
+         */
+        ChangeSourceIn: {
+            /**
+             * Attribution
+             * @default
+             */
+            attribution: string;
+            right: components["schemas"]["Right"];
+            /** Right Words */
+            right_words: number;
+            /** Title */
+            title: string;
         };
         /**
          * CheckIn
@@ -2079,6 +2099,12 @@ export interface components {
             total: number;
         };
         /**
+         * Right
+         * @description How much of its items a source lets others carry.
+         * @enum {string}
+         */
+        Right: "full" | "excerpt" | "link";
+        /**
          * RuleEffectOut
          * @description What one rule does to the proof, and did by the saved rules.
          */
@@ -2439,6 +2465,8 @@ export interface components {
          * @description A source in the list, with how its last reading went.
          */
         SourceOut: {
+            /** Attribution */
+            attribution: string;
             /** Days */
             days: number[];
             /** Format */
@@ -2457,6 +2485,9 @@ export interface components {
             read_detail: string;
             /** Read Error */
             read_error: string;
+            right: components["schemas"]["Right"];
+            /** Right Words */
+            right_words: number;
             /** Title */
             title: string;
             /** Url */
@@ -3486,6 +3517,31 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    changeSource: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangeSourceIn"];
+            };
+        };
         responses: {
             /** @description No Content */
             204: {

@@ -43,3 +43,11 @@ export function readSource(blog: string, key: string): Promise<Reading> {
 export async function removeSource(blog: string, key: string): Promise<void> {
   await unwrap(client.DELETE("/api/blogs/{blog}/sources/{key}", { params: { path: { blog, key } } }));
 }
+
+export function changeSource(
+  blog: string,
+  key: string,
+  body: { title: string; right: Source["right"]; right_words: number; attribution: string },
+): Promise<unknown> {
+  return unwrap(client.PATCH("/api/blogs/{blog}/sources/{key}", { params: { path: { blog, key } }, body }));
+}

@@ -114,6 +114,10 @@ function matched(data: Data): string {
   return `${where}: “${text(data, "title")}”`;
 }
 
+function rightWords(data: Data): string {
+  return data.right === "full" ? "full text" : `an excerpt of ${number(data, "limit")} words`;
+}
+
 function removedAndChanged(data: Data): string {
   return `${number(data, "removed")} removed, ${number(data, "changed")} changed`;
 }
@@ -222,6 +226,12 @@ const WORDINGS: Record<string, (note: Note) => Words> = {
     rest: `${data.line ? `line ${text(data, "line")}: ` : ""}${text(data, "message")}`,
   }),
   placed: ({ data }) => ({ strong: text(data, "category") || "no category", rest: placement(data) }),
+  "rights.kept": ({ data }) => ({ strong: "", rest: `the source allows ${rightWords(data)}` }),
+  "rights.cut": ({ data }) => ({
+    strong: "cut to what the source allows",
+    rest: `${rightWords(data)}, it had ${number(data, "words")}`,
+  }),
+  "rights.link": () => ({ strong: "link only", rest: "the source allows no text and no picture" }),
   published: () => ({ strong: "published", rest: "nothing spoke against it" }),
   "held.by_campaign": () => ({ strong: "held for review", rest: "this campaign holds all it makes" }),
   "held.by_rule": ({ data }) => ({

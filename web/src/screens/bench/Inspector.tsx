@@ -90,7 +90,7 @@ export function Inspector({ blog, slug, document, proof, item }: InspectorProps)
             </Tabs.Trigger>
           ))}
         </Tabs.List>
-        {found.error && <ErrorNote error={found.error} onRetry={found.refetch} />}
+        {found.error && !decision && <ErrorNote error={found.error} onRetry={found.refetch} />}
         {!decision && !found.error && <Loading what="the item" />}
         {decision && (
           <div className="min-h-0 flex-1 overflow-auto">

@@ -12,6 +12,7 @@ import { Button, buttonLook } from "@/ui/Button";
 import { Confirm } from "@/ui/Confirm";
 import { Lozenge } from "@/ui/Lozenge";
 import { useTell } from "@/ui/Toasts";
+import { SourceRights } from "./SourceRights";
 
 function outcome(reading: Reading): string {
   if (reading.error) return reading.detail;
@@ -107,6 +108,7 @@ export default function SourcePage() {
             </>
           )}
         </p>
+        <SourceRights key={source.key} blog={blog} source={source} />
         <section aria-label="Readings" className="rounded-[10px] border border-line bg-sheet">
           <h2 className="border-b border-line px-4 py-2 text-sm">Readings</h2>
           {readings.length === 0 && (

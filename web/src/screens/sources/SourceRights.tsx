@@ -1,0 +1,90 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { changeSource, type Source } from "@/api/sources";
+import { Button } from "@/ui/Button";
+import { useTell } from "@/ui/Toasts";
+import { WordNumber } from "@/ui/WordNumber";
+import { WordSelect } from "@/ui/WordSelect";
+import { WordText } from "@/ui/WordText";
+
+const RIGHTS = [
+  { value: "full", label: "the full text" },
+  { value: "excerpt", label: "an excerpt" },
+  { value: "link", label: "a link only" },
+] as const;
+
+/** What the source lets others carry of its items: held over every campaign’s templates. */
+export function SourceRights({ blog, source }: { blog: string; source: Source }) {
+  const queries = useQueryClient();
+  const tell = useTell();
+  const [draft, setDraft] = useState(source);
+  const { title, right, right_words, attribution } = draft;
+  const changed =
+    title !== source.title ||
+    right !== source.right ||
+    right_words !== source.right_words ||
+    attribution !== source.attribution;
+  const saving = useMutation({
+    mutationFn: () => changeSource(blog, source.key, { title, right, right_words, attribution }),
+    onSuccess: () => {
+      for (const key of ["source", "sources", "proof"]) queries.invalidateQueries({ queryKey: [key, blog] });
+      tell("Kept. It holds for posts made from now on.");
+    },
+    onError: (error) => tell(error.message, { tone: "bad" }),
+  });
+  return (
+    <section
+      aria-label="Name and rights"
+      className="mb-4 rounded-[10px] border border-line bg-sheet p-4 leading-loose"
+    >
+      <WordText
+        label="Name of the source"
+        value={title}
+        known={[]}
+        placeholder="name"
+        onChange={(next) => setDraft({ ...draft, title: next })}
+      />{" "}
+      allows posts to carry{" "}
+      <WordSelect
+        label="Right"
+        value={right}
+        options={RIGHTS}
+        onChange={(next) => setDraft({ ...draft, right: next })}
+      />
+      {right === "excerpt" && (
+        <>
+          {" "}
+          of at most{" "}
+          <WordNumber
+            label="Words at most"
+            value={right_words}
+            max={10_000}
+            onChange={(words) => setDraft({ ...draft, right_words: words })}
+          />{" "}
+          words
+        </>
+      )}
+      , with the line{" "}
+      <WordText
+        label="Attribution line"
+        value={attribution}
+        known={[]}
+        placeholder="no line asked for"
+        onChange={(line) => setDraft({ ...draft, attribution: line })}
+      />{" "}
+      under each.
+      {changed && (
+        <Button
+          small
+          look="primary"
+          className="ml-3"
+          busy={saving.isPending}
+          disabled={!title.trim()}
+          onClick={() => saving.mutate()}
+        >
+          Keep
+        </Button>
+      )}
+    </section>
+  );
+}
