@@ -5,7 +5,7 @@ import sys
 
 from glyptarch_launcher.demo import demo, stop
 from glyptarch_launcher.say import GiveUpError, fail
-from glyptarch_launcher.verify import check, test
+from glyptarch_launcher.verify import check, pass_on, test
 
 __all__: list[str] = []
 
@@ -22,14 +22,20 @@ def _parser() -> argparse.ArgumentParser:
     tests = commands.add_parser("test", help="set up all that is missing and run every test")
     tests.add_argument("labels", nargs="*", help="only these, for example tests.core")
     tests.set_defaults(do=test)
+    for name, text in (("proof", "prove a campaign document on a feed"), ("benchmark", "measure, against a baseline")):
+        commands.add_parser(name, help=text, add_help=False).set_defaults(do=None)
     commands.add_parser("check", help="run linters and type checkers").set_defaults(do=check)
     commands.add_parser("stop", help="stop a demo that runs").set_defaults(do=lambda _: stop())
     return parser
 
 
 def _main() -> int:
-    given = _parser().parse_args()
+    given, words = _parser().parse_known_args()
     try:
+        if given.do is None:
+            return pass_on(given.command, words)
+        if words:
+            _parser().error(f"unrecognized arguments: {' '.join(words)}")
         return int(given.do(given))
     except GiveUpError as error:
         return fail(error)

@@ -4,6 +4,7 @@ import json
 import os
 import subprocess
 from argparse import Namespace
+from collections.abc import Sequence
 from pathlib import Path
 
 from glyptarch_launcher.database import Database
@@ -12,7 +13,7 @@ from glyptarch_launcher.processes import free_port
 from glyptarch_launcher.say import say
 from glyptarch_launcher.setup import build_web, ensure_debian, ensure_npm, ensure_venv
 
-__all__ = ["check", "test"]
+__all__ = ["check", "pass_on", "test"]
 
 _SHOWN = 80
 _BIN = VENV / "bin"
@@ -85,6 +86,14 @@ def test(given: Namespace) -> int:
         failed += 1
     print(f"{passed} passed, {failed} failed", flush=True)
     return 1 if code or failed else 0
+
+
+def pass_on(command: str, words: Sequence[str]) -> int:
+    """Hand a command and its words over to the program that knows it."""
+    ensure_venv()
+    module = {"proof": "glyptarch_server.config.proof_cli", "benchmark": "benchmarks"}[command]
+    env = {**os.environ, **_SETTINGS}
+    return subprocess.run([str(VENV_PYTHON), "-m", module, *words], env=env, check=False).returncode
 
 
 def _web_tests() -> tuple[int, int]:

@@ -75,6 +75,8 @@ class Rights(ApiCase):
             ("POST", f"{campaign}/proof", {"document": RULES}, False),
             ("POST", f"{campaign}/proof/item", item, False),
             ("POST", f"{campaign}/proof/preview", item, False),
+            ("GET", f"{campaign}/revisions/1", None, False),
+            ("GET", f"{campaign}/yaml", None, False),
             ("GET", f"{campaign}/memory", None, False),
             ("POST", f"{campaign}/runs", None, True),
             ("GET", f"{base}/runs", None, False),

@@ -19,6 +19,7 @@ __all__ = [
     "document_of",
     "latest_revision",
     "listed_campaigns",
+    "revision_of",
     "revisions_of",
     "sources_for",
 ]
@@ -55,6 +56,14 @@ def campaign_slugs(blog: Blog, base: str) -> set[str]:
 def latest_revision(campaign: Campaign) -> Revision:
     """Give the rules as they stand."""
     return campaign.revisions.order_by("-number").select_related("saved_by")[:1].get()
+
+
+def revision_of(campaign: Campaign, number: int) -> Revision:
+    """Give one revision. Raises NotFound."""
+    revision = campaign.revisions.filter(number=number).first()
+    if revision is None:
+        raise NotFound(f"“{campaign.name}” has no revision {number}.")
+    return revision
 
 
 def revisions_of(campaign: Campaign) -> QuerySet[Revision]:

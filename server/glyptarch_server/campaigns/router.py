@@ -17,7 +17,10 @@ from glyptarch_server.campaigns.schemas import (
     RevisionOut,
     RevisionPageOut,
     SaveIn,
+    YamlIn,
+    YamlOut,
 )
+from glyptarch_server.campaigns.yaml_form import from_yaml, to_yaml
 from glyptarch_server.common.paging import PAGE, Limit, Offset, page_of
 
 if TYPE_CHECKING:
@@ -115,3 +118,27 @@ def remove_word_list(request: HttpRequest, blog: str, key: str) -> tuple[int, No
     """Remove a word list that no rule names."""
     actions.drop_word_list(blog_for(request.user, blog, Role.OWNER), key)
     return 204, None
+
+
+@router.get(
+    "/blogs/{blog}/campaigns/{slug}/revisions/{int:number}", response=CampaignDocument, operation_id="getRevision"
+)
+def get_revision(request: HttpRequest, blog: str, slug: str, number: int) -> CampaignDocument:
+    """Give the rules as they stood in a revision."""
+    campaign = queries.campaign_of(blog_for(request.user, blog), slug)
+    return queries.document_of(queries.revision_of(campaign, number))
+
+
+@router.get("/blogs/{blog}/campaigns/{slug}/yaml", response=YamlOut, operation_id="exportCampaign")
+def export_campaign(request: HttpRequest, blog: str, slug: str) -> YamlOut:
+    """Give the saved rules as YAML."""
+    campaign = queries.campaign_of(blog_for(request.user, blog), slug)
+    text = to_yaml(queries.document_of(queries.latest_revision(campaign)))
+    return YamlOut(yaml=text, file_name=f"{campaign.slug}.yaml")
+
+
+@router.post("/campaign-documents", response=CampaignDocument, operation_id="readYaml")
+def read_yaml(request: HttpRequest, payload: YamlIn) -> CampaignDocument:
+    """Read rules from YAML; nothing is saved."""
+    del request
+    return from_yaml(payload.yaml)

@@ -7,7 +7,16 @@ from glyptarch_core.campaign import CampaignDocument
 from ninja import Schema
 from pydantic import Field, StringConstraints
 
-__all__ = ["CampaignOut", "CreateCampaignIn", "RenameIn", "RevisionOut", "RevisionPageOut", "SaveIn"]
+__all__ = [
+    "CampaignOut",
+    "CreateCampaignIn",
+    "RenameIn",
+    "RevisionOut",
+    "RevisionPageOut",
+    "SaveIn",
+    "YamlIn",
+    "YamlOut",
+]
 
 Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=120)]
 
@@ -51,6 +60,19 @@ class RevisionOut(Schema):
     saved_at: datetime
     saved_by: str
     note: str
+
+
+class YamlIn(Schema):
+    """A document as YAML."""
+
+    yaml: str = Field(max_length=500_000)
+
+
+class YamlOut(Schema):
+    """A document as YAML, and the name to keep it under."""
+
+    yaml: str
+    file_name: str
 
 
 class RevisionPageOut(Schema):

@@ -85,3 +85,27 @@ export function forgetMemory(blog: string, slug: string): Promise<Schemas["Forge
     client.DELETE("/api/blogs/{blog}/campaigns/{slug}/memory", { params: { path: { blog, slug } } }),
   );
 }
+
+export const revisionQuery = (blog: string, slug: string, number: number) =>
+  queryOptions({
+    queryKey: ["campaign", blog, slug, "revisions", number],
+    queryFn: () =>
+      unwrap(
+        client.GET("/api/blogs/{blog}/campaigns/{slug}/revisions/{number}", {
+          params: { path: { blog, slug, number } },
+        }),
+      ),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+
+export const yamlQuery = (blog: string, slug: string) =>
+  queryOptions({
+    queryKey: ["campaign", blog, slug, "yaml"],
+    queryFn: () =>
+      unwrap(client.GET("/api/blogs/{blog}/campaigns/{slug}/yaml", { params: { path: { blog, slug } } })),
+    gcTime: 0,
+  });
+
+export function readYaml(yaml: string): Promise<CampaignDocument> {
+  return unwrap(client.POST("/api/campaign-documents", { body: { yaml } }));
+}

@@ -240,6 +240,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/campaigns/{slug}/revisions/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Revision
+         * @description Give the rules as they stood in a revision.
+         */
+        get: operations["getRevision"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/campaigns/{slug}/runs": {
         parameters: {
             query?: never;
@@ -254,6 +274,26 @@ export interface paths {
          * @description Run a campaign by its saved rules.
          */
         post: operations["beginRun"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/campaigns/{slug}/yaml": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Campaign
+         * @description Give the saved rules as YAML.
+         */
+        get: operations["exportCampaign"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -622,6 +662,26 @@ export interface paths {
          */
         put: operations["changeWordList"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaign-documents": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Yaml
+         * @description Read rules from YAML; nothing is saved.
+         */
+        post: operations["readYaml"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2754,6 +2814,24 @@ export interface components {
             /** Words */
             words: string[];
         };
+        /**
+         * YamlIn
+         * @description A document as YAML.
+         */
+        YamlIn: {
+            /** Yaml */
+            yaml: string;
+        };
+        /**
+         * YamlOut
+         * @description A document as YAML, and the name to keep it under.
+         */
+        YamlOut: {
+            /** File Name */
+            file_name: string;
+            /** Yaml */
+            yaml: string;
+        };
     };
     responses: never;
     parameters: never;
@@ -3132,6 +3210,30 @@ export interface operations {
             };
         };
     };
+    getRevision: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                slug: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CampaignDocument"];
+                };
+            };
+        };
+    };
     beginRun: {
         parameters: {
             query?: never;
@@ -3151,6 +3253,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RunOut"];
+                };
+            };
+        };
+    };
+    exportCampaign: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["YamlOut"];
                 };
             };
         };
@@ -3645,6 +3770,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WordListOut"];
+                };
+            };
+        };
+    };
+    readYaml: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["YamlIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CampaignDocument"];
                 };
             };
         };

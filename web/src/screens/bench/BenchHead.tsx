@@ -2,7 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { EllipsisVertical } from "lucide-react";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { type Campaign, campaignQuery, saveRevision } from "@/api/campaigns";
+import { type Campaign, type CampaignDocument, campaignQuery, saveRevision } from "@/api/campaigns";
 import { beginRun } from "@/api/runs";
 import { Head } from "@/components/Head";
 import { desk } from "@/lib/blog-path";
@@ -16,8 +16,9 @@ import { RemoveDialog } from "./RemoveDialog";
 import { RenameDialog } from "./RenameDialog";
 import { RevisionsDialog } from "./RevisionsDialog";
 import type { BenchState } from "./useBench";
+import { YamlDialog } from "./YamlDialog";
 
-type Open = "rename" | "remove" | "revisions" | "forget" | null;
+type Open = "rename" | "remove" | "revisions" | "forget" | "yaml" | null;
 
 const MODES = { publish: "Publishes by itself", hold: "Holds for review", draft: "Keeps drafts" };
 const TONES = { publish: "verd", hold: "ochre", draft: "plain" } as const;
@@ -53,6 +54,7 @@ export function BenchHead({ blog, campaign, bench }: BenchHeadProps) {
     },
     onError: (error) => tell(error.message, { tone: "bad" }),
   });
+  const load = (document: CampaignDocument) => bench.change(() => document);
   const mode = bench.document.release.mode;
   const proof = bench.proof.data;
   return (
@@ -100,6 +102,7 @@ export function BenchHead({ blog, campaign, bench }: BenchHeadProps) {
         }
         entries={[
           { label: "Revisions", onSelect: () => setOpen("revisions") },
+          { label: "Rules as YAML", onSelect: () => setOpen("yaml") },
           { label: "Decide anew at the next run", onSelect: () => setOpen("forget") },
           { label: "Rename", onSelect: () => setOpen("rename") },
           { label: "Remove campaign", onSelect: () => setOpen("remove"), danger: true },
@@ -109,7 +112,10 @@ export function BenchHead({ blog, campaign, bench }: BenchHeadProps) {
       {open === "rename" && <RenameDialog blog={blog} campaign={campaign} onClose={() => setOpen(null)} />}
       {open === "remove" && <RemoveDialog blog={blog} campaign={campaign} onClose={() => setOpen(null)} />}
       {open === "revisions" && (
-        <RevisionsDialog blog={blog} campaign={campaign} onClose={() => setOpen(null)} />
+        <RevisionsDialog blog={blog} campaign={campaign} onLoad={load} onClose={() => setOpen(null)} />
+      )}
+      {open === "yaml" && (
+        <YamlDialog blog={blog} campaign={campaign} onLoad={load} onClose={() => setOpen(null)} />
       )}
     </Head>
   );

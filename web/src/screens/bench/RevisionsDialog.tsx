@@ -1,35 +1,89 @@
 import { useQuery } from "@tanstack/react-query";
-import { type Campaign, revisionsQuery } from "@/api/campaigns";
+import { useState } from "react";
+import { type Campaign, type CampaignDocument, revisionQuery, revisionsQuery } from "@/api/campaigns";
 import { ErrorNote } from "@/components/ErrorNote";
 import { Loading } from "@/components/Loading";
+import { differences } from "@/lib/document-diff";
 import { moment } from "@/lib/format";
+import { Button } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
 
 interface RevisionsDialogProps {
   blog: string;
   campaign: Campaign;
+  onLoad: (document: CampaignDocument) => void;
   onClose: () => void;
 }
 
-export function RevisionsDialog({ blog, campaign, onClose }: RevisionsDialogProps) {
+interface RevisionDetailProps extends RevisionsDialogProps {
+  number: number;
+}
+
+function RevisionDetail({ blog, campaign, number, onLoad, onClose }: RevisionDetailProps) {
+  const revision = useQuery(revisionQuery(blog, campaign.slug, number));
+  if (revision.error) return <ErrorNote error={revision.error} onRetry={revision.refetch} />;
+  if (!revision.data) return <Loading what="the revision" rows={2} />;
+  const document = revision.data;
+  const found = differences(document, campaign.document);
+  return (
+    <div className="mt-1 rounded-md border border-line2 bg-chalk p-2">
+      {found.length === 0 && <p className="text-ink3">The same rules as now.</p>}
+      <ul className="max-h-48 space-y-1 overflow-auto text-xs">
+        {found.map((one) => (
+          <li key={one.path}>
+            <span className="text-ink3">{one.path}</span>
+            <br />
+            {one.before && <del className="text-madder">{one.before}</del>}{" "}
+            {one.after && <ins className="font-semibold text-verd no-underline">{one.after}</ins>}
+          </li>
+        ))}
+      </ul>
+      {found.length > 0 && (
+        <Button
+          small
+          className="mt-2"
+          onClick={() => {
+            onLoad(document);
+            onClose();
+          }}
+        >
+          Bring these rules back to the bench
+        </Button>
+      )}
+    </div>
+  );
+}
+
+/** Every saved state of the rules, what has changed since, and the way back. */
+export function RevisionsDialog(props: RevisionsDialogProps) {
+  const { blog, campaign, onClose } = props;
   const revisions = useQuery(revisionsQuery(blog, campaign.slug));
+  const [open, setOpen] = useState<number | null>(null);
   return (
     <Dialog
       open
       onOpenChange={onClose}
       title="Revisions"
-      description="Every saved state of these rules, newest first."
+      description="Every saved state of these rules, newest first. Choose one to see what has changed since."
     >
       {revisions.error && <ErrorNote error={revisions.error} />}
       {revisions.isPending && <Loading what="revisions" rows={3} />}
       <ol className="max-h-[50vh] overflow-auto">
         {revisions.data?.rows.map((revision) => (
-          <li key={revision.number} className="flex gap-3 border-t border-line2 py-2">
-            <span className="w-6 text-right font-semibold">{revision.number}</span>
-            <span>
-              {moment(revision.saved_at)} {revision.saved_by && `· ${revision.saved_by}`}
-              {revision.note && <span className="block text-ink3">{revision.note}</span>}
-            </span>
+          <li key={revision.number} className="border-t border-line2 py-2">
+            <button
+              type="button"
+              aria-expanded={open === revision.number}
+              className="flex w-full gap-3 text-left hover:text-verd"
+              onClick={() => setOpen(open === revision.number ? null : revision.number)}
+            >
+              <span className="w-6 text-right font-semibold">{revision.number}</span>
+              <span>
+                {moment(revision.saved_at)} {revision.saved_by && `· ${revision.saved_by}`}
+                {revision.note && <span className="block text-ink3">{revision.note}</span>}
+              </span>
+            </button>
+            {open === revision.number && <RevisionDetail {...props} number={revision.number} />}
           </li>
         ))}
       </ol>

@@ -1,0 +1,15 @@
+"""``./glyptarch benchmark [NAME …]``: run the measurements."""
+
+import sys
+
+from benchmarks import near_text, throughput
+
+__all__: list[str] = []
+
+_ALL = {"near_text": near_text.main, "throughput": throughput.main}
+
+chosen = sys.argv[1:] or list(_ALL)
+unknown = [name for name in chosen if name not in _ALL]
+if unknown:
+    sys.exit(f"There is no benchmark {', '.join(unknown)}. There are: {', '.join(_ALL)}.")
+sys.exit(max([0, *(int(not _ALL[name]()) for name in chosen)]))

@@ -1,0 +1,80 @@
+"""Campaign documents as YAML, and the proof from the command line."""
+
+import contextlib
+import io
+import json
+import tempfile
+from pathlib import Path
+
+from django.test import SimpleTestCase
+from glyptarch_core.campaign import CampaignDocument, load_document
+from glyptarch_core.errors import DocumentError
+from glyptarch_server.campaigns.yaml_form import from_yaml, to_yaml
+from glyptarch_server.config.proof_cli import main
+
+from tests.server.test_runs import FEED
+
+RULES = "sift:\n  rules:\n  - {id: first, kind: terms, terms: [first]}\nrelease: {mode: publish}\n"
+
+
+class Yaml(SimpleTestCase):
+    def test_a_document_comes_back_as_it_went(self) -> None:
+        rules = [{"id": "a", "kind": "query", "query": '"süße Sterne" OR #mond'}]
+        document = load_document({"gather": {"sources": ["club"]}, "sift": {"rules": rules}})
+        self.assertEqual(from_yaml(to_yaml(document)), document)
+        self.assertIn("süße", to_yaml(document))
+
+    def test_nothing_is_a_document_of_defaults(self) -> None:
+        self.assertEqual(from_yaml(""), CampaignDocument())
+
+    def test_broken_yaml_names_its_line(self) -> None:
+        with self.assertRaisesRegex(DocumentError, "line 3"):
+            from_yaml("sift:\n  rules:\n - oops: [")
+
+    def test_faults_name_their_path(self) -> None:
+        with self.assertRaises(DocumentError) as caught:
+            from_yaml("sift: {rules: [{id: a, kind: number}]}\nrelease: {mode: later}")
+        self.assertEqual({fault.path for fault in caught.exception.faults}, {"sift.rules.0.number", "release.mode"})
+
+    def test_yaml_cannot_make_objects(self) -> None:
+        with self.assertRaises(DocumentError):
+            from_yaml("!!python/object/apply:os.system ['true']")
+
+
+class CommandLine(SimpleTestCase):
+    def setUp(self) -> None:
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        self.rules, self.feed = Path(folder.name) / "rules.yaml", Path(folder.name) / "feed.xml"
+        self.rules.write_text(RULES)
+        self.feed.write_bytes(FEED)
+
+    def run_it(self, *words: str) -> tuple[int, str, str]:
+        out, err = io.StringIO(), io.StringIO()
+        with contextlib.redirect_stdout(out), contextlib.redirect_stderr(err):
+            code = main([str(self.rules), "--feed", str(self.feed), *words])
+        return code, out.getvalue(), err.getvalue()
+
+    def test_prints_a_line_for_each_item_and_the_counts(self) -> None:
+        code, out, _ = self.run_it()
+        self.assertEqual(code, 0)
+        self.assertIn("publish    First story of all", out)
+        self.assertTrue(out.endswith("1 publish, 1 refused\n"))
+
+    def test_explains_every_decision(self) -> None:
+        self.assertIn("- sift     first          terms.no_term", self.run_it("--explain")[1])
+
+    def test_gives_json(self) -> None:
+        found = json.loads(self.run_it("--json", "--explain")[1])
+        self.assertEqual([one["verdict"] for one in found], ["publish", "refused"])
+        self.assertEqual(found[1]["trace"][0]["stage"], "gather")
+
+    def test_says_what_is_wrong_and_where(self) -> None:
+        self.rules.write_text("sift: {rulez: []}")
+        code, _, err = self.run_it()
+        self.assertEqual(code, 1)
+        self.assertIn("sift.rulez", err)
+        self.assertIn("did you mean “rules”?", err)
+        self.rules.write_text(RULES)
+        self.feed.write_text("no feed")
+        self.assertEqual(self.run_it()[0], 1)
