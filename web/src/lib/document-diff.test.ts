@@ -18,7 +18,6 @@ describe("differences of documents", () => {
       "sift › rules › sky › terms",
       "sift › rules › sky › on",
       "place › category",
-      "sift › rules",
     ]);
   });
 

@@ -15,7 +15,7 @@ function label(value: unknown, place: number): string {
 /** Entries of a list are known by their ids where they have one, so that a moved rule is no new rule. */
 function flat(value: unknown, path: string, into: Map<string, string>): Map<string, string> {
   if (Array.isArray(value) && value.some((one) => typeof one === "object" && one !== null)) {
-    value.forEach((one, place) => flat(one, `${path} › ${label(one, place)}`, into));
+    for (const [place, one] of value.entries()) flat(one, `${path} › ${label(one, place)}`, into);
   } else if (typeof value === "object" && value !== null && !Array.isArray(value)) {
     for (const [key, one] of Object.entries(value)) flat(one, path ? `${path} › ${key}` : key, into);
   } else {
