@@ -2,7 +2,7 @@
 
 from collections import Counter, defaultdict
 
-from glyptarch_core.match import NearText, likeness, print_of
+from glyptarch_core.match import FEWEST_SHARED, NearText, likeness, print_of
 from glyptarch_core.text import Passage
 
 from benchmarks.pairs import labelled_pairs
@@ -24,7 +24,7 @@ def main() -> bool:
         like = likeness(print_of(one), print_of(other))
         long_enough = min(one.word_count, other.word_count) >= _RULE.at_least_words
         said = long_enough and like.text >= _RULE.likeness and like.facts >= _FACTS
-        shared_key = bool(set(print_of(one).keys) & set(print_of(other).keys))
+        shared_key = len(set(print_of(one).keys) & set(print_of(other).keys)) >= FEWEST_SHARED
         said = said and shared_key
         found[pair.same, said] += 1
         by_way[pair.how.split(" ", 1)[1] if "%" in pair.how.split(" ")[0] else pair.how.split(" to ")[0]][

@@ -66,7 +66,7 @@ def _body(captured: Captured) -> Passage:
     return features.text if features.text.text else features.summary
 
 
-@lru_cache(maxsize=4096)
+@lru_cache(maxsize=16_384)
 def _print_of_text(text: str) -> TextPrint:
     return print_of(Passage.of_text(text))
 
@@ -82,18 +82,18 @@ def near_keys(captured: Captured) -> dict[Near, list[int]]:
 
 def _near_text(rule: NearText) -> Comparer:
     def keys(captured: Captured) -> Sequence[int]:
-        body = _body(captured)
-        return _print_of_text(body.text).keys if body.word_count >= rule.at_least_words else []
+        mine = _print_of_text(_body(captured).text)
+        return mine.keys if mine.words >= rule.at_least_words else []
 
     def compare(captured: Captured, candidate: Candidate) -> Mapping[str, Json] | None:
         body = _body(captured)
-        other = Passage.of_text(candidate.text)
-        if other.word_count < rule.at_least_words:
+        mine, theirs = _print_of_text(body.text), _print_of_text(candidate.text)
+        if theirs.words < rule.at_least_words:
             return None
-        found = likeness(_print_of_text(body.text), _print_of_text(candidate.text))
+        found = likeness(mine, theirs)
         if found.text < rule.likeness or found.facts < _FEWEST_FACTS_SHARED:
             return None
-        passages: list[Json] = list(shared_passages(body, other))
+        passages: list[Json] = list(shared_passages(body, Passage.of_text(candidate.text)))
         return {"likeness": round(found.text, 2), "limit": rule.likeness, "passages": passages}
 
     return Comparer(near=Near.TEXT, keys=keys, compare=compare)

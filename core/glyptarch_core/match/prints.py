@@ -22,10 +22,23 @@ from numpy.typing import NDArray
 
 from glyptarch_core.text import Passage, fold
 
-__all__ = ["KEYS", "Likeness", "TextPrint", "likeness", "print_of", "shared_passages", "title_keys", "title_likeness"]
+__all__ = [
+    "FEWEST_SHARED",
+    "KEYS",
+    "Likeness",
+    "TextPrint",
+    "likeness",
+    "print_of",
+    "shared_passages",
+    "title_keys",
+    "title_likeness",
+]
 
 KEYS = 16
 """How many hashes serve as keys of the index."""
+
+FEWEST_SHARED = 2
+"""How many keys a candidate must share at least; one alone is a stock phrase more often than a story."""
 
 _SKETCH = 256
 _SHINGLE = 3
@@ -44,12 +57,14 @@ class TextPrint:
     """The fingerprint of a text.
 
     ``sketch`` holds its smallest shingle hashes in rising order, all of them when ``complete``;
-    ``facts`` the hashes of its numbers and names. Hashes have 63 bits, to fit a signed column.
+    ``facts`` the hashes of its numbers and names, ``words`` how many words it has. Hashes have 63
+    bits, to fit a signed column.
     """
 
     sketch: Hashes
     complete: bool
     facts: frozenset[int]
+    words: int
 
     @property
     def keys(self) -> list[int]:
@@ -97,9 +112,10 @@ def _facts(text: str) -> frozenset[int]:
 def print_of(passage: Passage) -> TextPrint:
     """Give the fingerprint of a text."""
     unique = np.unique(_shingles(passage.words))
-    return TextPrint(unique[:_SKETCH], len(unique) <= _SKETCH, _facts(passage.text))
+    return TextPrint(unique[:_SKETCH], len(unique) <= _SKETCH, _facts(passage.text), passage.word_count)
 
 
+@lru_cache(maxsize=1 << 16)
 def likeness(one: TextPrint, other: TextPrint) -> Likeness:
     """Estimate how much of the shorter text is in the longer one."""
     limits = [int(side.sketch[-1]) for side in (one, other) if not side.complete and len(side.sketch)]

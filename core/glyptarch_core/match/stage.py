@@ -11,6 +11,7 @@ from pydantic import Field
 
 from glyptarch_core.item import Captured, Item, MediaKind
 from glyptarch_core.match.near import Comparer, NearText
+from glyptarch_core.match.prints import FEWEST_SHARED
 from glyptarch_core.match.registry import COMPARERS, TRAITS, MatchRule
 from glyptarch_core.match.rules import SameIdentity, SameLink, SameTitle
 from glyptarch_core.ports import Candidate, Key, KeyKind, Memory, Reach, Scope, Seen
@@ -195,7 +196,8 @@ class _Nearly:
     def _met_alike(self, place: int) -> list[Candidate]:
         shared = Counter(id(candidate) for key in self._keys[place] for candidate in self._met.get(key, ()))
         by_id = {id(candidate): candidate for key in self._keys[place] for candidate in self._met.get(key, ())}
-        return [by_id[found] for found, _ in shared.most_common(_MOST_CANDIDATES)]
+        fewest = min(FEWEST_SHARED, len(self._keys[place]))
+        return [by_id[found] for found, times in shared.most_common(_MOST_CANDIDATES) if times >= fewest]
 
     def met(self, place: int, captured: Captured, stands: Seen) -> None:
         features = captured.features

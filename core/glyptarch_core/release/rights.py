@@ -21,7 +21,7 @@ class Allowed:
 
 def allow(rights: Rights, *, body: str, excerpt: str, lead: Media | None) -> Allowed:
     """Hold a post to what its source allows. A link only leaves title and link, without text or picture."""
-    words = len(plain_text(body).split())
+    words = len(plain_text(body).split()) if rights.right is Right.EXCERPT else 0
     data = {"right": rights.right.value, "words": words, "limit": rights.words, "attribution": rights.attribution}
     if rights.right is Right.LINK:
         note = Note(stage=Stage.RELEASE, code="rights.link", data=data)

@@ -32,12 +32,15 @@ def compile_cut(step: Cut) -> Step:
     """Parse the phrase once; blocks are looked at in the order of the text."""
     term = Term.parse(step.phrase)
 
-    def apply(parts: Draftable, _captured: Captured) -> StepResult:
+    def apply(parts: Draftable, captured: Captured) -> StepResult:
+        untouched = parts.body == captured.item.body
+        if untouched and not captured.features.text.has(term):
+            return StepResult(parts=parts)
         root = fragment(parts.body)
         blocks = list(root.iterchildren())
         for place, block in enumerate(blocks):
             text = " ".join("".join(block.itertext()).split())
-            if next(Passage.of_text(text).find(term), None) is None:
+            if not Passage.of_text(text).has(term):
                 continue
             gone = blocks[place + 1 :] if step.side is CutSide.AFTER else blocks[:place]
             gone = [*gone, block] if step.with_it else gone

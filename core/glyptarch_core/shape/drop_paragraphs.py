@@ -29,7 +29,7 @@ def compile_drop_paragraphs(step: DropParagraphs) -> Step:
     def apply(parts: Draftable, captured: Captured) -> StepResult:
         untouched = parts.body == captured.item.body
         whole = captured.features.text if untouched else Passage.of_html(parts.body)
-        if not any(next(whole.find(term), None) for term in terms):
+        if not any(whole.has(term) for term in terms):
             return StepResult(parts=parts)
         root = fragment(parts.body)
         dropped: list[str] = []
@@ -37,7 +37,7 @@ def compile_drop_paragraphs(step: DropParagraphs) -> Step:
             if any(True for _ in element.iterchildren(*_BLOCKS)):
                 continue
             passage = Passage.of_text(" ".join("".join(element.itertext()).split()))
-            if any(next(passage.find(term), None) for term in terms):
+            if any(passage.has(term) for term in terms):
                 dropped.append(passage.text[:200])
                 element.drop_tree()
         if not dropped:

@@ -1,5 +1,6 @@
 """Has any, all or none of some words and phrases."""
 
+from collections.abc import Sequence
 from datetime import datetime
 from enum import StrEnum
 from typing import Literal, Self
@@ -66,12 +67,14 @@ def compile_terms(rule: TermsRule, context: SiftContext) -> Check:
     texts = dict.fromkeys([*rule.terms, *(term for key in rule.lists for term in context.lists.get(key, ()))])
     terms = [Term.parse(text, stem=rule.stem) for text in texts]
 
-    def look(term: Term, found_in: list[tuple[str, Passage]]) -> dict[str, Json] | None:
+    def look(term: Term, found_in: Sequence[tuple[str, Passage]]) -> dict[str, Json] | None:
+        if not any(passage.has(term) for _, passage in found_in):
+            return None
         places = [(where, passage, hit) for where, passage in found_in for hit in passage.find(term)]
         return shown(term.text, *places[0], len(places)) if places else None
 
     def check(captured: Captured, _now: datetime) -> Finding:
-        found_in = list(passages(rule.field, rule.name, captured))
+        found_in = passages(rule.field, rule.name, captured)
         looked = [(term, look(term, found_in)) for term in terms]
         hits: list[Json] = [hit for _, hit in looked if hit]
         missing: list[Json] = [term.text for term, hit in looked if not hit]

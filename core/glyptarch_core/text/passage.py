@@ -53,7 +53,8 @@ def fold(word: str) -> str:
     if word.isascii():
         return word.lower()
     decomposed = unicodedata.normalize("NFKD", word.casefold())
-    return "".join(char for char in decomposed if not unicodedata.combining(char)) or word
+    # Decomposing can bring out capitals (a mathematical letter, say), so the case is folded once more.
+    return "".join(char for char in decomposed if not unicodedata.combining(char)).casefold() or word
 
 
 # Languages by their tags (BCP 47), for which the Snowball project gives a stemmer.
@@ -127,7 +128,7 @@ class Passage:
     Words, their index and their places in the text are made when they are first asked for.
     """
 
-    __slots__ = ("_folded", "_places", "_spans", "_stemmed", "_vocabulary", "text")
+    __slots__ = ("_folded", "_places", "_spans", "_stemmed", "_unique", "_vocabulary", "text")
 
     def __init__(self, text: str) -> None:
         self.text = text
@@ -135,6 +136,7 @@ class Passage:
         self._places: dict[str, list[int]] | None = None
         self._spans: list[tuple[int, int]] | None = None
         self._vocabulary: list[str] | None = None
+        self._unique: frozenset[str] | None = None
         self._stemmed: dict[str, Passage] | None = None
 
     @classmethod
@@ -176,6 +178,30 @@ class Passage:
     def word_count(self) -> int:
         """How many words a reader would count."""
         return len(self._words) - len(_JOINT.findall(self.text))
+
+    def has(self, term: Term) -> bool:
+        """Tell whether the term stands anywhere; quicker than looking for its places."""
+        if term.stem:
+            return next(self.find(term), None) is not None
+        first, prefix = term.words[0]
+        if prefix:
+            known = self._sorted_words()
+            place = bisect_left(known, first)
+            if place == len(known) or not known[place].startswith(first):
+                return False
+        elif first not in self._distinct():
+            return False
+        return len(term.words) == 1 or next(self.find(term), None) is not None
+
+    def _distinct(self) -> frozenset[str]:
+        if self._unique is None:
+            self._unique = frozenset(self._words)
+        return self._unique
+
+    def _sorted_words(self) -> list[str]:
+        if self._vocabulary is None:
+            self._vocabulary = sorted(self._distinct())
+        return self._vocabulary
 
     def find(self, term: Term) -> Iterator[Hit]:
         """Give every place where the term stands, in the order of the text."""
@@ -220,13 +246,12 @@ class Passage:
         places = self._index()
         if not prefix:
             return places.get(word, [])
-        if self._vocabulary is None:
-            self._vocabulary = sorted(places)
+        known = self._sorted_words()
         found: list[int] = []
-        for index in range(bisect_left(self._vocabulary, word), len(self._vocabulary)):
-            if not self._vocabulary[index].startswith(word):
+        for index in range(bisect_left(known, word), len(known)):
+            if not known[index].startswith(word):
                 break
-            found.extend(places[self._vocabulary[index]])
+            found.extend(places[known[index]])
         return sorted(found)
 
     def _goes_on(self, words: tuple[tuple[str, bool], ...], place: int) -> bool:

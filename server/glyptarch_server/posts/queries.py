@@ -8,6 +8,7 @@ from typing import TypeVar
 
 from django.db.models import Count, Q, QuerySet
 from django.db.models.functions import TruncDate
+from glyptarch_core.match import FEWEST_SHARED
 from glyptarch_core.ports import Candidate, Key, KeyKind, Memory, Near, Reach, Scope, Seen
 
 from glyptarch_server.blogs.models import Blog
@@ -85,7 +86,11 @@ class PostMemory(Memory):
             for key in theirs:
                 by_key.setdefault(key, []).append(pk)
         best = [
-            [pk for pk, _ in Counter(pk for key in some for pk in by_key.get(key, ())).most_common(_CANDIDATES)]
+            [
+                pk
+                for pk, shared in Counter(pk for key in some for pk in by_key.get(key, ())).most_common(_CANDIDATES)
+                if shared >= min(FEWEST_SHARED, len(some))
+            ]
             for some in keys
         ]
         candidates = self._candidates({pk for some in best for pk in some})
