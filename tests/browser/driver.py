@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from urllib.parse import urlsplit
 
-from playwright.sync_api import Page, Route, sync_playwright
+from playwright.sync_api import Page, Route, expect, sync_playwright
 
 __all__ = ["opened"]
 
@@ -17,6 +17,12 @@ _FLAGS = [
     "--disable-component-update",
     "--disable-sync",
 ]
+
+
+_PATIENCE = 20_000
+"""How long a step may take on a slow machine, in milliseconds."""
+
+expect.set_options(timeout=_PATIENCE)
 
 
 @contextmanager
@@ -37,7 +43,7 @@ def opened() -> Iterator[tuple[Page, list[str]]]:
         page.route("**/*", guard)
         page.on("pageerror", lambda error: troubles.append(str(error)))
         page.on("console", lambda message: troubles.append(message.text) if message.type == "error" else None)
-        page.set_default_timeout(20_000)
+        page.set_default_timeout(_PATIENCE)
         try:
             yield page, troubles
         finally:

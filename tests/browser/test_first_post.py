@@ -1,14 +1,7 @@
 """The whole way of a new user, in the real interface on the real servers."""
 
-import os
 import re
-import sys
-from pathlib import Path
 
-from django.core.management import call_command
-from django.test import TransactionTestCase, override_settings
-from glyptarch_launcher.paths import REPOSITORY
-from glyptarch_launcher.processes import free_port, wait_for
 from glyptarch_server.campaigns.models import Revision
 from glyptarch_server.posts.models import Post
 from glyptarch_server.runs.models import Decision
@@ -16,39 +9,14 @@ from glyptarch_server.sources.models import Reading
 from playwright.sync_api import Page, expect
 
 from tests.browser.driver import opened
-from tests.processes import MANAGE, server_group
-
-AXE = REPOSITORY / "web" / "node_modules" / "axe-core" / "axe.min.js"
-PASSWORD = "a long password"  # noqa: S105 - of a user that exists for the length of the test
+from tests.browser.live import LiveCase
 
 
-class FirstPost(TransactionTestCase):
-    available_apps = None
-
-    def setUp(self) -> None:
-        # Playwright's own event loop runs in this thread; the database is used from it all the same.
-        before = os.environ.get("DJANGO_ALLOW_ASYNC_UNSAFE")
-        os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "1"
-        self.addCleanup(lambda: os.environ.pop("DJANGO_ALLOW_ASYNC_UNSAFE") if before is None else None)
-        self.outside, self.port = free_port(), free_port()
-        allowed = f"127.0.0.1:{self.outside}"
-        group = server_group(GLYPTARCH_FETCH_ALLOW=allowed, GLYPTARCH_RUN_BATCH="5")
-        self.addCleanup(group.stop)
-        world = group.start("test-standins", [sys.executable, "-m", "glyptarch_standins", "--port", str(self.outside)])
-        web = group.start("test-web", [sys.executable, "-m", "uvicorn", "--host", "127.0.0.1", "--port", str(self.port),
-                                       "--lifespan", "off", "glyptarch_server.config.asgi:application"])  # fmt: skip
-        group.start("test-worker", [*MANAGE, "worker"])
-        wait_for(f"http://{allowed}/control", *world)
-        with override_settings(
-            GLYPTARCH_FETCH_ALLOW=frozenset({allowed}),
-            PASSWORD_HASHERS=["django.contrib.auth.hashers.PBKDF2PasswordHasher"],
-        ):
-            call_command("load_demo", standins=f"http://{allowed}", password=PASSWORD, days=4)
-        wait_for(f"http://127.0.0.1:{self.port}/api/session", *web)
-
+class FirstPost(LiveCase):
     def test_a_new_user_comes_from_the_sign_in_to_posts_of_a_feed_of_their_own(self) -> None:
         with opened() as (page, troubles):
             self.signs_in(page)
+            self.is_accessible(page)
             self.looks_at_the_bench(page)
             self.changes_a_word_and_saves(page)
             self.adds_a_feed(page)
@@ -56,14 +24,6 @@ class FirstPost(TransactionTestCase):
             self.reads_the_blog(page)
             self.publishes_what_was_held(page)
         self.assertEqual(troubles, [])
-
-    def signs_in(self, page: Page) -> None:
-        page.goto(f"http://127.0.0.1:{self.port}/")
-        page.get_by_label("Name").fill("mira")
-        page.get_by_label("Password").fill(PASSWORD)
-        page.get_by_role("button", name="Sign in").click()
-        expect(page.get_by_role("list", name="Campaigns").get_by_role("listitem")).to_have_count(3)
-        self.is_accessible(page)
 
     def looks_at_the_bench(self, page: Page) -> None:
         page.get_by_role("link", name="Comets & meteor showers").click()
@@ -148,11 +108,3 @@ class FirstPost(TransactionTestCase):
 
     def readings(self) -> int:
         return Reading.objects.count()
-
-    def is_accessible(self, page: Page) -> None:
-        """Look for what WCAG 2.2 AA forbids, with axe."""
-        page.evaluate(Path(AXE).read_text())
-        options = {"runOnly": ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"], "iframes": False}
-        found = page.evaluate("options => axe.run(document, options)", options)["violations"]
-        faults = [f"{one['id']}: {node['html'][:160]}" for one in found for node in one["nodes"][:4]]
-        self.assertFalse(faults, page.url)

@@ -1,0 +1,145 @@
+"""The bench, stage by stage: what each editor does to the proof, to the revisions and to the next run."""
+
+import re
+
+from glyptarch_server.blogs.models import WordList
+from glyptarch_server.campaigns.models import Revision
+from glyptarch_server.runs.models import Decision
+from glyptarch_server.sources.models import Source
+from playwright.sync_api import Page, expect
+
+from tests.browser.driver import opened
+from tests.browser.live import LiveCase
+
+SLUG = "comets-meteor-showers"
+
+
+class Bench(LiveCase):
+    def test_every_stage_can_be_worked_on_and_taken_back(self) -> None:
+        with opened() as (page, troubles):
+            self.signs_in(page)
+            self.keeps_a_word_list(page)
+            self.builds_a_search_and_a_group(page)
+            self.matches_nearly_the_same(page)
+            self.orders_steps(page)
+            self.takes_rules_from_yaml(page)
+            self.brings_a_revision_back(page)
+            self.forgets(page)
+            self.limits_a_source(page)
+        # What the person typed wrong on purpose is answered with 422, which the browser reports.
+        self.assertEqual([trouble for trouble in troubles if "422" not in trouble], [])
+
+    def opens(self, page: Page, stage: str) -> None:
+        page.goto(f"http://127.0.0.1:{self.port}/desk/dark-meadow/campaigns/{SLUG}")
+        page.get_by_role("region", name="Funnel of the proof").get_by_role(
+            "button", name=re.compile(f"^{stage}")
+        ).click()
+        expect(page.get_by_role("region", name=f"Rules of {stage}")).to_be_visible()
+        expect(page.get_by_text(re.compile(r"^Proof of \d+ items"))).to_be_visible()
+
+    def adds(self, page: Page, button: str, kind: str) -> None:
+        page.get_by_role("button", name=button, exact=True).click()
+        page.get_by_role("menuitem", name=re.compile(f"^{kind}")).click()
+
+    def keeps_a_word_list(self, page: Page) -> None:
+        page.get_by_role("link", name="Word lists").click()
+        page.get_by_role("button", name="New list").click()
+        page.get_by_label("Name").fill("Of the sky")
+        page.get_by_label("Terms").fill("comet*\nmeteor*, fireball")
+        page.get_by_role("button", name="Keep the list").click()
+        expect(page.get_by_role("region", name="Of the sky")).to_contain_text("3 terms")
+        self.assertEqual(WordList.objects.get(key="of-the-sky").words, ["comet*", "meteor*", "fireball"])
+        self.is_accessible(page)
+
+    def builds_a_search_and_a_group(self, page: Page) -> None:
+        self.opens(page, "Sift")
+        self.adds(page, "Add rule", "Search")
+        search = page.get_by_label("Search", exact=True)
+        search.fill('comet OR "half a')
+        expect(page.get_by_text("this quotation is not closed").first).to_be_visible()
+        expect(page.get_by_text("The list shows the last proof that could be made.")).to_be_visible()
+        search.fill("comet OR meteor OR mirror")
+        expect(page.get_by_text("The list shows the last proof")).to_have_count(0)
+        self.adds(page, "Add rule", "Group")
+        group = page.get_by_role("group", name="Rule group")
+        group.get_by_role("button", name="list").first.click()
+        page.get_by_role("menuitem", name=re.compile("^Of the sky")).click()
+        expect(group).to_contain_text("Of the sky (3)")
+        self.is_accessible(page)
+        page.get_by_role("button", name="Discard").click()
+
+    def matches_nearly_the_same(self, page: Page) -> None:
+        self.opens(page, "Match")
+        likeness = page.get_by_label("Likeness of texts in per cent")
+        likeness.fill("90")
+        page.get_by_role("button", name="Compare titles that are nearly the same").click()
+        expect(page.get_by_role("group", name="Rule near-title")).to_contain_text("finds")
+        page.get_by_role("button", name="Discard").click()
+        expect(likeness).to_have_value("65")
+
+    def orders_steps(self, page: Page) -> None:
+        self.opens(page, "Shape")
+        self.adds(page, "Add a step", "Tidy up")
+        self.adds(page, "Add a step", "Replace words")
+        steps = page.get_by_role("list", name="Steps").get_by_role("listitem")
+        expect(steps).to_have_count(3)
+        page.get_by_role("button", name="Move step step-2 up").click()
+        expect(steps.nth(1).get_by_role("group", name="Step step-2")).to_be_visible()
+        page.get_by_role("group", name="Step step-2").get_by_label("What", exact=True).fill("night")
+        page.get_by_role("group", name="Step step-2").get_by_label("By", exact=True).fill("dark hours")
+        expect(page.get_by_text(re.compile(r"items? changes?:"))).to_be_visible()
+        self.is_accessible(page)
+        before = Revision.objects.filter(campaign__slug=SLUG).count()
+        page.get_by_role("button", name=re.compile("^Save as revision")).click()
+        expect(page.get_by_text(re.compile("^Saved as revision")).first).to_be_visible()
+        latest = Revision.objects.filter(campaign__slug=SLUG).order_by("-number")[0]
+        self.assertEqual(latest.number, before + 1)
+        self.assertEqual(
+            [step["kind"] for step in latest.document["shape"]["steps"]], ["drop_paragraphs", "replace", "tidy"]
+        )
+
+    def menu(self, page: Page, entry: str) -> None:
+        page.get_by_role("button", name="More").click()
+        page.get_by_role("menuitem", name=entry).click()
+
+    def takes_rules_from_yaml(self, page: Page) -> None:
+        self.menu(page, "Rules as YAML")
+        text = page.get_by_role("textbox", name="Rules as YAML")
+        expect(text).to_have_value(re.compile("drop_paragraphs"))
+        whole = text.input_value()
+        text.fill("release: {mood: publish}")
+        page.get_by_role("button", name="Take to the bench").click()
+        expect(page.get_by_role("dialog")).to_contain_text("did you mean “mode”?")
+        text.fill(whole.replace("mode: hold", "mode: draft"))
+        page.get_by_role("button", name="Take to the bench").click()
+        expect(page.get_by_text("Keeps drafts")).to_be_visible()
+        page.get_by_role("button", name="Discard").click()
+
+    def brings_a_revision_back(self, page: Page) -> None:
+        self.menu(page, "Revisions")
+        page.get_by_role("button", name=re.compile(r"^1 ")).click()
+        expect(page.get_by_role("dialog")).to_contain_text("sift › rules › length › at_least")
+        page.get_by_role("button", name="Bring these rules back to the bench").click()
+        page.get_by_role("region", name="Funnel of the proof").get_by_role("button", name=re.compile("^Sift")).click()
+        expect(page.get_by_label("At least")).to_have_value("120")
+        page.get_by_role("button", name="Discard").click()
+
+    def forgets(self, page: Page) -> None:
+        before = Decision.objects.filter(campaign__slug=SLUG).count()
+        self.menu(page, "Decide anew at the next run")
+        page.get_by_role("button", name=re.compile(r"^Forget \d+ items")).click()
+        expect(page.get_by_text(re.compile("^Forgotten:")).first).to_be_visible()
+        self.assertLess(Decision.objects.filter(campaign__slug=SLUG).count(), before)
+
+    def limits_a_source(self, page: Page) -> None:
+        page.get_by_role("link", name="Sources", exact=True).click()
+        page.get_by_role("link", name="Meadowlark Club").click()
+        rights = page.get_by_role("region", name="Name and rights")
+        rights.get_by_label("Right").click()
+        page.get_by_role("option", name="a link only").click()
+        rights.get_by_label("Attribution line").fill("Courtesy of the club")
+        rights.get_by_role("button", name="Keep").click()
+        expect(page.get_by_text("It holds for posts made from now on.").first).to_be_visible()
+        source = Source.objects.get(key="meadowlark-club")
+        self.assertEqual((source.right, source.attribution), ("link", "Courtesy of the club"))
+        self.is_accessible(page)
