@@ -16,9 +16,11 @@ _DESK = "/desk/dark-meadow"
 
 def _bench(page: Page, base: str) -> None:
     page.goto(f"{base}{_DESK}/campaigns/comets-meteor-showers")
+    page.get_by_text(re.compile("^Proof of")).wait_for()
     page.get_by_role("group", name="Rule comets").get_by_role("button", name="add").click()
     page.get_by_label("Terms: word").fill("fireball, telescope")
     page.keyboard.press("Enter")
+    page.get_by_text(re.compile("items? changes?:")).wait_for()
     page.get_by_role("radio", name=re.compile("^Changed")).click()
 
 

@@ -46,6 +46,7 @@ class Post(models.Model):
             models.Index(fields=["blog", "-date"], name="post_by_date"),
             models.Index(fields=["category", "state", "-date"], name="post_by_category"),
             models.Index(fields=["campaign", "-date"], name="post_by_campaign"),
+            models.Index(fields=["-changed_at"], name="post_by_change"),
         ]
 
 

@@ -6,7 +6,7 @@ from collections.abc import Collection, Mapping, Sequence
 from datetime import datetime, timedelta
 from typing import TypeVar
 
-from django.db.models import Count, Q, QuerySet
+from django.db.models import Count, Max, Q, QuerySet
 from django.db.models.functions import TruncDate
 from glyptarch_core.match import FEWEST_SHARED
 from glyptarch_core.ports import Candidate, Key, KeyKind, Memory, Near, Reach, Scope, Seen
@@ -23,6 +23,7 @@ __all__ = [
     "campaign_days",
     "key_hash",
     "listed_posts",
+    "memory_stamp",
     "post_of",
     "post_ref",
     "public_posts",
@@ -128,6 +129,13 @@ _CANDIDATES = 12
 
 def _seen(post: int, title: str, link: str, date: datetime) -> Seen:
     return Seen(ref=post_ref(post), title=title, link=link, at=date)
+
+
+def memory_stamp() -> tuple[object, ...]:
+    """Give what changes whenever a post, a key or a state is written."""
+    latest_key = PostKey.objects.order_by("-pk").values_list("pk", flat=True)[:1]
+    latest_change = Post.objects.aggregate(latest=Max("changed_at"))["latest"]
+    return (*latest_key, latest_change)
 
 
 def _with_names(rows: QuerySet[Post]) -> QuerySet[Post]:

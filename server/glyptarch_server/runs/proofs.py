@@ -17,7 +17,7 @@ from glyptarch_server.campaigns.models import Campaign, Revision
 from glyptarch_server.campaigns.queries import document_of, latest_revision, sources_for
 from glyptarch_server.common.problems import NotFound
 from glyptarch_server.items.queries import recent_captured
-from glyptarch_server.posts.queries import PostMemory
+from glyptarch_server.posts.proof_memory import ProofMemory
 from glyptarch_server.runs.queries import decided_count, idle_days
 
 __all__ = ["PROOF_DAYS", "Proof", "Proved", "RuleEffect", "StageCount", "make_proof", "prove_one"]
@@ -105,7 +105,7 @@ def _prove(campaign: Campaign, document: CampaignDocument, revision: Revision, *
     saved_document = document_of(revision)
     sources = {source.pk: source for d in (document, saved_document) for source in sources_for(campaign.blog, d)}
     captured = recent_captured(list(sources.values()), since=now - timedelta(days=PROOF_DAYS), limit=_MOST_ITEMS)
-    memory = PostMemory(campaign, leaving_out=list(captured))
+    memory = ProofMemory(campaign, leaving_out=list(captured))
     batch = list(captured.values())
     lists = words_by_key(campaign.blog_id)
     decisions = decide(batch, document, memory=memory, now=now, reuse=_reuse, lists=lists)

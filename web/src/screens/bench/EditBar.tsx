@@ -2,7 +2,8 @@ import type { ProofRow } from "@/api/proofs";
 import { plural } from "@/lib/format";
 import type { BenchState } from "./useBench";
 
-function summary(items: readonly ProofRow[]): string {
+function summary(items: readonly ProofRow[] | undefined): string {
+  if (!items) return "The proof is being made…";
   const changed = items.filter((item) => item.was);
   if (!changed.length) return "No item of the proof changes.";
   const kept = changed.filter((item) => item.left_at === null && item.was?.left_at !== null).length;
@@ -24,7 +25,9 @@ export function EditBar({ bench }: { bench: BenchState }) {
       <span aria-hidden="true">◈</span>
       <span aria-live="polite">
         <span className="sr-only">Edits not saved. </span>
-        {bench.proof.error ? "The rules do not hold as they stand." : summary(bench.proof.data?.items ?? [])}
+        {bench.proof.error
+          ? "The rules do not hold as they stand."
+          : summary(bench.proof.due ? undefined : bench.proof.data?.items)}
       </span>
       <span className="ml-auto flex gap-1 font-medium">
         <button type="button" className={button} disabled={!bench.steps} onClick={bench.undo} title="Ctrl+Z">

@@ -44,7 +44,13 @@ export function useBench(blog: string, campaign: Campaign) {
     redo: useCallback(() => setEdits(redo), []),
     discard: useCallback(() => setEdits((before) => edit(before, before.saved)), []),
     // While the rules do not hold, the last proof that could be made stays in sight.
-    proof: { data: query.data ?? lastProof, error: query.error, refetch: query.refetch },
+    proof: {
+      data: query.data ?? lastProof,
+      error: query.error,
+      refetch: query.refetch,
+      /** Whether a proof of the rules as they stand is still to come. */
+      due: query.isPlaceholderData || edits.now !== proved,
+    },
   };
 }
 

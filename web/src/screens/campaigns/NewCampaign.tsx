@@ -9,14 +9,16 @@ import { Head } from "@/components/Head";
 import { Loading } from "@/components/Loading";
 import { ModeChoice } from "@/components/ModeChoice";
 import { desk } from "@/lib/blog-path";
-import { startingDocument } from "@/lib/rules";
+import { documentOf } from "@/lib/starts";
 import { Button, buttonLook } from "@/ui/Button";
 import { Field, inputLook } from "@/ui/Field";
 import { SourceChoice } from "./SourceChoice";
+import { StartChoice } from "./StartChoice";
 
 interface Form {
   name: string;
   sources: string[];
+  start: string;
   mode: "publish" | "hold" | "draft";
 }
 
@@ -28,10 +30,12 @@ export default function NewCampaign() {
   const navigate = useNavigate();
   const queries = useQueryClient();
   const sources = useQuery(sourcesQuery(blog, "", "title", 0, MOST_SOURCES));
-  const form = useForm<Form>({ defaultValues: { name: "", sources: params.getAll("source"), mode: "hold" } });
+  const form = useForm<Form>({
+    defaultValues: { name: "", sources: params.getAll("source"), start: "headlines", mode: "hold" },
+  });
   const making = useMutation({
-    mutationFn: ({ name, sources: keys, mode }: Form) =>
-      createCampaign(blog, name, startingDocument(keys, mode)),
+    mutationFn: ({ name, sources: keys, start, mode }: Form) =>
+      createCampaign(blog, name, documentOf(start, keys, mode)),
     onSuccess: (campaign) => {
       queries.invalidateQueries({ queryKey: ["campaigns", blog] });
       navigate(desk.bench(blog, campaign.slug));
@@ -82,6 +86,11 @@ export default function NewCampaign() {
                   error={errors.sources?.message}
                 />
               )}
+            />
+            <Controller
+              control={form.control}
+              name="start"
+              render={({ field }) => <StartChoice value={field.value} onChange={field.onChange} />}
             />
             <Controller
               control={form.control}

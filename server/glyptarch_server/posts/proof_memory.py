@@ -1,0 +1,71 @@
+"""The memory that a proof asks: answers are kept for a moment, so that an edit asks for new items only.
+
+A run never uses it: what it looks for must be what is there now.
+"""
+
+import threading
+import time
+from collections.abc import Collection, Hashable, Mapping, Sequence
+from dataclasses import dataclass, field
+
+from glyptarch_core.ports import Candidate, Key, Memory, Near, Reach, Seen
+
+from glyptarch_server.campaigns.models import Campaign
+from glyptarch_server.posts.queries import PostMemory, memory_stamp
+
+__all__ = ["ProofMemory"]
+
+_SECONDS = 30.0
+_MOST = 6
+
+
+@dataclass(slots=True)
+class _Answers:
+    """What has been answered for one campaign, set of items and reach, until something is written."""
+
+    until: float
+    exact: dict[Key, Seen | None] = field(default_factory=dict)
+    near: dict[tuple[Near, tuple[int, ...]], Sequence[Candidate]] = field(default_factory=dict)
+
+
+_kept: dict[Hashable, _Answers] = {}
+_lock = threading.Lock()
+
+
+class ProofMemory(Memory):
+    """Asks :class:`PostMemory` for what has not been asked since the last post was written."""
+
+    def __init__(self, campaign: Campaign, *, leaving_out: Collection[int]) -> None:
+        self._memory = PostMemory(campaign, leaving_out=leaving_out)
+        self._name = (campaign.pk, tuple(leaving_out), memory_stamp())
+
+    def _answers(self, reach: Reach) -> _Answers:
+        # The reach begins at a moment of its own in each proof; the day is near enough to name it.
+        name = (*self._name, reach.scope, reach.refused, reach.since.date() if reach.since else None)
+        now = time.monotonic()
+        with _lock:
+            found = _kept.get(name)
+            if found is None or found.until < now:
+                found = _kept[name] = _Answers(until=now + _SECONDS)
+                while len(_kept) > _MOST:
+                    _kept.pop(next(iter(_kept)))
+            return found
+
+    def recall(self, keys: Collection[Key], reach: Reach) -> Mapping[Key, Seen]:
+        """Give what is known of the keys, asking for those not asked before."""
+        answers = self._answers(reach).exact
+        missing = [key for key in keys if key not in answers]
+        if missing:
+            found = self._memory.recall(missing, reach)
+            answers.update({key: found.get(key) for key in missing})
+        return {key: seen for key in keys if (seen := answers[key]) is not None}
+
+    def resembling(self, near: Near, keys: Sequence[Sequence[int]], reach: Reach) -> Sequence[Sequence[Candidate]]:
+        """Give the candidates for each, asking for those not asked before."""
+        answers = self._answers(reach).near
+        names = [(near, tuple(some)) for some in keys]
+        missing = list(dict.fromkeys(name for name in names if name not in answers))
+        if missing:
+            found = self._memory.resembling(near, [name[1] for name in missing], reach)
+            answers.update(dict(zip(missing, found, strict=True)))
+        return [answers[name] for name in names]
