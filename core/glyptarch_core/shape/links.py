@@ -27,7 +27,7 @@ class LinksGone(StrEnum):
 
 
 class LinkRel(StrEnum):
-    """Values of ``rel`` for a link that leads outside (HTML 4.6.7; Google and Bing know them)."""
+    """Values of ``rel`` for a link that leads outside (HTML, link types)."""
 
     NOFOLLOW = "nofollow"
     SPONSORED = "sponsored"
