@@ -1403,7 +1403,7 @@ export interface components {
         };
         /**
          * LinkRel
-         * @description Values of ``rel`` for a link that leads outside (HTML 4.6.7; Google and Bing know them).
+         * @description Values of ``rel`` for a link that leads outside (HTML, link types).
          * @enum {string}
          */
         LinkRel: "nofollow" | "sponsored" | "ugc";
