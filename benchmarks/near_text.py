@@ -2,8 +2,8 @@
 
 from collections import Counter, defaultdict
 
-from glyptarch_core.match import FEWEST_SHARED, NearText, likeness, print_of
-from glyptarch_core.text import Passage
+from glyptarch_core.match import NearText
+from glyptarch_core.text import FEWEST_SHARED, Passage, likeness, print_of
 
 from benchmarks.pairs import labelled_pairs
 

@@ -8,7 +8,7 @@ from datetime import datetime
 from enum import StrEnum
 from typing import Any
 
-from glyptarch_core.text import Passage, canonical_link, title_key
+from glyptarch_core.text import Passage, TextPrint, canonical_link, print_of, title_key
 
 __all__ = [
     "Captured",
@@ -137,7 +137,7 @@ class SourceCard:
 class Features:
     """What does not depend on any rule, computed once for an item.
 
-    ``words`` counts the text, or the summary where there is no text.
+    ``words`` counts the text, or the summary where there is no text; ``print`` is the print of it.
     """
 
     title: Passage
@@ -147,6 +147,12 @@ class Features:
     identity_key: str
     link_key: str
     title_key: str
+    print: TextPrint
+
+    @property
+    def told(self) -> Passage:
+        """What the item tells: its text, or the summary where there is no text."""
+        return self.text if self.text.text else self.summary
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False, weakref_slot=True)
@@ -187,4 +193,5 @@ def features_of(item: Item) -> Features:
         identity_key=_identity_key(item),
         link_key=canonical_link(item.link),
         title_key=title_key(item.title),
+        print=print_of(text if text.text else summary),
     )

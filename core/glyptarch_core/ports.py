@@ -6,6 +6,8 @@ from datetime import datetime
 from enum import StrEnum
 from typing import Protocol, TypeAlias
 
+from glyptarch_core.text import TextPrint
+
 __all__ = ["Candidate", "Key", "KeyKind", "Memory", "Near", "Reach", "Scope", "Seen", "WordLists"]
 
 WordLists: TypeAlias = Mapping[str, tuple[str, ...]]
@@ -57,11 +59,12 @@ class Near(StrEnum):
 class Candidate:
     """An earlier item that shares index keys, with what its likeness is told by.
 
-    ``text`` is its plain text, ``title_key`` its normalised title.
+    ``text`` is its plain text with its ``print``, ``title_key`` its normalised title.
     """
 
     seen: Seen
     text: str
+    print: TextPrint
     title_key: str
 
 

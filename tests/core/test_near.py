@@ -1,11 +1,10 @@
 """Nearly the same texts and titles: what counts as the same story, and what does not."""
 
 from django.test import SimpleTestCase
-from glyptarch_core.match import likeness, print_of, shared_passages, title_likeness
 from glyptarch_core.pipeline import decide
 from glyptarch_core.ports import Candidate, Seen
 from glyptarch_core.testing import NOON, FakeMemory, captured
-from glyptarch_core.text import Passage
+from glyptarch_core.text import Passage, TextPrint, likeness, print_of, shared_passages, title_likeness
 from glyptarch_core.trace import Decision
 from hypothesis import given
 from hypothesis import strategies as st
@@ -29,7 +28,9 @@ def seen(title: str = "First") -> Seen:
 
 
 def near(body: str, candidate: str, **rule: object) -> Decision:
-    memory = FakeMemory(candidates=[Candidate(seen=seen(), text=candidate, title_key="")])
+    memory = FakeMemory(
+        candidates=[Candidate(seen=seen(), text=candidate, print=print_of(Passage(candidate)), title_key="")]
+    )
     rules = {"rules": [{"id": "near", "kind": "near_text", **rule}]}
     return decide([captured(body=f"<p>{body}</p>")], document(match=rules), memory=memory, now=NOON)[0]
 
@@ -93,6 +94,21 @@ class NearText(SimpleTestCase):
         self.assertEqual(likeness(made, made).text, 1.0 if len(made.sketch) else 0.0)
         self.assertLessEqual(len(made.keys), 16)
 
+    @given(st.text(max_size=400))
+    def test_a_print_and_the_words_are_the_same_after_they_were_kept(self, text: str) -> None:
+        passage = Passage.of_text(text)
+        made = print_of(passage)
+        back = TextPrint.unpacked(made.packed())
+        self.assertEqual(
+            (back.keys, back.sketch.tolist(), back.complete, back.facts, back.words),
+            (made.keys, made.sketch.tolist(), made.complete, made.facts, made.words),
+        )
+        self.assertEqual(Passage(text, folded=passage.folded).words, passage.words)
+
+    def test_bytes_that_are_no_print_are_refused(self) -> None:
+        with self.assertRaises(ValueError):
+            TextPrint.unpacked(b"no")
+
     @given(st.text(max_size=120), st.text(max_size=120))
     def test_likeness_is_the_same_both_ways(self, one: str, other: str) -> None:
         first, second = print_of(Passage.of_text(one)), print_of(Passage.of_text(other))
@@ -110,7 +126,9 @@ class NearTitle(SimpleTestCase):
         self.assertLess(title_likeness("fireball over the orrin hills", "mirror at the orrin dome"), 0.5)
 
     def test_a_near_title_makes_a_duplicate(self) -> None:
-        known = Candidate(seen=seen(), text="", title_key="fireball over the orrin hills tonight")
+        known = Candidate(
+            seen=seen(), text="", print=print_of(Passage("")), title_key="fireball over the orrin hills tonight"
+        )
         rules = document(match={"rules": [{"id": "near", "kind": "near_title"}]})
         item = captured(title="Fireball over the Orrin hills, seen tonight")
         self.assertFalse(decide([item], rules, memory=FakeMemory(candidates=[known]), now=NOON)[0].verdict.kept)

@@ -2,23 +2,14 @@
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
-from functools import lru_cache
 from typing import Any, Literal, TypeAlias
 
 from pydantic import Field
 
 from glyptarch_core.item import Captured
 from glyptarch_core.match.base import MatchRuleBase
-from glyptarch_core.match.prints import (
-    TextPrint,
-    likeness,
-    print_of,
-    shared_passages,
-    title_keys,
-    title_likeness,
-)
 from glyptarch_core.ports import Candidate, Near
-from glyptarch_core.text import Passage
+from glyptarch_core.text import Passage, likeness, shared_passages, title_keys, title_likeness
 from glyptarch_core.trace import Json
 
 __all__ = ["COMPARERS", "Comparer", "NearText", "NearTitle", "near_keys"]
@@ -61,39 +52,27 @@ class Comparer:
     compare: Callable[[Captured, Candidate], Mapping[str, Json] | None]
 
 
-def _body(captured: Captured) -> Passage:
-    features = captured.features
-    return features.text if features.text.text else features.summary
-
-
-@lru_cache(maxsize=16_384)
-def _print_of_text(text: str) -> TextPrint:
-    return print_of(Passage.of_text(text))
-
-
 def near_keys(captured: Captured) -> dict[Near, list[int]]:
     """Give the index keys that a post made from this item is to be found by, whatever the rules."""
-    body = _body(captured)
     return {
-        Near.TEXT: _print_of_text(body.text).keys if body.text else [],
+        Near.TEXT: captured.features.print.keys,
         Near.TITLE: title_keys(captured.features.title_key),
     }
 
 
 def _near_text(rule: NearText) -> Comparer:
     def keys(captured: Captured) -> Sequence[int]:
-        mine = _print_of_text(_body(captured).text)
+        mine = captured.features.print
         return mine.keys if mine.words >= rule.at_least_words else []
 
     def compare(captured: Captured, candidate: Candidate) -> Mapping[str, Json] | None:
-        body = _body(captured)
-        mine, theirs = _print_of_text(body.text), _print_of_text(candidate.text)
+        mine, theirs = captured.features.print, candidate.print
         if theirs.words < rule.at_least_words:
             return None
         found = likeness(mine, theirs)
         if found.text < rule.likeness or found.facts < _FEWEST_FACTS_SHARED:
             return None
-        passages: list[Json] = list(shared_passages(body, Passage.of_text(candidate.text)))
+        passages: list[Json] = list(shared_passages(captured.features.told, Passage.of_text(candidate.text)))
         return {"likeness": round(found.text, 2), "limit": rule.likeness, "passages": passages}
 
     return Comparer(near=Near.TEXT, keys=keys, compare=compare)

@@ -11,11 +11,11 @@ from pydantic import Field
 
 from glyptarch_core.item import Captured, Item, MediaKind
 from glyptarch_core.match.near import Comparer, NearText
-from glyptarch_core.match.prints import FEWEST_SHARED
 from glyptarch_core.match.registry import COMPARERS, TRAITS, MatchRule
 from glyptarch_core.match.rules import SameIdentity, SameLink, SameTitle
 from glyptarch_core.ports import Candidate, Key, KeyKind, Memory, Reach, Scope, Seen
 from glyptarch_core.settings import Settings
+from glyptarch_core.text import FEWEST_SHARED
 from glyptarch_core.trace import Json, Note, Stage
 
 __all__ = ["MatchSettings", "Matched", "OnMatch", "Prefer", "item_ref", "keys_of", "match_batch"]
@@ -201,8 +201,7 @@ class _Nearly:
 
     def met(self, place: int, captured: Captured, stands: Seen) -> None:
         features = captured.features
-        text = features.text.text or features.summary.text
-        candidate = Candidate(seen=stands, text=text, title_key=features.title_key)
+        candidate = Candidate(seen=stands, text=features.told.text, print=features.print, title_key=features.title_key)
         for key in self._keys[place]:
             self._met.setdefault(key, []).append(candidate)
 

@@ -65,13 +65,8 @@ class Trait(StrEnum):
 
 def _hashtags(captured: Captured) -> list[str]:
     features = captured.features
-    found = _HASHTAG.findall(f"{features.title.text} {_body(captured).text}")
+    found = _HASHTAG.findall(f"{features.title.text} {captured.features.told.text}")
     return [*found, *(name.lstrip("#") for name in captured.item.categories if name.startswith("#"))]
-
-
-def _body(captured: Captured) -> Passage:
-    features = captured.features
-    return features.text if features.text.text else features.summary
 
 
 def _host(link: str) -> str:

@@ -4,27 +4,45 @@ from glyptarch_core.text.excerpt import Unit, cut
 from glyptarch_core.text.links import canonical_link
 from glyptarch_core.text.markup import absolute, paragraphs, plain_text, sanitise, text_to_html
 from glyptarch_core.text.passage import STEMMED, Hit, Passage, Term, fold, title_key
+from glyptarch_core.text.prints import (
+    FEWEST_SHARED,
+    Likeness,
+    TextPrint,
+    likeness,
+    print_of,
+    shared_passages,
+    title_keys,
+    title_likeness,
+)
 from glyptarch_core.text.sentences import sentences
 from glyptarch_core.text.slug import slugify, unused
 from glyptarch_core.text.trim import first_words_of
 
 __all__ = [
+    "FEWEST_SHARED",
     "STEMMED",
     "Hit",
+    "Likeness",
     "Passage",
     "Term",
+    "TextPrint",
     "Unit",
     "absolute",
     "canonical_link",
     "cut",
     "first_words_of",
     "fold",
+    "likeness",
     "paragraphs",
     "plain_text",
+    "print_of",
     "sanitise",
     "sentences",
+    "shared_passages",
     "slugify",
     "text_to_html",
     "title_key",
+    "title_keys",
+    "title_likeness",
     "unused",
 ]

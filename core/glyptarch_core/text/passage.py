@@ -54,7 +54,9 @@ def fold(word: str) -> str:
         return word.lower()
     decomposed = unicodedata.normalize("NFKD", word.casefold())
     # Decomposing can bring out capitals (a mathematical letter, say), so the case is folded once more.
-    return "".join(char for char in decomposed if not unicodedata.combining(char)).casefold() or word
+    bare = "".join(char for char in decomposed if not unicodedata.combining(char)).casefold()
+    # A ligature of several words (U+FDFA) is one word here as well.
+    return "".join(bare.split()) or word
 
 
 # Languages by their tags (BCP 47), for which the Snowball project gives a stemmer.
@@ -128,10 +130,11 @@ class Passage:
     Words, their index and their places in the text are made when they are first asked for.
     """
 
-    __slots__ = ("_folded", "_places", "_spans", "_stemmed", "_unique", "_vocabulary", "text")
+    __slots__ = ("_folded", "_joined", "_places", "_spans", "_stemmed", "_unique", "_vocabulary", "text")
 
-    def __init__(self, text: str) -> None:
+    def __init__(self, text: str, *, folded: str | None = None) -> None:
         self.text = text
+        self._joined = folded
         self._folded: list[str] | None = None
         self._places: dict[str, list[int]] | None = None
         self._spans: list[tuple[int, int]] | None = None
@@ -161,8 +164,13 @@ class Passage:
     @property
     def _words(self) -> list[str]:
         if self._folded is None:
-            self._folded = _folded_words(self.text)
+            self._folded = _folded_words(self.text) if self._joined is None else self._joined.split()
         return self._folded
+
+    @property
+    def folded(self) -> str:
+        """The folded words with spaces between them, to be kept with the text and handed back with it."""
+        return " ".join(self._words)
 
     @property
     def words(self) -> tuple[str, ...]:

@@ -8,7 +8,8 @@ __all__ = ["Item"]
 class Item(models.Model):
     """One entry as a source gave it last, with what was read off it once.
 
-    ``text``, ``summary_text`` and the keys are the item's features, as the core computes them.
+    ``text``, ``summary_text``, ``folded`` (the words of the text), ``print`` and the keys are the
+    item's features, as the core computes them.
     ``dated`` is the time it counts from: published, else updated, else captured.
     """
 
@@ -30,6 +31,8 @@ class Item(models.Model):
     raw = models.JSONField(default=dict)
     text = models.TextField(blank=True)
     summary_text = models.TextField(blank=True)
+    folded = models.TextField(blank=True)
+    print = models.BinaryField(default=bytes)
     words = models.PositiveIntegerField(default=0)
     identity_key = models.CharField(max_length=2100, blank=True)
     link_key = models.CharField(max_length=4000, blank=True)

@@ -17,15 +17,18 @@ from glyptarch_core.item import (
     SourceCard,
 )
 from glyptarch_core.item import Item as CoreItem
-from glyptarch_core.text import Passage
+from glyptarch_core.text import Passage, TextPrint
 
 from glyptarch_server.items.models import Item
 from glyptarch_server.sources.models import Source
 
-__all__ = ["as_captured", "item_of", "items_of", "recent_captured"]
+__all__ = ["TEXTS", "as_captured", "item_of", "items_of", "recent_captured"]
 
 
 _SOURCE_FIELDS = ("source__title", "source__link", "source__right", "source__right_words", "source__attribution")
+TEXTS = ("raw", "body", "summary", "text", "summary_text", "folded", "print")
+"""The columns that a list of items has no use for."""
+
 _Key = tuple[object, ...]
 _known: dict[_Key, Captured] = {}
 _known_lock = threading.Lock()
@@ -79,12 +82,13 @@ def as_captured(rows: Iterable[Item]) -> list[Captured]:
 def _features(row: Item) -> Features:
     return Features(
         title=Passage.of_text(row.title),
-        text=Passage.of_text(row.text),
+        text=Passage(row.text, folded=row.folded),
         summary=Passage.of_text(row.summary_text),
         words=row.words,
         identity_key=row.identity_key,
         link_key=row.link_key,
         title_key=row.title_key,
+        print=TextPrint.unpacked(row.print),
     )
 
 

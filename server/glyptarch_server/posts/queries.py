@@ -8,12 +8,13 @@ from typing import TypeVar
 
 from django.db.models import Count, Max, Q, QuerySet
 from django.db.models.functions import TruncDate
-from glyptarch_core.match import FEWEST_SHARED
 from glyptarch_core.ports import Candidate, Key, KeyKind, Memory, Near, Reach, Scope, Seen
+from glyptarch_core.text import FEWEST_SHARED, TextPrint
 
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.campaigns.models import Campaign
 from glyptarch_server.common.problems import NotFound
+from glyptarch_server.items.queries import TEXTS
 from glyptarch_server.posts.lifecycle import PostState
 from glyptarch_server.posts.models import NearKeys, Post, PostKey
 
@@ -31,7 +32,7 @@ __all__ = [
     "state_counts",
 ]
 
-_ITEM_TEXTS = ("item__raw", "item__body", "item__summary", "item__text", "item__summary_text")
+_ITEM_TEXTS = tuple(f"item__{column}" for column in TEXTS)
 _SORTS = {"newest": ("-date", "-pk"), "oldest": ("date", "pk"), "title": ("title", "pk")}
 
 
@@ -99,11 +100,13 @@ class PostMemory(Memory):
 
     def _candidates(self, numbers: Collection[int]) -> dict[int, Candidate]:
         rows = NearKeys.objects.filter(pk__in=list(numbers)).values_list(
-            "pk", "item__text", "item__summary_text", "item__title_key", *_SEEN
+            "pk", "item__text", "item__summary_text", "item__print", "item__title_key", *_SEEN
         )
         return {
-            pk: Candidate(seen=_seen(*post), text=text or summary, title_key=title_key)
-            for pk, text, summary, title_key, *post in rows
+            pk: Candidate(
+                seen=_seen(*post), text=text or summary, print=TextPrint.unpacked(text_print), title_key=title_key
+            )
+            for pk, text, summary, text_print, title_key, *post in rows
         }
 
     def _within(self, rows: QuerySet[_Row], reach: Reach) -> QuerySet[_Row]:

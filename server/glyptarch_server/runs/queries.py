@@ -9,7 +9,7 @@ from glyptarch_server.blogs.models import Blog
 from glyptarch_server.campaigns.models import Campaign
 from glyptarch_server.common.problems import NotFound
 from glyptarch_server.items.models import Item
-from glyptarch_server.items.queries import items_of
+from glyptarch_server.items.queries import TEXTS, items_of
 from glyptarch_server.runs.lifecycle import ACTIVE
 from glyptarch_server.runs.models import Decision, RuleUse, Run
 from glyptarch_server.sources.models import Source
@@ -106,7 +106,7 @@ def idle_days(campaign: Campaign, *, now: datetime) -> dict[str, int]:
 def listed_decisions(run: Run, *, verdict: str = "", search: str = "") -> QuerySet[Decision]:
     """Give the decisions of a run, without their traces."""
     rows = run.decisions.select_related("item__source", "post").defer(
-        "trace", "item__raw", "item__body", "item__summary", "item__text", "item__summary_text", "post__body"
+        "trace", "post__body", *(f"item__{column}" for column in TEXTS)
     )
     if verdict:
         rows = rows.filter(verdict=verdict)

@@ -13,6 +13,7 @@ longer one as well.
 """
 
 import re
+import struct
 import zlib
 from dataclasses import dataclass
 from functools import lru_cache
@@ -20,7 +21,7 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
-from glyptarch_core.text import Passage, fold
+from glyptarch_core.text.passage import Passage, fold
 
 __all__ = [
     "FEWEST_SHARED",
@@ -51,6 +52,9 @@ _FACT = re.compile(r"\d[\d.,:]*|(?<=[a-z,;:] )[A-ZÀ-ÖØ-Þ][\w’'-]+")
 
 Hashes = NDArray[np.uint64]
 
+_STORED = np.dtype("<u8")
+_HEAD = struct.Struct("<?II")
+
 
 @dataclass(frozen=True, slots=True, eq=False)
 class TextPrint:
@@ -70,6 +74,22 @@ class TextPrint:
     def keys(self) -> list[int]:
         """The hashes by which the print is looked up."""
         return [int(value) for value in self.sketch[:KEYS]]
+
+    def packed(self) -> bytes:
+        """Give the print as bytes, to be kept with its item: a head, then sketch and facts, 8 bytes each."""
+        head = _HEAD.pack(self.complete, self.words, len(self.sketch))
+        facts = np.array(sorted(self.facts), dtype=_STORED)
+        return head + self.sketch.astype(_STORED).tobytes() + facts.tobytes()
+
+    @classmethod
+    def unpacked(cls, data: bytes) -> "TextPrint":
+        """Give back what :meth:`packed` made bytes of. Raises ValueError for anything else."""
+        try:
+            complete, words, size = _HEAD.unpack_from(data)
+            values = np.frombuffer(data, dtype=_STORED, offset=_HEAD.size)
+        except struct.error as error:
+            raise ValueError("these bytes are no print of a text") from error
+        return cls(values[:size].astype(np.uint64), bool(complete), frozenset(values[size:].tolist()), words)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
