@@ -6,7 +6,7 @@ from datetime import datetime
 from enum import StrEnum
 from typing import Protocol, TypeAlias
 
-from glyptarch_core.text import TextPrint
+from glyptarch_core.text import Passage, TextPrint
 
 __all__ = ["Candidate", "Key", "KeyKind", "Memory", "Near", "Reach", "Scope", "Seen", "WordLists"]
 
@@ -59,11 +59,11 @@ class Near(StrEnum):
 class Candidate:
     """An earlier item that shares index keys, with what its likeness is told by.
 
-    ``text`` is its plain text with its ``print``, ``title_key`` its normalised title.
+    ``told`` is its text with its ``print``, ``title_key`` its normalised title.
     """
 
     seen: Seen
-    text: str
+    told: Passage
     print: TextPrint
     title_key: str
 

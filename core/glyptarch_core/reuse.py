@@ -14,13 +14,13 @@ from glyptarch_core.item import Captured
 
 __all__ = ["Reuse", "kept"]
 
-_MOST = 128
+_MOST = 512
 
 _T = TypeVar("_T")
 
 
 class Reuse:
-    """Results by item and key. At most 128 for an item: the oldest gives way."""
+    """Results by item and key. At most 512 for an item: the oldest gives way."""
 
     def __init__(self) -> None:
         self._results: WeakKeyDictionary[Captured, dict[str, object]] = WeakKeyDictionary()

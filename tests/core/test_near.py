@@ -29,7 +29,7 @@ def seen(title: str = "First") -> Seen:
 
 def near(body: str, candidate: str, **rule: object) -> Decision:
     memory = FakeMemory(
-        candidates=[Candidate(seen=seen(), text=candidate, print=print_of(Passage(candidate)), title_key="")]
+        candidates=[Candidate(seen=seen(), told=Passage(candidate), print=print_of(Passage(candidate)), title_key="")]
     )
     rules = {"rules": [{"id": "near", "kind": "near_text", **rule}]}
     return decide([captured(body=f"<p>{body}</p>")], document(match=rules), memory=memory, now=NOON)[0]
@@ -127,7 +127,10 @@ class NearTitle(SimpleTestCase):
 
     def test_a_near_title_makes_a_duplicate(self) -> None:
         known = Candidate(
-            seen=seen(), text="", print=print_of(Passage("")), title_key="fireball over the orrin hills tonight"
+            seen=seen(),
+            told=Passage(""),
+            print=print_of(Passage("")),
+            title_key="fireball over the orrin hills tonight",
         )
         rules = document(match={"rules": [{"id": "near", "kind": "near_title"}]})
         item = captured(title="Fireball over the Orrin hills, seen tonight")

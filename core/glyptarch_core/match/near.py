@@ -9,7 +9,7 @@ from pydantic import Field
 from glyptarch_core.item import Captured
 from glyptarch_core.match.base import MatchRuleBase
 from glyptarch_core.ports import Candidate, Near
-from glyptarch_core.text import Passage, likeness, shared_passages, title_keys, title_likeness
+from glyptarch_core.text import likeness, shared_passages, title_keys, title_likeness
 from glyptarch_core.trace import Json
 
 __all__ = ["COMPARERS", "Comparer", "NearText", "NearTitle", "near_keys"]
@@ -72,7 +72,7 @@ def _near_text(rule: NearText) -> Comparer:
         found = likeness(mine, theirs)
         if found.text < rule.likeness or found.facts < _FEWEST_FACTS_SHARED:
             return None
-        passages: list[Json] = list(shared_passages(captured.features.told, Passage.of_text(candidate.text)))
+        passages: list[Json] = list(shared_passages(captured.features.told, candidate.told))
         return {"likeness": round(found.text, 2), "limit": rule.likeness, "passages": passages}
 
     return Comparer(near=Near.TEXT, keys=keys, compare=compare)

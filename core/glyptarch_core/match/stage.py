@@ -201,7 +201,7 @@ class _Nearly:
 
     def met(self, place: int, captured: Captured, stands: Seen) -> None:
         features = captured.features
-        candidate = Candidate(seen=stands, text=features.told.text, print=features.print, title_key=features.title_key)
+        candidate = Candidate(seen=stands, told=features.told, print=features.print, title_key=features.title_key)
         for key in self._keys[place]:
             self._met.setdefault(key, []).append(candidate)
 

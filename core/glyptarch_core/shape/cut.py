@@ -1,13 +1,14 @@
 """Cut the body before or after a phrase, at the block that holds it."""
 
+from collections.abc import Mapping
 from enum import StrEnum
 from typing import Literal
 
 from glyptarch_core.item import Captured
-from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step, StepResult
+from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step
 from glyptarch_core.term_text import TermText
 from glyptarch_core.text import Passage, Term
-from glyptarch_core.text.markup import fragment, serialise
+from glyptarch_core.trace import Json
 
 __all__ = ["Cut", "CutSide", "compile_cut"]
 
@@ -32,11 +33,10 @@ def compile_cut(step: Cut) -> Step:
     """Parse the phrase once; blocks are looked at in the order of the text."""
     term = Term.parse(step.phrase)
 
-    def apply(parts: Draftable, captured: Captured) -> StepResult:
-        untouched = parts.body == captured.item.body
-        if untouched and not captured.features.text.has(term):
-            return StepResult(parts=parts)
-        root = fragment(parts.body)
+    def apply(parts: Draftable, _captured: Captured) -> Mapping[str, Json]:
+        if not parts.passage.has(term):
+            return {}
+        root = parts.root
         blocks = list(root.iterchildren())
         for place, block in enumerate(blocks):
             text = " ".join("".join(block.itertext()).split())
@@ -45,14 +45,14 @@ def compile_cut(step: Cut) -> Step:
             gone = blocks[place + 1 :] if step.side is CutSide.AFTER else blocks[:place]
             gone = [*gone, block] if step.with_it else gone
             if not gone:
-                return StepResult(parts=parts)
+                return {}
             for other in gone:
                 other.tail = None
                 root.remove(other)
             if step.side is CutSide.BEFORE:
                 root.text = None
-            changed = {"side": step.side.value, "blocks": len(gone), "at": text[:120]}
-            return StepResult(parts=Draftable(title=parts.title, body=serialise(root)), changed=changed)
-        return StepResult(parts=parts)
+            parts.changed()
+            return {"side": step.side.value, "blocks": len(gone), "at": text[:120]}
+        return {}
 
     return apply

@@ -1,14 +1,15 @@
 """Take out the paragraphs that hold a phrase: leftovers such as “originally posted on …”."""
 
+from collections.abc import Mapping
 from typing import Literal
 
 from pydantic import Field
 
 from glyptarch_core.item import Captured
-from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step, StepResult
+from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step
 from glyptarch_core.term_text import TermText
 from glyptarch_core.text import Passage, Term
-from glyptarch_core.text.markup import fragment, serialise
+from glyptarch_core.trace import Json
 
 __all__ = ["DropParagraphs", "compile_drop_paragraphs"]
 
@@ -26,14 +27,12 @@ def compile_drop_paragraphs(step: DropParagraphs) -> Step:
     """Parse the terms once; the step then looks at each innermost block of the body."""
     terms = [Term.parse(text) for text in step.terms]
 
-    def apply(parts: Draftable, captured: Captured) -> StepResult:
-        untouched = parts.body == captured.item.body
-        whole = captured.features.text if untouched else Passage.of_html(parts.body)
+    def apply(parts: Draftable, _captured: Captured) -> Mapping[str, Json]:
+        whole = parts.passage
         if not any(whole.has(term) for term in terms):
-            return StepResult(parts=parts)
-        root = fragment(parts.body)
+            return {}
         dropped: list[str] = []
-        for element in list(root.iter(*_BLOCKS)):
+        for element in list(parts.root.iter(*_BLOCKS)):
             if any(True for _ in element.iterchildren(*_BLOCKS)):
                 continue
             passage = Passage.of_text(" ".join("".join(element.itertext()).split()))
@@ -41,7 +40,8 @@ def compile_drop_paragraphs(step: DropParagraphs) -> Step:
                 dropped.append(passage.text[:200])
                 element.drop_tree()
         if not dropped:
-            return StepResult(parts=parts)
-        return StepResult(parts=Draftable(title=parts.title, body=serialise(root)), changed={"dropped": dropped})
+            return {}
+        parts.changed()
+        return {"dropped": dropped}
 
     return apply

@@ -9,9 +9,8 @@ from pydantic import Field
 from glyptarch_core.item import Captured, Media, MediaKind, MediaOrigin
 from glyptarch_core.settings import Settings
 from glyptarch_core.shape.base import Draftable
-from glyptarch_core.text.markup import fragment, serialise
 
-__all__ = ["LeadFrom", "LeadSettings", "choose_lead", "without_picture"]
+__all__ = ["LeadFrom", "LeadSettings", "choose_lead", "take_out_picture"]
 
 # Counting pixels and spacers are no pictures; below this size (pixels) a stated size says so.
 _SMALLEST = 32
@@ -53,18 +52,16 @@ def choose_lead(settings: LeadSettings, captured: Captured) -> Media | None:
     return None
 
 
-def without_picture(parts: Draftable, url: str) -> Draftable:
+def take_out_picture(parts: Draftable, url: str) -> None:
     """Take a picture out of the body, with the figure or link that holds nothing else."""
-    if url not in parts.body and url.replace("&", "&amp;") not in parts.body:
-        return parts
-    root = fragment(parts.body)
+    root = parts.root
     for image in [image for image in root.iter("img") if image.get("src") == url]:
         target = image
         parent = image.getparent()
         while parent is not None and parent is not root and _holds_only(parent):
             target, parent = parent, parent.getparent()
         target.drop_tree()
-    return Draftable(title=parts.title, body=serialise(root))
+        parts.changed()
 
 
 def _holds_only(parent: HtmlElement) -> bool:

@@ -1,5 +1,6 @@
 """Links of the body: which stay, where they lead, and what they tell of themselves."""
 
+from collections.abc import Mapping
 from enum import StrEnum
 from typing import Annotated, Literal
 from urllib.parse import parse_qsl, urlencode, urlsplit, urlunsplit
@@ -9,8 +10,8 @@ from pydantic import Field, StringConstraints
 
 from glyptarch_core.item import Captured
 from glyptarch_core.settings import Settings
-from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step, StepResult
-from glyptarch_core.text.markup import fragment, serialise
+from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step
+from glyptarch_core.trace import Json
 
 __all__ = ["AddedParameter", "LinkRel", "Links", "LinksGone", "compile_links"]
 
@@ -102,20 +103,18 @@ def _dress(step: Links, link: HtmlElement) -> bool:
 def compile_links(step: Links) -> Step:
     """Give the function over the links of a body."""
 
-    def apply(parts: Draftable, captured: Captured) -> StepResult:
-        if "<a" not in parts.body.lower():
-            return StepResult(parts=parts)
-        root, own = fragment(parts.body), _host(captured.item.link)
+    def apply(parts: Draftable, captured: Captured) -> Mapping[str, Json]:
+        own = _host(captured.item.link)
         removed = changed = 0
-        for link in [link for link in root.iter("a") if link.get("href")]:
+        for link in [link for link in parts.root.iter("a") if link.get("href")]:
             if _goes(step, link.get("href", ""), own):
                 link.drop_tag()
                 removed += 1
             else:
                 changed += _dress(step, link)
         if not removed and not changed:
-            return StepResult(parts=parts)
-        made = Draftable(title=parts.title, body=serialise(root))
-        return StepResult(parts=made, changed={"removed": removed, "changed": changed})
+            return {}
+        parts.changed(text=False)
+        return {"removed": removed, "changed": changed}
 
     return apply

@@ -1,12 +1,13 @@
 """Pictures in the body: which stay, how large they are, and what is said of them."""
 
+from collections.abc import Mapping
 from typing import Literal
 
 from pydantic import Field
 
 from glyptarch_core.item import Captured
-from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step, StepResult
-from glyptarch_core.text.markup import fragment, serialise
+from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step
+from glyptarch_core.trace import Json
 
 __all__ = ["Pictures", "compile_pictures"]
 
@@ -44,12 +45,9 @@ def compile_pictures(step: Pictures) -> Step:
     def too_small(width: int, height: int) -> bool:
         return bool((width and width < step.smallest_width) or (height and height < step.smallest_height))
 
-    def apply(parts: Draftable, captured: Captured) -> StepResult:
-        if "<img" not in parts.body.lower():
-            return StepResult(parts=parts)
-        root = fragment(parts.body)
+    def apply(parts: Draftable, captured: Captured) -> Mapping[str, Json]:
         removed = changed = 0
-        for image in list(root.iter("img")):
+        for image in list(parts.root.iter("img")):
             width, height = _stated(image.get("width")), _stated(image.get("height"))
             if step.remove_all or too_small(width, height):
                 image.drop_tree()
@@ -64,8 +62,8 @@ def compile_pictures(step: Pictures) -> Step:
                 image.set("alt", captured.item.title)
             changed += dict(image.attrib) != before
         if not removed and not changed:
-            return StepResult(parts=parts)
-        made = Draftable(title=parts.title, body=serialise(root))
-        return StepResult(parts=made, changed={"removed": removed, "changed": changed})
+            return {}
+        parts.changed(text=False)
+        return {"removed": removed, "changed": changed}
 
     return apply

@@ -1,6 +1,6 @@
 """Put one word, phrase or pattern in the place of another, as text or as a link."""
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Mapping
 from enum import StrEnum
 from typing import Annotated, Literal, Self
 
@@ -9,9 +9,9 @@ from lxml.html import HtmlElement
 from pydantic import Field, StringConstraints, model_validator
 
 from glyptarch_core.item import Captured
-from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step, StepResult
+from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step
 from glyptarch_core.text import Passage, Term
-from glyptarch_core.text.markup import fragment, serialise
+from glyptarch_core.trace import Json
 
 __all__ = ["Replace", "ReplaceFind", "ReplaceIn", "compile_replace"]
 
@@ -95,6 +95,8 @@ class _Work:
         """Give a text as pairs: words that stay, and what is put after them (None after the last)."""
         found: list[tuple[str, str | None]] = []
         at = 0
+        if self.left <= 0:
+            return [(text, None)]
         for start, end, by in self._find(text):
             if self.left <= 0:
                 break
@@ -145,20 +147,17 @@ class _Work:
 def compile_replace(step: Replace) -> Step:
     """Compile what is looked for once."""
     find = _finder(step)
+    term = Term.parse(step.what) if step.find is ReplaceFind.WORDS else None
 
-    def apply(parts: Draftable, _captured: Captured) -> StepResult:
+    def apply(parts: Draftable, _captured: Captured) -> Mapping[str, Json]:
         work = _Work(step, find)
-        title, body = parts.title, parts.body
         if step.where is not ReplaceIn.BODY:
-            title = work.plain(title)
-        if step.where is not ReplaceIn.TITLE:
-            root = fragment(body)
+            parts.title = work.plain(parts.title)
+        if step.where is not ReplaceIn.TITLE and (term is None or parts.passage.has(term)):
             before = len(work.done)
-            work.walk(root)
-            body = serialise(root) if len(work.done) > before else body
-        if not work.done:
-            return StepResult(parts=parts)
-        made = Draftable(title=title, body=body)
-        return StepResult(parts=made, changed={"replaced": work.done[:12], "times": len(work.done)})
+            work.walk(parts.root)
+            if len(work.done) > before:
+                parts.changed()
+        return {"replaced": work.done[:12], "times": len(work.done)} if work.done else {}
 
     return apply

@@ -1,16 +1,17 @@
 """Take elements out of the body, or keep only them: chosen by CSS (Selectors Level 3) or XPath 1.0."""
 
+from collections.abc import Mapping, Sequence
 from enum import StrEnum
-from typing import Annotated, Literal, cast
+from typing import Annotated, Literal
 
 from lxml import etree
 from lxml.cssselect import CSSSelector
-from lxml.html import HtmlElement
+from lxml.html import Element, HtmlElement
 from pydantic import Field, StringConstraints, model_validator
 
 from glyptarch_core.item import Captured
-from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step, StepResult
-from glyptarch_core.text.markup import fragment, serialise
+from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step
+from glyptarch_core.trace import Json
 
 __all__ = ["Select", "SelectMode", "compile_select"]
 
@@ -48,30 +49,33 @@ def _xpath(selector: str) -> etree.XPath:
         raise ValueError(f"this selector cannot be read: {error}") from error
 
 
-def _outside(element: HtmlElement) -> str:
-    return cast("str", etree.tostring(element, encoding="unicode", with_tail=False, method="html"))
+def _only(elements: Sequence[HtmlElement]) -> HtmlElement:
+    """Give a tree that holds nothing but these elements, without those inside another one of them."""
+    root = Element("div")
+    for element in [one for one in elements if not any(above in elements for above in one.iterancestors())]:
+        element.tail = None
+        root.append(element)
+    return root
 
 
 def compile_select(step: Select) -> Step:
     """Compile the selector once."""
     find = _xpath(step.selector)
 
-    def apply(parts: Draftable, _captured: Captured) -> StepResult:
-        root = fragment(parts.body)
+    def apply(parts: Draftable, _captured: Captured) -> Mapping[str, Json]:
+        root = parts.root
         result = find(root)
         found = [one for one in (result if isinstance(result, list) else []) if isinstance(one, HtmlElement)]
         found = [one for one in found if one is not root]
         if not found:
-            return StepResult(parts=parts)
+            return {}
         if step.mode is SelectMode.REMOVE:
             for element in found:
                 if element.getparent() is not None:
                     element.drop_tree()
-            body = serialise(root)
+            parts.changed()
         else:
-            outermost = [one for one in found if not any(above in found for above in one.iterancestors())]
-            body = "".join(_outside(one) for one in outermost)
-        changed = {"mode": step.mode.value, "elements": len(found)}
-        return StepResult(parts=Draftable(title=parts.title, body=body), changed=changed)
+            parts.replace(_only(found))
+        return {"mode": step.mode.value, "elements": len(found)}
 
     return apply

@@ -1,13 +1,15 @@
 """Cut title or body to a length; never inside a tag or a word."""
 
+from collections.abc import Mapping
 from enum import StrEnum
 from typing import Literal
 
 from pydantic import Field
 
 from glyptarch_core.item import Captured
-from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step, StepResult
-from glyptarch_core.text import Unit, cut, first_words_of, plain_text
+from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step
+from glyptarch_core.text import Unit, cut, trim
+from glyptarch_core.trace import Json
 
 __all__ = ["Shorten", "ShortenPart", "compile_shorten"]
 
@@ -29,9 +31,8 @@ class Shorten(ShapeStepBase):
     ellipsis: str = Field(default="…", max_length=20)
 
 
-def _words_that_fit(body: str, step: Shorten) -> int | None:
+def _words_that_fit(text: str, step: Shorten) -> int | None:
     """Give how many words of the body fit, or None where all of it does."""
-    text = plain_text(body)
     short = cut([block for block in text.split("\n") if block], unit=step.unit, count=step.count, ellipsis="")
     fitting, whole = len(short.split()), len(text.split())
     return fitting if fitting < whole else None
@@ -40,21 +41,21 @@ def _words_that_fit(body: str, step: Shorten) -> int | None:
 def compile_shorten(step: Shorten) -> Step:
     """Give the function over the part that is cut."""
 
-    def title(parts: Draftable) -> StepResult:
-        short = cut([parts.title], unit=step.unit, count=step.count, ellipsis=step.ellipsis)
-        if short == parts.title:
-            return StepResult(parts=parts)
-        changed = {"before": parts.title, "after": short}
-        return StepResult(parts=Draftable(title=short, body=parts.body), changed=changed)
+    def title(parts: Draftable) -> Mapping[str, Json]:
+        before = parts.title
+        parts.title = cut([before], unit=step.unit, count=step.count, ellipsis=step.ellipsis)
+        return {"before": before, "after": parts.title} if parts.title != before else {}
 
-    def apply(parts: Draftable, _captured: Captured) -> StepResult:
+    def apply(parts: Draftable, _captured: Captured) -> Mapping[str, Json]:
         if step.part is ShortenPart.TITLE:
             return title(parts)
-        fitting = _words_that_fit(parts.body, step)
+        text = parts.passage.text
+        fitting = _words_that_fit(text, step)
         if fitting is None:
-            return StepResult(parts=parts)
+            return {}
         ellipsis = step.ellipsis if step.unit in {Unit.WORDS, Unit.CHARACTERS} else ""
-        made = Draftable(title=parts.title, body=first_words_of(parts.body, fitting, ellipsis=ellipsis))
-        return StepResult(parts=made, changed={"words": len(plain_text(parts.body).split()), "kept": fitting})
+        trim(parts.root, fitting, ellipsis=ellipsis)
+        parts.changed()
+        return {"words": len(text.split()), "kept": fitting}
 
     return apply

@@ -10,7 +10,7 @@ from pydantic import AfterValidator, Field
 from glyptarch_core.item import Captured, Media
 from glyptarch_core.settings import Settings
 from glyptarch_core.shape.base import Draftable
-from glyptarch_core.shape.lead import LeadSettings, choose_lead, without_picture
+from glyptarch_core.shape.lead import LeadSettings, choose_lead, take_out_picture
 from glyptarch_core.shape.registry import COMPILERS, ShapeStep
 from glyptarch_core.shape.templates import compile_template, parses, variables
 from glyptarch_core.text import Unit, cut, plain_text, sanitise
@@ -63,10 +63,15 @@ class Shaped:
     empty: bool
 
 
+def _begun(captured: Captured, body: str) -> Draftable:
+    """Give the parts as the item has them; what a reader sees of its text is known since it was captured."""
+    item, features = captured.item, captured.features
+    passage = features.text if body == item.body else features.summary if body == item.summary else None
+    return Draftable(title=item.title, body=body, passage=passage)
+
+
 def _blocks(settings: ExcerptSettings, captured: Captured, parts: Draftable) -> tuple[list[str], str]:
-    features = captured.features
-    known = features.text.text if parts.body == captured.item.body else plain_text(parts.body)
-    texts = {"text": known, "summary": features.summary.text}
+    texts = {"text": parts.passage.text, "summary": captured.features.summary.text}
     first, second = ("text", "summary") if settings.taken_from is ExcerptFrom.TEXT else ("summary", "text")
     chosen = first if texts[first] else second
     return texts[chosen].split("\n"), chosen
@@ -80,15 +85,14 @@ def compile_shape(settings: ShapeSettings) -> Callable[[Captured, str], Shaped]:
 
     def shape(captured: Captured, body: str) -> Shaped:
         notes: list[Note] = []
-        parts = Draftable(title=captured.item.title, body=body)
+        parts = _begun(captured, body)
         for step, apply in steps:
-            result = apply(parts, captured)
-            parts = result.parts
-            code = f"step.{step.kind}" if result.changed else "step.nothing"
-            notes.append(Note(stage=Stage.SHAPE, rule=step.id, code=code, data=result.changed))
+            changed = apply(parts, captured)
+            code = f"step.{step.kind}" if changed else "step.nothing"
+            notes.append(Note(stage=Stage.SHAPE, rule=step.id, code=code, data=changed))
         lead = choose_lead(settings.lead, captured)
         if lead is not None and settings.lead.take_out_of_body:
-            parts = without_picture(parts, lead.url)
+            take_out_picture(parts, lead.url)
         notes.append(_lead_note(lead))
         blocks, taken_from = _blocks(settings.excerpt, captured, parts)
         excerpt = cut(

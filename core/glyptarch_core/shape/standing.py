@@ -1,14 +1,17 @@
 """Text of the house before or after the body, with variables; one of several variants by the item."""
 
 import zlib
+from collections.abc import Mapping
 from enum import StrEnum
 from typing import Annotated, Literal
 
 from pydantic import AfterValidator, Field
 
 from glyptarch_core.item import Captured
-from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step, StepResult
+from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step
 from glyptarch_core.shape.templates import compile_template, parses, variables
+from glyptarch_core.text.markup import append, fragment
+from glyptarch_core.trace import Json
 
 __all__ = ["Standing", "StandingSide", "compile_standing"]
 
@@ -35,14 +38,15 @@ def compile_standing(step: Standing) -> Step:
     """Parse every variant once."""
     templates = [compile_template(variant, html=True) for variant in step.variants]
 
-    def apply(parts: Draftable, captured: Captured) -> StepResult:
+    def apply(parts: Draftable, captured: Captured) -> Mapping[str, Json]:
         number = zlib.crc32(captured.features.identity_key.encode("utf-8", "surrogatepass")) % len(templates)
         text = templates[number](variables(captured, parts, excerpt="", lead=None)).strip()
         if not text:
-            return StepResult(parts=parts)
-        block = text if text.startswith("<") else f"<p>{text}</p>"
-        body = block + parts.body if step.side is StandingSide.BEFORE else parts.body + block
-        made = Draftable(title=parts.title, body=body)
-        return StepResult(parts=made, changed={"side": step.side.value, "variant": number + 1, "text": text[:200]})
+            return {}
+        block = fragment(text if text.startswith("<") else f"<p>{text}</p>")
+        first, second = (block, parts.root) if step.side is StandingSide.BEFORE else (parts.root, block)
+        append(first, second)
+        parts.replace(first)
+        return {"side": step.side.value, "variant": number + 1, "text": text[:200]}
 
     return apply

@@ -7,8 +7,8 @@ from typing import Literal
 from lxml.html import HtmlElement
 
 from glyptarch_core.item import Captured
-from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step, StepResult
-from glyptarch_core.text.markup import fragment, serialise
+from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step
+from glyptarch_core.trace import Json
 
 __all__ = ["Tidy", "compile_tidy"]
 
@@ -98,7 +98,7 @@ class _Cleaner:
     def _text(self, text: str | None) -> str | None:
         if not text:
             return text
-        made = _SPACES.sub(" ", text) if self._step.spaces else text
+        made = _SPACES.sub(" ", text) if self._step.spaces and _SPACES.search(text) else text
         if made != text:
             self._count("spaces")
         if self._step.quotes:
@@ -112,11 +112,11 @@ class _Cleaner:
 def compile_tidy(step: Tidy) -> Step:
     """Give the function that cleans a body."""
 
-    def apply(parts: Draftable, captured: Captured) -> StepResult:
-        cleaner, root = _Cleaner(step, captured.item.language or "en"), fragment(parts.body)
-        cleaner.clean(root)
-        if not cleaner.done:
-            return StepResult(parts=parts)
-        return StepResult(parts=Draftable(title=parts.title, body=serialise(root)), changed=cleaner.done)
+    def apply(parts: Draftable, captured: Captured) -> Mapping[str, Json]:
+        cleaner = _Cleaner(step, captured.item.language or "en")
+        cleaner.clean(parts.root)
+        if cleaner.done:
+            parts.changed()
+        return cleaner.done
 
     return apply

@@ -10,9 +10,21 @@ from pydantic import Field, StringConstraints
 
 from glyptarch_core.item import Captured
 from glyptarch_core.settings import RuleSettings
+from glyptarch_core.sift.fields import Text
 from glyptarch_core.trace import Json
 
-__all__ = ["Check", "CustomName", "Failing", "Finding", "ListKey", "SiftContext", "SiftRuleBase", "Unknown"]
+__all__ = [
+    "Check",
+    "Cue",
+    "Cued",
+    "CustomName",
+    "Failing",
+    "Finding",
+    "ListKey",
+    "SiftContext",
+    "SiftRuleBase",
+    "Unknown",
+]
 
 CustomName = Annotated[
     str, StringConstraints(strip_whitespace=True, max_length=80), Field(description="Which of the source's own fields.")
@@ -63,6 +75,33 @@ class Finding:
 
 Check: TypeAlias = Callable[[Captured, datetime], Finding]
 """A compiled rule: an item and the time of the pass in, a finding out."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Cue:
+    """What must stand in a field (in one of its passages) before a rule can find anything.
+
+    ``words`` are folded words, ``starts`` beginnings of such; ``otherwise`` is what the rule finds
+    in an item that has none of them.
+    """
+
+    field: Text
+    name: str
+    words: frozenset[str]
+    starts: frozenset[str]
+    otherwise: Finding
+
+
+@dataclass(frozen=True, slots=True)
+class Cued:
+    """A check that needs asking only where its cue stands: most rules have nothing to say of most items."""
+
+    check: Check
+    cue: Cue
+
+    def __call__(self, captured: Captured, now: datetime) -> Finding:
+        """Ask the check."""
+        return self.check(captured, now)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -7,7 +7,8 @@ from typing import TypeAlias
 
 from glyptarch_core.item import Captured
 from glyptarch_core.reuse import kept
-from glyptarch_core.sift.base import Check, Failing
+from glyptarch_core.sift.base import Check, Cued, Failing, Finding
+from glyptarch_core.sift.cues import Cues
 from glyptarch_core.sift.registry import SiftRule, compile_rule
 from glyptarch_core.trace import Note, Stage
 
@@ -27,38 +28,54 @@ Sift: TypeAlias = Callable[[Captured, datetime, dict[str, object]], Sifted]
 """Compiled rules: an item, the time of the pass and what is kept for the item in, what the rules say out."""
 
 
-def _note(rule: SiftRule, check: Check, captured: Captured, now: datetime) -> Note:
-    finding = check(captured, now)
-    return Note(
-        stage=Stage.SIFT,
-        rule=rule.id,
-        code=finding.code,
-        against=not finding.passed,
-        data={**finding.data, "failing": rule.failing.value},
-    )
+class _Asked:
+    """One rule, ready to be asked of any item."""
 
+    def __init__(self, rule: SiftRule, lists: Mapping[str, tuple[str, ...]]) -> None:
+        self.rule = rule
+        self.check: Check = compile_rule(rule, lists)
+        self.refuses = rule.failing is Failing.REFUSE
+        self.looks_at_clock = rule.looks_at_clock
+        words = [lists.get(key, ()) for key in rule.uses_lists]
+        # All that the rule's word on an item depends on.
+        self.key = f"sift {rule.model_dump_json()} {words}"
+        self.quiet = self.note(self.check.cue.otherwise) if isinstance(self.check, Cued) else None
 
-def _key(rule: SiftRule, lists: Mapping[str, tuple[str, ...]]) -> str:
-    """Give all that the rule's word on an item depends on."""
-    words = [lists.get(key, ()) for key in rule.uses_lists]
-    return f"sift {rule.model_dump_json()} {words}"
+    def note(self, finding: Finding) -> Note:
+        """Put on record what the rule found."""
+        return Note(
+            stage=Stage.SIFT,
+            rule=self.rule.id,
+            code=finding.code,
+            against=not finding.passed,
+            data={**finding.data, "failing": self.rule.failing.value},
+        )
 
 
 def compile_sift(rules: Sequence[SiftRule], lists: Mapping[str, tuple[str, ...]]) -> Sift:
     """Compile the rules that are on into one function; ``lists`` are the blog's word lists by key."""
-    checks = [(rule, compile_rule(rule, lists), _key(rule, lists)) for rule in rules if rule.on]
+    asked = [_Asked(rule, lists) for rule in rules if rule.on]
+    cues = Cues([one.check.cue if isinstance(one.check, Cued) else None for one in asked])
+    # The kept result of this name is the set of rules whose cue stands in the item.
+    cues_key = f"cues {[one.key for one in asked]}"
+
+    def word(number: int, one: _Asked, captured: Captured, now: datetime, results: dict[str, object]) -> Note:
+        if one.quiet is not None and number not in kept(results, cues_key, lambda: cues.standing_in(captured)):
+            return one.quiet
+        return one.note(one.check(captured, now))
 
     def sift(captured: Captured, now: datetime, results: dict[str, object]) -> Sifted:
         refused = held = False
         notes: list[Note] = []
-        for rule, check, key in checks:
-            if rule.looks_at_clock:
-                note = _note(rule, check, captured, now)
-            else:
-                note = kept(results, key, lambda rule=rule, check=check: _note(rule, check, captured, now))  # type: ignore[misc]
+        for number, one in enumerate(asked):
+            note = results.get(one.key)
+            if not isinstance(note, Note):
+                note = word(number, one, captured, now, results)
+                if not one.looks_at_clock:
+                    results[one.key] = note
             if note.against:
-                refused |= rule.failing is Failing.REFUSE
-                held |= rule.failing is Failing.HOLD
+                refused |= one.refuses
+                held |= not one.refuses
             notes.append(note)
         return Sifted(refused=refused, held=held, notes=tuple(notes))
 

@@ -8,7 +8,7 @@ from typing import Literal, Self
 from pydantic import Field, model_validator
 
 from glyptarch_core.item import Captured
-from glyptarch_core.sift.base import Check, CustomName, Finding, ListKey, SiftContext, SiftRuleBase
+from glyptarch_core.sift.base import Check, Cue, Cued, CustomName, Finding, ListKey, SiftContext, SiftRuleBase
 from glyptarch_core.sift.fields import Text, passages
 from glyptarch_core.sift.hits import SHOWN, shown
 from glyptarch_core.term_text import TermText
@@ -68,10 +68,13 @@ def compile_terms(rule: TermsRule, context: SiftContext) -> Check:
     terms = [Term.parse(text, stem=rule.stem) for text in texts]
 
     def look(term: Term, found_in: Sequence[tuple[str, Passage]]) -> dict[str, Json] | None:
-        if not any(passage.has(term) for _, passage in found_in):
-            return None
-        places = [(where, passage, hit) for where, passage in found_in for hit in passage.find(term)]
-        return shown(term.text, *places[0], len(places)) if places else None
+        places = [
+            (where, passage, *passage.first(term)) for where, passage in found_in if term.stem or passage.has(term)
+        ]
+        for where, passage, hit, _ in places:
+            if hit is not None:
+                return shown(term.text, where, passage, hit, sum(times for *_, times in places))
+        return None
 
     def check(captured: Captured, _now: datetime) -> Finding:
         found_in = passages(rule.field, rule.name, captured)
@@ -82,4 +85,17 @@ def compile_terms(rule: TermsRule, context: SiftContext) -> Check:
         data: dict[str, Json] = {"hits": hits[:SHOWN], "missing": missing[:SHOWN]}
         return Finding(passed=passed, code=_CODES[rule.mode][not passed], data=data)
 
-    return check
+    if rule.stem:
+        return check
+    none_found: list[Json] = [term.text for term in terms]
+    passed = {TermsMode.ANY: False, TermsMode.ALL: not terms, TermsMode.NONE: True}[rule.mode]
+    cue = Cue(
+        field=rule.field,
+        name=rule.name,
+        words=frozenset(word for word, prefix in (term.words[0] for term in terms) if not prefix),
+        starts=frozenset(word for word, prefix in (term.words[0] for term in terms) if prefix),
+        otherwise=Finding(
+            passed=passed, code=_CODES[rule.mode][not passed], data={"hits": [], "missing": none_found[:SHOWN]}
+        ),
+    )
+    return Cued(check, cue)

@@ -16,7 +16,7 @@ from glyptarch_core.text.prints import (
 )
 from glyptarch_core.text.sentences import sentences
 from glyptarch_core.text.slug import slugify, unused
-from glyptarch_core.text.trim import first_words_of
+from glyptarch_core.text.trim import first_words_of, trim
 
 __all__ = [
     "FEWEST_SHARED",
@@ -44,5 +44,6 @@ __all__ = [
     "title_key",
     "title_keys",
     "title_likeness",
+    "trim",
     "unused",
 ]

@@ -10,7 +10,17 @@ import nh3
 from lxml import etree
 from lxml import html as lxml_html
 
-__all__ = ["absolute", "fragment", "paragraphs", "plain_text", "sanitise", "serialise", "text_to_html"]
+__all__ = [
+    "absolute",
+    "append",
+    "fragment",
+    "paragraphs",
+    "plain_text",
+    "sanitise",
+    "serialise",
+    "text_of",
+    "text_to_html",
+]
 
 _BLOCKS = frozenset(
     "address article aside blockquote br dd details div dl dt fieldset figcaption figure footer form h1 h2 h3 h4 h5 h6 "
@@ -18,8 +28,6 @@ _BLOCKS = frozenset(
 )
 _UNSEEN = frozenset("head iframe noscript object script style template title".split())
 _ADDRESSES = ("href", "src", "poster", "cite")
-_SPACES = re.compile(r"[^\S\n]+")
-_BREAKS = re.compile(r"\s*\n\s*")
 _TAG = re.compile(r"<[a-zA-Z/!?]|&[#a-zA-Z]")
 # Control characters that XML 1.0 (2.2) does not allow and that lxml refuses; in UTF-8 each is one byte.
 _FORBIDDEN = bytes(code for code in range(32) if code not in b"\t\n\r")
@@ -69,6 +77,7 @@ def fragment(markup: str) -> lxml_html.HtmlElement:
     body = document.find("body")
     if body is None:
         return lxml_html.Element("div")
+    body.attrib.clear()
     if len(body) == 1 and body[0].tag == "div" and not (body.text or "").strip() and not (body[0].tail or "").strip():
         return body[0]
     body.tag = "div"
@@ -77,8 +86,17 @@ def fragment(markup: str) -> lxml_html.HtmlElement:
 
 def serialise(root: lxml_html.HtmlElement) -> str:
     """Give the inside of a fragment's ``div`` as HTML."""
-    head = html_entities.escape(root.text or "", quote=False)
-    return head + "".join(lxml_html.tostring(child, encoding="unicode") for child in root)
+    whole: str = etree.tostring(root, encoding="unicode", method="html", with_tail=False)
+    return whole[len("<div>") : -len("</div>")]
+
+
+def append(root: lxml_html.HtmlElement, other: lxml_html.HtmlElement) -> None:
+    """Put the inside of another fragment's ``div`` at the end of this one's."""
+    if other.text and len(root):
+        root[-1].tail = (root[-1].tail or "") + other.text
+    elif other.text:
+        root.text = (root.text or "") + other.text
+    root.extend(list(other))
 
 
 def _pieces(root: lxml_html.HtmlElement) -> Iterator[str]:
@@ -105,10 +123,19 @@ def _pieces(root: lxml_html.HtmlElement) -> Iterator[str]:
             yield element.tail or ""
 
 
+def _collapsed(text: str) -> str:
+    lines = (" ".join(line.split()) for line in text.split("\n"))
+    return "\n".join(line for line in lines if line)
+
+
+def text_of(root: lxml_html.HtmlElement) -> str:
+    """Give the text of a tree that a reader sees: one line for each block, spaces collapsed."""
+    return _collapsed("".join(_pieces(root)))
+
+
 def plain_text(markup: str) -> str:
-    """Give the text that a reader sees: one line for each block, spaces collapsed, entities resolved."""
-    text = "".join(_pieces(fragment(markup))) if _TAG.search(markup) else html_entities.unescape(markup)
-    return _BREAKS.sub("\n", _SPACES.sub(" ", text)).strip()
+    """Give the text of a fragment that a reader sees, with entities resolved."""
+    return text_of(fragment(markup)) if _TAG.search(markup) else _collapsed(html_entities.unescape(markup))
 
 
 def paragraphs(markup: str) -> list[str]:
@@ -159,16 +186,18 @@ def _safe_attribute(_tag: str, name: str, value: str) -> str | None:
     return value
 
 
+_CLEANER = nh3.Cleaner(
+    tags=_TAGS,
+    clean_content_tags=set(_UNSEEN) - {"head"},
+    attributes=_ATTRIBUTES,
+    url_schemes=_SCHEMES,
+    link_rel=None,
+    tag_attribute_values={"a": {"target": {"_blank"}}},
+    attribute_filter=_safe_attribute,
+    strip_comments=True,
+)
+
+
 def sanitise(markup: str) -> str:
     """Give HTML that can be shown on a page: an allow-list of elements, attributes and schemes."""
-    return nh3.clean(
-        markup,
-        tags=_TAGS,
-        clean_content_tags=set(_UNSEEN) - {"head"},
-        attributes=_ATTRIBUTES,
-        url_schemes=_SCHEMES,
-        link_rel=None,
-        tag_attribute_values={"a": {"target": {"_blank"}}},
-        attribute_filter=_safe_attribute,
-        strip_comments=True,
-    )
+    return _CLEANER.clean(markup)

@@ -9,9 +9,10 @@ each character, so that a term in them is found as a run of characters.
 import re
 import unicodedata
 from bisect import bisect_left
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
+from itertools import islice
 
 import snowballstemmer
 
@@ -193,22 +194,26 @@ class Passage:
             return next(self.find(term), None) is not None
         first, prefix = term.words[0]
         if prefix:
-            known = self._sorted_words()
+            known = self.vocabulary
             place = bisect_left(known, first)
             if place == len(known) or not known[place].startswith(first):
                 return False
-        elif first not in self._distinct():
+        elif first not in self.distinct:
             return False
         return len(term.words) == 1 or next(self.find(term), None) is not None
 
-    def _distinct(self) -> frozenset[str]:
+    @property
+    def distinct(self) -> frozenset[str]:
+        """The folded words, each once."""
         if self._unique is None:
             self._unique = frozenset(self._words)
         return self._unique
 
-    def _sorted_words(self) -> list[str]:
+    @property
+    def vocabulary(self) -> Sequence[str]:
+        """The folded words, each once, in order."""
         if self._vocabulary is None:
-            self._vocabulary = sorted(self._distinct())
+            self._vocabulary = sorted(self.distinct)
         return self._vocabulary
 
     def find(self, term: Term) -> Iterator[Hit]:
@@ -216,12 +221,34 @@ class Passage:
         if term.stem:
             yield from self._stems(term.stem).find(replace(term, stem=""))
             return
-        first, prefix = term.words[0]
         length = len(term.words)
-        for place in self._starts(first, prefix=prefix):
-            if self._goes_on(term.words, place):
-                spans = self._all_spans()
-                yield Hit(spans[place][0], spans[place + length - 1][1])
+        for place in self._standing(term):
+            spans = self._all_spans()
+            yield Hit(spans[place][0], spans[place + length - 1][1])
+
+    def first(self, term: Term) -> tuple[Hit | None, int]:
+        """Give the first place where the term stands, and how often it stands there in all.
+
+        Quicker than :meth:`find` for a long text, since it looks no further for the place.
+        """
+        if term.stem:
+            return self._stems(term.stem).first(replace(term, stem=""))
+        places = self._standing(term)
+        if not places:
+            return None, 0
+        last = places[0] + len(term.words) - 1
+        if self._spans is None:
+            found = islice(_pattern(self.text).finditer(_separated(self.text)), places[0], last + 1)
+            spans = [match.span() for match in found]
+        else:
+            spans = self._spans[places[0] : last + 1]
+        return Hit(spans[0][0], spans[-1][1]), len(places)
+
+    def _standing(self, term: Term) -> list[int]:
+        """Give the numbers of the words at which the term begins."""
+        first, prefix = term.words[0]
+        starts = self._starts(first, prefix=prefix)
+        return starts if len(term.words) == 1 else [place for place in starts if self._goes_on(term.words, place)]
 
     def _stems(self, language: str) -> "Passage":
         """Give this passage with each word replaced by its stem, at the same places."""
@@ -254,7 +281,7 @@ class Passage:
         places = self._index()
         if not prefix:
             return places.get(word, [])
-        known = self._sorted_words()
+        known = self.vocabulary
         found: list[int] = []
         for index in range(bisect_left(known, word), len(known)):
             if not known[index].startswith(word):
@@ -263,8 +290,6 @@ class Passage:
         return sorted(found)
 
     def _goes_on(self, words: tuple[tuple[str, bool], ...], place: int) -> bool:
-        if len(words) == 1:
-            return True
         found = self._words[place + 1 : place + len(words)]
         if len(found) < len(words) - 1:
             return False

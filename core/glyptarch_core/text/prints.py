@@ -82,7 +82,7 @@ class TextPrint:
         return head + self.sketch.astype(_STORED).tobytes() + facts.tobytes()
 
     @classmethod
-    def unpacked(cls, data: bytes) -> "TextPrint":
+    def unpacked(cls, data: bytes | memoryview) -> "TextPrint":
         """Give back what :meth:`packed` made bytes of. Raises ValueError for anything else."""
         try:
             complete, words, size = _HEAD.unpack_from(data)

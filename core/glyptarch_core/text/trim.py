@@ -5,7 +5,7 @@ from lxml.html import HtmlElement
 from glyptarch_core.text.excerpt import Unit, cut
 from glyptarch_core.text.markup import fragment, serialise
 
-__all__ = ["first_words_of"]
+__all__ = ["first_words_of", "trim"]
 
 
 class _Budget:
@@ -41,8 +41,13 @@ def _trim(element: HtmlElement, budget: _Budget, ellipsis: str) -> None:
         child.tail = budget.take(child.tail, ellipsis)
 
 
+def trim(root: HtmlElement, words: int, *, ellipsis: str) -> None:
+    """Take all but the first so many words out of a tree."""
+    _trim(root, _Budget(words), ellipsis)
+
+
 def first_words_of(markup: str, words: int, *, ellipsis: str) -> str:
     """Give a fragment up to so many words of its text."""
     root = fragment(markup)
-    _trim(root, _Budget(words), ellipsis)
+    trim(root, words, ellipsis=ellipsis)
     return serialise(root)
