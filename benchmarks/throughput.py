@@ -4,14 +4,21 @@ import difflib
 import json
 import re
 import time
+from bisect import bisect_left
 from collections.abc import Callable
+from dataclasses import replace
 from datetime import UTC, datetime
 
+import nh3
+import numpy as np
 from glyptarch_core.campaign import CampaignDocument, load_document
 from glyptarch_core.item import Captured, Item, SourceCard, features_of
 from glyptarch_core.pipeline import decide
 from glyptarch_core.testing import FakeMemory
-from glyptarch_core.text import plain_text
+from glyptarch_core.text import Passage, plain_text
+from liquid import Environment
+from lxml import html as lxml_html
+from markupsafe import Markup
 
 from benchmarks.pairs import _Writer, story
 
@@ -19,6 +26,10 @@ __all__ = ["main"]
 
 _ITEMS = 400
 _RULES = 50
+_CLEANER = nh3.Cleaner()
+_ROUNDS = 3
+# 800 items/s with traces where the lean loop does 1,100.
+_MOST_OF_LEAN = 1100 / 800
 _NOW = datetime(2026, 11, 24, 12, tzinfo=UTC)
 # Twenty-five lines with conditions and filters, as a layout for posts has them.
 _TEMPLATE = "\n".join(
@@ -86,14 +97,59 @@ def _script(items: list[Item], words: list[str]) -> int:
     return len(kept)
 
 
+def _lean(items: list[Item], words: list[str]) -> int:
+    """Do the bare work with the same libraries, without a trace, a model or a reason."""
+    template = Environment(autoescape=True).from_string(_TEMPLATE)
+    wanted = [({f"{word}zz"}, f"{word}qq") for word in words]
+    made = 0
+    for item in items:
+        root = lxml_html.fragment_fromstring(item.body, create_parent="div")
+        text = root.text_content()
+        tokens = re.findall(r"\w+", text.lower())
+        distinct, known = set(tokens), sorted(set(tokens))
+        for exact, start in wanted:
+            place = bisect_left(known, start)
+            if exact & distinct or (place < len(known) and known[place].startswith(start)):
+                break
+        hashes = np.fromiter((hash(word) & 0xFFFFFFFF for word in tokens), dtype=np.uint64)
+        np.unique(hashes[:-2] * 3 + hashes[1:-1] * 5 + hashes[2:])
+        for link in root.iter("a"):
+            link.set("rel", "nofollow")
+        for image in root.iter("img"):
+            image.set("alt", item.title)
+        for element in root.iter():
+            element.attrib.pop("style", None)
+            if element.text:
+                element.text = re.sub(r"\bthe\b", "this", re.sub(r"[ \t]{2,}", " ", element.text), count=1)
+        body = Markup(lxml_html.tostring(root, encoding="unicode"))  # noqa: S704 - cleaned below
+        values = {"title": item.title, "body": body, "words": len(tokens), "source": {"title": "Club"}}
+        made += bool(_CLEANER.clean(template.render(**values, published="2026-11-24", excerpt=text[:300])))
+    return made
+
+
 def _timed(work: Callable[[], object]) -> float:
     begun = time.process_time()
     work()
     return time.process_time() - begun
 
 
+def _fresh(captured: list[Captured]) -> list[Captured]:
+    """Give items as they come out of the database: words and print are there, nothing else is."""
+    return [
+        replace(
+            one,
+            features=replace(
+                one.features,
+                title=Passage(one.features.title.text),
+                text=Passage(one.features.text.text, folded=one.features.text.folded),
+            ),
+        )
+        for one in captured
+    ]
+
+
 def main() -> bool:
-    """Print the figures; True when the core decides at least as fast as wanted against the script."""
+    """Print the figures; True when the core decides faster than the script, and 8 items while the lean loop does 11."""
     writer = _Writer(7)
     document, items = _document(writer), _items(writer)
     card = SourceCard(key="club", title="Club")
@@ -103,7 +159,15 @@ def main() -> bool:
             Captured(item=item, features=features_of(item), source=card, captured_at=_NOW) for item in items
         )
     )
-    first = _timed(lambda: decide(captured, document, memory=FakeMemory(), now=_NOW))
+    # In turns, since a machine is not equally fast all the time; the best of each counts.
+    turns = [
+        (
+            _timed(lambda: decide(_fresh(captured), document, memory=FakeMemory(), now=_NOW)),
+            _timed(lambda: _lean(items, writer.common[:_RULES])),
+        )
+        for _ in range(_ROUNDS)
+    ]
+    first, lean = min(turn[0] for turn in turns), min(turn[1] for turn in turns)
     script = _timed(lambda: _script(items, writer.common[:_RULES]))
     words = sum(one.features.words for one in captured) / len(captured)
     figures = {
@@ -111,8 +175,10 @@ def main() -> bool:
         "words an item": round(words),
         "capture, items/s": round(_ITEMS / capture),
         "decide with traces, items/s": round(_ITEMS / first),
+        "a lean loop of the same libraries (capture in it), items/s": round(_ITEMS / lean),
+        "decide takes, of the lean loop's time": round(first / lean, 2),
         "the script (looking back at 40 items), items/s": round(_ITEMS / script),
         "times as fast": round(script / (capture + first), 2),
     }
     print("core throughput:", json.dumps(figures, indent=1))
-    return script > capture + first
+    return script > capture + first and first <= _MOST_OF_LEAN * lean

@@ -9,7 +9,7 @@ from typing import TypeVar
 from django.db.models import Count, Max, Q, QuerySet
 from django.db.models.functions import TruncDate
 from glyptarch_core.ports import Candidate, Key, KeyKind, Memory, Near, Reach, Scope, Seen
-from glyptarch_core.text import FEWEST_SHARED, TextPrint
+from glyptarch_core.text import FEWEST_SHARED, Passage, TextPrint
 
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.campaigns.models import Campaign
@@ -100,13 +100,16 @@ class PostMemory(Memory):
 
     def _candidates(self, numbers: Collection[int]) -> dict[int, Candidate]:
         rows = NearKeys.objects.filter(pk__in=list(numbers)).values_list(
-            "pk", "item__text", "item__summary_text", "item__print", "item__title_key", *_SEEN
+            "pk", "item__text", "item__folded", "item__summary_text", "item__print", "item__title_key", *_SEEN
         )
         return {
             pk: Candidate(
-                seen=_seen(*post), text=text or summary, print=TextPrint.unpacked(text_print), title_key=title_key
+                seen=_seen(*post),
+                told=Passage(text, folded=folded) if text else Passage(summary),
+                print=TextPrint.unpacked(text_print),
+                title_key=title_key,
             )
-            for pk, text, summary, text_print, title_key, *post in rows
+            for pk, text, folded, summary, text_print, title_key, *post in rows
         }
 
     def _within(self, rows: QuerySet[_Row], reach: Reach) -> QuerySet[_Row]:
