@@ -40,10 +40,11 @@ class DocumentError(CampaignError):
 
 
 class TemplateError(CampaignError):
-    """A template that cannot be read or rendered, with the line (from 1) where it goes wrong."""
+    """A template that cannot be read or rendered, with the line and column (from 1) where it goes wrong."""
 
-    def __init__(self, message: str, *, line: int | None = None) -> None:
+    def __init__(self, message: str, *, line: int | None = None, column: int | None = None) -> None:
         self.line = line
+        self.column = column
         super().__init__(message)
 
 

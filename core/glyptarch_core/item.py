@@ -35,11 +35,13 @@ class MediaKind(StrEnum):
 
 
 class MediaOrigin(StrEnum):
-    """Where in the entry a media address was found."""
+    """Where a media address was found: in the entry, on the page it links to, or among the house's own."""
 
     FEED = "feed"
     ENCLOSURE = "enclosure"
+    PAGE = "page"
     TEXT = "text"
+    HOUSE = "house"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -96,6 +98,10 @@ class Item:
             if moment is not None and moment.tzinfo is None:
                 raise ValueError(f"{self.identity}: a time needs a zone")
 
+    def identity_hash(self) -> str:
+        """SHA-256 (hex) of the identity: of one length, and in no order that anybody chose."""
+        return hashlib.sha256(self.identity.encode("utf-8", "surrogatepass")).hexdigest()
+
     def content_hash(self) -> str:
         """SHA-256 (hex) over what a reader of the post could see; changes when the source edits the entry."""
         seen: list[object] = [self.link, self.title, self.summary, self.body, self.authors, self.categories]
@@ -125,11 +131,15 @@ class Rights:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SourceCard:
-    """What rules and templates may know of the source an item came from."""
+    """What rules and templates may know of the source an item came from.
+
+    ``keyword`` is what the source was searched for, where it is a search.
+    """
 
     key: str
     title: str
     link: str = ""
+    keyword: str = ""
     rights: Rights = Rights()
 
 

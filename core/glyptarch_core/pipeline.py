@@ -5,19 +5,31 @@ The proof on the bench, the run, the replay, the command line and the tests all 
 """
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 from datetime import datetime, timedelta
 
 from glyptarch_core.campaign import BodyFrom, CampaignDocument, GatherSettings
+from glyptarch_core.draft import Draft, Visibility
 from glyptarch_core.errors import TemplateError
-from glyptarch_core.item import Captured
+from glyptarch_core.item import Captured, Right
 from glyptarch_core.match import Matched, match_batch
-from glyptarch_core.place import place
-from glyptarch_core.ports import Memory, WordLists
-from glyptarch_core.release import allow, release
+from glyptarch_core.place import Calendar, Placed, compile_place
+from glyptarch_core.ports import House, Memory
+from glyptarch_core.release import (
+    Allowed,
+    Finished,
+    Gate,
+    Released,
+    ReleaseMode,
+    allow,
+    compile_holds,
+    order_of,
+    release,
+)
 from glyptarch_core.reuse import Reuse, kept
-from glyptarch_core.shape import compile_shape
+from glyptarch_core.shape import Shaped, compile_shape
 from glyptarch_core.sift import Sifted, compile_sift
-from glyptarch_core.trace import Decision, Draft, Note, Stage, Verdict
+from glyptarch_core.trace import Decision, Note, Stage, Verdict
 
 __all__ = ["decide"]
 
@@ -50,20 +62,41 @@ def _leaves(captured: Captured, stage: Stage, trace: Sequence[Note], verdict: Ve
 
 
 def _template_fault(fault: TemplateError) -> Note:
-    data = {"message": str(fault), "line": fault.line}
+    data = {"message": str(fault), "line": fault.line, "column": fault.column}
     return Note(stage=Stage.SHAPE, code="shape.template_failed", against=True, data=data)
+
+
+@dataclass(frozen=True, slots=True)
+class _Formed:
+    """An item that has been shaped, with its trace so far and what asked for a person's eye."""
+
+    captured: Captured
+    shaped: Shaped
+    trace: list[Note]
+    held_by: list[Note]
 
 
 class _Pass:
     """One campaign document compiled for one pass at one time."""
 
-    def __init__(self, document: CampaignDocument, now: datetime, reuse: Reuse, lists: WordLists) -> None:
+    def __init__(
+        self, document: CampaignDocument, memory: Memory, now: datetime, *, reuse: Reuse, house: House, made: int
+    ) -> None:
         self._document = document
         self._now = now
         self._reuse = reuse
-        self._shape_key = f"shape {document.gather.body} {document.shape.model_dump_json()}"
-        self._sift = compile_sift(document.sift.rules, lists)
-        self._shape = compile_shape(document.shape)
+        used = [house.lists.get(key, ()) for key in sorted(document.uses_lists)]
+        tables = [house.tables.get(key, ()) for key in sorted(document.uses_tables)]
+        self._shape_key = f"shape {document.gather.body} {document.shape.model_dump_json()} {used} {tables}"
+        self._sift = compile_sift(document.sift.rules, house.lists)
+        self._shape = compile_shape(document.shape, house)
+        settings = document.release
+        # A post may lie ahead only where something will bring it out when its time comes.
+        ahead = settings.mode is ReleaseMode.SCHEDULED
+        calendar = Calendar(document.place.date, document.place.dates, memory, now)
+        self._place = compile_place(document.place, house, calendar, may_be_ahead=ahead)
+        self._holds = compile_holds(settings.hold_when)
+        self._gate = Gate(settings.at_most, settings.pace, memory, now, made)
 
     def before_match(self, captured: Captured) -> tuple[list[Note], Sifted | None]:
         """Gather and Sift one item; None where it already left at Gather."""
@@ -73,8 +106,9 @@ class _Pass:
         sifted = self._sift(captured, self._now, self._reuse.of(captured))
         return [gathered, *sifted.notes], sifted
 
-    def after_match(self, captured: Captured, trace: list[Note], held_by: Sequence[Note]) -> Decision:
-        """Shape, place and release one item."""
+    def shape(self, captured: Captured, trace: list[Note]) -> _Formed | Decision:
+        """Shape one item; a decision where it leaves here."""
+        held_by = [note for note in trace if note.against]
         try:
             shaped = kept(
                 self._reuse.of(captured),
@@ -84,27 +118,62 @@ class _Pass:
         except TemplateError as fault:
             return _leaves(captured, Stage.SHAPE, [*trace, _template_fault(fault)])
         trace = [*trace, *shaped.notes]
-        if shaped.empty:
-            return _leaves(captured, Stage.SHAPE, trace)
-        placed = place(captured, self._document.place, self._now)
-        verdict, note = release(self._document.release, held_by)
+        return _leaves(captured, Stage.SHAPE, trace) if shaped.empty else _Formed(captured, shaped, trace, held_by)
+
+    def put_out(self, formed: _Formed) -> Decision:
+        """Place and release one item. Called in the order in which posts are to be taken."""
+        captured, shaped = formed.captured, formed.shaped
+        full = self._gate.full()
+        if full is not None:
+            note = Note(stage=Stage.RELEASE, code="release.full", against=True, data=full)
+            return _leaves(captured, Stage.RELEASE, [*formed.trace, note], Verdict.WAITING)
+        placed = self._place(captured, formed.trace)
         rights = captured.source.rights
         allowed = allow(rights, body=shaped.body, excerpt=shaped.excerpt, lead=shaped.lead)
-        draft = Draft(
+        holds = self._holds(
+            Finished(
+                title=shaped.title,
+                body=allowed.body,
+                excerpt=allowed.excerpt,
+                lead=allowed.lead,
+                categories=placed.categories,
+                fell_back=placed.fell_back,
+                unread_fields=shaped.unread_fields,
+            )
+        )
+        held_by = [*formed.held_by, *(note for note in holds if note.against)]
+        mode = self._document.release.mode
+        released = release(mode, held_by, date=placed.date, now=self._now, gate=self._gate)
+        trace = (*formed.trace, *placed.notes, allowed.note, *holds, released.note)
+        draft = self._draft(formed, placed, allowed, released)
+        return Decision(captured=captured, verdict=released.verdict, left_at=None, trace=trace, draft=draft)
+
+    def _draft(self, formed: _Formed, placed: Placed, allowed: Allowed, released: Released) -> Draft:
+        item, shaped, settings = formed.captured.item, formed.shaped, self._document.place
+        private = released.verdict is Verdict.PRIVATE
+        link_only = formed.captured.source.rights.right is Right.LINK
+        return Draft(
             title=shaped.title,
             body=allowed.body,
             excerpt=allowed.excerpt,
             lead=allowed.lead,
-            category=placed.category,
+            address=shaped.address,
+            description="" if link_only else shaped.description,
+            fields=() if link_only else shaped.fields,
+            categories=placed.categories,
             tags=placed.tags,
             byline=placed.byline,
-            date=placed.date,
-            link=captured.item.link,
-            language=captured.item.language,
-            attribution=rights.attribution,
+            date=released.date,
+            link=item.link,
+            language=placed.language,
+            attribution=formed.captured.source.rights.attribution,
+            kind=settings.kind,
+            comments=settings.comments,
+            pinned=settings.pinned,
+            visibility=Visibility.PRIVATE if private else settings.visibility,
+            pass_phrase=settings.pass_phrase if settings.visibility is Visibility.PHRASE and not private else "",
+            canonical=placed.canonical,
         )
-        trace += [placed.note, allowed.note, note]
-        return Decision(captured=captured, verdict=verdict, left_at=None, trace=tuple(trace), draft=draft)
 
 
 def decide(
@@ -114,15 +183,16 @@ def decide(
     memory: Memory,
     now: datetime,
     reuse: Reuse | None = None,
-    lists: WordLists | None = None,
+    house: House | None = None,
+    made: int = 0,
 ) -> tuple[Decision, ...]:
     """Take captured items through the stages; give one decision for each, in the same order.
 
-    ``memory`` is asked once for the whole batch; ``now`` is the time of the pass. With ``reuse``
-    the results of earlier passes over the same items are taken up where they still hold.
-    ``lists`` are the blog's word lists, by key.
+    ``memory`` is asked a few times for the whole batch; ``now`` is the time of the pass. With
+    ``reuse`` the results of earlier passes over the same items are taken up where they still
+    hold. ``house`` is what the blog keeps; ``made`` is how many posts the run has made before.
     """
-    this_pass = _Pass(document, now, reuse or Reuse(), lists or {})
+    this_pass = _Pass(document, memory, now, reuse=reuse or Reuse(), house=house or House(), made=made)
     begun = [this_pass.before_match(captured) for captured in batch]
     passed = [
         (place, captured)
@@ -130,15 +200,23 @@ def decide(
         if sifted and not sifted.refused
     ]
     matched = match_batch(passed, document.match, memory=memory, now=now, sources=document.gather.sources)
-    return tuple(
-        _finish(this_pass, captured, trace, sifted, matched.get(place))
-        for place, (captured, (trace, sifted)) in enumerate(zip(batch, begun, strict=True))
-    )
+    ended: dict[int, Decision] = {}
+    formed: dict[int, _Formed] = {}
+    for place, (captured, (trace, sifted)) in enumerate(zip(batch, begun, strict=True)):
+        outcome = _until_shaped(this_pass, captured, trace, sifted, matched.get(place))
+        if isinstance(outcome, Decision):
+            ended[place] = outcome
+        else:
+            formed[place] = outcome
+    order = order_of(document.release.order)
+    for place in sorted(formed, key=lambda place: order(batch[place])):
+        ended[place] = this_pass.put_out(formed[place])
+    return tuple(ended[place] for place in range(len(batch)))
 
 
-def _finish(
+def _until_shaped(
     this_pass: _Pass, captured: Captured, trace: list[Note], sifted: Sifted | None, matched: Matched | None
-) -> Decision:
+) -> _Formed | Decision:
     if sifted is None:
         return _leaves(captured, Stage.GATHER, trace)
     if sifted.refused or matched is None:
@@ -146,5 +224,4 @@ def _finish(
     trace = [*trace, *matched.notes]
     if matched.duplicate:
         return _leaves(captured, Stage.MATCH, trace, Verdict.DUPLICATE)
-    held_by = [note for note in trace if note.against]
-    return this_pass.after_match(captured, trace, held_by)
+    return this_pass.shape(captured, trace)

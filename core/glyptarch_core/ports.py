@@ -1,17 +1,57 @@
 """What the core asks of the outside. The adapters live in the server, the fakes in ``testing``."""
 
 from collections.abc import Collection, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import datetime
 from enum import StrEnum
 from typing import Protocol, TypeAlias
 
 from glyptarch_core.text import Passage, TextPrint
 
-__all__ = ["Candidate", "Key", "KeyKind", "Memory", "Near", "Reach", "Scope", "Seen", "WordLists"]
+__all__ = [
+    "Candidate",
+    "House",
+    "Key",
+    "KeyKind",
+    "Memory",
+    "Near",
+    "Reach",
+    "Scope",
+    "Seen",
+    "TableRow",
+    "TermTables",
+    "WordLists",
+]
 
 WordLists: TypeAlias = Mapping[str, tuple[str, ...]]
 """Terms kept for a blog and shared by its campaigns, by the key of each list."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class TableRow:
+    """A line of a table of terms: what is looked for, what stands in its place, and where it leads."""
+
+    what: str
+    by: str = ""
+    link: str = ""
+
+
+TermTables: TypeAlias = Mapping[str, tuple[TableRow, ...]]
+"""Tables of terms kept for a blog, by the key of each table."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class House:
+    """What a blog keeps for all its campaigns.
+
+    ``tags`` and ``bylines`` are the names that exist, ``language`` is the blog's own (BCP 47).
+    """
+
+    language: str = ""
+    lists: WordLists = field(default_factory=dict)
+    tables: TermTables = field(default_factory=dict)
+    tags: tuple[str, ...] = ()
+    bylines: tuple[str, ...] = ()
 
 
 class KeyKind(StrEnum):
@@ -20,6 +60,9 @@ class KeyKind(StrEnum):
     IDENTITY = "identity"
     LINK = "link"
     TITLE = "title"
+    PRODUCT = "product"
+    MEDIA = "media"
+    KEYWORD = "keyword"
 
 
 class Scope(StrEnum):
@@ -78,7 +121,7 @@ class Reach:
 
 
 class Memory(Protocol):
-    """Who has been seen. One call answers for a whole batch."""
+    """What has been seen and put out before. One call answers for a whole batch."""
 
     def recall(self, keys: Collection[Key], reach: Reach) -> Mapping[Key, Seen]:
         """Give, for each known key, the earliest post within reach."""
@@ -86,4 +129,12 @@ class Memory(Protocol):
 
     def resembling(self, near: Near, keys: Sequence[Sequence[int]], reach: Reach) -> Sequence[Sequence[Candidate]]:
         """Give, for each list of index keys, the posts that share most of them (at most a few dozen)."""
+        ...
+
+    def dates(self, first: datetime, last: datetime) -> Sequence[datetime]:
+        """Give the dates of this campaign's posts from one moment to another, without the refused ones."""
+        ...
+
+    def put_out(self, since: datetime) -> int:
+        """Give how many posts of this campaign have gone out since then."""
         ...

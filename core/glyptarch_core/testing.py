@@ -19,6 +19,8 @@ class FakeMemory(Memory):
         self.seen = dict(seen or {})
         self.candidates = tuple(candidates)
         self.calls = 0
+        self.calendar: list[datetime] = []
+        self.out: list[datetime] = []
 
     def recall(self, keys: Collection[Key], reach: Reach) -> Mapping[Key, Seen]:
         """Give what is remembered of the keys, no older than the reach."""
@@ -30,6 +32,14 @@ class FakeMemory(Memory):
         """Give every remembered candidate for each: a fake needs no index."""
         del near, reach
         return [list(self.candidates) for _ in keys]
+
+    def dates(self, first: datetime, last: datetime) -> Sequence[datetime]:
+        """Give what is remembered of the calendar."""
+        return [date for date in self.calendar if first <= date <= last]
+
+    def put_out(self, since: datetime) -> int:
+        """Count the remembered times at which something went out."""
+        return sum(1 for moment in self.out if moment >= since)
 
 
 def captured(identity: str = "one", *, at: datetime = NOON, **fields: Any) -> Captured:  # noqa: ANN401

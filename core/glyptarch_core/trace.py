@@ -2,13 +2,13 @@
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
-from datetime import datetime
 from enum import StrEnum
 from typing import TypeAlias
 
-from glyptarch_core.item import Captured, Media
+from glyptarch_core.draft import Draft
+from glyptarch_core.item import Captured
 
-__all__ = ["Decision", "Draft", "Json", "Note", "Stage", "Verdict"]
+__all__ = ["Decision", "Json", "Note", "Stage", "Verdict"]
 
 Json: TypeAlias = bool | int | float | str | Sequence["Json"] | Mapping[str, "Json"] | None
 
@@ -25,18 +25,24 @@ class Stage(StrEnum):
 
 
 class Verdict(StrEnum):
-    """What becomes of an item. The first three are kept."""
+    """What becomes of an item.
+
+    The first five are kept. What waits is decided by a later run; it is never on record.
+    """
 
     PUBLISH = "publish"
     HOLD = "hold"
     DRAFT = "draft"
+    PRIVATE = "private"
+    SCHEDULED = "scheduled"
+    WAITING = "waiting"
     REFUSED = "refused"
     DUPLICATE = "duplicate"
 
     @property
     def kept(self) -> bool:
         """Whether a post comes of it."""
-        return self in {Verdict.PUBLISH, Verdict.HOLD, Verdict.DRAFT}
+        return self not in {Verdict.WAITING, Verdict.REFUSED, Verdict.DUPLICATE}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -52,23 +58,6 @@ class Note:
     rule: str = ""
     against: bool = False
     data: Mapping[str, Json] = field(default_factory=dict)
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Draft:
-    """A post as the rules make it. ``body`` is sanitised HTML, ``title`` and ``excerpt`` plain text."""
-
-    title: str
-    body: str
-    excerpt: str
-    lead: Media | None
-    category: str
-    tags: tuple[str, ...]
-    byline: str
-    date: datetime
-    link: str
-    language: str
-    attribution: str = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -100,8 +100,8 @@ class NearText(SimpleTestCase):
         made = print_of(passage)
         back = TextPrint.unpacked(made.packed())
         self.assertEqual(
-            (back.keys, back.sketch.tolist(), back.complete, back.facts, back.words),
-            (made.keys, made.sketch.tolist(), made.complete, made.facts, made.words),
+            (back.keys, back.sketch, back.complete, back.facts, back.words),
+            (made.keys, made.sketch, made.complete, made.facts, made.words),
         )
         self.assertEqual(Passage(text, folded=passage.folded).words, passage.words)
 

@@ -1,5 +1,6 @@
 """The API: who may do what, what it takes and gives, and how it says no."""
 
+import base64
 import json
 import re
 from typing import Any
@@ -7,7 +8,7 @@ from unittest.mock import patch
 
 from django.test import Client, TestCase
 from glyptarch_server import wiring
-from glyptarch_server.blogs.actions import add_member, add_word_list
+from glyptarch_server.blogs.actions import add_member, add_term_table, add_word_list
 from glyptarch_server.blogs.models import Role
 from glyptarch_server.config.management.commands.export_schema import SCHEMA, schema_text
 from glyptarch_server.posts.models import Post
@@ -39,6 +40,7 @@ class ApiCase(TestCase):
         self.source = make_source(self.blog, stories=3)
         self.campaign = make_campaign(self.blog)
         add_word_list(self.blog, "Unused", ["x"], now=NOW)
+        add_term_table(self.blog, "Unused", "scope,telescope", now=NOW)
         self.run = run(self.campaign)
         self.post = Post.objects.order_by("pk")[0]
         standing = patch.object(wiring, "clock", return_value=lambda: NOW)
@@ -97,6 +99,14 @@ class Rights(ApiCase):
             ("POST", f"{base}/word-lists", {"name": "Other", "words": ["a"]}, True),
             ("PUT", f"{base}/word-lists/unused", {"name": "Unused", "words": ["b"]}, True),
             ("DELETE", f"{base}/unused-word-lists/unused", None, True),
+            ("POST", f"{base}/term-tables", {"name": "Other", "text": "dome,Dome"}, True),
+            ("PUT", f"{base}/term-tables/unused", {"name": "Unused", "text": "dome,Dome"}, True),
+            ("DELETE", f"{base}/unused-term-tables/unused", None, True),
+            ("GET", f"{base}/defaults", None, False),
+            ("PUT", f"{base}/defaults", RULES, True),
+            ("DELETE", f"{base}/defaults", None, True),
+            ("GET", f"{base}/samples", None, False),
+            ("POST", f"{base}/samples", {"content": base64.b64encode(FEED).decode()}, True),
             ("PATCH", f"{base}/sources/club", {"title": "Club", "right": "excerpt", "right_words": 50}, True),
             ("DELETE", f"{base}/sources/club", None, True),
             ("POST", f"{base}/runs/{self.run.pk + 1}/stop", None, True),
@@ -306,7 +316,7 @@ class Posts(ApiCase):
         fill(self.source, range(10, 40))
         run(self.campaign)
         client = self.as_(self.owner)
-        with self.assertNumQueries(6):
+        with self.assertNumQueries(8):
             self.assertEqual(len(client.get("/api/blogs/meadow/posts").json()["rows"]), 33)
 
 

@@ -55,12 +55,27 @@ class CampaignDocument(Settings):
     place: PlaceSettings = PlaceSettings()
     release: ReleaseSettings = ReleaseSettings()
 
+    @property
+    def uses_lists(self) -> frozenset[str]:
+        """The keys of the blog's word lists that rules and steps take terms from."""
+        parts = [*self.sift.rules, *self.shape.steps]
+        return frozenset(key for part in parts for key in part.uses_lists)
+
+    @property
+    def uses_tables(self) -> frozenset[str]:
+        """The keys of the blog's tables of terms that steps go by."""
+        return frozenset(key for step in self.shape.steps for key in step.uses_tables)
+
     @model_validator(mode="after")
     def _ids_are_unique(self) -> Self:
         lists: tuple[tuple[str, Iterable[RuleSettings]], ...] = (
             ("sift.rules", self.sift.rules),
             ("match.rules", self.match.rules),
             ("shape.steps", self.shape.steps),
+            ("shape.fields", self.shape.fields),
+            ("place.category_rules", self.place.category_rules),
+            ("place.tag_rules", self.place.tag_rules),
+            ("release.hold_when", self.release.hold_when),
         )
         for name, rules in lists:
             twice = [key for key, times in Counter(rule.id for rule in rules).items() if times > 1]

@@ -3,8 +3,8 @@
 from glyptarch_core.match.base import MatchRuleBase
 from glyptarch_core.match.near import NearText, NearTitle, near_keys
 from glyptarch_core.match.registry import MatchRule
-from glyptarch_core.match.rules import SameIdentity, SameLink, SameTitle
-from glyptarch_core.match.stage import Matched, MatchSettings, OnMatch, Prefer, item_ref, keys_of, match_batch
+from glyptarch_core.match.rules import SameIdentity, SameKeyword, SameLink, SameMedia, SameProduct, SameTitle, keys_of
+from glyptarch_core.match.stage import Matched, MatchSettings, OnMatch, Prefer, item_ref, match_batch
 
 __all__ = [
     "MatchRule",
@@ -16,7 +16,10 @@ __all__ = [
     "OnMatch",
     "Prefer",
     "SameIdentity",
+    "SameKeyword",
     "SameLink",
+    "SameMedia",
+    "SameProduct",
     "SameTitle",
     "item_ref",
     "keys_of",

@@ -1,14 +1,26 @@
-"""The exact comparisons: identity, link and title."""
+"""The exact comparisons: identity, link, title, product, media and keyword."""
 
-from typing import Literal
+from collections.abc import Callable, Mapping
+from typing import Any, Literal
 
 from pydantic import Field
 
-from glyptarch_core.item import Captured
+from glyptarch_core.item import Captured, MediaKind
 from glyptarch_core.match.base import MatchRuleBase, Trait
+from glyptarch_core.match.products import product_number
 from glyptarch_core.ports import Key, KeyKind
+from glyptarch_core.text import canonical_link, title_key
 
-__all__ = ["SameIdentity", "SameLink", "SameTitle", "identity_trait", "link_trait", "title_trait"]
+__all__ = [
+    "EXACT",
+    "SameIdentity",
+    "SameKeyword",
+    "SameLink",
+    "SameMedia",
+    "SameProduct",
+    "SameTitle",
+    "keys_of",
+]
 
 
 class SameIdentity(MatchRuleBase):
@@ -33,25 +45,74 @@ class SameTitle(MatchRuleBase):
     at_least_words: int = Field(default=3, ge=1, le=50)
 
 
-def identity_trait(_rule: SameIdentity) -> Trait:
-    """Compare by the entry's own identity."""
-    return lambda captured: Key(KeyKind.IDENTITY, captured.features.identity_key)
+class SameProduct(MatchRuleBase):
+    """The same product: its trade number (GTIN, EAN, UPC, ISBN), else the shop's own number at the same host."""
+
+    kind: Literal["product"] = "product"
 
 
-def link_trait(_rule: SameLink) -> Trait:
-    """Compare by canonical link; an item without a link has none."""
+class SameMedia(MatchRuleBase):
+    """The same film or sound, by the address of its file or the number its platform gives it."""
 
-    def trait(captured: Captured) -> Key | None:
-        return Key(KeyKind.LINK, captured.features.link_key) if captured.features.link_key else None
-
-    return trait
+    kind: Literal["media"] = "media"
 
 
-def title_trait(rule: SameTitle) -> Trait:
-    """Compare by normalised title, when it is long enough to name a story."""
+class SameKeyword(MatchRuleBase):
+    """A keyword that a post has been made for already: one post for each keyword."""
 
+    kind: Literal["keyword"] = "keyword"
+
+
+def _key(kind: KeyKind, value: str) -> Key | None:
+    return Key(kind, value) if value else None
+
+
+def _title(rule: SameTitle) -> Trait:
     def trait(captured: Captured) -> Key | None:
         key = captured.features.title_key
         return Key(KeyKind.TITLE, key) if len(key.split()) >= rule.at_least_words else None
 
     return trait
+
+
+def _media_key(captured: Captured) -> str:
+    number = str(captured.item.facts.get("media_id") or "").strip()
+    if number:
+        return f"{captured.source.link or captured.item.source} {number}"
+    kinds = {MediaKind.FILM, MediaKind.SOUND}
+    return next((canonical_link(medium.url) for medium in captured.item.media if medium.kind in kinds), "")
+
+
+def _keyword_key(captured: Captured) -> str:
+    return title_key(str(captured.item.facts.get("keyword") or captured.source.keyword))
+
+
+_VALUES: Mapping[KeyKind, Callable[[Captured], str]] = {
+    KeyKind.IDENTITY: lambda captured: captured.features.identity_key,
+    KeyKind.LINK: lambda captured: captured.features.link_key,
+    KeyKind.TITLE: lambda captured: captured.features.title_key,
+    KeyKind.PRODUCT: lambda captured: product_number(captured.item.facts, captured.item.link),
+    KeyKind.MEDIA: _media_key,
+    KeyKind.KEYWORD: _keyword_key,
+}
+
+
+def keys_of(captured: Captured) -> tuple[Key, ...]:
+    """Give every key a post made from this item is to be remembered by, whatever the rules."""
+    keys = (_key(kind, value(captured)) for kind, value in _VALUES.items())
+    return tuple(key for key in keys if key is not None)
+
+
+def _by(kind: KeyKind) -> Callable[[MatchRuleBase], Trait]:
+    value = _VALUES[kind]
+    return lambda _rule: lambda captured: _key(kind, value(captured))
+
+
+EXACT: Mapping[type[MatchRuleBase], Callable[[Any], Trait]] = {
+    SameIdentity: _by(KeyKind.IDENTITY),
+    SameLink: _by(KeyKind.LINK),
+    SameTitle: _title,
+    SameProduct: _by(KeyKind.PRODUCT),
+    SameMedia: _by(KeyKind.MEDIA),
+    SameKeyword: _by(KeyKind.KEYWORD),
+}

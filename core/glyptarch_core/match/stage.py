@@ -11,14 +11,14 @@ from pydantic import Field
 
 from glyptarch_core.item import Captured, Item, MediaKind
 from glyptarch_core.match.near import Comparer, NearText
-from glyptarch_core.match.registry import COMPARERS, TRAITS, MatchRule
+from glyptarch_core.match.registry import COMPARERS, EXACT, MatchRule
 from glyptarch_core.match.rules import SameIdentity, SameLink, SameTitle
-from glyptarch_core.ports import Candidate, Key, KeyKind, Memory, Reach, Scope, Seen
+from glyptarch_core.ports import Candidate, Key, Memory, Reach, Scope, Seen
 from glyptarch_core.settings import Settings
 from glyptarch_core.text import FEWEST_SHARED
 from glyptarch_core.trace import Json, Note, Stage
 
-__all__ = ["MatchSettings", "Matched", "OnMatch", "Prefer", "item_ref", "keys_of", "match_batch"]
+__all__ = ["MatchSettings", "Matched", "OnMatch", "Prefer", "item_ref", "match_batch"]
 
 _MOST_CANDIDATES = 24
 
@@ -70,17 +70,6 @@ class Matched:
     duplicate: bool
     held: bool
     notes: tuple[Note, ...]
-
-
-def keys_of(item: Captured) -> tuple[Key, ...]:
-    """Give every key a post made from this item is to be remembered by, whatever the rules."""
-    features = item.features
-    keys = [Key(KeyKind.IDENTITY, features.identity_key)]
-    if features.link_key:
-        keys.append(Key(KeyKind.LINK, features.link_key))
-    if features.title_key:
-        keys.append(Key(KeyKind.TITLE, features.title_key))
-    return tuple(keys)
 
 
 def _has_picture(captured: Captured) -> bool:
@@ -152,7 +141,7 @@ class _Exact:
     """One rule of equal traits: what memory knows of them, and what this pass has met."""
 
     def __init__(self, rule: MatchRule, batch: Sequence[_Numbered]) -> None:
-        trait = TRAITS[type(rule)](rule)
+        trait = EXACT[type(rule)](rule)
         self.rule = rule
         self.keys = {place: trait(captured) for place, captured in batch}
         self._first: dict[Key, Seen] = {}
@@ -224,7 +213,7 @@ def match_batch(
     since = now - timedelta(days=settings.within_days) if settings.within_days else None
     reach = Reach(scope=settings.against, since=since, refused=not settings.let_refused_back)
     active = [rule for rule in settings.rules if rule.on]
-    exact = [_Exact(rule, batch) for rule in active if type(rule) in TRAITS]
+    exact = [_Exact(rule, batch) for rule in active if type(rule) in EXACT]
     wanted = {key for one in exact for key in one.keys.values() if key is not None}
     known = memory.recall(wanted, reach) if wanted else {}
     unknown = [numbered for numbered in batch if not any(one.look(numbered[0], known) for one in exact)]

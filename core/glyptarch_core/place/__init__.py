@@ -1,5 +1,19 @@
-"""Place: category, tags, byline and date of a post."""
+"""Place: where a post stands on the blog, under which name and date."""
 
-from glyptarch_core.place.stage import DateFrom, Placed, PlaceSettings, place
+from glyptarch_core.place.categories import CategoryRule
+from glyptarch_core.place.dates import Calendar, DateFrom
+from glyptarch_core.place.settings import Canonical, PlaceSettings
+from glyptarch_core.place.stage import Placed, Placing, compile_place
+from glyptarch_core.place.tags import TagRule
 
-__all__ = ["DateFrom", "PlaceSettings", "Placed", "place"]
+__all__ = [
+    "Calendar",
+    "Canonical",
+    "CategoryRule",
+    "DateFrom",
+    "PlaceSettings",
+    "Placed",
+    "Placing",
+    "TagRule",
+    "compile_place",
+]

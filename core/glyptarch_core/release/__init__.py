@@ -1,6 +1,22 @@
-"""Release: whether a post goes out, waits for a person, or stays a draft."""
+"""Release: whether a post goes out, waits for a person or its time, or stays a draft."""
 
+from glyptarch_core.release.holds import Finished, HoldRule, compile_holds
+from glyptarch_core.release.pace import Gate, Order, Pace, order_of
 from glyptarch_core.release.rights import Allowed, allow
-from glyptarch_core.release.stage import ReleaseMode, ReleaseSettings, release
+from glyptarch_core.release.stage import Released, ReleaseMode, ReleaseSettings, release
 
-__all__ = ["Allowed", "ReleaseMode", "ReleaseSettings", "allow", "release"]
+__all__ = [
+    "Allowed",
+    "Finished",
+    "Gate",
+    "HoldRule",
+    "Order",
+    "Pace",
+    "ReleaseMode",
+    "ReleaseSettings",
+    "Released",
+    "allow",
+    "compile_holds",
+    "order_of",
+    "release",
+]

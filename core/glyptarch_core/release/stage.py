@@ -1,37 +1,76 @@
 """The stage itself."""
 
 from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime
 from enum import StrEnum
 
+from pydantic import Field
+
+from glyptarch_core.release.holds import HoldRule
+from glyptarch_core.release.pace import Gate, Order, Pace
 from glyptarch_core.settings import Settings
 from glyptarch_core.trace import Note, Stage, Verdict
 
-__all__ = ["ReleaseMode", "ReleaseSettings", "release"]
+__all__ = ["ReleaseMode", "ReleaseSettings", "Released", "release"]
 
 
 class ReleaseMode(StrEnum):
-    """What happens to a post that nothing spoke against."""
+    """What happens to a post that nothing spoke against. ``scheduled`` waits for its date, if that is to come."""
 
     PUBLISH = "publish"
     HOLD = "hold"
     DRAFT = "draft"
+    PRIVATE = "private"
+    SCHEDULED = "scheduled"
 
 
 class ReleaseSettings(Settings):
-    """How posts go out."""
+    """How posts go out. ``at_most`` is how many one run makes; the other items wait for a later one."""
 
     mode: ReleaseMode = ReleaseMode.HOLD
+    hold_when: tuple[HoldRule, ...] = Field(default=(), max_length=20)
+    order: Order = Order.OLDEST
+    at_most: int | None = Field(default=None, ge=1, le=10_000)
+    pace: Pace | None = None
 
 
-def release(settings: ReleaseSettings, held_by: Sequence[Note]) -> tuple[Verdict, Note]:
-    """Decide how a post goes out; a rule that asked for a person's eye wins over “publish”."""
-    verdict = Verdict(settings.mode.value)
-    if held_by and verdict is Verdict.PUBLISH:
-        rules = [note.rule for note in held_by]
-        return Verdict.HOLD, Note(stage=Stage.RELEASE, code="held.by_rule", data={"rules": rules})
-    codes = {
-        Verdict.PUBLISH: "published",
-        Verdict.HOLD: "held.by_campaign",
-        Verdict.DRAFT: "drafted",
-    }
-    return verdict, Note(stage=Stage.RELEASE, code=codes[verdict])
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Released:
+    """How a post goes out, and with which date."""
+
+    verdict: Verdict
+    date: datetime
+    note: Note
+
+
+_CODES = {
+    ReleaseMode.PUBLISH: "published",
+    ReleaseMode.HOLD: "held.by_campaign",
+    ReleaseMode.DRAFT: "drafted",
+    ReleaseMode.PRIVATE: "private",
+    ReleaseMode.SCHEDULED: "scheduled",
+}
+
+
+def _note(code: str, **data: str) -> Note:
+    return Note(stage=Stage.RELEASE, code=code, data=data)
+
+
+def release(mode: ReleaseMode, held_by: Sequence[Note], *, date: datetime, now: datetime, gate: Gate) -> Released:
+    """Decide how a post goes out; a rule that asked for a person's eye wins over everything but “draft”."""
+    gate.made()
+    if held_by and mode is not ReleaseMode.DRAFT:
+        note = Note(stage=Stage.RELEASE, code="held.by_rule", data={"rules": [note.rule for note in held_by]})
+        return Released(verdict=Verdict.HOLD, date=date, note=note)
+    if mode in {ReleaseMode.HOLD, ReleaseMode.DRAFT}:
+        return Released(verdict=Verdict(mode.value), date=date, note=_note(_CODES[mode]))
+    out = gate.time_out()
+    if out > now:
+        note = _note("scheduled.by_pace", at=out.isoformat())
+        return Released(verdict=Verdict.SCHEDULED, date=out, note=note)
+    if mode is ReleaseMode.SCHEDULED:
+        if date > now:
+            return Released(verdict=Verdict.SCHEDULED, date=date, note=_note("scheduled", at=date.isoformat()))
+        mode = ReleaseMode.PUBLISH
+    return Released(verdict=Verdict(mode.value), date=date, note=_note(_CODES[mode]))

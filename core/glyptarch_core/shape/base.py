@@ -17,6 +17,16 @@ __all__ = ["Draftable", "ShapeStepBase", "Step"]
 class ShapeStepBase(RuleSettings):
     """Settings common to all steps."""
 
+    @property
+    def uses_lists(self) -> tuple[str, ...]:
+        """Give the keys of the blog's word lists that the step takes terms from."""
+        return ()
+
+    @property
+    def uses_tables(self) -> tuple[str, ...]:
+        """Give the keys of the blog's tables that the step goes by."""
+        return ()
+
 
 class Draftable:
     """The parts of a post while the steps work on them: a plain title, and a body as HTML or as a tree.

@@ -5,6 +5,7 @@ from enum import StrEnum
 from typing import Literal
 
 from glyptarch_core.item import Captured
+from glyptarch_core.ports import House
 from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step
 from glyptarch_core.term_text import TermText
 from glyptarch_core.text import Passage, Term
@@ -29,7 +30,7 @@ class Cut(ShapeStepBase):
     with_it: bool = True
 
 
-def compile_cut(step: Cut) -> Step:
+def compile_cut(step: Cut, _house: House) -> Step:
     """Parse the phrase once; blocks are looked at in the order of the text."""
     term = Term.parse(step.phrase)
 

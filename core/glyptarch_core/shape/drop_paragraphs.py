@@ -1,11 +1,12 @@
 """Take out the paragraphs that hold a phrase: leftovers such as “originally posted on …”."""
 
 from collections.abc import Mapping
-from typing import Literal
+from typing import Annotated, Literal, Self
 
-from pydantic import Field
+from pydantic import Field, StringConstraints, model_validator
 
 from glyptarch_core.item import Captured
+from glyptarch_core.ports import House
 from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step
 from glyptarch_core.term_text import TermText
 from glyptarch_core.text import Passage, Term
@@ -16,16 +17,35 @@ __all__ = ["DropParagraphs", "compile_drop_paragraphs"]
 _BLOCKS = frozenset({"p", "li", "blockquote", "h1", "h2", "h3", "h4", "h5", "h6", "figcaption", "pre"})
 
 
+ListKey = Annotated[str, StringConstraints(pattern=r"^[a-z0-9-]{1,60}$")]
+
+
 class DropParagraphs(ShapeStepBase):
-    """Every paragraph, list entry or heading that holds one of the terms leaves the body."""
+    """Every paragraph, list entry or heading that holds one of the terms leaves the body.
+
+    ``lists`` are keys of word lists kept for the blog, whose terms count as well.
+    """
 
     kind: Literal["drop_paragraphs"] = "drop_paragraphs"
-    terms: tuple[TermText, ...] = Field(min_length=1, max_length=100)
+    terms: tuple[TermText, ...] = Field(default=(), max_length=100)
+    lists: tuple[ListKey, ...] = Field(default=(), max_length=20)
+
+    @model_validator(mode="after")
+    def _something_to_look_for(self) -> Self:
+        if not self.terms and not self.lists:
+            raise ValueError("give at least one term or word list")
+        return self
+
+    @property
+    def uses_lists(self) -> tuple[str, ...]:
+        """Give the keys of the word lists that the step takes terms from."""
+        return self.lists
 
 
-def compile_drop_paragraphs(step: DropParagraphs) -> Step:
+def compile_drop_paragraphs(step: DropParagraphs, house: House) -> Step:
     """Parse the terms once; the step then looks at each innermost block of the body."""
-    terms = [Term.parse(text) for text in step.terms]
+    texts = [*step.terms, *(term for key in step.lists for term in house.lists.get(key, ()))]
+    terms = [Term.parse(text) for text in dict.fromkeys(texts)]
 
     def apply(parts: Draftable, _captured: Captured) -> Mapping[str, Json]:
         whole = parts.passage

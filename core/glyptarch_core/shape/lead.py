@@ -1,55 +1,103 @@
 """The picture that represents a post."""
 
-from collections.abc import Iterable
+import zlib
+from collections.abc import Callable
 from enum import StrEnum
+from typing import Annotated
 
 from lxml.html import HtmlElement
-from pydantic import Field
+from pydantic import Field, StringConstraints
 
 from glyptarch_core.item import Captured, Media, MediaKind, MediaOrigin
-from glyptarch_core.settings import Settings
+from glyptarch_core.settings import Settings, ShortText
 from glyptarch_core.shape.base import Draftable
 
-__all__ = ["LeadFrom", "LeadSettings", "choose_lead", "take_out_picture"]
+__all__ = ["HousePicture", "LeadFrom", "LeadSettings", "choose_lead", "take_out_picture"]
 
 # Counting pixels and spacers are no pictures; below this size (pixels) a stated size says so.
 _SMALLEST = 32
 
 
 class LeadFrom(StrEnum):
-    """Where a lead picture may come from."""
+    """Where a lead picture may come from.
+
+    ``page`` is what the linked page names as its picture, ``text`` the first in the text that is
+    large enough, ``house`` one of the pictures of the house.
+    """
 
     FEED = "feed"
     ENCLOSURE = "enclosure"
+    PAGE = "page"
     TEXT = "text"
+    HOUSE = "house"
+
+
+class HousePicture(Settings):
+    """A picture of the house, and what it shows."""
+
+    url: Annotated[str, StringConstraints(pattern=r"^https?://\S+$", max_length=2000)]
+    alt: ShortText = ""
 
 
 class LeadSettings(Settings):
-    """The order in which pictures are preferred, and whether the lead also stays in the body."""
+    """The order in which pictures are preferred, and whether the lead also stays in the body.
 
-    order: tuple[LeadFrom, ...] = Field(default=(LeadFrom.FEED, LeadFrom.ENCLOSURE, LeadFrom.TEXT), max_length=3)
+    Pictures smaller than ``least_width`` x ``least_height`` pixels do not count; of those that
+    state no size only where ``unknown_size_counts``. Of several ``pictures`` of the house an item
+    always gets the same one.
+    """
+
+    order: tuple[LeadFrom, ...] = Field(default=(LeadFrom.FEED, LeadFrom.ENCLOSURE, LeadFrom.TEXT), max_length=5)
+    least_width: int = Field(default=0, ge=0, le=10_000)
+    least_height: int = Field(default=0, ge=0, le=10_000)
+    unknown_size_counts: bool = True
+    pictures: tuple[HousePicture, ...] = Field(default=(), max_length=50)
     take_out_of_body: bool = True
 
 
-def _showable(media: Iterable[Media]) -> list[Media]:
-    return [
+def _large_enough(settings: LeadSettings) -> Callable[[Media], bool]:
+    least_width, least_height = max(settings.least_width, _SMALLEST), max(settings.least_height, _SMALLEST)
+    asked_for = bool(settings.least_width or settings.least_height)
+
+    def check(medium: Media) -> bool:
+        if medium.width is None and medium.height is None:
+            return settings.unknown_size_counts or not asked_for
+        wide = (medium.width or least_width) >= least_width
+        return wide and (medium.height or least_height) >= least_height
+
+    return check
+
+
+def choose_lead(settings: LeadSettings, captured: Captured) -> tuple[Media | None, int]:
+    """Give the first picture of the most preferred origin that has one, and how many were too small.
+
+    Of several in a feed the widest is taken.
+    """
+    fits = _large_enough(settings)
+    shown = [
         medium
-        for medium in media
-        if medium.kind is MediaKind.PICTURE
-        and medium.url.startswith(("http://", "https://"))
-        and (medium.width or _SMALLEST) >= _SMALLEST
-        and (medium.height or _SMALLEST) >= _SMALLEST
+        for medium in captured.item.media
+        if medium.kind is MediaKind.PICTURE and medium.url.startswith(("http://", "https://"))
     ]
-
-
-def choose_lead(settings: LeadSettings, captured: Captured) -> Media | None:
-    """Give the first picture of the most preferred origin that has one; of several in a feed, the widest."""
-    pictures = _showable(captured.item.media)
+    pictures = [medium for medium in shown if fits(medium)]
     for wanted in settings.order:
-        found = [picture for picture in pictures if picture.origin is MediaOrigin(wanted.value)]
+        found = (
+            _of_the_house(settings, captured)
+            if wanted is LeadFrom.HOUSE
+            else [picture for picture in pictures if picture.origin is MediaOrigin(wanted.value)]
+        )
         if found:
-            return max(found, key=lambda picture: picture.width or 0) if wanted is LeadFrom.FEED else found[0]
-    return None
+            best = max(found, key=lambda picture: picture.width or 0) if wanted is LeadFrom.FEED else found[0]
+            return best, len(shown) - len(pictures)
+    return None, len(shown) - len(pictures)
+
+
+def _of_the_house(settings: LeadSettings, captured: Captured) -> list[Media]:
+    if not settings.pictures:
+        return []
+    identity = captured.features.identity_key.encode("utf-8", "surrogatepass")
+    picture = settings.pictures[zlib.crc32(identity) % len(settings.pictures)]
+    return [Media(url=picture.url, kind=MediaKind.PICTURE, origin=MediaOrigin.HOUSE, alt=picture.alt)]
 
 
 def take_out_picture(parts: Draftable, url: str) -> None:

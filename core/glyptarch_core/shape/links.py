@@ -9,6 +9,7 @@ from lxml.html import HtmlElement
 from pydantic import Field, StringConstraints
 
 from glyptarch_core.item import Captured
+from glyptarch_core.ports import House
 from glyptarch_core.settings import Settings
 from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step
 from glyptarch_core.trace import Json
@@ -100,7 +101,7 @@ def _dress(step: Links, link: HtmlElement) -> bool:
     return dict(link.attrib) != before
 
 
-def compile_links(step: Links) -> Step:
+def compile_links(step: Links, _house: House) -> Step:
     """Give the function over the links of a body."""
 
     def apply(parts: Draftable, captured: Captured) -> Mapping[str, Json]:

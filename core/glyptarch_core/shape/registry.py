@@ -5,6 +5,7 @@ from typing import Annotated, Any, TypeAlias
 
 from pydantic import Field
 
+from glyptarch_core.ports import House
 from glyptarch_core.shape.base import ShapeStepBase, Step
 from glyptarch_core.shape.cut import Cut, compile_cut
 from glyptarch_core.shape.drop_paragraphs import DropParagraphs, compile_drop_paragraphs
@@ -14,17 +15,18 @@ from glyptarch_core.shape.replace import Replace, compile_replace
 from glyptarch_core.shape.select import Select, compile_select
 from glyptarch_core.shape.shorten import Shorten, compile_shorten
 from glyptarch_core.shape.standing import Standing, compile_standing
+from glyptarch_core.shape.table import Table, compile_table
 from glyptarch_core.shape.tidy import Tidy, compile_tidy
 
 __all__ = ["COMPILERS", "ShapeStep"]
 
 ShapeStep: TypeAlias = Annotated[
-    DropParagraphs | Select | Cut | Links | Pictures | Shorten | Replace | Standing | Tidy,
+    DropParagraphs | Select | Cut | Links | Pictures | Shorten | Replace | Table | Standing | Tidy,
     Field(discriminator="kind"),
 ]
 """The union of all steps, told apart by ``kind``."""
 
-COMPILERS: Mapping[type[ShapeStepBase], Callable[[Any], Step]] = {
+COMPILERS: Mapping[type[ShapeStepBase], Callable[[Any, House], Step]] = {
     DropParagraphs: compile_drop_paragraphs,
     Select: compile_select,
     Cut: compile_cut,
@@ -32,6 +34,7 @@ COMPILERS: Mapping[type[ShapeStepBase], Callable[[Any], Step]] = {
     Pictures: compile_pictures,
     Shorten: compile_shorten,
     Replace: compile_replace,
+    Table: compile_table,
     Standing: compile_standing,
     Tidy: compile_tidy,
 }

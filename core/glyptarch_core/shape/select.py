@@ -10,6 +10,7 @@ from lxml.html import Element, HtmlElement
 from pydantic import Field, StringConstraints, model_validator
 
 from glyptarch_core.item import Captured
+from glyptarch_core.ports import House
 from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step
 from glyptarch_core.trace import Json
 
@@ -58,7 +59,7 @@ def _only(elements: Sequence[HtmlElement]) -> HtmlElement:
     return root
 
 
-def compile_select(step: Select) -> Step:
+def compile_select(step: Select, _house: House) -> Step:
     """Compile the selector once."""
     find = _xpath(step.selector)
 

@@ -1,28 +1,37 @@
 """The stage itself: body, steps, lead picture, excerpt, templates, sanitising."""
 
+from collections import Counter
 from collections.abc import Callable
 from dataclasses import dataclass
 from enum import StrEnum
-from typing import Annotated
+from functools import partial
+from typing import Annotated, Self
 
-from pydantic import AfterValidator, Field
+from pydantic import AfterValidator, Field, model_validator
 
+from glyptarch_core.draft import FieldValue
 from glyptarch_core.item import Captured, Media
+from glyptarch_core.ports import House
 from glyptarch_core.settings import Settings
 from glyptarch_core.shape.base import Draftable
+from glyptarch_core.shape.fields import CustomField, Filled, compile_fields
 from glyptarch_core.shape.lead import LeadSettings, choose_lead, take_out_picture
 from glyptarch_core.shape.registry import COMPILERS, ShapeStep
 from glyptarch_core.shape.templates import compile_template, parses, variables
 from glyptarch_core.text import Unit, cut, plain_text, sanitise
-from glyptarch_core.trace import Note, Stage
+from glyptarch_core.trace import Json, Note, Stage
 
-__all__ = ["ExcerptFrom", "ExcerptSettings", "ShapeSettings", "Shaped", "compile_shape"]
+__all__ = ["TEMPLATE_PARTS", "ExcerptFrom", "ExcerptSettings", "ShapeSettings", "Shaped", "compile_shape"]
 
 _LONGEST_TITLE = 300
-
+_LONGEST_DESCRIPTION = 500
 
 PlainTemplate = Annotated[str, AfterValidator(lambda source: parses(source, html=False))]
 HtmlTemplate = Annotated[str, AfterValidator(lambda source: parses(source, html=True))]
+
+
+TEMPLATE_PARTS = ("excerpt_text", "title", "body", "address", "description")
+"""The parts of a post that a template makes, beside the fields."""
 
 
 class ExcerptFrom(StrEnum):
@@ -42,13 +51,33 @@ class ExcerptSettings(Settings):
 
 
 class ShapeSettings(Settings):
-    """The steps, in their order, and what the post is made of."""
+    """The steps, in their order, and what the post is made of.
+
+    ``excerpt_text`` is made first, then the fields, then the other texts. ``address`` is what the
+    last part of the post's address is made from; ``description`` what search engines show.
+    """
 
     steps: tuple[ShapeStep, ...] = ()
     lead: LeadSettings = LeadSettings()
     excerpt: ExcerptSettings = ExcerptSettings()
+    excerpt_text: PlainTemplate = "{{ excerpt }}"
+    fields: tuple[CustomField, ...] = Field(default=(), max_length=50)
     title: PlainTemplate = "{{ title }}"
     body: HtmlTemplate = "{{ body }}"
+    address: PlainTemplate = "{{ title }}"
+    description: PlainTemplate = "{{ excerpt }}"
+
+    @model_validator(mode="after")
+    def _names_are_unique(self) -> Self:
+        twice = [name for name, times in Counter(field.name for field in self.fields).items() if times > 1]
+        if twice:
+            raise ValueError(f"two fields are named “{twice[0]}”")
+        return self
+
+    def templates(self) -> dict[str, str]:
+        """Give every template by the name of its part."""
+        named = {name: str(getattr(self, name)) for name in TEMPLATE_PARTS}
+        return named | {f"fields.{field.name}": field.value for field in self.fields if field.on}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -61,6 +90,10 @@ class Shaped:
     lead: Media | None
     notes: tuple[Note, ...]
     empty: bool
+    address: str
+    description: str
+    fields: tuple[FieldValue, ...]
+    unread_fields: tuple[str, ...]
 
 
 def _begun(captured: Captured, body: str) -> Draftable:
@@ -77,11 +110,11 @@ def _blocks(settings: ExcerptSettings, captured: Captured, parts: Draftable) -> 
     return texts[chosen].split("\n"), chosen
 
 
-def compile_shape(settings: ShapeSettings) -> Callable[[Captured, str], Shaped]:
+def compile_shape(settings: ShapeSettings, house: House) -> Callable[[Captured, str], Shaped]:
     """Compile steps and templates into one function over an item and the HTML its body starts from."""
-    steps = [(step, COMPILERS[type(step)](step)) for step in settings.steps if step.on]
-    title_of = compile_template(settings.title, html=False)
-    body_of = compile_template(settings.body, html=True)
+    steps = [(step, COMPILERS[type(step)](step, house)) for step in settings.steps if step.on]
+    fill = compile_fields(settings.fields)
+    text_of = {name: compile_template(getattr(settings, name), html=name == "body") for name in TEMPLATE_PARTS}
 
     def shape(captured: Captured, body: str) -> Shaped:
         notes: list[Note] = []
@@ -90,22 +123,38 @@ def compile_shape(settings: ShapeSettings) -> Callable[[Captured, str], Shaped]:
             changed = apply(parts, captured)
             code = f"step.{step.kind}" if changed else "step.nothing"
             notes.append(Note(stage=Stage.SHAPE, rule=step.id, code=code, data=changed))
-        lead = choose_lead(settings.lead, captured)
+        lead, too_small = choose_lead(settings.lead, captured)
         if lead is not None and settings.lead.take_out_of_body:
             take_out_picture(parts, lead.url)
-        notes.append(_lead_note(lead))
+        notes.append(_lead_note(lead, too_small))
         blocks, taken_from = _blocks(settings.excerpt, captured, parts)
         excerpt = cut(
             blocks, unit=settings.excerpt.unit, count=settings.excerpt.count, ellipsis=settings.excerpt.ellipsis
         )
+        known = partial(variables, captured, parts, lead=lead)
+        excerpt = text_of["excerpt_text"](known(excerpt=excerpt)).strip()
         notes.append(Note(stage=Stage.SHAPE, code="excerpt", data={"from": taken_from, "words": len(excerpt.split())}))
-        values = variables(captured, parts, excerpt=excerpt, lead=lead)
-        title = plain_text_line(title_of(values))
-        html = sanitise(body_of(values))
+        filled = fill(known(excerpt=excerpt)) if settings.fields else Filled(values=(), unread={})
+        if settings.fields:
+            notes.append(_fields_note(filled))
+        values = known(excerpt=excerpt, fields=filled.values)
+        title = plain_text_line(text_of["title"](values))
+        html = sanitise(text_of["body"](values))
         empty = not title or not (excerpt or plain_text(html))
         if empty:
             notes.append(Note(stage=Stage.SHAPE, code="shape.empty", against=True, data={"title": bool(title)}))
-        return Shaped(title=title, body=html, excerpt=excerpt, lead=lead, notes=tuple(notes), empty=empty)
+        return Shaped(
+            title=title,
+            body=html,
+            excerpt=excerpt,
+            lead=lead,
+            notes=tuple(notes),
+            empty=empty,
+            address=plain_text_line(text_of["address"](values)),
+            description=" ".join(text_of["description"](values).split())[:_LONGEST_DESCRIPTION],
+            fields=filled.values,
+            unread_fields=tuple(filled.unread),
+        )
 
     return shape
 
@@ -115,7 +164,17 @@ def plain_text_line(text: str) -> str:
     return " ".join(text.split())[:_LONGEST_TITLE]
 
 
-def _lead_note(lead: Media | None) -> Note:
+def _lead_note(lead: Media | None, too_small: int) -> Note:
     if lead is None:
-        return Note(stage=Stage.SHAPE, code="lead.none")
-    return Note(stage=Stage.SHAPE, code="lead", data={"url": lead.url, "from": lead.origin.value})
+        return Note(stage=Stage.SHAPE, code="lead.none", data={"too_small": too_small})
+    return Note(
+        stage=Stage.SHAPE, code="lead", data={"url": lead.url, "from": lead.origin.value, "too_small": too_small}
+    )
+
+
+def _fields_note(filled: Filled) -> Note:
+    data: dict[str, Json] = {
+        "filled": [{"name": field.name, "value": str(field.value)[:200]} for field in filled.values],
+        "unread": [{"name": name, "text": text} for name, text in filled.unread.items()],
+    }
+    return Note(stage=Stage.SHAPE, code="fields.unread" if filled.unread else "fields", data=data)

@@ -4,19 +4,20 @@ The body is rendered with HTML escaping, so that plain values cannot bring in ma
 and other plain texts without.
 """
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from functools import lru_cache
 from typing import Any
 
-from liquid import Environment
+from liquid import BoundTemplate, Environment
 from liquid.exceptions import LiquidError
 from markupsafe import Markup
 
+from glyptarch_core.draft import FieldType, FieldValue
 from glyptarch_core.errors import TemplateError
 from glyptarch_core.item import Captured, Media
 from glyptarch_core.shape.base import Draftable
 
-__all__ = ["VARIABLES", "compile_template", "parses", "variables"]
+__all__ = ["VARIABLES", "compile_template", "names_in", "parses", "variables"]
 
 VARIABLES: Mapping[str, str] = {
     "title": "Title, after the steps",
@@ -28,12 +29,20 @@ VARIABLES: Mapping[str, str] = {
     "categories": "Categories given by the source",
     "published": "When the source published it (ISO 8601)",
     "words": "Number of words",
+    "language": "Language of the item (BCP 47)",
     "lead.url": "Address of the lead picture",
     "lead.alt": "What the lead picture shows",
+    "film": "Address of the first film",
+    "sound": "Address of the first sound",
     "source.title": "Name of the source",
     "source.link": "Site of the source",
+    "facts.rating": "Rating the source states",
+    "facts.views": "Views the source states",
+    "facts.length": "Length in seconds",
+    "facts.price": "Price the source states",
+    "facts.licence": "Licence the source states",
 }
-"""Every variable a template can use, with what it holds."""
+"""Every variable a template can use, with what it holds; beside them ``facts.`` and ``fields.`` with a name."""
 
 _MAX_SOURCE = 20_000
 
@@ -51,18 +60,32 @@ _PLAIN = _Limited(autoescape=False)
 
 def _fault(error: LiquidError) -> TemplateError:
     context = error.context()
-    return TemplateError(str(error.args[0] if error.args else error), line=context[0] if context else None)
+    message = str(error.args[0] if error.args else error)
+    return TemplateError(message, line=context[0], column=context[1] + 1) if context else TemplateError(message)
 
 
 @lru_cache(maxsize=512)
-def compile_template(source: str, *, html: bool) -> Callable[[Mapping[str, Any]], str]:
-    """Parse a template once. Raises TemplateError, as does the function it gives back."""
+def _parsed(source: str, *, html: bool) -> BoundTemplate:
     if len(source) > _MAX_SOURCE:
         raise TemplateError(f"a template may have {_MAX_SOURCE} characters, this one has {len(source)}")
+    environment = _HTML if html else _PLAIN
     try:
-        template = (_HTML if html else _PLAIN).from_string(source)
+        template = environment.from_string(source)
+        filters = template.analyze().filters
     except LiquidError as error:
         raise _fault(error) from error
+    # The library looks a filter up only when it is used, which may be for one item in a hundred.
+    for name, spans in filters.items():
+        if name not in environment.filters:
+            before = source[: spans[0].index]
+            line, column = before.count("\n") + 1, len(before) - before.rfind("\n")
+            raise TemplateError(f"unknown filter '{name}'", line=line, column=column)
+    return template
+
+
+def compile_template(source: str, *, html: bool) -> Callable[[Mapping[str, Any]], str]:
+    """Parse a template once. Raises TemplateError, as does the function it gives back."""
+    template = _parsed(source, html=html)
 
     def render(values: Mapping[str, Any]) -> str:
         try:
@@ -73,7 +96,26 @@ def compile_template(source: str, *, html: bool) -> Callable[[Mapping[str, Any]]
     return render
 
 
-def variables(captured: Captured, parts: Draftable, *, excerpt: str, lead: Media | None) -> dict[str, Any]:
+@lru_cache(maxsize=512)
+def names_in(source: str) -> frozenset[str]:
+    """Give the variables that a template asks for, with one part after the dot: ``lead.url``."""
+    found = _parsed(source, html=True).analyze().globals
+    paths = [variable.segments for variables in found.values() for variable in variables]
+    return frozenset(".".join(str(part) for part in path[:2] if isinstance(part, str)) for path in paths)
+
+
+def _first_of(captured: Captured, kind: str) -> str:
+    return next((medium.url for medium in captured.item.media if medium.kind.value == kind), "")
+
+
+def variables(
+    captured: Captured,
+    parts: Draftable,
+    *,
+    excerpt: str,
+    lead: Media | None,
+    fields: Sequence[FieldValue] = (),
+) -> dict[str, Any]:
     """Give a template what it may know of an item."""
     item = captured.item
     return {
@@ -86,16 +128,26 @@ def variables(captured: Captured, parts: Draftable, *, excerpt: str, lead: Media
         "categories": list(item.categories),
         "published": captured.dated.isoformat(),
         "words": captured.features.words,
+        "language": item.language,
         "lead": {"url": lead.url, "alt": lead.alt} if lead else None,
+        "film": _first_of(captured, "film"),
+        "sound": _first_of(captured, "sound"),
         "source": {"title": captured.source.title, "link": captured.source.link},
+        "facts": dict(item.facts),
+        "fields": {field.name: _field(field) for field in fields},
     }
 
 
+def _field(field: FieldValue) -> str | float | bool:
+    # Rich text has been sanitised when it was made; it is markup, all else is not.
+    return Markup(field.value) if field.type is FieldType.RICH_TEXT else field.value  # noqa: S704
+
+
 def parses(source: str, *, html: bool) -> str:
-    """Give a template back, for a field of a document. Raises ValueError that names the line at fault."""
+    """Give a template back, for a field of a document. Raises ValueError that names line and column at fault."""
     try:
         compile_template(source, html=html)
     except TemplateError as fault:
-        where = f"line {fault.line}: " if fault.line else ""
+        where = f"line {fault.line}, column {fault.column}: " if fault.line else ""
         raise ValueError(f"{where}{fault}") from fault
     return source

@@ -7,6 +7,7 @@ from typing import Literal
 from lxml.html import HtmlElement
 
 from glyptarch_core.item import Captured
+from glyptarch_core.ports import House
 from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step
 from glyptarch_core.trace import Json
 
@@ -109,7 +110,7 @@ class _Cleaner:
         return made
 
 
-def compile_tidy(step: Tidy) -> Step:
+def compile_tidy(step: Tidy, _house: House) -> Step:
     """Give the function that cleans a body."""
 
     def apply(parts: Draftable, captured: Captured) -> Mapping[str, Json]:

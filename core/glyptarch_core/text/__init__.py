@@ -4,6 +4,7 @@ from glyptarch_core.text.excerpt import Unit, cut
 from glyptarch_core.text.links import canonical_link
 from glyptarch_core.text.markup import absolute, paragraphs, plain_text, sanitise, text_to_html
 from glyptarch_core.text.passage import STEMMED, Hit, Passage, Term, fold, title_key
+from glyptarch_core.text.phrases import STOP_WORD_LANGUAGES, key_phrases
 from glyptarch_core.text.prints import (
     FEWEST_SHARED,
     Likeness,
@@ -21,6 +22,7 @@ from glyptarch_core.text.trim import first_words_of, trim
 __all__ = [
     "FEWEST_SHARED",
     "STEMMED",
+    "STOP_WORD_LANGUAGES",
     "Hit",
     "Likeness",
     "Passage",
@@ -32,6 +34,7 @@ __all__ = [
     "cut",
     "first_words_of",
     "fold",
+    "key_phrases",
     "likeness",
     "paragraphs",
     "plain_text",

@@ -195,6 +195,8 @@ _CLEANER = nh3.Cleaner(
     tag_attribute_values={"a": {"target": {"_blank"}}},
     attribute_filter=_safe_attribute,
     strip_comments=True,
+    # Where a figure stands, as our layouts name it; a source's own class names mean nothing here.
+    allowed_classes={"figure": {"top", "left", "right", "film"}, "blockquote": {"card"}},
 )
 
 

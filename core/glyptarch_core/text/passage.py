@@ -180,8 +180,8 @@ class Passage:
 
     def between(self, first: int, last: int) -> str:
         """Give the text from one word to (not with) another, by their numbers."""
-        spans = self._all_spans()
-        return self.text[spans[first][0] : spans[min(last, len(spans)) - 1][1]]
+        spans = self._spans_of(first, last)
+        return self.text[spans[0][0] : spans[-1][1]]
 
     @property
     def word_count(self) -> int:
@@ -233,16 +233,28 @@ class Passage:
         """
         if term.stem:
             return self._stems(term.stem).first(replace(term, stem=""))
-        places = self._standing(term)
-        if not places:
+        first, times = self._first_place(term)
+        if not times:
             return None, 0
-        last = places[0] + len(term.words) - 1
-        if self._spans is None:
-            found = islice(_pattern(self.text).finditer(_separated(self.text)), places[0], last + 1)
-            spans = [match.span() for match in found]
-        else:
-            spans = self._spans[places[0] : last + 1]
-        return Hit(spans[0][0], spans[-1][1]), len(places)
+        spans = self._spans_of(first, first + len(term.words))
+        return Hit(spans[0][0], spans[-1][1]), times
+
+    def _first_place(self, term: Term) -> tuple[int, int]:
+        """Give the number of the first word at which the term begins, and at how many it does."""
+        if len(term.words) > 1 or self._places is not None:
+            places = self._standing(term)
+            return (places[0] if places else 0), len(places)
+        word, prefix = term.words[0]
+        forms = self._beginning(word) if prefix else [word] if word in self.distinct else []
+        places = [self._words.index(form) for form in forms]
+        return min(places, default=0), sum(self._words.count(form) for form in forms)
+
+    def _spans_of(self, first: int, last: int) -> list[tuple[int, int]]:
+        """Give the places of the words from one to (not with) another, looking no further than that."""
+        if self._spans is not None:
+            return self._spans[first:last]
+        found = islice(_pattern(self.text).finditer(_separated(self.text)), first, last)
+        return [match.span() for match in found]
 
     def _standing(self, term: Term) -> list[int]:
         """Give the numbers of the words at which the term begins."""
@@ -281,13 +293,15 @@ class Passage:
         places = self._index()
         if not prefix:
             return places.get(word, [])
+        return sorted(place for form in self._beginning(word) for place in places[form])
+
+    def _beginning(self, start: str) -> Sequence[str]:
+        """Give the words that begin so."""
         known = self.vocabulary
-        found: list[int] = []
-        for index in range(bisect_left(known, word), len(known)):
-            if not known[index].startswith(word):
-                break
-            found.extend(places[known[index]])
-        return sorted(found)
+        first = last = bisect_left(known, start)
+        while last < len(known) and known[last].startswith(start):
+            last += 1
+        return known[first:last]
 
     def _goes_on(self, words: tuple[tuple[str, bool], ...], place: int) -> bool:
         found = self._words[place + 1 : place + len(words)]

@@ -15,7 +15,9 @@ longer one as well.
 import re
 import struct
 import zlib
-from dataclasses import dataclass
+from bisect import bisect_right
+from collections.abc import Iterator
+from dataclasses import dataclass, field
 from functools import lru_cache
 
 import numpy as np
@@ -52,8 +54,8 @@ _FACT = re.compile(r"\d[\d.,:]*|(?<=[a-z,;:] )[A-ZÀ-ÖØ-Þ][\w’'-]+")
 
 Hashes = NDArray[np.uint64]
 
-_STORED = np.dtype("<u8")
 _HEAD = struct.Struct("<?II")
+_BYTES = 8
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -65,31 +67,38 @@ class TextPrint:
     bits, to fit a signed column.
     """
 
-    sketch: Hashes
+    sketch: tuple[int, ...]
     complete: bool
     facts: frozenset[int]
     words: int
+    hashes: frozenset[int] = field(init=False, repr=False)
+
+    def __post_init__(self) -> None:
+        object.__setattr__(self, "hashes", frozenset(self.sketch))
 
     @property
     def keys(self) -> list[int]:
         """The hashes by which the print is looked up."""
-        return [int(value) for value in self.sketch[:KEYS]]
+        return list(self.sketch[:KEYS])
+
+    def up_to(self, limit: int) -> int:
+        """Give how many hashes of the sketch are at most this."""
+        return bisect_right(self.sketch, limit)
 
     def packed(self) -> bytes:
         """Give the print as bytes, to be kept with its item: a head, then sketch and facts, 8 bytes each."""
-        head = _HEAD.pack(self.complete, self.words, len(self.sketch))
-        facts = np.array(sorted(self.facts), dtype=_STORED)
-        return head + self.sketch.astype(_STORED).tobytes() + facts.tobytes()
+        values = (*self.sketch, *sorted(self.facts))
+        return _HEAD.pack(self.complete, self.words, len(self.sketch)) + struct.pack(f"<{len(values)}Q", *values)
 
     @classmethod
     def unpacked(cls, data: bytes | memoryview) -> "TextPrint":
         """Give back what :meth:`packed` made bytes of. Raises ValueError for anything else."""
         try:
             complete, words, size = _HEAD.unpack_from(data)
-            values = np.frombuffer(data, dtype=_STORED, offset=_HEAD.size)
+            values = struct.unpack_from(f"<{(len(data) - _HEAD.size) // _BYTES}Q", data, _HEAD.size)
         except struct.error as error:
             raise ValueError("these bytes are no print of a text") from error
-        return cls(values[:size].astype(np.uint64), bool(complete), frozenset(values[size:].tolist()), words)
+        return cls(values[:size], bool(complete), frozenset(values[size:]), words)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -132,20 +141,17 @@ def _facts(text: str) -> frozenset[int]:
 def print_of(passage: Passage) -> TextPrint:
     """Give the fingerprint of a text."""
     unique = np.unique(_shingles(passage.words))
-    return TextPrint(unique[:_SKETCH], len(unique) <= _SKETCH, _facts(passage.text), passage.word_count)
+    sketch = tuple(unique[:_SKETCH].tolist())
+    return TextPrint(sketch, len(unique) <= _SKETCH, _facts(passage.text), passage.word_count)
 
 
-@lru_cache(maxsize=1 << 16)
+@lru_cache(maxsize=1 << 13)
 def likeness(one: TextPrint, other: TextPrint) -> Likeness:
     """Estimate how much of the shorter text is in the longer one."""
-    limits = [int(side.sketch[-1]) for side in (one, other) if not side.complete and len(side.sketch)]
-    first, second = one.sketch, other.sketch
-    if limits:
-        # Up to this hash both sketches hold everything there is.
-        limit = np.uint64(min(limits))
-        first, second = first[first <= limit], second[second <= limit]
-    fewer = min(len(first), len(second))
-    shared = len(np.intersect1d(first, second, assume_unique=True)) if fewer else 0
+    limits = [side.sketch[-1] for side in (one, other) if not side.complete and side.sketch]
+    # Up to this hash both sketches hold everything there is; nothing that both hold lies beyond it.
+    fewer = min(side.up_to(min(limits)) if limits else len(side.sketch) for side in (one, other))
+    shared = len(one.hashes & other.hashes) if fewer else 0
     return Likeness(text=shared / fewer if fewer else 0.0, facts=_share(one.facts, other.facts))
 
 
@@ -154,13 +160,17 @@ def _share(one: frozenset[int], other: frozenset[int]) -> float:
     return len(one & other) / fewer if fewer >= _FEWEST_FACTS else 1.0
 
 
+def _runs(words: tuple[str, ...]) -> Iterator[tuple[str, ...]]:
+    return zip(words, words[1:], words[2:], strict=False)
+
+
+@lru_cache(maxsize=512)
 def shared_passages(passage: Passage, other: Passage, *, most: int = 3) -> list[str]:
     """Give the longest runs of words of one text that stand in another."""
-    theirs = _shingles(other.words)
-    there = np.isin(_shingles(passage.words), theirs)
+    theirs = set(_runs(other.words))
     runs: list[tuple[int, int]] = []
     start = None
-    for place, shared in enumerate([*there.tolist(), False]):
+    for place, shared in enumerate([*(run in theirs for run in _runs(passage.words)), False]):
         if shared and start is None:
             start = place
         elif not shared and start is not None:

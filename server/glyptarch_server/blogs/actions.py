@@ -1,25 +1,31 @@
 """Making blogs, and the categories, tags and bylines that posts ask for."""
 
+import csv
 import hashlib
 from collections.abc import Collection
 from datetime import datetime
 from typing import TypeVar
 
 from django.db.models.functions import Lower
+from glyptarch_core.campaign import CampaignDocument
 from glyptarch_core.text import Term, slugify, title_key, unused
 
 from glyptarch_server.accounts.models import User
-from glyptarch_server.blogs.models import Blog, Byline, Category, Membership, Role, Tag, WordList
+from glyptarch_server.blogs.models import Blog, Byline, Category, Membership, Role, Tag, TermTable, WordList
 from glyptarch_server.common.problems import Invalid
 
 __all__ = [
     "add_member",
+    "add_term_table",
     "add_word_list",
     "bylines_named",
     "categories_named",
+    "change_term_table",
     "change_word_list",
     "create_blog",
+    "remove_term_table",
     "remove_word_list",
+    "set_defaults",
     "tags_named",
 ]
 
@@ -87,12 +93,15 @@ def _clean(words: Collection[str]) -> list[str]:
     return kept
 
 
+def _free_key(model: type[WordList | TermTable], blog: Blog, name: str) -> str:
+    base = slugify(title_key(name), longest=50).encode("ascii", "ignore").decode().strip("-") or "list"
+    return unused(base, set(model.objects.filter(blog=blog, key__startswith=base).values_list("key", flat=True)))
+
+
 def add_word_list(blog: Blog, name: str, words: Collection[str], *, now: datetime) -> WordList:
     """Make a word list."""
-    base = slugify(title_key(name), longest=50).encode("ascii", "ignore").decode().strip("-") or "list"
-    taken = set(WordList.objects.filter(blog=blog, key__startswith=base).values_list("key", flat=True))
     return WordList.objects.create(
-        blog=blog, key=unused(base, taken), name=name.strip(), words=_clean(words), changed_at=now
+        blog=blog, key=_free_key(WordList, blog, name), name=name.strip(), words=_clean(words), changed_at=now
     )
 
 
@@ -106,3 +115,56 @@ def change_word_list(row: WordList, name: str, words: Collection[str], *, now: d
 def remove_word_list(row: WordList) -> None:
     """Remove a word list. The caller has seen to it that no rule names it."""
     row.delete()
+
+
+_COLUMNS = 3
+
+
+def _table_rows(text: str) -> list[list[str]]:
+    """Read the lines of a table: what, by, link, as CSV (RFC 4180). Raises Invalid that names the line."""
+    rows: list[list[str]] = []
+    for number, cells in enumerate(csv.reader(text.splitlines(), skipinitialspace=True), start=1):
+        line = [cell.strip() for cell in cells]
+        if not any(line):
+            continue
+        if len(line) > _COLUMNS:
+            raise Invalid(f"Line {number} has {len(line)} columns; three are known: what, by, link. Quote commas.")
+        what, by, link = (*line, "", "")[:_COLUMNS]
+        try:
+            Term.parse(what)
+        except ValueError as error:
+            raise Invalid(f"Line {number}: {error}. Write a word in the first column.") from error
+        if link and not link.startswith(("http://", "https://")):
+            raise Invalid(f"Line {number}: “{link}” is no address. It begins with http:// or https://.")
+        if not by and not link:
+            raise Invalid(f"Line {number}: say what stands in the place of “{what}”, or where it leads.")
+        rows.append([what[:300], by[:500], link[:2000]])
+    return rows
+
+
+def add_term_table(blog: Blog, name: str, text: str, *, now: datetime) -> TermTable:
+    """Make a table of terms from lines of CSV."""
+    return TermTable.objects.create(
+        blog=blog, key=_free_key(TermTable, blog, name), name=name.strip(), rows=_table_rows(text), changed_at=now
+    )
+
+
+def change_term_table(row: TermTable, name: str, text: str, *, now: datetime) -> TermTable:
+    """Give a table another name or other lines; its key stays, since rules name it."""
+    row.name, row.rows, row.changed_at = name.strip(), _table_rows(text), now
+    row.save(update_fields=["name", "rows", "changed_at"])
+    return row
+
+
+def remove_term_table(row: TermTable) -> None:
+    """Remove a table. The caller has seen to it that no rule names it."""
+    row.delete()
+
+
+def set_defaults(blog: Blog, document: CampaignDocument | None) -> None:
+    """Set the rules that a new campaign begins with; the product's own where there are none. Sources are left out."""
+    blog.defaults = None
+    if document is not None:
+        bare = document.model_copy(update={"gather": document.gather.model_copy(update={"sources": ()})})
+        blog.defaults = bare.model_dump(mode="json")
+    blog.save(update_fields=["defaults"])

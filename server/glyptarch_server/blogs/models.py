@@ -4,7 +4,7 @@ from django.conf import settings
 from django.db import models
 from django.db.models.functions import Lower
 
-__all__ = ["Blog", "Byline", "Category", "Membership", "Role", "Tag", "WordList"]
+__all__ = ["Blog", "Byline", "Category", "Membership", "Role", "Tag", "TermTable", "WordList"]
 
 
 class Blog(models.Model):
@@ -14,6 +14,8 @@ class Blog(models.Model):
     title = models.CharField(max_length=200)
     tagline = models.CharField(max_length=300, blank=True)
     language = models.CharField(max_length=35, default="en")
+    # The rules that a new campaign begins with; none where the product's own are meant.
+    defaults = models.JSONField(null=True)
     created_at = models.DateTimeField()
 
 
@@ -76,3 +78,16 @@ class WordList(models.Model):
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["blog", "key"], name="word_list_key_once")]
+
+
+class TermTable(models.Model):
+    """Terms with what is put in their place, kept for the blog. ``rows`` are ``[what, by, link]``."""
+
+    blog = models.ForeignKey(Blog, on_delete=models.CASCADE, related_name="term_tables")
+    key = models.CharField(max_length=60)
+    name = models.CharField(max_length=80)
+    rows = models.JSONField(default=list)
+    changed_at = models.DateTimeField()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["blog", "key"], name="term_table_key_once")]

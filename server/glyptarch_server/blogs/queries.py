@@ -4,8 +4,9 @@ from collections.abc import Sequence
 
 from django.contrib.auth.base_user import AbstractBaseUser
 from django.contrib.auth.models import AnonymousUser
+from glyptarch_core.ports import House, TableRow
 
-from glyptarch_server.blogs.models import Blog, Byline, Category, Membership, Role, Tag, WordList
+from glyptarch_server.blogs.models import Blog, Byline, Category, Membership, Role, Tag, TermTable, WordList
 from glyptarch_server.common.problems import Forbidden, NotFound
 
 __all__ = [
@@ -14,8 +15,13 @@ __all__ = [
     "blogs_of",
     "bylines_of",
     "categories_of",
+    "house_of",
+    "is_member",
     "public_blog",
+    "tables_by_key",
     "tags_of",
+    "term_table_of",
+    "term_tables_of",
     "word_list_of",
     "word_lists_of",
     "words_by_key",
@@ -41,6 +47,11 @@ def blog_for(user: Person, slug: str, role: Role = Role.EDITOR) -> Blog:
 def blogs_of(user: Person) -> Sequence[Membership]:
     """Give the memberships of a person, by title of the blog."""
     return list(Membership.objects.select_related("blog").filter(user=user.pk or 0).order_by("blog__title")[:200])
+
+
+def is_member(user: Person, blog: Blog) -> bool:
+    """Tell whether a person works on a blog."""
+    return user.pk is not None and Membership.objects.filter(user=user.pk, blog=blog).exists()
 
 
 def public_blog(slug: str) -> Blog | None:
@@ -80,3 +91,36 @@ def words_by_key(blog_id: int) -> dict[str, tuple[str, ...]]:
     """Give every word list of a blog as the core takes them."""
     rows = WordList.objects.filter(blog=blog_id).values_list("key", "words")
     return {key: tuple(words) for key, words in rows}
+
+
+def term_tables_of(blog: Blog) -> list[TermTable]:
+    """Give the tables of terms of a blog by name."""
+    return list(TermTable.objects.filter(blog=blog).order_by("name", "key")[:200])
+
+
+def term_table_of(blog: Blog, key: str) -> TermTable:
+    """Give one table of terms. Raises NotFound."""
+    found = TermTable.objects.filter(blog=blog, key=key).first()
+    if found is None:
+        raise NotFound(f"This blog has no table of terms named “{key}”.")
+    return found
+
+
+def tables_by_key(blog_id: int) -> dict[str, tuple[TableRow, ...]]:
+    """Give every table of terms of a blog as the core takes them."""
+    rows = TermTable.objects.filter(blog=blog_id).values_list("key", "rows")
+    return {key: tuple(TableRow(what=what, by=by, link=link) for what, by, link in lines) for key, lines in rows}
+
+
+_MOST_NAMES = 5000
+
+
+def house_of(blog: Blog) -> House:
+    """Give what a blog keeps for all its campaigns, as the core takes it."""
+    return House(
+        language=blog.language,
+        lists=words_by_key(blog.pk),
+        tables=tables_by_key(blog.pk),
+        tags=tuple(Tag.objects.filter(blog=blog).order_by("pk").values_list("name", flat=True)[:_MOST_NAMES]),
+        bylines=tuple(Byline.objects.filter(blog=blog).order_by("pk").values_list("name", flat=True)[:_MOST_NAMES]),
+    )

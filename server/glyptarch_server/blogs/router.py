@@ -1,5 +1,7 @@
 """The API of blogs."""
 
+import csv
+import io
 from typing import TYPE_CHECKING
 
 from django.http import HttpRequest
@@ -8,10 +10,10 @@ from ninja import Router
 from glyptarch_server import wiring
 from glyptarch_server.blogs import actions, queries
 from glyptarch_server.blogs.queries import Role
-from glyptarch_server.blogs.schemas import BlogOut, BlogSummaryOut, WordListIn, WordListOut
+from glyptarch_server.blogs.schemas import BlogOut, BlogSummaryOut, TermTableIn, TermTableOut, WordListIn, WordListOut
 
 if TYPE_CHECKING:
-    from glyptarch_server.blogs.models import WordList
+    from glyptarch_server.blogs.models import TermTable, WordList
 
 __all__ = ["router"]
 
@@ -20,6 +22,12 @@ router = Router(tags=["blogs"])
 
 def _word_list(row: "WordList") -> WordListOut:
     return WordListOut(key=row.key, name=row.name, words=row.words)
+
+
+def _term_table(row: "TermTable") -> TermTableOut:
+    lines = io.StringIO()
+    csv.writer(lines, lineterminator="\n").writerows(row.rows)
+    return TermTableOut(key=row.key, name=row.name, lines=len(row.rows), text=lines.getvalue())
 
 
 @router.get("/blogs", response=list[BlogSummaryOut], operation_id="listBlogs")
@@ -42,6 +50,7 @@ def get_blog(request: HttpRequest, blog: str) -> BlogOut:
         tags=[tag.name for tag in queries.tags_of(row)],
         bylines=[byline.name for byline in queries.bylines_of(row)],
         word_lists=[_word_list(one) for one in queries.word_lists_of(row)],
+        term_tables=[_term_table(one) for one in queries.term_tables_of(row)],
     )
 
 
@@ -57,3 +66,17 @@ def change_word_list(request: HttpRequest, blog: str, key: str, payload: WordLis
     """Change a word list; every campaign whose rules name it follows."""
     row = queries.word_list_of(queries.blog_for(request.user, blog, Role.OWNER), key)
     return _word_list(actions.change_word_list(row, payload.name, payload.words, now=wiring.clock()()))
+
+
+@router.post("/blogs/{blog}/term-tables", response=TermTableOut, operation_id="addTermTable")
+def add_term_table(request: HttpRequest, blog: str, payload: TermTableIn) -> TermTableOut:
+    """Make a table of terms that steps can go by."""
+    owned = queries.blog_for(request.user, blog, Role.OWNER)
+    return _term_table(actions.add_term_table(owned, payload.name, payload.text, now=wiring.clock()()))
+
+
+@router.put("/blogs/{blog}/term-tables/{key}", response=TermTableOut, operation_id="changeTermTable")
+def change_term_table(request: HttpRequest, blog: str, key: str, payload: TermTableIn) -> TermTableOut:
+    """Change a table of terms; every campaign whose steps name it follows."""
+    row = queries.term_table_of(queries.blog_for(request.user, blog, Role.OWNER), key)
+    return _term_table(actions.change_term_table(row, payload.name, payload.text, now=wiring.clock()()))

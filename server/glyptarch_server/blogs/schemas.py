@@ -5,7 +5,7 @@ from typing import Annotated
 from ninja import Schema
 from pydantic import Field, StringConstraints
 
-__all__ = ["BlogOut", "BlogSummaryOut", "WordListIn", "WordListOut"]
+__all__ = ["BlogOut", "BlogSummaryOut", "TermTableIn", "TermTableOut", "WordListIn", "WordListOut"]
 
 
 class BlogSummaryOut(Schema):
@@ -27,6 +27,7 @@ class BlogOut(Schema):
     tags: list[str]
     bylines: list[str]
     word_lists: list["WordListOut"]
+    term_tables: list["TermTableOut"]
 
 
 class WordListIn(Schema):
@@ -42,6 +43,22 @@ class WordListOut(Schema):
     key: str
     name: str
     words: list[str]
+
+
+class TermTableIn(Schema):
+    """A table of terms as a person gives it: a line for each term, as CSV: what, by, link."""
+
+    name: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80)]
+    text: str = Field(max_length=500_000)
+
+
+class TermTableOut(Schema):
+    """A table of terms of the blog."""
+
+    key: str
+    name: str
+    lines: int
+    text: str
 
 
 BlogOut.model_rebuild()

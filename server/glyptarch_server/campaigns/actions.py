@@ -1,5 +1,6 @@
 """Making campaigns and saving their rules."""
 
+from collections.abc import Sequence
 from datetime import datetime
 
 from django.db import IntegrityError, transaction
@@ -7,15 +8,23 @@ from glyptarch_core.campaign import CampaignDocument
 from glyptarch_core.text import slugify, unused
 
 from glyptarch_server.accounts.models import User
-from glyptarch_server.blogs.actions import remove_word_list
+from glyptarch_server.blogs.actions import remove_term_table, remove_word_list, set_defaults
 from glyptarch_server.blogs.models import Blog
-from glyptarch_server.blogs.queries import word_list_of, words_by_key
+from glyptarch_server.blogs.queries import tables_by_key, term_table_of, word_list_of, words_by_key
 from glyptarch_server.campaigns import queries
 from glyptarch_server.campaigns.models import Campaign, Revision
 from glyptarch_server.common.problems import Conflict, Invalid
 from glyptarch_server.sources.queries import sources_by_key
 
-__all__ = ["create_campaign", "drop_word_list", "remove_campaign", "rename_campaign", "save_revision"]
+__all__ = [
+    "create_campaign",
+    "drop_term_table",
+    "drop_word_list",
+    "remove_campaign",
+    "rename_campaign",
+    "save_revision",
+    "set_house_defaults",
+]
 
 
 def _check_sources(blog: Blog, document: CampaignDocument) -> None:
@@ -26,20 +35,40 @@ def _check_sources(blog: Blog, document: CampaignDocument) -> None:
 
 
 def _check_lists(blog: Blog, document: CampaignDocument) -> None:
-    known = words_by_key(blog.pk)
-    unknown = {key for rule in document.sift.rules for key in rule.uses_lists} - set(known)
-    if unknown:
-        named = ", ".join(f"“{key}”" for key in sorted(unknown))
-        raise Invalid(f"The rules name word lists that this blog does not have: {named}. Make them, or take them out.")
+    for what, named_by_rules, known in (
+        ("word lists", document.uses_lists, words_by_key(blog.pk)),
+        ("tables of terms", document.uses_tables, tables_by_key(blog.pk)),
+    ):
+        unknown = set(named_by_rules) - set(known)
+        if unknown:
+            named = ", ".join(f"“{key}”" for key in sorted(unknown))
+            raise Invalid(f"The rules name {what} that this blog does not have: {named}. Make them, or take them out.")
+
+
+def set_house_defaults(blog: Blog, document: CampaignDocument | None) -> None:
+    """Set the rules that a new campaign begins with, or go back to the product's own."""
+    if document is not None:
+        _check_lists(blog, document)
+    set_defaults(blog, document)
 
 
 def drop_word_list(blog: Blog, key: str) -> None:
     """Remove a word list. Raises Conflict while rules name it."""
     row = word_list_of(blog, key)
-    using = queries.campaigns_naming_list(blog, key)
-    if using:
-        raise Conflict(f"“{row.name}” is used by {', '.join(using)}. Take it out of their rules first.")
+    _refuse_if_used(row.name, queries.campaigns_naming(blog, key, "uses_lists"))
     remove_word_list(row)
+
+
+def drop_term_table(blog: Blog, key: str) -> None:
+    """Remove a table of terms. Raises Conflict while rules name it."""
+    row = term_table_of(blog, key)
+    _refuse_if_used(row.name, queries.campaigns_naming(blog, key, "uses_tables"))
+    remove_term_table(row)
+
+
+def _refuse_if_used(name: str, using: Sequence[str]) -> None:
+    if using:
+        raise Conflict(f"“{name}” is used by {', '.join(using)}. Take it out of their rules first.")
 
 
 def create_campaign(blog: Blog, name: str, document: CampaignDocument, *, by: User | None, now: datetime) -> Campaign:

@@ -1,6 +1,7 @@
 """Reads about campaigns."""
 
 from collections.abc import Sequence
+from typing import Literal
 
 from django.db.models import OuterRef, QuerySet, Subquery
 from glyptarch_core.campaign import CampaignDocument, load_document
@@ -14,8 +15,9 @@ from glyptarch_server.sources.queries import sources_by_key
 __all__ = [
     "campaign_of",
     "campaign_slugs",
-    "campaigns_naming_list",
+    "campaigns_naming",
     "campaigns_using",
+    "defaults_of",
     "document_of",
     "latest_revision",
     "listed_campaigns",
@@ -76,6 +78,11 @@ def document_of(revision: Revision) -> CampaignDocument:
     return load_document(revision.document)
 
 
+def defaults_of(blog: Blog) -> CampaignDocument:
+    """Give the rules that a new campaign of a blog begins with."""
+    return CampaignDocument() if blog.defaults is None else load_document(blog.defaults)
+
+
 def sources_for(blog: Blog, document: CampaignDocument) -> Sequence[Source]:
     """Give the sources a document names that exist, in its order."""
     known = sources_by_key(blog, document.gather.sources)
@@ -93,10 +100,10 @@ def campaigns_using(blog: Blog) -> dict[str, list[str]]:
     return using
 
 
-def campaigns_naming_list(blog: Blog, key: str) -> list[str]:
-    """Give the names of the campaigns whose latest rules take terms from a word list."""
+def campaigns_naming(blog: Blog, key: str, uses: Literal["uses_lists", "uses_tables"]) -> list[str]:
+    """Give the names of the campaigns whose latest rules take terms from a word list or table."""
     return [
         campaign.name
         for campaign in listed_campaigns(blog)[:1000]
-        if any(key in rule.uses_lists for rule in load_document(campaign.document).sift.rules)  # type: ignore[attr-defined]
+        if key in getattr(load_document(campaign.document), uses)  # type: ignore[attr-defined]
     ]

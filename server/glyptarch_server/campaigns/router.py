@@ -4,6 +4,7 @@ from typing import TYPE_CHECKING, Any
 
 from django.http import HttpRequest
 from glyptarch_core.campaign import CampaignDocument
+from glyptarch_core.shape import LAYOUTS, VARIABLES
 from ninja import Router
 
 from glyptarch_server import wiring
@@ -13,6 +14,7 @@ from glyptarch_server.campaigns import actions, queries
 from glyptarch_server.campaigns.schemas import (
     CampaignOut,
     CreateCampaignIn,
+    LayoutOut,
     RenameIn,
     RevisionOut,
     RevisionPageOut,
@@ -118,6 +120,49 @@ def remove_word_list(request: HttpRequest, blog: str, key: str) -> tuple[int, No
     """Remove a word list that no rule names."""
     actions.drop_word_list(blog_for(request.user, blog, Role.OWNER), key)
     return 204, None
+
+
+@router.delete("/blogs/{blog}/unused-term-tables/{key}", response={204: None}, operation_id="removeTermTable")
+def remove_term_table(request: HttpRequest, blog: str, key: str) -> tuple[int, None]:
+    """Remove a table of terms that no rule names."""
+    actions.drop_term_table(blog_for(request.user, blog, Role.OWNER), key)
+    return 204, None
+
+
+@router.get("/blogs/{blog}/defaults", response=CampaignDocument, operation_id="getDefaults")
+def get_defaults(request: HttpRequest, blog: str) -> CampaignDocument:
+    """Give the rules that a new campaign begins with."""
+    return queries.defaults_of(blog_for(request.user, blog))
+
+
+@router.put("/blogs/{blog}/defaults", response=CampaignDocument, operation_id="setDefaults")
+def set_defaults(request: HttpRequest, blog: str, payload: CampaignDocument) -> CampaignDocument:
+    """Make these the rules that a new campaign begins with; sources are left out."""
+    owned = blog_for(request.user, blog, Role.OWNER)
+    actions.set_house_defaults(owned, payload)
+    return queries.defaults_of(owned)
+
+
+@router.delete("/blogs/{blog}/defaults", response=CampaignDocument, operation_id="clearDefaults")
+def clear_defaults(request: HttpRequest, blog: str) -> CampaignDocument:
+    """Go back to the product's own defaults."""
+    owned = blog_for(request.user, blog, Role.OWNER)
+    actions.set_house_defaults(owned, None)
+    return queries.defaults_of(owned)
+
+
+@router.get("/layouts", response=list[LayoutOut], operation_id="listLayouts")
+def list_layouts(request: HttpRequest) -> list[LayoutOut]:
+    """Give the bodies to begin from, and what templates can use."""
+    del request
+    return [LayoutOut(key=one.key, name=one.name, purpose=one.purpose, body=one.body) for one in LAYOUTS]
+
+
+@router.get("/template-variables", response=dict[str, str], operation_id="listVariables")
+def list_variables(request: HttpRequest) -> dict[str, str]:
+    """Give every variable of the templates, with what it holds."""
+    del request
+    return dict(VARIABLES)
 
 
 @router.get(

@@ -10,6 +10,7 @@ from pydantic import Field, StringConstraints
 __all__ = [
     "CampaignOut",
     "CreateCampaignIn",
+    "LayoutOut",
     "RenameIn",
     "RevisionOut",
     "RevisionPageOut",
@@ -60,6 +61,15 @@ class RevisionOut(Schema):
     saved_at: datetime
     saved_by: str
     note: str
+
+
+class LayoutOut(Schema):
+    """A body to begin from."""
+
+    key: str
+    name: str
+    purpose: str
+    body: str
 
 
 class YamlIn(Schema):

@@ -37,6 +37,14 @@ class _NoMemory(Memory):
         del near, reach
         return [[] for _ in keys]
 
+    def dates(self, first: datetime, last: datetime) -> Sequence[datetime]:
+        del first, last
+        return ()
+
+    def put_out(self, since: datetime) -> int:
+        del since
+        return 0
+
 
 def _read(feed: str) -> tuple[bytes, str, str]:
     """Give the bytes of a file or address, with the address and content type."""

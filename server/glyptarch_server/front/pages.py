@@ -5,13 +5,14 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import TYPE_CHECKING
 
+from django.utils.html import escape
+from glyptarch_core.draft import Draft, Visibility
 from glyptarch_core.text import paragraphs, slugify
-from glyptarch_core.trace import Draft
 
 if TYPE_CHECKING:
     from glyptarch_server.posts.models import Post
 
-__all__ = ["AlsoLink", "Named", "PostView", "view_of_draft", "view_of_post"]
+__all__ = ["AlsoLink", "FieldView", "Named", "PostView", "view_of_draft", "view_of_post"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -31,6 +32,15 @@ class AlsoLink:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class FieldView:
+    """A field of the house's own: ``type`` is that of the core, rich text is sanitised HTML."""
+
+    label: str
+    type: str
+    value: str | float | bool
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class PostView:
     """What the templates show of a post. ``body`` is sanitised HTML."""
 
@@ -47,8 +57,24 @@ class PostView:
     link: str
     source: str
     language: str
+    description: str = ""
+    canonical: str = ""
+    categories: Sequence[Named] = ()
+    fields: Sequence[FieldView] = ()
+    pinned: bool = False
+    visibility: Visibility = Visibility.PUBLIC
     also_at: Sequence[AlsoLink] = ()
     attribution: str = ""
+
+    @property
+    def has_phrase(self) -> bool:
+        """Whether the text is opened with a pass phrase."""
+        return self.visibility is Visibility.PHRASE
+
+    @property
+    def lead_on_top(self) -> bool:
+        """Whether the lead picture stands over the text: not where the body shows it itself."""
+        return bool(self.lead_url) and escape(self.lead_url) not in self.body
 
     @property
     def paragraphs(self) -> list[str]:
@@ -77,6 +103,12 @@ def view_of_post(post: "Post") -> PostView:
         link=post.link,
         source=post.item.source.title,
         language=post.language,
+        description=post.description or post.excerpt,
+        canonical=post.canonical,
+        categories=[Named(name=one.name, slug=one.slug) for one in post.categories.all()],
+        fields=[FieldView(label=one["label"], type=one["type"], value=one["value"]) for one in post.fields],
+        pinned=post.pinned,
+        visibility=Visibility(post.visibility),
         attribution=post.attribution,
         also_at=[AlsoLink(source=also.item.source.title, link=also.item.link) for also in post.also_at.all()],
     )
@@ -98,5 +130,9 @@ def view_of_draft(draft: Draft, source: str) -> PostView:
         link=draft.link,
         source=source,
         language=draft.language,
+        description=draft.description,
+        canonical=draft.canonical,
+        categories=[Named(name=name, slug=slugify(name)) for name in draft.categories],
+        fields=[FieldView(label=one.label, type=one.type.value, value=one.value) for one in draft.fields],
         attribution=draft.attribution,
     )

@@ -9,6 +9,7 @@ from glyptarch_server.campaigns.queries import campaign_of
 from glyptarch_server.front.pages import PostView, view_of_draft, view_of_post
 from glyptarch_server.front.views import blog_context
 from glyptarch_server.posts.queries import post_of
+from glyptarch_server.runs.answers import over_of
 from glyptarch_server.runs.proofs import prove_one
 from glyptarch_server.runs.schemas import ProofItemIn
 
@@ -27,7 +28,14 @@ class PreviewOut(Schema):
 def preview_item(request: HttpRequest, blog: str, slug: str, payload: ProofItemIn) -> PreviewOut:
     """Show what an item of a proof would become."""
     row = blog_for(request.user, blog)
-    proved = prove_one(campaign_of(row, slug), payload.document, payload.item, now=payload.as_of)
+    proved = prove_one(
+        campaign_of(row, slug),
+        payload.document,
+        payload.item,
+        now=payload.as_of,
+        over=over_of(payload),
+        against=payload.against,
+    )
     draft = proved.decision.draft
     return _preview(row, view_of_draft(draft, proved.decision.captured.source.title) if draft else None)
 

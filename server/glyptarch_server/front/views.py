@@ -3,21 +3,26 @@
 from typing import Any
 
 from django.core.paginator import Paginator
-from django.http import Http404, HttpRequest, HttpResponse
+from django.db.models import QuerySet
+from django.http import Http404, HttpRequest, HttpResponse, HttpResponseNotAllowed
 from django.shortcuts import render
+from django.utils.crypto import constant_time_compare, salted_hmac
 from django.utils.feedgenerator import Atom1Feed, Rss201rev2Feed, SyndicationFeed
-from django.views.decorators.http import require_safe
+from django.views.decorators.http import require_http_methods, require_safe
+from glyptarch_core.draft import Visibility
 
 from glyptarch_server.blogs.models import Blog
-from glyptarch_server.blogs.queries import categories_of, public_blog
+from glyptarch_server.blogs.queries import categories_of, is_member, public_blog
 from glyptarch_server.front.assets import stylesheet
 from glyptarch_server.front.pages import view_of_post
+from glyptarch_server.posts.models import Post
 from glyptarch_server.posts.queries import public_posts
 
 __all__ = ["blog_context", "category_page", "feed", "front_page", "post_page", "tag_page"]
 
 _PAGE = 13
 _IN_FEED = 30
+_PAGE_KIND = "page"
 _FEED_TYPES = {"rss": "application/rss+xml", "atom": "application/atom+xml"}
 
 
@@ -40,8 +45,14 @@ def blog_context(request: HttpRequest | None, blog: Blog) -> dict[str, Any]:
     }
 
 
+def _readable(request: HttpRequest, blog: Blog, *, category: str = "", tag: str = "") -> QuerySet[Post]:
+    """Give the posts that whoever asks may see."""
+    return public_posts(blog, category=category, tag=tag, member=is_member(request.user, blog))
+
+
 def _list(request: HttpRequest, blog: Blog, heading: str, *, category: str = "", tag: str = "") -> HttpResponse:
-    pages = Paginator(public_posts(blog, category=category, tag=tag), _PAGE)
+    rows = _readable(request, blog, category=category, tag=tag).exclude(kind=_PAGE_KIND)
+    pages = Paginator(rows, _PAGE)
     page = pages.get_page(request.GET.get("page"))
     posts = [view_of_post(post) for post in page]
     first_page = page.number == 1 and not heading
@@ -80,29 +91,47 @@ def category_page(request: HttpRequest, blog: str, slug: str) -> HttpResponse:
 def tag_page(request: HttpRequest, blog: str, slug: str) -> HttpResponse:
     """Give the posts that carry a tag."""
     row = _blog(blog)
-    if not public_posts(row, tag=slug).exists():
+    first = _readable(request, row, tag=slug).first()
+    if first is None:
         raise Http404("Nothing on the blog carries this tag.")
-    name = next(tag.name for tag in public_posts(row, tag=slug)[0].tags.all() if tag.slug == slug)
+    name = next(tag.name for tag in first.tags.all() if tag.slug == slug)
     return _list(request, row, f"#{name}", tag=slug)
 
 
-@require_safe
+@require_http_methods(["GET", "HEAD", "POST"])
 def post_page(request: HttpRequest, blog: str, slug: str) -> HttpResponse:
-    """Give one post."""
+    """Give one post; one with a pass phrase asks for it first, and then remembers that it was given."""
     row = _blog(blog)
-    post = public_posts(row).filter(slug=slug).first()
+    post = _readable(request, row).filter(slug=slug).first()
     if post is None:
         raise Http404("The blog has no such post.")
-    more = public_posts(row).filter(category=post.category).exclude(pk=post.pk)[:3]
     here = request.build_absolute_uri(request.path)
     context = blog_context(request, row) | {
         "post": view_of_post(post),
-        "more": [view_of_post(other) for other in more],
         "here": post.category.slug if post.category else "",
         "address": here,
-        "canonical": post.link or here,
+        "canonical": post.canonical or here,
     }
-    return render(request, "front/post.html", context)
+    if post.visibility == Visibility.PHRASE.value:
+        wrong = request.method == "POST" and not _opened_with(request, post)
+        if not request.session.get(_opened_key(post)):
+            return render(request, "front/locked.html", context | {"wrong": wrong}, status=403 if wrong else 200)
+    elif request.method == "POST":
+        return HttpResponseNotAllowed(["GET", "HEAD"])
+    more = _readable(request, row).filter(category=post.category).exclude(pk=post.pk).exclude(kind=_PAGE_KIND)[:3]
+    return render(request, "front/post.html", context | {"more": [view_of_post(other) for other in more]})
+
+
+def _opened_key(post: Post) -> str:
+    # A changed phrase closes the post again for those who gave the old one.
+    return f"opened:{post.pk}:{salted_hmac('opened', post.pass_phrase).hexdigest()[:16]}"
+
+
+def _opened_with(request: HttpRequest, post: Post) -> bool:
+    if not constant_time_compare(request.POST.get("phrase", "").strip(), post.pass_phrase.strip()):
+        return False
+    request.session[_opened_key(post)] = True
+    return True
 
 
 @require_safe
@@ -118,13 +147,14 @@ def feed(request: HttpRequest, blog: str, kind: str) -> HttpResponse:
         language=row.language,
         feed_url=request.build_absolute_uri(request.path),
     )
-    for post in public_posts(row)[:_IN_FEED]:
+    in_feed = public_posts(row).filter(visibility=Visibility.PUBLIC.value).exclude(kind=_PAGE_KIND)
+    for post in in_feed.order_by("-date", "-pk")[:_IN_FEED]:
         address = f"{home}{post.slug}/"
         made.add_item(
             title=post.title,
             link=address,
             unique_id=address,
-            description=post.excerpt or post.title,
+            description=post.description or post.excerpt or post.title,
             pubdate=post.date,
             updateddate=post.changed_at,
             author_name=post.byline.name if post.byline else None,

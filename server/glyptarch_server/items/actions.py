@@ -9,15 +9,16 @@ from django.db import transaction
 from glyptarch_core.errors import ParseError
 from glyptarch_core.item import Item as CoreItem
 from glyptarch_core.item import features_of
-from glyptarch_core.readers import Feed
+from glyptarch_core.readers import Feed, read_feed
 
 from glyptarch_server.blogs.models import Blog
-from glyptarch_server.items.models import Item
+from glyptarch_server.common.problems import Invalid
+from glyptarch_server.items.models import Item, Sample
 from glyptarch_server.sources.actions import add_source, log_reading, read_sources
 from glyptarch_server.sources.models import Reading, Source
-from glyptarch_server.wiring import Clock, Fetched, FetchError, FetchPortal
+from glyptarch_server.wiring import Clock, Fetched, FetchError, FetchPortal, FetchRequest
 
-__all__ = ["add_and_capture", "capture", "keep_outcome", "read_and_capture"]
+__all__ = ["add_and_capture", "capture", "keep_outcome", "keep_sample", "read_and_capture", "sample_from_address"]
 
 _CHANGEABLE = [
     "link",
@@ -133,3 +134,36 @@ def read_and_capture(source: Source, *, fetcher: FetchPortal, clock: Clock) -> R
     outcome = read_sources([source], fetcher)[0]
     now = clock()
     return keep_outcome(source, outcome, milliseconds=round((now - begun).total_seconds() * 1000), now=now)
+
+
+_KEPT_SAMPLES = 20
+
+
+def keep_sample(blog: Blog, body: bytes, *, name: str, url: str = "", content_type: str = "", now: datetime) -> Sample:
+    """Keep a feed given by hand. The newest twenty of a blog are kept. Raises Invalid where it is no feed."""
+    try:
+        feed = read_feed(body, source="sample", url=url, content_type=content_type)
+    except ParseError as error:
+        raise Invalid(f"This cannot be read as a feed: {error}") from error
+    if not feed.items:
+        raise Invalid("This feed has no items to prove rules on.")
+    made = Sample.objects.create(
+        blog=blog,
+        name=(name.strip() or feed.title or "Sample")[:300],
+        url=url[:2000],
+        content_type=content_type[:200],
+        body=body,
+        items=len(feed.items),
+        made_at=now,
+    )
+    kept = Sample.objects.filter(blog=blog).order_by("-made_at", "-pk").values("pk")[:_KEPT_SAMPLES]
+    Sample.objects.filter(blog=blog).exclude(pk__in=list(kept.values_list("pk", flat=True))).delete()
+    return made
+
+
+def sample_from_address(blog: Blog, url: str, *, fetcher: FetchPortal, now: datetime) -> Sample:
+    """Fetch an address once and keep what it gives. Raises Invalid where it cannot be had or is no feed."""
+    answer = fetcher.fetch_all([FetchRequest(url=url)])[0]
+    if isinstance(answer, FetchError):
+        raise Invalid(f"{url} cannot be read: {answer}")
+    return keep_sample(blog, answer.body, name="", url=answer.url, content_type=answer.content_type, now=now)

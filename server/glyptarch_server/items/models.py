@@ -2,7 +2,7 @@
 
 from django.db import models
 
-__all__ = ["Item"]
+__all__ = ["Item", "Sample"]
 
 
 class Item(models.Model):
@@ -45,3 +45,18 @@ class Item(models.Model):
     class Meta:
         constraints = [models.UniqueConstraint(fields=["source", "identity_hash"], name="item_once_in_a_source")]
         indexes = [models.Index(fields=["source", "-dated"], name="item_by_source")]
+
+
+class Sample(models.Model):
+    """A feed given by hand to prove rules on: pasted, uploaded or fetched once. It is no source."""
+
+    blog = models.ForeignKey("blogs.Blog", on_delete=models.CASCADE, related_name="samples")
+    name = models.CharField(max_length=300)
+    url = models.CharField(max_length=2000, blank=True)
+    content_type = models.CharField(max_length=200, blank=True)
+    body = models.BinaryField()
+    items = models.PositiveIntegerField(default=0)
+    made_at = models.DateTimeField()
+
+    class Meta:
+        indexes = [models.Index(fields=["blog", "-made_at"], name="sample_by_blog")]

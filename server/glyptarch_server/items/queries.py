@@ -1,7 +1,7 @@
 """Reads about captured items, and rows as the core knows them."""
 
 import threading
-from collections.abc import Collection, Iterable
+from collections.abc import Collection, Iterable, Mapping
 from datetime import datetime
 
 from django.db.models import QuerySet
@@ -15,21 +15,33 @@ from glyptarch_core.item import (
     Right,
     Rights,
     SourceCard,
+    features_of,
 )
 from glyptarch_core.item import Item as CoreItem
+from glyptarch_core.readers import read_feed
 from glyptarch_core.text import Passage, TextPrint
 
-from glyptarch_server.items.models import Item
+from glyptarch_server.blogs.models import Blog
+from glyptarch_server.common.problems import NotFound
+from glyptarch_server.items.models import Item, Sample
 from glyptarch_server.sources.models import Source
 
-__all__ = ["TEXTS", "as_captured", "item_of", "items_of", "recent_captured"]
+__all__ = [
+    "TEXTS",
+    "as_captured",
+    "items_of",
+    "picked_captured",
+    "recent_captured",
+    "sample_captured",
+    "sample_of",
+    "samples_of",
+]
 
 
-_SOURCE_FIELDS = ("source__title", "source__link", "source__right", "source__right_words", "source__attribution")
 TEXTS = ("raw", "body", "summary", "text", "summary_text", "folded", "print")
 """The columns that a list of items has no use for."""
 
-_Key = tuple[object, ...]
+_Key = tuple[int, str, SourceCard]
 _known: dict[_Key, Captured] = {}
 _known_lock = threading.Lock()
 _MOST_KNOWN = 5000
@@ -47,13 +59,26 @@ def recent_captured(sources: Collection[Source], *, since: datetime, limit: int)
     found out about them is found again with them. Only those that are new or have changed are
     read from the database whole.
     """
-    rows = items_of(sources).filter(dated__gte=since).order_by("-dated", "-pk")
-    keys = list(rows.values_list("pk", "content_hash", *_SOURCE_FIELDS)[:limit])
+    cards = {source.pk: _card(source) for source in sources}
+    return _given(Item.objects.filter(source__in=list(cards), dated__gte=since), cards, limit)
+
+
+def picked_captured(sources: Collection[Source], numbers: Collection[int], *, limit: int) -> dict[int, Captured]:
+    """Give chosen items of these sources as the core takes them, by row number, newest first."""
+    cards = {source.pk: _card(source) for source in sources}
+    return _given(Item.objects.filter(source__in=list(cards), pk__in=list(numbers)), cards, limit)
+
+
+def _given(rows: QuerySet[Item], cards: Mapping[int, SourceCard], limit: int) -> dict[int, Captured]:
+    rows = rows.order_by("-dated", "-pk")
+    found_rows = rows.values_list("pk", "content_hash", "source_id")[:limit]
+    keys: list[_Key] = [(pk, content, cards[source]) for pk, content, source in found_rows]
     with _known_lock:
         found = {key: _known[key] for key in keys if key in _known}
     missing = [key[0] for key in keys if key not in found]
     if missing:
-        fresh = {row.pk: _captured(row) for row in items_of(sources).filter(pk__in=missing)}
+        whole = Item.objects.filter(pk__in=missing).defer("raw")
+        fresh = {row.pk: _captured(row, cards[row.source_id]) for row in whole}
         found |= {key: fresh[key[0]] for key in keys if key[0] in fresh}
     with _known_lock:
         for key in keys:
@@ -65,18 +90,14 @@ def recent_captured(sources: Collection[Source], *, since: datetime, limit: int)
     return {key[0]: found[key] for key in keys if key in found}
 
 
-def item_of(item_id: int) -> Item:
-    """Give one item with its source."""
-    return Item.objects.select_related("source").defer("raw").get(pk=item_id)
-
-
 def _media(value: dict[str, object]) -> Media:
     return Media(**{**value, "kind": MediaKind(value["kind"]), "origin": MediaOrigin(value["origin"])})  # type: ignore[arg-type]
 
 
 def as_captured(rows: Iterable[Item]) -> list[Captured]:
     """Give rows as the core takes them; features are read from the row, none is computed again."""
-    return [_captured(row) for row in rows]
+    cards: dict[int, SourceCard] = {}
+    return [_captured(row, cards.setdefault(row.source_id, _card(row.source))) for row in rows]
 
 
 def _features(row: Item) -> Features:
@@ -92,10 +113,19 @@ def _features(row: Item) -> Features:
     )
 
 
-def _captured(row: Item) -> Captured:
-    source = row.source
+def _card(source: Source) -> SourceCard:
+    return SourceCard(
+        key=source.key,
+        title=source.title,
+        link=source.link,
+        keyword=source.keyword,
+        rights=Rights(right=Right(source.right), words=source.right_words, attribution=source.attribution),
+    )
+
+
+def _captured(row: Item, card: SourceCard) -> Captured:
     item = CoreItem(
-        source=source.key,
+        source=card.key,
         identity=row.identity,
         link=row.link,
         title=row.title,
@@ -113,11 +143,42 @@ def _captured(row: Item) -> Captured:
     return Captured(
         item=item,
         features=_features(row),
-        source=SourceCard(
-            key=source.key,
-            title=source.title,
-            link=source.link,
-            rights=Rights(right=Right(source.right), words=source.right_words, attribution=source.attribution),
-        ),
+        source=card,
         captured_at=row.captured_at,
     )
+
+
+def samples_of(blog: Blog) -> list[Sample]:
+    """Give the samples of a blog, newest first, without their bodies."""
+    return list(Sample.objects.filter(blog=blog).order_by("-made_at", "-pk").defer("body")[:50])
+
+
+def sample_of(blog: Blog, number: int) -> Sample:
+    """Give one sample. Raises NotFound."""
+    found = Sample.objects.filter(blog=blog, pk=number).first()
+    if found is None:
+        raise NotFound("This sample is not kept any more. Give it once more.")
+    return found
+
+
+_samples: dict[tuple[int, SourceCard], dict[int, Captured]] = {}
+_MOST_SAMPLES = 6
+
+
+def sample_captured(sample: Sample, source: Source) -> dict[int, Captured]:
+    """Give the items of a sample as if the source had given them, by their place in it (from 1)."""
+    card = _card(source)
+    key = (sample.pk, card)
+    with _known_lock:
+        found = _samples.get(key)
+    if found is None:
+        feed = read_feed(bytes(sample.body), source=source.key, url=sample.url, content_type=sample.content_type)
+        found = {
+            place: Captured(item=item, features=features_of(item), source=card, captured_at=sample.made_at)
+            for place, item in enumerate(feed.items, start=1)
+        }
+        with _known_lock:
+            _samples[key] = found
+            while len(_samples) > _MOST_SAMPLES:
+                _samples.pop(next(iter(_samples)))
+    return found

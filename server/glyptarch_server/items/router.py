@@ -1,13 +1,20 @@
-"""The API that adds a source and captures what it has to say, and reads one again."""
+"""The API that adds a source and captures what it has to say, reads one again, and keeps samples."""
+
+from datetime import datetime
+from typing import TYPE_CHECKING, Annotated, Self
 
 from django.http import HttpRequest
 from ninja import Router, Schema
+from pydantic import Base64Bytes, Field, StringConstraints, model_validator
 
 from glyptarch_server import wiring
 from glyptarch_server.blogs.queries import Role, blog_for
-from glyptarch_server.items import actions
+from glyptarch_server.items import actions, queries
 from glyptarch_server.sources.queries import source_of
 from glyptarch_server.sources.schemas import AddSourceIn, ReadingOut, ReadWarningOut
+
+if TYPE_CHECKING:
+    from glyptarch_server.items.models import Sample
 
 __all__ = ["router"]
 
@@ -47,3 +54,49 @@ def read_source(request: HttpRequest, blog: str, key: str) -> ReadingOut:
         detail=reading.detail,
         warnings=[ReadWarningOut(**warning) for warning in reading.warnings],
     )
+
+
+_LARGEST_SAMPLE = 4_000_000
+
+
+class SampleIn(Schema):
+    """A feed to prove rules on: an address to fetch once, or the bytes of a file in Base64 (RFC 4648)."""
+
+    address: Annotated[str, StringConstraints(strip_whitespace=True, max_length=2000)] = ""
+    content: Base64Bytes = Field(default=b"", max_length=_LARGEST_SAMPLE)
+    name: str = Field(default="", max_length=300)
+
+    @model_validator(mode="after")
+    def _one_of_them(self) -> Self:
+        if bool(self.address) == bool(self.content):
+            raise ValueError("give an address, or the content of a feed")
+        return self
+
+
+class SampleRowOut(Schema):
+    """A sample that is kept for a while."""
+
+    id: int
+    name: str
+    items: int
+    made_at: datetime
+
+
+def _sample(row: "Sample") -> SampleRowOut:
+    return SampleRowOut(id=row.pk, name=row.name, items=row.items, made_at=row.made_at)
+
+
+@router.get("/blogs/{blog}/samples", response=list[SampleRowOut], operation_id="listSamples")
+def list_samples(request: HttpRequest, blog: str) -> list[SampleRowOut]:
+    """Give the samples of a blog, newest first."""
+    return [_sample(row) for row in queries.samples_of(blog_for(request.user, blog))]
+
+
+@router.post("/blogs/{blog}/samples", response=SampleRowOut, operation_id="keepSample")
+def keep_sample(request: HttpRequest, blog: str, payload: SampleIn) -> SampleRowOut:
+    """Keep a feed to prove rules on; the newest twenty stay."""
+    owned = blog_for(request.user, blog, Role.OWNER)
+    now = wiring.clock()()
+    if payload.address:
+        return _sample(actions.sample_from_address(owned, payload.address, fetcher=wiring.fetcher(), now=now))
+    return _sample(actions.keep_sample(owned, payload.content, name=payload.name, now=now))

@@ -1,33 +1,37 @@
 """Writing posts, and moving them between states."""
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import asdict
 from datetime import datetime
 
 from django.db import transaction
+from glyptarch_core.draft import Draft
 from glyptarch_core.match import keys_of, near_keys
 from glyptarch_core.ports import Near
 from glyptarch_core.text import slugify, unused
-from glyptarch_core.trace import Decision, Draft, Verdict
+from glyptarch_core.trace import Decision, Verdict
 
 from glyptarch_server.blogs.actions import bylines_named, categories_named, tags_named
-from glyptarch_server.blogs.models import Blog
+from glyptarch_server.blogs.models import Blog, Category
 from glyptarch_server.campaigns.models import Campaign, Revision
 from glyptarch_server.common.problems import Conflict
 from glyptarch_server.posts.lifecycle import PostState, may_move
 from glyptarch_server.posts.models import AlsoAt, NearKeys, Post, PostKey
 from glyptarch_server.posts.queries import key_hash, slugs_like
 
-__all__ = ["forget_refused", "move_post", "remember_duplicates", "write_posts"]
+__all__ = ["bring_out_due", "forget_refused", "move_post", "remember_duplicates", "write_posts"]
 
 _STATES = {
     Verdict.PUBLISH: PostState.PUBLISHED,
     Verdict.HOLD: PostState.HELD,
     Verdict.DRAFT: PostState.DRAFT,
+    Verdict.PRIVATE: PostState.PUBLISHED,
+    Verdict.SCHEDULED: PostState.SCHEDULED,
 }
 
 
 def _slugs(blog: Blog, drafts: Sequence[Draft]) -> list[str]:
-    bases = [slugify(draft.title) or "post" for draft in drafts]
+    bases = [slugify(draft.address) or slugify(draft.title) or "post" for draft in drafts]
     taken = slugs_like(blog, sorted(set(bases)))
     slugs = []
     for base in bases:
@@ -49,7 +53,7 @@ def write_posts(
     if not drafts:
         return {}
     blog = campaign.blog
-    categories = categories_named(blog, {draft.category for draft in drafts})
+    categories = categories_named(blog, {name for draft in drafts for name in draft.categories})
     bylines = bylines_named(blog, {draft.byline for draft in drafts})
     posts = [
         _post(campaign, revision, item, decision, slug, now=now)
@@ -60,6 +64,7 @@ def write_posts(
         post.byline = bylines.get(draft.byline.lower())
     Post.objects.bulk_create(posts)
     _tag(blog, posts, drafts)
+    _sort_in(posts, drafts, categories)
     _remember(campaign, ((post.pk, item, decision) for post, (item, decision) in zip(posts, kept, strict=True)))
     return {post.item_id: post for post in posts}
 
@@ -79,6 +84,15 @@ def _post(campaign: Campaign, revision: Revision, item: int, decision: Decision,
         excerpt=draft.excerpt,
         lead_url=draft.lead.url[:4000] if draft.lead else "",
         lead_alt=draft.lead.alt if draft.lead else "",
+        description=draft.description[:500],
+        fields=[asdict(field) for field in draft.fields],
+        kind=draft.kind,
+        comments=draft.comments,
+        pinned=draft.pinned,
+        visibility=draft.visibility.value,
+        pass_phrase=draft.pass_phrase,
+        canonical=draft.canonical[:4000],
+        out_at=now if _STATES[decision.verdict] is PostState.PUBLISHED else None,
         link=draft.link[:4000],
         language=draft.language[:35],
         attribution=draft.attribution,
@@ -93,6 +107,16 @@ def _tag(blog: Blog, posts: Sequence[Post], drafts: Sequence[Draft]) -> None:
     through = Post.tags.through
     pairs = {(post.pk, tags[tag.lower()].pk) for post, draft in zip(posts, drafts, strict=True) for tag in draft.tags}
     through.objects.bulk_create([through(post_id=post, tag_id=tag) for post, tag in sorted(pairs)])
+
+
+def _sort_in(posts: Sequence[Post], drafts: Sequence[Draft], categories: Mapping[str, Category]) -> None:
+    through = Post.categories.through
+    pairs = {
+        (post.pk, categories[name.lower()].pk)
+        for post, draft in zip(posts, drafts, strict=True)
+        for name in draft.categories
+    }
+    through.objects.bulk_create([through(post_id=post, category_id=category) for post, category in sorted(pairs)])
 
 
 def _remember(campaign: Campaign, found: Iterable[tuple[int, int, Decision]]) -> None:
@@ -149,9 +173,18 @@ def move_post(post: Post, to: PostState, *, now: datetime) -> Post:
         if not may_move(state, to):
             raise Conflict(f"“{row.title}” is {state.value} now, and cannot become {to.value}.")
         row.state, row.changed_at = to.value, now
-        row.save(update_fields=["state", "changed_at"])
-    post.state, post.changed_at = row.state, row.changed_at
+        if to is PostState.PUBLISHED:
+            # What a person sends out early is dated now: nothing on the blog lies ahead.
+            row.out_at, row.date = now, min(row.date, now)
+        row.save(update_fields=["state", "changed_at", "out_at", "date"])
+    post.state, post.changed_at, post.date = row.state, row.changed_at, row.date
     return post
+
+
+def bring_out_due(*, now: datetime) -> int:
+    """Publish the scheduled posts whose date has come. Gives how many."""
+    due = Post.objects.filter(state=PostState.SCHEDULED.value, date__lte=now)
+    return due.update(state=PostState.PUBLISHED.value, changed_at=now, out_at=now)
 
 
 def forget_refused(campaign: Campaign) -> int:

@@ -3,6 +3,7 @@
 from django.contrib.postgres.fields import ArrayField
 from django.contrib.postgres.indexes import GinIndex
 from django.db import models
+from glyptarch_core.draft import Visibility
 
 from glyptarch_server.posts.lifecycle import PostState
 
@@ -10,7 +11,11 @@ __all__ = ["AlsoAt", "NearKeys", "Post", "PostKey"]
 
 
 class Post(models.Model):
-    """What the rules made of an item. There is at most one for a campaign and an item."""
+    """What the rules made of an item. There is at most one for a campaign and an item.
+
+    ``category`` is the main one of ``categories``. ``fields`` are those of the house's own, as
+    the core gives them. ``out_at`` is when it went out, which need not be its date.
+    """
 
     blog = models.ForeignKey("blogs.Blog", on_delete=models.CASCADE, related_name="posts")
     campaign = models.ForeignKey("campaigns.Campaign", on_delete=models.PROTECT, related_name="posts")
@@ -23,13 +28,23 @@ class Post(models.Model):
     excerpt = models.TextField(blank=True)
     lead_url = models.CharField(max_length=4000, blank=True)
     lead_alt = models.CharField(max_length=300, blank=True)
-    category = models.ForeignKey("blogs.Category", on_delete=models.SET_NULL, null=True, related_name="posts")
+    description = models.CharField(max_length=500, blank=True)
+    fields = models.JSONField(default=list)
+    category = models.ForeignKey("blogs.Category", on_delete=models.SET_NULL, null=True, related_name="main_posts")
+    categories = models.ManyToManyField("blogs.Category", related_name="posts")
     tags = models.ManyToManyField("blogs.Tag", related_name="posts")
     byline = models.ForeignKey("blogs.Byline", on_delete=models.SET_NULL, null=True, related_name="posts")
     link = models.CharField(max_length=4000, blank=True)
     language = models.CharField(max_length=35, blank=True)
     attribution = models.CharField(max_length=300, blank=True)
+    kind = models.CharField(max_length=40, default="article")
+    comments = models.BooleanField(default=False)
+    pinned = models.BooleanField(default=False)
+    visibility = models.CharField(max_length=10, default=Visibility.PUBLIC.value)
+    pass_phrase = models.CharField(max_length=80, blank=True)
+    canonical = models.CharField(max_length=4000, blank=True)
     date = models.DateTimeField()
+    out_at = models.DateTimeField(null=True)
     created_at = models.DateTimeField()
     changed_at = models.DateTimeField()
 
@@ -40,6 +55,13 @@ class Post(models.Model):
             models.CheckConstraint(
                 condition=models.Q(state__in=[state.value for state in PostState]), name="post_state_is_known"
             ),
+            models.CheckConstraint(
+                condition=models.Q(visibility__in=[one.value for one in Visibility]), name="post_visibility_is_known"
+            ),
+            models.CheckConstraint(
+                condition=~models.Q(visibility=Visibility.PHRASE.value) | ~models.Q(pass_phrase=""),
+                name="a_pass_phrase_where_one_is_asked_for",
+            ),
         ]
         indexes = [
             models.Index(fields=["blog", "state", "-date"], name="post_by_state"),
@@ -47,6 +69,9 @@ class Post(models.Model):
             models.Index(fields=["category", "state", "-date"], name="post_by_category"),
             models.Index(fields=["campaign", "-date"], name="post_by_campaign"),
             models.Index(fields=["-changed_at"], name="post_by_change"),
+            models.Index(fields=["campaign", "-out_at"], name="post_by_going_out"),
+            models.Index(fields=["date"], condition=models.Q(state="scheduled"), name="post_by_time_to_go_out"),
+            models.Index(fields=["blog", "-date"], condition=models.Q(pinned=True), name="post_pinned"),
         ]
 
 

@@ -7,6 +7,7 @@ import threading
 import time
 from collections.abc import Collection, Hashable, Mapping, Sequence
 from dataclasses import dataclass, field
+from datetime import datetime
 
 from glyptarch_core.ports import Candidate, Key, Memory, Near, Reach, Seen
 
@@ -69,3 +70,11 @@ class ProofMemory(Memory):
             found = self._memory.resembling(near, [name[1] for name in missing], reach)
             answers.update(dict(zip(missing, found, strict=True)))
         return [answers[name] for name in names]
+
+    def dates(self, first: datetime, last: datetime) -> Sequence[datetime]:
+        """Give the dates taken: asked anew each time, a proof asks once."""
+        return self._memory.dates(first, last)
+
+    def put_out(self, since: datetime) -> int:
+        """Give how many posts have gone out: asked anew each time, a proof asks once."""
+        return self._memory.put_out(since)

@@ -8,6 +8,7 @@ from typing import TypeVar
 
 from django.db.models import Count, Max, Q, QuerySet
 from django.db.models.functions import TruncDate
+from glyptarch_core.draft import Visibility
 from glyptarch_core.ports import Candidate, Key, KeyKind, Memory, Near, Reach, Scope, Seen
 from glyptarch_core.text import FEWEST_SHARED, Passage, TextPrint
 
@@ -112,6 +113,19 @@ class PostMemory(Memory):
             for pk, text, folded, summary, text_print, title_key, *post in rows
         }
 
+    def _calendar(self) -> QuerySet[Post]:
+        rows = Post.objects.filter(campaign=self._campaign).exclude(state=PostState.REFUSED.value)
+        return rows.exclude(item__in=self._leaving_out) if self._leaving_out else rows
+
+    def dates(self, first: datetime, last: datetime) -> list[datetime]:
+        """Answer with one query, at most ten thousand dates."""
+        rows = self._calendar().filter(date__gte=first, date__lte=last)
+        return list(rows.order_by("-date").values_list("date", flat=True)[:_MOST_DATES])
+
+    def put_out(self, since: datetime) -> int:
+        """Count what has gone out, with one query."""
+        return self._calendar().filter(state=PostState.PUBLISHED.value, out_at__gte=since).count()
+
     def _within(self, rows: QuerySet[_Row], reach: Reach) -> QuerySet[_Row]:
         if reach.scope is Scope.CAMPAIGN:
             rows = rows.filter(post__campaign=self._campaign)
@@ -131,6 +145,7 @@ _SEEN = ("post_id", "post__title", "post__link", "post__date")
 _MOST_ALIKE = 1000
 _ALIKE_EACH = 20
 _CANDIDATES = 12
+_MOST_DATES = 10_000
 
 
 def _seen(post: int, title: str, link: str, date: datetime) -> Seen:
@@ -145,7 +160,9 @@ def memory_stamp() -> tuple[object, ...]:
 
 
 def _with_names(rows: QuerySet[Post]) -> QuerySet[Post]:
-    return rows.select_related("category", "byline", "campaign", "revision", "item__source")
+    return rows.select_related("category", "byline", "campaign", "revision", "item__source").prefetch_related(
+        "categories", "tags"
+    )
 
 
 def listed_posts(
@@ -178,18 +195,23 @@ def post_of(blog: Blog, post_id: int) -> Post:
     return post
 
 
-def public_posts(blog: Blog, *, category: str = "", tag: str = "") -> QuerySet[Post]:
-    """Give what any reader of the blog may see, newest first."""
+def public_posts(blog: Blog, *, category: str = "", tag: str = "", member: bool = False) -> QuerySet[Post]:
+    """Give what a reader of the blog may see, pinned ones first, then newest; private ones for members only.
+
+    Posts with a pass phrase are among them, since their titles are shown: see ``visibility``.
+    """
     rows = Post.objects.filter(blog=blog, state=PostState.PUBLISHED.value)
+    if not member:
+        rows = rows.exclude(visibility=Visibility.PRIVATE.value)
     if category:
-        rows = rows.filter(category__slug=category)
+        rows = rows.filter(categories__slug=category)
     if tag:
         rows = rows.filter(tags__slug=tag)
     return (
         rows.select_related("category", "byline", "item__source")
-        .prefetch_related("tags", "also_at__item__source")
+        .prefetch_related("tags", "categories", "also_at__item__source")
         .defer(*_ITEM_TEXTS)
-        .order_by("-date", "-pk")
+        .order_by("-pinned", "-date", "-pk")
     )
 
 

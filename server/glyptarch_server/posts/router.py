@@ -3,6 +3,7 @@
 from typing import TYPE_CHECKING, Literal
 
 from django.http import HttpRequest
+from glyptarch_core.draft import Visibility
 from ninja import Router
 
 from glyptarch_server import wiring
@@ -30,6 +31,11 @@ def _post(row: "Post") -> PostOut:
         slug=row.slug,
         picture=row.lead_url,
         category=row.category.name if row.category else "",
+        categories=[category.name for category in row.categories.all()],
+        tags=[tag.name for tag in row.tags.all()],
+        kind=row.kind,
+        pinned=row.pinned,
+        visibility=Visibility(row.visibility),
         byline=row.byline.name if row.byline else "",
         campaign=row.campaign.name,
         campaign_slug=row.campaign.slug,

@@ -2,6 +2,7 @@
 
 from datetime import datetime
 
+from glyptarch_core.draft import Visibility
 from ninja import Schema
 
 from glyptarch_server.posts.lifecycle import PostState
@@ -25,6 +26,11 @@ class PostOut(Schema):
     slug: str
     picture: str
     category: str
+    categories: list[str]
+    tags: list[str]
+    kind: str
+    pinned: bool
+    visibility: Visibility
     byline: str
     campaign: str
     campaign_slug: str

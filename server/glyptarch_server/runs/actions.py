@@ -13,7 +13,7 @@ from glyptarch_core.trace import Verdict
 from procrastinate.contrib.django import app as jobs
 
 from glyptarch_server.accounts.models import User
-from glyptarch_server.blogs.queries import words_by_key
+from glyptarch_server.blogs.queries import house_of
 from glyptarch_server.campaigns.models import Campaign
 from glyptarch_server.campaigns.queries import document_of, latest_revision, sources_for
 from glyptarch_server.common.problems import Conflict
@@ -111,8 +111,10 @@ def gather(run: Run, sources: Sequence[Source], *, fetcher: FetchPortal, clock: 
             Run.objects.filter(pk=run.pk).update(sources_read=number, fresh=fresh)
 
 
-def decide_batch(run: Run, rows: Sequence[Item], *, now: datetime) -> None:
+def decide_batch(run: Run, rows: Sequence[Item], *, now: datetime) -> bool:
     """Decide items and write decisions, posts and keys in one transaction.
+
+    Gives whether there is room for more: what waits for a later run is not put on record.
 
     Two runs of one blog take turns here: what one has written, the other must see when it
     looks for duplicates.
@@ -126,13 +128,20 @@ def decide_batch(run: Run, rows: Sequence[Item], *, now: datetime) -> None:
             Decision.objects.filter(campaign=campaign, item__in=list(rows)).values_list("item_id", flat=True)
         )
         rows = [row for row in rows if row.pk not in decided_already]
-        lists = words_by_key(campaign.blog_id)
-        decisions = decide(as_captured(rows), document, memory=PostMemory(campaign), now=now, lists=lists)
-        pairs = list(zip(rows, decisions, strict=True))
+        decisions = decide(
+            as_captured(rows),
+            document,
+            memory=PostMemory(campaign),
+            now=now,
+            house=house_of(campaign.blog),
+            made=queries.made_in(run),
+        )
+        pairs = [(row, one) for row, one in zip(rows, decisions, strict=True) if one.verdict is not Verdict.WAITING]
         posts = write_posts(campaign, run.revision, [(row.pk, one) for row, one in pairs if one.verdict.kept], now=now)
         Decision.objects.bulk_create([_row(run, row, one, posts.get(row.pk), now) for row, one in pairs])
         remember_duplicates(campaign, _repeated(pairs, posts))
-        _note_rule_use(campaign, decisions, now)
+        _note_rule_use(campaign, [one for _, one in pairs], now)
+    return len(pairs) == len(rows)
 
 
 def _note_rule_use(campaign: Campaign, decisions: Sequence[CoreDecision], now: datetime) -> None:
@@ -211,9 +220,9 @@ def _gather_and_decide(run: Run, *, fetcher: FetchPortal, clock: Clock, batch: i
         _move(run, RunState.DECIDING, clock())
     while not _stop_asked(run):
         left = run.to_decide - run.decisions.count()
-        rows = list(queries.undecided(run.campaign, sources)[: min(batch, left)]) if left > 0 else []
-        if not rows:
+        undecided = queries.undecided(run.campaign, sources, document.release.order)
+        rows = list(undecided[: min(batch, left)]) if left > 0 else []
+        if not rows or not decide_batch(run, rows, now=clock()):
             _move(run, RunState.DONE, clock())
             return
-        decide_batch(run, rows, now=clock())
     _move(run, RunState.STOPPED, clock())

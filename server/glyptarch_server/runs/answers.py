@@ -2,18 +2,25 @@
 
 from typing import TYPE_CHECKING, Any
 
+from glyptarch_core.draft import Draft
+from glyptarch_core.text import slugify
 from glyptarch_core.trace import Decision as CoreDecision
-from glyptarch_core.trace import Draft, Stage, Verdict
+from glyptarch_core.trace import Stage, Verdict
 
+from glyptarch_server.items.queries import as_captured
 from glyptarch_server.runs.lifecycle import RunState
-from glyptarch_server.runs.proofs import PROOF_DAYS, Proof, Proved
+from glyptarch_server.runs.proofs import Over, Proof, Proved
+from glyptarch_server.runs.queries import VERDICTS
 from glyptarch_server.runs.schemas import (
     DecisionOut,
     DecisionRowOut,
     DraftOut,
+    FieldOut,
+    HoleOut,
     ItemOut,
     MediaOut,
     NoteOut,
+    ProofIn,
     ProofOut,
     ProofRowOut,
     ReasonCountOut,
@@ -26,30 +33,33 @@ from glyptarch_server.runs.schemas import (
 from glyptarch_server.runs.traces import reason_data, trace_data
 
 if TYPE_CHECKING:
-    from glyptarch_server.items.models import Item
+    from glyptarch_core.item import Captured
+
     from glyptarch_server.runs.models import Decision, Run
 
-__all__ = ["decision_out", "decision_row", "proof_out", "proved_out", "run_out"]
+__all__ = ["decision_out", "decision_row", "over_of", "proof_out", "proved_out", "run_out"]
 
 
-def _item(row: "Item") -> ItemOut:
+def _item(number: int, captured: "Captured") -> ItemOut:
+    item, features = captured.item, captured.features
     return ItemOut(
-        id=row.pk,
-        source=row.source.title,
-        title=row.title,
-        link=row.link,
-        identity=row.identity,
-        summary=row.summary_text,
-        text=row.text,
-        authors=row.authors,
-        categories=row.categories,
-        published=row.published,
-        updated=row.updated,
-        captured_at=row.captured_at,
-        language=row.language,
-        words=row.words,
-        media=[MediaOut(**{key: medium[key] for key in ("url", "kind", "origin", "alt")}) for medium in row.media],
-        credit=row.credit["title"] if row.credit else "",
+        id=number,
+        source=captured.source.title,
+        title=item.title,
+        link=item.link,
+        identity=item.identity,
+        summary=features.summary.text,
+        text=features.text.text,
+        authors=list(item.authors),
+        categories=list(item.categories),
+        published=item.published,
+        updated=item.updated,
+        captured_at=captured.captured_at,
+        language=item.language,
+        words=features.words,
+        media=[MediaOut(url=one.url, kind=one.kind, origin=one.origin, alt=one.alt) for one in item.media],
+        credit=item.credit.title if item.credit else "",
+        facts={name: str(value) for name, value in item.facts.items()},
     )
 
 
@@ -57,11 +67,20 @@ def _draft(draft: Draft) -> DraftOut:
     return DraftOut(
         title=draft.title,
         excerpt=draft.excerpt,
-        category=draft.category,
+        address=slugify(draft.address),
+        description=draft.description,
+        categories=list(draft.categories),
         tags=list(draft.tags),
         byline=draft.byline,
         date=draft.date,
         picture=draft.lead.url if draft.lead else "",
+        kind=draft.kind,
+        language=draft.language,
+        comments=draft.comments,
+        pinned=draft.pinned,
+        visibility=draft.visibility,
+        canonical=draft.canonical,
+        fields=[FieldOut(name=one.name, label=one.label, type=one.type, value=one.value) for one in draft.fields],
     )
 
 
@@ -88,12 +107,18 @@ def _proof_row(proved: Proved) -> ProofRowOut:
     )
 
 
+def over_of(payload: ProofIn) -> Over:
+    """Give what a proof is asked to be made over."""
+    over = payload.over
+    return Over(days=over.days, source=over.source, items=tuple(over.items), sample=over.sample)
+
+
 def proof_out(proof: Proof) -> ProofOut:
     """Give a proof as the bench takes it."""
     return ProofOut(
         as_of=proof.as_of,
         milliseconds=proof.milliseconds,
-        days=PROOF_DAYS,
+        days=proof.over.days,
         revision=proof.revision,
         undecided=proof.undecided,
         items=[_proof_row(proved) for proved in proof.items],
@@ -110,14 +135,15 @@ def proof_out(proof: Proof) -> ProofOut:
             for key, effect in proof.rules.items()
         },
         idle=dict(proof.idle),
+        holes=[HoleOut(source=one.source, variable=one.variable, parts=list(one.parts)) for one in proof.holes],
     )
 
 
-def proved_out(proved: Proved, row: "Item") -> DecisionOut:
+def proved_out(proved: Proved) -> DecisionOut:
     """Give one item of a proof with its trace."""
     decision: CoreDecision = proved.decision
     return DecisionOut(
-        item=_item(row),
+        item=_item(proved.item, decision.captured),
         verdict=decision.verdict,
         left_at=decision.left_at,
         trace=[NoteOut(**note) for note in trace_data(decision)],
@@ -128,7 +154,7 @@ def proved_out(proved: Proved, row: "Item") -> DecisionOut:
 def decision_out(row: "Decision") -> DecisionOut:
     """Give a decision on record with its trace."""
     return DecisionOut(
-        item=_item(row.item),
+        item=_item(row.item_id, as_captured([row.item])[0]),
         verdict=Verdict(row.verdict),
         left_at=Stage(row.left_at) if row.left_at else None,
         trace=[NoteOut(**note) for note in row.trace],
@@ -161,7 +187,6 @@ def decision_row(row: "Decision") -> DecisionRowOut:
 
 def run_out(run: "Run", *, readings: Any = ()) -> RunOut:  # noqa: ANN401 - rows of the sources app
     """Give a run with its counts."""
-    names = ("publish", "hold", "draft", "refused", "duplicate")
     return RunOut(
         id=run.pk,
         campaign=run.campaign.name,
@@ -176,7 +201,7 @@ def run_out(run: "Run", *, readings: Any = ()) -> RunOut:  # noqa: ANN401 - rows
         sources_read=run.sources_read,
         fresh=run.fresh,
         to_decide=run.to_decide,
-        verdicts={name: getattr(run, f"n_{name}") for name in names},
+        verdicts={name: getattr(run, f"n_{name}") for name in VERDICTS},
         failure=run.failure,
         started_by=(run.started_by.first_name or run.started_by.username) if run.started_by else "",
         readings=[

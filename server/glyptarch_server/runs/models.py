@@ -30,7 +30,7 @@ class Run(models.Model):
         constraints = [
             models.UniqueConstraint(
                 fields=["campaign"],
-                condition=models.Q(state__in=[state.value for state in ACTIVE]),
+                condition=models.Q(state__in=sorted(state.value for state in ACTIVE)),
                 name="one_run_under_way",
             ),
             models.CheckConstraint(
@@ -57,7 +57,7 @@ class Decision(models.Model):
         constraints = [
             models.UniqueConstraint(fields=["campaign", "item"], name="item_decided_once"),
             models.CheckConstraint(
-                condition=models.Q(left_at="", verdict__in=["publish", "hold", "draft"])
+                condition=models.Q(left_at="", verdict__in=["publish", "hold", "draft", "private", "scheduled"])
                 | (~models.Q(left_at="") & models.Q(verdict__in=["refused", "duplicate"])),
                 name="what_is_not_kept_left_at_a_stage",
             ),

@@ -3,30 +3,55 @@
 import threading
 import time
 from collections import Counter
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime, timedelta
 
 from glyptarch_core.campaign import CampaignDocument
+from glyptarch_core.item import Captured
 from glyptarch_core.pipeline import decide
 from glyptarch_core.reuse import Reuse
+from glyptarch_core.shape import never_filled, unknown_variables
 from glyptarch_core.trace import Decision, Note, Stage, Verdict
 
-from glyptarch_server.blogs.queries import words_by_key
+from glyptarch_server.blogs.queries import house_of
 from glyptarch_server.campaigns.models import Campaign, Revision
-from glyptarch_server.campaigns.queries import document_of, latest_revision, sources_for
-from glyptarch_server.common.problems import NotFound
-from glyptarch_server.items.queries import recent_captured
+from glyptarch_server.campaigns.queries import document_of, latest_revision, revision_of, sources_for
+from glyptarch_server.common.problems import Invalid, NotFound
+from glyptarch_server.items.queries import picked_captured, recent_captured, sample_captured, sample_of
 from glyptarch_server.posts.proof_memory import ProofMemory
 from glyptarch_server.runs.queries import decided_count, idle_days
+from glyptarch_server.sources.models import Source
 
-__all__ = ["PROOF_DAYS", "Proof", "Proved", "RuleEffect", "StageCount", "make_proof", "prove_one"]
+__all__ = ["PROOF_DAYS", "Hole", "Over", "Proof", "Proved", "RuleEffect", "StageCount", "make_proof", "prove_one"]
 
 PROOF_DAYS = 30
 """How far back a proof looks, in days."""
 
 _MOST_ITEMS = 1000
 _MOST_KEPT = 4
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Over:
+    """What a proof is made over: the items of the last days, chosen ones, or those of a sample.
+
+    ``source`` narrows the first to one source of the rules; ``items`` are row numbers.
+    """
+
+    days: int = PROOF_DAYS
+    source: str = ""
+    items: tuple[int, ...] = ()
+    sample: int | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Hole:
+    """A variable that the templates ask for and a source never fills; ``source`` is empty where none could."""
+
+    source: str
+    variable: str
+    parts: tuple[str, ...]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -64,9 +89,10 @@ class RuleEffect:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Proof:
-    """Everything the bench shows at a glance."""
+    """Everything the bench shows at a glance. ``revision`` is the one it is compared with."""
 
     as_of: datetime
+    over: Over
     milliseconds: int
     revision: int
     undecided: int
@@ -74,25 +100,35 @@ class Proof:
     stages: Sequence[StageCount]
     rules: Mapping[str, RuleEffect]
     idle: Mapping[str, int]
+    holes: Sequence[Hole]
 
 
-_kept: dict[tuple[int, int, datetime, CampaignDocument], Proof] = {}
+_Key = tuple[int, int, datetime, CampaignDocument, Over]
+_kept: dict[_Key, Proof] = {}
 _kept_lock = threading.Lock()
 _reuse = Reuse()
 
 
-def make_proof(campaign: Campaign, document: CampaignDocument, *, now: datetime) -> Proof:
-    """Decide the captured items of the last days by the given rules and by the saved ones.
+def make_proof(
+    campaign: Campaign,
+    document: CampaignDocument,
+    *,
+    now: datetime,
+    over: Over | None = None,
+    against: int | None = None,
+) -> Proof:
+    """Decide captured items by the given rules and by those of a saved revision, the latest unless another is named.
 
     The last few proofs are kept for a moment, so that looking at one item after another does
     not make the proof again each time.
     """
-    revision = latest_revision(campaign)
-    key = (campaign.pk, revision.pk, now, document)
+    revision = latest_revision(campaign) if against is None else revision_of(campaign, against)
+    over = over or Over()
+    key = (campaign.pk, revision.pk, now, document, over)
     with _kept_lock:
         kept = _kept.get(key)
     if kept is None:
-        kept = _prove(campaign, document, revision, now=now)
+        kept = _prove(campaign, document, revision, over, now=now)
         with _kept_lock:
             _kept[key] = kept
             while len(_kept) > _MOST_KEPT:
@@ -100,38 +136,81 @@ def make_proof(campaign: Campaign, document: CampaignDocument, *, now: datetime)
     return kept
 
 
-def _prove(campaign: Campaign, document: CampaignDocument, revision: Revision, *, now: datetime) -> Proof:
+def _items(
+    campaign: Campaign, documents: Collection[CampaignDocument], over: Over, now: datetime
+) -> dict[int, Captured]:
+    sources = {source.pk: source for document in documents for source in sources_for(campaign.blog, document)}
+    if over.sample is not None:
+        return _of_sample(campaign, list(sources.values()), over.sample)
+    if over.items:
+        return picked_captured(list(sources.values()), over.items, limit=_MOST_ITEMS)
+    chosen = [source for source in sources.values() if over.source in {"", source.key}]
+    return recent_captured(chosen, since=now - timedelta(days=over.days), limit=_MOST_ITEMS)
+
+
+def _of_sample(campaign: Campaign, sources: Sequence[Source], number: int) -> dict[int, Captured]:
+    if not sources:
+        raise Invalid("Choose a source at Gather first: the sample is proved as if that source had given it.")
+    found = sample_captured(sample_of(campaign.blog, number), sources[0])
+    return dict(list(found.items())[:_MOST_ITEMS])
+
+
+def _prove(campaign: Campaign, document: CampaignDocument, revision: Revision, over: Over, *, now: datetime) -> Proof:
     begun = time.perf_counter()
     saved_document = document_of(revision)
-    sources = {source.pk: source for d in (document, saved_document) for source in sources_for(campaign.blog, d)}
-    captured = recent_captured(list(sources.values()), since=now - timedelta(days=PROOF_DAYS), limit=_MOST_ITEMS)
-    memory = ProofMemory(campaign, leaving_out=list(captured))
+    captured = _items(campaign, {document, saved_document}, over, now)
+    of_rows = over.sample is None
+    memory = ProofMemory(campaign, leaving_out=list(captured) if of_rows else [])
     batch = list(captured.values())
-    lists = words_by_key(campaign.blog_id)
-    decisions = decide(batch, document, memory=memory, now=now, reuse=_reuse, lists=lists)
+    house = house_of(campaign.blog)
+    decisions = decide(batch, document, memory=memory, now=now, reuse=_reuse, house=house)
     saved = decisions
     if document != saved_document:
-        saved = decide(batch, saved_document, memory=memory, now=now, reuse=_reuse, lists=lists)
+        saved = decide(batch, saved_document, memory=memory, now=now, reuse=_reuse, house=house)
     proved = [
         Proved(item=item, decision=decision, saved=was)
         for item, decision, was in zip(captured, decisions, saved, strict=True)
         if not (_is_foreign(decision) and _is_foreign(was))
     ]
+    effects = _effects(proved)
     return Proof(
         as_of=now,
+        over=over,
         milliseconds=round((time.perf_counter() - begun) * 1000),
         revision=revision.number,
-        undecided=len(proved) - decided_count(campaign, [one.item for one in proved]),
+        undecided=len(proved) - decided_count(campaign, [one.item for one in proved]) if of_rows else 0,
         items=proved,
         stages=_stages([one.decision for one in proved]),
-        rules=_effects(proved),
+        rules=effects,
         idle=idle_days(campaign, now=now),
+        holes=_holes(document, [one.decision.captured for one in proved if not _is_foreign(one.decision)]),
     )
 
 
-def prove_one(campaign: Campaign, document: CampaignDocument, item: int, *, now: datetime) -> Proved:
+def _holes(document: CampaignDocument, items: Sequence[Captured]) -> list[Hole]:
+    nowhere = unknown_variables(document.shape)
+    titles = {captured.item.source: captured.source.title for captured in items}
+    return [
+        *(Hole(source="", variable=name, parts=tuple(parts)) for name, parts in nowhere.items()),
+        *(
+            Hole(source=titles[source], variable=name, parts=tuple(parts))
+            for source, holes in never_filled(document.shape, items).items()
+            for name, parts in holes.items()
+        ),
+    ]
+
+
+def prove_one(
+    campaign: Campaign,
+    document: CampaignDocument,
+    item: int,
+    *,
+    now: datetime,
+    over: Over | None = None,
+    against: int | None = None,
+) -> Proved:
     """Give one item of a proof. The whole proof is made, since a duplicate is one only among others."""
-    proof = make_proof(campaign, document, now=now)
+    proof = make_proof(campaign, document, now=now, over=over, against=against)
     found = next((one for one in proof.items if one.item == item), None)
     if found is None:
         raise NotFound("This item is not in the proof any more. Make the proof again.")

@@ -4,6 +4,8 @@ from collections.abc import Collection, Sequence
 from datetime import datetime
 
 from django.db.models import Count, Exists, OuterRef, Q, QuerySet
+from glyptarch_core.release import Order
+from glyptarch_core.trace import Verdict
 
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.campaigns.models import Campaign
@@ -15,6 +17,7 @@ from glyptarch_server.runs.models import Decision, RuleUse, Run
 from glyptarch_server.sources.models import Source
 
 __all__ = [
+    "VERDICTS",
     "active_run",
     "decided_count",
     "decision_of",
@@ -22,22 +25,24 @@ __all__ = [
     "forgettable",
     "idle_days",
     "last_runs",
+    "lately_run",
     "listed_decisions",
     "listed_runs",
+    "made_in",
     "readings_of_run",
     "run_of",
     "undecided",
     "under_way",
 ]
 
+VERDICTS = tuple(verdict.value for verdict in Verdict if verdict is not Verdict.WAITING)
+"""Every verdict that is put on record."""
+
 _ACTIVE = [state.value for state in ACTIVE]
 
 
 def _counted(runs: QuerySet[Run]) -> QuerySet[Run]:
-    verdicts = {
-        f"n_{name}": Count("decisions", filter=Q(decisions__verdict=name))
-        for name in ("publish", "hold", "draft", "refused", "duplicate")
-    }
+    verdicts = {f"n_{name}": Count("decisions", filter=Q(decisions__verdict=name)) for name in VERDICTS}
     return runs.select_related("campaign__blog", "revision", "started_by").annotate(**verdicts)
 
 
@@ -68,6 +73,12 @@ def last_runs(campaigns: Collection[Campaign]) -> dict[int, Run]:
     return {run.campaign_id: run for run in _counted(Run.objects.filter(pk__in=newest))}
 
 
+def lately_run(most: int) -> list[Campaign]:
+    """Give the campaigns that ran last, of all blogs, latest first."""
+    recent = Run.objects.filter(campaign__removed_at__isnull=True).order_by("-pk").select_related("campaign__blog")
+    return list({run.campaign_id: run.campaign for run in recent[: most * 10]}.values())[:most]
+
+
 def active_run(campaign: Campaign) -> Run | None:
     """Give the run of a campaign that is under way."""
     return Run.objects.filter(campaign=campaign, state__in=_ACTIVE).first()
@@ -78,13 +89,22 @@ def under_way(blog: Blog) -> int:
     return Run.objects.filter(campaign__blog=blog, state__in=_ACTIVE).count()
 
 
-def undecided(campaign: Campaign, sources: Sequence[Source], *, up_to: datetime | None = None) -> QuerySet[Item]:
-    """Give the items of the sources that this campaign has not decided, oldest first."""
+_ORDERS = {
+    Order.OLDEST: ("dated", "pk"),
+    Order.NEWEST: ("-dated", "pk"),
+    Order.RANDOM: ("identity_hash", "pk"),
+}
+
+
+def undecided(campaign: Campaign, sources: Sequence[Source], order: Order = Order.OLDEST) -> QuerySet[Item]:
+    """Give the items of the sources that this campaign has not decided, in the order they are taken."""
     decided = Decision.objects.filter(campaign=campaign, item=OuterRef("pk"))
-    rows = items_of(sources).filter(~Exists(decided))
-    if up_to is not None:
-        rows = rows.filter(captured_at__lte=up_to)
-    return rows.order_by("dated", "pk")
+    return items_of(sources).filter(~Exists(decided)).order_by(*_ORDERS[order])
+
+
+def made_in(run: Run) -> int:
+    """Give how many posts a run has made so far."""
+    return run.decisions.filter(left_at="").count()
 
 
 def decided_count(campaign: Campaign, items: Collection[int]) -> int:

@@ -9,10 +9,9 @@ from glyptarch_server.accounts.queries import person_of
 from glyptarch_server.blogs.queries import Role, blog_for
 from glyptarch_server.campaigns.queries import campaign_of, listed_campaigns
 from glyptarch_server.common.paging import PAGE, Limit, Offset, page_of
-from glyptarch_server.items.queries import item_of
 from glyptarch_server.posts.queries import campaign_counts, campaign_days
 from glyptarch_server.runs import actions, queries
-from glyptarch_server.runs.answers import decision_out, decision_row, proof_out, proved_out, run_out
+from glyptarch_server.runs.answers import decision_out, decision_row, over_of, proof_out, proved_out, run_out
 from glyptarch_server.runs.proofs import make_proof, prove_one
 from glyptarch_server.runs.schemas import (
     CampaignPageOut,
@@ -64,15 +63,23 @@ def list_campaigns(
 def proof(request: HttpRequest, blog: str, slug: str, payload: ProofIn) -> ProofOut:
     """Decide captured items by these rules, and write nothing."""
     campaign = campaign_of(blog_for(request.user, blog), slug)
-    return proof_out(make_proof(campaign, payload.document, now=wiring.clock()()))
+    over, against = over_of(payload), payload.against
+    return proof_out(make_proof(campaign, payload.document, now=wiring.clock()(), over=over, against=against))
 
 
 @router.post("/blogs/{blog}/campaigns/{slug}/proof/item", response=DecisionOut, operation_id="proveItem")
 def proof_item(request: HttpRequest, blog: str, slug: str, payload: ProofItemIn) -> DecisionOut:
     """Give one item of a proof with its trace."""
     campaign = campaign_of(blog_for(request.user, blog), slug)
-    proved = prove_one(campaign, payload.document, payload.item, now=payload.as_of)
-    return proved_out(proved, item_of(proved.item))
+    proved = prove_one(
+        campaign,
+        payload.document,
+        payload.item,
+        now=payload.as_of,
+        over=over_of(payload),
+        against=payload.against,
+    )
+    return proved_out(proved)
 
 
 @router.post("/blogs/{blog}/campaigns/{slug}/runs", response=RunOut, operation_id="beginRun")

@@ -4,8 +4,10 @@ from datetime import datetime
 from typing import Any
 
 from glyptarch_core.campaign import CampaignDocument
+from glyptarch_core.draft import FieldType, Visibility
 from glyptarch_core.trace import Stage, Verdict
 from ninja import Schema
+from pydantic import Field
 
 from glyptarch_server.runs.lifecycle import RunState
 
@@ -16,9 +18,12 @@ __all__ = [
     "DecisionPageOut",
     "DecisionRowOut",
     "DraftOut",
+    "FieldOut",
     "ForgetOut",
+    "HoleOut",
     "ItemOut",
     "NoteOut",
+    "OverIn",
     "ProofIn",
     "ProofItemIn",
     "ProofOut",
@@ -71,6 +76,16 @@ class ItemOut(Schema):
     words: int
     media: list[MediaOut]
     credit: str
+    facts: dict[str, str]
+
+
+class FieldOut(Schema):
+    """A custom field of a post."""
+
+    name: str
+    label: str
+    type: FieldType
+    value: str | float | bool
 
 
 class DraftOut(Schema):
@@ -78,11 +93,20 @@ class DraftOut(Schema):
 
     title: str
     excerpt: str
-    category: str
+    address: str
+    description: str
+    categories: list[str]
     tags: list[str]
     byline: str
     date: datetime
     picture: str
+    kind: str
+    language: str
+    comments: bool
+    pinned: bool
+    visibility: Visibility
+    canonical: str
+    fields: list[FieldOut]
 
 
 class ForgetOut(Schema):
@@ -91,18 +115,36 @@ class ForgetOut(Schema):
     items: int
 
 
+class OverIn(Schema):
+    """What a proof is made over: the items of the last days (of one source), chosen items, or a sample."""
+
+    days: int = Field(default=30, ge=1, le=365)
+    source: str = Field(default="", max_length=60)
+    items: list[int] = Field(default_factory=list, max_length=1000)
+    sample: int | None = None
+
+
 class ProofIn(Schema):
-    """Rules to be proved."""
+    """Rules to be proved, over what, and against which revision; the latest where none is named."""
 
     document: CampaignDocument
+    over: OverIn = OverIn()
+    against: int | None = Field(default=None, ge=1)
 
 
-class ProofItemIn(Schema):
+class ProofItemIn(ProofIn):
     """One item of a proof, at the time the proof was made."""
 
-    document: CampaignDocument
     item: int
     as_of: datetime
+
+
+class HoleOut(Schema):
+    """A variable that templates ask for and a source never fills; no source where the variable exists nowhere."""
+
+    source: str
+    variable: str
+    parts: list[str]
 
 
 class WasOut(Schema):
@@ -162,6 +204,7 @@ class ProofOut(Schema):
     stages: list[StageOut]
     rules: dict[str, RuleEffectOut]
     idle: dict[str, int]
+    holes: list[HoleOut]
 
 
 class DecisionOut(Schema):

@@ -6,7 +6,10 @@ __all__ = ["Reading", "Source"]
 
 
 class Source(models.Model):
-    """A feed that a blog reads. ``key`` names it in campaign documents; ``right`` is what it lets others carry."""
+    """A feed that a blog reads. ``key`` names it in campaign documents; ``right`` is what it lets others carry.
+
+    ``keyword`` is what the source was searched for, where its address is that of a search.
+    """
 
     blog = models.ForeignKey("blogs.Blog", on_delete=models.CASCADE, related_name="sources")
     key = models.CharField(max_length=60)
@@ -20,6 +23,7 @@ class Source(models.Model):
     right = models.CharField(max_length=10, default="full")
     right_words = models.PositiveIntegerField(default=100)
     attribution = models.CharField(max_length=300, blank=True)
+    keyword = models.CharField(max_length=80, blank=True)
     added_at = models.DateTimeField()
     removed_at = models.DateTimeField(null=True, blank=True)
 

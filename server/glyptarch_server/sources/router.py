@@ -47,6 +47,7 @@ def _sources(rows: "Sequence[Source]") -> list[SourceOut]:
             right=Right(row.right),
             right_words=row.right_words,
             attribution=row.attribution,
+            keyword=row.keyword,
             items=counts.get(row.pk, 0),
             read_at=row.read_at,  # type: ignore[attr-defined]
             read_error=row.read_error or "",  # type: ignore[attr-defined]
@@ -126,7 +127,12 @@ def change_source(request: HttpRequest, blog: str, key: str, payload: ChangeSour
     """Give a source another name, or other rights; they hold for posts made from now on."""
     source = queries.source_of(blog_for(request.user, blog, Role.OWNER), key)
     actions.change_source(
-        source, payload.title, right=payload.right, words=payload.right_words, attribution=payload.attribution
+        source,
+        payload.title,
+        right=payload.right,
+        words=payload.right_words,
+        attribution=payload.attribution,
+        keyword=payload.keyword,
     )
     return 204, None
 

@@ -38,12 +38,13 @@ class AddSourceIn(Schema):
 
 
 class ChangeSourceIn(Schema):
-    """A source's name, and what it lets others carry of its items."""
+    """A source's name, what it lets others carry of its items, and what it was searched for."""
 
     title: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=300)]
     right: Right
     right_words: int = Field(ge=1, le=10_000)
     attribution: str = Field(default="", max_length=300)
+    keyword: str = Field(default="", max_length=80)
 
 
 class ReadWarningOut(Schema):
@@ -102,6 +103,7 @@ class SourceOut(Schema):
     right: Right
     right_words: int
     attribution: str
+    keyword: str
     items: int
     read_at: datetime | None
     read_error: str

@@ -320,6 +320,34 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/defaults": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Defaults
+         * @description Give the rules that a new campaign begins with.
+         */
+        get: operations["getDefaults"];
+        /**
+         * Set Defaults
+         * @description Make these the rules that a new campaign begins with; sources are left out.
+         */
+        put: operations["setDefaults"];
+        post?: never;
+        /**
+         * Clear Defaults
+         * @description Go back to the product's own defaults.
+         */
+        delete: operations["clearDefaults"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/new-source": {
         parameters: {
             query?: never;
@@ -520,6 +548,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/samples": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Samples
+         * @description Give the samples of a blog, newest first.
+         */
+        get: operations["listSamples"];
+        put?: never;
+        /**
+         * Keep Sample
+         * @description Keep a feed to prove rules on; the newest twenty stay.
+         */
+        post: operations["keepSample"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/sources": {
         parameters: {
             query?: never;
@@ -603,6 +655,66 @@ export interface paths {
          */
         post: operations["readSource"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/term-tables": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Term Table
+         * @description Make a table of terms that steps can go by.
+         */
+        post: operations["addTermTable"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/term-tables/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Term Table
+         * @description Change a table of terms; every campaign whose steps name it follows.
+         */
+        put: operations["changeTermTable"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/unused-term-tables/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Term Table
+         * @description Remove a table of terms that no rule names.
+         */
+        delete: operations["removeTermTable"];
         options?: never;
         head?: never;
         patch?: never;
@@ -708,6 +820,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/layouts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Layouts
+         * @description Give the bodies to begin from, and what templates can use.
+         */
+        get: operations["listLayouts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -731,6 +863,26 @@ export interface paths {
          * @description Sign out.
          */
         delete: operations["signOut"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/template-variables": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Variables
+         * @description Give every variable of the templates, with what it holds.
+         */
+        get: operations["listVariables"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -825,6 +977,8 @@ export interface components {
             tagline: string;
             /** Tags */
             tags: string[];
+            /** Term Tables */
+            term_tables: components["schemas"]["TermTableOut"][];
             /** Title */
             title: string;
             /** Word Lists */
@@ -848,6 +1002,12 @@ export interface components {
          * @enum {string}
          */
         BodyFrom: "full" | "summary";
+        /**
+         * BylineFrom
+         * @description Whose name a post is published under.
+         * @enum {string}
+         */
+        BylineFrom: "fixed" | "author";
         /**
          * CampaignDocument
          * @description All rules of a campaign. Everything has a default; a default campaign holds what it makes.
@@ -907,35 +1067,68 @@ export interface components {
             match: components["schemas"]["MatchSettings"];
             /**
              * @default {
+             *       "at_most_categories": 3,
+             *       "at_most_tags": null,
              *       "byline": "",
+             *       "byline_from": "fixed",
+             *       "byline_table": [],
+             *       "canonical": "original",
              *       "category": "",
+             *       "category_rules": [],
+             *       "comments": false,
              *       "date": "original",
-             *       "tags": []
+             *       "dates": {
+             *         "a_day": 3,
+             *         "first": null,
+             *         "hours": 24,
+             *         "last": null
+             *       },
+             *       "kind": "article",
+             *       "language": "",
+             *       "only_existing_tags": false,
+             *       "pass_phrase": "",
+             *       "pinned": false,
+             *       "remove_tags": [],
+             *       "tag_rules": [],
+             *       "tags": [],
+             *       "visibility": "public"
              *     }
              */
             place: components["schemas"]["PlaceSettings"];
             /**
              * @default {
-             *       "mode": "hold"
+             *       "at_most": null,
+             *       "hold_when": [],
+             *       "mode": "hold",
+             *       "order": "oldest",
+             *       "pace": null
              *     }
              */
             release: components["schemas"]["ReleaseSettings"];
             /**
              * @default {
+             *       "address": "{{ title }}",
              *       "body": "{{ body }}",
+             *       "description": "{{ excerpt }}",
              *       "excerpt": {
              *         "count": 3,
              *         "ellipsis": "…",
              *         "taken_from": "text",
              *         "unit": "sentences"
              *       },
+             *       "excerpt_text": "{{ excerpt }}",
+             *       "fields": [],
              *       "lead": {
+             *         "least_height": 0,
+             *         "least_width": 0,
              *         "order": [
              *           "feed",
              *           "enclosure",
              *           "text"
              *         ],
-             *         "take_out_of_body": true
+             *         "pictures": [],
+             *         "take_out_of_body": true,
+             *         "unknown_size_counts": true
              *       },
              *       "steps": [],
              *       "title": "{{ title }}"
@@ -1005,8 +1198,14 @@ export interface components {
             sources: number;
         };
         /**
+         * Canonical
+         * @description Which address search engines are told is the original of a post (RFC 6596).
+         * @enum {string}
+         */
+        Canonical: "original" | "itself";
+        /**
          * ChangeSourceIn
-         * @description A source's name, and what it lets others carry of its items.
+         * @description A source's name, what it lets others carry of its items, and what it was searched for.
          */
         ChangeSourceIn: {
             /**
@@ -1014,6 +1213,11 @@ export interface components {
              * @default
              */
             attribution: string;
+            /**
+             * Keyword
+             * @default
+             */
+            keyword: string;
             right: components["schemas"]["Right"];
             /** Right Words */
             right_words: number;
@@ -1072,6 +1276,36 @@ export interface components {
             name: string;
         };
         /**
+         * CustomField
+         * @description Templates know it as ``fields.name``; the blog shows it under its label.
+         */
+        CustomField: {
+            /**
+             * Id
+             * @description Unique within its list.
+             */
+            id: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /** Name */
+            name: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /** @default text */
+            type: components["schemas"]["FieldType"];
+            /**
+             * Value
+             * @default
+             */
+            value: string;
+        };
+        /**
          * Cut
          * @description Everything before or after the block that first holds a phrase goes; ``with_it`` the block as well.
          */
@@ -1110,9 +1344,34 @@ export interface components {
         /**
          * DateFrom
          * @description Which date a post carries.
+         *
+         *     ``a_day`` gives so many places a day, one after another; ``between`` fills the time between two
+         *     moments evenly, whatever the number of posts; ``random`` draws a moment by the item's identity.
          * @enum {string}
          */
-        DateFrom: "original" | "import";
+        DateFrom: "original" | "import" | "a_day" | "between" | "random";
+        /**
+         * DateSettings
+         * @description The time dates are spread over. Without ``first``, places a day begin at the time of the pass.
+         *
+         *     A random date without both moments lies within the last ``hours``.
+         */
+        DateSettings: {
+            /**
+             * A Day
+             * @default 3
+             */
+            a_day: number;
+            /** First */
+            first?: string | null;
+            /**
+             * Hours
+             * @default 24
+             */
+            hours: number;
+            /** Last */
+            last?: string | null;
+        };
         /**
          * DecisionOut
          * @description A decision with its trace, of a proof or of a run.
@@ -1189,27 +1448,46 @@ export interface components {
          * @description A post as the rules make it.
          */
         DraftOut: {
+            /** Address */
+            address: string;
             /** Byline */
             byline: string;
-            /** Category */
-            category: string;
+            /** Canonical */
+            canonical: string;
+            /** Categories */
+            categories: string[];
+            /** Comments */
+            comments: boolean;
             /**
              * Date
              * Format: date-time
              */
             date: string;
+            /** Description */
+            description: string;
             /** Excerpt */
             excerpt: string;
+            /** Fields */
+            fields: components["schemas"]["FieldOut"][];
+            /** Kind */
+            kind: string;
+            /** Language */
+            language: string;
             /** Picture */
             picture: string;
+            /** Pinned */
+            pinned: boolean;
             /** Tags */
             tags: string[];
             /** Title */
             title: string;
+            visibility: components["schemas"]["Visibility"];
         };
         /**
          * DropParagraphs
          * @description Every paragraph, list entry or heading that holds one of the terms leaves the body.
+         *
+         *     ``lists`` are keys of word lists kept for the blog, whose terms count as well.
          */
         DropParagraphs: {
             /**
@@ -1223,11 +1501,19 @@ export interface components {
              */
             kind: "drop_paragraphs";
             /**
+             * Lists
+             * @default []
+             */
+            lists: string[];
+            /**
              * On
              * @default true
              */
             on: boolean;
-            /** Terms */
+            /**
+             * Terms
+             * @default []
+             */
             terms: string[];
         };
         /**
@@ -1273,6 +1559,74 @@ export interface components {
             title: string;
             /** Url */
             url: string;
+        };
+        /**
+         * FewWords
+         * @description Body and excerpt together are shorter than this many words, whichever is longer.
+         */
+        FewWords: {
+            /**
+             * Fewer Than
+             * @default 40
+             */
+            fewer_than: number;
+            /**
+             * Id
+             * @description Unique within its list.
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "few_words";
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+        };
+        /**
+         * FieldOut
+         * @description A custom field of a post.
+         */
+        FieldOut: {
+            /** Label */
+            label: string;
+            /** Name */
+            name: string;
+            type: components["schemas"]["FieldType"];
+            /** Value */
+            value: string | number | boolean;
+        };
+        /**
+         * FieldType
+         * @description What a custom field holds. Dates are ISO 8601, pictures and links http(s) addresses, rich text is HTML.
+         * @enum {string}
+         */
+        FieldType: "text" | "number" | "yes_no" | "date" | "picture" | "link" | "rich_text";
+        /**
+         * FixedCategories
+         * @description Always these.
+         */
+        FixedCategories: {
+            /**
+             * Id
+             * @description Unique within its list.
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "fixed";
+            /** Names */
+            names: string[];
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
         };
         /**
          * ForgetOut
@@ -1335,6 +1689,52 @@ export interface components {
             rules: (components["schemas"]["TermsRule"] | components["schemas"]["QueryRule"] | components["schemas"]["PatternRule"] | components["schemas"]["ValuesRule"] | components["schemas"]["NumberRule"] | components["schemas"]["AgeRule"] | components["schemas"]["PresenceRule"] | components["schemas"]["GroupRule"])[];
         };
         /**
+         * HashtagTags
+         * @description The hashtags in title and text.
+         */
+        HashtagTags: {
+            /**
+             * Id
+             * @description Unique within its list.
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "hashtags";
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+        };
+        /**
+         * HoleOut
+         * @description A variable that templates ask for and a source never fills; no source where the variable exists nowhere.
+         */
+        HoleOut: {
+            /** Parts */
+            parts: string[];
+            /** Source */
+            source: string;
+            /** Variable */
+            variable: string;
+        };
+        /**
+         * HousePicture
+         * @description A picture of the house, and what it shows.
+         */
+        HousePicture: {
+            /**
+             * Alt
+             * @default
+             */
+            alt: string;
+            /** Url */
+            url: string;
+        };
+        /**
          * ItemOut
          * @description The fields of a captured item.
          */
@@ -1350,6 +1750,10 @@ export interface components {
             categories: string[];
             /** Credit */
             credit: string;
+            /** Facts */
+            facts: {
+                [key: string]: string;
+            };
             /** Id */
             id: number;
             /** Identity */
@@ -1376,16 +1780,75 @@ export interface components {
             words: number;
         };
         /**
+         * KeywordCategories
+         * @description By the keyword that found the item, through a table.
+         */
+        KeywordCategories: {
+            /**
+             * Id
+             * @description Unique within its list.
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "keyword";
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Rows
+             * @default []
+             */
+            rows: components["schemas"]["NameRow"][];
+            /** @default create */
+            unmapped: components["schemas"]["Unmapped"];
+        };
+        /**
+         * LayoutOut
+         * @description A body to begin from.
+         */
+        LayoutOut: {
+            /** Body */
+            body: string;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Purpose */
+            purpose: string;
+        };
+        /**
          * LeadFrom
          * @description Where a lead picture may come from.
+         *
+         *     ``page`` is what the linked page names as its picture, ``text`` the first in the text that is
+         *     large enough, ``house`` one of the pictures of the house.
          * @enum {string}
          */
-        LeadFrom: "feed" | "enclosure" | "text";
+        LeadFrom: "feed" | "enclosure" | "page" | "text" | "house";
         /**
          * LeadSettings
          * @description The order in which pictures are preferred, and whether the lead also stays in the body.
+         *
+         *     Pictures smaller than ``least_width`` x ``least_height`` pixels do not count; of those that
+         *     state no size only where ``unknown_size_counts``. Of several ``pictures`` of the house an item
+         *     always gets the same one.
          */
         LeadSettings: {
+            /**
+             * Least Height
+             * @default 0
+             */
+            least_height: number;
+            /**
+             * Least Width
+             * @default 0
+             */
+            least_width: number;
             /**
              * Order
              * @default [
@@ -1396,10 +1859,20 @@ export interface components {
              */
             order: components["schemas"]["LeadFrom"][];
             /**
+             * Pictures
+             * @default []
+             */
+            pictures: components["schemas"]["HousePicture"][];
+            /**
              * Take Out Of Body
              * @default true
              */
             take_out_of_body: boolean;
+            /**
+             * Unknown Size Counts
+             * @default true
+             */
+            unknown_size_counts: boolean;
         };
         /**
          * LinkRel
@@ -1513,7 +1986,7 @@ export interface components {
              *       }
              *     ]
              */
-            rules: (components["schemas"]["SameIdentity"] | components["schemas"]["SameLink"] | components["schemas"]["SameTitle"] | components["schemas"]["NearTitle"] | components["schemas"]["NearText"])[];
+            rules: (components["schemas"]["SameIdentity"] | components["schemas"]["SameLink"] | components["schemas"]["SameTitle"] | components["schemas"]["SameProduct"] | components["schemas"]["SameMedia"] | components["schemas"]["SameKeyword"] | components["schemas"]["NearTitle"] | components["schemas"]["NearText"])[];
             /** Within Days */
             within_days?: number | null;
         };
@@ -1537,6 +2010,16 @@ export interface components {
          */
         MoveIn: {
             state: components["schemas"]["PostState"];
+        };
+        /**
+         * NameRow
+         * @description A line of a table: the source's word, and the name on this blog.
+         */
+        NameRow: {
+            /** Name */
+            name: string;
+            /** Word */
+            word: string;
         };
         /**
          * NearText
@@ -1606,6 +2089,48 @@ export interface components {
             on: boolean;
         };
         /**
+         * NoCategory
+         * @description No category, or only the usual one because no rule found another.
+         */
+        NoCategory: {
+            /**
+             * Id
+             * @description Unique within its list.
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "no_category";
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+        };
+        /**
+         * NoPicture
+         * @description The post has no lead image.
+         */
+        NoPicture: {
+            /**
+             * Id
+             * @description Unique within its list.
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "no_picture";
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+        };
+        /**
          * NoteOut
          * @description One line of a trace.
          */
@@ -1666,6 +2191,47 @@ export interface components {
          */
         OnMatch: "refuse" | "hold" | "join";
         /**
+         * Order
+         * @description Which items are taken first. ``random`` is the same every time: it goes by a hash of the identity.
+         * @enum {string}
+         */
+        Order: "oldest" | "newest" | "random";
+        /**
+         * OverIn
+         * @description What a proof is made over: the items of the last days (of one source), chosen items, or a sample.
+         */
+        OverIn: {
+            /**
+             * Days
+             * @default 30
+             */
+            days: number;
+            /** Items */
+            items?: number[];
+            /** Sample */
+            sample?: number | null;
+            /**
+             * Source
+             * @default
+             */
+            source: string;
+        };
+        /**
+         * Pace
+         * @description At most so many posts an hour or a day.
+         */
+        Pace: {
+            /** @default hour */
+            per: components["schemas"]["Per"];
+            /**
+             * Posts
+             * @default 3
+             */
+            posts: number;
+            /** @default wait */
+            when_full: components["schemas"]["WhenFull"];
+        };
+        /**
          * PatternRule
          * @description A pattern is found, or not found, in a field. It can never hang, whatever the text.
          */
@@ -1708,6 +2274,12 @@ export interface components {
              */
             wanted: boolean;
         };
+        /**
+         * Per
+         * @description The length of time that posts are counted over.
+         * @enum {string}
+         */
+        Per: "hour" | "day";
         /**
          * Pictures
          * @description Remove all pictures, or those smaller than a size; fit the others into a box; describe them.
@@ -1764,26 +2336,102 @@ export interface components {
         };
         /**
          * PlaceSettings
-         * @description Where a post stands on the blog. An empty category or byline means none.
+         * @description Where a post stands on the blog.
+         *
+         *     ``category`` is the usual one: it counts where no rule finds another. ``tags`` are always
+         *     given. A byline ``from`` the author is one that the table names, or that exists under the
+         *     author's name; else the fixed one. An empty language is the item's own.
          */
         PlaceSettings: {
+            /**
+             * At Most Categories
+             * @default 3
+             */
+            at_most_categories: number;
+            /** At Most Tags */
+            at_most_tags?: number | null;
             /**
              * Byline
              * @default
              */
             byline: string;
+            /** @default fixed */
+            byline_from: components["schemas"]["BylineFrom"];
+            /**
+             * Byline Table
+             * @default []
+             */
+            byline_table: components["schemas"]["NameRow"][];
+            /** @default original */
+            canonical: components["schemas"]["Canonical"];
             /**
              * Category
              * @default
              */
             category: string;
+            /**
+             * Category Rules
+             * @default []
+             */
+            category_rules: (components["schemas"]["FixedCategories"] | components["schemas"]["TableCategories"] | components["schemas"]["TermCategories"] | components["schemas"]["KeywordCategories"])[];
+            /**
+             * Comments
+             * @default false
+             */
+            comments: boolean;
             /** @default original */
             date: components["schemas"]["DateFrom"];
+            /**
+             * @default {
+             *       "a_day": 3,
+             *       "first": null,
+             *       "hours": 24,
+             *       "last": null
+             *     }
+             */
+            dates: components["schemas"]["DateSettings"];
+            /**
+             * Kind
+             * @default article
+             */
+            kind: string;
+            /**
+             * Language
+             * @default
+             */
+            language: string;
+            /**
+             * Only Existing Tags
+             * @default false
+             */
+            only_existing_tags: boolean;
+            /**
+             * Pass Phrase
+             * @default
+             */
+            pass_phrase: string;
+            /**
+             * Pinned
+             * @default false
+             */
+            pinned: boolean;
+            /**
+             * Remove Tags
+             * @default []
+             */
+            remove_tags: string[];
+            /**
+             * Tag Rules
+             * @default []
+             */
+            tag_rules: (components["schemas"]["SourceTags"] | components["schemas"]["HashtagTags"] | components["schemas"]["TermTags"] | components["schemas"]["TitleTags"])[];
             /**
              * Tags
              * @default []
              */
             tags: string[];
+            /** @default public */
+            visibility: components["schemas"]["Visibility"];
         };
         /**
          * PostOut
@@ -1796,6 +2444,8 @@ export interface components {
             campaign: string;
             /** Campaign Slug */
             campaign_slug: string;
+            /** Categories */
+            categories: string[];
             /** Category */
             category: string;
             /**
@@ -1812,12 +2462,16 @@ export interface components {
             excerpt: string;
             /** Id */
             id: number;
+            /** Kind */
+            kind: string;
             /** Link */
             link: string;
             /** Moves */
             moves: components["schemas"]["PostState"][];
             /** Picture */
             picture: string;
+            /** Pinned */
+            pinned: boolean;
             /** Revision */
             revision: number;
             /** Slug */
@@ -1825,8 +2479,11 @@ export interface components {
             /** Source */
             source: string;
             state: components["schemas"]["PostState"];
+            /** Tags */
+            tags: string[];
             /** Title */
             title: string;
+            visibility: components["schemas"]["Visibility"];
         };
         /**
          * PostPageOut
@@ -1847,7 +2504,7 @@ export interface components {
          * @description Where a post stands.
          * @enum {string}
          */
-        PostState: "published" | "held" | "draft" | "refused";
+        PostState: "published" | "scheduled" | "held" | "draft" | "refused";
         /**
          * Prefer
          * @description Which of several like items in one pass stays.
@@ -1900,16 +2557,29 @@ export interface components {
         };
         /**
          * ProofIn
-         * @description Rules to be proved.
+         * @description Rules to be proved, over what, and against which revision; the latest where none is named.
          */
         ProofIn: {
+            /** Against */
+            against?: number | null;
             document: components["schemas"]["CampaignDocument"];
+            /**
+             * @default {
+             *       "days": 30,
+             *       "items": [],
+             *       "sample": null,
+             *       "source": ""
+             *     }
+             */
+            over: components["schemas"]["OverIn"];
         };
         /**
          * ProofItemIn
          * @description One item of a proof, at the time the proof was made.
          */
         ProofItemIn: {
+            /** Against */
+            against?: number | null;
             /**
              * As Of
              * Format: date-time
@@ -1918,6 +2588,15 @@ export interface components {
             document: components["schemas"]["CampaignDocument"];
             /** Item */
             item: number;
+            /**
+             * @default {
+             *       "days": 30,
+             *       "items": [],
+             *       "sample": null,
+             *       "source": ""
+             *     }
+             */
+            over: components["schemas"]["OverIn"];
         };
         /**
          * ProofOut
@@ -1931,6 +2610,8 @@ export interface components {
             as_of: string;
             /** Days */
             days: number;
+            /** Holes */
+            holes: components["schemas"]["HoleOut"][];
             /** Idle */
             idle: {
                 [key: string]: number;
@@ -2057,17 +2738,27 @@ export interface components {
         };
         /**
          * ReleaseMode
-         * @description What happens to a post that nothing spoke against.
+         * @description What happens to a post that nothing spoke against. ``scheduled`` waits for its date, if that is to come.
          * @enum {string}
          */
-        ReleaseMode: "publish" | "hold" | "draft";
+        ReleaseMode: "publish" | "hold" | "draft" | "private" | "scheduled";
         /**
          * ReleaseSettings
-         * @description How posts go out.
+         * @description How posts go out. ``at_most`` is how many one run makes; the other items wait for a later one.
          */
         ReleaseSettings: {
+            /** At Most */
+            at_most?: number | null;
+            /**
+             * Hold When
+             * @default []
+             */
+            hold_when: (components["schemas"]["NoPicture"] | components["schemas"]["FewWords"] | components["schemas"]["NoCategory"] | components["schemas"]["Words"] | components["schemas"]["UnreadField"])[];
             /** @default hold */
             mode: components["schemas"]["ReleaseMode"];
+            /** @default oldest */
+            order: components["schemas"]["Order"];
+            pace?: components["schemas"]["Pace"] | null;
         };
         /**
          * RenameIn
@@ -2280,6 +2971,27 @@ export interface components {
             on: boolean;
         };
         /**
+         * SameKeyword
+         * @description A keyword that a post has been made for already: one post for each keyword.
+         */
+        SameKeyword: {
+            /**
+             * Id
+             * @description Unique within its list.
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "keyword";
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+        };
+        /**
          * SameLink
          * @description The same page, after tracking parameters and other variants of the address are taken off.
          */
@@ -2294,6 +3006,48 @@ export interface components {
              * @enum {string}
              */
             kind: "link";
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+        };
+        /**
+         * SameMedia
+         * @description The same film or sound, by the address of its file or the number its platform gives it.
+         */
+        SameMedia: {
+            /**
+             * Id
+             * @description Unique within its list.
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "media";
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+        };
+        /**
+         * SameProduct
+         * @description The same product: its trade number (GTIN, EAN, UPC, ISBN), else the shop's own number at the same host.
+         */
+        SameProduct: {
+            /**
+             * Id
+             * @description Unique within its list.
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "product";
             /**
              * On
              * @default true
@@ -2329,6 +3083,28 @@ export interface components {
             on: boolean;
         };
         /**
+         * SampleIn
+         * @description A feed to prove rules on: an address to fetch once, or the bytes of a file in Base64 (RFC 4648).
+         */
+        SampleIn: {
+            /**
+             * Address
+             * @default
+             */
+            address: string;
+            /**
+             * Content
+             * Format: base64
+             * @default
+             */
+            content: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+        };
+        /**
          * SampleOut
          * @description One of the newest items of a tried feed.
          */
@@ -2343,6 +3119,23 @@ export interface components {
             title: string;
             /** Words */
             words: number;
+        };
+        /**
+         * SampleRowOut
+         * @description A sample that is kept for a while.
+         */
+        SampleRowOut: {
+            /** Id */
+            id: number;
+            /** Items */
+            items: number;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Name */
+            name: string;
         };
         /**
          * SaveIn
@@ -2411,13 +3204,26 @@ export interface components {
         /**
          * ShapeSettings
          * @description The steps, in their order, and what the post is made of.
+         *
+         *     ``excerpt_text`` is made first, then the fields, then the other texts. ``address`` is what the
+         *     last part of the post's address is made from; ``description`` what search engines show.
          */
         ShapeSettings: {
+            /**
+             * Address
+             * @default {{ title }}
+             */
+            address: string;
             /**
              * Body
              * @default {{ body }}
              */
             body: string;
+            /**
+             * Description
+             * @default {{ excerpt }}
+             */
+            description: string;
             /**
              * @default {
              *       "count": 3,
@@ -2428,13 +3234,27 @@ export interface components {
              */
             excerpt: components["schemas"]["ExcerptSettings"];
             /**
+             * Excerpt Text
+             * @default {{ excerpt }}
+             */
+            excerpt_text: string;
+            /**
+             * Fields
+             * @default []
+             */
+            fields: components["schemas"]["CustomField"][];
+            /**
              * @default {
+             *       "least_height": 0,
+             *       "least_width": 0,
              *       "order": [
              *         "feed",
              *         "enclosure",
              *         "text"
              *       ],
-             *       "take_out_of_body": true
+             *       "pictures": [],
+             *       "take_out_of_body": true,
+             *       "unknown_size_counts": true
              *     }
              */
             lead: components["schemas"]["LeadSettings"];
@@ -2442,7 +3262,7 @@ export interface components {
              * Steps
              * @default []
              */
-            steps: (components["schemas"]["DropParagraphs"] | components["schemas"]["Select"] | components["schemas"]["Cut"] | components["schemas"]["Links"] | components["schemas"]["Pictures"] | components["schemas"]["Shorten"] | components["schemas"]["Replace"] | components["schemas"]["Standing"] | components["schemas"]["Tidy"])[];
+            steps: (components["schemas"]["DropParagraphs"] | components["schemas"]["Select"] | components["schemas"]["Cut"] | components["schemas"]["Links"] | components["schemas"]["Pictures"] | components["schemas"]["Shorten"] | components["schemas"]["Replace"] | components["schemas"]["Table"] | components["schemas"]["Standing"] | components["schemas"]["Tidy"])[];
             /**
              * Title
              * @default {{ title }}
@@ -2535,6 +3355,8 @@ export interface components {
             items: number;
             /** Key */
             key: string;
+            /** Keyword */
+            keyword: string;
             /** Language */
             language: string;
             /** Link */
@@ -2562,6 +3384,27 @@ export interface components {
             rows: components["schemas"]["SourceOut"][];
             /** Total */
             total: number;
+        };
+        /**
+         * SourceTags
+         * @description The categories that the source gives.
+         */
+        SourceTags: {
+            /**
+             * Id
+             * @description Unique within its list.
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "source";
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
         };
         /**
          * Stage
@@ -2611,6 +3454,134 @@ export interface components {
          * @enum {string}
          */
         StandingSide: "before" | "after";
+        /**
+         * Table
+         * @description Each line of the tables works as a replacement of its own, in the order of the table.
+         */
+        Table: {
+            /**
+             * First
+             * @default 1
+             */
+            first: number | null;
+            /**
+             * Id
+             * @description Unique within its list.
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "table";
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /** Tables */
+            tables: string[];
+            /** @default body */
+            where: components["schemas"]["ReplaceIn"];
+        };
+        /**
+         * TableCategories
+         * @description By the categories the source gives, through a table.
+         */
+        TableCategories: {
+            /**
+             * Id
+             * @description Unique within its list.
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "table";
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Rows
+             * @default []
+             */
+            rows: components["schemas"]["NameRow"][];
+            /** @default fall_back */
+            unmapped: components["schemas"]["Unmapped"];
+        };
+        /**
+         * TermCategories
+         * @description Where one of the terms stands in title or text.
+         */
+        TermCategories: {
+            /**
+             * Id
+             * @description Unique within its list.
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "terms";
+            /** Name */
+            name: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /** Terms */
+            terms: string[];
+        };
+        /**
+         * TermTableIn
+         * @description A table of terms as a person gives it: a line for each term, as CSV: what, by, link.
+         */
+        TermTableIn: {
+            /** Name */
+            name: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * TermTableOut
+         * @description A table of terms of the blog.
+         */
+        TermTableOut: {
+            /** Key */
+            key: string;
+            /** Lines */
+            lines: number;
+            /** Name */
+            name: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * TermTags
+         * @description The terms of the Sift rules that were found in the item, as they stand in it.
+         */
+        TermTags: {
+            /**
+             * Id
+             * @description Unique within its list.
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "matched";
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+        };
         /**
          * TermsMode
          * @description How many of the terms an item must have.
@@ -2721,6 +3692,37 @@ export interface components {
             styles: boolean;
         };
         /**
+         * TitleTags
+         * @description The key phrases of the title: runs of words between stop words, the likelier the more the text repeats them.
+         */
+        TitleTags: {
+            /**
+             * At Most
+             * @default 3
+             */
+            at_most: number;
+            /**
+             * Id
+             * @description Unique within its list.
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "title";
+            /**
+             * Least Letters
+             * @default 4
+             */
+            least_letters: number;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+        };
+        /**
          * Trait
          * @description What an item can have or lack.
          * @enum {string}
@@ -2738,6 +3740,33 @@ export interface components {
          * @enum {string}
          */
         Unknown: "fails" | "passes";
+        /**
+         * Unmapped
+         * @description What a word that is in no table gives: a category of its own, the usual one, or nothing.
+         * @enum {string}
+         */
+        Unmapped: "create" | "fall_back" | "ignore";
+        /**
+         * UnreadField
+         * @description A custom field could not be filled with a value of its type.
+         */
+        UnreadField: {
+            /**
+             * Id
+             * @description Unique within its list.
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "unread_field";
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+        };
         /**
          * ValuesRule
          * @description Equal as a whole, without regard to case and accents. Of several values one is enough.
@@ -2780,10 +3809,18 @@ export interface components {
         };
         /**
          * Verdict
-         * @description What becomes of an item. The first three are kept.
+         * @description What becomes of an item.
+         *
+         *     The first five are kept. What waits is decided by a later run; it is never on record.
          * @enum {string}
          */
-        Verdict: "publish" | "hold" | "draft" | "refused" | "duplicate";
+        Verdict: "publish" | "hold" | "draft" | "private" | "scheduled" | "waiting" | "refused" | "duplicate";
+        /**
+         * Visibility
+         * @description Who may read a post: anybody, the people of the blog, or whoever knows the pass phrase.
+         * @enum {string}
+         */
+        Visibility: "public" | "private" | "phrase";
         /**
          * WasOut
          * @description What the saved rules would decide.
@@ -2792,6 +3829,12 @@ export interface components {
             left_at: components["schemas"]["Stage"] | null;
             verdict: components["schemas"]["Verdict"];
         };
+        /**
+         * WhenFull
+         * @description What becomes of a post beyond the pace: a later run decides it, or it gets the next free time.
+         * @enum {string}
+         */
+        WhenFull: "wait" | "schedule";
         /**
          * WordListIn
          * @description A word list as a person gives it.
@@ -2813,6 +3856,29 @@ export interface components {
             name: string;
             /** Words */
             words: string[];
+        };
+        /**
+         * Words
+         * @description One of the terms stands in the finished title or body.
+         */
+        Words: {
+            /**
+             * Id
+             * @description Unique within its list.
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "words";
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /** Terms */
+            terms: string[];
         };
         /**
          * YamlIn
@@ -3303,6 +4369,76 @@ export interface operations {
             };
         };
     };
+    getDefaults: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CampaignDocument"];
+                };
+            };
+        };
+    };
+    setDefaults: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CampaignDocument"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CampaignDocument"];
+                };
+            };
+        };
+    };
+    clearDefaults: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CampaignDocument"];
+                };
+            };
+        };
+    };
     addSource: {
         parameters: {
             query?: never;
@@ -3555,6 +4691,54 @@ export interface operations {
             };
         };
     };
+    listSamples: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SampleRowOut"][];
+                };
+            };
+        };
+    };
+    keepSample: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SampleIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SampleRowOut"];
+                };
+            };
+        };
+    };
     listSources: {
         parameters: {
             query?: {
@@ -3700,6 +4884,80 @@ export interface operations {
             };
         };
     };
+    addTermTable: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TermTableIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TermTableOut"];
+                };
+            };
+        };
+    };
+    changeTermTable: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TermTableIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TermTableOut"];
+                };
+            };
+        };
+    };
+    removeTermTable: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     removeWordList: {
         parameters: {
             query?: never;
@@ -3820,6 +5078,26 @@ export interface operations {
             };
         };
     };
+    listLayouts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayoutOut"][];
+                };
+            };
+        };
+    };
     getSession: {
         parameters: {
             query?: never;
@@ -3880,6 +5158,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+        };
+    };
+    listVariables: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: string;
+                    };
                 };
             };
         };

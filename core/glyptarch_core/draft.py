@@ -1,0 +1,74 @@
+"""A post as the rules make it, before anything is written."""
+
+from dataclasses import dataclass
+from datetime import datetime
+from enum import StrEnum
+
+from glyptarch_core.item import Media
+
+__all__ = ["Draft", "FieldType", "FieldValue", "Visibility"]
+
+
+class Visibility(StrEnum):
+    """Who may read a post: anybody, the people of the blog, or whoever knows the pass phrase."""
+
+    PUBLIC = "public"
+    PRIVATE = "private"
+    PHRASE = "phrase"
+
+
+class FieldType(StrEnum):
+    """What a custom field holds. Dates are ISO 8601, pictures and links http(s) addresses, rich text is HTML."""
+
+    TEXT = "text"
+    NUMBER = "number"
+    YES_NO = "yes_no"
+    DATE = "date"
+    PICTURE = "picture"
+    LINK = "link"
+    RICH_TEXT = "rich_text"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FieldValue:
+    """A custom field of a post, as the blog's templates and the outlets get it."""
+
+    name: str
+    label: str
+    type: FieldType
+    value: str | float | bool
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Draft:
+    """A post as the rules make it. ``body`` is sanitised HTML; title, excerpt and description are plain text.
+
+    ``address`` is what the last part of its address is made from, ``categories`` begins with the
+    main one, ``canonical`` is empty where the post itself is the original of its text.
+    """
+
+    title: str
+    body: str
+    excerpt: str
+    lead: Media | None
+    date: datetime
+    link: str
+    language: str
+    address: str = ""
+    description: str = ""
+    fields: tuple[FieldValue, ...] = ()
+    categories: tuple[str, ...] = ()
+    tags: tuple[str, ...] = ()
+    byline: str = ""
+    attribution: str = ""
+    kind: str = "article"
+    comments: bool = False
+    pinned: bool = False
+    visibility: Visibility = Visibility.PUBLIC
+    pass_phrase: str = ""
+    canonical: str = ""
+
+    @property
+    def category(self) -> str:
+        """The main category, or nothing."""
+        return self.categories[0] if self.categories else ""

@@ -1,0 +1,50 @@
+"""The number a product is known by everywhere, whatever the shop."""
+
+import re
+from collections.abc import Mapping
+from urllib.parse import urlsplit
+
+__all__ = ["product_number"]
+
+_TRADE_NUMBERS = ("gtin", "gtin14", "gtin13", "gtin12", "gtin8", "ean", "upc", "isbn")
+_SHOP_NUMBERS = ("sku", "mpn", "product_id")
+_LENGTHS = frozenset({8, 12, 13, 14})
+_SEPARATORS = re.compile(r"[\s-]+")
+_ISBN_10 = re.compile(r"\d{9}[\dX]")
+
+
+def _checked(digits: str) -> str:
+    """Give a trade number with 14 digits where its last digit is right (GS1 General Specifications, 7.9)."""
+    padded = digits.zfill(14)
+    total = sum(int(digit) * (3 if place % 2 == 0 else 1) for place, digit in enumerate(padded[:-1]))
+    return padded if (10 - total % 10) % 10 == int(padded[-1]) else ""
+
+
+def _trade_number(text: str) -> str:
+    text = _SEPARATORS.sub("", text).upper()
+    if _ISBN_10.fullmatch(text):
+        # ISO 2108, annex A: an ISBN of ten digits is 978, its first nine, and a new check digit.
+        core = f"978{text[:9]}"
+        total = sum(int(digit) * (3 if place % 2 else 1) for place, digit in enumerate(core))
+        text = f"{core}{(10 - total % 10) % 10}"
+    return _checked(text) if text.isascii() and text.isdigit() and len(text) in _LENGTHS else ""
+
+
+def product_number(facts: Mapping[str, str | float], link: str) -> str:
+    """Give the trade number of a product, else the shop's own number with its host, else nothing."""
+    for name in _TRADE_NUMBERS:
+        number = _trade_number(_text(facts.get(name)))
+        if number:
+            return number
+    shops = next((text for name in _SHOP_NUMBERS if (text := _text(facts.get(name)))), "")
+    try:
+        host = urlsplit(link).hostname or ""
+    except ValueError:
+        host = ""
+    return f"{host} {shops.lower()}" if shops and host else ""
+
+
+def _text(value: str | float | None) -> str:
+    if isinstance(value, float):
+        return f"{value:.0f}" if value.is_integer() else ""
+    return (value or "").strip()

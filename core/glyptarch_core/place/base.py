@@ -1,0 +1,61 @@
+"""What the rules of this stage share: names on the blog, and tables from a source's words to ours."""
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
+from typing import Annotated, TypeAlias
+
+from pydantic import Field, StringConstraints
+
+from glyptarch_core.item import Captured
+from glyptarch_core.ports import House
+from glyptarch_core.settings import RuleSettings, Settings
+from glyptarch_core.text import title_key
+from glyptarch_core.trace import Note
+
+__all__ = ["Found", "Giver", "Name", "NameRow", "NamesByWord", "PlaceRuleBase", "by_word", "keyword_of", "unique"]
+
+Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80)]
+
+
+class PlaceRuleBase(RuleSettings):
+    """Settings common to all rules that give a post names."""
+
+
+class NameRow(Settings):
+    """A line of a table: the source's word, and the name on this blog."""
+
+    word: Name
+    name: Name
+
+
+NamesByWord: TypeAlias = Annotated[tuple[NameRow, ...], Field(max_length=500)]
+
+
+@dataclass(frozen=True, slots=True)
+class Found:
+    """A name a rule gives a post, and what it was given for."""
+
+    name: str
+    because: str
+
+
+Giver: TypeAlias = Callable[[Captured, Sequence[Note], House], Sequence[Found]]
+"""A compiled rule: an item, its trace so far and what the blog keeps in; names out."""
+
+
+def by_word(rows: Sequence[NameRow]) -> Mapping[str, str]:
+    """Give a table for looking up words without regard to case, accents and punctuation."""
+    return {title_key(row.word): row.name for row in rows}
+
+
+def keyword_of(captured: Captured) -> str:
+    """Give the keyword that an item was found by: its own, or that of its source."""
+    return str(captured.item.facts.get("keyword") or captured.source.keyword)
+
+
+def unique(found: Sequence[Found], most: int | None = None) -> list[Found]:
+    """Give the first of each name, without regard to case; at most so many."""
+    kept: dict[str, Found] = {}
+    for one in found:
+        kept.setdefault(title_key(one.name) or one.name, one)
+    return list(kept.values())[:most]

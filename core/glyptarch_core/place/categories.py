@@ -1,0 +1,120 @@
+"""The rules that give a post its categories; each kind is a settings class and a function."""
+
+from collections.abc import Callable, Mapping, Sequence
+from enum import StrEnum
+from typing import Annotated, Any, Literal, TypeAlias
+
+from pydantic import Field
+
+from glyptarch_core.item import Captured
+from glyptarch_core.place.base import Found, Giver, Name, NamesByWord, PlaceRuleBase, by_word, keyword_of
+from glyptarch_core.ports import House
+from glyptarch_core.term_text import TermText
+from glyptarch_core.text import Term, title_key
+from glyptarch_core.trace import Note
+
+__all__ = ["CATEGORY_RULES", "CategoryRule", "FixedCategories", "KeywordCategories", "TableCategories", "Unmapped"]
+
+
+class Unmapped(StrEnum):
+    """What a word that is in no table gives: a category of its own, the usual one, or nothing."""
+
+    CREATE = "create"
+    FALL_BACK = "fall_back"
+    IGNORE = "ignore"
+
+
+class FixedCategories(PlaceRuleBase):
+    """Always these."""
+
+    kind: Literal["fixed"] = "fixed"
+    names: tuple[Name, ...] = Field(min_length=1, max_length=10)
+
+
+class TableCategories(PlaceRuleBase):
+    """By the categories the source gives, through a table."""
+
+    kind: Literal["table"] = "table"
+    rows: NamesByWord = ()
+    unmapped: Unmapped = Unmapped.FALL_BACK
+
+
+class TermCategories(PlaceRuleBase):
+    """Where one of the terms stands in title or text."""
+
+    kind: Literal["terms"] = "terms"
+    name: Name
+    terms: tuple[TermText, ...] = Field(min_length=1, max_length=500)
+
+
+class KeywordCategories(PlaceRuleBase):
+    """By the keyword that found the item, through a table."""
+
+    kind: Literal["keyword"] = "keyword"
+    rows: NamesByWord = ()
+    unmapped: Unmapped = Unmapped.CREATE
+
+
+CategoryRule: TypeAlias = Annotated[
+    FixedCategories | TableCategories | TermCategories | KeywordCategories, Field(discriminator="kind")
+]
+
+
+def _fixed(rule: FixedCategories, _usual: str) -> Giver:
+    found = [Found(name, "") for name in rule.names]
+    return lambda _captured, _trace, _house: found
+
+
+def _through(rule: TableCategories | KeywordCategories, usual: str) -> Callable[[str], Found | None]:
+    table = by_word(rule.rows)
+
+    def look(word: str) -> Found | None:
+        name = table.get(title_key(word), "")
+        if not name and rule.unmapped is Unmapped.CREATE:
+            name = word[:80]
+        if not name and rule.unmapped is Unmapped.FALL_BACK:
+            name = usual
+        return Found(name, word) if name else None
+
+    return look
+
+
+def _table(rule: TableCategories, usual: str) -> Giver:
+    look = _through(rule, usual)
+
+    def give(captured: Captured, _trace: Sequence[Note], _house: House) -> Sequence[Found]:
+        return [found for word in captured.item.categories if word.strip() and (found := look(word))]
+
+    return give
+
+
+def _keyword(rule: KeywordCategories, usual: str) -> Giver:
+    look = _through(rule, usual)
+
+    def give(captured: Captured, _trace: Sequence[Note], _house: House) -> Sequence[Found]:
+        word = keyword_of(captured)
+        found = look(word) if word else None
+        return [found] if found else []
+
+    return give
+
+
+def _terms(rule: TermCategories, _usual: str) -> Giver:
+    terms = [Term.parse(text) for text in rule.terms]
+
+    def give(captured: Captured, _trace: Sequence[Note], _house: House) -> Sequence[Found]:
+        features = captured.features
+        for term in terms:
+            if features.title.has(term) or features.told.has(term):
+                return [Found(rule.name, term.text)]
+        return []
+
+    return give
+
+
+CATEGORY_RULES: Mapping[type[PlaceRuleBase], Callable[[Any, str], Giver]] = {
+    FixedCategories: _fixed,
+    TableCategories: _table,
+    TermCategories: _terms,
+    KeywordCategories: _keyword,
+}

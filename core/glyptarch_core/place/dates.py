@@ -1,0 +1,141 @@
+"""The date a post carries: its own, the run's, or a place on the calendar.
+
+Dates that depend on other posts are given out one after another, in the order in which the
+stage hands posts on; what earlier runs took is asked of the memory. So a run in many batches
+gives the same dates as one proof of the whole.
+"""
+
+import hashlib
+from collections.abc import Callable
+from datetime import UTC, datetime, timedelta
+from enum import StrEnum
+from typing import Self
+
+from pydantic import AwareDatetime, Field, model_validator
+
+from glyptarch_core.item import Captured
+from glyptarch_core.ports import Memory
+from glyptarch_core.settings import Settings
+
+__all__ = ["Calendar", "DateFrom", "DateSettings", "share_of"]
+
+_EPOCH = datetime(1970, 1, 1, tzinfo=UTC)
+_DAY = timedelta(days=1)
+_FAR = timedelta(days=3650)
+
+
+class DateFrom(StrEnum):
+    """Which date a post carries.
+
+    ``a_day`` gives so many places a day, one after another; ``between`` fills the time between two
+    moments evenly, whatever the number of posts; ``random`` draws a moment by the item's identity.
+    """
+
+    ORIGINAL = "original"
+    IMPORT = "import"
+    A_DAY = "a_day"
+    BETWEEN = "between"
+    RANDOM = "random"
+
+
+class DateSettings(Settings):
+    """The time dates are spread over. Without ``first``, places a day begin at the time of the pass.
+
+    A random date without both moments lies within the last ``hours``.
+    """
+
+    a_day: int = Field(default=3, ge=1, le=1440)
+    first: AwareDatetime | None = None
+    last: AwareDatetime | None = None
+    hours: int = Field(default=24, ge=1, le=87_600)
+
+    @model_validator(mode="after")
+    def _in_order(self) -> Self:
+        if self.first and self.last and self.first >= self.last:
+            raise ValueError("the first moment must lie before the last one")
+        return self
+
+
+def share_of(captured: Captured) -> float:
+    """Give a number from 0 to 1 that is always the same for an item, and unrelated to that of any other."""
+    identity = captured.features.identity_key.encode("utf-8", "surrogatepass")
+    return int.from_bytes(hashlib.blake2b(identity, digest_size=7).digest()) / (1 << 56)
+
+
+def _halving(number: int) -> float:
+    """Give 1/2, 1/4, 3/4, 1/8, 5/8 ...: each in the middle of a gap (van der Corput 1935)."""
+    share, step = 0.0, 0.5
+    number += 1
+    while number:
+        number, bit = divmod(number, 2)
+        share += bit * step
+        step /= 2
+    return share
+
+
+class Calendar:
+    """The dates of one pass, given out one after another."""
+
+    def __init__(self, taken_from: DateFrom, settings: DateSettings, memory: Memory, now: datetime) -> None:
+        self._from = taken_from
+        self._settings = settings
+        self._memory = memory
+        self._now = now
+        self._next: Callable[[], datetime] | None = None
+
+    def date_for(self, captured: Captured, *, may_be_ahead: bool) -> tuple[datetime, str]:
+        """Give a post's date, and how it came about: ``ahead`` where it lay in the future and may not."""
+        wanted = self._wanted(captured)
+        if wanted > self._now and not may_be_ahead:
+            return self._now, "ahead"
+        return wanted, self._from.value
+
+    def _wanted(self, captured: Captured) -> datetime:
+        match self._from:
+            case DateFrom.ORIGINAL:
+                return captured.dated
+            case DateFrom.IMPORT:
+                return self._now
+            case DateFrom.RANDOM:
+                return self._drawn(share_of(captured))
+            case _:
+                if self._next is None:
+                    self._next = self._places() if self._from is DateFrom.A_DAY else self._gaps()
+                return self._next()
+
+    def _drawn(self, share: float) -> datetime:
+        first, last = self._settings.first, self._settings.last
+        if first is None or last is None:
+            first, last = self._now - timedelta(hours=self._settings.hours), self._now
+        return first + share * (last - first)
+
+    def _places(self) -> Callable[[], datetime]:
+        """Give the free places of so many a day, in order."""
+        step = _DAY / self._settings.a_day
+        start = self._settings.first
+        if start is None:
+            # The same places whenever the pass begins: multiples of the step since 1970.
+            start = _EPOCH + -((_EPOCH - self._now) // step) * step
+        taken = {round((date - start) / step) for date in self._memory.dates(start, start + _FAR)}
+        number = -1
+
+        def following() -> datetime:
+            nonlocal number
+            number += 1
+            while number in taken:
+                number += 1
+            return start + number * step
+
+        return following
+
+    def _gaps(self) -> Callable[[], datetime]:
+        """Give the middles of the largest gaps between two moments."""
+        first, last = self._settings.first or self._now - _DAY, self._settings.last or self._now
+        number = len(self._memory.dates(first, last)) - 1
+
+        def following() -> datetime:
+            nonlocal number
+            number += 1
+            return first + _halving(number) * (last - first)
+
+        return following

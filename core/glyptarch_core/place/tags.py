@@ -1,0 +1,100 @@
+"""The rules that give a post its tags; each kind is a settings class and a function."""
+
+import re
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from typing import Annotated, Any, Literal, TypeAlias
+
+from pydantic import Field
+
+from glyptarch_core.item import Captured
+from glyptarch_core.place.base import Found, Giver, PlaceRuleBase
+from glyptarch_core.ports import House
+from glyptarch_core.text import key_phrases
+from glyptarch_core.trace import Note, Stage
+
+__all__ = ["TAG_RULES", "HashtagTags", "SourceTags", "TagRule", "TermTags", "TitleTags"]
+
+_HASHTAG = re.compile(r"(?<![\w&])#(\w{1,80})")
+
+
+class SourceTags(PlaceRuleBase):
+    """The categories that the source gives."""
+
+    kind: Literal["source"] = "source"
+
+
+class HashtagTags(PlaceRuleBase):
+    """The hashtags in title and text."""
+
+    kind: Literal["hashtags"] = "hashtags"
+
+
+class TermTags(PlaceRuleBase):
+    """The terms of the Sift rules that were found in the item, as they stand in it."""
+
+    kind: Literal["matched"] = "matched"
+
+
+class TitleTags(PlaceRuleBase):
+    """The key phrases of the title: runs of words between stop words, the likelier the more the text repeats them."""
+
+    kind: Literal["title"] = "title"
+    at_most: int = Field(default=3, ge=1, le=20)
+    least_letters: int = Field(default=4, ge=1, le=30)
+
+
+TagRule: TypeAlias = Annotated[SourceTags | HashtagTags | TermTags | TitleTags, Field(discriminator="kind")]
+
+
+def _source(_rule: SourceTags) -> Giver:
+    def give(captured: Captured, _trace: Sequence[Note], _house: House) -> Sequence[Found]:
+        return [Found(word.lstrip("#")[:80], word) for word in captured.item.categories if word.strip("# ")]
+
+    return give
+
+
+def _hashtags(_rule: HashtagTags) -> Giver:
+    def give(captured: Captured, _trace: Sequence[Note], _house: House) -> Sequence[Found]:
+        features = captured.features
+        found = _HASHTAG.findall(f"{features.title.text} {features.told.text}")
+        return [Found(word, f"#{word}") for word in dict.fromkeys(found)]
+
+    return give
+
+
+def _hits(note: Note) -> Iterator[Found]:
+    hits = note.data.get("hits")
+    for hit in hits if isinstance(hits, Sequence) else ():
+        if isinstance(hit, Mapping) and hit.get("match"):
+            yield Found(str(hit["match"])[:80].lower(), str(hit["term"]))
+
+
+def _matched(_rule: TermTags) -> Giver:
+    def give(_captured: Captured, trace: Sequence[Note], _house: House) -> Sequence[Found]:
+        asked = [note for note in trace if note.stage is Stage.SIFT and not note.against]
+        return [found for note in asked for found in _hits(note)]
+
+    return give
+
+
+def _title(rule: TitleTags) -> Giver:
+    def give(captured: Captured, _trace: Sequence[Note], house: House) -> Sequence[Found]:
+        features = captured.features
+        phrases = key_phrases(
+            features.title,
+            features.told,
+            language=captured.item.language or house.language,
+            at_most=rule.at_most,
+            least_letters=rule.least_letters,
+        )
+        return [Found(phrase, "") for phrase in phrases]
+
+    return give
+
+
+TAG_RULES: Mapping[type[PlaceRuleBase], Callable[[Any], Giver]] = {
+    SourceTags: _source,
+    HashtagTags: _hashtags,
+    TermTags: _matched,
+    TitleTags: _title,
+}

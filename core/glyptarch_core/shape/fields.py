@@ -1,0 +1,100 @@
+"""Fields of the house's own: a name, a type, and a template that gives the value."""
+
+import re
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
+from datetime import date, datetime
+from typing import Annotated, Any
+
+from pydantic import AfterValidator, Field, StringConstraints
+
+from glyptarch_core.draft import FieldType, FieldValue
+from glyptarch_core.settings import RuleSettings
+from glyptarch_core.shape.templates import compile_template, parses
+from glyptarch_core.text import sanitise
+
+__all__ = ["CustomField", "Filled", "compile_fields"]
+
+_NUMBER = re.compile(r"-?\d{1,15}(?:\.\d{1,9})?")
+_YES = frozenset({"yes", "true", "1", "on"})
+_NO = frozenset({"no", "false", "0", "off"})
+_LONGEST = 5_000
+
+
+class CustomField(RuleSettings):
+    """Templates know it as ``fields.name``; the blog shows it under its label."""
+
+    name: Annotated[str, StringConstraints(pattern=r"^[a-z][a-z0-9_]{0,39}$")]
+    label: Annotated[str, StringConstraints(strip_whitespace=True, max_length=80)] = ""
+    type: FieldType = FieldType.TEXT
+    value: Annotated[str, Field(max_length=5000), AfterValidator(lambda text: parses(text, html=True))] = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Filled:
+    """The fields of one post that have a value, and what could not be read: the text by the name of its field."""
+
+    values: tuple[FieldValue, ...]
+    unread: Mapping[str, str]
+
+
+def _number(text: str) -> float:
+    found = _NUMBER.fullmatch(text.replace(" ", "").replace("\u00a0", "").replace(",", "."))
+    if found is None:
+        raise ValueError(text)
+    return float(found.group())
+
+
+def _yes_no(text: str) -> bool:
+    if text.lower() in _YES | _NO:
+        return text.lower() in _YES
+    raise ValueError(text)
+
+
+def _date(text: str) -> str:
+    try:
+        return date.fromisoformat(text).isoformat()
+    except ValueError:
+        return datetime.fromisoformat(text).isoformat()
+
+
+def _address(text: str) -> str:
+    if not text.startswith(("http://", "https://")) or any(char.isspace() for char in text):
+        raise ValueError(text)
+    return text
+
+
+_READERS: Mapping[FieldType, Callable[[str], str | float | bool]] = {
+    FieldType.TEXT: str,
+    FieldType.NUMBER: _number,
+    FieldType.YES_NO: _yes_no,
+    FieldType.DATE: _date,
+    FieldType.PICTURE: _address,
+    FieldType.LINK: _address,
+    FieldType.RICH_TEXT: sanitise,
+}
+
+
+def compile_fields(fields: Sequence[CustomField]) -> Callable[[Mapping[str, Any]], Filled]:
+    """Compile the fields that are on into one function over the variables. It raises TemplateError."""
+    compiled = [
+        (field, compile_template(field.value, html=field.type is FieldType.RICH_TEXT)) for field in fields if field.on
+    ]
+
+    def fill(values: Mapping[str, Any]) -> Filled:
+        found: list[FieldValue] = []
+        unread: dict[str, str] = {}
+        for field, render in compiled:
+            text = render(values).strip()[:_LONGEST]
+            if not text:
+                continue
+            try:
+                value = _READERS[field.type](text)
+            except ValueError:
+                unread[field.name] = text[:200]
+                continue
+            label = field.label or field.name.replace("_", " ").capitalize()
+            found.append(FieldValue(name=field.name, label=label, type=field.type, value=value))
+        return Filled(values=tuple(found), unread=unread)
+
+    return fill

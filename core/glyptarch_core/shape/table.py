@@ -1,0 +1,57 @@
+"""Put the terms of the blog's tables in the place of others, or make links of them."""
+
+from collections.abc import Mapping
+from typing import Annotated, Literal
+
+from pydantic import Field, StringConstraints
+
+from glyptarch_core.item import Captured
+from glyptarch_core.ports import House
+from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step
+from glyptarch_core.shape.replace import Replace, ReplaceIn, compile_replace
+from glyptarch_core.trace import Json
+
+__all__ = ["Table", "compile_table"]
+
+TableKey = Annotated[str, StringConstraints(pattern=r"^[a-z0-9-]{1,60}$")]
+
+
+class Table(ShapeStepBase):
+    """Each line of the tables works as a replacement of its own, in the order of the table."""
+
+    kind: Literal["table"] = "table"
+    tables: tuple[TableKey, ...] = Field(min_length=1, max_length=20)
+    where: ReplaceIn = ReplaceIn.BODY
+    first: int | None = Field(default=1, ge=1, le=1000)
+
+    @property
+    def uses_tables(self) -> tuple[str, ...]:
+        """Give the keys of the tables."""
+        return self.tables
+
+
+def compile_table(step: Table, house: House) -> Step:
+    """Compile a replacement for each line of the tables that exist."""
+    rows = [row for key in step.tables for row in house.tables.get(key, ())]
+    each = [
+        compile_replace(
+            Replace(
+                id=step.id, what=row.what, by=row.by or row.what, link=row.link, where=step.where, first=step.first
+            ),
+            house,
+        )
+        for row in rows
+    ]
+
+    def apply(parts: Draftable, captured: Captured) -> Mapping[str, Json]:
+        done: list[Json] = []
+        times = 0
+        for replace in each:
+            changed = replace(parts, captured)
+            if changed:
+                replaced, count = changed["replaced"], changed["times"]
+                done.extend(replaced if isinstance(replaced, list) else [])
+                times += count if isinstance(count, int) else 0
+        return {"replaced": done[:12], "times": times} if done else {}
+
+    return apply

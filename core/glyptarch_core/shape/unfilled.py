@@ -1,0 +1,68 @@
+"""Which variables of the templates a source never fills: they would leave a hole in each of its posts."""
+
+from collections.abc import Callable, Iterable, Mapping
+
+from glyptarch_core.item import Captured, MediaKind
+from glyptarch_core.shape.stage import ShapeSettings
+from glyptarch_core.shape.templates import VARIABLES, names_in
+
+__all__ = ["never_filled", "unknown_variables"]
+
+
+def _has(kind: MediaKind) -> Callable[[Captured], bool]:
+    return lambda captured: any(medium.kind is kind for medium in captured.item.media)
+
+
+# What depends on the source alone; the other variables always hold something, or are made by the rules.
+_FILLED: Mapping[str, Callable[[Captured], bool]] = {
+    "title": lambda captured: bool(captured.item.title),
+    "body": lambda captured: bool(captured.item.body or captured.item.summary),
+    "excerpt": lambda captured: bool(captured.item.body or captured.item.summary),
+    "link": lambda captured: bool(captured.item.link),
+    "author": lambda captured: bool(captured.item.authors),
+    "authors": lambda captured: bool(captured.item.authors),
+    "categories": lambda captured: bool(captured.item.categories),
+    "language": lambda captured: bool(captured.item.language),
+    "film": _has(MediaKind.FILM),
+    "sound": _has(MediaKind.SOUND),
+    "source.link": lambda captured: bool(captured.source.link),
+}
+
+
+def _asked_for(settings: ShapeSettings) -> dict[str, list[str]]:
+    asked: dict[str, list[str]] = {}
+    for part, template in settings.templates().items():
+        for name in names_in(template):
+            asked.setdefault(name, []).append(part)
+    return asked
+
+
+def never_filled(settings: ShapeSettings, items: Iterable[Captured]) -> dict[str, dict[str, list[str]]]:
+    """Give for each source (by its key) the variables that none of its items fills, with the templates that ask."""
+    asked = _asked_for(settings)
+    by_source: dict[str, list[Captured]] = {}
+    for captured in items:
+        by_source.setdefault(captured.item.source, []).append(captured)
+    return {
+        source: holes
+        for source, captured in by_source.items()
+        if (holes := {name: parts for name, parts in asked.items() if not _any_fills(name, captured)})
+    }
+
+
+def _any_fills(name: str, items: Iterable[Captured]) -> bool:
+    if name.startswith("facts."):
+        return any(name.removeprefix("facts.") in captured.item.facts for captured in items)
+    check = _FILLED.get(name)
+    return check is None or any(check(captured) for captured in items)
+
+
+def unknown_variables(settings: ShapeSettings) -> dict[str, list[str]]:
+    """Give the variables that exist nowhere, with the templates that ask for them."""
+    fields = {f"fields.{field.name}" for field in settings.fields if field.on}
+    known = {*VARIABLES, *(name.partition(".")[0] for name in VARIABLES if "." in name), "fields", *fields}
+    return {
+        name: parts
+        for name, parts in _asked_for(settings).items()
+        if name not in known and not name.startswith("facts.")
+    }

@@ -1,0 +1,43 @@
+"""What a web process does before anybody asks: the proofs that are most likely to be asked for first."""
+
+import gc
+import logging
+import threading
+
+from django.db import DatabaseError, connection
+
+from glyptarch_server import wiring
+from glyptarch_server.campaigns.queries import document_of, latest_revision
+from glyptarch_server.runs.proofs import make_proof
+from glyptarch_server.runs.queries import lately_run
+
+__all__ = ["begin_warming", "warm"]
+
+_log = logging.getLogger("glyptarch.runs")
+_CAMPAIGNS = 4
+
+
+def warm() -> int:
+    """Make the proofs of the campaigns run last, so that their items and words are at hand. Gives how many."""
+    campaigns = lately_run(_CAMPAIGNS)
+    for campaign in campaigns:
+        make_proof(campaign, document_of(latest_revision(campaign)), now=wiring.clock()())
+    return len(campaigns)
+
+
+def begin_warming() -> None:
+    """Warm up beside the first requests, which do not wait for it."""
+    # What has been loaded up to here stays for good: the collector need not go through it again and again.
+    gc.collect()
+    gc.freeze()
+    threading.Thread(target=_warm_quietly, name="warming", daemon=True).start()
+
+
+def _warm_quietly() -> None:
+    try:
+        warm()
+    except DatabaseError:
+        # A database that is still being set up: the first proof is then made without.
+        _log.info("no warming up: the database is not ready")
+    finally:
+        connection.close()

@@ -1,0 +1,206 @@
+"""Where posts stand: categories, tags, bylines, dates."""
+
+from datetime import datetime, timedelta
+from typing import Any
+
+from django.test import SimpleTestCase
+from glyptarch_core.draft import Draft
+from glyptarch_core.errors import DocumentError
+from glyptarch_core.item import Captured
+from glyptarch_core.pipeline import decide
+from glyptarch_core.ports import House
+from glyptarch_core.testing import NOON, FakeMemory, captured
+from glyptarch_core.text import Passage, key_phrases
+from hypothesis import given
+from hypothesis import strategies as st
+
+from tests.core.test_stages import document
+
+HOUSE = House(language="en", tags=("Comets", "Dark sites"), bylines=("Ada Finch",))
+
+
+def placed(item: Captured, house: House = HOUSE, **place: Any) -> Draft:  # noqa: ANN401
+    decision = decide([item], document(place=place), memory=FakeMemory(), now=NOON, house=house)[0]
+    assert decision.draft is not None
+    return decision.draft
+
+
+class Categories(SimpleTestCase):
+    table = {"id": "t", "kind": "table", "rows": [{"word": "Cómets", "name": "Comets"}]}
+
+    def test_a_table_turns_the_sources_words_into_ours(self) -> None:
+        item = captured(categories=("COMETS", "gear"))
+        self.assertEqual(placed(item, category="News", category_rules=[self.table]).categories, ("Comets", "News"))
+
+    def test_an_unmapped_word_makes_a_category_falls_back_or_is_ignored(self) -> None:
+        item = captured(categories=("gear",))
+        for unmapped, expected in [("create", ("gear",)), ("fall_back", ("News",)), ("ignore", ("News",))]:
+            with self.subTest(unmapped):
+                rules = [{**self.table, "unmapped": unmapped}]
+                self.assertEqual(placed(item, category="News", category_rules=rules).categories, expected)
+        self.assertEqual(placed(item, category_rules=[{**self.table, "unmapped": "ignore"}]).categories, ())
+
+    def test_terms_and_keyword_give_categories_in_the_order_of_the_rules(self) -> None:
+        rules = [
+            {"id": "k", "kind": "keyword", "unmapped": "create"},
+            {"id": "w", "kind": "terms", "name": "Meteors", "terms": ["fireball*"]},
+            {"id": "f", "kind": "fixed", "names": ["Night"]},
+        ]
+        item = captured(body="<p>Two fireballs over the ridge.</p>", facts={"keyword": "Perseids"})
+        self.assertEqual(placed(item, category_rules=rules).categories, ("Perseids", "Meteors", "Night"))
+        self.assertEqual(placed(item, category_rules=rules, at_most_categories=1).categories, ("Perseids",))
+
+    def test_the_trace_says_what_a_category_was_given_for(self) -> None:
+        rules = document(place={"category_rules": [self.table]})
+        trace = decide([captured(categories=("comets",))], rules, memory=FakeMemory(), now=NOON)[0].trace
+        note = next(note for note in trace if note.rule == "t")
+        self.assertEqual((note.code, note.data["given"]), ("category.given", [{"name": "Comets", "because": "comets"}]))
+
+
+class Tags(SimpleTestCase):
+    def tags(self, item: Captured, *rules: dict[str, Any], **place: Any) -> tuple[str, ...]:  # noqa: ANN401
+        numbered = [{"id": f"r{number}", **rule} for number, rule in enumerate(rules)]
+        return placed(item, tag_rules=numbered, **place).tags
+
+    def test_they_come_from_the_source_and_from_hashtags(self) -> None:
+        item = captured(categories=("#ridge", "Dome"), body="<p>A night #aurora #Dome</p>")
+        self.assertEqual(self.tags(item, {"kind": "source"}, {"kind": "hashtags"}), ("ridge", "Dome", "aurora"))
+
+    def test_terms_that_sift_found_become_tags_as_they_stand(self) -> None:
+        rules = document(
+            sift={"rules": [{"id": "s", "kind": "terms", "terms": ["fireball*", "nowhere"]}]},
+            place={"tag_rules": [{"id": "m", "kind": "matched"}]},
+        )
+        decision = decide([captured(body="<p>Fireballs came.</p>")], rules, memory=FakeMemory(), now=NOON)[0]
+        self.assertEqual(decision.draft and decision.draft.tags, ("fireballs",))
+
+    def test_a_known_name_keeps_its_form_and_only_known_ones_can_be_asked_for(self) -> None:
+        item = captured(categories=("comets", "gear"))
+        self.assertEqual(self.tags(item, {"kind": "source"}), ("Comets", "gear"))
+        self.assertEqual(self.tags(item, {"kind": "source"}, only_existing_tags=True), ("Comets",))
+
+    def test_removed_words_and_the_limit_hold_over_every_rule(self) -> None:
+        item = captured(categories=("gear", "dome", "field"))
+        self.assertEqual(self.tags(item, {"kind": "source"}, remove_tags=["gear"], at_most_tags=1), ("dome",))
+
+
+class KeyPhrases(SimpleTestCase):
+    def phrases(self, title: str, text: str = "", **more: Any) -> list[str]:  # noqa: ANN401
+        return key_phrases(Passage(title), Passage(text), **{"language": "en", **more})
+
+    def test_what_the_text_repeats_comes_first(self) -> None:
+        text = "The ridge comet rose. A ridge comet again, and the vale."
+        self.assertEqual(self.phrases("The ridge comet over the vale", text), ["ridge comet", "vale"])
+
+    def test_stop_words_go_by_the_language(self) -> None:
+        self.assertEqual(self.phrases("Der Komet und die Wiese", language="de-AT"), ["komet", "wiese"])
+        self.assertIn("und die wiese", self.phrases("und die Wiese", "und die Wiese", language="xx"))
+
+    def test_short_and_numeric_words_are_no_tags(self) -> None:
+        self.assertEqual(self.phrases("In 2026: UFO at 12", least_letters=4), [])
+        self.assertEqual(self.phrases("In 2026: UFO at 12", least_letters=3), ["ufo"])
+
+    @given(st.text(max_size=80), st.text(max_size=80), st.integers(1, 5))
+    def test_any_text_gives_at_most_so_many_and_none_within_another(self, title: str, text: str, most: int) -> None:
+        found = self.phrases(title, text, at_most=most)
+        self.assertLessEqual(len(found), most)
+        for one in found:
+            self.assertFalse([other for other in found if other != one and f" {one} " in f" {other} "])
+
+
+class Bylines(SimpleTestCase):
+    def byline(self, *authors: str, **place: Any) -> str:  # noqa: ANN401
+        return placed(captured(authors=authors), byline="Desk", byline_from="author", **place).byline
+
+    def test_an_author_with_a_byline_of_that_name_gets_it(self) -> None:
+        self.assertEqual(self.byline("ada finch"), "Ada Finch")
+        self.assertEqual(self.byline("Nobody", "Ada Finch"), "Ada Finch")
+
+    def test_a_table_comes_before_the_names_and_the_fixed_one_last(self) -> None:
+        table = [{"word": "A. F.", "name": "Ada Finch"}]
+        self.assertEqual(self.byline("A F", byline_table=table), "Ada Finch")
+        self.assertEqual(self.byline("Nobody"), "Desk")
+
+
+DAY = timedelta(days=1)
+
+
+class Dates(SimpleTestCase):
+    def dates(
+        self, number: int, memory: FakeMemory | None = None, mode: str = "scheduled", **place: Any
+    ) -> list[datetime]:  # noqa: ANN401
+        batch = [captured(f"i{index}", published=NOON - timedelta(hours=number - index)) for index in range(number)]
+        rules = document(place=place, release={"mode": mode}, match={"rules": []})
+        decisions = decide(batch, rules, memory=memory or FakeMemory(), now=NOON)
+        return [decision.draft.date for decision in decisions if decision.draft]
+
+    def test_so_many_a_day_take_the_free_places_one_after_another(self) -> None:
+        dates = {"a_day": 2, "first": (NOON - 10 * DAY).isoformat()}
+        self.assertEqual(self.dates(3, date="a_day", dates=dates), [NOON - 10 * DAY, NOON - 9.5 * DAY, NOON - 9 * DAY])
+        memory = FakeMemory()
+        memory.calendar = [NOON - 10 * DAY, NOON - 9 * DAY]
+        self.assertEqual(self.dates(2, memory, date="a_day", dates=dates), [NOON - 9.5 * DAY, NOON - 8.5 * DAY])
+
+    def test_without_a_beginning_the_places_lie_ahead(self) -> None:
+        first = self.dates(1, date="a_day", dates={"a_day": 24})[0]
+        self.assertEqual(first, NOON)
+
+    def test_what_may_not_lie_ahead_is_dated_now(self) -> None:
+        for mode in ("publish", "hold"):
+            self.assertEqual(self.dates(2, mode=mode, date="a_day", dates={"a_day": 24}), [NOON, NOON])
+        original = captured(published=NOON + DAY)
+        rules = document(release={"mode": "scheduled"})
+        decision = decide([original], rules, memory=FakeMemory(), now=NOON)[0]
+        self.assertEqual((decision.verdict, decision.draft and decision.draft.date), ("scheduled", NOON + DAY))
+
+    def test_between_two_moments_gaps_differ_at_most_by_half(self) -> None:
+        ends = {"first": (NOON - 8 * DAY).isoformat(), "last": NOON.isoformat()}
+        for number in (1, 3, 7, 20):
+            found = sorted(self.dates(number, date="between", dates=ends))
+            edges = [NOON - 8 * DAY, *found, NOON]
+            gaps = [later - earlier for earlier, later in zip(edges, edges[1:], strict=False)]
+            self.assertLessEqual(max(gaps), 2 * min(gaps) + timedelta(seconds=1), number)
+
+    def test_spreading_between_two_moments_needs_both(self) -> None:
+        with self.assertRaisesRegex(DocumentError, "give both"):
+            document(place={"date": "between", "dates": {"first": NOON.isoformat()}})
+        with self.assertRaisesRegex(DocumentError, "before the last"):
+            document(place={"dates": {"first": NOON.isoformat(), "last": NOON.isoformat()}})
+
+    def test_a_random_date_is_the_same_each_time_and_inside_the_window(self) -> None:
+        first, second = (self.dates(30, date="random", dates={"hours": 48}) for _ in range(2))
+        self.assertEqual(first, second)
+        self.assertTrue(all(NOON - 2 * DAY <= date <= NOON for date in first))
+        self.assertGreater(len(set(first)), 25)
+
+    @given(st.integers(1, 12), st.integers(1, 5), st.sampled_from(["a_day", "between"]))
+    def test_many_small_passes_give_the_dates_of_one(self, number: int, size: int, kind: str) -> None:
+        dates = {"a_day": 3, "first": (NOON - 9 * DAY).isoformat(), "last": NOON.isoformat()}
+        rules = document(place={"date": kind, "dates": dates}, match={"rules": []})
+        batch = [captured(f"i{index}", published=NOON - timedelta(hours=number - index)) for index in range(number)]
+        whole = [one.draft.date for one in decide(batch, rules, memory=FakeMemory(), now=NOON) if one.draft]
+        memory, parts = FakeMemory(), []
+        for start in range(0, number, size):
+            made = [
+                one.draft.date
+                for one in decide(batch[start : start + size], rules, memory=memory, now=NOON)
+                if one.draft
+            ]
+            memory.calendar.extend(made)
+            parts.extend(made)
+        self.assertEqual(parts, whole)
+
+
+class TheRest(SimpleTestCase):
+    def test_kind_visibility_language_and_canonical_go_with_the_post(self) -> None:
+        draft = placed(
+            captured(language="de"), kind="guide", comments=True, pinned=True, visibility="phrase",
+            pass_phrase="orrin", canonical="itself",
+        )  # fmt: skip
+        self.assertEqual((draft.kind, draft.comments, draft.pinned, draft.language), ("guide", True, True, "de"))
+        self.assertEqual((draft.visibility, draft.pass_phrase, draft.canonical), ("phrase", "orrin", ""))
+        self.assertEqual(placed(captured(language="de"), language="en-GB").language, "en-GB")
+
+    def test_a_pass_phrase_is_asked_for(self) -> None:
+        with self.assertRaisesRegex(DocumentError, "pass phrase"):
+            document(place={"visibility": "phrase"})
