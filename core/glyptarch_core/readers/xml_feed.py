@@ -211,9 +211,20 @@ def _facts(entry: Any) -> dict[str, str | float]:  # noqa: ANN401
         rating=(entry.get("media_starrating") or {}).get("average"),
         views=(entry.get("media_statistics") or {}).get("views"),
         length=next((seconds(value) for value in lengths if value), None),
-        price=entry.get("g_price") or entry.get("price"),
+        price=_extension(entry, "price"),
         licence=next(iter(licences), None) or entry.get("license") or entry.get("rights"),
+        **{name: _extension(entry, name) for name in _NUMBERS},
     )
+
+
+# What shops and platforms state under prefixes of their own: numbers of products and films, the keyword.
+_NUMBERS = ("gtin", "gtin13", "ean", "upc", "isbn", "sku", "mpn", "media_id", "keyword")
+
+
+def _extension(entry: Any, name: str) -> str:  # noqa: ANN401
+    """Give the text of an element of this name, whatever its prefix."""
+    found = next((entry[key] for key in entry if key == name or key.endswith(f"_{name}")), "")
+    return found if isinstance(found, str) else ""
 
 
 def _content_language(entry: Any) -> str:  # noqa: ANN401

@@ -5,13 +5,16 @@ from typing import Any
 
 from glyptarch_core.campaign import CampaignDocument, load_document
 
-__all__ = ["BLOG", "CAMPAIGNS", "SOURCES", "WORD_LISTS", "CampaignPlan", "document_of_plan"]
+__all__ = ["BLOG", "CAMPAIGNS", "SOURCES", "TERM_TABLES", "WORD_LISTS", "CampaignPlan", "document_of_plan"]
 
 BLOG = {
     "slug": "dark-meadow",
     "title": "Dark Meadow Almanac",
     "tagline": "For people who watch the night sky from fields and back gardens in the Vale of Orrin",
     "language": "en",
+}
+TERM_TABLES = {
+    "House words": "scope,telescope\nbinos,binoculars\nVale of Orrin,,https://orrin.example/vale\n",
 }
 WORD_LISTS = {"Not for us": ["horoscope", "sponsored post", "lost and found", "renewals"]}
 SOURCES = {
@@ -43,8 +46,14 @@ _HEADLINES: dict[str, Any] = {
         "excerpt": {"taken_from": "summary", "unit": "words", "count": 40},
         "body": "<p>{{ excerpt }}</p>",
     },
-    "place": {"category": "Headlines", "tags": ["in brief"], "byline": "Night desk"},
-    "release": {"mode": "publish"},
+    "place": {
+        "category": "Headlines",
+        "tags": ["in brief"],
+        "tag_rules": [{"id": "found", "kind": "matched"}],
+        "at_most_tags": 4,
+        "byline": "Night desk",
+    },
+    "release": {"mode": "publish", "hold_when": [{"id": "no-picture", "kind": "no_picture"}]},
 }
 _CLUB: dict[str, Any] = {
     "sift": {
@@ -58,7 +67,17 @@ _CLUB: dict[str, Any] = {
         "steps": [{"id": "leftovers", "kind": "drop_paragraphs", "terms": ["originally posted"]}],
         "excerpt": {"taken_from": "text", "unit": "sentences", "count": 2},
     },
-    "place": {"category": "From the club", "tags": ["meadowlark"], "byline": "Club desk"},
+    "place": {
+        "category": "From the club",
+        "category_rules": [
+            {"id": "by-table", "kind": "table", "unmapped": "ignore", "rows": [
+                {"word": "Gear", "name": "Gear bench"}, {"word": "Evenings", "name": "Evenings out"}]},
+            {"id": "meteors", "kind": "terms", "name": "Meteors", "terms": ["meteor*", "fireball*"]},
+        ],
+        "tags": ["meadowlark"],
+        "tag_rules": [{"id": "phrases", "kind": "title", "at_most": 2, "least_letters": 5}],
+        "byline": "Club desk",
+    },
     "release": {"mode": "publish"},
 }  # fmt: skip
 _REVIEW: dict[str, Any] = {
@@ -73,6 +92,14 @@ _REVIEW: dict[str, Any] = {
     "shape": {
         "steps": [{"id": "leftovers", "kind": "drop_paragraphs", "terms": ["originally posted"]}],
         "excerpt": {"taken_from": "text", "unit": "sentences", "count": 3},
+        "fields": [
+            {
+                "id": "reading",
+                "name": "reading_time",
+                "label": "Reading time",
+                "value": "{{ words | divided_by: 200 | plus: 1 }} min",
+            }
+        ],
         "body": "<p>{{ excerpt }}</p>",
     },
     "place": {"category": "Observatory", "tags": ["measured"], "byline": "Almanac staff"},

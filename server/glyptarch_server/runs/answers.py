@@ -89,7 +89,11 @@ def _note(data: dict[str, Any] | None) -> NoteOut | None:
 
 
 def _was(proved: Proved) -> WasOut | None:
-    return WasOut(verdict=proved.saved.verdict, left_at=proved.saved.left_at) if proved.changed else None
+    if not proved.changed:
+        return None
+    return WasOut(
+        verdict=proved.saved.verdict, left_at=proved.saved.left_at, moved=proved.moved, reworded=proved.reworded
+    )
 
 
 def _proof_row(proved: Proved) -> ProofRowOut:

@@ -68,6 +68,22 @@ class Proved:
         now, was = self.decision, self.saved
         return (now.verdict, now.left_at, now.draft) != (was.verdict, was.left_at, was.draft)
 
+    @property
+    def reworded(self) -> bool:
+        """Whether a post that stays a post says something else."""
+        return self._differs("title", "body", "excerpt", "description", "address", "fields", "lead")
+
+    @property
+    def moved(self) -> bool:
+        """Whether a post that stays a post stands elsewhere: sorted, named, dated or shown otherwise."""
+        return self._differs(
+            "categories", "tags", "byline", "date", "kind", "pinned", "comments", "visibility", "language", "canonical"
+        )
+
+    def _differs(self, *names: str) -> bool:
+        now, was = self.decision.draft, self.saved.draft
+        return bool(now and was) and any(getattr(now, name) != getattr(was, name) for name in names)
+
 
 @dataclass(slots=True, kw_only=True)
 class StageCount:
@@ -241,7 +257,14 @@ def _against(decision: Decision) -> list[Note]:
 
 
 def _changing(decision: Decision) -> list[Note]:
-    return [note for note in decision.trace if note.code.startswith("step.") and note.code != "step.nothing"]
+    return [note for note in decision.trace if note.code in _GIVEN or _is_change(note.code)]
+
+
+_GIVEN = frozenset({"category.given", "tags.given"})
+
+
+def _is_change(code: str) -> bool:
+    return code.startswith("step.") and code != "step.nothing"
 
 
 def _effects(proved: Sequence[Proved]) -> dict[str, RuleEffect]:

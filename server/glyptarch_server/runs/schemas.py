@@ -148,10 +148,12 @@ class HoleOut(Schema):
 
 
 class WasOut(Schema):
-    """What the saved rules would decide."""
+    """What the rules compared with would decide, and how a post that stays one has changed."""
 
     verdict: Verdict
     left_at: Stage | None
+    moved: bool
+    reworded: bool
 
 
 class ProofRowOut(Schema):

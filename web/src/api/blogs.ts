@@ -3,6 +3,7 @@ import { client, type Schemas, unwrap } from "./client";
 
 export type Blog = Schemas["BlogOut"];
 export type WordListRow = Schemas["WordListOut"];
+export type TermTableRow = Schemas["TermTableOut"];
 export type BlogSummary = Schemas["BlogSummaryOut"];
 
 export const blogsQuery = queryOptions({
@@ -34,5 +35,25 @@ export function changeWordList(blog: string, key: string, body: WordListBody): P
 export async function removeWordList(blog: string, key: string): Promise<void> {
   await unwrap(
     client.DELETE("/api/blogs/{blog}/unused-word-lists/{key}", { params: { path: { blog, key } } }),
+  );
+}
+
+interface TermTableBody {
+  name: string;
+  /** A line for each term, as CSV: what, by, link. */
+  text: string;
+}
+
+export function addTermTable(blog: string, body: TermTableBody): Promise<TermTableRow> {
+  return unwrap(client.POST("/api/blogs/{blog}/term-tables", { params: { path: { blog } }, body }));
+}
+
+export function changeTermTable(blog: string, key: string, body: TermTableBody): Promise<TermTableRow> {
+  return unwrap(client.PUT("/api/blogs/{blog}/term-tables/{key}", { params: { path: { blog, key } }, body }));
+}
+
+export async function removeTermTable(blog: string, key: string): Promise<void> {
+  await unwrap(
+    client.DELETE("/api/blogs/{blog}/unused-term-tables/{key}", { params: { path: { blog, key } } }),
   );
 }

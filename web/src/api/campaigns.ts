@@ -7,6 +7,11 @@ export type CampaignDocument = Schemas["CampaignDocument"];
 export type SiftRule = CampaignDocument["sift"]["rules"][number];
 export type MatchRule = CampaignDocument["match"]["rules"][number];
 export type ShapeStep = CampaignDocument["shape"]["steps"][number];
+export type CategoryRule = CampaignDocument["place"]["category_rules"][number];
+export type TagRule = CampaignDocument["place"]["tag_rules"][number];
+export type HoldRule = CampaignDocument["release"]["hold_when"][number];
+export type CustomField = CampaignDocument["shape"]["fields"][number];
+export type Layout = Schemas["LayoutOut"];
 export type Revision = Schemas["RevisionOut"];
 
 export const campaignsQuery = (blog: string, search = "", offset = 0) =>
@@ -109,3 +114,31 @@ export const yamlQuery = (blog: string, slug: string) =>
 export function readYaml(yaml: string): Promise<CampaignDocument> {
   return unwrap(client.POST("/api/campaign-documents", { body: { yaml } }));
 }
+
+/** The rules that a new campaign of a blog begins with. */
+export const defaultsQuery = (blog: string) =>
+  queryOptions({
+    queryKey: ["defaults", blog],
+    queryFn: () => unwrap(client.GET("/api/blogs/{blog}/defaults", { params: { path: { blog } } })),
+    staleTime: 60_000,
+  });
+
+export function setDefaults(blog: string, document: CampaignDocument): Promise<CampaignDocument> {
+  return unwrap(client.PUT("/api/blogs/{blog}/defaults", { params: { path: { blog } }, body: document }));
+}
+
+export function clearDefaults(blog: string): Promise<CampaignDocument> {
+  return unwrap(client.DELETE("/api/blogs/{blog}/defaults", { params: { path: { blog } } }));
+}
+
+export const layoutsQuery = queryOptions({
+  queryKey: ["layouts"],
+  queryFn: () => unwrap(client.GET("/api/layouts")),
+  staleTime: Number.POSITIVE_INFINITY,
+});
+
+export const variablesQuery = queryOptions({
+  queryKey: ["template-variables"],
+  queryFn: () => unwrap(client.GET("/api/template-variables")),
+  staleTime: Number.POSITIVE_INFINITY,
+});

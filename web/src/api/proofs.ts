@@ -10,14 +10,24 @@ export type Item = Schemas["ItemOut"];
 export type Verdict = Schemas["Verdict"];
 export type Stage = Schemas["Stage"];
 
-export const proofQuery = (blog: string, slug: string, document: CampaignDocument) =>
+export type Over = Schemas["OverIn"];
+export type SampleRow = Schemas["SampleRowOut"];
+
+/** What a proof is asked for: rules, what they are proved on, and the revision they are compared with. */
+export interface ProofAsked {
+  document: CampaignDocument;
+  over: Over;
+  against: number | null;
+}
+
+export const proofQuery = (blog: string, slug: string, asked: ProofAsked) =>
   queryOptions({
-    queryKey: ["proof", blog, slug, document],
+    queryKey: ["proof", blog, slug, asked],
     queryFn: () =>
       unwrap(
         client.POST("/api/blogs/{blog}/campaigns/{slug}/proof", {
           params: { path: { blog, slug } },
-          body: { document },
+          body: asked,
         }),
       ),
     placeholderData: keepPreviousData,
@@ -26,15 +36,14 @@ export const proofQuery = (blog: string, slug: string, document: CampaignDocumen
     retry: false,
   });
 
-interface ProofItem {
-  document: CampaignDocument;
+export interface ProofItem extends ProofAsked {
   item: number;
   as_of: string;
 }
 
 export const proofItemQuery = (blog: string, slug: string, body: ProofItem) =>
   queryOptions({
-    queryKey: ["proof", blog, slug, body.document, body.item, body.as_of],
+    queryKey: ["proof", blog, slug, body],
     queryFn: () =>
       unwrap(
         client.POST("/api/blogs/{blog}/campaigns/{slug}/proof/item", {
@@ -50,7 +59,7 @@ export const proofItemQuery = (blog: string, slug: string, body: ProofItem) =>
 
 export const proofPreviewQuery = (blog: string, slug: string, body: ProofItem) =>
   queryOptions({
-    queryKey: ["proof", blog, slug, body.document, body.item, body.as_of, "preview"],
+    queryKey: ["proof", blog, slug, body, "preview"],
     queryFn: () =>
       unwrap(
         client.POST("/api/blogs/{blog}/campaigns/{slug}/proof/preview", {
@@ -62,3 +71,28 @@ export const proofPreviewQuery = (blog: string, slug: string, body: ProofItem) =
     gcTime: 60_000,
     retry: false,
   });
+
+export const samplesQuery = (blog: string) =>
+  queryOptions({
+    queryKey: ["samples", blog],
+    queryFn: () => unwrap(client.GET("/api/blogs/{blog}/samples", { params: { path: { blog } } })),
+  });
+
+interface SampleBody {
+  address?: string;
+  /** The bytes of a feed in Base64. */
+  content?: string;
+  name?: string;
+}
+
+export function keepSample(
+  blog: string,
+  { address = "", content = "", name = "" }: SampleBody,
+): Promise<SampleRow> {
+  return unwrap(
+    client.POST("/api/blogs/{blog}/samples", {
+      params: { path: { blog } },
+      body: { address, content, name },
+    }),
+  );
+}

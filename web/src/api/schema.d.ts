@@ -3823,10 +3823,14 @@ export interface components {
         Visibility: "public" | "private" | "phrase";
         /**
          * WasOut
-         * @description What the saved rules would decide.
+         * @description What the rules compared with would decide, and how a post that stays one has changed.
          */
         WasOut: {
             left_at: components["schemas"]["Stage"] | null;
+            /** Moved */
+            moved: boolean;
+            /** Reworded */
+            reworded: boolean;
             verdict: components["schemas"]["Verdict"];
         };
         /**

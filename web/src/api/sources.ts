@@ -47,7 +47,7 @@ export async function removeSource(blog: string, key: string): Promise<void> {
 export function changeSource(
   blog: string,
   key: string,
-  body: { title: string; right: Source["right"]; right_words: number; attribution: string },
+  body: { title: string; right: Source["right"]; right_words: number; attribution: string; keyword: string },
 ): Promise<unknown> {
   return unwrap(client.PATCH("/api/blogs/{blog}/sources/{key}", { params: { path: { blog, key } }, body }));
 }

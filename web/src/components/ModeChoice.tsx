@@ -1,11 +1,14 @@
 import { RadioGroup } from "radix-ui";
+import type { CampaignDocument } from "@/api/campaigns";
 import { Lozenge } from "@/ui/Lozenge";
 
-type Mode = "publish" | "hold" | "draft";
+type Mode = CampaignDocument["release"]["mode"];
 
 const MODES: readonly { value: Mode; title: string; text: string }[] = [
   { value: "hold", title: "Hold for review", text: "A person looks at each post before it goes out." },
   { value: "publish", title: "Publish by itself", text: "For sources that you trust." },
+  { value: "scheduled", title: "Publish by date", text: "A post with a date to come waits for it." },
+  { value: "private", title: "Publish privately", text: "Only the people of this blog see it." },
   { value: "draft", title: "Keep as drafts", text: "Nothing goes out; posts are there to be worked on." },
 ];
 
@@ -30,7 +33,7 @@ export function ModeChoice({ value, onChange, stacked = false }: ModeChoiceProps
           <RadioGroup.Item
             key={mode.value}
             value={mode.value}
-            className="rounded-lg border border-line p-3 text-left hover:bg-chalk bg-sheet data-[state=checked]:border-verd data-[state=checked]:bg-verd-wash"
+            className={`rounded-lg border border-line text-left ${stacked ? "px-2.5 py-1.5" : "p-3"}  hover:bg-chalk bg-sheet data-[state=checked]:border-verd data-[state=checked]:bg-verd-wash`}
           >
             <span className="flex items-center gap-1.5 font-semibold">
               <Lozenge kind={mode.value} /> {mode.title}

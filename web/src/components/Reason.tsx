@@ -6,6 +6,9 @@ const TONES: Record<Verdict, string> = {
   publish: "text-verd",
   hold: "text-ochre",
   draft: "text-ink2",
+  private: "text-verd",
+  scheduled: "text-verd",
+  waiting: "text-ink2",
   refused: "text-madder",
   duplicate: "text-indigo",
 };

@@ -4,6 +4,7 @@ import { Lozenge, type LozengeKind } from "@/ui/Lozenge";
 
 const KINDS: Record<PostState, LozengeKind> = {
   published: "publish",
+  scheduled: "scheduled",
   held: "hold",
   draft: "draft",
   refused: "refused",

@@ -4,7 +4,7 @@ import { hits, list, STAGE_NAMES, STAGES, type TermHit, wordsOf } from "@/lib/wo
 import { Lozenge, type LozengeKind } from "@/ui/Lozenge";
 
 function markOf(decision: Decision, stage: Stage): LozengeKind {
-  if (decision.left_at === stage) return decision.verdict === "duplicate" ? "duplicate" : "refused";
+  if (decision.left_at === stage) return decision.verdict;
   if (stage === "release") return decision.verdict;
   const against = decision.trace.some((note) => note.stage === stage && note.against);
   return against ? "hold" : "publish";
@@ -22,20 +22,19 @@ function Hit({ hit }: { hit: TermHit }) {
   );
 }
 
+function toneOf(note: Note): string {
+  if (!note.against) return "text-ink";
+  if (note.stage === "match") return "text-indigo";
+  return note.stage === "release" ? "text-ochre" : "text-madder";
+}
+
 function Line({ note }: { note: Note }) {
   const words = wordsOf(note);
   const shown = hits(note).slice(0, 3);
   const passages = list(note.data, "passages");
   return (
     <li>
-      <span
-        className={clsx(
-          "font-medium",
-          note.against ? (note.stage === "match" ? "text-indigo" : "text-madder") : "text-ink",
-        )}
-      >
-        {words.strong}
-      </span>{" "}
+      <span className={clsx("font-medium", toneOf(note))}>{words.strong}</span>{" "}
       <span className="text-ink2">{words.rest}</span>
       {note.rule && <span className="text-ink3"> · {note.rule}</span>}
       {passages.length > 0 && (

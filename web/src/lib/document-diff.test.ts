@@ -14,14 +14,20 @@ describe("differences of documents", () => {
   it("shows what was added and what was taken out", () => {
     const after = { sift: { rules: [] }, place: { category: "Sky" } };
     expect(differences(before, after).map(({ path }) => path)).toEqual([
-      "sift › rules › sky › id",
-      "sift › rules › sky › terms",
-      "sift › rules › sky › on",
       "place › category",
+      "sift › rules › sky",
     ]);
   });
 
   it("finds nothing between equal documents", () => {
     expect(differences(before, structuredClone(before))).toEqual([]);
+  });
+
+  it("tells an entry that is new or gone in one line", () => {
+    const rule = { id: "short", kind: "number", on: true, at_least: 60, at_most: null, name: "" };
+    expect(differences({ rules: [] }, { rules: [rule] })).toEqual([
+      { path: "rules › short", before: "", after: "number · at least 60" },
+    ]);
+    expect(differences({ rules: [rule] }, { rules: [] })[0]?.before).toBe("number · at least 60");
   });
 });

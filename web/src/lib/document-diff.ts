@@ -12,6 +12,59 @@ function label(value: unknown, place: number): string {
     : String(place + 1);
 }
 
+/** A whole entry in one line: its kind, then what is set in it. */
+function summary(entry: Record<string, unknown>): string {
+  const parts = Object.entries(entry).flatMap(([key, value]) => {
+    if (["id", "kind", "on"].includes(key) || value === null || value === "" || value === false) return [];
+    const said = Array.isArray(value) || typeof value === "object" ? shortList(value) : String(value);
+    return said ? [`${key.replaceAll("_", " ")} ${said}`] : [];
+  });
+  return [entry.kind, ...parts].filter(Boolean).join(" · ");
+}
+
+function shortList(value: unknown): string {
+  if (Array.isArray(value) && value.every((one) => typeof one !== "object")) return value.join(", ");
+  return Array.isArray(value) ? (value.length ? `${value.length} entries` : "") : JSON.stringify(value);
+}
+
+function named(value: unknown): Map<string, Record<string, unknown>> {
+  const entries = Array.isArray(value) ? value : [];
+  return new Map(
+    entries.flatMap((one) =>
+      typeof one === "object" && one !== null && "id" in one ? [[String(one.id), one]] : [],
+    ),
+  );
+}
+
+/** Entries that stand on one side only are told in one line each, and left out of the rest. */
+function withoutStrangers(
+  one: unknown,
+  other: unknown,
+  path: string,
+  found: Difference[],
+): [unknown, unknown] {
+  if (Array.isArray(one) && Array.isArray(other)) {
+    const [ours, theirs] = [named(one), named(other)];
+    for (const [id, entry] of ours)
+      if (!theirs.has(id)) found.push({ path: `${path} › ${id}`, before: summary(entry), after: "" });
+    for (const [id, entry] of theirs)
+      if (!ours.has(id)) found.push({ path: `${path} › ${id}`, before: "", after: summary(entry) });
+    const both = (list: unknown[]) =>
+      list.filter((entry) => {
+        const id = (entry as { id?: unknown } | null)?.id;
+        return typeof id !== "string" || (ours.has(id) && theirs.has(id));
+      });
+    return [both(one), both(other)];
+  }
+  if (typeof one !== "object" || typeof other !== "object" || !one || !other) return [one, other];
+  if (Array.isArray(one) || Array.isArray(other)) return [one, other];
+  const left: Record<string, unknown> = { ...one };
+  const right: Record<string, unknown> = { ...other };
+  for (const key of Object.keys(left).filter((name) => name in right))
+    [left[key], right[key]] = withoutStrangers(left[key], right[key], path ? `${path} › ${key}` : key, found);
+  return [left, right];
+}
+
 /** Entries of a list are known by their ids where they have one, so that a moved rule is no new rule. */
 function flat(value: unknown, path: string, into: Map<string, string>): Map<string, string> {
   if (Array.isArray(value) && value.some((one) => typeof one === "object" && one !== null)) {
@@ -25,9 +78,12 @@ function flat(value: unknown, path: string, into: Map<string, string>): Map<stri
 }
 
 export function differences(before: unknown, after: unknown): Difference[] {
-  const one = flat(before, "", new Map());
-  const other = flat(after, "", new Map());
-  return [...new Set([...one.keys(), ...other.keys()])]
+  const strangers: Difference[] = [];
+  const [left, right] = withoutStrangers(before, after, "", strangers);
+  const one = flat(left, "", new Map());
+  const other = flat(right, "", new Map());
+  const changed = [...new Set([...one.keys(), ...other.keys()])]
     .map((path) => ({ path, before: one.get(path) ?? "", after: other.get(path) ?? "" }))
     .filter((difference) => difference.before !== difference.after);
+  return [...changed, ...strangers];
 }

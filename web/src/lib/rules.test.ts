@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { moved, newSiftRule, startingDocument, withEntry } from "./rules";
+import { moved, newSiftRule, withEntry } from "./rules";
 
 describe("rules", () => {
   it("gives a new rule an id that no other has", () => {
@@ -23,9 +23,5 @@ describe("rules", () => {
     expect(moved(["a", "b", "c"], 0, 2)).toEqual(["b", "c", "a"]);
     expect(moved(["a", "b", "c"], 2, 0)).toEqual(["c", "a", "b"]);
     expect(moved(["a", "b"], 0, -1)).toEqual(["a", "b"]);
-  });
-
-  it("starts a campaign on the chosen sources", () => {
-    expect(startingDocument(["club"], "hold").gather.sources).toEqual(["club"]);
   });
 });

@@ -11,10 +11,7 @@ function freeId(base: string, taken: readonly string[]): string {
 
 /** A new filter rule with settings that refuse nothing surprising. */
 export function newSiftRule(kind: SiftKind, rules: readonly SiftRule[]): SiftRule {
-  const id = freeId(
-    kind,
-    rules.map((rule) => rule.id),
-  );
+  const id = newId(kind, rules);
   const common = { id, on: true, failing: "refuse" } as const;
   switch (kind) {
     case "terms":
@@ -62,9 +59,13 @@ export function newSiftRule(kind: SiftKind, rules: readonly SiftRule[]): SiftRul
 }
 
 export function newStepId(document: CampaignDocument): string {
+  return newId("step", document.shape.steps);
+}
+
+export function newId(base: string, entries: readonly { id: string }[]): string {
   return freeId(
-    "step",
-    document.shape.steps.map((step) => step.id),
+    base,
+    entries.map((entry) => entry.id),
   );
 }
 
@@ -79,37 +80,4 @@ export function moved<T>(entries: readonly T[], from: number, to: number): T[] {
 /** Put `next` in the place of the entry with its id; without `next` the entry is taken out. */
 export function withEntry<T extends { id: string }>(entries: readonly T[], id: string, next: T | null): T[] {
   return entries.flatMap((entry) => (entry.id === id ? (next ? [next] : []) : [entry]));
-}
-
-/** The campaign that a short start makes: all defaults, holding what it finds. */
-export function startingDocument(sources: string[], mode: "publish" | "hold" | "draft"): CampaignDocument {
-  return {
-    format: 1,
-    gather: { sources, look_back_days: null, at_most: null, body: "full" },
-    sift: {
-      rules: [{ ...newSiftRule("number", []), id: "words", at_least: 30 } as SiftRule],
-    },
-    match: {
-      rules: [
-        { id: "identity", kind: "identity", on: true },
-        { id: "link", kind: "link", on: true },
-        { id: "title", kind: "title", on: true, at_least_words: 3 },
-        { id: "near-text", kind: "near_text", on: true, likeness: 0.65, at_least_words: 25 },
-      ],
-      prefer: ["earliest"],
-      let_refused_back: false,
-      against: "blog",
-      within_days: null,
-      on_match: "refuse",
-    },
-    shape: {
-      steps: [],
-      lead: { order: ["feed", "enclosure", "text"], take_out_of_body: true },
-      excerpt: { taken_from: "text", unit: "sentences", count: 3, ellipsis: "…" },
-      title: "{{ title }}",
-      body: "<p>{{ excerpt }}</p>",
-    },
-    place: { category: "", tags: [], byline: "", date: "original" },
-    release: { mode },
-  };
 }

@@ -1,5 +1,22 @@
 import { describe, expect, it } from "vitest";
-import { documentOf, STARTS } from "./starts";
+import type { CampaignDocument } from "@/api/campaigns";
+import { documentOf as madeOf, STARTS } from "./starts";
+
+const DEFAULTS = {
+  format: 1,
+  gather: { sources: [], body: "full" },
+  sift: { rules: [] },
+  match: { rules: [], prefer: ["earliest"], on_match: "refuse" },
+  shape: {
+    steps: [],
+    excerpt: { unit: "sentences", count: 3, taken_from: "text", ellipsis: "…" },
+    body: "{{ body }}",
+  },
+  place: { byline: "Night desk" },
+  release: { mode: "hold", hold_when: [] },
+} as unknown as CampaignDocument;
+const documentOf = (start: string, sources: string[], mode: CampaignDocument["release"]["mode"]) =>
+  madeOf(DEFAULTS, start, sources, mode);
 
 describe("starting points", () => {
   it("keeps the sources and the mode that were chosen", () => {
@@ -18,6 +35,10 @@ describe("starting points", () => {
         expect(new Set(ids).size).toBe(ids.length);
       }
     }
+  });
+
+  it("leaves what the house has set elsewhere", () => {
+    for (const { key } of STARTS) expect(documentOf(key, [], "hold").place.byline).toBe("Night desk");
   });
 
   it("carries the full text only where it is meant to", () => {

@@ -1,8 +1,9 @@
 import type { CampaignDocument } from "@/api/campaigns";
-import { newSiftRule, startingDocument } from "./rules";
+import { newSiftRule } from "./rules";
 
 type Step = CampaignDocument["shape"]["steps"][number];
-type Mode = "publish" | "hold" | "draft";
+type Mode = CampaignDocument["release"]["mode"];
+type SiftRules = CampaignDocument["sift"]["rules"];
 
 export interface Start {
   key: string;
@@ -17,6 +18,7 @@ const LEFTOVERS: Step = {
   kind: "drop_paragraphs",
   on: true,
   terms: ["originally posted", "first appeared"],
+  lists: [],
 };
 const TIDY: Step = {
   id: "tidy",
@@ -29,6 +31,16 @@ const TIDY: Step = {
   quotes: false,
 };
 
+const LONG_ENOUGH = { ...newSiftRule("number", []), id: "words", at_least: 30 } as SiftRules[number];
+const EXCERPT_ONLY = "<p>{{ excerpt }}</p>";
+
+/** Put rules before those that are there, and ask for some length. */
+function sifting(document: CampaignDocument, ...rules: SiftRules): CampaignDocument["sift"] {
+  const added = [...rules, LONG_ENOUGH];
+  const others = document.sift.rules.filter((rule) => !added.some(({ id }) => id === rule.id));
+  return { rules: [...added, ...others] };
+}
+
 /** Starting points, named by what they are for. */
 export const STARTS: readonly Start[] = [
   {
@@ -37,9 +49,11 @@ export const STARTS: readonly Start[] = [
     text: "A short excerpt, the picture, and the way to the original.",
     change: (document) => ({
       ...document,
+      sift: sifting(document),
       shape: {
         ...document.shape,
         excerpt: { ...document.shape.excerpt, taken_from: "summary", unit: "words", count: 40 },
+        body: EXCERPT_ONLY,
       },
     }),
   },
@@ -49,6 +63,7 @@ export const STARTS: readonly Start[] = [
     text: "The whole text, tidied up, without lines left over from elsewhere.",
     change: (document) => ({
       ...document,
+      sift: sifting(document),
       shape: { ...document.shape, steps: [LEFTOVERS, TIDY], body: "{{ body }}" },
     }),
   },
@@ -58,17 +73,13 @@ export const STARTS: readonly Start[] = [
     text: "Only what has the words you name; change them on the bench.",
     change: (document) => ({
       ...document,
-      sift: {
-        rules: [
-          {
-            ...newSiftRule("terms", []),
-            id: "topic",
-            mode: "any",
-            terms: ["change these words"],
-          } as CampaignDocument["sift"]["rules"][number],
-          ...document.sift.rules,
-        ],
-      },
+      sift: sifting(document, {
+        ...newSiftRule("terms", []),
+        id: "topic",
+        mode: "any",
+        terms: ["change these words"],
+      } as SiftRules[number]),
+      shape: { ...document.shape, body: EXCERPT_ONLY },
     }),
   },
   {
@@ -78,7 +89,11 @@ export const STARTS: readonly Start[] = [
     change: (document) => ({
       ...document,
       sift: { rules: [newSiftRule("presence", [])] },
-      shape: { ...document.shape, excerpt: { ...document.shape.excerpt, unit: "sentences", count: 1 } },
+      shape: {
+        ...document.shape,
+        excerpt: { ...document.shape.excerpt, unit: "sentences", count: 1 },
+        body: EXCERPT_ONLY,
+      },
     }),
   },
   {
@@ -87,24 +102,30 @@ export const STARTS: readonly Start[] = [
     text: "Nothing older than two days; the same story of several sources is one post that names them all.",
     change: (document) => ({
       ...document,
-      sift: {
-        rules: [
-          { ...newSiftRule("age", []), within_hours: 48 } as CampaignDocument["sift"]["rules"][number],
-          ...document.sift.rules,
-        ],
-      },
+      sift: sifting(document, { ...newSiftRule("age", []), within_hours: 48 } as SiftRules[number]),
       match: { ...document.match, on_match: "join", prefer: ["longest"] },
+      shape: { ...document.shape, body: EXCERPT_ONLY },
     }),
   },
   {
-    key: "plain",
-    title: "Nothing set",
-    text: "All defaults, to begin from the ground.",
-    change: (document) => ({ ...document, sift: { rules: [] } }),
+    key: "house",
+    title: "Only the house defaults",
+    text: "What this blog keeps as its own beginning, and nothing more.",
+    change: (document) => document,
   },
 ];
 
-export function documentOf(start: string, sources: string[], mode: Mode): CampaignDocument {
-  const plain = startingDocument(sources, mode);
-  return STARTS.find(({ key }) => key === start)?.change(plain) ?? plain;
+/** The rules of a new campaign: the defaults of the house, changed by a start. */
+export function documentOf(
+  defaults: CampaignDocument,
+  start: string,
+  sources: string[],
+  mode: Mode,
+): CampaignDocument {
+  const begun = {
+    ...defaults,
+    gather: { ...defaults.gather, sources },
+    release: { ...defaults.release, mode },
+  };
+  return STARTS.find(({ key }) => key === start)?.change(begun) ?? begun;
 }

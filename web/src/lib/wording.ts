@@ -1,6 +1,6 @@
 import type { PostState } from "@/api/posts";
 import type { Note, Stage, Verdict } from "@/api/proofs";
-import { hours, plural } from "./format";
+import { hours, moment, plural } from "./format";
 
 /** A trace is codes and values; here it is put into words. `strong` is the part that decides. */
 export interface Words {
@@ -22,12 +22,16 @@ export const VERDICT_WORDS: Record<Verdict, string> = {
   publish: "published",
   hold: "held for review",
   draft: "kept as a draft",
+  private: "published privately",
+  scheduled: "scheduled",
+  waiting: "waits for a later run",
   refused: "refused",
   duplicate: "duplicate",
 };
 
 export const STATE_WORDS: Record<PostState, string> = {
   published: "Published",
+  scheduled: "Scheduled",
   held: "Held",
   draft: "Draft",
   refused: "Refused",
@@ -177,6 +181,9 @@ const WORDINGS: Record<string, (note: Note) => Words> = {
   "match.identity": ({ data }) => ({ strong: "same identity", rest: matched(data) }),
   "match.link": ({ data }) => ({ strong: "same link", rest: matched(data) }),
   "match.title": ({ data }) => ({ strong: "same title", rest: matched(data) }),
+  "match.product": ({ data }) => ({ strong: "same product", rest: matched(data) }),
+  "match.media": ({ data }) => ({ strong: "same film or sound", rest: matched(data) }),
+  "match.keyword": ({ data }) => ({ strong: "same keyword", rest: matched(data) }),
   "match.near_title": ({ data }) => ({ strong: `${alike(data)} title`, rest: matched(data) }),
   "match.near_text": ({ data }) => ({ strong: `${alike(data)} text`, rest: matched(data) }),
   "step.drop_paragraphs": ({ data }) => ({
@@ -200,6 +207,7 @@ const WORDINGS: Record<string, (note: Note) => Words> = {
       ? { strong: "shortened", rest: `“${text(data, "before")}” → “${text(data, "after")}”` }
       : { strong: "shortened", rest: `${number(data, "kept")} of ${number(data, "words")} words` },
   "step.replace": ({ data }) => ({ strong: "replaced", rest: list(data, "replaced").join(", ") }),
+  "step.table": ({ data }) => ({ strong: "replaced", rest: list(data, "replaced").join(", ") }),
   "step.standing": ({ data }) => ({ strong: `added ${text(data, "side")}`, rest: `“${text(data, "text")}”` }),
   "step.tidy": ({ data }) => ({
     strong: "tidied",
@@ -210,9 +218,11 @@ const WORDINGS: Record<string, (note: Note) => Words> = {
   "step.nothing": () => ({ strong: "", rest: "nothing to change" }),
   lead: ({ data }) => ({
     strong: "lead image",
-    rest: `from ${{ feed: "the feed", enclosure: "the enclosure", text: "the text" }[text(data, "from")] ?? ""}`,
+    rest: `from ${LEADS[text(data, "from")] ?? ""}${tooSmall(data)}`,
   }),
-  "lead.none": () => ({ strong: "", rest: "no picture found" }),
+  "lead.none": ({ data }) => ({ strong: "", rest: `no picture found${tooSmall(data)}` }),
+  fields: ({ data }) => ({ strong: "fields", rest: fieldWords(data) }),
+  "fields.unread": ({ data }) => ({ strong: "a field could not be read", rest: fieldWords(data) }),
   excerpt: ({ data }) => ({
     strong: "excerpt",
     rest: `${number(data, "words")} words of the ${text(data, "from")}`,
@@ -223,8 +233,12 @@ const WORDINGS: Record<string, (note: Note) => Words> = {
   }),
   "shape.template_failed": ({ data }) => ({
     strong: "template failed",
-    rest: `${data.line ? `line ${text(data, "line")}: ` : ""}${text(data, "message")}`,
+    rest: `${data.line ? `line ${text(data, "line")}, column ${text(data, "column")}: ` : ""}${text(data, "message")}`,
   }),
+  "category.given": ({ data }) => ({ strong: "category", rest: givenWords(data) }),
+  "category.nothing": () => ({ strong: "", rest: "no category by this rule" }),
+  "tags.given": ({ data }) => ({ strong: "tags", rest: givenWords(data) }),
+  "tags.nothing": () => ({ strong: "", rest: "no tag by this rule" }),
   placed: ({ data }) => ({ strong: text(data, "category") || "no category", rest: placement(data) }),
   "rights.kept": ({ data }) => ({ strong: "", rest: `the source allows ${rightWords(data)}` }),
   "rights.cut": ({ data }) => ({
@@ -238,17 +252,91 @@ const WORDINGS: Record<string, (note: Note) => Words> = {
     strong: "held for review",
     rest: `a rule asked for it: ${list(data, "rules").join(", ")}`,
   }),
+  private: () => ({ strong: "published privately", rest: "for the people of this blog" }),
+  scheduled: ({ data }) => ({ strong: "scheduled", rest: `for ${moment(text(data, "at"))}` }),
+  "scheduled.by_pace": ({ data }) => ({
+    strong: "scheduled",
+    rest: `the pace is reached; it goes out ${moment(text(data, "at"))}`,
+  }),
+  "release.full": ({ data }) => ({
+    strong: "waits",
+    rest: `${number(data, "limit")} a ${text(data, "per")} are reached; a later run takes it`,
+  }),
+  "hold.no": () => ({ strong: "", rest: "no reason to hold it" }),
+  "hold.no_picture": () => ({ strong: "no lead image", rest: "" }),
+  "hold.few_words": ({ data }) => ({
+    strong: `${number(data, "words")} words`,
+    rest: `fewer than ${number(data, "fewer_than")}`,
+  }),
+  "hold.no_category": ({ data }) => ({
+    strong: "no category of its own",
+    rest: text(data, "category") ? `only the usual one, ${text(data, "category")}` : "",
+  }),
+  "hold.words": ({ data }) => ({ strong: "still has", rest: list(data, "terms").join(", ") }),
+  "hold.unread_field": ({ data }) => ({ strong: "field not read", rest: list(data, "fields").join(", ") }),
   drafted: () => ({ strong: "kept as a draft", rest: "" }),
+};
+
+interface Given {
+  name: string;
+  because?: string;
+  value?: string;
+  text?: string;
+}
+
+function given(data: Data, key: string): Given[] {
+  const value: unknown = data[key];
+  return Array.isArray(value) ? (value as Given[]) : [];
+}
+
+function givenWords(data: Data): string {
+  const said = given(data, "given").map(({ name, because }) =>
+    because && because.toLowerCase() !== name.toLowerCase() ? `${name} (for ${because})` : name,
+  );
+  return said.join(", ");
+}
+
+function fieldWords(data: Data): string {
+  const filled = given(data, "filled").map(({ name, value }) => `${name}: ${value}`);
+  const unread = given(data, "unread").map(({ name, text: words }) => `${name} cannot hold “${words}”`);
+  return [...unread, ...filled].join(" · ") || "none has a value";
+}
+
+function tooSmall(data: Data): string {
+  const small = number(data, "too_small");
+  return small ? `; ${plural(small, "picture")} too small` : "";
+}
+
+const LEADS: Record<string, string> = {
+  feed: "the feed",
+  enclosure: "the enclosure",
+  page: "the linked page",
+  text: "the text",
+  house: "the house’s own",
+};
+
+const DATES: Record<string, string> = {
+  original: "its own date",
+  import: "date of the run",
+  a_day: "next free place of the day",
+  between: "spread between two moments",
+  random: "drawn at random",
 };
 
 function placement(data: Data): string {
   const parts = [];
+  if (data.fell_back) parts.push("the usual one, as no rule found another");
   const tags = list(data, "tags");
   if (tags.length) parts.push(`tags ${tags.join(", ")}`);
   if (text(data, "byline")) parts.push(`byline ${text(data, "byline")}`);
   parts.push(
-    data.in_future ? "dated now, as its own date is in the future" : `${text(data, "date_from")} date`,
+    data.in_future
+      ? "dated now, as its date lies ahead"
+      : (DATES[text(data, "date_from")] ?? text(data, "date_from")),
   );
+  const visibility = text(data, "visibility");
+  if (visibility && visibility !== "public")
+    parts.push(visibility === "phrase" ? "with a pass phrase" : "private");
   return parts.join(" · ");
 }
 
@@ -280,12 +368,18 @@ const REASONS: Record<string, string> = {
   "match.identity": "same identity",
   "match.link": "same link",
   "match.title": "same title",
+  "match.product": "same product",
+  "match.media": "same film",
+  "match.keyword": "same keyword",
   "match.near_title": "near title",
   "match.near_text": "near text",
   "shape.empty": "empty",
   "shape.template_failed": "template failed",
+  "release.full": "waits",
   hold: "held",
   draft: "drafts",
+  private: "private",
+  scheduled: "scheduled",
 };
 
 /** The reason an item left, as the funnel names it for many items at once. */

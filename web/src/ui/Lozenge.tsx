@@ -1,11 +1,23 @@
 import clsx from "clsx";
 
-export type LozengeKind = "publish" | "hold" | "draft" | "refused" | "duplicate" | "idle";
+export type LozengeKind =
+  | "publish"
+  | "hold"
+  | "draft"
+  | "private"
+  | "scheduled"
+  | "waiting"
+  | "refused"
+  | "duplicate"
+  | "idle";
 
 const COLOURS: Record<LozengeKind, string> = {
   publish: "text-verd",
   hold: "text-ochre-mark",
   draft: "text-ink3",
+  private: "text-verd",
+  scheduled: "text-verd",
+  waiting: "text-ink3",
   refused: "text-madder",
   duplicate: "text-indigo",
   idle: "text-ink3",
@@ -43,6 +55,24 @@ export function Lozenge({
         </>
       )}
       {kind === "draft" && <path d={OUTLINE} strokeDasharray="2 1.4" />}
+      {kind === "private" && (
+        <>
+          <path d={OUTLINE} />
+          <path d="M6 4 8 6 6 8 4 6Z" fill="currentColor" />
+        </>
+      )}
+      {kind === "scheduled" && (
+        <>
+          <path d={OUTLINE} />
+          <path d="M6 3.4V6H8.4" />
+        </>
+      )}
+      {kind === "waiting" && (
+        <>
+          <path d={OUTLINE} strokeDasharray="1 1.2" />
+          <path d="M4 6H8" />
+        </>
+      )}
       {kind === "refused" && <path d={OUTLINE} />}
       {kind === "idle" && <path d={OUTLINE} opacity="0.5" />}
       {kind === "duplicate" && (

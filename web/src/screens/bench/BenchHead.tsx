@@ -6,22 +6,36 @@ import { type Campaign, type CampaignDocument, campaignQuery, saveRevision } fro
 import { beginRun } from "@/api/runs";
 import { Head } from "@/components/Head";
 import { desk } from "@/lib/blog-path";
-import { milliseconds, plural } from "@/lib/format";
+import { plural } from "@/lib/format";
 import { Button } from "@/ui/Button";
 import { Menu } from "@/ui/Menu";
 import { Pill } from "@/ui/Pill";
 import { useTell } from "@/ui/Toasts";
 import { ForgetDialog } from "./ForgetDialog";
+import { HouseDialog } from "./HouseDialog";
+import { ProofFacts } from "./over/ProofFacts";
 import { RemoveDialog } from "./RemoveDialog";
 import { RenameDialog } from "./RenameDialog";
 import { RevisionsDialog } from "./RevisionsDialog";
 import type { BenchState } from "./useBench";
 import { YamlDialog } from "./YamlDialog";
 
-type Open = "rename" | "remove" | "revisions" | "forget" | "yaml" | null;
+type Open = "rename" | "remove" | "revisions" | "forget" | "yaml" | "house" | null;
 
-const MODES = { publish: "Publishes by itself", hold: "Holds for review", draft: "Keeps drafts" };
-const TONES = { publish: "verd", hold: "ochre", draft: "plain" } as const;
+const MODES = {
+  publish: "Publishes by itself",
+  hold: "Holds for review",
+  draft: "Keeps drafts",
+  private: "Publishes privately",
+  scheduled: "Publishes by date",
+};
+const TONES = {
+  publish: "verd",
+  hold: "ochre",
+  draft: "plain",
+  private: "plain",
+  scheduled: "verd",
+} as const;
 
 interface BenchHeadProps {
   blog: string;
@@ -56,7 +70,6 @@ export function BenchHead({ blog, campaign, bench }: BenchHeadProps) {
   });
   const load = (document: CampaignDocument) => bench.change(() => document);
   const mode = bench.document.release.mode;
-  const proof = bench.proof.data;
   return (
     <Head
       title={campaign.name}
@@ -70,10 +83,7 @@ export function BenchHead({ blog, campaign, bench }: BenchHeadProps) {
         </>
       }
     >
-      <span className="text-ink3" aria-live="polite">
-        {proof &&
-          `Proof of ${plural(proof.items.length, "item")} of the last ${proof.days} days in ${milliseconds(proof.milliseconds)} · ${proof.undecided ? `${plural(proof.undecided, "waits", "wait")} for a run` : "all decided"}`}
-      </span>
+      <ProofFacts blog={blog} campaign={campaign} bench={bench} />
       <Button
         busy={running.isPending}
         disabled={bench.edited}
@@ -102,6 +112,7 @@ export function BenchHead({ blog, campaign, bench }: BenchHeadProps) {
         }
         entries={[
           { label: "Revisions", onSelect: () => setOpen("revisions") },
+          { label: "House defaults", onSelect: () => setOpen("house") },
           { label: "Rules as YAML", onSelect: () => setOpen("yaml") },
           { label: "Decide anew at the next run", onSelect: () => setOpen("forget") },
           { label: "Rename", onSelect: () => setOpen("rename") },
@@ -114,6 +125,7 @@ export function BenchHead({ blog, campaign, bench }: BenchHeadProps) {
       {open === "revisions" && (
         <RevisionsDialog blog={blog} campaign={campaign} onLoad={load} onClose={() => setOpen(null)} />
       )}
+      {open === "house" && <HouseDialog blog={blog} bench={bench} onClose={() => setOpen(null)} />}
       {open === "yaml" && (
         <YamlDialog blog={blog} campaign={campaign} onLoad={load} onClose={() => setOpen(null)} />
       )}

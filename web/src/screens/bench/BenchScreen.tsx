@@ -7,8 +7,9 @@ import { Funnel } from "./Funnel";
 import { Inspector } from "./Inspector";
 import { ItemList } from "./ItemList";
 import { StagePanel } from "./StagePanel";
-import { type ItemFilter, shownItems } from "./shown-items";
-import { useBench } from "./useBench";
+import { type ItemFilter, leftAt, shownItems } from "./shown-items";
+import { USUAL_OVER, useBench } from "./useBench";
+import { usePicked } from "./usePicked";
 
 function useUndoKeys(undo: () => void, redo: () => void) {
   useEffect(() => {
@@ -31,7 +32,14 @@ export function BenchScreen({ blog, campaign }: { blog: string; campaign: Campai
   const [filter, setFilter] = useState<ItemFilter>("all");
   const [search, setSearch] = useState("");
   const [chosen, setChosen] = useState<number | null>(null);
+  const { picked, pick, clear } = usePicked();
   useUndoKeys(bench.undo, bench.redo);
+
+  function provePicked() {
+    bench.setOver({ ...USUAL_OVER, items: [...picked] });
+    setFilter("all");
+    clear();
+  }
 
   const proof = bench.proof.data;
   const items = shownItems(proof?.items ?? [], filter, stage, search);
@@ -45,7 +53,8 @@ export function BenchScreen({ blog, campaign }: { blog: string; campaign: Campai
         stage={stage}
         onStage={(next) => {
           setStage(next);
-          setFilter((before) => (before === "changed" || before === "kept" ? before : "left"));
+          const left = proof?.items.some((row) => leftAt(row, next));
+          setFilter((before) => (before === "changed" ? before : left ? "left" : "kept"));
         }}
       />
       <div className="grid min-h-0 flex-1 grid-rows-[minmax(0,1fr)] grid-cols-[332px_minmax(0,1fr)_404px]">
@@ -62,16 +71,19 @@ export function BenchScreen({ blog, campaign }: { blog: string; campaign: Campai
           onSearch={setSearch}
           chosen={item?.id ?? null}
           onChoose={setChosen}
+          picked={picked}
+          onPick={pick}
+          onProvePicked={provePicked}
         />
         <Inspector
           blog={blog}
           slug={campaign.slug}
-          document={bench.proved}
+          asked={bench.asked}
           proof={proof}
           item={item?.id ?? null}
         />
       </div>
-      {bench.edited && <EditBar bench={bench} />}
+      {(bench.edited || bench.against !== null) && <EditBar bench={bench} />}
     </>
   );
 }

@@ -1,8 +1,14 @@
 import { useQuery } from "@tanstack/react-query";
 import { Tabs } from "radix-ui";
 import { useState } from "react";
-import type { CampaignDocument } from "@/api/campaigns";
-import { type Decision, type Proof, proofItemQuery, proofPreviewQuery } from "@/api/proofs";
+import {
+  type Decision,
+  type Proof,
+  type ProofAsked,
+  type ProofItem,
+  proofItemQuery,
+  proofPreviewQuery,
+} from "@/api/proofs";
 import { ErrorNote } from "@/components/ErrorNote";
 import { Fields } from "@/components/Fields";
 import { Loading } from "@/components/Loading";
@@ -14,7 +20,7 @@ import { moment } from "@/lib/format";
 interface InspectorProps {
   blog: string;
   slug: string;
-  document: CampaignDocument;
+  asked: ProofAsked;
   proof: Proof | undefined;
   item: number | null;
 }
@@ -39,20 +45,8 @@ function About({ decision }: { decision: Decision }) {
   );
 }
 
-function PostPreview({
-  blog,
-  slug,
-  document,
-  asOf,
-  item,
-}: {
-  blog: string;
-  slug: string;
-  document: CampaignDocument;
-  asOf: string;
-  item: number;
-}) {
-  const preview = useQuery(proofPreviewQuery(blog, slug, { document, item, as_of: asOf }));
+function PostPreview({ blog, slug, asked }: { blog: string; slug: string; asked: ProofItem }) {
+  const preview = useQuery(proofPreviewQuery(blog, slug, asked));
   if (preview.error) return <ErrorNote error={preview.error} onRetry={preview.refetch} />;
   if (!preview.data) return <Loading what="the preview" />;
   if (!preview.data.html)
@@ -61,11 +55,11 @@ function PostPreview({
 }
 
 /** The chosen item: its trace, its fields, the post it becomes, and its text. */
-export function Inspector({ blog, slug, document, proof, item }: InspectorProps) {
+export function Inspector({ blog, slug, asked, proof, item }: InspectorProps) {
   const [tab, setTab] = useState("trace");
-  const asked = { document, item: item ?? 0, as_of: proof?.as_of ?? "" };
+  const one = { ...asked, item: item ?? 0, as_of: proof?.as_of ?? "" };
   const found = useQuery({
-    ...proofItemQuery(blog, slug, asked),
+    ...proofItemQuery(blog, slug, one),
     enabled: item !== null && proof !== undefined,
   });
   if (item === null || !proof) {
@@ -102,7 +96,7 @@ export function Inspector({ blog, slug, document, proof, item }: InspectorProps)
               <Fields item={decision.item} />
             </Tabs.Content>
             <Tabs.Content value="post" className="h-full">
-              <PostPreview blog={blog} slug={slug} document={document} asOf={proof.as_of} item={item} />
+              <PostPreview blog={blog} slug={slug} asked={one} />
             </Tabs.Content>
             <Tabs.Content value="text" className="p-3.5">
               <SourceText decision={decision} />

@@ -1,16 +1,15 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
-import clsx from "clsx";
 import { type KeyboardEvent, useRef } from "react";
 import type { Proof, ProofRow, Stage } from "@/api/proofs";
 import { Empty } from "@/components/Empty";
 import { ErrorNote } from "@/components/ErrorNote";
 import { Loading } from "@/components/Loading";
-import { Reason } from "@/components/Reason";
 import { SearchBox } from "@/components/SearchBox";
-import { ago, count } from "@/lib/format";
-import { STAGE_NAMES, VERDICT_WORDS } from "@/lib/wording";
-import { Lozenge } from "@/ui/Lozenge";
+import { plural } from "@/lib/format";
+import { STAGE_NAMES } from "@/lib/wording";
+import { Button } from "@/ui/Button";
 import { Segmented } from "@/ui/Segmented";
+import { ItemRow } from "./ItemRow";
 import { type ItemFilter, isKept, leftAt } from "./shown-items";
 
 interface ItemListProps {
@@ -25,55 +24,12 @@ interface ItemListProps {
   onSearch: (search: string) => void;
   chosen: number | null;
   onChoose: (item: number) => void;
+  picked: ReadonlySet<number>;
+  onPick: (item: number) => void;
+  onProvePicked: () => void;
 }
 
 const ROW = 49;
-
-function changeWords(row: ProofRow): string {
-  if (!row.was) return "";
-  const kept = row.left_at === null;
-  const wasKept = row.was.left_at === null;
-  if (kept && !wasKept) return `now kept, was ${VERDICT_WORDS[row.was.verdict]}`;
-  if (!kept && wasKept) return `now ${VERDICT_WORDS[row.verdict]}, was kept`;
-  if (kept)
-    return row.was.verdict === row.verdict
-      ? "worded or placed otherwise"
-      : `was ${VERDICT_WORDS[row.was.verdict]}`;
-  return "leaves for another reason";
-}
-
-function Row({ row, chosen, onChoose }: { row: ProofRow; chosen: boolean; onChoose: () => void }) {
-  const change = changeWords(row);
-  return (
-    <button
-      type="button"
-      role="option"
-      aria-selected={chosen}
-      tabIndex={-1}
-      onClick={onChoose}
-      className={clsx(
-        "grid h-full w-full grid-cols-[16px_minmax(0,1fr)_44px] items-start gap-2.5 border-b border-line2 px-3.5 py-1.5 text-left",
-        chosen ? "bg-verd-wash" : "hover:bg-chalk",
-      )}
-    >
-      <Lozenge kind={row.verdict} label={VERDICT_WORDS[row.verdict]} className="mt-1" />
-      <span className="min-w-0">
-        <span className="block truncate font-medium">{row.title || "(no title)"}</span>
-        <span className="block truncate text-[11.5px] text-ink3">
-          {row.source} · {ago(row.dated)} ·{" "}
-          {change ? (
-            <em className="font-semibold text-plum not-italic">{change}</em>
-          ) : (
-            <Reason verdict={row.verdict} reason={row.reason} />
-          )}
-        </span>
-      </span>
-      <span className="text-right text-[11.5px] text-ink3" title="words">
-        {count(row.words)}
-      </span>
-    </button>
-  );
-}
 
 export function ItemList(props: ItemListProps) {
   const { proof, items, stage, filter, chosen, onChoose } = props;
@@ -88,6 +44,11 @@ export function ItemList(props: ItemListProps) {
   const changed = all.filter((row) => row.was).length;
 
   function onKey(event: KeyboardEvent) {
+    if (event.key === "x" && chosen !== null) {
+      event.preventDefault();
+      props.onPick(chosen);
+      return;
+    }
     const by = { ArrowDown: 1, j: 1, ArrowUp: -1, k: -1 }[event.key];
     if (!by) return;
     event.preventDefault();
@@ -123,6 +84,14 @@ export function ItemList(props: ItemListProps) {
           <SearchBox label="Find" value={props.search} onChange={props.onSearch} />
         </span>
       </div>
+      {props.picked.size > 0 && (
+        <div className="flex items-center gap-2 border-b border-line2 bg-verd-wash px-3.5 py-1">
+          {plural(props.picked.size, "item")} picked
+          <Button small onClick={props.onProvePicked}>
+            Prove only {props.picked.size === 1 ? "this one" : "these"}
+          </Button>
+        </div>
+      )}
       {props.error && !proof && <ErrorNote error={props.error} onRetry={props.onRetry} />}
       {props.error && proof && (
         <p role="alert" className="border-b border-madder bg-madder-wash px-3.5 py-1.5 text-madder">
@@ -158,7 +127,14 @@ export function ItemList(props: ItemListProps) {
                   className="absolute inset-x-0"
                   style={{ height: place.size, transform: `translateY(${place.start}px)` }}
                 >
-                  <Row row={row} chosen={row.id === chosen} onChoose={() => onChoose(row.id)} />
+                  <ItemRow
+                    row={row}
+                    chosen={row.id === chosen}
+                    picked={props.picked.has(row.id)}
+                    picking={props.picked.size > 0}
+                    onChoose={() => onChoose(row.id)}
+                    onPick={() => props.onPick(row.id)}
+                  />
                 </div>
               )
             );

@@ -10,7 +10,7 @@ function row(id: number, more: Partial<ProofRow>): ProofRow {
 const rows = [
   row(1, {}),
   row(2, { verdict: "refused", left_at: "sift" }),
-  row(3, { verdict: "hold", was: { verdict: "publish", left_at: null } }),
+  row(3, { verdict: "hold", was: { verdict: "publish", left_at: null, moved: false, reworded: false } }),
 ];
 const ids = (shown: ProofRow[]) => shown.map((one) => one.id);
 

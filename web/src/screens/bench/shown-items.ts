@@ -8,7 +8,8 @@ export function isKept(row: ProofRow): boolean {
 
 /** Whether an item belongs in the list of those that went no further at a stage. */
 export function leftAt(row: ProofRow, stage: Stage): boolean {
-  return stage === "release" ? row.verdict === "hold" || row.verdict === "draft" : row.left_at === stage;
+  const notOut = ["hold", "draft", "scheduled"].includes(row.verdict);
+  return row.left_at === stage || (stage === "release" && notOut);
 }
 
 export function shownItems(

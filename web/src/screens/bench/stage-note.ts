@@ -8,6 +8,20 @@ const SCOPES = {
   everything: "against every blog",
 };
 
+const RELEASES = {
+  publish: "publish",
+  hold: "hold for review",
+  draft: "keep drafts",
+  private: "publish privately",
+  scheduled: "publish by date",
+};
+
+function placeNote(place: CampaignDocument["place"]): string {
+  const rules = place.category_rules.filter((rule) => rule.on).length;
+  const usual = place.category ? `to ${place.category}` : "no category";
+  return rules ? `${plural(rules, "category rule")}, else ${usual}` : usual;
+}
+
 /** One line that says what is set at a stage. */
 export function stageNote(stage: Stage, document: CampaignDocument): string {
   switch (stage) {
@@ -20,8 +34,8 @@ export function stageNote(stage: Stage, document: CampaignDocument): string {
     case "shape":
       return `${plural(document.shape.steps.filter((step) => step.on).length, "step")}, templates`;
     case "place":
-      return document.place.category ? `to ${document.place.category}` : "no category";
+      return placeNote(document.place);
     case "release":
-      return { publish: "publish", hold: "hold for review", draft: "keep drafts" }[document.release.mode];
+      return RELEASES[document.release.mode];
   }
 }

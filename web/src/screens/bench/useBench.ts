@@ -1,10 +1,13 @@
 import { useQuery } from "@tanstack/react-query";
-import { useCallback, useEffect, useState } from "react";
+import { useCallback, useEffect, useMemo, useState } from "react";
 import type { Campaign, CampaignDocument } from "@/api/campaigns";
-import { proofQuery } from "@/api/proofs";
+import { type Over, type Proof, type ProofAsked, proofQuery } from "@/api/proofs";
 import { begin, type Edits, edit, isEdited, redo, same, undo } from "@/lib/edits";
 
 const PAUSE = 120;
+
+/** A proof looks at the items of the last month, unless the person chooses otherwise. */
+export const USUAL_OVER: Over = { days: 30, source: "", items: [], sample: null };
 
 export type Change = (change: (document: CampaignDocument) => CampaignDocument, join?: boolean) => void;
 
@@ -12,6 +15,8 @@ export type Change = (change: (document: CampaignDocument) => CampaignDocument, 
 export function useBench(blog: string, campaign: Campaign) {
   const [edits, setEdits] = useState<Edits<CampaignDocument>>(() => begin(campaign.document));
   const [proved, setProved] = useState(campaign.document);
+  const [over, setOver] = useState<Over>(USUAL_OVER);
+  const [against, setAgainst] = useState<number | null>(null);
 
   useEffect(() => {
     setEdits((before) => (same(before.saved, campaign.document) ? before : begin(campaign.document)));
@@ -26,16 +31,23 @@ export function useBench(blog: string, campaign: Campaign) {
     (next, join) => setEdits((before) => edit(before, next(before.now), join)),
     [],
   );
-  const query = useQuery(proofQuery(blog, campaign.slug, proved));
-  const [lastProof, setLastProof] = useState(query.data);
+  const asked = useMemo(() => ({ document: proved, over, against }), [proved, over, against]);
+  const query = useQuery(proofQuery(blog, campaign.slug, asked));
+  // While the rules do not hold, the last proof that could be made stays in sight, with what it was asked for.
+  const [last, setLast] = useState<{ proof: Proof; asked: ProofAsked } | null>(null);
   useEffect(() => {
-    if (query.data) setLastProof(query.data);
-  }, [query.data]);
+    if (query.data && !query.isPlaceholderData) setLast({ proof: query.data, asked });
+  }, [query.data, query.isPlaceholderData, asked]);
 
   return {
     document: edits.now,
     saved: edits.saved,
-    proved,
+    /** What the proof that is shown was asked for. */
+    asked: last?.asked ?? asked,
+    over,
+    setOver,
+    against,
+    setAgainst,
     change,
     edited: isEdited(edits),
     steps: edits.past.length,
@@ -43,9 +55,8 @@ export function useBench(blog: string, campaign: Campaign) {
     undo: useCallback(() => setEdits(undo), []),
     redo: useCallback(() => setEdits(redo), []),
     discard: useCallback(() => setEdits((before) => edit(before, before.saved)), []),
-    // While the rules do not hold, the last proof that could be made stays in sight.
     proof: {
-      data: query.data ?? lastProof,
+      data: query.data ?? last?.proof,
       error: query.error,
       refetch: query.refetch,
       /** Whether a proof of the rules as they stand is still to come. */

@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Controller, useForm } from "react-hook-form";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
-import { createCampaign } from "@/api/campaigns";
+import { type CampaignDocument, createCampaign, defaultsQuery } from "@/api/campaigns";
 import { sourcesQuery } from "@/api/sources";
 import { Empty } from "@/components/Empty";
 import { ErrorNote } from "@/components/ErrorNote";
@@ -19,7 +19,7 @@ interface Form {
   name: string;
   sources: string[];
   start: string;
-  mode: "publish" | "hold" | "draft";
+  mode: CampaignDocument["release"]["mode"];
 }
 
 const MOST_SOURCES = 200;
@@ -34,8 +34,10 @@ export default function NewCampaign() {
     defaultValues: { name: "", sources: params.getAll("source"), start: "headlines", mode: "hold" },
   });
   const making = useMutation({
-    mutationFn: ({ name, sources: keys, start, mode }: Form) =>
-      createCampaign(blog, name, documentOf(start, keys, mode)),
+    mutationFn: async ({ name, sources: keys, start, mode }: Form) => {
+      const defaults = await queries.ensureQueryData(defaultsQuery(blog));
+      return createCampaign(blog, name, documentOf(defaults, start, keys, mode));
+    },
     onSuccess: (campaign) => {
       queries.invalidateQueries({ queryKey: ["campaigns", blog] });
       navigate(desk.bench(blog, campaign.slug));

@@ -7,6 +7,8 @@ import { ErrorNote } from "@/components/ErrorNote";
 import { Head } from "@/components/Head";
 import { Loading } from "@/components/Loading";
 import { Button } from "@/ui/Button";
+import { TermTableCard } from "./TermTableCard";
+import { TermTableForm } from "./TermTableForm";
 import { WordListCard } from "./WordListCard";
 import { WordListForm } from "./WordListForm";
 
@@ -14,11 +16,18 @@ import { WordListForm } from "./WordListForm";
 export default function WordLists() {
   const { blog = "" } = useParams();
   const [adding, setAdding] = useState(false);
+  const [tabling, setTabling] = useState(false);
   const found = useQuery(blogQuery(blog));
   const lists = found.data?.word_lists;
   return (
     <>
-      <Head title="Word lists" facts={<span className="text-ink3">terms that campaigns share</span>}>
+      <Head
+        title="Word lists"
+        facts={<span className="text-ink3">terms and tables that campaigns share</span>}
+      >
+        <Button onClick={() => setTabling(true)} disabled={tabling}>
+          New table
+        </Button>
         <Button look="primary" onClick={() => setAdding(true)} disabled={adding}>
           New list
         </Button>
@@ -27,7 +36,7 @@ export default function WordLists() {
         {found.error && <ErrorNote error={found.error} onRetry={found.refetch} />}
         {found.isPending && <Loading what="word lists" rows={3} />}
         {adding && <WordListForm blog={blog} list={null} onDone={() => setAdding(false)} />}
-        {lists?.length === 0 && !adding && (
+        {lists?.length === 0 && found.data?.term_tables.length === 0 && !adding && !tabling && (
           <Empty title="No word list yet" text="Keep terms here that several campaigns look for, or refuse.">
             <Button look="primary" onClick={() => setAdding(true)}>
               Make the first one
@@ -36,6 +45,10 @@ export default function WordLists() {
         )}
         {lists?.map((list) => (
           <WordListCard key={list.key} blog={blog} list={list} />
+        ))}
+        {tabling && <TermTableForm blog={blog} table={null} onDone={() => setTabling(false)} />}
+        {found.data?.term_tables.map((table) => (
+          <TermTableCard key={table.key} blog={blog} table={table} />
         ))}
       </div>
     </>

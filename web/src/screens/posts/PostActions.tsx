@@ -34,7 +34,7 @@ export function PostActions({ blog, post, moving }: PostActionsProps) {
           Publish
         </Button>
       )}
-      {(post.state === "held" || post.state === "draft") && may("refused") && (
+      {(post.state === "held" || post.state === "draft" || post.state === "scheduled") && may("refused") && (
         <Button small look="danger" busy={busy} onClick={() => moving.mutate({ post, to: "refused" })}>
           Refuse
         </Button>

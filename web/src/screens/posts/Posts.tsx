@@ -16,6 +16,7 @@ import { STATE_WORDS } from "@/lib/wording";
 import { Segmented } from "@/ui/Segmented";
 import { WordSelect } from "@/ui/WordSelect";
 import { PostActions } from "./PostActions";
+import { PostTraits } from "./PostTraits";
 import { usePostMoves } from "./usePostMoves";
 
 const PAGE = 50;
@@ -71,7 +72,7 @@ function Row({ blog, post, moving }: RowProps) {
           {post.title}
         </Link>
         <p className="truncate text-[11.5px] text-ink3">
-          {post.category && `${post.category} · `}
+          {post.categories.length > 0 && `${post.categories.join(", ")} · `}
           <Link className="hover:text-verd" to={desk.bench(blog, post.campaign_slug)}>
             {post.campaign}
           </Link>{" "}
@@ -80,6 +81,7 @@ function Row({ blog, post, moving }: RowProps) {
       </div>
       <span className="w-24 shrink-0">
         <StateMark state={post.state} />
+        <PostTraits post={post} />
       </span>
       <span className="flex w-[190px] shrink-0 justify-end">
         <PostActions blog={blog} post={post} moving={moving} />

@@ -8,6 +8,8 @@ import { Lozenge } from "@/ui/Lozenge";
 const VERDICTS: readonly { verdict: Verdict; words: string; colour: string }[] = [
   { verdict: "publish", words: "published", colour: "bg-verd" },
   { verdict: "hold", words: "held for review", colour: "bg-ochre-mark" },
+  { verdict: "scheduled", words: "scheduled", colour: "bg-verd/60" },
+  { verdict: "private", words: "private", colour: "bg-verd/40" },
   { verdict: "draft", words: "drafts", colour: "bg-ink3" },
   { verdict: "duplicate", words: "duplicates", colour: "bg-indigo" },
   { verdict: "refused", words: "refused", colour: "bg-madder" },

@@ -18,14 +18,15 @@ export function SourceRights({ blog, source }: { blog: string; source: Source })
   const queries = useQueryClient();
   const tell = useTell();
   const [draft, setDraft] = useState(source);
-  const { title, right, right_words, attribution } = draft;
+  const { title, right, right_words, attribution, keyword } = draft;
   const changed =
     title !== source.title ||
     right !== source.right ||
     right_words !== source.right_words ||
-    attribution !== source.attribution;
+    attribution !== source.attribution ||
+    keyword !== source.keyword;
   const saving = useMutation({
-    mutationFn: () => changeSource(blog, source.key, { title, right, right_words, attribution }),
+    mutationFn: () => changeSource(blog, source.key, { title, right, right_words, attribution, keyword }),
     onSuccess: () => {
       for (const key of ["source", "sources", "proof"]) queries.invalidateQueries({ queryKey: [key, blog] });
       tell("Kept. It holds for posts made from now on.");
@@ -72,7 +73,15 @@ export function SourceRights({ blog, source }: { blog: string; source: Source })
         placeholder="no line asked for"
         onChange={(line) => setDraft({ ...draft, attribution: line })}
       />{" "}
-      under each.
+      under each. What it gives was found by the keyword{" "}
+      <WordText
+        label="Keyword"
+        value={keyword}
+        known={[]}
+        placeholder="none: it is no search"
+        onChange={(next) => setDraft({ ...draft, keyword: next })}
+      />
+      .
       {changed && (
         <Button
           small

@@ -10,13 +10,13 @@ from django.core.management.base import BaseCommand, CommandParser
 from django.db import transaction
 
 from glyptarch_server.accounts.actions import ensure_user
-from glyptarch_server.blogs.actions import add_member, add_word_list, create_blog
+from glyptarch_server.blogs.actions import add_member, add_term_table, add_word_list, create_blog
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.blogs.queries import Role
 from glyptarch_server.campaigns.actions import create_campaign, save_revision
 from glyptarch_server.campaigns.models import Campaign
 from glyptarch_server.demo.history import PastPortal
-from glyptarch_server.demo.scenario import BLOG, CAMPAIGNS, SOURCES, WORD_LISTS, document_of_plan
+from glyptarch_server.demo.scenario import BLOG, CAMPAIGNS, SOURCES, TERM_TABLES, WORD_LISTS, document_of_plan
 from glyptarch_server.posts.actions import move_post
 from glyptarch_server.posts.lifecycle import PostState
 from glyptarch_server.posts.queries import listed_posts
@@ -75,6 +75,8 @@ class _Loader:
         add_member(blog, ensure_user("edda", password, full_name="Edda"), Role.EDITOR)
         for name, words in WORD_LISTS.items():
             add_word_list(blog, name, words, now=first)
+        for name, lines in TERM_TABLES.items():
+            add_term_table(blog, name, lines, now=first)
         keys = {}
         for name, title in SOURCES.items():
             address = f"{self._standins}/{name}/feed"

@@ -2,10 +2,12 @@ import type { CampaignDocument, MatchRule } from "@/api/campaigns";
 import { same } from "@/lib/edits";
 import { withEntry } from "@/lib/rules";
 import { Button } from "@/ui/Button";
+import { Menu } from "@/ui/Menu";
 import { OptionalNumber } from "@/ui/OptionalNumber";
-import { WordNumber } from "@/ui/WordNumber";
+import { WordOrder } from "@/ui/WordOrder";
 import { WordSelect } from "@/ui/WordSelect";
 import { Effect } from "../rules/Effect";
+import { MatchSentence } from "../rules/MatchSentence";
 import { RuleCard } from "../rules/RuleCard";
 import type { BenchState } from "../useBench";
 
@@ -30,69 +32,20 @@ const OUTCOMES = [
   { value: "join", label: "joins the post as “also at …”" },
 ] as const;
 
-const NEAR_RULES = {
+const MORE_RULES = {
+  product: { id: "product", kind: "product", on: true },
+  media: { id: "media", kind: "media", on: true },
+  keyword: { id: "keyword", kind: "keyword", on: true },
   near_text: { id: "near-text", kind: "near_text", on: true, likeness: 0.65, at_least_words: 25 },
   near_title: { id: "near-title", kind: "near_title", on: true, likeness: 0.8, at_least_words: 5 },
 } as const;
-
-function Sentence({ rule, onChange }: { rule: MatchRule; onChange: (rule: MatchRule) => void }) {
-  switch (rule.kind) {
-    case "identity":
-      return (
-        <>
-          <span className="font-medium">Same identity</span>: the same entry of the same feed
-        </>
-      );
-    case "link":
-      return (
-        <>
-          <span className="font-medium">Same link</span>, after tracking parameters, www and the like are
-          taken off
-        </>
-      );
-    case "near_title":
-      return (
-        <>
-          <span className="font-medium">Nearly the same title</span>: at least{" "}
-          <WordNumber
-            label="Likeness of titles in per cent"
-            value={Math.round(rule.likeness * 100)}
-            min={50}
-            max={100}
-            onChange={(percent) => onChange({ ...rule, likeness: percent / 100 })}
-          />{" "}
-          % of the words, and all numbers
-        </>
-      );
-    case "near_text":
-      return (
-        <>
-          <span className="font-medium">Nearly the same text</span>: at least{" "}
-          <WordNumber
-            label="Likeness of texts in per cent"
-            value={Math.round(rule.likeness * 100)}
-            min={20}
-            max={100}
-            onChange={(percent) => onChange({ ...rule, likeness: percent / 100 })}
-          />{" "}
-          % of the shorter one is in the longer, with its names and numbers
-        </>
-      );
-    case "title":
-      return (
-        <>
-          <span className="font-medium">Same title</span>, when it has at least{" "}
-          <WordNumber
-            label="Words in the title"
-            value={rule.at_least_words}
-            max={50}
-            onChange={(at_least_words) => onChange({ ...rule, at_least_words })}
-          />{" "}
-          words
-        </>
-      );
-  }
-}
+const MORE_KINDS: readonly { kind: keyof typeof MORE_RULES; label: string; hint: string }[] = [
+  { kind: "near_text", label: "Nearly the same text", hint: "most of the shorter one is in the longer" },
+  { kind: "near_title", label: "Nearly the same title", hint: "most words, and all numbers" },
+  { kind: "product", label: "Same product", hint: "by its trade number" },
+  { kind: "media", label: "Same film or sound", hint: "whatever the entry around it" },
+  { kind: "keyword", label: "Same keyword", hint: "one post for each" },
+];
 
 export function MatchPanel({ bench }: { bench: BenchState }) {
   const { match } = bench.document;
@@ -103,9 +56,7 @@ export function MatchPanel({ bench }: { bench: BenchState }) {
     bench.change((document) => ({ ...document, match: { ...document.match, ...next } }));
   }
 
-  const missing = (["near_text", "near_title"] as const).filter(
-    (kind) => !match.rules.some((rule) => rule.kind === kind),
-  );
+  const missing = MORE_KINDS.filter(({ kind }) => !match.rules.some((rule) => rule.kind === kind));
 
   return (
     <>
@@ -147,14 +98,15 @@ export function MatchPanel({ bench }: { bench: BenchState }) {
         name="Preference"
         edited={!same([match.prefer, match.let_refused_back], [saved.prefer, saved.let_refused_back])}
       >
-        Of several in one run{" "}
-        <WordSelect
+        Of several in one run stays first{" "}
+        <WordOrder
           label="Which stays"
-          value={match.prefer[0] ?? "earliest"}
+          values={match.prefer}
           options={PREFERENCES}
-          onChange={(prefer) => set({ prefer: [prefer] })}
-        />{" "}
-        stays. A story refused by hand{" "}
+          none="the earliest"
+          onChange={(prefer) => set({ prefer })}
+        />
+        . A story refused by hand{" "}
         <WordSelect
           label="Refused stories"
           value={match.let_refused_back ? "back" : "away"}
@@ -162,11 +114,6 @@ export function MatchPanel({ bench }: { bench: BenchState }) {
           onChange={(value) => set({ let_refused_back: value === "back" })}
         />
       </RuleCard>
-      {missing.map((kind) => (
-        <Button key={kind} small onClick={() => set({ rules: [...match.rules, NEAR_RULES[kind]] })}>
-          Compare {kind === "near_text" ? "texts" : "titles"} that are nearly the same
-        </Button>
-      ))}
       {match.rules.map((rule) => {
         const replace = (next: MatchRule) => set({ rules: withEntry(match.rules, rule.id, next) });
         return (
@@ -190,10 +137,20 @@ export function MatchPanel({ bench }: { bench: BenchState }) {
               />
             }
           >
-            <Sentence rule={rule} onChange={replace} />
+            <MatchSentence rule={rule} onChange={replace} />
           </RuleCard>
         );
       })}
+      {missing.length > 0 && (
+        <Menu
+          trigger={<Button small>Add a comparison</Button>}
+          entries={missing.map(({ kind, label, hint }) => ({
+            label,
+            hint,
+            onSelect: () => set({ rules: [...match.rules, MORE_RULES[kind]] }),
+          }))}
+        />
+      )}
     </>
   );
 }

@@ -2,29 +2,44 @@ import { useQuery } from "@tanstack/react-query";
 import { blogQuery } from "@/api/blogs";
 import type { CampaignDocument } from "@/api/campaigns";
 import { same } from "@/lib/edits";
-import { WordList } from "@/ui/WordList";
-import { WordSelect } from "@/ui/WordSelect";
+import { WordNumber } from "@/ui/WordNumber";
 import { WordText } from "@/ui/WordText";
+import { BylineSentence } from "../rules/place/BylineSentence";
+import { CategorySentence } from "../rules/place/CategorySentence";
+import { DateSentence } from "../rules/place/DateSentence";
+import { CATEGORY_KINDS, newCategoryRule } from "../rules/place/kinds";
+import { PlaceEffect } from "../rules/place/PlaceEffect";
+import { StandingCard } from "../rules/place/StandingCard";
 import { RuleCard } from "../rules/RuleCard";
 import type { BenchState } from "../useBench";
+import { RuleList } from "./RuleList";
+import { TagCards } from "./TagCards";
 
-const DATES = [
-  { value: "original", label: "the item was published" },
-  { value: "import", label: "of the run" },
+type Place = CampaignDocument["place"];
+
+const STANDING = [
+  "kind",
+  "visibility",
+  "pass_phrase",
+  "language",
+  "canonical",
+  "comments",
+  "pinned",
 ] as const;
 
 export function PlacePanel({ blog, bench }: { blog: string; bench: BenchState }) {
   const names = useQuery(blogQuery(blog)).data;
   const { place } = bench.document;
   const saved = bench.saved.place;
+  const differs = (...keys: (keyof Place)[]) => keys.some((key) => !same(place[key], saved[key]));
 
-  function set(next: Partial<CampaignDocument["place"]>, join = false) {
+  function set(next: Partial<Place>, join = false) {
     bench.change((document) => ({ ...document, place: { ...document.place, ...next } }), join);
   }
 
   return (
     <>
-      <RuleCard name="Category" edited={place.category !== saved.category}>
+      <RuleCard name="Category" edited={differs("category", "at_most_categories")}>
         <span className="font-medium">Category</span>{" "}
         <WordText
           label="Category"
@@ -33,30 +48,40 @@ export function PlacePanel({ blog, bench }: { blog: string; bench: BenchState })
           placeholder="none"
           onChange={(category) => set({ category }, true)}
         />
+        {place.category_rules.length > 0 && (
+          <>
+            , unless a rule below finds others; at most{" "}
+            <WordNumber
+              label="Categories"
+              value={place.at_most_categories}
+              max={20}
+              onChange={(at_most_categories) => set({ at_most_categories })}
+            />
+          </>
+        )}
       </RuleCard>
-      <RuleCard name="Tags" edited={!same(place.tags, saved.tags)}>
-        <span className="font-medium">Tags</span>{" "}
-        <WordList
-          label="Tags"
-          values={place.tags}
-          added={new Set(place.tags.filter((tag) => !saved.tags.includes(tag)))}
-          onChange={(tags) => set({ tags })}
-        />
+      <RuleList
+        label="Category rules"
+        add="Add a category rule"
+        rules={place.category_rules}
+        saved={saved.category_rules}
+        kinds={CATEGORY_KINDS}
+        make={(kind) => newCategoryRule(kind, place.category_rules)}
+        onChange={(category_rules) => set({ category_rules })}
+        footer={(rule) => <PlaceEffect bench={bench} rule={rule.id} />}
+        sentence={(rule, change) => (
+          <CategorySentence rule={rule} known={names?.categories ?? []} onChange={change} />
+        )}
+      />
+      <TagCards bench={bench} onChange={set} />
+      <RuleCard name="Byline" edited={differs("byline", "byline_from", "byline_table")}>
+        <BylineSentence place={place} known={names?.bylines ?? []} onChange={set} />
       </RuleCard>
-      <RuleCard name="Byline" edited={place.byline !== saved.byline}>
-        <span className="font-medium">Byline</span>{" "}
-        <WordText
-          label="Byline"
-          value={place.byline}
-          known={names?.bylines ?? []}
-          placeholder="none"
-          onChange={(byline) => set({ byline }, true)}
-        />
+      <RuleCard name="Date" edited={differs("date", "dates")}>
+        <DateSentence place={place} scheduled={bench.document.release.mode === "scheduled"} onChange={set} />
       </RuleCard>
-      <RuleCard name="Date" edited={place.date !== saved.date}>
-        <span className="font-medium">Dated</span> at the time{" "}
-        <WordSelect label="Date" value={place.date} options={DATES} onChange={(date) => set({ date })} />,
-        never in the future
+      <RuleCard name="Standing" edited={differs(...STANDING)}>
+        <StandingCard place={place} onChange={set} />
       </RuleCard>
     </>
   );

@@ -1,12 +1,51 @@
+import type { CampaignDocument } from "@/api/campaigns";
 import { ModeChoice } from "@/components/ModeChoice";
+import { same } from "@/lib/edits";
+import { Effect } from "../rules/Effect";
+import { RuleCard } from "../rules/RuleCard";
+import { HoldSentence } from "../rules/release/HoldSentence";
+import { HOLD_KINDS, newHoldRule } from "../rules/release/kinds";
+import { PaceSentence } from "../rules/release/PaceSentence";
 import type { BenchState } from "../useBench";
+import { RuleList } from "./RuleList";
+
+type Release = CampaignDocument["release"];
 
 export function ReleasePanel({ bench }: { bench: BenchState }) {
+  const { release } = bench.document;
+  const saved = bench.saved.release;
+  const all = bench.proof.data?.items.length ?? 0;
+  const set = (next: Partial<Release>) =>
+    bench.change((document) => ({ ...document, release: { ...document.release, ...next } }));
   return (
-    <ModeChoice
-      stacked
-      value={bench.document.release.mode}
-      onChange={(mode) => bench.change((document) => ({ ...document, release: { mode } }))}
-    />
+    <>
+      <ModeChoice stacked value={release.mode} onChange={(mode) => set({ mode })} />
+      <RuleList
+        label="Conditions"
+        add="Hold when …"
+        rules={release.hold_when}
+        saved={saved.hold_when}
+        kinds={HOLD_KINDS}
+        make={(kind) => newHoldRule(kind, release.hold_when)}
+        onChange={(hold_when) => set({ hold_when })}
+        footer={(rule) => (
+          <Effect
+            verb="holds"
+            effect={bench.proof.data?.rules[`release.${rule.id}`]}
+            of={all}
+            bar="bg-ochre-mark"
+          />
+        )}
+        sentence={(rule, change) => <HoldSentence rule={rule} onChange={change} />}
+      />
+      <RuleCard
+        name="Pace"
+        edited={
+          !same([release.pace, release.at_most, release.order], [saved.pace, saved.at_most, saved.order])
+        }
+      >
+        <PaceSentence release={release} onChange={set} />
+      </RuleCard>
+    </>
   );
 }

@@ -1,30 +1,34 @@
-import type { CampaignDocument } from "@/api/campaigns";
+import { useQuery } from "@tanstack/react-query";
+import { type CampaignDocument, layoutsQuery } from "@/api/campaigns";
 import { faultAt } from "@/api/client";
 import { same } from "@/lib/edits";
-import { WordNumber } from "@/ui/WordNumber";
-import { WordSelect } from "@/ui/WordSelect";
+import { Menu } from "@/ui/Menu";
+import { ExcerptSentence } from "../rules/ExcerptSentence";
 import { LeadSentence } from "../rules/LeadSentence";
 import { RuleCard } from "../rules/RuleCard";
 import { TemplateField } from "../rules/TemplateField";
 import type { BenchState } from "../useBench";
+import { FieldCards } from "./FieldCards";
+import { Holes } from "./Holes";
 import { StepList } from "./StepList";
 
 type Shape = CampaignDocument["shape"];
 
-const UNITS = [
-  { value: "words", label: "words" },
-  { value: "sentences", label: "sentences" },
-  { value: "paragraphs", label: "paragraphs" },
-  { value: "characters", label: "characters" },
-] as const;
-const ORIGINS = [
-  { value: "text", label: "text" },
-  { value: "summary", label: "summary" },
+const TEMPLATES = [
+  { part: "title", label: "Title", rows: 1 },
+  { part: "body", label: "Body", rows: 5 },
+  { part: "excerpt_text", label: "Excerpt", rows: 1 },
+  { part: "address", label: "Address", rows: 1 },
+  { part: "description", label: "Description", rows: 1 },
 ] as const;
 
-export function ShapePanel({ bench }: { bench: BenchState }) {
+export function ShapePanel({ blog, bench }: { blog: string; bench: BenchState }) {
+  const layouts = useQuery(layoutsQuery).data ?? [];
   const { shape } = bench.document;
   const saved = bench.saved.shape;
+  const fields = Object.fromEntries(
+    shape.fields.map((field) => [`fields.${field.name}`, field.label || "Field of the house"]),
+  );
 
   function set(next: Partial<Shape>, join = false) {
     bench.change((document) => ({ ...document, shape: { ...document.shape, ...next } }), join);
@@ -32,50 +36,46 @@ export function ShapePanel({ bench }: { bench: BenchState }) {
 
   return (
     <>
-      <StepList bench={bench} />
+      <Holes holes={bench.proof.data?.holes ?? []} />
+      <StepList blog={blog} bench={bench} />
       <RuleCard name="Lead image" edited={!same(shape.lead, saved.lead)}>
         <LeadSentence lead={shape.lead} onChange={(lead) => set({ lead })} />
       </RuleCard>
       <RuleCard name="Excerpt" edited={!same(shape.excerpt, saved.excerpt)}>
-        <span className="font-medium">Excerpt</span>: the first{" "}
-        <WordNumber
-          label="How many"
-          value={shape.excerpt.count}
-          max={1000}
-          onChange={(count) => set({ excerpt: { ...shape.excerpt, count } })}
-        />{" "}
-        <WordSelect
-          label="Unit"
-          value={shape.excerpt.unit}
-          options={UNITS}
-          onChange={(unit) => set({ excerpt: { ...shape.excerpt, unit } })}
-        />{" "}
-        of the{" "}
-        <WordSelect
-          label="Taken from"
-          value={shape.excerpt.taken_from}
-          options={ORIGINS}
-          onChange={(taken_from) => set({ excerpt: { ...shape.excerpt, taken_from } })}
-        />
+        <ExcerptSentence excerpt={shape.excerpt} onChange={(excerpt) => set({ excerpt })} />
       </RuleCard>
-      <RuleCard name="Title template" edited={shape.title !== saved.title}>
-        <TemplateField
-          label="Title"
-          value={shape.title}
-          rows={1}
-          fault={faultAt(bench.proof.error, "shape.title")}
-          onChange={(title) => set({ title }, true)}
-        />
-      </RuleCard>
-      <RuleCard name="Body template" edited={shape.body !== saved.body}>
-        <TemplateField
-          label="Body"
-          value={shape.body}
-          rows={5}
-          fault={faultAt(bench.proof.error, "shape.body")}
-          onChange={(body) => set({ body }, true)}
-        />
-      </RuleCard>
+      <FieldCards bench={bench} />
+      {TEMPLATES.map(({ part, label, rows }) => (
+        <RuleCard key={part} name={`${label} template`} edited={shape[part] !== saved[part]}>
+          <TemplateField
+            label={label}
+            value={shape[part]}
+            rows={rows}
+            more={fields}
+            fault={faultAt(bench.proof.error, `shape.${part}`)}
+            onChange={(value) => set({ [part]: value }, true)}
+            aside={
+              part === "body" && (
+                <Menu
+                  trigger={
+                    <button
+                      type="button"
+                      className="h-6 rounded px-1.5 text-xs font-semibold text-verd hover:bg-sunk"
+                    >
+                      Layouts
+                    </button>
+                  }
+                  entries={layouts.map((layout) => ({
+                    label: layout.name,
+                    hint: layout.purpose,
+                    onSelect: () => set({ body: layout.body }),
+                  }))}
+                />
+              )
+            }
+          />
+        </RuleCard>
+      ))}
     </>
   );
 }

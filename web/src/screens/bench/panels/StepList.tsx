@@ -1,5 +1,7 @@
+import { useQuery } from "@tanstack/react-query";
 import { ArrowDown, ArrowUp } from "lucide-react";
 import { useState } from "react";
+import { blogQuery } from "@/api/blogs";
 import type { CampaignDocument, ShapeStep } from "@/api/campaigns";
 import { faultAt } from "@/api/client";
 import { same } from "@/lib/edits";
@@ -20,10 +22,11 @@ function faultOf(bench: BenchState, index: number): string | undefined {
 }
 
 /** The steps in their order: dragged by the mouse, or moved by the arrows. */
-export function StepList({ bench }: { bench: BenchState }) {
+export function StepList({ blog, bench }: { blog: string; bench: BenchState }) {
   const { steps } = bench.document.shape;
   const saved = bench.saved.shape.steps;
   const [dragged, setDragged] = useState<string | null>(null);
+  const table = useQuery(blogQuery(blog)).data?.term_tables[0]?.key;
   const all = bench.proof.data?.items.length ?? 0;
 
   const set = (next: Steps) =>
@@ -92,6 +95,7 @@ export function StepList({ bench }: { bench: BenchState }) {
               }
             >
               <StepSentence
+                blog={blog}
                 step={step}
                 saved={saved.find((other) => other.id === step.id)}
                 fault={faultOf(bench, index)}
@@ -106,7 +110,7 @@ export function StepList({ bench }: { bench: BenchState }) {
         entries={STEP_KINDS.map(({ kind, label, hint }) => ({
           label,
           hint,
-          onSelect: () => set([...steps, newStep(kind, newStepId(bench.document))]),
+          onSelect: () => set([...steps, newStep(kind, newStepId(bench.document), table)]),
         }))}
       />
     </>

@@ -26,7 +26,7 @@ export function RuleCard({
     <fieldset
       aria-label={name}
       className={clsx(
-        "group rounded-lg border bg-sheet px-2.5 py-2",
+        "group min-w-0 rounded-lg border bg-sheet px-2.5 py-2",
         edited ? "border-plum shadow-[0_0_0_3px_var(--plum-wash)]" : "border-line",
         !on && "border-dashed opacity-70",
       )}

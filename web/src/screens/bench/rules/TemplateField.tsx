@@ -1,62 +1,66 @@
-const VARIABLES = [
-  "title",
-  "body",
-  "excerpt",
-  "link",
-  "author",
-  "categories",
-  "published",
-  "words",
-  "lead.url",
-  "lead.alt",
-  "source.title",
-  "source.link",
-];
+import { useQuery } from "@tanstack/react-query";
+import { lazy, type ReactNode, Suspense } from "react";
+import { variablesQuery } from "@/api/campaigns";
+
+const TemplateEditor = lazy(() => import("@/components/template/TemplateEditor"));
 
 interface TemplateFieldProps {
   label: string;
   value: string;
   rows: number;
   fault?: string | undefined;
+  /** Variables beside those that every template knows, with what they hold. */
+  more?: Readonly<Record<string, string>>;
+  aside?: ReactNode;
   onChange: (value: string) => void;
 }
 
-/** A Liquid template, with the variables it can use at hand. */
-export function TemplateField({ label, value, rows, fault, onChange }: TemplateFieldProps) {
+const NONE: Readonly<Record<string, string>> = {};
+
+/** A Liquid template, with the variables it can use offered as they are typed. */
+export function TemplateField({
+  label,
+  value,
+  rows,
+  fault,
+  more = NONE,
+  aside,
+  onChange,
+}: TemplateFieldProps) {
+  const variables = useQuery(variablesQuery).data ?? NONE;
   return (
     <>
-      <label className="block">
-        <span className="font-medium">{label}</span> <span className="text-ink3">Liquid template</span>
-        <textarea
-          rows={rows}
-          spellCheck={false}
+      <div className="flex items-center gap-2">
+        <span className="font-medium">{label}</span>
+        <span className="text-xs text-ink3" title="Type {{ to be offered the variables">
+          Liquid
+        </span>
+        <span className="ml-auto">{aside}</span>
+      </div>
+      <Suspense
+        fallback={
+          <div
+            className="mt-1 rounded-md border border-line bg-chalk px-2 py-1 font-mono text-[11.5px] text-ink3"
+            style={{ minHeight: `${rows * 1.45}em` }}
+          >
+            {value}
+          </div>
+        }
+      >
+        <TemplateEditor
+          label={label}
           value={value}
-          aria-invalid={Boolean(fault)}
-          onChange={(event) => onChange(event.target.value)}
-          className="mt-1 w-full rounded-md border border-line bg-chalk px-2 py-1 font-mono text-[11.5px] leading-normal aria-invalid:border-madder"
+          rows={rows}
+          fault={fault}
+          variables={{ ...variables, ...more }}
+          onChange={onChange}
         />
-      </label>
+      </Suspense>
       {fault && (
         <p role="alert" className="text-xs font-medium text-madder">
           {fault}
         </p>
       )}
-      <details className="text-xs text-ink3">
-        <summary>Variables</summary>
-        <div className="flex flex-wrap gap-1 pt-1">
-          {VARIABLES.map((name) => (
-            <button
-              key={name}
-              type="button"
-              className="h-6 rounded bg-sunk px-1.5 font-mono text-[11px] hover:text-verd"
-              title="Add at the end"
-              onClick={() => onChange(`${value}{{ ${name} }}`)}
-            >
-              {name}
-            </button>
-          ))}
-        </div>
-      </details>
     </>
   );
 }

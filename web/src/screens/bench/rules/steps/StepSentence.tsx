@@ -1,3 +1,5 @@
+import { useQuery } from "@tanstack/react-query";
+import { blogQuery } from "@/api/blogs";
 import type { ShapeStep } from "@/api/campaigns";
 import { CutSentence } from "./CutSentence";
 import { DropSentence } from "./DropSentence";
@@ -7,9 +9,11 @@ import { ReplaceSentence } from "./ReplaceSentence";
 import { SelectSentence } from "./SelectSentence";
 import { ShortenSentence } from "./ShortenSentence";
 import { StandingSentence } from "./StandingSentence";
+import { TableSentence } from "./TableSentence";
 import { TidySentence } from "./TidySentence";
 
 interface StepSentenceProps {
+  blog: string;
   step: ShapeStep;
   saved: ShapeStep | undefined;
   fault?: string | undefined;
@@ -17,13 +21,15 @@ interface StepSentenceProps {
 }
 
 /** A step as a sentence, whatever its kind. */
-export function StepSentence({ step, saved, fault, onChange }: StepSentenceProps) {
+export function StepSentence({ blog, step, saved, fault, onChange }: StepSentenceProps) {
+  const kept = useQuery(blogQuery(blog)).data;
   switch (step.kind) {
     case "drop_paragraphs":
       return (
         <DropSentence
           step={step}
           saved={saved?.kind === "drop_paragraphs" ? saved : undefined}
+          lists={kept?.word_lists ?? []}
           onChange={onChange}
         />
       );
@@ -37,6 +43,8 @@ export function StepSentence({ step, saved, fault, onChange }: StepSentenceProps
       return <PicturesSentence step={step} onChange={onChange} />;
     case "replace":
       return <ReplaceSentence step={step} fault={fault} onChange={onChange} />;
+    case "table":
+      return <TableSentence blog={blog} step={step} tables={kept?.term_tables ?? []} onChange={onChange} />;
     case "shorten":
       return <ShortenSentence step={step} onChange={onChange} />;
     case "standing":

@@ -10,16 +10,17 @@ export const STEP_KINDS: readonly { kind: StepKind; label: string; hint: string 
   { kind: "links", label: "Links", hint: "remove, mark, add partner tags" },
   { kind: "pictures", label: "Pictures", hint: "remove, fit, describe" },
   { kind: "replace", label: "Replace words", hint: "or make links of them" },
+  { kind: "table", label: "Table of terms", hint: "replace or link, by a table of the blog" },
   { kind: "shorten", label: "Shorten", hint: "title or body" },
   { kind: "standing", label: "Standing text", hint: "before or after, with variables" },
   { kind: "tidy", label: "Tidy up", hint: "empty paragraphs, pixels, quotes" },
 ];
 
-export function newStep(kind: StepKind, id: string): ShapeStep {
+export function newStep(kind: StepKind, id: string, table = "table"): ShapeStep {
   const common = { id, on: true } as const;
   switch (kind) {
     case "drop_paragraphs":
-      return { ...common, kind, terms: ["originally posted"] };
+      return { ...common, kind, terms: ["originally posted"], lists: [] };
     case "cut":
       return { ...common, kind, side: "after", phrase: "read more", with_it: true };
     case "select":
@@ -57,6 +58,8 @@ export function newStep(kind: StepKind, id: string): ShapeStep {
         link: "",
         first: null,
       };
+    case "table":
+      return { ...common, kind, tables: [table], where: "body", first: 1 };
     case "shorten":
       return { ...common, kind, part: "body", unit: "paragraphs", count: 5, ellipsis: "…" };
     case "standing":

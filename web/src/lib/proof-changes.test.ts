@@ -1,0 +1,55 @@
+import { describe, expect, it } from "vitest";
+import type { ProofRow } from "@/api/proofs";
+import { changeSummary, changesOf, changeWords } from "./proof-changes";
+
+function row(more: Partial<ProofRow>): ProofRow {
+  return {
+    id: 1,
+    title: "Story",
+    source: "Club",
+    dated: "2026-11-24T12:00:00Z",
+    words: 10,
+    reason: null,
+    verdict: "publish",
+    left_at: null,
+    was: null,
+    ...more,
+  };
+}
+const was = (more: Partial<NonNullable<ProofRow["was"]>> = {}) => ({
+  verdict: "publish" as const,
+  left_at: null,
+  moved: false,
+  reworded: false,
+  ...more,
+});
+
+describe("what an edit changes", () => {
+  it("tells coming in from dropping out", () => {
+    expect(changeWords(row({ was: was({ verdict: "refused", left_at: "sift" }) }))).toBe(
+      "now kept, was refused",
+    );
+    expect(changeWords(row({ verdict: "refused", left_at: "sift", was: was() }))).toBe(
+      "now refused, was kept",
+    );
+  });
+
+  it("tells moved from reworded, and both", () => {
+    expect(changesOf(row({ was: was({ moved: true }) }))).toEqual(["moved"]);
+    expect(changeWords(row({ was: was({ moved: true, reworded: true }) }))).toBe("moved and reworded");
+  });
+
+  it("names another release", () => {
+    expect(changeWords(row({ verdict: "hold", was: was() }))).toBe("now held for review, was published");
+  });
+
+  it("sums up a proof", () => {
+    const rows = [
+      row({}),
+      row({ was: was({ moved: true, reworded: true }) }),
+      row({ was: was({ moved: true }) }),
+    ];
+    expect(changeSummary(rows)).toBe("2 items change: 2 moved, 1 reworded");
+    expect(changeSummary([row({})])).toBe("No item of the proof changes.");
+  });
+});

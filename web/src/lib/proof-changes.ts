@@ -1,0 +1,51 @@
+import type { ProofRow } from "@/api/proofs";
+import { plural } from "./format";
+import { VERDICT_WORDS } from "./wording";
+
+/** What an edit does to an item: it comes in, drops out, stands elsewhere, says something else, or none of these. */
+export type ChangeKind = "kept" | "refused" | "moved" | "reworded" | "otherwise";
+
+export function changesOf(row: ProofRow): ChangeKind[] {
+  if (!row.was) return [];
+  const kept = row.left_at === null;
+  const wasKept = row.was.left_at === null;
+  if (kept && !wasKept) return ["kept"];
+  if (!kept && wasKept) return ["refused"];
+  const found: ChangeKind[] = [];
+  if (row.was.moved) found.push("moved");
+  if (row.was.reworded) found.push("reworded");
+  return found.length ? found : ["otherwise"];
+}
+
+/** What an edit does to an item, in words for its row; empty where nothing. */
+export function changeWords(row: ProofRow): string {
+  const [first, second] = changesOf(row);
+  if (!row.was || !first) return "";
+  if (first === "kept") return `now kept, was ${VERDICT_WORDS[row.was.verdict]}`;
+  if (first === "refused") return `now ${VERDICT_WORDS[row.verdict]}, was kept`;
+  if (row.left_at !== null) return "leaves for another reason";
+  if (row.was.verdict !== row.verdict)
+    return `now ${VERDICT_WORDS[row.verdict]}, was ${VERDICT_WORDS[row.was.verdict]}`;
+  return second ? "moved and reworded" : first === "otherwise" ? "explained otherwise" : first;
+}
+
+const SAID: Record<ChangeKind, string> = {
+  kept: "now kept",
+  refused: "now refused",
+  moved: "moved",
+  reworded: "reworded",
+  otherwise: "released or explained otherwise",
+};
+
+/** What an edit does to a whole proof. An item can be moved and reworded at once. */
+export function changeSummary(rows: readonly ProofRow[]): string {
+  const changed = rows.filter((row) => row.was);
+  if (!changed.length) return "No item of the proof changes.";
+  const counts = new Map<ChangeKind, number>();
+  for (const kind of changed.flatMap(changesOf)) counts.set(kind, (counts.get(kind) ?? 0) + 1);
+  const parts = (Object.keys(SAID) as ChangeKind[]).flatMap((kind) => {
+    const times = counts.get(kind);
+    return times ? [`${times} ${SAID[kind]}`] : [];
+  });
+  return `${plural(changed.length, "item changes", "items change")}: ${parts.join(", ")}`;
+}

@@ -1,0 +1,63 @@
+import clsx from "clsx";
+import type { ProofRow } from "@/api/proofs";
+import { Reason } from "@/components/Reason";
+import { ago, count } from "@/lib/format";
+import { changeWords } from "@/lib/proof-changes";
+import { VERDICT_WORDS } from "@/lib/wording";
+import { Lozenge } from "@/ui/Lozenge";
+
+interface ItemRowProps {
+  row: ProofRow;
+  chosen: boolean;
+  picked: boolean;
+  /** Whether any item is picked: then every row shows its box. */
+  picking: boolean;
+  onChoose: () => void;
+  onPick: () => void;
+}
+
+/** An item of the proof: what becomes of it and why, and what an edit changes. */
+export function ItemRow({ row, chosen, picked, picking, onChoose, onPick }: ItemRowProps) {
+  const change = changeWords(row);
+  return (
+    // biome-ignore lint/a11y/useKeyWithClickEvents: the list box around it takes the keys
+    <div
+      role="option"
+      aria-selected={chosen}
+      tabIndex={-1}
+      onClick={onChoose}
+      className={clsx(
+        "group grid h-full w-full cursor-default grid-cols-[16px_minmax(0,1fr)_44px] items-start gap-2.5 border-b border-line2 px-3.5 py-1.5",
+        chosen ? "bg-verd-wash" : "hover:bg-chalk",
+      )}
+    >
+      <span className="mt-1 flex flex-col items-center gap-1.5">
+        <Lozenge kind={row.verdict} label={VERDICT_WORDS[row.verdict]} />
+        <input
+          type="checkbox"
+          tabIndex={-1}
+          aria-label={`Pick ${row.title}`}
+          title="Pick, to prove only the picked ones (x)"
+          checked={picked}
+          className={clsx("size-3 accent-verd", !picking && "opacity-0 group-hover:opacity-100")}
+          onClick={(event) => event.stopPropagation()}
+          onChange={onPick}
+        />
+      </span>
+      <span className="min-w-0">
+        <span className="block truncate font-medium">{row.title || "(no title)"}</span>
+        <span className="block truncate text-[11.5px] text-ink3">
+          {row.source} · {ago(row.dated)} ·{" "}
+          {change ? (
+            <em className="font-semibold text-plum not-italic">{change}</em>
+          ) : (
+            <Reason verdict={row.verdict} reason={row.reason} />
+          )}
+        </span>
+      </span>
+      <span className="text-right text-[11.5px] text-ink3" title="words">
+        {count(row.words)}
+      </span>
+    </div>
+  );
+}

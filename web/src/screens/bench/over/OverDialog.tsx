@@ -1,0 +1,83 @@
+import { useQuery } from "@tanstack/react-query";
+import { type Campaign, revisionsQuery } from "@/api/campaigns";
+import { sourcesQuery } from "@/api/sources";
+import { Dialog } from "@/ui/Dialog";
+import { WordNumber } from "@/ui/WordNumber";
+import { WordSelect } from "@/ui/WordSelect";
+import { type BenchState, USUAL_OVER } from "../useBench";
+import { Samples } from "./Samples";
+
+interface OverDialogProps {
+  blog: string;
+  campaign: Campaign;
+  bench: BenchState;
+  onClose: () => void;
+}
+
+const MOST_SOURCES = 200;
+
+/** What the proof is made over, and which revision it is compared with. */
+export function OverDialog({ blog, campaign, bench, onClose }: OverDialogProps) {
+  const sources = useQuery(sourcesQuery(blog, "", "title", 0, MOST_SOURCES)).data?.rows ?? [];
+  const revisions = useQuery(revisionsQuery(blog, campaign.slug)).data?.rows ?? [];
+  const { over } = bench;
+  const mine = sources.filter((source) => bench.document.gather.sources.includes(source.key));
+  const named = [
+    { value: "-", label: "all sources" },
+    ...mine.map((source) => ({ value: source.key, label: source.title })),
+  ];
+  const comparable = revisions.map((revision) => ({
+    value: String(revision.number),
+    label: `revision ${revision.number}${revision.number === campaign.revision ? " (saved)" : ""}${revision.note ? `: ${revision.note}` : ""}`,
+  }));
+  return (
+    <Dialog
+      open
+      onOpenChange={onClose}
+      title="What to prove on"
+      description="A proof decides captured items by the rules as they stand here, and writes nothing."
+    >
+      <div className="space-y-4 leading-loose">
+        <section aria-label="Captured items">
+          <h3 className="text-sm">Captured items</h3>
+          Those of the last{" "}
+          <WordNumber
+            label="Days"
+            value={over.days}
+            max={365}
+            onChange={(days) => bench.setOver({ ...USUAL_OVER, source: over.source, days })}
+          />{" "}
+          days, of{" "}
+          <WordSelect
+            label="Source"
+            value={over.source || "-"}
+            options={named}
+            onChange={(key) =>
+              bench.setOver({ ...USUAL_OVER, days: over.days, source: key === "-" ? "" : key })
+            }
+          />
+          <p className="text-xs leading-normal text-ink3">
+            Or pick single ones in the list: by the box beside an item, or with the key x.
+          </p>
+        </section>
+        <Samples
+          blog={blog}
+          chosen={over.sample ?? null}
+          onChoose={(sample) => bench.setOver({ ...USUAL_OVER, sample })}
+        />
+        <section aria-label="Comparison">
+          <h3 className="text-sm">Comparison</h3>
+          Show what changes against{" "}
+          <WordSelect
+            label="Revision"
+            value={String(bench.against ?? campaign.revision)}
+            options={comparable}
+            onChange={(number) =>
+              bench.setAgainst(Number(number) === campaign.revision ? null : Number(number))
+            }
+          />
+        </section>
+      </div>
+    </Dialog>
+  );
+}

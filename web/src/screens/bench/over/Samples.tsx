@@ -1,0 +1,110 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useRef, useState } from "react";
+import { keepSample, samplesQuery } from "@/api/proofs";
+import { toBase64 } from "@/lib/base64";
+import { ago, plural } from "@/lib/format";
+import { Button } from "@/ui/Button";
+import { inputLook } from "@/ui/Field";
+
+interface SamplesProps {
+  blog: string;
+  chosen: number | null;
+  onChoose: (sample: number) => void;
+}
+
+const LARGEST = 3_000_000;
+
+/** A feed given by hand: an address, a file, or what was pasted. It is proved as if the first source had given it. */
+export function Samples({ blog, chosen, onChoose }: SamplesProps) {
+  const queries = useQueryClient();
+  const samples = useQuery(samplesQuery(blog)).data ?? [];
+  const [text, setText] = useState("");
+  const [tooLarge, setTooLarge] = useState("");
+  const file = useRef<HTMLInputElement>(null);
+  const keeping = useMutation({
+    mutationFn: (body: { address?: string; content?: string; name?: string }) => keepSample(blog, body),
+    onSuccess: (made) => {
+      queries.invalidateQueries({ queryKey: ["samples", blog] });
+      setText("");
+      onChoose(made.id);
+    },
+  });
+  const given = text.trim();
+  const isAddress = /^https?:\/\/\S+$/.test(given);
+
+  async function upload(chosenFile: File | undefined) {
+    setTooLarge("");
+    if (!chosenFile) return;
+    if (chosenFile.size > LARGEST) {
+      setTooLarge(`${chosenFile.name} is larger than 3 MB. Give a shorter feed.`);
+      return;
+    }
+    keeping.mutate({
+      content: toBase64(new Uint8Array(await chosenFile.arrayBuffer())),
+      name: chosenFile.name,
+    });
+  }
+
+  return (
+    <section aria-label="A sample" className="leading-normal">
+      <h3 className="text-sm">A sample</h3>
+      <textarea
+        aria-label="Address or feed"
+        rows={3}
+        value={text}
+        spellCheck={false}
+        placeholder="An address, or a pasted feed (RSS, Atom, JSON Feed)"
+        className={`${inputLook} mt-1 font-mono text-[11.5px]`}
+        onChange={(event) => setText(event.target.value)}
+      />
+      <div className="mt-1 flex gap-2">
+        <Button
+          small
+          busy={keeping.isPending}
+          disabled={!given}
+          onClick={() =>
+            keeping.mutate(
+              isAddress
+                ? { address: given }
+                : { content: toBase64(new TextEncoder().encode(given)), name: "Pasted sample" },
+            )
+          }
+        >
+          {isAddress ? "Fetch and prove on it" : "Prove on it"}
+        </Button>
+        <Button small onClick={() => file.current?.click()}>
+          Choose a file
+        </Button>
+        <input
+          ref={file}
+          type="file"
+          aria-label="Feed file"
+          accept=".xml,.rss,.atom,.json,application/xml,application/json"
+          className="hidden"
+          onChange={(event) => upload(event.target.files?.[0])}
+        />
+      </div>
+      {(keeping.error || tooLarge) && (
+        <p role="alert" className="mt-1 text-xs font-medium text-madder">
+          {tooLarge || keeping.error?.message}
+        </p>
+      )}
+      {samples.length > 0 && (
+        <ul aria-label="Samples given before" className="mt-2 max-h-28 overflow-auto text-xs">
+          {samples.map((sample) => (
+            <li key={sample.id}>
+              <button
+                type="button"
+                aria-pressed={sample.id === chosen}
+                className="h-6 w-full truncate text-left hover:text-verd aria-pressed:font-semibold aria-pressed:text-verd"
+                onClick={() => onChoose(sample.id)}
+              >
+                {sample.name} · {plural(sample.items, "item")} · {ago(sample.made_at)}
+              </button>
+            </li>
+          ))}
+        </ul>
+      )}
+    </section>
+  );
+}

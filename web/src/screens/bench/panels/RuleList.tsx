@@ -1,0 +1,91 @@
+import { ArrowDown, ArrowUp } from "lucide-react";
+import type { ReactNode } from "react";
+import { same } from "@/lib/edits";
+import { moved, withEntry } from "@/lib/rules";
+import { Button } from "@/ui/Button";
+import { Menu } from "@/ui/Menu";
+import { RuleCard } from "../rules/RuleCard";
+
+interface Rule {
+  id: string;
+  on: boolean;
+}
+
+interface RuleListProps<T extends Rule, K extends string> {
+  label: string;
+  add: string;
+  rules: readonly T[];
+  saved: readonly T[];
+  kinds: readonly { kind: K; label: string; hint: string }[];
+  make: (kind: K) => T;
+  footer?: (rule: T) => ReactNode;
+  sentence: (rule: T, change: (rule: T) => void, index: number) => ReactNode;
+  onChange: (rules: T[]) => void;
+}
+
+/** Rules that are asked one after another: added, moved, switched off, removed. */
+export function RuleList<T extends Rule, K extends string>(props: RuleListProps<T, K>) {
+  const { label, rules, saved, onChange } = props;
+  const move = (from: number, to: number) => onChange(moved(rules, from, to));
+  const arrow = "inline-flex size-6 items-center justify-center hover:text-ink disabled:opacity-30";
+  return (
+    <>
+      {rules.length > 0 && (
+        <ol className="space-y-2" aria-label={label}>
+          {rules.map((rule, index) => {
+            const set = (next: T | null) => onChange(withEntry(rules, rule.id, next));
+            const before = saved.find((other) => other.id === rule.id);
+            return (
+              <li key={rule.id}>
+                <RuleCard
+                  name={`${label}: ${rule.id}`}
+                  edited={!same(rule, before) || saved[index]?.id !== rule.id}
+                  on={rule.on}
+                  onToggle={() => set({ ...rule, on: !rule.on })}
+                  onRemove={() => set(null)}
+                  footer={
+                    <>
+                      {rules.length > 1 && (
+                        <span className="whitespace-nowrap">
+                          <button
+                            type="button"
+                            aria-label={`Move ${rule.id} up`}
+                            disabled={index === 0}
+                            className={arrow}
+                            onClick={() => move(index, index - 1)}
+                          >
+                            <ArrowUp size={12} />
+                          </button>
+                          <button
+                            type="button"
+                            aria-label={`Move ${rule.id} down`}
+                            disabled={index === rules.length - 1}
+                            className={arrow}
+                            onClick={() => move(index, index + 1)}
+                          >
+                            <ArrowDown size={12} />
+                          </button>
+                        </span>
+                      )}
+                      {props.footer?.(rule)}
+                    </>
+                  }
+                >
+                  {props.sentence(rule, (next) => set(next), index)}
+                </RuleCard>
+              </li>
+            );
+          })}
+        </ol>
+      )}
+      <Menu
+        trigger={<Button small>{props.add}</Button>}
+        entries={props.kinds.map(({ kind, label: name, hint }) => ({
+          label: name,
+          hint,
+          onSelect: () => onChange([...rules, props.make(kind)]),
+        }))}
+      />
+    </>
+  );
+}

@@ -1,0 +1,48 @@
+import { useEffect, useState } from "react";
+import type { CampaignDocument } from "@/api/campaigns";
+
+type Picture = CampaignDocument["shape"]["lead"]["pictures"][number];
+
+interface HousePicturesProps {
+  pictures: readonly Picture[];
+  onChange: (pictures: Picture[]) => void;
+}
+
+function textOf(pictures: readonly Picture[]): string {
+  return pictures.map(({ url, alt }) => (alt ? `${url} ${alt}` : url)).join("\n");
+}
+
+/** Read lines of an address and what the picture shows; lines that begin with no address do not count. */
+function picturesIn(text: string): Picture[] {
+  return text.split("\n").flatMap((line) => {
+    const [url = "", ...alt] = line.trim().split(/\s+/);
+    return /^https?:\/\/\S+/.test(url) ? [{ url, alt: alt.join(" ") }] : [];
+  });
+}
+
+/** Pictures of the house: one serves as a fallback, of several each item always gets the same. */
+export function HousePictures({ pictures, onChange }: HousePicturesProps) {
+  const [text, setText] = useState(textOf(pictures));
+  useEffect(() => {
+    setText((before) => (textOf(picturesIn(before)) === textOf(pictures) ? before : textOf(pictures)));
+  }, [pictures]);
+  return (
+    <label className="mt-1 block">
+      <span className="text-xs text-ink3">
+        Pictures of the house, one a line: address, then what it shows. Of several each item always gets the
+        same.
+      </span>
+      <textarea
+        rows={Math.min(6, Math.max(2, pictures.length + 1))}
+        spellCheck={false}
+        value={text}
+        placeholder="https://… A night over the ridge"
+        className="w-full rounded-md border border-line bg-chalk px-2 py-1 font-mono text-[11.5px] leading-normal"
+        onChange={(event) => {
+          setText(event.target.value);
+          onChange(picturesIn(event.target.value));
+        }}
+      />
+    </label>
+  );
+}

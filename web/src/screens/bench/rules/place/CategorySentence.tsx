@@ -1,0 +1,78 @@
+import type { CategoryRule } from "@/api/campaigns";
+import { PairRows } from "@/ui/PairRows";
+import { WordList } from "@/ui/WordList";
+import { WordSelect } from "@/ui/WordSelect";
+import { WordText } from "@/ui/WordText";
+
+interface CategorySentenceProps {
+  rule: CategoryRule;
+  known: readonly string[];
+  onChange: (rule: CategoryRule) => void;
+}
+
+const UNMAPPED = [
+  { value: "create", label: "makes a category" },
+  { value: "fall_back", label: "gives the usual one" },
+  { value: "ignore", label: "is ignored" },
+] as const;
+const NONE_NEW: ReadonlySet<string> = new Set();
+
+/** A rule that gives a post categories, whatever its kind. */
+export function CategorySentence({ rule, known, onChange }: CategorySentenceProps) {
+  if (rule.kind === "fixed") {
+    return (
+      <>
+        <span className="font-medium">Always</span>{" "}
+        <WordList
+          label="Categories"
+          atLeastOne
+          values={rule.names}
+          added={NONE_NEW}
+          onChange={(names) => onChange({ ...rule, names })}
+        />
+      </>
+    );
+  }
+  if (rule.kind === "terms") {
+    return (
+      <>
+        <WordText
+          label="Category"
+          value={rule.name}
+          known={known}
+          placeholder="category"
+          onChange={(name) => onChange({ ...rule, name })}
+        />{" "}
+        where title or text has{" "}
+        <WordList
+          label="Terms"
+          atLeastOne
+          values={rule.terms}
+          added={NONE_NEW}
+          onChange={(terms) => onChange({ ...rule, terms })}
+        />
+      </>
+    );
+  }
+  return (
+    <>
+      <span className="font-medium">
+        {rule.kind === "table" ? "By the source’s categories" : "By the keyword that found it"}
+      </span>
+      ; a word that is not in the table{" "}
+      <WordSelect
+        label="Other words"
+        value={rule.unmapped}
+        options={UNMAPPED}
+        onChange={(unmapped) => onChange({ ...rule, unmapped })}
+      />
+      <PairRows
+        label="Table of categories"
+        rows={rule.rows.map(({ word, name }) => [word, name])}
+        heads={["their word", "our category"]}
+        known={known}
+        onChange={(rows) => onChange({ ...rule, rows: rows.map(([word, name]) => ({ word, name })) })}
+      />
+    </>
+  );
+}

@@ -1,0 +1,81 @@
+import type { CampaignDocument } from "@/api/campaigns";
+import { WordSelect } from "@/ui/WordSelect";
+import { WordText } from "@/ui/WordText";
+import { WordToggle } from "@/ui/WordToggle";
+
+type Place = CampaignDocument["place"];
+
+const VISIBILITIES = [
+  { value: "public", label: "anybody" },
+  { value: "private", label: "the people of this blog" },
+  { value: "phrase", label: "whoever knows the phrase" },
+] as const;
+const CANONICAL = [
+  { value: "original", label: "the original" },
+  { value: "itself", label: "the post itself" },
+] as const;
+const KINDS = ["article", "page"];
+
+interface StandingCardProps {
+  place: Place;
+  onChange: (next: Partial<Place>, join?: boolean) => void;
+}
+
+/** What sort of post it is, who may read it, and in which language. */
+export function StandingCard({ place, onChange }: StandingCardProps) {
+  return (
+    <>
+      Each is{" "}
+      <WordText
+        label="Kind of post"
+        value={place.kind}
+        known={KINDS}
+        placeholder="article"
+        onChange={(kind) => onChange({ kind: kind.toLowerCase().replace(/[^a-z0-9-]/g, "-") }, true)}
+      />
+      , for{" "}
+      <WordSelect
+        label="Who may read"
+        value={place.visibility}
+        options={VISIBILITIES}
+        onChange={(visibility) =>
+          onChange({
+            visibility,
+            pass_phrase: place.pass_phrase || (visibility === "phrase" ? "change me" : ""),
+          })
+        }
+      />{" "}
+      {place.visibility === "phrase" && (
+        <WordText
+          label="Pass phrase"
+          value={place.pass_phrase}
+          known={[]}
+          placeholder="the phrase"
+          onChange={(pass_phrase) => onChange({ pass_phrase }, true)}
+        />
+      )}
+      , in{" "}
+      <WordText
+        label="Language"
+        value={place.language}
+        known={["en", "de", "fr"]}
+        placeholder="the item’s language"
+        onChange={(language) => onChange({ language }, true)}
+      />
+      . Search engines are led to{" "}
+      <WordSelect
+        label="Canonical address"
+        value={place.canonical}
+        options={CANONICAL}
+        onChange={(canonical) => onChange({ canonical })}
+      />
+      .{" "}
+      <WordToggle
+        label="comments allowed"
+        on={place.comments}
+        onChange={(comments) => onChange({ comments })}
+      />
+      <WordToggle label="pinned on top" on={place.pinned} onChange={(pinned) => onChange({ pinned })} />
+    </>
+  );
+}

@@ -1,0 +1,23 @@
+import type { HoldRule } from "@/api/campaigns";
+import { newId } from "@/lib/rules";
+
+/** The conditions on a finished post under which a person looks at it, as the menu names them. */
+export const HOLD_KINDS: readonly { kind: HoldRule["kind"]; label: string; hint: string }[] = [
+  { kind: "no_picture", label: "No lead image", hint: "none was found, or all were too small" },
+  { kind: "few_words", label: "Short", hint: "fewer words than so many, as it has become" },
+  { kind: "no_category", label: "No category of its own", hint: "only the usual one, or none" },
+  { kind: "words", label: "Words left over", hint: "a term still stands in the finished post" },
+  { kind: "unread_field", label: "A field without its value", hint: "its text was not of the field’s type" },
+];
+
+export function newHoldRule(kind: HoldRule["kind"], rules: readonly HoldRule[]): HoldRule {
+  const common = { id: newId(kind.replace("_", "-"), rules), on: true } as const;
+  switch (kind) {
+    case "few_words":
+      return { ...common, kind, fewer_than: 40 };
+    case "words":
+      return { ...common, kind, terms: ["sponsored"] };
+    default:
+      return { ...common, kind };
+  }
+}

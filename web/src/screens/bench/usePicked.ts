@@ -1,0 +1,17 @@
+import { useCallback, useState } from "react";
+
+/** Items chosen by hand, to be proved by themselves. */
+export function usePicked() {
+  const [picked, setPicked] = useState<ReadonlySet<number>>(new Set());
+  const pick = useCallback(
+    (item: number) =>
+      setPicked((before) => {
+        const next = new Set(before);
+        if (!next.delete(item)) next.add(item);
+        return next;
+      }),
+    [],
+  );
+  const clear = useCallback(() => setPicked(new Set()), []);
+  return { picked, pick, clear };
+}

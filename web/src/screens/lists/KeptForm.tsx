@@ -1,0 +1,62 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useForm } from "react-hook-form";
+import { Button } from "@/ui/Button";
+import { Field, inputLook } from "@/ui/Field";
+
+export interface KeptValues {
+  name: string;
+  text: string;
+}
+
+interface KeptFormProps {
+  blog: string;
+  begun: KeptValues;
+  label: string;
+  hint: string;
+  what: "list" | "table";
+  save: (values: KeptValues) => Promise<unknown>;
+  onDone: () => void;
+}
+
+/** A name and lines of text: how everything kept for the blog is written. */
+export function KeptForm({ blog, begun, label, hint, what, save, onDone }: KeptFormProps) {
+  const queries = useQueryClient();
+  const form = useForm<KeptValues>({ defaultValues: begun });
+  const saving = useMutation({
+    mutationFn: save,
+    onSuccess: () => {
+      queries.invalidateQueries({ queryKey: ["blog", blog] });
+      queries.invalidateQueries({ queryKey: ["proof", blog] });
+      onDone();
+    },
+  });
+  const { errors } = form.formState;
+  return (
+    <form
+      className="space-y-3 rounded-[10px] border border-verd bg-sheet p-4"
+      onSubmit={form.handleSubmit((values) => saving.mutate(values))}
+    >
+      <Field label="Name" error={errors.name?.message}>
+        <input
+          {...form.register("name", { required: `Give the ${what} a name.` })}
+          className={inputLook}
+          maxLength={80}
+        />
+      </Field>
+      <Field label={label} hint={hint}>
+        <textarea {...form.register("text")} rows={6} className={`${inputLook} font-mono text-xs`} />
+      </Field>
+      {saving.error && (
+        <p role="alert" className="font-medium text-madder">
+          {saving.error.message}
+        </p>
+      )}
+      <div className="flex justify-end gap-2">
+        <Button onClick={onDone}>Cancel</Button>
+        <Button type="submit" look="primary" busy={saving.isPending}>
+          Keep the {what}
+        </Button>
+      </div>
+    </form>
+  );
+}
