@@ -1,6 +1,7 @@
 """Where posts stand: categories, tags, bylines, dates."""
 
 from datetime import datetime, timedelta
+from itertools import pairwise
 from typing import Any
 
 from django.test import SimpleTestCase
@@ -127,8 +128,12 @@ DAY = timedelta(days=1)
 
 class Dates(SimpleTestCase):
     def dates(
-        self, number: int, memory: FakeMemory | None = None, mode: str = "scheduled", **place: Any
-    ) -> list[datetime]:  # noqa: ANN401
+        self,
+        number: int,
+        memory: FakeMemory | None = None,
+        mode: str = "scheduled",
+        **place: Any,  # noqa: ANN401
+    ) -> list[datetime]:
         batch = [captured(f"i{index}", published=NOON - timedelta(hours=number - index)) for index in range(number)]
         rules = document(place=place, release={"mode": mode}, match={"rules": []})
         decisions = decide(batch, rules, memory=memory or FakeMemory(), now=NOON)
@@ -158,7 +163,7 @@ class Dates(SimpleTestCase):
         for number in (1, 3, 7, 20):
             found = sorted(self.dates(number, date="between", dates=ends))
             edges = [NOON - 8 * DAY, *found, NOON]
-            gaps = [later - earlier for earlier, later in zip(edges, edges[1:], strict=False)]
+            gaps = [later - earlier for earlier, later in pairwise(edges)]
             self.assertLessEqual(max(gaps), 2 * min(gaps) + timedelta(seconds=1), number)
 
     def test_spreading_between_two_moments_needs_both(self) -> None:

@@ -2,9 +2,10 @@
 
 from django.test import TestCase
 from glyptarch_core.campaign import load_document
-from glyptarch_server.blogs.actions import add_word_list, change_word_list
-from glyptarch_server.campaigns.actions import drop_word_list, save_revision
+from glyptarch_server.blogs.actions import add_term_table, add_word_list, change_term_table, change_word_list
+from glyptarch_server.campaigns.actions import drop_term_table, drop_word_list, save_revision
 from glyptarch_server.common.problems import Conflict, Invalid
+from glyptarch_server.posts.models import Post
 from glyptarch_server.runs.models import Decision, RuleUse
 from glyptarch_server.runs.proofs import make_proof
 
@@ -63,3 +64,38 @@ class IdleRules(TestCase):
         uses = {use.rule: (use.since, use.last) for use in RuleUse.objects.all()}
         self.assertEqual(uses["sift.busy"], (NOW, NOW))
         self.assertEqual(uses["sift.idle"], (NOW, None))
+
+
+class TermTables(TestCase):
+    def setUp(self) -> None:
+        self.blog = make_blog()
+        self.source = make_source(self.blog)
+        self.table = add_term_table(
+            self.blog, "House words", 'dome,"the dome, our own"\n\nfield,,https://f.example/', now=NOW
+        )
+
+    def test_lines_are_read_as_csv(self) -> None:
+        self.assertEqual(self.table.rows, [["dome", "the dome, our own", ""], ["field", "", "https://f.example/"]])
+
+    def test_a_bad_line_is_named(self) -> None:
+        for text, said in [
+            ("a,b\n***,c", "Line 2"),
+            ("a", "say what stands"),
+            ("a,b,ftp://x", "no address"),
+            ("a,b,https://x.example,d", "4 columns"),
+        ]:
+            with self.subTest(text), self.assertRaisesRegex(Invalid, said):
+                change_term_table(self.table, "House words", text, now=NOW)
+
+    def test_a_run_goes_by_it_and_it_stays_while_rules_name_it(self) -> None:
+        fill(self.source, [1])
+        steps = [{"id": "t", "kind": "table", "tables": ["house-words"]}]
+        campaign = make_campaign(self.blog, shape={"steps": steps})
+        run(campaign)
+        body = Post.objects.get().body
+        self.assertIn("the dome, our own", body)
+        self.assertIn('<a href="https://f.example/">field</a>', body)
+        with self.assertRaisesRegex(Conflict, "Sky"):
+            drop_term_table(self.blog, "house-words")
+        save_revision(campaign, load_document({}), base=1, by=None, note="", now=NOW)
+        drop_term_table(self.blog, "house-words")

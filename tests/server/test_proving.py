@@ -1,0 +1,140 @@
+"""What a proof can be made over, what it is compared with, and what it warns of."""
+
+from datetime import timedelta
+
+from django.test import TestCase
+from glyptarch_core.campaign import CampaignDocument, load_document
+from glyptarch_server.campaigns.actions import save_revision, set_house_defaults
+from glyptarch_server.campaigns.queries import defaults_of
+from glyptarch_server.common.problems import Invalid, NotFound
+from glyptarch_server.items.actions import keep_sample, sample_from_address
+from glyptarch_server.items.models import Item, Sample
+from glyptarch_server.runs.proofs import Over, Proof, make_proof, prove_one
+from glyptarch_server.runs.warming import warm
+from glyptarch_server.wiring import FetchCode, FetchError
+
+from tests.server.fixtures import NOW, CannedPortal, fill, make_blog, make_campaign, make_source, run
+from tests.server.test_runs import FEED
+
+RULES = {"gather": {"sources": ["club", "wire"]}, "release": {"mode": "publish"}}
+
+
+class Proving(TestCase):
+    def setUp(self) -> None:
+        self.blog = make_blog()
+        self.club, self.wire = make_source(self.blog, stories=3), make_source(self.blog, "wire")
+        fill(self.wire, [20, 21], published=NOW - timedelta(days=20))
+        self.campaign = make_campaign(self.blog, sources=("club", "wire"))
+
+    def proof(self, over: Over | None = None, against: int | None = None, **parts: object) -> Proof:
+        document = load_document({**RULES, **parts})
+        return make_proof(self.campaign, document, now=NOW, over=over, against=against)
+
+
+class Overs(Proving):
+    def test_days_and_source_narrow_it(self) -> None:
+        self.assertEqual(len(self.proof().items), 5)
+        self.assertEqual(len(self.proof(Over(days=10)).items), 3)
+        self.assertEqual(len(self.proof(Over(source="wire")).items), 2)
+
+    def test_picked_items_are_proved_alone(self) -> None:
+        picked = tuple(Item.objects.order_by("pk").values_list("pk", flat=True)[:2])
+        self.assertEqual({one.item for one in self.proof(Over(items=picked)).items}, set(picked))
+
+    def test_items_of_another_blog_are_not_given(self) -> None:
+        other = make_source(make_blog("other"), stories=1)
+        alien = other.items.get().pk
+        self.assertEqual(self.proof(Over(items=(alien,))).items, [])
+
+    def test_a_sample_is_proved_as_if_the_first_source_had_given_it(self) -> None:
+        sample = keep_sample(self.blog, FEED, name="", now=NOW)
+        over = Over(sample=sample.pk)
+        proof = self.proof(over, place={"category": "Tried"})
+        self.assertEqual((sample.name, sample.items, len(proof.items), proof.undecided), ("C", 2, 2, 0))
+        one = prove_one(self.campaign, load_document(RULES), 2, now=NOW, over=over)
+        self.assertEqual(one.decision.captured.source.key, "club")
+        self.assertEqual(one.decision.draft and one.decision.draft.title, "Second story of all")
+        self.assertEqual(Item.objects.count(), 5)
+
+    def test_a_sample_needs_a_source_and_belongs_to_its_blog(self) -> None:
+        sample = keep_sample(self.blog, FEED, name="Mine", now=NOW)
+        with self.assertRaisesRegex(Invalid, "Choose a source"):
+            make_proof(
+                make_campaign(self.blog, "Bare", sources=()), CampaignDocument(), now=NOW, over=Over(sample=sample.pk)
+            )
+        stranger = make_campaign(make_blog("other"), sources=())
+        with self.assertRaises((NotFound, Invalid)):
+            make_proof(stranger, load_document(RULES), now=NOW, over=Over(sample=sample.pk))
+
+
+class Samples(Proving):
+    def test_what_is_no_feed_is_refused_with_its_reason(self) -> None:
+        for body in (b"", b"<html><p>no</p></html>", b'<rss version="2.0"><channel><title>x</title></channel></rss>'):
+            with self.assertRaisesRegex(Invalid, "feed"):
+                keep_sample(self.blog, body, name="", now=NOW)
+        self.assertFalse(Sample.objects.exists())
+
+    def test_only_the_newest_are_kept(self) -> None:
+        for number in range(23):
+            keep_sample(self.blog, FEED, name=str(number), now=NOW + timedelta(minutes=number))
+        self.assertEqual(Sample.objects.count(), 20)
+        self.assertFalse(Sample.objects.filter(name__in=["0", "1", "2"]).exists())
+
+    def test_an_address_is_fetched_once_or_its_error_is_said(self) -> None:
+        portal = CannedPortal(
+            {"https://a.example/f": FEED, "https://b.example/f": FetchError(FetchCode.TOO_SLOW, "slow")}
+        )
+        made = sample_from_address(self.blog, "https://a.example/f", fetcher=portal, now=NOW)  # type: ignore[arg-type]
+        self.assertEqual((made.url, made.items), ("https://a.example/f", 2))
+        with self.assertRaisesRegex(Invalid, "b.example/f cannot be read"):
+            sample_from_address(self.blog, "https://b.example/f", fetcher=portal, now=NOW)  # type: ignore[arg-type]
+
+
+class Compared(Proving):
+    def test_any_revision_can_be_compared_with(self) -> None:
+        stricter = {**RULES, "sift": {"rules": [{"id": "n", "kind": "number", "at_least": 999}]}}
+        save_revision(self.campaign, load_document(stricter), base=1, by=None, note="", now=NOW)
+        latest = make_proof(self.campaign, load_document(stricter), now=NOW)
+        self.assertEqual((latest.revision, sum(one.changed for one in latest.items)), (2, 0))
+        first = make_proof(self.campaign, load_document(stricter), now=NOW, against=1)
+        self.assertEqual((first.revision, sum(one.changed for one in first.items)), (1, 5))
+        with self.assertRaises(NotFound):
+            make_proof(self.campaign, load_document(stricter), now=NOW, against=9)
+
+    def test_moved_and_reworded_are_told_apart(self) -> None:
+        moved = self.proof(place={"category": "Elsewhere"}).items[0]
+        self.assertEqual((moved.moved, moved.reworded), (True, False))
+        reworded = self.proof(shape={"title": "New: {{ title }}"}).items[0]
+        self.assertEqual((reworded.moved, reworded.reworded), (False, True))
+
+
+class Holes(Proving):
+    def test_a_variable_that_a_source_never_fills_is_named_with_the_source(self) -> None:
+        fill(self.club, [9], authors=("Ada",))
+        found = self.proof(shape={"title": "{{ author }} {{ titel }}"}).holes
+        self.assertEqual(
+            [(hole.source, hole.variable, hole.parts) for hole in found],
+            [("", "titel", ("title",)), ("Wire", "author", ("title",))],
+        )
+
+
+class Defaults(Proving):
+    def test_a_house_keeps_rules_without_sources_and_can_give_them_up(self) -> None:
+        self.assertEqual(defaults_of(self.blog), CampaignDocument())
+        set_house_defaults(self.blog, load_document({**RULES, "place": {"byline": "Desk"}}))
+        kept = defaults_of(self.blog)
+        self.assertEqual((kept.gather.sources, kept.place.byline), ((), "Desk"))
+        set_house_defaults(self.blog, None)
+        self.assertEqual(defaults_of(self.blog), CampaignDocument())
+
+    def test_rules_that_name_what_is_not_there_are_no_defaults(self) -> None:
+        step = {"id": "t", "kind": "table", "tables": ["none"]}
+        with self.assertRaisesRegex(Invalid, "tables of terms"):
+            set_house_defaults(self.blog, load_document({"shape": {"steps": [step]}}))
+
+
+class Warming(Proving):
+    def test_the_proofs_of_the_campaigns_run_last_are_made_before_anybody_asks(self) -> None:
+        self.assertEqual(warm(), 0)
+        run(self.campaign)
+        self.assertEqual(warm(), 1)
