@@ -2,11 +2,16 @@
 
 import sys
 
-from benchmarks import near_text, throughput
+from benchmarks import growth, near_text, proofs, throughput
 
 __all__: list[str] = []
 
-_ALL = {"near_text": near_text.main, "throughput": throughput.main}
+_ALL = {
+    "near_text": near_text.main,
+    "throughput": throughput.main,
+    "proofs": proofs.main,
+    "growth": growth.main,
+}
 
 chosen = sys.argv[1:] or list(_ALL)
 unknown = [name for name in chosen if name not in _ALL]

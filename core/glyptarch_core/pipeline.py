@@ -127,7 +127,7 @@ class _Pass:
         if full is not None:
             note = Note(stage=Stage.RELEASE, code="release.full", against=True, data=full)
             return _leaves(captured, Stage.RELEASE, [*formed.trace, note], Verdict.WAITING)
-        placed = self._place(captured, formed.trace)
+        placed = self._place(captured, formed.trace, self._reuse.of(captured))
         rights = captured.source.rights
         allowed = allow(rights, body=shaped.body, excerpt=shaped.excerpt, lead=shaped.lead)
         holds = self._holds(

@@ -4,7 +4,7 @@ from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
 from enum import StrEnum
-from typing import Protocol, TypeAlias
+from typing import NamedTuple, Protocol, TypeAlias
 
 from glyptarch_core.text import Passage, TextPrint
 
@@ -27,7 +27,7 @@ WordLists: TypeAlias = Mapping[str, tuple[str, ...]]
 """Terms kept for a blog and shared by its campaigns, by the key of each list."""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(frozen=True, slots=True, kw_only=True, order=True)
 class TableRow:
     """A line of a table of terms: what is looked for, what stands in its place, and where it leads."""
 
@@ -53,6 +53,11 @@ class House:
     tags: tuple[str, ...] = ()
     bylines: tuple[str, ...] = ()
 
+    @property
+    def stamp(self) -> tuple[object, ...]:
+        """What changes whenever anything in it does; it can be a key."""
+        return (self.language, *sorted(self.lists.items()), *sorted(self.tables.items()), self.tags, self.bylines)
+
 
 class KeyKind(StrEnum):
     """By what two items can be called the same."""
@@ -73,9 +78,8 @@ class Scope(StrEnum):
     EVERYTHING = "everything"
 
 
-@dataclass(frozen=True, slots=True)
-class Key:
-    """One comparable trait of an item."""
+class Key(NamedTuple):
+    """One comparable trait of an item. A tuple, since thousands of them are looked up at once."""
 
     kind: KeyKind
     value: str

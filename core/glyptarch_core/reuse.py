@@ -12,9 +12,10 @@ from weakref import WeakKeyDictionary
 
 from glyptarch_core.item import Captured
 
-__all__ = ["Reuse", "kept"]
+__all__ = ["MOST_KEPT", "Reuse", "kept"]
 
-_MOST = 512
+MOST_KEPT = 512
+"""How many results are kept for one item; more rules than that are asked anew each time."""
 
 _T = TypeVar("_T")
 
@@ -38,7 +39,7 @@ def kept(results: dict[str, object], key: str, make: Callable[[], _T]) -> _T:
     if key in results:
         return cast("_T", results[key])
     result = make()
-    if len(results) >= _MOST:
+    if len(results) >= MOST_KEPT:
         results.pop(next(iter(results)), None)
     results[key] = result
     return result

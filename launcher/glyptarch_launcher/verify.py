@@ -93,7 +93,16 @@ def pass_on(command: str, words: Sequence[str]) -> int:
     ensure_venv()
     module = {"proof": "glyptarch_server.config.proof_cli", "benchmark": "benchmarks"}[command]
     env = {**os.environ, **_SETTINGS}
-    return subprocess.run([str(VENV_PYTHON), "-m", module, *words], env=env, check=False).returncode
+    if command != "benchmark":
+        return subprocess.run([str(VENV_PYTHON), "-m", module, *words], env=env, check=False).returncode
+    ensure_debian(browser=False)
+    database = Database("benchmark-postgres", free_port(), fast=True)
+    try:
+        database.start()
+        env |= database.environment()
+        return subprocess.run([str(VENV_PYTHON), "-m", module, *words], env=env, check=False).returncode
+    finally:
+        database.stop()
 
 
 def _web_tests() -> tuple[int, int]:

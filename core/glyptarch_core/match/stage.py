@@ -5,6 +5,7 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime, timedelta
 from enum import StrEnum
+from itertools import chain
 from typing import TypeAlias
 
 from pydantic import Field
@@ -172,7 +173,8 @@ class _Nearly:
         asked = [place for place, keys in self._keys.items() if keys]
         answers = memory.resembling(self._comparer.near, [self._keys[place] for place in asked], reach) if asked else ()
         self._candidates = dict(zip(asked, answers, strict=True))
-        self._met: dict[int, list[Candidate]] = {}
+        self._met: list[Candidate] = []
+        self._met_by_key: dict[int, list[int]] = {}
 
     def look(self, place: int, captured: Captured) -> _Hit | None:
         known = [(candidate, False) for candidate in self._candidates.get(place, ())]
@@ -183,16 +185,22 @@ class _Nearly:
         return None
 
     def _met_alike(self, place: int) -> list[Candidate]:
-        shared = Counter(id(candidate) for key in self._keys[place] for candidate in self._met.get(key, ()))
-        by_id = {id(candidate): candidate for key in self._keys[place] for candidate in self._met.get(key, ())}
-        fewest = min(FEWEST_SHARED, len(self._keys[place]))
-        return [by_id[found] for found, times in shared.most_common(_MOST_CANDIDATES) if times >= fewest]
+        keys, met = self._keys[place], self._met_by_key
+        shared = Counter(chain.from_iterable(met[key] for key in keys if key in met))
+        if not shared:
+            return []
+        fewest = min(FEWEST_SHARED, len(keys))
+        return [self._met[number] for number, times in shared.most_common(_MOST_CANDIDATES) if times >= fewest]
 
     def met(self, place: int, captured: Captured, stands: Seen) -> None:
+        keys = self._keys[place]
+        if not keys:
+            return
         features = captured.features
-        candidate = Candidate(seen=stands, told=features.told, print=features.print, title_key=features.title_key)
-        for key in self._keys[place]:
-            self._met.setdefault(key, []).append(candidate)
+        number = len(self._met)
+        self._met.append(Candidate(seen=stands, told=features.told, print=features.print, title_key=features.title_key))
+        for key in keys:
+            self._met_by_key.setdefault(key, []).append(number)
 
 
 def match_batch(

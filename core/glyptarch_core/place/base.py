@@ -20,6 +20,11 @@ Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max
 class PlaceRuleBase(RuleSettings):
     """Settings common to all rules that give a post names."""
 
+    @property
+    def looks_at_trace(self) -> bool:
+        """Whether the names depend on what earlier stages found, and not on the item alone."""
+        return False
+
 
 class NameRow(Settings):
     """A line of a table: the source's word, and the name on this blog."""

@@ -1,17 +1,18 @@
 """The stage itself. Nothing leaves here: every shaped item gets a place."""
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from datetime import datetime
 from typing import TypeAlias
 
 from glyptarch_core.item import Captured
-from glyptarch_core.place.base import Found, by_word, unique
+from glyptarch_core.place.base import Found, Giver, PlaceRuleBase, by_word, unique
 from glyptarch_core.place.categories import CATEGORY_RULES
 from glyptarch_core.place.dates import Calendar
 from glyptarch_core.place.settings import BylineFrom, Canonical, PlaceSettings
 from glyptarch_core.place.tags import TAG_RULES
 from glyptarch_core.ports import House
+from glyptarch_core.reuse import kept
 from glyptarch_core.text import Passage, Term, title_key
 from glyptarch_core.trace import Json, Note, Stage
 
@@ -35,20 +36,41 @@ class Placed:
     notes: tuple[Note, ...]
 
 
-Placing: TypeAlias = Callable[[Captured, Sequence[Note]], Placed]
-"""The compiled stage: an item and its trace so far in, its place out."""
+Placing: TypeAlias = Callable[[Captured, Sequence[Note], dict[str, object]], Placed]
+"""The compiled stage: an item, its trace so far and what is kept for it in, its place out."""
 
 
-@dataclass(slots=True)
-class _Told:
-    """The notes of one item."""
+def _note(name: str, rule: str, found: Sequence[Found]) -> Note:
+    code = f"{name}.given" if found else f"{name}.nothing"
+    given: list[Json] = [{"name": one.name, "because": one.because} for one in found[:12]]
+    return Note(stage=Stage.PLACE, rule=rule, code=code, data={"given": given} if found else {})
 
-    notes: list[Note] = field(default_factory=list)
 
-    def rule(self, name: str, rule: str, found: Sequence[Found]) -> None:
-        code = f"{name}.given" if found else f"{name}.nothing"
-        given: list[Json] = [{"name": one.name, "because": one.because} for one in found[:12]]
-        self.notes.append(Note(stage=Stage.PLACE, rule=rule, code=code, data={"given": given} if found else {}))
+class _Asked:
+    """One rule, ready to be asked for its names and what is put on record of them."""
+
+    def __init__(
+        self,
+        name: str,
+        rule: PlaceRuleBase,
+        giver: Giver,
+        house: House,
+        *,
+        key: str = "",
+        allowed: Callable[[str], bool] = lambda _name: True,
+    ) -> None:
+        self._name, self._rule, self._giver, self._house, self._allowed = name, rule, giver, house, allowed
+        # All that the names depend on, beside the item.
+        self._key = f"place {rule.model_dump_json()} {house.language} {key}"
+
+    def names(self, captured: Captured, trace: Sequence[Note], results: dict[str, object]) -> tuple[list[Found], Note]:
+        if self._rule.looks_at_trace:
+            return self._give(captured, trace)
+        return kept(results, self._key, lambda: self._give(captured, trace))
+
+    def _give(self, captured: Captured, trace: Sequence[Note]) -> tuple[list[Found], Note]:
+        given = unique([one for one in self._giver(captured, trace, self._house) if self._allowed(one.name)])
+        return given, _note(self._name, self._rule.id, given)
 
 
 def compile_place(settings: PlaceSettings, house: House, calendar: Calendar, *, may_be_ahead: bool) -> Placing:
@@ -56,28 +78,25 @@ def compile_place(settings: PlaceSettings, house: House, calendar: Calendar, *, 
     categories_of, tags_of = _categories(settings, house), _tags(settings, house)
     byline_of = _byline(settings, house)
 
-    def place(captured: Captured, trace: Sequence[Note]) -> Placed:
-        told = _Told()
-        categories, fell_back = categories_of(captured, trace, told)
-        tags = tags_of(captured, trace, told)
+    def place(captured: Captured, trace: Sequence[Note], results: dict[str, object]) -> Placed:
+        categories, fell_back, notes = categories_of(captured, trace, results)
+        tags, tag_notes = tags_of(captured, trace, results)
         byline, byline_from = byline_of(captured)
         date, date_from = calendar.date_for(captured, may_be_ahead=may_be_ahead)
-        told.notes.append(
-            Note(
-                stage=Stage.PLACE,
-                code="placed",
-                data={
-                    "category": ", ".join(categories),
-                    "fell_back": fell_back,
-                    "tags": list(tags),
-                    "byline": byline,
-                    "byline_from": byline_from,
-                    "date": date.isoformat(),
-                    "date_from": date_from,
-                    "in_future": date_from == "ahead",
-                    "visibility": settings.visibility.value,
-                },
-            )
+        placed = Note(
+            stage=Stage.PLACE,
+            code="placed",
+            data={
+                "category": ", ".join(categories),
+                "fell_back": fell_back,
+                "tags": list(tags),
+                "byline": byline,
+                "byline_from": byline_from,
+                "date": date.isoformat(),
+                "date_from": date_from,
+                "in_future": date_from == "ahead",
+                "visibility": settings.visibility.value,
+            },
         )
         return Placed(
             categories=categories,
@@ -87,48 +106,57 @@ def compile_place(settings: PlaceSettings, house: House, calendar: Calendar, *, 
             date=date,
             language=settings.language or captured.item.language,
             canonical=captured.item.link if settings.canonical is Canonical.ORIGINAL else "",
-            notes=tuple(told.notes),
+            notes=(*notes, *tag_notes, placed),
         )
 
     return place
 
 
+_Results: TypeAlias = dict[str, object]
+
+
 def _categories(
     settings: PlaceSettings, house: House
-) -> Callable[[Captured, Sequence[Note], _Told], tuple[tuple[str, ...], bool]]:
+) -> Callable[[Captured, Sequence[Note], _Results], tuple[tuple[str, ...], bool, list[Note]]]:
     usual = settings.category.strip()
-    givers = [(rule.id, CATEGORY_RULES[type(rule)](rule, usual)) for rule in settings.category_rules if rule.on]
+    asked = [
+        _Asked("category", rule, CATEGORY_RULES[type(rule)](rule, usual), house, key=usual)
+        for rule in settings.category_rules
+        if rule.on
+    ]
 
-    def give(captured: Captured, trace: Sequence[Note], told: _Told) -> tuple[tuple[str, ...], bool]:
-        found: list[Found] = []
-        for rule, giver in givers:
-            given = unique(giver(captured, trace, house))
-            told.rule("category", rule, given)
-            found.extend(given)
-        names = tuple(one.name for one in unique(found, settings.at_most_categories))
-        return names or ((usual,) if usual else ()), bool(givers) and not names
+    def give(captured: Captured, trace: Sequence[Note], results: _Results) -> tuple[tuple[str, ...], bool, list[Note]]:
+        said = [one.names(captured, trace, results) for one in asked]
+        found = unique([one for given, _ in said for one in given], settings.at_most_categories)
+        names = tuple(one.name for one in found)
+        return names or ((usual,) if usual else ()), bool(asked) and not names, [note for _, note in said]
 
     return give
 
 
-def _tags(settings: PlaceSettings, house: House) -> Callable[[Captured, Sequence[Note], _Told], tuple[str, ...]]:
-    givers = [(rule.id, TAG_RULES[type(rule)](rule)) for rule in settings.tag_rules if rule.on]
+def _tags(
+    settings: PlaceSettings, house: House
+) -> Callable[[Captured, Sequence[Note], _Results], tuple[tuple[str, ...], list[Note]]]:
     removed = [Term.parse(text) for text in settings.remove_tags]
     known = {title_key(name): name for name in house.tags}
+    always = [Found(name, "") for name in settings.tags]
 
     def allowed(name: str) -> bool:
         if settings.only_existing_tags and title_key(name) not in known:
             return False
         return not any(Passage.of_text(name).has(term) for term in removed)
 
-    def give(captured: Captured, trace: Sequence[Note], told: _Told) -> tuple[str, ...]:
-        found = [Found(name, "") for name in settings.tags]
-        for rule, giver in givers:
-            given = [one for one in unique(giver(captured, trace, house)) if allowed(one.name)]
-            told.rule("tags", rule, given)
-            found.extend(given)
-        names = (known.get(title_key(one.name), one.name) for one in unique(found, settings.at_most_tags))
-        return tuple(names)
+    key = f"{settings.remove_tags} {sorted(known) if settings.only_existing_tags else ''}"
+    asked = [
+        _Asked("tags", rule, TAG_RULES[type(rule)](rule), house, key=key, allowed=allowed)
+        for rule in settings.tag_rules
+        if rule.on
+    ]
+
+    def give(captured: Captured, trace: Sequence[Note], results: _Results) -> tuple[tuple[str, ...], list[Note]]:
+        said = [one.names(captured, trace, results) for one in asked]
+        found = unique([*always, *(one for given, _ in said for one in given)], settings.at_most_tags)
+        return tuple(known.get(title_key(one.name), one.name) for one in found), [note for _, note in said]
 
     return give
 

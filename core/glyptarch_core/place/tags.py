@@ -34,6 +34,11 @@ class TermTags(PlaceRuleBase):
 
     kind: Literal["matched"] = "matched"
 
+    @property
+    def looks_at_trace(self) -> bool:
+        """Say that the notes of Sift count."""
+        return True
+
 
 class TitleTags(PlaceRuleBase):
     """The key phrases of the title: runs of words between stop words, the likelier the more the text repeats them."""

@@ -4,7 +4,6 @@ from collections import Counter
 from collections.abc import Callable
 from dataclasses import dataclass
 from enum import StrEnum
-from functools import partial
 from typing import Annotated, Self
 
 from pydantic import AfterValidator, Field, model_validator
@@ -17,7 +16,7 @@ from glyptarch_core.shape.base import Draftable
 from glyptarch_core.shape.fields import CustomField, Filled, compile_fields
 from glyptarch_core.shape.lead import LeadSettings, choose_lead, take_out_picture
 from glyptarch_core.shape.registry import COMPILERS, ShapeStep
-from glyptarch_core.shape.templates import compile_template, parses, variables
+from glyptarch_core.shape.templates import compile_template, field_values, parses, variables
 from glyptarch_core.text import Unit, cut, plain_text, sanitise
 from glyptarch_core.trace import Json, Note, Stage
 
@@ -131,13 +130,13 @@ def compile_shape(settings: ShapeSettings, house: House) -> Callable[[Captured, 
         excerpt = cut(
             blocks, unit=settings.excerpt.unit, count=settings.excerpt.count, ellipsis=settings.excerpt.ellipsis
         )
-        known = partial(variables, captured, parts, lead=lead)
-        excerpt = text_of["excerpt_text"](known(excerpt=excerpt)).strip()
+        values = variables(captured, parts, excerpt=excerpt, lead=lead)
+        values["excerpt"] = excerpt = text_of["excerpt_text"](values).strip()
         notes.append(Note(stage=Stage.SHAPE, code="excerpt", data={"from": taken_from, "words": len(excerpt.split())}))
-        filled = fill(known(excerpt=excerpt)) if settings.fields else Filled(values=(), unread={})
+        filled = fill(values)
         if settings.fields:
             notes.append(_fields_note(filled))
-        values = known(excerpt=excerpt, fields=filled.values)
+            values["fields"] = field_values(filled.values)
         title = plain_text_line(text_of["title"](values))
         html = sanitise(text_of["body"](values))
         empty = not title or not (excerpt or plain_text(html))

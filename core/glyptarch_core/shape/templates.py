@@ -4,6 +4,7 @@ The body is rendered with HTML escaping, so that plain values cannot bring in ma
 and other plain texts without.
 """
 
+import re
 from collections.abc import Callable, Mapping, Sequence
 from functools import lru_cache
 from typing import Any
@@ -17,7 +18,7 @@ from glyptarch_core.errors import TemplateError
 from glyptarch_core.item import Captured, Media
 from glyptarch_core.shape.base import Draftable
 
-__all__ = ["VARIABLES", "compile_template", "names_in", "parses", "variables"]
+__all__ = ["VARIABLES", "compile_template", "field_values", "names_in", "parses", "variables"]
 
 VARIABLES: Mapping[str, str] = {
     "title": "Title, after the steps",
@@ -45,6 +46,7 @@ VARIABLES: Mapping[str, str] = {
 """Every variable a template can use, with what it holds; beside them ``facts.`` and ``fields.`` with a name."""
 
 _MAX_SOURCE = 20_000
+_ALONE = re.compile(r"\{\{ *(title|excerpt|link|author|language|published) *\}\}")
 
 
 class _Limited(Environment):
@@ -86,6 +88,11 @@ def _parsed(source: str, *, html: bool) -> BoundTemplate:
 def compile_template(source: str, *, html: bool) -> Callable[[Mapping[str, Any]], str]:
     """Parse a template once. Raises TemplateError, as does the function it gives back."""
     template = _parsed(source, html=html)
+    alone = None if html else _ALONE.fullmatch(source)
+    if alone is not None:
+        # Most templates of plain parts are one variable: nothing to render.
+        name = alone.group(1)
+        return lambda values: str(values[name])
 
     def render(values: Mapping[str, Any]) -> str:
         try:
@@ -108,15 +115,8 @@ def _first_of(captured: Captured, kind: str) -> str:
     return next((medium.url for medium in captured.item.media if medium.kind.value == kind), "")
 
 
-def variables(
-    captured: Captured,
-    parts: Draftable,
-    *,
-    excerpt: str,
-    lead: Media | None,
-    fields: Sequence[FieldValue] = (),
-) -> dict[str, Any]:
-    """Give a template what it may know of an item."""
+def variables(captured: Captured, parts: Draftable, *, excerpt: str, lead: Media | None) -> dict[str, Any]:
+    """Give a template what it may know of an item; ``fields`` are empty until they are made."""
     item = captured.item
     return {
         "title": parts.title,
@@ -134,8 +134,13 @@ def variables(
         "sound": _first_of(captured, "sound"),
         "source": {"title": captured.source.title, "link": captured.source.link},
         "facts": dict(item.facts),
-        "fields": {field.name: _field(field) for field in fields},
+        "fields": {},
     }
+
+
+def field_values(fields: Sequence[FieldValue]) -> dict[str, str | float | bool]:
+    """Give the fields of the house's own as templates know them."""
+    return {field.name: _field(field) for field in fields}
 
 
 def _field(field: FieldValue) -> str | float | bool:

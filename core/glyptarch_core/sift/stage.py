@@ -3,10 +3,10 @@
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
-from typing import TypeAlias
+from typing import TypeAlias, cast
 
 from glyptarch_core.item import Captured
-from glyptarch_core.reuse import kept
+from glyptarch_core.reuse import MOST_KEPT
 from glyptarch_core.sift.base import Check, Cued, Failing, Finding
 from glyptarch_core.sift.cues import Cues
 from glyptarch_core.sift.registry import SiftRule, compile_rule
@@ -23,6 +23,8 @@ class Sifted:
     held: bool
     notes: tuple[Note, ...]
 
+
+_FEW = 4
 
 Sift: TypeAlias = Callable[[Captured, datetime, dict[str, object]], Sifted]
 """Compiled rules: an item, the time of the pass and what is kept for the item in, what the rules say out."""
@@ -56,23 +58,25 @@ def compile_sift(rules: Sequence[SiftRule], lists: Mapping[str, tuple[str, ...]]
     """Compile the rules that are on into one function; ``lists`` are the blog's word lists by key."""
     asked = [_Asked(rule, lists) for rule in rules if rule.on]
     cues = Cues([one.check.cue if isinstance(one.check, Cued) else None for one in asked])
-    # The kept result of this name is the set of rules whose cue stands in the item.
-    cues_key = f"cues {[one.key for one in asked]}"
+    steady = [(number, one) for number, one in enumerate(asked) if not one.looks_at_clock]
 
-    def word(number: int, one: _Asked, captured: Captured, now: datetime, results: dict[str, object]) -> Note:
-        if one.quiet is not None and number not in kept(results, cues_key, lambda: cues.standing_in(captured)):
-            return one.quiet
-        return one.note(one.check(captured, now))
+    def words(captured: Captured, now: datetime, results: dict[str, object]) -> None:
+        """Keep what the rules say that have not been asked of this item, but those that look at the clock."""
+        missing = [pair for pair in steady if pair[1].key not in results]
+        # To look which cues stand in the item pays when many rules are to be asked, as at first.
+        found = cues.standing_in(captured) if len(missing) > _FEW else None
+        for number, one in missing:
+            quiet = found is not None and one.quiet is not None and number not in found
+            results[one.key] = one.quiet if quiet else one.note(one.check(captured, now))
+        while len(results) > MOST_KEPT:
+            results.pop(next(iter(results)))
 
     def sift(captured: Captured, now: datetime, results: dict[str, object]) -> Sifted:
+        words(captured, now, results)
         refused = held = False
         notes: list[Note] = []
-        for number, one in enumerate(asked):
-            note = results.get(one.key)
-            if not isinstance(note, Note):
-                note = word(number, one, captured, now, results)
-                if not one.looks_at_clock:
-                    results[one.key] = note
+        for one in asked:
+            note = one.note(one.check(captured, now)) if one.looks_at_clock else cast("Note", results[one.key])
             if note.against:
                 refused |= one.refuses
                 held |= not one.refuses

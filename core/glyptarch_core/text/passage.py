@@ -124,6 +124,13 @@ class Term:
         stemmed = tuple((word if prefix else stem_of(word, stem), prefix) for word, prefix in words)
         return cls(text=text.strip().strip('"“”').strip(), words=stemmed, stem=stem)
 
+    @property
+    def run(self) -> str | None:
+        """The words as they stand among folded ones, between spaces; None where one before the last is a beginning."""
+        if any(prefix for _, prefix in self.words[:-1]):
+            return None
+        return f" {' '.join(word for word, _ in self.words)}{'' if self.words[-1][1] else ' '}"
+
 
 class Passage:
     """A plain text with its folded words. Equal texts make equal passages.
@@ -191,16 +198,19 @@ class Passage:
     def has(self, term: Term) -> bool:
         """Tell whether the term stands anywhere; quicker than looking for its places."""
         if term.stem:
-            return next(self.find(term), None) is not None
+            return self._stems(term.stem).has(replace(term, stem=""))
         first, prefix = term.words[0]
-        if prefix:
-            known = self.vocabulary
-            place = bisect_left(known, first)
-            if place == len(known) or not known[place].startswith(first):
-                return False
-        elif first not in self.distinct:
+        if self._folded is None and self._joined is None and self.text.isascii() and first not in self.text.lower():
             return False
-        return len(term.words) == 1 or next(self.find(term), None) is not None
+        run = term.run
+        if run is not None:
+            return run in self._padded
+        return any(self._goes_on(term.words, place) for place in self._starts(first, prefix=prefix))
+
+    @property
+    def _padded(self) -> str:
+        """The folded words, each between spaces, so that a run of words is found as a piece of it."""
+        return f" {self.folded if self._joined is None else self._joined} "
 
     @property
     def distinct(self) -> frozenset[str]:

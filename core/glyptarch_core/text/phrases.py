@@ -1,11 +1,12 @@
 """The phrases that say what a title is about."""
 
 import re
-from functools import cache
+from dataclasses import dataclass
+from functools import cache, lru_cache
 
 from stop_words import AVAILABLE_LANGUAGES, LANGUAGE_MAPPING, get_stop_words
 
-from glyptarch_core.text.passage import Passage, Term, fold
+from glyptarch_core.text.passage import Passage, Term
 
 __all__ = ["STOP_WORD_LANGUAGES", "key_phrases"]
 
@@ -29,12 +30,28 @@ def _stop_words(language: str) -> frozenset[str]:
     return _STOP_WORDS.get(LANGUAGE_MAPPING.get(language.partition("-")[0].lower(), ""), frozenset())
 
 
-def _runs(title: str, stop: frozenset[str]) -> list[list[str]]:
+@dataclass(frozen=True, slots=True)
+class _Word:
+    """A word of a title as it stands (in lower case), with its folded parts and how many letters it has."""
+
+    shown: str
+    parts: tuple[tuple[str, bool], ...]
+    letters: int
+
+
+@lru_cache(maxsize=1 << 15)
+def _word(word: str) -> _Word:
+    parts = tuple((part, False) for part in Passage(word).words)
+    return _Word(word.lower(), parts, sum(map(str.isalpha, word)))
+
+
+def _runs(title: str, stop: frozenset[str]) -> list[list[_Word]]:
     """Give the runs of words that hold no stop word, no bare number and no break."""
-    runs: list[list[str]] = [[]]
+    runs: list[list[_Word]] = [[]]
     for segment in _BREAK.split(title):
-        for word in _WORD.findall(segment):
-            if fold(word.partition("'")[0].partition("\u2019")[0]) in stop or word.isdigit():
+        for text in _WORD.findall(segment):
+            word = _word(text)
+            if not word.parts or word.parts[0][0] in stop or text.isdigit():
                 runs.append([])
             else:
                 runs[-1].append(word)
@@ -52,15 +69,21 @@ def key_phrases(
     and its part the better one stays.
     """
     weighed: list[tuple[int, int, str]] = []
+    known = text.distinct
     for run in _runs(title.text, _stop_words(language)):
         for length in range(1, min(_LONGEST, len(run)) + 1):
             for start in range(len(run) - length + 1):
-                phrase = " ".join(run[start : start + length]).lower()
-                if sum(char.isalpha() for char in phrase) >= least_letters:
-                    times = text.first(Term.parse(phrase))[1]
-                    weighed.append((-times * length, len(weighed), phrase))
+                words = run[start : start + length]
+                if sum(word.letters for word in words) < least_letters:
+                    continue
+                phrase = " ".join(word.shown for word in words)
+                term = Term(phrase, tuple(part for word in words for part in word.parts))
+                times = text.first(term)[1] if all(part in known for part, _ in term.words) else 0
+                weighed.append((-times * length, len(weighed), phrase))
     chosen: list[str] = []
     for _, _, phrase in sorted(weighed):
+        if len(chosen) == at_most:
+            break
         if not any(f" {phrase} " in f" {other} " or f" {other} " in f" {phrase} " for other in chosen):
             chosen.append(phrase)
-    return chosen[:at_most]
+    return chosen

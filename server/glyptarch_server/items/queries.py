@@ -22,6 +22,7 @@ from glyptarch_core.readers import read_feed
 from glyptarch_core.text import Passage, TextPrint
 
 from glyptarch_server.blogs.models import Blog
+from glyptarch_server.common.lookups import AnyOf
 from glyptarch_server.common.problems import NotFound
 from glyptarch_server.items.models import Item, Sample
 from glyptarch_server.sources.models import Source
@@ -66,7 +67,7 @@ def recent_captured(sources: Collection[Source], *, since: datetime, limit: int)
 def picked_captured(sources: Collection[Source], numbers: Collection[int], *, limit: int) -> dict[int, Captured]:
     """Give chosen items of these sources as the core takes them, by row number, newest first."""
     cards = {source.pk: _card(source) for source in sources}
-    return _given(Item.objects.filter(source__in=list(cards), pk__in=list(numbers)), cards, limit)
+    return _given(Item.objects.filter(AnyOf("pk", numbers), source__in=list(cards)), cards, limit)
 
 
 def _given(rows: QuerySet[Item], cards: Mapping[int, SourceCard], limit: int) -> dict[int, Captured]:
@@ -77,7 +78,7 @@ def _given(rows: QuerySet[Item], cards: Mapping[int, SourceCard], limit: int) ->
         found = {key: _known[key] for key in keys if key in _known}
     missing = [key[0] for key in keys if key not in found]
     if missing:
-        whole = Item.objects.filter(pk__in=missing).defer("raw")
+        whole = Item.objects.filter(AnyOf("pk", missing)).defer("raw")
         fresh = {row.pk: _captured(row, cards[row.source_id]) for row in whole}
         found |= {key: fresh[key[0]] for key in keys if key[0] in fresh}
     with _known_lock:

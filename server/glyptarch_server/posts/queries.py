@@ -14,6 +14,7 @@ from glyptarch_core.text import FEWEST_SHARED, Passage, TextPrint
 
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.campaigns.models import Campaign
+from glyptarch_server.common.lookups import AnyOf, Shares
 from glyptarch_server.common.problems import NotFound
 from glyptarch_server.items.queries import TEXTS
 from glyptarch_server.posts.lifecycle import PostState
@@ -64,7 +65,7 @@ class PostMemory(Memory):
     def recall(self, keys: Collection[Key], reach: Reach) -> Mapping[Key, Seen]:
         """Answer for a whole batch with one query."""
         by_hash = {(key.kind.value, key_hash(key.value)): key for key in keys}
-        rows = self._within(PostKey.objects.filter(value_hash__in={value for _, value in by_hash}), reach)
+        rows = self._within(PostKey.objects.filter(AnyOf("value_hash", {value for _, value in by_hash})), reach)
         found = rows.order_by("-post__date", "-post").values_list("kind", "value_hash", *_SEEN)
         seen: dict[Key, Seen] = {}
         for kind, value, *post in found:
@@ -79,7 +80,7 @@ class PostMemory(Memory):
         wanted = sorted({key for some in keys for key in some})
         if not wanted:
             return [[] for _ in keys]
-        rows = self._within(NearKeys.objects.filter(**{f"{column}__overlap": wanted}), reach)
+        rows = self._within(NearKeys.objects.filter(Shares(column, wanted)), reach)
         found = {
             pk: set(theirs)
             for pk, theirs in rows.order_by("-pk").values_list("pk", column)[: _MOST_ALIKE + _ALIKE_EACH * len(keys)]
@@ -100,7 +101,7 @@ class PostMemory(Memory):
         return [[candidates[pk] for pk in some if pk in candidates] for some in best]
 
     def _candidates(self, numbers: Collection[int]) -> dict[int, Candidate]:
-        rows = NearKeys.objects.filter(pk__in=list(numbers)).values_list(
+        rows = NearKeys.objects.filter(AnyOf("pk", numbers)).values_list(
             "pk", "item__text", "item__folded", "item__summary_text", "item__print", "item__title_key", *_SEEN
         )
         return {
@@ -115,7 +116,7 @@ class PostMemory(Memory):
 
     def _calendar(self) -> QuerySet[Post]:
         rows = Post.objects.filter(campaign=self._campaign).exclude(state=PostState.REFUSED.value)
-        return rows.exclude(item__in=self._leaving_out) if self._leaving_out else rows
+        return rows.exclude(AnyOf("item_id", self._leaving_out)) if self._leaving_out else rows
 
     def dates(self, first: datetime, last: datetime) -> list[datetime]:
         """Answer with one query, at most ten thousand dates."""
@@ -136,7 +137,7 @@ class PostMemory(Memory):
         if not reach.refused:
             rows = rows.exclude(post__state=PostState.REFUSED.value)
         if self._leaving_out:
-            rows = rows.exclude(campaign=self._campaign, item__in=self._leaving_out)
+            rows = rows.exclude(AnyOf("item_id", self._leaving_out), campaign=self._campaign)
         return rows
 
 

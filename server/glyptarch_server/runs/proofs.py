@@ -3,9 +3,11 @@
 import threading
 import time
 from collections import Counter
-from collections.abc import Collection, Mapping, Sequence
+from collections.abc import Callable, Collection, Hashable, Mapping, Sequence
 from dataclasses import dataclass, field
-from datetime import datetime, timedelta
+from datetime import UTC, datetime, timedelta
+from functools import cache
+from itertools import chain
 
 from glyptarch_core.campaign import CampaignDocument
 from glyptarch_core.item import Captured
@@ -23,13 +25,25 @@ from glyptarch_server.posts.proof_memory import ProofMemory
 from glyptarch_server.runs.queries import decided_count, idle_days
 from glyptarch_server.sources.models import Source
 
-__all__ = ["PROOF_DAYS", "Hole", "Over", "Proof", "Proved", "RuleEffect", "StageCount", "make_proof", "prove_one"]
+__all__ = [
+    "PROOF_DAYS",
+    "Hole",
+    "Over",
+    "Proof",
+    "Proved",
+    "RuleEffect",
+    "StageCount",
+    "make_proof",
+    "moment_of_proof",
+    "prove_one",
+]
 
 PROOF_DAYS = 30
 """How far back a proof looks, in days."""
 
 _MOST_ITEMS = 1000
 _MOST_KEPT = 4
+_SAME_MOMENT = 30
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -125,6 +139,11 @@ _kept_lock = threading.Lock()
 _reuse = Reuse()
 
 
+def moment_of_proof(now: datetime) -> datetime:
+    """Give the time a proof goes by: the end of the half minute, so that edits that follow each other share it."""
+    return datetime.fromtimestamp(-(-now.timestamp() // _SAME_MOMENT) * _SAME_MOMENT, tz=UTC)
+
+
 def make_proof(
     campaign: Campaign,
     document: CampaignDocument,
@@ -150,6 +169,27 @@ def make_proof(
             while len(_kept) > _MOST_KEPT:
                 _kept.pop(next(iter(_kept)))
     return kept
+
+
+_Told = tuple[tuple[Decision, ...], Sequence[Sequence[tuple[Stage, str]]]]
+_last_saved: dict[Hashable, _Told] = {}
+
+
+def _saved(known: Hashable, make: Callable[[], tuple[Decision, ...]]) -> _Told:
+    """Give what the revision compared with decides, and which rules spoke; made once for all edits of a moment."""
+    with _kept_lock:
+        found = _last_saved.get(known)
+    if found is None:
+        found = _told(make())
+        with _kept_lock:
+            _last_saved[known] = found
+            while len(_last_saved) > _MOST_KEPT:
+                _last_saved.pop(next(iter(_last_saved)))
+    return found
+
+
+def _told(decisions: tuple[Decision, ...]) -> _Told:
+    return decisions, [[(note.stage, note.rule) for note in _spoke(one)] for one in decisions]
 
 
 def _items(
@@ -180,15 +220,19 @@ def _prove(campaign: Campaign, document: CampaignDocument, revision: Revision, o
     batch = list(captured.values())
     house = house_of(campaign.blog)
     decisions = decide(batch, document, memory=memory, now=now, reuse=_reuse, house=house)
-    saved = decisions
-    if document != saved_document:
-        saved = decide(batch, saved_document, memory=memory, now=now, reuse=_reuse, house=house)
+    if document == saved_document:
+        saved, spoke = _told(decisions)
+    else:
+        known = (revision.pk, over, tuple(batch), memory.stamp, house.stamp, now)
+        saved, spoke = _saved(
+            known, lambda: decide(batch, saved_document, memory=memory, now=now, reuse=_reuse, house=house)
+        )
     proved = [
         Proved(item=item, decision=decision, saved=was)
         for item, decision, was in zip(captured, decisions, saved, strict=True)
         if not (_is_foreign(decision) and _is_foreign(was))
     ]
-    effects = _effects(proved)
+    effects = _effects([one.decision for one in proved], spoke)
     return Proof(
         as_of=now,
         over=over,
@@ -252,31 +296,30 @@ def _stages(decisions: Sequence[Decision]) -> list[StageCount]:
     return counts
 
 
-def _against(decision: Decision) -> list[Note]:
-    return [note for note in decision.trace if note.against and note.rule]
-
-
-def _changing(decision: Decision) -> list[Note]:
-    return [note for note in decision.trace if note.code in _GIVEN or _is_change(note.code)]
-
-
 _GIVEN = frozenset({"category.given", "tags.given"})
 
 
-def _is_change(code: str) -> bool:
-    return code.startswith("step.") and code != "step.nothing"
+def _spoke(decision: Decision) -> list[Note]:
+    """Give the notes of rules that did something: spoke against the item, changed it or gave it a name."""
+    return [note for note in decision.trace if note.rule and (note.against or _does(note.code))]
 
 
-def _effects(proved: Sequence[Proved]) -> dict[str, RuleEffect]:
-    effects: dict[str, RuleEffect] = {}
-    for one in proved:
-        against = _against(one.decision)
-        for note in against:
-            effect = effects.setdefault(f"{note.stage.value}.{note.rule}", RuleEffect())
+@cache
+def _does(code: str) -> bool:
+    return code in _GIVEN or (code != "step.nothing" and code.startswith("step."))
+
+
+def _effects(
+    decisions: Sequence[Decision], spoke_before: Sequence[Sequence[tuple[Stage, str]]]
+) -> dict[str, RuleEffect]:
+    effects: dict[tuple[Stage, str], RuleEffect] = {}
+    for decision in decisions:
+        notes = _spoke(decision)
+        against = sum(note.against for note in notes)
+        for note in notes:
+            effect = effects.setdefault((note.stage, note.rule), RuleEffect())
             effect.against += 1
-            effect.alone += len(against) == 1
-        for note in _changing(one.decision):
-            effects.setdefault(f"{note.stage.value}.{note.rule}", RuleEffect()).against += 1
-        for note in [*_against(one.saved), *_changing(one.saved)]:
-            effects.setdefault(f"{note.stage.value}.{note.rule}", RuleEffect()).was_against += 1
-    return effects
+            effect.alone += note.against and against == 1
+    for name, times in Counter(chain.from_iterable(spoke_before)).items():
+        effects.setdefault(name, RuleEffect()).was_against = times
+    return {f"{stage.value}.{rule}": effect for (stage, rule), effect in effects.items()}

@@ -9,6 +9,7 @@ from glyptarch_core.trace import Verdict
 
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.campaigns.models import Campaign
+from glyptarch_server.common.lookups import AnyOf
 from glyptarch_server.common.problems import NotFound
 from glyptarch_server.items.models import Item
 from glyptarch_server.items.queries import TEXTS, items_of
@@ -109,7 +110,7 @@ def made_in(run: Run) -> int:
 
 def decided_count(campaign: Campaign, items: Collection[int]) -> int:
     """Give how many of some items this campaign has decided."""
-    return Decision.objects.filter(campaign=campaign, item__in=list(items)).count()
+    return Decision.objects.filter(AnyOf("item_id", items), campaign=campaign).count()
 
 
 def forgettable(campaign: Campaign) -> QuerySet[Decision]:

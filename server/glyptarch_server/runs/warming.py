@@ -1,6 +1,5 @@
 """What a web process does before anybody asks: the proofs that are most likely to be asked for first."""
 
-import gc
 import logging
 import threading
 
@@ -27,9 +26,6 @@ def warm() -> int:
 
 def begin_warming() -> None:
     """Warm up beside the first requests, which do not wait for it."""
-    # What has been loaded up to here stays for good: the collector need not go through it again and again.
-    gc.collect()
-    gc.freeze()
     threading.Thread(target=_warm_quietly, name="warming", daemon=True).start()
 
 

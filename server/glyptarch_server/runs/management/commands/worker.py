@@ -5,6 +5,8 @@ from typing import Any
 from django.core.management.base import BaseCommand
 from procrastinate.contrib.django import app
 
+from glyptarch_server.config.process import settle
+
 __all__ = ["Command"]
 
 
@@ -15,6 +17,7 @@ class Command(BaseCommand):
 
     def handle(self, *_args: Any, **_options: Any) -> None:  # noqa: ANN401
         """Run one worker; jobs that a dead one left are taken up by a job of every few seconds."""
+        settle()
         with app.replace_connector(app.connector.get_worker_connector()) as worker_app:
             worker_app.run_worker(
                 concurrency=4,

@@ -1,0 +1,103 @@
+"""``./glyptarch benchmark proofs``: how long a proof takes, and the answer to an edit, against a loop without reuse."""
+
+import time
+from collections.abc import Callable
+from datetime import timedelta
+
+from glyptarch_core.campaign import CampaignDocument, load_document
+from glyptarch_core.item import Item
+
+from benchmarks.database import NOW, empty_database
+from benchmarks.pairs import _Writer, story
+
+__all__ = ["main"]
+
+# Items, most milliseconds for the first proof, most for the answer to an edit of one rule.
+_TARGETS = ((200, 200, 60), (1_000, 1_000, 150))
+_EDITS = 7
+_BODY = """<h2>{{ title }}</h2>{% if lead %}<figure><img src="{{ lead.url }}" alt=""></figure>{% endif %}
+{{ body }}<p>{{ source.title }} · {{ published | slice: 0, 10 }}</p>"""
+
+
+def _items(writer: _Writer, number: int) -> list[Item]:
+    return [
+        Item(
+            source="wire",
+            identity=str(place),
+            link=f"https://wire.example/{place}",
+            title=writer.sentence(writer.topic()),
+            body="".join(f"<p>{part}</p>" for part in story(writer)) + "<p>Originally posted elsewhere</p>",
+            published=NOW - timedelta(minutes=place),
+        )
+        for place in range(number)
+    ]
+
+
+def _rules(writer: _Writer, last: str = "none") -> CampaignDocument:
+    rules: list[dict[str, object]] = [
+        {"id": f"r{n}", "kind": "terms", "mode": "none", "terms": [f"{word}zz", f"{word}qq*"]}
+        for n, word in enumerate(writer.common[:20])
+    ]
+    rules.append({"id": "edited", "kind": "terms", "mode": "none", "terms": [last]})
+    steps = [
+        {"id": "a", "kind": "drop_paragraphs", "terms": ["originally posted"]},
+        {"id": "b", "kind": "links", "rel": ["nofollow"]},
+        {"id": "c", "kind": "tidy"},
+    ]
+    return load_document(
+        {
+            "gather": {"sources": ["wire"]},
+            "sift": {"rules": rules},
+            "shape": {"steps": steps, "body": _BODY},
+            "place": {"category": "News", "tag_rules": [{"id": "t", "kind": "title"}]},
+            "release": {"mode": "publish"},
+        }
+    )
+
+
+def _milliseconds(action: Callable[[], object]) -> float:
+    begun = time.perf_counter()
+    action()
+    return (time.perf_counter() - begun) * 1000
+
+
+def _measure(number: int) -> tuple[float, float, float]:
+    """Give milliseconds of the first proof, of the answer to an edit (the middle of several), and without reuse."""
+    from glyptarch_core.pipeline import decide  # noqa: PLC0415 - Django is set up only now
+    from glyptarch_server.blogs.actions import create_blog  # noqa: PLC0415
+    from glyptarch_server.campaigns.actions import create_campaign  # noqa: PLC0415
+    from glyptarch_server.items.actions import capture  # noqa: PLC0415
+    from glyptarch_server.items.queries import recent_captured  # noqa: PLC0415
+    from glyptarch_server.posts.queries import PostMemory  # noqa: PLC0415
+    from glyptarch_server.runs.proofs import make_proof  # noqa: PLC0415
+    from glyptarch_server.sources.models import Source  # noqa: PLC0415
+
+    writer = _Writer(seed=number)
+    blog = create_blog(slug=f"bench-{number}", title="Bench", tagline="", language="en", now=NOW)
+    source = Source.objects.create(blog=blog, key="wire", url=f"https://w.example/{number}", title="W", added_at=NOW)
+    capture(source, _items(writer, number), now=NOW)
+    campaign = create_campaign(blog, "Bench", _rules(writer), by=None, now=NOW)
+    first = _milliseconds(lambda: make_proof(campaign, _rules(writer), now=NOW))
+    edits = []
+    for edit in range(_EDITS):
+        document = _rules(writer, f"{writer.common[edit]}, {writer.common[edit + 30]}")
+        edits.append(_milliseconds(lambda document=document: make_proof(campaign, document, now=NOW)))  # type: ignore[misc]
+    batch = list(recent_captured([source], since=NOW - timedelta(days=30), limit=number).values())
+    document = _rules(writer, "another zz")
+    anew = _milliseconds(lambda: decide(batch, document, memory=PostMemory(campaign), now=NOW))
+    return first, sorted(edits)[_EDITS // 2], anew
+
+
+def main() -> bool:
+    """Print the figures; True when they reach the targets."""
+    met = True
+    with empty_database():
+        _measure(20)
+        for number, most_first, most_edit in _TARGETS:
+            first, edit, anew = _measure(number)
+            print(
+                f"{number:>5} items: first proof {first:.0f} ms (wanted {most_first}), after an edit {edit:.0f} ms "
+                f"(wanted {most_edit}); deciding alone without reuse {anew:.0f} ms, {anew / edit:.1f} times as long"
+            )
+            met = met and first <= most_first and edit <= most_edit
+    return met
