@@ -9,6 +9,7 @@ import difflib
 import statistics
 import time
 from collections.abc import Sequence
+from dataclasses import replace
 
 from glyptarch_core.campaign import load_document
 from glyptarch_core.item import Captured, Item, SourceCard, features_of
@@ -18,12 +19,13 @@ from glyptarch_core.testing import FakeMemory
 
 from benchmarks.database import NOW, empty_database, sql
 from benchmarks.pairs import _Writer, story
+from benchmarks.throughput import LEAN_RATE, lean_rate
 
 __all__ = ["main"]
 
 _SIZES = (1_000, 10_000, 100_000, 1_000_000)
 _BATCH = 20
-_BATCHES = 60
+_BATCHES = 40
 _POOL = 1_000
 _SHARED_BY = 10_000
 _MOST_P95_MS = 0.5
@@ -80,11 +82,15 @@ class _World:
         self._campaign = campaign.pk
         # Rows of keys refer to the pool again and again; in life each has an item of its own.
         sql("ALTER TABLE posts_nearkeys DROP CONSTRAINT near_keys_once")
+        # As autovacuum does in a database that lives: without it the planner takes every table to be empty.
+        sql("ANALYZE")
         sql("CREATE TEMP TABLE pool AS SELECT row_number() OVER (ORDER BY id) - 1 AS n, id, item_id FROM posts_post")
 
     def grow(self, size: int) -> None:
         """Add rows of keys until there are so many."""
         values = (self._campaign, self.size, size - 1, len(self.posts))
+        # The same index in the end, but made at once: row by row a million takes ten minutes.
+        sql("DROP INDEX near_by_text")
         # Sixteen small hashes of 63 bits, as the smallest of a few hundred are.
         keys = ",".join(f"(hashint8extended(s.n * 16 + {k}, 7) & 9223372036854775807) >> 6" for k in range(16))
         sql(
@@ -100,6 +106,8 @@ class _World:
             *values,
         )
         self.size = size
+        sql("SET maintenance_work_mem = '1GB'")
+        sql("CREATE INDEX near_by_text ON posts_nearkeys USING gin (text_keys) WITH (fastupdate = off)")
         sql("VACUUM ANALYZE posts_nearkeys")
         sql("VACUUM ANALYZE posts_postkey")
 
@@ -115,7 +123,7 @@ class _World:
 
     def batch(self, number: int) -> list[Captured]:
         """Give new items, two of them seen before under another link."""
-        fresh = _items(self.writer, _BATCH - _SEEN_EACH, f"new{number}")
+        fresh = [replace(item, source="wire") for item in _items(self.writer, _BATCH - _SEEN_EACH, f"new{number}")]
         again = [self.earlier[(number * _SEEN_EACH + place) % _POOL] for place in range(_SEEN_EACH)]
         return _captured([*fresh, *again])
 
@@ -135,13 +143,10 @@ def _near_ms(world: _World, batches: Sequence[Sequence[Captured]]) -> float:
 
 def _decide_ms(world: _World, batches: Sequence[Sequence[Captured]]) -> float:
     """Give what deciding costs an item, the middle of all batches, in milliseconds."""
-    document = world.document.model_copy(
-        update={"gather": world.document.gather.model_copy(update={"sources": ("wire", "new")})}
-    )
     times = []
     for batch in batches:
         begun = time.perf_counter()
-        decide(batch, document, memory=world.memory, now=NOW)
+        decide(batch, world.document, memory=world.memory, now=NOW)
         times.append((time.perf_counter() - begun) * 1000 / len(batch))
     return statistics.median(times)
 
@@ -184,5 +189,9 @@ def main() -> bool:
         print(f"  a passage shared by {_SHARED_BY:,}: near text {shared:.2f} ms at p95 in its batch")
         growth = costs[-1] / costs[0]
         print(f"growth of the whole pass from {_SIZES[0]:,} to {_SIZES[-1]:,}: {growth:.2f} (wanted under 2)")
-        print(f"near text at p95 among {_SIZES[-1]:,}: {near:.2f} ms (wanted at most {_MOST_P95_MS})")
-        return near <= _MOST_P95_MS and growth < _MOST_GROWTH
+        slower = LEAN_RATE / lean_rate()
+        print(
+            f"near text at p95 among {_SIZES[-1]:,}: {near:.2f} ms; in proportion to a lean loop of {LEAN_RATE} items/s "
+            f"(this machine takes {slower:.2f} times as long) {near / slower:.2f} ms (wanted at most {_MOST_P95_MS})"
+        )
+        return near / slower <= _MOST_P95_MS and growth < _MOST_GROWTH

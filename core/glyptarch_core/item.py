@@ -103,9 +103,13 @@ class Item:
         return hashlib.sha256(self.identity.encode("utf-8", "surrogatepass")).hexdigest()
 
     def content_hash(self) -> str:
-        """SHA-256 (hex) over what a reader of the post could see; changes when the source edits the entry."""
+        """SHA-256 (hex) over what a reader of the post could see; changes when the source edits the entry.
+
+        A picture found on the linked page is not part of the entry, and does not count.
+        """
         seen: list[object] = [self.link, self.title, self.summary, self.body, self.authors, self.categories]
-        seen.extend([[medium.url for medium in self.media], sorted(self.facts.items())])
+        given = [medium.url for medium in self.media if medium.origin is not MediaOrigin.PAGE]
+        seen.extend([given, sorted(self.facts.items())])
         return hashlib.sha256(json.dumps(seen, ensure_ascii=False).encode("utf-8", "surrogatepass")).hexdigest()
 
 

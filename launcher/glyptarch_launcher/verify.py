@@ -98,6 +98,8 @@ def pass_on(command: str, words: Sequence[str]) -> int:
     ensure_debian(browser=False)
     database = Database("benchmark-postgres", free_port(), fast=True)
     try:
+        # One that an interrupted measurement left behind would be in the way.
+        database.stop()
         database.start()
         env |= database.environment()
         return subprocess.run([str(VENV_PYTHON), "-m", module, *words], env=env, check=False).returncode

@@ -104,7 +104,14 @@ def _article(story: Story) -> str:
 async def _note(request: web.Request) -> web.StreamResponse:
     site = _site(request)
     story = story_by_number(site, int(request.match_info["number"]), request.app[_WORLD].seed)
-    return _page(f"{story.title} · {site.title}", _article(story))
+    picture = f"{_base(request)}/pictures/{story.picture}" if story.picture else ""
+    head = f'<meta property="og:title" content="{html.escape(story.title)}">'
+    if picture:
+        head += (
+            f'<meta property="og:image" content="{picture}"><meta property="og:image:width" content="1200">'
+            f'<meta property="og:image:height" content="675">'
+        )
+    return _page(f"{story.title} · {site.title}", _article(story), head)
 
 
 async def _picture(request: web.Request) -> web.StreamResponse:

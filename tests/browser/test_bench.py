@@ -2,7 +2,7 @@
 
 import re
 
-from glyptarch_server.blogs.models import WordList
+from glyptarch_server.blogs.models import Blog, WordList
 from glyptarch_server.campaigns.models import Revision
 from glyptarch_server.runs.models import Decision
 from glyptarch_server.sources.models import Source
@@ -22,6 +22,11 @@ class Bench(LiveCase):
             self.builds_a_search_and_a_group(page)
             self.matches_nearly_the_same(page)
             self.orders_steps(page)
+            self.writes_templates(page)
+            self.sorts_and_dates(page)
+            self.holds_and_paces(page)
+            self.proves_on_what_it_likes(page)
+            self.keeps_house_defaults(page)
             self.takes_rules_from_yaml(page)
             self.brings_a_revision_back(page)
             self.forgets(page)
@@ -72,7 +77,7 @@ class Bench(LiveCase):
         self.opens(page, "Match")
         likeness = page.get_by_label("Likeness of texts in per cent")
         likeness.fill("90")
-        page.get_by_role("button", name="Compare titles that are nearly the same").click()
+        self.adds(page, "Add a comparison", "Nearly the same title")
         expect(page.get_by_role("group", name="Rule near-title")).to_contain_text("finds")
         page.get_by_role("button", name="Discard").click()
         expect(likeness).to_have_value("65")
@@ -97,6 +102,104 @@ class Bench(LiveCase):
         self.assertEqual(
             [step["kind"] for step in latest.document["shape"]["steps"]], ["drop_paragraphs", "replace", "tidy"]
         )
+
+    def writes_templates(self, page: Page) -> None:
+        self.opens(page, "Shape")
+        title = page.get_by_role("textbox", name="Title", exact=True)
+        title.click()
+        page.keyboard.press("End")
+        page.keyboard.type(" by {{ auth")
+        expect(page.get_by_role("option", name=re.compile("^author First author"))).to_be_visible()
+        page.keyboard.press("Enter")
+        expect(page.get_by_text(re.compile("line 1, column")).first).to_be_visible()
+        page.keyboard.type(" }}{{ facts.weight }}")
+        expect(page.get_by_role("list", name="Variables without a value")).to_contain_text("facts.weight")
+        page.get_by_role("radio", name=re.compile("^Kept")).click()
+        expect(page.get_by_text("reworded").first).to_be_visible()
+        page.get_by_role("button", name="Layouts").click()
+        page.get_by_role("menuitem", name=re.compile("^Link note")).click()
+        expect(page.get_by_role("textbox", name="Body", exact=True)).to_contain_text("Read on at")
+        self.adds(page, "Add a field", "A field")
+        page.get_by_label("Name of the field").first.fill("Bright ness")
+        expect(page.get_by_label("Name of the field").first).to_have_value(re.compile("bright_ness|reading_time"))
+        self.is_accessible(page)
+        page.get_by_role("button", name="Discard").click()
+
+    def sorts_and_dates(self, page: Page) -> None:
+        self.opens(page, "Place")
+        self.adds(page, "Add a category rule", "By the source’s categories")
+        rule = page.get_by_role("group", name="Category rules: table")
+        rule.get_by_role("button", name="row").click()
+        rule.get_by_label("their word 1").fill("Meteors")
+        rule.get_by_label("our category 1").fill("Falling stars")
+        expect(rule).to_contain_text(re.compile("sorts [1-9]"))
+        expect(page.get_by_text(re.compile("moved"))).to_have_count(1)
+        self.adds(page, "Add a tag rule", "From the title")
+        expect(page.get_by_role("group", name="Tag rules: title")).to_contain_text(re.compile("sorts [1-9]"))
+        page.get_by_role("group", name="Date").get_by_label("Date").click()
+        page.get_by_role("option", name="spread evenly").click()
+        expect(page.get_by_label("First moment")).to_be_visible()
+        page.get_by_label("Who may read").click()
+        page.get_by_role("option", name="whoever knows the phrase").click()
+        page.get_by_label("Pass phrase").fill("dark field")
+        expect(page.get_by_text("The rules do not hold as they stand.")).to_have_count(0)
+        page.get_by_role("radio", name=re.compile("^Kept")).click()
+        expect(page.get_by_text("with a pass phrase").first).to_be_visible()
+        self.is_accessible(page)
+        page.get_by_role("button", name="Discard").click()
+
+    def holds_and_paces(self, page: Page) -> None:
+        self.opens(page, "Release")
+        page.get_by_role("radio", name=re.compile("^Publish by itself")).click()
+        self.adds(page, "Hold when …", "Short")
+        page.get_by_role("group", name="Conditions: few-words").get_by_label("Words").fill("9000")
+        expect(page.get_by_role("group", name="Conditions: few-words")).to_contain_text(re.compile("holds [1-9]"))
+        pace = page.get_by_role("group", name="Pace")
+        pace.get_by_role("button", name="all there are").click()
+        pace.get_by_label("Posts a run").fill("2")
+        expect(page.get_by_text("a later run takes it").first).to_be_visible()
+        self.is_accessible(page)
+        page.get_by_role("button", name="Discard").click()
+
+    def proves_on_what_it_likes(self, page: Page) -> None:
+        self.opens(page, "Sift")
+        facts = page.get_by_text(re.compile("^Proof of"))
+        facts.click()
+        dialog = page.get_by_role("dialog")
+        dialog.get_by_label("Address or feed").fill("this is no feed")
+        dialog.get_by_role("button", name="Prove on it").click()
+        expect(dialog.get_by_role("alert")).to_contain_text("cannot be read as a feed")
+        dialog.get_by_label("Address or feed").fill(
+            '<rss version="2.0"><channel><title>Tried</title><item><guid>1</guid><title>A comet tonight</title>'
+            "<description>Short.</description></item></channel></rss>"
+        )
+        dialog.get_by_role("button", name="Prove on it").click()
+        expect(facts).to_contain_text("Proof of 1 item of a sample")
+        dialog.get_by_label("Days").fill("20")
+        expect(facts).to_contain_text("of the last 20 days")
+        dialog.get_by_label("Revision").click()
+        page.get_by_role("option", name=re.compile("^revision 1")).click()
+        page.keyboard.press("Escape")
+        expect(page.get_by_text("Against revision 1:")).to_be_visible()
+        page.get_by_role("button", name="Back to the saved rules").click()
+        page.get_by_role("radio", name=re.compile("^All")).click()
+        row = page.get_by_role("option").nth(1)
+        row.hover()
+        row.get_by_role("checkbox").check()
+        page.get_by_role("button", name="Prove only this one").click()
+        expect(facts).to_contain_text("Proof of 1 picked item")
+
+    def keeps_house_defaults(self, page: Page) -> None:
+        self.menu(page, "House defaults")
+        dialog = page.get_by_role("dialog")
+        expect(dialog.get_by_role("list", name="Differences")).to_contain_text("place › category")
+        dialog.get_by_role("button", name="Make these rules the house’s").click()
+        expect(dialog).to_contain_text("These rules are as the house has them.")
+        self.assertEqual(Blog.objects.get(slug="dark-meadow").defaults["place"]["category"], "Observatory")
+        dialog.get_by_role("button", name="Back to the product’s own").click()
+        page.get_by_role("button", name="Give up").click()
+        expect(dialog.get_by_role("list", name="Differences")).to_be_visible()
+        page.keyboard.press("Escape")
 
     def menu(self, page: Page, entry: str) -> None:
         page.get_by_role("button", name="More").click()

@@ -51,6 +51,57 @@ RULES = st.lists(
 )  # fmt: skip
 
 
+STEPS = st.sampled_from(
+    [
+        {"kind": "drop_paragraphs", "terms": ["cloud"]},
+        {"kind": "replace", "what": "dome", "by": "roof"},
+        {"kind": "shorten", "unit": "words", "count": 3},
+        {"kind": "tidy"},
+    ]
+)
+SHAPES = st.builds(
+    lambda steps, title: {
+        "steps": [{"id": f"s{number}", **step} for number, step in enumerate(steps)],
+        "title": title,
+        "fields": [{"id": "f", "name": "n", "type": "number", "value": "{{ words }}"}],
+    },
+    st.lists(STEPS, max_size=3),
+    st.sampled_from(["{{ title }}", "{{ title }} {{ fields.n }}", "{{ author }}{{ title | upcase }}"]),
+)
+PLACES = st.builds(
+    lambda rules, tags, only, date: {
+        "category": "Usual",
+        "category_rules": [{"id": f"c{number}", **rule} for number, rule in enumerate(rules)],
+        "tag_rules": [{"id": f"t{number}", "kind": kind} for number, kind in enumerate(tags)],
+        "only_existing_tags": only,
+        "date": date,
+        "dates": {"first": (NOON - timedelta(days=9)).isoformat(), "last": NOON.isoformat()},
+    },
+    st.lists(
+        st.sampled_from(
+            [{"kind": "terms", "name": "Sky", "terms": ["comet"]}, {"kind": "table", "unmapped": "create"}]
+        ),
+        max_size=2,
+    ),
+    st.lists(st.sampled_from(["source", "hashtags", "matched", "title"]), max_size=3, unique=True),
+    st.booleans(),
+    st.sampled_from(["original", "import", "a_day", "between", "random"]),
+)
+RELEASES = st.builds(
+    lambda mode, order, most, pace: {
+        "mode": mode,
+        "order": order,
+        "at_most": most,
+        "pace": pace,
+        "hold_when": [{"id": "h", "kind": "few_words", "fewer_than": 3}],
+    },
+    st.sampled_from(["publish", "hold", "draft", "private", "scheduled"]),
+    st.sampled_from(["oldest", "newest", "random"]),
+    st.none() | st.integers(1, 4),
+    st.sampled_from([None, {"posts": 2, "when_full": "wait"}, {"posts": 1, "per": "day", "when_full": "schedule"}]),
+)
+
+
 @st.composite
 def documents(draw: Any) -> Any:  # noqa: ANN401
     rules = [
@@ -62,7 +113,9 @@ def documents(draw: Any) -> Any:  # noqa: ANN401
             "gather": {"sources": ["club", "wire"], "look_back_days": draw(st.none() | st.integers(1, 60))},
             "sift": {"rules": rules},
             "match": {"on_match": draw(st.sampled_from(["refuse", "hold"]))},
-            "release": {"mode": draw(st.sampled_from(["publish", "hold", "draft"]))},
+            "shape": draw(SHAPES),
+            "place": draw(PLACES),
+            "release": draw(RELEASES),
         }
     )
 

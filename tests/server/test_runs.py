@@ -332,3 +332,36 @@ class LifeCycles(TestCase):
         Run.objects.filter(pk=made.pk).update(state="done", ended_at=NOW)
         actions.carry_out(made.pk, fetcher=CannedPortal(), clock=clock, batch=3)  # type: ignore[arg-type]
         self.assertEqual(Run.objects.get(pk=made.pk).state, "done")
+
+
+PAGE = b'<meta property="og:image" content="/pictures/a.png">'
+
+
+class LinkedPages(TestCase):
+    def setUp(self) -> None:
+        self.blog = make_blog()
+        self.source = make_source(self.blog)
+        self.portal = CannedPortal({self.source.url: FEED, "https://club.example/a": PAGE})
+
+    def leads(self) -> dict[str, str]:
+        return dict(Post.objects.values_list("link", "lead_url"))
+
+    def test_are_asked_for_a_picture_only_where_the_source_is_to_be_read_so(self) -> None:
+        campaign = make_campaign(self.blog, shape={"lead": {"order": ["page"]}})
+        run(campaign, self.portal)
+        self.assertEqual(len(self.portal.asked), 1)
+        self.assertEqual(set(self.leads().values()), {""})
+
+    def test_give_the_picture_of_an_item_once_and_a_missing_page_does_no_harm(self) -> None:
+        self.source.reads_pages = True
+        self.source.save()
+        campaign = make_campaign(self.blog, shape={"lead": {"order": ["feed", "page"]}})
+        run(campaign, self.portal)
+        self.assertEqual(
+            self.leads(),
+            {"https://club.example/a": "https://club.example/pictures/a.png", "https://club.example/b": ""},
+        )
+        asked = len(self.portal.asked)
+        run(campaign, self.portal)
+        self.assertEqual(len(self.portal.asked), asked + 1)
+        self.assertEqual(Post.objects.count(), 2)

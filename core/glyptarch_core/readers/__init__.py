@@ -2,5 +2,6 @@
 
 from glyptarch_core.readers.discover import FeedLink, discover_feeds
 from glyptarch_core.readers.feed import Feed, ReadWarning, read_feed
+from glyptarch_core.readers.page import page_picture
 
-__all__ = ["Feed", "FeedLink", "ReadWarning", "discover_feeds", "read_feed"]
+__all__ = ["Feed", "FeedLink", "ReadWarning", "discover_feeds", "page_picture", "read_feed"]

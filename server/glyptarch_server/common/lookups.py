@@ -4,14 +4,25 @@ Django's ``in`` makes a parameter of each value, and its ``overlap`` an expressi
 thousands of them building the query takes longer than answering it.
 """
 
-from collections.abc import Collection
+from collections.abc import Collection, Iterator
+from contextlib import contextmanager
 from typing import Any
 
+from django.db import connection, transaction
 from django.db.backends.base.base import BaseDatabaseWrapper
 from django.db.models import F, Lookup
 from django.db.models.sql.compiler import SQLCompiler
 
-__all__ = ["AnyOf", "Shares"]
+__all__ = ["AnyOf", "Shares", "by_index"]
+
+
+@contextmanager
+def by_index() -> Iterator[None]:
+    """Let the queries inside read no whole table while an index could serve, and ask no other worker for help."""
+    with transaction.atomic(savepoint=False), connection.cursor() as cursor:
+        cursor.execute("SET LOCAL enable_seqscan = off; SET LOCAL max_parallel_workers_per_gather = 0")
+        yield
+        cursor.execute("RESET enable_seqscan; RESET max_parallel_workers_per_gather")
 
 
 class _ArrayLookup(Lookup):

@@ -4,12 +4,13 @@ import hashlib
 from collections.abc import Iterable
 from dataclasses import asdict, replace
 from datetime import datetime
+from typing import TypeAlias
 
 from django.db import transaction
 from glyptarch_core.errors import ParseError
 from glyptarch_core.item import Item as CoreItem
-from glyptarch_core.item import features_of
-from glyptarch_core.readers import Feed, read_feed
+from glyptarch_core.item import MediaKind, MediaOrigin, features_of
+from glyptarch_core.readers import Feed, page_picture, read_feed
 
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.common.problems import Invalid
@@ -18,7 +19,18 @@ from glyptarch_server.sources.actions import add_source, log_reading, read_sourc
 from glyptarch_server.sources.models import Reading, Source
 from glyptarch_server.wiring import Clock, Fetched, FetchError, FetchPortal, FetchRequest
 
-__all__ = ["add_and_capture", "capture", "keep_outcome", "keep_sample", "read_and_capture", "sample_from_address"]
+__all__ = [
+    "add_and_capture",
+    "capture",
+    "keep_outcome",
+    "keep_sample",
+    "read_and_capture",
+    "sample_from_address",
+    "with_page_pictures",
+]
+
+Outcome: TypeAlias = Feed | Fetched | FetchError | ParseError
+"""What reading a source gave: a feed, an answer that nothing has changed, or an error."""
 
 _CHANGEABLE = [
     "link",
@@ -113,9 +125,44 @@ def _replace(source: Source, edited: dict[str, CoreItem], now: datetime) -> None
     Item.objects.bulk_update(rows, _CHANGEABLE, batch_size=200)
 
 
-def keep_outcome(
-    source: Source, outcome: Feed | Fetched | FetchError | ParseError, *, milliseconds: int, now: datetime
-) -> Reading:
+_MOST_PAGES = 20
+
+
+def with_page_pictures(source: Source, outcome: Outcome, *, fetcher: FetchPortal) -> Outcome:
+    """Ask the pages that new items link to for their pictures, where the source is to be read so.
+
+    Only items that bring no picture of their own are looked up, at most twenty a reading: the
+    others find theirs with a later edit of the entry or not at all. A page that cannot be had
+    leaves its item as it is.
+    """
+    if not source.reads_pages or not isinstance(outcome, Feed):
+        return outcome
+    hashes = [_identity_hash(item.identity) for item in outcome.items]
+    known = set(Item.objects.filter(source=source, identity_hash__in=hashes).values_list("identity_hash", flat=True))
+    bare = [
+        item
+        for item, key in zip(outcome.items, hashes, strict=True)
+        if key not in known and item.link.startswith(("http://", "https://")) and not _has_own_picture(item)
+    ][:_MOST_PAGES]
+    answers = fetcher.fetch_all([FetchRequest(url=item.link) for item in bare])
+    found = {
+        item.identity: picture
+        for item, answer in zip(bare, answers, strict=True)
+        if isinstance(answer, Fetched) and (picture := page_picture(answer.body, answer.url))
+    }
+    items = tuple(
+        replace(item, media=(*item.media, found[item.identity])) if item.identity in found else item
+        for item in outcome.items
+    )
+    return replace(outcome, items=items)
+
+
+def _has_own_picture(item: CoreItem) -> bool:
+    own = {MediaOrigin.FEED, MediaOrigin.ENCLOSURE}
+    return any(medium.kind is MediaKind.PICTURE and medium.origin in own for medium in item.media)
+
+
+def keep_outcome(source: Source, outcome: Outcome, *, milliseconds: int, now: datetime) -> Reading:
     """Keep what a reading gave, items and log together, in one transaction."""
     with transaction.atomic():
         fresh = capture(source, outcome.items, now=now) if isinstance(outcome, Feed) else 0
@@ -131,7 +178,7 @@ def add_and_capture(blog: Blog, url: str, title: str, *, fetcher: FetchPortal, n
 def read_and_capture(source: Source, *, fetcher: FetchPortal, clock: Clock) -> Reading:
     """Read one source now; the log says how it went, whatever happened."""
     begun = clock()
-    outcome = read_sources([source], fetcher)[0]
+    outcome = with_page_pictures(source, read_sources([source], fetcher)[0], fetcher=fetcher)
     now = clock()
     return keep_outcome(source, outcome, milliseconds=round((now - begun).total_seconds() * 1000), now=now)
 

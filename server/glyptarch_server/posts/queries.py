@@ -4,9 +4,10 @@ import hashlib
 from collections import Counter
 from collections.abc import Collection, Mapping, Sequence
 from datetime import datetime, timedelta
+from itertools import chain
 from typing import TypeVar
 
-from django.db.models import Count, Max, Q, QuerySet
+from django.db.models import Count, F, Max, Q, QuerySet
 from django.db.models.functions import TruncDate
 from glyptarch_core.draft import Visibility
 from glyptarch_core.ports import Candidate, Key, KeyKind, Memory, Near, Reach, Scope, Seen
@@ -14,7 +15,7 @@ from glyptarch_core.text import FEWEST_SHARED, Passage, TextPrint
 
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.campaigns.models import Campaign
-from glyptarch_server.common.lookups import AnyOf, Shares
+from glyptarch_server.common.lookups import AnyOf, Shares, by_index
 from glyptarch_server.common.problems import NotFound
 from glyptarch_server.items.queries import TEXTS
 from glyptarch_server.posts.lifecycle import PostState
@@ -76,15 +77,17 @@ class PostMemory(Memory):
 
     def resembling(self, near: Near, keys: Sequence[Sequence[int]], reach: Reach) -> list[list[Candidate]]:
         """Answer for a whole batch with one query over the index, and one for the texts of the best."""
-        column = {Near.TEXT: "text_keys", Near.TITLE: "title_keys"}[near]
-        wanted = sorted({key for some in keys for key in some})
+        wanted = {key for some in keys for key in some}
         if not wanted:
             return [[] for _ in keys]
-        rows = self._within(NearKeys.objects.filter(Shares(column, wanted)), reach)
-        found = {
-            pk: set(theirs)
-            for pk, theirs in rows.order_by("-pk").values_list("pk", column)[: _MOST_ALIKE + _ALIKE_EACH * len(keys)]
-        }
+        with by_index():
+            return self._resembling(near, keys, wanted, reach)
+
+    def _resembling(
+        self, near: Near, keys: Sequence[Sequence[int]], wanted: Collection[int], reach: Reach
+    ) -> list[list[Candidate]]:
+        column = {Near.TEXT: "text_keys", Near.TITLE: "title_keys"}[near]
+        found = _sharing(column, wanted, _MOST_ALIKE + _ALIKE_EACH * len(keys))
         by_key: dict[int, list[int]] = {}
         for pk, theirs in found.items():
             for key in theirs:
@@ -92,16 +95,20 @@ class PostMemory(Memory):
         best = [
             [
                 pk
-                for pk, shared in Counter(pk for key in some for pk in by_key.get(key, ())).most_common(_CANDIDATES)
+                for pk, shared in Counter(
+                    chain.from_iterable(by_key[key] for key in some if key in by_key)
+                ).most_common(_LOOKED_AT)
                 if shared >= min(FEWEST_SHARED, len(some))
             ]
             for some in keys
         ]
-        candidates = self._candidates({pk for some in best for pk in some})
-        return [[candidates[pk] for pk in some if pk in candidates] for some in best]
+        candidates = self._candidates({pk for some in best for pk in some}, reach)
+        return [[candidates[pk] for pk in some if pk in candidates][:_CANDIDATES] for some in best]
 
-    def _candidates(self, numbers: Collection[int]) -> dict[int, Candidate]:
-        rows = NearKeys.objects.filter(AnyOf("pk", numbers)).values_list(
+    def _candidates(self, numbers: Collection[int], reach: Reach) -> dict[int, Candidate]:
+        if not numbers:
+            return {}
+        rows = self._within(NearKeys.objects.filter(AnyOf("pk", numbers)), reach).values_list(
             "pk", "item__text", "item__folded", "item__summary_text", "item__print", "item__title_key", *_SEEN
         )
         return {
@@ -145,8 +152,34 @@ _SEEN = ("post_id", "post__title", "post__link", "post__date")
 # A key that very many posts share (a common closing line) must not make the answer long.
 _MOST_ALIKE = 1000
 _ALIKE_EACH = 20
+_LOOKED_AT = 36
+_HOT = 100
 _CANDIDATES = 12
 _MOST_DATES = 10_000
+
+
+def _sharing(column: str, keys: Collection[int], most: int) -> dict[int, frozenset[int]]:
+    """Give the rows of keys that share at least one, by number, with the keys they share; the newest of too many.
+
+    The database takes keys that it has no statistics for to be common, and would rather read the
+    whole table, or go through it from its end in the hope of soon having found enough. So it is
+    told to use the index, posts are joined only to what was found, and rows are put in order by
+    an expression.
+    """
+    wanted = frozenset(keys)
+    found = _newest_sharing(column, wanted, most)
+    if len(found) < most:
+        return found
+    # A passage that very many share has crowded out the rest: look once more without its keys.
+    times = Counter(chain.from_iterable(found.values()))
+    return found | _newest_sharing(column, wanted - {key for key, number in times.items() if number > _HOT}, most)
+
+
+def _newest_sharing(column: str, wanted: frozenset[int], most: int) -> dict[int, frozenset[int]]:
+    if not wanted:
+        return {}
+    rows = NearKeys.objects.filter(Shares(column, wanted)).order_by((F("pk") + 0).desc()).values_list("pk", column)
+    return {pk: wanted.intersection(theirs) for pk, theirs in rows[:most]}
 
 
 def _seen(post: int, title: str, link: str, date: datetime) -> Seen:

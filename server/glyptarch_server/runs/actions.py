@@ -17,7 +17,7 @@ from glyptarch_server.blogs.queries import house_of
 from glyptarch_server.campaigns.models import Campaign
 from glyptarch_server.campaigns.queries import document_of, latest_revision, sources_for
 from glyptarch_server.common.problems import Conflict
-from glyptarch_server.items.actions import keep_outcome
+from glyptarch_server.items.actions import keep_outcome, with_page_pictures
 from glyptarch_server.items.models import Item
 from glyptarch_server.items.queries import as_captured
 from glyptarch_server.posts.actions import forget_refused, remember_duplicates, write_posts
@@ -99,7 +99,10 @@ def gather(run: Run, sources: Sequence[Source], *, fetcher: FetchPortal, clock: 
     """Read the sources and keep what is new; one that fails does not stop the others."""
     Run.objects.filter(pk=run.pk).update(sources=len(sources), sources_read=0, fresh=0)
     begun = clock()
-    outcomes = read_sources(sources, fetcher)
+    outcomes = [
+        with_page_pictures(source, outcome, fetcher=fetcher)
+        for source, outcome in zip(sources, read_sources(sources, fetcher), strict=True)
+    ]
     milliseconds = round((clock() - begun).total_seconds() * 1000)
     fresh = 0
     for number, (source, outcome) in enumerate(zip(sources, outcomes, strict=True), start=1):

@@ -58,11 +58,21 @@ def _make(blog: Blog, checked: Checked, feed: Feed, title: str, now: datetime) -
         raise Conflict("This address has just been added by someone else.") from error
 
 
-def change_source(source: Source, title: str, *, right: Right, words: int, attribution: str, keyword: str = "") -> None:
-    """Give a source another name, other rights, or another keyword."""
+def change_source(
+    source: Source,
+    title: str,
+    *,
+    right: Right,
+    words: int,
+    attribution: str,
+    keyword: str = "",
+    reads_pages: bool = False,
+) -> None:
+    """Give a source another name or other rights, and say what else is known of it or asked for."""
     source.title, source.right, source.right_words = title, right.value, words
     source.attribution, source.keyword = attribution.strip(), keyword.strip()
-    source.save(update_fields=["title", "right", "right_words", "attribution", "keyword"])
+    source.reads_pages = reads_pages
+    source.save(update_fields=["title", "right", "right_words", "attribution", "keyword", "reads_pages"])
 
 
 def remove_source(source: Source, *, now: datetime) -> None:

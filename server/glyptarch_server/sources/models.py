@@ -8,7 +8,8 @@ __all__ = ["Reading", "Source"]
 class Source(models.Model):
     """A feed that a blog reads. ``key`` names it in campaign documents; ``right`` is what it lets others carry.
 
-    ``keyword`` is what the source was searched for, where its address is that of a search.
+    ``keyword`` is what the source was searched for, where its address is that of a search. With
+    ``reads_pages`` the page that a new item links to is asked for its picture.
     """
 
     blog = models.ForeignKey("blogs.Blog", on_delete=models.CASCADE, related_name="sources")
@@ -24,6 +25,7 @@ class Source(models.Model):
     right_words = models.PositiveIntegerField(default=100)
     attribution = models.CharField(max_length=300, blank=True)
     keyword = models.CharField(max_length=80, blank=True)
+    reads_pages = models.BooleanField(default=False)
     added_at = models.DateTimeField()
     removed_at = models.DateTimeField(null=True, blank=True)
 

@@ -48,6 +48,7 @@ def _sources(rows: "Sequence[Source]") -> list[SourceOut]:
             right_words=row.right_words,
             attribution=row.attribution,
             keyword=row.keyword,
+            reads_pages=row.reads_pages,
             items=counts.get(row.pk, 0),
             read_at=row.read_at,  # type: ignore[attr-defined]
             read_error=row.read_error or "",  # type: ignore[attr-defined]
@@ -133,6 +134,7 @@ def change_source(request: HttpRequest, blog: str, key: str, payload: ChangeSour
         words=payload.right_words,
         attribution=payload.attribution,
         keyword=payload.keyword,
+        reads_pages=payload.reads_pages,
     )
     return 204, None
 

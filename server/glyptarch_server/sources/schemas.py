@@ -45,6 +45,7 @@ class ChangeSourceIn(Schema):
     right_words: int = Field(ge=1, le=10_000)
     attribution: str = Field(default="", max_length=300)
     keyword: str = Field(default="", max_length=80)
+    reads_pages: bool = False
 
 
 class ReadWarningOut(Schema):
@@ -104,6 +105,7 @@ class SourceOut(Schema):
     right_words: int
     attribution: str
     keyword: str
+    reads_pages: bool
     items: int
     read_at: datetime | None
     read_error: str

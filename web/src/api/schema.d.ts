@@ -1218,6 +1218,11 @@ export interface components {
              * @default
              */
             keyword: string;
+            /**
+             * Reads Pages
+             * @default false
+             */
+            reads_pages: boolean;
             right: components["schemas"]["Right"];
             /** Right Words */
             right_words: number;
@@ -3367,6 +3372,8 @@ export interface components {
             read_detail: string;
             /** Read Error */
             read_error: string;
+            /** Reads Pages */
+            reads_pages: boolean;
             right: components["schemas"]["Right"];
             /** Right Words */
             right_words: number;

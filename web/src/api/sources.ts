@@ -47,7 +47,14 @@ export async function removeSource(blog: string, key: string): Promise<void> {
 export function changeSource(
   blog: string,
   key: string,
-  body: { title: string; right: Source["right"]; right_words: number; attribution: string; keyword: string },
+  body: {
+    title: string;
+    right: Source["right"];
+    right_words: number;
+    attribution: string;
+    keyword: string;
+    reads_pages: boolean;
+  },
 ): Promise<unknown> {
   return unwrap(client.PATCH("/api/blogs/{blog}/sources/{key}", { params: { path: { blog, key } }, body }));
 }

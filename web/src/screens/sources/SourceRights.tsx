@@ -7,6 +7,10 @@ import { WordNumber } from "@/ui/WordNumber";
 import { WordSelect } from "@/ui/WordSelect";
 import { WordText } from "@/ui/WordText";
 
+const PAGES = [
+  { value: "asked", label: "are asked for a picture" },
+  { value: "left", label: "are left alone" },
+] as const;
 const RIGHTS = [
   { value: "full", label: "the full text" },
   { value: "excerpt", label: "an excerpt" },
@@ -18,15 +22,17 @@ export function SourceRights({ blog, source }: { blog: string; source: Source })
   const queries = useQueryClient();
   const tell = useTell();
   const [draft, setDraft] = useState(source);
-  const { title, right, right_words, attribution, keyword } = draft;
+  const { title, right, right_words, attribution, keyword, reads_pages } = draft;
   const changed =
     title !== source.title ||
     right !== source.right ||
     right_words !== source.right_words ||
     attribution !== source.attribution ||
-    keyword !== source.keyword;
+    keyword !== source.keyword ||
+    reads_pages !== source.reads_pages;
   const saving = useMutation({
-    mutationFn: () => changeSource(blog, source.key, { title, right, right_words, attribution, keyword }),
+    mutationFn: () =>
+      changeSource(blog, source.key, { title, right, right_words, attribution, keyword, reads_pages }),
     onSuccess: () => {
       for (const key of ["source", "sources", "proof"]) queries.invalidateQueries({ queryKey: [key, blog] });
       tell("Kept. It holds for posts made from now on.");
@@ -81,7 +87,14 @@ export function SourceRights({ blog, source }: { blog: string; source: Source })
         placeholder="none: it is no search"
         onChange={(next) => setDraft({ ...draft, keyword: next })}
       />
-      .
+      . The pages it links to{" "}
+      <WordSelect
+        label="Linked pages"
+        value={reads_pages ? "asked" : "left"}
+        options={PAGES}
+        onChange={(value) => setDraft({ ...draft, reads_pages: value === "asked" })}
+      />
+      {reads_pages ? ", where an item brings none." : "."}
       {changed && (
         <Button
           small
