@@ -13,5 +13,8 @@ export default defineConfig({
     rolldownOptions: { input: ["index.html", "src/blog/blog.css"] },
   },
   server: { proxy: { "/api": "http://127.0.0.1:8700", "/blog": "http://127.0.0.1:8700" } },
-  test: { environment: "node", include: ["src/**/*.test.ts"] },
+  test: {
+    environment: "node",
+    include: ["src/**/*.test.{ts,tsx}"],
+  },
 });

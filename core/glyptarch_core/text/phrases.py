@@ -1,6 +1,7 @@
 """The phrases that say what a title is about."""
 
 import re
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cache, lru_cache
 
@@ -59,6 +60,12 @@ def _runs(title: str, stop: frozenset[str]) -> list[list[_Word]]:
     return [run for run in runs if run]
 
 
+def _times(words: Sequence[_Word], text: Passage) -> int:
+    """Give how often the words stand in the text, one after another."""
+    term = Term("", tuple(part for word in words for part in word.parts))
+    return text.first(term)[1] if len(term.words) == 1 or text.has(term) else 0
+
+
 def key_phrases(
     title: Passage, text: Passage, *, language: str = "", at_most: int = 3, least_letters: int = 4
 ) -> list[str]:
@@ -71,15 +78,16 @@ def key_phrases(
     weighed: list[tuple[int, int, str]] = []
     known = text.distinct
     for run in _runs(title.text, _stop_words(language)):
+        told = [all(part in known for part, _ in word.parts) for word in run]
         for length in range(1, min(_LONGEST, len(run)) + 1):
             for start in range(len(run) - length + 1):
                 words = run[start : start + length]
                 if sum(word.letters for word in words) < least_letters:
                     continue
-                phrase = " ".join(word.shown for word in words)
-                term = Term(phrase, tuple(part for word in words for part in word.parts))
-                times = text.first(term)[1] if all(part in known for part, _ in term.words) else 0
-                weighed.append((-times * length, len(weighed), phrase))
+                times = _times(words, text) if all(told[start : start + length]) else 0
+                # What the text never says counts as one word: of a run that it says nothing of, each stands alone.
+                if times or length == 1:
+                    weighed.append((-times * length, len(weighed), " ".join(word.shown for word in words)))
     chosen: list[str] = []
     for _, _, phrase in sorted(weighed):
         if len(chosen) == at_most:

@@ -31,6 +31,7 @@ export function WordList({
   const skipBlur = useRef(false);
 
   function begin(index: number) {
+    skipBlur.current = false;
     setEditing(index);
     setText(values[index] ?? "");
   }

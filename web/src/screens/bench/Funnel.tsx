@@ -1,9 +1,10 @@
 import clsx from "clsx";
 import type { CampaignDocument } from "@/api/campaigns";
 import type { Proof, Stage } from "@/api/proofs";
-import { count, plural } from "@/lib/format";
+import { count } from "@/lib/format";
 import { band } from "@/lib/funnel";
 import { reasonName, STAGE_NAMES, STAGES } from "@/lib/wording";
+import { Outcome } from "./Outcome";
 import { stageNote } from "./stage-note";
 
 interface FunnelProps {
@@ -32,28 +33,7 @@ function countsOf(proof: Proof, stage: Stage): StageCounts {
   return { entered: found?.entered ?? 0, through: (found?.entered ?? 0) - gone, reasons };
 }
 
-function Loss({
-  stage,
-  counts,
-  held,
-  published,
-}: {
-  stage: Stage;
-  counts: StageCounts;
-  held: number;
-  published: number;
-}) {
-  if (stage === "release") {
-    return (
-      <>
-        {published > 0 && `${plural(published, "goes", "go")} out`}
-        {published > 0 && held > 0 && " · "}
-        {held > 0 && (
-          <span className="font-semibold text-ochre">{plural(held, "waits", "wait")} for review</span>
-        )}
-      </>
-    );
-  }
+function Loss({ stage, counts }: { stage: Stage; counts: StageCounts }) {
   const gone = counts.entered - counts.through;
   if (!gone) return <span className="text-ink3">all pass</span>;
   return (
@@ -70,7 +50,6 @@ function Loss({
 export function Funnel({ proof, document, stage, onStage }: FunnelProps) {
   const held = proof?.items.filter((item) => item.verdict === "hold").length ?? 0;
   const kept = proof?.items.filter((item) => item.left_at === null).length ?? 0;
-  const published = proof?.items.filter((item) => item.verdict === "publish").length ?? 0;
   const drawn = band(
     proof?.stages.map((one) => one.entered) ?? [0, 0, 0, 0, 0, 0],
     kept,
@@ -119,7 +98,12 @@ export function Funnel({ proof, document, stage, onStage }: FunnelProps) {
               </span>
               <span className="max-w-full truncate text-[11.5px] text-ink3">{stageNote(one, document)}</span>
               <span className="absolute right-2 bottom-2 left-3.5 line-clamp-2 text-[11.5px] leading-snug text-ink2">
-                {proof && <Loss stage={one} counts={counts} held={held} published={published} />}
+                {proof &&
+                  (one === "release" ? (
+                    <Outcome items={proof.items} />
+                  ) : (
+                    <Loss stage={one} counts={counts} />
+                  ))}
               </span>
             </button>
           );

@@ -1,0 +1,200 @@
+// @vitest-environment happy-dom
+
+import { screen } from "@testing-library/react";
+import { describe, expect, it, vi } from "vitest";
+import type { Decision, Note, ProofRow } from "@/api/proofs";
+import { SourceText } from "@/components/SourceText";
+import { Trace } from "@/components/Trace";
+import { shown } from "@/testing/render";
+import { ItemRow } from "./ItemRow";
+import { Outcome } from "./Outcome";
+import { Holes } from "./panels/Holes";
+import { RuleList } from "./panels/RuleList";
+import { RuleCard } from "./rules/RuleCard";
+
+const ROW: ProofRow = {
+  id: 1,
+  title: "A comet tonight",
+  source: "Club",
+  dated: new Date().toISOString(),
+  words: 120,
+  verdict: "publish",
+  left_at: null,
+  reason: null,
+  was: null,
+};
+
+describe("a row of the proof", () => {
+  it("is picked without being chosen", async () => {
+    const choose = vi.fn();
+    const pick = vi.fn();
+    const { user } = shown(
+      <ItemRow row={ROW} chosen={false} picked={false} picking onChoose={choose} onPick={pick} />,
+    );
+    await user.click(screen.getByRole("checkbox", { name: "Pick A comet tonight" }));
+    expect([choose.mock.calls.length, pick.mock.calls.length]).toEqual([0, 1]);
+    await user.click(screen.getByText("A comet tonight"));
+    expect(choose).toHaveBeenCalledOnce();
+  });
+
+  it("says what an edit changes in place of the reason", () => {
+    const was = { verdict: "refused", left_at: "sift", moved: false, reworded: false } as const;
+    shown(
+      <ItemRow
+        row={{ ...ROW, was }}
+        chosen
+        picked={false}
+        picking={false}
+        onChoose={() => {}}
+        onPick={() => {}}
+      />,
+    );
+    expect(screen.getByText("now kept, was refused")).toBeTruthy();
+  });
+});
+
+describe("the end of the funnel", () => {
+  it("counts every way a post can go", () => {
+    const verdicts = [
+      "publish",
+      "publish",
+      "hold",
+      "scheduled",
+      "private",
+      "draft",
+      "waiting",
+      "refused",
+    ] as const;
+    const { container } = shown(<Outcome items={verdicts.map((verdict, id) => ({ ...ROW, id, verdict }))} />);
+    expect(container.textContent).toBe(
+      "2 go out · 1 goes out privately · 1 scheduled · 1 waits for review · 1 draft · 1 waits for a later run",
+    );
+  });
+});
+
+describe("variables without a value", () => {
+  it("are named with the source and the template", () => {
+    shown(<Holes holes={[{ source: "Wire", variable: "author", parts: ["title", "fields.by"] }]} />);
+    expect(screen.getByRole("listitem").textContent).toBe(
+      "author is never filled by Wire, and the title, the field by asks for it",
+    );
+  });
+
+  it("take no room where there are none", () => {
+    const { container } = shown(<Holes holes={[]} />);
+    expect(container.textContent).toBe("");
+  });
+});
+
+const RULES = [
+  { id: "a", on: true },
+  { id: "b", on: false },
+];
+const KINDS = [{ kind: "plain", label: "Plain", hint: "nothing more" }] as const;
+
+function list(onChange: (rules: { id: string; on: boolean }[]) => void) {
+  return (
+    <RuleList
+      label="Rules"
+      add="Add a rule"
+      rules={RULES}
+      saved={RULES}
+      kinds={KINDS}
+      make={() => ({ id: "c", on: true })}
+      onChange={onChange}
+      sentence={(rule) => `rule ${rule.id}`}
+    />
+  );
+}
+
+describe("rules asked one after another", () => {
+  it("are moved, switched off and removed", async () => {
+    const change = vi.fn();
+    const { user } = shown(list(change));
+    await user.click(screen.getByRole("button", { name: "Move a down" }));
+    expect(change).toHaveBeenLastCalledWith([RULES[1], RULES[0]]);
+    await user.click(screen.getByRole("button", { name: "Switch off" }));
+    expect(change).toHaveBeenLastCalledWith([{ id: "a", on: false }, RULES[1]]);
+    await user.click(screen.getAllByRole("button", { name: "Remove" })[0] as HTMLElement);
+    expect(change).toHaveBeenLastCalledWith([RULES[1]]);
+  });
+
+  it("are added from a menu by the keyboard", async () => {
+    const change = vi.fn();
+    const { user } = shown(list(change));
+    screen.getByRole("button", { name: "Add a rule" }).focus();
+    await user.keyboard("{Enter}");
+    await user.keyboard("{Enter}");
+    expect(change).toHaveBeenLastCalledWith([...RULES, { id: "c", on: true }]);
+  });
+});
+
+describe("a rule’s card", () => {
+  it("says that it is switched off in place of its effect", () => {
+    shown(
+      <RuleCard name="Rule a" on={false} footer="refuses 3" onToggle={() => {}}>
+        a sentence
+      </RuleCard>,
+    );
+    expect(screen.queryByText("refuses 3")).toBeNull();
+    expect(screen.getByText("switched off")).toBeTruthy();
+  });
+});
+
+function note(stage: Note["stage"], code: string, more: Partial<Note> = {}): Note {
+  return { stage, code, rule: "", against: false, data: {}, ...more };
+}
+
+const HIT = {
+  term: "comet*",
+  in: "title",
+  start: 2,
+  end: 7,
+  before: "A ",
+  match: "comet",
+  after: " tonight",
+  times: 2,
+};
+const DECISION = {
+  item: { title: "A comet tonight", text: "Look up.", summary: "", link: "https://club.example/1" },
+  verdict: "hold",
+  left_at: null,
+  trace: [
+    note("gather", "gathered", { data: { words: 3, pictures: 0, body: "full" } }),
+    note("sift", "terms.found", { rule: "sky", data: { hits: [HIT] } }),
+    note("place", "category.given", { rule: "t", data: { given: [{ name: "Sky", because: "Comets" }] } }),
+    note("release", "hold.no_picture", { rule: "pic", against: true }),
+    note("release", "held.by_rule", { data: { rules: ["pic"] } }),
+  ],
+  draft: null,
+} as unknown as Decision;
+
+describe("the trace of an item", () => {
+  it("words every stage and shows the place of a term", () => {
+    const { container } = shown(<Trace decision={DECISION} />);
+    expect(container.querySelector("mark")?.textContent).toBe("comet");
+    expect(container.textContent).toContain("Sky (for Comets)");
+    expect(container.textContent).toContain("no lead image");
+    expect(container.textContent).toContain("a rule asked for it: pic");
+    expect(container.textContent).toContain("passes 1 of 1");
+  });
+
+  it("ends at the stage where the item left", () => {
+    const left = {
+      ...DECISION,
+      verdict: "refused",
+      left_at: "sift",
+      trace: [...DECISION.trace.slice(0, 1), note("sift", "terms.no_term", { rule: "sky", against: true })],
+    } as Decision;
+    const { container } = shown(<Trace decision={left} />);
+    expect(container.textContent).toContain("no term");
+    expect(container.textContent).not.toContain("Match");
+  });
+});
+
+describe("the text of the source", () => {
+  it("marks the words that rules found", () => {
+    const { container } = shown(<SourceText decision={DECISION} />);
+    expect([...container.querySelectorAll("mark")].map((mark) => mark.textContent)).toEqual(["comet"]);
+  });
+});
