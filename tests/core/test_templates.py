@@ -61,6 +61,32 @@ class Templates(SimpleTestCase):
         )
         self.assertEqual(unknown_variables(settings), {})
 
+    def test_a_template_is_stopped_before_it_does_too_much(self) -> None:
+        doubling = "{% assign a = 'aaaaaaaaaa' %}" + "{% assign a = a | replace: 'a', 'aa' %}" * 40 + "{{ a | size }}"
+        cases = {
+            "loops": "{% for a in (1..3000) %}x{% endfor %}",
+            "nested loops": "{% for a in (1..60) %}{% for b in (1..60) %}x{% endfor %}{% endfor %}",
+            "filters that double": doubling,
+            "a range made whole": "{{ (1..90000000) | join: ',' }}",
+            "one large step": "{% assign a = body | replace: 'a', body %}{{ a | size }}",
+            "many steps": "{% for a in (1..1900) %}{% assign b = body | upcase | downcase %}{% endfor %}",
+        }
+        item = captured(body=f"<p>{'a' * 12_000}</p>")
+        for name, template in cases.items():
+            with self.subTest(name):
+                decision = one(item, shape={"body": template})
+                self.assertEqual(decision.reason and decision.reason.code, "shape.template_failed")
+
+    def test_a_template_reads_nothing_but_its_variables(self) -> None:
+        for template in (
+            "{{ title.__class__ }}", "{{ lead.__init__ }}", "{{ body.__globals__ }}", "{{ self }}", "{{ settings }}",
+            "{{ source.rights }}", "{{ facts.__len__ }}", "{{ title.upper }}",
+        ):  # fmt: skip
+            self.assertEqual(shaped(captured(), body=f"<p>x</p>{template}").body, "<p>x</p>", template)
+        for tag in ("include", "render"):
+            with self.assertRaises(DocumentError):
+                document(shape={"body": f"{{% {tag} 'secret' %}}"})
+
     @given(st.text(max_size=60))
     def test_any_text_is_a_template_or_a_fault_of_the_document(self, source: str) -> None:
         try:

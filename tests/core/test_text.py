@@ -16,6 +16,7 @@ from glyptarch_core.text import (
     text_to_html,
     unused,
 )
+from glyptarch_core.text.links import RULES, _read
 from hypothesis import given
 from hypothesis import strategies as st
 
@@ -48,6 +49,30 @@ class Links(SimpleTestCase):
         ):
             with self.subTest(variant):
                 self.assertEqual(canonical_link(variant), plain)
+
+    def test_each_rule_does_its_own_part(self) -> None:
+        cases = {
+            "host form": ("https://CLUB.Example./a", "https://club.example/a"),
+            "default port": ("https://club.example:443/a", "https://club.example/a"),
+            "escapes": ("https://club.example/%6Eo%2fte s", "https://club.example/no%2Fte%20s"),
+            "host variant": ("https://www2.club.example/a", "https://club.example/a"),
+            "tracking": ("https://club.example/a?utm_source=x&id=1&fbclid=y", "https://club.example/a?id=1"),
+            "print variant": ("https://club.example/a/print?view=print&id=1&amp=1", "https://club.example/a?id=1"),
+            "trailing slash": ("https://club.example/a/", "https://club.example/a"),
+            "order of parameters": ("https://club.example/a?b=1&a=2", "https://club.example/a?a=2&b=1"),
+            "fragment": ("https://club.example/a#top", "https://club.example/a"),
+            "scheme": ("https://club.example/a", "club.example/a"),
+        }
+        self.assertEqual(set(cases), set(RULES))
+        for name, (before, after) in cases.items():
+            with self.subTest(name):
+                address = _read(before)
+                assert address is not None
+                self.assertEqual(str(RULES[name](address)), after)
+
+    def test_a_page_about_printing_is_no_print_variant(self) -> None:
+        for link in ("https://a.example/print", "https://a.example/printmaking", "https://a.example/?view=list"):
+            self.assertEqual(canonical_link(link), link.removeprefix("https://").replace("/?", "?"))
 
     def test_what_chooses_the_page_stays(self) -> None:
         self.assertNotEqual(canonical_link("https://a.example/?id=1"), canonical_link("https://a.example/?id=2"))

@@ -4,13 +4,15 @@ The body is rendered with HTML escaping, so that plain values cannot bring in ma
 and other plain texts without.
 """
 
+import math
 import re
+import threading
 from collections.abc import Callable, Mapping, Sequence
-from functools import lru_cache
+from functools import lru_cache, wraps
 from typing import Any
 
 from liquid import BoundTemplate, Environment
-from liquid.exceptions import LiquidError
+from liquid.exceptions import LiquidError, ResourceLimitError
 from markupsafe import Markup
 
 from glyptarch_core.draft import FieldType, FieldValue
@@ -49,11 +51,53 @@ _MAX_SOURCE = 20_000
 _ALONE = re.compile(r"\{\{ *(title|excerpt|link|author|language|published) *\}\}")
 
 
+# A filter may take and give so much, in characters or entries, and all filters of one rendering
+# together. Work is counted and no time taken, so that a proof and a run stop at the same place.
+_LARGEST = 2_000_000
+_MOST_WORK = 20_000_000
+_WORK_OF_A_CALL = 200
+
+
+class _Work(threading.local):
+    """How much a rendering may still do, in the thread that renders."""
+
+    left: int = 0
+
+
+_work = _Work()
+
+
+def _size(value: object) -> int:
+    return len(value) if isinstance(value, str | list | tuple | range | dict) else 0
+
+
+def _watched(name: str, given: Callable[..., Any]) -> Callable[..., Any]:
+    """Give a filter that is stopped before it makes too much of too little."""
+
+    @wraps(given)
+    def call(*values: Any, **named: Any) -> Any:  # noqa: ANN401 - whatever the template hands over
+        sizes = [_size(value) for value in (*values, *named.values())]
+        # What is put in for each piece of something multiplies: the largest two bound the result.
+        most = math.prod(max(1, size) for size in sorted(sizes)[-2:])
+        _work.left -= _WORK_OF_A_CALL + sum(sizes)
+        if max(sizes, default=0) > _LARGEST or most > _MOST_WORK or _work.left < 0:
+            raise ResourceLimitError(f"the filter '{name}' has too much to do", token=None)
+        return given(*values, **named)
+
+    return call
+
+
 class _Limited(Environment):
     loop_iteration_limit = 2_000
-    output_stream_limit = 2_000_000
+    output_stream_limit = _LARGEST
     local_namespace_limit = 200_000
     context_depth_limit = 10
+
+    def setup_tags_and_filters(self, *, extra: bool = False) -> None:
+        """Register what the language has, each filter watched."""
+        super().setup_tags_and_filters(extra=extra)
+        for name, given in list(self.filters.items()):
+            self.filters[name] = _watched(name, given)
 
 
 _HTML = _Limited(autoescape=True)
@@ -95,6 +139,7 @@ def compile_template(source: str, *, html: bool) -> Callable[[Mapping[str, Any]]
         return lambda values: str(values[name])
 
     def render(values: Mapping[str, Any]) -> str:
+        _work.left = _MOST_WORK
         try:
             return template.render(**values)
         except LiquidError as error:

@@ -1,9 +1,35 @@
-"""The one form of an address by which two links count as the same page."""
+"""The one form of an address by which two links count as the same page.
+
+Follows the syntax-based normalisation of RFC 3986 (6.2.2, 6.2.3), and beyond it drops what is
+known not to choose the page. Each rule stands in :data:`RULES` under its name.
+"""
 
 import re
-from urllib.parse import SplitResult, parse_qsl, quote, urlencode, urlsplit
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, replace
+from urllib.parse import parse_qsl, quote, urlencode, urlsplit
 
-__all__ = ["canonical_link"]
+__all__ = ["RULES", "Address", "canonical_link"]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Address:
+    """An http(s) address in its parts; ``query`` holds decoded pairs."""
+
+    scheme: str
+    host: str
+    port: int | None
+    path: str
+    query: tuple[tuple[str, str], ...]
+    fragment: str
+
+    def __str__(self) -> str:
+        scheme = f"{self.scheme}://" if self.scheme else ""
+        port = f":{self.port}" if self.port else ""
+        query = f"?{urlencode(self.query)}" if self.query else ""
+        fragment = f"#{self.fragment}" if self.fragment else ""
+        return f"{scheme}{self.host}{port}{self.path}{query}{fragment}"
+
 
 _DEFAULT_PORTS = {"http": 80, "https": 443}
 # Query parameters that tell how a visitor came, never which page is meant.
@@ -11,20 +37,25 @@ _TRACKING = re.compile(
     r"^(?:utm_\w+|mtm_\w+|pk_\w+|at_\w+|[a-z]{1,4}clid|mc_[ce]id|igshid|ref|ref_src|cmpid|spm)$", re.IGNORECASE
 )
 _HOST_VARIANT = re.compile(r"^(?:www\d?|m|mobile|amp)\.(?=[^.]+\.)")
+_PRINT_PATH = re.compile(r"(?<=[^/])/(?:print|printable|amp)/?$", re.IGNORECASE)
+_PRINT_NAMES = frozenset({"print", "printable", "printer", "printview", "amp"})
+_VIEW_NAMES = frozenset({"view", "format", "output", "display", "mode", "layout"})
 _ESCAPE = re.compile(r"%([0-9a-fA-F]{2})")
 _UNRESERVED = re.compile(r"[A-Za-z0-9._~-]")
 _SAFE = "/:@!$&'()*+,;=~-._%"
 
 
-def _host(parts: SplitResult) -> str:
-    host = (parts.hostname or "").rstrip(".").lower()
+def _host_form(address: Address) -> Address:
+    host = address.host.rstrip(".").lower()
     try:
-        host = host.encode("idna").decode("ascii") if not host.isascii() else host
-        port = parts.port
-    except (UnicodeError, ValueError):
-        port = None
-    host = _HOST_VARIANT.sub("", host)
-    return f"{host}:{port}" if port and port != _DEFAULT_PORTS.get(parts.scheme.lower()) else host
+        host = host if host.isascii() else host.encode("idna").decode("ascii")
+    except UnicodeError:
+        return replace(address, host=host)
+    return replace(address, host=host)
+
+
+def _default_port(address: Address) -> Address:
+    return replace(address, port=None) if address.port == _DEFAULT_PORTS[address.scheme] else address
 
 
 def _plain_escape(match: re.Match[str]) -> str:
@@ -32,20 +63,55 @@ def _plain_escape(match: re.Match[str]) -> str:
     return char if _UNRESERVED.match(char) else match.group().upper()
 
 
-def canonical_link(link: str) -> str:
-    """Give the comparable form of an http(s) address; anything else comes back as it is.
+def _is_print_view(name: str, value: str) -> bool:
+    name, value = name.lower(), value.lower()
+    return name in _PRINT_NAMES or (name in _VIEW_NAMES and value in _PRINT_NAMES)
 
-    Follows the syntax-based normalisation of RFC 3986 (6.2.2, 6.2.3), and beyond it drops what
-    is known not to choose the page: scheme, www and mobile hosts, tracking parameters, fragment,
-    trailing slash, the order of parameters.
-    """
+
+def _print_variant(address: Address) -> Address:
+    query = tuple(pair for pair in address.query if not _is_print_view(*pair))
+    return replace(address, path=_PRINT_PATH.sub("", address.path), query=query)
+
+
+RULES: Mapping[str, Callable[[Address], Address]] = {
+    "host form": _host_form,
+    "default port": _default_port,
+    "escapes": lambda address: replace(address, path=_ESCAPE.sub(_plain_escape, quote(address.path, safe=_SAFE))),
+    "host variant": lambda address: replace(address, host=_HOST_VARIANT.sub("", address.host)),
+    "tracking": lambda address: replace(
+        address, query=tuple(pair for pair in address.query if not _TRACKING.match(pair[0]))
+    ),
+    "print variant": _print_variant,
+    "trailing slash": lambda address: replace(address, path=address.path.rstrip("/")),
+    "order of parameters": lambda address: replace(address, query=tuple(sorted(address.query))),
+    "fragment": lambda address: replace(address, fragment=""),
+    "scheme": lambda address: replace(address, scheme=""),
+}
+"""What makes two addresses one, in the order in which it is done."""
+
+
+def _read(link: str) -> Address | None:
     try:
-        parts = urlsplit(link.strip())
+        parts = urlsplit(link)
+        port = parts.port
     except ValueError:
+        port = None
+        try:
+            parts = urlsplit(link)
+        except ValueError:
+            return None
+    scheme = parts.scheme.lower()
+    if scheme not in _DEFAULT_PORTS or not parts.hostname:
+        return None
+    query = tuple(parse_qsl(parts.query, keep_blank_values=True))
+    return Address(scheme=scheme, host=parts.hostname, port=port, path=parts.path, query=query, fragment=parts.fragment)
+
+
+def canonical_link(link: str) -> str:
+    """Give the comparable form of an http(s) address; anything else comes back as it is."""
+    address = _read(link.strip())
+    if address is None:
         return link.strip()
-    if parts.scheme.lower() not in _DEFAULT_PORTS or not parts.hostname:
-        return link.strip()
-    path = _ESCAPE.sub(_plain_escape, quote(parts.path, safe=_SAFE)).rstrip("/")
-    pairs = sorted(pair for pair in parse_qsl(parts.query, keep_blank_values=True) if not _TRACKING.match(pair[0]))
-    query = f"?{urlencode(pairs)}" if pairs else ""
-    return f"{_host(parts)}{path}{query}"
+    for rule in RULES.values():
+        address = rule(address)
+    return str(address)
