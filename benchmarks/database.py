@@ -16,7 +16,7 @@ NOW = datetime(2026, 11, 24, 12, tzinfo=UTC)
 @contextmanager
 def empty_database() -> Iterator[None]:
     """Make an empty database with all tables, and drop it at the end."""
-    from glyptarch_server.config.process import settle  # noqa: PLC0415 - a server process runs as settled
+    from glyptarch_server.common.process import settle  # noqa: PLC0415 - a server process runs as settled
 
     django.setup()
     runner = DiscoverRunner(verbosity=0, interactive=False)

@@ -95,10 +95,12 @@ class Bench(LiveCase):
         expect(page.get_by_text(re.compile(r"items? changes?:"))).to_be_visible()
         self.is_accessible(page)
         before = Revision.objects.filter(campaign__slug=SLUG).count()
-        page.get_by_role("button", name=re.compile("^Save as revision")).click()
+        self.menu(page, "Save with a note")
+        page.get_by_role("dialog").get_by_label("Note").fill("words of the house")
+        page.get_by_role("dialog").get_by_role("button", name="Save").click()
         expect(page.get_by_text(re.compile("^Saved as revision")).first).to_be_visible()
         latest = Revision.objects.filter(campaign__slug=SLUG).order_by("-number")[0]
-        self.assertEqual(latest.number, before + 1)
+        self.assertEqual((latest.number, latest.note), (before + 1, "words of the house"))
         self.assertEqual(
             [step["kind"] for step in latest.document["shape"]["steps"]], ["drop_paragraphs", "replace", "tidy"]
         )
@@ -185,7 +187,7 @@ class Bench(LiveCase):
         page.get_by_role("radio", name=re.compile("^All")).click()
         row = page.get_by_role("option").nth(1)
         row.hover()
-        row.get_by_role("checkbox").check()
+        row.locator("[data-pick]").click()
         page.get_by_role("button", name="Prove only this one").click()
         expect(facts).to_contain_text("Proof of 1 picked item")
 

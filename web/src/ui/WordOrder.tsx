@@ -15,7 +15,7 @@ export function WordOrder<T extends string>({ label, values, options, none, onCh
   const name = (value: T) => options.find((option) => option.value === value)?.label ?? value;
   const left = options.filter((option) => !values.includes(option.value));
   const arrow =
-    "inline-flex h-6 w-4 items-center justify-center text-ink3 hover:text-ink disabled:opacity-25";
+    "inline-flex size-6 items-center justify-center text-ink3 hover:text-ink disabled:opacity-25";
   return (
     // biome-ignore lint/a11y/useSemanticElements: a fieldset cannot stand inside a sentence
     <span role="group" aria-label={label} className="inline">
@@ -44,7 +44,7 @@ export function WordOrder<T extends string>({ label, values, options, none, onCh
           <button
             type="button"
             aria-label={`Take out ${name(value)}`}
-            className="inline-flex h-6 w-5 items-center justify-center text-ink3 hover:text-madder"
+            className="inline-flex size-6 items-center justify-center text-ink3 hover:text-madder"
             onClick={() => onChange(values.filter((other) => other !== value))}
           >
             <X size={11} />

@@ -13,6 +13,7 @@ import { Pill } from "@/ui/Pill";
 import { useTell } from "@/ui/Toasts";
 import { ForgetDialog } from "./ForgetDialog";
 import { HouseDialog } from "./HouseDialog";
+import { NoteDialog } from "./NoteDialog";
 import { ProofFacts } from "./over/ProofFacts";
 import { RemoveDialog } from "./RemoveDialog";
 import { RenameDialog } from "./RenameDialog";
@@ -20,7 +21,7 @@ import { RevisionsDialog } from "./RevisionsDialog";
 import type { BenchState } from "./useBench";
 import { YamlDialog } from "./YamlDialog";
 
-type Open = "rename" | "remove" | "revisions" | "forget" | "yaml" | "house" | null;
+type Open = "rename" | "remove" | "revisions" | "forget" | "yaml" | "house" | "note" | null;
 
 const MODES = {
   publish: "Publishes by itself",
@@ -49,14 +50,15 @@ export function BenchHead({ blog, campaign, bench }: BenchHeadProps) {
   const tell = useTell();
   const [open, setOpen] = useState<Open>(null);
   const saving = useMutation({
-    mutationFn: () =>
-      saveRevision(blog, campaign.slug, { document: bench.document, base: campaign.revision, note: "" }),
+    mutationFn: (note: string) =>
+      saveRevision(blog, campaign.slug, { document: bench.document, base: campaign.revision, note }),
     onSuccess: (saved) => {
       queries.setQueryData(campaignQuery(blog, campaign.slug).queryKey, saved);
       queries.invalidateQueries({ queryKey: ["campaigns", blog] });
       queries.invalidateQueries({ queryKey: ["proof", blog, campaign.slug] });
       queries.invalidateQueries({ queryKey: ["campaign", blog, campaign.slug, "revisions"] });
       tell(`Saved as revision ${saved.revision}.`);
+      setOpen(null);
     },
     onError: (error) => tell(error.message, { tone: "bad" }),
   });
@@ -70,6 +72,7 @@ export function BenchHead({ blog, campaign, bench }: BenchHeadProps) {
   });
   const load = (document: CampaignDocument) => bench.change(() => document);
   const mode = bench.document.release.mode;
+  const maySave = bench.edited && !bench.proof.error;
   return (
     <Head
       title={campaign.name}
@@ -92,12 +95,7 @@ export function BenchHead({ blog, campaign, bench }: BenchHeadProps) {
       >
         Run now
       </Button>
-      <Button
-        look="primary"
-        busy={saving.isPending}
-        disabled={!bench.edited || Boolean(bench.proof.error)}
-        onClick={() => saving.mutate()}
-      >
+      <Button look="primary" busy={saving.isPending} disabled={!maySave} onClick={() => saving.mutate("")}>
         Save as revision {campaign.revision + 1}
       </Button>
       <Menu
@@ -111,6 +109,7 @@ export function BenchHead({ blog, campaign, bench }: BenchHeadProps) {
           </button>
         }
         entries={[
+          ...(maySave ? [{ label: "Save with a note", onSelect: () => setOpen("note") }] : []),
           { label: "Revisions", onSelect: () => setOpen("revisions") },
           { label: "House defaults", onSelect: () => setOpen("house") },
           { label: "Rules as YAML", onSelect: () => setOpen("yaml") },
@@ -124,6 +123,14 @@ export function BenchHead({ blog, campaign, bench }: BenchHeadProps) {
       {open === "remove" && <RemoveDialog blog={blog} campaign={campaign} onClose={() => setOpen(null)} />}
       {open === "revisions" && (
         <RevisionsDialog blog={blog} campaign={campaign} onLoad={load} onClose={() => setOpen(null)} />
+      )}
+      {open === "note" && (
+        <NoteDialog
+          revision={campaign.revision + 1}
+          busy={saving.isPending}
+          onSave={(note) => saving.mutate(note)}
+          onClose={() => setOpen(null)}
+        />
       )}
       {open === "house" && <HouseDialog blog={blog} bench={bench} onClose={() => setOpen(null)} />}
       {open === "yaml" && (

@@ -1,4 +1,5 @@
 import clsx from "clsx";
+import { Check } from "lucide-react";
 import type { ProofRow } from "@/api/proofs";
 import { Reason } from "@/components/Reason";
 import { ago, count } from "@/lib/format";
@@ -24,6 +25,7 @@ export function ItemRow({ row, chosen, picked, picking, onChoose, onPick }: Item
     <div
       role="option"
       aria-selected={chosen}
+      aria-checked={picking ? picked : undefined}
       tabIndex={-1}
       onClick={onChoose}
       className={clsx(
@@ -33,16 +35,23 @@ export function ItemRow({ row, chosen, picked, picking, onChoose, onPick }: Item
     >
       <span className="mt-1 flex flex-col items-center gap-1.5">
         <Lozenge kind={row.verdict} label={VERDICT_WORDS[row.verdict]} />
-        <input
-          type="checkbox"
-          tabIndex={-1}
-          aria-label={`Pick ${row.title}`}
+        {/* For the mouse; the list box picks by the key x, and the option says whether it is picked. */}
+        <span
+          aria-hidden="true"
+          data-pick
           title="Pick, to prove only the picked ones (x)"
-          checked={picked}
-          className={clsx("size-3 accent-verd", !picking && "opacity-0 group-hover:opacity-100")}
-          onClick={(event) => event.stopPropagation()}
-          onChange={onPick}
-        />
+          className={clsx(
+            "flex size-3 items-center justify-center rounded-[3px] border",
+            picked ? "border-verd bg-verd text-on-verd" : "border-ink3 bg-sheet",
+            !picking && "opacity-0 group-hover:opacity-100",
+          )}
+          onClick={(event) => {
+            event.stopPropagation();
+            onPick();
+          }}
+        >
+          {picked && <Check size={10} strokeWidth={3} />}
+        </span>
       </span>
       <span className="min-w-0">
         <span className="block truncate font-medium">{row.title || "(no title)"}</span>

@@ -5,7 +5,7 @@ from typing import Any
 from django.core.management.base import BaseCommand
 from procrastinate.contrib.django import app
 
-from glyptarch_server.config.process import settle
+from glyptarch_server.common.process import settle
 
 __all__ = ["Command"]
 
