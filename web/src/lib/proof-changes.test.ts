@@ -43,6 +43,12 @@ describe("what an edit changes", () => {
     expect(changeWords(row({ verdict: "hold", was: was() }))).toBe("now held for review, was published");
   });
 
+  it("does not call refused what only waits", () => {
+    const waits = row({ verdict: "waiting", left_at: "release", was: was() });
+    expect(changeSummary([waits])).toBe("1 item changes: 1 now wait");
+    expect(changeWords(waits)).toBe("now waits for a later run, was kept");
+  });
+
   it("sums up a proof", () => {
     const rows = [
       row({}),

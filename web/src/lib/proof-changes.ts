@@ -3,14 +3,14 @@ import { plural } from "./format";
 import { VERDICT_WORDS } from "./wording";
 
 /** What an edit does to an item: it comes in, drops out, stands elsewhere, says something else, or none of these. */
-export type ChangeKind = "kept" | "refused" | "moved" | "reworded" | "otherwise";
+export type ChangeKind = "kept" | "refused" | "waiting" | "moved" | "reworded" | "otherwise";
 
 export function changesOf(row: ProofRow): ChangeKind[] {
   if (!row.was) return [];
   const kept = row.left_at === null;
   const wasKept = row.was.left_at === null;
   if (kept && !wasKept) return ["kept"];
-  if (!kept && wasKept) return ["refused"];
+  if (!kept && wasKept) return [row.verdict === "waiting" ? "waiting" : "refused"];
   const found: ChangeKind[] = [];
   if (row.was.moved) found.push("moved");
   if (row.was.reworded) found.push("reworded");
@@ -22,7 +22,7 @@ export function changeWords(row: ProofRow): string {
   const [first, second] = changesOf(row);
   if (!row.was || !first) return "";
   if (first === "kept") return `now kept, was ${VERDICT_WORDS[row.was.verdict]}`;
-  if (first === "refused") return `now ${VERDICT_WORDS[row.verdict]}, was kept`;
+  if (first === "refused" || first === "waiting") return `now ${VERDICT_WORDS[row.verdict]}, was kept`;
   if (row.left_at !== null) return "leaves for another reason";
   if (row.was.verdict !== row.verdict)
     return `now ${VERDICT_WORDS[row.verdict]}, was ${VERDICT_WORDS[row.was.verdict]}`;
@@ -32,6 +32,7 @@ export function changeWords(row: ProofRow): string {
 const SAID: Record<ChangeKind, string> = {
   kept: "now kept",
   refused: "now refused",
+  waiting: "now wait",
   moved: "moved",
   reworded: "reworded",
   otherwise: "released or explained otherwise",

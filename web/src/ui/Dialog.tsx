@@ -1,3 +1,4 @@
+import { X } from "lucide-react";
 import { Dialog as Primitive } from "radix-ui";
 import type { ReactNode } from "react";
 
@@ -18,7 +19,13 @@ export function Dialog({ open, onOpenChange, title, description, children }: Dia
           {...(description ? {} : { "aria-describedby": undefined })}
           className="fixed top-[18vh] left-1/2 z-50 w-[460px] max-w-[94vw] -translate-x-1/2 rounded-xl border border-line bg-sheet p-5 shadow-xl"
         >
-          <Primitive.Title className="text-lg">{title}</Primitive.Title>
+          <Primitive.Title className="pr-8 text-lg">{title}</Primitive.Title>
+          <Primitive.Close
+            aria-label="Close"
+            className="absolute top-4 right-4 inline-flex size-7 items-center justify-center rounded text-ink3 hover:bg-sunk hover:text-ink"
+          >
+            <X size={15} />
+          </Primitive.Close>
           {description && (
             <Primitive.Description className="mt-1 text-ink2">{description}</Primitive.Description>
           )}

@@ -14,8 +14,7 @@ interface WordOrderProps<T extends string> {
 export function WordOrder<T extends string>({ label, values, options, none, onChange }: WordOrderProps<T>) {
   const name = (value: T) => options.find((option) => option.value === value)?.label ?? value;
   const left = options.filter((option) => !values.includes(option.value));
-  const arrow =
-    "inline-flex size-6 items-center justify-center text-ink3 hover:text-ink disabled:opacity-25";
+  const arrow = "inline-flex size-6 items-center justify-center text-ink3 hover:text-ink disabled:opacity-25";
   return (
     // biome-ignore lint/a11y/useSemanticElements: a fieldset cannot stand inside a sentence
     <span role="group" aria-label={label} className="inline">

@@ -35,15 +35,18 @@ export function useBench(blog: string, campaign: Campaign) {
   const query = useQuery(proofQuery(blog, campaign.slug, asked));
   // While the rules do not hold, the last proof that could be made stays in sight, with what it was asked for.
   const [last, setLast] = useState<{ proof: Proof; asked: ProofAsked } | null>(null);
+  const fresh = query.data && !query.isPlaceholderData ? query.data : null;
   useEffect(() => {
-    if (query.data && !query.isPlaceholderData) setLast({ proof: query.data, asked });
-  }, [query.data, query.isPlaceholderData, asked]);
+    if (fresh) setLast({ proof: fresh, asked });
+  }, [fresh, asked]);
+  // Proof and question always belong together: an item is looked up by both.
+  const shown = fresh ? { proof: fresh, asked } : last;
 
   return {
     document: edits.now,
     saved: edits.saved,
     /** What the proof that is shown was asked for. */
-    asked: last?.asked ?? asked,
+    asked: shown?.asked ?? asked,
     over,
     setOver,
     against,
@@ -56,7 +59,7 @@ export function useBench(blog: string, campaign: Campaign) {
     redo: useCallback(() => setEdits(redo), []),
     discard: useCallback(() => setEdits((before) => edit(before, before.saved)), []),
     proof: {
-      data: query.data ?? last?.proof,
+      data: shown?.proof,
       error: query.error,
       refetch: query.refetch,
       /** Whether a proof of the rules as they stand is still to come. */
