@@ -31,6 +31,12 @@ def _bench_shape(page: Page, base: str) -> None:
     page.get_by_role("tab", name="Post preview").click()
 
 
+def _bench_place(page: Page, base: str) -> None:
+    page.goto(f"{base}{_DESK}/campaigns/club-syndicate")
+    page.get_by_role("button", name=re.compile("^Place")).first.click()
+    page.get_by_role("radio", name=re.compile("^Kept")).click()
+
+
 def _run(page: Page, base: str) -> None:
     page.goto(f"{base}{_DESK}/runs")
     page.get_by_role("row", name=re.compile("Sky headlines")).nth(2).get_by_role("link").first.click()
@@ -60,6 +66,7 @@ _VIEWS: dict[str, Callable[[Page, str], None]] = {
     "campaigns": _at(f"{_DESK}/campaigns"),
     "bench": _bench,
     "bench-shape": _bench_shape,
+    "bench-place": _bench_place,
     "run": _run,
     "posts": _at(f"{_DESK}/posts"),
     "post": _post,

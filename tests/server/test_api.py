@@ -6,6 +6,7 @@ import re
 from typing import Any
 from unittest.mock import patch
 
+from django.db import connection
 from django.test import Client, TestCase
 from glyptarch_server import wiring
 from glyptarch_server.blogs.actions import add_member, add_term_table, add_word_list
@@ -329,3 +330,9 @@ class Schema(TestCase):
             one["operationId"] for methods in json.loads(schema_text())["paths"].values() for one in methods.values()
         ]
         self.assertEqual(len(names), len(set(names)))
+
+
+class Connections(TestCase):
+    def test_requests_take_connections_from_a_pool_and_give_them_back(self) -> None:
+        self.assertEqual(connection.settings_dict["CONN_MAX_AGE"], 0)
+        self.assertLessEqual(connection.pool.max_size, 20)

@@ -58,7 +58,10 @@ DATABASES = {
         "PASSWORD": os.environ.get("GLYPTARCH_DB_PASSWORD", ""),
         "HOST": os.environ.get("GLYPTARCH_DB_HOST", "127.0.0.1"),
         "PORT": os.environ.get("GLYPTARCH_DB_PORT", "54329"),
-        "CONN_MAX_AGE": 60,
+        # Under ASGI every request has a thread of its own: a connection kept by its thread is kept
+        # for nobody, and some dozens of requests in a minute would use up all that the server allows.
+        "CONN_MAX_AGE": 0,
+        "OPTIONS": {"pool": {"min_size": 1, "max_size": 16, "timeout": 20}},
     }
 }
 

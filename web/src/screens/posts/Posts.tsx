@@ -112,7 +112,7 @@ export default function Posts() {
           onChange={(state) => setFilter({ state: state === ANY ? "" : state })}
           options={[
             { value: ANY, label: `All ${count(all)}` },
-            ...(["published", "held", "draft", "refused"] as const).map((state) => ({
+            ...(["published", "scheduled", "held", "draft", "refused"] as const).map((state) => ({
               value: state,
               label: `${STATE_WORDS[state]} ${count(states[state] ?? 0)}`,
             })),
