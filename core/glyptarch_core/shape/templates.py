@@ -4,7 +4,6 @@ The body is rendered with HTML escaping, so that plain values cannot bring in ma
 and other plain texts without.
 """
 
-import math
 import re
 import threading
 from collections.abc import Callable, Mapping, Sequence
@@ -67,8 +66,7 @@ class _Work(threading.local):
 _work = _Work()
 
 
-def _size(value: object) -> int:
-    return len(value) if isinstance(value, str | list | tuple | range | dict) else 0
+_SIZED = (str, list, tuple, range, dict)
 
 
 def _watched(name: str, given: Callable[..., Any]) -> Callable[..., Any]:
@@ -76,11 +74,17 @@ def _watched(name: str, given: Callable[..., Any]) -> Callable[..., Any]:
 
     @wraps(given)
     def call(*values: Any, **named: Any) -> Any:  # noqa: ANN401 - whatever the template hands over
-        sizes = [_size(value) for value in (*values, *named.values())]
-        # What is put in for each piece of something multiplies: the largest two bound the result.
-        most = math.prod(max(1, size) for size in sorted(sizes)[-2:])
-        _work.left -= _WORK_OF_A_CALL + sum(sizes)
-        if max(sizes, default=0) > _LARGEST or most > _MOST_WORK or _work.left < 0:
+        # What is put in for each piece of something multiplies: the two largest bound the result.
+        largest = second = 1
+        for value in (*values, *named.values()) if named else values:
+            if isinstance(value, _SIZED):
+                size = len(value)
+                if size > largest:
+                    largest, second = size, largest
+                elif size > second:
+                    second = size
+        _work.left -= _WORK_OF_A_CALL + largest + second
+        if largest > _LARGEST or largest * second > _MOST_WORK or _work.left < 0:
             raise ResourceLimitError(f"the filter '{name}' has too much to do", token=None)
         return given(*values, **named)
 
