@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 from glyptarch_core.item import Captured
 from glyptarch_core.sift.base import Cue
 from glyptarch_core.sift.fields import Text, passages
+from glyptarch_core.text import HEAD
 
 __all__ = ["Cues"]
 
@@ -17,6 +18,7 @@ class _Index:
 
     words: dict[str, list[int]] = field(default_factory=dict)
     starts: dict[str, list[int]] = field(default_factory=dict)
+    by_head: dict[str, list[str]] = field(default_factory=dict)
 
 
 class Cues:
@@ -32,7 +34,18 @@ class Cues:
                 index.words.setdefault(word, []).append(number)
             for start in cue.starts:
                 index.starts.setdefault(start, []).append(number)
+        for index in self._indexes.values():
+            for start in index.starts:
+                index.by_head.setdefault(start[:HEAD], []).append(start)
         self._words = {name: frozenset(index.words) for name, index in self._indexes.items()}
+        self._heads = {
+            name: frozenset(head for head in index.by_head if len(head) == HEAD)
+            for name, index in self._indexes.items()
+        }
+        # Beginnings shorter than a head are few; they are looked for one by one.
+        self._short = {
+            name: [head for head in index.by_head if len(head) < HEAD] for name, index in self._indexes.items()
+        }
 
     def standing_in(self, captured: Captured) -> frozenset[int]:
         """Give the numbers of the rules whose cue stands in the item."""
@@ -41,9 +54,10 @@ class Cues:
             for _, passage in passages(text, name, captured):
                 for word in self._words[text, name] & passage.distinct:
                     found.update(index.words[word])
-                known = passage.vocabulary if index.starts else []
-                for start, numbers in index.starts.items():
+                heads = [*(self._heads[text, name] & passage.heads), *self._short[text, name]]
+                for start in (start for head in heads for start in index.by_head[head]):
+                    known = passage.vocabulary
                     place = bisect_left(known, start)
                     if place < len(known) and known[place].startswith(start):
-                        found.update(numbers)
+                        found.update(index.starts[start])
         return frozenset(found)

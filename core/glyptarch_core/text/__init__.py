@@ -3,7 +3,7 @@
 from glyptarch_core.text.excerpt import Unit, cut
 from glyptarch_core.text.links import canonical_link
 from glyptarch_core.text.markup import absolute, paragraphs, plain_text, sanitise, text_to_html
-from glyptarch_core.text.passage import STEMMED, Hit, Passage, Term, fold, title_key
+from glyptarch_core.text.passage import HEAD, STEMMED, Hit, Passage, Term, fold, title_key
 from glyptarch_core.text.phrases import STOP_WORD_LANGUAGES, key_phrases
 from glyptarch_core.text.prints import (
     FEWEST_SHARED,
@@ -21,6 +21,7 @@ from glyptarch_core.text.trim import first_words_of, trim
 
 __all__ = [
     "FEWEST_SHARED",
+    "HEAD",
     "STEMMED",
     "STOP_WORD_LANGUAGES",
     "Hit",

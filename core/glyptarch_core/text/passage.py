@@ -132,13 +132,17 @@ class Term:
         return f" {' '.join(word for word, _ in self.words)}{'' if self.words[-1][1] else ' '}"
 
 
+HEAD = 3
+"""How many letters of a word :attr:`Passage.heads` holds."""
+
+
 class Passage:
     """A plain text with its folded words. Equal texts make equal passages.
 
     Words, their index and their places in the text are made when they are first asked for.
     """
 
-    __slots__ = ("_folded", "_joined", "_places", "_spans", "_stemmed", "_unique", "_vocabulary", "text")
+    __slots__ = ("_folded", "_heads", "_joined", "_places", "_spans", "_stemmed", "_unique", "_vocabulary", "text")
 
     def __init__(self, text: str, *, folded: str | None = None) -> None:
         self.text = text
@@ -148,6 +152,7 @@ class Passage:
         self._spans: list[tuple[int, int]] | None = None
         self._vocabulary: list[str] | None = None
         self._unique: frozenset[str] | None = None
+        self._heads: frozenset[str] | None = None
         self._stemmed: dict[str, Passage] | None = None
 
     @classmethod
@@ -218,6 +223,13 @@ class Passage:
         if self._unique is None:
             self._unique = frozenset(self._words)
         return self._unique
+
+    @property
+    def heads(self) -> frozenset[str]:
+        """The first three letters of each word: where one is missing, no word begins with more than it."""
+        if self._heads is None:
+            self._heads = frozenset([word[:HEAD] for word in self.distinct])
+        return self._heads
 
     @property
     def vocabulary(self) -> Sequence[str]:
