@@ -183,6 +183,11 @@ class Captured:
     captured_at: datetime
 
     @property
+    def keyword(self) -> str:
+        """The keyword that found the item: its own, or that of its source."""
+        return str(self.item.facts.get("keyword") or self.source.keyword)
+
+    @property
     def dated(self) -> datetime:
         """The time the item counts from: published, else updated, else captured."""
         return self.item.published or self.item.updated or self.captured_at

@@ -56,7 +56,7 @@ class Links(SimpleTestCase):
             "default port": ("https://club.example:443/a", "https://club.example/a"),
             "escapes": ("https://club.example/%6Eo%2fte s", "https://club.example/no%2Fte%20s"),
             "host variant": ("https://www2.club.example/a", "https://club.example/a"),
-            "tracking": ("https://club.example/a?utm_source=x&id=1&fbclid=y", "https://club.example/a?id=1"),
+            "tracking": ("https://club.example/a?utm_source=x&id=1&abclid=y", "https://club.example/a?id=1"),
             "print variant": ("https://club.example/a/print?view=print&id=1&amp=1", "https://club.example/a?id=1"),
             "trailing slash": ("https://club.example/a/", "https://club.example/a"),
             "order of parameters": ("https://club.example/a?b=1&a=2", "https://club.example/a?a=2&b=1"),

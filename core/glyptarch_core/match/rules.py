@@ -83,17 +83,13 @@ def _media_key(captured: Captured) -> str:
     return next((canonical_link(medium.url) for medium in captured.item.media if medium.kind in kinds), "")
 
 
-def _keyword_key(captured: Captured) -> str:
-    return title_key(str(captured.item.facts.get("keyword") or captured.source.keyword))
-
-
 _VALUES: Mapping[KeyKind, Callable[[Captured], str]] = {
     KeyKind.IDENTITY: lambda captured: captured.features.identity_key,
     KeyKind.LINK: lambda captured: captured.features.link_key,
     KeyKind.TITLE: lambda captured: captured.features.title_key,
     KeyKind.PRODUCT: lambda captured: product_number(captured.item.facts, captured.item.link),
     KeyKind.MEDIA: _media_key,
-    KeyKind.KEYWORD: _keyword_key,
+    KeyKind.KEYWORD: lambda captured: title_key(captured.keyword),
 }
 
 

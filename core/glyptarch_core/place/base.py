@@ -12,7 +12,7 @@ from glyptarch_core.settings import RuleSettings, Settings
 from glyptarch_core.text import title_key
 from glyptarch_core.trace import Note
 
-__all__ = ["Found", "Giver", "Name", "NameRow", "NamesByWord", "PlaceRuleBase", "by_word", "keyword_of", "unique"]
+__all__ = ["Found", "Giver", "Name", "NameRow", "NamesByWord", "PlaceRuleBase", "by_word", "unique"]
 
 Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80)]
 
@@ -51,11 +51,6 @@ Giver: TypeAlias = Callable[[Captured, Sequence[Note], House], Sequence[Found]]
 def by_word(rows: Sequence[NameRow]) -> Mapping[str, str]:
     """Give a table for looking up words without regard to case, accents and punctuation."""
     return {title_key(row.word): row.name for row in rows}
-
-
-def keyword_of(captured: Captured) -> str:
-    """Give the keyword that an item was found by: its own, or that of its source."""
-    return str(captured.item.facts.get("keyword") or captured.source.keyword)
 
 
 def unique(found: Sequence[Found], most: int | None = None) -> list[Found]:

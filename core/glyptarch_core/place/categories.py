@@ -7,7 +7,7 @@ from typing import Annotated, Any, Literal, TypeAlias
 from pydantic import Field
 
 from glyptarch_core.item import Captured
-from glyptarch_core.place.base import Found, Giver, Name, NamesByWord, PlaceRuleBase, by_word, keyword_of
+from glyptarch_core.place.base import Found, Giver, Name, NamesByWord, PlaceRuleBase, by_word
 from glyptarch_core.ports import House
 from glyptarch_core.term_text import TermText
 from glyptarch_core.text import Term, title_key
@@ -92,7 +92,7 @@ def _keyword(rule: KeywordCategories, usual: str) -> Giver:
     look = _through(rule, usual)
 
     def give(captured: Captured, _trace: Sequence[Note], _house: House) -> Sequence[Found]:
-        word = keyword_of(captured)
+        word = captured.keyword
         found = look(word) if word else None
         return [found] if found else []
 
