@@ -1,6 +1,5 @@
 """The rules that give a post its tags; each kind is a settings class and a function."""
 
-import re
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from typing import Annotated, Any, Literal, TypeAlias
 
@@ -9,12 +8,10 @@ from pydantic import Field
 from glyptarch_core.item import Captured
 from glyptarch_core.place.base import Found, Giver, PlaceRuleBase
 from glyptarch_core.ports import House
-from glyptarch_core.text import key_phrases
+from glyptarch_core.text import hashtags, key_phrases
 from glyptarch_core.trace import Note, Stage
 
 __all__ = ["TAG_RULES", "HashtagTags", "SourceTags", "TagRule", "TermTags", "TitleTags"]
-
-_HASHTAG = re.compile(r"(?<![\w&])#(\w{1,80})")
 
 
 class SourceTags(PlaceRuleBase):
@@ -61,7 +58,7 @@ def _source(_rule: SourceTags) -> Giver:
 def _hashtags(_rule: HashtagTags) -> Giver:
     def give(captured: Captured, _trace: Sequence[Note], _house: House) -> Sequence[Found]:
         features = captured.features
-        found = _HASHTAG.findall(f"{features.title.text} {features.told.text}")
+        found = hashtags(f"{features.title.text} {features.told.text}")
         return [Found(word, f"#{word}") for word in dict.fromkeys(found)]
 
     return give

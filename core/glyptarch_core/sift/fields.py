@@ -1,16 +1,13 @@
 """The fields of an item that rules can look at, as passages, values and numbers."""
 
-import re
 from collections.abc import Callable, Mapping, Sequence
 from enum import StrEnum
 from urllib.parse import urlsplit
 
 from glyptarch_core.item import Captured, MediaKind
-from glyptarch_core.text import Passage
+from glyptarch_core.text import Passage, hashtags
 
 __all__ = ["Amount", "Text", "Trait", "amount", "has", "passages", "values"]
-
-_HASHTAG = re.compile(r"(?<![\w&])#(\w{1,80})")
 
 
 class Text(StrEnum):
@@ -65,7 +62,7 @@ class Trait(StrEnum):
 
 def _hashtags(captured: Captured) -> list[str]:
     features = captured.features
-    found = _HASHTAG.findall(f"{features.title.text} {captured.features.told.text}")
+    found = hashtags(f"{features.title.text} {features.told.text}")
     return [*found, *(name.lstrip("#") for name in captured.item.categories if name.startswith("#"))]
 
 

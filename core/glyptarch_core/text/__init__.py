@@ -4,7 +4,7 @@ from glyptarch_core.text.excerpt import Unit, cut
 from glyptarch_core.text.links import canonical_link
 from glyptarch_core.text.markup import absolute, paragraphs, plain_text, sanitise, text_to_html
 from glyptarch_core.text.passage import HEAD, STEMMED, Hit, Passage, Term, fold, title_key
-from glyptarch_core.text.phrases import STOP_WORD_LANGUAGES, key_phrases
+from glyptarch_core.text.phrases import STOP_WORD_LANGUAGES, hashtags, key_phrases
 from glyptarch_core.text.prints import (
     FEWEST_SHARED,
     Likeness,
@@ -35,6 +35,7 @@ __all__ = [
     "cut",
     "first_words_of",
     "fold",
+    "hashtags",
     "key_phrases",
     "likeness",
     "paragraphs",

@@ -1,4 +1,4 @@
-"""The phrases that say what a title is about."""
+"""The phrases that say what a title is about, and the hashtags of a text."""
 
 import re
 from collections.abc import Sequence
@@ -9,7 +9,7 @@ from stop_words import AVAILABLE_LANGUAGES, LANGUAGE_MAPPING, get_stop_words
 
 from glyptarch_core.text.passage import Passage, Term
 
-__all__ = ["STOP_WORD_LANGUAGES", "key_phrases"]
+__all__ = ["STOP_WORD_LANGUAGES", "hashtags", "key_phrases"]
 
 _LONGEST = 3
 # Where one phrase cannot reach over: punctuation, but no hyphen or apostrophe inside a word.
@@ -29,6 +29,14 @@ _STOP_WORDS = {
 @cache
 def _stop_words(language: str) -> frozenset[str]:
     return _STOP_WORDS.get(LANGUAGE_MAPPING.get(language.partition("-")[0].lower(), ""), frozenset())
+
+
+_HASHTAG = re.compile(r"(?<![\w&])#(\w{1,80})")
+
+
+def hashtags(text: str) -> list[str]:
+    """Give the hashtags of a text without their signs, in their order; an entity (``&#39;``) is none."""
+    return _HASHTAG.findall(text)
 
 
 @dataclass(frozen=True, slots=True)
