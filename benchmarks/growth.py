@@ -59,8 +59,8 @@ class _World:
         from glyptarch_server.blogs.actions import create_blog  # noqa: PLC0415 - Django is set up only now
         from glyptarch_server.campaigns.actions import create_campaign  # noqa: PLC0415
         from glyptarch_server.items.actions import capture  # noqa: PLC0415
+        from glyptarch_server.posts.memory import PostMemory  # noqa: PLC0415
         from glyptarch_server.posts.models import Post  # noqa: PLC0415
-        from glyptarch_server.posts.queries import PostMemory  # noqa: PLC0415
         from glyptarch_server.runs.actions import begin_run, decide_batch  # noqa: PLC0415
         from glyptarch_server.runs.queries import undecided  # noqa: PLC0415
         from glyptarch_server.sources.models import Source  # noqa: PLC0415

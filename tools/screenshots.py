@@ -72,6 +72,7 @@ _VIEWS: dict[str, Callable[[Page, str], None]] = {
     "post": _post,
     "sources": _at(f"{_DESK}/sources"),
     "add-feeds": _add_feeds,
+    "comments": _at(f"{_DESK}/comments"),
     "word-lists": _at(f"{_DESK}/word-lists"),
     "source": _at(f"{_DESK}/sources/meadowlark-club"),
     "blog": _at("/blog/dark-meadow/"),

@@ -16,5 +16,7 @@ export default defineConfig({
   test: {
     environment: "node",
     include: ["src/**/*.test.{ts,tsx}"],
+    // On a slow machine a walk through a whole screen takes its time.
+    testTimeout: 30_000,
   },
 });

@@ -5,7 +5,7 @@ The proof on the bench, the run, the replay, the command line and the tests all 
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 
 from glyptarch_core.campaign import BodyFrom, CampaignDocument, GatherSettings
@@ -34,7 +34,17 @@ from glyptarch_core.trace import Decision, Note, Stage, Verdict
 __all__ = ["decide"]
 
 
-def _gather(captured: Captured, settings: GatherSettings, now: datetime) -> Note:
+def _gather(captured: Captured, settings: GatherSettings, now: datetime, results: dict[str, object]) -> Note:
+    gathered = kept(results, f"gather {settings.body}", lambda: _gathered(captured, settings))
+    if captured.item.source not in settings.sources:
+        return replace(gathered, code="gather.other_source", against=True)
+    if settings.look_back_days and captured.dated < now - timedelta(days=settings.look_back_days):
+        data = {**gathered.data, "look_back_days": settings.look_back_days}
+        return replace(gathered, code="gather.too_far_back", against=True, data=data)
+    return gathered
+
+
+def _gathered(captured: Captured, settings: GatherSettings) -> Note:
     body = _body(captured, settings)
     data = {
         "words": captured.features.words,
@@ -43,11 +53,6 @@ def _gather(captured: Captured, settings: GatherSettings, now: datetime) -> Note
         "dated": captured.dated.isoformat(),
         "has_date": captured.item.published is not None,
     }
-    if captured.item.source not in settings.sources:
-        return Note(stage=Stage.GATHER, code="gather.other_source", against=True, data=data)
-    if settings.look_back_days and captured.dated < now - timedelta(days=settings.look_back_days):
-        data |= {"look_back_days": settings.look_back_days}
-        return Note(stage=Stage.GATHER, code="gather.too_far_back", against=True, data=data)
     return Note(stage=Stage.GATHER, code="gathered", data=data)
 
 
@@ -85,7 +90,7 @@ class _Pass:
         self._document = document
         self._now = now
         self._reuse = reuse
-        used = [house.lists.get(key, ()) for key in sorted(document.uses_lists)]
+        used = [house.lists.get(key, ()) for step in document.shape.steps for key in step.uses_lists]
         tables = [house.tables.get(key, ()) for key in sorted(document.uses_tables)]
         self._shape_key = f"shape {document.gather.body} {document.shape.model_dump_json()} {used} {tables}"
         self._sift = compile_sift(document.sift.rules, house.lists)
@@ -100,10 +105,11 @@ class _Pass:
 
     def before_match(self, captured: Captured) -> tuple[list[Note], Sifted | None]:
         """Gather and Sift one item; None where it already left at Gather."""
-        gathered = _gather(captured, self._document.gather, self._now)
+        results = self._reuse.of(captured)
+        gathered = _gather(captured, self._document.gather, self._now, results)
         if gathered.against:
             return [gathered], None
-        sifted = self._sift(captured, self._now, self._reuse.of(captured))
+        sifted = self._sift(captured, self._now, results)
         return [gathered, *sifted.notes], sifted
 
     def shape(self, captured: Captured, trace: list[Note]) -> _Formed | Decision:

@@ -4,10 +4,13 @@ from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 
-__all__ = ["RuleId", "RuleSettings", "Settings", "ShortText"]
+__all__ = ["ListKey", "RuleId", "RuleSettings", "Settings", "ShortText"]
 
 RuleId = Annotated[str, StringConstraints(pattern=r"^[a-z0-9-]{1,40}$")]
 """Names a rule within its document, so that traces and edits can speak of it."""
+
+ListKey = Annotated[str, StringConstraints(pattern=r"^[a-z0-9-]{1,60}$")]
+"""Names a word list or table that is kept for the blog."""
 
 ShortText = Annotated[str, StringConstraints(strip_whitespace=True, max_length=300)]
 
@@ -23,3 +26,8 @@ class RuleSettings(Settings):
 
     id: RuleId = Field(description="Unique within its list.")
     on: bool = True
+
+    @property
+    def uses_lists(self) -> tuple[str, ...]:
+        """Give the keys of the blog's word lists that it takes terms from."""
+        return ()

@@ -96,7 +96,7 @@ async def _home(request: web.Request) -> web.StreamResponse:
 
 
 def _article(story: Story) -> str:
-    picture = f'<img src="/pictures/{story.picture}" alt="">' if story.picture else ""
+    picture = f'<img src="/pictures/{story.page_picture}" alt="">' if story.page_picture else ""
     text = "".join(f"<p>{html.escape(part)}</p>" for part in story.paragraphs)
     return f"<article><h1>{html.escape(story.title)}</h1><p>{story.at:%d %B %Y} · {story.author}</p>{picture}{text}</article>"
 
@@ -104,7 +104,7 @@ def _article(story: Story) -> str:
 async def _note(request: web.Request) -> web.StreamResponse:
     site = _site(request)
     story = story_by_number(site, int(request.match_info["number"]), request.app[_WORLD].seed)
-    picture = f"{_base(request)}/pictures/{story.picture}" if story.picture else ""
+    picture = f"{_base(request)}/pictures/{story.page_picture}" if story.page_picture else ""
     head = f'<meta property="og:title" content="{html.escape(story.title)}">'
     if picture:
         head += (

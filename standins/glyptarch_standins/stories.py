@@ -104,6 +104,11 @@ class Story:
     footer: str
     repeat_of: tuple[str, int] | None = None
 
+    @property
+    def page_picture(self) -> str:
+        """The picture on its page: now and then there is one where the feed names none."""
+        return self.picture or (f"stars-{self.number}.jpg" if self.number % 2 == 0 else "")
+
 
 def _random(seed: int, *what: object) -> random.Random:
     return random.Random(":".join(str(part) for part in (seed, *what)))  # noqa: S311 - invented stories

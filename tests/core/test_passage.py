@@ -62,3 +62,13 @@ class Counting(SimpleTestCase):
 
     def test_title_keys_forget_case_punctuation_and_spaces(self) -> None:
         self.assertEqual(title_key("  Fireball: over—the Hills! "), title_key("fireball over the hills"))
+
+    @given(
+        st.lists(st.sampled_from(["a", "b", "ab"]), max_size=12),
+        st.lists(st.sampled_from(["a", "b"]), min_size=1, max_size=3),
+    )
+    def test_words_are_counted_even_where_one_run_begins_as_another_ends(
+        self, words: list[str], run: list[str]
+    ) -> None:
+        standing = sum(words[place : place + len(run)] == run for place in range(len(words)))
+        self.assertEqual(Passage(" ".join(words)).times(run), standing)

@@ -51,6 +51,17 @@ class Categories(SimpleTestCase):
         self.assertEqual(placed(item, category_rules=rules).categories, ("Perseids", "Meteors", "Night"))
         self.assertEqual(placed(item, category_rules=rules, at_most_categories=1).categories, ("Perseids",))
 
+    def test_a_word_list_of_the_blog_gives_terms_of_a_category(self) -> None:
+        rule = {"id": "w", "kind": "terms", "name": "Meteors", "lists": ["showers"]}
+        item = captured(title="The Lyrids are back")
+        house = House(lists={"showers": ("lyrids", "leonids")})
+        self.assertEqual(placed(item, house, category_rules=[rule]).categories, ("Meteors",))
+        self.assertEqual(placed(item, House(), category_rules=[rule]).categories, ())
+
+    def test_a_rule_by_words_needs_a_term_or_a_list(self) -> None:
+        with self.assertRaisesRegex(DocumentError, "at least one term or word list"):
+            document(place={"category_rules": [{"id": "w", "kind": "terms", "name": "Meteors"}]})
+
     def test_the_trace_says_what_a_category_was_given_for(self) -> None:
         rules = document(place={"category_rules": [self.table]})
         trace = decide([captured(categories=("comets",))], rules, memory=FakeMemory(), now=NOON)[0].trace
@@ -83,6 +94,11 @@ class Tags(SimpleTestCase):
     def test_removed_words_and_the_limit_hold_over_every_rule(self) -> None:
         item = captured(categories=("gear", "dome", "field"))
         self.assertEqual(self.tags(item, {"kind": "source"}, remove_tags=["gear"], at_most_tags=1), ("dome",))
+
+    def test_a_word_list_of_the_blog_says_what_is_never_a_tag(self) -> None:
+        item = captured(categories=("gear", "dome"))
+        rules = {"tag_rules": [{"id": "t", "kind": "source"}], "remove_lists": ["trade"]}
+        self.assertEqual(placed(item, House(lists={"trade": ("gear",)}), **rules).tags, ("dome",))
 
 
 class KeyPhrases(SimpleTestCase):

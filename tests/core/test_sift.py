@@ -224,3 +224,32 @@ class Groups(Cases):
             rule = {"id": f"g{number}", "kind": "group", "rules": [rule]}
         with self.assertRaisesRegex(DocumentError, "deep"):
             document(sift={"rules": [rule]})
+
+
+WORDS = st.sampled_from(["comet", "comets", "come", "neb", "nebula", "Éclair", "eclairs", "dark", "sky", "星", "雨"])
+TERMS = st.tuples(st.lists(WORDS, min_size=1, max_size=3), st.booleans()).map(
+    lambda drawn: " ".join(drawn[0]) + ("*" if drawn[1] else "")
+)
+
+
+class ManyRules(SimpleTestCase):
+    """Of many rules only those are asked that could find anything: nobody may notice."""
+
+    @given(
+        st.lists(
+            st.tuples(st.lists(TERMS, min_size=1, max_size=3), st.sampled_from(["any", "all", "none"])), min_size=5
+        ),
+        st.lists(WORDS),
+    )
+    def test_say_together_what_each_says_alone(self, drawn: list[tuple[list[str], str]], text: list[str]) -> None:
+        rules = [
+            {"id": f"r{place}", "kind": "terms", "mode": mode, "terms": terms}
+            for place, (terms, mode) in enumerate(drawn)
+        ]
+        item = captured(title=" ".join(text[:2]) or "dark", body=f"<p>{' '.join(text)}</p>")
+
+        def notes(asked: list[dict[str, object]]) -> list[object]:
+            trace = decide([item], document(sift={"rules": asked}), memory=FakeMemory(), now=NOON)[0].trace
+            return [note for note in trace if note.rule.startswith("r")]
+
+        self.assertEqual(notes(rules), [note for rule in rules for note in notes([rule])])

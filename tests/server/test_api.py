@@ -11,6 +11,7 @@ from django.test import Client, TestCase
 from glyptarch_server import wiring
 from glyptarch_server.blogs.actions import add_member, add_term_table, add_word_list
 from glyptarch_server.blogs.models import Role
+from glyptarch_server.comments.models import Comment
 from glyptarch_server.config.management.commands.export_schema import SCHEMA, schema_text
 from glyptarch_server.posts.models import Post
 from glyptarch_server.runs.models import Decision, Run
@@ -44,6 +45,9 @@ class ApiCase(TestCase):
         add_term_table(self.blog, "Unused", "scope,telescope", now=NOW)
         self.run = run(self.campaign)
         self.post = Post.objects.order_by("pk")[0]
+        self.comment = Comment.objects.create(
+            post=self.post, state="waiting", name="Ida", text="Seen.", made_at=NOW, changed_at=NOW
+        )
         standing = patch.object(wiring, "clock", return_value=lambda: NOW)
         standing.start()
         self.addCleanup(standing.stop)
@@ -92,6 +96,8 @@ class Rights(ApiCase):
             ("GET", f"{base}/posts/{self.post.pk}/decision", None, False),
             ("GET", f"{base}/posts/{self.post.pk}/preview", None, False),
             ("POST", f"{base}/posts/{self.post.pk}/state", {"state": "held"}, False),
+            ("GET", f"{base}/comments", None, False),
+            ("POST", f"{base}/comments/{self.comment.pk}/state", {"state": "shown"}, False),
             ("GET", f"{base}/sources", None, False),
             ("GET", f"{base}/sources/club", None, False),
             ("POST", f"{base}/sources/check", {"addresses": ["https://club.example/feed"]}, True),

@@ -1,9 +1,13 @@
 """The public pages of a blog, and its feeds."""
 
 import io
+from typing import Any
 
 import feedparser
-from django.test import Client, TestCase
+from django.template.loader import render_to_string
+from django.test import Client, SimpleTestCase, TestCase
+from glyptarch_core.draft import Visibility
+from glyptarch_server.front.pages import PostView
 from glyptarch_server.posts.actions import move_post
 from glyptarch_server.posts.lifecycle import PostState
 from glyptarch_server.posts.models import Post
@@ -70,3 +74,49 @@ class PublicPages(TestCase):
     def test_an_empty_blog_says_so(self) -> None:
         make_blog("empty")
         self.assertIn("Nothing has been published", self.client.get("/blog/empty/").content.decode())
+
+
+BLOG: dict[str, Any] = {"blog": {"title": "B", "language": "en"}, "home": "/blog/b/", "sections": (), "stylesheet": ""}
+
+
+class Views(SimpleTestCase):
+    """A post as the templates show it."""
+
+    def view(self, **fields: Any) -> PostView:  # noqa: ANN401
+        values: dict[str, Any] = {
+            "slug": "p", "title": "P", "body": "<p>Text</p>", "excerpt": "One two three", "lead_url": "https://h.example/l?a=1&b=2",
+            "lead_alt": "", "category": None, "tags": (), "byline": "", "date": NOW, "link": "https://o.example/1?a=1&b=2",
+            "source": "Club", "language": "en", "description": "About it",
+        }  # fmt: skip
+        return PostView(**{**values, **fields})
+
+    def test_the_lead_stands_on_top_unless_the_body_shows_it(self) -> None:
+        self.assertTrue(self.view().lead_on_top)
+        self.assertFalse(self.view(lead_url="").lead_on_top)
+        self.assertFalse(self.view(body='<img src="https://h.example/l?a=1&amp;b=2">').lead_on_top)
+
+    def test_the_way_to_the_original_is_shown_once(self) -> None:
+        self.assertTrue(self.view().leads_on)
+        self.assertFalse(self.view(link="").leads_on)
+        self.assertFalse(self.view(body='<a href="https://o.example/1?a=1&amp;b=2">Read on</a>').leads_on)
+
+    def test_a_film_alone_is_shown_with_the_excerpt_under_it(self) -> None:
+        film = self.view(body='<figure class="film"><video src="https://h.example/f"></video></figure>')
+        self.assertFalse(film.has_text)
+        page = render_to_string("front/post.html", {**BLOG, "post": film, "preview": True})
+        self.assertIn("<video", page)
+        self.assertIn("<p>One two three</p>", page)
+
+    def test_what_a_phrase_opens_shows_neither_text_nor_picture_in_lists(self) -> None:
+        closed = self.view(visibility=Visibility.PHRASE)
+        self.assertEqual((closed.thumbnail, closed.teaser), ("", "Opens with a pass phrase."))
+
+    def test_teasers_end_with_the_ellipsis_at_the_word(self) -> None:
+        long = self.view(excerpt="word\n\nword, " * 40, description="about " * 60)
+        self.assertEqual(len(long.teaser.split()), 32)
+        self.assertTrue(long.teaser.endswith("word…"))
+        self.assertEqual((len(long.long_teaser.split()), len(long.summary.split())), (50, 40))
+
+    def test_a_pinned_post_says_so(self) -> None:
+        self.assertIn("Pinned", render_to_string("front/byline.html", {"post": self.view(pinned=True)}))
+        self.assertNotIn("Pinned", render_to_string("front/byline.html", {"post": self.view()}))

@@ -6,10 +6,14 @@ from unittest.mock import patch
 from django.db import IntegrityError, transaction
 from django.test import Client, TestCase
 from glyptarch_core.campaign import load_document
+from glyptarch_core.item import Media, MediaKind, MediaOrigin
 from glyptarch_core.trace import Verdict
 from glyptarch_server.campaigns.actions import save_revision
 from glyptarch_server.campaigns.queries import document_of, latest_revision
 from glyptarch_server.common.problems import Conflict
+from glyptarch_server.items.actions import capture, read_and_capture
+from glyptarch_server.items.models import Item
+from glyptarch_server.items.page_pictures import look_up_pages
 from glyptarch_server.posts.actions import move_post
 from glyptarch_server.posts.lifecycle import MOVES as POST_MOVES
 from glyptarch_server.posts.lifecycle import PostState
@@ -20,7 +24,7 @@ from glyptarch_server.runs.models import Decision, Run
 from glyptarch_server.runs.proofs import make_proof
 from glyptarch_server.wiring import FetchCode, FetchError
 
-from tests.server.fixtures import NOW, CannedPortal, clock, fill, make_blog, make_campaign, make_source, run
+from tests.server.fixtures import NOW, CannedPortal, clock, fill, make_blog, make_campaign, make_source, run, story
 
 FEED = b"""<rss version="2.0"><channel><title>C</title><item><guid isPermaLink="false">a</guid><title>First story of all</title>
 <link>https://club.example/a</link><description>Some words.</description></item><item><guid isPermaLink="false">b</guid>
@@ -207,7 +211,7 @@ class TheProof(TestCase):
         fill(make_source(blog), range(40))
         campaign = make_campaign(blog)
         document = document_of(latest_revision(campaign))
-        with self.assertNumQueries(13):
+        with self.assertNumQueries(9):
             proof = make_proof(campaign, document, now=NOW)
         self.assertEqual((len(proof.items), Post.objects.count(), Decision.objects.count()), (40, 0, 0))
 
@@ -365,3 +369,38 @@ class LinkedPages(TestCase):
         run(campaign, self.portal)
         self.assertEqual(len(self.portal.asked), asked + 1)
         self.assertEqual(Post.objects.count(), 2)
+
+    def test_are_asked_for_the_items_there_are_once_the_source_is_set_so(self) -> None:
+        campaign = make_campaign(self.blog, shape={"lead": {"order": ["page"]}})
+        read_and_capture(self.source, fetcher=self.portal, clock=clock)
+        document = document_of(latest_revision(campaign))
+        before = make_proof(campaign, document, now=NOW)
+        self.assertEqual([one.decision.draft.lead for one in before.items if one.decision.draft], [None, None])
+        self.source.reads_pages = True
+        self.source.save()
+        self.portal.bodies[self.source.url] = b""
+        read_and_capture(self.source, fetcher=self.portal, clock=lambda: NOW + timedelta(minutes=5))
+        after = make_proof(campaign, document, now=NOW + timedelta(minutes=5))
+        leads = {one.decision.draft.lead.url for one in after.items if one.decision.draft and one.decision.draft.lead}
+        self.assertEqual(leads, {"https://club.example/pictures/a.png"})
+
+    def test_are_asked_twenty_at_a_time_and_never_for_an_item_with_a_picture(self) -> None:
+        self.source.reads_pages = True
+        self.source.save()
+        own = {"url": "https://club.example/o.png", "kind": MediaKind.PICTURE, "origin": MediaOrigin.FEED}
+        fill(self.source, range(25))
+        fill(self.source, [90], media=(Media(**own),))
+        portal = CannedPortal()
+        for expected in (20, 25, 25):
+            look_up_pages(self.source, fetcher=portal, now=NOW)
+            self.assertEqual(len(portal.asked), expected)
+        self.assertNotIn("https://club.example/90", [request.url for request in portal.asked])
+
+    def test_keep_their_picture_when_the_entry_is_edited(self) -> None:
+        self.source.reads_pages = True
+        self.source.save()
+        read_and_capture(self.source, fetcher=self.portal, clock=clock)
+        item = Item.objects.get(link="https://club.example/a")
+        capture(self.source, [story(1, identity=item.identity, link=item.link, title="Said anew")], now=NOW)
+        item.refresh_from_db()
+        self.assertEqual((item.title, [one["origin"] for one in item.media]), ("Said anew", ["page"]))

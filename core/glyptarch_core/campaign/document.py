@@ -58,7 +58,7 @@ class CampaignDocument(Settings):
     @property
     def uses_lists(self) -> frozenset[str]:
         """The keys of the blog's word lists that rules and steps take terms from."""
-        parts = [*self.sift.rules, *self.shape.steps]
+        parts = [*self.sift.rules, *self.shape.steps, self.place]
         return frozenset(key for part in parts for key in part.uses_lists)
 
     @property

@@ -144,11 +144,16 @@ class _Exact:
     def __init__(self, rule: MatchRule, batch: Sequence[_Numbered]) -> None:
         trait = EXACT[type(rule)](rule)
         self.rule = rule
-        self.keys = {place: trait(captured) for place, captured in batch}
+        self.keys = {place: key for place, captured in batch if (key := trait(captured)) is not None}
+        self._times = Counter(self.keys.values())
         self._first: dict[Key, Seen] = {}
 
+    def involved(self, known: Mapping[Key, Seen]) -> set[int]:
+        """Give the places of the items that share their trait with anything at all."""
+        return {place for place, key in self.keys.items() if self._times[key] > 1 or key in known}
+
     def look(self, place: int, known: Mapping[Key, Seen]) -> _Hit | None:
-        key = self.keys[place]
+        key = self.keys.get(place)
         if key is None:
             return None
         if key in known:
@@ -158,7 +163,7 @@ class _Exact:
         return None
 
     def met(self, place: int, stands: Seen) -> None:
-        key = self.keys[place]
+        key = self.keys.get(place)
         if key is not None:
             self._first.setdefault(key, stands)
 
@@ -169,12 +174,21 @@ class _Nearly:
     def __init__(self, rule: MatchRule, batch: Sequence[_Numbered], memory: Memory, reach: Reach) -> None:
         self.rule = rule
         self._comparer: Comparer = COMPARERS[type(rule)](rule)
-        self._keys = {place: self._comparer.keys(captured) for place, captured in batch}
-        asked = [place for place, keys in self._keys.items() if keys]
-        answers = memory.resembling(self._comparer.near, [self._keys[place] for place in asked], reach) if asked else ()
+        keys = {place: self._comparer.keys(captured) for place, captured in batch}
+        asked = [place for place in keys if keys[place]]
+        answers = memory.resembling(self._comparer.near, [keys[place] for place in asked], reach) if asked else ()
         self._candidates = dict(zip(asked, answers, strict=True))
+        # Most keys stand in one item of the pass alone, and can lead to no other.
+        times = Counter(chain.from_iterable(keys.values()))
+        self._shared = {place: [key for key in keys[place] if times[key] > 1] for place in asked}
+        self._fewest = {place: min(FEWEST_SHARED, len(keys[place])) for place in asked}
         self._met: list[Candidate] = []
         self._met_by_key: dict[int, list[int]] = {}
+
+    def involved(self) -> set[int]:
+        """Give the places of the items that share anything at all with another, in this pass or before."""
+        known = {place for place, candidates in self._candidates.items() if candidates}
+        return known | {place for place, keys in self._shared.items() if keys}
 
     def look(self, place: int, captured: Captured) -> _Hit | None:
         known = [(candidate, False) for candidate in self._candidates.get(place, ())]
@@ -185,15 +199,15 @@ class _Nearly:
         return None
 
     def _met_alike(self, place: int) -> list[Candidate]:
-        keys, met = self._keys[place], self._met_by_key
-        shared = Counter(chain.from_iterable(met[key] for key in keys if key in met))
-        if not shared:
+        keys, met = self._shared.get(place), self._met_by_key
+        if not keys or len(keys) < self._fewest[place]:
             return []
-        fewest = min(FEWEST_SHARED, len(keys))
+        shared = Counter(chain.from_iterable(met[key] for key in keys if key in met))
+        fewest = self._fewest[place]
         return [self._met[number] for number, times in shared.most_common(_MOST_CANDIDATES) if times >= fewest]
 
     def met(self, place: int, captured: Captured, stands: Seen) -> None:
-        keys = self._keys[place]
+        keys = self._shared.get(place)
         if not keys:
             return
         features = captured.features
@@ -222,27 +236,29 @@ def match_batch(
     reach = Reach(scope=settings.against, since=since, refused=not settings.let_refused_back)
     active = [rule for rule in settings.rules if rule.on]
     exact = [_Exact(rule, batch) for rule in active if type(rule) in EXACT]
-    wanted = {key for one in exact for key in one.keys.values() if key is not None}
+    wanted = {key for one in exact for key in one.keys.values()}
     known = memory.recall(wanted, reach) if wanted else {}
-    unknown = [numbered for numbered in batch if not any(one.look(numbered[0], known) for one in exact)]
+    spoken = {place for one in exact for place, key in one.keys.items() if key in known} if known else set()
+    unknown = [numbered for numbered in batch if numbered[0] not in spoken]
     nearly = [_Nearly(rule, unknown, memory, reach) for rule in active if type(rule) in COMPARERS]
-    compared = {place for place, _ in unknown}
+    involved = set[int]().union(*(one.involved(known) for one in exact), *(one.involved() for one in nearly))
     order = _precedence(settings, sources)
-    answers: dict[int, Matched] = {}
-    for place, captured in sorted(batch, key=lambda numbered: order(numbered[1])):
+    alone = Matched(duplicate=False, held=False, notes=(_nothing_alike(settings),))
+    answers = {place: alone for place, _ in batch if place not in involved}
+    among = [numbered for numbered in batch if numbered[0] in involved]
+    for place, captured in sorted(among, key=lambda numbered: order(numbered[1])):
         hits = [hit for one in exact if (hit := one.look(place, known))]
-        near = [one for one in nearly if place in compared]
         if not hits:
-            hits = [hit for one in near if (hit := one.look(place, captured))]
+            hits = [hit for one in nearly if (hit := one.look(place, captured))]
         duplicate = bool(hits) and settings.on_match is not OnMatch.HOLD
         stands = hits[0].seen if duplicate else _seen(captured)
         for one in exact:
             one.met(place, stands)
-        for one_near in near:
+        for one_near in nearly:
             one_near.met(place, captured, stands)
         answers[place] = Matched(
             duplicate=duplicate,
             held=bool(hits) and not duplicate,
-            notes=tuple(hit.note(settings.on_match) for hit in hits) or (_nothing_alike(settings),),
+            notes=tuple(hit.note(settings.on_match) for hit in hits) or alone.notes,
         )
     return answers

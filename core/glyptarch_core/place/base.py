@@ -1,7 +1,7 @@
 """What the rules of this stage share: names on the blog, and tables from a source's words to ours."""
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Annotated, TypeAlias
 
 from pydantic import Field, StringConstraints
@@ -42,6 +42,11 @@ class Found:
 
     name: str
     because: str
+    key: str = field(init=False, repr=False, compare=False)
+    """The name as it is compared with others."""
+
+    def __post_init__(self) -> None:
+        object.__setattr__(self, "key", title_key(self.name) or self.name)
 
 
 Giver: TypeAlias = Callable[[Captured, Sequence[Note], House], Sequence[Found]]
@@ -57,5 +62,5 @@ def unique(found: Sequence[Found], most: int | None = None) -> list[Found]:
     """Give the first of each name, without regard to case; at most so many."""
     kept: dict[str, Found] = {}
     for one in found:
-        kept.setdefault(title_key(one.name) or one.name, one)
+        kept.setdefault(one.key, one)
     return list(kept.values())[:most]

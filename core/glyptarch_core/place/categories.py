@@ -2,14 +2,15 @@
 
 from collections.abc import Callable, Mapping, Sequence
 from enum import StrEnum
-from typing import Annotated, Any, Literal, TypeAlias
+from typing import Annotated, Any, Literal, Self, TypeAlias
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from glyptarch_core.item import Captured
 from glyptarch_core.place.base import Found, Giver, Name, NamesByWord, PlaceRuleBase, by_word
 from glyptarch_core.ports import House
-from glyptarch_core.term_text import TermText
+from glyptarch_core.settings import ListKey
+from glyptarch_core.term_text import TermText, all_terms
 from glyptarch_core.text import Term, title_key
 from glyptarch_core.trace import Note
 
@@ -40,11 +41,23 @@ class TableCategories(PlaceRuleBase):
 
 
 class TermCategories(PlaceRuleBase):
-    """Where one of the terms stands in title or text."""
+    """Where one of the terms stands in title or text. ``lists`` are keys of word lists, whose terms count as well."""
 
     kind: Literal["terms"] = "terms"
     name: Name
-    terms: tuple[TermText, ...] = Field(min_length=1, max_length=500)
+    terms: tuple[TermText, ...] = Field(default=(), max_length=500)
+    lists: tuple[ListKey, ...] = Field(default=(), max_length=20)
+
+    @model_validator(mode="after")
+    def _something_to_look_for(self) -> Self:
+        if not self.terms and not self.lists:
+            raise ValueError("give at least one term or word list")
+        return self
+
+    @property
+    def uses_lists(self) -> tuple[str, ...]:
+        """Give the keys of the word lists that the rule takes terms from."""
+        return self.lists
 
 
 class KeywordCategories(PlaceRuleBase):
@@ -60,7 +73,7 @@ CategoryRule: TypeAlias = Annotated[
 ]
 
 
-def _fixed(rule: FixedCategories, _usual: str) -> Giver:
+def _fixed(rule: FixedCategories, _usual: str, _house: House) -> Giver:
     found = [Found(name, "") for name in rule.names]
     return lambda _captured, _trace, _house: found
 
@@ -79,7 +92,7 @@ def _through(rule: TableCategories | KeywordCategories, usual: str) -> Callable[
     return look
 
 
-def _table(rule: TableCategories, usual: str) -> Giver:
+def _table(rule: TableCategories, usual: str, _house: House) -> Giver:
     look = _through(rule, usual)
 
     def give(captured: Captured, _trace: Sequence[Note], _house: House) -> Sequence[Found]:
@@ -88,7 +101,7 @@ def _table(rule: TableCategories, usual: str) -> Giver:
     return give
 
 
-def _keyword(rule: KeywordCategories, usual: str) -> Giver:
+def _keyword(rule: KeywordCategories, usual: str, _house: House) -> Giver:
     look = _through(rule, usual)
 
     def give(captured: Captured, _trace: Sequence[Note], _house: House) -> Sequence[Found]:
@@ -99,8 +112,8 @@ def _keyword(rule: KeywordCategories, usual: str) -> Giver:
     return give
 
 
-def _terms(rule: TermCategories, _usual: str) -> Giver:
-    terms = [Term.parse(text) for text in rule.terms]
+def _terms(rule: TermCategories, _usual: str, house: House) -> Giver:
+    terms = [Term.parse(text) for text in all_terms(rule.terms, rule.lists, house.lists)]
 
     def give(captured: Captured, _trace: Sequence[Note], _house: House) -> Sequence[Found]:
         features = captured.features
@@ -112,7 +125,7 @@ def _terms(rule: TermCategories, _usual: str) -> Giver:
     return give
 
 
-CATEGORY_RULES: Mapping[type[PlaceRuleBase], Callable[[Any, str], Giver]] = {
+CATEGORY_RULES: Mapping[type[PlaceRuleBase], Callable[[Any, str, House], Giver]] = {
     FixedCategories: _fixed,
     TableCategories: _table,
     TermCategories: _terms,

@@ -10,7 +10,7 @@ from glyptarch_core.place.base import Name, NamesByWord
 from glyptarch_core.place.categories import CategoryRule
 from glyptarch_core.place.dates import DateFrom, DateSettings
 from glyptarch_core.place.tags import TagRule
-from glyptarch_core.settings import Settings
+from glyptarch_core.settings import ListKey, Settings
 from glyptarch_core.term_text import TermText
 
 __all__ = ["BylineFrom", "Canonical", "PlaceSettings"]
@@ -38,8 +38,10 @@ class PlaceSettings(Settings):
     """Where a post stands on the blog.
 
     ``category`` is the usual one: it counts where no rule finds another. ``tags`` are always
-    given. A byline ``from`` the author is one that the table names, or that exists under the
-    author's name; else the fixed one. An empty language is the item's own.
+    given; what holds one of ``remove_tags``, or a term of the word lists ``remove_lists``, is never
+    a tag. A byline ``from`` the author is one that the table names, or that exists under the
+    author's name; else the fixed one. With ``comments`` readers may say something under the post.
+    An empty language is the item's own.
     """
 
     category: str = Field(default="", max_length=80)
@@ -48,6 +50,7 @@ class PlaceSettings(Settings):
     tags: tuple[Name, ...] = Field(default=(), max_length=50)
     tag_rules: tuple[TagRule, ...] = Field(default=(), max_length=20)
     remove_tags: tuple[TermText, ...] = Field(default=(), max_length=500)
+    remove_lists: tuple[ListKey, ...] = Field(default=(), max_length=20)
     only_existing_tags: bool = False
     at_most_tags: int | None = Field(default=None, ge=1, le=50)
     byline: str = Field(default="", max_length=80)
@@ -62,6 +65,11 @@ class PlaceSettings(Settings):
     pass_phrase: str = Field(default="", max_length=80)
     language: Language = ""
     canonical: Canonical = Canonical.ORIGINAL
+
+    @property
+    def uses_lists(self) -> tuple[str, ...]:
+        """Give the keys of the word lists that rules take terms from, and that say what is no tag."""
+        return (*self.remove_lists, *(key for rule in self.category_rules for key in rule.uses_lists))
 
     @model_validator(mode="after")
     def _complete(self) -> Self:

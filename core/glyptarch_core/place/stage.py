@@ -13,6 +13,7 @@ from glyptarch_core.place.settings import BylineFrom, Canonical, PlaceSettings
 from glyptarch_core.place.tags import TAG_RULES
 from glyptarch_core.ports import House
 from glyptarch_core.reuse import kept
+from glyptarch_core.term_text import all_terms
 from glyptarch_core.text import Passage, Term, title_key
 from glyptarch_core.trace import Json, Note, Stage
 
@@ -61,7 +62,8 @@ class _Asked:
     ) -> None:
         self._name, self._rule, self._giver, self._house, self._allowed = name, rule, giver, house, allowed
         # All that the names depend on, beside the item.
-        self._key = f"place {rule.model_dump_json()} {house.language} {key}"
+        words = [house.lists.get(name, ()) for name in rule.uses_lists]
+        self._key = f"place {rule.model_dump_json()} {words} {house.language} {key}"
 
     def names(self, captured: Captured, trace: Sequence[Note], results: dict[str, object]) -> tuple[list[Found], Note]:
         if self._rule.looks_at_trace:
@@ -120,7 +122,7 @@ def _categories(
 ) -> Callable[[Captured, Sequence[Note], _Results], tuple[tuple[str, ...], bool, list[Note]]]:
     usual = settings.category.strip()
     asked = [
-        _Asked("category", rule, CATEGORY_RULES[type(rule)](rule, usual), house, key=usual)
+        _Asked("category", rule, CATEGORY_RULES[type(rule)](rule, usual, house), house, key=usual)
         for rule in settings.category_rules
         if rule.on
     ]
@@ -137,7 +139,8 @@ def _categories(
 def _tags(
     settings: PlaceSettings, house: House
 ) -> Callable[[Captured, Sequence[Note], _Results], tuple[tuple[str, ...], list[Note]]]:
-    removed = [Term.parse(text) for text in settings.remove_tags]
+    never = all_terms(settings.remove_tags, settings.remove_lists, house.lists)
+    removed = [Term.parse(text) for text in never]
     known = {title_key(name): name for name in house.tags}
     always = [Found(name, "") for name in settings.tags]
 
@@ -146,7 +149,7 @@ def _tags(
             return False
         return not any(Passage.of_text(name).has(term) for term in removed)
 
-    key = f"{settings.remove_tags} {sorted(known) if settings.only_existing_tags else ''}"
+    key = f"{never} {sorted(known) if settings.only_existing_tags else ''}"
     asked = [
         _Asked("tags", rule, TAG_RULES[type(rule)](rule), house, key=key, allowed=allowed)
         for rule in settings.tag_rules
@@ -156,7 +159,7 @@ def _tags(
     def give(captured: Captured, trace: Sequence[Note], results: _Results) -> tuple[tuple[str, ...], list[Note]]:
         said = [one.names(captured, trace, results) for one in asked]
         found = unique([*always, *(one for given, _ in said for one in given)], settings.at_most_tags)
-        return tuple(known.get(title_key(one.name), one.name) for one in found), [note for _, note in said]
+        return tuple(known.get(one.key, one.name) for one in found), [note for _, note in said]
 
     return give
 

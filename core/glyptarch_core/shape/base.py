@@ -1,5 +1,6 @@
 """What every Shape step works on, and what it gives back."""
 
+import zlib
 from collections.abc import Callable, Mapping
 from typing import TypeAlias
 
@@ -11,16 +12,11 @@ from glyptarch_core.text import Passage
 from glyptarch_core.text.markup import fragment, plain_text, serialise, text_of
 from glyptarch_core.trace import Json
 
-__all__ = ["Draftable", "ShapeStepBase", "Step"]
+__all__ = ["Draftable", "ShapeStepBase", "Step", "choice_for"]
 
 
 class ShapeStepBase(RuleSettings):
     """Settings common to all steps."""
-
-    @property
-    def uses_lists(self) -> tuple[str, ...]:
-        """Give the keys of the blog's word lists that the step takes terms from."""
-        return ()
 
     @property
     def uses_tables(self) -> tuple[str, ...]:
@@ -74,6 +70,11 @@ class Draftable:
         """Put another tree in the place of the body."""
         self._root = root
         self.changed()
+
+
+def choice_for(captured: Captured, among: int) -> int:
+    """Choose one of so many for an item: always the same one, in no order that anybody chose."""
+    return zlib.crc32(captured.features.identity_key.encode("utf-8", "surrogatepass")) % among
 
 
 Step: TypeAlias = Callable[[Draftable, Captured], Mapping[str, Json]]

@@ -1,23 +1,21 @@
 """Take out the paragraphs that hold a phrase: leftovers such as “originally posted on …”."""
 
-from collections.abc import Mapping
-from typing import Annotated, Literal, Self
+from collections.abc import Iterable, Mapping
+from typing import Literal, Self
 
-from pydantic import Field, StringConstraints, model_validator
+from pydantic import Field, model_validator
 
 from glyptarch_core.item import Captured
 from glyptarch_core.ports import House
+from glyptarch_core.settings import ListKey
 from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step
-from glyptarch_core.term_text import TermText
+from glyptarch_core.term_text import TermText, all_terms
 from glyptarch_core.text import Passage, Term
 from glyptarch_core.trace import Json
 
 __all__ = ["DropParagraphs", "compile_drop_paragraphs"]
 
 _BLOCKS = frozenset({"p", "li", "blockquote", "h1", "h2", "h3", "h4", "h5", "h6", "figcaption", "pre"})
-
-
-ListKey = Annotated[str, StringConstraints(pattern=r"^[a-z0-9-]{1,60}$")]
 
 
 class DropParagraphs(ShapeStepBase):
@@ -42,10 +40,18 @@ class DropParagraphs(ShapeStepBase):
         return self.lists
 
 
+def _may_have(text: str, words: Iterable[str]) -> bool:
+    """Tell whether one of these folded words could be in the text: a quick look before an exact one."""
+    if not text.isascii():
+        return True
+    lower = text.lower()
+    return any(word in lower for word in words)
+
+
 def compile_drop_paragraphs(step: DropParagraphs, house: House) -> Step:
     """Parse the terms once; the step then looks at each innermost block of the body."""
-    texts = [*step.terms, *(term for key in step.lists for term in house.lists.get(key, ()))]
-    terms = [Term.parse(text) for text in dict.fromkeys(texts)]
+    terms = [Term.parse(text) for text in all_terms(step.terms, step.lists, house.lists)]
+    firsts = {term.words[0][0] for term in terms}
 
     def apply(parts: Draftable, _captured: Captured) -> Mapping[str, Json]:
         whole = parts.passage
@@ -53,9 +59,11 @@ def compile_drop_paragraphs(step: DropParagraphs, house: House) -> Step:
             return {}
         dropped: list[str] = []
         for element in list(parts.root.iter(*_BLOCKS)):
-            if any(True for _ in element.iterchildren(*_BLOCKS)):
+            # Most paragraphs hold no element: theirs is read off at once.
+            text = "".join(element.itertext()) if len(element) else element.text or ""
+            if not _may_have(text, firsts) or next(element.iterchildren(*_BLOCKS), None) is not None:
                 continue
-            passage = Passage.of_text(" ".join("".join(element.itertext()).split()))
+            passage = Passage.of_text(" ".join(text.split()))
             if any(passage.has(term) for term in terms):
                 dropped.append(passage.text[:200])
                 element.drop_tree()

@@ -1,6 +1,5 @@
 """The picture that represents a post."""
 
-import zlib
 from collections.abc import Callable
 from enum import StrEnum
 from typing import Annotated
@@ -10,7 +9,7 @@ from pydantic import Field, StringConstraints
 
 from glyptarch_core.item import Captured, Media, MediaKind, MediaOrigin
 from glyptarch_core.settings import Settings, ShortText
-from glyptarch_core.shape.base import Draftable
+from glyptarch_core.shape.base import Draftable, choice_for
 
 __all__ = ["HousePicture", "LeadFrom", "LeadSettings", "choose_lead", "take_out_picture"]
 
@@ -95,8 +94,7 @@ def choose_lead(settings: LeadSettings, captured: Captured) -> tuple[Media | Non
 def _of_the_house(settings: LeadSettings, captured: Captured) -> list[Media]:
     if not settings.pictures:
         return []
-    identity = captured.features.identity_key.encode("utf-8", "surrogatepass")
-    picture = settings.pictures[zlib.crc32(identity) % len(settings.pictures)]
+    picture = settings.pictures[choice_for(captured, len(settings.pictures))]
     return [Media(url=picture.url, kind=MediaKind.PICTURE, origin=MediaOrigin.HOUSE, alt=picture.alt)]
 
 

@@ -105,9 +105,10 @@ def compile_links(step: Links, _house: House) -> Step:
     """Give the function over the links of a body."""
 
     def apply(parts: Draftable, captured: Captured) -> Mapping[str, Json]:
-        own = _host(captured.item.link)
+        links = [link for link in parts.root.iter("a") if link.get("href")]
+        own = _host(captured.item.link) if links else ""
         removed = changed = 0
-        for link in [link for link in parts.root.iter("a") if link.get("href")]:
+        for link in links:
             if _goes(step, link.get("href", ""), own):
                 link.drop_tag()
                 removed += 1

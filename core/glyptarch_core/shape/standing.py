@@ -1,6 +1,5 @@
 """Text of the house before or after the body, with variables; one of several variants by the item."""
 
-import zlib
 from collections.abc import Mapping
 from enum import StrEnum
 from typing import Annotated, Literal
@@ -9,7 +8,7 @@ from pydantic import AfterValidator, Field
 
 from glyptarch_core.item import Captured
 from glyptarch_core.ports import House
-from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step
+from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step, choice_for
 from glyptarch_core.shape.templates import compile_template, parses, variables
 from glyptarch_core.text.markup import append, fragment
 from glyptarch_core.trace import Json
@@ -40,7 +39,7 @@ def compile_standing(step: Standing, _house: House) -> Step:
     templates = [compile_template(variant, html=True) for variant in step.variants]
 
     def apply(parts: Draftable, captured: Captured) -> Mapping[str, Json]:
-        number = zlib.crc32(captured.features.identity_key.encode("utf-8", "surrogatepass")) % len(templates)
+        number = choice_for(captured, len(templates))
         text = templates[number](variables(captured, parts, excerpt="", lead=None)).strip()
         if not text:
             return {}

@@ -4,6 +4,7 @@ import re
 from collections.abc import Mapping
 from typing import Literal
 
+from lxml import etree
 from lxml.html import HtmlElement
 
 from glyptarch_core.item import Captured
@@ -16,6 +17,9 @@ __all__ = ["Tidy", "compile_tidy"]
 _EMPTY = frozenset("p div span li h1 h2 h3 h4 h5 h6 blockquote figure em strong".split())
 _HOLDS = ("img", "video", "audio", "iframe", "hr", "br", "picture", "table")
 _VERBATIM = frozenset({"pre", "code", "kbd", "samp"})
+_BLANK = " \t\r\n\xa0"
+_LOOKS = ("style", "class", "id", "align", "bgcolor")
+_HAS_LOOKS = etree.XPath(f".//*[{' or '.join(f'@{name}' for name in _LOOKS)}]")
 _PIXEL = 2
 _SPACES = re.compile(r"[ \t\xa0]{2,}")
 # Opening and closing marks by language (CLDR); the second pair stands inside the first.
@@ -49,7 +53,7 @@ def _is_pixel(image: HtmlElement) -> bool:
 
 
 def _is_empty(element: HtmlElement) -> bool:
-    if element.tag not in _EMPTY or "".join(element.itertext()).strip(" \t\r\n\xa0"):
+    if (element.text or "").strip(_BLANK) or "".join(element.itertext()).strip(_BLANK):
         return False
     return next(element.iter(*_HOLDS), None) is None
 
@@ -60,6 +64,11 @@ def _typographic(text: str, language: str) -> str:
         return text
     text = _OPENING.sub(rf"\1{marks[0]}", text).replace('"', marks[1])
     return _SINGLE.sub(rf"\1{marks[2]}", text).replace("'", "’")
+
+
+def _may_have_double_spaces(text: str) -> bool:
+    # Quicker than to search each text for the pattern: most have none.
+    return "  " in text or "\t" in text or "\xa0" in text
 
 
 class _Cleaner:
@@ -77,8 +86,8 @@ class _Cleaner:
                 image.drop_tree()
                 self._count("pixels")
         if self._step.styles:
-            for element in root.iter("*"):
-                for name in ("style", "class", "id", "align", "bgcolor"):
+            for element in _HAS_LOOKS(root):
+                for name in _LOOKS:
                     if element.attrib.pop(name, None) is not None:
                         self._count("styles")
         if self._step.empty:
@@ -91,15 +100,17 @@ class _Cleaner:
     def _texts(self, element: HtmlElement) -> None:
         if element.tag in _VERBATIM:
             return
-        element.text = self._text(element.text)
+        text = element.text
+        if text and (made := self._text(text)) != text:
+            element.text = made
         for child in element:
             self._texts(child)
-            child.tail = self._text(child.tail)
+            tail = child.tail
+            if tail and (made := self._text(tail)) != tail:
+                child.tail = made
 
-    def _text(self, text: str | None) -> str | None:
-        if not text:
-            return text
-        made = _SPACES.sub(" ", text) if self._step.spaces and _SPACES.search(text) else text
+    def _text(self, text: str) -> str:
+        made = _SPACES.sub(" ", text) if self._step.spaces and _may_have_double_spaces(text) else text
         if made != text:
             self._count("spaces")
         if self._step.quotes:

@@ -20,7 +20,6 @@ __all__ = [
     "CustomName",
     "Failing",
     "Finding",
-    "ListKey",
     "SiftContext",
     "SiftRuleBase",
     "Unknown",
@@ -29,7 +28,6 @@ __all__ = [
 CustomName = Annotated[
     str, StringConstraints(strip_whitespace=True, max_length=80), Field(description="Which of the source's own fields.")
 ]
-ListKey = Annotated[str, StringConstraints(pattern=r"^[a-z0-9-]{1,60}$")]
 
 
 class Failing(StrEnum):
@@ -57,11 +55,6 @@ class SiftRuleBase(RuleSettings):
     def looks_at_clock(self) -> bool:
         """Whether what the rule finds depends on the time of the pass."""
         return self._looks_at_clock
-
-    @property
-    def uses_lists(self) -> tuple[str, ...]:
-        """Give the keys of the word lists that the rule takes terms from."""
-        return ()
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

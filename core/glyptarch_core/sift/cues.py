@@ -1,24 +1,47 @@
 """Which of many rules have anything to look for in an item, found out in one go for all of them."""
 
-from bisect import bisect_left
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
+from functools import cached_property
+
+import re2
 
 from glyptarch_core.item import Captured
 from glyptarch_core.sift.base import Cue
 from glyptarch_core.sift.fields import Text, passages
-from glyptarch_core.text import HEAD
 
 __all__ = ["Cues"]
 
+# Room for the longest word lists a rule may have, in bytes.
+_MEMORY = 128 << 20
 
-@dataclass(slots=True)
+
+@dataclass
 class _Index:
     """The cues of one field: rules by word, and by beginning of a word."""
 
     words: dict[str, list[int]] = field(default_factory=dict)
     starts: dict[str, list[int]] = field(default_factory=dict)
-    by_head: dict[str, list[str]] = field(default_factory=dict)
+
+    @cached_property
+    def _pattern(self) -> "re2._Regexp[str]":
+        """Find every word that is, or begins with, one of them: all are looked for in one pass over the text."""
+        options = re2.Options()
+        options.max_mem = _MEMORY
+        return re2.compile(" (?:" + "|".join(map(re2.escape, {*self.words, *self.starts})) + ")", options)
+
+    @cached_property
+    def _lengths(self) -> list[int]:
+        return sorted({len(start) for start in self.starts})
+
+    def rules(self, text: str) -> Iterator[int]:
+        """Give the rules that have a cue among folded words, each between spaces."""
+        for match in self._pattern.finditer(text):
+            first = match.start() + 1
+            word = text[first : text.index(" ", first)]
+            yield from self.words.get(word, ())
+            for length in self._lengths:
+                yield from self.starts.get(word[:length], ()) if length <= len(word) else ()
 
 
 class Cues:
@@ -34,30 +57,13 @@ class Cues:
                 index.words.setdefault(word, []).append(number)
             for start in cue.starts:
                 index.starts.setdefault(start, []).append(number)
-        for index in self._indexes.values():
-            for start in index.starts:
-                index.by_head.setdefault(start[:HEAD], []).append(start)
-        self._words = {name: frozenset(index.words) for name, index in self._indexes.items()}
-        self._heads = {
-            name: frozenset(head for head in index.by_head if len(head) == HEAD)
-            for name, index in self._indexes.items()
-        }
-        # Beginnings shorter than a head are few; they are looked for one by one.
-        self._short = {
-            name: [head for head in index.by_head if len(head) < HEAD] for name, index in self._indexes.items()
-        }
 
     def standing_in(self, captured: Captured) -> frozenset[int]:
         """Give the numbers of the rules whose cue stands in the item."""
-        found: set[int] = set()
-        for (text, name), index in self._indexes.items():
-            for _, passage in passages(text, name, captured):
-                for word in self._words[text, name] & passage.distinct:
-                    found.update(index.words[word])
-                heads = [*(self._heads[text, name] & passage.heads), *self._short[text, name]]
-                for start in (start for head in heads for start in index.by_head[head]):
-                    known = passage.vocabulary
-                    place = bisect_left(known, start)
-                    if place < len(known) and known[place].startswith(start):
-                        found.update(index.starts[start])
-        return frozenset(found)
+        return frozenset(
+            number
+            for (text, name), index in self._indexes.items()
+            if index.words or index.starts
+            for _, passage in passages(text, name, captured)
+            for number in index.rules(passage.padded)
+        )

@@ -58,29 +58,28 @@ def compile_sift(rules: Sequence[SiftRule], lists: Mapping[str, tuple[str, ...]]
     """Compile the rules that are on into one function; ``lists`` are the blog's word lists by key."""
     asked = [_Asked(rule, lists) for rule in rules if rule.on]
     cues = Cues([one.check.cue if isinstance(one.check, Cued) else None for one in asked])
-    steady = [(number, one) for number, one in enumerate(asked) if not one.looks_at_clock]
+    keys = [one.key for one in asked]
 
-    def words(captured: Captured, now: datetime, results: dict[str, object]) -> None:
-        """Keep what the rules say that have not been asked of this item, but those that look at the clock."""
-        missing = [pair for pair in steady if pair[1].key not in results]
+    def fill(notes: list[Note | None], captured: Captured, now: datetime, results: dict[str, object]) -> None:
+        """Ask the rules that have not been asked of this item; keep what they say, unless they look at the clock."""
+        missing = [number for number, note in enumerate(notes) if note is None]
         # To look which cues stand in the item pays when many rules are to be asked, as at first.
         found = cues.standing_in(captured) if len(missing) > _FEW else None
-        for number, one in missing:
+        for number in missing:
+            one = asked[number]
             quiet = found is not None and one.quiet is not None and number not in found
-            results[one.key] = one.quiet if quiet else one.note(one.check(captured, now))
+            notes[number] = note = one.quiet if quiet else one.note(one.check(captured, now))
+            if not one.looks_at_clock:
+                results[one.key] = note
         while len(results) > MOST_KEPT:
             results.pop(next(iter(results)))
 
     def sift(captured: Captured, now: datetime, results: dict[str, object]) -> Sifted:
-        words(captured, now, results)
-        refused = held = False
-        notes: list[Note] = []
-        for one in asked:
-            note = one.note(one.check(captured, now)) if one.looks_at_clock else cast("Note", results[one.key])
-            if note.against:
-                refused |= one.refuses
-                held |= not one.refuses
-            notes.append(note)
-        return Sifted(refused=refused, held=held, notes=tuple(notes))
+        found = cast("list[Note | None]", list(map(results.get, keys)))
+        if not all(found):
+            fill(found, captured, now, results)
+        notes = tuple(cast("list[Note]", found))
+        against = [asked[number].refuses for number, note in enumerate(notes) if note.against]
+        return Sifted(refused=True in against, held=False in against, notes=notes)
 
     return sift

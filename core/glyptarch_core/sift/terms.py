@@ -8,10 +8,11 @@ from typing import Literal, Self
 from pydantic import Field, model_validator
 
 from glyptarch_core.item import Captured
-from glyptarch_core.sift.base import Check, Cue, Cued, CustomName, Finding, ListKey, SiftContext, SiftRuleBase
+from glyptarch_core.settings import ListKey
+from glyptarch_core.sift.base import Check, Cue, Cued, CustomName, Finding, SiftContext, SiftRuleBase
 from glyptarch_core.sift.fields import Text, passages
 from glyptarch_core.sift.hits import SHOWN, shown
-from glyptarch_core.term_text import TermText
+from glyptarch_core.term_text import TermText, all_terms
 from glyptarch_core.text import STEMMED, Passage, Term
 from glyptarch_core.trace import Json
 
@@ -64,8 +65,7 @@ _CODES = {
 
 def compile_terms(rule: TermsRule, context: SiftContext) -> Check:
     """Parse the terms once; the check then looks each up in the index of the item's words."""
-    texts = dict.fromkeys([*rule.terms, *(term for key in rule.lists for term in context.lists.get(key, ()))])
-    terms = [Term.parse(text, stem=rule.stem) for text in texts]
+    terms = [Term.parse(text, stem=rule.stem) for text in all_terms(rule.terms, rule.lists, context.lists)]
 
     def look(term: Term, found_in: Sequence[tuple[str, Passage]]) -> dict[str, Json] | None:
         places = [

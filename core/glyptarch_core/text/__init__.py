@@ -3,7 +3,7 @@
 from glyptarch_core.text.excerpt import Unit, cut
 from glyptarch_core.text.links import canonical_link
 from glyptarch_core.text.markup import absolute, paragraphs, plain_text, sanitise, text_to_html
-from glyptarch_core.text.passage import HEAD, STEMMED, Hit, Passage, Term, fold, title_key
+from glyptarch_core.text.passage import Passage
 from glyptarch_core.text.phrases import STOP_WORD_LANGUAGES, hashtags, key_phrases
 from glyptarch_core.text.prints import (
     FEWEST_SHARED,
@@ -17,11 +17,12 @@ from glyptarch_core.text.prints import (
 )
 from glyptarch_core.text.sentences import sentences
 from glyptarch_core.text.slug import slugify, unused
+from glyptarch_core.text.term import Hit, Term
 from glyptarch_core.text.trim import first_words_of, trim
+from glyptarch_core.text.words import STEMMED, fold, title_key
 
 __all__ = [
     "FEWEST_SHARED",
-    "HEAD",
     "STEMMED",
     "STOP_WORD_LANGUAGES",
     "Hit",

@@ -39,7 +39,7 @@ def _first_characters(text: str, count: int, ellipsis: str) -> str:
 def _first_sentences(blocks: list[str], count: int) -> str:
     kept: list[str] = []
     for block in blocks:
-        found = sentences(block)[:count]
+        found = sentences(block, count)
         kept.append(" ".join(found))
         count -= len(found)
         if count <= 0:

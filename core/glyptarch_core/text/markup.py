@@ -52,6 +52,7 @@ _ATTRIBUTES = {
     "source": {"src", "type", "srcset"},
 }
 _SCHEMES = {"http", "https", "mailto"}
+_READINGS = 4
 
 
 _local = threading.local()
@@ -60,11 +61,14 @@ _local = threading.local()
 def _parser() -> lxml_html.HTMLParser:
     """Give this thread's parser: making one costs as much as parsing a short text."""
     if not hasattr(_local, "parser"):
-        _local.parser = lxml_html.HTMLParser(
+        parser = lxml_html.HTMLParser(
             encoding="utf-8", huge_tree=False, no_network=True, remove_comments=True, remove_pis=True
         )
-    parser: lxml_html.HTMLParser = _local.parser
-    return parser
+        # The library's own lookup calls Python for each element, to tell forms and labels from the rest.
+        parser.set_element_class_lookup(etree.ElementDefaultClassLookup(element=lxml_html.HtmlElement))
+        _local.parser = parser
+    known: lxml_html.HTMLParser = _local.parser
+    return known
 
 
 def fragment(markup: str) -> lxml_html.HtmlElement:
@@ -100,27 +104,36 @@ def append(root: lxml_html.HtmlElement, other: lxml_html.HtmlElement) -> None:
 
 
 def _pieces(root: lxml_html.HtmlElement) -> Iterator[str]:
-    unseen = 0
+    unseen = verbatim = 0
     for event, element in etree.iterwalk(root, events=("start", "end", "comment", "pi")):
         if event in {"comment", "pi"}:
             if not unseen:
-                yield element.tail or ""
+                yield _spaced(element.tail, verbatim)
             continue
         tag = element.tag
         if event == "start":
             unseen += tag in _UNSEEN
+            verbatim += tag == "pre"
             if unseen:
                 continue
             if tag in _BLOCKS:
                 yield "\n"
-            yield element.text or ""
+            yield _spaced(element.text, verbatim)
         else:
             unseen -= tag in _UNSEEN
+            verbatim -= tag == "pre"
             if unseen or element is root:
                 continue
             if tag in _BLOCKS:
                 yield "\n"
-            yield element.tail or ""
+            yield _spaced(element.tail, verbatim)
+
+
+def _spaced(text: str | None, verbatim: int) -> str:
+    """Give a text as it is set: where its source breaks a line means nothing, but in ``pre``."""
+    if not text:
+        return ""
+    return text if verbatim or "\n" not in text else text.replace("\n", " ")
 
 
 def _collapsed(text: str) -> str:
@@ -202,4 +215,12 @@ _CLEANER = nh3.Cleaner(
 
 def sanitise(markup: str) -> str:
     """Give HTML that can be shown on a page: an allow-list of elements, attributes and schemes."""
-    return _CLEANER.clean(markup)
+    made = _CLEANER.clean(markup)
+    # Where an element was taken out, or moved out of a table, a heading can be left in a heading or
+    # a link in a link: a browser would read that as something else, so it is read until it stays.
+    for _ in range(_READINGS):
+        again = _CLEANER.clean(made)
+        if again == made:
+            break
+        made = again
+    return made

@@ -1,139 +1,19 @@
-"""Words of a text, folded for comparison, with their places; and terms looked up in them.
-
-Folding follows the Unicode Standard: compatibility decomposition (UAX #15, NFKD) without the
-combining marks, then full case folding (section 3.13). Words are runs of letters, digits and
-marks; scripts written without spaces (CJK, kana, Thai, Lao, Khmer, Burmese) give one word for
-each character, so that a term in them is found as a run of characters.
-"""
+"""A text with its folded words and their places, and terms looked up in them."""
 
 import re
-import unicodedata
 from bisect import bisect_left
-from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass, replace
-from functools import lru_cache
+from collections.abc import Iterator, Sequence
+from dataclasses import replace
 from itertools import islice
 
-import snowballstemmer
-
 from glyptarch_core.text.markup import plain_text
+from glyptarch_core.text.term import Hit, Term
+from glyptarch_core.text.words import folded_words, separated, stem_of, word_pattern
 
-__all__ = ["STEMMED", "Hit", "Passage", "Term", "fold", "stem_of", "title_key"]
+__all__ = ["Passage"]
 
-_UNSPACED = "\u0e00-\u0eff\u1000-\u109f\u1780-\u17ff\u3040-\u30ff\u3400-\u4dbf\u4e00-\u9fff\U00020000-\U0003ffff"
-_MARKS = "\u0300-\u036f\u0483-\u0487\u0591-\u05bd\u05bf-\u05c7\u0610-\u061a\u064b-\u065f\u0900-\u0903\u093a-\u094f"
-_ASCII_WORD = re.compile("[0-9A-Za-z]+")
-_SPACED_WORD = re.compile(rf"[\w{_MARKS}]+")
-_ANY_WORD = re.compile(rf"[{_UNSPACED}]|(?:(?![{_UNSPACED}])[\w{_MARKS}])+")
-_HAS_UNSPACED = re.compile(f"[{_UNSPACED}]")
 # "club's" is found by the term "club", but a reader counts it as one word.
 _JOINT = re.compile(r"['\u2019](?<=[^\W\d_].)(?=[^\W_])")
-
-
-def _pattern(text: str) -> re.Pattern[str]:
-    """Give the cheapest pattern that finds the words of this text; all three agree where they apply."""
-    if text.isascii():
-        return _ASCII_WORD
-    return _ANY_WORD if _HAS_UNSPACED.search(text) else _SPACED_WORD
-
-
-def _separated(text: str) -> str:
-    """Give a text of the same length in which the underscore, a word character to ``re``, parts words."""
-    return text.replace("_", " ")
-
-
-def _folded_words(text: str) -> list[str]:
-    pattern = _pattern(text)
-    words: list[str] = pattern.findall(_separated(text).lower())
-    return words if pattern is _ASCII_WORD else [word if word.isascii() else fold(word) for word in words]
-
-
-@lru_cache(maxsize=1 << 16)
-def fold(word: str) -> str:
-    """Give a word without regard to case, accents and width."""
-    if word.isascii():
-        return word.lower()
-    decomposed = unicodedata.normalize("NFKD", word.casefold())
-    # Decomposing can bring out capitals (a mathematical letter, say), so the case is folded once more.
-    bare = "".join(char for char in decomposed if not unicodedata.combining(char)).casefold()
-    # A ligature of several words (U+FDFA) is one word here as well.
-    return "".join(bare.split()) or word
-
-
-# Languages by their tags (BCP 47), for which the Snowball project gives a stemmer.
-STEMMED: Mapping[str, str] = {
-    "da": "danish",
-    "de": "german",
-    "en": "english",
-    "es": "spanish",
-    "fi": "finnish",
-    "fr": "french",
-    "hu": "hungarian",
-    "it": "italian",
-    "nl": "dutch",
-    "no": "norwegian",
-    "pt": "portuguese",
-    "ro": "romanian",
-    "ru": "russian",
-    "sv": "swedish",
-    "tr": "turkish",
-}
-
-
-@lru_cache(maxsize=1 << 16)
-def stem_of(word: str, language: str) -> str:
-    """Give the stem of a folded word; the word itself where the language has no stemmer."""
-    if language not in STEMMED:
-        return word
-    # The stemmers keep state while they work, so each call has its own.
-    stemmer = snowballstemmer.stemmer(STEMMED[language])
-    return fold(str(stemmer.stemWord(word)))
-
-
-@dataclass(frozen=True, slots=True)
-class Hit:
-    """A place in a text, in characters from its start: ``text[start:end]``."""
-
-    start: int
-    end: int
-
-
-@dataclass(frozen=True, slots=True)
-class Term:
-    """Words to look for, one after another; a word ending in ``*`` stands for all that begin so.
-
-    With ``stem`` (a language) the words are stems, and are compared with the stems of a text.
-    """
-
-    text: str
-    words: tuple[tuple[str, bool], ...]
-    stem: str = ""
-
-    @classmethod
-    def parse(cls, text: str, *, stem: str = "") -> "Term":
-        """Read a term as a person writes it: quotes around a phrase are allowed and mean nothing more.
-
-        Raises ValueError when no word is left to look for.
-        """
-        words = [
-            (fold(match.group()), text[match.end() : match.end() + 1] == "*")
-            for match in _pattern(text).finditer(_separated(text))
-        ]
-        if not words:
-            raise ValueError(f"“{text}” has no word in it")
-        stemmed = tuple((word if prefix else stem_of(word, stem), prefix) for word, prefix in words)
-        return cls(text=text.strip().strip('"“”').strip(), words=stemmed, stem=stem)
-
-    @property
-    def run(self) -> str | None:
-        """The words as they stand among folded ones, between spaces; None where one before the last is a beginning."""
-        if any(prefix for _, prefix in self.words[:-1]):
-            return None
-        return f" {' '.join(word for word, _ in self.words)}{'' if self.words[-1][1] else ' '}"
-
-
-HEAD = 3
-"""How many letters of a word :attr:`Passage.heads` holds."""
 
 
 class Passage:
@@ -142,17 +22,16 @@ class Passage:
     Words, their index and their places in the text are made when they are first asked for.
     """
 
-    __slots__ = ("_folded", "_heads", "_joined", "_places", "_spans", "_stemmed", "_unique", "_vocabulary", "text")
+    __slots__ = ("_folded", "_padded", "_places", "_spans", "_stemmed", "_unique", "_vocabulary", "text")
 
     def __init__(self, text: str, *, folded: str | None = None) -> None:
         self.text = text
-        self._joined = folded
+        self._padded = None if folded is None else f" {folded} "
         self._folded: list[str] | None = None
         self._places: dict[str, list[int]] | None = None
         self._spans: list[tuple[int, int]] | None = None
         self._vocabulary: list[str] | None = None
         self._unique: frozenset[str] | None = None
-        self._heads: frozenset[str] | None = None
         self._stemmed: dict[str, Passage] | None = None
 
     @classmethod
@@ -177,13 +56,20 @@ class Passage:
     @property
     def _words(self) -> list[str]:
         if self._folded is None:
-            self._folded = _folded_words(self.text) if self._joined is None else self._joined.split()
+            self._folded = folded_words(self.text) if self._padded is None else self._padded.split()
         return self._folded
 
     @property
     def folded(self) -> str:
         """The folded words with spaces between them, to be kept with the text and handed back with it."""
-        return " ".join(self._words)
+        return self.padded[1:-1]
+
+    @property
+    def padded(self) -> str:
+        """The folded words, each between spaces, so that a run of words is found as a piece of it."""
+        if self._padded is None:
+            self._padded = f" {' '.join(self._words)} "
+        return self._padded
 
     @property
     def words(self) -> tuple[str, ...]:
@@ -205,38 +91,36 @@ class Passage:
         if term.stem:
             return self._stems(term.stem).has(replace(term, stem=""))
         first, prefix = term.words[0]
-        if self._folded is None and self._joined is None and self.text.isascii() and first not in self.text.lower():
+        if self._folded is None and self._padded is None and self.text.isascii() and first not in self.text.lower():
             return False
         run = term.run
         if run is not None:
-            return run in self._padded
+            return run in self.padded
         return any(self._goes_on(term.words, place) for place in self._starts(first, prefix=prefix))
 
     @property
-    def _padded(self) -> str:
-        """The folded words, each between spaces, so that a run of words is found as a piece of it."""
-        return f" {self.folded if self._joined is None else self._joined} "
-
-    @property
-    def distinct(self) -> frozenset[str]:
+    def _distinct(self) -> frozenset[str]:
         """The folded words, each once."""
         if self._unique is None:
             self._unique = frozenset(self._words)
         return self._unique
 
     @property
-    def heads(self) -> frozenset[str]:
-        """The first three letters of each word: where one is missing, no word begins with more than it."""
-        if self._heads is None:
-            self._heads = frozenset([word[:HEAD] for word in self.distinct])
-        return self._heads
-
-    @property
-    def vocabulary(self) -> Sequence[str]:
+    def _sorted(self) -> Sequence[str]:
         """The folded words, each once, in order."""
         if self._vocabulary is None:
-            self._vocabulary = sorted(self.distinct)
+            self._vocabulary = sorted(self._distinct)
         return self._vocabulary
+
+    def times(self, words: Sequence[str]) -> int:
+        """Give how often folded words stand there, one after another."""
+        padded, run = self.padded, f" {' '.join(words)} "
+        times, at = 0, padded.find(run)
+        while at >= 0:
+            times += 1
+            # One can begin inside another: the space at an end is also that of a beginning.
+            at = padded.find(run, at + 1)
+        return times
 
     def find(self, term: Term) -> Iterator[Hit]:
         """Give every place where the term stands, in the order of the text."""
@@ -267,7 +151,7 @@ class Passage:
             places = self._standing(term)
             return (places[0] if places else 0), len(places)
         word, prefix = term.words[0]
-        forms = self._beginning(word) if prefix else [word] if word in self.distinct else []
+        forms = self._beginning(word) if prefix else [word] if word in self._distinct else []
         places = [self._words.index(form) for form in forms]
         return min(places, default=0), sum(self._words.count(form) for form in forms)
 
@@ -275,7 +159,7 @@ class Passage:
         """Give the places of the words from one to (not with) another, looking no further than that."""
         if self._spans is not None:
             return self._spans[first:last]
-        found = islice(_pattern(self.text).finditer(_separated(self.text)), first, last)
+        found = islice(word_pattern(self.text).finditer(separated(self.text)), first, last)
         return [match.span() for match in found]
 
     def _standing(self, term: Term) -> list[int]:
@@ -297,7 +181,7 @@ class Passage:
 
     def _all_spans(self) -> list[tuple[int, int]]:
         if self._spans is None:
-            self._spans = [match.span() for match in _pattern(self.text).finditer(_separated(self.text))]
+            self._spans = [match.span() for match in word_pattern(self.text).finditer(separated(self.text))]
         return self._spans
 
     def _index(self) -> dict[str, list[int]]:
@@ -319,7 +203,7 @@ class Passage:
 
     def _beginning(self, start: str) -> Sequence[str]:
         """Give the words that begin so."""
-        known = self.vocabulary
+        known = self._sorted
         first = last = bisect_left(known, start)
         while last < len(known) and known[last].startswith(start):
             last += 1
@@ -331,8 +215,3 @@ class Passage:
             return False
         following = zip(words[1:], found, strict=True)
         return all(word.startswith(want) if prefix else word == want for (want, prefix), word in following)
-
-
-def title_key(title: str) -> str:
-    """Give a title as it is compared: its folded words with single spaces between them."""
-    return " ".join(_folded_words(title))

@@ -1,13 +1,13 @@
 """The phrases that say what a title is about, and the hashtags of a text."""
 
 import re
-from collections.abc import Sequence
+from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cache, lru_cache
 
 from stop_words import AVAILABLE_LANGUAGES, LANGUAGE_MAPPING, get_stop_words
 
-from glyptarch_core.text.passage import Passage, Term
+from glyptarch_core.text.passage import Passage
 
 __all__ = ["STOP_WORD_LANGUAGES", "hashtags", "key_phrases"]
 
@@ -44,14 +44,13 @@ class _Word:
     """A word of a title as it stands (in lower case), with its folded parts and how many letters it has."""
 
     shown: str
-    parts: tuple[tuple[str, bool], ...]
+    parts: tuple[str, ...]
     letters: int
 
 
 @lru_cache(maxsize=1 << 15)
 def _word(word: str) -> _Word:
-    parts = tuple((part, False) for part in Passage(word).words)
-    return _Word(word.lower(), parts, sum(map(str.isalpha, word)))
+    return _Word(word.lower(), Passage(word).words, sum(map(str.isalpha, word)))
 
 
 def _runs(title: str, stop: frozenset[str]) -> list[list[_Word]]:
@@ -60,18 +59,12 @@ def _runs(title: str, stop: frozenset[str]) -> list[list[_Word]]:
     for segment in _BREAK.split(title):
         for text in _WORD.findall(segment):
             word = _word(text)
-            if not word.parts or word.parts[0][0] in stop or text.isdigit():
+            if not word.parts or word.parts[0] in stop or text.isdigit():
                 runs.append([])
             else:
                 runs[-1].append(word)
         runs.append([])
     return [run for run in runs if run]
-
-
-def _times(words: Sequence[_Word], text: Passage) -> int:
-    """Give how often the words stand in the text, one after another."""
-    term = Term("", tuple(part for word in words for part in word.parts))
-    return text.first(term)[1] if len(term.words) == 1 or text.has(term) else 0
 
 
 def key_phrases(
@@ -84,18 +77,10 @@ def key_phrases(
     and its part the better one stays.
     """
     weighed: list[tuple[int, int, str]] = []
-    known = text.distinct
-    for run in _runs(title.text, _stop_words(language)):
-        told = [all(part in known for part, _ in word.parts) for word in run]
-        for length in range(1, min(_LONGEST, len(run)) + 1):
-            for start in range(len(run) - length + 1):
-                words = run[start : start + length]
-                if sum(word.letters for word in words) < least_letters:
-                    continue
-                times = _times(words, text) if all(told[start : start + length]) else 0
-                # What the text never says counts as one word: of a run that it says nothing of, each stands alone.
-                if times or length == 1:
-                    weighed.append((-times * length, len(weighed), " ".join(word.shown for word in words)))
+    for phrase, words, times in _counted(title, text, language, least_letters):
+        # What the text never says counts as one word: of a run that it says nothing of, each stands alone.
+        if times or words == 1:
+            weighed.append((-times * words, len(weighed), phrase))
     chosen: list[str] = []
     for _, _, phrase in sorted(weighed):
         if len(chosen) == at_most:
@@ -103,3 +88,19 @@ def key_phrases(
         if not any(f" {phrase} " in f" {other} " or f" {other} " in f" {phrase} " for other in chosen):
             chosen.append(phrase)
     return chosen
+
+
+def _counted(title: Passage, text: Passage, language: str, least_letters: int) -> Iterator[tuple[str, int, int]]:
+    """Give the candidates, with how many words they have, and how often the text says them."""
+    for run in _runs(title.text, _stop_words(language)):
+        told = [text.times(word.parts) for word in run]
+        for length in range(1, min(_LONGEST, len(run)) + 1):
+            for start in range(len(run) - length + 1):
+                # What the text never says in parts it does not say as a whole.
+                if length > 1 and not all(told[start : start + length]):
+                    continue
+                words = run[start : start + length]
+                if sum([word.letters for word in words]) < least_letters:
+                    continue
+                times = told[start] if length == 1 else text.times([part for word in words for part in word.parts])
+                yield " ".join([word.shown for word in words]), length, times

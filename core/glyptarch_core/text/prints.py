@@ -23,7 +23,8 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
-from glyptarch_core.text.passage import Passage, fold
+from glyptarch_core.text.passage import Passage
+from glyptarch_core.text.words import fold
 
 __all__ = [
     "FEWEST_SHARED",
@@ -71,10 +72,14 @@ class TextPrint:
     complete: bool
     facts: frozenset[int]
     words: int
-    hashes: frozenset[int] = field(init=False, repr=False)
+    _hashes: frozenset[int] | None = field(default=None, init=False, repr=False)
 
-    def __post_init__(self) -> None:
-        object.__setattr__(self, "hashes", frozenset(self.sketch))
+    @property
+    def hashes(self) -> frozenset[int]:
+        """The sketch as a set, made when it is first asked for: few prints are ever compared."""
+        if self._hashes is None:
+            object.__setattr__(self, "_hashes", frozenset(self.sketch))
+        return self._hashes or frozenset()
 
     @property
     def keys(self) -> list[int]:

@@ -1,6 +1,8 @@
 """Where a sentence ends: a full stop after a known abbreviation or an initial does not end one."""
 
 import re
+from collections.abc import Iterator
+from itertools import islice
 
 __all__ = ["sentences"]
 
@@ -23,15 +25,22 @@ def _is_abbreviation(before: str) -> bool:
     return word in _ABBREVIATIONS or (len(word) == 1 and word.isalpha())
 
 
-def sentences(text: str) -> list[str]:
-    """Split one paragraph of plain text into sentences; joined by spaces they give the paragraph."""
-    found: list[str] = []
+def sentences(text: str, most: int | None = None) -> list[str]:
+    """Split one paragraph of plain text into sentences; joined by spaces they give the paragraph.
+
+    With ``most`` only so many from the beginning, looking no further.
+    """
+    return list(islice(_sentences(text), most))
+
+
+def _sentences(text: str) -> Iterator[str]:
     start = 0
     for match in _END.finditer(text):
         end = match.end(1) if match.group(1) else match.end(2)
         if match.group(1) == "." and _is_abbreviation(text[max(start, end - 24) : end]):
             continue
-        found.append(text[start:end].strip())
+        yield text[start:end].strip()
         start = match.end()
     rest = text[start:].strip()
-    return [*found, rest] if rest else found
+    if rest:
+        yield rest

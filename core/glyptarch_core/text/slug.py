@@ -3,7 +3,7 @@
 from collections.abc import Container
 from itertools import count
 
-from glyptarch_core.text.passage import title_key
+from glyptarch_core.text.words import title_key
 
 __all__ = ["slugify", "unused"]
 

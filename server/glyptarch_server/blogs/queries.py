@@ -1,9 +1,12 @@
 """Reads about blogs, and the one check of rights."""
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 
 from django.contrib.auth.base_user import AbstractBaseUser
 from django.contrib.auth.models import AnonymousUser
+from django.db.models import QuerySet
+from glyptarch_core.campaign import CampaignDocument
+from glyptarch_core.place import BylineFrom
 from glyptarch_core.ports import House, TableRow
 
 from glyptarch_server.blogs.models import Blog, Byline, Category, Membership, Role, Tag, TermTable, WordList
@@ -115,12 +118,18 @@ def tables_by_key(blog_id: int) -> dict[str, tuple[TableRow, ...]]:
 _MOST_NAMES = 5000
 
 
-def house_of(blog: Blog) -> House:
-    """Give what a blog keeps for all its campaigns, as the core takes it."""
+def house_of(blog: Blog, documents: Collection[CampaignDocument]) -> House:
+    """Give what a blog keeps for all its campaigns, as the core takes it; only what these rules ask for is read."""
+    tags = any(document.place.tags or document.place.tag_rules for document in documents)
+    bylines = any(document.place.byline_from is BylineFrom.AUTHOR for document in documents)
     return House(
         language=blog.language,
-        lists=words_by_key(blog.pk),
-        tables=tables_by_key(blog.pk),
-        tags=tuple(Tag.objects.filter(blog=blog).order_by("pk").values_list("name", flat=True)[:_MOST_NAMES]),
-        bylines=tuple(Byline.objects.filter(blog=blog).order_by("pk").values_list("name", flat=True)[:_MOST_NAMES]),
+        lists=words_by_key(blog.pk) if any(document.uses_lists for document in documents) else {},
+        tables=tables_by_key(blog.pk) if any(document.uses_tables for document in documents) else {},
+        tags=_names(Tag.objects.filter(blog=blog)) if tags else (),
+        bylines=_names(Byline.objects.filter(blog=blog)) if bylines else (),
     )
+
+
+def _names(rows: QuerySet[Tag] | QuerySet[Byline]) -> tuple[str, ...]:
+    return tuple(rows.order_by("pk").values_list("name", flat=True)[:_MOST_NAMES])

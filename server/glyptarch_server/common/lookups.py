@@ -38,7 +38,17 @@ class _ArrayLookup(Lookup):
         """Give the condition, with one parameter for all values."""
         column, params = self.process_lhs(compiler, connection)
         of = self.lhs.output_field.cast_db_type(connection)
-        return self.sql.format(column=column, type=of if of.endswith("[]") else f"{of}[]"), [*params, self.rhs]
+        return self.sql.format(column=column, type=of if of.endswith("[]") else f"{of}[]"), [*params, _array(self.rhs)]
+
+
+def _array(values: list[int] | list[str]) -> str:
+    """Write an array as PostgreSQL reads it (8.15.2): for thousands of values much quicker than the driver does."""
+    return "{" + ",".join([str(value) if isinstance(value, int) else _quoted(value) for value in values]) + "}"
+
+
+def _quoted(value: str) -> str:
+    escaped = value.replace("\\", "\\\\").replace('"', '\\"')
+    return f'"{escaped}"'
 
 
 class AnyOf(_ArrayLookup):

@@ -26,6 +26,7 @@ INSTALLED_APPS = [
     "glyptarch_server.items",
     "glyptarch_server.campaigns",
     "glyptarch_server.posts",
+    "glyptarch_server.comments",
     "glyptarch_server.runs",
     "glyptarch_server.front",
     "glyptarch_server.demo",

@@ -5,7 +5,7 @@ from typing import Any
 
 from glyptarch_core.campaign import CampaignDocument, load_document
 
-__all__ = ["BLOG", "CAMPAIGNS", "SOURCES", "TERM_TABLES", "WORD_LISTS", "CampaignPlan", "document_of_plan"]
+__all__ = ["BLOG", "CAMPAIGNS", "COMMENTS", "SOURCES", "TERM_TABLES", "WORD_LISTS", "CampaignPlan", "document_of_plan"]
 
 BLOG = {
     "slug": "dark-meadow",
@@ -77,6 +77,7 @@ _CLUB: dict[str, Any] = {
         "tags": ["meadowlark"],
         "tag_rules": [{"id": "phrases", "kind": "title", "at_most": 2, "least_letters": 5}],
         "byline": "Club desk",
+        "comments": True,
     },
     "release": {"mode": "publish"},
 }  # fmt: skip
@@ -107,6 +108,14 @@ _REVIEW: dict[str, Any] = {
 }
 _STRICTER = {**_REVIEW, "sift": {"rules": [*_REVIEW["sift"]["rules"][:1],
              {"id": "length", "kind": "number", "at_least": 150}, _REVIEW["sift"]["rules"][2]]}}  # fmt: skip
+
+# What readers said under the newest posts that take comments, newest last; the first ones have been read by an editor.
+COMMENTS = (
+    ("Wren Castell", "We had eleven from the reservoir wall, the brightest with a trail of a good ten seconds.", True),
+    ("Tobin Quill", "Thank you for the note on parking. The gate by the drovers’ road is open until midnight.", True),
+    ("Ida Farrow", "Could you say which eyepiece that was? In the valley the haze took all but the planets.", False),
+    ("Night owl", "cheap watches best price click here", False),
+)  # fmt: skip
 
 CAMPAIGNS = (
     CampaignPlan(

@@ -7,12 +7,17 @@ from typing import TYPE_CHECKING
 
 from django.utils.html import escape
 from glyptarch_core.draft import Draft, Visibility
-from glyptarch_core.text import paragraphs, slugify
+from glyptarch_core.text import Unit, cut, paragraphs, slugify
 
 if TYPE_CHECKING:
     from glyptarch_server.posts.models import Post
 
 __all__ = ["AlsoLink", "FieldView", "Named", "PostView", "view_of_draft", "view_of_post"]
+
+# In words.
+_TEASER = 32
+_LONG_TEASER = 50
+_SUMMARY = 40
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -65,11 +70,42 @@ class PostView:
     visibility: Visibility = Visibility.PUBLIC
     also_at: Sequence[AlsoLink] = ()
     attribution: str = ""
+    comments: bool = False
 
     @property
     def has_phrase(self) -> bool:
         """Whether the text is opened with a pass phrase."""
         return self.visibility is Visibility.PHRASE
+
+    @property
+    def thumbnail(self) -> str:
+        """The picture in lists; what opens with a pass phrase does not show its own."""
+        return "" if self.has_phrase else self.lead_url
+
+    @property
+    def teaser(self) -> str:
+        """What stands under the title in lists."""
+        return self._beginning(_TEASER)
+
+    @property
+    def long_teaser(self) -> str:
+        """The same for the post that opens a page."""
+        return self._beginning(_LONG_TEASER)
+
+    def _beginning(self, words: int) -> str:
+        if self.has_phrase:
+            return "Opens with a pass phrase."
+        return cut([" ".join(self.excerpt.split())], unit=Unit.WORDS, count=words)
+
+    @property
+    def summary(self) -> str:
+        """What search engines show of it."""
+        return cut([self.description], unit=Unit.WORDS, count=_SUMMARY)
+
+    @property
+    def leads_on(self) -> bool:
+        """Whether the way to the original stands under the text: not where the body shows it itself."""
+        return bool(self.link) and f'href="{escape(self.link)}"' not in self.body
 
     @property
     def lead_on_top(self) -> bool:
@@ -82,8 +118,8 @@ class PostView:
         return [part for part in self.excerpt.split("\n") if part]
 
     @property
-    def says_more(self) -> bool:
-        """Whether the body says more than the excerpt, so that the excerpt can stand before it."""
+    def has_text(self) -> bool:
+        """Whether the body has any text; where it has none (a film alone, say) the excerpt stands under it."""
         return bool(paragraphs(self.body))
 
 
@@ -108,6 +144,7 @@ def view_of_post(post: "Post") -> PostView:
         categories=[Named(name=one.name, slug=one.slug) for one in post.categories.all()],
         fields=[FieldView(label=one["label"], type=one["type"], value=one["value"]) for one in post.fields],
         pinned=post.pinned,
+        comments=post.comments,
         visibility=Visibility(post.visibility),
         attribution=post.attribution,
         also_at=[AlsoLink(source=also.item.source.title, link=also.item.link) for also in post.also_at.all()],

@@ -11,4 +11,5 @@ urlpatterns = [
     path("<slug:blog>/section/<str:slug>/", views.category_page),
     path("<slug:blog>/tag/<str:slug>/", views.tag_page),
     path("<slug:blog>/<str:slug>/", views.post_page),
+    path("<slug:blog>/<str:slug>/comments/", views.comment_page),
 ]

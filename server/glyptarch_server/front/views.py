@@ -8,17 +8,21 @@ from django.http import Http404, HttpRequest, HttpResponse, HttpResponseNotAllow
 from django.shortcuts import render
 from django.utils.crypto import constant_time_compare, salted_hmac
 from django.utils.feedgenerator import Atom1Feed, Rss201rev2Feed, SyndicationFeed
-from django.views.decorators.http import require_http_methods, require_safe
+from django.views.decorators.http import require_http_methods, require_POST, require_safe
 from glyptarch_core.draft import Visibility
 
+from glyptarch_server import wiring
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.blogs.queries import categories_of, is_member, public_blog
+from glyptarch_server.comments.actions import leave_comment
+from glyptarch_server.comments.queries import comments_under
+from glyptarch_server.common.problems import ProblemError
 from glyptarch_server.front.assets import stylesheet
 from glyptarch_server.front.pages import view_of_post
 from glyptarch_server.posts.models import Post
 from glyptarch_server.posts.queries import public_posts
 
-__all__ = ["blog_context", "category_page", "feed", "front_page", "post_page", "tag_page"]
+__all__ = ["blog_context", "category_page", "comment_page", "feed", "front_page", "post_page", "tag_page"]
 
 _PAGE = 13
 _IN_FEED = 30
@@ -98,28 +102,57 @@ def tag_page(request: HttpRequest, blog: str, slug: str) -> HttpResponse:
     return _list(request, row, f"#{name}", tag=slug)
 
 
-@require_http_methods(["GET", "HEAD", "POST"])
-def post_page(request: HttpRequest, blog: str, slug: str) -> HttpResponse:
-    """Give one post; one with a pass phrase asks for it first, and then remembers that it was given."""
+def _found(request: HttpRequest, blog: str, slug: str) -> tuple[Post, dict[str, Any]]:
     row = _blog(blog)
     post = _readable(request, row).filter(slug=slug).first()
     if post is None:
         raise Http404("The blog has no such post.")
-    here = request.build_absolute_uri(request.path)
-    context = blog_context(request, row) | {
+    here = request.build_absolute_uri(f"/blog/{row.slug}/{post.slug}/")
+    more = _readable(request, row).filter(category=post.category).exclude(pk=post.pk).exclude(kind=_PAGE_KIND)[:3]
+    return post, blog_context(request, row) | {
         "post": view_of_post(post),
         "here": post.category.slug if post.category else "",
         "address": here,
         "canonical": post.canonical or here,
+        "more": [view_of_post(other) for other in more],
+        "comments": comments_under(post) if post.comments else (),
+        "said": "said" in request.GET,
     }
-    if post.visibility == Visibility.PHRASE.value:
-        wrong = request.method == "POST" and not _opened_with(request, post)
-        if not request.session.get(_opened_key(post)):
-            return render(request, "front/locked.html", context | {"wrong": wrong}, status=403 if wrong else 200)
-    elif request.method == "POST":
-        return HttpResponseNotAllowed(["GET", "HEAD"])
-    more = _readable(request, row).filter(category=post.category).exclude(pk=post.pk).exclude(kind=_PAGE_KIND)[:3]
-    return render(request, "front/post.html", context | {"more": [view_of_post(other) for other in more]})
+
+
+def _closed(request: HttpRequest, post: Post) -> bool:
+    return post.visibility == Visibility.PHRASE.value and not request.session.get(_opened_key(post))
+
+
+@require_http_methods(["GET", "HEAD", "POST"])
+def post_page(request: HttpRequest, blog: str, slug: str) -> HttpResponse:
+    """Give one post; one with a pass phrase asks for it first, and then remembers that it was given."""
+    post, context = _found(request, blog, slug)
+    wrong = False
+    if request.method == "POST":
+        if post.visibility != Visibility.PHRASE.value:
+            return HttpResponseNotAllowed(["GET", "HEAD"])
+        wrong = not _opened_with(request, post)
+    if _closed(request, post):
+        return render(request, "front/locked.html", context | {"wrong": wrong}, status=403 if wrong else 200)
+    return render(request, "front/post.html", context)
+
+
+@require_POST
+def comment_page(request: HttpRequest, blog: str, slug: str) -> HttpResponse:
+    """Take a reader's comment; what does not hold is given back with the reason."""
+    post, context = _found(request, blog, slug)
+    if _closed(request, post):
+        return render(request, "front/locked.html", context, status=403)
+    given = {name: request.POST.get(name, "") for name in ("name", "comment")}
+    # Only a machine fills in what nobody sees; it is told nothing.
+    if not request.POST.get("website"):
+        try:
+            leave_comment(post, name=given["name"], text=given["comment"], now=wiring.clock()())
+        except ProblemError as problem:
+            said = {"fault": problem.detail, "given": given}
+            return render(request, "front/post.html", context | said, status=problem.status)
+    return HttpResponse(status=303, headers={"Location": f"{context['home']}{post.slug}/?said#comments"})
 
 
 def _opened_key(post: Post) -> str:

@@ -9,12 +9,13 @@ from typing import TypeAlias
 from django.db import transaction
 from glyptarch_core.errors import ParseError
 from glyptarch_core.item import Item as CoreItem
-from glyptarch_core.item import MediaKind, MediaOrigin, features_of
-from glyptarch_core.readers import Feed, page_picture, read_feed
+from glyptarch_core.item import MediaOrigin, features_of
+from glyptarch_core.readers import Feed, read_feed
 
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.common.problems import Invalid
 from glyptarch_server.items.models import Item, Sample
+from glyptarch_server.items.page_pictures import look_up_pages
 from glyptarch_server.sources.actions import add_source, log_reading, read_sources
 from glyptarch_server.sources.models import Reading, Source
 from glyptarch_server.wiring import Clock, Fetched, FetchError, FetchPortal, FetchRequest
@@ -26,7 +27,6 @@ __all__ = [
     "keep_sample",
     "read_and_capture",
     "sample_from_address",
-    "with_page_pictures",
 ]
 
 Outcome: TypeAlias = Feed | Fetched | FetchError | ParseError
@@ -120,46 +120,11 @@ def _replace(source: Source, edited: dict[str, CoreItem], now: datetime) -> None
     rows = list(Item.objects.filter(source=source, identity_hash__in=list(edited)))
     for row in rows:
         new = _row(source, edited[row.identity_hash], now)
+        # The entry says nothing of what was found on the page it links to.
+        new.media += [medium for medium in row.media if medium["origin"] == MediaOrigin.PAGE.value]
         for name in _CHANGEABLE:
             setattr(row, name, getattr(new, name))
     Item.objects.bulk_update(rows, _CHANGEABLE, batch_size=200)
-
-
-_MOST_PAGES = 20
-
-
-def with_page_pictures(source: Source, outcome: Outcome, *, fetcher: FetchPortal) -> Outcome:
-    """Ask the pages that new items link to for their pictures, where the source is to be read so.
-
-    Only items that bring no picture of their own are looked up, at most twenty a reading: the
-    others find theirs with a later edit of the entry or not at all. A page that cannot be had
-    leaves its item as it is.
-    """
-    if not source.reads_pages or not isinstance(outcome, Feed):
-        return outcome
-    hashes = [_identity_hash(item.identity) for item in outcome.items]
-    known = set(Item.objects.filter(source=source, identity_hash__in=hashes).values_list("identity_hash", flat=True))
-    bare = [
-        item
-        for item, key in zip(outcome.items, hashes, strict=True)
-        if key not in known and item.link.startswith(("http://", "https://")) and not _has_own_picture(item)
-    ][:_MOST_PAGES]
-    answers = fetcher.fetch_all([FetchRequest(url=item.link) for item in bare])
-    found = {
-        item.identity: picture
-        for item, answer in zip(bare, answers, strict=True)
-        if isinstance(answer, Fetched) and (picture := page_picture(answer.body, answer.url))
-    }
-    items = tuple(
-        replace(item, media=(*item.media, found[item.identity])) if item.identity in found else item
-        for item in outcome.items
-    )
-    return replace(outcome, items=items)
-
-
-def _has_own_picture(item: CoreItem) -> bool:
-    own = {MediaOrigin.FEED, MediaOrigin.ENCLOSURE}
-    return any(medium.kind is MediaKind.PICTURE and medium.origin in own for medium in item.media)
 
 
 def keep_outcome(source: Source, outcome: Outcome, *, milliseconds: int, now: datetime) -> Reading:
@@ -178,9 +143,11 @@ def add_and_capture(blog: Blog, url: str, title: str, *, fetcher: FetchPortal, n
 def read_and_capture(source: Source, *, fetcher: FetchPortal, clock: Clock) -> Reading:
     """Read one source now; the log says how it went, whatever happened."""
     begun = clock()
-    outcome = with_page_pictures(source, read_sources([source], fetcher)[0], fetcher=fetcher)
+    outcome = read_sources([source], fetcher)[0]
     now = clock()
-    return keep_outcome(source, outcome, milliseconds=round((now - begun).total_seconds() * 1000), now=now)
+    reading = keep_outcome(source, outcome, milliseconds=round((now - begun).total_seconds() * 1000), now=now)
+    look_up_pages(source, fetcher=fetcher, now=now)
+    return reading
 
 
 _KEPT_SAMPLES = 20

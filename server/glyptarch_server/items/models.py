@@ -11,6 +11,7 @@ class Item(models.Model):
     ``text``, ``summary_text``, ``folded`` (the words of the text), ``print`` and the keys are the
     item's features, as the core computes them.
     ``dated`` is the time it counts from: published, else updated, else captured.
+    ``page_asked_at`` is when the page it links to was asked for a picture.
     """
 
     source = models.ForeignKey("sources.Source", on_delete=models.CASCADE, related_name="items")
@@ -41,10 +42,16 @@ class Item(models.Model):
     captured_at = models.DateTimeField()
     changed_at = models.DateTimeField()
     dated = models.DateTimeField()
+    page_asked_at = models.DateTimeField(null=True)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["source", "identity_hash"], name="item_once_in_a_source")]
-        indexes = [models.Index(fields=["source", "-dated"], name="item_by_source")]
+        indexes = [
+            models.Index(fields=["source", "-dated"], name="item_by_source"),
+            models.Index(
+                fields=["source", "-dated"], condition=models.Q(page_asked_at=None), name="item_with_a_page_to_ask"
+            ),
+        ]
 
 
 class Sample(models.Model):

@@ -42,8 +42,12 @@ __all__ = [
 TEXTS = ("raw", "body", "summary", "text", "summary_text", "folded", "print")
 """The columns that a list of items has no use for."""
 
-_Key = tuple[int, str, SourceCard]
+_UNUSED = ("raw", "identity_hash", "content_hash", "changed_at", "dated", "page_asked_at")
+"""The columns that the core has no use for: reading a date costs more than a line of text."""
+
+_Key = tuple[int, str, datetime]
 _known: dict[_Key, Captured] = {}
+_cards: dict[SourceCard, SourceCard] = {}
 _known_lock = threading.Lock()
 _MOST_KNOWN = 5000
 
@@ -72,23 +76,26 @@ def picked_captured(sources: Collection[Source], numbers: Collection[int], *, li
 
 def _given(rows: QuerySet[Item], cards: Mapping[int, SourceCard], limit: int) -> dict[int, Captured]:
     rows = rows.order_by("-dated", "-pk")
-    found_rows = rows.values_list("pk", "content_hash", "source_id")[:limit]
-    keys: list[_Key] = [(pk, content, cards[source]) for pk, content, source in found_rows]
+    found_rows = list(rows.values_list("pk", "content_hash", "changed_at", "source_id")[:limit])
     with _known_lock:
-        found = {key: _known[key] for key in keys if key in _known}
-    missing = [key[0] for key in keys if key not in found]
+        # What is kept for an item holds only while its source is described in the same way.
+        found = {
+            pk: known
+            for pk, content, changed, source in found_rows
+            if (known := _known.get((pk, content, changed))) and known.source is cards[source]
+        }
+    missing = [pk for pk, *_ in found_rows if pk not in found]
     if missing:
-        whole = Item.objects.filter(AnyOf("pk", missing)).defer("raw")
-        fresh = {row.pk: _captured(row, cards[row.source_id]) for row in whole}
-        found |= {key: fresh[key[0]] for key in keys if key[0] in fresh}
+        whole = Item.objects.filter(AnyOf("pk", missing)).defer(*_UNUSED)
+        found |= {row.pk: _captured(row, cards[row.source_id]) for row in whole}
     with _known_lock:
-        for key in keys:
-            _known.pop(key, None)
-            if key in found:
-                _known[key] = found[key]
+        for pk, content, changed, _ in found_rows:
+            _known.pop((pk, content, changed), None)
+            if pk in found:
+                _known[pk, content, changed] = found[pk]
         while len(_known) > _MOST_KNOWN:
             _known.pop(next(iter(_known)))
-    return {key[0]: found[key] for key in keys if key in found}
+    return {pk: found[pk] for pk, *_ in found_rows if pk in found}
 
 
 def _media(value: dict[str, object]) -> Media:
@@ -97,8 +104,9 @@ def _media(value: dict[str, object]) -> Media:
 
 def as_captured(rows: Iterable[Item]) -> list[Captured]:
     """Give rows as the core takes them; features are read from the row, none is computed again."""
-    cards: dict[int, SourceCard] = {}
-    return [_captured(row, cards.setdefault(row.source_id, _card(row.source))) for row in rows]
+    rows = list(rows)
+    cards = {source.pk: _card(source) for source in {row.source for row in rows}}
+    return [_captured(row, cards[row.source_id]) for row in rows]
 
 
 def _features(row: Item) -> Features:
@@ -115,13 +123,18 @@ def _features(row: Item) -> Features:
 
 
 def _card(source: Source) -> SourceCard:
-    return SourceCard(
+    card = SourceCard(
         key=source.key,
         title=source.title,
         link=source.link,
         keyword=source.keyword,
         rights=Rights(right=Right(source.right), words=source.right_words, attribution=source.attribution),
     )
+    # One object for each card there is, so that two are told apart at no cost.
+    with _known_lock:
+        while len(_cards) > _MOST_KNOWN:
+            _cards.pop(next(iter(_cards)))
+        return _cards.setdefault(card, card)
 
 
 def _captured(row: Item, card: SourceCard) -> Captured:

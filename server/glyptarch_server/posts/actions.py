@@ -16,8 +16,9 @@ from glyptarch_server.blogs.models import Blog, Category
 from glyptarch_server.campaigns.models import Campaign, Revision
 from glyptarch_server.common.problems import Conflict
 from glyptarch_server.posts.lifecycle import PostState, may_move
+from glyptarch_server.posts.memory import key_hash
 from glyptarch_server.posts.models import AlsoAt, NearKeys, Post, PostKey
-from glyptarch_server.posts.queries import key_hash, slugs_like
+from glyptarch_server.posts.queries import slugs_like
 
 __all__ = ["bring_out_due", "forget_refused", "move_post", "remember_duplicates", "write_posts"]
 

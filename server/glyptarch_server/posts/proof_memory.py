@@ -12,7 +12,7 @@ from datetime import datetime
 from glyptarch_core.ports import Candidate, Key, Memory, Near, Reach, Seen
 
 from glyptarch_server.campaigns.models import Campaign
-from glyptarch_server.posts.queries import PostMemory, memory_stamp
+from glyptarch_server.posts.memory import PostMemory, memory_stamp
 
 __all__ = ["ProofMemory"]
 

@@ -17,12 +17,13 @@ from glyptarch_server.blogs.queries import house_of
 from glyptarch_server.campaigns.models import Campaign
 from glyptarch_server.campaigns.queries import document_of, latest_revision, sources_for
 from glyptarch_server.common.problems import Conflict
-from glyptarch_server.items.actions import keep_outcome, with_page_pictures
+from glyptarch_server.items.actions import keep_outcome
 from glyptarch_server.items.models import Item
+from glyptarch_server.items.page_pictures import look_up_pages
 from glyptarch_server.items.queries import as_captured
 from glyptarch_server.posts.actions import forget_refused, remember_duplicates, write_posts
+from glyptarch_server.posts.memory import PostMemory, post_ref
 from glyptarch_server.posts.models import Post
-from glyptarch_server.posts.queries import PostMemory, post_ref
 from glyptarch_server.runs import queries
 from glyptarch_server.runs.lifecycle import RunState, may_move
 from glyptarch_server.runs.models import Decision, RuleUse, Run
@@ -99,10 +100,7 @@ def gather(run: Run, sources: Sequence[Source], *, fetcher: FetchPortal, clock: 
     """Read the sources and keep what is new; one that fails does not stop the others."""
     Run.objects.filter(pk=run.pk).update(sources=len(sources), sources_read=0, fresh=0)
     begun = clock()
-    outcomes = [
-        with_page_pictures(source, outcome, fetcher=fetcher)
-        for source, outcome in zip(sources, read_sources(sources, fetcher), strict=True)
-    ]
+    outcomes = read_sources(sources, fetcher)
     milliseconds = round((clock() - begun).total_seconds() * 1000)
     fresh = 0
     for number, (source, outcome) in enumerate(zip(sources, outcomes, strict=True), start=1):
@@ -112,6 +110,7 @@ def gather(run: Run, sources: Sequence[Source], *, fetcher: FetchPortal, clock: 
             run.readings.add(reading)
             fresh += reading.fresh
             Run.objects.filter(pk=run.pk).update(sources_read=number, fresh=fresh)
+        look_up_pages(source, fetcher=fetcher, now=now)
 
 
 def decide_batch(run: Run, rows: Sequence[Item], *, now: datetime) -> bool:
@@ -136,7 +135,7 @@ def decide_batch(run: Run, rows: Sequence[Item], *, now: datetime) -> bool:
             document,
             memory=PostMemory(campaign),
             now=now,
-            house=house_of(campaign.blog),
+            house=house_of(campaign.blog, [document]),
             made=queries.made_in(run),
         )
         pairs = [(row, one) for row, one in zip(rows, decisions, strict=True) if one.verdict is not Verdict.WAITING]

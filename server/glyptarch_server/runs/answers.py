@@ -9,7 +9,6 @@ from glyptarch_core.trace import Stage, Verdict
 
 from glyptarch_server.items.queries import as_captured
 from glyptarch_server.runs.lifecycle import RunState
-from glyptarch_server.runs.proofs import Over, Proof, Proved
 from glyptarch_server.runs.queries import VERDICTS
 from glyptarch_server.runs.schemas import (
     DecisionOut,
@@ -30,6 +29,7 @@ from glyptarch_server.runs.schemas import (
     StageOut,
     WasOut,
 )
+from glyptarch_server.runs.tally import Over, Proof, Proved
 from glyptarch_server.runs.traces import reason_data, trace_data
 
 if TYPE_CHECKING:

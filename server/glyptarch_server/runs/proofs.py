@@ -2,135 +2,41 @@
 
 import threading
 import time
-from collections import Counter
-from collections.abc import Callable, Collection, Hashable, Mapping, Sequence
-from dataclasses import dataclass, field
+from collections.abc import Callable, Collection, Hashable, Sequence
 from datetime import UTC, datetime, timedelta
-from functools import cache
-from itertools import chain
 
 from glyptarch_core.campaign import CampaignDocument
 from glyptarch_core.item import Captured
 from glyptarch_core.pipeline import decide
 from glyptarch_core.reuse import Reuse
-from glyptarch_core.shape import never_filled, unknown_variables
-from glyptarch_core.trace import Decision, Note, Stage, Verdict
+from glyptarch_core.trace import Decision
 
 from glyptarch_server.blogs.queries import house_of
 from glyptarch_server.campaigns.models import Campaign, Revision
-from glyptarch_server.campaigns.queries import document_of, latest_revision, revision_of, sources_for
+from glyptarch_server.campaigns.queries import document_of, latest_revision, revision_of
 from glyptarch_server.common.problems import Invalid, NotFound
 from glyptarch_server.items.queries import picked_captured, recent_captured, sample_captured, sample_of
 from glyptarch_server.posts.proof_memory import ProofMemory
 from glyptarch_server.runs.queries import decided_count, idle_days
+from glyptarch_server.runs.tally import (
+    Over,
+    Proof,
+    Proved,
+    Spoke,
+    effects_of,
+    holes_of,
+    is_foreign,
+    spoke_in,
+    stages_of,
+)
 from glyptarch_server.sources.models import Source
+from glyptarch_server.sources.queries import sources_by_key
 
-__all__ = [
-    "PROOF_DAYS",
-    "Hole",
-    "Over",
-    "Proof",
-    "Proved",
-    "RuleEffect",
-    "StageCount",
-    "make_proof",
-    "moment_of_proof",
-    "prove_one",
-]
-
-PROOF_DAYS = 30
-"""How far back a proof looks, in days."""
+__all__ = ["make_proof", "moment_of_proof", "prove_one"]
 
 _MOST_ITEMS = 1000
 _MOST_KEPT = 4
 _SAME_MOMENT = 30
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Over:
-    """What a proof is made over: the items of the last days, chosen ones, or those of a sample.
-
-    ``source`` narrows the first to one source of the rules; ``items`` are row numbers.
-    """
-
-    days: int = PROOF_DAYS
-    source: str = ""
-    items: tuple[int, ...] = ()
-    sample: int | None = None
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Hole:
-    """A variable that the templates ask for and a source never fills; ``source`` is empty where none could."""
-
-    source: str
-    variable: str
-    parts: tuple[str, ...]
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Proved:
-    """One item of a proof: the number of its row, its decision, and what the saved rules would decide."""
-
-    item: int
-    decision: Decision
-    saved: Decision
-
-    @property
-    def changed(self) -> bool:
-        """Whether the rules as edited decide otherwise than the saved ones."""
-        now, was = self.decision, self.saved
-        return (now.verdict, now.left_at, now.draft) != (was.verdict, was.left_at, was.draft)
-
-    @property
-    def reworded(self) -> bool:
-        """Whether a post that stays a post says something else."""
-        return self._differs("title", "body", "excerpt", "description", "address", "fields", "lead")
-
-    @property
-    def moved(self) -> bool:
-        """Whether a post that stays a post stands elsewhere: sorted, named, dated or shown otherwise."""
-        return self._differs(
-            "categories", "tags", "byline", "date", "kind", "pinned", "comments", "visibility", "language", "canonical"
-        )
-
-    def _differs(self, *names: str) -> bool:
-        now, was = self.decision.draft, self.saved.draft
-        return bool(now and was) and any(getattr(now, name) != getattr(was, name) for name in names)
-
-
-@dataclass(slots=True, kw_only=True)
-class StageCount:
-    """How many items came to a stage, and how many left it for which reason (code and rule)."""
-
-    stage: Stage
-    entered: int = 0
-    left: Counter[tuple[str, str]] = field(default_factory=Counter)
-
-
-@dataclass(slots=True, kw_only=True)
-class RuleEffect:
-    """What one rule does to the proof: items it speaks against, and those no other rule does."""
-
-    against: int = 0
-    alone: int = 0
-    was_against: int = 0
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Proof:
-    """Everything the bench shows at a glance. ``revision`` is the one it is compared with."""
-
-    as_of: datetime
-    over: Over
-    milliseconds: int
-    revision: int
-    undecided: int
-    items: Sequence[Proved]
-    stages: Sequence[StageCount]
-    rules: Mapping[str, RuleEffect]
-    idle: Mapping[str, int]
-    holes: Sequence[Hole]
 
 
 _Key = tuple[int, int, datetime, CampaignDocument, Over]
@@ -171,7 +77,7 @@ def make_proof(
     return kept
 
 
-_Told = tuple[tuple[Decision, ...], Sequence[Sequence[tuple[Stage, str]]]]
+_Told = tuple[tuple[Decision, ...], Sequence[Spoke]]
 _last_saved: dict[Hashable, _Told] = {}
 
 
@@ -189,13 +95,15 @@ def _saved(known: Hashable, make: Callable[[], tuple[Decision, ...]]) -> _Told:
 
 
 def _told(decisions: tuple[Decision, ...]) -> _Told:
-    return decisions, [[(note.stage, note.rule) for note in _spoke(one)] for one in decisions]
+    return decisions, [spoke_in(one) for one in decisions]
 
 
 def _items(
     campaign: Campaign, documents: Collection[CampaignDocument], over: Over, now: datetime
 ) -> dict[int, Captured]:
-    sources = {source.pk: source for document in documents for source in sources_for(campaign.blog, document)}
+    named = dict.fromkeys(key for document in documents for key in document.gather.sources)
+    known = sources_by_key(campaign.blog, list(named))
+    sources = {known[key].pk: known[key] for key in named if key in known}
     if over.sample is not None:
         return _of_sample(campaign, list(sources.values()), over.sample)
     if over.items:
@@ -218,7 +126,7 @@ def _prove(campaign: Campaign, document: CampaignDocument, revision: Revision, o
     of_rows = over.sample is None
     memory = ProofMemory(campaign, leaving_out=list(captured) if of_rows else [])
     batch = list(captured.values())
-    house = house_of(campaign.blog)
+    house = house_of(campaign.blog, {document, saved_document})
     decisions = decide(batch, document, memory=memory, now=now, reuse=_reuse, house=house)
     if document == saved_document:
         saved, spoke = _told(decisions)
@@ -230,9 +138,9 @@ def _prove(campaign: Campaign, document: CampaignDocument, revision: Revision, o
     proved = [
         Proved(item=item, decision=decision, saved=was)
         for item, decision, was in zip(captured, decisions, saved, strict=True)
-        if not (_is_foreign(decision) and _is_foreign(was))
+        if not (is_foreign(decision) and is_foreign(was))
     ]
-    effects = _effects([one.decision for one in proved], spoke)
+    effects = effects_of([one.decision for one in proved], spoke)
     return Proof(
         as_of=now,
         over=over,
@@ -240,24 +148,11 @@ def _prove(campaign: Campaign, document: CampaignDocument, revision: Revision, o
         revision=revision.number,
         undecided=len(proved) - decided_count(campaign, [one.item for one in proved]) if of_rows else 0,
         items=proved,
-        stages=_stages([one.decision for one in proved]),
+        stages=stages_of([one.decision for one in proved]),
         rules=effects,
         idle=idle_days(campaign, now=now),
-        holes=_holes(document, [one.decision.captured for one in proved if not _is_foreign(one.decision)]),
+        holes=holes_of(document, [one.decision.captured for one in proved if not is_foreign(one.decision)]),
     )
-
-
-def _holes(document: CampaignDocument, items: Sequence[Captured]) -> list[Hole]:
-    nowhere = unknown_variables(document.shape)
-    titles = {captured.item.source: captured.source.title for captured in items}
-    return [
-        *(Hole(source="", variable=name, parts=tuple(parts)) for name, parts in nowhere.items()),
-        *(
-            Hole(source=titles[source], variable=name, parts=tuple(parts))
-            for source, holes in never_filled(document.shape, items).items()
-            for name, parts in holes.items()
-        ),
-    ]
 
 
 def prove_one(
@@ -275,51 +170,3 @@ def prove_one(
     if found is None:
         raise NotFound("This item is not in the proof any more. Make the proof again.")
     return found
-
-
-def _is_foreign(decision: Decision) -> bool:
-    return decision.trace[0].code == "gather.other_source"
-
-
-def _stages(decisions: Sequence[Decision]) -> list[StageCount]:
-    counts = [StageCount(stage=stage) for stage in Stage]
-    for decision in decisions:
-        for count in counts:
-            count.entered += 1
-            if decision.left_at is count.stage:
-                reason = decision.reason
-                count.left[reason.code if reason else "", reason.rule if reason else ""] += 1
-                break
-        else:
-            if decision.verdict is not Verdict.PUBLISH:
-                counts[-1].left[decision.verdict.value, ""] += 1
-    return counts
-
-
-_GIVEN = frozenset({"category.given", "tags.given"})
-
-
-def _spoke(decision: Decision) -> list[Note]:
-    """Give the notes of rules that did something: spoke against the item, changed it or gave it a name."""
-    return [note for note in decision.trace if note.rule and (note.against or _does(note.code))]
-
-
-@cache
-def _does(code: str) -> bool:
-    return code in _GIVEN or (code != "step.nothing" and code.startswith("step."))
-
-
-def _effects(
-    decisions: Sequence[Decision], spoke_before: Sequence[Sequence[tuple[Stage, str]]]
-) -> dict[str, RuleEffect]:
-    effects: dict[tuple[Stage, str], RuleEffect] = {}
-    for decision in decisions:
-        notes = _spoke(decision)
-        against = sum(note.against for note in notes)
-        for note in notes:
-            effect = effects.setdefault((note.stage, note.rule), RuleEffect())
-            effect.against += 1
-            effect.alone += note.against and against == 1
-    for name, times in Counter(chain.from_iterable(spoke_before)).items():
-        effects.setdefault(name, RuleEffect()).was_against = times
-    return {f"{stage.value}.{rule}": effect for (stage, rule), effect in effects.items()}

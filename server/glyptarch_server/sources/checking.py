@@ -85,7 +85,7 @@ def _checked(address: str, answer: Fetched | FetchError) -> Checked:
 
 def _no_feed(address: str, answer: Fetched, error: ParseError) -> Checked:
     links = discover_feeds(answer.body, answer.url) if error.code == "page" else ()
-    detail = str(error)
+    detail = "" if links else str(error)
     if error.code == "page" and not links:
         detail = "This is a web page, and it names no feed in its link elements. Look on the site for “RSS” or “feed”."
     return Checked(

@@ -300,6 +300,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/comments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Comments
+         * @description Give the comments of a blog, newest first.
+         */
+        get: operations["listComments"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/comments/{number}/state": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Move Comment
+         * @description Show a comment, remove it, or take either back.
+         */
+        post: operations["moveComment"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/decisions/{decision_id}": {
         parameters: {
             query?: never;
@@ -1088,6 +1128,7 @@ export interface components {
              *       "only_existing_tags": false,
              *       "pass_phrase": "",
              *       "pinned": false,
+             *       "remove_lists": [],
              *       "remove_tags": [],
              *       "tag_rules": [],
              *       "tags": [],
@@ -1271,6 +1312,57 @@ export interface components {
             /** Warnings */
             warnings: components["schemas"]["ReadWarningOut"][];
         };
+        /**
+         * CommentMoveIn
+         * @description The state a comment is to go to.
+         */
+        CommentMoveIn: {
+            state: components["schemas"]["CommentState"];
+        };
+        /**
+         * CommentOut
+         * @description A comment, with the post it stands under.
+         */
+        CommentOut: {
+            /** Id */
+            id: number;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Name */
+            name: string;
+            /** Post */
+            post: number;
+            /** Post Slug */
+            post_slug: string;
+            /** Post Title */
+            post_title: string;
+            state: components["schemas"]["CommentState"];
+            /** Text */
+            text: string;
+        };
+        /**
+         * CommentPageOut
+         * @description One page of comments, with how many there are in each state.
+         */
+        CommentPageOut: {
+            /** Rows */
+            rows: components["schemas"]["CommentOut"][];
+            /** States */
+            states: {
+                [key: string]: number;
+            };
+            /** Total */
+            total: number;
+        };
+        /**
+         * CommentState
+         * @description Where a comment stands.
+         * @enum {string}
+         */
+        CommentState: "waiting" | "shown" | "removed";
         /**
          * CreateCampaignIn
          * @description A short start: the name and the rules to begin with.
@@ -2344,8 +2436,10 @@ export interface components {
          * @description Where a post stands on the blog.
          *
          *     ``category`` is the usual one: it counts where no rule finds another. ``tags`` are always
-         *     given. A byline ``from`` the author is one that the table names, or that exists under the
-         *     author's name; else the fixed one. An empty language is the item's own.
+         *     given; what holds one of ``remove_tags``, or a term of the word lists ``remove_lists``, is never
+         *     a tag. A byline ``from`` the author is one that the table names, or that exists under the
+         *     author's name; else the fixed one. With ``comments`` readers may say something under the post.
+         *     An empty language is the item's own.
          */
         PlaceSettings: {
             /**
@@ -2420,6 +2514,11 @@ export interface components {
              * @default false
              */
             pinned: boolean;
+            /**
+             * Remove Lists
+             * @default []
+             */
+            remove_lists: string[];
             /**
              * Remove Tags
              * @default []
@@ -3521,7 +3620,7 @@ export interface components {
         };
         /**
          * TermCategories
-         * @description Where one of the terms stands in title or text.
+         * @description Where one of the terms stands in title or text. ``lists`` are keys of word lists, whose terms count as well.
          */
         TermCategories: {
             /**
@@ -3534,6 +3633,11 @@ export interface components {
              * @enum {string}
              */
             kind: "terms";
+            /**
+             * Lists
+             * @default []
+             */
+            lists: string[];
             /** Name */
             name: string;
             /**
@@ -3541,7 +3645,10 @@ export interface components {
              * @default true
              */
             on: boolean;
-            /** Terms */
+            /**
+             * Terms
+             * @default []
+             */
             terms: string[];
         };
         /**
@@ -4353,6 +4460,60 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["YamlOut"];
+                };
+            };
+        };
+    };
+    listComments: {
+        parameters: {
+            query?: {
+                state?: components["schemas"]["CommentState"] | null;
+                search?: string;
+                limit?: number;
+                offset?: number;
+            };
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CommentPageOut"];
+                };
+            };
+        };
+    };
+    moveComment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CommentMoveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CommentOut"];
                 };
             };
         };

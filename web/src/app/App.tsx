@@ -15,6 +15,7 @@ const Campaigns = lazy(() => import("@/screens/campaigns/Campaigns"));
 const NewCampaign = lazy(() => import("@/screens/campaigns/NewCampaign"));
 const Posts = lazy(() => import("@/screens/posts/Posts"));
 const PostPage = lazy(() => import("@/screens/posts/PostPage"));
+const Comments = lazy(() => import("@/screens/comments/Comments"));
 const RunPage = lazy(() => import("@/screens/runs/RunPage"));
 const Runs = lazy(() => import("@/screens/runs/Runs"));
 const AddSources = lazy(() => import("@/screens/sources/AddSources"));
@@ -55,6 +56,7 @@ export function App() {
           <Route path="runs/:id" element={<RunPage />} />
           <Route path="posts" element={<Posts />} />
           <Route path="posts/:id" element={<PostPage />} />
+          <Route path="comments" element={<Comments />} />
           <Route path="word-lists" element={<WordLists />} />
           <Route path="sources" element={<Sources />} />
           <Route path="sources/add" element={<AddSources />} />

@@ -3,9 +3,10 @@ import clsx from "clsx";
 import { ChevronDown, ExternalLink, Moon, Sun, UserRound } from "lucide-react";
 import { NavLink, Outlet, useNavigate, useParams } from "react-router";
 import { blogsQuery } from "@/api/blogs";
+import { waitingQuery } from "@/api/comments";
 import { heldQuery } from "@/api/posts";
 import { runsQuery } from "@/api/runs";
-import { type Session, signOut } from "@/api/session";
+import { type Session, sessionQuery, signOut } from "@/api/session";
 import { desk, publicBlog } from "@/lib/blog-path";
 import { plural } from "@/lib/format";
 import { Menu } from "@/ui/Menu";
@@ -16,12 +17,18 @@ const SECTIONS = [
   { name: "Campaigns", to: desk.campaigns },
   { name: "Runs", to: desk.runs },
   { name: "Posts", to: desk.posts },
+  { name: "Comments", to: desk.comments },
   { name: "Sources", to: desk.sources },
   { name: "Word lists", to: desk.lists },
 ];
 
 function Sections({ blog }: { blog: string }) {
   const held = useQuery(heldQuery(blog)).data?.states.held ?? 0;
+  const waiting = useQuery(waitingQuery(blog)).data?.states.waiting ?? 0;
+  const badges: Record<string, string> = {
+    Posts: held > 0 ? `${held} held` : "",
+    Comments: waiting > 0 ? `${waiting} new` : "",
+  };
   return (
     <nav aria-label="Sections" className="flex gap-0.5">
       {SECTIONS.map((section) => (
@@ -36,9 +43,9 @@ function Sections({ blog }: { blog: string }) {
           }
         >
           {section.name}
-          {section.name === "Posts" && held > 0 && (
+          {badges[section.name] && (
             <span className="ml-1.5 rounded-full bg-[#d9a441] px-1.5 text-[11px] font-semibold text-[#231803]">
-              {held} held
+              {badges[section.name]}
             </span>
           )}
         </NavLink>
@@ -62,8 +69,9 @@ function Person({ session }: { session: Session }) {
   const leave = useMutation({
     mutationFn: signOut,
     onSuccess: (next) => {
-      queries.clear();
-      queries.setQueryData(["session"], next);
+      // What is shown by it now must stay the same entry: one made anew would be nobody's to look at.
+      queries.setQueryData(sessionQuery.queryKey, next);
+      queries.removeQueries({ predicate: ({ queryKey }) => queryKey[0] !== sessionQuery.queryKey[0] });
     },
   });
   return (

@@ -8,6 +8,7 @@ export const desk = {
   run: (blog: string, id: number) => `/desk/${blog}/runs/${id}`,
   posts: (blog: string) => `/desk/${blog}/posts`,
   post: (blog: string, id: number) => `/desk/${blog}/posts/${id}`,
+  comments: (blog: string) => `/desk/${blog}/comments`,
   sources: (blog: string) => `/desk/${blog}/sources`,
   addSources: (blog: string) => `/desk/${blog}/sources/add`,
   lists: (blog: string) => `/desk/${blog}/word-lists`,

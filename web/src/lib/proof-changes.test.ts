@@ -40,12 +40,24 @@ describe("what an edit changes", () => {
   });
 
   it("names another release", () => {
-    expect(changeWords(row({ verdict: "hold", was: was() }))).toBe("now held for review, was published");
+    const held = row({ verdict: "hold", was: was({ reworded: true }) });
+    expect(changeWords(held)).toBe("now held for review, was published");
+    expect(changeSummary([held])).toBe("1 item changes: 1 released otherwise, 1 reworded");
+  });
+
+  it("says that an item leaves as before, for another reason", () => {
+    const leaves = row({
+      verdict: "refused",
+      left_at: "sift",
+      was: was({ verdict: "duplicate", left_at: "match" }),
+    });
+    expect(changeWords(leaves)).toBe("leaves for another reason");
+    expect(changeSummary([leaves])).toBe("1 item changes: 1 explained otherwise");
   });
 
   it("does not call refused what only waits", () => {
     const waits = row({ verdict: "waiting", left_at: "release", was: was() });
-    expect(changeSummary([waits])).toBe("1 item changes: 1 now wait");
+    expect(changeSummary([waits])).toBe("1 item changes: 1 now waiting");
     expect(changeWords(waits)).toBe("now waits for a later run, was kept");
   });
 

@@ -2,8 +2,8 @@ import type { ProofRow } from "@/api/proofs";
 import { plural } from "./format";
 import { VERDICT_WORDS } from "./wording";
 
-/** What an edit does to an item: it comes in, drops out, stands elsewhere, says something else, or none of these. */
-export type ChangeKind = "kept" | "refused" | "waiting" | "moved" | "reworded" | "otherwise";
+/** What an edit does to an item: it comes in, drops out, goes out otherwise, stands elsewhere, says something else. */
+export type ChangeKind = "kept" | "refused" | "waiting" | "released" | "moved" | "reworded" | "otherwise";
 
 export function changesOf(row: ProofRow): ChangeKind[] {
   if (!row.was) return [];
@@ -12,6 +12,7 @@ export function changesOf(row: ProofRow): ChangeKind[] {
   if (kept && !wasKept) return ["kept"];
   if (!kept && wasKept) return [row.verdict === "waiting" ? "waiting" : "refused"];
   const found: ChangeKind[] = [];
+  if (kept && row.verdict !== row.was.verdict) found.push("released");
   if (row.was.moved) found.push("moved");
   if (row.was.reworded) found.push("reworded");
   return found.length ? found : ["otherwise"];
@@ -32,10 +33,11 @@ export function changeWords(row: ProofRow): string {
 const SAID: Record<ChangeKind, string> = {
   kept: "now kept",
   refused: "now refused",
-  waiting: "now wait",
+  waiting: "now waiting",
+  released: "released otherwise",
   moved: "moved",
   reworded: "reworded",
-  otherwise: "released or explained otherwise",
+  otherwise: "explained otherwise",
 };
 
 /** What an edit does to a whole proof. An item can be moved and reworded at once. */

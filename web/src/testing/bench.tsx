@@ -41,6 +41,7 @@ export const DEFAULTS: CampaignDocument = {
     tags: [],
     tag_rules: [],
     remove_tags: [],
+    remove_lists: [],
     only_existing_tags: false,
     at_most_tags: null,
     byline: "",

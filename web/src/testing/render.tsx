@@ -1,10 +1,12 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { cleanup, render } from "@testing-library/react";
+import { cleanup, configure, render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { type ReactNode, useState } from "react";
 import { MemoryRouter } from "react-router";
 import { afterEach } from "vitest";
 
+// How long a step may take on a slow machine, in milliseconds.
+configure({ asyncUtilTimeout: 10_000 });
 afterEach(cleanup);
 
 /** Show something as the app would, with routes and a cache that asks nobody. */
@@ -16,6 +18,13 @@ export function shown(what: ReactNode) {
     </QueryClientProvider>,
   );
   return { ...view, queries, user: userEvent.setup() };
+}
+
+/** Exchange a word of a sentence for another, by the keyboard. */
+export async function pick(user: ReturnType<typeof userEvent.setup>, label: string, option: string) {
+  screen.getByRole("combobox", { name: label }).focus();
+  await user.keyboard("{Enter}");
+  await user.click(await screen.findByRole("option", { name: option }));
 }
 
 interface HeldProps<T> {

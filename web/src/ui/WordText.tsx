@@ -5,11 +5,13 @@ interface WordTextProps {
   value: string;
   known: readonly string[];
   placeholder: string;
+  /** In characters. */
+  longest?: number;
   onChange: (value: string) => void;
 }
 
 /** A name in a sentence, typed freely or taken from those that are known. */
-export function WordText({ label, value, known, placeholder, onChange }: WordTextProps) {
+export function WordText({ label, value, known, placeholder, longest = 80, onChange }: WordTextProps) {
   const list = useId();
   return (
     <>
@@ -17,7 +19,7 @@ export function WordText({ label, value, known, placeholder, onChange }: WordTex
         aria-label={label}
         list={list}
         value={value}
-        maxLength={80}
+        maxLength={longest}
         placeholder={placeholder}
         style={{ width: `${Math.max(placeholder.length, value.length) + 5}ch` }}
         className="h-6 max-w-full rounded bg-sunk px-1.5 font-medium"

@@ -61,7 +61,7 @@ export function RunCounts({ run, chosen, onChoose }: RunCountsProps) {
           />
         ))}
       </Progress.Root>
-      <div className="mt-3 grid grid-cols-5 gap-2">
+      <div className="mt-3 grid grid-cols-7 gap-2">
         {VERDICTS.map(({ verdict, words }) => (
           <button
             key={verdict}

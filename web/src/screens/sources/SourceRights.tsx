@@ -77,6 +77,7 @@ export function SourceRights({ blog, source }: { blog: string; source: Source })
         value={attribution}
         known={[]}
         placeholder="no line asked for"
+        longest={300}
         onChange={(line) => setDraft({ ...draft, attribution: line })}
       />{" "}
       under each. What it gives was found by the keyword{" "}

@@ -15,11 +15,13 @@ from glyptarch_server.blogs.models import Blog
 from glyptarch_server.blogs.queries import Role
 from glyptarch_server.campaigns.actions import create_campaign, save_revision
 from glyptarch_server.campaigns.models import Campaign
+from glyptarch_server.comments.actions import leave_comment, move_comment
+from glyptarch_server.comments.lifecycle import CommentState
 from glyptarch_server.demo.history import PastPortal
-from glyptarch_server.demo.scenario import BLOG, CAMPAIGNS, SOURCES, TERM_TABLES, WORD_LISTS, document_of_plan
+from glyptarch_server.demo.scenario import BLOG, CAMPAIGNS, COMMENTS, SOURCES, TERM_TABLES, WORD_LISTS, document_of_plan
 from glyptarch_server.posts.actions import move_post
 from glyptarch_server.posts.lifecycle import PostState
-from glyptarch_server.posts.queries import listed_posts
+from glyptarch_server.posts.queries import listed_posts, public_posts
 from glyptarch_server.runs.actions import begin_run, carry_out
 from glyptarch_server.sources.actions import add_source
 
@@ -93,6 +95,16 @@ class _Loader:
                         document = document_of_plan(plan, number, keys)
                         at = first + timedelta(days=day, hours=1)
                         save_revision(campaign, document, base=number, by=owner, note=note, now=at)
+
+        self._comments(blog)
+
+    def _comments(self, blog: Blog) -> None:
+        posts = public_posts(blog).filter(comments=True).order_by("-date")[: len(COMMENTS)]
+        for number, (post, (name, text, read)) in enumerate(zip(posts, COMMENTS, strict=False)):
+            at = self._now - timedelta(hours=30 - 7 * number)
+            comment = leave_comment(post, name=name, text=text, now=at)
+            if read:
+                move_comment(comment, CommentState.SHOWN, now=at + timedelta(hours=1))
 
     def _live(self, blog: Blog, campaigns: list[Campaign], day: datetime) -> None:
         for number, campaign in enumerate(campaigns):

@@ -70,10 +70,15 @@ export function PlacePanel({ blog, bench }: { blog: string; bench: BenchState })
         onChange={(category_rules) => set({ category_rules })}
         footer={(rule) => <PlaceEffect bench={bench} rule={rule.id} />}
         sentence={(rule, change) => (
-          <CategorySentence rule={rule} known={names?.categories ?? []} onChange={change} />
+          <CategorySentence
+            rule={rule}
+            known={names?.categories ?? []}
+            lists={names?.word_lists ?? []}
+            onChange={change}
+          />
         )}
       />
-      <TagCards bench={bench} onChange={set} />
+      <TagCards bench={bench} lists={names?.word_lists ?? []} onChange={set} />
       <RuleCard name="Byline" edited={differs("byline", "byline_from", "byline_table")}>
         <BylineSentence place={place} known={names?.bylines ?? []} onChange={set} />
       </RuleCard>

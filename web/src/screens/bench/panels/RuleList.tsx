@@ -1,9 +1,9 @@
-import { ArrowDown, ArrowUp } from "lucide-react";
 import type { ReactNode } from "react";
 import { same } from "@/lib/edits";
 import { moved, withEntry } from "@/lib/rules";
 import { Button } from "@/ui/Button";
 import { Menu } from "@/ui/Menu";
+import { MoveButtons } from "../rules/MoveButtons";
 import { RuleCard } from "../rules/RuleCard";
 
 interface Rule {
@@ -26,8 +26,6 @@ interface RuleListProps<T extends Rule, K extends string> {
 /** Rules that are asked one after another: added, moved, switched off, removed. */
 export function RuleList<T extends Rule, K extends string>(props: RuleListProps<T, K>) {
   const { label, rules, saved, onChange } = props;
-  const move = (from: number, to: number) => onChange(moved(rules, from, to));
-  const arrow = "inline-flex size-6 items-center justify-center hover:text-ink disabled:opacity-30";
   return (
     <>
       {rules.length > 0 && (
@@ -43,33 +41,15 @@ export function RuleList<T extends Rule, K extends string>(props: RuleListProps<
                   on={rule.on}
                   onToggle={() => set({ ...rule, on: !rule.on })}
                   onRemove={() => set(null)}
-                  footer={
-                    <>
-                      {rules.length > 1 && (
-                        <span className="whitespace-nowrap">
-                          <button
-                            type="button"
-                            aria-label={`Move ${rule.id} up`}
-                            disabled={index === 0}
-                            className={arrow}
-                            onClick={() => move(index, index - 1)}
-                          >
-                            <ArrowUp size={12} />
-                          </button>
-                          <button
-                            type="button"
-                            aria-label={`Move ${rule.id} down`}
-                            disabled={index === rules.length - 1}
-                            className={arrow}
-                            onClick={() => move(index, index + 1)}
-                          >
-                            <ArrowDown size={12} />
-                          </button>
-                        </span>
-                      )}
-                      {props.footer?.(rule)}
-                    </>
+                  handles={
+                    <MoveButtons
+                      name={rule.id}
+                      index={index}
+                      count={rules.length}
+                      onMove={(to) => onChange(moved(rules, index, to))}
+                    />
                   }
+                  footer={props.footer?.(rule)}
                 >
                   {props.sentence(rule, (next) => set(next), index)}
                 </RuleCard>

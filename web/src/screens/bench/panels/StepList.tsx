@@ -1,5 +1,4 @@
 import { useQuery } from "@tanstack/react-query";
-import { ArrowDown, ArrowUp } from "lucide-react";
 import { useState } from "react";
 import { blogQuery } from "@/api/blogs";
 import type { CampaignDocument, ShapeStep } from "@/api/campaigns";
@@ -9,6 +8,7 @@ import { moved, newStepId, withEntry } from "@/lib/rules";
 import { Button } from "@/ui/Button";
 import { Menu } from "@/ui/Menu";
 import { Effect } from "../rules/Effect";
+import { MoveButtons } from "../rules/MoveButtons";
 import { RuleCard } from "../rules/RuleCard";
 import { newStep, STEP_KINDS } from "../rules/steps/kinds";
 import { StepSentence } from "../rules/steps/StepSentence";
@@ -65,33 +65,21 @@ export function StepList({ blog, bench }: { blog: string; bench: BenchState }) {
               on={step.on}
               onToggle={() => setStep(step.id, { ...step, on: !step.on })}
               onRemove={() => setStep(step.id, null)}
+              handles={
+                <MoveButtons
+                  name={`step ${step.id}`}
+                  index={index}
+                  count={steps.length}
+                  onMove={(to) => set(moved(steps, index, to))}
+                />
+              }
               footer={
-                <>
-                  <button
-                    type="button"
-                    aria-label={`Move step ${step.id} up`}
-                    disabled={index === 0}
-                    className="inline-flex size-6 items-center justify-center hover:text-ink disabled:opacity-30"
-                    onClick={() => set(moved(steps, index, index - 1))}
-                  >
-                    <ArrowUp size={12} />
-                  </button>
-                  <button
-                    type="button"
-                    aria-label={`Move step ${step.id} down`}
-                    disabled={index === steps.length - 1}
-                    className="inline-flex size-6 items-center justify-center hover:text-ink disabled:opacity-30"
-                    onClick={() => set(moved(steps, index, index + 1))}
-                  >
-                    <ArrowDown size={12} />
-                  </button>
-                  <Effect
-                    verb="changes"
-                    effect={bench.proof.data?.rules[`shape.${step.id}`]}
-                    of={all}
-                    bar="bg-ochre-mark"
-                  />
-                </>
+                <Effect
+                  verb="changes"
+                  effect={bench.proof.data?.rules[`shape.${step.id}`]}
+                  of={all}
+                  bar="bg-ochre-mark"
+                />
               }
             >
               <StepSentence

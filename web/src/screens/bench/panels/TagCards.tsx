@@ -1,8 +1,10 @@
+import type { WordListRow } from "@/api/blogs";
 import type { CampaignDocument } from "@/api/campaigns";
 import { same } from "@/lib/edits";
 import { OptionalNumber } from "@/ui/OptionalNumber";
 import { WordList } from "@/ui/WordList";
 import { WordSelect } from "@/ui/WordSelect";
+import { ListChips } from "../rules/ListChips";
 import { newTagRule, TAG_KINDS } from "../rules/place/kinds";
 import { PlaceEffect } from "../rules/place/PlaceEffect";
 import { TagSentence } from "../rules/place/TagSentence";
@@ -19,11 +21,12 @@ const EXISTING = [
 
 interface TagCardsProps {
   bench: BenchState;
+  lists: readonly WordListRow[];
   onChange: (next: Partial<Place>) => void;
 }
 
 /** Tags: those given always, the rules that find others, and what is never a tag. */
-export function TagCards({ bench, onChange }: TagCardsProps) {
+export function TagCards({ bench, lists, onChange }: TagCardsProps) {
   const { place } = bench.document;
   const saved = bench.saved.place;
   const added = (now: readonly string[], was: readonly string[]) =>
@@ -55,8 +58,8 @@ export function TagCards({ bench, onChange }: TagCardsProps) {
           name="Limits of tags"
           edited={
             !same(
-              [place.remove_tags, place.only_existing_tags, place.at_most_tags],
-              [saved.remove_tags, saved.only_existing_tags, saved.at_most_tags],
+              [place.remove_tags, place.remove_lists, place.only_existing_tags, place.at_most_tags],
+              [saved.remove_tags, saved.remove_lists, saved.only_existing_tags, saved.at_most_tags],
             )
           }
         >
@@ -83,6 +86,12 @@ export function TagCards({ bench, onChange }: TagCardsProps) {
             values={place.remove_tags}
             added={added(place.remove_tags, saved.remove_tags)}
             onChange={(remove_tags) => onChange({ remove_tags })}
+          />{" "}
+          <ListChips
+            lists={lists}
+            chosen={place.remove_lists}
+            mayBeEmpty
+            onChange={(remove_lists) => onChange({ remove_lists })}
           />
         </RuleCard>
       )}

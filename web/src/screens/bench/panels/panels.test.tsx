@@ -143,6 +143,11 @@ describe("the panel of Shape", () => {
     expect(last().shape.steps.map(({ id }) => id)).toEqual(["step-2", "step"]);
     await user.click(screen.getAllByRole("button", { name: "Switch off" })[0] as HTMLElement);
     expect(last().shape.steps[0]?.on).toBe(false);
+    await user.click(screen.getByRole("button", { name: "Move step step-2 down" }));
+    expect(last().shape.steps.map(({ id, on }) => [id, on])).toEqual([
+      ["step", true],
+      ["step-2", false],
+    ]);
   });
 
   it("takes a layout for the body", async () => {
@@ -189,6 +194,10 @@ describe("the panel of Place", () => {
     const limits = screen.getByRole("group", { name: "Limits of tags" });
     await user.click(within(limits).getByRole("button", { name: "however many" }));
     expect(last().place.at_most_tags).toBe(6);
+    within(limits).getByRole("button", { name: "list" }).focus();
+    await user.keyboard("{Enter}");
+    await user.click(await screen.findByRole("menuitem", { name: /^Not for us/ }));
+    expect(last().place.remove_lists).toEqual(["bad"]);
   });
 
   it("marks what differs from the saved rules", async () => {

@@ -4,6 +4,7 @@ import type { ReactNode } from "react";
 
 interface RuleCardProps {
   children: ReactNode;
+  handles?: ReactNode;
   footer?: ReactNode;
   edited?: boolean;
   on?: boolean;
@@ -12,9 +13,10 @@ interface RuleCardProps {
   onRemove?: (() => void) | undefined;
 }
 
-/** One rule: its sentence, what it does to the proof, and the handles to switch it off or remove it. */
+/** One rule: its sentence, what it does to the proof, and the handles to move it, switch it off or remove it. */
 export function RuleCard({
   children,
+  handles,
   footer,
   edited = false,
   on = true,
@@ -32,9 +34,12 @@ export function RuleCard({
       )}
     >
       <div className="leading-[1.7]">{children}</div>
-      {(footer || onToggle || onRemove) && (
+      {(handles || footer || onToggle || onRemove) && (
         <div className="mt-1 flex min-h-5 items-center gap-1 text-[11.5px] text-ink3">
-          <div className="flex min-w-0 flex-1 items-center gap-2">{on ? footer : "switched off"}</div>
+          <div className="flex min-w-0 flex-1 items-center gap-2">
+            {handles}
+            {on ? footer : "switched off"}
+          </div>
           {onToggle && (
             <button
               type="button"

@@ -2,6 +2,7 @@
 
 import { screen } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
+import type { WordListRow } from "@/api/blogs";
 import type { CampaignDocument, CategoryRule, HoldRule, MatchRule, TagRule } from "@/api/campaigns";
 import { Held, shown } from "@/testing/render";
 import { HousePictures } from "./HousePictures";
@@ -20,6 +21,7 @@ type Lead = CampaignDocument["shape"]["lead"];
 type Place = CampaignDocument["place"];
 type Release = CampaignDocument["release"];
 
+const LISTS = [{ key: "showers", name: "Showers", words: ["lyrids", "leonids"] }] as unknown as WordListRow[];
 const PLACE = {
   date: "original",
   dates: { a_day: 3, first: null, last: null, hours: 24 },
@@ -43,7 +45,7 @@ describe("rules of Place", () => {
     const seen: CategoryRule[] = [];
     const { user } = shown(
       <Held<CategoryRule> begun={newCategoryRule("table", [])} seen={seen}>
-        {(rule, set) => <CategorySentence rule={rule} known={["Sky"]} onChange={set} />}
+        {(rule, set) => <CategorySentence rule={rule} known={["Sky"]} lists={[]} onChange={set} />}
       </Held>,
     );
     await user.click(screen.getByRole("button", { name: "row" }));
@@ -56,12 +58,16 @@ describe("rules of Place", () => {
     const seen: CategoryRule[] = [];
     const { user } = shown(
       <Held<CategoryRule> begun={newCategoryRule("terms", [])} seen={seen}>
-        {(rule, set) => <CategorySentence rule={rule} known={[]} onChange={set} />}
+        {(rule, set) => <CategorySentence rule={rule} known={[]} lists={LISTS} onChange={set} />}
       </Held>,
     );
     await user.click(screen.getByRole("button", { name: "add" }));
     await user.type(screen.getByLabelText("Terms: word"), "fireball*{Enter}");
     expect(seen.at(-1)).toMatchObject({ kind: "terms", terms: ["news", "fireball*"] });
+    screen.getByRole("button", { name: "list" }).focus();
+    await user.keyboard("{Enter}");
+    await user.click(await screen.findByRole("menuitem", { name: /^Showers/ }));
+    expect(seen.at(-1)).toMatchObject({ terms: ["news", "fireball*"], lists: ["showers"] });
   });
 
   it("take so many phrases of the title", async () => {

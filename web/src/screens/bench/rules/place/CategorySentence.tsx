@@ -1,12 +1,15 @@
+import type { WordListRow } from "@/api/blogs";
 import type { CategoryRule } from "@/api/campaigns";
 import { PairRows } from "@/ui/PairRows";
 import { WordList } from "@/ui/WordList";
 import { WordSelect } from "@/ui/WordSelect";
 import { WordText } from "@/ui/WordText";
+import { ListChips } from "../ListChips";
 
 interface CategorySentenceProps {
   rule: CategoryRule;
   known: readonly string[];
+  lists: readonly WordListRow[];
   onChange: (rule: CategoryRule) => void;
 }
 
@@ -18,7 +21,7 @@ const UNMAPPED = [
 const NONE_NEW: ReadonlySet<string> = new Set();
 
 /** A rule that gives a post categories, whatever its kind. */
-export function CategorySentence({ rule, known, onChange }: CategorySentenceProps) {
+export function CategorySentence({ rule, known, lists, onChange }: CategorySentenceProps) {
   if (rule.kind === "fixed") {
     return (
       <>
@@ -46,10 +49,16 @@ export function CategorySentence({ rule, known, onChange }: CategorySentenceProp
         where title or text has{" "}
         <WordList
           label="Terms"
-          atLeastOne
+          atLeastOne={rule.lists.length === 0}
           values={rule.terms}
           added={NONE_NEW}
           onChange={(terms) => onChange({ ...rule, terms })}
+        />{" "}
+        <ListChips
+          lists={lists}
+          chosen={rule.lists}
+          mayBeEmpty={rule.terms.length > 0}
+          onChange={(keys) => onChange({ ...rule, lists: keys })}
         />
       </>
     );

@@ -24,7 +24,7 @@ export function newCategoryRule(kind: CategoryRule["kind"], rules: readonly Cate
     case "table":
       return { ...common, kind, rows: [], unmapped: "fall_back" };
     case "terms":
-      return { ...common, kind, name: "News", terms: ["news"] };
+      return { ...common, kind, name: "News", terms: ["news"], lists: [] };
     case "keyword":
       return { ...common, kind, rows: [], unmapped: "create" };
   }

@@ -2,9 +2,9 @@ import type { WordListRow } from "@/api/blogs";
 import type { SiftRule } from "@/api/campaigns";
 import { WordList } from "@/ui/WordList";
 import { WordSelect } from "@/ui/WordSelect";
+import { ListChips } from "../ListChips";
 import { FieldWord } from "./FieldWord";
 import { TEXTS } from "./fields";
-import { ListChips } from "./ListChips";
 
 type TermsRule = Extract<SiftRule, { kind: "terms" }>;
 

@@ -27,6 +27,7 @@ export function CutSentence({ step, onChange }: SentenceProps<"cut">) {
         value={step.phrase}
         known={[]}
         placeholder="phrase"
+        longest={200}
         onChange={(phrase) => onChange({ ...step, phrase })}
       />
       ,{" "}

@@ -1,6 +1,6 @@
 import type { WordListRow } from "@/api/blogs";
 import { WordList } from "@/ui/WordList";
-import { ListChips } from "../sift/ListChips";
+import { ListChips } from "../ListChips";
 import type { SentenceProps, StepOf } from "./types";
 
 interface DropSentenceProps extends SentenceProps<"drop_paragraphs"> {

@@ -33,6 +33,7 @@ export function ReplaceSentence({
         value={step.what}
         known={[]}
         placeholder="what"
+        longest={300}
         onChange={(what) => onChange({ ...step, what })}
       />{" "}
       by{" "}
@@ -41,6 +42,7 @@ export function ReplaceSentence({
         value={step.by}
         known={[]}
         placeholder="nothing"
+        longest={500}
         onChange={(by) => onChange({ ...step, by })}
       />{" "}
       <WordSelect

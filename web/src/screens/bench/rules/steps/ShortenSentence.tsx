@@ -1,5 +1,6 @@
 import { WordNumber } from "@/ui/WordNumber";
 import { WordSelect } from "@/ui/WordSelect";
+import { WordText } from "@/ui/WordText";
 import type { SentenceProps } from "./types";
 
 const PARTS = [
@@ -36,6 +37,20 @@ export function ShortenSentence({ step, onChange }: SentenceProps<"shorten">) {
         options={UNITS}
         onChange={(unit) => onChange({ ...step, unit })}
       />
+      {(step.unit === "words" || step.unit === "characters") && (
+        <>
+          {" "}
+          and end it with{" "}
+          <WordText
+            label="Ellipsis"
+            value={step.ellipsis}
+            known={[]}
+            placeholder="nothing"
+            longest={20}
+            onChange={(ellipsis) => onChange({ ...step, ellipsis })}
+          />
+        </>
+      )}
     </>
   );
 }

@@ -1,0 +1,89 @@
+"""The words of a text, folded for comparison, and their stems.
+
+Folding follows the Unicode Standard: compatibility decomposition (UAX #15, NFKD) without the
+combining marks, then full case folding (section 3.13). Words are runs of letters, digits and
+marks; scripts written without spaces (CJK, kana, Thai, Lao, Khmer, Burmese) give one word for
+each character, so that a term in them is found as a run of characters.
+"""
+
+import re
+import unicodedata
+from collections.abc import Mapping
+from functools import lru_cache
+
+import snowballstemmer
+
+__all__ = ["STEMMED", "fold", "folded_words", "separated", "stem_of", "title_key", "word_pattern"]
+
+_UNSPACED = "\u0e00-\u0eff\u1000-\u109f\u1780-\u17ff\u3040-\u30ff\u3400-\u4dbf\u4e00-\u9fff\U00020000-\U0003ffff"
+_MARKS = "\u0300-\u036f\u0483-\u0487\u0591-\u05bd\u05bf-\u05c7\u0610-\u061a\u064b-\u065f\u0900-\u0903\u093a-\u094f"
+_ASCII_WORD = re.compile("[0-9A-Za-z]+")
+_SPACED_WORD = re.compile(rf"[\w{_MARKS}]+")
+_ANY_WORD = re.compile(rf"[{_UNSPACED}]|(?:(?![{_UNSPACED}])[\w{_MARKS}])+")
+_HAS_UNSPACED = re.compile(f"[{_UNSPACED}]")
+
+
+def word_pattern(text: str) -> re.Pattern[str]:
+    """Give the cheapest pattern that finds the words of this text; all three agree where they apply."""
+    if text.isascii():
+        return _ASCII_WORD
+    return _ANY_WORD if _HAS_UNSPACED.search(text) else _SPACED_WORD
+
+
+def separated(text: str) -> str:
+    """Give a text of the same length in which the underscore, a word character to ``re``, parts words."""
+    return text.replace("_", " ")
+
+
+def folded_words(text: str) -> list[str]:
+    """Give the words of a text, folded, in their order."""
+    pattern = word_pattern(text)
+    words: list[str] = pattern.findall(separated(text).lower())
+    return words if pattern is _ASCII_WORD else [word if word.isascii() else fold(word) for word in words]
+
+
+@lru_cache(maxsize=1 << 16)
+def fold(word: str) -> str:
+    """Give a word without regard to case, accents and width."""
+    if word.isascii():
+        return word.lower()
+    decomposed = unicodedata.normalize("NFKD", word.casefold())
+    # Decomposing can bring out capitals (a mathematical letter, say), so the case is folded once more.
+    bare = "".join(char for char in decomposed if not unicodedata.combining(char)).casefold()
+    # A ligature of several words (U+FDFA) is one word here as well.
+    return "".join(bare.split()) or word
+
+
+# Languages by their tags (BCP 47), for which the Snowball project gives a stemmer.
+STEMMED: Mapping[str, str] = {
+    "da": "danish",
+    "de": "german",
+    "en": "english",
+    "es": "spanish",
+    "fi": "finnish",
+    "fr": "french",
+    "hu": "hungarian",
+    "it": "italian",
+    "nl": "dutch",
+    "no": "norwegian",
+    "pt": "portuguese",
+    "ro": "romanian",
+    "ru": "russian",
+    "sv": "swedish",
+    "tr": "turkish",
+}
+
+
+@lru_cache(maxsize=1 << 16)
+def stem_of(word: str, language: str) -> str:
+    """Give the stem of a folded word; the word itself where the language has no stemmer."""
+    if language not in STEMMED:
+        return word
+    # The stemmers keep state while they work, so each call has its own.
+    stemmer = snowballstemmer.stemmer(STEMMED[language])
+    return fold(str(stemmer.stemWord(word)))
+
+
+def title_key(title: str) -> str:
+    """Give a title as it is compared: its folded words with single spaces between them."""
+    return " ".join(folded_words(title))

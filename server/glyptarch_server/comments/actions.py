@@ -1,0 +1,56 @@
+"""Leaving comments, and deciding what becomes of them."""
+
+from datetime import datetime
+
+from django.db import transaction
+
+from glyptarch_server.comments.lifecycle import MOVES, CommentState
+from glyptarch_server.comments.models import Comment
+from glyptarch_server.common.problems import Conflict, Forbidden, Invalid, TooMany
+from glyptarch_server.posts.lifecycle import PostState
+from glyptarch_server.posts.models import Post
+
+__all__ = ["LONGEST_NAME", "LONGEST_TEXT", "leave_comment", "move_comment"]
+
+LONGEST_NAME = 80
+"""Characters of a name."""
+
+LONGEST_TEXT = 4000
+"""Characters of a comment."""
+
+# More than an editor will read: what comes then is a flood.
+_MOST_WAITING = 100
+
+
+def leave_comment(post: Post, *, name: str, text: str, now: datetime) -> Comment:
+    """Put a reader's comment on record, to be read by an editor before it is shown.
+
+    Raises Forbidden where the post takes none, Invalid for what is empty or too long, and TooMany
+    while very many wait under the post.
+    """
+    name, text = " ".join(name.split()), text.strip()
+    if not post.comments or post.state != PostState.PUBLISHED.value:
+        raise Forbidden("This post takes no comments.")
+    if not name or not text:
+        raise Invalid("Write your name and what you want to say.")
+    if len(name) > LONGEST_NAME or len(text) > LONGEST_TEXT:
+        raise Invalid(f"A name may have {LONGEST_NAME} characters and a comment {LONGEST_TEXT}. Please shorten it.")
+    if post.readers_comments.filter(state=CommentState.WAITING.value).count() >= _MOST_WAITING:
+        raise TooMany("Very many comments wait to be read here. Please come back later.")
+    return Comment.objects.create(
+        post=post, state=CommentState.WAITING.value, name=name, text=text, made_at=now, changed_at=now
+    )
+
+
+def move_comment(comment: Comment, to: CommentState, *, now: datetime) -> Comment:
+    """Show a comment, remove it, or take either back. Raises Conflict when it may not move so."""
+    with transaction.atomic():
+        row = Comment.objects.select_for_update(of=("self",)).get(pk=comment.pk)
+        state = CommentState(row.state)
+        if state is not to:
+            if to not in MOVES[state]:
+                raise Conflict(f"The comment of {row.name} is {state.value} now, and cannot become {to.value}.")
+            row.state, row.changed_at = to.value, now
+            row.save(update_fields=["state", "changed_at"])
+    comment.state, comment.changed_at = row.state, row.changed_at
+    return comment

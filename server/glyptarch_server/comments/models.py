@@ -1,0 +1,29 @@
+"""Comments of readers."""
+
+from django.db import models
+
+from glyptarch_server.comments.lifecycle import CommentState
+
+__all__ = ["Comment"]
+
+
+class Comment(models.Model):
+    """What a reader wrote under a post, as plain text, with the name they gave."""
+
+    post = models.ForeignKey("posts.Post", on_delete=models.CASCADE, related_name="readers_comments")
+    state = models.CharField(max_length=10, choices=[(state.value, state.value) for state in CommentState])
+    name = models.CharField(max_length=80)
+    text = models.TextField(max_length=4000)
+    made_at = models.DateTimeField()
+    changed_at = models.DateTimeField()
+
+    class Meta:
+        constraints = [
+            models.CheckConstraint(
+                condition=models.Q(state__in=[state.value for state in CommentState]), name="comment_state_is_known"
+            )
+        ]
+        indexes = [
+            models.Index(fields=["post", "state", "made_at"], name="comment_under_a_post"),
+            models.Index(fields=["state", "-made_at"], name="comment_by_state"),
+        ]

@@ -1,0 +1,44 @@
+"""Reads about comments."""
+
+from collections.abc import Sequence
+
+from django.db.models import Count, Q, QuerySet
+
+from glyptarch_server.blogs.models import Blog
+from glyptarch_server.comments.lifecycle import CommentState
+from glyptarch_server.comments.models import Comment
+from glyptarch_server.common.problems import NotFound
+from glyptarch_server.posts.models import Post
+
+__all__ = ["comment_of", "comments_under", "listed_comments", "state_counts"]
+
+_MOST_SHOWN = 500
+
+
+def listed_comments(blog: Blog, *, state: str = "", search: str = "") -> QuerySet[Comment]:
+    """Give the comments of a blog for the desk, newest first."""
+    rows = Comment.objects.filter(post__blog=blog).select_related("post")
+    if state:
+        rows = rows.filter(state=state)
+    if search:
+        rows = rows.filter(Q(text__icontains=search) | Q(name__icontains=search) | Q(post__title__icontains=search))
+    return rows.order_by("-made_at", "-pk")
+
+
+def state_counts(blog: Blog) -> dict[str, int]:
+    """Give how many comments of a blog are in each state."""
+    counted = dict(Comment.objects.filter(post__blog=blog).values_list("state").annotate(number=Count("pk")))
+    return {state.value: counted.get(state.value, 0) for state in CommentState}
+
+
+def comment_of(blog: Blog, number: int) -> Comment:
+    """Give one comment. Raises NotFound."""
+    found = Comment.objects.filter(post__blog=blog, pk=number).select_related("post").first()
+    if found is None:
+        raise NotFound("This blog has no such comment.")
+    return found
+
+
+def comments_under(post: Post) -> Sequence[Comment]:
+    """Give what readers of a post may see, oldest first; at most five hundred."""
+    return list(post.readers_comments.filter(state=CommentState.SHOWN.value).order_by("made_at", "pk")[:_MOST_SHOWN])

@@ -1,0 +1,36 @@
+"""What the API takes and gives about comments."""
+
+from datetime import datetime
+
+from ninja import Schema
+
+from glyptarch_server.comments.lifecycle import CommentState
+
+__all__ = ["CommentMoveIn", "CommentOut", "CommentPageOut"]
+
+
+class CommentMoveIn(Schema):
+    """The state a comment is to go to."""
+
+    state: CommentState
+
+
+class CommentOut(Schema):
+    """A comment, with the post it stands under."""
+
+    id: int
+    state: CommentState
+    name: str
+    text: str
+    post: int
+    post_title: str
+    post_slug: str
+    made_at: datetime
+
+
+class CommentPageOut(Schema):
+    """One page of comments, with how many there are in each state."""
+
+    rows: list[CommentOut]
+    total: int
+    states: dict[str, int]

@@ -1,0 +1,178 @@
+"""The memory that Match asks: which posts exist, as seen by one campaign."""
+
+import hashlib
+from collections import Counter
+from collections.abc import Collection, Iterator, Mapping, Sequence
+from datetime import datetime
+from itertools import chain
+from typing import TypeVar
+
+from django.db.models import F, Max, QuerySet
+from glyptarch_core.ports import Candidate, Key, KeyKind, Memory, Near, Reach, Scope, Seen
+from glyptarch_core.text import FEWEST_SHARED, Passage, TextPrint
+
+from glyptarch_server.campaigns.models import Campaign
+from glyptarch_server.common.lookups import AnyOf, Shares, by_index
+from glyptarch_server.posts.lifecycle import PostState
+from glyptarch_server.posts.models import NearKeys, Post, PostKey
+
+__all__ = ["PostMemory", "key_hash", "memory_stamp", "post_ref"]
+
+
+def key_hash(value: str) -> str:
+    """Give the stored form of a key's value."""
+    return hashlib.sha256(value.encode("utf-8", "surrogatepass")).hexdigest()
+
+
+def post_ref(post_id: int) -> str:
+    """Name a post in a trace."""
+    return f"post:{post_id}"
+
+
+_Row = TypeVar("_Row", PostKey, NearKeys)
+
+
+class PostMemory(Memory):
+    """What posts exist, as seen by one campaign.
+
+    What this campaign remembers of the items in ``leaving_out`` is not counted: a proof asks what
+    would become of those items as if they came for the first time, as a run does.
+    """
+
+    def __init__(self, campaign: Campaign, *, leaving_out: Collection[int] = ()) -> None:
+        self._campaign = campaign
+        self._leaving_out = list(leaving_out)
+
+    def recall(self, keys: Collection[Key], reach: Reach) -> Mapping[Key, Seen]:
+        """Answer for a whole batch with one query."""
+        by_hash = {(key.kind.value, key_hash(key.value)): key for key in keys}
+        rows = self._within(PostKey.objects.filter(AnyOf("value_hash", {value for _, value in by_hash})), reach)
+        found = rows.order_by("-post__date", "-post").values_list("kind", "value_hash", *_SEEN)
+        seen: dict[Key, Seen] = {}
+        for kind, value, *post in found:
+            key = by_hash.get((KeyKind(kind).value, value))
+            if key is not None:
+                seen[key] = _seen(*post)
+        return seen
+
+    def resembling(self, near: Near, keys: Sequence[Sequence[int]], reach: Reach) -> list[list[Candidate]]:
+        """Answer for a whole batch with one query over the index, and one for the texts of the best."""
+        if not any(keys):
+            return [[] for _ in keys]
+        column = {Near.TEXT: "text_keys", Near.TITLE: "title_keys"}[near]
+        with by_index():
+            best = list(chain.from_iterable(_most_alike(column, some) for some in _few_at_a_time(keys)))
+            candidates = self._candidates({pk for some in best for pk in some}, reach)
+        return [[candidates[pk] for pk in some if pk in candidates][:_CANDIDATES] for some in best]
+
+    def _candidates(self, numbers: Collection[int], reach: Reach) -> dict[int, Candidate]:
+        if not numbers:
+            return {}
+        rows = self._within(NearKeys.objects.filter(AnyOf("pk", numbers)), reach).values_list(
+            "pk", "item__text", "item__folded", "item__summary_text", "item__print", "item__title_key", *_SEEN
+        )
+        return {
+            pk: Candidate(
+                seen=_seen(*post),
+                told=Passage(text, folded=folded) if text else Passage(summary),
+                print=TextPrint.unpacked(text_print),
+                title_key=title_key,
+            )
+            for pk, text, folded, summary, text_print, title_key, *post in rows
+        }
+
+    def _calendar(self) -> QuerySet[Post]:
+        rows = Post.objects.filter(campaign=self._campaign).exclude(state=PostState.REFUSED.value)
+        return rows.exclude(AnyOf("item_id", self._leaving_out)) if self._leaving_out else rows
+
+    def dates(self, first: datetime, last: datetime) -> list[datetime]:
+        """Answer with one query, at most ten thousand dates."""
+        rows = self._calendar().filter(date__gte=first, date__lte=last)
+        return list(rows.order_by("-date").values_list("date", flat=True)[:_MOST_DATES])
+
+    def put_out(self, since: datetime) -> int:
+        """Count what has gone out, with one query."""
+        return self._calendar().filter(state=PostState.PUBLISHED.value, out_at__gte=since).count()
+
+    def _within(self, rows: QuerySet[_Row], reach: Reach) -> QuerySet[_Row]:
+        if reach.scope is Scope.CAMPAIGN:
+            rows = rows.filter(post__campaign=self._campaign)
+        elif reach.scope is Scope.BLOG:
+            rows = rows.filter(post__blog=self._campaign.blog_id)
+        if reach.since is not None:
+            rows = rows.filter(post__date__gte=reach.since)
+        if not reach.refused:
+            rows = rows.exclude(post__state=PostState.REFUSED.value)
+        if self._leaving_out:
+            rows = rows.exclude(AnyOf("item_id", self._leaving_out), campaign=self._campaign)
+        return rows
+
+
+_SEEN = ("post_id", "post__title", "post__link", "post__date")
+# A key that very many posts share (a common closing line) must not make the answer long.
+_MOST_ALIKE = 1000
+_ALIKE_EACH = 20
+_LOOKED_AT = 36
+_AT_A_TIME = 64
+_HOT = 100
+_CANDIDATES = 12
+_MOST_DATES = 10_000
+
+
+def _few_at_a_time(keys: Sequence[Sequence[int]]) -> Iterator[Sequence[Sequence[int]]]:
+    """Give the lists of keys in small lots.
+
+    The index holds each key of a question against all that come before it, so that the time goes
+    with the square of their number: 16,000 keys take half a second even where nothing is stored.
+    """
+    return (keys[first : first + _AT_A_TIME] for first in range(0, len(keys), _AT_A_TIME))
+
+
+def _most_alike(column: str, keys: Sequence[Sequence[int]]) -> list[list[int]]:
+    """Give, for each list of keys, the numbers of the rows that share most of them."""
+    found = _sharing(column, {key for some in keys for key in some}, _MOST_ALIKE + _ALIKE_EACH * len(keys))
+    by_key: dict[int, list[int]] = {}
+    for pk, theirs in found.items():
+        for key in theirs:
+            by_key.setdefault(key, []).append(pk)
+    best: list[list[int]] = []
+    for some in keys:
+        shared = Counter(chain.from_iterable(by_key[key] for key in some if key in by_key))
+        fewest = min(FEWEST_SHARED, len(some))
+        best.append([pk for pk, times in shared.most_common(_LOOKED_AT) if times >= fewest])
+    return best
+
+
+def _sharing(column: str, keys: Collection[int], most: int) -> dict[int, frozenset[int]]:
+    """Give the rows of keys that share at least one, by number, with the keys they share; the newest of too many.
+
+    The database takes keys that it has no statistics for to be common, and would rather read the
+    whole table, or go through it from its end in the hope of soon having found enough. So it is
+    told to use the index, posts are joined only to what was found, and rows are put in order by
+    an expression.
+    """
+    wanted = frozenset(keys)
+    found = _newest_sharing(column, wanted, most)
+    if len(found) < most:
+        return found
+    # A passage that very many share has crowded out the rest: look once more without its keys.
+    times = Counter(chain.from_iterable(found.values()))
+    return found | _newest_sharing(column, wanted - {key for key, number in times.items() if number > _HOT}, most)
+
+
+def _newest_sharing(column: str, wanted: frozenset[int], most: int) -> dict[int, frozenset[int]]:
+    if not wanted:
+        return {}
+    rows = NearKeys.objects.filter(Shares(column, wanted)).order_by((F("pk") + 0).desc()).values_list("pk", column)
+    return {pk: wanted.intersection(theirs) for pk, theirs in rows[:most]}
+
+
+def _seen(post: int, title: str, link: str, date: datetime) -> Seen:
+    return Seen(ref=post_ref(post), title=title, link=link, at=date)
+
+
+def memory_stamp() -> tuple[object, ...]:
+    """Give what changes whenever a post, a key or a state is written."""
+    latest_key = PostKey.objects.order_by("-pk").values_list("pk", flat=True)[:1]
+    latest_change = Post.objects.aggregate(latest=Max("changed_at"))["latest"]
+    return (*latest_key, latest_change)

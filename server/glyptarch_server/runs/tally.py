@@ -1,0 +1,192 @@
+"""What a proof comes to: its items, counted by stage, by rule and by what the templates miss."""
+
+from collections import Counter
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from datetime import datetime
+from functools import cache
+from itertools import chain
+from typing import TypeAlias
+
+from glyptarch_core.campaign import CampaignDocument
+from glyptarch_core.item import Captured
+from glyptarch_core.shape import never_filled, unknown_variables
+from glyptarch_core.trace import Decision, Note, Stage, Verdict
+
+__all__ = [
+    "PROOF_DAYS",
+    "Hole",
+    "Over",
+    "Proof",
+    "Proved",
+    "RuleEffect",
+    "Spoke",
+    "StageCount",
+    "effects_of",
+    "holes_of",
+    "is_foreign",
+    "spoke_in",
+    "stages_of",
+]
+
+PROOF_DAYS = 30
+"""How far back a proof looks, in days."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Over:
+    """What a proof is made over: the items of the last days, chosen ones, or those of a sample.
+
+    ``source`` narrows the first to one source of the rules; ``items`` are row numbers.
+    """
+
+    days: int = PROOF_DAYS
+    source: str = ""
+    items: tuple[int, ...] = ()
+    sample: int | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Hole:
+    """A variable that the templates ask for and a source never fills; ``source`` is empty where none could."""
+
+    source: str
+    variable: str
+    parts: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Proved:
+    """One item of a proof: the number of its row, its decision, and what the saved rules would decide."""
+
+    item: int
+    decision: Decision
+    saved: Decision
+
+    @property
+    def changed(self) -> bool:
+        """Whether the rules as edited decide otherwise than the saved ones."""
+        now, was = self.decision, self.saved
+        return (now.verdict, now.left_at, now.draft) != (was.verdict, was.left_at, was.draft)
+
+    @property
+    def reworded(self) -> bool:
+        """Whether a post that stays a post says something else."""
+        return self._differs("title", "body", "excerpt", "description", "address", "fields", "lead")
+
+    @property
+    def moved(self) -> bool:
+        """Whether a post that stays a post stands elsewhere: sorted, named, dated or shown otherwise."""
+        return self._differs(
+            "categories", "tags", "byline", "date", "kind", "pinned", "comments", "visibility", "language", "canonical"
+        )
+
+    def _differs(self, *names: str) -> bool:
+        now, was = self.decision.draft, self.saved.draft
+        return bool(now and was) and any(getattr(now, name) != getattr(was, name) for name in names)
+
+
+@dataclass(slots=True, kw_only=True)
+class StageCount:
+    """How many items came to a stage, and how many left it for which reason (code and rule)."""
+
+    stage: Stage
+    entered: int = 0
+    left: Counter[tuple[str, str]] = field(default_factory=Counter)
+
+
+@dataclass(slots=True, kw_only=True)
+class RuleEffect:
+    """What one rule does to the proof: items it speaks against, and those no other rule does."""
+
+    against: int = 0
+    alone: int = 0
+    was_against: int = 0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Proof:
+    """Everything the bench shows at a glance. ``revision`` is the one it is compared with."""
+
+    as_of: datetime
+    over: Over
+    milliseconds: int
+    revision: int
+    undecided: int
+    items: Sequence[Proved]
+    stages: Sequence[StageCount]
+    rules: Mapping[str, RuleEffect]
+    idle: Mapping[str, int]
+    holes: Sequence[Hole]
+
+
+Spoke: TypeAlias = Sequence[tuple[Stage, str]]
+"""The rules that did something to one item, by stage and id."""
+
+
+def holes_of(document: CampaignDocument, items: Sequence[Captured]) -> list[Hole]:
+    """Give what the templates ask for and nothing fills, in general and by source."""
+    nowhere = unknown_variables(document.shape)
+    titles = {captured.item.source: captured.source.title for captured in items}
+    return [
+        *(Hole(source="", variable=name, parts=tuple(parts)) for name, parts in nowhere.items()),
+        *(
+            Hole(source=titles[source], variable=name, parts=tuple(parts))
+            for source, holes in never_filled(document.shape, items).items()
+            for name, parts in holes.items()
+        ),
+    ]
+
+
+def is_foreign(decision: Decision) -> bool:
+    """Tell whether an item is of a source that the rules do not take."""
+    return decision.trace[0].code == "gather.other_source"
+
+
+def stages_of(decisions: Sequence[Decision]) -> list[StageCount]:
+    """Count how many items come to each stage, and how many leave it for what."""
+    counts = [StageCount(stage=stage) for stage in Stage]
+    for decision in decisions:
+        for count in counts:
+            count.entered += 1
+            if decision.left_at is count.stage:
+                reason = decision.reason
+                count.left[reason.code if reason else "", reason.rule if reason else ""] += 1
+                break
+        else:
+            if decision.verdict is not Verdict.PUBLISH:
+                counts[-1].left[decision.verdict.value, ""] += 1
+    return counts
+
+
+_GIVEN = frozenset({"category.given", "tags.given"})
+
+
+def _spoke(decision: Decision) -> list[Note]:
+    """Give the notes of rules that did something: spoke against the item, changed it or gave it a name."""
+    return [note for note in decision.trace if note.rule and (note.against or _does(note.code))]
+
+
+def spoke_in(decision: Decision) -> Spoke:
+    """Give the rules that did something, to be counted against a later proof."""
+    return [(note.stage, note.rule) for note in _spoke(decision)]
+
+
+@cache
+def _does(code: str) -> bool:
+    return code in _GIVEN or (code != "step.nothing" and code.startswith("step."))
+
+
+def effects_of(decisions: Sequence[Decision], spoke_before: Sequence[Spoke]) -> dict[str, RuleEffect]:
+    """Count what each rule does, by its stage and id; ``spoke_before`` is what the revision compared with does."""
+    effects: dict[tuple[Stage, str], RuleEffect] = {}
+    for decision in decisions:
+        notes = _spoke(decision)
+        against = sum(note.against for note in notes)
+        for note in notes:
+            effect = effects.setdefault((note.stage, note.rule), RuleEffect())
+            effect.against += 1
+            effect.alone += note.against and against == 1
+    for name, times in Counter(chain.from_iterable(spoke_before)).items():
+        effects.setdefault(name, RuleEffect()).was_against = times
+    return {f"{stage.value}.{rule}": effect for (stage, rule), effect in effects.items()}

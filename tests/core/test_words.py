@@ -1,0 +1,114 @@
+"""Words as they are compared: folded, in any script; stems; and terms as a person writes them."""
+
+import unicodedata
+
+from django.test import SimpleTestCase
+from glyptarch_core.term_text import all_terms
+from glyptarch_core.text import STEMMED, Passage, Term, fold, title_key
+from glyptarch_core.text.words import folded_words, stem_of
+from hypothesis import given
+from hypothesis import strategies as st
+
+
+class Folding(SimpleTestCase):
+    def test_case_accents_and_width_do_not_count(self) -> None:
+        for word, folded in {
+            "Éclair": "eclair", "ÅNGSTRÖM": "angstrom", "ﬁlm": "film", "Ｗｉｄｅ": "wide", "Σίσυφος": "σισυφοσ",
+            "İstanbul": "istanbul", "Æther": "æther", "naïve": "naive", "Ⅷ": "viii",
+        }.items():  # fmt: skip
+            with self.subTest(word):
+                self.assertEqual(fold(word), folded)
+
+    @given(st.text(min_size=1, max_size=12))
+    def test_composed_and_decomposed_forms_are_one(self, word: str) -> None:
+        self.assertEqual(fold(unicodedata.normalize("NFC", word)), fold(unicodedata.normalize("NFD", word)))
+
+    @given(st.text(max_size=40))
+    def test_a_passage_gives_back_the_words_it_was_kept_with(self, text: str) -> None:
+        passage = Passage(text)
+        kept = Passage(text, folded=passage.folded)
+        self.assertEqual(kept.words, passage.words)
+        self.assertEqual(kept.word_count, passage.word_count)
+
+    def test_words_are_parted_by_all_that_is_no_letter_digit_or_mark(self) -> None:
+        self.assertEqual(folded_words("one-two_three, FOUR.5 (six)"), ["one", "two", "three", "four", "5", "six"])
+
+    def test_scripts_without_spaces_give_their_characters(self) -> None:
+        self.assertEqual(folded_words("彗星 and ดาว"), ["彗", "星", "and", "ด", "า", "ว"])
+
+    def test_marks_stay_with_their_letters(self) -> None:
+        self.assertEqual(len(folded_words("שָׁלוֹם עֲלֵיכֶם")), 2)
+        self.assertEqual(len(folded_words("e\u0301clair")), 1)
+
+    def test_a_title_is_its_words(self) -> None:
+        self.assertEqual(title_key(" “The Fireball” — again! "), "the fireball again")
+        self.assertEqual(title_key("…"), "")
+
+
+class Stems(SimpleTestCase):
+    def test_every_form_of_a_word_has_one_stem(self) -> None:
+        for language, forms in {
+            "en": ("meteor", "meteors"), "de": ("planet", "planeten"), "fr": ("planete", "planetes"),
+            "es": ("estrella", "estrellas"), "sv": ("stjarna", "stjarnor"),
+        }.items():  # fmt: skip
+            with self.subTest(language):
+                self.assertEqual(len({stem_of(form, language) for form in forms}), 1)
+
+    def test_a_language_without_a_stemmer_leaves_words_as_they_are(self) -> None:
+        self.assertEqual(stem_of("comets", "xx"), "comets")
+
+    @given(st.sampled_from(sorted(STEMMED)), st.text(alphabet="abcdefghijklmnopqrstuvwxyz", min_size=1, max_size=12))
+    def test_a_stem_is_a_folded_word(self, language: str, word: str) -> None:
+        self.assertEqual(fold(stem_of(word, language)), stem_of(word, language))
+
+    def test_a_stemmed_term_is_found_in_its_other_forms_where_they_stand(self) -> None:
+        passage = Passage("Shooting stars were shooting")
+        term = Term.parse("shoot star", stem="en")
+        self.assertTrue(passage.has(term))
+        hits = [passage.text[hit.start : hit.end] for hit in passage.find(term)]
+        self.assertEqual(hits, ["Shooting stars"])
+        self.assertEqual(passage.first(Term.parse("shoot", stem="en"))[1], 2)
+
+
+class TermsAsWritten(SimpleTestCase):
+    def test_quotes_around_a_phrase_mean_nothing_more(self) -> None:
+        for written in ('"dark sky"', "“dark sky”", " dark sky "):
+            self.assertEqual(Term.parse(written).words, (("dark", False), ("sky", False)))
+            self.assertEqual(Term.parse(written).text, "dark sky")
+
+    def test_a_star_can_stand_after_any_word(self) -> None:
+        term = Term.parse("dark* sky*")
+        self.assertEqual(term.words, (("dark", True), ("sky", True)))
+        self.assertIsNone(term.run)
+        self.assertTrue(Passage("a darker skyline").has(term))
+        self.assertFalse(Passage("a darker blue sky").has(term))
+
+    def test_a_run_ends_with_a_space_unless_more_letters_may_follow(self) -> None:
+        self.assertEqual(Term.parse("dark sky").run, " dark sky ")
+        self.assertEqual(Term.parse("dark sky*").run, " dark sky")
+
+    def test_the_first_place_and_the_number_are_found_without_all_places(self) -> None:
+        passage = Passage("A comet, a comet and no comets")
+        hit, times = passage.first(Term.parse("comet"))
+        assert hit is not None
+        self.assertEqual((passage.text[hit.start : hit.end], hit.start, times), ("comet", 2, 2))
+        self.assertEqual(passage.first(Term.parse("comet*"))[1], 3)
+        self.assertEqual(passage.first(Term.parse("nova")), (None, 0))
+
+    @given(
+        st.lists(st.sampled_from(["a", "ab", "abc", "b", "Ä"]), max_size=10),
+        st.lists(st.sampled_from(["a", "ab", "b", "ä"]), min_size=1, max_size=2), st.sampled_from(["", "*"]),
+    )  # fmt: skip
+    def test_to_have_a_term_is_to_find_it_somewhere(self, words: list[str], wanted: list[str], star: str) -> None:
+        term = Term.parse(" ".join(wanted) + star)
+        places = [(hit.start, hit.end) for hit in Passage(" ".join(words)).find(term)]
+        hit, times = Passage(" ".join(words)).first(term)
+        self.assertEqual(Passage(" ".join(words)).has(term), bool(places))
+        self.assertEqual((times, (hit.start, hit.end) if hit else None), (len(places), min(places, default=None)))
+
+    def test_terms_of_lists_come_after_those_given_each_once(self) -> None:
+        lists = {"bad": ("horoscope", "renewals"), "more": ("renewals", "minutes")}
+        self.assertEqual(
+            all_terms(("minutes", "notice"), ("bad", "gone", "more"), lists),
+            ["minutes", "notice", "horoscope", "renewals"],
+        )

@@ -1,0 +1,73 @@
+import type { PostState } from "@/api/posts";
+import type { Stage, Verdict } from "@/api/proofs";
+
+export const STAGE_NAMES: Record<Stage, string> = {
+  gather: "Gather",
+  sift: "Sift",
+  match: "Match",
+  shape: "Shape",
+  place: "Place",
+  release: "Release",
+};
+export const STAGES = Object.keys(STAGE_NAMES) as Stage[];
+
+export const VERDICT_WORDS: Record<Verdict, string> = {
+  publish: "published",
+  hold: "held for review",
+  draft: "kept as a draft",
+  private: "published privately",
+  scheduled: "scheduled",
+  waiting: "waits for a later run",
+  refused: "refused",
+  duplicate: "duplicate",
+};
+
+export const STATE_WORDS: Record<PostState, string> = {
+  published: "Published",
+  scheduled: "Scheduled",
+  held: "Held",
+  draft: "Draft",
+  refused: "Refused",
+};
+
+const REASONS: Record<string, string> = {
+  "gather.too_far_back": "too far back",
+  "gather.other_source": "other source",
+  "terms.no_term": "no term",
+  "terms.missing": "term missing",
+  "terms.forbidden": "unwanted term",
+  "number.low": "too low",
+  "number.high": "too high",
+  "number.unknown": "not stated",
+  "query.fails": "search",
+  "query.holds": "search",
+  "pattern.found": "pattern",
+  "pattern.not_found": "pattern",
+  "values.one_of": "unwanted value",
+  "values.other": "other value",
+  "values.unknown": "not stated",
+  "presence.there": "unwanted part",
+  "presence.lacking": "part lacking",
+  "group.fails": "group",
+  "age.old": "too old",
+  "match.identity": "same identity",
+  "match.link": "same link",
+  "match.title": "same title",
+  "match.product": "same product",
+  "match.media": "same film",
+  "match.keyword": "same keyword",
+  "match.near_title": "near title",
+  "match.near_text": "near text",
+  "shape.empty": "empty",
+  "shape.template_failed": "template failed",
+  "release.full": "waits",
+  hold: "held",
+  draft: "drafts",
+  private: "private",
+  scheduled: "scheduled",
+};
+
+/** The reason an item left, as the funnel names it for many items at once. */
+export function reasonName(code: string): string {
+  return REASONS[code] ?? code;
+}

@@ -1,0 +1,45 @@
+import { moment } from "../format";
+import { type Data, list, number, text, type Wordings } from "./data";
+
+function rightWords(data: Data): string {
+  return data.right === "full" ? "full text" : `an excerpt of ${number(data, "limit")} words`;
+}
+
+/** Release. */
+export const RELEASE: Wordings = {
+  "rights.kept": ({ data }) => ({ strong: "", rest: `the source allows ${rightWords(data)}` }),
+  "rights.cut": ({ data }) => ({
+    strong: "cut to what the source allows",
+    rest: `${rightWords(data)}, it had ${number(data, "words")}`,
+  }),
+  "rights.link": () => ({ strong: "link only", rest: "the source allows no text and no picture" }),
+  published: () => ({ strong: "published", rest: "nothing spoke against it" }),
+  "held.by_campaign": () => ({ strong: "held for review", rest: "this campaign holds all it makes" }),
+  "held.by_rule": ({ data }) => ({
+    strong: "held for review",
+    rest: `a rule asked for it: ${list(data, "rules").join(", ")}`,
+  }),
+  private: () => ({ strong: "published privately", rest: "for the people of this blog" }),
+  scheduled: ({ data }) => ({ strong: "scheduled", rest: `for ${moment(text(data, "at"))}` }),
+  "scheduled.by_pace": ({ data }) => ({
+    strong: "scheduled",
+    rest: `the pace is reached; it goes out ${moment(text(data, "at"))}`,
+  }),
+  "release.full": ({ data }) => ({
+    strong: "waits",
+    rest: `${number(data, "limit")} ${data.per === "hour" ? "an" : "a"} ${text(data, "per")} are reached; a later run takes it`,
+  }),
+  "hold.no": () => ({ strong: "", rest: "no reason to hold it" }),
+  "hold.no_picture": () => ({ strong: "no lead image", rest: "" }),
+  "hold.few_words": ({ data }) => ({
+    strong: `${number(data, "words")} words`,
+    rest: `fewer than ${number(data, "fewer_than")}`,
+  }),
+  "hold.no_category": ({ data }) => ({
+    strong: "no category of its own",
+    rest: text(data, "category") ? `only the usual one, ${text(data, "category")}` : "",
+  }),
+  "hold.words": ({ data }) => ({ strong: "still has", rest: list(data, "terms").join(", ") }),
+  "hold.unread_field": ({ data }) => ({ strong: "field not read", rest: list(data, "fields").join(", ") }),
+  drafted: () => ({ strong: "kept as a draft", rest: "" }),
+};

@@ -1,0 +1,78 @@
+import { plural } from "../format";
+import { type Data, given, list, number, text, type Wordings } from "./data";
+
+const LEADS: Record<string, string> = {
+  feed: "the feed",
+  enclosure: "the enclosure",
+  page: "the linked page",
+  text: "the text",
+  house: "the house’s own",
+};
+
+function tooSmall(data: Data): string {
+  const small = number(data, "too_small");
+  return small ? `; ${plural(small, "picture")} too small` : "";
+}
+
+function fieldWords(data: Data): string {
+  const filled = given(data, "filled").map(({ name, value }) => `${name}: ${value}`);
+  const unread = given(data, "unread").map(({ name, text: words }) => `${name} cannot hold “${words}”`);
+  return [...unread, ...filled].join(" · ") || "none has a value";
+}
+
+function removedAndChanged(data: Data): string {
+  return `${number(data, "removed")} removed, ${number(data, "changed")} changed`;
+}
+
+/** Shape. */
+export const SHAPE: Wordings = {
+  "step.drop_paragraphs": ({ data }) => ({
+    strong: "took out",
+    rest: list(data, "dropped")
+      .map((part) => `“${part}”`)
+      .join(", "),
+  }),
+  "step.select": ({ data }) => ({
+    strong: data.mode === "keep" ? "kept only" : "removed",
+    rest: plural(number(data, "elements"), "element"),
+  }),
+  "step.cut": ({ data }) => ({
+    strong: `cut ${text(data, "side")}`,
+    rest: `${plural(number(data, "blocks"), "paragraph")} at “${text(data, "at")}”`,
+  }),
+  "step.links": ({ data }) => ({ strong: "links", rest: removedAndChanged(data) }),
+  "step.pictures": ({ data }) => ({ strong: "pictures", rest: removedAndChanged(data) }),
+  "step.shorten": ({ data }) =>
+    data.after
+      ? { strong: "shortened", rest: `“${text(data, "before")}” → “${text(data, "after")}”` }
+      : { strong: "shortened", rest: `${number(data, "kept")} of ${number(data, "words")} words` },
+  "step.replace": ({ data }) => ({ strong: "replaced", rest: list(data, "replaced").join(", ") }),
+  "step.table": ({ data }) => ({ strong: "replaced", rest: list(data, "replaced").join(", ") }),
+  "step.standing": ({ data }) => ({ strong: `added ${text(data, "side")}`, rest: `“${text(data, "text")}”` }),
+  "step.tidy": ({ data }) => ({
+    strong: "tidied",
+    rest: Object.entries(data)
+      .map(([what, times]) => `${what} ${times}`)
+      .join(", "),
+  }),
+  "step.nothing": () => ({ strong: "", rest: "nothing to change" }),
+  lead: ({ data }) => ({
+    strong: "lead image",
+    rest: `from ${LEADS[text(data, "from")] ?? ""}${tooSmall(data)}`,
+  }),
+  "lead.none": ({ data }) => ({ strong: "", rest: `no picture found${tooSmall(data)}` }),
+  fields: ({ data }) => ({ strong: "fields", rest: fieldWords(data) }),
+  "fields.unread": ({ data }) => ({ strong: "a field could not be read", rest: fieldWords(data) }),
+  excerpt: ({ data }) => ({
+    strong: "excerpt",
+    rest: `${number(data, "words")} words of the ${text(data, "from")}`,
+  }),
+  "shape.empty": ({ data }) => ({
+    strong: "empty",
+    rest: data.title ? "no text is left" : "no title is left",
+  }),
+  "shape.template_failed": ({ data }) => ({
+    strong: "template failed",
+    rest: `${data.line ? `line ${text(data, "line")}, column ${text(data, "column")}: ` : ""}${text(data, "message")}`,
+  }),
+};

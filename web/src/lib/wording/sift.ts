@@ -1,0 +1,94 @@
+import type { Note } from "@/api/proofs";
+import { hours, plural } from "../format";
+import { type Data, hits, list, number, text, type Wordings } from "./data";
+
+const AMOUNTS: Record<string, string> = {
+  words: "words",
+  title_words: "words in the title",
+  pictures: "pictures",
+  rating: "rating",
+  views: "views",
+  length: "seconds",
+  price: "price",
+};
+
+function terms(note: Note): string {
+  return hits(note)
+    .map((hit) => hit.term)
+    .join(", ");
+}
+
+function amountName(data: Data): string {
+  return AMOUNTS[text(data, "field")] ?? text(data, "name");
+}
+
+function amount(data: Data): string {
+  const name = amountName(data);
+  const value = number(data, "number");
+  return ["rating", "price"].includes(text(data, "field")) || !AMOUNTS[text(data, "field")]
+    ? `${name} ${value}`
+    : `${value} ${name}`;
+}
+
+function traitName(data: Data): string {
+  return text(data, "trait") === "custom" ? text(data, "name") : text(data, "trait");
+}
+
+function groupWords(data: Data): string {
+  const parts: unknown = data.parts;
+  const all = Array.isArray(parts) ? (parts as { rule: string; passed: boolean }[]) : [];
+  const said = all.map((part) => `${part.rule} ${part.passed ? "holds" : "does not"}`);
+  return `${text(data, "mode")} of: ${said.join(", ")}`;
+}
+
+function age(data: Data): string {
+  const value = number(data, "hours");
+  return value < 48 ? `${plural(value, "hour")} old` : `${Math.floor(value / 24)} days old`;
+}
+
+/** Gather and Sift. */
+export const SIFT: Wordings = {
+  gathered: ({ data }) => ({
+    strong: "",
+    rest: `${data.body === "full" ? "full text" : "summary"} of ${number(data, "words")} words, ${number(data, "pictures")} media`,
+  }),
+  "gather.other_source": () => ({ strong: "other source", rest: "its source is not part of this campaign" }),
+  "gather.too_far_back": ({ data }) => ({
+    strong: "too far back",
+    rest: `more than ${number(data, "look_back_days")} days`,
+  }),
+  "terms.found": (note) => ({ strong: "has", rest: terms(note) }),
+  "terms.no_term": () => ({ strong: "no term", rest: "none of the terms is there" }),
+  "terms.missing": ({ data }) => ({ strong: "term missing", rest: list(data, "missing").join(", ") }),
+  "terms.absent": () => ({ strong: "", rest: "has none of the unwanted terms" }),
+  "terms.forbidden": (note) => ({ strong: "unwanted term", rest: terms(note) }),
+  "number.low": ({ data }) => ({ strong: amount(data), rest: `needs ${text(data, "at_least")}` }),
+  "number.high": ({ data }) => ({ strong: amount(data), rest: `at most ${text(data, "at_most")}` }),
+  "number.within": ({ data }) => ({ strong: "", rest: amount(data) }),
+  "number.unknown": ({ data }) => ({
+    strong: `no ${amountName(data)}`,
+    rest: "the source does not state it",
+  }),
+  "query.holds": ({ data }) => ({ strong: "answers", rest: text(data, "query") }),
+  "query.fails": ({ data }) => ({ strong: "does not answer", rest: text(data, "query") }),
+  "pattern.found": ({ data }) => ({ strong: "matches", rest: text(data, "pattern") }),
+  "pattern.not_found": ({ data }) => ({ strong: "no match", rest: text(data, "pattern") }),
+  "values.one_of": ({ data }) => ({
+    strong: text(data, "field"),
+    rest: `is ${list(data, "values").join(", ")}`,
+  }),
+  "values.other": ({ data }) => ({
+    strong: `other ${text(data, "field")}`,
+    rest: list(data, "values").join(", "),
+  }),
+  "values.unknown": ({ data }) => ({
+    strong: `no ${text(data, "field")}`,
+    rest: "the source does not state it",
+  }),
+  "presence.there": ({ data }) => ({ strong: `has ${traitName(data)}`, rest: "" }),
+  "presence.lacking": ({ data }) => ({ strong: `no ${traitName(data)}`, rest: "" }),
+  "group.holds": ({ data }) => ({ strong: "", rest: groupWords(data) }),
+  "group.fails": ({ data }) => ({ strong: "group", rest: groupWords(data) }),
+  "age.old": ({ data }) => ({ strong: age(data), rest: `limit ${hours(number(data, "within_hours"))}` }),
+  "age.within": ({ data }) => ({ strong: "", rest: age(data) }),
+};

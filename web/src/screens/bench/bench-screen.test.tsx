@@ -1,0 +1,243 @@
+// @vitest-environment happy-dom
+import { screen, waitFor, within } from "@testing-library/react";
+import { describe, expect, it, vi } from "vitest";
+import type { Campaign, CampaignDocument } from "@/api/campaigns";
+import { ProblemError } from "@/api/client";
+import type { Proof, ProofAsked, ProofRow, Verdict } from "@/api/proofs";
+import { newSiftRule } from "@/lib/rules";
+import { DEFAULTS, PROOF } from "@/testing/bench";
+import { answering, type Call, last, screenAt } from "@/testing/server";
+import "@/testing/render";
+import Bench from "./Bench";
+
+const BASE = "/api/blogs/{blog}/campaigns/{slug}";
+const PROVE = `POST ${BASE}/proof`;
+const ITEM = `POST ${BASE}/proof/item`;
+const SAVE = `POST ${BASE}/revisions`;
+const RUN = `POST ${BASE}/runs`;
+
+const RULES: CampaignDocument = {
+  ...DEFAULTS,
+  gather: { ...DEFAULTS.gather, sources: ["club"] },
+  sift: { rules: [{ ...newSiftRule("terms", []), id: "words", terms: ["sponsored"] } as never] },
+};
+const CAMPAIGN = { slug: "sky", name: "Sky notes", revision: 3, document: RULES } as unknown as Campaign;
+
+function row(id: number, verdict: Verdict, was: ProofRow["was"] = null): ProofRow {
+  const left_at = verdict === "refused" ? "sift" : null;
+  return {
+    id,
+    title: `Story ${id}`,
+    source: "Club",
+    dated: "2026-11-24T12:00:00Z",
+    words: 100,
+    verdict,
+    left_at,
+    reason: left_at ? { code: "terms.forbidden", rule: "words", data: {} } : null,
+    was,
+  } as unknown as ProofRow;
+}
+
+const STAGES = ["gather", "sift", "match", "shape", "place", "release"] as const;
+
+function proofOf(items: ProofRow[]): Proof {
+  const refused = items.filter(({ verdict }) => verdict === "refused").length;
+  return {
+    ...PROOF,
+    items,
+    stages: STAGES.map((stage, place) => ({
+      stage,
+      entered: items.length - (place > 1 ? refused : 0),
+      left: stage === "sift" && refused ? [{ code: "terms.forbidden", rule: "words", count: refused }] : [],
+    })),
+    rules: { "sift.words": { against: refused, alone: refused, was_against: refused } },
+  } as unknown as Proof;
+}
+
+const SAVED = proofOf([row(1, "publish"), row(2, "hold"), row(3, "refused")]);
+/** What an edit of the rules comes to: the third is let in. */
+const EDITED = proofOf([
+  row(1, "publish"),
+  row(2, "hold"),
+  row(3, "publish", { verdict: "refused", left_at: "sift", moved: false, reworded: false } as never),
+]);
+const DECISION = {
+  verdict: "publish",
+  left_at: null,
+  trace: [
+    {
+      stage: "gather",
+      code: "gathered",
+      rule: "",
+      against: false,
+      data: { body: "full", words: 100, pictures: 0 },
+    },
+  ],
+  item: { title: "Story 1", source: "Club", words: 100, published: null, text: "Text" },
+};
+
+function show(answers: Record<string, unknown> = {}) {
+  const calls = answering({
+    [`GET ${BASE}`]: CAMPAIGN,
+    "GET /api/blogs/{blog}": { word_lists: [], term_tables: [], categories: [], tags: [], bylines: [] },
+    "GET /api/blogs/{blog}/defaults": DEFAULTS,
+    "GET /api/blogs/{blog}/sources": { rows: [{ key: "club", title: "Club" }], total: 1 },
+    [PROVE]: ({ body }: Call) =>
+      JSON.stringify((body as ProofAsked).document) === JSON.stringify(RULES) ? SAVED : EDITED,
+    [ITEM]: DECISION,
+    ...answers,
+  });
+  return {
+    calls,
+    ...screenAt("/desk/b/campaigns/sky", "/desk/:blog/campaigns/:slug", <Bench />),
+  };
+}
+
+async function addTerm(user: ReturnType<typeof show>["user"], term: string) {
+  const card = await screen.findByRole("group", { name: "Rule words" });
+  await user.click(within(card).getByRole("button", { name: "add" }));
+  await user.type(screen.getByLabelText("Terms: word"), `${term}{Enter}`);
+}
+
+// The list shows what fits its height, and nothing has one here: every row is shown.
+vi.mock("@tanstack/react-virtual", () => ({
+  useVirtualizer: ({ count, estimateSize }: { count: number; estimateSize: () => number }) => ({
+    getTotalSize: () => count * estimateSize(),
+    getVirtualItems: () =>
+      Array.from({ length: count }, (_, index) => ({
+        index,
+        start: index * estimateSize(),
+        size: estimateSize(),
+      })),
+    scrollToIndex: () => {},
+  }),
+}));
+
+describe("the bench", () => {
+  it("proves the saved rules at once, and says how many stay at each stage", async () => {
+    const { calls } = show();
+    const funnel = await screen.findByRole("region", { name: "Funnel of the proof" });
+    const sift = await within(funnel).findByRole("button", { name: /Sift.*unwanted term 1/ });
+    expect(sift.textContent).toContain("2");
+    expect(last(calls, PROVE).body).toEqual({
+      document: RULES,
+      over: { days: 30, source: "", items: [], sample: null },
+      against: null,
+    });
+  });
+
+  it("shows the trace of the first item, and of another that is chosen", async () => {
+    const { user, calls } = show();
+    await screen.findByText(/full text of 100 words/);
+    expect(last(calls, ITEM).body).toMatchObject({ item: 1, as_of: PROOF.as_of });
+    await user.click(screen.getByText("Story 2"));
+    await waitFor(() => expect(last(calls, ITEM).body).toMatchObject({ item: 2 }));
+  });
+
+  it("follows an edit with a new proof, and says what it would change", async () => {
+    const { user, calls } = show();
+    await addTerm(user, "renewals");
+    expect(await screen.findByText(/1 item changes: 1 now kept/)).toBeTruthy();
+    const asked = last(calls, PROVE).body as ProofAsked;
+    expect(asked.document.sift.rules[0]).toMatchObject({ terms: ["sponsored", "renewals"] });
+    expect(screen.getByText("now kept, was refused")).toBeTruthy();
+    expect(screen.getByText(/with 1 edit not saved/)).toBeTruthy();
+    expect(screen.getByRole("button", { name: "Run now" }).hasAttribute("disabled")).toBe(true);
+  });
+
+  it("takes edits back and forth, by the keyboard as well", async () => {
+    const { user } = show();
+    await addTerm(user, "renewals");
+    await user.click(await screen.findByRole("button", { name: "Undo last" }));
+    expect(screen.queryByText(/not saved/)).toBeNull();
+    (document.activeElement as HTMLElement | null)?.blur();
+    await user.keyboard("{Control>}{Shift>}z{/Shift}{/Control}");
+    expect(await screen.findByText(/with 1 edit not saved/)).toBeTruthy();
+    await user.keyboard("{Control>}z{/Control}");
+    expect(screen.queryByText(/not saved/)).toBeNull();
+  });
+
+  it("discards all edits, which can be taken back as well", async () => {
+    const { user } = show();
+    await addTerm(user, "renewals");
+    await addTerm(user, "horoscope");
+    await user.click(screen.getByRole("button", { name: "Discard" }));
+    expect(screen.queryByText("renewals")).toBeNull();
+  });
+
+  it("saves the rules on the revision they began from", async () => {
+    const { user, calls } = show({
+      [SAVE]: ({ body }: Call) => ({ ...CAMPAIGN, revision: 4, document: (body as ProofAsked).document }),
+    });
+    await addTerm(user, "renewals");
+    await screen.findByText(/1 item changes/);
+    await user.click(screen.getByRole("button", { name: "Save as revision 4" }));
+    expect(last(calls, SAVE).body).toMatchObject({ base: 3, note: "" });
+    expect(await screen.findByText("Saved as revision 4.")).toBeTruthy();
+    expect(screen.getByRole("button", { name: "Save as revision 5" })).toBeTruthy();
+    expect(screen.queryByText(/not saved/)).toBeNull();
+  });
+
+  it("keeps the edits when somebody else has saved meanwhile", async () => {
+    const { user } = show({ [SAVE]: new ProblemError(409, "No", "There is a revision 4 already.") });
+    await addTerm(user, "renewals");
+    await screen.findByText(/1 item changes/);
+    await user.click(screen.getByRole("button", { name: "Save as revision 4" }));
+    expect(await screen.findByText("There is a revision 4 already.")).toBeTruthy();
+    expect(screen.getByText("renewals")).toBeTruthy();
+  });
+
+  it("keeps the last proof in sight while the rules do not hold", async () => {
+    const { user } = show({
+      [PROVE]: ({ body }: Call) =>
+        JSON.stringify((body as ProofAsked).document) === JSON.stringify(RULES)
+          ? SAVED
+          : new ProblemError(422, "The rules do not hold", "sift.rules[0]: no"),
+    });
+    await screen.findByText("Story 2");
+    await addTerm(user, "renewals");
+    expect(await screen.findByText("The rules do not hold as they stand.")).toBeTruthy();
+    expect(screen.getByText(/shows the last proof that could be made/)).toBeTruthy();
+    expect(screen.getByText("Story 2")).toBeTruthy();
+    expect(screen.getByRole("button", { name: "Save as revision 4" }).hasAttribute("disabled")).toBe(true);
+  });
+
+  it("opens the rules of a stage with what left there, or what stayed", async () => {
+    const { user } = show();
+    await screen.findByText("Story 1");
+    const funnel = screen.getByRole("region", { name: "Funnel of the proof" });
+    await user.click(within(funnel).getByRole("button", { name: /^Sift/ }));
+    expect(screen.getByText("Story 3")).toBeTruthy();
+    expect(screen.queryByText("Story 2")).toBeNull();
+    await user.click(within(funnel).getByRole("button", { name: /^Place/ }));
+    expect(screen.getByText("Story 2")).toBeTruthy();
+    expect(screen.queryByText("Story 3")).toBeNull();
+    expect(screen.getByRole("group", { name: "Byline" })).toBeTruthy();
+  });
+
+  it("goes through the items by the keyboard, and proves those that are picked", async () => {
+    const { user, calls } = show();
+    await screen.findByText("Story 1");
+    screen.getByRole("listbox", { name: "Items" }).focus();
+    await user.keyboard("{ArrowDown}x{ArrowDown}x");
+    expect(screen.getByText(/2 items picked/)).toBeTruthy();
+    await user.click(screen.getByRole("button", { name: "Prove only these" }));
+    await waitFor(() => expect((last(calls, PROVE).body as ProofAsked).over.items).toEqual([2, 3]));
+  });
+
+  it("runs the saved rules and leads to the run", async () => {
+    const { user, address } = show({ [RUN]: { id: 9 } });
+    await user.click(await screen.findByRole("button", { name: "Run now" }));
+    await waitFor(() => expect(address()).toBe("/desk/b/runs/9"));
+  });
+
+  it("says what to do where nothing is captured", async () => {
+    show({ [PROVE]: proofOf([]) });
+    expect(await screen.findByText("No captured items")).toBeTruthy();
+  });
+
+  it("says that there is no such campaign", async () => {
+    show({ [`GET ${BASE}`]: new ProblemError(404, "Not found", "This blog has no campaign “sky”.") });
+    expect((await screen.findByRole("alert")).textContent).toContain("no campaign");
+  });
+});

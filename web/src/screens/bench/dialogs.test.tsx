@@ -1,0 +1,308 @@
+// @vitest-environment happy-dom
+import { screen, waitFor, within } from "@testing-library/react";
+import { describe, expect, it, vi } from "vitest";
+import type { Campaign, CampaignDocument } from "@/api/campaigns";
+import { ProblemError } from "@/api/client";
+import { DEFAULTS, WithBench } from "@/testing/bench";
+import { pick } from "@/testing/render";
+import { answering, last, screenAt } from "@/testing/server";
+import { ForgetDialog } from "./ForgetDialog";
+import { HouseDialog } from "./HouseDialog";
+import { NoteDialog } from "./NoteDialog";
+import { OverDialog } from "./over/OverDialog";
+import { RemoveDialog } from "./RemoveDialog";
+import { RenameDialog } from "./RenameDialog";
+import { RevisionsDialog } from "./RevisionsDialog";
+import type { BenchState } from "./useBench";
+import { YamlDialog } from "./YamlDialog";
+
+const BASE = "/api/blogs/{blog}/campaigns/{slug}";
+const CAMPAIGN = { slug: "sky", name: "Sky", revision: 3, document: DEFAULTS } as unknown as Campaign;
+const props = () => ({ blog: "b", campaign: CAMPAIGN, onClose: vi.fn(), onLoad: vi.fn() });
+
+const at = (element: React.ReactNode) =>
+  screenAt("/desk/b/campaigns/sky", "/desk/:blog/campaigns/:slug", element);
+
+function onBench(
+  begun: CampaignDocument,
+  show: (bench: BenchState) => React.ReactNode,
+  answers: Record<string, unknown>,
+) {
+  const calls = answering(answers);
+  const view = at(
+    <WithBench begun={begun} seen={[]}>
+      {show}
+    </WithBench>,
+  );
+  return { calls, ...view };
+}
+
+describe("revisions", () => {
+  const older: CampaignDocument = { ...DEFAULTS, place: { ...DEFAULTS.place, byline: "Night desk" } };
+  const rows = [
+    { number: 3, saved_at: "2026-11-24T12:00:00Z", saved_by: "Mira", note: "" },
+    { number: 2, saved_at: "2026-11-23T12:00:00Z", saved_by: "Ada", note: "too many let in" },
+  ];
+  const answers = {
+    [`GET ${BASE}/revisions`]: { rows, total: 2 },
+    [`GET ${BASE}/revisions/{number}`]: ({ path }: { path: Record<string, unknown> }) =>
+      path.number === 3 ? DEFAULTS : older,
+  };
+
+  it("say who saved them and why, and what has changed since", async () => {
+    answering(answers);
+    const { user } = at(<RevisionsDialog {...props()} />);
+    const second = await screen.findByRole("button", { name: /too many let in/ });
+    expect(second.textContent).toContain("Ada");
+    await user.click(second);
+    const change = await screen.findByText("Night desk");
+    expect(change.tagName).toBe("DEL");
+    expect(change.closest("li")?.textContent).toContain("place › byline");
+  });
+
+  it("are brought back to the bench, and not saved by that", async () => {
+    const calls = answering(answers);
+    const given = props();
+    const { user } = at(<RevisionsDialog {...given} />);
+    await user.click(await screen.findByRole("button", { name: /too many let in/ }));
+    await user.click(await screen.findByRole("button", { name: "Bring these rules back to the bench" }));
+    expect(given.onLoad).toHaveBeenCalledWith(older);
+    expect(given.onClose).toHaveBeenCalled();
+    expect(calls.every(({ what }) => what.startsWith("GET"))).toBe(true);
+  });
+
+  it("that are the same as now offer nothing to bring back", async () => {
+    answering(answers);
+    const { user } = at(<RevisionsDialog {...props()} />);
+    await user.click(await screen.findByRole("button", { name: /Mira/ }));
+    expect(await screen.findByText("The same rules as now.")).toBeTruthy();
+    expect(screen.queryByRole("button", { name: /Bring these/ })).toBeNull();
+  });
+});
+
+describe("rules as YAML", () => {
+  const read = "POST /api/campaign-documents";
+  const saved = { [`GET ${BASE}/yaml`]: { yaml: "format: 1\n", file_name: "sky.yaml" } };
+
+  it("can be kept as a file", async () => {
+    answering(saved);
+    at(<YamlDialog {...props()} />);
+    const link = await screen.findByRole("link", { name: "Download" });
+    expect(link.getAttribute("download")).toBe("sky.yaml");
+    expect(decodeURIComponent(link.getAttribute("href") ?? "")).toContain("format: 1");
+  });
+
+  it("are taken to the bench once they were changed", async () => {
+    const calls = answering({ ...saved, [read]: DEFAULTS });
+    const given = props();
+    const { user } = at(<YamlDialog {...given} />);
+    const take = screen.getByRole("button", { name: "Take to the bench" });
+    expect(take.hasAttribute("disabled")).toBe(true);
+    await screen.findByRole("link", { name: "Download" });
+    await user.type(screen.getByRole("textbox", { name: "Rules as YAML" }), "gather: x");
+    await user.click(take);
+    expect(last(calls, read).body).toEqual({ yaml: "format: 1\ngather: x" });
+    expect(given.onLoad).toHaveBeenCalledWith(DEFAULTS);
+  });
+
+  it("say at which path something is wrong, and how to mend it", async () => {
+    const faults = [{ path: "sift.rules[0].terms", message: "must be a list", hint: "Write [comet]." }];
+    answering({ ...saved, [read]: new ProblemError(422, "No", "no", faults) });
+    const { user } = at(<YamlDialog {...props()} />);
+    await user.type(screen.getByRole("textbox", { name: "Rules as YAML" }), "x");
+    await user.click(screen.getByRole("button", { name: "Take to the bench" }));
+    expect((await screen.findByRole("alert")).textContent).toBe(
+      "sift.rules[0].terms: must be a list Write [comet].",
+    );
+  });
+});
+
+describe("the memory of a campaign", () => {
+  const count = `GET ${BASE}/memory`;
+  const forget = `DELETE ${BASE}/memory`;
+
+  it("says how much it forgets before it does", async () => {
+    const calls = answering({ [count]: { items: 37 }, [forget]: { items: 37 } });
+    const given = props();
+    const { user } = at(<ForgetDialog {...given} />);
+    expect(await screen.findByText(/forgets 37 items that did not become posts/)).toBeTruthy();
+    await user.click(screen.getByRole("button", { name: "Forget 37 items" }));
+    expect(last(calls, forget).path).toEqual({ blog: "b", slug: "sky" });
+    expect(await screen.findByText(/^Forgotten: 37 items/)).toBeTruthy();
+    expect(given.onClose).toHaveBeenCalled();
+  });
+
+  it("cannot be cleared where there is nothing in it", async () => {
+    answering({ [count]: { items: 0 } });
+    at(<ForgetDialog {...props()} />);
+    expect((await screen.findByRole("button", { name: "Forget 0 items" })).hasAttribute("disabled")).toBe(
+      true,
+    );
+  });
+});
+
+describe("the house defaults", () => {
+  const get = "GET /api/blogs/{blog}/defaults";
+  const put = "PUT /api/blogs/{blog}/defaults";
+  const clear = "DELETE /api/blogs/{blog}/defaults";
+  const mine: CampaignDocument = { ...DEFAULTS, place: { ...DEFAULTS.place, byline: "Ada" } };
+
+  it("are made of the rules on the bench, which say where they differ", async () => {
+    const { user, calls } = onBench(
+      mine,
+      (bench) => <HouseDialog blog="b" bench={bench} onClose={() => {}} />,
+      { [get]: DEFAULTS, [put]: mine },
+    );
+    const differences = await screen.findByRole("list", { name: "Differences" });
+    expect(within(differences).getByText("Ada")).toBeTruthy();
+    await user.click(screen.getByRole("button", { name: "Make these rules the house’s" }));
+    expect(last(calls, put).body).toEqual(mine);
+    expect(await screen.findByText("These rules are as the house has them.")).toBeTruthy();
+  });
+
+  it("are given up after a question", async () => {
+    const { user, calls } = onBench(
+      DEFAULTS,
+      (bench) => <HouseDialog blog="b" bench={bench} onClose={() => {}} />,
+      { [get]: DEFAULTS, [clear]: DEFAULTS },
+    );
+    await user.click(await screen.findByRole("button", { name: "Back to the product’s own" }));
+    await user.click(screen.getByRole("button", { name: "Give up" }));
+    expect(last(calls, clear).path).toEqual({ blog: "b" });
+  });
+});
+
+describe("what a proof is made over", () => {
+  const samples = "GET /api/blogs/{blog}/samples";
+  const keep = "POST /api/blogs/{blog}/samples";
+  const sources = [
+    { key: "club", title: "Club" },
+    { key: "other", title: "Other" },
+  ];
+  const begun: CampaignDocument = { ...DEFAULTS, gather: { ...DEFAULTS.gather, sources: ["club"] } };
+  const SAMPLE = { id: 5, name: "Pasted sample", items: 3, made_at: "2026-11-24T12:00:00Z" };
+  const show = (answers: Record<string, unknown> = {}) =>
+    onBench(
+      begun,
+      (bench) => (
+        <>
+          <OverDialog blog="b" campaign={CAMPAIGN} bench={bench} onClose={() => {}} />
+          <output>{JSON.stringify([bench.over, bench.against])}</output>
+        </>
+      ),
+      {
+        "GET /api/blogs/{blog}/sources": { rows: sources, total: 2 },
+        [`GET ${BASE}/revisions`]: {
+          rows: [
+            { number: 3, note: "" },
+            { number: 2, note: "first try" },
+          ],
+          total: 2,
+        },
+        [samples]: [],
+        ...answers,
+      },
+    );
+  const chosen = () => JSON.parse(document.querySelector("output")?.textContent ?? "") as unknown[];
+
+  it("can be the items of so many days, of one source of the rules", async () => {
+    const { user } = show();
+    const days = await screen.findByLabelText("Days");
+    await user.clear(days);
+    await user.type(days, "7");
+    screen.getByRole("combobox", { name: "Source" }).focus();
+    await user.keyboard("{Enter}");
+    expect(screen.getAllByRole("option").map((option) => option.textContent)).toEqual([
+      "all sources",
+      "Club",
+    ]);
+    await user.click(screen.getByRole("option", { name: "Club" }));
+    expect(chosen()[0]).toMatchObject({ days: 7, source: "club" });
+  });
+
+  it("can be held against any revision, and against the saved one again", async () => {
+    const { user } = show();
+    await screen.findByLabelText("Days");
+    await pick(user, "Revision", "revision 2: first try");
+    expect(chosen()[1]).toBe(2);
+    await pick(user, "Revision", "revision 3 (saved)");
+    expect(chosen()[1]).toBeNull();
+  });
+
+  it("can be a feed that was pasted, or one at an address", async () => {
+    const { user, calls } = show({ [keep]: SAMPLE });
+    const field = await screen.findByLabelText("Address or feed");
+    await user.type(field, "https://club.example/feed");
+    await user.click(screen.getByRole("button", { name: "Fetch and prove on it" }));
+    expect(last(calls, keep).body).toMatchObject({ address: "https://club.example/feed", content: "" });
+    expect(chosen()[0]).toMatchObject({ sample: 5 });
+    await user.type(screen.getByLabelText("Address or feed"), "<rss/>");
+    await user.click(screen.getByRole("button", { name: "Prove on it" }));
+    expect(last(calls, keep).body).toMatchObject({
+      content: btoa("<rss/>"),
+      name: "Pasted sample",
+      address: "",
+    });
+  });
+
+  it("can be a file, unless it is too large", async () => {
+    const { user, calls } = show({ [keep]: SAMPLE });
+    const field = (await screen.findByLabelText("Feed file")) as HTMLInputElement;
+    await user.upload(field, new File([new Uint8Array(3_000_001)], "huge.xml", { type: "application/xml" }));
+    expect((await screen.findByRole("alert")).textContent).toContain("huge.xml is larger than 3 MB");
+    await user.upload(field, new File(["<rss/>"], "small.xml", { type: "application/xml" }));
+    await waitFor(() => expect(last(calls, keep).body).toMatchObject({ name: "small.xml" }));
+  });
+
+  it("says why a sample is no feed, and keeps what was typed", async () => {
+    const { user } = show({ [keep]: new ProblemError(422, "No", "This cannot be read as a feed.") });
+    await user.type(await screen.findByLabelText("Address or feed"), "hello");
+    await user.click(screen.getByRole("button", { name: "Prove on it" }));
+    expect((await screen.findByRole("alert")).textContent).toBe("This cannot be read as a feed.");
+    expect((screen.getByLabelText("Address or feed") as HTMLTextAreaElement).value).toBe("hello");
+  });
+
+  it("can be a sample that was given before", async () => {
+    const { user } = show({ [samples]: [SAMPLE] });
+    await user.click(await screen.findByRole("button", { name: /^Pasted sample · 3 items/ }));
+    expect(chosen()[0]).toMatchObject({ sample: 5 });
+  });
+});
+
+describe("the campaign itself", () => {
+  it("is renamed", async () => {
+    const calls = answering({ [`PATCH ${BASE}`]: { ...CAMPAIGN, name: "Night sky" } });
+    const given = props();
+    const { user } = at(<RenameDialog {...given} />);
+    const name = screen.getByLabelText(/^Name/);
+    await user.clear(name);
+    expect(screen.getByRole("button", { name: "Rename" }).hasAttribute("disabled")).toBe(true);
+    await user.type(name, "Night sky");
+    await user.click(screen.getByRole("button", { name: "Rename" }));
+    expect(last(calls, `PATCH ${BASE}`).body).toEqual({ name: "Night sky" });
+    await waitFor(() => expect(given.onClose).toHaveBeenCalled());
+  });
+
+  it("is removed after it was said what stays", async () => {
+    answering({ [`DELETE ${BASE}`]: null });
+    const { user, address } = at(<RemoveDialog {...props()} />);
+    expect(screen.getByText(/Its posts stay on the blog/)).toBeTruthy();
+    await user.click(screen.getByRole("button", { name: "Remove campaign" }));
+    await waitFor(() => expect(address()).toBe("/desk/b/campaigns"));
+  });
+
+  it("stays when the server refuses to remove it", async () => {
+    answering({ [`DELETE ${BASE}`]: new ProblemError(409, "No", "A run is under way.") });
+    const { user, address } = at(<RemoveDialog {...props()} />);
+    await user.click(screen.getByRole("button", { name: "Remove campaign" }));
+    expect(await screen.findByText("A run is under way.")).toBeTruthy();
+    expect(address()).toBe("/desk/b/campaigns/sky");
+  });
+
+  it("is saved with a note", async () => {
+    const save = vi.fn();
+    const { user } = at(<NoteDialog revision={4} busy={false} onSave={save} onClose={() => {}} />);
+    await user.type(screen.getByLabelText(/^Note/), "  too many let in {Enter}");
+    expect(save).toHaveBeenCalledWith("too many let in");
+  });
+});

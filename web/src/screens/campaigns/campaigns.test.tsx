@@ -1,0 +1,137 @@
+// @vitest-environment happy-dom
+import { screen, within } from "@testing-library/react";
+import { describe, expect, it } from "vitest";
+import type { CampaignDocument, CampaignRow } from "@/api/campaigns";
+import { ProblemError } from "@/api/client";
+import { DEFAULTS } from "@/testing/bench";
+import { answering, last, screenAt } from "@/testing/server";
+import "@/testing/render";
+import Campaigns from "./Campaigns";
+import NewCampaign from "./NewCampaign";
+
+const LIST = "GET /api/blogs/{blog}/campaign-overview";
+const SOURCES = "GET /api/blogs/{blog}/sources";
+const HOUSE = "GET /api/blogs/{blog}/defaults";
+const MAKE = "POST /api/blogs/{blog}/campaigns";
+
+const ROW: CampaignRow = {
+  slug: "sky",
+  name: "Sky notes",
+  sources: 2,
+  revision: 3,
+  category: "Sky",
+  mode: "hold",
+  days: [0, 2, 1],
+  published: 12,
+  held: 4,
+  last_run: null,
+} as unknown as CampaignRow;
+const RUN = {
+  id: 8,
+  state: "done",
+  asked_at: "2026-11-24T12:00:00Z",
+  fresh: 5,
+  verdicts: { publish: 2, hold: 1 },
+};
+
+describe("the list of campaigns", () => {
+  const show = (rows: CampaignRow[]) => {
+    const calls = answering({ [LIST]: { rows, total: rows.length } });
+    return { calls, ...screenAt("/desk/b/campaigns", "/desk/:blog/campaigns", <Campaigns />) };
+  };
+
+  it("says what each does and what has come of it", async () => {
+    show([ROW]);
+    const row = await screen.findByRole("listitem");
+    for (const words of [
+      "2 sources",
+      "revision 3",
+      "to Sky",
+      "holds for review",
+      "never run",
+      "12",
+      "4 held",
+    ])
+      expect(row.textContent).toContain(words);
+  });
+
+  it("leads to the last run, and says that one is under way or has failed", async () => {
+    show([
+      { ...ROW, slug: "a", last_run: RUN as unknown as CampaignRow["last_run"] },
+      { ...ROW, slug: "b", last_run: { ...RUN, state: "deciding" } as unknown as CampaignRow["last_run"] },
+      { ...ROW, slug: "c", last_run: { ...RUN, state: "failed" } as unknown as CampaignRow["last_run"] },
+    ]);
+    const [done, live, failed] = await screen.findAllByRole("listitem");
+    expect(within(done as HTMLElement).getByRole("link", { name: /3 posts of 5 new items/ })).toBeTruthy();
+    expect(within(live as HTMLElement).getByRole("link", { name: "running now" })).toBeTruthy();
+    expect(failed?.textContent).toContain("failed,");
+  });
+
+  it("leads to the first one", async () => {
+    show([]);
+    expect((await screen.findByRole("link", { name: "Make the first one" })).getAttribute("href")).toBe(
+      "/desk/b/campaigns/new",
+    );
+  });
+});
+
+describe("a new campaign", () => {
+  const house: CampaignDocument = { ...DEFAULTS, place: { ...DEFAULTS.place, byline: "Night desk" } };
+  const sources = [
+    { key: "club", title: "Club", format: "RSS 2.0", items: 4 },
+    { key: "wire", title: "Wire", format: "Atom", items: 1 },
+  ];
+  const show = (answers: Record<string, unknown> = {}, address = "/desk/b/campaigns/new") => {
+    const calls = answering({
+      [SOURCES]: { rows: sources, total: 2 },
+      [HOUSE]: house,
+      [MAKE]: { slug: "sky" },
+      ...answers,
+    });
+    return { calls, ...screenAt(address, "/desk/:blog/campaigns/new", <NewCampaign />) };
+  };
+  const go = () => screen.findByRole("button", { name: "Go on to the bench" });
+
+  it("needs a name and a source, and says so at once for both", async () => {
+    const { user, calls } = show();
+    await user.click(await go());
+    expect(await screen.findByText("Give the campaign a name.")).toBeTruthy();
+    expect(screen.getByText("Choose at least one source.")).toBeTruthy();
+    expect(calls.some((call) => call.what === MAKE)).toBe(false);
+  });
+
+  it("begins with the house defaults, changed by the start that is chosen", async () => {
+    const { user, calls, address } = show();
+    await user.type(await screen.findByLabelText(/^Name/), "Sky");
+    await user.click(screen.getByRole("checkbox", { name: /^Club/ }));
+    await user.click(screen.getByRole("radio", { name: /^Fresh news, never twice/ }));
+    await user.click(screen.getByRole("radio", { name: /^Publish by itself/ }));
+    await user.click(await go());
+    const { name, document } = last(calls, MAKE).body as { name: string; document: CampaignDocument };
+    expect(name).toBe("Sky");
+    expect(document.gather.sources).toEqual(["club"]);
+    expect(document.place.byline).toBe("Night desk");
+    expect(document.match.on_match).toBe("join");
+    expect(document.release.mode).toBe("publish");
+    expect(address()).toBe("/desk/b/campaigns/sky");
+  });
+
+  it("takes the source that it was asked for from", async () => {
+    show({}, "/desk/b/campaigns/new?source=wire");
+    expect(((await screen.findByRole("checkbox", { name: /^Wire/ })) as HTMLInputElement).checked).toBe(true);
+  });
+
+  it("keeps what was filled in when the server refuses it", async () => {
+    const { user } = show({ [MAKE]: new ProblemError(409, "No", "There is a campaign of that name.") });
+    await user.type(await screen.findByLabelText(/^Name/), "Sky");
+    await user.click(screen.getByRole("checkbox", { name: /^Club/ }));
+    await user.click(await go());
+    expect((await screen.findByRole("alert")).textContent).toContain("campaign of that name");
+    expect((screen.getByLabelText(/^Name/) as HTMLInputElement).value).toBe("Sky");
+  });
+
+  it("leads to adding a feed where there is no source", async () => {
+    show({ [SOURCES]: { rows: [], total: 0 } });
+    expect(await screen.findByRole("link", { name: "Add a feed" })).toBeTruthy();
+  });
+});

@@ -1,0 +1,89 @@
+import { useQuery } from "@tanstack/react-query";
+import { useParams, useSearchParams } from "react-router";
+import { type CommentState, commentsQuery } from "@/api/comments";
+import { Empty } from "@/components/Empty";
+import { ErrorNote } from "@/components/ErrorNote";
+import { Head } from "@/components/Head";
+import { Loading } from "@/components/Loading";
+import { Paging } from "@/components/Paging";
+import { SearchBox } from "@/components/SearchBox";
+import { count } from "@/lib/format";
+import { Segmented } from "@/ui/Segmented";
+import { CommentRow } from "./CommentRow";
+import { useCommentMoves } from "./useCommentMoves";
+import { COMMENT_WORDS } from "./words";
+
+const PAGE = 50;
+const ANY = "-any-";
+const STATES = ["waiting", "shown", "removed"] as const;
+
+/** What readers say under the posts: nothing is shown before somebody has read it. */
+export default function Comments() {
+  const { blog = "" } = useParams();
+  const [params, setParams] = useSearchParams();
+  const filter = {
+    state: (params.get("state") ?? "") as CommentState | "",
+    search: params.get("search") ?? "",
+    offset: Number(params.get("offset") ?? 0),
+  };
+  const comments = useQuery(commentsQuery(blog, filter));
+  const moving = useCommentMoves(blog);
+  const states = comments.data?.states ?? {};
+  const all = Object.values(states).reduce((sum, number) => sum + number, 0);
+
+  function set(next: Partial<typeof filter>) {
+    const merged = Object.entries({ ...filter, offset: 0, ...next }).filter(([, value]) => value);
+    setParams(Object.fromEntries(merged.map(([key, value]) => [key, String(value)])), { replace: true });
+  }
+
+  return (
+    <>
+      <Head title="Comments">
+        <SearchBox label="Find a comment" value={filter.search} onChange={(search) => set({ search })} />
+      </Head>
+      <div className="flex shrink-0 items-center gap-3 border-b border-line bg-sheet px-4 py-2">
+        <Segmented<CommentState | typeof ANY>
+          label="State"
+          value={filter.state || ANY}
+          onChange={(state) => set({ state: state === ANY ? "" : state })}
+          options={[
+            { value: ANY, label: `All ${count(all)}` },
+            ...STATES.map((state) => ({
+              value: state,
+              label: `${COMMENT_WORDS[state]} ${count(states[state] ?? 0)}`,
+            })),
+          ]}
+        />
+      </div>
+      <div className="min-h-0 flex-1 overflow-auto p-5">
+        {comments.error && <ErrorNote error={comments.error} onRetry={comments.refetch} />}
+        {comments.isPending && <Loading what="comments" />}
+        {comments.data?.total === 0 && (
+          <Empty
+            title={all ? "No such comment" : "No comment yet"}
+            text={
+              all
+                ? "Widen the choice above."
+                : "Readers can comment on the posts whose campaign allows it: see “Standing” at the stage Place of its bench."
+            }
+          />
+        )}
+        {comments.data && comments.data.total > 0 && (
+          <div className="rounded-[10px] border border-line bg-sheet">
+            <ul aria-label="Comments">
+              {comments.data.rows.map((comment) => (
+                <CommentRow key={comment.id} blog={blog} comment={comment} moving={moving} />
+              ))}
+            </ul>
+            <Paging
+              offset={filter.offset}
+              size={PAGE}
+              total={comments.data.total}
+              onChange={(offset) => set({ offset })}
+            />
+          </div>
+        )}
+      </div>
+    </>
+  );
+}

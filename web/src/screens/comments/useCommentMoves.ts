@@ -1,0 +1,26 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { type Comment, type CommentState, moveComment } from "@/api/comments";
+import { useTell } from "@/ui/Toasts";
+import { COMMENT_WORDS } from "./words";
+
+interface Move {
+  comment: Comment;
+  to: CommentState;
+}
+
+/** Show or remove comments; each move can be taken back from its message. */
+export function useCommentMoves(blog: string) {
+  const queries = useQueryClient();
+  const tell = useTell();
+  const moving = useMutation({
+    mutationFn: ({ comment, to }: Move) => moveComment(blog, comment.id, to),
+    onSuccess: (_moved, { comment, to }) => {
+      queries.invalidateQueries({ queryKey: ["comments", blog] });
+      tell(`${COMMENT_WORDS[to]}: what ${comment.name} says.`, {
+        undo: () => moving.mutate({ comment, to: comment.state }),
+      });
+    },
+    onError: (error) => tell(error.message, { tone: "bad" }),
+  });
+  return moving;
+}

@@ -1,0 +1,90 @@
+// @vitest-environment happy-dom
+import { screen, within } from "@testing-library/react";
+import { describe, expect, it } from "vitest";
+import { ProblemError } from "@/api/client";
+import { answering, last, screenAt } from "@/testing/server";
+import "@/testing/render";
+import WordLists from "./WordLists";
+
+const BLOG = "GET /api/blogs/{blog}";
+const LISTS = [{ key: "not-for-us", name: "Not for us", words: ["horoscope", "renewals"] }];
+const TABLES = [{ key: "house", name: "House words", lines: 6, text: "a,1\nb,2\nc,3\nd,4\ne,5\nf,6" }];
+
+function show(answers: Record<string, unknown> = {}, kept = { word_lists: LISTS, term_tables: TABLES }) {
+  const calls = answering({ [BLOG]: kept, ...answers });
+  return { calls, ...screenAt("/desk/b/word-lists", "/desk/:blog/word-lists", <WordLists />) };
+}
+
+describe("the word lists of a blog", () => {
+  it("are shown with their terms, tables with their first lines", async () => {
+    show();
+    const list = await screen.findByRole("region", { name: "Not for us" });
+    expect(list.textContent).toContain("2 terms");
+    expect(list.textContent).toContain("horoscope · renewals");
+    const table = screen.getByRole("region", { name: "House words" });
+    expect(table.textContent).toContain("d,4");
+    expect(table.textContent).not.toContain("e,5");
+    expect(table.textContent).toContain("…");
+  });
+
+  it("are made of lines, commas and semicolons, without empty terms", async () => {
+    const add = "POST /api/blogs/{blog}/word-lists";
+    const { user, calls } = show({ [add]: LISTS[0] });
+    await user.click(await screen.findByRole("button", { name: "New list" }));
+    await user.type(screen.getByLabelText("Name"), "Showers");
+    await user.type(screen.getByLabelText(/^Terms/), "lyrids, leonids;\n geminids \n,,");
+    await user.click(screen.getByRole("button", { name: "Keep the list" }));
+    expect(last(calls, add).body).toEqual({ name: "Showers", words: ["lyrids", "leonids", "geminids"] });
+    expect(screen.queryByLabelText("Name")).toBeNull();
+  });
+
+  it("need a name", async () => {
+    const { user, calls } = show();
+    await user.click(await screen.findByRole("button", { name: "New list" }));
+    await user.click(screen.getByRole("button", { name: "Keep the list" }));
+    expect(await screen.findByText("Give the list a name.")).toBeTruthy();
+    expect(calls.every((call) => call.what === BLOG)).toBe(true);
+  });
+
+  it("keep what was typed when the server refuses it", async () => {
+    const change = "PUT /api/blogs/{blog}/word-lists/{key}";
+    const { user } = show({ [change]: new ProblemError(422, "No", "“*” has no word in it") });
+    const card = await screen.findByRole("region", { name: "Not for us" });
+    await user.click(within(card).getByRole("button", { name: "Edit" }));
+    await user.type(screen.getByLabelText(/^Terms/), "\n*");
+    await user.click(screen.getByRole("button", { name: "Keep the list" }));
+    expect((await screen.findByRole("alert")).textContent).toContain("has no word in it");
+    expect((screen.getByLabelText(/^Terms/) as HTMLTextAreaElement).value).toContain("renewals\n*");
+    await user.click(screen.getByRole("button", { name: "Cancel" }));
+    expect(screen.getByRole("region", { name: "Not for us" })).toBeTruthy();
+  });
+
+  it("are removed after a question, and say which rules hold them back", async () => {
+    const remove = "DELETE /api/blogs/{blog}/unused-word-lists/{key}";
+    const { user, calls } = show({ [remove]: new ProblemError(409, "No", "“Not for us” is used by Sky.") });
+    const card = await screen.findByRole("region", { name: "Not for us" });
+    await user.click(within(card).getByRole("button", { name: "Remove" }));
+    await user.click(screen.getByRole("button", { name: "Keep it" }));
+    expect(calls.some((call) => call.what === remove)).toBe(false);
+    await user.click(within(card).getByRole("button", { name: "Remove" }));
+    await user.click(screen.getByRole("button", { name: "Remove list" }));
+    expect(last(calls, remove).path).toEqual({ blog: "b", key: "not-for-us" });
+    expect(await screen.findByText("“Not for us” is used by Sky.")).toBeTruthy();
+  });
+
+  it("have tables beside them, as lines of CSV", async () => {
+    const add = "POST /api/blogs/{blog}/term-tables";
+    const { user, calls } = show({ [add]: TABLES[0] });
+    await user.click(await screen.findByRole("button", { name: "New table" }));
+    await user.type(screen.getByLabelText("Name"), "Scopes");
+    await user.type(screen.getByLabelText(/^Lines/), "scope,telescope");
+    await user.click(screen.getByRole("button", { name: "Keep the table" }));
+    expect(last(calls, add).body).toEqual({ name: "Scopes", text: "scope,telescope" });
+  });
+
+  it("say what they are for where there are none", async () => {
+    const { user } = show({}, { word_lists: [], term_tables: [] });
+    await user.click(await screen.findByRole("button", { name: "Make the first one" }));
+    expect(screen.getByLabelText("Name")).toBeTruthy();
+  });
+});

@@ -1,0 +1,112 @@
+// @vitest-environment happy-dom
+import { screen, within } from "@testing-library/react";
+import { describe, expect, it } from "vitest";
+import type { DecisionRow, Run } from "@/api/runs";
+import { answering, last, screenAt } from "@/testing/server";
+import "@/testing/render";
+import RunPage from "./RunPage";
+import Runs from "./Runs";
+
+const LIST = "GET /api/blogs/{blog}/runs";
+const ONE = "GET /api/blogs/{blog}/runs/{run_id}";
+const DECISIONS = "GET /api/blogs/{blog}/runs/{run_id}/decisions";
+const STOP = "POST /api/blogs/{blog}/runs/{run_id}/stop";
+
+const RUN: Run = {
+  id: 4,
+  campaign: "Sky",
+  campaign_slug: "sky",
+  revision: 2,
+  state: "done",
+  asked_at: "2026-11-24T12:00:00Z",
+  started_by: "Mira",
+  stop_asked: false,
+  failure: "",
+  sources: 2,
+  sources_read: 2,
+  fresh: 5,
+  to_decide: 5,
+  verdicts: { publish: 3, refused: 2 },
+  readings: [],
+} as unknown as Run;
+const ROW: DecisionRow = {
+  id: 9,
+  title: "A fireball",
+  source: "Club",
+  dated: "2026-11-24T11:00:00Z",
+  verdict: "publish",
+  reason: null,
+  post_slug: "a-fireball",
+} as unknown as DecisionRow;
+
+function page(run: Run = RUN, rows: DecisionRow[] = [ROW], answers: Record<string, unknown> = {}) {
+  const calls = answering({ [ONE]: run, [DECISIONS]: { rows, total: rows.length }, ...answers });
+  return { calls, ...screenAt("/desk/b/runs/4", "/desk/:blog/runs/:id", <RunPage />) };
+}
+
+describe("the list of runs", () => {
+  it("says what each made, and leads to it", async () => {
+    answering({ [LIST]: { rows: [RUN], total: 1, under_way: 0 } });
+    screenAt("/desk/b/runs", "/desk/:blog/runs", <Runs />);
+    const row = (await screen.findAllByRole("row")).at(-1) as HTMLElement;
+    expect(row.textContent).toContain("Sky");
+    expect(row.textContent).toContain("revision 2");
+    expect(within(row).getAllByRole("link")[0]?.getAttribute("href")).toBe("/desk/b/runs/4");
+  });
+
+  it("says how one comes about where there is none", async () => {
+    answering({ [LIST]: { rows: [], total: 0, under_way: 0 } });
+    screenAt("/desk/b/runs", "/desk/:blog/runs", <Runs />);
+    expect(await screen.findByText("Nothing has run yet")).toBeTruthy();
+  });
+});
+
+describe("the page of a run", () => {
+  it("counts what was decided, of how many", async () => {
+    page();
+    const progress = await screen.findByRole("region", { name: "Progress" });
+    expect(progress.textContent).toContain("5 new items from 2 sources · 5 of 5 decided");
+    expect(within(progress).getByRole("button", { name: /3.*published/ })).toBeTruthy();
+  });
+
+  it("says where it is while it reads and while it waits", async () => {
+    const first = page({ ...RUN, state: "waiting" });
+    expect(await screen.findByText("Waiting for a worker to take it.")).toBeTruthy();
+    first.unmount();
+    page({ ...RUN, state: "gathering", sources_read: 1 });
+    expect(await screen.findByText(/Reading 1 of 2 sources/)).toBeTruthy();
+  });
+
+  it("narrows the decisions to one verdict and back", async () => {
+    const { user, calls } = page();
+    await user.click(await screen.findByRole("button", { name: /2.*refused/ }));
+    expect(last(calls, DECISIONS).query).toMatchObject({ verdict: "refused" });
+    expect(screen.getByRole("heading", { name: "Items refused" })).toBeTruthy();
+    await user.click(screen.getByRole("button", { name: /2.*refused/ }));
+    expect(screen.getByRole("heading", { name: "Items decided" })).toBeTruthy();
+  });
+
+  it("leads from a published item to the blog", async () => {
+    page();
+    const link = await screen.findByRole("link", { name: "On the blog" });
+    expect(link.getAttribute("href")).toBe("/blog/b/a-fireball/");
+  });
+
+  it("can be stopped while it is under way, and only then", async () => {
+    const live: Run = { ...RUN, state: "deciding" };
+    const { user, calls } = page(live, [], { [STOP]: { ...live, stop_asked: true } });
+    await user.click(await screen.findByRole("button", { name: "Stop" }));
+    expect(last(calls, STOP).path).toEqual({ blog: "b", run_id: 4 });
+    expect(screen.queryByRole("link", { name: "Read the blog" })).toBeNull();
+  });
+
+  it("says what it failed of", async () => {
+    page({ ...RUN, state: "failed", failure: "The rules do not hold any more." });
+    expect((await screen.findByRole("alert")).textContent).toBe("The rules do not hold any more.");
+  });
+
+  it("explains why nothing was decided", async () => {
+    page({ ...RUN, verdicts: {}, fresh: 0, to_decide: 0 }, []);
+    expect(await screen.findByText(/A run decides what no earlier run/)).toBeTruthy();
+  });
+});

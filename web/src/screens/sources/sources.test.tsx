@@ -1,0 +1,194 @@
+// @vitest-environment happy-dom
+import { screen, waitFor, within } from "@testing-library/react";
+import { describe, expect, it } from "vitest";
+import { ProblemError } from "@/api/client";
+import type { Checked, Reading, Source } from "@/api/sources";
+import { answering, last, screenAt } from "@/testing/server";
+import "@/testing/render";
+import AddSources from "./AddSources";
+import SourcePage from "./SourcePage";
+import Sources from "./Sources";
+
+const LIST = "GET /api/blogs/{blog}/sources";
+const ONE = "GET /api/blogs/{blog}/sources/{key}";
+const USES = "GET /api/blogs/{blog}/campaigns-by-source";
+const CHECK = "POST /api/blogs/{blog}/sources/check";
+const ADD = "POST /api/blogs/{blog}/new-source";
+
+const CLUB: Source = {
+  key: "club",
+  url: "https://club.example/feed",
+  title: "Club",
+  link: "https://club.example/",
+  format: "RSS 2.0",
+  items: 40,
+  days: [0, 1, 2],
+  read_at: "2026-11-24T12:00:00Z",
+  read_error: "",
+  read_detail: "",
+  right: "full",
+  right_words: 100,
+  attribution: "",
+  keyword: "",
+  reads_pages: false,
+} as unknown as Source;
+
+const FEED = {
+  address: "https://club.example/feed",
+  url: "https://club.example/feed",
+  title: "Club",
+  format: "RSS 2.0",
+  items: 2,
+  milliseconds: 40,
+  samples: [],
+  fields: {},
+  warnings: [],
+  leads_to: [],
+  known_as: "",
+  error: "",
+  detail: "",
+} as unknown as Checked;
+
+describe("the list of sources", () => {
+  const show = (rows: Source[]) => {
+    const calls = answering({ [LIST]: { rows, total: rows.length }, [USES]: { club: ["Sky"] } });
+    return { calls, ...screenAt("/desk/b/sources", "/desk/:blog/sources", <Sources />) };
+  };
+
+  it("says how each reads and who uses it", async () => {
+    show([CLUB, { ...CLUB, key: "wire", title: "Wire", read_error: "gone", read_detail: "404 there" }]);
+    const [club, wire] = await screen.findAllByRole("listitem");
+    expect(club?.textContent).toContain("40 items");
+    expect(await within(club as HTMLElement).findByText("used by Sky")).toBeTruthy();
+    expect(wire?.textContent).toContain("404 there");
+    expect(wire?.textContent).toContain("used by no campaign");
+  });
+
+  it("asks the server when a name is typed, after a pause", async () => {
+    const { user, calls } = show([CLUB]);
+    await user.type(await screen.findByLabelText("Find a source"), "clu");
+    await waitFor(() => expect(last(calls, LIST).query).toMatchObject({ search: "clu", offset: 0 }));
+  });
+
+  it("leads to adding the first", async () => {
+    show([]);
+    expect(await screen.findByText("No source yet")).toBeTruthy();
+    expect(screen.getAllByRole("link", { name: "Add feeds" })).toHaveLength(2);
+  });
+});
+
+describe("adding feeds", () => {
+  const show = (answers: Record<string, unknown>) => {
+    const calls = answering(answers);
+    return { calls, ...screenAt("/desk/b/sources/add", "/desk/:blog/sources/add", <AddSources />) };
+  };
+  const field = () => screen.getByLabelText("Addresses of feeds or sites");
+
+  it("reads each address of a pasted text once, however they are parted", async () => {
+    const { user, calls } = show({ [CHECK]: [FEED] });
+    await user.type(field(), "a.example, b.example\na.example");
+    await user.click(screen.getByRole("button", { name: "Read 2 addresses" }));
+    const asked = calls.filter((call) => call.what === CHECK).map((call) => call.body);
+    expect(asked).toEqual([{ addresses: ["a.example"] }, { addresses: ["b.example"] }]);
+  });
+
+  it("keeps a feed under the name that it is given", async () => {
+    const { user, calls } = show({ [CHECK]: [FEED], [ADD]: { key: "club", title: "Our club", captured: 2 } });
+    await user.type(field(), "club.example");
+    await user.click(screen.getByRole("button", { name: "Read it" }));
+    const name = await screen.findByLabelText("Call it");
+    await user.clear(name);
+    await user.type(name, "Our club");
+    await user.click(screen.getByRole("button", { name: "Add this feed" }));
+    expect(last(calls, ADD).body).toEqual({ url: FEED.url, title: "Our club" });
+    const link = await screen.findByRole("link", { name: "New campaign on it" });
+    expect(link.getAttribute("href")).toBe("/desk/b/campaigns/new?source=club");
+  });
+
+  it("says what went wrong, to what, and reads it again", async () => {
+    const failed = { ...FEED, error: "gone", detail: "club.example answers with 404. Look at the address." };
+    const { user, calls } = show({ [CHECK]: [failed] });
+    await user.type(field(), "club.example");
+    await user.click(screen.getByRole("button", { name: "Read it" }));
+    expect((await screen.findByRole("alert")).textContent).toContain("answers with 404");
+    await user.click(screen.getByRole("button", { name: "Try again" }));
+    expect(calls.filter((call) => call.what === CHECK)).toHaveLength(2);
+  });
+
+  it("follows a page to the feeds it names", async () => {
+    const link = { url: "https://club.example/atom", title: "News", format: "Atom" };
+    const { user, calls } = show({ [CHECK]: [{ ...FEED, leads_to: [link] }] });
+    await user.type(field(), "club.example");
+    await user.click(screen.getByRole("button", { name: "Read it" }));
+    await user.click(await screen.findByRole("button", { name: "Read this one" }));
+    expect(last(calls, CHECK).body).toEqual({ addresses: [link.url] });
+  });
+
+  it("does not offer what is read already", async () => {
+    const { user } = show({ [CHECK]: [{ ...FEED, known_as: "Meadowlark" }] });
+    await user.type(field(), "club.example");
+    await user.click(screen.getByRole("button", { name: "Read it" }));
+    expect(await screen.findByText("Already read as “Meadowlark”.")).toBeTruthy();
+    expect(screen.queryByRole("button", { name: "Add this feed" })).toBeNull();
+  });
+});
+
+describe("the page of a source", () => {
+  const READING: Reading = {
+    at: "2026-11-24T12:00:00Z",
+    milliseconds: 40,
+    not_modified: false,
+    found: 10,
+    fresh: 2,
+    error: "",
+    detail: "",
+    warnings: [],
+  } as unknown as Reading;
+  const show = (answers: Record<string, unknown> = {}) => {
+    const calls = answering({ [ONE]: { source: CLUB, readings: [READING] }, [USES]: {}, ...answers });
+    return { calls, ...screenAt("/desk/b/sources/club", "/desk/:blog/sources/:key", <SourcePage />) };
+  };
+
+  it("lists what each reading gave", async () => {
+    show();
+    expect(await screen.findByText("10 items in the feed, 2 new")).toBeTruthy();
+  });
+
+  it("reads now and says how it went", async () => {
+    const read = "POST /api/blogs/{blog}/sources/{key}/read";
+    const { user } = show({ [read]: { ...READING, error: "timeout", detail: "No answer in ten seconds." } });
+    await user.click(await screen.findByRole("button", { name: "Read now" }));
+    expect(await screen.findByText("No answer in ten seconds.")).toBeTruthy();
+  });
+
+  it("keeps rights only when something has changed", async () => {
+    const change = "PATCH /api/blogs/{blog}/sources/{key}";
+    const { user, calls } = show({ [change]: {} });
+    await screen.findByLabelText("Attribution line");
+    expect(screen.queryByRole("button", { name: "Keep" })).toBeNull();
+    await user.type(screen.getByLabelText("Attribution line"), "By the club");
+    await user.click(screen.getByRole("button", { name: "Keep" }));
+    expect(last(calls, change).body).toMatchObject({
+      attribution: "By the club",
+      right: "full",
+      title: "Club",
+    });
+    expect(await screen.findByText(/holds for posts made from now on/)).toBeTruthy();
+  });
+
+  it("is removed after a question, and leads back to the list", async () => {
+    const remove = "DELETE /api/blogs/{blog}/sources/{key}";
+    const { user, address } = show({ [remove]: null });
+    await user.click(await screen.findByRole("button", { name: "Remove" }));
+    expect(screen.getByRole("alertdialog").textContent).toContain(
+      "Its items and the posts made of them stay",
+    );
+    await user.click(screen.getByRole("button", { name: "Remove source" }));
+    await waitFor(() => expect(address()).toBe("/desk/b/sources"));
+  });
+
+  it("says that there is no such source", async () => {
+    show({ [ONE]: new ProblemError(404, "Not found", "This blog has no source named “club”.") });
+    expect((await screen.findByRole("alert")).textContent).toContain("no source named");
+  });
+});

@@ -1,0 +1,92 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { render } from "@testing-library/react";
+import userEvent from "@testing-library/user-event";
+import type { ReactNode } from "react";
+import { MemoryRouter, Route, Routes, useLocation } from "react-router";
+import { afterEach, vi } from "vitest";
+import { client, ProblemError } from "@/api/client";
+import { Toasts } from "@/ui/Toasts";
+
+export interface Call {
+  /** Method and path as the schema names them: `GET /api/blogs/{blog}/posts`. */
+  what: string;
+  path: Record<string, unknown>;
+  query: Record<string, unknown>;
+  body: unknown;
+}
+
+interface Init {
+  params?: { path?: Record<string, unknown>; query?: Record<string, unknown> };
+  body?: unknown;
+}
+
+type Answers = Record<string, unknown>;
+type Ask = (path: string, init?: Init) => Promise<unknown>;
+
+const METHODS = ["GET", "POST", "PUT", "PATCH", "DELETE"] as const;
+
+afterEach(() => vi.restoreAllMocks());
+
+function answer(value: unknown): unknown {
+  if (!(value instanceof ProblemError)) return { data: value, response: new Response(null) };
+  const { message: detail, title, faults, status } = value;
+  return { error: { detail, title, faults }, response: new Response(null, { status }) };
+}
+
+/** Answer what the app asks the server, and keep what it asked. A function answers anew each time. */
+export function answering(answers: Answers): Call[] {
+  const calls: Call[] = [];
+  for (const method of METHODS) {
+    vi.spyOn(client as unknown as Record<string, Ask>, method).mockImplementation(async (path, init) => {
+      const what = `${method} ${path}`;
+      const call = {
+        what,
+        path: init?.params?.path ?? {},
+        query: init?.params?.query ?? {},
+        body: init?.body,
+      };
+      calls.push(call);
+      if (!(what in answers)) throw new Error(`Nobody answers ${what}`);
+      const given = answers[what];
+      return answer(typeof given === "function" ? given(call) : given);
+    });
+  }
+  return calls;
+}
+
+/** What was asked last of all that was asked so. */
+export function last(calls: readonly Call[], what: string): Call {
+  const found = calls.filter((call) => call.what === what).at(-1);
+  if (!found)
+    throw new Error(`${what} was not asked; asked were ${calls.map((call) => call.what).join(", ")}`);
+  return found;
+}
+
+function Address() {
+  const { pathname, search } = useLocation();
+  return <p data-testid="address">{pathname + search}</p>;
+}
+
+/** Show a screen at its address, in the app around it; `answering` says what the server gives. */
+export function screenAt(address: string, route: string, element: ReactNode) {
+  const queries = new QueryClient({ defaultOptions: { queries: { retry: false, gcTime: 0 } } });
+  const view = render(
+    <QueryClientProvider client={queries}>
+      <Toasts>
+        <MemoryRouter initialEntries={[address]}>
+          <Address />
+          <Routes>
+            <Route path={route} element={element} />
+            <Route path="*" element={null} />
+          </Routes>
+        </MemoryRouter>
+      </Toasts>
+    </QueryClientProvider>,
+  );
+  return {
+    ...view,
+    queries,
+    user: userEvent.setup(),
+    address: () => view.getByTestId("address").textContent,
+  };
+}
