@@ -33,7 +33,7 @@ function answer(value: unknown): unknown {
   return { error: { detail, title, faults }, response: new Response(null, { status }) };
 }
 
-/** Answer what the app asks the server, and keep what it asked. A function answers anew each time. */
+/** Answer what the app asks the server, and keep what it asked. A function answers anew each time, a promise later. */
 export function answering(answers: Answers): Call[] {
   const calls: Call[] = [];
   for (const method of METHODS) {
@@ -48,7 +48,7 @@ export function answering(answers: Answers): Call[] {
       calls.push(call);
       if (!(what in answers)) throw new Error(`Nobody answers ${what}`);
       const given = answers[what];
-      return answer(typeof given === "function" ? given(call) : given);
+      return answer(typeof given === "function" ? await given(call) : given);
     });
   }
   return calls;

@@ -7,7 +7,7 @@ import { Funnel } from "./Funnel";
 import { Inspector } from "./Inspector";
 import { ItemList } from "./ItemList";
 import { StagePanel } from "./StagePanel";
-import { type ItemFilter, leftAt, shownItems } from "./shown-items";
+import { type ItemFilter, listOf, shownItems } from "./shown-items";
 import { USUAL_OVER, useBench } from "./useBench";
 import { usePicked } from "./usePicked";
 
@@ -30,18 +30,26 @@ export function BenchScreen({ blog, campaign }: { blog: string; campaign: Campai
   const bench = useBench(blog, campaign);
   const [stage, setStage] = useState<Stage>("sift");
   const [filter, setFilter] = useState<ItemFilter>("all");
+  // A stage that was opened before the proof was there: its list is chosen when the proof comes.
+  const [listDue, setListDue] = useState(false);
   const [search, setSearch] = useState("");
   const [chosen, setChosen] = useState<number | null>(null);
   const { picked, pick, clear } = usePicked();
   useUndoKeys(bench.undo, bench.redo);
 
+  function choose(next: ItemFilter) {
+    setFilter(next);
+    setListDue(false);
+  }
+
   function provePicked() {
     bench.setOver({ ...USUAL_OVER, items: [...picked] });
-    setFilter("all");
+    choose("all");
     clear();
   }
 
   const proof = bench.proof.data;
+  if (proof && listDue) choose(listOf(proof.items, stage, filter));
   const items = shownItems(proof?.items ?? [], filter, stage, search);
   const item = items.find((one) => one.id === chosen) ?? items[0];
   return (
@@ -53,8 +61,7 @@ export function BenchScreen({ blog, campaign }: { blog: string; campaign: Campai
         stage={stage}
         onStage={(next) => {
           setStage(next);
-          const left = proof?.items.some((row) => leftAt(row, next));
-          setFilter((before) => (before === "changed" ? before : left ? "left" : "kept"));
+          setListDue(true);
         }}
       />
       <div className="grid min-h-0 flex-1 grid-rows-[minmax(0,1fr)] grid-cols-[332px_minmax(0,1fr)_404px]">
@@ -66,7 +73,7 @@ export function BenchScreen({ blog, campaign }: { blog: string; campaign: Campai
           items={items}
           stage={stage}
           filter={filter}
-          onFilter={setFilter}
+          onFilter={choose}
           search={search}
           onSearch={setSearch}
           chosen={item?.id ?? null}

@@ -126,6 +126,19 @@ describe("the bench", () => {
     });
   });
 
+  it("opens a stage with what left there, even when it is opened before the proof has come", async () => {
+    let come: (proof: Proof) => void = () => {};
+    const { user } = show({ [PROVE]: () => new Promise<Proof>((resolve) => (come = resolve)) });
+    const funnel = await screen.findByRole("region", { name: "Funnel of the proof" });
+    await user.click(within(funnel).getByRole("button", { name: /^Release/ }));
+    come(SAVED);
+    const waiting = await screen.findByRole("radio", { name: "Not out yet 1" });
+    expect(waiting.getAttribute("aria-checked")).toBe("true");
+    await user.click(within(funnel).getByRole("button", { name: /^Place/ }));
+    const kept = screen.getByRole("radio", { name: "Kept 2" });
+    expect(kept.getAttribute("aria-checked")).toBe("true");
+  });
+
   it("shows the trace of the first item, and of another that is chosen", async () => {
     const { user, calls } = show();
     await screen.findByText(/full text of 100 words/);

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { ProofRow } from "@/api/proofs";
-import { shownItems } from "./shown-items";
+import { listOf, shownItems } from "./shown-items";
 
 function row(id: number, more: Partial<ProofRow>): ProofRow {
   const plain = { dated: "2026-11-24T12:00:00Z", words: 10, reason: null, was: null } as const;
@@ -22,6 +22,12 @@ describe("items on the bench", () => {
 
   it("counts what is held or drafted as staying at Release", () => {
     expect(ids(shownItems(rows, "left", "release", ""))).toEqual([3]);
+  });
+
+  it("opens a stage with what left there, or with what is kept, and leaves an edit's changes in sight", () => {
+    expect(listOf(rows, "sift", "all")).toBe("left");
+    expect(listOf(rows, "place", "left")).toBe("kept");
+    expect(listOf(rows, "sift", "changed")).toBe("changed");
   });
 
   it("shows what the edit changes", () => {

@@ -12,6 +12,12 @@ export function leftAt(row: ProofRow, stage: Stage): boolean {
   return row.left_at === stage || (stage === "release" && notOut);
 }
 
+/** The list that says most about a stage: what left there, else what is kept. An edit's changes stay in sight. */
+export function listOf(rows: readonly ProofRow[], stage: Stage, before: ItemFilter): ItemFilter {
+  if (before === "changed") return before;
+  return rows.some((row) => leftAt(row, stage)) ? "left" : "kept";
+}
+
 export function shownItems(
   rows: readonly ProofRow[],
   filter: ItemFilter,

@@ -56,8 +56,8 @@ export function LinksSentence({ step, onChange }: SentenceProps<"links">) {
           }
         />
       ))}{" "}
-      <WordToggle label="new tab" on={step.new_tab} onChange={(new_tab) => onChange({ ...step, new_tab })} />;
-      add{" "}
+      <WordToggle label="new tab" on={step.new_tab} onChange={(new_tab) => onChange({ ...step, new_tab })} />
+      {"; add "}
       <WordList
         label="Parameters by host"
         placeholder="host name=value"
