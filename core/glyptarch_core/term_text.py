@@ -1,14 +1,15 @@
 """Terms as they stand in a document: words or phrases with at least one word in each, and lists of them."""
 
 from collections.abc import Sequence
-from typing import Annotated
+from typing import TYPE_CHECKING, Annotated, Self
 
-from pydantic import AfterValidator, StringConstraints
+from pydantic import AfterValidator, StringConstraints, model_validator
 
 from glyptarch_core.ports import WordLists
+from glyptarch_core.settings import RuleSettings
 from glyptarch_core.text import Term
 
-__all__ = ["TermText", "all_terms"]
+__all__ = ["LooksForTerms", "TermText", "all_terms"]
 
 
 def _has_a_word(text: str) -> str:
@@ -20,6 +21,28 @@ TermText = Annotated[
     str, StringConstraints(strip_whitespace=True, min_length=1, max_length=200), AfterValidator(_has_a_word)
 ]
 """A word, a phrase, or the start of a word (``comet*``), to be looked for whole."""
+
+
+class LooksForTerms(RuleSettings):
+    """A rule or step with ``terms`` and with ``lists``, the keys of word lists whose terms count as well.
+
+    The class that inherits has the two fields, at the place where a document writes them.
+    """
+
+    if TYPE_CHECKING:
+        terms: tuple[TermText, ...]
+        lists: tuple[str, ...]
+
+    @model_validator(mode="after")
+    def _something_to_look_for(self) -> Self:
+        if not self.terms and not self.lists:
+            raise ValueError("give at least one term or word list")
+        return self
+
+    @property
+    def uses_lists(self) -> tuple[str, ...]:
+        """Give the keys of the word lists that it takes terms from."""
+        return self.lists
 
 
 def all_terms(terms: Sequence[str], keys: Sequence[str], lists: WordLists) -> list[str]:

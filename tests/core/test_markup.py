@@ -76,6 +76,10 @@ class Text(SimpleTestCase):
             "shape": {"excerpt": {"unit": "sentences", "count": 1}}}), memory=FakeMemory(), now=NOON)[0]  # fmt: skip
         self.assertEqual(decision.draft and decision.draft.excerpt, "A comet was seen in the west.")
 
+    @given(st.text(alphabet="ab \u00a0\u2003\t\x1c\u200b\u00e9", max_size=30))
+    def test_spaces_of_any_kind_fall_together(self, text: str) -> None:
+        self.assertEqual(plain_text(text), " ".join(text.split()))
+
     def test_what_nobody_sees_is_not_read(self) -> None:
         unseen = "<script>a()</script><style>b{}</style><template>c</template><iframe>d</iframe><noscript>e</noscript>"
         self.assertEqual(plain_text(f"x{unseen}y"), "xy")

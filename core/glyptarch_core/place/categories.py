@@ -2,15 +2,15 @@
 
 from collections.abc import Callable, Mapping, Sequence
 from enum import StrEnum
-from typing import Annotated, Any, Literal, Self, TypeAlias
+from typing import Annotated, Any, Literal, TypeAlias
 
-from pydantic import Field, model_validator
+from pydantic import Field
 
 from glyptarch_core.item import Captured
 from glyptarch_core.place.base import Found, Giver, Name, NamesByWord, PlaceRuleBase, by_word
 from glyptarch_core.ports import House
 from glyptarch_core.settings import ListKey
-from glyptarch_core.term_text import TermText, all_terms
+from glyptarch_core.term_text import LooksForTerms, TermText, all_terms
 from glyptarch_core.text import Term, title_key
 from glyptarch_core.trace import Note
 
@@ -40,24 +40,13 @@ class TableCategories(PlaceRuleBase):
     unmapped: Unmapped = Unmapped.FALL_BACK
 
 
-class TermCategories(PlaceRuleBase):
+class TermCategories(LooksForTerms, PlaceRuleBase):
     """Where one of the terms stands in title or text. ``lists`` are keys of word lists, whose terms count as well."""
 
     kind: Literal["terms"] = "terms"
     name: Name
     terms: tuple[TermText, ...] = Field(default=(), max_length=500)
     lists: tuple[ListKey, ...] = Field(default=(), max_length=20)
-
-    @model_validator(mode="after")
-    def _something_to_look_for(self) -> Self:
-        if not self.terms and not self.lists:
-            raise ValueError("give at least one term or word list")
-        return self
-
-    @property
-    def uses_lists(self) -> tuple[str, ...]:
-        """Give the keys of the word lists that the rule takes terms from."""
-        return self.lists
 
 
 class KeywordCategories(PlaceRuleBase):

@@ -1,15 +1,15 @@
 """Take out the paragraphs that hold a phrase: leftovers such as “originally posted on …”."""
 
 from collections.abc import Iterable, Mapping
-from typing import Literal, Self
+from typing import Literal
 
-from pydantic import Field, model_validator
+from pydantic import Field
 
 from glyptarch_core.item import Captured
 from glyptarch_core.ports import House
 from glyptarch_core.settings import ListKey
 from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step
-from glyptarch_core.term_text import TermText, all_terms
+from glyptarch_core.term_text import LooksForTerms, TermText, all_terms
 from glyptarch_core.text import Passage, Term
 from glyptarch_core.trace import Json
 
@@ -18,7 +18,7 @@ __all__ = ["DropParagraphs", "compile_drop_paragraphs"]
 _BLOCKS = frozenset({"p", "li", "blockquote", "h1", "h2", "h3", "h4", "h5", "h6", "figcaption", "pre"})
 
 
-class DropParagraphs(ShapeStepBase):
+class DropParagraphs(LooksForTerms, ShapeStepBase):
     """Every paragraph, list entry or heading that holds one of the terms leaves the body.
 
     ``lists`` are keys of word lists kept for the blog, whose terms count as well.
@@ -27,17 +27,6 @@ class DropParagraphs(ShapeStepBase):
     kind: Literal["drop_paragraphs"] = "drop_paragraphs"
     terms: tuple[TermText, ...] = Field(default=(), max_length=100)
     lists: tuple[ListKey, ...] = Field(default=(), max_length=20)
-
-    @model_validator(mode="after")
-    def _something_to_look_for(self) -> Self:
-        if not self.terms and not self.lists:
-            raise ValueError("give at least one term or word list")
-        return self
-
-    @property
-    def uses_lists(self) -> tuple[str, ...]:
-        """Give the keys of the word lists that the step takes terms from."""
-        return self.lists
 
 
 def _may_have(text: str, words: Iterable[str]) -> bool:

@@ -86,16 +86,21 @@ class _Cleaner:
                 image.drop_tree()
                 self._count("pixels")
         if self._step.styles:
-            for element in _HAS_LOOKS(root):
-                for name in _LOOKS:
-                    if element.attrib.pop(name, None) is not None:
-                        self._count("styles")
+            self._styles(root)
         if self._step.empty:
             for element in reversed(list(root.iter(*_EMPTY))):
                 if element is not root and _is_empty(element):
                     element.drop_tree()
                     self._count("empty")
-        self._texts(root)
+        # Quicker than to go through the texts one by one: most bodies have nothing to mend.
+        if self._step.quotes or _may_have_double_spaces(etree.tostring(root, encoding="unicode", method="text")):
+            self._texts(root)
+
+    def _styles(self, root: HtmlElement) -> None:
+        for element in _HAS_LOOKS(root):
+            for name in _LOOKS:
+                if element.attrib.pop(name, None) is not None:
+                    self._count("styles")
 
     def _texts(self, element: HtmlElement) -> None:
         if element.tag in _VERBATIM:

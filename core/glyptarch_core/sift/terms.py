@@ -12,7 +12,7 @@ from glyptarch_core.settings import ListKey
 from glyptarch_core.sift.base import Check, Cue, Cued, CustomName, Finding, SiftContext, SiftRuleBase
 from glyptarch_core.sift.fields import Text, passages
 from glyptarch_core.sift.hits import SHOWN, shown
-from glyptarch_core.term_text import TermText, all_terms
+from glyptarch_core.term_text import LooksForTerms, TermText, all_terms
 from glyptarch_core.text import STEMMED, Passage, Term
 from glyptarch_core.trace import Json
 
@@ -27,7 +27,7 @@ class TermsMode(StrEnum):
     NONE = "none"
 
 
-class TermsRule(SiftRuleBase):
+class TermsRule(LooksForTerms, SiftRuleBase):
     """Words are matched whole, without regard to case and accents; ``comet*`` matches the start of a word.
 
     ``lists`` are keys of word lists kept for the blog, whose terms count as well. With ``stem``
@@ -43,17 +43,10 @@ class TermsRule(SiftRuleBase):
     stem: str = Field(default="", max_length=20)
 
     @model_validator(mode="after")
-    def _something_to_look_for(self) -> Self:
-        if not self.terms and not self.lists:
-            raise ValueError("give at least one term or word list")
+    def _stemming_is_known(self) -> Self:
         if self.stem and self.stem not in STEMMED:
             raise ValueError(f"no stemming is known for “{self.stem}”; known are {', '.join(sorted(STEMMED))}")
         return self
-
-    @property
-    def uses_lists(self) -> tuple[str, ...]:
-        """Give the keys of the word lists that the rule takes terms from."""
-        return self.lists
 
 
 _CODES = {

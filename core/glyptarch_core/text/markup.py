@@ -3,7 +3,7 @@
 import html as html_entities
 import re
 import threading
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable
 from urllib.parse import urljoin
 
 import nh3
@@ -52,7 +52,7 @@ _ATTRIBUTES = {
     "source": {"src", "type", "srcset"},
 }
 _SCHEMES = {"http", "https", "mailto"}
-_READINGS = 4
+_READINGS = 5
 
 
 _local = threading.local()
@@ -103,47 +103,43 @@ def append(root: lxml_html.HtmlElement, other: lxml_html.HtmlElement) -> None:
     root.extend(list(other))
 
 
-def _pieces(root: lxml_html.HtmlElement) -> Iterator[str]:
-    unseen = verbatim = 0
-    for event, element in etree.iterwalk(root, events=("start", "end", "comment", "pi")):
-        if event in {"comment", "pi"}:
-            if not unseen:
-                yield _spaced(element.tail, verbatim)
-            continue
-        tag = element.tag
-        if event == "start":
-            unseen += tag in _UNSEEN
-            verbatim += tag == "pre"
-            if unseen:
-                continue
-            if tag in _BLOCKS:
-                yield "\n"
-            yield _spaced(element.text, verbatim)
-        else:
-            unseen -= tag in _UNSEEN
-            verbatim -= tag == "pre"
-            if unseen or element is root:
-                continue
-            if tag in _BLOCKS:
-                yield "\n"
-            yield _spaced(element.tail, verbatim)
+def _gather(element: lxml_html.HtmlElement, pieces: list[str], *, verbatim: bool) -> None:
+    """Add the pieces of text inside an element, with a line break where a block begins or ends.
 
-
-def _spaced(text: str | None, verbatim: int) -> str:
-    """Give a text as it is set: where its source breaks a line means nothing, but in ``pre``."""
-    if not text:
-        return ""
-    return text if verbatim or "\n" not in text else text.replace("\n", " ")
+    Where the source breaks a line means nothing, but in ``pre``.
+    """
+    if element.text:
+        pieces.append(element.text if verbatim else element.text.replace("\n", " "))
+    for child in element:
+        tag = child.tag
+        # A comment's tag is a function: its text is unseen as well.
+        if isinstance(tag, str) and tag not in _UNSEEN:
+            block = tag in _BLOCKS
+            if block:
+                pieces.append("\n")
+            _gather(child, pieces, verbatim=verbatim or tag == "pre")
+            if block:
+                pieces.append("\n")
+        tail = child.tail
+        if tail:
+            pieces.append(tail if verbatim else tail.replace("\n", " "))
 
 
 def _collapsed(text: str) -> str:
-    lines = (" ".join(line.split()) for line in text.split("\n"))
-    return "\n".join(line for line in lines if line)
+    lines = [_single_spaced(line) for line in text.split("\n")]
+    return "\n".join([line for line in lines if line])
+
+
+def _single_spaced(line: str) -> str:
+    # The only space that counts as printable is the common one, and most lines have no other.
+    return line.strip(" ") if "  " not in line and line.isprintable() else " ".join(line.split())
 
 
 def text_of(root: lxml_html.HtmlElement) -> str:
     """Give the text of a tree that a reader sees: one line for each block, spaces collapsed."""
-    return _collapsed("".join(_pieces(root)))
+    pieces: list[str] = []
+    _gather(root, pieces, verbatim=False)
+    return _collapsed("".join(pieces))
 
 
 def plain_text(markup: str) -> str:
@@ -215,12 +211,11 @@ _CLEANER = nh3.Cleaner(
 
 def sanitise(markup: str) -> str:
     """Give HTML that can be shown on a page: an allow-list of elements, attributes and schemes."""
-    made = _CLEANER.clean(markup)
     # Where an element was taken out, or moved out of a table, a heading can be left in a heading or
     # a link in a link: a browser would read that as something else, so it is read until it stays.
     for _ in range(_READINGS):
-        again = _CLEANER.clean(made)
-        if again == made:
+        made = _CLEANER.clean(markup)
+        if made == markup:
             break
-        made = again
-    return made
+        markup = made
+    return markup

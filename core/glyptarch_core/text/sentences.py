@@ -14,15 +14,24 @@ _ABBREVIATIONS = frozenset(
 # An end mark, closing quotes or brackets, then space before something that can open a sentence;
 # the ideographic full stop needs no space after it.
 _END = re.compile(r"([.!?…]+[\"'”’»)\]]*)\s+(?=[\"'“‘«(\[¿¡]*[^\W_a-zß-öø-ÿ])|([。！？]+[」』）]*)")
-_LAST_WORD = re.compile(r"([\w.]+)\.[\"'”’»)\]]*$")
+_MARK = re.compile(r"[.!?…。！？]")
+_NO_WORD = re.compile(r"[^\w.]")
 
 
 def _is_abbreviation(before: str) -> bool:
-    match = _LAST_WORD.search(before)
-    if match is None:
-        return False
-    word = match.group(1).lower()
+    """Tell whether a full stop belongs to the word before it."""
+    word = _NO_WORD.split(before)[-1].lower()
     return word in _ABBREVIATIONS or (len(word) == 1 and word.isalpha())
+
+
+def _ends(text: str) -> Iterator[re.Match[str]]:
+    """Find the end marks after which a sentence could begin; looking for a mark first is quicker."""
+    at = 0
+    while mark := _MARK.search(text, at):
+        end = _END.match(text, mark.start())
+        if end:
+            yield end
+        at = end.end() if end else mark.end()
 
 
 def sentences(text: str, most: int | None = None) -> list[str]:
@@ -35,9 +44,9 @@ def sentences(text: str, most: int | None = None) -> list[str]:
 
 def _sentences(text: str) -> Iterator[str]:
     start = 0
-    for match in _END.finditer(text):
+    for match in _ends(text):
         end = match.end(1) if match.group(1) else match.end(2)
-        if match.group(1) == "." and _is_abbreviation(text[max(start, end - 24) : end]):
+        if match.group(1) == "." and _is_abbreviation(text[max(start, end - 24) : end - 1]):
             continue
         yield text[start:end].strip()
         start = match.end()
