@@ -42,6 +42,15 @@ class PublicPages(TestCase):
         for path in ("section/none/", "tag/none/", "no-such-post/"):
             self.assertEqual(self.client.get(f"/blog/meadow/{path}").status_code, 404)
 
+    def test_an_address_without_a_page_says_so_and_leads_on(self) -> None:
+        response = self.client.get("/blog/meadow/no-such-post/")
+        self.assertEqual(response.status_code, 404)
+        self.assertContains(response, "The blog has no such post.", status_code=404)
+        self.assertContains(response, 'href="/blog/meadow/story-number-0-of-the-night/"', status_code=404)
+        self.assertContains(self.client.get("/blog/meadow/a/b/c/"), "See what is newest", status_code=404)
+        for path in ("/blog/nowhere/", "/blog/nowhere/a/", "/blog/", "/api/none"):
+            self.assertContains(self.client.get(path), "nothing at this address", status_code=404)
+
     def test_a_post_names_its_original(self) -> None:
         page = self.page("story-number-3-of-the-night/")
         self.assertIn('<link rel="canonical" href="https://club.example/3">', page)

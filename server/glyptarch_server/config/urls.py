@@ -5,6 +5,8 @@ from django.urls import include, path, re_path
 from glyptarch_server.config.api import api
 from glyptarch_server.front.app_page import app_page
 
+handler404 = "glyptarch_server.front.views.missing_page"
+
 urlpatterns = [
     path("api/", api.urls),
     path("blog/", include("glyptarch_server.front.urls")),

@@ -22,10 +22,20 @@ from glyptarch_server.front.pages import view_of_post
 from glyptarch_server.posts.models import Post
 from glyptarch_server.posts.queries import public_posts
 
-__all__ = ["blog_context", "category_page", "comment_page", "feed", "front_page", "post_page", "tag_page"]
+__all__ = [
+    "blog_context",
+    "category_page",
+    "comment_page",
+    "feed",
+    "front_page",
+    "missing_page",
+    "post_page",
+    "tag_page",
+]
 
 _PAGE = 13
 _IN_FEED = 30
+_INSTEAD = 3
 _PAGE_KIND = "page"
 _FEED_TYPES = {"rss": "application/rss+xml", "atom": "application/atom+xml"}
 
@@ -165,6 +175,20 @@ def _opened_with(request: HttpRequest, post: Post) -> bool:
         return False
     request.session[_opened_key(post)] = True
     return True
+
+
+def missing_page(request: HttpRequest, exception: Exception) -> HttpResponse:
+    """Say that nothing is at an address; on a blog with its head, and the newest that a reader finds there."""
+    place, _, rest = request.path.removeprefix("/").partition("/")
+    blog = public_blog(rest.partition("/")[0]) if place == "blog" else None
+    if blog is None:
+        return render(request, "front/nowhere.html", {"stylesheet": stylesheet()}, status=404)
+    newest = _readable(request, blog).exclude(kind=_PAGE_KIND)[:_INSTEAD]
+    # The resolver tells what it tried, which is for nobody to read.
+    why = exception.args[0] if exception.args and isinstance(exception.args[0], str) else ""
+    context = blog_context(request, blog) | {"here": None, "heading": why or "Nothing here"}
+    posts = [view_of_post(post) for post in newest]
+    return render(request, "front/missing.html", context | {"why": why, "posts": posts}, status=404)
 
 
 @require_safe
