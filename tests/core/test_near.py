@@ -1,5 +1,7 @@
 """Nearly the same texts and titles: what counts as the same story, and what does not."""
 
+from typing import Any, cast
+
 from django.test import SimpleTestCase
 from glyptarch_core.pipeline import decide
 from glyptarch_core.ports import Candidate, Seen
@@ -35,6 +37,11 @@ def near(body: str, candidate: str, **rule: object) -> Decision:
     return decide([captured(body=f"<p>{body}</p>")], document(match=rules), memory=memory, now=NOON)[0]
 
 
+def nearest_of(decision: Decision) -> dict[str, Any]:
+    note = next(note for note in decision.trace if note.code == "match.new")
+    return cast("dict[str, Any]", note.data.get("nearest", {}))
+
+
 class NearText(SimpleTestCase):
     def test_an_excerpt_is_part_of_the_whole(self) -> None:
         half = " ".join(STORY.split()[:32])
@@ -61,6 +68,20 @@ class NearText(SimpleTestCase):
         note = noted(near(f"{OTHER} {STORY}", STORY), "near")
         self.assertEqual((note.data["ref"], note.data["likeness"]), ("post:7", 1.0))
         self.assertIn("four cameras of the valley network", str(note.data["passages"]))
+
+    def test_what_is_new_names_what_came_nearest(self) -> None:
+        part = " ".join([*STORY.split()[:20], *OTHER.split()])
+        nearest = nearest_of(near(part, STORY))
+        self.assertEqual((nearest["ref"], nearest["rule"], nearest["limit"]), ("post:7", "near", 0.65))
+        self.assertTrue(0.2 <= nearest["likeness"] < 0.65)
+        self.assertEqual(nearest_of(near(OTHER, STORY)), {})
+
+    def test_a_like_text_with_other_facts_says_so(self) -> None:
+        changed = STORY.replace("21:14", "23:40").replace(" 30 ", " 55 ").replace("Millwater", "Nettlecombe")
+        changed = changed.replace("Ida Farrow", "Tobin Quill")
+        nearest = nearest_of(near(changed, STORY))
+        self.assertTrue(nearest["other_facts"])
+        self.assertGreaterEqual(nearest["likeness"], 0.65)
 
     def test_the_threshold_is_the_rules(self) -> None:
         edited = " ".join("other" if place % 9 == 4 else word for place, word in enumerate(STORY.split()))

@@ -1,7 +1,7 @@
 """Nearly the same: by the words of the title, or by the text."""
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any, Literal, TypeAlias
 
 from pydantic import Field
@@ -12,7 +12,7 @@ from glyptarch_core.ports import Candidate, Near
 from glyptarch_core.text import likeness, shared_passages, title_keys, title_likeness
 from glyptarch_core.trace import Json
 
-__all__ = ["COMPARERS", "Comparer", "NearText", "NearTitle", "near_keys"]
+__all__ = ["COMPARERS", "Compared", "Comparer", "NearText", "NearTitle", "near_keys"]
 
 _FEWEST_FACTS_SHARED = 0.6
 
@@ -41,15 +41,33 @@ class NearText(MatchRuleBase):
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Comparer:
-    """A compiled rule: by which keys an item is looked up, and how alike a candidate is, with what shows it.
+class Compared:
+    """How alike an item and a candidate are, from 0 to 1, and with what to show for it.
 
-    ``keys`` is empty for an item that is not compared; ``compare`` gives None below the threshold.
+    ``same`` says whether the rule takes them for one story; ``limit`` is where it would.
+    """
+
+    likeness: float
+    limit: float
+    same: bool
+    shown: Mapping[str, Json] = field(default_factory=dict)
+
+    @property
+    def data(self) -> dict[str, Json]:
+        """What is put on record of it."""
+        return {"likeness": round(self.likeness, 2), "limit": self.limit, **self.shown}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Comparer:
+    """A compiled rule: by which keys an item is looked up, and how alike a candidate is.
+
+    ``keys`` is empty for an item that is not compared; ``compare`` gives None for a candidate that is not.
     """
 
     near: Near
     keys: Callable[[Captured], Sequence[int]]
-    compare: Callable[[Captured, Candidate], Mapping[str, Json] | None]
+    compare: Callable[[Captured, Candidate], Compared | None]
 
 
 def near_keys(captured: Captured) -> dict[Near, list[int]]:
@@ -65,15 +83,17 @@ def _near_text(rule: NearText) -> Comparer:
         mine = captured.features.print
         return mine.keys if mine.words >= rule.at_least_words else []
 
-    def compare(captured: Captured, candidate: Candidate) -> Mapping[str, Json] | None:
+    def compare(captured: Captured, candidate: Candidate) -> Compared | None:
         mine, theirs = captured.features.print, candidate.print
         if theirs.words < rule.at_least_words:
             return None
         found = likeness(mine, theirs)
-        if found.text < rule.likeness or found.facts < _FEWEST_FACTS_SHARED:
-            return None
+        if found.text < rule.likeness:
+            return Compared(likeness=found.text, limit=rule.likeness, same=False)
+        if found.facts < _FEWEST_FACTS_SHARED:
+            return Compared(likeness=found.text, limit=rule.likeness, same=False, shown={"other_facts": True})
         passages: list[Json] = list(shared_passages(captured.features.told, candidate.told))
-        return {"likeness": round(found.text, 2), "limit": rule.likeness, "passages": passages}
+        return Compared(likeness=found.text, limit=rule.likeness, same=True, shown={"passages": passages})
 
     return Comparer(near=Near.TEXT, keys=keys, compare=compare)
 
@@ -86,11 +106,11 @@ def _near_title(rule: NearTitle) -> Comparer:
         key = captured.features.title_key
         return title_keys(key) if long_enough(key) else []
 
-    def compare(captured: Captured, candidate: Candidate) -> Mapping[str, Json] | None:
+    def compare(captured: Captured, candidate: Candidate) -> Compared | None:
         if not long_enough(candidate.title_key):
             return None
         found = title_likeness(captured.features.title_key, candidate.title_key)
-        return {"likeness": round(found, 2), "limit": rule.likeness} if found >= rule.likeness else None
+        return Compared(likeness=found, limit=rule.likeness, same=found >= rule.likeness)
 
     return Comparer(near=Near.TITLE, keys=keys, compare=compare)
 

@@ -11,7 +11,7 @@ from typing import TypeAlias
 from pydantic import Field
 
 from glyptarch_core.item import Captured, Item, MediaKind
-from glyptarch_core.match.near import Comparer, NearText
+from glyptarch_core.match.near import Compared, Comparer, NearText
 from glyptarch_core.match.registry import COMPARERS, EXACT, MatchRule
 from glyptarch_core.match.rules import SameIdentity, SameLink, SameTitle
 from glyptarch_core.ports import Candidate, Key, Memory, Reach, Scope, Seen
@@ -22,6 +22,8 @@ from glyptarch_core.trace import Json, Note, Stage
 __all__ = ["MatchSettings", "Matched", "OnMatch", "Prefer", "item_ref", "match_batch"]
 
 _MOST_CANDIDATES = 24
+# What is less alike than this is not like it at all, and not worth naming.
+_WORTH_TELLING = 0.2
 
 
 class OnMatch(StrEnum):
@@ -105,8 +107,32 @@ def item_ref(item: Item) -> str:
     return f"item:{item.source}:{item.identity}"
 
 
-def _nothing_alike(settings: MatchSettings) -> Note:
-    return Note(stage=Stage.MATCH, code="match.new", data={"against": settings.against.value})
+@dataclass(frozen=True, slots=True)
+class _Nearest:
+    """What came nearest to an item without being taken for the same."""
+
+    rule: MatchRule
+    seen: Seen
+    within_pass: bool
+    compared: Compared
+
+    @property
+    def share(self) -> float:
+        """How much of the way to its limit it came; two rules are set beside each other by it."""
+        return self.compared.likeness / self.compared.limit
+
+    def data(self) -> dict[str, Json]:
+        """Give what is put on record of it."""
+        seen = self.seen
+        told = {"rule": self.rule.id, "kind": self.rule.kind, "title": seen.title, "link": seen.link, "ref": seen.ref}
+        return {**told, "within_pass": self.within_pass, **self.compared.data}
+
+
+def _nothing_alike(settings: MatchSettings, nearest: Sequence[_Nearest] = ()) -> Note:
+    data: dict[str, Json] = {"against": settings.against.value}
+    if nearest:
+        data["nearest"] = max(nearest, key=lambda one: one.share).data()
+    return Note(stage=Stage.MATCH, code="match.new", data=data)
 
 
 @dataclass(frozen=True, slots=True)
@@ -190,13 +216,19 @@ class _Nearly:
         known = {place for place, candidates in self._candidates.items() if candidates}
         return known | {place for place, keys in self._shared.items() if keys}
 
-    def look(self, place: int, captured: Captured) -> _Hit | None:
+    def look(self, place: int, captured: Captured) -> _Hit | _Nearest | None:
+        """Give the first candidate that is the same, or else the one that comes nearest."""
         known = [(candidate, False) for candidate in self._candidates.get(place, ())]
+        nearest: _Nearest | None = None
         for candidate, within_pass in [*known, *((one, True) for one in self._met_alike(place))]:
-            data = self._comparer.compare(captured, candidate)
-            if data is not None:
-                return _Hit(self.rule, candidate.seen, within_pass, data)
-        return None
+            compared = self._comparer.compare(captured, candidate)
+            if compared is None:
+                continue
+            if compared.same:
+                return _Hit(self.rule, candidate.seen, within_pass, compared.data)
+            if compared.likeness >= max(_WORTH_TELLING, nearest.compared.likeness if nearest else 0):
+                nearest = _Nearest(self.rule, candidate.seen, within_pass, compared)
+        return nearest
 
     def _met_alike(self, place: int) -> list[Candidate]:
         keys, met = self._shared.get(place), self._met_by_key
@@ -248,8 +280,11 @@ def match_batch(
     among = [numbered for numbered in batch if numbered[0] in involved]
     for place, captured in sorted(among, key=lambda numbered: order(numbered[1])):
         hits = [hit for one in exact if (hit := one.look(place, known))]
+        nearest: list[_Nearest] = []
         if not hits:
-            hits = [hit for one in nearly if (hit := one.look(place, captured))]
+            looked = [one.look(place, captured) for one in nearly]
+            hits = [found for found in looked if isinstance(found, _Hit)]
+            nearest = [found for found in looked if isinstance(found, _Nearest)]
         duplicate = bool(hits) and settings.on_match is not OnMatch.HOLD
         stands = hits[0].seen if duplicate else _seen(captured)
         for one in exact:
@@ -259,6 +294,6 @@ def match_batch(
         answers[place] = Matched(
             duplicate=duplicate,
             held=bool(hits) and not duplicate,
-            notes=tuple(hit.note(settings.on_match) for hit in hits) or alone.notes,
+            notes=tuple(hit.note(settings.on_match) for hit in hits) or (_nothing_alike(settings, nearest),),
         )
     return answers

@@ -9,12 +9,26 @@ function alike(data: Data): string {
   return `${number(data, "likeness").toFixed(2)} alike`;
 }
 
+const PLACES: Record<string, string> = {
+  campaign: "this campaign",
+  blog: "this blog",
+  everything: "any blog",
+};
+
+function isNew(data: Data): string {
+  const place = PLACES[text(data, "against")] ?? "";
+  const nearest = data.nearest as Data | undefined;
+  if (!nearest) return `nothing alike in ${place}`;
+  const what = nearest.kind === "near_title" ? " title" : " text";
+  const why = nearest.other_facts
+    ? "but other numbers and names"
+    : `limit ${number(nearest, "limit").toFixed(2)}`;
+  return `nearest is ${matched(nearest)}, ${alike(nearest)}${what}, ${why}`;
+}
+
 /** Match. */
 export const MATCH: Wordings = {
-  "match.new": ({ data }) => ({
-    strong: "new",
-    rest: `nothing alike in ${{ campaign: "this campaign", blog: "this blog", everything: "any blog" }[text(data, "against")] ?? ""}`,
-  }),
+  "match.new": ({ data }) => ({ strong: "new", rest: isNew(data) }),
   "match.identity": ({ data }) => ({ strong: "same identity", rest: matched(data) }),
   "match.link": ({ data }) => ({ strong: "same link", rest: matched(data) }),
   "match.title": ({ data }) => ({ strong: "same title", rest: matched(data) }),
