@@ -142,7 +142,7 @@ class _Hit:
     within_pass: bool
     data: Mapping[str, Json] = field(default_factory=dict)
 
-    def note(self, on_match: OnMatch) -> Note:
+    def note(self, settings: MatchSettings) -> Note:
         seen = self.seen
         return Note(
             stage=Stage.MATCH,
@@ -155,7 +155,8 @@ class _Hit:
                 "link": seen.link,
                 "at": seen.at.isoformat(),
                 "within_pass": self.within_pass,
-                "join": on_match is OnMatch.JOIN,
+                "against": settings.against.value,
+                "join": settings.on_match is OnMatch.JOIN,
                 **self.data,
             },
         )
@@ -294,6 +295,6 @@ def match_batch(
         answers[place] = Matched(
             duplicate=duplicate,
             held=bool(hits) and not duplicate,
-            notes=tuple(hit.note(settings.on_match) for hit in hits) or (_nothing_alike(settings, nearest),),
+            notes=tuple(hit.note(settings) for hit in hits) or (_nothing_alike(settings, nearest),),
         )
     return answers

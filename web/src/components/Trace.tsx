@@ -1,60 +1,13 @@
-import clsx from "clsx";
 import type { Decision, Note, Stage } from "@/api/proofs";
-import { hits, list, STAGE_NAMES, STAGES, type TermHit, wordsOf } from "@/lib/wording";
+import { STAGE_NAMES, STAGES } from "@/lib/wording";
 import { Lozenge, type LozengeKind } from "@/ui/Lozenge";
+import { TraceLine } from "./TraceLine";
 
 function markOf(decision: Decision, stage: Stage): LozengeKind {
   if (decision.left_at === stage) return decision.verdict;
   if (stage === "release") return decision.verdict;
   const against = decision.trace.some((note) => note.stage === stage && note.against);
   return against ? "hold" : "publish";
-}
-
-function Hit({ hit }: { hit: TermHit }) {
-  return (
-    <p>
-      {hit.start > hit.before.length ? "…" : ""}
-      {hit.before}
-      <mark>{hit.match}</mark>
-      {hit.after}
-      {hit.times > 1 && <span className="text-ink3"> · {hit.times} times</span>}
-    </p>
-  );
-}
-
-function toneOf(note: Note): string {
-  if (!note.against) return "text-ink";
-  if (note.stage === "match") return "text-indigo";
-  return note.stage === "release" ? "text-ochre" : "text-madder";
-}
-
-function Line({ note }: { note: Note }) {
-  const words = wordsOf(note);
-  const shown = hits(note).slice(0, 3);
-  const passages = list(note.data, "passages");
-  return (
-    <li>
-      <span className={clsx("font-medium", toneOf(note))}>{words.strong}</span>{" "}
-      <span className="text-ink2">{words.rest}</span>
-      {note.rule && <span className="text-ink3"> · {note.rule}</span>}
-      {passages.length > 0 && (
-        <div className="mt-1 rounded-md border border-line2 bg-chalk px-2 py-1 font-mono text-[11.5px] text-ink2">
-          {passages.map((passage) => (
-            <p key={passage} className="line-clamp-3">
-              <mark>{passage}</mark>
-            </p>
-          ))}
-        </div>
-      )}
-      {shown.length > 0 && (
-        <div className="mt-1 rounded-md border border-line2 bg-chalk px-2 py-1 font-mono text-[11.5px] text-ink2">
-          {shown.map((hit) => (
-            <Hit key={`${hit.in}${hit.start}`} hit={hit} />
-          ))}
-        </div>
-      )}
-    </li>
-  );
 }
 
 function facts(decision: Decision, stage: Stage, notes: readonly Note[]): string {
@@ -67,7 +20,7 @@ function facts(decision: Decision, stage: Stage, notes: readonly Note[]): string
 }
 
 /** What each stage found in an item, in the order in which it went through them. */
-export function Trace({ decision }: { decision: Decision }) {
+export function Trace({ blog, decision }: { blog: string; decision: Decision }) {
   const reached = STAGES.filter(
     (stage) => decision.trace.some((note) => note.stage === stage) || stage === "sift",
   );
@@ -87,7 +40,7 @@ export function Trace({ decision }: { decision: Decision }) {
               <span className="text-ink3">{facts(decision, stage, notes)}</span>
               <ul className="space-y-1">
                 {notes.map((note) => (
-                  <Line key={`${note.code}${note.rule}`} note={note} />
+                  <TraceLine key={`${note.code}${note.rule}`} blog={blog} note={note} />
                 ))}
               </ul>
             </li>

@@ -7,6 +7,7 @@ import { SHAPE } from "./shape";
 import { SIFT } from "./sift";
 
 export { hits, list, type TermHit, type Words } from "./data";
+export { comparedPost } from "./match";
 export { reasonName, STAGE_NAMES, STAGES, STATE_WORDS, VERDICT_WORDS } from "./names";
 
 const WORDINGS: Wordings = { ...SIFT, ...MATCH, ...SHAPE, ...PLACE, ...RELEASE };

@@ -1,3 +1,4 @@
+import type { Note } from "@/api/proofs";
 import { type Data, number, text, type Wordings } from "./data";
 
 function matched(data: Data): string {
@@ -19,11 +20,18 @@ function isNew(data: Data): string {
   const place = PLACES[text(data, "against")] ?? "";
   const nearest = data.nearest as Data | undefined;
   if (!nearest) return `nothing alike in ${place}`;
-  const what = nearest.kind === "near_title" ? " title" : " text";
+  const what = nearest.kind === "near_title" ? "title" : "text";
   const why = nearest.other_facts
     ? "but other numbers and names"
     : `limit ${number(nearest, "limit").toFixed(2)}`;
-  return `nearest is ${matched(nearest)}, ${alike(nearest)}${what}, ${why}`;
+  return `nearest is ${matched(nearest)}, ${what} ${alike(nearest)}, ${why}`;
+}
+
+/** The number of the post that an item was compared with, where it is one of the same blog. */
+export function comparedPost({ stage, data }: Note): number | null {
+  if (stage !== "match" || data.against === "everything") return null;
+  const ref = text((data.nearest as Data | undefined) ?? data, "ref");
+  return ref.startsWith("post:") ? Number(ref.slice("post:".length)) : null;
 }
 
 /** Match. */

@@ -64,10 +64,10 @@ describe("notes of a trace in words", () => {
     expect(said("match.new", { against: "everything" })).toBe("new: nothing alike in any blog");
     const nearest = { ...SEEN, kind: "near_text", likeness: 0.31, limit: 0.65 };
     expect(said("match.new", { against: "blog", nearest })).toBe(
-      "new: nearest is a post: “A comet”, 0.31 alike text, limit 0.65",
+      "new: nearest is a post: “A comet”, text 0.31 alike, limit 0.65",
     );
     expect(said("match.new", { against: "blog", nearest: { ...nearest, other_facts: true } })).toBe(
-      "new: nearest is a post: “A comet”, 0.31 alike text, but other numbers and names",
+      "new: nearest is a post: “A comet”, text 0.31 alike, but other numbers and names",
     );
   });
 

@@ -90,7 +90,7 @@ export function Inspector({ blog, slug, asked, proof, item }: InspectorProps) {
           <div className="min-h-0 flex-1 overflow-auto">
             <Tabs.Content value="trace" className="p-3.5">
               <About decision={decision} />
-              <Trace decision={decision} />
+              <Trace blog={blog} decision={decision} />
             </Tabs.Content>
             <Tabs.Content value="fields" className="p-3.5">
               <Fields item={decision.item} />

@@ -172,12 +172,27 @@ const DECISION = {
 
 describe("the trace of an item", () => {
   it("words every stage and shows the place of a term", () => {
-    const { container } = shown(<Trace decision={DECISION} />);
+    const { container } = shown(<Trace blog="b" decision={DECISION} />);
     expect(container.querySelector("mark")?.textContent).toBe("comet");
     expect(container.textContent).toContain("Sky (for Comets)");
     expect(container.textContent).toContain("no lead image");
     expect(container.textContent).toContain("a rule asked for it: pic");
     expect(container.textContent).toContain("passes 1 of 1");
+  });
+
+  it("leads to the post that an item was compared with, where that is one of this blog", () => {
+    const seen = { ref: "post:7", title: "A comet", within_pass: false, against: "blog" };
+    const told = (code: string, data: Record<string, unknown>) => {
+      const decision = { ...DECISION, trace: [note("match", code, { data })] } as Decision;
+      const { container, unmount } = shown(<Trace blog="b" decision={decision} />);
+      const address = container.querySelector("a")?.getAttribute("href") ?? null;
+      unmount();
+      return address;
+    };
+    expect(told("match.link", seen)).toBe("/desk/b/posts/7");
+    expect(told("match.new", { against: "campaign", nearest: seen })).toBe("/desk/b/posts/7");
+    expect(told("match.link", { ...seen, against: "everything" })).toBeNull();
+    expect(told("match.link", { ...seen, ref: "item:club:1" })).toBeNull();
   });
 
   it("ends at the stage where the item left", () => {
@@ -187,7 +202,7 @@ describe("the trace of an item", () => {
       left_at: "sift",
       trace: [...DECISION.trace.slice(0, 1), note("sift", "terms.no_term", { rule: "sky", against: true })],
     } as Decision;
-    const { container } = shown(<Trace decision={left} />);
+    const { container } = shown(<Trace blog="b" decision={left} />);
     expect(container.textContent).toContain("no term");
     expect(container.textContent).not.toContain("Match");
   });

@@ -62,7 +62,7 @@ export default function PostPage() {
           )}
           {decision.error && <ErrorNote error={decision.error} onRetry={decision.refetch} />}
           {decision.isPending && <Loading what="the trace" />}
-          {decision.data && <Trace decision={decision.data} />}
+          {decision.data && <Trace blog={blog} decision={decision.data} />}
         </aside>
       </div>
     </>

@@ -19,7 +19,7 @@ export function DecisionDialog({ blog, id, onClose }: DecisionDialogProps) {
       {decision.isPending && <Loading what="the trace" rows={4} />}
       {decision.data && (
         <div className="max-h-[60vh] overflow-auto">
-          <Trace decision={decision.data} />
+          <Trace blog={blog} decision={decision.data} />
         </div>
       )}
     </Dialog>
