@@ -13,6 +13,8 @@ interface WordTextProps {
 /** A name in a sentence, typed freely or taken from those that are known. */
 export function WordText({ label, value, known, placeholder, longest = 80, onChange }: WordTextProps) {
   const list = useId();
+  // Where names are known the browser puts an arrow at the end.
+  const room = known.length ? 5 : 2;
   return (
     <>
       <input
@@ -21,7 +23,7 @@ export function WordText({ label, value, known, placeholder, longest = 80, onCha
         value={value}
         maxLength={longest}
         placeholder={placeholder}
-        style={{ width: `${Math.max(placeholder.length, value.length) + 5}ch` }}
+        style={{ width: `${(value || placeholder).length + room}ch` }}
         className="h-6 max-w-full rounded bg-sunk px-1.5 font-medium"
         onChange={(event) => onChange(event.target.value)}
       />

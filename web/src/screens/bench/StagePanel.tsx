@@ -11,7 +11,7 @@ import type { BenchState } from "./useBench";
 
 const HINTS: Record<Stage, string> = {
   gather: "where items come from",
-  sift: "an item must pass every rule",
+  sift: "must pass all",
   match: "what is there already",
   shape: "what a post is made of",
   place: "where a post stands",
