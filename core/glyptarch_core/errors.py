@@ -30,6 +30,9 @@ class Fault:
     message: str
     hint: str = ""
 
+    def __str__(self) -> str:
+        return f"{self.path or 'document'}: {self.message}{f'; {self.hint}' if self.hint else ''}"
+
 
 class DocumentError(CampaignError):
     """A campaign document that does not hold; carries every fault at once."""

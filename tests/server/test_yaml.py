@@ -34,7 +34,34 @@ class Yaml(SimpleTestCase):
     def test_faults_name_their_path(self) -> None:
         with self.assertRaises(DocumentError) as caught:
             from_yaml("sift: {rules: [{id: a, kind: number}]}\nrelease: {mode: later}")
-        self.assertEqual({fault.path for fault in caught.exception.faults}, {"sift.rules.0.number", "release.mode"})
+        self.assertEqual({fault.path for fault in caught.exception.faults}, {"sift.rules.0", "release.mode"})
+
+    def test_a_path_is_that_of_the_document_whatever_the_kind(self) -> None:
+        for text, fault in (
+            ("sift: {rules: [{id: a, kind: terms, term: [x]}]}",
+             "sift.rules.0.term: no such key is known; did you mean “terms”?"),
+            ("sift: {rules: [{id: g, kind: group, rules: [{id: q, kind: query, query: 'moon -'}]}]}",
+             "sift.rules.0.rules.0.query: at character 6: “-” must stand right before the word that is not wanted"),
+            ("shape: {steps: [{id: a, kind: links, rel: [x]}]}",
+             "shape.steps.0.rel.0: must be 'nofollow', 'sponsored' or 'ugc'"),
+            ("place: {tag_rules: [{id: t, kind: title, at_most: 0}]}", "place.tag_rules.0.at_most: must be at least 1"),
+            ("place: {category_rules: [{id: t, kind: table, rows: [{word: x}]}]}",
+             "place.category_rules.0.rows.0.name: is missing"),
+            ("sift: {rules: [{id: a}]}", "sift.rules.0: does not say its kind"),
+            ("release: {hold_when: [{id: x, kind: words, terms: []}]}",
+             "release.hold_when.0.terms: must have at least 1, has 0"),
+            ("[]", "document: must be a mapping of keys to values"),
+        ):  # fmt: skip
+            with self.subTest(text), self.assertRaises(DocumentError) as caught:
+                from_yaml(text)
+            self.assertEqual([str(one) for one in caught.exception.faults], [fault])
+
+    def test_a_kind_that_does_not_exist_is_told_with_those_that_do(self) -> None:
+        with self.assertRaises(DocumentError) as caught:
+            from_yaml("sift: {rules: [{id: a, kind: word}]}")
+        (fault,) = caught.exception.faults
+        self.assertEqual((fault.path, fault.message), ("sift.rules.0", "there is no such kind"))
+        self.assertIn("'terms'", fault.hint)
 
     def test_yaml_cannot_make_objects(self) -> None:
         with self.assertRaises(DocumentError):
@@ -68,6 +95,13 @@ class CommandLine(SimpleTestCase):
         found = json.loads(self.run_it("--json", "--explain")[1])
         self.assertEqual([one["verdict"] for one in found], ["publish", "refused"])
         self.assertEqual(found[1]["trace"][0]["stage"], "gather")
+
+    def test_an_address_of_the_house_is_read_only_where_it_is_allowed(self) -> None:
+        err = io.StringIO()
+        with contextlib.redirect_stderr(err):
+            code = main([str(self.rules), "--feed", "http://127.0.0.1:1/feed"])
+        self.assertEqual(code, 1)
+        self.assertIn("GLYPTARCH_FETCH_ALLOW names it", err.getvalue())
 
     def test_says_what_is_wrong_and_where(self) -> None:
         self.rules.write_text("sift: {rulez: []}")

@@ -1,6 +1,14 @@
 """The campaign document: all rules of a campaign as one typed value."""
 
 from glyptarch_core.campaign.document import BodyFrom, CampaignDocument, GatherSettings, SiftSettings
-from glyptarch_core.campaign.load import faults_of, load_document
+from glyptarch_core.campaign.load import document_path, load_document, worded
 
-__all__ = ["BodyFrom", "CampaignDocument", "GatherSettings", "SiftSettings", "faults_of", "load_document"]
+__all__ = [
+    "BodyFrom",
+    "CampaignDocument",
+    "GatherSettings",
+    "SiftSettings",
+    "document_path",
+    "load_document",
+    "worded",
+]

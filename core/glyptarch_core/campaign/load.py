@@ -2,45 +2,92 @@
 
 from collections.abc import Iterable, Mapping, Sequence
 from difflib import get_close_matches
+from functools import cache
 from typing import Any
 
-from pydantic import BaseModel, ValidationError
+from pydantic import ValidationError
 
 from glyptarch_core.campaign.document import CampaignDocument
 from glyptarch_core.errors import DocumentError, Fault
 
-__all__ = ["faults_of", "load_document"]
+__all__ = ["document_path", "load_document", "worded"]
 
 
-def _known_keys(schema: Mapping[str, Any]) -> Iterable[str]:
+def _properties(schema: Mapping[str, Any]) -> Iterable[tuple[str, Mapping[str, Any]]]:
+    """Give every property anywhere in a JSON Schema, by its name."""
     if isinstance(schema.get("properties"), Mapping):
-        yield from schema["properties"]
+        yield from schema["properties"].items()
     for value in schema.values():
         for part in value if isinstance(value, list) else [value]:
             if isinstance(part, Mapping):
-                yield from _known_keys(part)
+                yield from _properties(part)
 
 
-def _hint(error: Mapping[str, Any], keys: Sequence[str]) -> str:
+@cache
+def _keys() -> tuple[str, ...]:
+    """Give every key that a document knows."""
+    return tuple(sorted({name for name, _ in _properties(CampaignDocument.model_json_schema())}))
+
+
+@cache
+def _lists_of_kinds() -> frozenset[str]:
+    """Give the names of the lists whose entries are of several kinds."""
+    found = _properties(CampaignDocument.model_json_schema())
+    return frozenset(name for name, schema in found if "discriminator" in schema.get("items", {}))
+
+
+def document_path(location: Sequence[str | int]) -> str:
+    """Give a place that pydantic names as the path in the document: ``sift.rules.2.terms``.
+
+    Pydantic names the kind of an entry as a step of its own; a document has no such step.
+    """
+    parts: list[str] = []
+    before: tuple[str | int, str | int] = ("", "")
+    for part in location:
+        name, entry = before
+        if not (isinstance(entry, int) and name in _lists_of_kinds()):
+            parts.append(str(part))
+        before = entry, part
+    return ".".join(parts)
+
+
+def _hint(error: Mapping[str, Any]) -> str:
     if error["type"] == "extra_forbidden":
-        near = get_close_matches(str(error["loc"][-1]), keys, n=1)
+        near = get_close_matches(str(error["loc"][-1]), _keys(), n=1)
         return f"did you mean “{near[0]}”?" if near else "remove it, or look at the schema for its name"
-    if error["type"] in {"enum", "literal_error", "union_tag_invalid"}:
-        return str(error.get("ctx", {}).get("expected") or error.get("ctx", {}).get("expected_tags") or "")
+    if error["type"] == "union_tag_invalid":
+        return f"known are {error['ctx']['expected_tags']}"
     return ""
 
 
-def faults_of(error: ValidationError, model: type[BaseModel]) -> list[Fault]:
-    """Word every fault that pydantic found, with the path in the document."""
-    keys = sorted(set(_known_keys(model.model_json_schema())))
-    return [
-        Fault(
-            path=".".join(str(part) for part in detail["loc"]),
-            message=detail["msg"].removeprefix("Value error, "),
-            hint=_hint(detail, keys),
-        )
-        for detail in error.errors(include_url=False, include_input=False)
-    ]
+_WORDS = {
+    "missing": "is missing",
+    "extra_forbidden": "no such key is known",
+    "union_tag_not_found": "does not say its kind",
+    "union_tag_invalid": "there is no such kind",
+    "too_short": "must have at least {min_length}, has {actual_length}",
+    "too_long": "may have at most {max_length}",
+    "model_type": "must be a mapping of keys to values",
+    "tuple_type": "must be a list",
+    "greater_than_equal": "must be at least {ge}",
+    "less_than_equal": "must be at most {le}",
+}
+
+
+def worded(error: Mapping[str, Any]) -> str:
+    """Say what pydantic found, in the words of this product where they are plainer."""
+    words = _WORDS.get(error["type"])
+    if words is None:
+        return str(error["msg"]).removeprefix("Value error, ").replace("Input should be", "must be")
+    return words.format(**error.get("ctx", {}))
+
+
+def _follows(error: Mapping[str, Any], errors: Sequence[Mapping[str, Any]]) -> bool:
+    """Tell whether a list is too short only because an entry of it is at fault."""
+    place = error["loc"]
+    return error["type"] == "too_short" and any(
+        len(other["loc"]) > len(place) and other["loc"][: len(place)] == place for other in errors
+    )
 
 
 def load_document(data: Any) -> CampaignDocument:  # noqa: ANN401 - whatever a person wrote
@@ -48,4 +95,11 @@ def load_document(data: Any) -> CampaignDocument:  # noqa: ANN401 - whatever a p
     try:
         return CampaignDocument.model_validate(data)
     except ValidationError as error:
-        raise DocumentError(faults_of(error, CampaignDocument)) from error
+        found = error.errors(include_url=False, include_input=False)
+        raise DocumentError(
+            [
+                Fault(path=document_path(one["loc"]), message=worded(one), hint=_hint(one))
+                for one in found
+                if not _follows(one, found)
+            ]
+        ) from error

@@ -28,5 +28,5 @@ def from_yaml(text: str) -> CampaignDocument:
         mark = getattr(error, "problem_mark", None)
         where = f"line {mark.line + 1}, column {mark.column + 1}: " if mark else ""
         message = f"{where}{getattr(error, 'problem', None) or 'this is no YAML'}"
-        raise DocumentError([Fault(path="", message=message, hint="Look at the indentation there.")]) from error
+        raise DocumentError([Fault(path="", message=message, hint="look at the indentation there")]) from error
     return load_document(data if data is not None else {})

@@ -5,6 +5,7 @@ from http import HTTPStatus
 from typing import Any
 
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
+from glyptarch_core.campaign import document_path, worded
 from glyptarch_core.errors import DocumentError, Fault
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
@@ -74,18 +75,15 @@ _PLACES = ({"body", "query", "path", "form"}, {"payload"})
 
 
 def _path(location: Sequence[str | int]) -> str:
-    parts = [str(part) for part in location]
+    parts = list(location)
     for names in _PLACES:
         if parts and parts[0] in names:
             parts = parts[1:]
-    return ".".join(parts)
+    return document_path(parts)
 
 
 def _on_validation(_request: HttpRequest, error: ValidationError) -> HttpResponse:
-    faults = [
-        Fault(path=_path(fault["loc"]), message=str(fault["msg"]).removeprefix("Value error, "))
-        for fault in error.errors
-    ]
+    faults = [Fault(path=_path(fault["loc"]), message=worded(fault)) for fault in error.errors]
     detail = "; ".join(f"{fault.path}: {fault.message}" for fault in faults)
     return _answer(HTTPStatus.UNPROCESSABLE_ENTITY, "Something is not right", detail, faults)
 

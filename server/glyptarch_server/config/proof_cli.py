@@ -19,7 +19,7 @@ from glyptarch_core.readers import read_feed
 from glyptarch_core.trace import Decision
 
 from glyptarch_server.campaigns.yaml_form import from_yaml
-from glyptarch_server.wiring import FetchError, FetchPortal, FetchRequest
+from glyptarch_server.wiring import FetchCode, FetchError, FetchPortal, FetchRequest
 
 __all__ = ["main"]
 
@@ -111,12 +111,12 @@ def main(words: Sequence[str] | None = None) -> int:
         decisions = _prove(from_yaml(given.campaign.read_text()), given.feed)
     except DocumentError as error:
         for fault in error.faults:
-            print(
-                f"{given.campaign}: {fault.path or 'document'}: {fault.message} {fault.hint}".rstrip(), file=sys.stderr
-            )
+            print(f"{given.campaign}: {fault}", file=sys.stderr)
         return 1
     except (CoreError, FetchError, OSError) as error:
         print(error, file=sys.stderr)
+        if isinstance(error, FetchError) and error.code is FetchCode.PRIVATE_ADDRESS:
+            print("One of your own is read when GLYPTARCH_FETCH_ALLOW names it, as host:port.", file=sys.stderr)
         return 1
     if given.json:
         print(json.dumps([_plain(decision, explain=given.explain) for decision in decisions], indent=1, default=str))

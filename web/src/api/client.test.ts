@@ -43,7 +43,7 @@ describe("an answer of the server", () => {
 
 describe("a fault of a document", () => {
   const error = new ProblemError(422, "No", "no", [
-    { path: "sift.rules.0.query.query", message: "not closed", hint: "" },
+    { path: "sift.rules.0.query", message: "not closed", hint: "" },
     { path: "shape.steps.1.select.selector", message: "no selector", hint: "" },
   ]);
 

@@ -46,7 +46,8 @@ export function YamlDialog({ blog, campaign, onLoad, onClose }: YamlDialogProps)
           {faults.map((fault) => (
             <li key={fault.path + fault.message}>
               {fault.path && <span className="font-mono">{fault.path}: </span>}
-              {fault.message} {fault.hint}
+              {fault.message}
+              {fault.hint && `; ${fault.hint}`}
             </li>
           ))}
         </ul>

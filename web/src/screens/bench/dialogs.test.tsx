@@ -106,13 +106,13 @@ describe("rules as YAML", () => {
   });
 
   it("say at which path something is wrong, and how to mend it", async () => {
-    const faults = [{ path: "sift.rules[0].terms", message: "must be a list", hint: "Write [comet]." }];
+    const faults = [{ path: "sift.rules.0.terms", message: "must be a list", hint: "write [comet]" }];
     answering({ ...saved, [read]: new ProblemError(422, "No", "no", faults) });
     const { user } = at(<YamlDialog {...props()} />);
     await user.type(screen.getByRole("textbox", { name: "Rules as YAML" }), "x");
     await user.click(screen.getByRole("button", { name: "Take to the bench" }));
     expect((await screen.findByRole("alert")).textContent).toBe(
-      "sift.rules[0].terms: must be a list Write [comet].",
+      "sift.rules.0.terms: must be a list; write [comet]",
     );
   });
 });

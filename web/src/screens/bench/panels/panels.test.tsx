@@ -92,7 +92,7 @@ describe("the panel of Sift", () => {
       name: "",
       query: 'comet "half',
     } as const;
-    const faults = [{ path: "sift.rules.0.query.query", message: "at character 7: not closed", hint: "" }];
+    const faults = [{ path: "sift.rules.0.query", message: "at character 7: not closed", hint: "" }];
     panel((bench) => <SiftPanel blog="b" bench={bench} />, {
       begun: { ...DEFAULTS, sift: { rules: [rule] } },
       error: new ProblemError(422, "No", "no", faults),

@@ -47,7 +47,7 @@ export function GroupSentence({ rule, lists, faultOf, path, onChange }: GroupSen
                 saved={undefined}
                 lists={lists}
                 faultOf={faultOf}
-                path={`${path}.group.rules.${index}`}
+                path={`${path}.rules.${index}`}
                 onChange={(next) => set(inner.id, next)}
               />
             </div>

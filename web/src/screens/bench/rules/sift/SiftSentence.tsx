@@ -32,9 +32,9 @@ export function SiftSentence({ rule, saved, lists, faultOf, path, onChange }: Si
         />
       );
     case "query":
-      return <QuerySentence rule={rule} fault={faultOf(`${path}.query.query`)} onChange={onChange} />;
+      return <QuerySentence rule={rule} fault={faultOf(`${path}.query`)} onChange={onChange} />;
     case "pattern":
-      return <PatternSentence rule={rule} fault={faultOf(`${path}.pattern.pattern`)} onChange={onChange} />;
+      return <PatternSentence rule={rule} fault={faultOf(`${path}.pattern`)} onChange={onChange} />;
     case "values":
       return (
         <ValuesSentence

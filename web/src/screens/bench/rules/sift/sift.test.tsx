@@ -66,7 +66,7 @@ describe("a rule of terms", () => {
 describe("rules that are typed", () => {
   it("point at the character that a search cannot be read at", async () => {
     const { user, last } = sentence(rule("query"), {
-      "sift.rules.0.query.query": "at character 7: not closed",
+      "sift.rules.0.query": "at character 7: not closed",
     });
     expect(screen.getByRole("alert").textContent).toBe(`${" ".repeat(7)}↑not closed`);
     const search = screen.getByLabelText("Search");
@@ -167,7 +167,7 @@ describe("a group", () => {
 
   it("shows a fault of an inner rule at that rule", () => {
     const inner = rule("query");
-    sentence(rule("group", { rules: [inner] }), { "sift.rules.0.group.rules.0.query.query": "not closed" });
+    sentence(rule("group", { rules: [inner] }), { "sift.rules.0.rules.0.query": "not closed" });
     expect(screen.getByRole("alert").textContent).toContain("not closed");
   });
 });
