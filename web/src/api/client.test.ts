@@ -44,17 +44,19 @@ describe("an answer of the server", () => {
 describe("a fault of a document", () => {
   const error = new ProblemError(422, "No", "no", [
     { path: "sift.rules.0.query", message: "not closed", hint: "" },
-    { path: "shape.steps.1.select.selector", message: "no selector", hint: "" },
+    { path: "shape.steps.1.selector", message: "no selector", hint: "" },
   ]);
 
   it("is found by the end of its path", () => {
-    expect(faultAt(error, "query.query")).toBe("not closed");
+    expect(faultAt(error, "rules.0.query")).toBe("not closed");
     expect(faultAt(error, "sift.rules.0")).toBeUndefined();
   });
 
   it("is found below a path where that is asked for", () => {
-    expect(faultAt(error, "shape.steps.1.", true)).toBe("no selector");
-    expect(faultAt(error, "shape.steps.0.", true)).toBeUndefined();
+    expect(faultAt(error, "shape.steps.1", true)).toBe("no selector");
+    expect(faultAt(error, "shape.steps.1.selector", true)).toBe("no selector");
+    expect(faultAt(error, "shape.steps", false)).toBeUndefined();
+    expect(faultAt(error, "shape.steps.0", true)).toBeUndefined();
   });
 
   it("is none of any other error", () => {

@@ -67,6 +67,6 @@ export async function unwrap<T>(call: Promise<Answer<T>>): Promise<T> {
 /** What the server found wrong at a path of a document, or anywhere below it, where an error tells. */
 export function faultAt(error: Error | null, path: string, below = false): string | undefined {
   if (!(error instanceof ProblemError)) return undefined;
-  return error.faults.find((fault) => (below ? fault.path.includes(path) : fault.path.endsWith(path)))
+  return error.faults.find((fault) => fault.path.endsWith(path) || (below && fault.path.includes(`${path}.`)))
     ?.message;
 }

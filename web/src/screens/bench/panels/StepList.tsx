@@ -17,8 +17,7 @@ import type { BenchState } from "../useBench";
 type Steps = CampaignDocument["shape"]["steps"];
 
 function faultOf(bench: BenchState, index: number): string | undefined {
-  const path = `shape.steps.${index}.`;
-  return faultAt(bench.proof.error, path, true);
+  return faultAt(bench.proof.error, `shape.steps.${index}`, true);
 }
 
 /** The steps in their order: dragged by the mouse, or moved by the arrows. */
