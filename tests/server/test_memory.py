@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from datetime import timedelta
+from unittest.mock import patch
 
 from django.test import TestCase
 from glyptarch_core.match import keys_of, near_keys
@@ -56,6 +57,18 @@ class Remembered(MemoryCase):
     def test_what_nobody_has_said_is_not_known(self) -> None:
         key = Key(KeyKind.LINK, "https://nowhere.example/")
         self.assertEqual(PostMemory(self.other).recall([key], BLOG), {})
+
+    def test_a_passage_that_very_many_share_does_not_hide_the_rest(self) -> None:
+        closing = " ".join(f"closing{number}" for number in range(40))
+        for number in range(20, 32):
+            fill(self.source, [number], body=f"<p>{text_of(number)} {closing}</p>")
+        run(self.campaign)
+        oldest = Post.objects.order_by("pk")[5]
+        keys = near_keys(as_captured([oldest.item])[0])[Near.TEXT]
+        memory = PostMemory(self.other)
+        with patch.multiple("glyptarch_server.posts.memory", _MOST_ALIKE=4, _ALIKE_EACH=0, _HOT=3):
+            (found,) = memory.resembling(Near.TEXT, [keys], BLOG)
+            self.assertEqual(found[0].seen.ref, f"post:{oldest.pk}")
 
     def test_the_same_is_found_however_many_are_asked_at_once(self) -> None:
         memory = PostMemory(self.other)

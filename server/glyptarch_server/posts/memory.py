@@ -115,6 +115,7 @@ _ALIKE_EACH = 20
 _LOOKED_AT = 36
 _AT_A_TIME = 64
 _HOT = 100
+_LOOKS = 4
 _CANDIDATES = 12
 _MOST_DATES = 10_000
 
@@ -152,19 +153,26 @@ def _sharing(column: str, keys: Collection[int], most: int) -> dict[int, frozens
     an expression.
     """
     wanted = frozenset(keys)
-    found = _newest_sharing(column, wanted, most)
-    if len(found) < most:
-        return found
-    # A passage that very many share has crowded out the rest: look once more without its keys.
-    times = Counter(chain.from_iterable(found.values()))
-    return found | _newest_sharing(column, wanted - {key for key, number in times.items() if number > _HOT}, most)
 
+    def newest(sharing: frozenset[int]) -> dict[int, frozenset[int]]:
+        if not sharing:
+            return {}
+        rows = NearKeys.objects.filter(Shares(column, sharing)).order_by((F("pk") + 0).desc())
+        return {pk: wanted.intersection(theirs) for pk, theirs in rows.values_list("pk", column)[:most]}
 
-def _newest_sharing(column: str, wanted: frozenset[int], most: int) -> dict[int, frozenset[int]]:
-    if not wanted:
-        return {}
-    rows = NearKeys.objects.filter(Shares(column, wanted)).order_by((F("pk") + 0).desc()).values_list("pk", column)
-    return {pk: wanted.intersection(theirs) for pk, theirs in rows[:most]}
+    found: dict[int, frozenset[int]] = {}
+    asked = wanted
+    for _ in range(_LOOKS):
+        some = newest(asked)
+        found |= some
+        # A passage that very many share may have crowded out the rest: look again without its keys. What is
+        # found then counts with all that it shares, or else those with the passage alone would go before it.
+        times = Counter(chain.from_iterable(some.values()))
+        hot = {key for key, number in times.items() if number > _HOT} & asked
+        if len(some) < most or not hot:
+            break
+        asked -= hot
+    return found
 
 
 def _seen(post: int, title: str, link: str, date: datetime) -> Seen:

@@ -1,0 +1,97 @@
+"""The jobs a worker carries out, what a fresh process does by itself, and the key it signs with."""
+
+import os
+import tempfile
+from datetime import timedelta
+from pathlib import Path
+from unittest.mock import patch
+
+from django.conf import settings
+from django.db import DatabaseError
+from django.test import SimpleTestCase, TestCase
+from glyptarch_server import wiring
+from glyptarch_server.config.secrets import secret_key
+from glyptarch_server.posts.models import Post
+from glyptarch_server.posts.tasks import bring_out_due
+from glyptarch_server.runs import proofs, warming
+from glyptarch_server.runs.actions import begin_run
+from glyptarch_server.runs.tasks import carry_out_run
+
+from tests.server.fixtures import NOW, CannedPortal, clock, fill, make_blog, make_campaign, make_source, run
+
+
+class Jobs(TestCase):
+    def setUp(self) -> None:
+        self.blog = make_blog()
+        self.source = make_source(self.blog, stories=3)
+        for name, value in (("clock", lambda: clock), ("fetcher", CannedPortal)):
+            standing = patch.object(wiring, name, value)
+            standing.start()
+            self.addCleanup(standing.stop)
+
+    def test_a_run_is_carried_out_with_what_the_process_is_wired_to(self) -> None:
+        begun = begin_run(make_campaign(self.blog), by=None, now=NOW, queue=False)
+        carry_out_run(begun.pk)
+        begun.refresh_from_db()
+        self.assertEqual((begun.state, Post.objects.count()), ("done", 3))
+
+    def test_posts_go_out_when_their_time_has_come_and_not_before(self) -> None:
+        fill(self.source, [90], published=NOW + timedelta(hours=2))
+        run(make_campaign(self.blog, release={"mode": "scheduled"}))
+        post = Post.objects.get(state="scheduled")
+        bring_out_due(0)
+        post.refresh_from_db()
+        self.assertEqual(post.state, "scheduled")
+        with (
+            patch.object(wiring, "clock", lambda: lambda: NOW + timedelta(hours=2)),
+            self.assertLogs("glyptarch.posts", "INFO") as said,
+        ):
+            bring_out_due(0)
+        post.refresh_from_db()
+        self.assertEqual((post.state, post.out_at), ("published", NOW + timedelta(hours=2)))
+        self.assertIn("1 scheduled posts have gone out", said.output[0])
+
+    def test_a_fresh_process_makes_the_proofs_that_are_asked_for_first(self) -> None:
+        lately, never = make_campaign(self.blog), make_campaign(self.blog, "Never run")
+        run(lately)
+        with patch.object(warming, "make_proof", wraps=proofs.make_proof) as made:
+            self.assertEqual(warming.warm(), 1)
+        self.assertEqual([call.args[0] for call in made.call_args_list], [lately])
+        self.assertNotEqual(lately, never)
+
+    def test_a_database_that_is_not_ready_keeps_nobody_from_starting(self) -> None:
+        with (
+            patch.object(warming, "lately_run", side_effect=DatabaseError("no such table")),
+            patch.object(warming, "connection") as connection,
+            self.assertLogs("glyptarch.runs", "INFO") as said,
+        ):
+            warming.begin_warming()
+            for thread in warming.threading.enumerate():
+                if thread.name == "warming":
+                    thread.join(5)
+        self.assertIn("no warming up", said.output[0])
+        connection.close.assert_called_once()
+
+
+class TheKey(SimpleTestCase):
+    def setUp(self) -> None:
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        self.var = Path(folder.name) / "var"
+
+    def test_it_is_made_once_and_is_nobody_elses_to_read(self) -> None:
+        with patch.dict(os.environ):
+            os.environ.pop("GLYPTARCH_SECRET_KEY", None)
+            made = secret_key(self.var)
+            self.assertGreaterEqual(len(made), 50)
+            self.assertEqual(secret_key(self.var), made)
+            self.assertNotEqual(secret_key(self.var / "other"), made)
+        self.assertEqual((self.var / "secret-key").stat().st_mode & 0o777, 0o600)
+
+    def test_one_that_is_given_goes_before(self) -> None:
+        with patch.dict(os.environ, {"GLYPTARCH_SECRET_KEY": "given"}):
+            self.assertEqual(secret_key(self.var), "given")
+        self.assertFalse(self.var.exists())
+
+    def test_no_test_is_signed_with_a_key_in_the_repository(self) -> None:
+        self.assertNotIn(settings.SECRET_KEY, Path(__file__).read_text())
