@@ -1,12 +1,14 @@
 """What every reader gives back, and the small things all of them need."""
 
 import hashlib
+import math
 import re
 from collections.abc import Iterable
 from dataclasses import dataclass
 from urllib.parse import urljoin
 
 from glyptarch_core.item import Item, Media, MediaKind, MediaOrigin
+from glyptarch_core.text import number_in
 from glyptarch_core.text.markup import fragment
 
 __all__ = [
@@ -93,7 +95,6 @@ def pixels(value: object) -> int | None:
 
 
 _NUMBERS = frozenset({"rating", "views", "length", "price"})
-_NUMBER = re.compile(r"-?\d{1,12}(?:[.,]\d{1,6})?")
 _MOST_FACTS = 40
 _LONGEST_FACT = 500
 
@@ -106,9 +107,9 @@ def stated(**values: object) -> dict[str, str | float]:
             continue
         text = str(value).replace("\x00", "").strip()[:_LONGEST_FACT]
         if name in _NUMBERS:
-            number = _NUMBER.search(text.replace(" ", ""))
-            if number:
-                facts[name] = float(number.group().replace(",", "."))
+            number = number_in(text) if isinstance(value, str) else float(value)
+            if number is not None and math.isfinite(number):
+                facts[name] = number
         elif text:
             facts[name] = text
     return facts

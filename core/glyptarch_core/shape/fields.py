@@ -1,6 +1,5 @@
 """Fields of the house's own: a name, a type, and a template that gives the value."""
 
-import re
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime
@@ -11,11 +10,10 @@ from pydantic import AfterValidator, Field, StringConstraints
 from glyptarch_core.draft import FieldType, FieldValue
 from glyptarch_core.settings import RuleSettings
 from glyptarch_core.shape.templates import compile_template, parses
-from glyptarch_core.text import sanitise
+from glyptarch_core.text import number_in, sanitise
 
 __all__ = ["CustomField", "Filled", "compile_fields"]
 
-_NUMBER = re.compile(r"-?\d{1,15}(?:\.\d{1,9})?")
 _YES = frozenset({"yes", "true", "1", "on"})
 _NO = frozenset({"no", "false", "0", "off"})
 _LONGEST = 5_000
@@ -39,10 +37,10 @@ class Filled:
 
 
 def _number(text: str) -> float:
-    found = _NUMBER.fullmatch(text.replace(" ", "").replace("\u00a0", "").replace(",", "."))
+    found = number_in(text, alone=True)
     if found is None:
         raise ValueError(text)
-    return float(found.group())
+    return found
 
 
 def _yes_no(text: str) -> bool:

@@ -5,7 +5,7 @@ from enum import StrEnum
 from urllib.parse import urlsplit
 
 from glyptarch_core.item import Captured, MediaKind
-from glyptarch_core.text import Passage, hashtags
+from glyptarch_core.text import Passage, hashtags, number_in
 
 __all__ = ["Amount", "Text", "Trait", "amount", "has", "passages", "values"]
 
@@ -130,10 +130,7 @@ def amount(field: Amount, name: str, captured: Captured) -> float | None:
             return len({medium.url for medium in item.media if medium.kind is MediaKind.PICTURE})
         case _:
             value = item.facts.get(name if field is Amount.CUSTOM else field.value)
-    try:
-        return None if value is None else float(value)
-    except ValueError:
-        return None
+    return number_in(value) if isinstance(value, str) else value
 
 
 def has(trait: Trait, name: str, captured: Captured) -> bool:
