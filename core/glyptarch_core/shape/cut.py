@@ -1,4 +1,4 @@
-"""Cut the body before or after a phrase, at the block that holds it."""
+"""Cut the body before or after a phrase, at the line that holds it."""
 
 from collections.abc import Mapping
 from enum import StrEnum
@@ -9,6 +9,7 @@ from glyptarch_core.ports import House
 from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step
 from glyptarch_core.term_text import TermText
 from glyptarch_core.text import Passage, Term
+from glyptarch_core.text.lines import lines_of
 from glyptarch_core.trace import Json
 
 __all__ = ["Cut", "CutSide", "compile_cut"]
@@ -22,7 +23,7 @@ class CutSide(StrEnum):
 
 
 class Cut(ShapeStepBase):
-    """Everything before or after the block that first holds a phrase goes; ``with_it`` the block as well."""
+    """Everything before or after the paragraph or line that first holds a phrase goes; ``with_it`` that as well."""
 
     kind: Literal["cut"] = "cut"
     side: CutSide = CutSide.AFTER
@@ -31,29 +32,29 @@ class Cut(ShapeStepBase):
 
 
 def compile_cut(step: Cut, _house: House) -> Step:
-    """Parse the phrase once; blocks are looked at in the order of the text."""
+    """Parse the phrase once; lines are looked at in the order of the text."""
     term = Term.parse(step.phrase)
 
     def apply(parts: Draftable, _captured: Captured) -> Mapping[str, Json]:
         if not parts.passage.has(term):
             return {}
-        root = parts.root
-        blocks = list(root.iterchildren())
-        for place, block in enumerate(blocks):
-            text = " ".join("".join(block.itertext()).split())
-            if not Passage.of_text(text).has(term):
-                continue
-            gone = blocks[place + 1 :] if step.side is CutSide.AFTER else blocks[:place]
-            gone = [*gone, block] if step.with_it else gone
-            if not gone:
-                return {}
-            for other in gone:
-                other.tail = None
-                root.remove(other)
-            if step.side is CutSide.BEFORE:
-                root.text = None
-            parts.changed()
-            return {"side": step.side.value, "blocks": len(gone), "at": text[:120]}
-        return {}
+        root, body = parts.root, parts.body
+        lines = list(lines_of(root))
+        place = next((place for place, line in enumerate(lines) if Passage.of_text(line.text).has(term)), None)
+        if place is None:
+            return {}
+        found = lines[place]
+        if step.side is CutSide.AFTER:
+            found.remove_after(root)
+            gone = len(lines) - place - 1
+        else:
+            found.remove_before(root)
+            gone = place
+        if step.with_it:
+            # What comes before it is gone: now it is the first that holds anything.
+            (found if step.side is CutSide.AFTER else next(lines_of(root))).remove(root)
+            gone += 1
+        parts.changed()
+        return {"side": step.side.value, "blocks": gone, "at": found.text[:120]} if parts.body != body else {}
 
     return apply

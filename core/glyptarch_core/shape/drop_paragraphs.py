@@ -11,15 +11,14 @@ from glyptarch_core.settings import ListKey
 from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step
 from glyptarch_core.term_text import LooksForTerms, TermText, all_terms
 from glyptarch_core.text import Passage, Term
+from glyptarch_core.text.lines import lines_of
 from glyptarch_core.trace import Json
 
 __all__ = ["DropParagraphs", "compile_drop_paragraphs"]
 
-_BLOCKS = frozenset({"p", "li", "blockquote", "h1", "h2", "h3", "h4", "h5", "h6", "figcaption", "pre"})
-
 
 class DropParagraphs(LooksForTerms, ShapeStepBase):
-    """Every paragraph, list entry or heading that holds one of the terms leaves the body.
+    """Every paragraph, list entry, heading or line between breaks that holds one of the terms leaves the body.
 
     ``lists`` are keys of word lists kept for the blog, whose terms count as well.
     """
@@ -38,7 +37,7 @@ def _may_have(text: str, words: Iterable[str]) -> bool:
 
 
 def compile_drop_paragraphs(step: DropParagraphs, house: House) -> Step:
-    """Parse the terms once; the step then looks at each innermost block of the body."""
+    """Parse the terms once; the step then looks at each line of the body."""
     terms = [Term.parse(text) for text in all_terms(step.terms, step.lists, house.lists)]
     firsts = {term.words[0][0] for term in terms}
 
@@ -47,18 +46,16 @@ def compile_drop_paragraphs(step: DropParagraphs, house: House) -> Step:
         if not any(whole.has(term) for term in terms):
             return {}
         dropped: list[str] = []
-        for element in list(parts.root.iter(*_BLOCKS)):
-            # Most paragraphs hold no element: theirs is read off at once.
-            text = "".join(element.itertext()) if len(element) else element.text or ""
-            if not _may_have(text, firsts) or next(element.iterchildren(*_BLOCKS), None) is not None:
+        for line in reversed(list(lines_of(parts.root))):
+            if not _may_have(line.raw, firsts):
                 continue
-            passage = Passage.of_text(" ".join(text.split()))
+            passage = Passage.of_text(line.text)
             if any(passage.has(term) for term in terms):
                 dropped.append(passage.text[:200])
-                element.drop_tree()
+                line.remove(parts.root)
         if not dropped:
             return {}
         parts.changed()
-        return {"dropped": dropped}
+        return {"dropped": dropped[::-1]}
 
     return apply

@@ -11,9 +11,12 @@ from lxml import etree
 from lxml import html as lxml_html
 
 __all__ = [
+    "BLOCKS",
+    "UNSEEN",
     "absolute",
     "append",
     "fragment",
+    "gather_text",
     "paragraphs",
     "plain_text",
     "sanitise",
@@ -22,11 +25,15 @@ __all__ = [
     "text_to_html",
 ]
 
-_BLOCKS = frozenset(
+BLOCKS = frozenset(
     "address article aside blockquote br dd details div dl dt fieldset figcaption figure footer form h1 h2 h3 h4 h5 h6 "
     "header hr li main nav ol p pre section summary table tbody td tfoot th thead tr ul".split()
 )
-_UNSEEN = frozenset("head iframe noscript object script style template title".split())
+"""Elements that part lines (HTML, 15.3: display ``block`` and the like), and the break."""
+
+UNSEEN = frozenset("head iframe noscript object script style template title".split())
+"""Elements whose text no reader sees."""
+
 _ADDRESSES = ("href", "src", "poster", "cite")
 _TAG = re.compile(r"<[a-zA-Z/!?]|&[#a-zA-Z]")
 # Control characters that XML 1.0 (2.2) does not allow and that lxml refuses; in UTF-8 each is one byte.
@@ -103,7 +110,7 @@ def append(root: lxml_html.HtmlElement, other: lxml_html.HtmlElement) -> None:
     root.extend(list(other))
 
 
-def _gather(element: lxml_html.HtmlElement, pieces: list[str], *, verbatim: bool) -> None:
+def gather_text(element: lxml_html.HtmlElement, pieces: list[str], *, verbatim: bool) -> None:
     """Add the pieces of text inside an element, with a line break where a block begins or ends.
 
     Where the source breaks a line means nothing, but in ``pre``.
@@ -113,11 +120,11 @@ def _gather(element: lxml_html.HtmlElement, pieces: list[str], *, verbatim: bool
     for child in element:
         tag = child.tag
         # A comment's tag is a function: its text is unseen as well.
-        if isinstance(tag, str) and tag not in _UNSEEN:
-            block = tag in _BLOCKS
+        if isinstance(tag, str) and tag not in UNSEEN:
+            block = tag in BLOCKS
             if block:
                 pieces.append("\n")
-            _gather(child, pieces, verbatim=verbatim or tag == "pre")
+            gather_text(child, pieces, verbatim=verbatim or tag == "pre")
             if block:
                 pieces.append("\n")
         tail = child.tail
@@ -138,7 +145,7 @@ def _single_spaced(line: str) -> str:
 def text_of(root: lxml_html.HtmlElement) -> str:
     """Give the text of a tree that a reader sees: one line for each block, spaces collapsed."""
     pieces: list[str] = []
-    _gather(root, pieces, verbatim=False)
+    gather_text(root, pieces, verbatim=False)
     return _collapsed("".join(pieces))
 
 
@@ -197,7 +204,7 @@ def _safe_attribute(_tag: str, name: str, value: str) -> str | None:
 
 _CLEANER = nh3.Cleaner(
     tags=_TAGS,
-    clean_content_tags=set(_UNSEEN) - {"head"},
+    clean_content_tags=set(UNSEEN) - {"head"},
     attributes=_ATTRIBUTES,
     url_schemes=_SCHEMES,
     link_rel=None,

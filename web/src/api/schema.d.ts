@@ -1404,7 +1404,7 @@ export interface components {
         };
         /**
          * Cut
-         * @description Everything before or after the block that first holds a phrase goes; ``with_it`` the block as well.
+         * @description Everything before or after the paragraph or line that first holds a phrase goes; ``with_it`` that as well.
          */
         Cut: {
             /**
@@ -1582,7 +1582,7 @@ export interface components {
         };
         /**
          * DropParagraphs
-         * @description Every paragraph, list entry or heading that holds one of the terms leaves the body.
+         * @description Every paragraph, list entry, heading or line between breaks that holds one of the terms leaves the body.
          *
          *     ``lists`` are keys of word lists kept for the blog, whose terms count as well.
          */
