@@ -10,6 +10,7 @@ from pydantic import Field, StringConstraints
 from glyptarch_core.item import Captured, Media, MediaKind, MediaOrigin
 from glyptarch_core.settings import Settings, ShortText
 from glyptarch_core.shape.base import Draftable, choice_for
+from glyptarch_core.text import picture_key
 
 __all__ = ["HousePicture", "LeadFrom", "LeadSettings", "choose_lead", "take_out_picture"]
 
@@ -99,9 +100,9 @@ def _of_the_house(settings: LeadSettings, captured: Captured) -> list[Media]:
 
 
 def take_out_picture(parts: Draftable, url: str) -> None:
-    """Take a picture out of the body, with the figure or link that holds nothing else."""
-    root = parts.root
-    for image in [image for image in root.iter("img") if image.get("src") == url]:
+    """Take a picture out of the body, in whatever size, with the figure or link that holds nothing else."""
+    root, key = parts.root, picture_key(url)
+    for image in [image for image in root.iter("img") if picture_key(image.get("src", "")) == key]:
         target = image
         parent = image.getparent()
         while parent is not None and parent is not root and _holds_only(parent):

@@ -16,6 +16,7 @@ from glyptarch_core.text.prints import (
     title_keys,
     title_likeness,
 )
+from glyptarch_core.text.same_picture import picture_key, shows_picture
 from glyptarch_core.text.sentences import sentences
 from glyptarch_core.text.slug import slugify, unused
 from glyptarch_core.text.term import Hit, Term
@@ -42,11 +43,13 @@ __all__ = [
     "likeness",
     "number_in",
     "paragraphs",
+    "picture_key",
     "plain_text",
     "print_of",
     "sanitise",
     "sentences",
     "shared_passages",
+    "shows_picture",
     "slugify",
     "text_to_html",
     "title_key",

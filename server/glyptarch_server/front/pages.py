@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from django.utils.html import escape
 from glyptarch_core.draft import Draft, Visibility
-from glyptarch_core.text import Unit, cut, paragraphs, slugify
+from glyptarch_core.text import Unit, cut, paragraphs, shows_picture, slugify
 
 if TYPE_CHECKING:
     from glyptarch_server.posts.models import Post
@@ -110,7 +110,9 @@ class PostView:
     @property
     def lead_on_top(self) -> bool:
         """Whether the lead picture stands over the text: not where the body shows it itself."""
-        return bool(self.lead_url) and escape(self.lead_url) not in self.body
+        return bool(self.lead_url) and not (
+            escape(self.lead_url) in self.body or shows_picture(self.body, self.lead_url)
+        )
 
     @property
     def paragraphs(self) -> list[str]:

@@ -1,0 +1,39 @@
+"""Whether two addresses show the same picture, in one size or another."""
+
+import re
+from urllib.parse import parse_qsl, urlsplit
+
+from glyptarch_core.text.markup import fragment
+
+__all__ = ["picture_key", "shows_picture"]
+
+# How publishing systems name the sizes of one upload: photo-300x200.jpg, photo@2x.jpg, photo-scaled.jpg.
+_SIZE = re.compile(r"(?:[-_]\d{2,5}x\d{2,5}|@\dx|-scaled)(?=\.\w{3,4}$)", re.IGNORECASE)
+# What a picture server is told about size and quality.
+_SIZE_PARAMETERS = frozenset("w h width height resize fit crop quality q dpr format fm auto zoom strip ssl".split())
+
+
+def picture_key(url: str) -> tuple[str, str, tuple[tuple[str, str], ...]]:
+    """Give what the addresses of a picture have in common, whatever its size: equal for the same picture.
+
+    The scheme, ``www.``, the size in the name and parameters of size and quality do not count.
+    """
+    try:
+        parts = urlsplit(url.strip())
+        host = (parts.hostname or "").removeprefix("www.")
+    except ValueError:
+        return "", url, ()
+    asked = sorted(pair for pair in parse_qsl(parts.query) if pair[0].lower() not in _SIZE_PARAMETERS)
+    path = parts.path
+    # One name can carry two of them: photo-scaled-300x200.jpg.
+    while (shorter := _SIZE.sub("", path)) != path:
+        path = shorter
+    return host, path, tuple(asked)
+
+
+def shows_picture(markup: str, url: str) -> bool:
+    """Tell whether a fragment shows a picture in any size."""
+    if "<img" not in markup:
+        return False
+    key = picture_key(url)
+    return any(picture_key(image.get("src", "")) == key for image in fragment(markup).iter("img"))
