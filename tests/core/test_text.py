@@ -93,6 +93,12 @@ class Sentences(SimpleTestCase):
         text = "Dr. Farrow spoke. It was approx. 40 cm, i.e. big. J. Quill agreed!"
         self.assertEqual(sentences(text), ["Dr. Farrow spoke.", "It was approx. 40 cm, i.e. big.", "J. Quill agreed!"])
 
+    def test_a_word_that_can_be_either_is_one_before_a_number_only(self) -> None:
+        self.assertEqual(sentences("He said no. Then he left."), ["He said no.", "Then he left."])
+        self.assertEqual(sentences("It is no. 7 of ten. Look."), ["It is no. 7 of ten.", "Look."])
+        self.assertEqual(sentences("Vgl. Abb. 3 dazu. Danach."), ["Vgl. Abb. 3 dazu.", "Danach."])
+        self.assertEqual(sentences("Ph.D. Quill spoke. Yes."), ["Ph.D. Quill spoke.", "Yes."])
+
     def test_quotes_belong_to_their_sentence(self) -> None:
         self.assertEqual(sentences("“Look!” She pointed. “There.”"), ["“Look!”", "She pointed.", "“There.”"])
 

@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Mapping
+from dataclasses import dataclass
 from typing import Literal
 
 from lxml import etree
@@ -10,6 +11,8 @@ from lxml.html import HtmlElement
 from glyptarch_core.item import Captured
 from glyptarch_core.ports import House
 from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step
+from glyptarch_core.text.markup import BLOCKS
+from glyptarch_core.text.quotes import typographic
 from glyptarch_core.trace import Json
 
 __all__ = ["Tidy", "compile_tidy"]
@@ -22,18 +25,6 @@ _LOOKS = ("style", "class", "id", "align", "bgcolor")
 _HAS_LOOKS = etree.XPath(f".//*[{' or '.join(f'@{name}' for name in _LOOKS)}]")
 _PIXEL = 2
 _SPACES = re.compile(r"[ \t\xa0]{2,}")
-# Opening and closing marks by language (CLDR); the second pair stands inside the first.
-_QUOTES: Mapping[str, tuple[str, str, str, str]] = {
-    "en": ("“", "”", "‘", "’"),
-    "de": ("„", "“", "‚", "‘"),
-    "fr": ("« ", " »", "“", "”"),
-    "es": ("«", "»", "“", "”"),
-    "it": ("«", "»", "“", "”"),
-    "nl": ("‘", "’", "“", "”"),
-    "sv": ("”", "”", "’", "’"),
-}
-_OPENING = re.compile(r'(^|[\s(\[—–-])"(?=\S)')
-_SINGLE = re.compile(r"(^|[\s(\[—–“„«-])'(?=\S)")
 
 
 class Tidy(ShapeStepBase):
@@ -58,17 +49,49 @@ def _is_empty(element: HtmlElement) -> bool:
     return next(element.iter(*_HOLDS), None) is None
 
 
-def _typographic(text: str, language: str) -> str:
-    marks = _QUOTES.get(language.partition("-")[0])
-    if marks is None or ('"' not in text and "'" not in text):
-        return text
-    text = _OPENING.sub(rf"\1{marks[0]}", text).replace('"', marks[1])
-    return _SINGLE.sub(rf"\1{marks[2]}", text).replace("'", "’")
-
-
 def _may_have_double_spaces(text: str) -> bool:
     # Quicker than to search each text for the pattern: most have none.
     return "  " in text or "\t" in text or "\xa0" in text
+
+
+@dataclass(frozen=True, slots=True)
+class _Slot:
+    """A text in a tree: that at the beginning of an element, or that after it."""
+
+    element: HtmlElement
+    after: bool
+    verbatim: bool
+
+    @property
+    def text(self) -> str:
+        return (self.element.tail if self.after else self.element.text) or ""
+
+    def set(self, text: str) -> None:
+        if self.after:
+            self.element.tail = text
+        else:
+            self.element.text = text
+
+
+def _runs(root: HtmlElement) -> list[list[_Slot]]:
+    """Give the texts of a tree in their order, those between two blocks together."""
+    runs: list[list[_Slot]] = [[]]
+
+    def walk(element: HtmlElement, *, verbatim: bool) -> None:
+        if element.text:
+            runs[-1].append(_Slot(element, after=False, verbatim=verbatim))
+        for child in element:
+            parts = child.tag in BLOCKS
+            if parts:
+                runs.append([])
+            walk(child, verbatim=verbatim or child.tag in _VERBATIM)
+            if parts:
+                runs.append([])
+            if child.tail:
+                runs[-1].append(_Slot(child, after=True, verbatim=verbatim))
+
+    walk(root, verbatim=False)
+    return runs
 
 
 class _Cleaner:
@@ -93,8 +116,11 @@ class _Cleaner:
                     element.drop_tree()
                     self._count("empty")
         # Quicker than to go through the texts one by one: most bodies have nothing to mend.
-        if self._step.quotes or _may_have_double_spaces(etree.tostring(root, encoding="unicode", method="text")):
-            self._texts(root)
+        whole = etree.tostring(root, encoding="unicode", method="text")
+        if self._step.spaces and _may_have_double_spaces(whole):
+            self._spaces(root)
+        if self._step.quotes and ('"' in whole or "'" in whole):
+            self._quotes(root)
 
     def _styles(self, root: HtmlElement) -> None:
         for element in _HAS_LOOKS(root):
@@ -102,28 +128,19 @@ class _Cleaner:
                 if element.attrib.pop(name, None) is not None:
                     self._count("styles")
 
-    def _texts(self, element: HtmlElement) -> None:
-        if element.tag in _VERBATIM:
-            return
-        text = element.text
-        if text and (made := self._text(text)) != text:
-            element.text = made
-        for child in element:
-            self._texts(child)
-            tail = child.tail
-            if tail and (made := self._text(tail)) != tail:
-                child.tail = made
+    def _spaces(self, root: HtmlElement) -> None:
+        for run in _runs(root):
+            for slot in run:
+                if not slot.verbatim and (made := _SPACES.sub(" ", slot.text)) != slot.text:
+                    slot.set(made)
+                    self._count("spaces")
 
-    def _text(self, text: str) -> str:
-        made = _SPACES.sub(" ", text) if self._step.spaces and _may_have_double_spaces(text) else text
-        if made != text:
-            self._count("spaces")
-        if self._step.quotes:
-            quoted = _typographic(made, self._language)
-            if quoted != made:
-                self._count("quotes")
-            made = quoted
-        return made
+    def _quotes(self, root: HtmlElement) -> None:
+        for run in _runs(root):
+            for slot, made in zip(run, typographic([slot.text for slot in run], self._language), strict=True):
+                if not slot.verbatim and made != slot.text:
+                    slot.set(made)
+                    self._count("quotes")
 
 
 def compile_tidy(step: Tidy, _house: House) -> Step:

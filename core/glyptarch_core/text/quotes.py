@@ -1,0 +1,68 @@
+"""Typographic quotation marks, apostrophes and primes in the place of straight ones."""
+
+import re
+from collections.abc import Mapping, Sequence
+
+__all__ = ["typographic"]
+
+# Opening and closing marks by language (CLDR); the second pair stands inside the first.
+_QUOTES: Mapping[str, tuple[str, str, str, str]] = {
+    "en": ("“", "”", "‘", "’"),
+    "de": ("„", "“", "‚", "‘"),
+    "fr": ("«\u00a0", "\u00a0»", "“", "”"),
+    "es": ("«", "»", "“", "”"),
+    "it": ("«", "»", "“", "”"),
+    "nl": ("‘", "’", "“", "”"),
+    "sv": ("”", "”", "’", "’"),
+}
+_APOSTROPHE, _PRIME, _DOUBLE_PRIME = "’", "′", "″"
+_MAY_OPEN = frozenset("([{<—–-/„“‚‘«¿¡\"'")
+# What is left of a word whose beginning is left out: 'n', 'tis, the '90s; Dutch 't, 's and 'n.
+_SHORTENED = re.compile(r"'(?:n'|tis\b|twas\b|em\b|til\b|cause\b|bout\b|[tsn]\b|\d\d(?!\d))", re.IGNORECASE)
+
+
+def typographic(pieces: Sequence[str], language: str) -> list[str]:
+    """Set the marks of one run of text, given in the pieces that inline elements part it into.
+
+    A mark opens where a word begins and closes elsewhere; after a digit one that closes nothing is
+    a prime (feet, inches, minutes). A language (BCP 47) whose marks are not known changes nothing.
+    """
+    marks = _QUOTES.get(language.partition("-")[0].lower())
+    if marks is None:
+        return list(pieces)
+    whole = "".join(pieces)
+    set_marks = _marks_in(whole, marks)
+    made: list[str] = []
+    begin = 0
+    for piece in pieces:
+        end = begin + len(piece)
+        made.append("".join(set_marks.get(place, whole[place]) for place in range(begin, end)))
+        begin = end
+    return made
+
+
+def _marks_in(text: str, marks: tuple[str, str, str, str]) -> dict[int, str]:
+    """Give what stands in the place of each straight mark, by its place."""
+    opening, closing, inner_opening, inner_closing = marks
+    found: dict[int, str] = {}
+    open_double = open_single = False
+    for match in re.finditer("[\"']", text):
+        at = match.start()
+        before, after = text[at - 1 : at], text[at + 1 : at + 2]
+        begins = (not before or before.isspace() or before in _MAY_OPEN) and bool(after) and not after.isspace()
+        if match.group() == '"':
+            if begins and not open_double:
+                found[at], open_double = opening, True
+            elif open_double or not before.isdigit():
+                found[at], open_double = closing, False
+            else:
+                found[at] = _DOUBLE_PRIME
+        elif (before.isalnum() and after.isalpha()) or _SHORTENED.match(text, at):
+            found[at] = _APOSTROPHE
+        elif begins and not open_single:
+            found[at], open_single = inner_opening, True
+        elif open_single:
+            found[at], open_single = inner_closing, False
+        else:
+            found[at] = _PRIME if before.isdigit() else _APOSTROPHE
+    return found
