@@ -78,6 +78,14 @@ class Links(Steps):
         self.assertIn('href="https://shop.example/x?y=1&amp;tag=meadow+1"', made)
         self.assertIn('href="https://club.example/a"', made)
 
+    def test_what_leads_to_no_site_stays_as_it_is(self) -> None:
+        html = '<p><a href="mailto:desk@almanac.example">write</a> <a href="https://a.example/">read</a></p>'
+        for step in ({"gone": "all"}, {"rel": ["sponsored"], "new_tab": True}, {"replaced_by": "https://b.example/"}):
+            with self.subTest(step):
+                made = self.body(html, {"kind": "links", **step})
+                self.assertIn('<a href="mailto:desk@almanac.example">write</a>', made)
+                self.assertNotIn('<a href="https://a.example/">read</a>', made)
+
     def test_links_tell_what_they_are_and_open_apart(self) -> None:
         made = self.body(self.html, {"kind": "links", "rel": ["sponsored", "nofollow"], "new_tab": True})
         self.assertIn('rel="sponsored nofollow"', made)

@@ -80,7 +80,7 @@ def _with_parameters(url: str, parameters: tuple[AddedParameter, ...]) -> str:
 
 def _goes(step: Links, url: str, own: str) -> bool:
     host = _host(url)
-    if not host or any(_belongs(host, kept) for kept in step.kept_hosts):
+    if any(_belongs(host, kept) for kept in step.kept_hosts):
         return False
     inside = bool(own) and _belongs(host, own)
     return {
@@ -105,7 +105,8 @@ def compile_links(step: Links, _house: House) -> Step:
     """Give the function over the links of a body."""
 
     def apply(parts: Draftable, captured: Captured) -> Mapping[str, Json]:
-        links = [link for link in parts.root.iter("a") if link.get("href")]
+        # Addresses of mail and places on the page lead to no site: they stay what they are.
+        links = [link for link in parts.root.iter("a") if _host(link.get("href", ""))]
         own = _host(captured.item.link) if links else ""
         removed = changed = 0
         for link in links:
