@@ -173,6 +173,11 @@ class Slugs(SimpleTestCase):
     def test_a_long_title_is_cut_between_words(self) -> None:
         self.assertEqual(slugify("aaaa bbbb cccc", longest=10), "aaaa-bbbb")
 
+    def test_scripts_without_spaces_are_not_taken_apart(self) -> None:
+        self.assertEqual(slugify("Süße Sterne & Monde: 彗星が来た!"), "susse-sterne-monde-彗星が来た")
+        self.assertEqual(slugify("l'été_2026"), "l-ete-2026")
+        self.assertEqual(slugify("Мой ёж"), "мой-ёж")
+
     def test_a_taken_slug_gets_the_first_free_number(self) -> None:
         self.assertEqual(unused("a", {"a", "a-2"}), "a-3")
         self.assertEqual(unused("b", {"a"}), "b")

@@ -1,9 +1,10 @@
 """The address of a post, made from its title."""
 
+import unicodedata
 from collections.abc import Container
 from itertools import count
 
-from glyptarch_core.text.words import title_key
+from glyptarch_core.text.words import fold, runs_of
 
 __all__ = ["slugify", "unused"]
 
@@ -11,12 +12,19 @@ __all__ = ["slugify", "unused"]
 def slugify(title: str, *, longest: int = 80) -> str:
     """Give a title as words joined by hyphens, at most ``longest`` characters, cut between words.
 
-    Letters outside ASCII stay (they are allowed in an IRI, RFC 3987). Empty when there is no word.
+    Accents go where the letters are Latin. Letters of other scripts stay as they are (they are
+    allowed in an IRI, RFC 3987), with their marks, which make another letter there. Empty when
+    there is no word.
     """
-    slug = title_key(title).replace(" ", "-")
+    slug = "-".join(_plain(run) for run in runs_of(title))
     if len(slug) <= longest:
         return slug
     return slug[: longest + 1].rpartition("-")[0] or slug[:longest]
+
+
+def _plain(run: str) -> str:
+    folded = fold(run)
+    return folded if folded.isascii() else unicodedata.normalize("NFKC", run).casefold()
 
 
 def unused(base: str, taken: Container[str]) -> str:

@@ -13,7 +13,7 @@ from functools import lru_cache
 
 import snowballstemmer
 
-__all__ = ["STEMMED", "fold", "folded_words", "separated", "stem_of", "title_key", "word_pattern"]
+__all__ = ["STEMMED", "fold", "folded_words", "runs_of", "separated", "stem_of", "title_key", "word_pattern"]
 
 _UNSPACED = "\u0e00-\u0eff\u1000-\u109f\u1780-\u17ff\u3040-\u30ff\u3400-\u4dbf\u4e00-\u9fff\U00020000-\U0003ffff"
 _MARKS = "\u0300-\u036f\u0483-\u0487\u0591-\u05bd\u05bf-\u05c7\u0610-\u061a\u064b-\u065f\u0900-\u0903\u093a-\u094f"
@@ -40,6 +40,11 @@ def folded_words(text: str) -> list[str]:
     pattern = word_pattern(text)
     words: list[str] = pattern.findall(separated(text).lower())
     return words if pattern is _ASCII_WORD else [word if word.isascii() else fold(word) for word in words]
+
+
+def runs_of(text: str) -> list[str]:
+    """Give what stands between spaces and signs: scripts written without spaces are not taken apart."""
+    return _SPACED_WORD.findall(separated(text))
 
 
 @lru_cache(maxsize=1 << 16)
