@@ -77,6 +77,18 @@ class Templates(SimpleTestCase):
                 decision = one(item, shape={"body": template})
                 self.assertEqual(decision.reason and decision.reason.code, "shape.template_failed")
 
+    def test_a_template_does_not_know_what_time_it_is(self) -> None:
+        for word in ("now", "today", " Now "):
+            made = one(captured(body="<p>x</p>"), shape={"title": f'{{{{ "{word}" | date: "%Y" }}}}'})
+            self.assertEqual(made.verdict.value, "refused")
+            assert made.reason is not None
+            self.assertEqual((made.reason.code, made.reason.data["line"]), ("shape.template_failed", 1))
+            self.assertIn("would differ between a proof and a run", str(made.reason.data["message"]))
+        item = captured(body="<p>x</p>", published=NOON)
+        draft = one(item, shape={"title": '{{ published | date: "%d.%m.%Y" }}'}).draft
+        assert draft is not None
+        self.assertEqual(draft.title, f"{NOON:%d.%m.%Y}")
+
     def test_a_template_reads_nothing_but_its_variables(self) -> None:
         for template in (
             "{{ title.__class__ }}", "{{ lead.__init__ }}", "{{ body.__globals__ }}", "{{ self }}", "{{ settings }}",
@@ -84,7 +96,7 @@ class Templates(SimpleTestCase):
         ):  # fmt: skip
             self.assertEqual(shaped(captured(), body=f"<p>x</p>{template}").body, "<p>x</p>", template)
         for tag in ("include", "render"):
-            with self.assertRaises(DocumentError):
+            with self.assertRaisesRegex(DocumentError, "no template “secret” to take in"):
                 document(shape={"body": f"{{% {tag} 'secret' %}}"})
 
     @given(st.text(max_size=60))

@@ -11,7 +11,7 @@ from functools import lru_cache, wraps
 from typing import Any
 
 from liquid import BoundTemplate, Environment
-from liquid.exceptions import LiquidError, ResourceLimitError
+from liquid.exceptions import LiquidError, ResourceLimitError, TemplateNotFoundError
 from markupsafe import Markup
 
 from glyptarch_core.draft import FieldType, FieldValue
@@ -91,6 +91,19 @@ def _watched(name: str, given: Callable[..., Any]) -> Callable[..., Any]:
     return call
 
 
+def _without_clock(date: Callable[..., Any]) -> Callable[..., Any]:
+    """Give the filter for dates without the one value that differs each time it is asked."""
+
+    @wraps(date)
+    def call(value: Any, *values: Any, **named: Any) -> Any:  # noqa: ANN401 - whatever the template hands over
+        if isinstance(value, str) and value.strip().lower() in {"now", "today"}:
+            message = f"“{value}” would differ between a proof and a run: a template knows the time of the item only"
+            raise LiquidError(message, token=None)
+        return date(value, *values, **named)
+
+    return call
+
+
 class _Limited(Environment):
     loop_iteration_limit = 2_000
     output_stream_limit = _LARGEST
@@ -100,6 +113,7 @@ class _Limited(Environment):
     def setup_tags_and_filters(self, *, extra: bool = False) -> None:
         """Register what the language has, each filter watched."""
         super().setup_tags_and_filters(extra=extra)
+        self.filters["date"] = _without_clock(self.filters["date"])
         for name, given in list(self.filters.items()):
             self.filters[name] = _watched(name, given)
 
@@ -111,6 +125,8 @@ _PLAIN = _Limited(autoescape=False)
 def _fault(error: LiquidError) -> TemplateError:
     context = error.context()
     message = str(error.args[0] if error.args else error)
+    if isinstance(error, TemplateNotFoundError):
+        message = f"there is no template “{message}” to take in: a template stands for itself"
     return TemplateError(message, line=context[0], column=context[1] + 1) if context else TemplateError(message)
 
 
