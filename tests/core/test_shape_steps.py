@@ -156,6 +156,20 @@ class Replace(Steps):
         step = {"kind": "replace", "what": "vid", "by": "film", "link": "https://b.example/", "first": 1}
         self.assertIn('A <a href="https://b.example/">film</a> and a Vid,', self.body(self.html, step))
 
+    def test_what_a_pattern_puts_there_is_checked_before_it_is_used(self) -> None:
+        for by, said in (
+            (r"x\2", "at character 2 of what is put there: the pattern has no group 2"),
+            (r"\g<unit>", "the pattern has no group unit"),
+            ("x\\", "at character 2 of what is put there: a backslash stands before the number of a group"),
+            (r"\q", "at character 1"),
+        ):
+            with self.subTest(by), self.assertRaisesRegex(DocumentError, said):
+                document(shape={"steps": [{"id": "s", "kind": "replace", "find": "pattern", "what": "(a)", "by": by}]})
+
+    def test_groups_have_numbers_and_names_and_may_be_empty(self) -> None:
+        step = {"kind": "replace", "find": "pattern", "what": r"(?P<n>\d+)(cm|mm)?", "by": r"[\g<n>|\2|\0|\\]"}
+        self.assertEqual(self.body("<p>4mm and 5</p>", step), "<p>[4|mm|4mm|\\] and [5||5|\\]</p>")
+
     def test_a_pattern_can_use_its_groups(self) -> None:
         step = {"kind": "replace", "find": "pattern", "what": r"(\d+)mm", "by": r"\1 mm"}
         self.assertEqual(self.body("<p>114mm and 80mm</p>", step), "<p>114 mm and 80 mm</p>")

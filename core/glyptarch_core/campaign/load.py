@@ -65,6 +65,8 @@ _WORDS = {
     "extra_forbidden": "no such key is known",
     "union_tag_not_found": "does not say its kind",
     "union_tag_invalid": "there is no such kind",
+    "string_too_short": "must have at least {min_length} characters",
+    "string_too_long": "may have at most {max_length} characters",
     "too_short": "must have at least {min_length}, has {actual_length}",
     "too_long": "may have at most {max_length}",
     "model_type": "must be a mapping of keys to values",

@@ -1,8 +1,9 @@
 """Put one word, phrase or pattern in the place of another, as text or as a link."""
 
+import re
 from collections.abc import Callable, Iterator, Mapping
 from enum import StrEnum
-from typing import Annotated, Literal, Self
+from typing import Annotated, Any, Literal, Self
 
 import re2
 from lxml.html import HtmlElement
@@ -38,7 +39,7 @@ class Replace(ShapeStepBase):
     r"""In the body, words in links, headings and code stay. ``link`` makes a link of what is put there.
 
     ``first`` limits how often; an empty ``by`` takes the words out. A pattern is RE2; ``\1`` in
-    ``by`` stands for its first group.
+    ``by`` stands for its first group, ``\g<name>`` for one that has a name, ``\\`` for a backslash.
     """
 
     kind: Literal["replace"] = "replace"
@@ -75,12 +76,39 @@ def _finder(step: Replace) -> Finder:
     except re2.error as error:
         raise ValueError(f"this pattern cannot be read: {error}") from error
 
+    parts = _expansion(step.by, pattern)
+
     def matches(text: str) -> Iterator[tuple[int, int, str]]:
         for match in pattern.finditer(text):
             if match.end() > match.start():
-                yield match.start(), match.end(), match.expand(step.by)
+                by = "".join([part if isinstance(part, str) else match.group(part) or "" for part in parts])
+                yield match.start(), match.end(), by
 
     return matches
+
+
+_REFERENCE = re.compile(r"\\(?:(?P<number>\d)|g<(?P<name>\w+)>|(?P<sign>\\))?")
+
+
+def _expansion(by: str, pattern: Any) -> list[str | int]:  # noqa: ANN401 - re2 has no types
+    """Give what is put in the place of a match: texts and numbers of groups. Raises ValueError at a bad reference."""
+    parts: list[str | int] = []
+    at = 0
+    for found in _REFERENCE.finditer(by):
+        parts.append(by[at : found.start()])
+        at = found.end()
+        place = f"at character {found.start() + 1} of what is put there"
+        if found["sign"]:
+            parts.append("\\")
+        elif found["number"] is None and found["name"] is None:
+            raise ValueError(f"{place}: a backslash stands before the number of a group; write two for one")
+        else:
+            name = found["number"] or found["name"]
+            group = int(name) if name.isdecimal() else pattern.groupindex.get(name, -1)
+            if not 0 <= group <= pattern.groups:
+                raise ValueError(f"{place}: the pattern has no group {name}")
+            parts.append(group)
+    return [*parts, by[at:]]
 
 
 class _Work:

@@ -2877,7 +2877,7 @@ export interface components {
          * @description In the body, words in links, headings and code stay. ``link`` makes a link of what is put there.
          *
          *     ``first`` limits how often; an empty ``by`` takes the words out. A pattern is RE2; ``\1`` in
-         *     ``by`` stands for its first group.
+         *     ``by`` stands for its first group, ``\g<name>`` for one that has a name, ``\\`` for a backslash.
          */
         Replace: {
             /**
