@@ -6,7 +6,6 @@ from datetime import timedelta
 from pathlib import Path
 from unittest.mock import patch
 
-from django.conf import settings
 from django.db import DatabaseError
 from django.test import SimpleTestCase, TestCase
 from glyptarch_server import wiring
@@ -52,12 +51,12 @@ class Jobs(TestCase):
         self.assertIn("1 scheduled posts have gone out", said.output[0])
 
     def test_a_fresh_process_makes_the_proofs_that_are_asked_for_first(self) -> None:
-        lately, never = make_campaign(self.blog), make_campaign(self.blog, "Never run")
+        lately = make_campaign(self.blog)
+        make_campaign(self.blog, "Never run")
         run(lately)
         with patch.object(warming, "make_proof", wraps=proofs.make_proof) as made:
             self.assertEqual(warming.warm(), 1)
         self.assertEqual([call.args[0] for call in made.call_args_list], [lately])
-        self.assertNotEqual(lately, never)
 
     def test_a_database_that_is_not_ready_keeps_nobody_from_starting(self) -> None:
         with (
@@ -92,6 +91,3 @@ class TheKey(SimpleTestCase):
         with patch.dict(os.environ, {"GLYPTARCH_SECRET_KEY": "given"}):
             self.assertEqual(secret_key(self.var), "given")
         self.assertFalse(self.var.exists())
-
-    def test_no_test_is_signed_with_a_key_in_the_repository(self) -> None:
-        self.assertNotIn(settings.SECRET_KEY, Path(__file__).read_text())

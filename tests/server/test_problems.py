@@ -70,7 +70,9 @@ class Problems(SimpleTestCase):
 class OverHttp(TestCase):
     def test_an_address_that_leads_nowhere_is_a_problem_as_well(self) -> None:
         for path in ("/api/nowhere", "/api/blogs/meadow/nowhere"):
-            self.assertIn(Client().get(path).status_code, {401, 404})
+            answer = Client().get(path)
+            self.assertEqual((answer.status_code, answer["Content-Type"]), (404, "application/problem+json"))
+            self.assertEqual(answer.json()["detail"], "There is nothing at this address.")
 
     def test_a_stranger_is_told_to_sign_in(self) -> None:
         answer = Client().get("/api/blogs")

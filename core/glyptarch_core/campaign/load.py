@@ -65,6 +65,7 @@ _WORDS = {
     "extra_forbidden": "no such key is known",
     "union_tag_not_found": "does not say its kind",
     "union_tag_invalid": "there is no such kind",
+    "string_pattern_mismatch": "must be written as {pattern}",
     "string_too_short": "must have at least {min_length} characters",
     "string_too_long": "may have at most {max_length} characters",
     "too_short": "must have at least {min_length}, has {actual_length}",

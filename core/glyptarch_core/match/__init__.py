@@ -4,7 +4,8 @@ from glyptarch_core.match.base import MatchRuleBase
 from glyptarch_core.match.near import NearText, NearTitle, near_keys
 from glyptarch_core.match.registry import MatchRule
 from glyptarch_core.match.rules import SameIdentity, SameKeyword, SameLink, SameMedia, SameProduct, SameTitle, keys_of
-from glyptarch_core.match.stage import Matched, MatchSettings, OnMatch, Prefer, item_ref, match_batch
+from glyptarch_core.match.settings import MatchSettings, OnMatch, Prefer
+from glyptarch_core.match.stage import Matched, item_ref, match_batch
 
 __all__ = [
     "MatchRule",

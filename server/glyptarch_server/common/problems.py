@@ -10,7 +10,16 @@ from glyptarch_core.errors import DocumentError, Fault
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 
-__all__ = ["Conflict", "Forbidden", "Invalid", "NotFound", "ProblemError", "TooMany", "install_problem_handlers"]
+__all__ = [
+    "Conflict",
+    "Forbidden",
+    "Invalid",
+    "NotFound",
+    "ProblemError",
+    "TooMany",
+    "install_problem_handlers",
+    "unknown_address",
+]
 
 
 class ProblemError(Exception):
@@ -92,7 +101,8 @@ def _on_document(_request: HttpRequest, error: DocumentError) -> HttpResponse:
     return _answer(HTTPStatus.UNPROCESSABLE_ENTITY, "The rules do not hold", str(error), error.faults)
 
 
-def _on_unknown(_request: HttpRequest, _error: Http404) -> HttpResponse:
+def unknown_address(_request: HttpRequest, _error: Exception) -> HttpResponse:
+    """Say that the API has nothing at an address."""
     return _answer(HTTPStatus.NOT_FOUND, "Not found", "There is nothing at this address.")
 
 
@@ -110,7 +120,7 @@ def install_problem_handlers(api: NinjaAPI) -> None:
         ProblemError: _on_problem,
         ValidationError: _on_validation,
         DocumentError: _on_document,
-        Http404: _on_unknown,
+        Http404: unknown_address,
         AuthenticationError: _on_stranger,
         HttpError: _on_http,
     }

@@ -5,7 +5,7 @@ from django.urls import include, path, re_path
 from glyptarch_server.config.api import api
 from glyptarch_server.front.app_page import app_page
 
-handler404 = "glyptarch_server.front.views.missing_page"
+handler404 = "glyptarch_server.config.missing.missing"
 
 urlpatterns = [
     path("api/", api.urls),
