@@ -189,7 +189,7 @@ class Campaigns(ApiCase):
         bad = {**RULES, "sift": {"rules": [{"id": "a", "kind": "query", "query": "moon -"}]}}
         answer = self.call(self.owner, "POST", "/blogs/meadow/campaigns/sky/proof", {"document": bad})
         fault = answer.json()["faults"][0]
-        self.assertEqual(fault["path"], "document.sift.rules.0.query")
+        self.assertEqual(fault["path"], "sift.rules.0.query")
         self.assertTrue(fault["message"].startswith("at character 6: "))
 
     def test_saving_on_an_old_revision_is_a_conflict_and_writes_nothing(self) -> None:

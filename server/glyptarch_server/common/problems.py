@@ -79,8 +79,8 @@ def _on_problem(_request: HttpRequest, problem: ProblemError) -> HttpResponse:
     return _answer(problem.status, problem.title, problem.detail, problem.faults)
 
 
-# ninja puts these before the path inside what was sent.
-_PLACES = ({"body", "query", "path", "form"}, {"payload"})
+# These stand before the path inside what was sent: the first two are ninja's, the last is where a document lies.
+_PLACES = ({"body", "query", "path", "form"}, {"payload"}, {"document"})
 
 
 def _path(location: Sequence[str | int]) -> str:

@@ -79,7 +79,7 @@ function Row({ blog, post, moving }: RowProps) {
           · {post.source} · {moment(post.date)}
         </p>
       </div>
-      <span className="flex w-28 shrink-0 flex-wrap items-center gap-x-2">
+      <span className="flex w-32 shrink-0 flex-wrap items-center gap-x-2">
         <StateMark state={post.state} />
         <PostTraits post={post} />
       </span>

@@ -65,9 +65,13 @@ export function ReplaceSentence({
         label="As a link to"
         hint="leave empty for plain text; links, headings and code are spared"
         value={step.link}
-        fault={fault}
         onChange={(link) => onChange({ ...step, link })}
       />
+      {fault && (
+        <span role="alert" className="block text-xs font-medium text-madder">
+          {fault}
+        </span>
+      )}
     </>
   );
 }

@@ -81,6 +81,12 @@ describe("steps of Shape", () => {
     expect(last()).toMatchObject({ part: "title", unit: "characters", ellipsis: " (more)" });
   });
 
+  it("say what is wrong with what is put there, and leave the link alone", () => {
+    sentence("replace", {}, "at character 1 of what is put there: the pattern has no group 2");
+    expect(screen.getByRole("alert").textContent).toContain("has no group 2");
+    expect(screen.getByLabelText("As a link to").getAttribute("aria-invalid")).not.toBe("true");
+  });
+
   it("replace words so many times, as a link where one is given", async () => {
     const { user, last } = sentence("replace");
     const what = screen.getByLabelText("What");
