@@ -95,8 +95,8 @@ export function ItemList(props: ItemListProps) {
       {props.error && !proof && <ErrorNote error={props.error} onRetry={props.onRetry} />}
       {props.error && proof && (
         <p role="alert" className="border-b border-madder bg-madder-wash px-3.5 py-1.5 text-madder">
-          {props.error.message}{" "}
-          <span className="text-ink2">The list shows the last proof that could be made.</span>
+          {props.error.message}
+          <span className="block text-ink2">The list shows the last proof that could be made.</span>
         </p>
       )}
       {!proof && !props.error && <Loading what="the proof" rows={9} />}
