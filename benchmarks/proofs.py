@@ -73,7 +73,7 @@ def _measure(number: int, seed: int) -> tuple[float, float, float]:
     from glyptarch_server.items.actions import capture  # noqa: PLC0415
     from glyptarch_server.items.queries import recent_captured  # noqa: PLC0415
     from glyptarch_server.posts.memory import PostMemory  # noqa: PLC0415
-    from glyptarch_server.runs.proofs import make_proof  # noqa: PLC0415
+    from glyptarch_server.proofs.prove import make_proof  # noqa: PLC0415
     from glyptarch_server.sources.models import Source  # noqa: PLC0415
 
     writer = _Writer(seed=seed)

@@ -9,9 +9,9 @@ from glyptarch_server.campaigns.queries import defaults_of
 from glyptarch_server.common.problems import Invalid, NotFound
 from glyptarch_server.items.actions import keep_sample, sample_from_address
 from glyptarch_server.items.models import Item, Sample
-from glyptarch_server.runs.proofs import make_proof, prove_one
-from glyptarch_server.runs.tally import Over, Proof
-from glyptarch_server.runs.warming import warm
+from glyptarch_server.proofs.prove import make_proof, prove_one
+from glyptarch_server.proofs.tally import Over, Proof
+from glyptarch_server.proofs.warming import warm
 from glyptarch_server.wiring import FetchCode, FetchError
 
 from tests.server.fixtures import NOW, CannedPortal, fill, make_blog, make_campaign, make_source, run

@@ -21,7 +21,7 @@ from glyptarch_server.posts.models import Post
 from glyptarch_server.runs import actions
 from glyptarch_server.runs.lifecycle import ACTIVE, MOVES, RunState
 from glyptarch_server.runs.models import Decision, Run
-from glyptarch_server.runs.proofs import make_proof
+from glyptarch_server.proofs.prove import make_proof
 from glyptarch_server.wiring import FetchCode, FetchError
 
 from tests.server.fixtures import NOW, CannedPortal, clock, fill, make_blog, make_campaign, make_source, run, story

@@ -8,7 +8,7 @@ from glyptarch_core.item import Captured
 from glyptarch_core.pipeline import decide
 from glyptarch_core.testing import NOON, FakeMemory, captured
 from glyptarch_core.trace import Decision, Stage, Verdict
-from glyptarch_server.runs.tally import (
+from glyptarch_server.proofs.tally import (
     Proved,
     effects_of,
     holes_of,

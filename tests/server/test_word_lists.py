@@ -7,7 +7,7 @@ from glyptarch_server.campaigns.actions import drop_term_table, drop_word_list, 
 from glyptarch_server.common.problems import Conflict, Invalid
 from glyptarch_server.posts.models import Post
 from glyptarch_server.runs.models import Decision, RuleUse
-from glyptarch_server.runs.proofs import make_proof
+from glyptarch_server.proofs.prove import make_proof
 
 from tests.server.fixtures import NOW, fill, make_blog, make_campaign, make_source, run
 

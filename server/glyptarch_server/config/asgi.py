@@ -8,7 +8,7 @@ os.environ.setdefault("DJANGO_SETTINGS_MODULE", "glyptarch_server.config.setting
 application = get_asgi_application()
 
 from glyptarch_server.common.process import settle  # noqa: E402 - after all that it settles
-from glyptarch_server.runs.warming import begin_warming  # noqa: E402 - needs the apps to be set up
+from glyptarch_server.proofs.warming import begin_warming  # noqa: E402 - needs the apps to be set up
 
 settle()
 begin_warming()

@@ -9,9 +9,9 @@ from glyptarch_server.campaigns.queries import campaign_of
 from glyptarch_server.front.pages import PostView, view_of_draft, view_of_post
 from glyptarch_server.front.views import blog_context
 from glyptarch_server.posts.queries import post_of
-from glyptarch_server.runs.answers import over_of
-from glyptarch_server.runs.proofs import prove_one
-from glyptarch_server.runs.schemas import ProofItemIn
+from glyptarch_server.proofs.answers import over_of
+from glyptarch_server.proofs.prove import prove_one
+from glyptarch_server.proofs.schemas import ProofItemIn
 
 __all__ = ["router"]
 

@@ -1,10 +1,7 @@
-"""Rows and proofs worded as the API gives them."""
+"""Rows of runs and decisions worded as the API gives them."""
 
 from typing import TYPE_CHECKING, Any
 
-from glyptarch_core.draft import Draft
-from glyptarch_core.text import slugify
-from glyptarch_core.trace import Decision as CoreDecision
 from glyptarch_core.trace import Stage, Verdict
 
 from glyptarch_server.items.queries import as_captured
@@ -13,34 +10,22 @@ from glyptarch_server.runs.queries import VERDICTS
 from glyptarch_server.runs.schemas import (
     DecisionOut,
     DecisionRowOut,
-    DraftOut,
-    FieldOut,
-    HoleOut,
     ItemOut,
     MediaOut,
     NoteOut,
-    ProofIn,
-    ProofOut,
-    ProofRowOut,
-    ReasonCountOut,
-    RuleEffectOut,
     RunOut,
     RunSourceOut,
-    StageOut,
-    WasOut,
 )
-from glyptarch_server.runs.tally import Over, Proof, Proved
-from glyptarch_server.runs.traces import reason_data, trace_data
 
 if TYPE_CHECKING:
     from glyptarch_core.item import Captured
 
     from glyptarch_server.runs.models import Decision, Run
 
-__all__ = ["decision_out", "decision_row", "over_of", "proof_out", "proved_out", "run_out"]
+__all__ = ["decision_out", "decision_row", "item_out", "note_out", "run_out"]
 
 
-def _item(number: int, captured: "Captured") -> ItemOut:
+def item_out(number: int, captured: "Captured") -> ItemOut:
     item, features = captured.item, captured.features
     return ItemOut(
         id=number,
@@ -63,102 +48,14 @@ def _item(number: int, captured: "Captured") -> ItemOut:
     )
 
 
-def _draft(draft: Draft) -> DraftOut:
-    return DraftOut(
-        title=draft.title,
-        excerpt=draft.excerpt,
-        address=slugify(draft.address),
-        description=draft.description,
-        categories=list(draft.categories),
-        tags=list(draft.tags),
-        byline=draft.byline,
-        date=draft.date,
-        picture=draft.lead.url if draft.lead else "",
-        kind=draft.kind,
-        language=draft.language,
-        comments=draft.comments,
-        pinned=draft.pinned,
-        visibility=draft.visibility,
-        canonical=draft.canonical,
-        fields=[FieldOut(name=one.name, label=one.label, type=one.type, value=one.value) for one in draft.fields],
-    )
-
-
-def _note(data: dict[str, Any] | None) -> NoteOut | None:
+def note_out(data: dict[str, Any] | None) -> NoteOut | None:
     return NoteOut(**data) if data else None
-
-
-def _was(proved: Proved) -> WasOut | None:
-    if not proved.changed:
-        return None
-    return WasOut(
-        verdict=proved.saved.verdict, left_at=proved.saved.left_at, moved=proved.moved, reworded=proved.reworded
-    )
-
-
-def _proof_row(proved: Proved) -> ProofRowOut:
-    decision, captured = proved.decision, proved.decision.captured
-    return ProofRowOut(
-        id=proved.item,
-        title=captured.item.title,
-        source=captured.source.title,
-        dated=captured.dated,
-        words=captured.features.words,
-        verdict=decision.verdict,
-        left_at=decision.left_at,
-        reason=_note(reason_data(decision)),
-        was=_was(proved),
-    )
-
-
-def over_of(payload: ProofIn) -> Over:
-    """Give what a proof is asked to be made over."""
-    over = payload.over
-    return Over(days=over.days, source=over.source, items=tuple(over.items), sample=over.sample)
-
-
-def proof_out(proof: Proof) -> ProofOut:
-    """Give a proof as the bench takes it."""
-    return ProofOut(
-        as_of=proof.as_of,
-        milliseconds=proof.milliseconds,
-        days=proof.over.days,
-        revision=proof.revision,
-        undecided=proof.undecided,
-        items=[_proof_row(proved) for proved in proof.items],
-        stages=[
-            StageOut(
-                stage=count.stage,
-                entered=count.entered,
-                left=[ReasonCountOut(code=c, rule=r, count=n) for (c, r), n in count.left.most_common()],
-            )
-            for count in proof.stages
-        ],
-        rules={
-            key: RuleEffectOut(against=effect.against, alone=effect.alone, was_against=effect.was_against)
-            for key, effect in proof.rules.items()
-        },
-        idle=dict(proof.idle),
-        holes=[HoleOut(source=one.source, variable=one.variable, parts=list(one.parts)) for one in proof.holes],
-    )
-
-
-def proved_out(proved: Proved) -> DecisionOut:
-    """Give one item of a proof with its trace."""
-    decision: CoreDecision = proved.decision
-    return DecisionOut(
-        item=_item(proved.item, decision.captured),
-        verdict=decision.verdict,
-        left_at=decision.left_at,
-        trace=[NoteOut(**note) for note in trace_data(decision)],
-        draft=_draft(decision.draft) if decision.draft else None,
-    )
 
 
 def decision_out(row: "Decision") -> DecisionOut:
     """Give a decision on record with its trace."""
     return DecisionOut(
-        item=_item(row.item_id, as_captured([row.item])[0]),
+        item=item_out(row.item_id, as_captured([row.item])[0]),
         verdict=Verdict(row.verdict),
         left_at=Stage(row.left_at) if row.left_at else None,
         trace=[NoteOut(**note) for note in row.trace],
@@ -183,7 +80,7 @@ def decision_row(row: "Decision") -> DecisionRowOut:
         words=row.item.words,
         verdict=Verdict(row.verdict),
         left_at=Stage(row.left_at) if row.left_at else None,
-        reason=_note(row.reason),
+        reason=note_out(row.reason),
         post=row.post.pk if row.post else None,
         post_slug=row.post.slug if row.post else "",
     )

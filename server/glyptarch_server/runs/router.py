@@ -1,6 +1,6 @@
-"""The API of campaigns in the list, proofs, runs and decisions."""
+"""The API of campaigns in the list, runs and decisions."""
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpRequest
 from glyptarch_core.trace import Verdict
 from ninja import Router
 
@@ -11,17 +11,13 @@ from glyptarch_server.campaigns.queries import campaign_of, listed_campaigns
 from glyptarch_server.common.paging import PAGE, Limit, Offset, page_of
 from glyptarch_server.posts.queries import campaign_counts, campaign_days
 from glyptarch_server.runs import actions, queries
-from glyptarch_server.runs.answers import decision_out, decision_row, over_of, proof_out, proved_out, run_out
-from glyptarch_server.runs.proofs import make_proof, moment_of_proof, prove_one
+from glyptarch_server.runs.answers import decision_out, decision_row, run_out
 from glyptarch_server.runs.schemas import (
     CampaignPageOut,
     CampaignRowOut,
     DecisionOut,
     DecisionPageOut,
     ForgetOut,
-    ProofIn,
-    ProofItemIn,
-    ProofOut,
     RunOut,
     RunPageOut,
 )
@@ -57,32 +53,6 @@ def list_campaigns(
             )
         )
     return CampaignPageOut(rows=rows, total=total)
-
-
-@router.post("/blogs/{blog}/campaigns/{slug}/proof", response=ProofOut, operation_id="makeProof")
-def proof(request: HttpRequest, blog: str, slug: str, payload: ProofIn) -> HttpResponse:
-    """Decide captured items by these rules, and write nothing."""
-    campaign = campaign_of(blog_for(request.user, blog), slug)
-    over, against = over_of(payload), payload.against
-    now = moment_of_proof(wiring.clock()())
-    made = proof_out(make_proof(campaign, payload.document, now=now, over=over, against=against))
-    # Written by the model itself: the framework would check a thousand rows once more, in Python.
-    return HttpResponse(made.model_dump_json(), content_type="application/json; charset=utf-8")
-
-
-@router.post("/blogs/{blog}/campaigns/{slug}/proof/item", response=DecisionOut, operation_id="proveItem")
-def proof_item(request: HttpRequest, blog: str, slug: str, payload: ProofItemIn) -> DecisionOut:
-    """Give one item of a proof with its trace."""
-    campaign = campaign_of(blog_for(request.user, blog), slug)
-    proved = prove_one(
-        campaign,
-        payload.document,
-        payload.item,
-        now=payload.as_of,
-        over=over_of(payload),
-        against=payload.against,
-    )
-    return proved_out(proved)
 
 
 @router.post("/blogs/{blog}/campaigns/{slug}/runs", response=RunOut, operation_id="beginRun")

@@ -18,7 +18,7 @@ from glyptarch_server.common.problems import Invalid, NotFound
 from glyptarch_server.items.queries import picked_captured, recent_captured, sample_captured, sample_of
 from glyptarch_server.posts.proof_memory import ProofMemory
 from glyptarch_server.runs.queries import decided_count, idle_days
-from glyptarch_server.runs.tally import (
+from glyptarch_server.proofs.tally import (
     Over,
     Proof,
     Proved,

@@ -7,7 +7,7 @@ from django.db import DatabaseError, connection
 
 from glyptarch_server import wiring
 from glyptarch_server.campaigns.queries import document_of, latest_revision
-from glyptarch_server.runs.proofs import make_proof
+from glyptarch_server.proofs.prove import make_proof
 from glyptarch_server.runs.queries import lately_run
 
 __all__ = ["begin_warming", "warm"]

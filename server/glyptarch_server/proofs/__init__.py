@@ -1,0 +1,1 @@
+"""Proofs: dry runs over captured items."""

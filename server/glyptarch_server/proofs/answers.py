@@ -1,0 +1,110 @@
+"""Proofs worded as the API gives them."""
+
+from glyptarch_core.draft import Draft
+from glyptarch_core.text import slugify
+from glyptarch_core.trace import Decision
+
+from glyptarch_server.proofs.schemas import (
+    HoleOut,
+    ProofIn,
+    ProofOut,
+    ProofRowOut,
+    ReasonCountOut,
+    RuleEffectOut,
+    StageOut,
+    WasOut,
+)
+from glyptarch_server.proofs.tally import Over, Proof, Proved
+from glyptarch_server.runs.answers import item_out, note_out
+from glyptarch_server.runs.schemas import DecisionOut, DraftOut, FieldOut, NoteOut
+from glyptarch_server.runs.traces import reason_data, trace_data
+
+__all__ = ["over_of", "proof_out", "proved_out"]
+
+
+def _draft(draft: Draft) -> DraftOut:
+    return DraftOut(
+        title=draft.title,
+        excerpt=draft.excerpt,
+        address=slugify(draft.address),
+        description=draft.description,
+        categories=list(draft.categories),
+        tags=list(draft.tags),
+        byline=draft.byline,
+        date=draft.date,
+        picture=draft.lead.url if draft.lead else "",
+        kind=draft.kind,
+        language=draft.language,
+        comments=draft.comments,
+        pinned=draft.pinned,
+        visibility=draft.visibility,
+        canonical=draft.canonical,
+        fields=[FieldOut(name=one.name, label=one.label, type=one.type, value=one.value) for one in draft.fields],
+    )
+
+
+def _was(proved: Proved) -> WasOut | None:
+    if not proved.changed:
+        return None
+    return WasOut(
+        verdict=proved.saved.verdict, left_at=proved.saved.left_at, moved=proved.moved, reworded=proved.reworded
+    )
+
+
+def _proof_row(proved: Proved) -> ProofRowOut:
+    decision, captured = proved.decision, proved.decision.captured
+    return ProofRowOut(
+        id=proved.item,
+        title=captured.item.title,
+        source=captured.source.title,
+        dated=captured.dated,
+        words=captured.features.words,
+        verdict=decision.verdict,
+        left_at=decision.left_at,
+        reason=note_out(reason_data(decision)),
+        was=_was(proved),
+    )
+
+
+def over_of(payload: ProofIn) -> Over:
+    """Give what a proof is asked to be made over."""
+    over = payload.over
+    return Over(days=over.days, source=over.source, items=tuple(over.items), sample=over.sample)
+
+
+def proof_out(proof: Proof) -> ProofOut:
+    """Give a proof as the bench takes it."""
+    return ProofOut(
+        as_of=proof.as_of,
+        milliseconds=proof.milliseconds,
+        days=proof.over.days,
+        revision=proof.revision,
+        undecided=proof.undecided,
+        items=[_proof_row(proved) for proved in proof.items],
+        stages=[
+            StageOut(
+                stage=count.stage,
+                entered=count.entered,
+                left=[ReasonCountOut(code=c, rule=r, count=n) for (c, r), n in count.left.most_common()],
+            )
+            for count in proof.stages
+        ],
+        rules={
+            key: RuleEffectOut(against=effect.against, alone=effect.alone, was_against=effect.was_against)
+            for key, effect in proof.rules.items()
+        },
+        idle=dict(proof.idle),
+        holes=[HoleOut(source=one.source, variable=one.variable, parts=list(one.parts)) for one in proof.holes],
+    )
+
+
+def proved_out(proved: Proved) -> DecisionOut:
+    """Give one item of a proof with its trace."""
+    decision: Decision = proved.decision
+    return DecisionOut(
+        item=item_out(proved.item, decision.captured),
+        verdict=decision.verdict,
+        left_at=decision.left_at,
+        trace=[NoteOut(**note) for note in trace_data(decision)],
+        draft=_draft(decision.draft) if decision.draft else None,
+    )

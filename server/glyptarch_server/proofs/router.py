@@ -1,0 +1,42 @@
+"""The API of proofs."""
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Router
+
+from glyptarch_server import wiring
+from glyptarch_server.blogs.queries import blog_for
+from glyptarch_server.campaigns.queries import campaign_of
+from glyptarch_server.proofs.answers import over_of, proof_out, proved_out
+from glyptarch_server.proofs.prove import make_proof, moment_of_proof, prove_one
+from glyptarch_server.proofs.schemas import ProofIn, ProofItemIn, ProofOut
+from glyptarch_server.runs.schemas import DecisionOut
+
+__all__ = ["router"]
+
+router = Router(tags=["proofs"])
+
+
+@router.post("/blogs/{blog}/campaigns/{slug}/proof", response=ProofOut, operation_id="makeProof")
+def proof(request: HttpRequest, blog: str, slug: str, payload: ProofIn) -> HttpResponse:
+    """Decide captured items by these rules, and write nothing."""
+    campaign = campaign_of(blog_for(request.user, blog), slug)
+    over, against = over_of(payload), payload.against
+    now = moment_of_proof(wiring.clock()())
+    made = proof_out(make_proof(campaign, payload.document, now=now, over=over, against=against))
+    # Written by the model itself: the framework would check a thousand rows once more, in Python.
+    return HttpResponse(made.model_dump_json(), content_type="application/json; charset=utf-8")
+
+
+@router.post("/blogs/{blog}/campaigns/{slug}/proof/item", response=DecisionOut, operation_id="proveItem")
+def proof_item(request: HttpRequest, blog: str, slug: str, payload: ProofItemIn) -> DecisionOut:
+    """Give one item of a proof with its trace."""
+    campaign = campaign_of(blog_for(request.user, blog), slug)
+    proved = prove_one(
+        campaign,
+        payload.document,
+        payload.item,
+        now=payload.as_of,
+        over=over_of(payload),
+        against=payload.against,
+    )
+    return proved_out(proved)

@@ -1,0 +1,117 @@
+"""What the API takes and gives about proofs."""
+
+from datetime import datetime
+
+from glyptarch_core.campaign import CampaignDocument
+from glyptarch_core.trace import Stage, Verdict
+from ninja import Schema
+from pydantic import Field
+
+from glyptarch_server.runs.schemas import NoteOut
+
+__all__ = [
+    "HoleOut",
+    "OverIn",
+    "ProofIn",
+    "ProofItemIn",
+    "ProofOut",
+    "ProofRowOut",
+    "ReasonCountOut",
+    "RuleEffectOut",
+    "StageOut",
+    "WasOut",
+]
+
+
+class OverIn(Schema):
+    """What a proof is made over: the items of the last days (of one source), chosen items, or a sample."""
+
+    days: int = Field(default=30, ge=1, le=365)
+    source: str = Field(default="", max_length=60)
+    items: list[int] = Field(default_factory=list, max_length=1000)
+    sample: int | None = None
+
+
+class ProofIn(Schema):
+    """Rules to be proved, over what, and against which revision; the latest where none is named."""
+
+    document: CampaignDocument
+    over: OverIn = OverIn()
+    against: int | None = Field(default=None, ge=1)
+
+
+class ProofItemIn(ProofIn):
+    """One item of a proof, at the time the proof was made."""
+
+    item: int
+    as_of: datetime
+
+
+class HoleOut(Schema):
+    """A variable that templates ask for and a source never fills; no source where the variable exists nowhere."""
+
+    source: str
+    variable: str
+    parts: list[str]
+
+
+class WasOut(Schema):
+    """What the rules compared with would decide, and how a post that stays one has changed."""
+
+    verdict: Verdict
+    left_at: Stage | None
+    moved: bool
+    reworded: bool
+
+
+class ProofRowOut(Schema):
+    """An item in the list of a proof; ``was`` only where the edit changes something."""
+
+    id: int
+    title: str
+    source: str
+    dated: datetime
+    words: int
+    verdict: Verdict
+    left_at: Stage | None
+    reason: NoteOut | None
+    was: WasOut | None
+
+
+class ReasonCountOut(Schema):
+    """How many items left a stage for one reason."""
+
+    code: str
+    rule: str
+    count: int
+
+
+class StageOut(Schema):
+    """A stage of the funnel."""
+
+    stage: Stage
+    entered: int
+    left: list[ReasonCountOut]
+
+
+class RuleEffectOut(Schema):
+    """What one rule does to the proof, and did by the saved rules."""
+
+    against: int
+    alone: int
+    was_against: int
+
+
+class ProofOut(Schema):
+    """A whole proof. Rules are named ``stage.id``."""
+
+    as_of: datetime
+    milliseconds: int
+    days: int
+    revision: int
+    undecided: int
+    items: list[ProofRowOut]
+    stages: list[StageOut]
+    rules: dict[str, RuleEffectOut]
+    idle: dict[str, int]
+    holes: list[HoleOut]
