@@ -229,5 +229,6 @@ def _until_shaped(
         return _leaves(captured, Stage.SIFT, trace)
     trace = [*trace, *matched.notes]
     if matched.duplicate:
-        return _leaves(captured, Stage.MATCH, trace, Verdict.DUPLICATE)
+        duplicate = _leaves(captured, Stage.MATCH, trace, Verdict.DUPLICATE)
+        return replace(duplicate, same_as=matched.same_as)
     return this_pass.shape(captured, trace)

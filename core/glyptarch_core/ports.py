@@ -11,11 +11,14 @@ from glyptarch_core.text import Passage, TextPrint
 __all__ = [
     "Candidate",
     "House",
+    "ItemRef",
     "Key",
     "KeyKind",
     "Memory",
     "Near",
+    "PostRef",
     "Reach",
+    "Ref",
     "Scope",
     "Seen",
     "TableRow",
@@ -85,11 +88,36 @@ class Key(NamedTuple):
     value: str
 
 
+@dataclass(frozen=True, slots=True)
+class PostRef:
+    """Names a post by its number, with the number of the blog it is on."""
+
+    post: int
+    blog: int
+
+    def __str__(self) -> str:
+        return f"post:{self.post}"
+
+
+@dataclass(frozen=True, slots=True)
+class ItemRef:
+    """Names an item of the same pass, of which no post exists yet."""
+
+    source: str
+    identity: str
+
+    def __str__(self) -> str:
+        return f"item:{self.source}:{self.identity}"
+
+
+Ref: TypeAlias = PostRef | ItemRef
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Seen:
     """Something that already has a key: a post, or an earlier item of the same pass."""
 
-    ref: str
+    ref: Ref
     title: str
     link: str
     at: datetime

@@ -7,6 +7,7 @@ from typing import TypeAlias
 
 from glyptarch_core.draft import Draft
 from glyptarch_core.item import Captured
+from glyptarch_core.ports import Ref
 
 __all__ = ["Decision", "Json", "Note", "Stage", "Verdict"]
 
@@ -62,13 +63,17 @@ class Note:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Decision:
-    """What became of one item, and why. ``left_at`` is None for what is kept, and only then."""
+    """What became of one item, and why. ``left_at`` is None for what is kept, and only then.
+
+    ``same_as`` names the post or earlier item that a duplicate is the same as.
+    """
 
     captured: Captured
     verdict: Verdict
     left_at: Stage | None
     trace: tuple[Note, ...]
     draft: Draft | None
+    same_as: Ref | None = None
 
     def __post_init__(self) -> None:
         if self.verdict.kept != (self.left_at is None) or self.verdict.kept != (self.draft is not None):

@@ -8,7 +8,7 @@ from django.test import SimpleTestCase
 from glyptarch_core.campaign import load_document
 from glyptarch_core.item import Captured
 from glyptarch_core.match import keys_of, match_batch
-from glyptarch_core.ports import Candidate, Key, KeyKind, Near, Reach, Scope, Seen
+from glyptarch_core.ports import Candidate, Key, KeyKind, Near, PostRef, Reach, Scope, Seen
 from glyptarch_core.testing import NOON, FakeMemory, captured
 from glyptarch_core.text import Passage, print_of, title_key
 from hypothesis import given
@@ -57,7 +57,7 @@ class AgainstItself(SimpleTestCase):
         known = {}
         for kind, value in remembered:
             text = title_key(value) if kind == "title" else captured(link=value).features.link_key
-            known[Key(KeyKind(kind), text)] = Seen(ref="post:1", title="Old", link="", at=NOON)
+            known[Key(KeyKind(kind), text)] = Seen(ref=PostRef(1, 1), title="Old", link="", at=NOON)
         matched = match_batch(batch, settings(*KINDS), memory=FakeMemory(known), now=NOON)
         found = {place: {note.rule for note in one.notes if note.against} for place, one in matched.items()}
         self.assertEqual(found, plainly(batch, known))
@@ -120,14 +120,17 @@ class AsksMemory(SimpleTestCase):
     def test_not_of_likenesses_where_an_exact_rule_has_spoken(self) -> None:
         one = captured(body=f"<p>{STORY}</p>")
         memory = self.Recording()
-        memory.seen = {key: Seen(ref="post:1", title="Old", link="", at=NOON) for key in keys_of(one)}
+        memory.seen = {key: Seen(ref=PostRef(1, 1), title="Old", link="", at=NOON) for key in keys_of(one)}
         matched = match_batch([(0, one)], settings("link", "near_text"), memory=memory, now=NOON)
         self.assertEqual((matched[0].duplicate, memory.asked), (True, []))
 
     def test_what_is_like_a_post_only_by_its_text_is_found(self) -> None:
         told = Passage.of_text(STORY)
         old = Candidate(
-            seen=Seen(ref="post:5", title="Old", link="", at=NOON), told=told, print=print_of(told), title_key="old"
+            seen=Seen(ref=PostRef(5, 1), title="Old", link="", at=NOON),
+            told=told,
+            print=print_of(told),
+            title_key="old",
         )
         one = captured(body=f"<p>{STORY} and a little more</p>")
         matched = match_batch([(0, one)], settings("near_text"), memory=self.Recording([old]), now=NOON)

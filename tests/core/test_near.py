@@ -4,7 +4,7 @@ from typing import Any, cast
 
 from django.test import SimpleTestCase
 from glyptarch_core.pipeline import decide
-from glyptarch_core.ports import Candidate, Seen
+from glyptarch_core.ports import Candidate, PostRef, Seen
 from glyptarch_core.testing import NOON, FakeMemory, captured
 from glyptarch_core.text import Passage, TextPrint, likeness, print_of, shared_passages, title_likeness
 from glyptarch_core.trace import Decision
@@ -26,7 +26,7 @@ OTHER = (
 
 
 def seen(title: str = "First") -> Seen:
-    return Seen(ref="post:7", title=title, link="https://a.example/", at=NOON)
+    return Seen(ref=PostRef(7, 1), title=title, link="https://a.example/", at=NOON)
 
 
 def near(body: str, candidate: str, **rule: object) -> Decision:

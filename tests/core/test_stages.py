@@ -8,7 +8,7 @@ from glyptarch_core.campaign import load_document
 from glyptarch_core.errors import DocumentError
 from glyptarch_core.item import Captured, Media, MediaKind, MediaOrigin
 from glyptarch_core.pipeline import decide
-from glyptarch_core.ports import Key, KeyKind, Seen
+from glyptarch_core.ports import Key, KeyKind, PostRef, Seen
 from glyptarch_core.testing import NOON, FakeMemory, captured
 from glyptarch_core.trace import Decision, Stage, Verdict
 
@@ -123,13 +123,13 @@ class MatchRules(SimpleTestCase):
             Key(KeyKind.IDENTITY, "club one"),
         ):
             with self.subTest(key.kind):
-                memory = FakeMemory({key: Seen(ref="post:7", title="First", link="l", at=NOON)})
+                memory = FakeMemory({key: Seen(ref=PostRef(7, 1), title="First", link="l", at=NOON)})
                 decision = one(item, memory)
                 self.assertEqual((decision.verdict, decision.left_at), (Verdict.DUPLICATE, Stage.MATCH))
                 self.assertEqual((code(decision), decision.reason.data["ref"]), (f"match.{key.kind}", "post:7"))  # type: ignore[union-attr]
 
     def test_short_titles_name_no_story(self) -> None:
-        memory = FakeMemory({Key(KeyKind.TITLE, "weekly notice"): Seen(ref="post:1", title="", link="", at=NOON)})
+        memory = FakeMemory({Key(KeyKind.TITLE, "weekly notice"): Seen(ref=PostRef(1, 1), title="", link="", at=NOON)})
         self.assertTrue(one(captured(title="Weekly notice"), memory).verdict.kept)
 
     def test_of_one_pass_the_earliest_stays(self) -> None:
@@ -149,7 +149,7 @@ class MatchRules(SimpleTestCase):
         self.assertEqual(decisions[0].reason.data["ref"], "item:club:a")  # type: ignore[union-attr]
 
     def test_a_duplicate_can_be_held_instead(self) -> None:
-        memory = FakeMemory({Key(KeyKind.IDENTITY, "club one"): Seen(ref="post:1", title="", link="", at=NOON)})
+        memory = FakeMemory({Key(KeyKind.IDENTITY, "club one"): Seen(ref=PostRef(1, 1), title="", link="", at=NOON)})
         self.assertEqual(one(captured(), memory, match={"on_match": "hold"}).verdict, Verdict.HOLD)
 
     def test_the_memory_is_asked_once_for_a_batch(self) -> None:
@@ -158,7 +158,7 @@ class MatchRules(SimpleTestCase):
         self.assertEqual(memory.calls, 1)
 
     def test_posts_older_than_the_window_do_not_count(self) -> None:
-        old = Seen(ref="post:1", title="", link="", at=NOON - timedelta(days=10))
+        old = Seen(ref=PostRef(1, 1), title="", link="", at=NOON - timedelta(days=10))
         memory = FakeMemory({Key(KeyKind.IDENTITY, "club one"): old})
         self.assertTrue(one(captured(), memory, match={"within_days": 9}).verdict.kept)
         self.assertFalse(one(captured(), memory, match={"within_days": 11}).verdict.kept)

@@ -63,8 +63,6 @@ class ApiCase(TestCase):
             method, f"/api{path}", json.dumps(body) if body is not None else "", "application/json"
         )
 
-
-class Rights(ApiCase):
     def endpoints(self) -> list[tuple[str, str, Any, bool]]:
         """Every endpoint of a blog, with a body it takes, and whether only an owner may use it."""
         base, campaign = "/blogs/meadow", "/blogs/meadow/campaigns/sky"
@@ -121,6 +119,8 @@ class Rights(ApiCase):
             ("DELETE", campaign, None, True),
         ]
 
+
+class Rights(ApiCase):
     def test_every_role_may_do_what_the_matrix_says(self) -> None:
         portal = CannedPortal({"https://new.example/feed": FEED})
         with patch.object(wiring, "fetcher", return_value=portal):

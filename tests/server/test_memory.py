@@ -42,7 +42,7 @@ class MemoryCase(TestCase):
     @staticmethod
     def seen(found: Sequence[Sequence[Candidate]]) -> list[list[str]]:
         """Give the posts that were found, which can be compared."""
-        return [[one.seen.ref for one in some] for some in found]
+        return [[str(one.seen.ref) for one in some] for some in found]
 
     def keys(self, *numbers: int) -> list[list[int]]:
         return [near_keys(self.items[number])[Near.TEXT] for number in numbers]
@@ -68,7 +68,7 @@ class Remembered(MemoryCase):
         memory = PostMemory(self.other)
         with patch.multiple("glyptarch_server.posts.memory", _MOST_ALIKE=4, _ALIKE_EACH=0, _HOT=3):
             (found,) = memory.resembling(Near.TEXT, [keys], BLOG)
-            self.assertEqual(found[0].seen.ref, f"post:{oldest.pk}")
+            self.assertEqual(str(found[0].seen.ref), f"post:{oldest.pk}")
 
     def test_the_same_is_found_however_many_are_asked_at_once(self) -> None:
         memory = PostMemory(self.other)

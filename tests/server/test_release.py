@@ -11,8 +11,8 @@ from glyptarch_server.campaigns.queries import document_of, latest_revision
 from glyptarch_server.posts.actions import bring_out_due, move_post
 from glyptarch_server.posts.lifecycle import PostState
 from glyptarch_server.posts.models import Post
-from glyptarch_server.runs.models import Decision
 from glyptarch_server.proofs.prove import make_proof
+from glyptarch_server.runs.models import Decision
 
 from tests.server.fixtures import NOW, fill, make_blog, make_campaign, make_source, make_user, run, story
 

@@ -6,8 +6,8 @@ from glyptarch_server.blogs.actions import add_term_table, add_word_list, change
 from glyptarch_server.campaigns.actions import drop_term_table, drop_word_list, save_revision
 from glyptarch_server.common.problems import Conflict, Invalid
 from glyptarch_server.posts.models import Post
-from glyptarch_server.runs.models import Decision, RuleUse
 from glyptarch_server.proofs.prove import make_proof
+from glyptarch_server.runs.models import Decision, RuleUse
 
 from tests.server.fixtures import NOW, fill, make_blog, make_campaign, make_source, run
 

@@ -10,7 +10,7 @@ from glyptarch_core.item import Captured
 from glyptarch_core.match.near import Compared, Comparer
 from glyptarch_core.match.registry import COMPARERS, EXACT, MatchRule
 from glyptarch_core.match.settings import MatchSettings, OnMatch
-from glyptarch_core.ports import Candidate, Key, Memory, Reach, Seen
+from glyptarch_core.ports import Candidate, Key, Memory, PostRef, Reach, Seen
 from glyptarch_core.text import FEWEST_SHARED
 from glyptarch_core.trace import Json, Note, Stage
 
@@ -19,6 +19,12 @@ __all__ = ["Exact", "Hit", "Nearest", "Nearly", "Numbered"]
 _MOST_CANDIDATES = 24
 # What is less alike than this is not like it at all, and not worth naming.
 _WORTH_TELLING = 0.2
+
+
+def _seen_data(seen: Seen) -> dict[str, Json]:
+    """Give what is put on record of a post or item; ``blog`` tells later readers whose post it is."""
+    data: dict[str, Json] = {"ref": str(seen.ref), "title": seen.title, "link": seen.link}
+    return data | {"blog": seen.ref.blog} if isinstance(seen.ref, PostRef) else data
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,9 +43,8 @@ class Nearest:
 
     def data(self) -> dict[str, Json]:
         """Give what is put on record of it."""
-        seen = self.seen
-        told = {"rule": self.rule.id, "kind": self.rule.kind, "title": seen.title, "link": seen.link, "ref": seen.ref}
-        return {**told, "within_pass": self.within_pass, **self.compared.data}
+        rule = {"rule": self.rule.id, "kind": self.rule.kind}
+        return {**rule, **_seen_data(self.seen), "within_pass": self.within_pass, **self.compared.data}
 
 
 @dataclass(frozen=True, slots=True)
@@ -53,17 +58,14 @@ class Hit:
 
     def note(self, settings: MatchSettings) -> Note:
         """Give what is put on record of it."""
-        seen = self.seen
         return Note(
             stage=Stage.MATCH,
             rule=self.rule.id,
             code=f"match.{self.rule.kind}",
             against=True,
             data={
-                "ref": seen.ref,
-                "title": seen.title,
-                "link": seen.link,
-                "at": seen.at.isoformat(),
+                **_seen_data(self.seen),
+                "at": self.seen.at.isoformat(),
                 "within_pass": self.within_pass,
                 "against": settings.against.value,
                 "join": settings.on_match is OnMatch.JOIN,

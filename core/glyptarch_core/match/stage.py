@@ -8,7 +8,7 @@ from glyptarch_core.item import Captured, Item, MediaKind
 from glyptarch_core.match.looks import Exact, Hit, Nearest, Nearly, Numbered
 from glyptarch_core.match.registry import COMPARERS, EXACT
 from glyptarch_core.match.settings import MatchSettings, OnMatch, Prefer
-from glyptarch_core.ports import Memory, Reach, Seen
+from glyptarch_core.ports import ItemRef, Memory, Reach, Ref, Seen
 from glyptarch_core.trace import Json, Note, Stage
 
 __all__ = ["Matched", "item_ref", "match_batch"]
@@ -16,10 +16,11 @@ __all__ = ["Matched", "item_ref", "match_batch"]
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Matched:
-    """What the comparisons said of one item."""
+    """What the comparisons said of one item. A duplicate is the same as ``same_as``."""
 
     duplicate: bool
     held: bool
+    same_as: Ref | None
     notes: tuple[Note, ...]
 
 
@@ -50,9 +51,9 @@ def _seen(captured: Captured) -> Seen:
     return Seen(ref=item_ref(item), title=item.title, link=item.link, at=captured.dated)
 
 
-def item_ref(item: Item) -> str:
+def item_ref(item: Item) -> ItemRef:
     """Name an item of the same pass, where no post exists yet to be named."""
-    return f"item:{item.source}:{item.identity}"
+    return ItemRef(item.source, item.identity)
 
 
 def _nothing_alike(settings: MatchSettings, nearest: Sequence[Nearest] = ()) -> Note:
@@ -88,7 +89,7 @@ def match_batch(
     nearly = [Nearly(rule, unknown, memory, reach) for rule in active if type(rule) in COMPARERS]
     involved = set[int]().union(*(one.involved(known) for one in exact), *(one.involved() for one in nearly))
     order = _precedence(settings, sources)
-    alone = Matched(duplicate=False, held=False, notes=(_nothing_alike(settings),))
+    alone = Matched(duplicate=False, held=False, same_as=None, notes=(_nothing_alike(settings),))
     answers = {place: alone for place, _ in batch if place not in involved}
     among = [numbered for numbered in batch if numbered[0] in involved]
     for place, captured in sorted(among, key=lambda numbered: order(numbered[1])):
@@ -107,6 +108,7 @@ def match_batch(
         answers[place] = Matched(
             duplicate=duplicate,
             held=bool(hits) and not duplicate,
+            same_as=stands.ref if duplicate else None,
             notes=tuple(hit.note(settings) for hit in hits) or (_nothing_alike(settings, nearest),),
         )
     return answers

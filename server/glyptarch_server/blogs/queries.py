@@ -4,7 +4,7 @@ from collections.abc import Collection, Sequence
 
 from django.contrib.auth.base_user import AbstractBaseUser
 from django.contrib.auth.models import AnonymousUser
-from django.db.models import QuerySet
+from django.db.models import Count, QuerySet
 from glyptarch_core.campaign import CampaignDocument
 from glyptarch_core.place import BylineFrom
 from glyptarch_core.ports import House, TableRow
@@ -15,7 +15,9 @@ from glyptarch_server.common.problems import Forbidden, NotFound
 __all__ = [
     "Role",
     "blog_for",
+    "blog_numbers_of",
     "blogs_of",
+    "blogs_within_reach",
     "bylines_of",
     "categories_of",
     "house_of",
@@ -50,6 +52,32 @@ def blog_for(user: Person, slug: str, role: Role = Role.EDITOR) -> Blog:
 def blogs_of(user: Person) -> Sequence[Membership]:
     """Give the memberships of a person, by title of the blog."""
     return list(Membership.objects.select_related("blog").filter(user=user.pk or 0).order_by("blog__title")[:200])
+
+
+def blogs_within_reach(blog: Blog) -> list[int]:
+    """Give the numbers of the blogs that campaigns of this one may compare their items with: itself first.
+
+    The right that is needed is a role on the other blog, and every owner of this blog must have
+    it. Owners write the rules, choose the sources and run them: what they could find out by
+    doing so, each of them may read there anyway. A reader of the trace who has no role on the other
+    blog is told nothing of its posts (``runs/visibility.py``).
+    """
+    owners = set(Membership.objects.filter(blog=blog, role=Role.OWNER).values_list("user", flat=True))
+    if not owners:
+        return [blog.pk]
+    shared = (
+        Membership.objects.filter(user__in=owners)
+        .exclude(blog=blog)
+        .values("blog")
+        .annotate(number=Count("user"))
+        .filter(number=len(owners))
+    )
+    return [blog.pk, *shared.order_by("blog").values_list("blog", flat=True)]
+
+
+def blog_numbers_of(user: Person) -> frozenset[int]:
+    """Give the numbers of the blogs on which a person has a role."""
+    return frozenset(Membership.objects.filter(user=user.pk or 0).values_list("blog", flat=True))
 
 
 def is_member(user: Person, blog: Blog) -> bool:

@@ -13,14 +13,14 @@ from glyptarch_core.draft import Visibility
 
 from glyptarch_server import wiring
 from glyptarch_server.blogs.models import Blog
-from glyptarch_server.blogs.queries import categories_of, is_member, public_blog
+from glyptarch_server.blogs.queries import is_member, public_blog
 from glyptarch_server.comments.actions import leave_comment
 from glyptarch_server.comments.queries import comments_under
 from glyptarch_server.common.problems import ProblemError
 from glyptarch_server.front.assets import stylesheet
 from glyptarch_server.front.pages import view_of_post
 from glyptarch_server.posts.models import Post
-from glyptarch_server.posts.queries import public_posts
+from glyptarch_server.posts.queries import PAGE_KIND, public_posts, sections_of
 
 __all__ = [
     "blog_context",
@@ -36,7 +36,6 @@ __all__ = [
 _PAGE = 13
 _IN_FEED = 30
 _INSTEAD = 3
-_PAGE_KIND = "page"
 _FEED_TYPES = {"rss": "application/rss+xml", "atom": "application/atom+xml"}
 
 
@@ -53,7 +52,7 @@ def blog_context(request: HttpRequest | None, blog: Blog) -> dict[str, Any]:
     return {
         "blog": blog,
         "home": home,
-        "sections": categories_of(blog),
+        "sections": sections_of(blog, member=is_member(request.user, blog)) if request else (),
         "stylesheet": stylesheet(),
         "absolute_home": request.build_absolute_uri(home) if request else home,
     }
@@ -65,7 +64,7 @@ def _readable(request: HttpRequest, blog: Blog, *, category: str = "", tag: str 
 
 
 def _list(request: HttpRequest, blog: Blog, heading: str, *, category: str = "", tag: str = "") -> HttpResponse:
-    rows = _readable(request, blog, category=category, tag=tag).exclude(kind=_PAGE_KIND)
+    rows = _readable(request, blog, category=category, tag=tag).exclude(kind=PAGE_KIND)
     pages = Paginator(rows, _PAGE)
     page = pages.get_page(request.GET.get("page"))
     posts = [view_of_post(post) for post in page]
@@ -95,7 +94,9 @@ def front_page(request: HttpRequest, blog: str) -> HttpResponse:
 def category_page(request: HttpRequest, blog: str, slug: str) -> HttpResponse:
     """Give the posts of a category."""
     row = _blog(blog)
-    category = next((category for category in categories_of(row) if category.slug == slug), None)
+    category = next(
+        (category for category in sections_of(row, member=is_member(request.user, row)) if category.slug == slug), None
+    )
     if category is None:
         raise Http404("The blog has no such section.")
     return _list(request, row, category.name, category=slug)
@@ -118,7 +119,7 @@ def _found(request: HttpRequest, blog: str, slug: str) -> tuple[Post, dict[str, 
     if post is None:
         raise Http404("The blog has no such post.")
     here = request.build_absolute_uri(f"/blog/{row.slug}/{post.slug}/")
-    more = _readable(request, row).filter(category=post.category).exclude(pk=post.pk).exclude(kind=_PAGE_KIND)[:3]
+    more = _readable(request, row).filter(category=post.category).exclude(pk=post.pk).exclude(kind=PAGE_KIND)[:3]
     return post, blog_context(request, row) | {
         "post": view_of_post(post),
         "here": post.category.slug if post.category else "",
@@ -183,7 +184,7 @@ def missing_page(request: HttpRequest, exception: Exception) -> HttpResponse:
     blog = public_blog(rest.partition("/")[0]) if place == "blog" else None
     if blog is None:
         return render(request, "front/nowhere.html", {"stylesheet": stylesheet()}, status=404)
-    newest = _readable(request, blog).exclude(kind=_PAGE_KIND)[:_INSTEAD]
+    newest = _readable(request, blog).exclude(kind=PAGE_KIND)[:_INSTEAD]
     # The resolver tells what it tried, which is for nobody to read.
     why = exception.args[0] if exception.args and isinstance(exception.args[0], str) else ""
     context = blog_context(request, blog) | {"here": None, "heading": why or "Nothing here"}
@@ -204,7 +205,7 @@ def feed(request: HttpRequest, blog: str, kind: str) -> HttpResponse:
         language=row.language,
         feed_url=request.build_absolute_uri(request.path),
     )
-    in_feed = public_posts(row).filter(visibility=Visibility.PUBLIC.value).exclude(kind=_PAGE_KIND)
+    in_feed = public_posts(row).filter(visibility=Visibility.PUBLIC.value).exclude(kind=PAGE_KIND)
     for post in in_feed.order_by("-date", "-pk")[:_IN_FEED]:
         address = f"{home}{post.slug}/"
         made.add_item(

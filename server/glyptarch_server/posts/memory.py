@@ -4,29 +4,26 @@ import hashlib
 from collections import Counter
 from collections.abc import Collection, Iterator, Mapping, Sequence
 from datetime import datetime
+from functools import cached_property
 from itertools import chain
 from typing import TypeVar
 
-from django.db.models import F, Max, QuerySet
-from glyptarch_core.ports import Candidate, Key, KeyKind, Memory, Near, Reach, Scope, Seen
+from django.db.models import F, Max, Q, QuerySet
+from glyptarch_core.ports import Candidate, Key, KeyKind, Memory, Near, PostRef, Reach, Scope, Seen
 from glyptarch_core.text import FEWEST_SHARED, Passage, TextPrint
 
+from glyptarch_server.blogs.queries import blogs_within_reach
 from glyptarch_server.campaigns.models import Campaign
 from glyptarch_server.common.lookups import AnyOf, Shares, by_index
 from glyptarch_server.posts.lifecycle import PostState
 from glyptarch_server.posts.models import NearKeys, Post, PostKey
 
-__all__ = ["PostMemory", "key_hash", "memory_stamp", "post_ref"]
+__all__ = ["PostMemory", "key_hash", "memory_stamp"]
 
 
 def key_hash(value: str) -> str:
     """Give the stored form of a key's value."""
     return hashlib.sha256(value.encode("utf-8", "surrogatepass")).hexdigest()
-
-
-def post_ref(post_id: int) -> str:
-    """Name a post in a trace."""
-    return f"post:{post_id}"
 
 
 _Row = TypeVar("_Row", PostKey, NearKeys)
@@ -36,18 +33,25 @@ class PostMemory(Memory):
     """What posts exist, as seen by one campaign.
 
     What this campaign remembers of the items in ``leaving_out`` is not counted: a proof asks what
-    would become of those items as if they came for the first time, as a run does.
+    would become of those items as if they came for the first time, as a run does. ``EVERYTHING``
+    reaches the campaign's own blog and those of :func:`blogs_within_reach`.
     """
 
     def __init__(self, campaign: Campaign, *, leaving_out: Collection[int] = ()) -> None:
         self._campaign = campaign
         self._leaving_out = list(leaving_out)
 
+    @cached_property
+    def _blogs(self) -> list[int]:
+        return blogs_within_reach(self._campaign.blog)
+
     def recall(self, keys: Collection[Key], reach: Reach) -> Mapping[Key, Seen]:
         """Answer for a whole batch with one query."""
         by_hash = {(key.kind.value, key_hash(key.value)): key for key in keys}
         rows = self._within(PostKey.objects.filter(AnyOf("value_hash", {value for _, value in by_hash})), reach)
-        found = rows.order_by("-post__date", "-post").values_list("kind", "value_hash", *_SEEN)
+        # The last one stays: the earliest, and of the blog's own before those of other blogs.
+        rows = rows.annotate(own=Q(post__blog=self._campaign.blog_id)).order_by("own", "-post__date", "-post")
+        found = rows.values_list("kind", "value_hash", *_SEEN)
         seen: dict[Key, Seen] = {}
         for kind, value, *post in found:
             key = by_hash.get((KeyKind(kind).value, value))
@@ -63,7 +67,11 @@ class PostMemory(Memory):
         with by_index():
             best = list(chain.from_iterable(_most_alike(column, some) for some in _few_at_a_time(keys)))
             candidates = self._candidates({pk for some in best for pk in some}, reach)
-        return [[candidates[pk] for pk in some if pk in candidates][:_CANDIDATES] for some in best]
+        return [self._own_first([candidates[pk] for pk in some if pk in candidates])[:_CANDIDATES] for some in best]
+
+    def _own_first(self, candidates: list[Candidate]) -> list[Candidate]:
+        own = self._campaign.blog_id
+        return sorted(candidates, key=lambda one: isinstance(one.seen.ref, PostRef) and one.seen.ref.blog != own)
 
     def _candidates(self, numbers: Collection[int], reach: Reach) -> dict[int, Candidate]:
         if not numbers:
@@ -99,6 +107,8 @@ class PostMemory(Memory):
             rows = rows.filter(post__campaign=self._campaign)
         elif reach.scope is Scope.BLOG:
             rows = rows.filter(post__blog=self._campaign.blog_id)
+        else:
+            rows = rows.filter(post__blog__in=self._blogs)
         if reach.since is not None:
             rows = rows.filter(post__date__gte=reach.since)
         if not reach.refused:
@@ -108,7 +118,7 @@ class PostMemory(Memory):
         return rows
 
 
-_SEEN = ("post_id", "post__title", "post__link", "post__date")
+_SEEN = ("post_id", "post__blog_id", "post__title", "post__link", "post__date")
 # A key that very many posts share (a common closing line) must not make the answer long.
 _MOST_ALIKE = 1000
 _ALIKE_EACH = 20
@@ -175,8 +185,8 @@ def _sharing(column: str, keys: Collection[int], most: int) -> dict[int, frozens
     return found
 
 
-def _seen(post: int, title: str, link: str, date: datetime) -> Seen:
-    return Seen(ref=post_ref(post), title=title, link=link, at=date)
+def _seen(post: int, blog: int, title: str, link: str, date: datetime) -> Seen:
+    return Seen(ref=PostRef(post, blog), title=title, link=link, at=date)
 
 
 def memory_stamp() -> tuple[object, ...]:

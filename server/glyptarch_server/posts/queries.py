@@ -3,26 +3,33 @@
 from collections.abc import Collection, Sequence
 from datetime import datetime, timedelta
 
-from django.db.models import Count, Q, QuerySet
+from django.db.models import Count, Exists, OuterRef, Q, QuerySet
 from django.db.models.functions import TruncDate
 from glyptarch_core.draft import Visibility
 
-from glyptarch_server.blogs.models import Blog
+from glyptarch_server.blogs.models import Blog, Category
 from glyptarch_server.campaigns.models import Campaign
+from glyptarch_server.common.lookups import AnyOf
 from glyptarch_server.common.problems import NotFound
 from glyptarch_server.items.queries import TEXTS
 from glyptarch_server.posts.lifecycle import PostState
 from glyptarch_server.posts.models import Post
 
 __all__ = [
+    "PAGE_KIND",
+    "blogs_of_posts",
     "campaign_counts",
     "campaign_days",
     "listed_posts",
     "post_of",
     "public_posts",
+    "sections_of",
     "slugs_like",
     "state_counts",
 ]
+
+PAGE_KIND = "page"
+"""The kind of posts that stand for themselves: they are in no list and no feed."""
 
 _ITEM_TEXTS = tuple(f"item__{column}" for column in TEXTS)
 _SORTS = {"newest": ("-date", "-pk"), "oldest": ("date", "pk"), "title": ("title", "pk")}
@@ -62,6 +69,19 @@ def post_of(blog: Blog, post_id: int) -> Post:
     if post is None:
         raise NotFound("This blog has no such post.")
     return post
+
+
+def blogs_of_posts(numbers: Collection[int]) -> dict[int, int]:
+    """Give for each post that exists the number of its blog."""
+    return dict(Post.objects.filter(AnyOf("pk", numbers)).values_list("pk", "blog"))
+
+
+def sections_of(blog: Blog, *, member: bool = False) -> list[Category]:
+    """Give the categories by name under which a reader finds anything: as :func:`public_posts` for one category."""
+    readable = Post.objects.filter(categories=OuterRef("pk"), state=PostState.PUBLISHED.value).exclude(kind=PAGE_KIND)
+    if not member:
+        readable = readable.exclude(visibility=Visibility.PRIVATE.value)
+    return list(Category.objects.filter(Exists(readable), blog=blog).order_by("name")[:500])
 
 
 def public_posts(blog: Blog, *, category: str = "", tag: str = "", member: bool = False) -> QuerySet[Post]:

@@ -1,5 +1,7 @@
 """Proofs worded as the API gives them."""
 
+from collections.abc import Collection
+
 from glyptarch_core.draft import Draft
 from glyptarch_core.text import slugify
 from glyptarch_core.trace import Decision
@@ -15,7 +17,7 @@ from glyptarch_server.proofs.schemas import (
     WasOut,
 )
 from glyptarch_server.proofs.tally import Over, Proof, Proved
-from glyptarch_server.runs.answers import item_out, note_out
+from glyptarch_server.runs.answers import item_out, notes_out, reasons_out
 from glyptarch_server.runs.schemas import DecisionOut, DraftOut, FieldOut, NoteOut
 from glyptarch_server.runs.traces import reason_data, trace_data
 
@@ -51,7 +53,7 @@ def _was(proved: Proved) -> WasOut | None:
     )
 
 
-def _proof_row(proved: Proved) -> ProofRowOut:
+def _proof_row(proved: Proved, reason: NoteOut | None) -> ProofRowOut:
     decision, captured = proved.decision, proved.decision.captured
     return ProofRowOut(
         id=proved.item,
@@ -61,7 +63,7 @@ def _proof_row(proved: Proved) -> ProofRowOut:
         words=captured.features.words,
         verdict=decision.verdict,
         left_at=decision.left_at,
-        reason=note_out(reason_data(decision)),
+        reason=reason,
         was=_was(proved),
     )
 
@@ -72,15 +74,16 @@ def over_of(payload: ProofIn) -> Over:
     return Over(days=over.days, source=over.source, items=tuple(over.items), sample=over.sample)
 
 
-def proof_out(proof: Proof) -> ProofOut:
-    """Give a proof as the bench takes it."""
+def proof_out(proof: Proof, *, blogs: Collection[int]) -> ProofOut:
+    """Give a proof as the bench takes it, for somebody who has a role on these blogs."""
+    reasons = reasons_out([reason_data(proved.decision) for proved in proof.items], blogs)
     return ProofOut(
         as_of=proof.as_of,
         milliseconds=proof.milliseconds,
         days=proof.over.days,
         revision=proof.revision,
         undecided=proof.undecided,
-        items=[_proof_row(proved) for proved in proof.items],
+        items=[_proof_row(proved, reason) for proved, reason in zip(proof.items, reasons, strict=True)],
         stages=[
             StageOut(
                 stage=count.stage,
@@ -98,13 +101,13 @@ def proof_out(proof: Proof) -> ProofOut:
     )
 
 
-def proved_out(proved: Proved) -> DecisionOut:
-    """Give one item of a proof with its trace."""
+def proved_out(proved: Proved, *, blogs: Collection[int]) -> DecisionOut:
+    """Give one item of a proof with its trace, for somebody who has a role on these blogs."""
     decision: Decision = proved.decision
     return DecisionOut(
         item=item_out(proved.item, decision.captured),
         verdict=decision.verdict,
         left_at=decision.left_at,
-        trace=[NoteOut(**note) for note in trace_data(decision)],
+        trace=notes_out(trace_data(decision), blogs),
         draft=_draft(decision.draft) if decision.draft else None,
     )

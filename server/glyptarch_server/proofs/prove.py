@@ -17,7 +17,6 @@ from glyptarch_server.campaigns.queries import document_of, latest_revision, rev
 from glyptarch_server.common.problems import Invalid, NotFound
 from glyptarch_server.items.queries import picked_captured, recent_captured, sample_captured, sample_of
 from glyptarch_server.posts.proof_memory import ProofMemory
-from glyptarch_server.runs.queries import decided_count, idle_days
 from glyptarch_server.proofs.tally import (
     Over,
     Proof,
@@ -29,6 +28,7 @@ from glyptarch_server.proofs.tally import (
     spoke_in,
     stages_of,
 )
+from glyptarch_server.runs.queries import decided_count, idle_days
 from glyptarch_server.sources.models import Source
 from glyptarch_server.sources.queries import sources_by_key
 

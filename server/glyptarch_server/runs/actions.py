@@ -8,11 +8,13 @@ from django.db import IntegrityError, connection, transaction
 from glyptarch_core.errors import DocumentError
 from glyptarch_core.match import item_ref
 from glyptarch_core.pipeline import decide
+from glyptarch_core.ports import ItemRef, PostRef
 from glyptarch_core.trace import Decision as CoreDecision
 from glyptarch_core.trace import Verdict
 from procrastinate.contrib.django import app as jobs
 
 from glyptarch_server.accounts.models import User
+from glyptarch_server.blogs.models import Blog
 from glyptarch_server.blogs.queries import house_of
 from glyptarch_server.campaigns.models import Campaign
 from glyptarch_server.campaigns.queries import document_of, latest_revision, sources_for
@@ -22,7 +24,7 @@ from glyptarch_server.items.models import Item
 from glyptarch_server.items.page_pictures import look_up_pages
 from glyptarch_server.items.queries import as_captured
 from glyptarch_server.posts.actions import forget_refused, remember_duplicates, write_posts
-from glyptarch_server.posts.memory import PostMemory, post_ref
+from glyptarch_server.posts.memory import PostMemory
 from glyptarch_server.posts.models import Post
 from glyptarch_server.runs import queries
 from glyptarch_server.runs.lifecycle import RunState, may_move
@@ -141,7 +143,7 @@ def decide_batch(run: Run, rows: Sequence[Item], *, now: datetime) -> bool:
         pairs = [(row, one) for row, one in zip(rows, decisions, strict=True) if one.verdict is not Verdict.WAITING]
         posts = write_posts(campaign, run.revision, [(row.pk, one) for row, one in pairs if one.verdict.kept], now=now)
         Decision.objects.bulk_create([_row(run, row, one, posts.get(row.pk), now) for row, one in pairs])
-        remember_duplicates(campaign, _repeated(pairs, posts))
+        remember_duplicates(campaign, _repeated(campaign.blog, pairs, posts))
         _note_rule_use(campaign, [one for _, one in pairs], now)
     return len(pairs) == len(rows)
 
@@ -175,17 +177,20 @@ def _row(run: Run, item: Item, decision: CoreDecision, post: Post | None, now: d
 
 
 def _repeated(
-    pairs: Sequence[tuple[Item, CoreDecision]], posts: dict[int, Post]
+    blog: Blog, pairs: Sequence[tuple[Item, CoreDecision]], posts: dict[int, Post]
 ) -> list[tuple[int, int, CoreDecision]]:
-    """Give each duplicate with the number of the post it repeats and its own."""
+    """Give each duplicate of a post on this blog: the number of the post, its own, and its decision.
+
+    A post of another blog is compared with, and never written to.
+    """
     numbers = {item_ref(one.captured.item): posts[row.pk].pk for row, one in pairs if row.pk in posts}
     found = []
     for row, decision in pairs:
-        if decision.verdict is Verdict.DUPLICATE and decision.reason:
-            ref = str(decision.reason.data.get("ref", ""))
-            number = numbers.get(ref) or (int(ref[5:]) if ref.startswith(post_ref(0)[:5]) else None)
-            if number:
+        match decision.same_as:
+            case PostRef(post=number, blog=blog_number) if blog_number == blog.pk:
                 found.append((number, row.pk, decision))
+            case ItemRef() as ref if ref in numbers:
+                found.append((numbers[ref], row.pk, decision))
     return found
 
 

@@ -1,5 +1,6 @@
 """Rows of runs and decisions worded as the API gives them."""
 
+from collections.abc import Collection, Mapping, Sequence
 from typing import TYPE_CHECKING, Any
 
 from glyptarch_core.trace import Stage, Verdict
@@ -16,16 +17,18 @@ from glyptarch_server.runs.schemas import (
     RunOut,
     RunSourceOut,
 )
+from glyptarch_server.runs.visibility import readable_notes
 
 if TYPE_CHECKING:
     from glyptarch_core.item import Captured
 
     from glyptarch_server.runs.models import Decision, Run
 
-__all__ = ["decision_out", "decision_row", "item_out", "note_out", "run_out"]
+__all__ = ["decision_out", "decision_rows", "item_out", "notes_out", "reasons_out", "run_out"]
 
 
 def item_out(number: int, captured: "Captured") -> ItemOut:
+    """Give a captured item with all its fields."""
     item, features = captured.item, captured.features
     return ItemOut(
         id=number,
@@ -48,17 +51,24 @@ def item_out(number: int, captured: "Captured") -> ItemOut:
     )
 
 
-def note_out(data: dict[str, Any] | None) -> NoteOut | None:
-    return NoteOut(**data) if data else None
+def notes_out(notes: Sequence[Mapping[str, Any]], blogs: Collection[int]) -> list[NoteOut]:
+    """Give notes as they may be read by somebody who has a role on these blogs."""
+    return [NoteOut(**note) for note in readable_notes(notes, blogs)]
 
 
-def decision_out(row: "Decision") -> DecisionOut:
-    """Give a decision on record with its trace."""
+def reasons_out(reasons: Sequence[Mapping[str, Any] | None], blogs: Collection[int]) -> list[NoteOut | None]:
+    """Give the reasons of a list of decisions, in their order, as :func:`notes_out` does."""
+    given = iter(notes_out([reason for reason in reasons if reason], blogs))
+    return [next(given) if reason else None for reason in reasons]
+
+
+def decision_out(row: "Decision", *, blogs: Collection[int]) -> DecisionOut:
+    """Give a decision on record with its trace, as somebody may read it who has a role on these blogs."""
     return DecisionOut(
         item=item_out(row.item_id, as_captured([row.item])[0]),
         verdict=Verdict(row.verdict),
         left_at=Stage(row.left_at) if row.left_at else None,
-        trace=[NoteOut(**note) for note in row.trace],
+        trace=notes_out(row.trace, blogs),
         draft=None,
         post=row.post.pk if row.post else None,
         post_slug=row.post.slug if row.post else "",
@@ -70,8 +80,13 @@ def decision_out(row: "Decision") -> DecisionOut:
     )
 
 
-def decision_row(row: "Decision") -> DecisionRowOut:
-    """Give a decision for a list."""
+def decision_rows(rows: "Sequence[Decision]", *, blogs: Collection[int]) -> list[DecisionRowOut]:
+    """Give decisions for a list."""
+    reasons = reasons_out([row.reason for row in rows], blogs)
+    return [_decision_row(row, reason) for row, reason in zip(rows, reasons, strict=True)]
+
+
+def _decision_row(row: "Decision", reason: NoteOut | None) -> DecisionRowOut:
     return DecisionRowOut(
         id=row.pk,
         title=row.item.title,
@@ -80,7 +95,7 @@ def decision_row(row: "Decision") -> DecisionRowOut:
         words=row.item.words,
         verdict=Verdict(row.verdict),
         left_at=Stage(row.left_at) if row.left_at else None,
-        reason=note_out(row.reason),
+        reason=reason,
         post=row.post.pk if row.post else None,
         post_slug=row.post.slug if row.post else "",
     )

@@ -6,12 +6,12 @@ from ninja import Router
 
 from glyptarch_server import wiring
 from glyptarch_server.accounts.queries import person_of
-from glyptarch_server.blogs.queries import Role, blog_for
+from glyptarch_server.blogs.queries import Role, blog_for, blog_numbers_of
 from glyptarch_server.campaigns.queries import campaign_of, listed_campaigns
 from glyptarch_server.common.paging import PAGE, Limit, Offset, page_of
 from glyptarch_server.posts.queries import campaign_counts, campaign_days
 from glyptarch_server.runs import actions, queries
-from glyptarch_server.runs.answers import decision_out, decision_row, run_out
+from glyptarch_server.runs.answers import decision_out, decision_rows, run_out
 from glyptarch_server.runs.schemas import (
     CampaignPageOut,
     CampaignRowOut,
@@ -102,19 +102,23 @@ def list_decisions(
     run = queries.run_of(blog_for(request.user, blog), run_id)
     rows = queries.listed_decisions(run, verdict=verdict.value if verdict else "", search=search)
     page, total = page_of(rows, limit=limit, offset=offset)
-    return DecisionPageOut(rows=[decision_row(row) for row in page], total=total)
+    return DecisionPageOut(rows=decision_rows(page, blogs=blog_numbers_of(request.user)), total=total)
 
 
 @router.get("/blogs/{blog}/decisions/{int:decision_id}", response=DecisionOut, operation_id="getDecision")
 def get_decision(request: HttpRequest, blog: str, decision_id: int) -> DecisionOut:
     """Give one decision with its trace."""
-    return decision_out(queries.decision_of(blog_for(request.user, blog), decision_id))
+    return decision_out(
+        queries.decision_of(blog_for(request.user, blog), decision_id), blogs=blog_numbers_of(request.user)
+    )
 
 
 @router.get("/blogs/{blog}/posts/{int:post_id}/decision", response=DecisionOut, operation_id="getPostDecision")
 def get_post_decision(request: HttpRequest, blog: str, post_id: int) -> DecisionOut:
     """Give the decision that a post came of."""
-    return decision_out(queries.decision_of_post(blog_for(request.user, blog), post_id))
+    return decision_out(
+        queries.decision_of_post(blog_for(request.user, blog), post_id), blogs=blog_numbers_of(request.user)
+    )
 
 
 @router.get("/blogs/{blog}/campaigns/{slug}/memory", response=ForgetOut, operation_id="getMemory")

@@ -166,7 +166,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Proof
+         * Answer Proof
          * @description Decide captured items by these rules, and write nothing.
          */
         post: operations["makeProof"];

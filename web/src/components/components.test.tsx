@@ -174,6 +174,12 @@ describe("a reason", () => {
     expect(container.textContent).toBe("same link as a post: “Old”");
   });
 
+  it("names nothing of a post that the reader may not see", () => {
+    const same = note("match", "match.link", { against: "everything", within_pass: false, hidden: true });
+    const { container } = shown(<Reason verdict="duplicate" reason={same} />);
+    expect(container.textContent).toBe("same link as a post of a blog that you do not work on");
+  });
+
   it("is the verdict where nothing spoke against it", () => {
     const { container } = shown(<Reason verdict="publish" reason={null} />);
     expect(container.textContent).toBe("published");

@@ -2,6 +2,7 @@ import type { Note } from "@/api/proofs";
 import { type Data, number, text, type Wordings } from "./data";
 
 function matched(data: Data): string {
+  if (data.hidden) return "a post of a blog that you do not work on";
   const where = data.within_pass ? "an item of the same pass" : "a post";
   return `${where}: “${text(data, "title")}”`;
 }
@@ -13,7 +14,7 @@ function alike(data: Data): string {
 const PLACES: Record<string, string> = {
   campaign: "this campaign",
   blog: "this blog",
-  everything: "any blog",
+  everything: "any blog of the owners",
 };
 
 function isNew(data: Data): string {

@@ -61,7 +61,7 @@ describe("notes of a trace in words", () => {
       "same title: an item of the same pass: “A comet”",
     );
     expect(said("match.near_text", { ...SEEN, likeness: 0.7 })).toBe("0.70 alike text: a post: “A comet”");
-    expect(said("match.new", { against: "everything" })).toBe("new: nothing alike in any blog");
+    expect(said("match.new", { against: "everything" })).toBe("new: nothing alike in any blog of the owners");
     const nearest = { ...SEEN, kind: "near_text", likeness: 0.31, limit: 0.65 };
     expect(said("match.new", { against: "blog", nearest })).toBe(
       "new: nearest is a post: “A comet”, text 0.31 alike, limit 0.65",

@@ -14,7 +14,7 @@ import type { BenchState } from "../useBench";
 const SCOPES = [
   { value: "campaign", label: "this campaign" },
   { value: "blog", label: "this blog" },
-  { value: "everything", label: "every blog" },
+  { value: "everything", label: "every blog of the owners" },
 ] as const;
 const PREFERENCES = [
   { value: "earliest", label: "the earliest" },

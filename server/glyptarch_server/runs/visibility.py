@@ -1,0 +1,57 @@
+"""What a reader of a trace may see: nothing of posts on blogs where they have no role."""
+
+from collections.abc import Collection, Iterable, Mapping, Sequence
+from typing import Any
+
+from glyptarch_server.posts.queries import blogs_of_posts
+
+__all__ = ["readable_notes"]
+
+_KEPT = ("against", "join", "within_pass", "likeness", "limit")
+"""What stays of a comparison whose post may not be seen: only what it says of the rule."""
+
+_Note = Mapping[str, Any]
+
+
+def readable_notes(notes: Sequence[_Note], blogs: Collection[int]) -> list[dict[str, Any]]:
+    """Give the notes as somebody may read them who has a role on these blogs.
+
+    A post of any other blog is named by ``hidden`` alone; where it only came near, nothing is
+    said of it.
+    """
+    unplaced = {number for note in notes for data in _compared(note) if (number := _unplaced(data)) is not None}
+    known = blogs_of_posts(unplaced) if unplaced else {}
+    return [_readable(note, blogs, known) for note in notes]
+
+
+def _compared(note: _Note) -> Iterable[_Note]:
+    """Give the parts of a note that name a post compared with."""
+    if note["stage"] == "match":
+        data = note["data"]
+        scope = {"against": data.get("against")}
+        yield from [scope | part for part in (data, data.get("nearest")) if isinstance(part, Mapping) and "ref" in part]
+
+
+def _unplaced(data: _Note) -> int | None:
+    """Give the number of a post whose blog was not put on record, where it need not be the campaign's own."""
+    ref = str(data["ref"])
+    if "blog" in data or data["against"] != "everything" or not ref.startswith("post:"):
+        return None
+    return int(ref.removeprefix("post:"))
+
+
+def _readable(note: _Note, blogs: Collection[int], known: Mapping[int, int]) -> dict[str, Any]:
+    hidden = any(not _may_see(data, blogs, known) for data in _compared(note))
+    if not hidden:
+        return dict(note)
+    data = note["data"]
+    if "nearest" in data:
+        return {**note, "data": {name: value for name, value in data.items() if name != "nearest"}}
+    return {**note, "data": {name: data[name] for name in _KEPT if name in data} | {"hidden": True}}
+
+
+def _may_see(data: _Note, blogs: Collection[int], known: Mapping[int, int]) -> bool:
+    number = _unplaced(data)
+    if number is not None:
+        return known.get(number) in blogs
+    return "blog" not in data or data["blog"] in blogs
