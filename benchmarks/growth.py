@@ -61,7 +61,8 @@ class _World:
         from glyptarch_server.items.actions import capture  # noqa: PLC0415
         from glyptarch_server.posts.memory import PostMemory  # noqa: PLC0415
         from glyptarch_server.posts.models import Post  # noqa: PLC0415
-        from glyptarch_server.runs.actions import begin_run, decide_batch  # noqa: PLC0415
+        from glyptarch_server.runs.actions import begin_run  # noqa: PLC0415
+        from glyptarch_server.runs.batches import decide_batch  # noqa: PLC0415
         from glyptarch_server.runs.queries import undecided  # noqa: PLC0415
         from glyptarch_server.sources.models import Source  # noqa: PLC0415
 

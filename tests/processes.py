@@ -11,7 +11,7 @@ from django.db import connection
 from glyptarch_launcher.paths import REPOSITORY, VAR
 from glyptarch_launcher.processes import Group
 
-__all__ = ["MANAGE", "server_group", "until"]
+__all__ = ["MANAGE", "alive", "server_group", "until"]
 
 MANAGE: tuple[str | Path, ...] = (sys.executable, REPOSITORY / "server" / "manage.py")
 
@@ -28,6 +28,11 @@ def server_group(**env: str) -> Group:
             **env,
         }
     )
+
+
+def alive(group: Group) -> list[bool]:
+    """Tell for each process of a group whether it still runs."""
+    return [member.process.poll() is None for member in group.members]
 
 
 def until(holds: Callable[[], bool], *, seconds: float, process: subprocess.Popen[bytes] | None = None) -> bool:

@@ -3,7 +3,6 @@
 import json
 import os
 import signal
-import sys
 import time
 from argparse import Namespace
 from pathlib import Path
@@ -19,6 +18,7 @@ __all__ = ["demo", "stop"]
 _RUNNING = VAR / "demo.json"
 _MIGRATED = VAR / "migrated"
 _LOADED = VAR / "demo-loaded"
+_LOOK_AT_DATABASE = 5.0
 _PASSWORD = "dark-meadow"  # noqa: S105 - the printed sign-in of the demo, on loopback only
 
 
@@ -121,7 +121,7 @@ def demo(given: Namespace) -> int:
     try:
         _start(given, database, group)
         _RUNNING.write_text(json.dumps({"launcher": os.getpid()}))
-        _watch(group)
+        _watch(group, database)
     except KeyboardInterrupt:
         print(flush=True)
         say("Stopping")
@@ -163,11 +163,24 @@ def _start(given: Namespace, database: Database, group: Group) -> None:
     )
 
 
-def _watch(group: Group) -> None:
+def _watch(group: Group, database: Database) -> None:
+    """Start again whatever ends by itself, until the person ends the demo."""
+    looked_at_database = time.monotonic()
     while True:
         time.sleep(0.5)
-        for process in group.started:
-            if process.poll() is not None:
-                name = Path(str(process.args[-1])).name if isinstance(process.args, list) else ""
-                print(f"A process has ended by itself ({name}); its log is in {VAR / 'log'}.", file=sys.stderr)
-                return
+        for name, log in group.restart_ended():
+            say(f"The {name} process had ended and was started again; its log is {log}")
+        if time.monotonic() - looked_at_database > _LOOK_AT_DATABASE:
+            _restart_database(database)
+            looked_at_database = time.monotonic()
+
+
+def _restart_database(database: Database) -> None:
+    if database.running():
+        return
+    try:
+        database.start()
+    except GiveUpError as error:
+        say(f"PostgreSQL has ended and does not start again yet. {error}")
+    else:
+        say("PostgreSQL had ended and was started again")

@@ -15,7 +15,7 @@ from pathlib import Path
 from glyptarch_launcher.paths import LOGS
 from glyptarch_launcher.say import GiveUpError
 
-__all__ = ["Group", "check_port", "free_port", "wait_for"]
+__all__ = ["Group", "Member", "check_port", "free_port", "wait_for"]
 
 
 def free_port() -> int:
@@ -51,19 +51,46 @@ def wait_for(url: str, process: subprocess.Popen[bytes], log: Path, *, seconds: 
     raise GiveUpError(f"{url} does not answer. The last lines of {log}:\n    {last}")
 
 
+_FIRST_PAUSE = 1.0
+_LONGEST_PAUSE = 30.0
+_SETTLED = 20.0
+
+
+def _log_of(name: str) -> Path:
+    return LOGS / f"{name}.log"
+
+
+@dataclass(slots=True, kw_only=True)
+class Member:
+    """One process of a group. One that ends soon after its start waits longer before each new one."""
+
+    name: str
+    command: Sequence[str | Path]
+    process: subprocess.Popen[bytes]
+    begun: float
+    pause: float = _FIRST_PAUSE
+    due: float | None = None
+
+
 @dataclass(slots=True)
 class Group:
     """Processes that are started and stopped together."""
 
     env: Mapping[str, str]
-    started: list[subprocess.Popen[bytes]] = field(default_factory=list)
+    members: list[Member] = field(default_factory=list)
 
     def start(self, name: str, command: Sequence[str | Path]) -> tuple[subprocess.Popen[bytes], Path]:
         """Start a process; what it prints goes to a log file, whose path comes back with it."""
+        log = _log_of(name)
+        log.unlink(missing_ok=True)
+        process = self._spawn(name, command)
+        self.members.append(Member(name=name, command=command, process=process, begun=time.monotonic()))
+        return process, log
+
+    def _spawn(self, name: str, command: Sequence[str | Path]) -> subprocess.Popen[bytes]:
         LOGS.mkdir(parents=True, exist_ok=True)
-        log = LOGS / f"{name}.log"
-        with log.open("wb") as file:
-            process = subprocess.Popen(
+        with _log_of(name).open("ab") as file:
+            return subprocess.Popen(
                 [str(part) for part in command],
                 env=dict(self.env),
                 stdin=subprocess.DEVNULL,
@@ -71,21 +98,39 @@ class Group:
                 stderr=subprocess.STDOUT,
                 start_new_session=True,
             )
-        self.started.append(process)
-        return process, log
+
+    def restart_ended(self) -> list[tuple[str, Path]]:
+        """Start the processes again that have ended by themselves; give the names of those started, with their logs.
+
+        The first is started again after a second. One that ends again within twenty seconds of its
+        start waits twice as long each time, up to half a minute.
+        """
+        now, restarted = time.monotonic(), []
+        for member in self.members:
+            if member.process.poll() is None:
+                continue
+            if member.due is None:
+                lived = now - member.begun
+                member.pause = _FIRST_PAUSE if lived > _SETTLED else min(2 * member.pause, _LONGEST_PAUSE)
+                member.due = now + member.pause
+            if now >= member.due:
+                member.process, member.begun, member.due = self._spawn(member.name, member.command), now, None
+                restarted.append((member.name, _log_of(member.name)))
+        return restarted
 
     def stop(self) -> None:
         """End every process of the group: politely, and after five seconds for good."""
-        for process in reversed(self.started):
+        processes = [member.process for member in self.members]
+        for process in reversed(processes):
             if process.poll() is None:
                 with contextlib.suppress(ProcessLookupError):
                     os.killpg(process.pid, signal.SIGTERM)
         end = time.monotonic() + 5
-        for process in self.started:
+        for process in processes:
             try:
                 process.wait(max(0.1, end - time.monotonic()))
             except subprocess.TimeoutExpired:
                 with contextlib.suppress(ProcessLookupError):
                     os.killpg(process.pid, signal.SIGKILL)
                 process.wait()
-        self.started.clear()
+        self.members.clear()

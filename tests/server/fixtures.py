@@ -1,6 +1,6 @@
 """Short ways to a blog with people, sources, items and campaigns; the clock stands still."""
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from datetime import UTC, datetime, timedelta
 from typing import Any
 
@@ -13,7 +13,8 @@ from glyptarch_server.blogs.models import Blog, Role
 from glyptarch_server.campaigns.actions import create_campaign
 from glyptarch_server.campaigns.models import Campaign
 from glyptarch_server.items.actions import capture
-from glyptarch_server.runs.actions import begin_run, carry_out
+from glyptarch_server.runs.actions import begin_run
+from glyptarch_server.runs.carry_out import carry_out
 from glyptarch_server.runs.models import Run
 from glyptarch_server.sources.models import Source
 from glyptarch_server.wiring import Fetched, FetchError, FetchRequest
@@ -29,9 +30,12 @@ class CannedPortal:
         self.bodies = dict(bodies or {})
         self.asked: list[FetchRequest] = []
 
-    def fetch_all(self, requests: list[FetchRequest]) -> list[Fetched | FetchError]:
+    def fetch_each(self, requests: Sequence[FetchRequest]) -> Iterator[tuple[int, Fetched | FetchError]]:
         self.asked.extend(requests)
-        return [self._answer(request) for request in requests]
+        return ((place, self._answer(request)) for place, request in enumerate(requests))
+
+    def fetch_all(self, requests: Sequence[FetchRequest]) -> list[Fetched | FetchError]:
+        return [answer for _, answer in self.fetch_each(requests)]
 
     def _answer(self, request: FetchRequest) -> Fetched | FetchError:
         body = self.bodies.get(request.url, b"")

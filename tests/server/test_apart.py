@@ -110,9 +110,7 @@ class Readable(TestCase):
         old = self.note(ref=f"post:{Post.objects.get().pk}", title=MARK, against="everything")
         self.assertEqual(readable_notes([old], {blog.pk})[0]["data"]["title"], MARK)
         self.assertNotIn(MARK, str(readable_notes([old], set())))
-        self.assertNotIn(
-            MARK, str(readable_notes([self.note(ref="post:0", title=MARK, against="everything")], {1}))
-        )
+        self.assertNotIn(MARK, str(readable_notes([self.note(ref="post:0", title=MARK, against="everything")], {1})))
 
     def test_of_a_post_that_only_came_near_nothing_is_said(self) -> None:
         near = self.note(against="everything", nearest={"ref": "post:7", "blog": 7, "title": MARK})

@@ -12,7 +12,8 @@ from glyptarch_server import wiring
 from glyptarch_server.config.secrets import secret_key
 from glyptarch_server.posts.models import Post
 from glyptarch_server.posts.tasks import bring_out_due
-from glyptarch_server.runs import proofs, warming
+from glyptarch_server.proofs import prove as proofs
+from glyptarch_server.proofs import warming
 from glyptarch_server.runs.actions import begin_run
 from glyptarch_server.runs.tasks import carry_out_run
 

@@ -1,16 +1,18 @@
 """Runs: what they write, what they write only once, and what the database refuses."""
 
 from datetime import timedelta
+from typing import Any
 from unittest.mock import patch
 
-from django.db import IntegrityError, transaction
+from django.db import DataError, IntegrityError, InterfaceError, OperationalError, connection, transaction
 from django.test import Client, TestCase
+from glyptarch_core import pipeline
 from glyptarch_core.campaign import load_document
-from glyptarch_core.item import Media, MediaKind, MediaOrigin
+from glyptarch_core.item import Captured, Media, MediaKind, MediaOrigin
 from glyptarch_core.trace import Verdict
-from glyptarch_server.campaigns.actions import save_revision
+from glyptarch_server.campaigns.actions import remove_campaign, save_revision
 from glyptarch_server.campaigns.queries import document_of, latest_revision
-from glyptarch_server.common.problems import Conflict
+from glyptarch_server.common.problems import Conflict, NotFound
 from glyptarch_server.items.actions import capture, read_and_capture
 from glyptarch_server.items.models import Item
 from glyptarch_server.items.page_pictures import look_up_pages
@@ -19,10 +21,13 @@ from glyptarch_server.posts.lifecycle import MOVES as POST_MOVES
 from glyptarch_server.posts.lifecycle import PostState
 from glyptarch_server.posts.models import Post
 from glyptarch_server.proofs.prove import make_proof
-from glyptarch_server.runs import actions
+from glyptarch_server.runs import actions, batches
+from glyptarch_server.runs import carry_out as carrying
 from glyptarch_server.runs.lifecycle import ACTIVE, MOVES, RunState
 from glyptarch_server.runs.models import Decision, Run
 from glyptarch_server.wiring import FetchCode, FetchError
+
+from procrastinate.contrib.django.models import ProcrastinateJob
 
 from tests.server.fixtures import NOW, CannedPortal, clock, fill, make_blog, make_campaign, make_source, run, story
 
@@ -119,7 +124,7 @@ class ARun(TestCase):
     def test_a_crash_between_batches_loses_and_doubles_nothing(self) -> None:
         fill(self.source, range(10))
         made = actions.begin_run(make_campaign(self.blog), by=None, now=NOW, queue=False)
-        real, calls = actions.decide_batch, []
+        real, calls = carrying.decide_batch, []
 
         def dies_at_the_third(*args: object, **kwargs: object) -> bool:
             calls.append(1)
@@ -127,25 +132,25 @@ class ARun(TestCase):
                 raise SystemExit
             return real(*args, **kwargs)  # type: ignore[arg-type]
 
-        with patch.object(actions, "decide_batch", dies_at_the_third), self.assertRaises(SystemExit):
-            actions.carry_out(made.pk, fetcher=CannedPortal(), clock=clock, batch=3)  # type: ignore[arg-type]
+        with patch.object(carrying, "decide_batch", dies_at_the_third), self.assertRaises(SystemExit):
+            carrying.carry_out(made.pk, fetcher=CannedPortal(), clock=clock, batch=3)  # type: ignore[arg-type]
         self.assertEqual(Decision.objects.count(), 6)
-        actions.carry_out(made.pk, fetcher=CannedPortal(), clock=clock, batch=3)  # type: ignore[arg-type]
+        carrying.carry_out(made.pk, fetcher=CannedPortal(), clock=clock, batch=3)  # type: ignore[arg-type]
         made.refresh_from_db()
         self.assertEqual((made.state, Decision.objects.count(), Post.objects.count()), ("done", 10, 10))
 
     def test_a_run_can_be_stopped(self) -> None:
         fill(self.source, range(10))
         made = actions.begin_run(make_campaign(self.blog), by=None, now=NOW, queue=False)
-        real = actions.decide_batch
+        real = carrying.decide_batch
 
         def asked_meanwhile(*args: object, **kwargs: object) -> bool:
             room = real(*args, **kwargs)  # type: ignore[arg-type]
             actions.ask_to_stop(made, now=NOW)
             return room
 
-        with patch.object(actions, "decide_batch", asked_meanwhile):
-            actions.carry_out(made.pk, fetcher=CannedPortal(), clock=clock, batch=3)  # type: ignore[arg-type]
+        with patch.object(carrying, "decide_batch", asked_meanwhile):
+            carrying.carry_out(made.pk, fetcher=CannedPortal(), clock=clock, batch=3)  # type: ignore[arg-type]
         made.refresh_from_db()
         self.assertEqual((made.state, Decision.objects.count()), ("stopped", 3))
 
@@ -158,14 +163,156 @@ class ARun(TestCase):
     def test_a_fault_of_ours_fails_the_run_and_says_so(self) -> None:
         made = actions.begin_run(make_campaign(self.blog), by=None, now=NOW, queue=False)
         with (
-            patch.object(actions, "gather", side_effect=RuntimeError("disk full")),
-            self.assertRaises(RuntimeError),
-            self.assertLogs("glyptarch.runs"),
+            patch.object(carrying, "gather", side_effect=RuntimeError("disk full")),
+            self.assertLogs("glyptarch.runs") as log,
         ):
-            actions.carry_out(made.pk, fetcher=CannedPortal(), clock=clock, batch=3)  # type: ignore[arg-type]
+            carrying.carry_out(made.pk, fetcher=CannedPortal(), clock=clock, batch=3)  # type: ignore[arg-type]
         made.refresh_from_db()
         self.assertEqual(made.state, "failed")
-        self.assertIn("disk full", made.failure)
+        self.assertIn(f"run {made.pk}", made.failure)
+        self.assertIn("disk full", str(log.output))
+        self.assertNotIn("disk full", made.failure, "the text of an error of ours is shown to nobody")
+
+    def test_while_the_database_is_away_the_run_stays_as_it_is_and_is_tried_again(self) -> None:
+        fill(self.source, range(4))
+        made = actions.begin_run(make_campaign(self.blog), by=None, now=NOW, queue=False)
+        for error in (OperationalError("the server has ended the connection"), InterfaceError("closed")):
+            with patch.object(carrying, "decide_batch", side_effect=error), self.assertRaises(type(error)):
+                carrying.carry_out(made.pk, fetcher=CannedPortal(), clock=clock, batch=3)  # type: ignore[arg-type]
+            made.refresh_from_db()
+            self.assertEqual(made.state, "deciding")
+        carrying.carry_out(made.pk, fetcher=CannedPortal(), clock=clock, batch=3)  # type: ignore[arg-type]
+        made.refresh_from_db()
+        self.assertEqual((made.state, Decision.objects.count(), made.tries), ("done", 4, 1))
+
+    def test_what_fails_every_time_ends_at_last(self) -> None:
+        made = actions.begin_run(make_campaign(self.blog), by=None, now=NOW, queue=False)
+        with patch.object(carrying, "gather", side_effect=OperationalError):
+            for _ in range(12):
+                with self.assertRaises(OperationalError):
+                    carrying.carry_out(made.pk, fetcher=CannedPortal(), clock=clock, batch=3)  # type: ignore[arg-type]
+            carrying.carry_out(made.pk, fetcher=CannedPortal(), clock=clock, batch=3)  # type: ignore[arg-type]
+        made.refresh_from_db()
+        self.assertEqual(made.state, "failed")
+        self.assertIn("got no further", made.failure)
+
+    def test_one_item_that_cannot_be_decided_holds_up_no_other(self) -> None:
+        fill(self.source, range(7))
+        bad = Item.objects.order_by("dated")[3].pk
+        real = batches.decide
+
+        def fails_on_one(captured: list[Captured], *args: Any, **kwargs: Any) -> Any:  # noqa: ANN401
+            if any(one.item.identity == "n3" for one in captured):
+                raise DataError("value too long for type character varying(80)")
+            return real(captured, *args, **kwargs)
+
+        with patch.object(batches, "decide", fails_on_one), self.assertLogs("glyptarch.runs"):
+            done = run(make_campaign(self.blog), batch=7)
+        self.assertEqual((done.state, Post.objects.count()), ("done", 6))
+        put_aside = Decision.objects.get(item=bad)
+        self.assertEqual(
+            (put_aside.verdict, put_aside.left_at, put_aside.reason["code"]), ("refused", "release", "release.failed")
+        )
+        self.assertNotIn("varying", str(put_aside.trace))
+
+    def test_a_removed_campaign_stops_deciding(self) -> None:
+        fill(self.source, range(9))
+        campaign = make_campaign(self.blog)
+        real = carrying.decide_batch
+
+        def removed_meanwhile(*args: Any, **kwargs: Any) -> bool:  # noqa: ANN401
+            remove_campaign(campaign, now=NOW)
+            return real(*args, **kwargs)
+
+        with patch.object(carrying, "decide_batch", removed_meanwhile):
+            done = run(campaign, batch=3)
+        self.assertEqual((done.state, Decision.objects.count()), ("stopped", 3))
+        with self.assertRaises(NotFound):
+            actions.begin_run(campaign, by=None, now=NOW)
+
+    def test_what_only_the_item_itself_tells_is_worked_out_before_the_lock_is_taken(self) -> None:
+        fill(self.source, range(3))
+        seen: list[bool] = []
+        real = batches.decide
+
+        def watched(*args: Any, **kwargs: Any) -> Any:  # noqa: ANN401
+            locked = "SELECT count(*) FROM pg_locks WHERE locktype = 'advisory' AND pid = pg_backend_pid()"
+            with connection.cursor() as cursor:
+                cursor.execute(locked)
+                seen.append(cursor.fetchone()[0] > 0)
+            return real(*args, **kwargs)
+
+        shaping = 0
+        shape = pipeline.compile_shape
+
+        def counted(*args: Any) -> Any:  # noqa: ANN401
+            made = shape(*args)
+
+            def once(*item: Any) -> Any:  # noqa: ANN401
+                nonlocal shaping
+                shaping += 1
+                return made(*item)
+
+            return once
+
+        with patch.object(batches, "decide", watched), patch.object(pipeline, "compile_shape", counted):
+            run(make_campaign(self.blog))
+        self.assertEqual((seen, shaping), ([False, True], 3))
+
+
+class Abandoned(TestCase):
+    """Runs under way that no job carries on."""
+
+    def setUp(self) -> None:
+        blog = make_blog()
+        fill(make_source(blog), range(3))
+        self.campaign = make_campaign(blog)
+        self.made = actions.begin_run(self.campaign, by=None, now=NOW, queue=False)
+        Run.objects.filter(pk=self.made.pk).update(state="deciding")
+        self.later = NOW + timedelta(minutes=1)
+
+    def test_get_a_job_again_and_only_one(self) -> None:
+        self.assertEqual(actions.take_up_abandoned(now=NOW), 0, "a run has just been put on record")
+        self.assertEqual(actions.take_up_abandoned(now=self.later), 1)
+        self.assertEqual(actions.take_up_abandoned(now=self.later), 0)
+        self.assertTrue(ProcrastinateJob.objects.filter(args={"run_id": self.made.pk}, status="todo").exists())
+
+    def test_end_where_they_have_got_nowhere_many_times(self) -> None:
+        Run.objects.filter(pk=self.made.pk).update(tries=12)
+        self.assertEqual(actions.take_up_abandoned(now=self.later), 0)
+        self.made.refresh_from_db()
+        self.assertEqual(self.made.state, "failed")
+
+    def test_are_stopped_at_once_so_that_a_new_run_can_begin(self) -> None:
+        with self.assertRaises(Conflict):
+            actions.begin_run(self.campaign, by=None, now=NOW)
+        actions.ask_to_stop(self.made, now=NOW)
+        self.made.refresh_from_db()
+        self.assertEqual(self.made.state, "stopped")
+        actions.begin_run(self.campaign, by=None, now=NOW)
+
+    def test_what_was_stopped_meanwhile_writes_nothing_more(self) -> None:
+        actions.ask_to_stop(self.made, now=NOW)
+        rows = list(Item.objects.select_related("source"))
+        self.assertFalse(batches.decide_batch(self.made, rows, now=NOW))
+        self.assertEqual(Decision.objects.count(), 0)
+        self.assertFalse(actions.move(self.made, RunState.DONE, NOW))
+        self.assertEqual(self.made.state, "stopped")
+
+    def test_a_job_that_is_being_done_is_only_asked_to_stop(self) -> None:
+        actions.take_up_abandoned(now=self.later)
+        with connection.cursor() as cursor:
+            cursor.execute("INSERT INTO procrastinate_workers DEFAULT VALUES RETURNING id")
+            worker = cursor.fetchone()[0]
+            cursor.execute("UPDATE procrastinate_jobs SET status = 'doing', worker_id = %s", [worker])
+        actions.ask_to_stop(self.made, now=NOW)
+        self.made.refresh_from_db()
+        self.assertEqual((self.made.state, self.made.stop_asked), ("deciding", True))
+        with connection.cursor() as cursor:
+            cursor.execute("UPDATE procrastinate_workers SET last_heartbeat = now() - interval '1 minute'")
+        actions.ask_to_stop(self.made, now=NOW)
+        self.made.refresh_from_db()
+        self.assertEqual(self.made.state, "stopped", "its worker is dead")
 
 
 class TheProof(TestCase):
@@ -328,7 +475,7 @@ class LifeCycles(TestCase):
     def test_a_run_keeps_to_its_table(self) -> None:
         made = actions.begin_run(make_campaign(make_blog(), sources=()), by=None, now=NOW, queue=False)
         Run.objects.filter(pk=made.pk).update(state="done", ended_at=NOW)
-        actions.carry_out(made.pk, fetcher=CannedPortal(), clock=clock, batch=3)  # type: ignore[arg-type]
+        carrying.carry_out(made.pk, fetcher=CannedPortal(), clock=clock, batch=3)  # type: ignore[arg-type]
         self.assertEqual(Run.objects.get(pk=made.pk).state, "done")
 
 

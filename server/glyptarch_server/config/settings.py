@@ -63,6 +63,8 @@ DATABASES = {
         # Under ASGI every request has a thread of its own: a connection kept by its thread is kept
         # for nobody, and some dozens of requests in a minute would use up all that the server allows.
         "CONN_MAX_AGE": 0,
+        # A connection that the server has closed is replaced before it is handed out.
+        "CONN_HEALTH_CHECKS": True,
         "OPTIONS": {"pool": {"min_size": 1, "max_size": 16, "timeout": 20}},
     }
 }

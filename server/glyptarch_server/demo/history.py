@@ -1,6 +1,6 @@
 """A month gone by: the sources as they stood at each moment, read and decided by the real code."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from datetime import datetime
 from urllib.parse import quote
 
@@ -16,9 +16,9 @@ class PastPortal(FetchPortal):
         super().__init__(allowed=allowed)
         self.at: datetime | None = None
 
-    def fetch_all(self, requests: Sequence[FetchRequest]) -> list[Fetched | FetchError]:
+    def fetch_each(self, requests: Sequence[FetchRequest]) -> Iterator[tuple[int, Fetched | FetchError]]:
         """Fetch each address as it was; state of later answers is not sent along."""
         if self.at is None:
-            return super().fetch_all(requests)
+            return super().fetch_each(requests)
         at = quote(self.at.isoformat())
-        return super().fetch_all([FetchRequest(url=f"{request.url}?at={at}") for request in requests])
+        return super().fetch_each([FetchRequest(url=f"{request.url}?at={at}") for request in requests])

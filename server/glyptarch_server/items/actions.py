@@ -142,10 +142,9 @@ def add_and_capture(blog: Blog, url: str, title: str, *, fetcher: FetchPortal, n
 
 def read_and_capture(source: Source, *, fetcher: FetchPortal, clock: Clock) -> Reading:
     """Read one source now; the log says how it went, whatever happened."""
-    begun = clock()
-    outcome = read_sources([source], fetcher)[0]
+    ((_, outcome, milliseconds),) = read_sources([source], fetcher)
     now = clock()
-    reading = keep_outcome(source, outcome, milliseconds=round((now - begun).total_seconds() * 1000), now=now)
+    reading = keep_outcome(source, outcome, milliseconds=milliseconds, now=now)
     look_up_pages(source, fetcher=fetcher, now=now)
     return reading
 

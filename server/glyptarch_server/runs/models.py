@@ -23,6 +23,8 @@ class Run(models.Model):
     sources_read = models.PositiveIntegerField(default=0)
     fresh = models.PositiveIntegerField(default=0)
     to_decide = models.PositiveIntegerField(default=0)
+    # How often it was begun without getting on since: what fails every time must end.
+    tries = models.PositiveSmallIntegerField(default=0)
     failure = models.CharField(max_length=500, blank=True)
     readings = models.ManyToManyField("sources.Reading", related_name="runs")
 

@@ -1,11 +1,13 @@
 """Reads about runs and decisions."""
 
 from collections.abc import Collection, Sequence
-from datetime import datetime
+from datetime import datetime, timedelta
 
 from django.db.models import Count, Exists, OuterRef, Q, QuerySet
+from django.db.models.functions import Now
 from glyptarch_core.release import Order
 from glyptarch_core.trace import Verdict
+from procrastinate.contrib.django.models import ProcrastinateJob
 
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.campaigns.models import Campaign
@@ -19,12 +21,17 @@ from glyptarch_server.sources.models import Source
 
 __all__ = [
     "VERDICTS",
+    "WORKER_SILENT",
+    "abandoned",
     "active_run",
     "decided_count",
     "decision_of",
     "decision_of_post",
     "forgettable",
+    "has_ended",
+    "has_job",
     "idle_days",
+    "is_carried_out",
     "last_runs",
     "lately_run",
     "listed_decisions",
@@ -32,12 +39,16 @@ __all__ = [
     "made_in",
     "readings_of_run",
     "run_of",
+    "should_stop",
     "undecided",
     "under_way",
 ]
 
 VERDICTS = tuple(verdict.value for verdict in Verdict if verdict is not Verdict.WAITING)
 """Every verdict that is put on record."""
+
+WORKER_SILENT = 6.0
+"""Seconds without a sign of life after which a worker counts as dead."""
 
 _ACTIVE = [state.value for state in ACTIVE]
 
@@ -83,6 +94,38 @@ def lately_run(most: int) -> list[Campaign]:
 def active_run(campaign: Campaign) -> Run | None:
     """Give the run of a campaign that is under way."""
     return Run.objects.filter(campaign=campaign, state__in=_ACTIVE).first()
+
+
+def has_ended(run: Run) -> bool:
+    """Tell whether a run has ended, whatever the caller remembers of it."""
+    return not Run.objects.filter(pk=run.pk, ended_at=None).exists()
+
+
+def should_stop(run: Run) -> bool:
+    """Tell whether a run is to end: asked to, ended by somebody, or its campaign removed."""
+    reasons = Q(stop_asked=True) | Q(ended_at__isnull=False) | Q(campaign__removed_at__isnull=False)
+    return Run.objects.filter(reasons, pk=run.pk).exists()
+
+
+def _jobs(run: Run) -> QuerySet[ProcrastinateJob]:
+    return ProcrastinateJob.objects.filter(task_name="carry_out_run", status__in=["todo", "doing"], args__run_id=run.pk)
+
+
+def has_job(run: Run) -> bool:
+    """Tell whether a job of this run waits or is being done."""
+    return _jobs(run).exists()
+
+
+def is_carried_out(run: Run) -> bool:
+    """Tell whether a living worker carries out a run now."""
+    alive = Now() - timedelta(seconds=WORKER_SILENT)
+    return _jobs(run).filter(status="doing", worker__last_heartbeat__gte=alive).exists()
+
+
+def abandoned(*, before: datetime) -> list[Run]:
+    """Give the runs under way that were asked for before this moment and have no job."""
+    rows = Run.objects.filter(state__in=_ACTIVE, asked_at__lt=before).order_by("pk")
+    return [run for run in rows[:200] if not has_job(run)]
 
 
 def under_way(blog: Blog) -> int:

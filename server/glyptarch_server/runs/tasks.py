@@ -3,22 +3,27 @@
 import logging
 
 from django.conf import settings
-from procrastinate import JobContext
+from django.db import InterfaceError, OperationalError
+from procrastinate import JobContext, RetryStrategy
 from procrastinate.contrib.django import app
 
 from glyptarch_server import wiring
 from glyptarch_server.runs import actions
+from glyptarch_server.runs.carry_out import carry_out
+from glyptarch_server.runs.queries import WORKER_SILENT
 
-__all__ = ["carry_out_run", "take_up_stalled"]
+__all__ = ["carry_out_run", "take_up_abandoned", "take_up_stalled"]
 
 _log = logging.getLogger("glyptarch.runs")
-_STALLED_SECONDS = 6.0
+
+# The database may be away for longer than a restart takes; every run counts its own tries as well.
+_WHILE_AWAY = RetryStrategy(max_attempts=100, wait=2, retry_exceptions={OperationalError, InterfaceError})
 
 
-@app.task(name="carry_out_run", queue="runs", pass_context=False)  # type: ignore[untyped-decorator]
+@app.task(name="carry_out_run", queue="runs", retry=_WHILE_AWAY, pass_context=False)  # type: ignore[untyped-decorator]
 def carry_out_run(run_id: int) -> None:
     """Carry out a run."""
-    actions.carry_out(run_id, fetcher=wiring.fetcher(), clock=wiring.clock(), batch=settings.GLYPTARCH_RUN_BATCH)
+    carry_out(run_id, fetcher=wiring.fetcher(), clock=wiring.clock(), batch=settings.GLYPTARCH_RUN_BATCH)
 
 
 @app.periodic(cron="* * * * * */3")  # type: ignore[untyped-decorator]
@@ -27,6 +32,14 @@ async def take_up_stalled(context: JobContext, timestamp: int) -> None:
     """Give jobs whose worker has died back to the queue."""
     del timestamp
     manager = context.app.job_manager
-    for job in await manager.get_stalled_jobs(seconds_since_heartbeat=_STALLED_SECONDS):
+    for job in await manager.get_stalled_jobs(seconds_since_heartbeat=WORKER_SILENT):
         _log.warning("job %s was left by a dead worker and is taken up again", job.id)
         await manager.retry_job(job)
+
+
+@app.periodic(cron="* * * * * */10")  # type: ignore[untyped-decorator]
+@app.task(name="take_up_abandoned", queue="care", queueing_lock="take_up_abandoned", pass_context=False)  # type: ignore[untyped-decorator]
+def take_up_abandoned(timestamp: int) -> None:
+    """Take up the runs under way that have no job."""
+    del timestamp
+    actions.take_up_abandoned(now=wiring.clock()())

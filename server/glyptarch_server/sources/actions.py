@@ -1,6 +1,7 @@
 """Adding, removing and reading sources."""
 
-from collections.abc import Sequence
+import time
+from collections.abc import Iterator, Sequence
 from dataclasses import asdict
 from datetime import datetime
 
@@ -81,14 +82,20 @@ def remove_source(source: Source, *, now: datetime) -> None:
     source.save(update_fields=["removed_at"])
 
 
-def read_sources(sources: Sequence[Source], fetcher: FetchPortal) -> list[Feed | Fetched | FetchError | ParseError]:
+def read_sources(
+    sources: Sequence[Source], fetcher: FetchPortal
+) -> Iterator[tuple[Source, Feed | Fetched | FetchError | ParseError, int]]:
     """Read sources at once, asking only for what has changed since the last reading.
 
-    Gives for each a feed, an answer that says nothing has changed, or an error.
+    Gives each as soon as it has answered, with a feed, an answer that says nothing has changed,
+    or an error, and with the milliseconds that fetching and reading took.
     """
     requests = [FetchRequest(url=s.url, etag=s.etag, last_modified=s.last_modified) for s in sources]
-    answers = fetcher.fetch_all(requests)
-    return [_read(source, answer) for source, answer in zip(sources, answers, strict=True)]
+    for place, answer in fetcher.fetch_each(requests):
+        begun = time.perf_counter()
+        outcome = _read(sources[place], answer)
+        reading = round((time.perf_counter() - begun) * 1000)
+        yield sources[place], outcome, reading + (answer.milliseconds if isinstance(answer, Fetched) else 0)
 
 
 def _read(source: Source, answer: Fetched | FetchError) -> Feed | Fetched | FetchError | ParseError:

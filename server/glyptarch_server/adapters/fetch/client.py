@@ -2,16 +2,19 @@
 
 import asyncio
 import time
-from dataclasses import dataclass
+from collections.abc import AsyncIterator
+from contextlib import asynccontextmanager
+from dataclasses import dataclass, replace
 from http import HTTPStatus
 from types import TracebackType
 from typing import Self
 from urllib.parse import urljoin, urlsplit
+from weakref import WeakValueDictionary
 
 import aiohttp
 
 from glyptarch_server.adapters.fetch.errors import FetchCode, FetchError
-from glyptarch_server.adapters.fetch.guard import PrivateAddressError, guarded_sockets
+from glyptarch_server.adapters.fetch.guard import PortError, PrivateAddressError, asked_for, guarded_sockets
 
 __all__ = ["FetchLimits", "FetchRequest", "Fetched", "Fetcher"]
 
@@ -21,6 +24,8 @@ _ACCEPT = (
     "application/json;q=0.9, text/xml;q=0.9, text/html;q=0.5, */*;q=0.1"
 )
 _CHUNK = 64 << 10
+_AT_ONCE = 40
+_AT_ONCE_PER_HOST = 4
 _REDIRECTS = {301, 302, 303, 307, 308}
 
 
@@ -93,11 +98,12 @@ class Fetcher:
         self._allowed = allowed
         self._limits = limits or FetchLimits()
         self._session: aiohttp.ClientSession | None = None
+        self._all = asyncio.Semaphore(_AT_ONCE)
+        self._hosts: WeakValueDictionary[str, asyncio.Semaphore] = WeakValueDictionary()
 
     async def __aenter__(self) -> Self:
-        connector = aiohttp.TCPConnector(
-            limit=40, limit_per_host=4, socket_factory=guarded_sockets(self._allowed), ttl_dns_cache=60
-        )
+        # How many connections are open at once is counted here, before the time of a fetch begins.
+        connector = aiohttp.TCPConnector(limit=0, socket_factory=guarded_sockets(self._allowed), ttl_dns_cache=60)
         self._session = aiohttp.ClientSession(
             connector=connector,
             headers={"User-Agent": _USER_AGENT, "Accept": _ACCEPT},
@@ -115,10 +121,8 @@ class Fetcher:
     async def fetch(self, request: FetchRequest) -> Fetched:
         """Fetch one address, following redirects. Raises FetchError, and nothing else."""
         url = _check(request.url)
-        begun = time.monotonic()
         try:
-            async with asyncio.timeout(self._limits.seconds):
-                return await self._follow(url, request, begun)
+            return await self._follow(url, request)
         except TimeoutError as error:
             message = f"{url} did not answer in full within {self._limits.seconds:g} seconds."
             raise FetchError(FetchCode.TOO_SLOW, message) from error
@@ -129,17 +133,31 @@ class Fetcher:
         except OSError as error:
             raise FetchError(FetchCode.UNREACHABLE, f"{url} cannot be reached.") from error
 
-    async def _follow(self, url: str, request: FetchRequest, begun: float) -> Fetched:
+    async def _follow(self, url: str, request: FetchRequest) -> Fetched:
+        spent = 0.0
         for _ in range(self._limits.redirects + 1):
-            answer = await self._one(url, request, begun)
+            async with self._slot(url):
+                begun = time.monotonic()
+                async with asyncio.timeout(self._limits.seconds - spent):
+                    answer = await self._one(url, request)
+                spent += time.monotonic() - begun
             if isinstance(answer, Fetched):
-                return answer
+                return replace(answer, milliseconds=round(spent * 1000))
             url = _check(urljoin(url, answer))
         message = f"{request.url} leads from one address to the next, more than {self._limits.redirects} times."
         raise FetchError(FetchCode.REDIRECTS, message)
 
-    async def _one(self, url: str, request: FetchRequest, begun: float) -> Fetched | str:
+    @asynccontextmanager
+    async def _slot(self, url: str) -> AsyncIterator[None]:
+        """Wait until one more connection may be open, to this host and in all; the wait is not the host's fault."""
+        host = urlsplit(url).netloc.lower()
+        slots = self._hosts.setdefault(host, asyncio.Semaphore(_AT_ONCE_PER_HOST))
+        async with slots, self._all:
+            yield
+
+    async def _one(self, url: str, request: FetchRequest) -> Fetched | str:
         assert self._session is not None  # noqa: S101 - only reachable inside the context
+        asked_for.set(urlsplit(url).hostname or "")
         headers = {}
         if request.etag:
             headers["If-None-Match"] = request.etag
@@ -160,7 +178,7 @@ class Fetcher:
                 content_type=answer.headers.get("Content-Type", ""),
                 etag=answer.headers.get("ETag", "")[:500],
                 last_modified=answer.headers.get("Last-Modified", "")[:100],
-                milliseconds=round((time.monotonic() - begun) * 1000),
+                milliseconds=0,
             )
 
     async def _read(self, answer: aiohttp.ClientResponse, url: str) -> bytes:
@@ -177,10 +195,10 @@ class Fetcher:
         return bytes(body)
 
 
-def _is_private(error: BaseException) -> bool:
+def _is_caused_by(error: BaseException, kind: type[Exception]) -> bool:
     cause: BaseException | None = error
     while cause is not None:
-        if isinstance(cause, PrivateAddressError):
+        if isinstance(cause, kind):
             return True
         cause = cause.__cause__ or cause.__context__ or getattr(cause, "os_error", None)
     return False
@@ -190,7 +208,12 @@ def _client_error(error: aiohttp.ClientError, url: str) -> FetchError:
     host = urlsplit(url).hostname
     known: tuple[tuple[bool, FetchCode, str], ...] = (
         (
-            _is_private(error),
+            _is_caused_by(error, PortError),
+            FetchCode.PORT,
+            f"{url} names a port that is not read: only 80 and 443 are, and those that the server's settings allow.",
+        ),
+        (
+            _is_caused_by(error, PrivateAddressError),
             FetchCode.PRIVATE_ADDRESS,
             f"{host} is an address inside a private network; only public addresses are read.",
         ),

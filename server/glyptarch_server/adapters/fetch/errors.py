@@ -10,6 +10,7 @@ class FetchCode(StrEnum):
 
     BAD_ADDRESS = "bad_address"
     PRIVATE_ADDRESS = "private_address"
+    PORT = "port"
     UNKNOWN_HOST = "unknown_host"
     UNREACHABLE = "unreachable"
     TLS = "tls"

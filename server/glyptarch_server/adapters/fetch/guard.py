@@ -1,21 +1,57 @@
-"""Which addresses may be connected to: public ones, and those on an explicit list."""
+"""Which addresses may be connected to: public ones on the ports of the web, and those on an explicit list."""
 
 import ipaddress
 import socket
 from collections.abc import Callable
+from contextvars import ContextVar
 from typing import Any
 
-__all__ = ["PrivateAddressError", "guarded_sockets", "may_connect"]
+__all__ = ["PortError", "PrivateAddressError", "asked_for", "guarded_sockets", "may_connect"]
+
+WEB_PORTS = frozenset({80, 443})
+
+asked_for: ContextVar[str] = ContextVar("asked_for", default="")
+"""The host that is being connected to, as its address names it: an exception may be made for a name."""
+
+_Network = ipaddress.IPv4Network | ipaddress.IPv6Network
+# Not for the public internet by the IANA special-purpose registries, and global to Python 3.11's ipaddress.
+_SPECIAL: tuple[_Network, ...] = tuple(
+    ipaddress.ip_network(network)
+    for network in (
+        "192.0.0.0/24",  # IETF protocol assignments (RFC 6890), the dummy address 192.0.0.8 among them
+        "192.88.99.0/24",  # 6to4 relay anycast (RFC 7526)
+        "::/96",  # IPv4-compatible (RFC 4291, 2.5.5.1)
+        "64:ff9b:1::/48",  # local-use IPv4/IPv6 translation (RFC 8215)
+        "fec0::/10",  # site-local (RFC 3879)
+        "5f00::/16",  # segment routing (RFC 9602)
+        "3fff::/20",  # documentation (RFC 9637)
+    )
+)
+_NAT64 = ipaddress.ip_network("64:ff9b::/96")
 
 
 class PrivateAddressError(OSError):
     """A connection to an address that is not on the public internet."""
 
 
-def may_connect(address: str, port: int, allowed: frozenset[str]) -> bool:
-    """Tell whether a numeric address may be connected to; ``allowed`` holds exceptions as ``host:port``."""
-    if f"{address}:{port}" in allowed:
-        return True
+class PortError(PrivateAddressError):
+    """A connection to a port that is none of the web's."""
+
+
+def may_connect(address: str, port: int, allowed: frozenset[str], *, name: str = "") -> bool:
+    """Tell whether a numeric address may be connected to on a port.
+
+    ``allowed`` holds exceptions as ``host:port``, where the host is a numeric address or the name
+    that was asked for.
+    """
+    return _is_allowed(address, port, allowed, name) or (port in WEB_PORTS and _is_public(address))
+
+
+def _is_allowed(address: str, port: int, allowed: frozenset[str], name: str) -> bool:
+    return f"{address}:{port}" in allowed or (bool(name) and f"{name.lower()}:{port}" in allowed)
+
+
+def _is_public(address: str) -> bool:
     ip = ipaddress.ip_address(address.partition("%")[0])
     if isinstance(ip, ipaddress.IPv6Address):
         inner = ip.ipv4_mapped or ip.sixtofour or (ip.teredo[1] if ip.teredo else None)
@@ -23,10 +59,8 @@ def may_connect(address: str, port: int, allowed: frozenset[str]) -> bool:
             ip = inner
         elif ip in _NAT64:
             ip = ipaddress.IPv4Address(int(ip) & 0xFFFFFFFF)
-    return ip.is_global and not ip.is_multicast
-
-
-_NAT64 = ipaddress.ip_network("64:ff9b::/96")
+    special = any(ip.version == network.version and ip in network for network in _SPECIAL)
+    return ip.is_global and not ip.is_multicast and not special
 
 
 def guarded_sockets(allowed: frozenset[str]) -> Callable[[Any], socket.socket]:
@@ -37,8 +71,11 @@ def guarded_sockets(allowed: frozenset[str]) -> Callable[[Any], socket.socket]:
 
     def make(info: Any) -> socket.socket:  # noqa: ANN401 - aiohttp's AddrInfoType
         family, kind, protocol, _name, address = info
-        if not may_connect(str(address[0]), int(address[1]), allowed):
-            raise PrivateAddressError(f"{address[0]} is not a public address")
+        host, port = str(address[0]), int(address[1])
+        if not may_connect(host, port, allowed, name=asked_for.get()):
+            if _is_public(host):
+                raise PortError(f"port {port} is none of the web's")
+            raise PrivateAddressError(f"{host} is not a public address")
         return socket.socket(family=family, type=kind, proto=protocol)
 
     return make

@@ -1,39 +1,55 @@
 """The fetcher for code that is not async: one event loop in a thread, one session for all."""
 
-import asyncio
-import threading
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
+from concurrent.futures import FIRST_COMPLETED, Future, wait
+from contextlib import ExitStack
+from itertools import islice
+
+from anyio.from_thread import start_blocking_portal
 
 from glyptarch_server.adapters.fetch.client import Fetched, Fetcher, FetchLimits, FetchRequest
 from glyptarch_server.adapters.fetch.errors import FetchError
 
 __all__ = ["FetchPortal"]
 
+# Answers that have come and are not taken yet lie in memory: no more than these are under way.
+_UNDER_WAY = 16
+
 
 class FetchPortal:
-    """Fetches many addresses at once and waits for all of them. Safe to share between threads."""
+    """Fetches many addresses at once. Safe to share between threads."""
 
     def __init__(self, *, allowed: frozenset[str] = frozenset(), limits: FetchLimits | None = None) -> None:
-        self._fetcher = Fetcher(allowed=allowed, limits=limits)
-        self._loop = asyncio.new_event_loop()
-        self._ready = threading.Event()
-        self._thread = threading.Thread(target=self._serve, name="fetch", daemon=True)
-        self._thread.start()
-        self._ready.wait()
+        with ExitStack() as stack:
+            self._portal = stack.enter_context(start_blocking_portal("asyncio", name="fetch"))
+            self._fetcher = stack.enter_context(
+                self._portal.wrap_async_context_manager(Fetcher(allowed=allowed, limits=limits))
+            )
+            self._stack = stack.pop_all()
 
-    def _serve(self) -> None:
-        asyncio.set_event_loop(self._loop)
-        self._loop.run_until_complete(self._fetcher.__aenter__())
-        self._ready.set()
-        self._loop.run_forever()
+    def fetch_each(self, requests: Sequence[FetchRequest]) -> Iterator[tuple[int, Fetched | FetchError]]:
+        """Fetch all addresses; each answer or error is given as soon as it has come, with its place in the list."""
+        waiting = iter(enumerate(requests))
+        under_way: dict[Future[Fetched | FetchError], int] = {}
+
+        def begin(number: int) -> None:
+            for place, request in islice(waiting, number):
+                under_way[self._portal.start_task_soon(self._one, request)] = place
+
+        begin(_UNDER_WAY)
+        try:
+            while under_way:
+                for done in wait(under_way, return_when=FIRST_COMPLETED).done:
+                    yield under_way.pop(done), done.result()
+                    begin(1)
+        finally:
+            for left in under_way:
+                left.cancel()
 
     def fetch_all(self, requests: Sequence[FetchRequest]) -> list[Fetched | FetchError]:
         """Fetch all addresses; each gives its answer or its error, in the same order."""
-
-        async def all_of_them() -> list[Fetched | FetchError]:
-            return list(await asyncio.gather(*(self._one(request) for request in requests)))
-
-        return asyncio.run_coroutine_threadsafe(all_of_them(), self._loop).result()
+        answers = dict(self.fetch_each(requests))
+        return [answers[place] for place in range(len(requests))]
 
     async def _one(self, request: FetchRequest) -> Fetched | FetchError:
         try:
@@ -43,11 +59,4 @@ class FetchPortal:
 
     def close(self) -> None:
         """Close the session and end the thread."""
-
-        async def end() -> None:
-            await self._fetcher.__aexit__(None, None, None)
-            self._loop.stop()
-
-        asyncio.run_coroutine_threadsafe(end(), self._loop)
-        self._thread.join(5)
-        self._loop.close()
+        self._stack.close()

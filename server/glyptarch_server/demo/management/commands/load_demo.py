@@ -22,7 +22,8 @@ from glyptarch_server.demo.scenario import BLOG, CAMPAIGNS, COMMENTS, SOURCES, T
 from glyptarch_server.posts.actions import move_post
 from glyptarch_server.posts.lifecycle import PostState
 from glyptarch_server.posts.queries import listed_posts, public_posts
-from glyptarch_server.runs.actions import begin_run, carry_out
+from glyptarch_server.runs.actions import begin_run
+from glyptarch_server.runs.carry_out import carry_out
 from glyptarch_server.sources.actions import add_source
 
 __all__ = ["Command"]

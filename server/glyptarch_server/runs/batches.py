@@ -1,0 +1,159 @@
+"""Deciding one batch of items, and writing what became of them."""
+
+import logging
+from collections.abc import Sequence
+from datetime import datetime
+
+from django.db import InterfaceError, OperationalError, connection, transaction
+from glyptarch_core.errors import DocumentError
+from glyptarch_core.match import item_ref
+from glyptarch_core.pipeline import decide
+from glyptarch_core.ports import ItemRef, PostRef
+from glyptarch_core.reuse import Reuse
+from glyptarch_core.trace import Decision as CoreDecision
+from glyptarch_core.trace import Note, Stage, Verdict
+
+from glyptarch_server.blogs.models import Blog
+from glyptarch_server.blogs.queries import house_of
+from glyptarch_server.campaigns.models import Campaign
+from glyptarch_server.campaigns.queries import document_of
+from glyptarch_server.items.models import Item
+from glyptarch_server.items.queries import as_captured
+from glyptarch_server.posts.actions import remember_duplicates, write_posts
+from glyptarch_server.posts.memory import PostMemory
+from glyptarch_server.posts.models import Post
+from glyptarch_server.runs import queries
+from glyptarch_server.runs.models import Decision, RuleUse, Run
+from glyptarch_server.runs.traces import note_data, reason_data, trace_data
+
+__all__ = ["decide_batch", "decide_one_by_one"]
+
+_log = logging.getLogger("glyptarch.runs")
+_BLOG_LOCK = 1
+"""The first key of the advisory locks of blogs; the second is the blog's number."""
+
+
+def decide_batch(run: Run, rows: Sequence[Item], *, now: datetime) -> bool:
+    """Decide items and write decisions, posts and keys in one transaction.
+
+    Gives whether there is room for more: what waits for a later run is not put on record.
+
+    Two runs of one blog take turns here, because each must see what the other has written when
+    it looks for duplicates. The slow part, Sift and Shape, depends on no other run: the batch is
+    decided once before the lock is taken, and decided again under it, where what rules found and
+    steps made is reused.
+    """
+    document = document_of(run.revision)
+    campaign, reuse, made = run.campaign, Reuse(), queries.made_in(run)
+    captured = dict(zip([row.pk for row in rows], as_captured(rows), strict=True))
+    memory, house = PostMemory(campaign), house_of(campaign.blog, [document])
+    decide(list(captured.values()), document, memory=memory, now=now, house=house, made=made, reuse=reuse)
+    with transaction.atomic():
+        _take_turn(campaign)
+        if queries.has_ended(run):
+            return False
+        decided_already = set(
+            Decision.objects.filter(campaign=campaign, item__in=list(rows)).values_list("item_id", flat=True)
+        )
+        rows = [row for row in rows if row.pk not in decided_already]
+        decisions = decide(
+            [captured[row.pk] for row in rows],
+            document,
+            memory=PostMemory(campaign),
+            now=now,
+            house=house_of(campaign.blog, [document]),
+            made=queries.made_in(run),
+            reuse=reuse,
+        )
+        pairs = [(row, one) for row, one in zip(rows, decisions, strict=True) if one.verdict is not Verdict.WAITING]
+        posts = write_posts(campaign, run.revision, [(row.pk, one) for row, one in pairs if one.verdict.kept], now=now)
+        Decision.objects.bulk_create([_row(run, row, one, posts.get(row.pk), now) for row, one in pairs])
+        remember_duplicates(campaign, _repeated(campaign.blog, pairs, posts))
+        _note_rule_use(campaign, [one for _, one in pairs], now)
+    return len(pairs) == len(rows)
+
+
+def decide_one_by_one(run: Run, rows: Sequence[Item], *, now: datetime) -> bool:
+    """Decide items each in a transaction of its own, after they failed together.
+
+    An item that fails alone is put on record as refused, so that it holds up no other; the log
+    says why. Raises what concerns all of them: an absent database, rules that do not hold.
+    """
+    for row in rows:
+        try:
+            room = decide_batch(run, [row], now=now)
+        except (OperationalError, InterfaceError, DocumentError):
+            raise
+        except Exception:
+            _log.exception("run %s: item %s could not be decided", run.pk, row.pk)
+            _refuse(run, row, now)
+            continue
+        if not room:
+            return False
+    return True
+
+
+def _refuse(run: Run, row: Item, now: datetime) -> None:
+    note = note_data(Note(stage=Stage.RELEASE, code="release.failed", against=True, data={"run": run.pk}))
+    Decision.objects.create(
+        run=run,
+        campaign=run.campaign,
+        item=row,
+        verdict=Verdict.REFUSED.value,
+        left_at=Stage.RELEASE.value,
+        reason=note,
+        trace=[note],
+        at=now,
+    )
+
+
+def _take_turn(campaign: Campaign) -> None:
+    """Wait until no other run writes to the blog; the lock goes with the transaction."""
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT pg_advisory_xact_lock(%s, %s)", [_BLOG_LOCK, campaign.blog_id])
+
+
+def _note_rule_use(campaign: Campaign, decisions: Sequence[CoreDecision], now: datetime) -> None:
+    """Keep when each rule was first asked and last spoke against an item."""
+    asked: dict[str, bool] = {}
+    for decision in decisions:
+        for note in decision.trace:
+            if note.rule:
+                name = f"{note.stage.value}.{note.rule}"
+                asked[name] = asked.get(name, False) or note.against
+    new = [RuleUse(campaign=campaign, rule=name, since=now) for name in asked]
+    RuleUse.objects.bulk_create(new, ignore_conflicts=True)
+    spoke = [name for name, against in asked.items() if against]
+    RuleUse.objects.filter(campaign=campaign, rule__in=spoke).update(last=now)
+
+
+def _row(run: Run, item: Item, decision: CoreDecision, post: Post | None, now: datetime) -> Decision:
+    return Decision(
+        run=run,
+        campaign=run.campaign,
+        item=item,
+        post=post,
+        verdict=decision.verdict.value,
+        left_at=decision.left_at.value if decision.left_at else "",
+        reason=reason_data(decision),
+        trace=trace_data(decision),
+        at=now,
+    )
+
+
+def _repeated(
+    blog: Blog, pairs: Sequence[tuple[Item, CoreDecision]], posts: dict[int, Post]
+) -> list[tuple[int, int, CoreDecision]]:
+    """Give each duplicate of a post on this blog: the number of the post, its own, and its decision.
+
+    A post of another blog is compared with, and never written to.
+    """
+    numbers = {item_ref(one.captured.item): posts[row.pk].pk for row, one in pairs if row.pk in posts}
+    found = []
+    for row, decision in pairs:
+        match decision.same_as:
+            case PostRef(post=number, blog=blog_number) if blog_number == blog.pk:
+                found.append((number, row.pk, decision))
+            case ItemRef() as ref if ref in numbers:
+                found.append((numbers[ref], row.pk, decision))
+    return found

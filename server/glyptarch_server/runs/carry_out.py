@@ -1,0 +1,92 @@
+"""Carrying out a run: gather, then decide batch by batch. Safe to begin again after a crash."""
+
+import logging
+from collections.abc import Sequence
+
+from django.db import InterfaceError, OperationalError, transaction
+from django.db.models import F
+from glyptarch_core.errors import DocumentError
+
+from glyptarch_server.campaigns.queries import document_of, sources_for
+from glyptarch_server.items.actions import keep_outcome
+from glyptarch_server.items.page_pictures import look_up_pages
+from glyptarch_server.runs import queries
+from glyptarch_server.runs.actions import fail, give_up, move
+from glyptarch_server.runs.batches import decide_batch, decide_one_by_one
+from glyptarch_server.runs.lifecycle import RunState
+from glyptarch_server.runs.models import Run
+from glyptarch_server.sources.actions import read_sources
+from glyptarch_server.sources.models import Source
+from glyptarch_server.wiring import Clock, FetchPortal
+
+__all__ = ["carry_out", "gather"]
+
+_log = logging.getLogger("glyptarch.runs")
+
+
+def carry_out(run_id: int, *, fetcher: FetchPortal, clock: Clock, batch: int) -> None:
+    """Take a run from where it stands to its end. Safe to call again after a crash.
+
+    Raises OperationalError or InterfaceError where the database is absent: the run stays as it
+    is, and whoever called tries again later.
+    """
+    run = Run.objects.select_related("campaign__blog", "revision").get(pk=run_id)
+    if run.ended_at is not None or give_up(run, clock()):
+        return
+    Run.objects.filter(pk=run.pk).update(tries=F("tries") + 1)
+    try:
+        _gather_and_decide(run, fetcher=fetcher, clock=clock, batch=batch)
+    except (OperationalError, InterfaceError):
+        raise
+    except DocumentError as error:
+        fail(run, f"The rules do not hold any more: {error}", clock())
+    except Exception:
+        _log.exception("run %s failed", run.pk)
+        fail(run, f"Something went wrong on our side. The server's log says what, under “run {run.pk}”.", clock())
+
+
+def gather(run: Run, sources: Sequence[Source], *, fetcher: FetchPortal, clock: Clock) -> None:
+    """Read the sources and keep what is new, each as soon as it has answered; one that fails stops no other."""
+    Run.objects.filter(pk=run.pk).update(sources=len(sources), sources_read=0, fresh=0)
+    fresh = 0
+    for number, (source, outcome, milliseconds) in enumerate(read_sources(sources, fetcher), start=1):
+        now = clock()
+        with transaction.atomic():
+            reading = keep_outcome(source, outcome, milliseconds=milliseconds, now=now)
+            run.readings.add(reading)
+            fresh += reading.fresh
+            Run.objects.filter(pk=run.pk).update(sources_read=number, fresh=fresh)
+        look_up_pages(source, fetcher=fetcher, now=now)
+        if queries.should_stop(run):
+            return
+
+
+def _gather_and_decide(run: Run, *, fetcher: FetchPortal, clock: Clock, batch: int) -> None:
+    document = document_of(run.revision)
+    sources = sources_for(run.campaign.blog, document)
+    if run.state != RunState.DECIDING.value:
+        if not move(run, RunState.GATHERING, clock()):
+            return
+        gather(run, sources, fetcher=fetcher, clock=clock)
+        waiting = queries.undecided(run.campaign, sources).count()
+        run.to_decide = min(waiting, document.gather.at_most or waiting)
+        Run.objects.filter(pk=run.pk).update(to_decide=run.to_decide)
+        move(run, RunState.DECIDING, clock())
+    while not queries.should_stop(run):
+        left = run.to_decide - run.decisions.count()
+        undecided = queries.undecided(run.campaign, sources, document.release.order)
+        rows = list(undecided[: min(batch, left)]) if left > 0 else []
+        now = clock()
+        try:
+            room = bool(rows) and decide_batch(run, rows, now=now)
+        except (OperationalError, InterfaceError, DocumentError):
+            raise
+        except Exception:
+            _log.exception("run %s: a batch of %s failed; its items are decided one by one", run.pk, len(rows))
+            room = decide_one_by_one(run, rows, now=now)
+        if not room:
+            move(run, RunState.DONE, clock())
+            return
+        # A run that gets on has all its tries before it again.
+        Run.objects.filter(pk=run.pk, tries__gt=1).update(tries=1)
+    move(run, RunState.STOPPED, clock())
