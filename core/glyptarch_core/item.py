@@ -8,7 +8,7 @@ from datetime import datetime
 from enum import StrEnum
 from typing import Any
 
-from glyptarch_core.text import Passage, TextPrint, canonical_link, print_of, title_key
+from glyptarch_core.text import Passage, TextPrint, bounded_key, canonical_link, print_of, title_key
 
 __all__ = [
     "Captured",
@@ -193,6 +193,11 @@ class Captured:
         return self.item.published or self.item.updated or self.captured_at
 
 
+# Characters. Escaping a link and folding a title can make them many times longer.
+_LONGEST_KEY = 4000
+_LONGEST_TITLE_KEY = 1000
+
+
 def _identity_key(item: Item) -> str:
     # An absolute URI names the same entry wherever it turns up (RFC 4287, 4.2.6); a bare number
     # or word means something only inside the feed that used it.
@@ -210,7 +215,7 @@ def features_of(item: Item) -> Features:
         summary=summary,
         words=text.word_count or summary.word_count,
         identity_key=_identity_key(item),
-        link_key=canonical_link(item.link),
-        title_key=title_key(item.title),
+        link_key=bounded_key(canonical_link(item.link), _LONGEST_KEY),
+        title_key=bounded_key(title_key(item.title), _LONGEST_TITLE_KEY),
         print=print_of(text if text.text else summary),
     )

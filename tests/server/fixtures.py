@@ -89,7 +89,7 @@ def story(number: int, **fields: Any) -> CoreItem:  # noqa: ANN401
 
 
 def fill(source: Source, numbers: Any, **fields: Any) -> int:  # noqa: ANN401
-    return capture(source, [story(number, **fields) for number in numbers], now=NOW)
+    return capture(source, [story(number, **fields) for number in numbers], now=NOW).fresh
 
 
 def make_campaign(blog: Blog, name: str = "Sky", sources: tuple[str, ...] = ("club",), **parts: Any) -> Campaign:  # noqa: ANN401

@@ -9,12 +9,17 @@ from pydantic import Field, StringConstraints
 from glyptarch_core.item import Captured
 from glyptarch_core.ports import House
 from glyptarch_core.settings import RuleSettings, Settings
-from glyptarch_core.text import title_key
+from glyptarch_core.text import clean_line, title_key
 from glyptarch_core.trace import Note
 
 __all__ = ["Found", "Giver", "Name", "NameRow", "NamesByWord", "PlaceRuleBase", "by_word", "unique"]
 
-Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80)]
+LONGEST_NAME = 80
+"""Characters of the name of a category, tag or byline."""
+
+_LONGEST_CAUSE = 200
+
+Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=LONGEST_NAME)]
 
 
 class PlaceRuleBase(RuleSettings):
@@ -38,7 +43,7 @@ NamesByWord: TypeAlias = Annotated[tuple[NameRow, ...], Field(max_length=500)]
 
 @dataclass(frozen=True, slots=True)
 class Found:
-    """A name a rule gives a post, and what it was given for."""
+    """A name a rule gives a post, and what it was given for; both on one line and no longer than is kept."""
 
     name: str
     because: str
@@ -46,6 +51,8 @@ class Found:
     """The name as it is compared with others."""
 
     def __post_init__(self) -> None:
+        object.__setattr__(self, "name", clean_line(self.name, LONGEST_NAME))
+        object.__setattr__(self, "because", clean_line(self.because, _LONGEST_CAUSE))
         object.__setattr__(self, "key", title_key(self.name) or self.name)
 
 
@@ -62,5 +69,6 @@ def unique(found: Sequence[Found], most: int | None = None) -> list[Found]:
     """Give the first of each name, without regard to case; at most so many."""
     kept: dict[str, Found] = {}
     for one in found:
-        kept.setdefault(one.key, one)
+        if one.name:
+            kept.setdefault(one.key, one)
     return list(kept.values())[:most]

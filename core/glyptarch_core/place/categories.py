@@ -73,7 +73,7 @@ def _through(rule: TableCategories | KeywordCategories, usual: str) -> Callable[
     def look(word: str) -> Found | None:
         name = table.get(title_key(word), "")
         if not name and rule.unmapped is Unmapped.CREATE:
-            name = word[:80]
+            name = word
         if not name and rule.unmapped is Unmapped.FALL_BACK:
             name = usual
         return Found(name, word) if name else None

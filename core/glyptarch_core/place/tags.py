@@ -50,7 +50,7 @@ TagRule: TypeAlias = Annotated[SourceTags | HashtagTags | TermTags | TitleTags, 
 
 def _source(_rule: SourceTags) -> Giver:
     def give(captured: Captured, _trace: Sequence[Note], _house: House) -> Sequence[Found]:
-        return [Found(word.lstrip("#")[:80], word) for word in captured.item.categories if word.strip("# ")]
+        return [Found(word.lstrip("#"), word) for word in captured.item.categories if word.strip("# ")]
 
     return give
 
@@ -68,7 +68,7 @@ def _hits(note: Note) -> Iterator[Found]:
     hits = note.data.get("hits")
     for hit in hits if isinstance(hits, Sequence) else ():
         if isinstance(hit, Mapping) and hit.get("match"):
-            yield Found(str(hit["match"])[:80].lower(), str(hit["term"]))
+            yield Found(str(hit["match"]).lower(), str(hit["term"]))
 
 
 def _matched(_rule: TermTags) -> Giver:

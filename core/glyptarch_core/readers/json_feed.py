@@ -18,7 +18,7 @@ from glyptarch_core.readers.model import (
     stated,
     unique_media,
 )
-from glyptarch_core.text import absolute, plain_text, text_to_html
+from glyptarch_core.text import absolute, clean_text, plain_text, text_to_html
 
 __all__ = ["read"]
 
@@ -44,7 +44,11 @@ def read(body: bytes, *, source: str, url: str) -> Feed:
         if not isinstance(entry, Mapping):
             warnings.append(ReadWarning(code="entry_empty", entry=number))
             continue
-        item = _item(entry, data, source=source, base=base)
+        try:
+            item = _item(entry, data, source=source, base=base)
+        except Exception as error:  # noqa: BLE001 - whatever is odd in one entry, the others are read
+            warnings.append(ReadWarning(code="entry_unreadable", entry=number, detail=type(error).__name__))
+            continue
         items.append(item)
         if item.published is None:
             warnings.append(ReadWarning(code="no_date", entry=number, detail=_text(entry, "date_published")))
@@ -66,7 +70,7 @@ def _text(data: Mapping[str, Any], key: str) -> str:
     value = data.get(key)
     if isinstance(value, bool) or not isinstance(value, str | int | float):
         return ""
-    return str(value).replace("\x00", "").encode("utf-8", "replace").decode()
+    return clean_text(str(value))
 
 
 def _item(entry: Mapping[str, Any], feed: Mapping[str, Any], *, source: str, base: str) -> Item:
@@ -87,7 +91,7 @@ def _item(entry: Mapping[str, Any], feed: Mapping[str, Any], *, source: str, bas
         media=unique_media((*_pictures(entry, base), *_attachments(entry, base), *pictures_in(body))),
         language=(_text(entry, "language") or _text(feed, "language")).lower(),
         facts=_facts(entry),
-        raw=json.loads(json.dumps(entry).replace("\\u0000", "")),
+        raw=entry,
     )
 
 

@@ -72,7 +72,7 @@ def resolve(base: str, address: str) -> str:
 def identity_of(given: str, link: str, title: str, body: str) -> str:
     """Give the entry's own identity, else its link, else a hash of what it says."""
     if given or link:
-        return (given or link)[:2000]
+        return given or link
     return "sha256:" + hashlib.sha256(f"{title}\n{body}".encode("utf-8", "surrogatepass")).hexdigest()
 
 

@@ -10,6 +10,7 @@ import re
 from calendar import timegm
 from collections.abc import Iterable, Mapping, Sequence
 from datetime import UTC, datetime
+from itertools import islice
 from typing import Any
 
 import feedparser
@@ -34,7 +35,8 @@ from glyptarch_core.text import absolute, plain_text, text_to_html
 __all__ = ["read"]
 
 _LANGUAGE = re.compile(r"^(?=.{2,35}$)[a-z]{2,8}(?:-[a-z0-9]{1,8})*$")
-_ROOT = re.compile(rb"<(?:\w+:)?(?:rss|feed|RDF)[\s>]")
+_ROOT = re.compile(rb"<((?:\w+:)?(?:rss|feed|RDF))[\s>]")
+_ENTRY_END = re.compile(rb"</(?:\w+:)?(?:item|entry)\s*>")
 _ENTITY = re.compile(rb"""<!ENTITY(?:[^>"']|"[^"]*"|'[^']*')*>""", re.IGNORECASE)
 _ENCODING = re.compile(rb"""(<\?xml[^>]*encoding=["'])[^"']+(["'])""")
 _FORMATS = {
@@ -57,9 +59,10 @@ _FORMATS = {
 
 def read(body: bytes, *, source: str, url: str, content_type: str) -> Feed:
     """Read the bytes of an XML feed; see :func:`glyptarch_core.readers.read_feed`."""
+    kept, left = _first_entries(_without_entities(body))
     try:
         parsed = feedparser.parse(
-            io.BytesIO(_without_entities(body)),
+            io.BytesIO(kept),
             response_headers={"content-type": content_type, "content-location": url},
             sanitize_html=False,
             resolve_relative_uris=False,
@@ -69,10 +72,14 @@ def read(body: bytes, *, source: str, url: str, content_type: str) -> Feed:
         raise ParseError("not_a_feed", "The answer cannot be read as a feed.") from error
     if not parsed.get("version"):
         raise ParseError("not_a_feed", "The answer is neither RSS, Atom nor JSON Feed.")
-    warnings = list(_feed_warnings(parsed))
+    warnings = list(_feed_warnings(parsed, left))
     items: list[Item] = []
     for number, entry in enumerate(parsed.entries[:MAX_ENTRIES], start=1):
-        item = _item(entry, source=source, url=url, language=parsed.feed.get("language", ""))
+        try:
+            item = _item(entry, source=source, url=url, language=parsed.feed.get("language", ""))
+        except Exception as error:  # noqa: BLE001 - whatever is odd in one entry, the others are read
+            warnings.append(ReadWarning(code="entry_unreadable", entry=number, detail=type(error).__name__))
+            continue
         if item.title or item.summary or item.body or item.link:
             items.append(item)
             warnings.extend(_entry_warnings(item, number))
@@ -99,15 +106,27 @@ def _without_entities(body: bytes) -> bytes:
     return _ENTITY.sub(b"", prolog) + body[len(prolog) :]
 
 
-def _feed_warnings(parsed: Any) -> Iterable[ReadWarning]:  # noqa: ANN401 - feedparser has no types
+def _first_entries(body: bytes) -> tuple[bytes, int]:
+    """Give a document that ends after its first entries, and how many were left out: parsing takes time for each."""
+    ends = [match.end() for match in islice(_ENTRY_END.finditer(body), MAX_ENTRIES + 1)]
+    root = _ROOT.search(body)
+    if len(ends) <= MAX_ENTRIES or root is None:
+        return body, 0
+    kept, rest = body[: ends[MAX_ENTRIES - 1]], body[ends[MAX_ENTRIES - 1] :]
+    name = root.group(1)
+    channel = b"</channel>" if name == b"rss" and b"</channel>" not in kept else b""
+    return kept + channel + b"</" + name + b">", sum(1 for _ in _ENTRY_END.finditer(rest))
+
+
+def _feed_warnings(parsed: Any, left: int) -> Iterable[ReadWarning]:  # noqa: ANN401 - feedparser has no types
     if parsed.bozo:
         error = parsed.get("bozo_exception")
         if isinstance(error, feedparser.CharacterEncodingOverride):
             yield ReadWarning(code="encoding_differs", detail=parsed.get("encoding", ""))
         elif not isinstance(error, feedparser.NonXMLContentType):
             yield ReadWarning(code="ill_formed", detail=str(error)[:200])
-    if len(parsed.entries) > MAX_ENTRIES:
-        yield ReadWarning(code="too_many_entries", detail=str(len(parsed.entries)))
+    if left:
+        yield ReadWarning(code="too_many_entries", detail=str(MAX_ENTRIES + left))
 
 
 def _entry_warnings(item: Item, number: int) -> Iterable[ReadWarning]:
@@ -252,4 +271,4 @@ def _plain(value: Any) -> Any:  # noqa: ANN401
         return [_plain(part) for part in value]
     if value is None or isinstance(value, bool | int | float):
         return value
-    return str(value).replace("\x00", "")
+    return str(value)

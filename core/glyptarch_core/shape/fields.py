@@ -10,7 +10,7 @@ from pydantic import AfterValidator, Field, StringConstraints
 from glyptarch_core.draft import FieldType, FieldValue
 from glyptarch_core.settings import RuleSettings
 from glyptarch_core.shape.templates import compile_template, parses
-from glyptarch_core.text import number_in, sanitise
+from glyptarch_core.text import clean_text, number_in, sanitise
 
 __all__ = ["CustomField", "Filled", "compile_fields"]
 
@@ -83,7 +83,7 @@ def compile_fields(fields: Sequence[CustomField]) -> Callable[[Mapping[str, Any]
         found: list[FieldValue] = []
         unread: dict[str, str] = {}
         for field, render in compiled:
-            text = render(values).strip()[:_LONGEST]
+            text = clean_text(render(values)).strip()[:_LONGEST]
             if not text:
                 continue
             try:

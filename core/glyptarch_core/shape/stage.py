@@ -17,7 +17,7 @@ from glyptarch_core.shape.fields import CustomField, Filled, compile_fields
 from glyptarch_core.shape.lead import LeadSettings, choose_lead, take_out_picture
 from glyptarch_core.shape.registry import COMPILERS, ShapeStep
 from glyptarch_core.shape.templates import compile_template, field_values, parses, variables
-from glyptarch_core.text import Unit, cut, plain_text, sanitise
+from glyptarch_core.text import Unit, clean_line, clean_text, cut, plain_text, sanitise
 from glyptarch_core.trace import Json, Note, Stage
 
 __all__ = ["TEMPLATE_PARTS", "ExcerptFrom", "ExcerptSettings", "ShapeSettings", "Shaped", "compile_shape"]
@@ -131,14 +131,14 @@ def compile_shape(settings: ShapeSettings, house: House) -> Callable[[Captured, 
             blocks, unit=settings.excerpt.unit, count=settings.excerpt.count, ellipsis=settings.excerpt.ellipsis
         )
         values = variables(captured, parts, excerpt=excerpt, lead=lead)
-        values["excerpt"] = excerpt = text_of["excerpt_text"](values).strip()
+        values["excerpt"] = excerpt = clean_text(text_of["excerpt_text"](values)).strip()
         notes.append(Note(stage=Stage.SHAPE, code="excerpt", data={"from": taken_from, "words": len(excerpt.split())}))
         filled = fill(values)
         if settings.fields:
             notes.append(_fields_note(filled))
             values["fields"] = field_values(filled.values)
         title = plain_text_line(text_of["title"](values))
-        html = sanitise(text_of["body"](values))
+        html = sanitise(clean_text(text_of["body"](values)))
         empty = not title or not (excerpt or plain_text(html))
         if empty:
             notes.append(Note(stage=Stage.SHAPE, code="shape.empty", against=True, data={"title": bool(title)}))
@@ -150,7 +150,7 @@ def compile_shape(settings: ShapeSettings, house: House) -> Callable[[Captured, 
             notes=tuple(notes),
             empty=empty,
             address=plain_text_line(text_of["address"](values)),
-            description=" ".join(text_of["description"](values).split())[:_LONGEST_DESCRIPTION],
+            description=clean_line(text_of["description"](values), _LONGEST_DESCRIPTION),
             fields=filled.values,
             unread_fields=tuple(filled.unread),
         )
@@ -160,7 +160,7 @@ def compile_shape(settings: ShapeSettings, house: House) -> Callable[[Captured, 
 
 def plain_text_line(text: str) -> str:
     """Give a title on one line, at most as long as a post's title may be."""
-    return " ".join(text.split())[:_LONGEST_TITLE]
+    return clean_line(text, _LONGEST_TITLE)
 
 
 def _lead_note(lead: Media | None, too_small: int) -> Note:

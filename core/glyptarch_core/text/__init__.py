@@ -1,5 +1,6 @@
 """Text and markup: words, sentences, links and HTML, with no knowledge of items or rules."""
 
+from glyptarch_core.text.clean import bounded_key, clean_json, clean_line, clean_text
 from glyptarch_core.text.excerpt import Unit, cut
 from glyptarch_core.text.links import canonical_link
 from glyptarch_core.text.markup import absolute, paragraphs, plain_text, sanitise, text_to_html
@@ -21,7 +22,7 @@ from glyptarch_core.text.sentences import sentences
 from glyptarch_core.text.slug import slugify, unused
 from glyptarch_core.text.term import Hit, Term
 from glyptarch_core.text.trim import first_words_of, trim
-from glyptarch_core.text.words import STEMMED, fold, title_key
+from glyptarch_core.text.words import STEMMED, fold, name_key, title_key
 
 __all__ = [
     "FEWEST_SHARED",
@@ -34,13 +35,18 @@ __all__ = [
     "TextPrint",
     "Unit",
     "absolute",
+    "bounded_key",
     "canonical_link",
+    "clean_json",
+    "clean_line",
+    "clean_text",
     "cut",
     "first_words_of",
     "fold",
     "hashtags",
     "key_phrases",
     "likeness",
+    "name_key",
     "number_in",
     "paragraphs",
     "picture_key",

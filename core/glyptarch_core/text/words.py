@@ -13,8 +13,21 @@ from functools import lru_cache
 
 import snowballstemmer
 
-__all__ = ["STEMMED", "fold", "folded_words", "runs_of", "separated", "stem_of", "title_key", "word_pattern"]
+from glyptarch_core.text.clean import bounded_key
 
+__all__ = [
+    "STEMMED",
+    "fold",
+    "folded_words",
+    "name_key",
+    "runs_of",
+    "separated",
+    "stem_of",
+    "title_key",
+    "word_pattern",
+]
+
+_LONGEST_KEY = 300
 _UNSPACED = "\u0e00-\u0eff\u1000-\u109f\u1780-\u17ff\u3040-\u30ff\u3400-\u4dbf\u4e00-\u9fff\U00020000-\U0003ffff"
 _MARKS = "\u0300-\u036f\u0483-\u0487\u0591-\u05bd\u05bf-\u05c7\u0610-\u061a\u064b-\u065f\u0900-\u0903\u093a-\u094f"
 _ASCII_WORD = re.compile("[0-9A-Za-z]+")
@@ -87,6 +100,14 @@ def stem_of(word: str, language: str) -> str:
     # The stemmers keep state while they work, so each call has its own.
     stemmer = snowballstemmer.stemmer(STEMMED[language])
     return fold(str(stemmer.stemWord(word)))
+
+
+def name_key(name: str) -> str:
+    """Give the name of a category, tag or byline as it is compared: compatibility form (NFKC), without regard to case.
+
+    Signs count, so that “C”, “C++” and “C#” are three names. At most 300 characters long.
+    """
+    return bounded_key(" ".join(unicodedata.normalize("NFKC", name).casefold().split()), _LONGEST_KEY)
 
 
 def title_key(title: str) -> str:

@@ -6,9 +6,8 @@ from collections.abc import Collection
 from datetime import datetime
 from typing import TypeVar
 
-from django.db.models.functions import Lower
 from glyptarch_core.campaign import CampaignDocument
-from glyptarch_core.text import Term, slugify, title_key, unused
+from glyptarch_core.text import Term, name_key, slugify, title_key, unused
 
 from glyptarch_server.accounts.models import User
 from glyptarch_server.blogs.models import Blog, Byline, Category, Membership, Role, Tag, TermTable, WordList
@@ -43,7 +42,7 @@ def add_member(blog: Blog, user: User, role: Role) -> None:
 
 
 def _named(model: type[_N], blog: Blog, names: Collection[str]) -> dict[str, _N]:
-    wanted = {name.lower(): name for name in names if name}
+    wanted = {name_key(name): name for name in names if name}
     rows = _known(model, blog, wanted)
     missing = [name for key, name in wanted.items() if key not in rows]
     if missing:
@@ -55,8 +54,7 @@ def _named(model: type[_N], blog: Blog, names: Collection[str]) -> dict[str, _N]
 def _known(model: type[_N], blog: Blog, wanted: Collection[str]) -> dict[str, _N]:
     if not wanted:
         return {}
-    rows = model.objects.annotate(low=Lower("name")).filter(blog=blog, low__in=list(wanted))
-    return {row.name.lower(): row for row in rows}
+    return {row.key: row for row in model.objects.filter(blog=blog, key__in=list(wanted))}
 
 
 def _make(model: type[_N], blog: Blog, names: Collection[str]) -> None:
@@ -64,21 +62,21 @@ def _make(model: type[_N], blog: Blog, names: Collection[str]) -> None:
         base = slugify(name, longest=80) or hashlib.sha256(name.encode()).hexdigest()[:12]
         taken = set(model.objects.filter(blog=blog, slug__startswith=base).values_list("slug", flat=True))
         slug = unused(base, taken)
-        model.objects.bulk_create([model(blog=blog, name=name, slug=slug)], ignore_conflicts=True)
+        model.objects.bulk_create([model(blog=blog, name=name, key=name_key(name), slug=slug)], ignore_conflicts=True)
 
 
 def categories_named(blog: Blog, names: Collection[str]) -> dict[str, Category]:
-    """Give the categories by their names (folded to lower case), making those that do not exist."""
+    """Give the categories by their names (each under its ``name_key``), making those that do not exist."""
     return _named(Category, blog, names)
 
 
 def tags_named(blog: Blog, names: Collection[str]) -> dict[str, Tag]:
-    """Give the tags by their names (folded to lower case), making those that do not exist."""
+    """Give the tags by their names (each under its ``name_key``), making those that do not exist."""
     return _named(Tag, blog, names)
 
 
 def bylines_named(blog: Blog, names: Collection[str]) -> dict[str, Byline]:
-    """Give the bylines by their names (folded to lower case), making those that do not exist."""
+    """Give the bylines by their names (each under its ``name_key``), making those that do not exist."""
     return _named(Byline, blog, names)
 
 

@@ -2,7 +2,6 @@
 
 from django.conf import settings
 from django.db import models
-from django.db.models.functions import Lower
 
 __all__ = ["Blog", "Byline", "Category", "Membership", "Role", "Tag", "TermTable", "WordList"]
 
@@ -45,12 +44,14 @@ class _Named(models.Model):
 
     blog = models.ForeignKey(Blog, on_delete=models.CASCADE)
     name = models.CharField(max_length=80)
+    # The name as it is compared (``name_key`` in core): PostgreSQL and Python fold letters differently.
+    key = models.CharField(max_length=300)
     slug = models.CharField(max_length=100)
 
     class Meta:
         abstract = True
         constraints = [
-            models.UniqueConstraint(Lower("name"), "blog", name="%(class)s_name_once"),
+            models.UniqueConstraint(fields=["blog", "key"], name="%(class)s_key_once"),
             models.UniqueConstraint(fields=["blog", "slug"], name="%(class)s_slug_once"),
         ]
 

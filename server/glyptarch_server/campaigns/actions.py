@@ -110,18 +110,21 @@ def save_revision(
     """
     _check_sources(campaign.blog, document)
     _check_lists(campaign.blog, document)
-    latest = queries.latest_revision(campaign)
-    if latest.number == base and latest.document == document.model_dump(mode="json"):
-        return latest
-    try:
-        with transaction.atomic():
-            revision = _add_revision(campaign, base + 1, document, by=by, note=note, now=now)
-    except IntegrityError as error:
-        who = f" by {latest.saved_by.get_short_name()}" if latest.saved_by else ""
-        raise Conflict(
-            f"Revision {latest.number} was saved meanwhile{who}. Load it, and make your edits on top of it."
-        ) from error
-    return revision
+    with transaction.atomic():
+        Campaign.objects.select_for_update().get(pk=campaign.pk)
+        latest = queries.latest_revision(campaign)
+        if latest.number != base:
+            raise Conflict(_saved_meanwhile(latest, base))
+        if latest.document == document.model_dump(mode="json"):
+            return latest
+        return _add_revision(campaign, base + 1, document, by=by, note=note, now=now)
+
+
+def _saved_meanwhile(latest: Revision, base: int) -> str:
+    if base > latest.number:
+        return f"There is no revision {base}: the latest is {latest.number}. Load it, and make your edits on top of it."
+    who = f" by {latest.saved_by.get_short_name()}" if latest.saved_by else ""
+    return f"Revision {latest.number} was saved meanwhile{who}. Load it, and make your edits on top of it."
 
 
 def rename_campaign(campaign: Campaign, name: str) -> None:

@@ -10,6 +10,7 @@ from django.utils.crypto import constant_time_compare, salted_hmac
 from django.utils.feedgenerator import Atom1Feed, Rss201rev2Feed, SyndicationFeed
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 from glyptarch_core.draft import Visibility
+from glyptarch_core.text import clean_text
 
 from glyptarch_server import wiring
 from glyptarch_server.blogs.models import Blog
@@ -199,9 +200,9 @@ def feed(request: HttpRequest, blog: str, kind: str) -> HttpResponse:
     home = request.build_absolute_uri(f"/blog/{row.slug}/")
     maker = {"rss": Rss201rev2Feed, "atom": Atom1Feed}[kind]
     made: SyndicationFeed = maker(
-        title=row.title,
+        title=clean_text(row.title),
         link=home,
-        description=row.tagline or row.title,
+        description=clean_text(row.tagline or row.title),
         language=row.language,
         feed_url=request.build_absolute_uri(request.path),
     )
@@ -209,13 +210,13 @@ def feed(request: HttpRequest, blog: str, kind: str) -> HttpResponse:
     for post in in_feed.order_by("-date", "-pk")[:_IN_FEED]:
         address = f"{home}{post.slug}/"
         made.add_item(
-            title=post.title,
+            title=clean_text(post.title),
             link=address,
             unique_id=address,
-            description=post.description or post.excerpt or post.title,
+            description=clean_text(post.description or post.excerpt or post.title),
             pubdate=post.date,
             updateddate=post.changed_at,
-            author_name=post.byline.name if post.byline else None,
-            categories=[tag.name for tag in post.tags.all()],
+            author_name=clean_text(post.byline.name) if post.byline else None,
+            categories=[clean_text(tag.name) for tag in post.tags.all()],
         )
     return HttpResponse(made.writeString("utf-8"), content_type=f"{_FEED_TYPES[kind]}; charset=utf-8")

@@ -2,15 +2,16 @@
 
 import hashlib
 from collections.abc import Iterable
-from dataclasses import asdict, replace
+import logging
+from dataclasses import asdict, dataclass, replace
 from datetime import datetime
 from typing import TypeAlias
 
-from django.db import transaction
+from django.db import DataError, transaction
 from glyptarch_core.errors import ParseError
 from glyptarch_core.item import Item as CoreItem
 from glyptarch_core.item import MediaOrigin, features_of
-from glyptarch_core.readers import Feed, read_feed
+from glyptarch_core.readers import Feed, ReadWarning, read_feed
 
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.common.problems import Invalid
@@ -31,6 +32,10 @@ __all__ = [
 
 Outcome: TypeAlias = Feed | Fetched | FetchError | ParseError
 """What reading a source gave: a feed, an answer that nothing has changed, or an error."""
+
+_log = logging.getLogger("glyptarch.items")
+_UNFIT = (DataError, ValueError)
+"""What the database and its driver raise for a value that does not fit."""
 
 _CHANGEABLE = [
     "link",
@@ -96,8 +101,19 @@ def _row(source: Source, item: CoreItem, now: datetime) -> Item:
     )
 
 
-def capture(source: Source, items: Iterable[CoreItem], *, now: datetime) -> int:
-    """Keep items: new ones are added, edited ones replaced in place. Gives how many were new.
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CaptureResult:
+    """How many items are new, and the identities of those that could not be kept."""
+
+    fresh: int
+    refused: tuple[str, ...]
+
+
+def capture(source: Source, items: Iterable[CoreItem], *, now: datetime) -> CaptureResult:
+    """Keep items: new ones are added, edited ones replaced in place.
+
+    The readers see to it that every item fits. One that the database does not take after all is
+    left out alone, and is named.
 
     The date an item counts from stays as it was first captured, so that an entry without a
     date does not grow younger with every reading.
@@ -107,16 +123,33 @@ def capture(source: Source, items: Iterable[CoreItem], *, now: datetime) -> int:
         Item.objects.filter(source=source, identity_hash__in=list(unique)).values_list("identity_hash", "content_hash")
     )
     fresh = [_row(source, item, now) for key, item in unique.items() if key not in known]
-    made = len(fresh)
-    if fresh:
-        Item.objects.bulk_create(fresh, ignore_conflicts=True, batch_size=200)
     edited = {k: i for k, i in unique.items() if k in known and i.content_hash() != known[k]}
-    if edited:
-        _replace(source, edited, now)
-    return made
+    refused = _add(fresh) + (_replace(source, edited, now) if edited else [])
+    return CaptureResult(fresh=len(fresh) - len(refused), refused=tuple(refused))
 
 
-def _replace(source: Source, edited: dict[str, CoreItem], now: datetime) -> None:
+def _add(rows: list[Item]) -> list[str]:
+    """Add rows; gives the identities of those that the database does not take."""
+    try:
+        with transaction.atomic():
+            Item.objects.bulk_create(rows, ignore_conflicts=True, batch_size=200)
+    except _UNFIT:
+        return [row.identity for row in rows if not _fits(row)]
+    return []
+
+
+def _fits(row: Item) -> bool:
+    """Write one row, and tell whether the database takes it."""
+    try:
+        with transaction.atomic():
+            row.save()
+    except _UNFIT:
+        _log.exception("source %s: an entry cannot be kept", row.source_id)
+        return False
+    return True
+
+
+def _replace(source: Source, edited: dict[str, CoreItem], now: datetime) -> list[str]:
     rows = list(Item.objects.filter(source=source, identity_hash__in=list(edited)))
     for row in rows:
         new = _row(source, edited[row.identity_hash], now)
@@ -124,14 +157,23 @@ def _replace(source: Source, edited: dict[str, CoreItem], now: datetime) -> None
         new.media += [medium for medium in row.media if medium["origin"] == MediaOrigin.PAGE.value]
         for name in _CHANGEABLE:
             setattr(row, name, getattr(new, name))
-    Item.objects.bulk_update(rows, _CHANGEABLE, batch_size=200)
+    try:
+        with transaction.atomic():
+            Item.objects.bulk_update(rows, _CHANGEABLE, batch_size=200)
+    except _UNFIT:
+        return [row.identity for row in rows if not _fits(row)]
+    return []
 
 
 def keep_outcome(source: Source, outcome: Outcome, *, milliseconds: int, now: datetime) -> Reading:
     """Keep what a reading gave, items and log together, in one transaction."""
     with transaction.atomic():
-        fresh = capture(source, outcome.items, now=now) if isinstance(outcome, Feed) else 0
-        return log_reading(source, outcome, fresh=fresh, milliseconds=milliseconds, now=now)
+        if not isinstance(outcome, Feed):
+            return log_reading(source, outcome, fresh=0, milliseconds=milliseconds, now=now)
+        captured = capture(source, outcome.items, now=now)
+        refused = tuple(ReadWarning(code="entry_refused", detail=identity[:100]) for identity in captured.refused)
+        outcome = replace(outcome, warnings=(*refused, *outcome.warnings))
+        return log_reading(source, outcome, fresh=captured.fresh, milliseconds=milliseconds, now=now)
 
 
 def add_and_capture(blog: Blog, url: str, title: str, *, fetcher: FetchPortal, now: datetime) -> tuple[Source, int]:

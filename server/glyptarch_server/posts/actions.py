@@ -8,7 +8,7 @@ from django.db import transaction
 from glyptarch_core.draft import Draft
 from glyptarch_core.match import keys_of, near_keys
 from glyptarch_core.ports import Near
-from glyptarch_core.text import slugify, unused
+from glyptarch_core.text import name_key, slugify, unused
 from glyptarch_core.trace import Decision, Verdict
 
 from glyptarch_server.blogs.actions import bylines_named, categories_named, tags_named
@@ -61,8 +61,8 @@ def write_posts(
         for (item, decision), slug in zip(kept, _slugs(blog, drafts), strict=True)
     ]
     for post, draft in zip(posts, drafts, strict=True):
-        post.category = categories.get(draft.category.lower())
-        post.byline = bylines.get(draft.byline.lower())
+        post.category = categories.get(name_key(draft.category))
+        post.byline = bylines.get(name_key(draft.byline))
     Post.objects.bulk_create(posts)
     _tag(blog, posts, drafts)
     _sort_in(posts, drafts, categories)
@@ -106,14 +106,14 @@ def _post(campaign: Campaign, revision: Revision, item: int, decision: Decision,
 def _tag(blog: Blog, posts: Sequence[Post], drafts: Sequence[Draft]) -> None:
     tags = tags_named(blog, {tag for draft in drafts for tag in draft.tags})
     through = Post.tags.through
-    pairs = {(post.pk, tags[tag.lower()].pk) for post, draft in zip(posts, drafts, strict=True) for tag in draft.tags}
+    pairs = {(post.pk, tags[name_key(tag)].pk) for post, draft in zip(posts, drafts, strict=True) for tag in draft.tags}
     through.objects.bulk_create([through(post_id=post, tag_id=tag) for post, tag in sorted(pairs)])
 
 
 def _sort_in(posts: Sequence[Post], drafts: Sequence[Draft], categories: Mapping[str, Category]) -> None:
     through = Post.categories.through
     pairs = {
-        (post.pk, categories[name.lower()].pk)
+        (post.pk, categories[name_key(name)].pk)
         for post, draft in zip(posts, drafts, strict=True)
         for name in draft.categories
     }

@@ -61,6 +61,7 @@ const REASONS: Record<string, string> = {
   "shape.empty": "empty",
   "shape.template_failed": "template failed",
   "release.full": "waits",
+  "release.failed": "failed",
   hold: "held",
   draft: "drafts",
   private: "private",

@@ -29,6 +29,10 @@ export const RELEASE: Wordings = {
     strong: "waits",
     rest: `${number(data, "limit")} ${data.per === "hour" ? "an" : "a"} ${text(data, "per")} are reached; a later run takes it`,
   }),
+  "release.failed": ({ data }) => ({
+    strong: "could not be decided",
+    rest: `because of a fault of ours; the server's log says more, under “run ${number(data, "run")}”`,
+  }),
   "hold.no": () => ({ strong: "", rest: "no reason to hold it" }),
   "hold.no_picture": () => ({ strong: "no lead image", rest: "" }),
   "hold.few_words": ({ data }) => ({

@@ -1,0 +1,61 @@
+"""Text and data as they may be stored and published: what no document and no database can hold is taken out."""
+
+import hashlib
+import math
+import re
+from collections.abc import Mapping, Sequence
+from typing import Any
+
+__all__ = ["bounded_key", "clean_json", "clean_line", "clean_text"]
+
+# What XML 1.0 (2.2, Char) does not allow, NUL among it, and surrogates, which no UTF-8 can hold.
+_UNWANTED = re.compile("[\x00-\x08\x0b\x0c\x0e-\x1f\ud800-\udfff\ufffe\uffff]")
+_SURROGATE = re.compile("[\ud800-\udfff]")
+_DEEPEST = 40
+_LARGEST_NUMBER = 10**30
+_DIGEST = 64
+
+
+def clean_text(text: str) -> str:
+    """Give a text without the characters that XML 1.0 forbids; two surrogates that make one character are joined."""
+    if not _UNWANTED.search(text):
+        return text
+    if _SURROGATE.search(text):
+        text = text.encode("utf-16-le", "surrogatepass").decode("utf-16-le", "ignore")
+    return _UNWANTED.sub("", text)
+
+
+def clean_line(text: str, longest: int) -> str:
+    """Give a clean text on one line with single spaces, of at most ``longest`` characters."""
+    return " ".join(clean_text(text).split())[:longest].rstrip()
+
+
+def clean_json(value: Any, *, deepest: int = _DEEPEST) -> Any:  # noqa: ANN401 - any JSON value
+    """Give a JSON value that PostgreSQL can store.
+
+    Texts are cleaned, numbers that JSON does not know (RFC 8259, 6: NaN and infinity) become
+    null, very large ones texts; what lies more than ``deepest`` levels down is left out.
+    """
+    if isinstance(value, str):
+        return clean_text(value)
+    if value is None or isinstance(value, bool):
+        return value
+    if isinstance(value, float):
+        return value if math.isfinite(value) else None
+    if isinstance(value, int):
+        return value if abs(value) < _LARGEST_NUMBER else f"{value:#x}"
+    if deepest <= 0:
+        return None
+    if isinstance(value, Mapping):
+        return {clean_text(str(key)): clean_json(part, deepest=deepest - 1) for key, part in value.items()}
+    if isinstance(value, Sequence):
+        return [clean_json(part, deepest=deepest - 1) for part in value]
+    return clean_text(str(value))
+
+
+def bounded_key(key: str, longest: int) -> str:
+    """Give a key that is compared for equality; one longer than ``longest`` ends in the SHA-256 of the whole."""
+    if len(key) <= longest:
+        return key
+    digest = hashlib.sha256(key.encode("utf-8", "surrogatepass")).hexdigest()
+    return f"{key[: longest - _DIGEST]}{digest}"
