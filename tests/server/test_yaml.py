@@ -4,6 +4,7 @@ import contextlib
 import io
 import json
 import tempfile
+import time
 from pathlib import Path
 
 from django.test import SimpleTestCase
@@ -24,8 +25,35 @@ class Yaml(SimpleTestCase):
         self.assertEqual(from_yaml(to_yaml(document)), document)
         self.assertIn("süße", to_yaml(document))
 
-    def test_nothing_is_a_document_of_defaults(self) -> None:
-        self.assertEqual(from_yaml(""), CampaignDocument())
+    def test_nothing_is_no_document(self) -> None:
+        for text in ("", "# only a remark", "{}"):
+            with self.subTest(text), self.assertRaisesRegex(DocumentError, "no rules in it"):
+                from_yaml(text)
+
+    def test_values_that_are_not_what_they_say_are_faults(self) -> None:
+        for text in (
+            "a: 2024-13-45",
+            f"a: {'9' * 5000}",
+            "a: !!int abc",
+            "a: !!timestamp x",
+            "a: !!binary '*'",
+            "a: !!python/name:os.system",
+        ):
+            with self.subTest(text[:30]), self.assertRaises(DocumentError):
+                from_yaml(text)
+
+    def test_what_costs_more_than_it_is_worth_is_refused_at_once(self) -> None:
+        bomb = "a: &a [x,x,x,x,x,x,x,x,x]\n" + "".join(
+            f"{chr(98 + n)}: &{chr(98 + n)} [*{chr(97 + n)}, *{chr(97 + n)}]\n" for n in range(20)
+        )
+        for text in ("[" * 20_000, "- " * 20_000, "{a: " * 20_000, bomb, "a: [" + "1," * 200_000 + "]", "x" * 500_001):
+            begun = time.process_time()
+            with self.subTest(text[:12]), self.assertRaises(DocumentError):
+                from_yaml(text)
+            self.assertLess(time.process_time() - begun, 1.5, text[:12])
+
+    def test_no_text_of_a_document_holds_nul(self) -> None:
+        self.assertEqual(from_yaml('place: {category: "a\\0b"}').place.category, "ab")
 
     def test_broken_yaml_names_its_line(self) -> None:
         with self.assertRaisesRegex(DocumentError, "line 3"):

@@ -2,7 +2,7 @@
 
 import csv
 import hashlib
-from collections.abc import Collection
+from collections.abc import Collection, Iterator
 from datetime import datetime
 from typing import TypeVar
 
@@ -118,10 +118,18 @@ def remove_word_list(row: WordList) -> None:
 _COLUMNS = 3
 
 
+def _csv_lines(text: str) -> Iterator[list[str]]:
+    lines = csv.reader(text.splitlines(), skipinitialspace=True)
+    try:
+        yield from lines
+    except csv.Error as error:
+        raise Invalid(f"Line {lines.line_num} cannot be read as CSV: {error}.") from error
+
+
 def _table_rows(text: str) -> list[list[str]]:
     """Read the lines of a table: what, by, link, as CSV (RFC 4180). Raises Invalid that names the line."""
     rows: list[list[str]] = []
-    for number, cells in enumerate(csv.reader(text.splitlines(), skipinitialspace=True), start=1):
+    for number, cells in enumerate(_csv_lines(text), start=1):
         line = [cell.strip() for cell in cells]
         if not any(line):
             continue

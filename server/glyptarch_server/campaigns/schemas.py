@@ -7,6 +7,8 @@ from glyptarch_core.campaign import CampaignDocument
 from ninja import Schema
 from pydantic import Field, StringConstraints
 
+from glyptarch_server.common.fields import RevisionNumber
+
 __all__ = [
     "CampaignOut",
     "CreateCampaignIn",
@@ -39,7 +41,7 @@ class SaveIn(Schema):
     """Rules to be saved, and the revision they were edited from."""
 
     document: CampaignDocument
-    base: int = Field(ge=1)
+    base: RevisionNumber
     note: str = Field(default="", max_length=300)
 
 

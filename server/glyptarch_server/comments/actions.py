@@ -3,6 +3,7 @@
 from datetime import datetime
 
 from django.db import transaction
+from glyptarch_core.text import clean_line, clean_text
 
 from glyptarch_server.comments.lifecycle import MOVES, CommentState
 from glyptarch_server.comments.models import Comment
@@ -28,7 +29,7 @@ def leave_comment(post: Post, *, name: str, text: str, now: datetime) -> Comment
     Raises Forbidden where the post takes none, Invalid for what is empty or too long, and TooMany
     while very many wait under the post.
     """
-    name, text = " ".join(name.split()), text.strip()
+    name, text = clean_line(name, LONGEST_NAME + 1), clean_text(text).strip()
     if not post.comments or post.state != PostState.PUBLISHED.value:
         raise Forbidden("This post takes no comments.")
     if not name or not text:

@@ -4,6 +4,8 @@ from collections.abc import Callable, Sequence
 from http import HTTPStatus
 from typing import Any
 
+from django.conf import settings
+from django.core.exceptions import RequestDataTooBig
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from glyptarch_core.campaign import document_path, worded
 from glyptarch_core.errors import DocumentError, Fault
@@ -110,8 +112,17 @@ def _on_stranger(_request: HttpRequest, _error: AuthenticationError) -> HttpResp
     return _answer(HTTPStatus.UNAUTHORIZED, "Not signed in", "Sign in first.")
 
 
-def _on_http(_request: HttpRequest, error: HttpError) -> HttpResponse:
+def _on_http(request: HttpRequest, error: HttpError) -> HttpResponse:
+    # The framework hides what the parser said behind an error of its own.
+    if isinstance(error.__cause__, ProblemError):
+        return _on_problem(request, error.__cause__)
     return _answer(error.status_code, "This cannot be done", str(error))
+
+
+def _on_too_large(_request: HttpRequest, _error: RequestDataTooBig) -> HttpResponse:
+    most = settings.DATA_UPLOAD_MAX_MEMORY_SIZE >> 20
+    detail = f"What was sent is larger than {most} MB, the most that is taken at once."
+    return _answer(HTTPStatus.REQUEST_ENTITY_TOO_LARGE, "Too large", detail)
 
 
 def install_problem_handlers(api: NinjaAPI) -> None:
@@ -123,6 +134,7 @@ def install_problem_handlers(api: NinjaAPI) -> None:
         Http404: unknown_address,
         AuthenticationError: _on_stranger,
         HttpError: _on_http,
+        RequestDataTooBig: _on_too_large,
     }
     for error, handler in handlers.items():
         api.add_exception_handler(error, handler)

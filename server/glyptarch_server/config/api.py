@@ -1,12 +1,16 @@
 """The API: the routers of all apps under one schema."""
 
+from typing import Any
+
 from ninja import NinjaAPI
+from ninja.openapi.schema import OpenAPISchema
 from ninja.security import SessionAuth
 
 from glyptarch_server.accounts.router import router as accounts
 from glyptarch_server.blogs.router import router as blogs
 from glyptarch_server.campaigns.router import router as campaigns
 from glyptarch_server.comments.router import router as comments
+from glyptarch_server.common.border import CheckedParser
 from glyptarch_server.common.problems import install_problem_handlers
 from glyptarch_server.front.router import router as front
 from glyptarch_server.items.router import router as items
@@ -17,7 +21,49 @@ from glyptarch_server.sources.router import router as sources
 
 __all__ = ["api"]
 
-api = NinjaAPI(title="Glyptarch", version="1", auth=SessionAuth(csrf=True), docs_url=None, openapi_url=None)
+_PROBLEM = {
+    "type": "object",
+    "description": "Why something cannot be done (RFC 9457).",
+    "required": ["type", "status", "title", "detail", "faults"],
+    "properties": {
+        "type": {"type": "string"},
+        "status": {"type": "integer"},
+        "title": {"type": "string"},
+        "detail": {"type": "string"},
+        "faults": {
+            "type": "array",
+            "items": {
+                "type": "object",
+                "required": ["path", "message", "hint"],
+                "properties": {name: {"type": "string"} for name in ("path", "message", "hint")},
+            },
+        },
+    },
+}
+
+
+class _Api(NinjaAPI):
+    """The framework's API, whose schema also says how every operation answers when it cannot do what is asked."""
+
+    def get_openapi_schema(self, **options: Any) -> OpenAPISchema:  # noqa: ANN401
+        schema = super().get_openapi_schema(**options)
+        schema["components"]["schemas"]["Problem"] = _PROBLEM
+        content = {"application/problem+json": {"schema": {"$ref": "#/components/schemas/Problem"}}}
+        for methods in schema["paths"].values():
+            for operation in methods.values():
+                answers = {str(status): answer for status, answer in operation["responses"].items()}
+                operation["responses"] = answers | {"4XX": {"description": "It cannot be done", "content": content}}
+        return schema
+
+
+api = _Api(
+    title="Glyptarch",
+    version="1",
+    auth=SessionAuth(csrf=True),
+    docs_url=None,
+    openapi_url=None,
+    parser=CheckedParser(),
+)
 install_problem_handlers(api)
 for part in (accounts, blogs, sources, items, campaigns, posts, comments, runs, proofs, front):
     api.add_router("", part)

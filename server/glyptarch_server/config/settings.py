@@ -35,6 +35,7 @@ INSTALLED_APPS = [
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
+    "glyptarch_server.common.border.checked_requests",
     "glyptarch_server.common.headers.security_headers",
     "servestatic.middleware.ServeStaticMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
@@ -86,7 +87,8 @@ SERVESTATIC_USE_STATIC_ROOT = False
 # Vite puts a hash of the contents into the names of what lies in assets/.
 SERVESTATIC_IMMUTABLE_FILE_TEST = r"^/assets/"
 
-DATA_UPLOAD_MAX_MEMORY_SIZE = 2 << 20
+# A sample of 4 MB, in Base64.
+DATA_UPLOAD_MAX_MEMORY_SIZE = 6 << 20
 
 # Addresses (host:port) that may be fetched although they are private: the shipped stand-ins.
 GLYPTARCH_FETCH_ALLOW = frozenset(filter(None, os.environ.get("GLYPTARCH_FETCH_ALLOW", "").split(",")))

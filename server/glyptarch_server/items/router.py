@@ -57,13 +57,14 @@ def read_source(request: HttpRequest, blog: str, key: str) -> ReadingOut:
 
 
 _LARGEST_SAMPLE = 4_000_000
+"""Bytes; Base64 makes four of three."""
 
 
 class SampleIn(Schema):
     """A feed to prove rules on: an address to fetch once, or the bytes of a file in Base64 (RFC 4648)."""
 
     address: Annotated[str, StringConstraints(strip_whitespace=True, max_length=2000)] = ""
-    content: Base64Bytes = Field(default=b"", max_length=_LARGEST_SAMPLE)
+    content: Base64Bytes = Field(default=b"", max_length=_LARGEST_SAMPLE * 4 // 3 + 4)
     name: str = Field(default="", max_length=300)
 
     @model_validator(mode="after")

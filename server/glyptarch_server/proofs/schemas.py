@@ -7,6 +7,7 @@ from glyptarch_core.trace import Stage, Verdict
 from ninja import Schema
 from pydantic import Field
 
+from glyptarch_server.common.fields import Moment, RevisionNumber, RowNumber
 from glyptarch_server.runs.schemas import NoteOut
 
 __all__ = [
@@ -28,8 +29,8 @@ class OverIn(Schema):
 
     days: int = Field(default=30, ge=1, le=365)
     source: str = Field(default="", max_length=60)
-    items: list[int] = Field(default_factory=list, max_length=1000)
-    sample: int | None = None
+    items: list[RowNumber] = Field(default_factory=list, max_length=1000)
+    sample: RowNumber | None = None
 
 
 class ProofIn(Schema):
@@ -37,14 +38,14 @@ class ProofIn(Schema):
 
     document: CampaignDocument
     over: OverIn = OverIn()
-    against: int | None = Field(default=None, ge=1)
+    against: RevisionNumber | None = None
 
 
 class ProofItemIn(ProofIn):
     """One item of a proof, at the time the proof was made."""
 
-    item: int
-    as_of: datetime
+    item: RowNumber
+    as_of: Moment
 
 
 class HoleOut(Schema):

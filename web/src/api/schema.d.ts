@@ -2659,6 +2659,18 @@ export interface components {
             /** Html */
             html: string;
         };
+        /** @description Why something cannot be done (RFC 9457). */
+        Problem: {
+            detail: string;
+            faults: {
+                hint: string;
+                message: string;
+                path: string;
+            }[];
+            status: number;
+            title: string;
+            type: string;
+        };
         /**
          * ProofIn
          * @description Rules to be proved, over what, and against which revision; the latest where none is named.
@@ -4043,6 +4055,15 @@ export interface operations {
                     "application/json": components["schemas"]["BlogSummaryOut"][];
                 };
             };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     getBlog: {
@@ -4063,6 +4084,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BlogOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4091,6 +4121,15 @@ export interface operations {
                     "application/json": components["schemas"]["CampaignPageOut"];
                 };
             };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     createCampaign: {
@@ -4117,6 +4156,15 @@ export interface operations {
                     "application/json": components["schemas"]["CampaignOut"];
                 };
             };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     listCampaignsBySource: {
@@ -4139,6 +4187,15 @@ export interface operations {
                     "application/json": {
                         [key: string]: string[];
                     };
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4164,6 +4221,15 @@ export interface operations {
                     "application/json": components["schemas"]["CampaignOut"];
                 };
             };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     removeCampaign: {
@@ -4184,6 +4250,15 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
             };
         };
     };
@@ -4212,6 +4287,15 @@ export interface operations {
                     "application/json": components["schemas"]["CampaignOut"];
                 };
             };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     getMemory: {
@@ -4235,6 +4319,15 @@ export interface operations {
                     "application/json": components["schemas"]["ForgetOut"];
                 };
             };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     forgetMemory: {
@@ -4256,6 +4349,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ForgetOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4285,6 +4387,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProofOut"];
                 };
             };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     proveItem: {
@@ -4310,6 +4421,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DecisionOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4339,6 +4459,15 @@ export interface operations {
                     "application/json": components["schemas"]["PreviewOut"];
                 };
             };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     listRevisions: {
@@ -4363,6 +4492,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RevisionPageOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4392,6 +4530,15 @@ export interface operations {
                     "application/json": components["schemas"]["CampaignOut"];
                 };
             };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     getRevision: {
@@ -4414,6 +4561,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CampaignDocument"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4439,6 +4595,15 @@ export interface operations {
                     "application/json": components["schemas"]["RunOut"];
                 };
             };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     exportCampaign: {
@@ -4460,6 +4625,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["YamlOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4489,6 +4663,15 @@ export interface operations {
                     "application/json": components["schemas"]["CommentPageOut"];
                 };
             };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     moveComment: {
@@ -4516,6 +4699,15 @@ export interface operations {
                     "application/json": components["schemas"]["CommentOut"];
                 };
             };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     getDecision: {
@@ -4539,6 +4731,15 @@ export interface operations {
                     "application/json": components["schemas"]["DecisionOut"];
                 };
             };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     getDefaults: {
@@ -4559,6 +4760,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CampaignDocument"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4587,6 +4797,15 @@ export interface operations {
                     "application/json": components["schemas"]["CampaignDocument"];
                 };
             };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     clearDefaults: {
@@ -4607,6 +4826,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CampaignDocument"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4633,6 +4861,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AddedOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4665,6 +4902,15 @@ export interface operations {
                     "application/json": components["schemas"]["PostPageOut"];
                 };
             };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     getPost: {
@@ -4686,6 +4932,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PostOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4711,6 +4966,15 @@ export interface operations {
                     "application/json": components["schemas"]["DecisionOut"];
                 };
             };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     previewPost: {
@@ -4732,6 +4996,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PreviewOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4761,6 +5034,15 @@ export interface operations {
                     "application/json": components["schemas"]["PostOut"];
                 };
             };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     listRuns: {
@@ -4787,6 +5069,15 @@ export interface operations {
                     "application/json": components["schemas"]["RunPageOut"];
                 };
             };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     getRun: {
@@ -4808,6 +5099,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RunOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4838,6 +5138,15 @@ export interface operations {
                     "application/json": components["schemas"]["DecisionPageOut"];
                 };
             };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     stopRun: {
@@ -4861,6 +5170,15 @@ export interface operations {
                     "application/json": components["schemas"]["RunOut"];
                 };
             };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     listSamples: {
@@ -4881,6 +5199,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SampleRowOut"][];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4907,6 +5234,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SampleRowOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4936,6 +5272,15 @@ export interface operations {
                     "application/json": components["schemas"]["SourcePageOut"];
                 };
             };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     checkAddresses: {
@@ -4962,6 +5307,15 @@ export interface operations {
                     "application/json": components["schemas"]["CheckedOut"][];
                 };
             };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     getSource: {
@@ -4985,6 +5339,15 @@ export interface operations {
                     "application/json": components["schemas"]["SourceDetailOut"];
                 };
             };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     removeSource: {
@@ -5005,6 +5368,15 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
             };
         };
     };
@@ -5031,6 +5403,15 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     readSource: {
@@ -5052,6 +5433,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReadingOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5078,6 +5468,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TermTableOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5107,6 +5506,15 @@ export interface operations {
                     "application/json": components["schemas"]["TermTableOut"];
                 };
             };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     removeTermTable: {
@@ -5128,6 +5536,15 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     removeWordList: {
@@ -5148,6 +5565,15 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
             };
         };
     };
@@ -5173,6 +5599,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WordListOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5202,6 +5637,15 @@ export interface operations {
                     "application/json": components["schemas"]["WordListOut"];
                 };
             };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     readYaml: {
@@ -5226,6 +5670,15 @@ export interface operations {
                     "application/json": components["schemas"]["CampaignDocument"];
                 };
             };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     getCampaignSchema: {
@@ -5248,6 +5701,15 @@ export interface operations {
                     };
                 };
             };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     listLayouts: {
@@ -5268,6 +5730,15 @@ export interface operations {
                     "application/json": components["schemas"]["LayoutOut"][];
                 };
             };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     getSession: {
@@ -5286,6 +5757,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5312,6 +5792,15 @@ export interface operations {
                     "application/json": components["schemas"]["SessionOut"];
                 };
             };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     signOut: {
@@ -5330,6 +5819,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5352,6 +5850,15 @@ export interface operations {
                     "application/json": {
                         [key: string]: string;
                     };
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
