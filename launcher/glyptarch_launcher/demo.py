@@ -147,7 +147,7 @@ def _start(given: Namespace, database: Database, group: Group) -> None:
     web = group.start(
         "web",
         [VENV_PYTHON, "-m", "uvicorn", "--host", "127.0.0.1", "--port", str(given.port), "--lifespan", "off",
-         "--no-access-log", "glyptarch_server.config.asgi:application"],
+         "--no-access-log", "--no-proxy-headers", "glyptarch_server.config.asgi:application"],
     )  # fmt: skip
     wait_for(f"http://127.0.0.1:{given.standins_port}/control", *standins)
     _load(env, given)

@@ -1,34 +1,76 @@
 """Signing in and out."""
 
 import hashlib
-from datetime import datetime, timedelta
+import secrets
 
 from django.contrib.auth import authenticate, login, logout
+from django.core.signing import BadSignature, Signer
 from django.http import HttpRequest
 
-from glyptarch_server.accounts.models import SignInTry, User
-from glyptarch_server.accounts.queries import failed_tries
+from glyptarch_server.accounts.models import User
+from glyptarch_server.common.client import client_of
 from glyptarch_server.common.problems import Invalid, TooMany
+from glyptarch_server.throttle.actions import clear, limit_of, take
 
-__all__ = ["ensure_user", "sign_in", "sign_out"]
+__all__ = ["KNOWN_BROWSER", "ensure_user", "known_browser_for", "sign_in", "sign_out"]
 
-_WINDOW = timedelta(minutes=10)
-_TRIES_BY_NAME = 8
-_TRIES_BY_ADDRESS = 40
+KNOWN_BROWSER = "known-browser"
+"""The name of the cookie that a browser keeps after a sign-in."""
+
+_BY_BROWSER = limit_of("8 per 10 minutes", "sign-in-by-browser")
+_BY_CLIENT_AND_NAME = limit_of("8 per 10 minutes", "sign-in-by-client-and-name")
+_BY_CLIENT = limit_of("40 per 10 minutes", "sign-in-by-client")
+_BY_NAME = limit_of("100 per 10 minutes", "sign-in-by-name")
+
+_signer = Signer(salt="glyptarch.accounts.known-browser")
 
 
-def sign_in(request: HttpRequest, name: str, password: str, *, now: datetime) -> User:
-    """Sign a person in. Raises TooMany after repeated failures, Invalid when name and password do not fit."""
-    name_hash = hashlib.sha256(name.strip().casefold().encode()).hexdigest()
-    address = request.META.get("REMOTE_ADDR") or None
-    by_name, by_address = failed_tries(name_hash, address, now - _WINDOW)
-    if by_name >= _TRIES_BY_NAME or by_address >= _TRIES_BY_ADDRESS:
-        raise TooMany("The sign-in failed too often. Wait ten minutes, then try again.")
+def _name_hash(name: str) -> str:
+    return hashlib.sha256(name.strip().casefold().encode()).hexdigest()
+
+
+def known_browser_for(name: str) -> str:
+    """Give what a browser keeps to show that somebody has signed in there under this name."""
+    return _signer.sign(f"{_name_hash(name)[:32]}.{secrets.token_hex(8)}")
+
+
+def _known_browser(request: HttpRequest, name: str) -> str:
+    """Give the mark of a browser in which this name has signed in before, or nothing."""
+    try:
+        mark = _signer.unsign(request.COOKIES.get(KNOWN_BROWSER, ""))
+    except BadSignature:
+        return ""
+    return mark if mark.startswith(f"{_name_hash(name)[:32]}.") else ""
+
+
+def _may_try(request: HttpRequest, name: str) -> bool:
+    """Count a try, and tell whether it may be made.
+
+    A browser in which the name has signed in before has a count of its own, so that nobody can
+    lock a person out of it by guessing elsewhere (OWASP, “Slow down online guessing attacks with
+    device cookies”). All others are counted by client, and by name over all clients.
+    """
+    browser, client = _known_browser(request, name), client_of(request)
+    if browser:
+        return take(_BY_BROWSER, browser)
+    counts = (
+        take(_BY_CLIENT, client),
+        take(_BY_CLIENT_AND_NAME, client, _name_hash(name)),
+        take(_BY_NAME, _name_hash(name)),
+    )
+    return all(counts)
+
+
+def sign_in(request: HttpRequest, name: str, password: str) -> User:
+    """Sign a person in. Raises TooMany after repeated tries, Invalid when name and password do not fit."""
+    if not _may_try(request, name):
+        raise TooMany("The sign-in was tried too often. Wait ten minutes, then try again.")
     user = authenticate(request, username=name.strip(), password=password)
     if not isinstance(user, User):
-        SignInTry.objects.create(name_hash=name_hash, address=address, at=now)
         raise Invalid("Name and password do not fit together.")
-    SignInTry.objects.filter(name_hash=name_hash).delete()
+    clear(_BY_CLIENT_AND_NAME, client_of(request), _name_hash(name))
+    if browser := _known_browser(request, name):
+        clear(_BY_BROWSER, browser)
     login(request, user)
     return user
 

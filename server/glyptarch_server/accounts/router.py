@@ -1,11 +1,11 @@
 """The API of sign-ins."""
 
-from django.http import HttpRequest
+from django.conf import settings
+from django.http import HttpRequest, HttpResponse
 from django.middleware.csrf import get_token
 from ninja import Router
 from ninja.utils import check_csrf
 
-from glyptarch_server import wiring
 from glyptarch_server.accounts import actions
 from glyptarch_server.accounts.schemas import SessionOut, SignInIn
 from glyptarch_server.common.problems import Forbidden
@@ -13,6 +13,7 @@ from glyptarch_server.common.problems import Forbidden
 __all__ = ["router"]
 
 router = Router(tags=["accounts"])
+_REMEMBERED = 365 * 24 * 3600
 
 
 def _session(request: HttpRequest) -> SessionOut:
@@ -27,12 +28,21 @@ def get_session(request: HttpRequest) -> SessionOut:
 
 
 @router.post("/session", response=SessionOut, auth=None, operation_id="signIn")
-def sign_in(request: HttpRequest, payload: SignInIn) -> SessionOut:
+def sign_in(request: HttpRequest, response: HttpResponse, payload: SignInIn) -> SessionOut:
     """Sign in."""
     # Without authentication ninja asks for no token; a sign-in must not be forged either.
     if check_csrf(request) is not None:
         raise Forbidden("The page is too old to sign in from. Load it again.")
-    actions.sign_in(request, payload.name, payload.password, now=wiring.clock()())
+    actions.sign_in(request, payload.name, payload.password)
+    response.set_cookie(
+        actions.KNOWN_BROWSER,
+        actions.known_browser_for(payload.name),
+        max_age=_REMEMBERED,
+        path="/api/session",
+        httponly=True,
+        samesite="Strict",
+        secure=settings.SESSION_COOKIE_SECURE,
+    )
     return _session(request)
 
 

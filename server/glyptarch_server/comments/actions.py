@@ -24,7 +24,7 @@ _MOST_WAITING = 100
 
 
 def leave_comment(post: Post, *, name: str, text: str, now: datetime) -> Comment:
-    """Put a reader's comment on record, to be read by an editor before it is shown.
+    """Put a reader's comment on record, to be read by an editor before it is shown; the same one only once.
 
     Raises Forbidden where the post takes none, Invalid for what is empty or too long, and TooMany
     while very many wait under the post.
@@ -36,11 +36,17 @@ def leave_comment(post: Post, *, name: str, text: str, now: datetime) -> Comment
         raise Invalid("Write your name and what you want to say.")
     if len(name) > LONGEST_NAME or len(text) > LONGEST_TEXT:
         raise Invalid(f"A name may have {LONGEST_NAME} characters and a comment {LONGEST_TEXT}. Please shorten it.")
-    if post.readers_comments.filter(state=CommentState.WAITING.value).count() >= _MOST_WAITING:
-        raise TooMany("Very many comments wait to be read here. Please come back later.")
-    return Comment.objects.create(
-        post=post, state=CommentState.WAITING.value, name=name, text=text, made_at=now, changed_at=now
-    )
+    with transaction.atomic():
+        # Comments on one post come one after the other, so that the counts hold.
+        Post.objects.select_for_update().get(pk=post.pk)
+        same = post.readers_comments.filter(name=name, text=text).first()
+        if same is not None:
+            return same
+        if post.readers_comments.filter(state=CommentState.WAITING.value).count() >= _MOST_WAITING:
+            raise TooMany("Very many comments wait to be read here. Please come back later.")
+        return Comment.objects.create(
+            post=post, state=CommentState.WAITING.value, name=name, text=text, made_at=now, changed_at=now
+        )
 
 
 def move_comment(comment: Comment, to: CommentState, *, now: datetime) -> Comment:

@@ -20,6 +20,7 @@ INSTALLED_APPS = [
     "django.contrib.sessions",
     "django.contrib.staticfiles",
     "procrastinate.contrib.django",
+    "glyptarch_server.throttle",
     "glyptarch_server.accounts",
     "glyptarch_server.blogs",
     "glyptarch_server.sources",
@@ -75,6 +76,15 @@ AUTH_PASSWORD_VALIDATORS = [{"NAME": "django.contrib.auth.password_validation.Mi
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"
 CSRF_COOKIE_SAMESITE = "Lax"
+# Where the blog is served over TLS (behind a proxy, as a rule): cookies travel by TLS only, plain requests are
+# led to it, and browsers are told to use nothing else for GLYPTARCH_HSTS_SECONDS.
+HTTPS = os.environ.get("GLYPTARCH_HTTPS", "") == "1"
+SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE_SSL_REDIRECT = HTTPS
+SECURE_HSTS_SECONDS = int(os.environ.get("GLYPTARCH_HSTS_SECONDS", "31536000")) if HTTPS else 0
+CSRF_TRUSTED_ORIGINS = [f"https://{host}" for host in ALLOWED_HOSTS] if HTTPS else []
+# Networks of proxies whose X-Forwarded-For and X-Forwarded-Proto are believed, for example 10.0.0.0/8.
+GLYPTARCH_TRUSTED_PROXIES = tuple(filter(None, os.environ.get("GLYPTARCH_TRUSTED_PROXIES", "").split(",")))
+SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https") if HTTPS and GLYPTARCH_TRUSTED_PROXIES else None
 SECURE_REFERRER_POLICY = "strict-origin-when-cross-origin"
 
 LANGUAGE_CODE = "en-gb"

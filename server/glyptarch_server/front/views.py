@@ -1,5 +1,6 @@
 """The public pages of a blog, and its feeds."""
 
+from http import HTTPStatus
 from typing import Any
 
 from django.core.paginator import Paginator
@@ -17,11 +18,13 @@ from glyptarch_server.blogs.models import Blog
 from glyptarch_server.blogs.queries import is_member, public_blog
 from glyptarch_server.comments.actions import leave_comment
 from glyptarch_server.comments.queries import comments_under
-from glyptarch_server.common.problems import ProblemError
+from glyptarch_server.common.client import client_of
+from glyptarch_server.common.problems import ProblemError, TooMany
 from glyptarch_server.front.assets import stylesheet
 from glyptarch_server.front.pages import view_of_post
 from glyptarch_server.posts.models import Post
 from glyptarch_server.posts.queries import PAGE_KIND, public_posts, sections_of
+from glyptarch_server.throttle.actions import limit_of, take
 
 __all__ = [
     "blog_context",
@@ -36,6 +39,10 @@ __all__ = [
 
 _PAGE = 13
 _IN_FEED = 30
+_COMMENTS_ON_POST = limit_of("5 per 10 minutes", "comments-on-post")
+_COMMENTS = limit_of("20 per hour", "comments")
+_PHRASES_BY_CLIENT = limit_of("10 per 10 minutes", "phrases-by-client")
+_PHRASES_BY_POST = limit_of("300 per hour", "phrases-by-post")
 _INSTEAD = 3
 _FEED_TYPES = {"rss": "application/rss+xml", "atom": "application/atom+xml"}
 
@@ -140,13 +147,13 @@ def _closed(request: HttpRequest, post: Post) -> bool:
 def post_page(request: HttpRequest, blog: str, slug: str) -> HttpResponse:
     """Give one post; one with a pass phrase asks for it first, and then remembers that it was given."""
     post, context = _found(request, blog, slug)
-    wrong = False
+    fault, status = "", 200
     if request.method == "POST":
         if post.visibility != Visibility.PHRASE.value:
             return HttpResponseNotAllowed(["GET", "HEAD"])
-        wrong = not _opened_with(request, post)
+        fault, status = _try_phrase(request, post)
     if _closed(request, post):
-        return render(request, "front/locked.html", context | {"wrong": wrong}, status=403 if wrong else 200)
+        return render(request, "front/locked.html", context | {"fault": fault}, status=status)
     return render(request, "front/post.html", context)
 
 
@@ -160,6 +167,7 @@ def comment_page(request: HttpRequest, blog: str, slug: str) -> HttpResponse:
     # Only a machine fills in what nobody sees; it is told nothing.
     if not request.POST.get("website"):
         try:
+            _count_comment(request, post)
             leave_comment(post, name=given["name"], text=given["comment"], now=wiring.clock()())
         except ProblemError as problem:
             said = {"fault": problem.detail, "given": given}
@@ -167,16 +175,26 @@ def comment_page(request: HttpRequest, blog: str, slug: str) -> HttpResponse:
     return HttpResponse(status=303, headers={"Location": f"{context['home']}{post.slug}/?said#comments"})
 
 
+def _count_comment(request: HttpRequest, post: Post) -> None:
+    client = client_of(request)
+    if not all((take(_COMMENTS_ON_POST, client, str(post.pk)), take(_COMMENTS, client))):
+        raise TooMany("Many comments have come from you in a short time. Wait a while, then send it again.")
+
+
 def _opened_key(post: Post) -> str:
     # A changed phrase closes the post again for those who gave the old one.
     return f"opened:{post.pk}:{salted_hmac('opened', post.pass_phrase).hexdigest()[:16]}"
 
 
-def _opened_with(request: HttpRequest, post: Post) -> bool:
+def _try_phrase(request: HttpRequest, post: Post) -> tuple[str, int]:
+    """Open a post for whoever knows its phrase; gives what to say where it stays closed, and the status."""
+    counts = (take(_PHRASES_BY_CLIENT, client_of(request), str(post.pk)), take(_PHRASES_BY_POST, str(post.pk)))
+    if not all(counts):
+        return "It was tried too often. Wait ten minutes, then try again.", HTTPStatus.TOO_MANY_REQUESTS
     if not constant_time_compare(request.POST.get("phrase", "").strip(), post.pass_phrase.strip()):
-        return False
+        return "That is not the phrase. Look at it once more: spaces inside count, case as well.", HTTPStatus.FORBIDDEN
     request.session[_opened_key(post)] = True
-    return True
+    return "", HTTPStatus.OK
 
 
 def missing_page(request: HttpRequest, exception: Exception) -> HttpResponse:

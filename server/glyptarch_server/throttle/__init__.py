@@ -1,0 +1,1 @@
+"""How often somebody may try something."""

@@ -1,0 +1,16 @@
+"""The counts of tries."""
+
+from django.db import models
+
+__all__ = ["Window"]
+
+
+class Window(models.Model):
+    """How often something was tried in a stretch of time. ``key`` names what and who."""
+
+    key = models.CharField(max_length=300, primary_key=True)
+    count = models.PositiveIntegerField()
+    ends_at = models.DateTimeField()
+
+    class Meta:
+        indexes = [models.Index(fields=["ends_at"], name="window_by_end")]
