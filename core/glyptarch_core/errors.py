@@ -7,7 +7,16 @@ something could not be done at all.
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-__all__ = ["CampaignError", "CoreError", "DocumentError", "Fault", "ParseError", "SourceError", "TemplateError"]
+__all__ = [
+    "CampaignError",
+    "CoreError",
+    "CostlyEntryError",
+    "DocumentError",
+    "Fault",
+    "ParseError",
+    "SourceError",
+    "TemplateError",
+]
 
 
 class CoreError(Exception):
@@ -51,8 +60,15 @@ class TemplateError(CampaignError):
         super().__init__(message)
 
 
+class CostlyEntryError(SourceError):
+    """One entry that takes more time than it is worth; raised by the function that reads its features."""
+
+
 class ParseError(SourceError):
-    """Bytes that are no feed. ``code`` is one of ``empty``, ``page``, ``not_a_feed``, ``bad_json``."""
+    """Bytes that are no feed.
+
+    ``code`` is one of ``empty``, ``page``, ``not_a_feed``, ``bad_json`` and ``too_costly``.
+    """
 
     def __init__(self, code: str, message: str) -> None:
         self.code = code

@@ -22,6 +22,7 @@ __all__ = [
     "Rights",
     "SourceCard",
     "features_of",
+    "identity_key",
 ]
 
 
@@ -198,7 +199,8 @@ _LONGEST_KEY = 4000
 _LONGEST_TITLE_KEY = 1000
 
 
-def _identity_key(item: Item) -> str:
+def identity_key(item: Item) -> str:
+    """Give the identity as it is compared: an absolute URI alone, anything else together with its source."""
     # An absolute URI names the same entry wherever it turns up (RFC 4287, 4.2.6); a bare number
     # or word means something only inside the feed that used it.
     if item.identity.startswith(("http://", "https://", "tag:", "urn:")):
@@ -214,7 +216,7 @@ def features_of(item: Item) -> Features:
         text=text,
         summary=summary,
         words=text.word_count or summary.word_count,
-        identity_key=_identity_key(item),
+        identity_key=identity_key(item),
         link_key=bounded_key(canonical_link(item.link), _LONGEST_KEY),
         title_key=bounded_key(title_key(item.title), _LONGEST_TITLE_KEY),
         print=print_of(text if text.text else summary),

@@ -4,10 +4,12 @@ from functools import cache
 
 from django.conf import settings
 
+from glyptarch_server.adapters.apart import Apart, RawFeed
 from glyptarch_server.adapters.clock import Clock, system_clock
 from glyptarch_server.adapters.fetch import FetchCode, Fetched, FetchError, FetchLimits, FetchPortal, FetchRequest
 
 __all__ = [
+    "Apart",
     "Clock",
     "FetchCode",
     "FetchError",
@@ -15,6 +17,8 @@ __all__ = [
     "FetchPortal",
     "FetchRequest",
     "Fetched",
+    "RawFeed",
+    "apart",
     "clock",
     "fetcher",
 ]
@@ -24,6 +28,12 @@ __all__ = [
 def fetcher() -> FetchPortal:
     """Give this process's fetcher."""
     return FetchPortal(allowed=settings.GLYPTARCH_FETCH_ALLOW)
+
+
+@cache
+def apart() -> Apart:
+    """Give what reads strangers' feeds and pages for this process."""
+    return Apart()
 
 
 def clock() -> Clock:

@@ -1,9 +1,19 @@
 """Fetching against a real server on loopback, with everything that can go wrong switched on."""
 
+import asyncio
+import gzip
+import resource
 import socket
+import socketserver
+import threading
+from collections.abc import Iterator
+from contextlib import contextmanager
+from unittest.mock import patch
 
+import brotli
 from aiohttp import web
 from django.test import SimpleTestCase
+from glyptarch_server.adapters.fetch import Fetcher
 from glyptarch_server.adapters.fetch.guard import may_connect
 from glyptarch_server.wiring import FetchCode, Fetched, FetchError, FetchLimits, FetchPortal, FetchRequest
 from glyptarch_standins.app import World, make_app
@@ -58,6 +68,62 @@ class Fetching(SimpleTestCase):
             with self.subTest(fault):
                 self.assertEqual(self.code(fault), code)
 
+    def test_a_little_that_unpacks_to_very_much_is_broken_off(self) -> None:
+        packed = {"gzip": gzip.compress(b"\x00" * (200 << 20), 9), "br": brotli.compress(b"\x00" * (200 << 20))}
+        app = web.Application()
+        app.add_routes([web.get("/{coding}", lambda request: _packed(packed, request.match_info["coding"]))])
+        with served(app) as address:
+            portal = FetchPortal(allowed=frozenset({address}), limits=FetchLimits(bytes=1 << 20, seconds=5))
+            self.addCleanup(portal.close)
+            before = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss
+            answers = portal.fetch_all([FetchRequest(url=f"http://{address}/{coding}") for coding in packed])
+            grown = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss - before
+        self.assertEqual([getattr(answer, "code", None) for answer in answers], [FetchCode.TOO_LARGE] * 2)
+        self.assertLess(grown, 60 << 10, "kilobytes")
+
+    def test_waiting_for_a_free_connection_is_not_the_fault_of_the_host(self) -> None:
+        async def slowly(_request: web.Request) -> web.Response:
+            await asyncio.sleep(0.3)
+            return web.Response(text="late")
+
+        app = web.Application()
+        app.add_routes([web.get("/{any}", slowly)])
+        with served(app) as address:
+            portal = FetchPortal(allowed=frozenset({address}), limits=FetchLimits(seconds=0.8))
+            self.addCleanup(portal.close)
+            answers = portal.fetch_all([FetchRequest(url=f"http://{address}/{n}") for n in range(24)])
+        self.assertEqual([type(answer) for answer in answers], [Fetched] * 24)
+
+    def test_each_answer_is_given_as_soon_as_it_has_come(self) -> None:
+        async def answer(request: web.Request) -> web.Response:
+            await asyncio.sleep(float(request.match_info["wait"]))
+            return web.Response(text="done")
+
+        app = web.Application()
+        app.add_routes([web.get("/{wait}", answer)])
+        with served(app) as address:
+            portal = FetchPortal(allowed=frozenset({address}))
+            self.addCleanup(portal.close)
+            requests = [FetchRequest(url=f"http://{address}/{wait}") for wait in (0.4, 0.0, 0.2)]
+            self.assertEqual([place for place, _ in portal.fetch_each(requests)], [1, 2, 0])
+
+    def test_a_fetcher_that_cannot_begin_says_so_instead_of_waiting_for_ever(self) -> None:
+        with patch.object(Fetcher, "__aenter__", side_effect=OSError("no sockets left")), self.assertRaises(OSError):
+            FetchPortal()
+
+    def test_what_a_header_holds_can_be_kept(self) -> None:
+        answers = {
+            b"/kept": b'200 OK\r\nETag: "\xff\xfe"\r\nLast-Modified: \xfd',
+            b"/led": b"302 Found\r\nLocation: http://\xff.example:1/\xfe",
+        }
+        with _raw_server(answers) as address:
+            portal = FetchPortal(allowed=frozenset({address}))
+            self.addCleanup(portal.close)
+            kept, led = portal.fetch_all([FetchRequest(url=f"http://{address}{path.decode()}") for path in answers])
+        assert isinstance(kept, Fetched), kept
+        for text in (kept.etag, kept.last_modified, str(led)):
+            text.encode()
+
     def test_one_failure_does_not_stop_the_others(self) -> None:
         urls = [f"http://{self.address}/nowhere/feed", f"http://{self.address}/skywire/feed"]
         answers = self.portal.fetch_all([FetchRequest(url=url) for url in urls])
@@ -90,12 +156,33 @@ class Fetching(SimpleTestCase):
 class PrivateAddresses(SimpleTestCase):
     def test_only_public_addresses_may_be_connected_to(self) -> None:
         private = ("127.0.0.1", "10.0.0.1", "192.168.1.1", "172.16.0.1", "169.254.169.254", "0.0.0.0", "100.64.0.1",  # noqa: S104
-                   "224.0.0.1", "::1", "fe80::1%eth0", "fc00::1", "::ffff:127.0.0.1", "2002:7f00:1::", "64:ff9b::7f00:1")  # fmt: skip
+                   "224.0.0.1", "::1", "fe80::1%eth0", "fc00::1", "::ffff:127.0.0.1", "2002:7f00:1::", "64:ff9b::7f00:1",
+                   "::127.0.0.1", "::8.8.8.8", "64:ff9b:1::1", "fec0::1", "5f00::1", "3fff::1", "192.88.99.1", "192.0.0.8")  # fmt: skip
         for address in private:
             with self.subTest(address):
                 self.assertFalse(may_connect(address, 80, frozenset()))
         for address in ("93.184.216.34", "2606:2800:220:1::1"):
             self.assertTrue(may_connect(address, 80, frozenset()))
+
+    def test_only_the_ports_of_the_web_are_read(self) -> None:
+        for port in (80, 443):
+            self.assertTrue(may_connect("93.184.216.34", port, frozenset()))
+        for port in (22, 25, 6379, 8080, 5432):
+            self.assertFalse(may_connect("93.184.216.34", port, frozenset()))
+        self.assertTrue(may_connect("93.184.216.34", 8080, frozenset({"93.184.216.34:8080"})))
+
+    def test_an_exception_may_name_a_host_by_its_name(self) -> None:
+        app = web.Application()
+        app.add_routes([web.get("/", lambda _request: _text("ours"))])
+        with served(app) as address:
+            port = address.partition(":")[2]
+            portal = FetchPortal(allowed=frozenset({f"localhost:{port}"}))
+            self.addCleanup(portal.close)
+            by_name, by_number = portal.fetch_all(
+                [FetchRequest(url=f"http://{host}:{port}/") for host in ("LOCALHOST", "127.0.0.1")]
+            )
+        self.assertIsInstance(by_name, Fetched)
+        self.assertEqual(getattr(by_number, "code", None), FetchCode.PRIVATE_ADDRESS)
 
     def test_the_list_of_exceptions_names_host_and_port(self) -> None:
         allowed = frozenset({"127.0.0.1:8790"})
@@ -119,6 +206,26 @@ class PrivateAddresses(SimpleTestCase):
 
 async def _text(text: str) -> web.Response:
     return web.Response(text=text)
+
+
+async def _packed(packed: dict[str, bytes], coding: str) -> web.Response:
+    return web.Response(body=packed[coding], headers={"Content-Encoding": coding})
+
+
+@contextmanager
+def _raw_server(answers: dict[bytes, bytes]) -> Iterator[str]:
+    """Serve bytes as they are, which no library would send; gives ``host:port``."""
+
+    class Handler(socketserver.StreamRequestHandler):
+        def handle(self) -> None:
+            path = self.rfile.readline().split()[1]
+            self.wfile.write(b"HTTP/1.1 " + answers[path] + b"\r\nContent-Length: 1\r\nConnection: close\r\n\r\nx")
+
+    with socketserver.ThreadingTCPServer(("127.0.0.1", 0), Handler) as server:
+        thread = threading.Thread(target=server.serve_forever, daemon=True)
+        thread.start()
+        yield f"127.0.0.1:{server.server_address[1]}"
+        server.shutdown()
 
 
 async def _redirect(url: str) -> web.Response:

@@ -26,7 +26,6 @@ from glyptarch_server.runs import carry_out as carrying
 from glyptarch_server.runs.lifecycle import ACTIVE, MOVES, RunState
 from glyptarch_server.runs.models import Decision, Run
 from glyptarch_server.wiring import FetchCode, FetchError
-
 from procrastinate.contrib.django.models import ProcrastinateJob
 
 from tests.server.fixtures import NOW, CannedPortal, clock, fill, make_blog, make_campaign, make_source, run, story

@@ -7,7 +7,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from urllib.parse import urljoin
 
-from glyptarch_core.item import Item, Media, MediaKind, MediaOrigin
+from glyptarch_core.item import Features, Item, Media, MediaKind, MediaOrigin
 from glyptarch_core.text import number_in
 from glyptarch_core.text.markup import fragment
 
@@ -48,7 +48,10 @@ class ReadWarning:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Feed:
-    """A read feed; ``format`` is worded for people: “RSS 2.0”, “Atom 1.0”, “JSON Feed 1.1”."""
+    """A read feed; ``format`` is worded for people: “RSS 2.0”, “Atom 1.0”, “JSON Feed 1.1”.
+
+    ``features`` are those of the items, in their order.
+    """
 
     format: str
     title: str
@@ -56,6 +59,7 @@ class Feed:
     language: str
     items: tuple[Item, ...]
     warnings: tuple[ReadWarning, ...]
+    features: tuple[Features, ...] = ()
 
 
 def resolve(base: str, address: str) -> str:

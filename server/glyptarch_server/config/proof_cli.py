@@ -12,7 +12,7 @@ from typing import Any
 
 from glyptarch_core.campaign import CampaignDocument
 from glyptarch_core.errors import CoreError, DocumentError
-from glyptarch_core.item import Captured, SourceCard, features_of
+from glyptarch_core.item import Captured, SourceCard
 from glyptarch_core.pipeline import decide
 from glyptarch_core.ports import Candidate, Key, Memory, Near, Reach, Seen
 from glyptarch_core.readers import read_feed
@@ -64,7 +64,10 @@ def _prove(document: CampaignDocument, feed: str) -> tuple[Decision, ...]:
     read = read_feed(body, source=key, url=url, content_type=content_type)
     now = datetime.now(UTC)
     card = SourceCard(key=key, title=read.title, link=read.link)
-    batch = [Captured(item=item, features=features_of(item), source=card, captured_at=now) for item in read.items]
+    batch = [
+        Captured(item=item, features=features, source=card, captured_at=now)
+        for item, features in zip(read.items, read.features, strict=True)
+    ]
     return decide(batch, document.model_copy(update={"gather": gather}), memory=_NoMemory(), now=now)
 
 

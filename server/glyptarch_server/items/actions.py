@@ -1,25 +1,26 @@
 """Capturing: what a source gave is kept as it came."""
 
 import hashlib
-from collections.abc import Iterable
 import logging
+from collections.abc import Sequence
 from dataclasses import asdict, dataclass, replace
 from datetime import datetime
 from typing import TypeAlias
 
 from django.db import DataError, transaction
 from glyptarch_core.errors import ParseError
+from glyptarch_core.item import Features, MediaOrigin, features_of, identity_key
 from glyptarch_core.item import Item as CoreItem
-from glyptarch_core.item import MediaOrigin, features_of
-from glyptarch_core.readers import Feed, ReadWarning, read_feed
+from glyptarch_core.readers import Feed, ReadWarning
 
+from glyptarch_server import wiring
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.common.problems import Invalid
 from glyptarch_server.items.models import Item, Sample
 from glyptarch_server.items.page_pictures import look_up_pages
 from glyptarch_server.sources.actions import add_source, log_reading, read_sources
 from glyptarch_server.sources.models import Reading, Source
-from glyptarch_server.wiring import Clock, Fetched, FetchError, FetchPortal, FetchRequest
+from glyptarch_server.wiring import Clock, Fetched, FetchError, FetchPortal, FetchRequest, RawFeed
 
 __all__ = [
     "add_and_capture",
@@ -66,9 +67,9 @@ def _identity_hash(identity: str) -> str:
     return hashlib.sha256(identity.encode("utf-8", "surrogatepass")).hexdigest()
 
 
-def _row(source: Source, item: CoreItem, now: datetime) -> Item:
+def _row(source: Source, item: CoreItem, features: Features, now: datetime) -> Item:
     item = replace(item, source=source.key)
-    features = features_of(item)
+    features = replace(features, identity_key=identity_key(item))
     return Item(
         source=source,
         identity=item.identity,
@@ -109,7 +110,9 @@ class CaptureResult:
     refused: tuple[str, ...]
 
 
-def capture(source: Source, items: Iterable[CoreItem], *, now: datetime) -> CaptureResult:
+def capture(
+    source: Source, items: Sequence[CoreItem], *, now: datetime, features: Sequence[Features] | None = None
+) -> CaptureResult:
     """Keep items: new ones are added, edited ones replaced in place.
 
     The readers see to it that every item fits. One that the database does not take after all is
@@ -118,12 +121,13 @@ def capture(source: Source, items: Iterable[CoreItem], *, now: datetime) -> Capt
     The date an item counts from stays as it was first captured, so that an entry without a
     date does not grow younger with every reading.
     """
-    unique = {_identity_hash(item.identity): item for item in items}
+    given = features if features is not None else [features_of(item) for item in items]
+    unique = {_identity_hash(item.identity): (item, features) for item, features in zip(items, given, strict=True)}
     known = dict(
         Item.objects.filter(source=source, identity_hash__in=list(unique)).values_list("identity_hash", "content_hash")
     )
-    fresh = [_row(source, item, now) for key, item in unique.items() if key not in known]
-    edited = {k: i for k, i in unique.items() if k in known and i.content_hash() != known[k]}
+    fresh = [_row(source, *pair, now) for key, pair in unique.items() if key not in known]
+    edited = {key: pair for key, pair in unique.items() if key in known and pair[0].content_hash() != known[key]}
     refused = _add(fresh) + (_replace(source, edited, now) if edited else [])
     return CaptureResult(fresh=len(fresh) - len(refused), refused=tuple(refused))
 
@@ -149,10 +153,10 @@ def _fits(row: Item) -> bool:
     return True
 
 
-def _replace(source: Source, edited: dict[str, CoreItem], now: datetime) -> list[str]:
+def _replace(source: Source, edited: dict[str, tuple[CoreItem, Features]], now: datetime) -> list[str]:
     rows = list(Item.objects.filter(source=source, identity_hash__in=list(edited)))
     for row in rows:
-        new = _row(source, edited[row.identity_hash], now)
+        new = _row(source, *edited[row.identity_hash], now)
         # The entry says nothing of what was found on the page it links to.
         new.media += [medium for medium in row.media if medium["origin"] == MediaOrigin.PAGE.value]
         for name in _CHANGEABLE:
@@ -170,7 +174,7 @@ def keep_outcome(source: Source, outcome: Outcome, *, milliseconds: int, now: da
     with transaction.atomic():
         if not isinstance(outcome, Feed):
             return log_reading(source, outcome, fresh=0, milliseconds=milliseconds, now=now)
-        captured = capture(source, outcome.items, now=now)
+        captured = capture(source, outcome.items, now=now, features=outcome.features)
         refused = tuple(ReadWarning(code="entry_refused", detail=identity[:100]) for identity in captured.refused)
         outcome = replace(outcome, warnings=(*refused, *outcome.warnings))
         return log_reading(source, outcome, fresh=captured.fresh, milliseconds=milliseconds, now=now)
@@ -197,7 +201,7 @@ _KEPT_SAMPLES = 20
 def keep_sample(blog: Blog, body: bytes, *, name: str, url: str = "", content_type: str = "", now: datetime) -> Sample:
     """Keep a feed given by hand. The newest twenty of a blog are kept. Raises Invalid where it is no feed."""
     try:
-        feed = read_feed(body, source="sample", url=url, content_type=content_type)
+        feed = wiring.apart().read_feed(RawFeed(body=body, source="sample", url=url, content_type=content_type))
     except ParseError as error:
         raise Invalid(f"This cannot be read as a feed: {error}") from error
     if not feed.items:

@@ -4,8 +4,8 @@ from dataclasses import asdict
 from datetime import datetime
 
 from glyptarch_core.item import MediaKind, MediaOrigin
-from glyptarch_core.readers import page_picture
 
+from glyptarch_server import wiring
 from glyptarch_server.items.models import Item
 from glyptarch_server.sources.models import Source
 from glyptarch_server.wiring import Fetched, FetchPortal, FetchRequest
@@ -31,8 +31,9 @@ def look_up_pages(source: Source, *, fetcher: FetchPortal, now: datetime) -> int
     asked = bare[:_MOST_PAGES]
     answers = fetcher.fetch_all([FetchRequest(url=row.link) for row in asked])
     found: list[Item] = []
-    for row, answer in zip(asked, answers, strict=True):
-        picture = page_picture(answer.body, answer.url) if isinstance(answer, Fetched) else None
+    pages = [(row, answer) for row, answer in zip(asked, answers, strict=True) if isinstance(answer, Fetched)]
+    pictures = wiring.apart().pictures_of([(answer.body, answer.url) for _, answer in pages])
+    for (row, _), picture in zip(pages, pictures, strict=True):
         if picture:
             row.media = [*row.media, asdict(picture)]
             row.changed_at = now

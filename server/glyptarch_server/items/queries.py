@@ -15,17 +15,17 @@ from glyptarch_core.item import (
     Right,
     Rights,
     SourceCard,
-    features_of,
 )
 from glyptarch_core.item import Item as CoreItem
-from glyptarch_core.readers import read_feed
 from glyptarch_core.text import Passage, TextPrint
 
+from glyptarch_server import wiring
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.common.lookups import AnyOf
 from glyptarch_server.common.problems import NotFound
 from glyptarch_server.items.models import Item, Sample
 from glyptarch_server.sources.models import Source
+from glyptarch_server.wiring import RawFeed
 
 __all__ = [
     "TEXTS",
@@ -186,10 +186,11 @@ def sample_captured(sample: Sample, source: Source) -> dict[int, Captured]:
     with _known_lock:
         found = _samples.get(key)
     if found is None:
-        feed = read_feed(bytes(sample.body), source=source.key, url=sample.url, content_type=sample.content_type)
+        raw = RawFeed(body=bytes(sample.body), source=source.key, url=sample.url, content_type=sample.content_type)
+        feed = wiring.apart().read_feed(raw)
         found = {
-            place: Captured(item=item, features=features_of(item), source=card, captured_at=sample.made_at)
-            for place, item in enumerate(feed.items, start=1)
+            place: Captured(item=item, features=features, source=card, captured_at=sample.made_at)
+            for place, (item, features) in enumerate(zip(feed.items, feed.features, strict=True), start=1)
         }
         with _known_lock:
             _samples[key] = found

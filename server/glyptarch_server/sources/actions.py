@@ -8,15 +8,16 @@ from datetime import datetime
 from django.db import IntegrityError, transaction
 from glyptarch_core.errors import ParseError
 from glyptarch_core.item import Right
-from glyptarch_core.readers import Feed, read_feed
+from glyptarch_core.readers import Feed
 from glyptarch_core.text import slugify, title_key, unused
 
+from glyptarch_server import wiring
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.common.problems import Conflict, Invalid
 from glyptarch_server.sources import queries
 from glyptarch_server.sources.checking import Checked, check_addresses
 from glyptarch_server.sources.models import Reading, Source
-from glyptarch_server.wiring import Fetched, FetchError, FetchPortal, FetchRequest
+from glyptarch_server.wiring import Fetched, FetchError, FetchPortal, FetchRequest, RawFeed
 
 __all__ = ["add_source", "change_source", "log_reading", "read_sources", "remove_source"]
 
@@ -102,7 +103,8 @@ def _read(source: Source, answer: Fetched | FetchError) -> Feed | Fetched | Fetc
     if isinstance(answer, FetchError) or answer.not_modified:
         return answer
     try:
-        feed = read_feed(answer.body, source=source.key, url=answer.url, content_type=answer.content_type)
+        raw = RawFeed(body=answer.body, source=source.key, url=answer.url, content_type=answer.content_type)
+        feed = wiring.apart().read_feed(raw)
     except ParseError as error:
         return error
     source.etag, source.last_modified = answer.etag, answer.last_modified

@@ -4,10 +4,11 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 
 from glyptarch_core.errors import ParseError
-from glyptarch_core.item import Item, MediaKind, features_of
-from glyptarch_core.readers import Feed, FeedLink, discover_feeds, read_feed
+from glyptarch_core.item import Item, MediaKind
+from glyptarch_core.readers import Feed, FeedLink
 
-from glyptarch_server.wiring import FetchCode, Fetched, FetchError, FetchPortal, FetchRequest
+from glyptarch_server import wiring
+from glyptarch_server.wiring import FetchCode, Fetched, FetchError, FetchPortal, FetchRequest, RawFeed
 
 __all__ = ["Checked", "Sample", "check_addresses", "normal_address"]
 
@@ -57,7 +58,15 @@ def check_addresses(addresses: Sequence[str], fetcher: FetchPortal) -> list[Chec
     for place, answer in zip(plain, again, strict=True):
         if isinstance(answer, Fetched):
             answers[place] = answer
-    return [_checked(address, answer) for address, answer in zip(addresses, answers, strict=True)]
+    fetched = [answer for answer in answers if isinstance(answer, Fetched)]
+    read = wiring.apart().read_feeds(
+        [RawFeed(body=one.body, source="new", url=one.url, content_type=one.content_type) for one in fetched]
+    )
+    feeds = iter(read)
+    return [
+        _failed(address, answer) if isinstance(answer, FetchError) else _checked(address, answer, next(feeds))
+        for address, answer in zip(addresses, answers, strict=True)
+    ]
 
 
 def _wants_plain_http(address: str, answer: Fetched | FetchError) -> bool:
@@ -66,25 +75,25 @@ def _wants_plain_http(address: str, answer: Fetched | FetchError) -> bool:
     return not typed and isinstance(answer, FetchError) and answer.code in {FetchCode.TLS, FetchCode.UNREACHABLE}
 
 
-def _checked(address: str, answer: Fetched | FetchError) -> Checked:
-    if isinstance(answer, FetchError):
-        return Checked(address=address, error=answer.code.value, detail=str(answer))
-    try:
-        feed = read_feed(answer.body, source="new", url=answer.url, content_type=answer.content_type)
-    except ParseError as error:
-        return _no_feed(address, answer, error)
+def _failed(address: str, error: FetchError) -> Checked:
+    return Checked(address=address, error=error.code.value, detail=str(error))
+
+
+def _checked(address: str, answer: Fetched, feed: Feed | ParseError) -> Checked:
+    if isinstance(feed, ParseError):
+        return _no_feed(address, answer, feed)
     return Checked(
         address=address,
         url=answer.url,
         feed=feed,
-        samples=tuple(_sample(item) for item in _newest(feed)),
+        samples=tuple(_sample(item, words) for item, words in _newest(feed)),
         fields=_fields(feed.items),
         milliseconds=answer.milliseconds,
     )
 
 
 def _no_feed(address: str, answer: Fetched, error: ParseError) -> Checked:
-    links = discover_feeds(answer.body, answer.url) if error.code == "page" else ()
+    links = wiring.apart().feeds_named_by(answer.body, answer.url) if error.code == "page" else ()
     detail = "" if links else str(error)
     if error.code == "page" and not links:
         detail = "This is a web page, and it names no feed in its link elements. Look on the site for “RSS” or “feed”."
@@ -98,19 +107,21 @@ def _no_feed(address: str, answer: Fetched, error: ParseError) -> Checked:
     )
 
 
-def _newest(feed: Feed) -> list[Item]:
-    dated = [item for item in feed.items[:_NEWEST_OF] if item.published]
-    newest = sorted(dated, key=lambda item: item.published, reverse=True)  # type: ignore[arg-type, return-value]
-    return (newest or list(feed.items))[:_SAMPLES]
+def _newest(feed: Feed) -> list[tuple[Item, int]]:
+    """Give the newest items, each with how many words it has."""
+    counted = [(item, features.words) for item, features in zip(feed.items, feed.features, strict=True)]
+    dated = [one for one in counted[:_NEWEST_OF] if one[0].published]
+    newest = sorted(dated, key=lambda one: one[0].published, reverse=True)  # type: ignore[arg-type, return-value]
+    return (newest or counted)[:_SAMPLES]
 
 
-def _sample(item: Item) -> Sample:
+def _sample(item: Item, words: int) -> Sample:
     picture = next((medium.url for medium in item.media if medium.kind is MediaKind.PICTURE), "")
     return Sample(
         title=item.title,
         link=item.link,
         published=item.published.isoformat() if item.published else None,
-        words=features_of(item).words,
+        words=words,
         picture=picture,
     )
 

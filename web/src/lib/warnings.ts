@@ -11,6 +11,7 @@ const WORDS: Record<string, string> = {
   entry_empty: "nothing in it",
   entry_unreadable: "cannot be read",
   entry_refused: "could not be kept",
+  entry_too_costly: "takes too long to read",
   link_too_long: "a link too long to be kept, left out",
   date_unlikely: "a date that cannot be right, left out",
   too_many_media: "more pictures and films than are kept",

@@ -13,7 +13,7 @@ from weakref import WeakValueDictionary
 
 import aiohttp
 
-from glyptarch_server.adapters.fetch.errors import FetchCode, FetchError
+from glyptarch_server.adapters.fetch.errors import FetchCode, FetchError, utf8
 from glyptarch_server.adapters.fetch.guard import PortError, PrivateAddressError, asked_for, guarded_sockets
 
 __all__ = ["FetchLimits", "FetchRequest", "Fetched", "Fetcher"]
@@ -172,12 +172,12 @@ class Fetcher:
                 raise _status_error(answer.status, url)
             body = b"" if unchanged else await self._read(answer, url)
             return Fetched(
-                url=url,
+                url=utf8(url),
                 body=body,
                 not_modified=unchanged,
-                content_type=answer.headers.get("Content-Type", ""),
-                etag=answer.headers.get("ETag", "")[:500],
-                last_modified=answer.headers.get("Last-Modified", "")[:100],
+                content_type=utf8(answer.headers.get("Content-Type", "")),
+                etag=utf8(answer.headers.get("ETag", ""))[:500],
+                last_modified=utf8(answer.headers.get("Last-Modified", ""))[:100],
                 milliseconds=0,
             )
 

@@ -2,7 +2,7 @@
 
 from enum import StrEnum
 
-__all__ = ["FetchCode", "FetchError"]
+__all__ = ["FetchCode", "FetchError", "utf8"]
 
 
 class FetchCode(StrEnum):
@@ -25,9 +25,14 @@ class FetchCode(StrEnum):
     CUT_OFF = "cut_off"
 
 
+def utf8(text: str) -> str:
+    """Give a text that UTF-8 can hold: the client gives bytes of headers that are none as lone surrogates."""
+    return text.encode("utf-8", "replace").decode()
+
+
 class FetchError(Exception):
     """A fetch that gave no body; ``code`` says which of the known ways it failed in."""
 
     def __init__(self, code: FetchCode, message: str) -> None:
         self.code = code
-        super().__init__(message)
+        super().__init__(utf8(message))

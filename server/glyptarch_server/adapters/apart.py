@@ -1,0 +1,137 @@
+"""Reading what strangers wrote in processes of its own, which are ended when it takes too much time or memory.
+
+A few bytes can cost a parser minutes. A thread cannot be ended, a process can.
+"""
+
+import atexit
+import multiprocessing
+import resource
+import signal
+from collections.abc import Callable, Sequence
+from concurrent.futures import TimeoutError as FutureTimeoutError
+from dataclasses import dataclass
+from types import FrameType
+from typing import Any, TypeVar
+
+from glyptarch_core.errors import CostlyEntryError, ParseError
+from glyptarch_core.item import Features, Item, Media, features_of
+from glyptarch_core.readers import Feed, FeedLink, discover_feeds, page_picture, read_feed
+from pebble import ProcessExpired, ProcessPool
+
+__all__ = ["ApartLimits", "Apart", "RawFeed"]
+
+_Given = TypeVar("_Given")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ApartLimits:
+    """What reading one thing may cost: seconds for the whole, seconds for one entry, and bytes of memory."""
+
+    seconds: float = 10.0
+    seconds_of_entry: float = 2.0
+    memory: int = 1 << 30
+    processes: int = 2
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class RawFeed:
+    """The bytes of a feed, with the key its items are to carry and the address and type it came with."""
+
+    body: bytes
+    source: str
+    url: str
+    content_type: str = ""
+
+
+class Apart:
+    """Reads feeds and pages in other processes. Safe to share between threads."""
+
+    def __init__(self, limits: ApartLimits | None = None) -> None:
+        self._limits = limits or ApartLimits()
+        context = multiprocessing.get_context("forkserver")
+        context.set_forkserver_preload([__name__])
+        self._pool = ProcessPool(
+            max_workers=self._limits.processes,
+            max_tasks=500,
+            context=context,
+            initializer=_begin,
+            initargs=(self._limits.memory, self._limits.seconds_of_entry),
+        )
+        atexit.register(self.close)
+
+    def read_feeds(self, feeds: Sequence[RawFeed]) -> list[Feed | ParseError]:
+        """Read feeds side by side; each gives its items, or the error that says why it has none."""
+        given = self._call(_read, [(feed,) for feed in feeds])
+        return [_too_costly() if one is None else ParseError(*one) if isinstance(one, tuple) else one for one in given]
+
+    def read_feed(self, feed: RawFeed) -> Feed:
+        """Read one feed. Raises ParseError."""
+        (read,) = self.read_feeds([feed])
+        if isinstance(read, ParseError):
+            raise read
+        return read
+
+    def feeds_named_by(self, page: bytes, url: str) -> tuple[FeedLink, ...]:
+        """Give the feeds that a page names; none where reading it costs too much."""
+        return self._call(discover_feeds, [(page, url)])[0] or ()
+
+    def pictures_of(self, pages: Sequence[tuple[bytes, str]]) -> list[Media | None]:
+        """Give the picture that each page (its bytes and address) names as its own."""
+        return self._call(page_picture, pages)
+
+    def _call(self, function: Callable[..., _Given], calls: Sequence[tuple[Any, ...]]) -> list[_Given | None]:
+        """Call a function apart for each set of arguments; None where it was ended."""
+        under_way = [self._pool.schedule(function, args=args, timeout=self._limits.seconds) for args in calls]
+        return [_result(future) for future in under_way]
+
+    def close(self) -> None:
+        """End the processes."""
+        self._pool.stop()
+        self._pool.join()
+
+
+def _result(future: Any) -> Any:  # noqa: ANN401 - pebble has no types
+    try:
+        return future.result()
+    except (FutureTimeoutError, ProcessExpired, MemoryError):
+        return None
+
+
+def _too_costly() -> ParseError:
+    return ParseError("too_costly", "Reading this takes more time or memory than a feed is worth. It was broken off.")
+
+
+_seconds_of_entry = 0.0
+
+
+def _begin(memory: int, seconds_of_entry: float) -> None:
+    """Prepare a process: so much memory beyond what it has, and an alarm for entries that take too long."""
+    global _seconds_of_entry  # noqa: PLW0603 - set once in each process
+    _seconds_of_entry = seconds_of_entry
+    with open("/proc/self/statm") as file:  # noqa: PTH123 - one line of the kernel
+        held = int(file.read().split()[0]) * resource.getpagesize()
+    resource.setrlimit(resource.RLIMIT_AS, (held + memory, held + memory))
+    signal.signal(signal.SIGALRM, _ring)
+    signal.signal(signal.SIGINT, signal.SIG_IGN)
+
+
+def _ring(_signal: int, _frame: FrameType | None) -> None:
+    raise CostlyEntryError
+
+
+def _features(item: Item) -> Features:
+    signal.setitimer(signal.ITIMER_REAL, _seconds_of_entry)
+    try:
+        return features_of(item)
+    finally:
+        signal.setitimer(signal.ITIMER_REAL, 0)
+
+
+def _read(feed: RawFeed) -> Feed | tuple[str, str]:
+    """Read a feed; an error is given as its parts, which can be sent from one process to another."""
+    try:
+        return read_feed(
+            feed.body, source=feed.source, url=feed.url, content_type=feed.content_type, features=_features
+        )
+    except ParseError as error:
+        return error.code, str(error)

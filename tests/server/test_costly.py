@@ -1,0 +1,99 @@
+"""What costs more to read than it is worth is broken off: whole feeds by their process, single entries alone."""
+
+import time
+
+from django.test import SimpleTestCase
+from glyptarch_core.errors import ParseError
+from glyptarch_core.readers import Feed
+from glyptarch_server.adapters import apart as module
+from glyptarch_server.wiring import Apart, RawFeed
+
+SOUND = b'<rss version="2.0"><channel><title>C</title><item><title>One sound entry</title></item></channel></rss>'
+NESTED = "<b>" * 60_000 + "deep" + "</b>" * 60_000
+
+
+def raw(body: bytes) -> RawFeed:
+    return RawFeed(body=body, source="club", url="https://club.example/feed")
+
+
+def many_entries(number: int) -> bytes:
+    entry = b"<item><title>x</title><description>" + b"&lt;p&gt;word &amp;amp; word" * 20 + b"</description></item>"
+    return b'<rss version="2.0"><channel><title>C</title>' + entry * number + b"</channel></rss>"
+
+
+def sleeps(_: object) -> None:
+    time.sleep(60)
+
+
+def takes_memory(_: object) -> int:
+    return len(b"x" * (900 << 20))
+
+
+def dies(_: object) -> None:
+    import os  # noqa: PLC0415 - in the other process
+
+    os._exit(3)
+
+
+class ReadApart(SimpleTestCase):
+    def setUp(self) -> None:
+        self.apart = Apart(module.ApartLimits(seconds=3, seconds_of_entry=0.3, memory=400 << 20))
+        self.addCleanup(self.apart.close)
+
+    def test_a_feed_comes_back_with_the_features_of_its_items(self) -> None:
+        feed = self.apart.read_feed(raw(SOUND))
+        self.assertEqual([item.title for item in feed.items], ["One sound entry"])
+        self.assertEqual([one.title_key for one in feed.features], ["one sound entry"])
+
+    def test_an_error_comes_back_with_its_code(self) -> None:
+        with self.assertRaisesRegex(ParseError, "empty") as caught:
+            self.apart.read_feed(raw(b""))
+        self.assertEqual(caught.exception.code, "empty")
+
+    def test_what_takes_too_long_too_much_memory_or_the_process_with_it_gives_nothing_and_harms_no_other(self) -> None:
+        begun = time.monotonic()
+        for function in (sleeps, takes_memory, dies):
+            with self.subTest(function.__name__):
+                self.assertEqual(self.apart._call(function, [(None,)]), [None])
+                self.assertEqual(len(self.apart.read_feed(raw(SOUND)).items), 1)
+        self.assertLess(time.monotonic() - begun, 20)
+
+    def test_a_feed_that_is_broken_off_says_so_and_the_others_are_read(self) -> None:
+        slow = many_entries(1900).replace(b"word", b"<b>word" * 8)
+        broken, sound = self.apart.read_feeds([raw(slow), raw(SOUND)])
+        assert isinstance(broken, ParseError), "the feed was read in time: make it larger"
+        self.assertEqual(broken.code, "too_costly")
+        assert isinstance(sound, Feed)
+
+    def test_entries_beyond_the_most_are_not_even_parsed(self) -> None:
+        tiny = b"<item><title>x</title></item>"
+        body = b'<rss version="2.0"><channel><title>C</title>' + tiny * 250_000 + b"</channel></rss>"
+        feed = Apart.read_feed(self.apart, raw(body))
+        self.assertEqual(len(feed.items), 2000)
+        self.assertIn(("too_many_entries", "250000"), [(one.code, one.detail) for one in feed.warnings])
+
+    def test_one_entry_that_takes_too_long_is_left_out_alone(self) -> None:
+        def features(item: object) -> object:
+            if item.title == "slow":  # type: ignore[attr-defined]
+                raise module.CostlyEntryError
+            return module.features_of(item)  # type: ignore[arg-type]
+
+        body = SOUND.replace(b"</channel>", b"<item><title>slow</title></item></channel>")
+        feed = module.read_feed(body, source="club", url="https://club.example/", features=features)  # type: ignore[arg-type]
+        self.assertEqual([item.title for item in feed.items], ["One sound entry"])
+        self.assertEqual([(one.code, one.entry) for one in feed.warnings][-1], ("entry_too_costly", 2))
+
+    def test_the_alarm_of_an_entry_rings(self) -> None:
+        module._begin(1 << 40, 0.05)
+        self.addCleanup(module.signal.signal, module.signal.SIGALRM, module.signal.SIG_DFL)
+        self.addCleanup(module.signal.signal, module.signal.SIGINT, module.signal.default_int_handler)
+
+        def forever(_: object) -> None:
+            end = time.monotonic() + 5
+            while time.monotonic() < end:
+                pass
+
+        real, module.features_of = module.features_of, forever  # type: ignore[assignment]
+        self.addCleanup(setattr, module, "features_of", real)
+        with self.assertRaises(module.CostlyEntryError):
+            module._features(object())  # type: ignore[arg-type]
