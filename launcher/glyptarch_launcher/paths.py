@@ -3,7 +3,7 @@
 import os
 from pathlib import Path
 
-__all__ = ["LOGS", "NPM_STAMP", "REPOSITORY", "VAR", "VENV", "VENV_PYTHON", "WEB"]
+__all__ = ["BUILD_STAMP", "LOGS", "NPM_STAMP", "REPOSITORY", "VAR", "VENV", "VENV_PYTHON", "WEB"]
 
 REPOSITORY = Path(__file__).resolve().parents[2]
 VAR = Path(os.environ.get("GLYPTARCH_VAR", REPOSITORY / "var"))
@@ -11,4 +11,5 @@ WEB = REPOSITORY / "web"
 VENV = VAR / "venv"
 VENV_PYTHON = VENV / "bin" / "python"
 LOGS = VAR / "log"
+BUILD_STAMP = WEB / "node_modules" / ".glyptarch-build-stamp"
 NPM_STAMP = WEB / "node_modules" / ".glyptarch-stamp"

@@ -8,7 +8,7 @@ import sys
 from collections.abc import Iterable
 from pathlib import Path
 
-from glyptarch_launcher.paths import NPM_STAMP, REPOSITORY, VAR, VENV, VENV_PYTHON, WEB
+from glyptarch_launcher.paths import BUILD_STAMP, NPM_STAMP, REPOSITORY, VAR, VENV, VENV_PYTHON, WEB
 from glyptarch_launcher.say import GiveUpError, run, say
 
 __all__ = ["build_web", "ensure_debian", "ensure_npm", "ensure_venv", "stamp_of"]
@@ -106,14 +106,17 @@ def ensure_npm() -> None:
 def build_web() -> None:
     """Build the front end when its sources have changed."""
     sources = [WEB / name for name in ("src", "index.html", "package-lock.json", "vite.config.ts")]
-    stamp, value = WEB / "dist" / ".stamp", stamp_of(sources)
-    if _is_current(stamp, value):
+    dist, value = WEB / "dist", stamp_of(sources)
+    if _is_current(BUILD_STAMP, value) and (dist / "index.html").is_file():
         return
     say("Building the front end")
     run(["npm", "run", "build"], what="Building the front end", remedy="The lines above name the file.", cwd=WEB)
     run(
-        [VENV / "bin" / "servestatic", "--compress", "--no-zstd", "--quiet", "--clear", WEB / "built", WEB / "dist"],
+        [VENV / "bin" / "servestatic", "--compress", "--no-zstd", "--quiet", "--clear", WEB / "built", dist],
         what="Compressing the front end",
         remedy="Remove web/dist and try again.",
     )
-    stamp.write_text(value)
+    # Everything in dist is public: what the build made of which file is for the server alone.
+    shutil.move(dist / ".vite" / "manifest.json", WEB / "manifest.json")
+    shutil.rmtree(dist / ".vite")
+    BUILD_STAMP.write_text(value)

@@ -2,7 +2,11 @@
 
 import io
 import json
+import os
+import subprocess
+import sys
 import tempfile
+from datetime import timedelta
 from pathlib import Path
 from unittest.mock import patch
 
@@ -13,8 +17,12 @@ from django.test import Client, SimpleTestCase, TestCase, override_settings
 from glyptarch_server.common.headers import security_headers
 from glyptarch_server.config import proof_cli
 from glyptarch_server.config.management.commands import export_schema
+from glyptarch_server.posts.actions import move_post
+from glyptarch_server.posts.lifecycle import PostState
+from glyptarch_server.posts.models import Post
 
 from tests.served import served
+from tests.server.fixtures import NOW, make_blog, make_campaign, make_source, run
 from tests.server.test_runs import FEED
 
 
@@ -114,3 +122,86 @@ class ProofByCommand(SimpleTestCase):
             code, _, said = self.proof(str(path))
         self.assertEqual(code, 1)
         self.assertTrue(said)
+
+
+class Addresses(TestCase):
+    """What is at an address, and how long it may be kept."""
+
+    def test_what_nobody_serves_is_not_found(self) -> None:
+        for path in (
+            "/sitemap.xml",
+            "/.env",
+            "/admin/",
+            "/.git/config",
+            "/wp-login.php",
+            "/manifest.json",
+            "/.vite/manifest.json",
+            "/desks",
+        ):
+            with self.subTest(path):
+                self.assertContains(Client().get(path), "nothing at this address", status_code=404)
+
+    def test_robots_read_the_blogs_and_not_the_desk(self) -> None:
+        self.assertContains(Client().get("/robots.txt"), "Disallow: /desk/")
+
+    def test_answers_of_the_api_are_kept_by_no_cache(self) -> None:
+        for path in ("/api/session", "/api/blogs", "/api/nothing"):
+            self.assertEqual(Client().get(path)["Cache-Control"], "no-store")
+
+    def test_a_name_with_a_hash_is_kept_for_a_year_and_no_other(self) -> None:
+        with tempfile.TemporaryDirectory() as folder:
+            Path(folder, "assets").mkdir()
+            Path(folder, "assets", "index-abc123.js").write_text("1")
+            Path(folder, "mark.svg").write_text("<svg/>")
+            with override_settings(SERVESTATIC_ROOT=Path(folder)):
+                client = Client()
+                hashed, other = client.get("/assets/index-abc123.js"), client.get("/mark.svg")
+        self.assertIn("immutable", hashed["Cache-Control"])
+        self.assertEqual(other["Cache-Control"], "max-age=60, public")
+
+    def test_a_feed_that_has_not_changed_is_not_sent_again(self) -> None:
+        blog = make_blog()
+        make_source(blog, stories=2)
+        run(make_campaign(blog))
+        for path in ("/blog/meadow/feed.xml", "/blog/meadow/atom.xml"):
+            first = Client().get(path)
+            self.assertTrue(first["Last-Modified"])
+            for header, value in (
+                ("HTTP_IF_NONE_MATCH", first["ETag"]),
+                ("HTTP_IF_MODIFIED_SINCE", first["Last-Modified"]),
+            ):
+                again = Client().get(path, **{header: value})
+                self.assertEqual((again.status_code, again.content), (304, b""))
+        move_post(Post.objects.all()[0], PostState.HELD, now=NOW + timedelta(minutes=1))
+        self.assertEqual(Client().get("/blog/meadow/feed.xml", HTTP_IF_NONE_MATCH=first["ETag"]).status_code, 200)
+
+
+class OverTls(SimpleTestCase):
+    """What is switched on where the blog is served over TLS."""
+
+    def settings_of(self, **env: str) -> dict[str, object]:
+        code = (
+            "import json; from glyptarch_server.config import settings as s;"
+            "print(json.dumps({n: getattr(s, n) for n in dir(s) if n.startswith(('SECURE_', 'SESSION_', 'CSRF_'))}, default=str))"
+        )
+        done = subprocess.run(
+            [sys.executable, "-c", code], env={**os.environ, **env}, capture_output=True, text=True, check=True
+        )
+        found: dict[str, object] = json.loads(done.stdout)
+        return found
+
+    def test_cookies_redirects_and_hsts_come_with_one_setting(self) -> None:
+        plain, over_tls = self.settings_of(), self.settings_of(GLYPTARCH_HTTPS="1", GLYPTARCH_HOSTS="blog.example")
+        self.assertEqual(
+            (plain["SESSION_COOKIE_SECURE"], plain["SECURE_SSL_REDIRECT"], plain["SECURE_HSTS_SECONDS"]),
+            (False, False, 0),
+        )
+        for name in ("SESSION_COOKIE_SECURE", "CSRF_COOKIE_SECURE", "SECURE_SSL_REDIRECT"):
+            self.assertIs(over_tls[name], True)
+        self.assertEqual(over_tls["SECURE_HSTS_SECONDS"], 31536000)
+        self.assertEqual(over_tls["CSRF_TRUSTED_ORIGINS"], ["https://blog.example"])
+
+    def test_the_scheme_is_believed_only_from_a_proxy_that_is_trusted(self) -> None:
+        self.assertIsNone(self.settings_of(GLYPTARCH_HTTPS="1")["SECURE_PROXY_SSL_HEADER"])
+        behind = self.settings_of(GLYPTARCH_HTTPS="1", GLYPTARCH_TRUSTED_PROXIES="10.0.0.0/8")
+        self.assertEqual(behind["SECURE_PROXY_SSL_HEADER"], ["HTTP_X_FORWARDED_PROTO", "https"])

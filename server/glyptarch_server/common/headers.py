@@ -19,22 +19,26 @@ _Answer: TypeAlias = Callable[[HttpRequest], HttpResponseBase]
 _AsyncAnswer: TypeAlias = Callable[[HttpRequest], Awaitable[HttpResponseBase]]
 
 
+def _with_headers(request: HttpRequest, response: HttpResponseBase) -> HttpResponseBase:
+    response.headers.setdefault("Content-Security-Policy", _POLICY)
+    if request.path_info.startswith("/api/"):
+        response.headers.setdefault("Cache-Control", "no-store")
+    return response
+
+
 @sync_and_async_middleware
 def security_headers(get_response: _Answer | _AsyncAnswer) -> _Answer | _AsyncAnswer:
-    """Add the content security policy to every answer."""
+    """Add the content security policy to every answer, and keep answers of the API out of every cache."""
     if iscoroutinefunction(get_response):
 
         async def answer_later(request: HttpRequest) -> HttpResponseBase:
-            response: HttpResponseBase = await get_response(request)
-            response.headers.setdefault("Content-Security-Policy", _POLICY)
-            return response
+            return _with_headers(request, await get_response(request))
 
         return answer_later
 
     def answer(request: HttpRequest) -> HttpResponseBase:
         response = get_response(request)
         assert isinstance(response, HttpResponseBase)  # noqa: S101 - the other kind is handled above
-        response.headers.setdefault("Content-Security-Policy", _POLICY)
-        return response
+        return _with_headers(request, response)
 
     return answer

@@ -8,6 +8,8 @@ from glyptarch_server.config.secrets import secret_key
 REPOSITORY = Path(__file__).resolve().parents[3]
 VAR = Path(os.environ.get("GLYPTARCH_VAR", REPOSITORY / "var"))
 WEB_DIST = Path(os.environ.get("GLYPTARCH_WEB_DIST", REPOSITORY / "web" / "dist"))
+# What the build made of each source file. It lies beside the public files, not among them.
+WEB_MANIFEST = Path(os.environ.get("GLYPTARCH_WEB_MANIFEST", REPOSITORY / "web" / "manifest.json"))
 
 SECRET_KEY = secret_key(VAR)
 DEBUG = False
@@ -38,7 +40,7 @@ MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "glyptarch_server.common.border.checked_requests",
     "glyptarch_server.common.headers.security_headers",
-    "servestatic.middleware.ServeStaticMiddleware",
+    "glyptarch_server.common.static_files.BuiltFiles",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
@@ -94,8 +96,7 @@ USE_TZ = True
 STATIC_URL = "/static/"
 SERVESTATIC_ROOT = WEB_DIST if WEB_DIST.is_dir() else None
 SERVESTATIC_USE_STATIC_ROOT = False
-# Vite puts a hash of the contents into the names of what lies in assets/.
-SERVESTATIC_IMMUTABLE_FILE_TEST = r"^/assets/"
+SERVESTATIC_ALLOW_ALL_ORIGINS = False
 
 # A sample of 4 MB, in Base64.
 DATA_UPLOAD_MAX_MEMORY_SIZE = 6 << 20

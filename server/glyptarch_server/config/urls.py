@@ -1,14 +1,17 @@
 """Every address the server answers."""
 
-from django.urls import include, path, re_path
+from django.urls import include, path
 
 from glyptarch_server.config.api import api
-from glyptarch_server.front.app_page import app_page
+from glyptarch_server.front.app_page import app_page, robots
 
 handler404 = "glyptarch_server.config.missing.missing"
 
 urlpatterns = [
     path("api/", api.urls),
     path("blog/", include("glyptarch_server.front.urls")),
-    re_path(r"^(?!api/|blog/|static/|assets/).*$", app_page),
+    path("robots.txt", robots),
+    path("", app_page),
+    path("desk/", app_page),
+    path("desk/<path:rest>", app_page),
 ]

@@ -1,20 +1,30 @@
-"""The one page of the desk: it loads the front end, which does the rest."""
+"""The one page of the desk, which loads the front end, and what robots are told."""
 
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse
 from django.views.decorators.http import require_safe
 
-__all__ = ["app_page"]
+__all__ = ["app_page", "robots"]
 
 _UNBUILT = "<!doctype html><title>Glyptarch</title><p>The front end has not been built. Run: npm run build, in web/"
 
 
 @require_safe
-def app_page(_request: HttpRequest) -> HttpResponse:
-    """Give the built page, whatever the path: the front end reads it."""
+def app_page(_request: HttpRequest, rest: str = "") -> HttpResponse:
+    """Give the built page, whatever the rest of the path: the front end reads it."""
+    del rest
     page = settings.WEB_DIST / "index.html"
     if not page.is_file():
         return HttpResponse(_UNBUILT, status=503)
     response = HttpResponse(page.read_bytes())
     response["Cache-Control"] = "no-cache"
     return response
+
+
+_ROBOTS = "User-agent: *\nDisallow: /api/\nDisallow: /desk/\n"
+
+
+@require_safe
+def robots(_request: HttpRequest) -> HttpResponse:
+    """Tell robots that the blogs may be read and the desk is nothing for them (RFC 9309)."""
+    return HttpResponse(_ROBOTS, content_type="text/plain; charset=utf-8")

@@ -13,7 +13,7 @@ _ENTRY = "src/blog/blog.css"
 @cache
 def stylesheet() -> str:
     """Give the address of the style sheet; empty when the front end has not been built."""
-    manifest = settings.WEB_DIST / ".vite" / "manifest.json"
+    manifest = settings.WEB_MANIFEST
     if not manifest.is_file():
         return ""
     entry = json.loads(manifest.read_text()).get(_ENTRY, {})

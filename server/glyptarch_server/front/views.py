@@ -9,7 +9,8 @@ from django.http import Http404, HttpRequest, HttpResponse, HttpResponseNotAllow
 from django.shortcuts import render
 from django.utils.crypto import constant_time_compare, salted_hmac
 from django.utils.feedgenerator import Atom1Feed, Rss201rev2Feed, SyndicationFeed
-from django.views.decorators.http import require_http_methods, require_POST, require_safe
+from django.utils.http import http_date
+from django.views.decorators.http import conditional_page, require_http_methods, require_POST, require_safe
 from glyptarch_core.draft import Visibility
 from glyptarch_core.text import clean_text
 
@@ -212,8 +213,9 @@ def missing_page(request: HttpRequest, exception: Exception) -> HttpResponse:
 
 
 @require_safe
+@conditional_page
 def feed(request: HttpRequest, blog: str, kind: str) -> HttpResponse:
-    """Give the newest posts as RSS 2.0 or Atom 1.0."""
+    """Give the newest posts as RSS 2.0 or Atom 1.0; a reader that has them already is told so (RFC 9110, 13.1)."""
     row = _blog(blog)
     home = request.build_absolute_uri(f"/blog/{row.slug}/")
     maker = {"rss": Rss201rev2Feed, "atom": Atom1Feed}[kind]
@@ -225,7 +227,9 @@ def feed(request: HttpRequest, blog: str, kind: str) -> HttpResponse:
         feed_url=request.build_absolute_uri(request.path),
     )
     in_feed = public_posts(row).filter(visibility=Visibility.PUBLIC.value).exclude(kind=PAGE_KIND)
-    for post in in_feed.order_by("-date", "-pk")[:_IN_FEED]:
+    posts = list(in_feed.order_by("-date", "-pk")[:_IN_FEED])
+    newest = max((post.changed_at for post in posts), default=None)
+    for post in posts:
         address = f"{home}{post.slug}/"
         made.add_item(
             title=clean_text(post.title),
@@ -237,4 +241,8 @@ def feed(request: HttpRequest, blog: str, kind: str) -> HttpResponse:
             author_name=clean_text(post.byline.name) if post.byline else None,
             categories=[clean_text(tag.name) for tag in post.tags.all()],
         )
-    return HttpResponse(made.writeString("utf-8"), content_type=f"{_FEED_TYPES[kind]}; charset=utf-8")
+    answer = HttpResponse(made.writeString("utf-8"), content_type=f"{_FEED_TYPES[kind]}; charset=utf-8")
+    if newest is not None:
+        answer["Last-Modified"] = http_date(newest.timestamp())
+    answer["Cache-Control"] = "public, max-age=60"
+    return answer
