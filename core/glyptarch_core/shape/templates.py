@@ -18,6 +18,7 @@ from glyptarch_core.draft import FieldType, FieldValue
 from glyptarch_core.errors import TemplateError
 from glyptarch_core.item import Captured, Media
 from glyptarch_core.shape.base import Draftable
+from glyptarch_core.text import sanitise
 
 __all__ = ["VARIABLES", "compile_template", "field_values", "names_in", "parses", "variables"]
 
@@ -185,7 +186,8 @@ def variables(captured: Captured, parts: Draftable, *, excerpt: str, lead: Media
     item = captured.item
     return {
         "title": parts.title,
-        "body": Markup(parts.body),  # noqa: S704 - sanitised after rendering, with everything else
+        # An element that a source leaves open would take in whatever the template puts after it.
+        "body": Markup(sanitise(parts.body)),  # noqa: S704 - sanitised
         "excerpt": excerpt,
         "link": item.link,
         "author": item.authors[0] if item.authors else "",

@@ -3,12 +3,14 @@
 import html as html_entities
 import re
 import threading
-from collections.abc import Iterable
+from functools import partial
 from urllib.parse import urljoin
 
 import nh3
 from lxml import etree
 from lxml import html as lxml_html
+
+from glyptarch_core.text.srcset import map_srcset
 
 __all__ = [
     "BLOCKS",
@@ -182,24 +184,28 @@ def absolute(markup: str, base: str) -> str:
             if name in element.attrib:
                 element.set(name, _resolve(base, element.get(name, "")))
         if "srcset" in element.attrib:
-            element.set("srcset", ", ".join(_srcset(element.get("srcset", ""), base)))
+            element.set("srcset", map_srcset(element.get("srcset", ""), partial(_resolve, base)))
     return serialise(root)
 
 
-def _srcset(value: str, base: str) -> Iterable[str]:
-    for candidate in value.split(","):
-        address, _, descriptor = candidate.strip().partition(" ")
-        if address:
-            yield f"{_resolve(base, address)} {descriptor}".strip()
-
-
+# What stands before the first colon, as a browser reads it: without what it leaves out (URL, 4.4).
+_SCHEME = re.compile(r"[\x00-\x20]*([^/?#:]*):")
 _RELS = frozenset({"nofollow", "sponsored", "ugc", "noopener", "noreferrer", "external"})
 
 
 def _safe_attribute(_tag: str, name: str, value: str) -> str | None:
     if name == "rel":
         return " ".join(word for word in value.split() if word in _RELS)
+    if name == "srcset":
+        # The library looks at the schemes of single addresses only.
+        return map_srcset(value, _if_shown) or None
     return value
+
+
+def _if_shown(address: str) -> str:
+    """Give an address from which a picture may be shown: http(s), or one without a scheme."""
+    scheme = _SCHEME.match(address)
+    return address if scheme is None or scheme.group(1).lower() in {"http", "https"} else ""
 
 
 _CLEANER = nh3.Cleaner(

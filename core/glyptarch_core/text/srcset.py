@@ -1,0 +1,40 @@
+"""The ``srcset`` attribute (HTML, 4.8.4.2.1): several addresses of one picture, each with a width or a density."""
+
+import re
+from collections.abc import Callable
+
+__all__ = ["map_srcset"]
+
+_SKIPPED = re.compile(r"[\s,]*")
+_ADDRESS = re.compile(r"\S+")
+# A descriptor ends at a comma that stands in no brackets.
+_DESCRIPTOR = re.compile(r"(?:[^,(]|\([^)]*\)?)*")
+
+
+def _candidates(value: str) -> list[tuple[str, str]]:
+    """Give the addresses with their descriptors. An address may hold commas, but not end with one."""
+    found: list[tuple[str, str]] = []
+    place = 0
+    while True:
+        place = _end(_SKIPPED, value, place)
+        given = _ADDRESS.match(value, place)
+        if given is None:
+            return found
+        place, address = given.end(), given.group().rstrip(",")
+        descriptor = ""
+        if len(address) == len(given.group()):
+            end = _end(_DESCRIPTOR, value, place)
+            descriptor, place = " ".join(value[place:end].split()), end
+        found.append((address, descriptor))
+
+
+def _end(pattern: re.Pattern[str], text: str, place: int) -> int:
+    match = pattern.match(text, place)
+    return match.end() if match else place
+
+
+def map_srcset(value: str, change: Callable[[str], str]) -> str:
+    """Give a ``srcset`` with every address changed; those that come back empty are left out."""
+    kept = [(change(address), descriptor) for address, descriptor in _candidates(value)]
+    # A comma inside an address would be read as the end of a candidate where no descriptor follows it.
+    return ", ".join(f"{address} {descriptor}".strip() for address, descriptor in kept if address)
