@@ -2,7 +2,7 @@
 
 import sys
 
-from benchmarks import growth, near_text, proofs, throughput
+from benchmarks import desk, growth, near_text, proofs, throughput
 
 __all__: list[str] = []
 
@@ -11,6 +11,7 @@ _ALL = {
     "throughput": throughput.main,
     "proofs": proofs.main,
     "growth": growth.main,
+    "desk": desk.main,
 }
 
 chosen = sys.argv[1:] or list(_ALL)

@@ -46,7 +46,7 @@ class ApiCase(TestCase):
         self.run = run(self.campaign)
         self.post = Post.objects.order_by("pk")[0]
         self.comment = Comment.objects.create(
-            post=self.post, state="waiting", name="Ida", text="Seen.", made_at=NOW, changed_at=NOW
+            post=self.post, blog=self.blog, state="waiting", name="Ida", text="Seen.", made_at=NOW, changed_at=NOW
         )
         standing = patch.object(wiring, "clock", return_value=lambda: NOW)
         standing.start()
@@ -212,7 +212,7 @@ class Campaigns(ApiCase):
         for number in range(6):
             make_campaign(self.blog, f"More {number}")
         client = self.as_(self.owner)
-        with self.assertNumQueries(8):
+        with self.assertNumQueries(10):
             rows = client.get("/api/blogs/meadow/campaign-overview").json()["rows"]
         self.assertEqual({row["slug"]: row["published"] for row in rows}["sky"], 3)
 
@@ -317,7 +317,7 @@ class Posts(ApiCase):
         fill(self.source, range(10, 40))
         run(self.campaign)
         client = self.as_(self.owner)
-        with self.assertNumQueries(8):
+        with self.assertNumQueries(9):
             self.assertEqual(len(client.get("/api/blogs/meadow/posts").json()["rows"]), 33)
 
 

@@ -52,7 +52,15 @@ class Leaving(CommentCase):
 
     def test_a_flood_is_stopped_until_some_are_read(self) -> None:
         Comment.objects.bulk_create(
-            Comment(post=self.post, state="waiting", name="x", text="x", made_at=NOW, changed_at=NOW)
+            Comment(
+                post=self.post,
+                blog_id=self.post.blog_id,
+                state="waiting",
+                name="x",
+                text="x",
+                made_at=NOW,
+                changed_at=NOW,
+            )
             for _ in range(100)
         )
         with self.assertRaises(TooMany):

@@ -86,6 +86,7 @@ class Apart:
 
     def close(self) -> None:
         """End the processes."""
+        atexit.unregister(self.close)
         self._pool.stop()
         self._pool.join()
 

@@ -45,7 +45,13 @@ def leave_comment(post: Post, *, name: str, text: str, now: datetime) -> Comment
         if post.readers_comments.filter(state=CommentState.WAITING.value).count() >= _MOST_WAITING:
             raise TooMany("Very many comments wait to be read here. Please come back later.")
         return Comment.objects.create(
-            post=post, state=CommentState.WAITING.value, name=name, text=text, made_at=now, changed_at=now
+            post=post,
+            blog_id=post.blog_id,
+            state=CommentState.WAITING.value,
+            name=name,
+            text=text,
+            made_at=now,
+            changed_at=now,
         )
 
 

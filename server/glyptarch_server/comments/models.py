@@ -1,6 +1,8 @@
 """Comments of readers."""
 
+from django.contrib.postgres.indexes import GinIndex, OpClass
 from django.db import models
+from django.db.models.functions import Upper
 
 from glyptarch_server.comments.lifecycle import CommentState
 
@@ -11,6 +13,8 @@ class Comment(models.Model):
     """What a reader wrote under a post, as plain text, with the name they gave."""
 
     post = models.ForeignKey("posts.Post", on_delete=models.CASCADE, related_name="readers_comments")
+    # That of the post: the desk lists the comments of a blog.
+    blog = models.ForeignKey("blogs.Blog", on_delete=models.CASCADE, related_name="+")
     state = models.CharField(max_length=10, choices=[(state.value, state.value) for state in CommentState])
     name = models.CharField(max_length=80)
     text = models.TextField(max_length=4000)
@@ -25,5 +29,11 @@ class Comment(models.Model):
         ]
         indexes = [
             models.Index(fields=["post", "state", "made_at"], name="comment_under_a_post"),
-            models.Index(fields=["state", "-made_at"], name="comment_by_state"),
+            models.Index(fields=["blog", "state", "-made_at", "-id"], name="comment_by_state"),
+            models.Index(fields=["blog", "-made_at", "-id"], name="comment_by_date"),
+            GinIndex(
+                OpClass(Upper("text"), name="gin_trgm_ops"),
+                OpClass(Upper("name"), name="gin_trgm_ops"),
+                name="comment_search",
+            ),
         ]

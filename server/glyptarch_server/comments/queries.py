@@ -9,6 +9,7 @@ from glyptarch_server.comments.lifecycle import CommentState
 from glyptarch_server.comments.models import Comment
 from glyptarch_server.common.problems import NotFound
 from glyptarch_server.posts.models import Post
+from glyptarch_server.posts.queries import posts_titled
 
 __all__ = ["comment_of", "comments_under", "listed_comments", "state_counts"]
 
@@ -17,23 +18,24 @@ _MOST_SHOWN = 500
 
 def listed_comments(blog: Blog, *, state: str = "", search: str = "") -> QuerySet[Comment]:
     """Give the comments of a blog for the desk, newest first."""
-    rows = Comment.objects.filter(post__blog=blog).select_related("post")
+    rows = Comment.objects.filter(blog=blog).select_related("post").defer("post__body")
     if state:
         rows = rows.filter(state=state)
     if search:
-        rows = rows.filter(Q(text__icontains=search) | Q(name__icontains=search) | Q(post__title__icontains=search))
+        titled = posts_titled(blog, search)
+        rows = rows.filter(Q(text__icontains=search) | Q(name__icontains=search) | Q(post__in=titled))
     return rows.order_by("-made_at", "-pk")
 
 
 def state_counts(blog: Blog) -> dict[str, int]:
     """Give how many comments of a blog are in each state."""
-    counted = dict(Comment.objects.filter(post__blog=blog).values_list("state").annotate(number=Count("pk")))
+    counted = dict(Comment.objects.filter(blog=blog).values_list("state").annotate(number=Count("*")))
     return {state.value: counted.get(state.value, 0) for state in CommentState}
 
 
 def comment_of(blog: Blog, number: int) -> Comment:
     """Give one comment. Raises NotFound."""
-    found = Comment.objects.filter(post__blog=blog, pk=number).select_related("post").first()
+    found = Comment.objects.filter(blog=blog, pk=number).select_related("post").first()
     if found is None:
         raise NotFound("This blog has no such comment.")
     return found

@@ -10,7 +10,7 @@ from glyptarch_server.blogs.queries import blog_for
 from glyptarch_server.comments import actions, queries
 from glyptarch_server.comments.lifecycle import CommentState
 from glyptarch_server.comments.schemas import CommentMoveIn, CommentOut, CommentPageOut
-from glyptarch_server.common.paging import PAGE, Limit, Offset, page_of
+from glyptarch_server.common.paging import PAGE, SEARCHED, Limit, Offset, page_of
 
 if TYPE_CHECKING:
     from glyptarch_server.comments.models import Comment
@@ -45,8 +45,10 @@ def list_comments(
     """Give the comments of a blog, newest first."""
     owned = blog_for(request.user, blog)
     rows = queries.listed_comments(owned, state=state.value if state else "", search=search)
-    page, total = page_of(rows, limit=limit, offset=offset)
-    return CommentPageOut(rows=[_comment(row) for row in page], total=total, states=queries.state_counts(owned))
+    states = queries.state_counts(owned)
+    known = None if search else states[state.value] if state else sum(states.values())
+    page, total = page_of(rows, limit=limit, offset=offset, total=known, most=SEARCHED if search else None)
+    return CommentPageOut(rows=[_comment(row) for row in page], total=total, states=states)
 
 
 @router.post("/blogs/{blog}/comments/{int:number}/state", response=CommentOut, operation_id="moveComment")

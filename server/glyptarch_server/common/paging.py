@@ -1,19 +1,62 @@
 """Pages of a list, with the whole count."""
 
-from typing import Annotated, Any, TypeVar
+from collections.abc import Sequence
+from typing import Annotated, Any, Generic, TypeVar, overload
 
 from django.db.models import QuerySet
 from pydantic import Field
 
-__all__ = ["PAGE", "Limit", "Offset", "page_of"]
+from glyptarch_server.common.lookups import AnyOf
+
+__all__ = ["PAGE", "SEARCHED", "Limit", "NumbersFirst", "Offset", "page_of"]
 
 PAGE = 50
+SEARCHED = 1000
+"""How far a list goes that was searched by words."""
+
 Limit = Annotated[int, Field(ge=1, le=200)]
 Offset = Annotated[int, Field(ge=0, le=1_000_000)]
 
 _Row = TypeVar("_Row", bound=Any)
 
 
-def page_of(rows: QuerySet[_Row], *, limit: int, offset: int) -> tuple[list[_Row], int]:
-    """Give one page of rows and how many there are in all."""
-    return list(rows[offset : offset + limit]), rows.count()
+class NumbersFirst(Sequence[_Row], Generic[_Row]):
+    """The rows of a query, a page at a time: first the numbers of its rows, then the rows by their numbers.
+
+    The numbers come from an index alone, in its order. A page far down the list so costs as many
+    entries of the index as come before it, and not as many rows.
+    """
+
+    def __init__(self, rows: QuerySet[_Row]) -> None:
+        self._rows = rows
+
+    def __len__(self) -> int:
+        """Give how many rows there are in all."""
+        return self._rows.order_by().values("pk").count()
+
+    @overload
+    def __getitem__(self, place: int) -> _Row: ...
+    @overload
+    def __getitem__(self, place: slice) -> list[_Row]: ...
+
+    def __getitem__(self, place: int | slice) -> _Row | list[_Row]:
+        """Give the rows from one place to another."""
+        if isinstance(place, int):
+            return self._rows[place]
+        numbers = list(self._rows.values_list("pk", flat=True)[place])
+        by_number = {row.pk: row for row in self._rows.order_by().filter(AnyOf("pk", numbers))}
+        return [by_number[number] for number in numbers if number in by_number]
+
+
+def page_of(
+    rows: QuerySet[_Row], *, limit: int, offset: int, total: int | None = None, most: int | None = None
+) -> tuple[list[_Row], int]:
+    """Give one page of rows and how many there are in all, where the caller does not know it already.
+
+    With ``most`` the list ends there: to count all that a search finds takes as long as finding it.
+    """
+    if most is not None:
+        limit = max(0, min(limit, most - offset))
+        total = len(rows.values_list("pk", flat=True)[:most])
+    paged = NumbersFirst(rows)
+    return paged[offset : offset + limit], len(paged) if total is None else total

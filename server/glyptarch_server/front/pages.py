@@ -139,7 +139,7 @@ def view_of_post(post: "Post") -> PostView:
         byline=post.byline.name if post.byline else "",
         date=post.date,
         link=post.link,
-        source=post.item.source.title,
+        source=post.source.title,
         language=post.language,
         description=post.description or post.excerpt,
         canonical=post.canonical,

@@ -4,7 +4,6 @@ from http import HTTPStatus
 from typing import Any
 
 from django.core.paginator import Paginator
-from django.db.models import QuerySet
 from django.http import Http404, HttpRequest, HttpResponse, HttpResponseNotAllowed
 from django.shortcuts import render
 from django.utils.crypto import constant_time_compare, salted_hmac
@@ -15,16 +14,17 @@ from glyptarch_core.draft import Visibility
 from glyptarch_core.text import clean_text
 
 from glyptarch_server import wiring
-from glyptarch_server.blogs.models import Blog
+from glyptarch_server.blogs.models import Blog, Category, Tag
 from glyptarch_server.blogs.queries import is_member, public_blog
 from glyptarch_server.comments.actions import leave_comment
 from glyptarch_server.comments.queries import comments_under
 from glyptarch_server.common.client import client_of
+from glyptarch_server.common.paging import NumbersFirst
 from glyptarch_server.common.problems import ProblemError, TooMany
 from glyptarch_server.front.assets import stylesheet
 from glyptarch_server.front.pages import view_of_post
 from glyptarch_server.posts.models import Post
-from glyptarch_server.posts.queries import PAGE_KIND, public_posts, sections_of
+from glyptarch_server.posts.queries import posts_in_lists, public_posts, sections_of, tag_of
 from glyptarch_server.throttle.actions import limit_of, take
 
 __all__ = [
@@ -45,6 +45,7 @@ _COMMENTS = limit_of("20 per hour", "comments")
 _PHRASES_BY_CLIENT = limit_of("10 per 10 minutes", "phrases-by-client")
 _PHRASES_BY_POST = limit_of("300 per hour", "phrases-by-post")
 _INSTEAD = 3
+_MORE = 3
 _FEED_TYPES = {"rss": "application/rss+xml", "atom": "application/atom+xml"}
 
 
@@ -67,15 +68,11 @@ def blog_context(request: HttpRequest | None, blog: Blog) -> dict[str, Any]:
     }
 
 
-def _readable(request: HttpRequest, blog: Blog, *, category: str = "", tag: str = "") -> QuerySet[Post]:
-    """Give the posts that whoever asks may see."""
-    return public_posts(blog, category=category, tag=tag, member=is_member(request.user, blog))
-
-
-def _list(request: HttpRequest, blog: Blog, heading: str, *, category: str = "", tag: str = "") -> HttpResponse:
-    rows = _readable(request, blog, category=category, tag=tag).exclude(kind=PAGE_KIND)
-    pages = Paginator(rows, _PAGE)
-    page = pages.get_page(request.GET.get("page"))
+def _list(
+    request: HttpRequest, blog: Blog, heading: str, *, category: Category | None = None, tag: Tag | None = None
+) -> HttpResponse:
+    rows = posts_in_lists(blog, category=category, tag=tag, member=is_member(request.user, blog))
+    page = Paginator(NumbersFirst(rows), _PAGE).get_page(request.GET.get("page"))
     posts = [view_of_post(post) for post in page]
     first_page = page.number == 1 and not heading
     return render(
@@ -84,7 +81,7 @@ def _list(request: HttpRequest, blog: Blog, heading: str, *, category: str = "",
         {
             **blog_context(request, blog),
             "heading": heading,
-            "here": category,
+            "here": category.slug if category else "",
             "lead_post": posts[0] if posts and first_page else None,
             "posts": posts[1:] if first_page else posts,
             "page": page,
@@ -108,27 +105,28 @@ def category_page(request: HttpRequest, blog: str, slug: str) -> HttpResponse:
     )
     if category is None:
         raise Http404("The blog has no such section.")
-    return _list(request, row, category.name, category=slug)
+    return _list(request, row, category.name, category=category)
 
 
 @require_safe
 def tag_page(request: HttpRequest, blog: str, slug: str) -> HttpResponse:
     """Give the posts that carry a tag."""
     row = _blog(blog)
-    first = _readable(request, row, tag=slug).first()
-    if first is None:
+    tag = tag_of(row, slug)
+    if tag is None or not posts_in_lists(row, tag=tag, member=is_member(request.user, row)).exists():
         raise Http404("Nothing on the blog carries this tag.")
-    name = next(tag.name for tag in first.tags.all() if tag.slug == slug)
-    return _list(request, row, f"#{name}", tag=slug)
+    return _list(request, row, f"#{tag.name}", tag=tag)
 
 
 def _found(request: HttpRequest, blog: str, slug: str) -> tuple[Post, dict[str, Any]]:
     row = _blog(blog)
-    post = _readable(request, row).filter(slug=slug).first()
+    member = is_member(request.user, row)
+    post = public_posts(row, member=member).filter(slug=slug).first()
     if post is None:
         raise Http404("The blog has no such post.")
     here = request.build_absolute_uri(f"/blog/{row.slug}/{post.slug}/")
-    more = _readable(request, row).filter(category=post.category).exclude(pk=post.pk).exclude(kind=PAGE_KIND)[:3]
+    near = posts_in_lists(row, member=member).filter(category=post.category).exclude(pk=post.pk)
+    more = near.order_by("-date", "-pk")[:_MORE]
     return post, blog_context(request, row) | {
         "post": view_of_post(post),
         "here": post.category.slug if post.category else "",
@@ -204,7 +202,7 @@ def missing_page(request: HttpRequest, exception: Exception) -> HttpResponse:
     blog = public_blog(rest.partition("/")[0]) if place == "blog" else None
     if blog is None:
         return render(request, "front/nowhere.html", {"stylesheet": stylesheet()}, status=404)
-    newest = _readable(request, blog).exclude(kind=PAGE_KIND)[:_INSTEAD]
+    newest = posts_in_lists(blog, member=is_member(request.user, blog))[:_INSTEAD]
     # The resolver tells what it tried, which is for nobody to read.
     why = exception.args[0] if exception.args and isinstance(exception.args[0], str) else ""
     context = blog_context(request, blog) | {"here": None, "heading": why or "Nothing here"}
@@ -226,7 +224,7 @@ def feed(request: HttpRequest, blog: str, kind: str) -> HttpResponse:
         language=row.language,
         feed_url=request.build_absolute_uri(request.path),
     )
-    in_feed = public_posts(row).filter(visibility=Visibility.PUBLIC.value).exclude(kind=PAGE_KIND)
+    in_feed = posts_in_lists(row).filter(visibility=Visibility.PUBLIC.value)
     posts = list(in_feed.order_by("-date", "-pk")[:_IN_FEED])
     newest = max((post.changed_at for post in posts), default=None)
     for post in posts:

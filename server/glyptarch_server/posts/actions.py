@@ -15,6 +15,7 @@ from glyptarch_server.blogs.actions import bylines_named, categories_named, tags
 from glyptarch_server.blogs.models import Blog, Category
 from glyptarch_server.campaigns.models import Campaign, Revision
 from glyptarch_server.common.problems import Conflict
+from glyptarch_server.items.models import Item
 from glyptarch_server.posts.lifecycle import PostState, may_move
 from glyptarch_server.posts.memory import key_hash
 from glyptarch_server.posts.models import AlsoAt, NearKeys, Post, PostKey
@@ -43,7 +44,7 @@ def _slugs(blog: Blog, drafts: Sequence[Draft]) -> list[str]:
 
 
 def write_posts(
-    campaign: Campaign, revision: Revision, kept: Sequence[tuple[int, Decision]], *, now: datetime
+    campaign: Campaign, revision: Revision, kept: Sequence[tuple[Item, Decision]], *, now: datetime
 ) -> dict[int, Post]:
     """Write the posts of kept decisions, given with the rows of their items; one post for each item.
 
@@ -66,18 +67,19 @@ def write_posts(
     Post.objects.bulk_create(posts)
     _tag(blog, posts, drafts)
     _sort_in(posts, drafts, categories)
-    _remember(campaign, ((post.pk, item, decision) for post, (item, decision) in zip(posts, kept, strict=True)))
+    _remember(campaign, ((post.pk, item.pk, decision) for post, (item, decision) in zip(posts, kept, strict=True)))
     return {post.item_id: post for post in posts}
 
 
-def _post(campaign: Campaign, revision: Revision, item: int, decision: Decision, slug: str, *, now: datetime) -> Post:
+def _post(campaign: Campaign, revision: Revision, item: Item, decision: Decision, slug: str, *, now: datetime) -> Post:
     draft = decision.draft
     assert draft is not None  # noqa: S101 - a kept decision has a draft, see Decision
     return Post(
         blog=campaign.blog,
         campaign=campaign,
         revision=revision,
-        item_id=item,
+        item_id=item.pk,
+        source_id=item.source_id,
         state=_STATES[decision.verdict].value,
         title=draft.title,
         slug=slug,

@@ -1,13 +1,21 @@
 """Posts, and the keys by which a story is known to be there already."""
 
 from django.contrib.postgres.fields import ArrayField
-from django.contrib.postgres.indexes import GinIndex
+from django.contrib.postgres.indexes import GinIndex, OpClass
 from django.db import models
+from django.db.models.functions import Upper
 from glyptarch_core.draft import Visibility
 
 from glyptarch_server.posts.lifecycle import PostState
 
-__all__ = ["AlsoAt", "NearKeys", "Post", "PostKey"]
+__all__ = ["ON_THE_BLOG", "PAGE_KIND", "AlsoAt", "NearKeys", "Post", "PostKey"]
+
+
+PAGE_KIND = "page"
+"""The kind of posts that stand for themselves: they are in no list and no feed."""
+
+ON_THE_BLOG = models.Q(state=PostState.PUBLISHED.value) & ~models.Q(kind=PAGE_KIND)
+"""What the lists of a blog show, to its people; others see no private posts."""
 
 
 class Post(models.Model):
@@ -21,6 +29,8 @@ class Post(models.Model):
     campaign = models.ForeignKey("campaigns.Campaign", on_delete=models.PROTECT, related_name="posts")
     revision = models.ForeignKey("campaigns.Revision", on_delete=models.PROTECT, related_name="posts")
     item = models.ForeignKey("items.Item", on_delete=models.PROTECT, related_name="posts")
+    # That of the item: lists are filtered by it.
+    source = models.ForeignKey("sources.Source", on_delete=models.PROTECT, related_name="posts")
     state = models.CharField(max_length=10, choices=[(state.value, state.value) for state in PostState])
     title = models.CharField(max_length=300)
     slug = models.CharField(max_length=100)
@@ -64,10 +74,25 @@ class Post(models.Model):
             ),
         ]
         indexes = [
-            models.Index(fields=["blog", "state", "-date"], name="post_by_state"),
-            models.Index(fields=["blog", "-date"], name="post_by_date"),
-            models.Index(fields=["category", "state", "-date"], name="post_by_category"),
-            models.Index(fields=["campaign", "-date"], name="post_by_campaign"),
+            models.Index(fields=["blog", "state", "-date", "-id"], name="post_by_state"),
+            models.Index(fields=["blog", "-date", "-id"], name="post_by_date"),
+            models.Index(fields=["blog", "title", "id"], name="post_by_title"),
+            models.Index(fields=["blog", "-pinned", "-date", "-id"], condition=ON_THE_BLOG, name="post_on_the_blog"),
+            models.Index(
+                fields=["blog", "-pinned", "-date", "-id"],
+                condition=ON_THE_BLOG & ~models.Q(visibility=Visibility.PRIVATE.value),
+                name="post_for_everybody",
+            ),
+            models.Index(fields=["category", "-date", "-id"], name="post_by_category"),
+            models.Index(fields=["campaign", "-date", "-id"], name="post_by_campaign"),
+            models.Index(fields=["campaign", "state"], name="post_by_campaign_and_state"),
+            models.Index(fields=["campaign", "created_at"], name="post_by_making"),
+            models.Index(fields=["source", "-date", "-id"], name="post_by_source"),
+            GinIndex(
+                OpClass(Upper("title"), name="gin_trgm_ops"),
+                OpClass(Upper("excerpt"), name="gin_trgm_ops"),
+                name="post_search",
+            ),
             models.Index(fields=["-changed_at"], name="post_by_change"),
             models.Index(fields=["campaign", "-out_at"], name="post_by_going_out"),
             models.Index(fields=["date"], condition=models.Q(state="scheduled"), name="post_by_time_to_go_out"),

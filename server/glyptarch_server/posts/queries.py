@@ -3,40 +3,44 @@
 from collections.abc import Collection, Sequence
 from datetime import datetime, timedelta
 
-from django.db.models import Count, Exists, OuterRef, Q, QuerySet
+from django.db.models import Count, OuterRef, Q, QuerySet, Subquery
 from django.db.models.functions import TruncDate
 from glyptarch_core.draft import Visibility
 
-from glyptarch_server.blogs.models import Blog, Category
+from glyptarch_server.blogs.models import Blog, Category, Tag
 from glyptarch_server.campaigns.models import Campaign
 from glyptarch_server.common.lookups import AnyOf
 from glyptarch_server.common.problems import NotFound
-from glyptarch_server.items.queries import TEXTS
 from glyptarch_server.posts.lifecycle import PostState
-from glyptarch_server.posts.models import Post
+from glyptarch_server.posts.models import ON_THE_BLOG, Post
+from glyptarch_server.sources.models import Source
 
 __all__ = [
-    "PAGE_KIND",
     "blogs_of_posts",
     "campaign_counts",
     "campaign_days",
     "listed_posts",
     "post_of",
+    "posts_in_lists",
+    "posts_titled",
     "public_posts",
     "sections_of",
     "slugs_like",
     "state_counts",
+    "tag_of",
 ]
 
-PAGE_KIND = "page"
-"""The kind of posts that stand for themselves: they are in no list and no feed."""
+_LISTED = (
+    *("state", "title", "excerpt", "slug", "lead_url", "kind", "pinned", "visibility", "link", "date", "created_at"),
+    *("category__name", "byline__name", "campaign__name", "campaign__slug", "revision__number", "source__title"),
+)
+"""What the list of posts on the desk shows."""
 
-_ITEM_TEXTS = tuple(f"item__{column}" for column in TEXTS)
 _SORTS = {"newest": ("-date", "-pk"), "oldest": ("date", "pk"), "title": ("title", "pk")}
 
 
 def _with_names(rows: QuerySet[Post]) -> QuerySet[Post]:
-    return rows.select_related("category", "byline", "campaign", "revision", "item__source").prefetch_related(
+    return rows.select_related("category", "byline", "campaign", "revision", "source").prefetch_related(
         "categories", "tags"
     )
 
@@ -45,21 +49,32 @@ def listed_posts(
     blog: Blog, *, state: str = "", campaign: str = "", source: str = "", search: str = "", sort: str = "newest"
 ) -> QuerySet[Post]:
     """Give the posts of a blog for the desk, whatever their state."""
-    rows = _with_names(Post.objects.filter(blog=blog)).defer("body", *_ITEM_TEXTS)
+    rows = _with_names(Post.objects.filter(blog=blog)).only(*_LISTED)
     if state:
         rows = rows.filter(state=state)
+    # By number: PostgreSQL knows how many posts a campaign has, and not how many a name has.
     if campaign:
-        rows = rows.filter(campaign__slug=campaign)
+        named = Campaign.objects.filter(blog=blog, slug=campaign)
+        rows = rows.filter(campaign__in=list(named.values_list("pk", flat=True)))
     if source:
-        rows = rows.filter(item__source__key=source)
+        keyed = Source.objects.filter(blog=blog, key=source)
+        rows = rows.filter(source__in=list(keyed.values_list("pk", flat=True)))
     if search:
         rows = rows.filter(Q(title__icontains=search) | Q(excerpt__icontains=search))
     return rows.order_by(*_SORTS.get(sort, _SORTS["newest"]))
 
 
+_MOST_TITLED = 500
+
+
+def posts_titled(blog: Blog, words: str) -> list[int]:
+    """Give the numbers of posts with these words in their title, at most five hundred."""
+    return list(Post.objects.filter(blog=blog, title__icontains=words).values_list("pk", flat=True)[:_MOST_TITLED])
+
+
 def state_counts(blog: Blog) -> dict[str, int]:
     """Give how many posts of a blog are in each state."""
-    counted = dict(Post.objects.filter(blog=blog).values_list("state").annotate(number=Count("pk")))
+    counted = dict(Post.objects.filter(blog=blog).values_list("state").annotate(number=Count("*")))
     return {state.value: counted.get(state.value, 0) for state in PostState}
 
 
@@ -78,30 +93,42 @@ def blogs_of_posts(numbers: Collection[int]) -> dict[int, int]:
 
 def sections_of(blog: Blog, *, member: bool = False) -> list[Category]:
     """Give the categories by name under which a reader finds anything: as :func:`public_posts` for one category."""
-    readable = Post.objects.filter(categories=OuterRef("pk"), state=PostState.PUBLISHED.value).exclude(kind=PAGE_KIND)
-    if not member:
-        readable = readable.exclude(visibility=Visibility.PRIVATE.value)
-    return list(Category.objects.filter(Exists(readable), blog=blog).order_by("name")[:500])
+    readable = _readable(Post.objects.filter(ON_THE_BLOG, blog=blog, categories=OuterRef("pk")), member=member)
+    # Asked for one post of each category. With EXISTS, PostgreSQL would join all posts to all categories first.
+    rows = Category.objects.filter(blog=blog).annotate(found=Subquery(readable.values("pk")[:1]))
+    return list(rows.filter(found__isnull=False).order_by("name")[:500])
 
 
-def public_posts(blog: Blog, *, category: str = "", tag: str = "", member: bool = False) -> QuerySet[Post]:
-    """Give what a reader of the blog may see, pinned ones first, then newest; private ones for members only.
+def _readable(rows: QuerySet[Post], *, member: bool) -> QuerySet[Post]:
+    return rows if member else rows.exclude(visibility=Visibility.PRIVATE.value)
+
+
+def public_posts(blog: Blog, *, member: bool = False) -> QuerySet[Post]:
+    """Give what a reader of the blog may see; private ones for members only.
 
     Posts with a pass phrase are among them, since their titles are shown: see ``visibility``.
     """
-    rows = Post.objects.filter(blog=blog, state=PostState.PUBLISHED.value)
-    if not member:
-        rows = rows.exclude(visibility=Visibility.PRIVATE.value)
-    if category:
-        rows = rows.filter(categories__slug=category)
-    if tag:
-        rows = rows.filter(tags__slug=tag)
-    return (
-        rows.select_related("category", "byline", "item__source")
-        .prefetch_related("tags", "categories", "also_at__item__source")
-        .defer(*_ITEM_TEXTS)
-        .order_by("-pinned", "-date", "-pk")
+    rows = _readable(Post.objects.filter(blog=blog, state=PostState.PUBLISHED.value), member=member)
+    return rows.select_related("category", "byline", "source").prefetch_related(
+        "tags", "categories", "also_at__item__source"
     )
+
+
+def posts_in_lists(
+    blog: Blog, *, category: Category | None = None, tag: Tag | None = None, member: bool = False
+) -> QuerySet[Post]:
+    """Give what the lists of a blog show to a reader, pinned ones first, then newest."""
+    rows = public_posts(blog, member=member).filter(ON_THE_BLOG)
+    if category:
+        rows = rows.filter(categories=category)
+    if tag:
+        rows = rows.filter(tags=tag)
+    return rows.order_by("-pinned", "-date", "-pk")
+
+
+def tag_of(blog: Blog, slug: str) -> Tag | None:
+    """Give a tag by the last part of its address."""
+    return Tag.objects.filter(blog=blog, slug=slug).first()
 
 
 def slugs_like(blog: Blog, bases: Sequence[str]) -> set[str]:
@@ -119,7 +146,7 @@ def _escaped(text: str) -> str:
 def campaign_counts(campaigns: Collection[Campaign]) -> dict[int, dict[str, int]]:
     """Give for each campaign how many of its posts are in each state."""
     counts: dict[int, dict[str, int]] = {campaign.pk: {} for campaign in campaigns}
-    rows = Post.objects.filter(campaign__in=list(campaigns)).values_list("campaign", "state").annotate(n=Count("pk"))
+    rows = Post.objects.filter(campaign__in=list(campaigns)).values_list("campaign", "state").annotate(n=Count("*"))
     for campaign, state, number in rows:
         counts[campaign][state] = number
     return counts
@@ -132,7 +159,7 @@ def campaign_days(campaigns: Collection[Campaign], *, now: datetime, days: int =
     rows = (
         Post.objects.filter(campaign__in=list(campaigns), created_at__gte=first)
         .values_list("campaign", TruncDate("created_at"))
-        .annotate(n=Count("pk"))
+        .annotate(n=Count("*"))
     )
     for campaign, day, number in rows:
         place = (day - first.date()).days

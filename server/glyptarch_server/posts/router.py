@@ -8,7 +8,7 @@ from ninja import Router
 
 from glyptarch_server import wiring
 from glyptarch_server.blogs.queries import blog_for
-from glyptarch_server.common.paging import PAGE, Limit, Offset, page_of
+from glyptarch_server.common.paging import PAGE, SEARCHED, Limit, Offset, page_of
 from glyptarch_server.posts import actions, queries
 from glyptarch_server.posts.lifecycle import MOVES, PostState
 from glyptarch_server.posts.schemas import MoveIn, PostOut, PostPageOut
@@ -40,7 +40,7 @@ def _post(row: "Post") -> PostOut:
         campaign=row.campaign.name,
         campaign_slug=row.campaign.slug,
         revision=row.revision.number,
-        source=row.item.source.title,
+        source=row.source.title,
         link=row.link,
         date=row.date,
         created_at=row.created_at,
@@ -65,8 +65,11 @@ def list_posts(
     rows = queries.listed_posts(
         owned, state=state.value if state else "", campaign=campaign, source=source, search=search, sort=sort
     )
-    page, total = page_of(rows, limit=limit, offset=offset)
-    return PostPageOut(rows=[_post(row) for row in page], total=total, states=queries.state_counts(owned))
+    states = queries.state_counts(owned)
+    plain = not (campaign or source or search)
+    known = (states[state.value] if state else sum(states.values())) if plain else None
+    page, total = page_of(rows, limit=limit, offset=offset, total=known, most=SEARCHED if search else None)
+    return PostPageOut(rows=[_post(row) for row in page], total=total, states=states)
 
 
 @router.get("/blogs/{blog}/posts/{int:post_id}", response=PostOut, operation_id="getPost")

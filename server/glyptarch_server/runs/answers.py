@@ -102,7 +102,7 @@ def _decision_row(row: "Decision", reason: NoteOut | None) -> DecisionRowOut:
 
 
 def run_out(run: "Run", *, readings: Any = ()) -> RunOut:  # noqa: ANN401 - rows of the sources app
-    """Give a run with its counts."""
+    """Give a run with its counts, and how reading its sources went."""
     return RunOut(
         id=run.pk,
         campaign=run.campaign.name,
@@ -117,7 +117,7 @@ def run_out(run: "Run", *, readings: Any = ()) -> RunOut:  # noqa: ANN401 - rows
         sources_read=run.sources_read,
         fresh=run.fresh,
         to_decide=run.to_decide,
-        verdicts={name: getattr(run, f"n_{name}") for name in VERDICTS},
+        verdicts=dict.fromkeys(VERDICTS, 0) | run.verdicts,
         failure=run.failure,
         started_by=(run.started_by.first_name or run.started_by.username) if run.started_by else "",
         readings=[

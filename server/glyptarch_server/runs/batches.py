@@ -1,6 +1,7 @@
 """Deciding one batch of items, and writing what became of them."""
 
 import logging
+from collections import Counter
 from collections.abc import Sequence
 from datetime import datetime
 
@@ -66,10 +67,11 @@ def decide_batch(run: Run, rows: Sequence[Item], *, now: datetime) -> bool:
             reuse=reuse,
         )
         pairs = [(row, one) for row, one in zip(rows, decisions, strict=True) if one.verdict is not Verdict.WAITING]
-        posts = write_posts(campaign, run.revision, [(row.pk, one) for row, one in pairs if one.verdict.kept], now=now)
+        posts = write_posts(campaign, run.revision, [pair for pair in pairs if pair[1].verdict.kept], now=now)
         Decision.objects.bulk_create([_row(run, row, one, posts.get(row.pk), now) for row, one in pairs])
         remember_duplicates(campaign, _repeated(campaign.blog, pairs, posts))
         _note_rule_use(campaign, [one for _, one in pairs], now)
+        _count(run, [one.verdict for _, one in pairs])
     return len(pairs) == len(rows)
 
 
@@ -95,16 +97,18 @@ def decide_one_by_one(run: Run, rows: Sequence[Item], *, now: datetime) -> bool:
 
 def _refuse(run: Run, row: Item, now: datetime) -> None:
     note = note_data(Note(stage=Stage.RELEASE, code="release.failed", against=True, data={"run": run.pk}))
-    Decision.objects.create(
-        run=run,
-        campaign=run.campaign,
-        item=row,
-        verdict=Verdict.REFUSED.value,
-        left_at=Stage.RELEASE.value,
-        reason=note,
-        trace=[note],
-        at=now,
-    )
+    with transaction.atomic():
+        Decision.objects.create(
+            run=run,
+            campaign=run.campaign,
+            item=row,
+            verdict=Verdict.REFUSED.value,
+            left_at=Stage.RELEASE.value,
+            reason=note,
+            trace=[note],
+            at=now,
+        )
+        _count(run, [Verdict.REFUSED])
 
 
 def _take_turn(campaign: Campaign) -> None:
@@ -125,6 +129,13 @@ def _note_rule_use(campaign: Campaign, decisions: Sequence[CoreDecision], now: d
     RuleUse.objects.bulk_create(new, ignore_conflicts=True)
     spoke = [name for name, against in asked.items() if against]
     RuleUse.objects.filter(campaign=campaign, rule__in=spoke).update(last=now)
+
+
+def _count(run: Run, verdicts: Sequence[Verdict]) -> None:
+    """Add to the counts of a run. Its row is locked for the rest of the transaction, so this comes last in it."""
+    row = Run.objects.select_for_update().only("verdicts").get(pk=run.pk)
+    row.verdicts = dict(Counter(row.verdicts) + Counter(verdict.value for verdict in verdicts))
+    row.save(update_fields=["verdicts"])
 
 
 def _row(run: Run, item: Item, decision: CoreDecision, post: Post | None, now: datetime) -> Decision:

@@ -26,6 +26,8 @@ class Run(models.Model):
     # How often it was begun without getting on since: what fails every time must end.
     tries = models.PositiveSmallIntegerField(default=0)
     failure = models.CharField(max_length=500, blank=True)
+    # How many decisions of each verdict it has made, so that lists need not count them.
+    verdicts = models.JSONField(default=dict)
     readings = models.ManyToManyField("sources.Reading", related_name="runs")
 
     class Meta:

@@ -3,7 +3,7 @@
 from collections.abc import Collection, Sequence
 from datetime import datetime, timedelta
 
-from django.db.models import Count, Exists, OuterRef, Q, QuerySet
+from django.db.models import Exists, OuterRef, Q, QuerySet
 from django.db.models.functions import Now
 from glyptarch_core.release import Order
 from glyptarch_core.trace import Verdict
@@ -53,25 +53,24 @@ WORKER_SILENT = 6.0
 _ACTIVE = [state.value for state in ACTIVE]
 
 
-def _counted(runs: QuerySet[Run]) -> QuerySet[Run]:
-    verdicts = {f"n_{name}": Count("decisions", filter=Q(decisions__verdict=name)) for name in VERDICTS}
-    return runs.select_related("campaign__blog", "revision", "started_by").annotate(**verdicts)
+def _with_names(runs: QuerySet[Run]) -> QuerySet[Run]:
+    return runs.select_related("campaign__blog", "revision", "started_by").defer("revision__document")
 
 
 def run_of(blog: Blog, run_id: int) -> Run:
-    """Give one run with its counts. Raises NotFound."""
-    run = _counted(Run.objects.filter(campaign__blog=blog, pk=run_id)).first()
+    """Give one run. Raises NotFound."""
+    run = _with_names(Run.objects.filter(campaign__blog=blog, pk=run_id)).first()
     if run is None:
         raise NotFound("This blog has no such run.")
     return run
 
 
 def listed_runs(blog: Blog, *, campaign: str = "") -> QuerySet[Run]:
-    """Give runs with their counts, newest first."""
+    """Give runs, newest first."""
     rows = Run.objects.filter(campaign__blog=blog)
     if campaign:
         rows = rows.filter(campaign__slug=campaign)
-    return _counted(rows).order_by("-asked_at", "-pk")
+    return _with_names(rows).order_by("-asked_at", "-pk")
 
 
 def last_runs(campaigns: Collection[Campaign]) -> dict[int, Run]:
@@ -82,7 +81,7 @@ def last_runs(campaigns: Collection[Campaign]) -> dict[int, Run]:
         .distinct("campaign")
         .values("pk")
     )
-    return {run.campaign_id: run for run in _counted(Run.objects.filter(pk__in=newest))}
+    return {run.campaign_id: run for run in _with_names(Run.objects.filter(pk__in=newest))}
 
 
 def lately_run(most: int) -> list[Campaign]:

@@ -1,5 +1,6 @@
 """The fetcher for code that is not async: one event loop in a thread, one session for all."""
 
+import atexit
 from collections.abc import Iterator, Sequence
 from concurrent.futures import FIRST_COMPLETED, Future, wait
 from contextlib import ExitStack
@@ -26,6 +27,8 @@ class FetchPortal:
                 self._portal.wrap_async_context_manager(Fetcher(allowed=allowed, limits=limits))
             )
             self._stack = stack.pop_all()
+        # Once the interpreter has begun to end, the thread answers no more and closing would wait for ever.
+        atexit.register(self.close)
 
     def fetch_each(self, requests: Sequence[FetchRequest]) -> Iterator[tuple[int, Fetched | FetchError]]:
         """Fetch all addresses; each answer or error is given as soon as it has come, with its place in the list."""
@@ -59,4 +62,5 @@ class FetchPortal:
 
     def close(self) -> None:
         """Close the session and end the thread."""
+        atexit.unregister(self.close)
         self._stack.close()
