@@ -32,16 +32,16 @@ FROM (SELECT %(now)s::timestamptz AS now_) t, generate_series(1, %(number)s) n
 JOIN sources_source s ON s.blog_id = %(blog)s AND s.key = 's' || (n %% %(sources)s)
 """
 _POSTS_SQL = """
-INSERT INTO posts_post (blog_id, campaign_id, revision_id, item_id, state, title, slug, body, excerpt, lead_url, lead_alt,
+INSERT INTO posts_post (blog_id, campaign_id, revision_id, item_id, source_id, state, title, slug, body, excerpt, lead_url, lead_alt,
     description, fields, category_id, byline_id, link, language, attribution, kind, comments, pinned, visibility,
     pass_phrase, canonical, date, out_at, created_at, changed_at)
-SELECT i.blog_id, c.id, r.id, i.id,
+SELECT i.blog_id, c.id, r.id, i.id, i.source_id,
     CASE WHEN i.n %% 50 = 0 THEN 'held' WHEN i.n %% 97 = 0 THEN 'refused' ELSE 'published' END,
     'Post ' || i.n || ' of the ' || (ARRAY['comet', 'meteor', 'nebula', 'planet'])[1 + i.n %% 4] || ' ' || md5(i.n::text),
     'post-' || i.n, repeat('<p>Words of a post.</p>', 60), 'An excerpt that names ' || md5((i.n * 7)::text) || ' and more.',
     '', '', '', '[]', k.id, NULL, 'https://a.example/' || i.n, 'en', '', 'article', true, i.n %% 20000 = 0,
     CASE WHEN i.n %% 300 = 0 THEN 'private' ELSE 'public' END, '', '', i.dated, i.dated, i.dated, i.dated
-FROM (SELECT i.id, i.dated, s.blog_id, substr(i.identity, 2)::bigint AS n FROM items_item i
+FROM (SELECT i.id, i.source_id, i.dated, s.blog_id, substr(i.identity, 2)::bigint AS n FROM items_item i
       JOIN sources_source s ON s.id = i.source_id
       WHERE s.blog_id = %(blog)s AND substr(i.identity, 2)::bigint <= %(number)s) i
 JOIN campaigns_campaign c ON c.blog_id = i.blog_id AND c.slug = 'c' || (i.n %% %(campaigns)s)
@@ -105,7 +105,7 @@ def _fill(blog: int, posts: int, items: int) -> None:
     )
     run(
         "INSERT INTO runs_run (campaign_id, revision_id, state, stop_asked, asked_at, begun_at, ended_at, sources, sources_read, "
-        "fresh, to_decide, failure, tries) SELECT c.id, r.id, 'done', false, x.at, x.at, x.at, 1, 1, 1, 1, '', 1 "
+        "fresh, to_decide, failure, tries, verdicts) SELECT c.id, r.id, 'done', false, x.at, x.at, x.at, 1, 1, 1, 1, '', 1, '{}' "
         "FROM (SELECT n, %(now)s::timestamptz - make_interval(hours => n) AS at FROM generate_series(1, %(runs)s) n) x "
         "JOIN campaigns_campaign c ON c.blog_id = %(blog)s AND c.slug = 'c' || (x.n %% %(campaigns)s) "
         "JOIN campaigns_revision r ON r.campaign_id = c.id"

@@ -212,7 +212,7 @@ class Campaigns(ApiCase):
         for number in range(6):
             make_campaign(self.blog, f"More {number}")
         client = self.as_(self.owner)
-        with self.assertNumQueries(10):
+        with self.assertNumQueries(9):
             rows = client.get("/api/blogs/meadow/campaign-overview").json()["rows"]
         self.assertEqual({row["slug"]: row["published"] for row in rows}["sky"], 3)
 
@@ -317,7 +317,7 @@ class Posts(ApiCase):
         fill(self.source, range(10, 40))
         run(self.campaign)
         client = self.as_(self.owner)
-        with self.assertNumQueries(9):
+        with self.assertNumQueries(8):
             self.assertEqual(len(client.get("/api/blogs/meadow/posts").json()["rows"]), 33)
 
 
