@@ -22,7 +22,11 @@ def _parser() -> argparse.ArgumentParser:
     tests = commands.add_parser("test", help="set up all that is missing and run every test")
     tests.add_argument("labels", nargs="*", help="only these, for example tests.core")
     tests.set_defaults(do=test)
-    for name, text in (("proof", "prove a campaign document on a feed"), ("benchmark", "measure, against a baseline")):
+    for name, text in (
+        ("proof", "prove a campaign document on a feed"),
+        ("benchmark", "measure, against a baseline"),
+        ("mutants", "break the server line by line, and see that tests fail"),
+    ):
         commands.add_parser(name, help=text, add_help=False).set_defaults(do=None)
     commands.add_parser("check", help="run linters and type checkers").set_defaults(do=check)
     commands.add_parser("stop", help="stop a demo that runs").set_defaults(do=lambda _: stop())

@@ -91,9 +91,13 @@ def test(given: Namespace) -> int:
 def pass_on(command: str, words: Sequence[str]) -> int:
     """Hand a command and its words over to the program that knows it."""
     ensure_venv()
-    module = {"proof": "glyptarch_server.config.proof_cli", "benchmark": "benchmarks"}[command]
+    module = {
+        "proof": "glyptarch_server.config.proof_cli",
+        "benchmark": "benchmarks",
+        "mutants": "tools.mutants",
+    }[command]
     env = {**os.environ, **_SETTINGS}
-    if command != "benchmark":
+    if command == "proof":
         return subprocess.run([str(VENV_PYTHON), "-m", module, *words], env=env, check=False).returncode
     ensure_debian(browser=False)
     database = Database("benchmark-postgres", free_port(), fast=True)

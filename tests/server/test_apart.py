@@ -137,6 +137,27 @@ class Sections(TestCase):
         self.assertNotIn("Behind doors", page)
         self.assertNotContains(Client().get("/blog/meadow/section/behind-doors/"), "Behind doors", status_code=404)
 
+    def test_private_posts_stand_in_no_list_of_a_stranger(self) -> None:
+        make_source(Blog.objects.get(), "other", stories=3)
+        run(
+            make_campaign(
+                Blog.objects.get(), "More", ("other",), place={"category": "In the open"}, match={"rules": []}
+            )
+        )
+        Post.objects.filter(campaign__name="Open").update(visibility="private", title="A secret of ours")
+        page = Post.objects.filter(campaign__name="More")[0].slug
+        for path in ("", "section/in-the-open/", f"{page}/", "no-such-post/", "feed.xml", "atom.xml"):
+            answer = Client().get(f"/blog/meadow/{path}")
+            self.assertNotIn("A secret of ours", answer.content.decode(), path)
+
+    def test_a_post_that_opens_with_a_phrase_is_in_no_feed(self) -> None:
+        Post.objects.filter(campaign__name="Open").update(
+            visibility="phrase", pass_phrase="open", title="Closed to you"
+        )
+        for path in ("feed.xml", "atom.xml"):
+            self.assertNotIn("Closed to you", Client().get(f"/blog/meadow/{path}").content.decode())
+        self.assertIn("Closed to you", Client().get("/blog/meadow/").content.decode())
+
     def test_who_works_on_the_blog_finds_it(self) -> None:
         client = Client()
         client.force_login(self.owner)

@@ -63,9 +63,10 @@ class Overs(Proving):
             make_proof(
                 make_campaign(self.blog, "Bare", sources=()), CampaignDocument(), now=NOW, over=Over(sample=sample.pk)
             )
-        stranger = make_campaign(make_blog("other"), sources=())
-        with self.assertRaises((NotFound, Invalid)):
-            make_proof(stranger, load_document(RULES), now=NOW, over=Over(sample=sample.pk))
+        other = make_blog("other")
+        make_source(other)
+        with self.assertRaisesRegex(NotFound, "sample"):
+            make_proof(make_campaign(other), load_document(RULES), now=NOW, over=Over(sample=sample.pk))
 
 
 class Samples(Proving):

@@ -4,6 +4,7 @@ import os
 import subprocess
 import sys
 import urllib.request
+from concurrent.futures import ThreadPoolExecutor
 from typing import Any
 
 import psycopg
@@ -46,9 +47,9 @@ class RestartedDatabase(SimpleTestCase):
         ) as connection:
             return connection.execute(query).fetchone()[0]  # type: ignore[arg-type, index]
 
-    def web_answers(self) -> bool:
+    def web_answers(self, seconds: float = 5) -> bool:
         try:
-            with urllib.request.urlopen(f"http://127.0.0.1:{self.port}/blog/meadow/", timeout=5) as answer:
+            with urllib.request.urlopen(f"http://127.0.0.1:{self.port}/blog/meadow/", timeout=seconds) as answer:
                 return bool(answer.status == 200)
         except OSError:
             return False
@@ -73,6 +74,8 @@ class RestartedDatabase(SimpleTestCase):
             self.assertEqual(self.ask(f"SELECT count(*) FROM {table}"), ITEMS)
             self.assertEqual(self.ask(f"SELECT count(DISTINCT item_id) FROM {table}"), ITEMS)
         self.assertEqual(alive(self.group), [True, True, True])
+        with ThreadPoolExecutor(200) as many:
+            self.assertTrue(all(many.map(lambda _: self.web_answers(60), range(400))), "a request failed in the rush")
         both = "SELECT count(*) FROM procrastinate_workers WHERE last_heartbeat > now() - interval '4 seconds'"
         self.assertTrue(until(lambda: self.ask(both) == 2, seconds=20), "a worker has not come back")
         self.assertTrue(until(self.web_answers, seconds=20))

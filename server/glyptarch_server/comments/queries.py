@@ -7,6 +7,7 @@ from django.db.models import Count, Q, QuerySet
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.comments.lifecycle import CommentState
 from glyptarch_server.comments.models import Comment
+from glyptarch_server.common.lookups import by_index
 from glyptarch_server.common.problems import NotFound
 from glyptarch_server.posts.models import Post
 from glyptarch_server.posts.queries import posts_titled
@@ -29,7 +30,8 @@ def listed_comments(blog: Blog, *, state: str = "", search: str = "") -> QuerySe
 
 def state_counts(blog: Blog) -> dict[str, int]:
     """Give how many comments of a blog are in each state."""
-    counted = dict(Comment.objects.filter(blog=blog).values_list("state").annotate(number=Count("*")))
+    with by_index():
+        counted = dict(Comment.objects.filter(blog=blog).values_list("state").annotate(number=Count("*")))
     return {state.value: counted.get(state.value, 0) for state in CommentState}
 
 

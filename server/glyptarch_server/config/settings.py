@@ -41,6 +41,7 @@ MIDDLEWARE = [
     "glyptarch_server.common.border.checked_requests",
     "glyptarch_server.common.headers.security_headers",
     "glyptarch_server.common.static_files.BuiltFiles",
+    "glyptarch_server.common.turns.in_turn",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
@@ -56,6 +57,9 @@ TEMPLATES = [
 ]
 ASGI_APPLICATION = "glyptarch_server.config.asgi.application"
 
+# How many requests one web process works on at once; each has a connection to the database.
+GLYPTARCH_REQUESTS_AT_ONCE = _REQUESTS_AT_ONCE = int(os.environ.get("GLYPTARCH_REQUESTS_AT_ONCE", "12"))
+
 DATABASES = {
     "default": {
         "ENGINE": "django.db.backends.postgresql",
@@ -69,7 +73,7 @@ DATABASES = {
         "CONN_MAX_AGE": 0,
         # A connection that the server has closed is replaced before it is handed out.
         "CONN_HEALTH_CHECKS": True,
-        "OPTIONS": {"pool": {"min_size": 1, "max_size": 16, "timeout": 20}},
+        "OPTIONS": {"pool": {"min_size": 1, "max_size": _REQUESTS_AT_ONCE + 4, "timeout": 20}},
     }
 }
 

@@ -3,7 +3,6 @@
 from http import HTTPStatus
 from typing import Any
 
-from django.core.paginator import Paginator
 from django.http import Http404, HttpRequest, HttpResponse, HttpResponseNotAllowed
 from django.shortcuts import render
 from django.utils.crypto import constant_time_compare, salted_hmac
@@ -24,7 +23,7 @@ from glyptarch_server.common.problems import ProblemError, TooMany
 from glyptarch_server.front.assets import stylesheet
 from glyptarch_server.front.pages import view_of_post
 from glyptarch_server.posts.models import Post
-from glyptarch_server.posts.queries import posts_in_lists, public_posts, sections_of, tag_of
+from glyptarch_server.posts.queries import category_of, posts_in_lists, public_posts, sections_of, tag_of
 from glyptarch_server.throttle.actions import limit_of, take
 
 __all__ = [
@@ -46,6 +45,7 @@ _PHRASES_BY_CLIENT = limit_of("10 per 10 minutes", "phrases-by-client")
 _PHRASES_BY_POST = limit_of("300 per hour", "phrases-by-post")
 _INSTEAD = 3
 _MORE = 3
+_LONGEST_NUMBER = 6
 _FEED_TYPES = {"rss": "application/rss+xml", "atom": "application/atom+xml"}
 
 
@@ -71,10 +71,14 @@ def blog_context(request: HttpRequest | None, blog: Blog) -> dict[str, Any]:
 def _list(
     request: HttpRequest, blog: Blog, heading: str, *, category: Category | None = None, tag: Tag | None = None
 ) -> HttpResponse:
-    rows = posts_in_lists(blog, category=category, tag=tag, member=is_member(request.user, blog))
-    page = Paginator(NumbersFirst(rows), _PAGE).get_page(request.GET.get("page"))
-    posts = [view_of_post(post) for post in page]
-    first_page = page.number == 1 and not heading
+    rows = NumbersFirst(posts_in_lists(blog, category=category, tag=tag, member=is_member(request.user, blog)))
+    number = _page_number(request)
+    # One more than is shown tells whether an older page exists: to count them all would take longer than the page.
+    found = rows[(number - 1) * _PAGE : number * _PAGE + 1]
+    if number > 1 and not found:
+        raise Http404("The blog does not go back that far.")
+    posts = [view_of_post(post) for post in found[:_PAGE]]
+    first_page = number == 1 and not heading
     return render(
         request,
         "front/list.html",
@@ -84,10 +88,17 @@ def _list(
             "here": category.slug if category else "",
             "lead_post": posts[0] if posts and first_page else None,
             "posts": posts[1:] if first_page else posts,
-            "page": page,
-            "canonical": request.build_absolute_uri(request.path + (f"?page={page.number}" if page.number > 1 else "")),
+            "page": number,
+            "older": number + 1 if len(found) > _PAGE else None,
+            "canonical": request.build_absolute_uri(request.path + (f"?page={number}" if number > 1 else "")),
         },
     )
+
+
+def _page_number(request: HttpRequest) -> int:
+    """Give the page asked for; the first where it is none."""
+    given = request.GET.get("page", "")
+    return max(1, int(given)) if given.isascii() and given.isdigit() and len(given) <= _LONGEST_NUMBER else 1
 
 
 @require_safe
@@ -100,10 +111,8 @@ def front_page(request: HttpRequest, blog: str) -> HttpResponse:
 def category_page(request: HttpRequest, blog: str, slug: str) -> HttpResponse:
     """Give the posts of a category."""
     row = _blog(blog)
-    category = next(
-        (category for category in sections_of(row, member=is_member(request.user, row)) if category.slug == slug), None
-    )
-    if category is None:
+    category = category_of(row, slug)
+    if category is None or not posts_in_lists(row, category=category, member=is_member(request.user, row)).exists():
         raise Http404("The blog has no such section.")
     return _list(request, row, category.name, category=category)
 

@@ -9,7 +9,7 @@ from glyptarch_core.draft import Visibility
 
 from glyptarch_server.blogs.models import Blog, Category, Tag
 from glyptarch_server.campaigns.models import Campaign
-from glyptarch_server.common.lookups import AnyOf
+from glyptarch_server.common.lookups import AnyOf, by_index
 from glyptarch_server.common.problems import NotFound
 from glyptarch_server.posts.lifecycle import PostState
 from glyptarch_server.posts.models import ON_THE_BLOG, Post
@@ -19,6 +19,7 @@ __all__ = [
     "blogs_of_posts",
     "campaign_counts",
     "campaign_days",
+    "category_of",
     "listed_posts",
     "post_of",
     "posts_in_lists",
@@ -96,7 +97,8 @@ def sections_of(blog: Blog, *, member: bool = False) -> list[Category]:
     readable = _readable(Post.objects.filter(ON_THE_BLOG, blog=blog, categories=OuterRef("pk")), member=member)
     # Asked for one post of each category. With EXISTS, PostgreSQL would join all posts to all categories first.
     rows = Category.objects.filter(blog=blog).annotate(found=Subquery(readable.values("pk")[:1]))
-    return list(rows.filter(found__isnull=False).order_by("name")[:500])
+    with by_index():
+        return list(rows.filter(found__isnull=False).order_by("name")[:500])
 
 
 def _readable(rows: QuerySet[Post], *, member: bool) -> QuerySet[Post]:
@@ -124,6 +126,11 @@ def posts_in_lists(
     if tag:
         rows = rows.filter(tags=tag)
     return rows.order_by("-pinned", "-date", "-pk")
+
+
+def category_of(blog: Blog, slug: str) -> Category | None:
+    """Give a category by the last part of its address."""
+    return Category.objects.filter(blog=blog, slug=slug).first()
 
 
 def tag_of(blog: Blog, slug: str) -> Tag | None:

@@ -1,0 +1,89 @@
+"""Two at once: runs of one blog take turns, and people cannot overwrite each other unnoticed."""
+
+import threading
+from concurrent.futures import ThreadPoolExecutor
+from typing import Any
+from unittest.mock import patch
+
+from django.db import connection
+from django.test import TransactionTestCase
+from glyptarch_core.campaign import load_document
+from glyptarch_server.campaigns.actions import save_revision
+from glyptarch_server.campaigns.models import Campaign, Revision
+from glyptarch_server.common.problems import Conflict
+from glyptarch_server.posts.models import Post
+from glyptarch_server.runs import batches
+from glyptarch_server.runs.actions import begin_run, forget
+from glyptarch_server.runs.models import Decision, Run
+
+from tests.server.fixtures import NOW, fill, make_blog, make_campaign, make_source, run
+
+
+def at_once(*calls: Any) -> list[Any]:  # noqa: ANN401
+    """Call each in a thread of its own, and give what they gave or raised."""
+
+    def each(call: Any) -> Any:  # noqa: ANN401
+        try:
+            return call()
+        except Conflict as error:
+            return error
+        finally:
+            connection.close()
+
+    with ThreadPoolExecutor(len(calls)) as pool:
+        return list(pool.map(each, calls))
+
+
+class Turns(TransactionTestCase):
+    def setUp(self) -> None:
+        self.blog = make_blog()
+        fill(make_source(self.blog), range(6))
+
+    def test_what_one_run_has_written_and_not_yet_kept_the_other_waits_for(self) -> None:
+        campaigns = [make_campaign(self.blog, name) for name in ("One", "Two")]
+        written, real = threading.Event(), batches.remember_duplicates
+
+        def slowly(campaign: Campaign, found: Any) -> None:  # noqa: ANN401
+            real(campaign, found)
+            if campaign == campaigns[0]:
+                written.set()
+                # Long enough for the other to look for duplicates, were it not waiting.
+                threading.Event().wait(1.0)
+
+        def second() -> None:
+            written.wait(10)
+            run(campaigns[1])
+
+        with patch.object(batches, "remember_duplicates", slowly):
+            at_once(lambda: run(campaigns[0]), second)
+        self.assertEqual(Post.objects.count(), 6)
+        self.assertEqual(Decision.objects.filter(campaign=campaigns[1], verdict="duplicate").count(), 6)
+
+    def test_of_two_that_begin_a_run_at_once_one_begins_it(self) -> None:
+        campaign = make_campaign(self.blog)
+        begun = at_once(*[lambda: begin_run(campaign, by=None, now=NOW)] * 4)
+        self.assertEqual(sorted(type(one).__name__ for one in begun), ["Conflict"] * 3 + ["Run"])
+        self.assertEqual(Run.objects.count(), 1)
+
+    def test_of_two_that_save_at_once_one_saves(self) -> None:
+        campaign = make_campaign(self.blog)
+        modes = ("hold", "draft", "private")
+        saved = at_once(
+            *[
+                lambda mode=mode: save_revision(  # type: ignore[misc]
+                    campaign, load_document({"release": {"mode": mode}}), base=1, by=None, note="", now=NOW
+                )
+                for mode in modes
+            ]
+        )
+        self.assertEqual(sorted(type(one).__name__ for one in saved), ["Conflict", "Conflict", "Revision"])
+        self.assertEqual(Revision.objects.filter(campaign=campaign).count(), 2)
+
+    def test_nothing_is_forgotten_while_a_run_begins(self) -> None:
+        campaign = make_campaign(self.blog)
+        run(campaign)
+        for _ in range(5):
+            Run.objects.filter(ended_at=None).delete()
+            outcomes = at_once(lambda: begin_run(campaign, by=None, now=NOW), lambda: forget(campaign))
+            self.assertIsInstance(outcomes[0], Run)
+            self.assertIn(type(outcomes[1]), {int, Conflict})
