@@ -65,7 +65,7 @@ def _fill(blog: int, posts: int, items: int) -> None:
 
     sources, campaigns = (_SOURCES, _CAMPAIGNS) if posts > _SMALL else (5, 5)
     categories, tags, runs = (_CATEGORIES, _TAGS, _RUNS) if posts > _SMALL else (3, 10, 10)
-    values = {
+    values: dict[str, Any] = {
         "blog": blog, "now": NOW, "sources": sources, "campaigns": campaigns, "categories": categories, "tags": tags, "runs": runs,
     }  # fmt: skip
 

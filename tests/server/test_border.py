@@ -15,8 +15,8 @@ class Requests(ApiCase):
     """Each of these once gave an answer 500."""
 
     def refused(
-        self, status: int, method: str, path: str, body: Any = None, *, raw: bytes | None = None
-    ) -> dict[str, Any]:  # noqa: ANN401
+        self, status: int, method: str, path: str, body: object = None, *, raw: bytes | None = None
+    ) -> dict[str, Any]:
         content = raw if raw is not None else json.dumps(body) if body is not None else ""
         answer = self.as_(self.owner).generic(method, f"/api{path}", content, "application/json")
         self.assertEqual(answer.status_code, status, answer.content[:300])

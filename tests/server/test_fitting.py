@@ -62,8 +62,8 @@ class HostileEntries(TestCase):
                 Decision.objects.all().delete()
                 Post.objects.all().delete()
                 Item.objects.all().delete()
-                entry = {"id": "hostile", "title": "Hostile", "content_text": "Other words.", **entry}
-                done = run(self.campaign, CannedPortal({self.source.url: feed_of(entry)}))
+                whole = {"id": "hostile", "title": "Hostile", "content_text": "Other words.", **entry}
+                done = run(self.campaign, CannedPortal({self.source.url: feed_of(whole)}))
                 self.assertEqual((done.state, done.failure), ("done", ""))
                 self.assertTrue(Post.objects.filter(slug="a-sound-entry").exists())
                 self.assertEqual(Decision.objects.count(), 2)

@@ -12,7 +12,9 @@ ODD = ["plain", 'a "quoted" one', "back\\slash", "{braces}", "with, comma", "NUL
 class ManyValues(TestCase):
     def setUp(self) -> None:
         blog = make_blog()
-        self.tags = [Tag.objects.create(blog=blog, name=name, slug=f"t-{place}") for place, name in enumerate(ODD)]
+        self.tags = [
+            Tag.objects.create(blog=blog, name=name, key=name, slug=f"t-{place}") for place, name in enumerate(ODD)
+        ]
 
     def test_any_text_is_found_as_it_stands(self) -> None:
         for tag in self.tags:

@@ -197,7 +197,7 @@ class OverTls(SimpleTestCase):
             (False, False, 0),
         )
         for name in ("SESSION_COOKIE_SECURE", "CSRF_COOKIE_SECURE", "SECURE_SSL_REDIRECT"):
-            self.assertIs(over_tls[name], True)
+            self.assertEqual(over_tls[name], 1, name)
         self.assertEqual(over_tls["SECURE_HSTS_SECONDS"], 31536000)
         self.assertEqual(over_tls["CSRF_TRUSTED_ORIGINS"], ["https://blog.example"])
 

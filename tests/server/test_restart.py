@@ -70,9 +70,13 @@ class RestartedDatabase(SimpleTestCase):
         self.assertLess(self.ask(UNDER_WAY), ITEMS, "the database was not restarted in the middle")
         ended = until(lambda: self.ask("SELECT state FROM runs_run") == "done", seconds=90)
         self.assertTrue(ended, "\n".join(log.read_text()[-3000:] for log in logs))
-        for table in ("runs_decision", "posts_post"):
-            self.assertEqual(self.ask(f"SELECT count(*) FROM {table}"), ITEMS)
-            self.assertEqual(self.ask(f"SELECT count(DISTINCT item_id) FROM {table}"), ITEMS)
+        for count in (
+            "SELECT count(*) FROM runs_decision",
+            "SELECT count(DISTINCT item_id) FROM runs_decision",
+            "SELECT count(*) FROM posts_post",
+            "SELECT count(DISTINCT item_id) FROM posts_post",
+        ):
+            self.assertEqual(self.ask(count), ITEMS, count)
         self.assertEqual(alive(self.group), [True, True, True])
         with ThreadPoolExecutor(200) as many:
             self.assertTrue(all(many.map(lambda _: self.web_answers(60), range(400))), "a request failed in the rush")

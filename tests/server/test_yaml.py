@@ -8,7 +8,7 @@ import time
 from pathlib import Path
 
 from django.test import SimpleTestCase
-from glyptarch_core.campaign import CampaignDocument, load_document
+from glyptarch_core.campaign import load_document
 from glyptarch_core.errors import DocumentError
 from glyptarch_server.campaigns.yaml_form import from_yaml, to_yaml
 from glyptarch_server.config.proof_cli import main

@@ -36,21 +36,25 @@ def clean_json(value: Any, *, deepest: int = _DEEPEST) -> Any:  # noqa: ANN401 -
     Texts are cleaned, numbers that JSON does not know (RFC 8259, 6: NaN and infinity) become
     null, very large ones texts; what lies more than ``deepest`` levels down is left out.
     """
-    if isinstance(value, str):
-        return clean_text(value)
-    if value is None or isinstance(value, bool):
-        return value
-    if isinstance(value, float):
-        return value if math.isfinite(value) else None
-    if isinstance(value, int):
-        return value if abs(value) < _LARGEST_NUMBER else f"{value:#x}"
-    if deepest <= 0:
-        return None
-    if isinstance(value, Mapping):
-        return {clean_text(str(key)): clean_json(part, deepest=deepest - 1) for key, part in value.items()}
-    if isinstance(value, Sequence):
-        return [clean_json(part, deepest=deepest - 1) for part in value]
-    return clean_text(str(value))
+    made: Any
+    match value:
+        case None | bool():
+            made = value
+        case str():
+            made = clean_text(value)
+        case float():
+            made = value if math.isfinite(value) else None
+        case int():
+            made = value if abs(value) < _LARGEST_NUMBER else f"{value:#x}"
+        case Mapping() | Sequence() if deepest <= 0:
+            made = None
+        case Mapping():
+            made = {clean_text(str(key)): clean_json(part, deepest=deepest - 1) for key, part in value.items()}
+        case Sequence():
+            made = [clean_json(part, deepest=deepest - 1) for part in value]
+        case _:
+            made = clean_text(str(value))
+    return made
 
 
 def bounded_key(key: str, longest: int) -> str:

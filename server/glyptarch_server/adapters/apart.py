@@ -18,7 +18,7 @@ from glyptarch_core.item import Features, Item, Media, features_of
 from glyptarch_core.readers import Feed, FeedLink, discover_feeds, page_picture, read_feed
 from pebble import ProcessExpired, ProcessPool
 
-__all__ = ["ApartLimits", "Apart", "RawFeed"]
+__all__ = ["Apart", "ApartLimits", "RawFeed"]
 
 _Given = TypeVar("_Given")
 
@@ -87,7 +87,7 @@ class Apart:
     def close(self) -> None:
         """End the processes."""
         atexit.unregister(self.close)
-        self._pool.stop()
+        self._pool.stop()  # type: ignore[no-untyped-call]
         self._pool.join()
 
 

@@ -63,8 +63,6 @@ def blogs_within_reach(blog: Blog) -> list[int]:
     blog is told nothing of its posts (``runs/visibility.py``).
     """
     owners = set(Membership.objects.filter(blog=blog, role=Role.OWNER).values_list("user", flat=True))
-    if not owners:
-        return [blog.pk]
     shared = (
         Membership.objects.filter(user__in=owners)
         .exclude(blog=blog)

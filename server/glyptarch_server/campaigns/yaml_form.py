@@ -27,7 +27,7 @@ def from_yaml(text: str) -> CampaignDocument:
         raise _fault(f"a document may have {_LONGEST} characters")
     try:
         _look_through(text)
-        data: Any = yaml.load(text, yaml.CSafeLoader)  # noqa: S506 - the safe loader, written in C
+        data: Any = yaml.load(text, yaml.CSafeLoader)
     except yaml.YAMLError as error:
         mark = getattr(error, "problem_mark", None)
         where = f"line {mark.line + 1}, column {mark.column + 1}: " if mark else ""
@@ -54,6 +54,7 @@ def _look_through(text: str) -> None:
     for number, event in enumerate(yaml.parse(text, yaml.CSafeLoader)):
         depth += isinstance(event, yaml.CollectionStartEvent) - isinstance(event, yaml.CollectionEndEvent)
         if isinstance(event, yaml.AliasEvent):
-            raise _fault(f"line {event.start_mark.line + 1}: aliases are not taken", "write the value out")
+            line = event.start_mark.line + 1 if event.start_mark else 0
+            raise _fault(f"line {line}: aliases are not taken", "write the value out")
         if depth > _DEEPEST or number > _MOST_NODES:
             raise _fault(f"a document is nested at most {_DEEPEST} deep, and has at most {_MOST_NODES} values")

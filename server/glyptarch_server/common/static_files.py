@@ -7,7 +7,7 @@ from servestatic.middleware import ServeStaticMiddleware
 __all__ = ["BuiltFiles"]
 
 
-class BuiltFiles(ServeStaticMiddleware):  # type: ignore[misc] - the library has no types
+class BuiltFiles(ServeStaticMiddleware):  # type: ignore[misc]
     """Serves built files; those whose names hold a hash of their contents may be kept for a year.
 
     The library's own test knows the names that Django gives, not those of Vite.

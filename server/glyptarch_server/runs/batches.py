@@ -86,7 +86,7 @@ def decide_one_by_one(run: Run, rows: Sequence[Item], *, now: datetime) -> bool:
             room = decide_batch(run, [row], now=now)
         except (OperationalError, InterfaceError, DocumentError):
             raise
-        except Exception:
+        except Exception:  # noqa: BLE001 - whatever is wrong with one item
             _log.exception("run %s: item %s could not be decided", run.pk, row.pk)
             _refuse(run, row, now)
             continue

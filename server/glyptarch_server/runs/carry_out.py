@@ -40,7 +40,7 @@ def carry_out(run_id: int, *, fetcher: FetchPortal, clock: Clock, batch: int) ->
         raise
     except DocumentError as error:
         fail(run, f"The rules do not hold any more: {error}", clock())
-    except Exception:
+    except Exception:  # noqa: BLE001 - whatever went wrong, the run ends
         _log.exception("run %s failed", run.pk)
         fail(run, f"Something went wrong on our side. The server's log says what, under “run {run.pk}”.", clock())
 
@@ -81,7 +81,7 @@ def _gather_and_decide(run: Run, *, fetcher: FetchPortal, clock: Clock, batch: i
             room = bool(rows) and decide_batch(run, rows, now=now)
         except (OperationalError, InterfaceError, DocumentError):
             raise
-        except Exception:
+        except Exception:  # noqa: BLE001 - whatever is wrong with the batch
             _log.exception("run %s: a batch of %s failed; its items are decided one by one", run.pk, len(rows))
             room = decide_one_by_one(run, rows, now=now)
         if not room:

@@ -107,7 +107,9 @@ def should_stop(run: Run) -> bool:
 
 
 def _jobs(run: Run) -> QuerySet[ProcrastinateJob]:
-    return ProcrastinateJob.objects.filter(task_name="carry_out_run", status__in=["todo", "doing"], args__run_id=run.pk)
+    open_jobs = ProcrastinateJob.objects.filter(task_name="carry_out_run", status__in=["todo", "doing"])
+    found: QuerySet[ProcrastinateJob] = open_jobs.filter(args__run_id=run.pk)
+    return found
 
 
 def has_job(run: Run) -> bool:

@@ -29,7 +29,8 @@ def _compared(note: _Note) -> Iterable[_Note]:
     if note["stage"] == "match":
         data = note["data"]
         scope = {"against": data.get("against")}
-        yield from [scope | part for part in (data, data.get("nearest")) if isinstance(part, Mapping) and "ref" in part]
+        parts = (data, data.get("nearest"))
+        yield from [{**scope, **part} for part in parts if isinstance(part, Mapping) and "ref" in part]
 
 
 def _unplaced(data: _Note) -> int | None:

@@ -75,7 +75,8 @@ _limiter = FixedWindowRateLimiter(_Counts())
 def limit_of(words: str, name: str) -> Limit:
     """Give a limit from words: ``8 per 10 minutes``."""
     limit: Any = parse(words)
-    return type(limit)(limit.amount, limit.multiples, namespace=name)
+    made: Limit = type(limit)(limit.amount, limit.multiples, namespace=name)
+    return made
 
 
 def _who(parts: tuple[str, ...]) -> list[str]:

@@ -55,6 +55,11 @@ describe("paging", () => {
     expect(go).toHaveBeenLastCalledWith(50);
   });
 
+  it("says where a search is listed no further", () => {
+    shown(<Paging offset={950} size={50} total={1000} endsAt={1000} onChange={() => {}} />);
+    expect(screen.getByText(/more was found than is listed/)).toBeTruthy();
+  });
+
   it("leads back from beyond the end", () => {
     shown(<Paging offset={100} size={50} total={20} onChange={() => {}} />);
     expect(screen.getByRole("button", { name: "Before" }).hasAttribute("disabled")).toBe(false);

@@ -5,7 +5,7 @@ import { Empty } from "@/components/Empty";
 import { ErrorNote } from "@/components/ErrorNote";
 import { Head } from "@/components/Head";
 import { Loading } from "@/components/Loading";
-import { Paging } from "@/components/Paging";
+import { PAGE, Paging, SEARCHED } from "@/components/Paging";
 import { SearchBox } from "@/components/SearchBox";
 import { count } from "@/lib/format";
 import { Segmented } from "@/ui/Segmented";
@@ -13,7 +13,6 @@ import { CommentRow } from "./CommentRow";
 import { useCommentMoves } from "./useCommentMoves";
 import { COMMENT_WORDS } from "./words";
 
-const PAGE = 50;
 const ANY = "-any-";
 const STATES = ["waiting", "shown", "removed"] as const;
 
@@ -79,6 +78,7 @@ export default function Comments() {
               offset={filter.offset}
               size={PAGE}
               total={comments.data.total}
+              endsAt={filter.search ? SEARCHED : undefined}
               onChange={(offset) => set({ offset })}
             />
           </div>

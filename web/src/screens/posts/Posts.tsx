@@ -7,7 +7,7 @@ import { Empty } from "@/components/Empty";
 import { ErrorNote } from "@/components/ErrorNote";
 import { Head } from "@/components/Head";
 import { Loading } from "@/components/Loading";
-import { Paging } from "@/components/Paging";
+import { PAGE, Paging, SEARCHED } from "@/components/Paging";
 import { SearchBox } from "@/components/SearchBox";
 import { StateMark } from "@/components/StateMark";
 import { desk } from "@/lib/blog-path";
@@ -19,7 +19,6 @@ import { PostActions } from "./PostActions";
 import { PostTraits } from "./PostTraits";
 import { usePostMoves } from "./usePostMoves";
 
-const PAGE = 50;
 const ANY = "-any-";
 const SORTS = [
   { value: "newest", label: "newest first" },
@@ -168,6 +167,7 @@ export default function Posts() {
               offset={filter.offset}
               size={PAGE}
               total={posts.data.total}
+              endsAt={filter.search ? SEARCHED : undefined}
               onChange={(offset) => setFilter({ offset })}
             />
           </div>
