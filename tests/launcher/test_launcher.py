@@ -4,6 +4,7 @@ import socket
 import subprocess
 import sys
 import tempfile
+import time
 from pathlib import Path
 from unittest.mock import patch
 
@@ -52,6 +53,35 @@ class Groups(SimpleTestCase):
         logs = patch.object(processes, "LOGS", Path(folder.name))
         logs.start()
         self.addCleanup(logs.stop)
+
+    def test_one_that_ends_by_itself_is_started_again_and_the_others_go_on(self) -> None:
+        group = Group({})
+        self.addCleanup(group.stop)
+        short, log = group.start("short", [sys.executable, "-c", "print('here', flush=True)"])
+        group.start("long", [sys.executable, "-c", "import time; time.sleep(60)"])
+        short.wait(10)
+        with patch.object(processes, "_FIRST_PAUSE", 0.1):
+            self.assertEqual(group.restart_ended(), [], "not before a pause")
+            time.sleep(0.3)
+            for member in group.members:
+                member.due = member.due and min(member.due, time.monotonic())
+            self.assertEqual([name for name, _ in group.restart_ended()], ["short"])
+        group.members[0].process.wait(10)
+        self.assertEqual(log.read_text(), "here\nhere\n")
+        self.assertIsNone(group.members[1].process.poll())
+
+    def test_one_that_ends_at_once_again_waits_longer_each_time(self) -> None:
+        group = Group({})
+        self.addCleanup(group.stop)
+        group.start("broken", [sys.executable, "-c", "raise SystemExit(1)"])
+        pauses = []
+        for _ in range(8):
+            group.members[0].process.wait(10)
+            group.restart_ended()
+            pauses.append(group.members[0].pause)
+            group.members[0].due = time.monotonic() - 1
+            group.restart_ended()
+        self.assertEqual(pauses, [2, 4, 8, 16, 30, 30, 30, 30])
 
     def test_stopping_ends_the_group_and_nothing_else(self) -> None:
         stranger = subprocess.Popen([sys.executable, "-c", "import time; time.sleep(60)"])
