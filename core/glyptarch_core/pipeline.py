@@ -4,9 +4,12 @@ The proof on the bench, the run, the replay, the command line and the tests all 
 :func:`decide`. It is a function of its arguments alone.
 """
 
-from collections.abc import Sequence
+from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
+from contextlib import contextmanager
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
+from functools import partial
+from typing import TypeVar
 
 from glyptarch_core.campaign import BodyFrom, CampaignDocument, GatherSettings
 from glyptarch_core.draft import Draft, Visibility
@@ -14,7 +17,7 @@ from glyptarch_core.errors import TemplateError
 from glyptarch_core.item import Captured, Right
 from glyptarch_core.match import Matched, match_batch
 from glyptarch_core.place import Calendar, Placed, compile_place
-from glyptarch_core.ports import House, Memory
+from glyptarch_core.ports import Candidate, House, Key, Memory, Near, Reach, Seen
 from glyptarch_core.release import (
     Allowed,
     Finished,
@@ -29,9 +32,13 @@ from glyptarch_core.release import (
 from glyptarch_core.reuse import Reuse, kept
 from glyptarch_core.shape import Shaped, compile_shape
 from glyptarch_core.sift import Sifted, compile_sift
-from glyptarch_core.trace import Decision, Note, Stage, Verdict
+from glyptarch_core.text import clean_line
+from glyptarch_core.trace import Decision, Json, Note, Stage, Verdict
 
 __all__ = ["decide"]
+
+_LONGEST_MESSAGE = 200
+_Told = TypeVar("_Told")
 
 
 def _gather(captured: Captured, settings: GatherSettings, now: datetime, results: dict[str, object]) -> Note:
@@ -197,27 +204,105 @@ def decide(
     ``memory`` is asked a few times for the whole batch; ``now`` is the time of the pass. With
     ``reuse`` the results of earlier passes over the same items are taken up where they still
     hold. ``house`` is what the blog keeps; ``made`` is how many posts the run has made before.
+
+    Whatever goes wrong with one item becomes its own decision. Raises only what ``memory`` raises.
     """
-    this_pass = _Pass(document, memory, now, reuse=reuse or Reuse(), house=house or House(), made=made)
-    begun = [this_pass.before_match(captured) for captured in batch]
-    passed = [
-        (place, captured)
-        for place, (captured, (_, sifted)) in enumerate(zip(batch, begun, strict=True))
-        if sifted and not sifted.refused
-    ]
-    matched = match_batch(passed, document.match, memory=memory, now=now, sources=document.gather.sources)
+    outside = _Outside(memory)
+    try:
+        this_pass = _Pass(document, outside, now, reuse=reuse or Reuse(), house=house or House(), made=made)
+        return _decide(batch, this_pass, document, outside, now)
+    except _OutsideError as failed:
+        raise failed.error from failed.error.__cause__
+
+
+def _decide(
+    batch: Sequence[Captured], this_pass: "_Pass", document: CampaignDocument, memory: Memory, now: datetime
+) -> tuple[Decision, ...]:
     ended: dict[int, Decision] = {}
+    begun: dict[int, tuple[list[Note], Sifted | None]] = {}
+    for place, captured in enumerate(batch):
+        with _alone(ended, place, captured):
+            begun[place] = this_pass.before_match(captured)
+    passed = [(place, batch[place]) for place, (_, sifted) in begun.items() if sifted and not sifted.refused]
+    matched = _match(passed, ended, document, memory, now)
     formed: dict[int, _Formed] = {}
-    for place, (captured, (trace, sifted)) in enumerate(zip(batch, begun, strict=True)):
-        outcome = _until_shaped(this_pass, captured, trace, sifted, matched.get(place))
-        if isinstance(outcome, Decision):
-            ended[place] = outcome
-        else:
-            formed[place] = outcome
+    for place, (trace, sifted) in begun.items():
+        if place in ended:
+            continue
+        with _alone(ended, place, batch[place], trace):
+            outcome = _until_shaped(this_pass, batch[place], trace, sifted, matched.get(place))
+            if isinstance(outcome, Decision):
+                ended[place] = outcome
+            else:
+                formed[place] = outcome
     order = order_of(document.release.order)
     for place in sorted(formed, key=lambda place: order(batch[place])):
-        ended[place] = this_pass.put_out(formed[place])
+        with _alone(ended, place, batch[place], formed[place].trace):
+            ended[place] = this_pass.put_out(formed[place])
     return tuple(ended[place] for place in range(len(batch)))
+
+
+def _match(
+    passed: Sequence[tuple[int, Captured]],
+    ended: dict[int, Decision],
+    document: CampaignDocument,
+    memory: Memory,
+    now: datetime,
+) -> dict[int, Matched]:
+    """Compare the items with memory and with each other; each alone, where one of them spoils that."""
+    compare = partial(match_batch, settings=document.match, memory=memory, now=now, sources=document.gather.sources)
+    try:
+        return compare(passed)
+    except Exception:  # noqa: BLE001 - whatever is odd in one item
+        matched: dict[int, Matched] = {}
+        for place, captured in passed:
+            with _alone(ended, place, captured):
+                matched |= compare([(place, captured)])
+        return matched
+
+
+@contextmanager
+def _alone(ended: dict[int, Decision], place: int, captured: Captured, trace: Sequence[Note] = ()) -> Iterator[None]:
+    """Make whatever goes wrong with one item its own decision: it leaves at Shape, and the pass goes on."""
+    try:
+        yield
+    except Exception as error:  # noqa: BLE001 - whatever is odd in one item, the others are decided
+        data: dict[str, Json] = {"error": type(error).__name__, "message": clean_line(str(error), _LONGEST_MESSAGE)}
+        note = Note(stage=Stage.SHAPE, code="shape.failed", against=True, data=data)
+        ended[place] = _leaves(captured, Stage.SHAPE, [*trace, note])
+
+
+class _OutsideError(BaseException):
+    """What the outside raised, on its way past everything that holds an item's own troubles."""
+
+    def __init__(self, error: Exception) -> None:
+        self.error = error
+        super().__init__(error)
+
+
+class _Outside(Memory):
+    """The memory of the caller. An error of it concerns the whole pass and is no item's fault."""
+
+    def __init__(self, memory: Memory) -> None:
+        self._memory = memory
+
+    def _ask(self, question: Callable[[], _Told]) -> _Told:
+        try:
+            return question()
+        except Exception as error:
+            raise _OutsideError(error) from error
+
+    def recall(self, keys: Collection[Key], reach: Reach) -> Mapping[Key, Seen]:
+        return self._ask(lambda: self._memory.recall(keys, reach))
+
+    def resembling(self, near: Near, keys: Sequence[Sequence[int]], reach: Reach) -> Sequence[Sequence[Candidate]]:
+        return self._ask(lambda: self._memory.resembling(near, keys, reach))
+
+    def dates(self, first: datetime, last: datetime) -> Sequence[datetime]:
+        return self._ask(lambda: self._memory.dates(first, last))
+
+    def put_out(self, since: datetime) -> int:
+        return self._ask(lambda: self._memory.put_out(since))
 
 
 def _until_shaped(

@@ -7,14 +7,15 @@ from dataclasses import replace
 from glyptarch_core.errors import CostlyEntryError, ParseError
 from glyptarch_core.item import Features, Item, features_of
 from glyptarch_core.readers import json_feed, xml_feed
+from glyptarch_core.readers.decode import decode
 from glyptarch_core.readers.fitting import fit_item
 from glyptarch_core.readers.model import Feed, ReadWarning
 from glyptarch_core.text import clean_line, clean_text
 
 __all__ = ["Feed", "ReadWarning", "read_feed"]
 
-_PAGE = re.compile(rb"<!doctype html|<html[\s>]", re.IGNORECASE)
-_XML_FEED = re.compile(rb"<(?:\w+:)?(?:rss|feed|RDF)[\s>]")
+_PAGE = re.compile(r"<!doctype html|<html[\s>]", re.IGNORECASE)
+_XML_FEED = re.compile(r"<(?:\w+:)?(?:rss|feed|RDF)[\s>]")
 _START = 4096
 _LONGEST_TITLE = 300
 _LONGEST_DETAIL = 300
@@ -35,15 +36,21 @@ def read_feed(
     an item what the stages need; an entry for which it raises CostlyEntryError is left out. What is at
     fault in single entries comes back as warnings. Raises ParseError when the bytes are no feed.
     """
-    start = body.lstrip(b"\xef\xbb\xbf\xff\xfe\x00 \t\r\n")[:_START]
+    decoded = decode(body, content_type)
+    text = decoded.text.lstrip("\ufeff\x00 \t\r\n")
+    start = text[:_START]
     if not start:
         raise ParseError("empty", "The answer is empty: there is nothing to read in it.")
-    if start[:1] in b"{[":
-        return _finished(json_feed.read(body, source=source, url=url), features)
-    plain = start.replace(b"\x00", b"")
-    if _PAGE.search(plain) and not _XML_FEED.search(plain):
+    if start[0] in "{[":
+        feed = json_feed.read(text, source=source, url=url)
+    elif _PAGE.search(start) and not _XML_FEED.search(start):
         raise ParseError("page", "This is a web page, not a feed.")
-    return _finished(xml_feed.read(body, source=source, url=url, content_type=content_type), features)
+    else:
+        feed = xml_feed.read(text, source=source, url=url)
+    if decoded.declared:
+        differs = ReadWarning(code="encoding_differs", detail=f"{decoded.encoding}, not {decoded.declared}")
+        feed = replace(feed, warnings=(differs, *feed.warnings))
+    return _finished(feed, features)
 
 
 def _finished(feed: Feed, features: Callable[[Item], Features]) -> Feed:

@@ -25,10 +25,10 @@ __all__ = ["read"]
 _VERSION = "https://jsonfeed.org/version/"
 
 
-def read(body: bytes, *, source: str, url: str) -> Feed:
-    """Read the bytes of a JSON Feed; see :func:`glyptarch_core.readers.read_feed`."""
+def read(text: str, *, source: str, url: str) -> Feed:
+    """Read the text of a JSON Feed; see :func:`glyptarch_core.readers.read_feed`."""
     try:
-        data = json.loads(body)
+        data = json.loads(text)
     except (ValueError, RecursionError) as error:
         raise ParseError("bad_json", f"The answer begins like JSON but is not: {error}.") from error
     version = data.get("version") if isinstance(data, Mapping) else None
@@ -37,7 +37,7 @@ def read(body: bytes, *, source: str, url: str) -> Feed:
     entries = data.get("items")
     if not isinstance(entries, list):
         raise ParseError("not_a_feed", "The JSON Feed has no list of items.")
-    base = _text(data, "home_page_url") or url
+    base = resolve(url, _text(data, "home_page_url")) or url
     items: list[Item] = []
     warnings: list[ReadWarning] = []
     for number, entry in enumerate(entries[:MAX_ENTRIES], start=1):

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from urllib.parse import urljoin
 
 from glyptarch_core.item import Features, Item, Media, MediaKind, MediaOrigin
-from glyptarch_core.text import number_in
+from glyptarch_core.text import number_in, pixels
 from glyptarch_core.text.markup import fragment
 
 __all__ = [
@@ -18,7 +18,6 @@ __all__ = [
     "identity_of",
     "kind_of",
     "pictures_in",
-    "pixels",
     "resolve",
     "seconds",
     "stated",
@@ -62,9 +61,9 @@ class Feed:
     features: tuple[Features, ...] = ()
 
 
-def resolve(base: str, address: str) -> str:
+def resolve(base: str, address: str | None) -> str:
     """Resolve an address against a base (RFC 3986, 5); only http and https addresses count, an empty one stays so."""
-    if not address.strip():
+    if not address or not address.strip():
         return ""
     try:
         full = urljoin(base, address.strip())
@@ -87,15 +86,6 @@ def kind_of(url: str, mime: str = "", medium: str = "") -> MediaKind:
         return named
     path = url.partition("?")[0].lower()
     return next((kind for kind, endings in _ENDINGS.items() if path.endswith(endings)), MediaKind.OTHER)
-
-
-_MOST_DIGITS = 5
-
-
-def pixels(value: object) -> int | None:
-    """Give a stated width or height in pixels, or None where it is no sensible number."""
-    digits = str(value or "").strip().removesuffix("px")
-    return int(digits) if digits.isascii() and digits.isdigit() and len(digits) <= _MOST_DIGITS else None
 
 
 _NUMBERS = frozenset({"rating", "views", "length", "price"})
@@ -149,4 +139,8 @@ def pictures_in(markup: str) -> Iterable[Media]:
 
 def unique_media(media: Iterable[Media]) -> tuple[Media, ...]:
     """Keep the first medium of each address and origin."""
-    return tuple({(medium.url, medium.origin): medium for medium in reversed(list(media)) if medium.url}.values())[::-1]
+    first: dict[tuple[str, MediaOrigin], Media] = {}
+    for medium in media:
+        if medium.url:
+            first.setdefault((medium.url, medium.origin), medium)
+    return tuple(first.values())

@@ -9,7 +9,8 @@ from lxml import html as lxml_html
 from lxml.html import HtmlElement
 
 from glyptarch_core.item import Media, MediaKind, MediaOrigin
-from glyptarch_core.readers.model import pixels, resolve
+from glyptarch_core.readers.model import resolve
+from glyptarch_core.text import pixels
 
 __all__ = ["page_picture"]
 

@@ -4,7 +4,6 @@ feedparser is given a stream, never a string or bytes, since it would open or fe
 name. Its own sanitising and link resolving are off: nh3 and lxml do both later, and faster.
 """
 
-import codecs
 import io
 import re
 from calendar import timegm
@@ -24,21 +23,20 @@ from glyptarch_core.readers.model import (
     identity_of,
     kind_of,
     pictures_in,
-    pixels,
     resolve,
     seconds,
     stated,
     unique_media,
 )
-from glyptarch_core.text import absolute, plain_text, text_to_html
+from glyptarch_core.text import absolute, clean_text, pixels, plain_text, text_to_html
+from glyptarch_core.text.markup import well_formed_references
 
 __all__ = ["read"]
 
 _LANGUAGE = re.compile(r"^(?=.{2,35}$)[a-z]{2,8}(?:-[a-z0-9]{1,8})*$")
-_ROOT = re.compile(rb"<((?:\w+:)?(?:rss|feed|RDF))[\s>]")
-_ENTRY_END = re.compile(rb"</(?:\w+:)?(?:item|entry)\s*>")
-_ENTITY = re.compile(rb"""<!ENTITY(?:[^>"']|"[^"]*"|'[^']*')*>""", re.IGNORECASE)
-_ENCODING = re.compile(rb"""(<\?xml[^>]*encoding=["'])[^"']+(["'])""")
+_ROOT = re.compile(r"<((?:\w{1,40}:)?(?:rss|feed|RDF))[\s>]")
+_ENTRY_END = re.compile(r"</(?:\w{1,40}:)?(?:item|entry)\s{0,9}>")
+_SIGN = re.compile(r"[\"'\[>]")
 _FORMATS = {
     "rss090": "RSS 0.90",
     "rss091n": "RSS 0.91",
@@ -57,13 +55,13 @@ _FORMATS = {
 }
 
 
-def read(body: bytes, *, source: str, url: str, content_type: str) -> Feed:
-    """Read the bytes of an XML feed; see :func:`glyptarch_core.readers.read_feed`."""
-    kept, left = _first_entries(_without_entities(body))
+def read(text: str, *, source: str, url: str) -> Feed:
+    """Read the text of an XML feed; see :func:`glyptarch_core.readers.read_feed`."""
+    kept, left = _first_entries(_without_prolog(well_formed_references(clean_text(text))))
     try:
         parsed = feedparser.parse(
-            io.BytesIO(kept),
-            response_headers={"content-type": content_type, "content-location": url},
+            io.BytesIO(kept.encode()),
+            response_headers={"content-type": "application/xml; charset=utf-8", "content-location": url},
             sanitize_html=False,
             resolve_relative_uris=False,
         )
@@ -76,18 +74,18 @@ def read(body: bytes, *, source: str, url: str, content_type: str) -> Feed:
     items: list[Item] = []
     for number, entry in enumerate(parsed.entries[:MAX_ENTRIES], start=1):
         try:
-            item = _item(entry, source=source, url=url, language=parsed.feed.get("language", ""))
+            item = _item(entry, parsed.feed, source=source, url=url, atom=parsed.version.startswith("atom"))
         except Exception as error:  # noqa: BLE001 - whatever is odd in one entry, the others are read
             warnings.append(ReadWarning(code="entry_unreadable", entry=number, detail=type(error).__name__))
             continue
-        if item.title or item.summary or item.body or item.link:
+        if item.title or item.summary or item.body or item.link or item.media:
             items.append(item)
             warnings.extend(_entry_warnings(item, number))
         else:
             warnings.append(ReadWarning(code="entry_empty", entry=number))
     return Feed(
         format=_FORMATS.get(parsed.version, parsed.version),
-        title=plain_text(parsed.feed.get("title", "")),
+        title=plain_text(parsed.feed.get("title") or ""),
         link=resolve(url, parsed.feed.get("link", "")),
         language=_language(parsed.feed.get("language", "")),
         items=tuple(items),
@@ -95,18 +93,40 @@ def read(body: bytes, *, source: str, url: str, content_type: str) -> Feed:
     )
 
 
-def _without_entities(body: bytes) -> bytes:
-    """Take entity declarations out of the prolog: feedparser would expand them, however often they nest."""
-    if body[:2] in {codecs.BOM_UTF16_LE, codecs.BOM_UTF16_BE}:
-        body = _ENCODING.sub(rb"\1utf-8\2", body.decode("utf-16", "replace").encode(), count=1)
-    root = _ROOT.search(body)
-    prolog = body[: root.start()] if root else body
-    if b"<!ENTITY" not in prolog.upper():
-        return body
-    return _ENTITY.sub(b"", prolog) + body[len(prolog) :]
+def _without_prolog(text: str) -> str:
+    """Give a document from its first element on (XML 1.0, 2.8).
+
+    What stands before it names an encoding that the text is not in any more, and may declare
+    entities, which feedparser would expand, however often they nest.
+    """
+    place = 0
+    while (place := text.find("<", place)) >= 0:
+        if text.startswith("<!--", place):
+            place = _after(text, "-->", place)
+        elif text.startswith("<?", place):
+            place = _after(text, "?>", place)
+        elif text.startswith("<!", place):
+            place = _after_declaration(text, place + 2)
+        else:
+            return text[place:]
+    return text
 
 
-def _first_entries(body: bytes) -> tuple[bytes, int]:
+def _after(text: str, end: str, place: int) -> int:
+    found = text.find(end, place)
+    return found + len(end) if found >= 0 else len(text)
+
+
+def _after_declaration(text: str, place: int) -> int:
+    """Give where a declaration ends, or where the declarations inside its brackets begin; quotes may hold anything."""
+    while (sign := _SIGN.search(text, place)) is not None:
+        if sign.group() in "[>":
+            return sign.end()
+        place = _after(text, sign.group(), sign.end()) if sign.group() in "\"'" else sign.end()
+    return len(text)
+
+
+def _first_entries(body: str) -> tuple[str, int]:
     """Give a document that ends after its first entries, and how many were left out: parsing takes time for each."""
     ends = [match.end() for match in islice(_ENTRY_END.finditer(body), MAX_ENTRIES + 1)]
     root = _ROOT.search(body)
@@ -114,17 +134,13 @@ def _first_entries(body: bytes) -> tuple[bytes, int]:
         return body, 0
     kept, rest = body[: ends[MAX_ENTRIES - 1]], body[ends[MAX_ENTRIES - 1] :]
     name = root.group(1)
-    channel = b"</channel>" if name == b"rss" and b"</channel>" not in kept else b""
-    return kept + channel + b"</" + name + b">", sum(1 for _ in _ENTRY_END.finditer(rest))
+    channel = "</channel>" if name == "rss" and "</channel>" not in kept else ""
+    return f"{kept}{channel}</{name}>", sum(1 for _ in _ENTRY_END.finditer(rest))
 
 
 def _feed_warnings(parsed: Any, left: int) -> Iterable[ReadWarning]:  # noqa: ANN401 - feedparser has no types
     if parsed.bozo:
-        error = parsed.get("bozo_exception")
-        if isinstance(error, feedparser.CharacterEncodingOverride):
-            yield ReadWarning(code="encoding_differs", detail=parsed.get("encoding", ""))
-        elif not isinstance(error, feedparser.NonXMLContentType):
-            yield ReadWarning(code="ill_formed", detail=str(error)[:200])
+        yield ReadWarning(code="ill_formed", detail=str(parsed.get("bozo_exception"))[:200])
     if left:
         yield ReadWarning(code="too_many_entries", detail=str(MAX_ENTRIES + left))
 
@@ -138,15 +154,17 @@ def _entry_warnings(item: Item, number: int) -> Iterable[ReadWarning]:
         yield ReadWarning(code="no_date", entry=number)
 
 
-def _item(entry: Any, *, source: str, url: str, language: str) -> Item:  # noqa: ANN401
-    link = resolve(url, entry.get("link", ""))
-    body = "".join(_markup(part, url) for part in entry.get("content", ()))
+def _item(entry: Any, feed: Any, *, source: str, url: str, atom: bool) -> Item:  # noqa: ANN401
+    contents = entry.get("content", ())
+    elsewhere = next((part.get("src") for part in contents if part.get("src")), "")
+    link = resolve(url, entry.get("link")) or resolve(url, elsewhere)
+    body = "".join(_markup(part, url, atom=atom) for part in contents)
     detail = entry.get("summary_detail")
-    summary = _markup(detail, url) if detail else ""
+    summary = _markup(detail, url, atom=atom) if detail else ""
     if summary == body:
         summary = ""
     title_detail = entry.get("title_detail") or {}
-    title = _title(title_detail)
+    title = _title(title_detail, atom=atom)
     return Item(
         source=source,
         identity=identity_of(entry.get("id", ""), link, title, body or summary),
@@ -154,34 +172,47 @@ def _item(entry: Any, *, source: str, url: str, language: str) -> Item:  # noqa:
         title=title,
         summary=summary,
         body=body,
-        authors=_authors(entry),
+        # RFC 4287, 4.2.1: an entry without an author has that of its feed.
+        authors=_authors(entry) or (_authors(feed) if atom else ()),
         categories=_categories(entry),
         published=_time(dict.get(entry, "published_parsed") or dict.get(entry, "created_parsed")),
         updated=_time(dict.get(entry, "updated_parsed")),
-        media=unique_media((*_feed_media(entry, url), *_enclosures(entry, url), *pictures_in(body + summary))),
-        language=_language(entry.get("language") or _content_language(entry) or language),
+        media=unique_media(
+            (
+                *_feed_media(entry, url),
+                *_enclosures(entry, url),
+                *_contents_elsewhere(contents, url),
+                *pictures_in(body + summary),
+            )
+        ),
+        language=_language(entry.get("language") or _content_language(entry) or feed.get("language")),
         credit=_credit(entry.get("source"), url),
         facts=_facts(entry),
         raw=_plain(entry),
     )
 
 
-def _title(detail: Mapping[str, Any]) -> str:
+def _title(detail: Mapping[str, Any], *, atom: bool) -> str:
     value = detail.get("value", "") or ""
     # A title typed as plain text may hold "<" that is no markup (RFC 4287, 3.1.1.1).
-    text = plain_text(value) if "<" in value or "&" in value else value
+    as_it_is = atom and detail.get("type") == "text/plain"
+    text = plain_text(value) if not as_it_is and ("<" in value or "&" in value) else value
     return " ".join((text or value).split())[:1000]
 
 
-def _markup(part: Mapping[str, Any], url: str) -> str:
+def _markup(part: Mapping[str, Any], url: str, *, atom: bool) -> str:
     value = part.get("value", "") or ""
-    if part.get("type") == "text/plain" and "<" not in value:
+    if part.get("type") == "text/plain" and (atom or "<" not in value):
         return text_to_html(value)
     return absolute(value, resolve(url, part.get("base", "") or "") or url)
 
 
 def _authors(entry: Any) -> tuple[str, ...]:  # noqa: ANN401
-    names = [author.get("name", "") for author in entry.get("authors", ()) if author]
+    return _names(entry.get("authors", ()))
+
+
+def _names(people: Iterable[Any]) -> tuple[str, ...]:
+    names = [person.get("name") for person in people if person]
     return tuple(dict.fromkeys(" ".join(name.split())[:200] for name in names if name and name.strip()))
 
 
@@ -215,6 +246,14 @@ def _enclosures(entry: Any, url: str) -> Iterable[Media]:  # noqa: ANN401
         yield Media(url=address, kind=kind_of(address, mime), origin=MediaOrigin.ENCLOSURE, mime=mime)
 
 
+def _contents_elsewhere(contents: Iterable[Any], url: str) -> Iterable[Media]:
+    """Give what an entry has for its content and does not hold itself (RFC 4287, 4.1.3.2)."""
+    for part in contents:
+        if part.get("src"):
+            address, mime = resolve(url, part["src"]), part.get("type") or ""
+            yield Media(url=address, kind=kind_of(address, mime), origin=MediaOrigin.ENCLOSURE, mime=mime)
+
+
 def _credit(source: Any, url: str) -> Credit | None:  # noqa: ANN401
     if not source:
         return None
@@ -231,6 +270,7 @@ def _facts(entry: Any) -> dict[str, str | float]:  # noqa: ANN401
         views=(entry.get("media_statistics") or {}).get("views"),
         length=next((seconds(value) for value in lengths if value), None),
         price=_extension(entry, "price"),
+        contributors=", ".join(_names(entry.get("contributors", ()))),
         licence=next(iter(licences), None) or entry.get("license") or entry.get("rights"),
         **{name: _extension(entry, name) for name in _NUMBERS},
     )
@@ -242,7 +282,8 @@ _NUMBERS = ("gtin", "gtin13", "ean", "upc", "isbn", "sku", "mpn", "media_id", "k
 
 def _extension(entry: Any, name: str) -> str:  # noqa: ANN401
     """Give the text of an element of this name, whatever its prefix."""
-    found = next((entry[key] for key in entry if key == name or key.endswith(f"_{name}")), "")
+    # The library writes prefix and name with "_" between them; a prefix holds none.
+    found = next((entry[key] for key in entry if key == name or key.partition("_")[2] == name), "")
     return found if isinstance(found, str) else ""
 
 

@@ -8,6 +8,7 @@ from pydantic import Field
 from glyptarch_core.item import Captured
 from glyptarch_core.ports import House
 from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step
+from glyptarch_core.text import clean_text, pixels
 from glyptarch_core.trace import Json
 
 __all__ = ["Pictures", "compile_pictures"]
@@ -29,11 +30,6 @@ class Pictures(ShapeStepBase):
     describe: bool = False
 
 
-def _stated(value: str | None) -> int:
-    text = (value or "").removesuffix("px")
-    return int(text) if text.isascii() and text.isdigit() else 0
-
-
 def _fitted(width: int, height: int, step: Pictures) -> tuple[int, int]:
     ratios = [box / side for box, side in ((step.box_width, width), (step.box_height, height)) if box and side]
     ratio = min([1.0, *ratios])
@@ -49,7 +45,7 @@ def compile_pictures(step: Pictures, _house: House) -> Step:
     def apply(parts: Draftable, captured: Captured) -> Mapping[str, Json]:
         removed = changed = 0
         for image in list(parts.root.iter("img")):
-            width, height = _stated(image.get("width")), _stated(image.get("height"))
+            width, height = (pixels(image.get("width")) or 0), (pixels(image.get("height")) or 0)
             if step.remove_all or too_small(width, height):
                 image.drop_tree()
                 removed += 1
@@ -60,7 +56,7 @@ def compile_pictures(step: Pictures, _house: House) -> Step:
                 image.set("width", str(fitted[0]))
                 image.set("height", str(fitted[1]))
             if step.describe and not image.get("alt"):
-                image.set("alt", captured.item.title)
+                image.set("alt", clean_text(captured.item.title))
             changed += dict(image.attrib) != before
         if not removed and not changed:
             return {}

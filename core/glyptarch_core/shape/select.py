@@ -37,7 +37,11 @@ class Select(ShapeStepBase):
 
     @model_validator(mode="after")
     def _can_be_read(self) -> "Select":
-        _xpath(self.selector)
+        try:
+            # Unknown prefixes, functions and variables are found only when it is used.
+            _xpath(self.selector)(Element("div"))
+        except etree.LxmlError as error:
+            raise ValueError(f"this selector cannot be read: {error}") from error
         return self
 
 
@@ -53,7 +57,8 @@ def _xpath(selector: str) -> etree.XPath:
 def _only(elements: Sequence[HtmlElement]) -> HtmlElement:
     """Give a tree that holds nothing but these elements, without those inside another one of them."""
     root = Element("div")
-    for element in [one for one in elements if not any(above in elements for above in one.iterancestors())]:
+    chosen = set(elements)
+    for element in [one for one in elements if chosen.isdisjoint(one.iterancestors())]:
         element.tail = None
         root.append(element)
     return root

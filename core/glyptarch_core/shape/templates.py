@@ -7,9 +7,11 @@ and other plain texts without.
 import re
 import threading
 from collections.abc import Callable, Mapping, Sequence
+from datetime import datetime
 from functools import lru_cache, wraps
 from typing import Any
 
+from dateutil import parser
 from liquid import BoundTemplate, Environment
 from liquid.exceptions import LiquidError, ResourceLimitError, TemplateNotFoundError
 from markupsafe import Markup
@@ -56,6 +58,8 @@ _ALONE = re.compile(r"\{\{ *(title|excerpt|link|author|language|published) *\}\}
 _LARGEST = 2_000_000
 _MOST_WORK = 20_000_000
 _WORK_OF_A_CALL = 200
+_QUADRATIC = frozenset({"uniq", "compact"})
+_AT_A_TIME = 10
 
 
 class _Work(threading.local):
@@ -85,24 +89,51 @@ def _watched(name: str, given: Callable[..., Any]) -> Callable[..., Any]:
                 elif size > second:
                     second = size
         _work.left -= _WORK_OF_A_CALL + largest + second
+        if name in _QUADRATIC:
+            # It holds each entry against all before it.
+            _work.left -= largest * largest // _AT_A_TIME
         if largest > _LARGEST or largest * second > _MOST_WORK or _work.left < 0:
             raise ResourceLimitError(f"the filter '{name}' has too much to do", token=None)
-        return given(*values, **named)
+        try:
+            return given(*values, **named)
+        except LiquidError:
+            raise
+        except Exception as error:
+            # The library's own filters raise what their insides raise, for values they were not made for.
+            raise LiquidError(f"the filter '{name}' can do nothing with this", token=None) from error
 
     return call
 
 
 def _without_clock(date: Callable[..., Any]) -> Callable[..., Any]:
-    """Give the filter for dates without the one value that differs each time it is asked."""
+    """Give the filter for dates without what it would take from the clock: today, and parts that a text does not name.
+
+    A text is read against two days that have nothing in common. Where the answers differ, some
+    part came from the day and not from the text.
+    """
 
     @wraps(date)
     def call(value: Any, *values: Any, **named: Any) -> Any:  # noqa: ANN401 - whatever the template hands over
-        if isinstance(value, str) and value.strip().lower() in {"now", "today"}:
-            message = f"“{value}” would differ between a proof and a run: a template knows the time of the item only"
-            raise LiquidError(message, token=None)
+        if isinstance(value, str) and not _UNIX.fullmatch(value.strip()):
+            one, other = (_read_date(value, against) for against in _AGAINST)
+            if value.strip().lower() in {"now", "today"} or one != other:
+                message = f"“{value}” names no whole date: a template knows the time of the item only"
+                raise LiquidError(message, token=None)
+            value = one or value
         return date(value, *values, **named)
 
     return call
+
+
+_UNIX = re.compile(r"-?\d{5,}")
+_AGAINST = (datetime(2001, 1, 1), datetime(2006, 7, 18))  # noqa: DTZ001 - only what the text does not name comes from it
+
+
+def _read_date(text: str, against: datetime) -> datetime | None:
+    try:
+        return parser.parse(text, default=against)
+    except (ValueError, OverflowError):
+        return None
 
 
 class _Limited(Environment):
@@ -141,6 +172,8 @@ def _parsed(source: str, *, html: bool) -> BoundTemplate:
         filters = template.analyze().filters
     except LiquidError as error:
         raise _fault(error) from error
+    except Exception as error:
+        raise TemplateError("this cannot be read as a template: it is nested too deep, or odd") from error
     # The library looks a filter up only when it is used, which may be for one item in a hundred.
     for name, spans in filters.items():
         if name not in environment.filters:
@@ -165,6 +198,9 @@ def compile_template(source: str, *, html: bool) -> Callable[[Mapping[str, Any]]
             return template.render(**values)
         except LiquidError as error:
             raise _fault(error) from error
+        except Exception as error:
+            # Tags of the library raise what their insides raise: ``limit: -1``, ``cols: "x"``.
+            raise TemplateError(f"this cannot be worked out: {error}") from error
 
     return render
 

@@ -11,6 +11,7 @@ from lxml.html import HtmlElement
 from glyptarch_core.item import Captured
 from glyptarch_core.ports import House
 from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step
+from glyptarch_core.text import pixels
 from glyptarch_core.text.markup import BLOCKS
 from glyptarch_core.text.quotes import typographic
 from glyptarch_core.trace import Json
@@ -39,8 +40,8 @@ class Tidy(ShapeStepBase):
 
 
 def _is_pixel(image: HtmlElement) -> bool:
-    sizes = [image.get(name, "").removesuffix("px") for name in ("width", "height")]
-    return any(size.isdigit() and int(size) <= _PIXEL for size in sizes)
+    sizes = (pixels(image.get(name)) for name in ("width", "height"))
+    return any(size is not None and size <= _PIXEL for size in sizes)
 
 
 def _is_empty(element: HtmlElement) -> bool:

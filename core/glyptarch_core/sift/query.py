@@ -70,10 +70,14 @@ class Any:
 Query: TypeAlias = Words | HashTag | Without | All | Any
 
 
+_DEEPEST = 30
+
+
 class _Parser:
     def __init__(self, text: str) -> None:
         self._text = text
         self._at = 0
+        self._depth = 0
 
     def fail(self, what: str, at: int) -> ValueError:
         return ValueError(f"at character {at + 1}: {what}")
@@ -98,6 +102,15 @@ class _Parser:
         return parts[0] if len(parts) == 1 else All(tuple(parts))
 
     def _factor(self) -> Query:
+        self._depth += 1
+        if self._depth > _DEEPEST:
+            raise self.fail(f"brackets and “-” may stand {_DEEPEST} deep inside each other", self._at)
+        try:
+            return self._one_factor()
+        finally:
+            self._depth -= 1
+
+    def _one_factor(self) -> Query:
         token = self._peek()
         start = token.start(token.lastgroup or 0) if token else len(self._text)
         if token is None:

@@ -4,7 +4,7 @@ from glyptarch_core.text.clean import bounded_key, clean_json, clean_line, clean
 from glyptarch_core.text.excerpt import Unit, cut
 from glyptarch_core.text.links import canonical_link
 from glyptarch_core.text.markup import absolute, paragraphs, plain_text, sanitise, text_to_html
-from glyptarch_core.text.numbers import number_in
+from glyptarch_core.text.numbers import number_in, pixels
 from glyptarch_core.text.passage import Passage
 from glyptarch_core.text.phrases import STOP_WORD_LANGUAGES, hashtags, key_phrases
 from glyptarch_core.text.prints import (
@@ -50,6 +50,7 @@ __all__ = [
     "number_in",
     "paragraphs",
     "picture_key",
+    "pixels",
     "plain_text",
     "print_of",
     "sanitise",

@@ -2,6 +2,7 @@
 
 import html as html_entities
 import re
+import sys
 import threading
 from functools import partial
 from urllib.parse import urljoin
@@ -10,6 +11,7 @@ import nh3
 from lxml import etree
 from lxml import html as lxml_html
 
+from glyptarch_core.text.clean import clean_text
 from glyptarch_core.text.srcset import map_srcset
 
 __all__ = [
@@ -25,6 +27,7 @@ __all__ = [
     "serialise",
     "text_of",
     "text_to_html",
+    "well_formed_references",
 ]
 
 BLOCKS = frozenset(
@@ -37,11 +40,17 @@ UNSEEN = frozenset("head iframe noscript object script style template title".spl
 """Elements whose text no reader sees."""
 
 _ADDRESSES = ("href", "src", "poster", "cite")
+_HAS_ADDRESS = re.compile(r"(?:href|src|srcset|poster|cite)[ \t\r\n\f]?[ \t\r\n\f]*=", re.IGNORECASE)
 _TAG = re.compile(r"<[a-zA-Z/!?]|&[#a-zA-Z]")
-# Control characters that XML 1.0 (2.2) does not allow and that lxml refuses; in UTF-8 each is one byte.
-_FORBIDDEN = bytes(code for code in range(32) if code not in b"\t\n\r")
 # More than any author writes in one entry, in characters.
 _LONGEST = 4 << 20
+
+_REFERENCE = re.compile(r"&#(?:x([0-9a-f]+)|([0-9]+));?", re.IGNORECASE)
+_LONGEST_REFERENCE = 7
+# Two halves of a surrogate pair, each as a reference of its own, in hexadecimal or decimal digits.
+_HALF = r"&#(?:[xX](?=[dD]))?([dD][89a-fA-F][0-9a-fA-F]{2}|5[5-7][0-9]{3});"
+_PAIR = re.compile(_HALF + _HALF)
+_HIGH, _LOW, _END = 0xD800, 0xDC00, 0xE000
 
 _TAGS = {
     *"a abbr b blockquote br caption cite code dd del details dfn div dl dt em figcaption figure".split(),
@@ -80,9 +89,42 @@ def _parser() -> lxml_html.HTMLParser:
     return known
 
 
+def _parseable(markup: str) -> str:
+    """Give markup without what the parser takes and the tree does not let be changed.
+
+    References to characters that XML forbids (``&#1;``) go. A brace is written as a reference: the
+    name of an attribute that begins with one (``{...props}``) would be read as a namespace.
+    """
+    text = well_formed_references(clean_text(markup[:_LONGEST]))
+    return text.replace("{", "&#123;") if "{" in text else text
+
+
+def well_formed_references(text: str) -> str:
+    """Give a text without references to characters that XML forbids; two halves of a surrogate pair are joined."""
+    if "&#" not in text:
+        return text
+    return _REFERENCE.sub(_if_allowed, _PAIR.sub(_joined, text))
+
+
+def _joined(pair: re.Match[str]) -> str:
+    high, low = (int(digits, 16) if digits[0] in "dD" else int(digits) for digits in pair.groups())
+    if not (_HIGH <= high < _LOW <= low < _END):
+        return pair.group()
+    return chr(0x10000 + ((high - _HIGH) << 10) + (low - _LOW))
+
+
+def _if_allowed(reference: re.Match[str]) -> str:
+    hexadecimal, decimal = reference.groups()
+    digits = (hexadecimal or decimal).lstrip("0") or "0"
+    if len(digits) > _LONGEST_REFERENCE:
+        return ""
+    number = int(digits, 16 if hexadecimal else 10)
+    return reference.group() if number <= sys.maxunicode and clean_text(chr(number)) else ""
+
+
 def fragment(markup: str) -> lxml_html.HtmlElement:
-    """Parse a fragment of HTML into one ``div``; any text gives a tree."""
-    clean = markup[:_LONGEST].encode("utf-8", "ignore").translate(None, _FORBIDDEN)
+    """Parse a fragment of HTML into one ``div``; any text gives a tree that can be changed and written again."""
+    clean = _parseable(markup).encode()
     try:
         document = lxml_html.document_fromstring(b"<div>" + clean + b"</div>", parser=_parser())
     except (etree.ParserError, etree.XMLSyntaxError):
@@ -169,14 +211,14 @@ def text_to_html(text: str) -> str:
 
 def _resolve(base: str, address: str) -> str:
     try:
-        return urljoin(base, address.strip())
+        return clean_text(urljoin(base, address.strip()))
     except ValueError:
         return ""
 
 
 def absolute(markup: str, base: str) -> str:
     """Resolve the relative addresses in a fragment against ``base`` (RFC 3986, 5)."""
-    if not base or not any(f"{name}=" in markup for name in (*_ADDRESSES, "srcset")):
+    if not base or not _HAS_ADDRESS.search(markup):
         return markup
     root = fragment(markup)
     for element in root.iter(etree.Element):

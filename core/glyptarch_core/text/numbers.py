@@ -2,7 +2,7 @@
 
 import re
 
-__all__ = ["number_in"]
+__all__ = ["number_in", "pixels"]
 
 _BETWEEN_THOUSANDS = " \u00a0\u2009\u202f'\u2019"
 _WRITTEN = re.compile(
@@ -51,3 +51,12 @@ def _decimal_mark(bare: str, *, grouped: bool, by_a_person: bool) -> str:
     head, _, tail = bare.partition(mark)
     could_be_thousands = not grouped and len(tail) == _GROUP and head[:1] not in {"", "0"} and len(head) <= _GROUP
     return "" if could_be_thousands and (mark == "," or by_a_person) else mark
+
+
+_LONGEST_SIZE = 5
+
+
+def pixels(value: object) -> int | None:
+    """Give a stated width or height in pixels, or None where it is no sensible number (HTML, 2.3.4.1)."""
+    digits = str(value or "").strip().removesuffix("px")
+    return int(digits) if digits.isascii() and digits.isdigit() and len(digits) <= _LONGEST_SIZE else None
