@@ -8,9 +8,10 @@ from datetime import datetime
 from enum import StrEnum
 from typing import Any
 
-from glyptarch_core.text import Passage, TextPrint, bounded_key, canonical_link, print_of, title_key
+from glyptarch_core.text import Passage, TextPrint, bounded_key, canonical_link, print_of, sanitise, title_key
 
 __all__ = [
+    "FEATURES_VERSION",
     "Captured",
     "Credit",
     "Features",
@@ -208,9 +209,13 @@ def identity_key(item: Item) -> str:
     return f"{item.source} {item.identity}"
 
 
+FEATURES_VERSION = 2
+"""Raised whenever the features of an unchanged item come out otherwise; those kept with another number are stale."""
+
+
 def features_of(item: Item) -> Features:
-    """Read off an item what the stages need again and again."""
-    text, summary = Passage.of_html(item.body), Passage.of_html(item.summary)
+    """Read off an item what the stages need again and again; its texts as they would be published."""
+    text, summary = Passage.of_html(sanitise(item.body)), Passage.of_html(sanitise(item.summary))
     return Features(
         title=Passage.of_text(item.title),
         text=text,

@@ -83,7 +83,7 @@ class Templates(SimpleTestCase):
             self.assertEqual(made.verdict.value, "refused")
             assert made.reason is not None
             self.assertEqual((made.reason.code, made.reason.data["line"]), ("shape.template_failed", 1))
-            self.assertIn("would differ between a proof and a run", str(made.reason.data["message"]))
+            self.assertIn("names no whole date", str(made.reason.data["message"]))
         item = captured(body="<p>x</p>", published=NOON)
         draft = one(item, shape={"title": '{{ published | date: "%d.%m.%Y" }}'}).draft
         assert draft is not None

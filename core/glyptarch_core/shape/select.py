@@ -1,5 +1,6 @@
 """Take elements out of the body, or keep only them: chosen by CSS (Selectors Level 3) or XPath 1.0."""
 
+import re
 from collections.abc import Mapping, Sequence
 from enum import StrEnum
 from typing import Annotated, Literal
@@ -15,6 +16,9 @@ from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step
 from glyptarch_core.trace import Json
 
 __all__ = ["Select", "SelectMode", "compile_select"]
+
+
+_NAME = re.compile(r"[A-Za-z][A-Za-z0-9]*")
 
 
 class SelectMode(StrEnum):
@@ -38,11 +42,21 @@ class Select(ShapeStepBase):
     @model_validator(mode="after")
     def _can_be_read(self) -> "Select":
         try:
-            # Unknown prefixes, functions and variables are found only when it is used.
-            _xpath(self.selector)(Element("div"))
+            # Unknown prefixes, functions and variables are found only when it comes to an element that it asks about.
+            _xpath(self.selector)(_trial(self.selector))
         except etree.LxmlError as error:
             raise ValueError(f"this selector cannot be read: {error}") from error
         return self
+
+
+def _trial(selector: str) -> HtmlElement:
+    """Give a tree with an element of every name that stands in a selector, each beside and below the others."""
+    root = below = Element("div")
+    for name in dict.fromkeys(_NAME.findall(selector)):
+        root.append(Element(name, {"class": "x"}))
+        below.append(below := Element(name, {"id": "x"}))
+        below.text = "x"
+    return root
 
 
 def _xpath(selector: str) -> etree.XPath:

@@ -3,10 +3,11 @@
 import hashlib
 import math
 import re
+import unicodedata
 from collections.abc import Mapping, Sequence
 from typing import Any
 
-__all__ = ["bounded_key", "clean_json", "clean_line", "clean_text"]
+__all__ = ["bounded_key", "clean_json", "clean_line", "clean_text", "stream_safe"]
 
 # What XML 1.0 (2.2, Char) does not allow, NUL among it, and surrogates, which no UTF-8 can hold.
 _UNWANTED = re.compile("[\x00-\x08\x0b\x0c\x0e-\x1f\ud800-\udfff\ufffe\uffff]")
@@ -14,6 +15,7 @@ _SURROGATE = re.compile("[\ud800-\udfff]")
 _DEEPEST = 40
 _LARGEST_NUMBER = 10**30
 _DIGEST = 64
+_MOST_MARKS = 30
 
 
 def clean_text(text: str) -> str:
@@ -23,6 +25,22 @@ def clean_text(text: str) -> str:
     if _SURROGATE.search(text):
         text = text.encode("utf-16-le", "surrogatepass").decode("utf-16-le", "ignore")
     return _UNWANTED.sub("", text)
+
+
+def stream_safe(text: str) -> str:
+    """Give a text in which no letter has more than thirty marks (Stream-Safe Text Format, UAX #15, 13).
+
+    Bringing marks into their order takes time with the square of their number.
+    """
+    if text.isascii() or len(text) <= _MOST_MARKS:
+        return text
+    kept: list[str] = []
+    marks = 0
+    for char in text:
+        marks = marks + 1 if unicodedata.combining(char) else 0
+        if marks <= _MOST_MARKS:
+            kept.append(char)
+    return "".join(kept)
 
 
 def clean_line(text: str, longest: int) -> str:

@@ -5,6 +5,7 @@ import re
 import sys
 import threading
 from functools import partial
+from itertools import islice
 from urllib.parse import urljoin
 
 import nh3
@@ -21,6 +22,7 @@ __all__ = [
     "append",
     "fragment",
     "gather_text",
+    "limited",
     "paragraphs",
     "plain_text",
     "sanitise",
@@ -47,6 +49,17 @@ _LONGEST = 4 << 20
 
 _REFERENCE = re.compile(r"&#(?:x([0-9a-f]+)|([0-9]+));?", re.IGNORECASE)
 _LONGEST_REFERENCE = 7
+_MOST_TAGS = 10_000
+_TAG_BEGINS = re.compile("<")
+_DEEPEST = 200
+_ANY_TAG = re.compile(r"<(/?)([a-zA-Z][^\s/<>]{0,60})[^<>]*>")
+# Elements without an end, and those that end where the next of their kind begins.
+_CLOSED_BY_THE_NEXT = frozenset(
+    "area base br col embed hr img input link meta param source track wbr p li dt dd td th tr thead tbody tfoot option".split()
+)
+_DOCUMENT_TAG = re.compile(r"</?(?:html|head|body)\b[^<>]{0,2000}>", re.IGNORECASE)
+_LONGEST_TAG = 20_000
+_LONG_TAG = re.compile(rf"(<[a-zA-Z][^\s<>]{{0,60}})\s[^<>]{{{_LONGEST_TAG},}}(?=>)")
 # Two halves of a surrogate pair, each as a reference of its own, in hexadecimal or decimal digits.
 _HALF = r"&#(?:[xX](?=[dD]))?([dD][89a-fA-F][0-9a-fA-F]{2}|5[5-7][0-9]{3});"
 _PAIR = re.compile(_HALF + _HALF)
@@ -95,8 +108,42 @@ def _parseable(markup: str) -> str:
     References to characters that XML forbids (``&#1;``) go. A brace is written as a reference: the
     name of an attribute that begins with one (``{...props}``) would be read as a namespace.
     """
-    text = well_formed_references(clean_text(markup[:_LONGEST]))
+    text = well_formed_references(limited(clean_text(markup[:_LONGEST])))
+    # What a stray end of the body leaves outside of it is shown all the same.
+    text = _DOCUMENT_TAG.sub("", text)
     return text.replace("{", "&#123;") if "{" in text else text
+
+
+def limited(markup: str) -> str:
+    """Give markup whose elements and attributes cost no parser more than the text is worth.
+
+    It ends before the ten-thousandth tag; a tag of very many attributes loses them. Parsers compare each
+    attribute with all before it, and walk up through all open elements.
+    """
+    if markup.count("<") > _MOST_TAGS:
+        markup = markup[: next(islice(_TAG_BEGINS.finditer(markup), _MOST_TAGS, None)).start()]
+    if len(markup) > _LONGEST_TAG:
+        markup = _LONG_TAG.sub(r"\1", markup)
+    return _flattened(markup) if markup.count("<") > 2 * _DEEPEST else markup
+
+
+def _flattened(markup: str) -> str:
+    """Give markup without the tags that stand more than two hundred levels deep; their text stays.
+
+    Parsers differ in what they do there: one drops the text, another takes time with the square of the depth.
+    """
+    pieces: list[str] = []
+    depth = at = 0
+    for tag in _ANY_TAG.finditer(markup):
+        end, name = tag.group(1), tag.group(2).lower()
+        if name in _CLOSED_BY_THE_NEXT or tag.group().endswith("/>"):
+            continue
+        too_deep = depth > _DEEPEST if end else depth >= _DEEPEST
+        depth = max(0, depth - 1) if end else depth + 1
+        if too_deep:
+            pieces.append(markup[at : tag.start()])
+            at = tag.end()
+    return "".join((*pieces, markup[at:]))
 
 
 def well_formed_references(text: str) -> str:
@@ -266,6 +313,7 @@ _CLEANER = nh3.Cleaner(
 
 def sanitise(markup: str) -> str:
     """Give HTML that can be shown on a page: an allow-list of elements, attributes and schemes."""
+    markup = limited(markup)
     # Where an element was taken out, or moved out of a table, a heading can be left in a heading or
     # a link in a link: a browser would read that as something else, so it is read until it stays.
     for _ in range(_READINGS):

@@ -8,7 +8,11 @@ from glyptarch_core.text.markup import fragment
 __all__ = ["picture_key", "shows_picture"]
 
 # How publishing systems name the sizes of one upload: photo-300x200.jpg, photo@2x.jpg, photo-scaled.jpg.
-_SIZE = re.compile(r"(?:[-_]\d{2,5}x\d{2,5}|@\dx|-scaled)(?=\.\w{3,4}$)", re.IGNORECASE)
+_SIZE = re.compile(r"(?:[-_]\d{2,5}x\d{2,5}|@\dx|-scaled)$", re.IGNORECASE)
+_LONGEST_SIZE = 16
+# One name can carry two of them: photo-scaled-300x200.jpg.
+_MOST_SIZES = 3
+_ENDING = re.compile(r"\.\w{3,4}$")
 # What a picture server is told about size and quality.
 _SIZE_PARAMETERS = frozenset("w h width height resize fit crop quality q dpr format fm auto zoom strip ssl".split())
 
@@ -24,11 +28,20 @@ def picture_key(url: str) -> tuple[str, str, tuple[tuple[str, str], ...]]:
     except ValueError:
         return "", url, ()
     asked = sorted(pair for pair in parse_qsl(parts.query) if pair[0].lower() not in _SIZE_PARAMETERS)
-    path = parts.path
-    # One name can carry two of them: photo-scaled-300x200.jpg.
-    while (shorter := _SIZE.sub("", path)) != path:
-        path = shorter
-    return host, path, tuple(asked)
+    return host, _without_size(parts.path), tuple(asked)
+
+
+def _without_size(path: str) -> str:
+    ending = _ENDING.search(path[-_LONGEST_SIZE:])
+    if ending is None:
+        return path
+    stem = path[: -len(ending.group())]
+    for _ in range(_MOST_SIZES):
+        size = _SIZE.search(stem[-_LONGEST_SIZE:])
+        if size is None:
+            break
+        stem = stem[: -len(size.group())]
+    return stem + ending.group()
 
 
 def shows_picture(markup: str, url: str) -> bool:

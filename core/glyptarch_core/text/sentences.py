@@ -17,6 +17,7 @@ _END = re.compile(r"([.!?…]+[\"'”’»)\]]*)\s+(?=[\"'“‘«(\[¿¡]*[^\W_
 # A word of its own where no number follows: "He said no. Then he left."
 _BEFORE_NUMBERS = frozenset({"no", "abb", "art", "bd"})
 _MARK = re.compile(r"[.!?…。！？]")
+_MARKS = re.compile(r"[.!?…]+|[。！？]")
 _NO_WORD = re.compile(r"[^\w.]")
 
 
@@ -35,7 +36,11 @@ def _ends(text: str) -> Iterator[re.Match[str]]:
         end = _END.match(text, mark.start())
         if end:
             yield end
-        at = end.end() if end else mark.end()
+            at = end.end()
+        else:
+            # What follows the whole run of marks decides; it is the same for each of them.
+            run = _MARKS.match(text, mark.start())
+            at = run.end() if run else mark.end()
 
 
 def sentences(text: str, most: int | None = None) -> list[str]:

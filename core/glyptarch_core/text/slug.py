@@ -4,6 +4,7 @@ import unicodedata
 from collections.abc import Container
 from itertools import count
 
+from glyptarch_core.text.clean import stream_safe
 from glyptarch_core.text.words import fold, runs_of
 
 __all__ = ["slugify", "unused"]
@@ -24,7 +25,7 @@ def slugify(title: str, *, longest: int = 80) -> str:
 
 def _plain(run: str) -> str:
     folded = fold(run)
-    return folded if folded.isascii() else unicodedata.normalize("NFKC", run).casefold()
+    return folded if folded.isascii() else unicodedata.normalize("NFKC", stream_safe(run)).casefold()
 
 
 def unused(base: str, taken: Container[str]) -> str:

@@ -13,7 +13,7 @@ from functools import lru_cache
 
 import snowballstemmer
 
-from glyptarch_core.text.clean import bounded_key
+from glyptarch_core.text.clean import bounded_key, stream_safe
 
 __all__ = [
     "STEMMED",
@@ -65,7 +65,7 @@ def fold(word: str) -> str:
     """Give a word without regard to case, accents and width."""
     if word.isascii():
         return word.lower()
-    decomposed = unicodedata.normalize("NFKD", word.casefold())
+    decomposed = unicodedata.normalize("NFKD", stream_safe(word.casefold()))
     # Decomposing can bring out capitals (a mathematical letter, say), so the case is folded once more.
     bare = "".join(char for char in decomposed if not unicodedata.combining(char)).casefold()
     # A ligature of several words (U+FDFA) is one word here as well.
@@ -107,7 +107,7 @@ def name_key(name: str) -> str:
 
     Signs count, so that “C”, “C++” and “C#” are three names. At most 300 characters long.
     """
-    return bounded_key(" ".join(unicodedata.normalize("NFKC", name).casefold().split()), _LONGEST_KEY)
+    return bounded_key(" ".join(unicodedata.normalize("NFKC", stream_safe(name)).casefold().split()), _LONGEST_KEY)
 
 
 def title_key(title: str) -> str:

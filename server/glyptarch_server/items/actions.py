@@ -9,7 +9,7 @@ from typing import TypeAlias
 
 from django.db import DataError, transaction
 from glyptarch_core.errors import ParseError
-from glyptarch_core.item import Features, MediaOrigin, features_of, identity_key
+from glyptarch_core.item import FEATURES_VERSION, Features, MediaOrigin, features_of, identity_key
 from glyptarch_core.item import Item as CoreItem
 from glyptarch_core.readers import Feed, ReadWarning
 
@@ -18,6 +18,7 @@ from glyptarch_server.blogs.models import Blog
 from glyptarch_server.common.problems import Invalid
 from glyptarch_server.items.models import Item, Sample
 from glyptarch_server.items.page_pictures import look_up_pages
+from glyptarch_server.items.queries import as_captured
 from glyptarch_server.sources.actions import add_source, log_reading, read_sources
 from glyptarch_server.sources.models import Reading, Source
 from glyptarch_server.wiring import Clock, Fetched, FetchError, FetchPortal, FetchRequest, RawFeed
@@ -28,6 +29,7 @@ __all__ = [
     "keep_outcome",
     "keep_sample",
     "read_and_capture",
+    "refresh_features",
     "sample_from_address",
 ]
 
@@ -58,6 +60,7 @@ _CHANGEABLE = [
     "words",
     "link_key",
     "title_key",
+    "features_version",
     "content_hash",
     "changed_at",
 ]
@@ -70,7 +73,7 @@ def _identity_hash(identity: str) -> str:
 def _row(source: Source, item: CoreItem, features: Features, now: datetime) -> Item:
     item = replace(item, source=source.key)
     features = replace(features, identity_key=identity_key(item))
-    return Item(
+    row = Item(
         source=source,
         identity=item.identity,
         identity_hash=_identity_hash(item.identity),
@@ -87,19 +90,33 @@ def _row(source: Source, item: CoreItem, features: Features, now: datetime) -> I
         credit=asdict(item.credit) if item.credit else None,
         facts=dict(item.facts),
         raw=item.raw,
-        text=features.text.text,
-        summary_text=features.summary.text,
-        folded=features.text.folded,
-        print=features.print.packed(),
-        words=features.words,
-        identity_key=features.identity_key,
-        link_key=features.link_key,
-        title_key=features.title_key,
         content_hash=item.content_hash(),
         captured_at=now,
         changed_at=now,
         dated=item.published or item.updated or now,
     )
+    _set_features(row, features)
+    return row
+
+
+_FEATURES = [
+    "text",
+    "summary_text",
+    "folded",
+    "print",
+    "words",
+    "identity_key",
+    "link_key",
+    "title_key",
+    "features_version",
+]
+
+
+def _set_features(row: Item, features: Features) -> None:
+    row.text, row.summary_text, row.folded = features.text.text, features.summary.text, features.text.folded
+    row.print, row.words = features.print.packed(), features.words
+    row.identity_key, row.link_key, row.title_key = features.identity_key, features.link_key, features.title_key
+    row.features_version = FEATURES_VERSION
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -167,6 +184,19 @@ def _replace(source: Source, edited: dict[str, tuple[CoreItem, Features]], now: 
     except _UNFIT:
         return [row.identity for row in rows if not _fits(row)]
     return []
+
+
+def refresh_features(*, most: int) -> list[Item]:
+    """Read the features of items anew that were made by an earlier reading; gives those items.
+
+    Until then readers of rows make them themselves (``items/queries.py``), so that nobody sees stale ones.
+    """
+    stale = Item.objects.exclude(features_version=FEATURES_VERSION).select_related("source").order_by("pk")
+    rows = list(stale[:most])
+    for row, captured in zip(rows, as_captured(rows), strict=True):
+        _set_features(row, captured.features)
+    Item.objects.bulk_update(rows, _FEATURES, batch_size=200)
+    return rows
 
 
 def keep_outcome(source: Source, outcome: Outcome, *, milliseconds: int, now: datetime) -> Reading:

@@ -38,6 +38,8 @@ class Item(models.Model):
     identity_key = models.CharField(max_length=2100, blank=True)
     link_key = models.CharField(max_length=4000, blank=True)
     title_key = models.CharField(max_length=1100, blank=True)
+    # By which reading (``FEATURES_VERSION`` in core) the features above were made.
+    features_version = models.PositiveSmallIntegerField(default=1)
     content_hash = models.CharField(max_length=64)
     captured_at = models.DateTimeField()
     changed_at = models.DateTimeField()
@@ -48,6 +50,7 @@ class Item(models.Model):
         constraints = [models.UniqueConstraint(fields=["source", "identity_hash"], name="item_once_in_a_source")]
         indexes = [
             models.Index(fields=["source", "-dated"], name="item_by_source"),
+            models.Index(fields=["features_version"], name="item_by_features_version"),
             models.Index(
                 fields=["source", "-dated"], condition=models.Q(page_asked_at=None), name="item_with_a_page_to_ask"
             ),

@@ -6,6 +6,7 @@ from datetime import datetime
 
 from django.db.models import QuerySet
 from glyptarch_core.item import (
+    FEATURES_VERSION,
     Captured,
     Credit,
     Features,
@@ -15,6 +16,7 @@ from glyptarch_core.item import (
     Right,
     Rights,
     SourceCard,
+    features_of,
 )
 from glyptarch_core.item import Item as CoreItem
 from glyptarch_core.text import Passage, TextPrint
@@ -156,7 +158,7 @@ def _captured(row: Item, card: SourceCard) -> Captured:
     )
     return Captured(
         item=item,
-        features=_features(row),
+        features=_features(row) if row.features_version == FEATURES_VERSION else features_of(item),
         source=card,
         captured_at=row.captured_at,
     )

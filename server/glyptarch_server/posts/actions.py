@@ -6,6 +6,7 @@ from datetime import datetime
 
 from django.db import transaction
 from glyptarch_core.draft import Draft
+from glyptarch_core.item import Captured
 from glyptarch_core.match import keys_of, near_keys
 from glyptarch_core.ports import Near
 from glyptarch_core.text import name_key, slugify, unused
@@ -16,12 +17,13 @@ from glyptarch_server.blogs.models import Blog, Category
 from glyptarch_server.campaigns.models import Campaign, Revision
 from glyptarch_server.common.problems import Conflict
 from glyptarch_server.items.models import Item
+from glyptarch_server.items.queries import as_captured
 from glyptarch_server.posts.lifecycle import PostState, may_move
 from glyptarch_server.posts.memory import key_hash
 from glyptarch_server.posts.models import AlsoAt, NearKeys, Post, PostKey
 from glyptarch_server.posts.queries import slugs_like
 
-__all__ = ["bring_out_due", "forget_refused", "move_post", "remember_duplicates", "write_posts"]
+__all__ = ["bring_out_due", "forget_refused", "move_post", "remember_anew", "remember_duplicates", "write_posts"]
 
 _STATES = {
     Verdict.PUBLISH: PostState.PUBLISHED,
@@ -123,25 +125,30 @@ def _sort_in(posts: Sequence[Post], drafts: Sequence[Draft], categories: Mapping
 
 
 def _remember(campaign: Campaign, found: Iterable[tuple[int, int, Decision]]) -> None:
+    _keep_keys((post, item, campaign.pk, decision.captured) for post, item, decision in found)
+
+
+def _keep_keys(found: Iterable[tuple[int, int, int, Captured]]) -> None:
+    """Keep by what an item is found that was decided by a campaign: post, item, campaign, and the item itself."""
     keys: list[PostKey] = []
     near: list[NearKeys] = []
-    for post, item, decision in found:
+    for post, item, campaign, captured in found:
         keys.extend(
             PostKey(
                 post_id=post,
                 item_id=item,
-                campaign=campaign,
+                campaign_id=campaign,
                 kind=key.kind.value,
                 value_hash=key_hash(key.value),
             )
-            for key in keys_of(decision.captured)
+            for key in keys_of(captured)
         )
-        alike = near_keys(decision.captured)
+        alike = near_keys(captured)
         near.append(
             NearKeys(
                 post_id=post,
                 item_id=item,
-                campaign=campaign,
+                campaign_id=campaign,
                 text_keys=alike[Near.TEXT],
                 title_keys=alike[Near.TITLE],
             )
@@ -164,6 +171,17 @@ def remember_duplicates(campaign: Campaign, found: Iterable[tuple[int, int, Deci
         if decision.reason and decision.reason.data.get("join")
     ]
     AlsoAt.objects.bulk_create(joined, ignore_conflicts=True)
+
+
+def remember_anew(items: Sequence[Item]) -> None:
+    """Make the keys anew by which posts of these items, and of their duplicates, are found."""
+    captured = {row.pk: one for row, one in zip(items, as_captured(items), strict=True)}
+    with transaction.atomic():
+        kept = NearKeys.objects.select_for_update().filter(item__in=list(captured))
+        known = list(kept.values_list("post", "item", "campaign"))
+        PostKey.objects.filter(item__in=list(captured)).delete()
+        kept.delete()
+        _keep_keys((post, item, campaign, captured[item]) for post, item, campaign in known)
 
 
 def move_post(post: Post, to: PostState, *, now: datetime) -> Post:

@@ -1,15 +1,30 @@
 """The jobs of posts."""
 
 import logging
+import time
 
 from procrastinate.contrib.django import app
 
 from glyptarch_server import wiring
+from glyptarch_server.items.actions import refresh_features as refresh
 from glyptarch_server.posts import actions
 
-__all__ = ["bring_out_due"]
+__all__ = ["bring_out_due", "refresh_features"]
+
+_AT_A_TIME = 200
+_SECONDS_OF_REFRESHING = 40.0
 
 _log = logging.getLogger("glyptarch.posts")
+
+
+@app.periodic(cron="* * * * *")  # type: ignore[untyped-decorator]
+@app.task(name="refresh_features", queue="care", queueing_lock="refresh_features", pass_context=False)  # type: ignore[untyped-decorator]
+def refresh_features(timestamp: int) -> None:
+    """Bring the features of items up to date that an earlier version has made, and the keys of their posts; for a while."""
+    del timestamp
+    end = time.monotonic() + _SECONDS_OF_REFRESHING
+    while time.monotonic() < end and (rows := refresh(most=_AT_A_TIME)):
+        actions.remember_anew(rows)
 
 
 @app.periodic(cron="* * * * * */20")  # type: ignore[untyped-decorator]

@@ -60,6 +60,7 @@ const REASONS: Record<string, string> = {
   "match.near_text": "near text",
   "shape.empty": "empty",
   "shape.template_failed": "template failed",
+  "shape.failed": "failed",
   "release.full": "waits",
   "release.failed": "failed",
   hold: "held",

@@ -71,6 +71,10 @@ export const SHAPE: Wordings = {
     strong: "empty",
     rest: data.title ? "no text is left" : "no title is left",
   }),
+  "shape.failed": ({ data }) => ({
+    strong: "could not be shaped",
+    rest: `this item is odd in a way that we did not expect (${text(data, "error")}: ${text(data, "message")})`,
+  }),
   "shape.template_failed": ({ data }) => ({
     strong: "template failed",
     rest: `${data.line ? `line ${text(data, "line")}, column ${text(data, "column")}: ` : ""}${text(data, "message")}`,
