@@ -14,16 +14,16 @@ from typing import TypeVar
 from glyptarch_core.campaign import BodyFrom, CampaignDocument, GatherSettings
 from glyptarch_core.draft import Draft, Visibility
 from glyptarch_core.errors import TemplateError
-from glyptarch_core.item import Captured, Right
+from glyptarch_core.item import Captured
 from glyptarch_core.match import Matched, match_batch
 from glyptarch_core.place import Calendar, Placed, compile_place
 from glyptarch_core.ports import Candidate, House, Key, Memory, Near, Reach, Seen
 from glyptarch_core.release import (
-    Allowed,
     Finished,
     Gate,
     Released,
     ReleaseMode,
+    Texts,
     allow,
     compile_holds,
     order_of,
@@ -141,14 +141,26 @@ class _Pass:
             note = Note(stage=Stage.RELEASE, code="release.full", against=True, data=full)
             return _leaves(captured, Stage.RELEASE, [*formed.trace, note], Verdict.WAITING)
         placed = self._place(captured, formed.trace, self._reuse.of(captured))
-        rights = captured.source.rights
-        allowed = allow(rights, body=shaped.body, excerpt=shaped.excerpt, lead=shaped.lead)
+        allowed = allow(
+            captured.source.rights,
+            captured.item,
+            captured.features,
+            Texts(
+                title=shaped.title,
+                body=shaped.body,
+                excerpt=shaped.excerpt,
+                description=shaped.description,
+                address=shaped.address,
+                fields=shaped.fields,
+                lead=shaped.lead,
+            ),
+        )
         holds = self._holds(
             Finished(
-                title=shaped.title,
-                body=allowed.body,
-                excerpt=allowed.excerpt,
-                lead=allowed.lead,
+                title=allowed.texts.title,
+                body=allowed.texts.body,
+                excerpt=allowed.texts.excerpt,
+                lead=allowed.texts.lead,
                 categories=placed.categories,
                 fell_back=placed.fell_back,
                 unread_fields=shaped.unread_fields,
@@ -158,21 +170,20 @@ class _Pass:
         mode = self._document.release.mode
         released = release(mode, held_by, date=placed.date, now=self._now, gate=self._gate)
         trace = (*formed.trace, *placed.notes, allowed.note, *holds, released.note)
-        draft = self._draft(formed, placed, allowed, released)
+        draft = self._draft(formed, placed, allowed.texts, released)
         return Decision(captured=captured, verdict=released.verdict, left_at=None, trace=trace, draft=draft)
 
-    def _draft(self, formed: _Formed, placed: Placed, allowed: Allowed, released: Released) -> Draft:
-        item, shaped, settings = formed.captured.item, formed.shaped, self._document.place
+    def _draft(self, formed: _Formed, placed: Placed, texts: Texts, released: Released) -> Draft:
+        item, settings = formed.captured.item, self._document.place
         private = released.verdict is Verdict.PRIVATE
-        link_only = formed.captured.source.rights.right is Right.LINK
         return Draft(
-            title=shaped.title,
-            body=allowed.body,
-            excerpt=allowed.excerpt,
-            lead=allowed.lead,
-            address=shaped.address,
-            description="" if link_only else shaped.description,
-            fields=() if link_only else shaped.fields,
+            title=texts.title,
+            body=texts.body,
+            excerpt=texts.excerpt,
+            lead=texts.lead,
+            address=texts.address,
+            description=texts.description,
+            fields=texts.fields,
             categories=placed.categories,
             tags=placed.tags,
             byline=placed.byline,

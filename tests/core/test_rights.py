@@ -1,5 +1,6 @@
 """What a source allows is held over any template, and the trace says so."""
 
+import re
 from dataclasses import replace
 from typing import Any
 
@@ -7,7 +8,7 @@ from django.test import SimpleTestCase
 from glyptarch_core.item import Captured, Media, MediaKind, MediaOrigin, Right, Rights
 from glyptarch_core.pipeline import decide
 from glyptarch_core.testing import NOON, FakeMemory, captured
-from glyptarch_core.text import plain_text
+from glyptarch_core.text import Passage, plain_text, shares_run
 from glyptarch_core.trace import Decision
 from hypothesis import given
 from hypothesis import strategies as st
@@ -70,3 +71,71 @@ class SourceRights(SimpleTestCase):
         decision = made(item)
         assert decision.draft is not None
         self.assertLessEqual(len(plain_text(decision.draft.body).split()), words)
+
+
+SENTENCE = "the keeper of the northern dome wrote down every star that fell between the old mill and the weir before dawn came up"
+CHINESE = "今天晚上在山上举行了新的观测会我们可以看到很多流星和一颗明亮的彗星天气很好欢迎大家来参加"
+THAI = "คืนนี้เราจะได้เห็นดาวตกจำนวนมากเหนือเนินเขาและดาวหางที่สว่างไสวใกล้แม่น้ำ"
+
+
+class EveryText(SimpleTestCase):
+    """Whatever a document does with a source's text, no more of it goes out than is allowed."""
+
+    TEMPLATES = (
+        "{{ title }}",
+        "{{ body }}",
+        "{{ excerpt }}",
+        "{{ body | strip_html }}",
+        "Read: {{ body | strip_html }} {{ title }}",
+    )
+
+    def texts(self, decision: Decision) -> list[str]:
+        draft = decision.draft
+        assert draft is not None
+        shown = [draft.title, plain_text(draft.body), draft.excerpt, draft.description, draft.address]
+        shown += [plain_text(str(field.value)) for field in draft.fields]
+        shown += re.findall(r'(?:alt|title)="([^"]*)"', draft.body)
+        return [*shown, draft.lead.alt if draft.lead else ""]
+
+    def holds(self, text: str, source: str, most: int) -> bool:
+        return shares_run(Passage(text).words, Passage(source).words, most)
+
+    @given(
+        st.sampled_from([SENTENCE, CHINESE, THAI]),
+        st.integers(3, 12),
+        st.lists(st.sampled_from(TEMPLATES), min_size=5, max_size=5),
+        st.booleans(),
+    )
+    def test_no_run_of_more_words_than_allowed_stands_in_any_text(
+        self,
+        text: str,
+        words: int,
+        templates: list[str],
+        link_only: bool,  # noqa: FBT001
+    ) -> None:
+        picture = replace(PICTURE, alt=text)
+        body = f'<p title="{text}">{text}</p><p><img src="https://club.example/x.png" alt="{text}"></p>'
+        item = captured(body=body, summary=f"<p>{text}</p>", title="A night out", media=(picture,))
+        rights = {"right": Right.LINK} if link_only else {"right": Right.EXCERPT, "words": words}
+        title, shaped, excerpt, description, field = templates
+        parts = {
+            "title": title, "body": shaped, "excerpt_text": excerpt, "description": description, "address": field,
+            "fields": [{"id": kind.replace("_", "-"), "name": kind, "type": kind, "value": field} for kind in ("text", "rich_text")],
+        }  # fmt: skip
+        decision = made(with_rights(item, **rights), shape=parts)
+        for shown in self.texts(decision):
+            self.assertFalse(self.holds(shown, text, 3 if link_only else words), shown)
+
+    def test_what_is_within_the_limit_stays_as_it_was_made(self) -> None:
+        item = with_rights(captured(body="<p>Five words, <b>and</b> no more.</p>"), right=Right.EXCERPT, words=30)
+        decision = made(item)
+        assert decision.draft is not None
+        self.assertEqual(
+            (decision.draft.body, code(decision)), ("<p>Five words, <b>and</b> no more.</p>", "rights.kept")
+        )
+
+    def test_a_title_of_the_blog_s_own_stays_where_only_a_link_is_allowed(self) -> None:
+        item = with_rights(captured(title="Ice on the pond", body=f"<p>{SENTENCE}</p>"), right=Right.LINK)
+        decision = made(item, shape={"title": "From the club: {{ title }}"})
+        assert decision.draft is not None
+        self.assertEqual(decision.draft.title, "From the club: Ice on the pond")

@@ -2,7 +2,7 @@
 
 from glyptarch_core.release.holds import Finished, HoldRule, compile_holds
 from glyptarch_core.release.pace import Gate, Order, Pace, order_of
-from glyptarch_core.release.rights import Allowed, allow
+from glyptarch_core.release.rights import Allowed, Texts, allow
 from glyptarch_core.release.stage import Released, ReleaseMode, ReleaseSettings, release
 
 __all__ = [
@@ -15,6 +15,7 @@ __all__ = [
     "ReleaseMode",
     "ReleaseSettings",
     "Released",
+    "Texts",
     "allow",
     "compile_holds",
     "order_of",

@@ -1,37 +1,96 @@
-"""The rights of the source, over whatever the rules and templates have made."""
+"""The rights of the source, over whatever the rules and templates have made: every text that goes out with a post."""
 
-from dataclasses import dataclass
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
 
-from glyptarch_core.item import Media, Right, Rights
-from glyptarch_core.text import Unit, cut, first_words_of, plain_text
+from glyptarch_core.draft import FieldType, FieldValue
+from glyptarch_core.item import Features, Item, Media, Right, Rights
+from glyptarch_core.text import Passage, clean_line, count_words, first_words, first_words_of, plain_text, shares_run
 from glyptarch_core.trace import Note, Stage
 
-__all__ = ["Allowed", "allow"]
+__all__ = ["Allowed", "Texts", "allow"]
+
+_NONE_OF_THE_TEXT = 3
+"""So many words in a row of a source that allows a link only may stand in a title by chance."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Texts:
+    """Every text of a post that may hold something of its source."""
+
+    title: str
+    body: str
+    excerpt: str
+    description: str
+    address: str
+    fields: tuple[FieldValue, ...]
+    lead: Media | None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Allowed:
     """What of a post may go out, and the note that says what was taken off."""
 
-    body: str
-    excerpt: str
-    lead: Media | None
+    texts: Texts
     note: Note
 
 
-def allow(rights: Rights, *, body: str, excerpt: str, lead: Media | None) -> Allowed:
-    """Hold a post to what its source allows. A link only leaves title and link, without text or picture."""
-    words = len(plain_text(body).split()) if rights.right is Right.EXCERPT else 0
+def allow(rights: Rights, item: Item, features: Features, texts: Texts) -> Allowed:
+    """Hold a post to what its source allows.
+
+    With ``excerpt`` no text of it holds more than so many words of the source in a row, nor the
+    parts that are made of its text more than so many in all; words are counted by the one measure
+    (:func:`glyptarch_core.text.count_words`). A link only leaves title and link.
+    """
+    words = count_words(plain_text(texts.body)) if rights.right is Right.EXCERPT else 0
     data = {"right": rights.right.value, "words": words, "limit": rights.words, "attribution": rights.attribution}
+    if rights.right is Right.FULL:
+        return Allowed(texts=texts, note=Note(stage=Stage.RELEASE, code="rights.kept", data=data))
+    own = _own_words(features)
     if rights.right is Right.LINK:
-        note = Note(stage=Stage.RELEASE, code="rights.link", data=data)
-        return Allowed(body="", excerpt="", lead=None, note=note)
-    if rights.right is Right.EXCERPT and max(words, len(excerpt.split())) > rights.words:
-        note = Note(stage=Stage.RELEASE, code="rights.cut", data=data)
         return Allowed(
-            body=first_words_of(body, rights.words, ellipsis="…"),
-            excerpt=cut([excerpt], unit=Unit.WORDS, count=rights.words),
-            lead=lead,
-            note=note,
+            texts=_link_only(texts, item, own), note=Note(stage=Stage.RELEASE, code="rights.link", data=data)
         )
-    return Allowed(body=body, excerpt=excerpt, lead=lead, note=Note(stage=Stage.RELEASE, code="rights.kept", data=data))
+    cut = _excerpt(texts, rights.words, own)
+    code = "rights.kept" if cut == texts else "rights.cut"
+    return Allowed(texts=cut, note=Note(stage=Stage.RELEASE, code=code, data=data))
+
+
+def _own_words(features: Features) -> list[Sequence[str]]:
+    """Give the words of the texts that are the source's own; its title is meant to be carried."""
+    return [passage.words for passage in (features.text, features.summary)]
+
+
+def _holds_too_much(text: str, own: Sequence[Sequence[str]], most: int) -> bool:
+    words = Passage(text).words
+    return any(shares_run(words, theirs, most) for theirs in own)
+
+
+def _link_only(texts: Texts, item: Item, own: Sequence[Sequence[str]]) -> Texts:
+    title = texts.title
+    if title != item.title and _holds_too_much(title, own, _NONE_OF_THE_TEXT):
+        title = clean_line(item.title, len(texts.title)) or title[:0]
+    address = texts.address if not _holds_too_much(texts.address, own, _NONE_OF_THE_TEXT) else title
+    return Texts(title=title, body="", excerpt="", description="", address=address, fields=(), lead=None)
+
+
+def _excerpt(texts: Texts, most: int, own: Sequence[Sequence[str]]) -> Texts:
+    def line(text: str) -> str:
+        return first_words(text, most) if _holds_too_much(text, own, most) else text
+
+    def field(given: FieldValue) -> FieldValue:
+        if not isinstance(given.value, str):
+            return given
+        if given.type is FieldType.RICH_TEXT:
+            return replace(given, value=first_words_of(given.value, most, ellipsis="…"))
+        return replace(given, value=first_words(given.value, most)) if given.type is FieldType.TEXT else given
+
+    return Texts(
+        title=line(texts.title),
+        body=first_words_of(texts.body, most, ellipsis="…"),
+        excerpt=first_words(texts.excerpt, most),
+        description=first_words(texts.description, most),
+        address=line(texts.address),
+        fields=tuple(field(one) for one in texts.fields),
+        lead=replace(texts.lead, alt=first_words(texts.lead.alt, most)) if texts.lead else None,
+    )

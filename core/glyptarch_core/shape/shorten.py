@@ -9,7 +9,7 @@ from pydantic import Field
 from glyptarch_core.item import Captured
 from glyptarch_core.ports import House
 from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step
-from glyptarch_core.text import Unit, cut, trim
+from glyptarch_core.text import Unit, count_words, cut, trim
 from glyptarch_core.trace import Json
 
 __all__ = ["Shorten", "ShortenPart", "compile_shorten"]
@@ -35,7 +35,7 @@ class Shorten(ShapeStepBase):
 def _words_that_fit(text: str, step: Shorten) -> int | None:
     """Give how many words of the body fit, or None where all of it does."""
     short = cut([block for block in text.split("\n") if block], unit=step.unit, count=step.count, ellipsis="")
-    fitting, whole = len(short.split()), len(text.split())
+    fitting, whole = count_words(short), count_words(text)
     return fitting if fitting < whole else None
 
 
@@ -57,6 +57,6 @@ def compile_shorten(step: Shorten, _house: House) -> Step:
         ellipsis = step.ellipsis if step.unit in {Unit.WORDS, Unit.CHARACTERS} else ""
         trim(parts.root, fitting, ellipsis=ellipsis)
         parts.changed()
-        return {"words": len(text.split()), "kept": fitting}
+        return {"words": count_words(text), "kept": fitting}
 
     return apply

@@ -17,7 +17,7 @@ from glyptarch_core.shape.fields import CustomField, Filled, compile_fields
 from glyptarch_core.shape.lead import LeadSettings, choose_lead, take_out_picture
 from glyptarch_core.shape.registry import COMPILERS, ShapeStep
 from glyptarch_core.shape.templates import compile_template, field_values, parses, variables
-from glyptarch_core.text import Unit, clean_line, clean_text, cut, plain_text, sanitise
+from glyptarch_core.text import Unit, clean_line, clean_text, count_words, cut, plain_text, sanitise
 from glyptarch_core.trace import Json, Note, Stage
 
 __all__ = ["TEMPLATE_PARTS", "ExcerptFrom", "ExcerptSettings", "ShapeSettings", "Shaped", "compile_shape"]
@@ -132,7 +132,7 @@ def compile_shape(settings: ShapeSettings, house: House) -> Callable[[Captured, 
         )
         values = variables(captured, parts, excerpt=excerpt, lead=lead)
         values["excerpt"] = excerpt = clean_text(text_of["excerpt_text"](values)).strip()
-        notes.append(Note(stage=Stage.SHAPE, code="excerpt", data={"from": taken_from, "words": len(excerpt.split())}))
+        notes.append(Note(stage=Stage.SHAPE, code="excerpt", data={"from": taken_from, "words": count_words(excerpt)}))
         filled = fill(values)
         if settings.fields:
             notes.append(_fields_note(filled))

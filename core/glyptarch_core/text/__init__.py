@@ -4,6 +4,7 @@ from glyptarch_core.text.clean import bounded_key, clean_json, clean_line, clean
 from glyptarch_core.text.excerpt import Unit, cut
 from glyptarch_core.text.links import canonical_link
 from glyptarch_core.text.markup import absolute, paragraphs, plain_text, sanitise, text_to_html
+from glyptarch_core.text.measure import count_words, first_words, shares_run
 from glyptarch_core.text.numbers import number_in, pixels
 from glyptarch_core.text.passage import Passage
 from glyptarch_core.text.phrases import STOP_WORD_LANGUAGES, hashtags, key_phrases
@@ -40,7 +41,9 @@ __all__ = [
     "clean_json",
     "clean_line",
     "clean_text",
+    "count_words",
     "cut",
+    "first_words",
     "first_words_of",
     "fold",
     "hashtags",
@@ -56,6 +59,7 @@ __all__ = [
     "sanitise",
     "sentences",
     "shared_passages",
+    "shares_run",
     "shows_picture",
     "slugify",
     "text_to_html",

@@ -1,13 +1,11 @@
 """Plain text cut at a number of words, sentences or paragraphs."""
 
-import re
 from enum import StrEnum
 
+from glyptarch_core.text.measure import first_words
 from glyptarch_core.text.sentences import sentences
 
 __all__ = ["Unit", "cut"]
-
-_CHUNK = re.compile(r"\S+")
 
 
 class Unit(StrEnum):
@@ -17,14 +15,6 @@ class Unit(StrEnum):
     SENTENCES = "sentences"
     PARAGRAPHS = "paragraphs"
     CHARACTERS = "characters"
-
-
-def _first_words(text: str, count: int, ellipsis: str) -> str:
-    for number, match in enumerate(_CHUNK.finditer(text), start=1):
-        if number == count:
-            rest = text[match.end() :].strip()
-            return f"{text[: match.end()].rstrip(',;:–—-')}{ellipsis}" if rest else text
-    return text
 
 
 def _first_characters(text: str, count: int, ellipsis: str) -> str:
@@ -54,7 +44,7 @@ def cut(blocks: list[str], *, unit: Unit, count: int, ellipsis: str = "…") -> 
     """
     match unit:
         case Unit.WORDS:
-            return _first_words("\n\n".join(blocks), count, ellipsis)
+            return first_words("\n\n".join(blocks), count, ellipsis=ellipsis)
         case Unit.SENTENCES:
             return _first_sentences(blocks, count)
         case Unit.CHARACTERS:

@@ -1,19 +1,16 @@
 """A text with its folded words and their places, and terms looked up in them."""
 
-import re
 from bisect import bisect_left
 from collections.abc import Iterator, Sequence
 from dataclasses import replace
 from itertools import islice
 
 from glyptarch_core.text.markup import plain_text
+from glyptarch_core.text.measure import JOINT
 from glyptarch_core.text.term import Hit, Term
 from glyptarch_core.text.words import folded_words, separated, stem_of, word_pattern
 
 __all__ = ["Passage"]
-
-# "club's" is found by the term "club", but a reader counts it as one word.
-_JOINT = re.compile(r"['\u2019](?<=[^\W\d_].)(?=[^\W_])")
 
 
 class Passage:
@@ -84,7 +81,7 @@ class Passage:
     @property
     def word_count(self) -> int:
         """How many words a reader would count."""
-        return len(self._words) - len(_JOINT.findall(self.text))
+        return len(self._words) - len(JOINT.findall(self.text))
 
     def has(self, term: Term) -> bool:
         """Tell whether the term stands anywhere; quicker than looking for its places."""

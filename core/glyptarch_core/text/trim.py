@@ -2,10 +2,13 @@
 
 from lxml.html import HtmlElement
 
-from glyptarch_core.text.excerpt import Unit, cut
-from glyptarch_core.text.markup import fragment, serialise
+from glyptarch_core.text.markup import fragment, serialise, text_of
+from glyptarch_core.text.measure import count_words, first_words
 
 __all__ = ["first_words_of", "trim"]
+
+_TEXTS = ("alt", "title")
+"""The attributes that hold texts for readers."""
 
 
 class _Budget:
@@ -13,20 +16,24 @@ class _Budget:
 
     def __init__(self, words: int) -> None:
         self.left = words
+        self.cut = False
+        self.marked = False
+        """Whether words were left out, and whether an ellipsis says so."""
 
     def take(self, text: str | None, ellipsis: str) -> str | None:
         """Give the part of a text that still has room."""
         if not text or not text.strip():
             return text
-        count = len(text.split())
+        count = count_words(text)
         if count <= self.left:
             self.left -= count
             return text
         allowed, self.left = self.left, 0
         if allowed == 0:
+            self.cut = True
             return None
-        lead = text[: len(text) - len(text.lstrip())]
-        return lead + cut([text.strip()], unit=Unit.WORDS, count=allowed, ellipsis=ellipsis)
+        self.marked = True
+        return first_words(text, allowed, ellipsis=ellipsis)
 
 
 def _trim(element: HtmlElement, budget: _Budget, ellipsis: str) -> None:
@@ -34,6 +41,7 @@ def _trim(element: HtmlElement, budget: _Budget, ellipsis: str) -> None:
     element.text = budget.take(element.text, ellipsis)
     for child in list(element):
         if budget.left <= 0:
+            budget.cut = budget.cut or bool(count_words(text_of(child)) or count_words(child.tail or ""))
             child.tail = None
             element.remove(child)
             continue
@@ -42,12 +50,40 @@ def _trim(element: HtmlElement, budget: _Budget, ellipsis: str) -> None:
 
 
 def trim(root: HtmlElement, words: int, *, ellipsis: str) -> None:
-    """Take all but the first so many words out of a tree."""
-    _trim(root, _Budget(words), ellipsis)
+    """Take all but the first so many words out of a tree; the ellipsis stands where it ends."""
+    budget = _Budget(words)
+    _trim(root, budget, ellipsis)
+    if budget.cut and ellipsis and not budget.marked:
+        _end_with(root, ellipsis)
+
+
+def _end_with(element: HtmlElement, ellipsis: str) -> bool:
+    """Put the ellipsis after the last text that stands in a tree; tells whether there was any."""
+    for child in reversed(element):
+        if child.tail and child.tail.strip():
+            child.tail = f"{child.tail.rstrip()}{ellipsis}"
+            return True
+        if _end_with(child, ellipsis):
+            return True
+    if element.text and element.text.strip():
+        element.text = f"{element.text.rstrip()}{ellipsis}"
+        return True
+    return False
 
 
 def first_words_of(markup: str, words: int, *, ellipsis: str) -> str:
-    """Give a fragment up to so many words of its text."""
+    """Give a fragment up to so many words of its text, and none of the texts of its attributes longer than that."""
     root = fragment(markup)
+    shown = count_words(text_of(root))
+    hidden = [
+        (element, name, value)
+        for element in root.iter()
+        for name in _TEXTS
+        if (value := element.get(name)) and count_words(value) > words
+    ]
+    if shown <= words and not hidden:
+        return markup
+    for element, name, value in hidden:
+        element.set(name, first_words(value, words, ellipsis=ellipsis))
     trim(root, words, ellipsis=ellipsis)
     return serialise(root)

@@ -1,0 +1,67 @@
+"""The one measure of words: what a reader counts, in any script.
+
+A word is a run of letters, digits and marks; scripts written without spaces give one for each
+character (see :mod:`glyptarch_core.text.words`). What an apostrophe joins is one word (UAX #29,
+WB6 and WB7): Sift, Shape, the rights of sources and the interface all count so.
+"""
+
+import re
+import unicodedata
+from collections.abc import Iterator, Sequence
+from itertools import islice
+
+from glyptarch_core.text.words import separated, word_pattern
+
+__all__ = ["JOINT", "count_words", "first_words", "shares_run"]
+
+JOINT = re.compile(r"['\u2019](?<=[^\W\d_].)(?=[^\W_])")
+"""An apostrophe that joins two letters. “club's” is found by the term “club”, and counts as one word."""
+
+_CLOSING = frozenset({"Po", "Pe", "Pf"})
+_DANGLING = ",;:–—-("
+
+
+def _ends(text: str) -> Iterator[int]:
+    """Give the place after each word."""
+    end = -1
+    for match in word_pattern(text).finditer(separated(text)):
+        joined = end >= 0 and match.start() == end + 1 and JOINT.match(text, end) is not None
+        if end >= 0 and not joined:
+            yield end
+        end = match.end()
+    if end >= 0:
+        yield end
+
+
+def count_words(text: str) -> int:
+    """Give how many words a reader would count."""
+    return sum(1 for _ in word_pattern(text).finditer(separated(text))) - len(JOINT.findall(text))
+
+
+def first_words(text: str, count: int, *, ellipsis: str = "…") -> str:
+    """Give a text up to its first so many words, with the marks that close the last; whole where it has no more.
+
+    The ellipsis stands where words were left out. A word never breaks.
+    """
+    if count <= 0:
+        return "" if count_words(text) else text
+    ends = list(islice(_ends(text), count - 1, count + 1))
+    if len(ends) <= 1:
+        return text
+    return f"{text[: _after_marks(text, ends[0])].rstrip(_DANGLING)}{ellipsis}"
+
+
+def _after_marks(text: str, place: int) -> int:
+    """Give the place after the marks that close a word: stops, quotes and brackets, none that opens the next one."""
+    while place < len(text) and unicodedata.category(text[place]) in _CLOSING:
+        place += 1
+    return place
+
+
+def shares_run(words: Sequence[str], others: Sequence[str], most: int) -> bool:
+    """Tell whether more than ``most`` words stand in the same order, without others between them, in both."""
+    length = most + 1
+    if min(len(words), len(others)) < length:
+        return False
+    runs = {tuple(others[place : place + length]) for place in range(len(others) - length + 1)}
+    return any(tuple(words[place : place + length]) in runs for place in range(len(words) - length + 1))
