@@ -108,7 +108,7 @@ class _Pass:
         calendar = Calendar(document.place.date, document.place.dates, memory, now)
         self._place = compile_place(document.place, house, calendar, may_be_ahead=ahead)
         self._holds = compile_holds(settings.hold_when)
-        self._gate = Gate(settings.at_most, settings.pace, memory, now, made)
+        self._gate = Gate(settings.at_most, settings.pace, memory, now, made=made, may_wait=not ahead)
 
     def before_match(self, captured: Captured) -> tuple[list[Note], Sifted | None]:
         """Gather and Sift one item; None where it already left at Gather."""
@@ -312,7 +312,7 @@ class _Outside(Memory):
     def dates(self, first: datetime, last: datetime) -> Sequence[datetime]:
         return self._ask(lambda: self._memory.dates(first, last))
 
-    def put_out(self, since: datetime) -> int:
+    def put_out(self, since: datetime) -> Sequence[datetime]:
         return self._ask(lambda: self._memory.put_out(since))
 
 

@@ -167,6 +167,6 @@ class Memory(Protocol):
         """Give the dates of this campaign's posts from one moment to another, without the refused ones."""
         ...
 
-    def put_out(self, since: datetime) -> int:
-        """Give how many posts of this campaign have gone out since then."""
+    def put_out(self, since: datetime) -> Sequence[datetime]:
+        """Give when posts of this campaign have gone out since then (later than that moment)."""
         ...

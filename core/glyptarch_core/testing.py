@@ -37,9 +37,9 @@ class FakeMemory(Memory):
         """Give what is remembered of the calendar."""
         return [date for date in self.calendar if first <= date <= last]
 
-    def put_out(self, since: datetime) -> int:
-        """Count the remembered times at which something went out."""
-        return sum(1 for moment in self.out if moment >= since)
+    def put_out(self, since: datetime) -> Sequence[datetime]:
+        """Give the remembered times at which something went out."""
+        return [moment for moment in self.out if moment > since]
 
 
 def captured(identity: str = "one", *, at: datetime = NOON, **fields: Any) -> Captured:  # noqa: ANN401

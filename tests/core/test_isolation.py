@@ -70,6 +70,7 @@ class AnItem(SimpleTestCase):
     def test_is_not_blamed_for_a_memory_that_fails(self) -> None:
         class Absent(FakeMemory):
             def recall(self, keys: Any, reach: Any) -> Any:  # noqa: ANN401
+                del keys, reach
                 raise ConnectionError("the database is away")
 
         with self.assertRaisesRegex(ConnectionError, "away"):

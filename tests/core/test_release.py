@@ -1,6 +1,6 @@
 """How posts go out: conditions that hold them, pace, order, limits."""
 
-from datetime import timedelta
+from datetime import datetime, timedelta
 from typing import Any
 
 from django.test import SimpleTestCase
@@ -106,7 +106,7 @@ class Pace(SimpleTestCase):
         decisions = released(4, pace={"posts": 2, "per": "hour", "when_full": "schedule"})
         self.assertEqual(verdicts(decisions), ["publish", "publish", "scheduled", "scheduled"])
         ahead = [decision.draft.date for decision in decisions[2:] if decision.draft]
-        self.assertEqual(ahead, [NOON + timedelta(minutes=30), NOON + timedelta(minutes=60)])
+        self.assertEqual(ahead, [NOON + timedelta(minutes=60), NOON + timedelta(minutes=90)])
 
     def test_held_posts_do_not_use_up_the_pace(self) -> None:
         self.assertEqual(verdicts(released(2, mode="hold", pace={"posts": 1})), ["hold", "hold"])
@@ -131,3 +131,65 @@ class Pace(SimpleTestCase):
         mixed = {d.captured.item.identity: d.verdict for d in decide(batch, rules, memory=FakeMemory(), now=NOON)}
         self.assertEqual(straight, mixed)
         self.assertEqual(sum(verdict is Verdict.PUBLISH for verdict in straight.values()), min(number, most))
+
+
+class OverDays(SimpleTestCase):
+    """A campaign with a pace, run again and again on a clock that goes on."""
+
+    def live(
+        self, runs: list[tuple[int, list[int]]], posts: int, when_full: str, mode: str
+    ) -> tuple[list[datetime], list[Decision]]:
+        """Run at each of the minutes given, with new items dated so many minutes ahead; give the times posts went out."""
+        memory, rest, out, waiting = FakeMemory(), [], [], []
+        rules = document(
+            release={"mode": mode, "pace": {"posts": posts, "per": "hour", "when_full": when_full}}, match={"rules": []}
+        )
+        made: list[Decision] = []
+        for number, (minute, ahead) in enumerate(runs):
+            now = NOON + timedelta(minutes=minute)
+            new = [
+                captured(f"{number}-{place}", at=now, published=now + timedelta(minutes=one))
+                for place, one in enumerate(ahead)
+            ]
+            memory.out = [moment for moment in out if moment <= now]
+            memory.calendar = list(out)
+            decisions = decide([*waiting, *new], rules, memory=memory, now=now)
+            waiting = [one.captured for one in decisions if one.verdict is Verdict.WAITING]
+            rest = [one for one in decisions if one.verdict is not Verdict.WAITING]
+            made += rest
+            out += [one.draft.date if one.verdict is Verdict.SCHEDULED and one.draft else now for one in rest]
+        return sorted(out), made
+
+    RUNS = st.lists(
+        st.tuples(st.integers(0, 25), st.lists(st.sampled_from([-5, 0, 10, 45, 90, 100_000]), max_size=6)),
+        min_size=1,
+        max_size=8,
+    )
+
+    @given(RUNS, st.integers(1, 4), st.sampled_from(["wait", "schedule"]), st.sampled_from(["publish", "scheduled"]))
+    def test_in_no_hour_do_more_go_out_than_the_pace_allows_and_none_before_its_date(
+        self, gaps: list[tuple[int, list[int]]], posts: int, when_full: str, mode: str
+    ) -> None:
+        minute, runs = 0, []
+        for gap, ahead in gaps:
+            minute += gap
+            runs.append((minute, ahead))
+        out, made = self.live(runs, posts, when_full, mode)
+        for first, later in zip(out, out[posts:], strict=False):
+            self.assertGreaterEqual(later - first, timedelta(hours=1))
+        if mode == "scheduled":
+            for decision in made:
+                assert decision.draft is not None
+                self.assertGreaterEqual(decision.draft.date, min(decision.captured.dated, decision.draft.date))
+                if decision.verdict is Verdict.SCHEDULED:
+                    self.assertGreaterEqual(decision.draft.date, decision.captured.dated)
+
+    def test_one_post_dated_far_ahead_keeps_no_other_back(self) -> None:
+        out, _ = self.live([(0, [100_000, 0, 0, 0])], 2, "schedule", "scheduled")
+        self.assertEqual(out[:3], [NOON, NOON, NOON + timedelta(hours=1)])
+
+    def test_what_waits_goes_out_as_soon_as_there_is_room(self) -> None:
+        out, _ = self.live(
+            [(minute, [0] * 5 if not minute else []) for minute in range(0, 181, 10)], 2, "wait", "publish"
+        )
+        self.assertEqual([round((moment - NOON).total_seconds() / 60) for moment in out], [0, 0, 60, 60, 120])

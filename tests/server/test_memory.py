@@ -143,7 +143,7 @@ class KeptForAMoment(MemoryCase):
     def test_dates_and_what_went_out_are_asked_each_time(self) -> None:
         memory = ProofMemory(self.campaign, leaving_out=[])
         self.assertEqual(len(memory.dates(NOW - timedelta(days=30), NOW)), 5)
-        self.assertEqual(memory.put_out(NOW - timedelta(hours=1)), 5)
+        self.assertEqual(len(memory.put_out(NOW - timedelta(hours=1))), 5)
         Post.objects.all()[0].delete()
         self.assertEqual(len(memory.dates(NOW - timedelta(days=30), NOW)), 4)
-        self.assertEqual(memory.put_out(NOW - timedelta(hours=1)), 4)
+        self.assertEqual(len(memory.put_out(NOW - timedelta(hours=1))), 4)

@@ -46,7 +46,7 @@ class Scheduled(TestCase):
         pace = {"posts": 2, "per": "hour", "when_full": "schedule"}
         run(make_campaign(self.blog, release={"mode": "publish", "pace": pace}), batch=2)
         ahead = list(Post.objects.filter(state="scheduled").order_by("date").values_list("date", flat=True))
-        self.assertEqual(ahead, [NOW + timedelta(minutes=30), NOW + timedelta(minutes=60)])
+        self.assertEqual(ahead, [NOW + timedelta(minutes=60), NOW + timedelta(minutes=90)])
 
 
 class Pace(TestCase):

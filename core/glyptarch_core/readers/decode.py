@@ -69,7 +69,8 @@ def _declared(body: bytes, content_type: str) -> str:
     for label in (named and named.group(1), inside and inside.group(1).decode("ascii")):
         known = webencodings.lookup(label) if label and label.isascii() else None
         if known is not None and known.name != "replacement":
-            return _LARGER.get(known.codec_info.name, known.codec_info.name)
+            name: str = known.codec_info.name
+            return _LARGER.get(name, name)
     return ""
 
 

@@ -1,6 +1,7 @@
 """How many posts go out in a while, and in which order they are taken."""
 
-from collections.abc import Callable
+from bisect import bisect_left, bisect_right, insort
+from collections.abc import Callable, Iterator
 from datetime import datetime, timedelta
 from enum import StrEnum
 
@@ -44,6 +45,7 @@ class Pace(Settings):
     when_full: WhenFull = WhenFull.WAIT
 
 
+_AHEAD = timedelta(days=3650)
 _SPANS = {Per.HOUR: timedelta(hours=1), Per.DAY: timedelta(days=1)}
 
 
@@ -64,24 +66,32 @@ def order_of(order: Order) -> Callable[[Captured], tuple[object, ...]]:
 
 
 class Gate:
-    """What one pass may still put out. ``made`` is how many posts the run has made before this pass."""
+    """What one pass may still put out. ``made`` is how many posts the run has made before this pass.
 
-    def __init__(self, at_most: int | None, pace: Pace | None, memory: Memory, now: datetime, made: int) -> None:
+    In no stretch of time as long as the pace's do more posts go out than it allows, wherever that
+    stretch begins.
+    """
+
+    def __init__(
+        self, at_most: int | None, pace: Pace | None, memory: Memory, now: datetime, *, made: int, may_wait: bool
+    ) -> None:
         self._at_most = at_most
         self._pace = pace
         self._now = now
         self._made = made
+        self._waits = may_wait and pace is not None and pace.when_full is WhenFull.WAIT
         self._span = _SPANS[pace.per] if pace else timedelta()
-        self._out = memory.put_out(now - self._span) if pace else 0
         self._step = self._span / pace.posts if pace else timedelta()
-        ahead = memory.dates(now, now + timedelta(days=3650)) if pace and pace.when_full is WhenFull.SCHEDULE else ()
-        self._latest = max(ahead, default=now)
+        self._times: list[datetime] = []
+        if pace is not None:
+            ahead = [date for date in memory.dates(now, now + _AHEAD) if date > now]
+            self._times = sorted([*memory.put_out(now - self._span), *ahead])
 
     def full(self) -> dict[str, Json] | None:
         """Say why no more posts are made in this run, or None where there is room."""
         if self._at_most is not None and self._made >= self._at_most:
             return {"limit": self._at_most, "per": "run"}
-        if self._pace and self._pace.when_full is WhenFull.WAIT and self._out >= self._pace.posts:
+        if self._pace and self._waits and not self._is_free(self._now):
             return {"limit": self._pace.posts, "per": self._pace.per.value}
         return None
 
@@ -89,10 +99,33 @@ class Gate:
         """Count a post that is made, whatever becomes of it."""
         self._made += 1
 
-    def time_out(self) -> datetime:
-        """Count a post that goes out, and give when: now, or the next free time where the pace is reached."""
-        self._out += 1
-        if self._pace is None or self._out <= self._pace.posts:
-            return self._now
-        self._latest += self._step
-        return self._latest
+    def next_slot(self, earliest: datetime) -> datetime:
+        """Give when a post goes out, and count it: the earliest time allowed, or the next that the pace leaves free."""
+        slot = earliest
+        if self._pace is not None and not self._is_free(slot):
+            slot = next(time for time in self._later(earliest) if self._is_free(time) and self._is_apart(time))
+        insort(self._times, slot)
+        return slot
+
+    def _later(self, earliest: datetime) -> Iterator[datetime]:
+        """Give the times at which a slot can become free: a span after each post, or a step after the last one set."""
+        for time in self._times[max(0, bisect_right(self._times, earliest - self._span)) :]:
+            for candidate in (time + self._step, time + self._span):
+                if candidate > earliest:
+                    yield candidate
+        yield max([earliest, *self._times]) + self._span
+
+    def _is_apart(self, time: datetime) -> bool:
+        """Tell whether a time keeps its distance from all others, so that posts that had to wait go out evenly."""
+        first = bisect_right(self._times, time - self._step)
+        return first == bisect_left(self._times, time + self._step)
+
+    def _is_free(self, time: datetime) -> bool:
+        """Tell whether one more post may go out at a time without any stretch around it holding too many."""
+        if self._pace is None:
+            return True
+        first = bisect_right(self._times, time - self._span)
+        last = bisect_left(self._times, time + self._span)
+        around = sorted([*self._times[first:last], time])
+        most = self._pace.posts
+        return all(later - sooner >= self._span for sooner, later in zip(around, around[most:], strict=False))

@@ -65,8 +65,10 @@ def release(mode: ReleaseMode, held_by: Sequence[Note], *, date: datetime, now: 
         return Released(verdict=Verdict.HOLD, date=date, note=note)
     if mode in {ReleaseMode.HOLD, ReleaseMode.DRAFT}:
         return Released(verdict=Verdict(mode.value), date=date, note=_note(_CODES[mode]))
-    out = gate.time_out()
-    if out > now:
+    # No post goes out before its own date, where its campaign lets that lie ahead.
+    earliest = max(now, date) if mode is ReleaseMode.SCHEDULED else now
+    out = gate.next_slot(earliest)
+    if out > earliest:
         note = _note("scheduled.by_pace", at=out.isoformat())
         return Released(verdict=Verdict.SCHEDULED, date=out, note=note)
     if mode is ReleaseMode.SCHEDULED:

@@ -131,9 +131,10 @@ _AGAINST = (datetime(2001, 1, 1), datetime(2006, 7, 18))  # noqa: DTZ001 - only 
 
 def _read_date(text: str, against: datetime) -> datetime | None:
     try:
-        return parser.parse(text, default=against)
+        read: datetime = parser.parse(text, default=against)
     except (ValueError, OverflowError):
         return None
+    return read
 
 
 class _Limited(Environment):

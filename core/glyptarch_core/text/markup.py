@@ -55,7 +55,8 @@ _DEEPEST = 200
 _ANY_TAG = re.compile(r"<(/?)([a-zA-Z][^\s/<>]{0,60})[^<>]*>")
 # Elements without an end, and those that end where the next of their kind begins.
 _CLOSED_BY_THE_NEXT = frozenset(
-    "area base br col embed hr img input link meta param source track wbr p li dt dd td th tr thead tbody tfoot option".split()
+    "area base br col embed hr img input link meta param source track wbr "
+    "p li dt dd td th tr thead tbody tfoot option".split()
 )
 _DOCUMENT_TAG = re.compile(r"</?(?:html|head|body)\b[^<>]{0,2000}>", re.IGNORECASE)
 _LONGEST_TAG = 20_000

@@ -41,9 +41,9 @@ class _NoMemory(Memory):
         del first, last
         return ()
 
-    def put_out(self, since: datetime) -> int:
+    def put_out(self, since: datetime) -> Sequence[datetime]:
         del since
-        return 0
+        return ()
 
 
 def _read(feed: str) -> tuple[bytes, str, str]:

@@ -5,6 +5,7 @@ from dataclasses import asdict
 from datetime import datetime
 
 from django.db import transaction
+from django.db.models import F
 from glyptarch_core.draft import Draft
 from glyptarch_core.item import Captured
 from glyptarch_core.match import keys_of, near_keys
@@ -205,7 +206,8 @@ def move_post(post: Post, to: PostState, *, now: datetime) -> Post:
 def bring_out_due(*, now: datetime) -> int:
     """Publish the scheduled posts whose date has come. Gives how many."""
     due = Post.objects.filter(state=PostState.SCHEDULED.value, date__lte=now)
-    return due.update(state=PostState.PUBLISHED.value, changed_at=now, out_at=now)
+    # It counts into the pace from when it was due, not from when somebody looked.
+    return due.update(state=PostState.PUBLISHED.value, changed_at=now, out_at=F("date"))
 
 
 def forget_refused(campaign: Campaign) -> int:

@@ -77,6 +77,6 @@ class ProofMemory(Memory):
         """Give the dates taken: asked anew each time, a proof asks once."""
         return self._memory.dates(first, last)
 
-    def put_out(self, since: datetime) -> int:
-        """Give how many posts have gone out: asked anew each time, a proof asks once."""
+    def put_out(self, since: datetime) -> Sequence[datetime]:
+        """Give when posts have gone out: asked anew each time, a proof asks once."""
         return self._memory.put_out(since)

@@ -20,7 +20,7 @@ _log = logging.getLogger("glyptarch.posts")
 @app.periodic(cron="* * * * *")  # type: ignore[untyped-decorator]
 @app.task(name="refresh_features", queue="care", queueing_lock="refresh_features", pass_context=False)  # type: ignore[untyped-decorator]
 def refresh_features(timestamp: int) -> None:
-    """Bring the features of items up to date that an earlier version has made, and the keys of their posts; for a while."""
+    """Bring features of items up to date that an earlier version has made, and the keys of their posts."""
     del timestamp
     end = time.monotonic() + _SECONDS_OF_REFRESHING
     while time.monotonic() < end and (rows := refresh(most=_AT_A_TIME)):
