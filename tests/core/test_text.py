@@ -58,6 +58,8 @@ class Links(SimpleTestCase):
             "host variant": ("https://www2.club.example/a", "https://club.example/a"),
             "tracking": ("https://club.example/a?utm_source=x&id=1&abclid=y", "https://club.example/a?id=1"),
             "print variant": ("https://club.example/a/print?view=print&id=1&amp=1", "https://club.example/a?id=1"),
+            "dot segments": ("https://club.example/a/./b/../c//d", "https://club.example/a/c/d"),
+            "index page": ("https://club.example/a/index.html", "https://club.example/a/"),
             "trailing slash": ("https://club.example/a/", "https://club.example/a"),
             "order of parameters": ("https://club.example/a?b=1&a=2", "https://club.example/a?a=2&b=1"),
             "fragment": ("https://club.example/a#top", "https://club.example/a"),
@@ -69,6 +71,20 @@ class Links(SimpleTestCase):
                 address = _read(before)
                 assert address is not None
                 self.assertEqual(str(RULES[name](address)), after)
+
+    def test_a_fragment_that_names_a_page_tells_pages_apart(self) -> None:
+        forms = {
+            canonical_link(f"https://a.example/{end}") for end in ("#!/a", "#!/b", "#/post/1", "#/post/2", "#top", "")
+        }
+        self.assertEqual(len(forms), 5)
+
+    def test_bytes_that_are_no_utf_8_are_told_apart(self) -> None:
+        self.assertNotEqual(canonical_link("https://a.example/?q=%FC"), canonical_link("https://a.example/?q=%F6"))
+
+    def test_hosts_are_compared_as_browsers_ask_for_them(self) -> None:
+        self.assertEqual(canonical_link("https://BÜCHER.example/"), canonical_link("https://xn--bcher-kva.example"))
+        self.assertNotEqual(canonical_link("https://straße.example/"), canonical_link("https://strasse.example/"))
+        self.assertEqual(canonical_link("http://[2001:DB8::1]:8080/x"), "[2001:db8::1]:8080/x")
 
     def test_a_page_about_printing_is_no_print_variant(self) -> None:
         for link in ("https://a.example/print", "https://a.example/printmaking", "https://a.example/?view=list"):

@@ -4,7 +4,7 @@ import unicodedata
 
 from django.test import SimpleTestCase
 from glyptarch_core.term_text import all_terms
-from glyptarch_core.text import STEMMED, Passage, Term, fold, title_key
+from glyptarch_core.text import STEMMED, Passage, Term, fold, hashtags, title_key
 from glyptarch_core.text.words import folded_words, stem_of
 from hypothesis import given
 from hypothesis import strategies as st
@@ -112,3 +112,49 @@ class TermsAsWritten(SimpleTestCase):
             all_terms(("minutes", "notice"), ("bad", "gone", "more"), lists),
             ["minutes", "notice", "horoscope", "renewals"],
         )
+
+
+class Scripts(SimpleTestCase):
+    """Words stay whole and are told apart as their readers do, in any script."""
+
+    def found(self, term: str, text: str) -> bool:
+        return Passage.of_text(text).has(Term.parse(term))
+
+    def test_letters_with_signs_are_names_of_their_own(self) -> None:
+        for term in ("C", "C++", "C#"):
+            self.assertEqual(
+                [self.found(term, f"We write {other} here.") for other in ("C", "C++", "C#")],
+                [term == other for other in ("C", "C++", "C#")],
+            )
+        self.assertTrue(self.found("plan", "plan B++ or #plan"))
+
+    def test_a_soft_hyphen_parts_nothing(self) -> None:
+        self.assertTrue(self.found("telescope", "a tele\u00adscope of ours"))
+        self.assertEqual(Passage.of_text("tele\u00adscope").word_count, 1)
+
+    def test_vowel_signs_are_letters(self) -> None:
+        for word in ("தொலைநோக்கி", "দূরবীন", "టెలిస్కోప్", "દૂરબીન", "दूरबीन", "ദൂരദർശിനി", "ਦੂਰਬੀਨ", "ටෙලිස්කෝපය"):
+            with self.subTest(word):
+                self.assertEqual(Passage.of_text(f"{word} {word}").word_count, 2)
+                self.assertTrue(self.found(word, f"x {word} y"))
+        self.assertFalse(self.found("कल", "किला"))
+
+    def test_the_voicing_of_kana_makes_another_letter(self) -> None:
+        self.assertFalse(self.found("パス", "駅前のバスに乗る"))
+        self.assertTrue(self.found("パス", "駅前のパスを買う"))
+
+    def test_letters_fold_as_readers_expect(self) -> None:
+        for one, other in (
+            ("İSTANBUL", "istanbul"),
+            ("Istanbul", "ıstanbul"),
+            ("Søren", "soren"),
+            ("Łódź", "lodz"),
+            ("Đà", "da"),
+            ("Straße", "STRASSE"),
+        ):
+            with self.subTest(one):
+                self.assertTrue(self.found(one, other))
+
+    def test_hashtags_stand_in_every_script_and_in_no_address(self) -> None:
+        text = "#हिन्दी ＃天文 #夜空 #meteor https://x.example/#top page.html#part &#39; a#b"
+        self.assertEqual(hashtags(text), ["हिन्दी", "天文", "夜空", "meteor"])

@@ -102,11 +102,14 @@ class Exact:
             return Hit(self.rule, self._first[key], within_pass=True, data={"key": key.value})
         return None
 
-    def met(self, place: int, stands: Seen) -> None:
-        """Remember an item; ``stands`` is what a later one like it is told to be the same as."""
+    def met(self, place: int, stands: Seen, *, new: bool) -> None:
+        """Remember an item; ``stands`` is what a later one like it is told to be the same as.
+
+        A ``new`` one takes the place of another with its trait: that lies too far back to count.
+        """
         key = self.keys.get(place)
-        if key is not None:
-            self._first.setdefault(key, stands)
+        if key is not None and (new or key not in self._first):
+            self._first[key] = stands
 
 
 class Nearly:

@@ -4,10 +4,16 @@ import re
 from collections.abc import Mapping
 from urllib.parse import urlsplit
 
+from glyptarch_core.text import title_key
+
 __all__ = ["product_number"]
 
 _TRADE_NUMBERS = ("gtin", "gtin14", "gtin13", "gtin12", "gtin8", "ean", "upc", "isbn")
 _SHOP_NUMBERS = ("sku", "mpn", "product_id")
+# What shops write where they have no number, as it is compared.
+_NO_NUMBERS = frozenset(
+    {"", "n a", "na", "none", "null", "nil", "0", "00", "000", "unknown", "tbd", "tba", "x", "xxx", "k a", "default"}
+)
 _LENGTHS = frozenset({8, 12, 13, 14})
 _SEPARATORS = re.compile(r"[\s-]+")
 _ISBN_10 = re.compile(r"\d{9}[\dX]")
@@ -15,6 +21,9 @@ _ISBN_10 = re.compile(r"\d{9}[\dX]")
 
 def _checked(digits: str) -> str:
     """Give a trade number with 14 digits where its last digit is right (GS1 General Specifications, 7.9)."""
+    if len(set(digits)) == 1:
+        # All zeros, all nines: somebody had to fill in something.
+        return ""
     padded = digits.zfill(14)
     total = sum(int(digit) * (3 if place % 2 == 0 else 1) for place, digit in enumerate(padded[:-1]))
     return padded if (10 - total % 10) % 10 == int(padded[-1]) else ""
@@ -36,7 +45,8 @@ def product_number(facts: Mapping[str, str | float], link: str) -> str:
         number = _trade_number(_text(facts.get(name)))
         if number:
             return number
-    shops = next((text for name in _SHOP_NUMBERS if (text := _text(facts.get(name)))), "")
+    numbers = (_text(facts.get(name)) for name in _SHOP_NUMBERS)
+    shops = next((text for text in numbers if title_key(text) not in _NO_NUMBERS), "")
     try:
         host = urlsplit(link).hostname or ""
     except ValueError:

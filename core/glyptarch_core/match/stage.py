@@ -8,7 +8,7 @@ from glyptarch_core.item import Captured, Item, MediaKind
 from glyptarch_core.match.looks import Exact, Hit, Nearest, Nearly, Numbered
 from glyptarch_core.match.registry import COMPARERS, EXACT
 from glyptarch_core.match.settings import MatchSettings, OnMatch, Prefer
-from glyptarch_core.ports import ItemRef, Memory, Reach, Ref, Seen
+from glyptarch_core.ports import ItemRef, Memory, PostRef, Reach, Ref, Seen
 from glyptarch_core.trace import Json, Note, Stage
 
 __all__ = ["Matched", "item_ref", "match_batch"]
@@ -63,6 +63,13 @@ def _nothing_alike(settings: MatchSettings, nearest: Sequence[Nearest] = ()) -> 
     return Note(stage=Stage.MATCH, code="match.new", data=data)
 
 
+def _near_enough(seen: Seen, captured: Captured, within: timedelta | None) -> bool:
+    """Tell whether two of one pass are near enough in time; what memory knows was asked for no further back."""
+    if within is None or isinstance(seen.ref, PostRef):
+        return True
+    return abs(captured.dated - seen.at) <= within
+
+
 def match_batch(
     batch: Sequence[Numbered],
     settings: MatchSettings,
@@ -78,7 +85,8 @@ def match_batch(
     a duplicate from then on name what it matched, so that a chain of likenesses ends in one
     post. Rules of likeness are asked only where no exact one has spoken.
     """
-    since = now - timedelta(days=settings.within_days) if settings.within_days else None
+    within = timedelta(days=settings.within_days) if settings.within_days else None
+    since = now - within if within else None
     reach = Reach(scope=settings.against, since=since, refused=not settings.let_refused_back)
     active = [rule for rule in settings.rules if rule.on]
     exact = [Exact(rule, batch) for rule in active if type(rule) in EXACT]
@@ -93,16 +101,16 @@ def match_batch(
     answers = {place: alone for place, _ in batch if place not in involved}
     among = [numbered for numbered in batch if numbered[0] in involved]
     for place, captured in sorted(among, key=lambda numbered: order(numbered[1])):
-        hits = [hit for one in exact if (hit := one.look(place, known))]
+        hits = [hit for one in exact if (hit := one.look(place, known)) and _near_enough(hit.seen, captured, within)]
         nearest: list[Nearest] = []
         if not hits:
             looked = [one.look(place, captured) for one in nearly]
-            hits = [found for found in looked if isinstance(found, Hit)]
+            hits = [found for found in looked if isinstance(found, Hit) and _near_enough(found.seen, captured, within)]
             nearest = [found for found in looked if isinstance(found, Nearest)]
         duplicate = bool(hits) and settings.on_match is not OnMatch.HOLD
         stands = hits[0].seen if duplicate else _seen(captured)
         for one in exact:
-            one.met(place, stands)
+            one.met(place, stands, new=not hits)
         for one_near in nearly:
             one_near.met(place, captured, stands)
         answers[place] = Matched(

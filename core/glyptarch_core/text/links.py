@@ -9,6 +9,8 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 from urllib.parse import parse_qsl, quote, urlencode, urlsplit
 
+import idna
+
 __all__ = ["RULES", "Address", "canonical_link"]
 
 
@@ -26,9 +28,11 @@ class Address:
     def __str__(self) -> str:
         scheme = f"{self.scheme}://" if self.scheme else ""
         port = f":{self.port}" if self.port else ""
-        query = f"?{urlencode(self.query)}" if self.query else ""
+        query = f"?{urlencode(self.query, errors='surrogateescape')}" if self.query else ""
         fragment = f"#{self.fragment}" if self.fragment else ""
-        return f"{scheme}{self.host}{port}{self.path}{query}{fragment}"
+        # RFC 3986, 3.2.2: an address of IPv6 stands in brackets.
+        host = f"[{self.host}]" if ":" in self.host else self.host
+        return f"{scheme}{host}{port}{self.path}{query}{fragment}"
 
 
 _DEFAULT_PORTS = {"http": 80, "https": 443}
@@ -38,6 +42,7 @@ _TRACKING = re.compile(
 )
 _HOST_VARIANT = re.compile(r"^(?:www\d?|m|mobile|amp)\.(?=[^.]+\.)")
 _PRINT_PATH = re.compile(r"(?<=[^/])/(?:print|printable|amp)/?$", re.IGNORECASE)
+_INDEX = re.compile(r"/(?:index\.(?:html?|php)|default\.aspx?)$", re.IGNORECASE)
 _PRINT_NAMES = frozenset({"print", "printable", "printer", "printview", "amp"})
 _VIEW_NAMES = frozenset({"view", "format", "output", "display", "mode", "layout"})
 _ESCAPE = re.compile(r"%([0-9a-fA-F]{2})")
@@ -48,8 +53,9 @@ _SAFE = "/:@!$&'()*+,;=~-._%"
 def _host_form(address: Address) -> Address:
     host = address.host.rstrip(".").lower()
     try:
-        host = host if host.isascii() else host.encode("idna").decode("ascii")
-    except UnicodeError:
+        # UTS 46, as browsers do it: "ß" is a letter of its own.
+        host = host if host.isascii() else idna.encode(host, uts46=True).decode("ascii")
+    except (idna.IDNAError, UnicodeError):
         return replace(address, host=host)
     return replace(address, host=host)
 
@@ -73,18 +79,38 @@ def _print_variant(address: Address) -> Address:
     return replace(address, path=_PRINT_PATH.sub("", address.path), query=query)
 
 
+def _without_dots(address: Address) -> Address:
+    """Take out ``.`` and ``..`` (RFC 3986, 5.2.4), and the empty segments that servers take for nothing."""
+    kept: list[str] = []
+    segments = [segment for segment in address.path.split("/") if segment]
+    for segment in segments:
+        if segment == "..":
+            del kept[-1:]
+        elif segment != ".":
+            kept.append(segment)
+    end = "/" if address.path.endswith("/") or segments[-1:] in (["."], [".."]) else ""
+    return replace(address, path=f"/{'/'.join(kept)}{end if kept else ''}")
+
+
+def _route(address: Address) -> Address:
+    """Keep a fragment that names a page (``#!/a``, ``#/post/1``); any other names a place on one."""
+    return address if address.fragment.startswith(("!", "/")) else replace(address, fragment="")
+
+
 RULES: Mapping[str, Callable[[Address], Address]] = {
     "host form": _host_form,
     "default port": _default_port,
+    "dot segments": _without_dots,
     "escapes": lambda address: replace(address, path=_ESCAPE.sub(_plain_escape, quote(address.path, safe=_SAFE))),
     "host variant": lambda address: replace(address, host=_HOST_VARIANT.sub("", address.host)),
     "tracking": lambda address: replace(
         address, query=tuple(pair for pair in address.query if not _TRACKING.match(pair[0]))
     ),
     "print variant": _print_variant,
+    "index page": lambda address: replace(address, path=_INDEX.sub("/", address.path)),
     "trailing slash": lambda address: replace(address, path=address.path.rstrip("/")),
     "order of parameters": lambda address: replace(address, query=tuple(sorted(address.query))),
-    "fragment": lambda address: replace(address, fragment=""),
+    "fragment": _route,
     "scheme": lambda address: replace(address, scheme=""),
 }
 """What makes two addresses one, in the order in which it is done."""
@@ -103,7 +129,7 @@ def _read(link: str) -> Address | None:
     scheme = parts.scheme.lower()
     if scheme not in _DEFAULT_PORTS or not parts.hostname:
         return None
-    query = tuple(parse_qsl(parts.query, keep_blank_values=True))
+    query = tuple(parse_qsl(parts.query, keep_blank_values=True, errors="surrogateescape"))
     return Address(scheme=scheme, host=parts.hostname, port=port, path=parts.path, query=query, fragment=parts.fragment)
 
 

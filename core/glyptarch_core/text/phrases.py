@@ -8,6 +8,7 @@ from functools import cache, lru_cache
 from stop_words import AVAILABLE_LANGUAGES, LANGUAGE_MAPPING, get_stop_words
 
 from glyptarch_core.text.passage import Passage
+from glyptarch_core.text.words import MARKS
 
 __all__ = ["STOP_WORD_LANGUAGES", "hashtags", "key_phrases"]
 
@@ -31,11 +32,12 @@ def _stop_words(language: str) -> frozenset[str]:
     return _STOP_WORDS.get(LANGUAGE_MAPPING.get(language.partition("-")[0].lower(), ""), frozenset())
 
 
-_HASHTAG = re.compile(r"(?<![\w&])#(\w{1,80})")
+_HASHTAG = re.compile(rf"(?<![\w&/?=])[#＃](\w[\w{MARKS}\u200c\u200d]{{0,79}})")
 
 
 def hashtags(text: str) -> list[str]:
-    """Give the hashtags of a text without their signs, in their order; an entity (``&#39;``) is none."""
+    """Give the hashtags of a text without their signs, in their order; an entity (``&#39;``)
+    is none, nor is the end of an address (``/#top``)."""
     return _HASHTAG.findall(text)
 
 

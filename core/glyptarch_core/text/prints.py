@@ -47,11 +47,15 @@ FEWEST_SHARED = 2
 _SKETCH = 256
 _SHINGLE = 3
 _FACTS = 96
-_FEWEST_FACTS = 3
 _SHORTEST_RUN = 6
 _TITLE_KEYS = 8
 
-_FACT = re.compile(r"\d[\d.,:]*|(?<=[a-z,;:] )[A-ZÀ-ÖØ-Þ][\w’'-]+")
+# Numbers in any digits, and what begins with a capital inside a sentence: in Latin, Greek and Cyrillic
+# letters. Chinese and Japanese write days and hours in numerals of their own.
+_FACT = re.compile(
+    r"\d[\d.,:]*|[一二三四五六七八九十百]+(?=[月日号點点时時])"
+    r"|(?<=[a-zß-öø-ÿа-џα-ώ,;:] )[A-ZÀ-ÖØ-ÞЀ-ЯΑ-ΫΆΈ-Ώ][\w’'-]+"
+)
 
 Hashes = NDArray[np.uint64]
 
@@ -162,7 +166,7 @@ def likeness(one: TextPrint, other: TextPrint) -> Likeness:
 
 def _share(one: frozenset[int], other: frozenset[int]) -> float:
     fewer = min(len(one), len(other))
-    return len(one & other) / fewer if fewer >= _FEWEST_FACTS else 1.0
+    return len(one & other) / fewer if fewer else 1.0
 
 
 def _runs(words: tuple[str, ...]) -> Iterator[tuple[str, ...]]:

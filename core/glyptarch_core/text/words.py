@@ -29,10 +29,27 @@ __all__ = [
 
 _LONGEST_KEY = 300
 _UNSPACED = "\u0e00-\u0eff\u1000-\u109f\u1780-\u17ff\u3040-\u30ff\u3400-\u4dbf\u4e00-\u9fff\U00020000-\U0003ffff"
-_MARKS = "\u0300-\u036f\u0483-\u0487\u0591-\u05bd\u05bf-\u05c7\u0610-\u061a\u064b-\u065f\u0900-\u0903\u093a-\u094f"
-_ASCII_WORD = re.compile("[0-9A-Za-z]+")
-_SPACED_WORD = re.compile(rf"[\w{_MARKS}]+")
-_ANY_WORD = re.compile(rf"[{_UNSPACED}]|(?:(?![{_UNSPACED}])[\w{_MARKS}])+")
+_LAST = 0x1FFFF
+
+
+def _ranges_of_marks() -> str:
+    """Give the combining marks of all scripts as ranges of a character class (categories Mn, Mc and Me)."""
+    marks = [code for code in range(0x300, _LAST) if unicodedata.category(chr(code)).startswith("M")]
+    starts = [code for code in marks if unicodedata.category(chr(code - 1))[0] != "M"]
+    ends = [code for code in marks if unicodedata.category(chr(code + 1))[0] != "M"]
+    return "".join(f"{chr(first)}-{chr(last)}" for first, last in zip(starts, ends, strict=True))
+
+
+MARKS = _ranges_of_marks()
+"""The combining marks of all scripts, as ranges of a character class."""
+
+# The soft hyphen parts nothing, and the joiners of Indic and Persian words stand inside them.
+_INSIDE = "\u00ad\u200c\u200d"
+# A single letter with its signs is a name of its own: C, C++ and C# are three.
+_SIGNED = r"(?<![^\W_])[A-Za-z](?:\+\+|\#)(?![\w+#])"
+_ASCII_WORD = re.compile(rf"{_SIGNED}|[0-9A-Za-z]+")
+_SPACED_WORD = re.compile(rf"{_SIGNED}|\w[\w{MARKS}{_INSIDE}]*")
+_ANY_WORD = re.compile(rf"{_SIGNED}|[{_UNSPACED}]|(?![{_UNSPACED}])\w(?:(?![{_UNSPACED}])[\w{MARKS}{_INSIDE}])*")
 _HAS_UNSPACED = re.compile(f"[{_UNSPACED}]")
 
 
@@ -60,14 +77,23 @@ def runs_of(text: str) -> list[str]:
     return _SPACED_WORD.findall(separated(text))
 
 
+# Marks that make another letter (Canonical_Combining_Class): nukta 7, the voicing of kana 8, virama 9.
+_KEPT_MARKS = frozenset({0, 7, 8, 9})
+# Letters that have no decomposition and that readers take for their plain form.
+_PLAIN = {
+    **str.maketrans("øłđħıŧ", "oldhit"),
+    **dict.fromkeys(map(ord, "\u00ad\u200c\u200d")),
+}
+
+
 @lru_cache(maxsize=1 << 16)
 def fold(word: str) -> str:
     """Give a word without regard to case, accents and width."""
     if word.isascii():
         return word.lower()
-    decomposed = unicodedata.normalize("NFKD", stream_safe(word.casefold()))
+    decomposed = unicodedata.normalize("NFKD", stream_safe(word.casefold())).translate(_PLAIN)
     # Decomposing can bring out capitals (a mathematical letter, say), so the case is folded once more.
-    bare = "".join(char for char in decomposed if not unicodedata.combining(char)).casefold()
+    bare = "".join(char for char in decomposed if unicodedata.combining(char) in _KEPT_MARKS).casefold()
     # A ligature of several words (U+FDFA) is one word here as well.
     return "".join(bare.split()) or word
 
