@@ -2,11 +2,11 @@
 
 import json
 from collections.abc import Iterable, Mapping
-from datetime import UTC, datetime
 from typing import Any
 
 from glyptarch_core.errors import ParseError
 from glyptarch_core.item import Item, Media, MediaKind, MediaOrigin
+from glyptarch_core.readers.dates import moment_of
 from glyptarch_core.readers.model import (
     MAX_ENTRIES,
     Feed,
@@ -51,7 +51,9 @@ def read(text: str, *, source: str, url: str) -> Feed:
             continue
         items.append(item)
         if item.published is None:
-            warnings.append(ReadWarning(code="no_date", entry=number, detail=_text(entry, "date_published")))
+            date = _text(entry, "date_published")
+            code = "date_unreadable" if date else "no_date"
+            warnings.append(ReadWarning(code=code, entry=number, detail=date))
         if not item.title:
             warnings.append(ReadWarning(code="no_title", entry=number))
     if len(entries) > MAX_ENTRIES:
@@ -86,8 +88,8 @@ def _item(entry: Mapping[str, Any], feed: Mapping[str, Any], *, source: str, bas
         body=body,
         authors=_authors(entry) or _authors(feed),
         categories=_tags(entry),
-        published=_time(_text(entry, "date_published")),
-        updated=_time(_text(entry, "date_modified")),
+        published=moment_of(_text(entry, "date_published")),
+        updated=moment_of(_text(entry, "date_modified")),
         media=unique_media((*_pictures(entry, base), *_attachments(entry, base), *pictures_in(body))),
         language=(_text(entry, "language") or _text(feed, "language")).lower(),
         facts=_facts(entry),
@@ -137,12 +139,3 @@ def _facts(entry: Mapping[str, Any]) -> dict[str, str | float]:
     return stated(**{str(name): value for name, value in own.items()}) | stated(
         length=next((length for length in lengths if length), own.get("length"))
     )
-
-
-def _time(value: str) -> datetime | None:
-    """Read a time as RFC 3339 gives it; one without a zone is taken as UTC."""
-    try:
-        moment = datetime.fromisoformat(value)
-        return (moment if moment.tzinfo else moment.replace(tzinfo=UTC)).astimezone(UTC)
-    except (ValueError, OverflowError):
-        return None

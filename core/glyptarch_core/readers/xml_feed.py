@@ -16,6 +16,7 @@ import feedparser
 
 from glyptarch_core.errors import ParseError
 from glyptarch_core.item import Credit, Item, Media, MediaOrigin
+from glyptarch_core.readers.dates import moment_of
 from glyptarch_core.readers.model import (
     MAX_ENTRIES,
     Feed,
@@ -88,7 +89,7 @@ def read(text: str, *, source: str, url: str) -> Feed:
             continue
         if item.title or item.summary or item.body or item.link or item.media:
             items.append(item)
-            warnings.extend(_entry_warnings(item, number))
+            warnings.extend(_entry_warnings(item, number, str(dict.get(entry, "published") or "")))
         else:
             warnings.append(ReadWarning(code="entry_empty", entry=number))
     return Feed(
@@ -153,13 +154,13 @@ def _feed_warnings(parsed: Any, left: int) -> Iterable[ReadWarning]:  # noqa: AN
         yield ReadWarning(code="too_many_entries", detail=str(MAX_ENTRIES + left))
 
 
-def _entry_warnings(item: Item, number: int) -> Iterable[ReadWarning]:
+def _entry_warnings(item: Item, number: int, date: str) -> Iterable[ReadWarning]:
     if not item.title:
         yield ReadWarning(code="no_title", entry=number)
     if not item.link:
         yield ReadWarning(code="no_link", entry=number)
     if item.published is None:
-        yield ReadWarning(code="no_date", entry=number)
+        yield ReadWarning(code="date_unreadable" if date else "no_date", entry=number, detail=date)
 
 
 def _item(entry: Any, feed: Any, *, source: str, url: str, atom: bool) -> Item:  # noqa: ANN401
@@ -183,8 +184,8 @@ def _item(entry: Any, feed: Any, *, source: str, url: str, atom: bool) -> Item: 
         # RFC 4287, 4.2.1: an entry without an author has that of its feed.
         authors=_authors(entry) or (_authors(feed) if atom else ()),
         categories=_categories(entry),
-        published=_time(dict.get(entry, "published_parsed") or dict.get(entry, "created_parsed")),
-        updated=_time(dict.get(entry, "updated_parsed")),
+        published=_moment(entry, "published", "created"),
+        updated=_moment(entry, "updated"),
         media=unique_media(
             (
                 *_feed_media(entry, url),
@@ -305,11 +306,24 @@ def _language(value: str | None) -> str:
     return tag if _LANGUAGE.match(tag) else ""
 
 
-def _time(parsed: Any) -> datetime | None:  # noqa: ANN401
+def _moment(entry: Any, *names: str) -> datetime | None:  # noqa: ANN401
+    """Give the first time that can be read under one of these names; the library's own reading only where it is certain."""
+    for name in names:
+        # Through ``dict``: the library answers for one name with the value of another.
+        text = str(dict.get(entry, name) or "")
+        found = moment_of(text) or _parsed_by_library(dict.get(entry, f"{name}_parsed"), text)
+        if found is not None:
+            return found
+    return None
+
+
+def _parsed_by_library(parsed: Any, text: str) -> datetime | None:  # noqa: ANN401
+    """Give the library's reading of a time, where the year that it found stands in the text."""
     try:
-        return datetime.fromtimestamp(timegm(parsed), tz=UTC) if parsed else None
+        found = datetime.fromtimestamp(timegm(parsed), tz=UTC) if parsed else None
     except (OverflowError, ValueError, OSError):
         return None
+    return found if found is not None and f"{found.year:04}" in text and not text.strip().isdigit() else None
 
 
 def _plain(value: Any) -> Any:  # noqa: ANN401

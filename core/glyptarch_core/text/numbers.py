@@ -1,6 +1,7 @@
 """Numbers as people and machines write them: with thousands apart, and a decimal point or comma."""
 
 import re
+import unicodedata
 
 __all__ = ["number_in", "pixels"]
 
@@ -8,8 +9,28 @@ _BETWEEN_THOUSANDS = " \u00a0\u2009\u202f'\u2019"
 _WRITTEN = re.compile(
     rf"-?(?:\d{{1,3}}(?:[{_BETWEEN_THOUSANDS}]\d{{3}}(?!\d))+(?:[.,]\d+)?|\d[\d.,]*\d|\d|(?<!\w)[.,]\d+)"
 )
+# What stands behind a number and multiplies it. A letter stands right behind it, and "m" is a metre.
+_LETTERS = {"k": 1e3, "K": 1e3, "M": 1e6, "B": 1e9}
+_WORDS = {
+    **dict.fromkeys(("tsd", "thousand", "тыс"), 1e3),
+    **dict.fromkeys(("mio", "mln", "million", "millions", "millionen", "млн"), 1e6),
+    **dict.fromkeys(("bn", "mrd", "mld", "billion", "billions", "milliarden", "млрд"), 1e9),
+}
+_UNIT = re.compile(
+    rf"([{''.join(_LETTERS)}])(?!\w)|[ \u00a0\u202f]?(?i:({'|'.join(sorted(_WORDS, key=len, reverse=True))}))(?!\w)\.?"
+)
+_POWER = re.compile(r"[eE][+-]?\d{1,2}(?![\w.,])")
+_SIGNS = str.maketrans("−＋．，٫٬", "-+.,.,")
 _MOST_DIGITS = 15
 _GROUP = 3
+
+
+def _plain_digits(text: str) -> str:
+    """Give a text with the digits of every script as ASCII digits."""
+    if text.isascii():
+        return text
+    signs = text.translate(_SIGNS)
+    return "".join(str(unicodedata.decimal(char)) if char.isdecimal() else char for char in signs)
 
 
 def number_in(text: str, *, alone: bool = False) -> float | None:
@@ -20,23 +41,39 @@ def number_in(text: str, *, alone: bool = False) -> float | None:
     there is a decimal one, as machines write it (schema.org, *price*), unless a person has set
     something beside it: ``1.299`` is a little over one, ``1.299 €`` over a thousand.
     """
+    text = _plain_digits(text)
     match = _WRITTEN.search(text)
     if match is None:
         return None
-    written = match.group()
-    beside = text.strip() != written
+    written, unit = match.group(), _UNIT.match(text, match.end())
+    times = 1.0
+    if unit:
+        times = _LETTERS[unit.group(1)] if unit.group(1) else _WORDS[unit.group(2).lower()]
+    beside = text.strip() != written + (unit.group() if unit else "")
     if alone and beside:
         return None
+    if power := _POWER.match(text, match.end()):
+        return float(f"{written.replace(',', '.')}{power.group()}")
+    beside = beside or unit is not None
     bare = re.sub(f"[{_BETWEEN_THOUSANDS}]", "", written)
     mark = _decimal_mark(bare.lstrip("-"), grouped=bare != written, by_a_person=beside)
     whole, _, rest = bare.rpartition(mark) if mark else (bare, "", "")
     groups = re.split("[.,]", whole.lstrip("-"))
-    if len(groups) > 1 and not (1 <= len(groups[0]) <= _GROUP and all(len(one) == _GROUP for one in groups[1:])):
+    if len(groups) > 1 and not _are_groups(groups):
         return None
     digits = "".join(groups)
     if len(digits) + len(rest) > _MOST_DIGITS:
         return None
-    return float(f"{'-' if written.startswith('-') else ''}{digits or 0}.{rest or 0}")
+    return float(f"{'-' if written.startswith('-') else ''}{digits or 0}.{rest or 0}") * times
+
+
+def _are_groups(groups: list[str]) -> bool:
+    """Tell whether digits are grouped as people do: by threes, or as in India by twos before the last three."""
+    first, *between, last = groups
+    if len(last) != _GROUP or not 1 <= len(first) <= _GROUP:
+        return False
+    indian = len(first) < _GROUP and all(len(one) == _GROUP - 1 for one in between)
+    return all(len(one) == _GROUP for one in between) or indian
 
 
 def _decimal_mark(bare: str, *, grouped: bool, by_a_person: bool) -> str:

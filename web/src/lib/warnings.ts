@@ -8,6 +8,7 @@ const WORDS: Record<string, string> = {
   no_title: "no title",
   no_link: "no link",
   no_date: "no date",
+  date_unreadable: "a date that cannot be read: the time it was read counts",
   entry_empty: "nothing in it",
   entry_unreadable: "cannot be read",
   entry_refused: "could not be kept",

@@ -1,0 +1,76 @@
+"""Times of feeds, in all the forms that feeds write them. A wrong date is worse than none."""
+
+import re
+from datetime import UTC, datetime, timedelta
+from email.utils import parsedate_to_datetime
+
+__all__ = ["moment_of"]
+
+_UNIX_SECONDS = re.compile(r"\d{9,10}(?:\.\d+)?")
+_UNIX_MILLISECONDS = re.compile(r"\d{12,13}")
+_ISO = re.compile(r"[+-]?\d{4}-?(?:\d\d|W\d\d|\d{3})", re.IGNORECASE)
+_ORDINAL = re.compile(r"(\d{4})-?(\d{3})(?=$|T)")
+_MIDNIGHT = re.compile(r"T24(?::?00){0,2}(?:[.,]0+)?")
+_ZONE = re.compile(r"\s*\b([A-Z]{2,5})\)?\s*$")
+
+# Names of zones as feeds write them, in minutes from UTC. RFC 5322 knows only those of North America.
+_ZONES = {
+    "UT": 0, "UTC": 0, "GMT": 0, "Z": 0, "WET": 0, "WEST": 60, "BST": 60, "MEZ": 60, "CET": 60, "MESZ": 120, "CEST": 120,
+    "EET": 120, "SAST": 120, "EEST": 180, "MSK": 180, "TRT": 180, "GST": 240, "PKT": 300, "IST": 330, "NPT": 345, "ICT": 420,
+    "WIB": 420, "HKT": 480, "SGT": 480, "AWST": 480, "PHT": 480, "JST": 540, "KST": 540, "ACST": 570, "AEST": 600, "AEDT": 660,
+    "NZST": 720, "NZDT": 780, "EST": -300, "EDT": -240, "CST": -360, "CDT": -300, "MST": -420, "MDT": -360, "PST": -480,
+    "PDT": -420, "AKST": -540, "AKDT": -480, "HST": -600, "AST": -240, "ADT": -180, "NST": -210, "BRT": -180, "ART": -180,
+}  # fmt: skip
+
+
+def moment_of(text: str) -> datetime | None:
+    """Read a time: ISO 8601 in all its forms (RFC 3339 among them), RFC 5322, or seconds since 1970.
+
+    One without a zone is taken as UTC. None where it cannot be read for certain.
+    """
+    text = " ".join(text.split())
+    for read in (_unix, _iso, _rfc):
+        try:
+            found = read(text)
+        except (ValueError, OverflowError, TypeError, IndexError):
+            continue
+        if found is not None:
+            return found.astimezone(UTC) if found.tzinfo else found.replace(tzinfo=UTC)
+    return None
+
+
+def _unix(text: str) -> datetime | None:
+    if _UNIX_SECONDS.fullmatch(text):
+        return datetime.fromtimestamp(float(text), tz=UTC)
+    return datetime.fromtimestamp(int(text) / 1000, tz=UTC) if _UNIX_MILLISECONDS.fullmatch(text) else None
+
+
+def _iso(text: str) -> datetime | None:
+    if not _ISO.match(text):
+        return None
+    written, zone = _without_zone(text.upper())
+    written = re.sub(r"^(\S+) (\d\d:?\d\d)", r"\1T\2", written).replace(" ", "")
+    midnight = _MIDNIGHT.search(written)
+    if midnight:
+        written = f"{written[: midnight.start()]}T00:00{written[midnight.end() :]}"
+    ordinal = _ORDINAL.match(written)
+    if ordinal:
+        day = datetime(int(ordinal.group(1)), 1, 1) + timedelta(days=int(ordinal.group(2)) - 1)  # noqa: DTZ001 - its zone follows
+        written = f"{day:%Y-%m-%d}{written[ordinal.end() :]}"
+    read = datetime.fromisoformat(f"{written}{zone}") + timedelta(days=1 if midnight else 0)
+    return read
+
+
+def _rfc(text: str) -> datetime | None:
+    written, zone = _without_zone(text)
+    return parsedate_to_datetime(f"{written} {zone.replace(':', '')}" if zone else text)
+
+
+def _without_zone(text: str) -> tuple[str, str]:
+    """Give a time without the name of its zone, and the offset that the name means (``+01:00``)."""
+    named = _ZONE.search(text)
+    minutes = _ZONES.get(named.group(1)) if named else None
+    if named is None or minutes is None:
+        return text, ""
+    sign = "-" if minutes < 0 else "+"
+    return text[: named.start()], f"{sign}{abs(minutes) // 60:02}:{abs(minutes) % 60:02}"
