@@ -13,14 +13,35 @@ _ORDINAL = re.compile(r"(\d{4})-?(\d{3})(?=$|T)")
 _MIDNIGHT = re.compile(r"T24(?::?00){0,2}(?:[.,]0+)?")
 _ZONE = re.compile(r"\s*\b([A-Z]{2,5})\)?\s*$")
 
-# Names of zones as feeds write them, in minutes from UTC. RFC 5322 knows only those of North America.
-_ZONES = {
-    "UT": 0, "UTC": 0, "GMT": 0, "Z": 0, "WET": 0, "WEST": 60, "BST": 60, "MEZ": 60, "CET": 60, "MESZ": 120, "CEST": 120,
-    "EET": 120, "SAST": 120, "EEST": 180, "MSK": 180, "TRT": 180, "GST": 240, "PKT": 300, "IST": 330, "NPT": 345, "ICT": 420,
-    "WIB": 420, "HKT": 480, "SGT": 480, "AWST": 480, "PHT": 480, "JST": 540, "KST": 540, "ACST": 570, "AEST": 600, "AEDT": 660,
-    "NZST": 720, "NZDT": 780, "EST": -300, "EDT": -240, "CST": -360, "CDT": -300, "MST": -420, "MDT": -360, "PST": -480,
-    "PDT": -420, "AKST": -540, "AKDT": -480, "HST": -600, "AST": -240, "ADT": -180, "NST": -210, "BRT": -180, "ART": -180,
-}  # fmt: skip
+# Names of zones as feeds write them, by minutes from UTC. RFC 5322 knows only those of North America.
+_NAMES_OF_ZONES = {
+    -600: "HST",
+    -540: "AKST",
+    -480: "AKDT PST",
+    -420: "PDT MST",
+    -360: "MDT CST",
+    -300: "CDT EST",
+    -240: "EDT AST",
+    -210: "NST",
+    -180: "ADT ART BRT",
+    0: "UT UTC GMT Z WET",
+    60: "BST CET MEZ WEST",
+    120: "CEST EET MESZ SAST",
+    180: "EEST MSK TRT",
+    240: "GST",
+    300: "PKT",
+    330: "IST",
+    345: "NPT",
+    420: "ICT WIB",
+    480: "AWST HKT PHT SGT",
+    540: "JST KST",
+    570: "ACST",
+    600: "AEST",
+    660: "AEDT",
+    720: "NZST",
+    780: "NZDT",
+}
+_ZONES = {name: minutes for minutes, names in _NAMES_OF_ZONES.items() for name in names.split()}
 
 
 def moment_of(text: str) -> datetime | None:
@@ -57,8 +78,7 @@ def _iso(text: str) -> datetime | None:
     if ordinal:
         day = datetime(int(ordinal.group(1)), 1, 1) + timedelta(days=int(ordinal.group(2)) - 1)  # noqa: DTZ001 - its zone follows
         written = f"{day:%Y-%m-%d}{written[ordinal.end() :]}"
-    read = datetime.fromisoformat(f"{written}{zone}") + timedelta(days=1 if midnight else 0)
-    return read
+    return datetime.fromisoformat(f"{written}{zone}") + timedelta(days=1 if midnight else 0)
 
 
 def _rfc(text: str) -> datetime | None:

@@ -307,7 +307,7 @@ def _language(value: str | None) -> str:
 
 
 def _moment(entry: Any, *names: str) -> datetime | None:  # noqa: ANN401
-    """Give the first time that can be read under one of these names; the library's own reading only where it is certain."""
+    """Give the first time that can be read under one of these names."""
     for name in names:
         # Through ``dict``: the library answers for one name with the value of another.
         text = str(dict.get(entry, name) or "")

@@ -36,8 +36,10 @@ _HASHTAG = re.compile(rf"(?<![\w&/?=])[#＃](\w[\w{MARKS}\u200c\u200d]{{0,79}})"
 
 
 def hashtags(text: str) -> list[str]:
-    """Give the hashtags of a text without their signs, in their order; an entity (``&#39;``)
-    is none, nor is the end of an address (``/#top``)."""
+    """Give the hashtags of a text without their signs, in their order.
+
+    An entity (``&#39;``) is none, nor is the end of an address (``/#top``).
+    """
     return _HASHTAG.findall(text)
 
 
