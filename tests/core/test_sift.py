@@ -65,12 +65,22 @@ class Queries(Cases):
             "a #": 3,
             "?!": 1,
             "()": 2,
+            "a #meteor-shower": 10,
+            "#c++": 3,
+            "comet – tail": 7,
+            "comet „two": 7,
         }
         for query, at in wrong.items():
             with self.subTest(query), self.assertRaisesRegex(ValueError, rf"^at character {at}: "):
                 parse_query(query)
 
-    @given(st.text(alphabet='ab ()"-#OR*é', max_size=24))
+    def test_quotation_marks_and_dashes_count_in_every_form(self) -> None:
+        for typed in ("“night sky” –comet", "„night sky“ −comet", "«night sky» ‑comet", '"night sky” -comet'):
+            with self.subTest(typed):
+                self.assertEqual(parse_query(typed), parse_query('"night sky" -comet'))
+        self.assertEqual(parse_query("＃meteor"), parse_query("#meteor"))
+
+    @given(st.text(alphabet='ab ()"-#OR*é“„–＃', max_size=24))
     def test_any_text_is_parsed_or_refused_with_its_place(self, text: str) -> None:
         try:
             parse_query(text)

@@ -111,6 +111,39 @@ class Sentences(SimpleTestCase):
 
     def test_a_word_that_can_be_either_is_one_before_a_number_only(self) -> None:
         self.assertEqual(sentences("He said no. Then he left."), ["He said no.", "Then he left."])
+
+    def test_a_sentence_ends_at_the_marks_of_its_script(self) -> None:
+        for text in (
+            "वह आया।|वह गया॥|फिर?",
+            "هل أتى؟|نعم.",
+            "وہ آیا۔|وہ گیا۔",
+            "Er sagte: „Komm.“|Dann ging er.",
+            "»Komm.« |Sie ging.",
+            "«Viens.»|Elle partit.",
+            "Ծիրան։|Նուռ",
+        ):
+            with self.subTest(text):
+                self.assertEqual(sentences(text.replace("|", " ")), [part.strip() for part in text.split("|")])
+
+    def test_days_initials_and_abbreviations_end_a_sentence_only_before_what_opens_one(self) -> None:
+        for text in (
+            "Er kam am 3. März an.|Dann ging er.",
+            "It was 3.|Then 4 came.",
+            "Plan B.|Then we left.",
+            "J. K. Marta wrote it.|Good.",
+            "Das ist z.B. Marta.|Und d.h. es ging.",
+            "We met in the u.s.|The end was near.",
+            "Come at 5 p.m. Marta will wait.",
+            "Lamps, mounts etc.|They came late.",
+            "Dr. The Great came.",
+            "M. Le Brun est là.|Oui.",
+            "Он жил в 1990 г. в городе.|Потом ушёл.",
+            "И т. д.|Потом он ушёл.",
+            "1. Marta came.|Ola left.",
+            "He asked why? and left!|Done.",
+        ):
+            with self.subTest(text):
+                self.assertEqual(sentences(text.replace("|", " ")), text.split("|"))
         self.assertEqual(sentences("It is no. 7 of ten. Look."), ["It is no. 7 of ten.", "Look."])
         self.assertEqual(sentences("Vgl. Abb. 3 dazu. Danach."), ["Vgl. Abb. 3 dazu.", "Danach."])
         self.assertEqual(sentences("Ph.D. Quill spoke. Yes."), ["Ph.D. Quill spoke.", "Yes."])

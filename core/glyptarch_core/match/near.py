@@ -2,7 +2,7 @@
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
-from typing import Any, Literal, TypeAlias
+from typing import Any, Literal
 
 from pydantic import Field
 
@@ -116,5 +116,3 @@ def _near_title(rule: NearTitle) -> Comparer:
 
 
 COMPARERS: Mapping[type[MatchRuleBase], Callable[[Any], Comparer]] = {NearText: _near_text, NearTitle: _near_title}
-
-NearRule: TypeAlias = NearText | NearTitle

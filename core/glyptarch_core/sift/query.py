@@ -7,7 +7,8 @@
     tag     = "#" word
     word    = letters and digits, with "*" at its end for all that begins so
 
-(in ABNF, RFC 5234). ``OR`` binds looser than standing side by side.
+(in ABNF, RFC 5234). ``OR`` binds looser than standing side by side. Quotation marks and dashes count
+in every form that a word processor makes of them.
 """
 
 import re
@@ -22,14 +23,17 @@ from glyptarch_core.item import Captured
 from glyptarch_core.sift.base import Check, CustomName, Finding, SiftContext, SiftRuleBase
 from glyptarch_core.sift.fields import Text, passages, values
 from glyptarch_core.sift.hits import SHOWN, shown
-from glyptarch_core.text import Passage, Term, fold
+from glyptarch_core.text import Passage, Term, fold, hashtags
 from glyptarch_core.trace import Json
 
 __all__ = ["Query", "QueryRule", "compile_query", "parse_query"]
 
+_QUOTES = '"“”„‟«»＂'
 _TOKEN = re.compile(
-    r'\s*(?:(?P<open>\()|(?P<close>\))|(?P<minus>-)|(?P<quote>")|(?P<tag>#[^\s()"]*)|(?P<word>[^\s()"]+))'
+    rf"\s*(?:(?P<open>\()|(?P<close>\))|(?P<minus>[-‐‑‒–—−])|(?P<quote>[{_QUOTES}])"
+    rf"|(?P<tag>[#＃][^\s(){_QUOTES}]*)|(?P<word>[^\s(){_QUOTES}]+))"
 )
+_QUOTE = re.compile(f"[{_QUOTES}]")
 
 
 @dataclass(frozen=True, slots=True)
@@ -126,10 +130,7 @@ class _Parser:
             case "quote":
                 return self._phrase(start)
             case "tag":
-                name = fold(token["tag"][1:])
-                if not name:
-                    raise self.fail("“#” must be followed by a word", start)
-                return HashTag(name)
+                return self._tag(token["tag"], start)
             case "close":
                 raise self.fail("this bracket closes nothing", start)
         return self._word(token[token.lastgroup or 0], start)
@@ -142,11 +143,19 @@ class _Parser:
         self._at = closing.end()
         return inside
 
+    def _tag(self, written: str, start: int) -> Query:
+        name = next(iter(hashtags(written)), "")
+        if not name:
+            raise self.fail("“#” must be followed by a word", start)
+        if len(name) + 1 < len(written):
+            raise self.fail(f"a hashtag ends before this, write “#{name}”", start + 1 + len(name))
+        return HashTag(fold(name))
+
     def _phrase(self, start: int) -> Query:
-        end = self._text.find('"', self._at)
-        if end < 0:
+        closing = _QUOTE.search(self._text, self._at)
+        if closing is None:
             raise self.fail("this quotation is not closed", start)
-        phrase, self._at = self._text[self._at : end], end + 1
+        phrase, self._at = self._text[self._at : closing.start()], closing.end()
         return self._word(phrase, start)
 
     def _word(self, text: str, start: int) -> Query:

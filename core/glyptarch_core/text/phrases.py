@@ -3,7 +3,7 @@
 import re
 from collections.abc import Iterator
 from dataclasses import dataclass
-from functools import cache, lru_cache
+from functools import lru_cache
 
 from stop_words import AVAILABLE_LANGUAGES, LANGUAGE_MAPPING, get_stop_words
 
@@ -27,7 +27,6 @@ _STOP_WORDS = {
 }
 
 
-@cache
 def _stop_words(language: str) -> frozenset[str]:
     return _STOP_WORDS.get(LANGUAGE_MAPPING.get(language.partition("-")[0].lower(), ""), frozenset())
 

@@ -1,4 +1,4 @@
-"""Where a sentence ends: a full stop after a known abbreviation or an initial does not end one."""
+"""Where a sentence ends: in the scripts that have end marks, and not after an abbreviation, an initial or a day."""
 
 import re
 from collections.abc import Iterator
@@ -6,27 +6,71 @@ from itertools import islice
 
 __all__ = ["sentences"]
 
-_ABBREVIATIONS = frozenset(
-    "al approx apr aug b.sc bzw ca cf co col corp dec dept dr ed eds e.g est etc feb fig ft gen gov hon i.e inc jan jr "
-    "jul jun km lt ltd mar max min mr mrs ms mt no nov nr oct op p ph.d pp prof rep rev sen sep sept sr st str usw u.s "
-    "v vgl vol vs z.b".split()
+# Before a name: what follows never begins a sentence.
+_TITLES = frozenset(
+    "capt col dhr dipl dott dr dra fr gen gov hon hr ing lt mevr mgr mlle mme mr mrs ms mw prof rep rev sen sgt "
+    "sig sr sra srta st ste sv św акад им проф ул".split()
 )
-# An end mark, closing quotes or brackets, then space before something that can open a sentence;
-# the ideographic full stop needs no space after it.
-_END = re.compile(r"([.!?…]+[\"'”’»)\]]*)\s+(?=[\"'“‘«(\[¿¡]*[^\W_a-zß-öø-ÿ])|([。！？]+[」』）]*)")
+# Within a sentence or at its end; those with points inside (``z.b``, ``u.s``) are known by their form.
+_ABBREVIATIONS = _TITLES | frozenset(
+    "abs al allg approx apr aprox atd aug av avda ave bl blvd bspw bzw ca cf chap co corp dec dept ecc ed eds ej "
+    "enz env est etc evtl feb fig figs ft geb gest ggf inc inh inkl itd itp jan jh jhd jr jul jun km ltd mar max "
+    "mio min mrd mt nov np např nr nos núm oct op osv pag pág págs ph.d pp resp sep sept sog str tel tél tj tsd "
+    "tzn tzv ud uds usw vgl viz vol vs zzgl вв гг др млн млрд напр пр рис руб см стр тыс".split()
+)
 # A word of its own where no number follows: "He said no. Then he left."
 _BEFORE_NUMBERS = frozenset({"no", "abb", "art", "bd"})
-_MARK = re.compile(r"[.!?…。！？]")
-_MARKS = re.compile(r"[.!?…]+|[。！？]")
+# Words with a capital only where they begin a sentence, also after an abbreviation.
+_OPENERS = frozenset(
+    "after all also an and as at but by for from he her here his how if in it its my no not now on our she so "
+    "that the their then there these they this to we what when where who why with yes you your aber als am auch "
+    "auf bei da danach dann das dem den der des deshalb die dies diese doch ein eine er es für hier ich ihr im "
+    "ist jetzt man mit nach nun oder sie sind um und von war was wenn wer wie wir zu zum ainsi au aux avec ce ces "
+    "cette dans elle elles en est et il ils je la le les mais nous on où par pour puis quand qui sur un une vous "
+    "como con cuando de del después el ella ellos esta este la las lo los luego no pero por según se su sus una y "
+    "ya anche che con dal dopo gli ha il io lei lo ma nel non per poi quando questa questo se sono uno com depois "
+    "ele ela eles isso mas não os para quando uma daarna dan dat de een en er het hij ik maar met nu ook toen van "
+    "wij zij ale gdy jak jest na nie po potem tak to вы где для до его ее если за затем и из как когда мы на не "
+    "но однако он она они оно по после потом так там это".split()
+)
+# With a number and a full stop before it, a day or a rank: „am 3. März“.
+_AFTER_ORDINALS = frozenset(
+    "januar jänner februar feber märz april mai juni juli august september oktober november dezember jahrhundert "
+    "klasse liga bundesliga platz rang mal stock auflage geburtstag jahrestag runde spieltag teil kapitel advent "
+    "weltkrieg".split()
+)
+# An end mark, closing quotes or brackets, then space before something that can open a sentence;
+# the marks of scripts that have no other use for them need no space.
+_CLOSING = "\"'”’“‘»«›‹)\\]"
+_END = re.compile(rf"([.!?…؟۔։]+[{_CLOSING}]*)\s+(?=[\"'“‘„‚«»‹›(\[¿¡]*[^\W_])|([。！？।॥။።]+[」』）{_CLOSING}]*)")
+_MARK = re.compile(r"[.!?…؟۔։。！？।॥။።]")
+_MARKS = re.compile(r"[.!?…؟۔։]+|[。！？।॥။።]")
+_NEXT_WORD = re.compile(r"[\W_]*([^\W_]*)")
 _NO_WORD = re.compile(r"[^\w.]")
+_POINTS_WITHIN = re.compile(r"[^\W\d_]{1,2}(?:\.[^\W\d_]{1,2})+")
+_INITIAL = re.compile(r"[^\W\d_]\.?")
+_DAY = re.compile(r"\d{1,2}")
+_LONGEST_WORD = 24
 
 
-def _is_abbreviation(before: str, after: str) -> bool:
-    """Tell whether a full stop belongs to the word before it, by the character that comes next."""
-    word = _NO_WORD.split(before)[-1].lower()
+def _goes_on(before: str, after: str) -> bool:
+    """Tell whether a sentence goes on after a full stop, by the words on both sides of it."""
+    written, opening = _NO_WORD.split(before)[-1], _word_after(after)
+    word = written.lower()
     if word in _BEFORE_NUMBERS:
-        return after.isdigit()
-    return word in _ABBREVIATIONS or (len(word) == 1 and word.isalpha())
+        return opening[:1].isdigit()
+    if word in _TITLES or written == "M":
+        return True
+    if _DAY.fullmatch(word):
+        return before.strip() == word or opening.lower() in _AFTER_ORDINALS
+    if word in _ABBREVIATIONS or _POINTS_WITHIN.fullmatch(word) or _INITIAL.fullmatch(word):
+        return opening.lower() not in _OPENERS
+    return False
+
+
+def _word_after(text: str) -> str:
+    found = _NEXT_WORD.match(text)
+    return found.group(1) if found else ""
 
 
 def _ends(text: str) -> Iterator[re.Match[str]]:
@@ -55,9 +99,10 @@ def _sentences(text: str) -> Iterator[str]:
     start = 0
     for match in _ends(text):
         end = match.end(1) if match.group(1) else match.end(2)
-        if match.group(1) == "." and _is_abbreviation(
-            text[max(start, end - 24) : end - 1], text[match.end() : match.end() + 1]
-        ):
+        after = text[match.end() : match.end() + _LONGEST_WORD]
+        if match.group(1) and _word_after(after)[:1].islower():
+            continue
+        if match.group(1) == "." and _goes_on(text[max(start, end - _LONGEST_WORD) : end - 1], after):
             continue
         yield text[start:end].strip()
         start = match.end()
