@@ -91,6 +91,11 @@ class Links(Steps):
         self.assertIn('rel="sponsored nofollow"', made)
         self.assertIn('target="_blank"', made)
 
+    def test_links_to_the_items_own_site_are_not_marked(self) -> None:
+        made = self.body(self.html, {"kind": "links", "rel": ["nofollow"], "new_tab": True})
+        self.assertIn('<a href="https://club.example/a">in</a>', made)
+        self.assertIn('rel="nofollow"', made)
+
     def test_all_links_can_lead_to_one_address(self) -> None:
         made = self.body(self.html, {"kind": "links", "replaced_by": "https://a.example/"})
         self.assertEqual(made.count('href="https://a.example/"'), 2)
@@ -205,6 +210,15 @@ class Tidy(Steps):
     def test_a_picture_does_not_count_as_empty(self) -> None:
         html = '<p><img src="https://a.example/1.png"></p>'
         self.assertEqual(self.body(html + "<p>t</p>", {"kind": "tidy"}), html + "<p>t</p>")
+
+    def test_what_an_empty_element_parted_stays_apart(self) -> None:
+        for html, made in {
+            "<p><b>One</b><em> </em><b>Two</b> <span> </span>Three<em> </em>four</p>": "<p><b>One</b> <b>Two</b> Three four</p>",
+            "<div>One<p>&nbsp;</p>Two</div>": "<div>One<br>Two</div>",
+            "<p>One<span></span>Two</p>": "<p>OneTwo</p>",
+        }.items():
+            with self.subTest(html):
+                self.assertEqual(self.body(html, {"kind": "tidy"}), made)
 
     def test_quotes_follow_the_language(self) -> None:
         html = '<p>"It\'s <b>bright</b>"</p><pre>"x"</pre>'

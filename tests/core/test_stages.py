@@ -212,6 +212,14 @@ class Shape(SimpleTestCase):
         self.assertEqual(code(one(captured(body="", summary=""))), "shape.empty")
         self.assertEqual(code(one(captured(), shape={"title": "{{ nothing }}"})), "shape.empty")
 
+    def test_a_picture_or_film_alone_is_a_post(self) -> None:
+        for body in (
+            '<img src="https://club.example/moon.jpg">',
+            '<video src="https://club.example/moon.mp4"></video>',
+        ):
+            with self.subTest(body):
+                self.assertEqual(one(captured(body=body, summary="")).verdict, Verdict.PUBLISH)
+
     def test_a_template_that_runs_wild_is_stopped_and_the_item_leaves(self) -> None:
         wild = "{% for a in (1..1000) %}{% for b in (1..1000) %}x{% endfor %}{% endfor %}"
         decision = one(captured(), shape={"body": wild})

@@ -45,7 +45,10 @@ class AddedParameter(Settings):
 
 
 class Links(ShapeStepBase):
-    """``inside`` are links to the host of the item itself. Links to ``kept_hosts`` always stay."""
+    """``inside`` are links to the host of the item itself. Links to ``kept_hosts`` always stay.
+
+    ``rel`` and ``new_tab`` are for the links that lead outside.
+    """
 
     kind: Literal["links"] = "links"
     gone: LinksGone = LinksGone.NONE
@@ -78,11 +81,13 @@ def _with_parameters(url: str, parameters: tuple[AddedParameter, ...]) -> str:
     return urlunsplit(parts._replace(query=query))
 
 
-def _goes(step: Links, url: str, own: str) -> bool:
-    host = _host(url)
-    if any(_belongs(host, kept) for kept in step.kept_hosts):
+def _is_inside(url: str, own: str) -> bool:
+    return bool(own) and _belongs(_host(url), own)
+
+
+def _goes(step: Links, url: str, *, inside: bool) -> bool:
+    if any(_belongs(_host(url), kept) for kept in step.kept_hosts):
         return False
-    inside = bool(own) and _belongs(host, own)
     return {
         LinksGone.NONE: False,
         LinksGone.ALL: True,
@@ -91,12 +96,14 @@ def _goes(step: Links, url: str, own: str) -> bool:
     }[step.gone]
 
 
-def _dress(step: Links, link: HtmlElement) -> bool:
+def _dress(step: Links, link: HtmlElement, own: str) -> bool:
     before = dict(link.attrib)
-    link.set("href", step.replaced_by or _with_parameters(link.get("href", ""), step.parameters))
-    if step.rel:
+    url = step.replaced_by or _with_parameters(link.get("href", ""), step.parameters)
+    link.set("href", url)
+    outside = not _is_inside(url, own)
+    if step.rel and outside:
         link.set("rel", " ".join(dict.fromkeys([*(link.get("rel") or "").split(), *step.rel])))
-    if step.new_tab:
+    if step.new_tab and outside:
         link.set("target", "_blank")
     return dict(link.attrib) != before
 
@@ -110,11 +117,11 @@ def compile_links(step: Links, _house: House) -> Step:
         own = _host(captured.item.link) if links else ""
         removed = changed = 0
         for link in links:
-            if _goes(step, link.get("href", ""), own):
+            if _goes(step, link.get("href", ""), inside=_is_inside(link.get("href", ""), own)):
                 link.drop_tag()
                 removed += 1
             else:
-                changed += _dress(step, link)
+                changed += _dress(step, link, own)
         if not removed and not changed:
             return {}
         parts.changed(text=False)

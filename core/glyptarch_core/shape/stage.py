@@ -1,5 +1,6 @@
 """The stage itself: body, steps, lead picture, excerpt, templates, sanitising."""
 
+import re
 from collections import Counter
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -9,7 +10,7 @@ from typing import Annotated, Self
 from pydantic import AfterValidator, Field, model_validator
 
 from glyptarch_core.draft import FieldValue
-from glyptarch_core.item import Captured, Media
+from glyptarch_core.item import Captured, Media, MediaOrigin
 from glyptarch_core.ports import House
 from glyptarch_core.settings import Settings
 from glyptarch_core.shape.base import Draftable
@@ -22,6 +23,7 @@ from glyptarch_core.trace import Json, Note, Stage
 
 __all__ = ["TEMPLATE_PARTS", "ExcerptFrom", "ExcerptSettings", "ShapeSettings", "Shaped", "compile_shape"]
 
+_HOLDS_MEDIA = re.compile(r"<(?:img|video|audio) ")
 _LONGEST_TITLE = 300
 _LONGEST_DESCRIPTION = 500
 
@@ -139,7 +141,10 @@ def compile_shape(settings: ShapeSettings, house: House) -> Callable[[Captured, 
             values["fields"] = field_values(filled.values)
         title = plain_text_line(text_of["title"](values))
         html = sanitise(clean_text(text_of["body"](values)))
-        empty = not title or not (excerpt or plain_text(html))
+        shows = (
+            excerpt or plain_text(html) or _HOLDS_MEDIA.search(html) or (lead and lead.origin is not MediaOrigin.HOUSE)
+        )
+        empty = not title or not shows
         if empty:
             notes.append(Note(stage=Stage.SHAPE, code="shape.empty", against=True, data={"title": bool(title)}))
         return Shaped(

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from lxml import etree
-from lxml.html import HtmlElement
+from lxml.html import Element, HtmlElement
 
 from glyptarch_core.item import Captured
 from glyptarch_core.ports import House
@@ -22,6 +22,7 @@ _EMPTY = frozenset("p div span li h1 h2 h3 h4 h5 h6 blockquote figure em strong"
 _HOLDS = ("img", "video", "audio", "iframe", "hr", "br", "picture", "table")
 _VERBATIM = frozenset({"pre", "code", "kbd", "samp"})
 _BLANK = " \t\r\n\xa0"
+_SPACE = frozenset(_BLANK)
 _LOOKS = ("style", "class", "id", "align", "bgcolor")
 _HAS_LOOKS = etree.XPath(f".//*[{' or '.join(f'@{name}' for name in _LOOKS)}]")
 _PIXEL = 2
@@ -48,6 +49,19 @@ def _is_empty(element: HtmlElement) -> bool:
     if (element.text or "").strip(_BLANK) or "".join(element.itertext()).strip(_BLANK):
         return False
     return next(element.iter(*_HOLDS), None) is None
+
+
+def _drop_between_words(element: HtmlElement) -> None:
+    """Take out an empty element; a block that parts two texts leaves a line break, a blank one its space."""
+    before = element.getprevious()
+    text = (element.getparent().text if before is None else before.tail) or ""
+    after = element.tail or ""
+    if element.tag in BLOCKS:
+        if text.strip(_BLANK) and after.strip(_BLANK):
+            element.addprevious(Element("br"))
+    elif element.text_content() and text[-1:] not in _SPACE and after[:1] not in _SPACE:
+        element.tail = f" {after}"
+    element.drop_tree()
 
 
 def _may_have_double_spaces(text: str) -> bool:
@@ -114,7 +128,7 @@ class _Cleaner:
         if self._step.empty:
             for element in reversed(list(root.iter(*_EMPTY))):
                 if element is not root and _is_empty(element):
-                    element.drop_tree()
+                    _drop_between_words(element)
                     self._count("empty")
         # Quicker than to go through the texts one by one: most bodies have nothing to mend.
         whole = etree.tostring(root, encoding="unicode", method="text")
