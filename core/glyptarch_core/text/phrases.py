@@ -14,8 +14,9 @@ __all__ = ["STOP_WORD_LANGUAGES", "hashtags", "key_phrases"]
 
 _LONGEST = 3
 # Where one phrase cannot reach over: punctuation, but no hyphen or apostrophe inside a word.
-_BREAK = re.compile(r"[^\w\s'\u2019-]+|\s[-\u2013\u2014]+\s")
-_WORD = re.compile(r"\w+(?:['\u2019-]\w+)*")
+_LETTERS = rf"\w[\w{MARKS}\u200c\u200d]*"
+_BREAK = re.compile(rf"[^\w\s'\u2019{MARKS}\u200c\u200d-]+|\s[-\u2013\u2014]+\s")
+_WORD = re.compile(rf"{_LETTERS}(?:['\u2019-]{_LETTERS})*")
 
 STOP_WORD_LANGUAGES = frozenset(LANGUAGE_MAPPING)
 """Languages (ISO 639-1) whose stop words are known."""
@@ -57,12 +58,12 @@ def _word(word: str) -> _Word:
 
 
 def _runs(title: str, stop: frozenset[str]) -> list[list[_Word]]:
-    """Give the runs of words that hold no stop word, no bare number and no break."""
+    """Give the runs of words that hold no stop word and no break; a number belongs to the word before it."""
     runs: list[list[_Word]] = [[]]
     for segment in _BREAK.split(title):
         for text in _WORD.findall(segment):
             word = _word(text)
-            if not word.parts or word.parts[0] in stop or text.isdigit():
+            if not word.parts or word.parts[0] in stop or (text.isdigit() and not runs[-1]):
                 runs.append([])
             else:
                 runs[-1].append(word)
@@ -75,7 +76,8 @@ def key_phrases(
 ) -> list[str]:
     """Give the phrases of one to three words that say most, in lower case, best first.
 
-    Candidates are the runs of words between stop words (RAKE; Rose et al. 2010) and their parts.
+    Candidates are the runs of words between stop words (RAKE; Rose et al. 2010) and their parts;
+    none begins with a bare number.
     A phrase counts for its words times the number of times the text repeats it; of a phrase
     and its part the better one stays.
     """
@@ -103,6 +105,8 @@ def _counted(title: Passage, text: Passage, language: str, least_letters: int) -
                 if length > 1 and not all(told[start : start + length]):
                     continue
                 words = run[start : start + length]
+                if not words[0].letters:
+                    continue
                 if sum([word.letters for word in words]) < least_letters:
                     continue
                 times = told[start] if length == 1 else text.times([part for word in words for part in word.parts])
