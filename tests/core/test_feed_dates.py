@@ -28,6 +28,19 @@ class Dates(SimpleTestCase):
             with self.subTest(text):
                 self.assertEqual(moment_of(text), wanted)
 
+    def test_are_read_in_the_words_of_a_language(self) -> None:
+        for text, wanted in (
+            ("24. November 2026", at(0)), ("Dienstag, 24. November 2026, 12:00 Uhr", NOON), ("24.11.2026 12:00", NOON),
+            ("mardi 24 novembre 2026 à 12h00", NOON), ("martes, 24 de noviembre de 2026 12:00", NOON), ("24 ноября 2026", at(0)),
+            ("вторник, 24 ноября 2026 12:00", NOON), ("24. listopadu 2026", at(0)), ("24 Kasım 2026 12:00 +0300", at(9)),
+            ("24 de novembro de 2026", at(0)), ("24. november 2026 kl. 12:00", NOON), ("24 nov. 2026 12:00 CET", at(11)),
+        ):  # fmt: skip
+            with self.subTest(text):
+                self.assertEqual(moment_of(text), wanted)
+        for text in ("24. lis 2026", "soon 24. November 2026", "31. November 2026", "24.13.2026", "24 elephants 2026"):
+            with self.subTest(text):
+                self.assertIsNone(moment_of(text))
+
     def test_that_cannot_be_read_for_certain_are_none(self) -> None:
         for text in (
             "",

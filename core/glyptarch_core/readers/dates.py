@@ -3,6 +3,9 @@
 import re
 from datetime import UTC, datetime, timedelta
 from email.utils import parsedate_to_datetime
+from functools import cache
+
+from babel import Locale
 
 __all__ = ["moment_of"]
 
@@ -43,14 +46,24 @@ _NAMES_OF_ZONES = {
 }
 _ZONES = {name: minutes for minutes, names in _NAMES_OF_ZONES.items() for name in names.split()}
 
+# In these languages a date can have its month and its day of the week in words.
+_LANGUAGES = "bg ca cs da de el es et fi fr hr hu it lt lv nb nl pl pt ro ru sk sl sv tr uk".split()
+_IN_WORDS = re.compile(
+    r"(?:(?P<weekday>[^\W\d_]+(?:-[^\W\d_]+)?)\.?,?\s+)?"
+    r"(?P<day>\d{1,2})(?:\.|er|º)?\s*(?:de\s+)?(?P<month>[^\W\d_]+|(?<=\.)\d{1,2}(?=\.))\.?\s*(?:de\s+)?(?P<year>\d{4}),?"
+    r"(?:\s+(?:um\s+|à\s+|kl\.?\s+)?(?P<hour>\d{1,2})[:h](?P<minute>\d\d)(?::(?P<second>\d\d))?(?:\s+Uhr)?)?"
+    r"(?:\s*(?P<zone>[+-]\d\d:?\d\d))?"
+)
+_MONTHS_OF_YEAR = range(1, 13)
+
 
 def moment_of(text: str) -> datetime | None:
-    """Read a time: ISO 8601 in all its forms (RFC 3339 among them), RFC 5322, or seconds since 1970.
+    """Read a time: ISO 8601 in all its forms (RFC 3339 among them), RFC 5322, seconds since 1970, or words.
 
     One without a zone is taken as UTC. None where it cannot be read for certain.
     """
     text = " ".join(text.split())
-    for read in (_unix, _iso, _rfc):
+    for read in (_unix, _iso, _rfc, _words):
         try:
             found = read(text)
         except (ValueError, OverflowError, TypeError, IndexError):
@@ -84,6 +97,39 @@ def _iso(text: str) -> datetime | None:
 def _rfc(text: str) -> datetime | None:
     written, zone = _without_zone(text)
     return parsedate_to_datetime(f"{written} {zone.replace(':', '')}" if zone else text)
+
+
+def _words(text: str) -> datetime | None:
+    written, named = _without_zone(text)
+    found = _IN_WORDS.fullmatch(written.strip())
+    if found is None:
+        return None
+    months, weekdays = _names()
+    part = {name: text or "" for name, text in found.groupdict().items()}
+    month = int(part["month"]) if part["month"].isdecimal() else months.get(part["month"].lower())
+    if month not in _MONTHS_OF_YEAR or (part["weekday"] and part["weekday"].lower() not in weekdays):
+        return None
+    day, hour = f"{part['year']}-{month:02}-{int(part['day']):02}", int(part["hour"] or 0)
+    zone = part["zone"] or named
+    return datetime.fromisoformat(f"{day}T{hour:02}:{part['minute'] or '00'}:{part['second'] or '00'}{zone}")
+
+
+@cache
+def _names() -> tuple[dict[str, int], frozenset[str]]:
+    """Give the numbers of months and the days of the week by their names; one that means two months is left out."""
+    months: dict[str, set[int]] = {}
+    weekdays: set[str] = set()
+    for locale in map(Locale.parse, _LANGUAGES):
+        for width in ("wide", "abbreviated"):
+            for form in ("format", "stand-alone"):
+                for number, name in locale.months[form][width].items():
+                    months.setdefault(_bare(name), set()).add(number)
+            weekdays.update(_bare(name) for name in locale.days["format"][width].values())
+    return {name: min(numbers) for name, numbers in months.items() if len(numbers) == 1}, frozenset(weekdays)
+
+
+def _bare(name: str) -> str:
+    return name.lower().rstrip(".")
 
 
 def _without_zone(text: str) -> tuple[str, str]:
