@@ -1980,6 +1980,8 @@ export interface components {
         /**
          * Links
          * @description ``inside`` are links to the host of the item itself. Links to ``kept_hosts`` always stay.
+         *
+         *     ``rel`` and ``new_tab`` are for the links that lead outside.
          */
         Links: {
             /** @default none */

@@ -45,7 +45,7 @@ export function LinksSentence({ step, onChange }: SentenceProps<"links">) {
           />
         </>
       )}
-      ; mark them{" "}
+      ; mark those that lead outside{" "}
       {RELS.map((rel) => (
         <WordToggle
           key={rel}
