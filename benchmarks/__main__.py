@@ -2,7 +2,7 @@
 
 import sys
 
-from benchmarks import desk, growth, near_text, proofs, throughput
+from benchmarks import desk, growth, hostile, near_text, proofs, throughput
 
 __all__: list[str] = []
 
@@ -12,6 +12,7 @@ _ALL = {
     "proofs": proofs.main,
     "growth": growth.main,
     "desk": desk.main,
+    "hostile": hostile.main,
 }
 
 chosen = sys.argv[1:] or list(_ALL)
