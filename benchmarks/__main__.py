@@ -2,7 +2,7 @@
 
 import sys
 
-from benchmarks import desk, growth, hostile, near_text, proofs, throughput
+from benchmarks import desk, growth, hostile, near_text, proofs, sizes, throughput
 
 __all__: list[str] = []
 
@@ -13,6 +13,7 @@ _ALL = {
     "growth": growth.main,
     "desk": desk.main,
     "hostile": hostile.main,
+    "sizes": sizes.main,
 }
 
 chosen = sys.argv[1:] or list(_ALL)
