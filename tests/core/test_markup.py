@@ -139,6 +139,12 @@ class Safe(SimpleTestCase):
             self.assertFalse([name for name in element.attrib if name.startswith("on") or name == "style"])
         self.assertEqual(sanitise(made), made)
 
+    def test_markup_ends_where_it_would_cost_a_parser_too_much(self) -> None:
+        for flood, most in (("<br>", 10_000), ("&amp;", 20_000)):
+            kept = sanitise(flood * (most - 1) + "end")
+            self.assertTrue(kept.endswith("end"))
+            self.assertEqual(sanitise(flood * (most + 50) + "end"), flood * most)
+
     def test_no_link_stands_in_a_link(self) -> None:
         made = sanitise("<a href='https://a.example/'><table><a href='https://b.example/'>x</a></table>y")
         self.assertEqual(sanitise(made), made)

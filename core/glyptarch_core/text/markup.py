@@ -50,7 +50,7 @@ _LONGEST = 4 << 20
 _REFERENCE = re.compile(r"&#(?:x([0-9a-f]+)|([0-9]+));?", re.IGNORECASE)
 _LONGEST_REFERENCE = 7
 _MOST_TAGS = 10_000
-_TAG_BEGINS = re.compile("<")
+_MOST_AMPERSANDS = 20_000
 _DEEPEST = 200
 _ANY_TAG = re.compile(r"<(/?)([a-zA-Z][^\s/<>]{0,60})[^<>]*>")
 # Elements without an end, and those that end where the next of their kind begins.
@@ -118,14 +118,21 @@ def _parseable(markup: str) -> str:
 def limited(markup: str) -> str:
     """Give markup whose elements and attributes cost no parser more than the text is worth.
 
-    It ends before the ten-thousandth tag; a tag of very many attributes loses them. Parsers compare each
-    attribute with all before it, and walk up through all open elements.
+    It ends before the ten-thousandth tag and the twenty-thousandth ampersand; a tag of very many attributes
+    loses them. Parsers compare each attribute with all before it, walk up through all open elements, and
+    copy a text at each reference in it.
     """
     if markup.count("<") > _MOST_TAGS:
-        markup = markup[: next(islice(_TAG_BEGINS.finditer(markup), _MOST_TAGS, None)).start()]
+        markup = _up_to("<", _MOST_TAGS, markup)
+    if markup.count("&") > _MOST_AMPERSANDS:
+        markup = _up_to("&", _MOST_AMPERSANDS, markup)
     if len(markup) > _LONGEST_TAG:
         markup = _LONG_TAG.sub(r"\1", markup)
     return _flattened(markup) if markup.count("<") > 2 * _DEEPEST else markup
+
+
+def _up_to(sign: str, most: int, markup: str) -> str:
+    return markup[: next(islice(re.finditer(sign, markup), most, None)).start()]
 
 
 def _flattened(markup: str) -> str:
