@@ -38,7 +38,7 @@ _TOKENS = (
     "< > & &#0; &#1; &#xD800; &#x110000; &#55356;&#57120; ]]> <![CDATA[ \" ' \x00 \ud800 <item> </item> <entry/> <b> </b> <!-- "
     '<!ENTITY&#32;a&#32;"b"> &a; {...p} {{title}} {%if%} 99999999999999999999 -1 ² \\u0000 \\ud800 null [] {} 1e999 NaN true '
     'xml:base="http://[" http://[ xmlns:x="y" <x:y> <?php?> <!DOCTYPE&#32;html> encoding="utf-16" 0000-00-00 24:00 '
-    "1795521600 9999-99-99T99:99:99Z width='²' <img&#32;src=x&#32;width=9e9> <iframe> <table><tr> <style> </body> #!/ "
+    "1795521600 0001-01-01T00:00:00+14:00 9999-99-99T99:99:99Z width='²' <img&#32;src=x&#32;width=9e9> <iframe> <table><tr> <style> </body> #!/ "
 ).split(" ")
 _DOCUMENT = {
     "gather": {"sources": ["club"]},

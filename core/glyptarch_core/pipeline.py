@@ -123,8 +123,8 @@ class _Pass:
         """Shape one item; a decision where it leaves here."""
         held_by = [note for note in trace if note.against]
         try:
-            shaped = kept(
-                self._reuse.of(captured),
+            shaped = self._reuse.shaped(
+                captured,
                 self._shape_key,
                 lambda: self._shape(captured, _body(captured, self._document.gather)),
             )

@@ -53,6 +53,8 @@ class Dates(SimpleTestCase):
             "17",
             "soon 2026",
             "9" * 40,
+            "0001-01-01T00:00:00+14:00",
+            "9999-12-31T23:59:59-23:59",
         ):
             with self.subTest(text):
                 self.assertIsNone(moment_of(text))

@@ -148,6 +148,16 @@ class EveryPass(SimpleTestCase):
         by_item = {decision.captured.item.identity: decision for decision in mixed}
         self.assertEqual([by_item[decision.captured.item.identity] for decision in straight], list(straight))
 
+    def test_of_many_edits_what_was_asked_for_last_is_kept(self) -> None:
+        reuse, item, made = Reuse(), captured(), []
+
+        def ask(key: str) -> None:
+            reuse.shaped(item, key, lambda: made.append(key) or key)
+
+        for key in ("saved", "1", "2", "saved", "3", "4", "saved", "5", "5", "1"):
+            ask(key)
+        self.assertEqual(made, ["saved", "1", "2", "3", "4", "5", "1"])
+
     @given(batches(), st.lists(documents(), min_size=1, max_size=4))
     def test_what_is_reused_changes_nothing(self, batch: Any, edits: Any) -> None:  # noqa: ANN401
         reuse = Reuse()

@@ -66,10 +66,10 @@ def moment_of(text: str) -> datetime | None:
     for read in (_unix, _iso, _rfc, _words):
         try:
             found = read(text)
+            if found is not None:
+                return found.astimezone(UTC) if found.tzinfo else found.replace(tzinfo=UTC)
         except (ValueError, OverflowError, TypeError, IndexError):
             continue
-        if found is not None:
-            return found.astimezone(UTC) if found.tzinfo else found.replace(tzinfo=UTC)
     return None
 
 

@@ -71,7 +71,7 @@ def compile_sift(rules: Sequence[SiftRule], lists: Mapping[str, tuple[str, ...]]
             notes[number] = note = one.quiet if quiet else one.note(one.check(captured, now))
             if not one.looks_at_clock:
                 results[one.key] = note
-        while len(results) > MOST_KEPT:
+        while len(results) > max(MOST_KEPT, 2 * len(keys)):
             results.pop(next(iter(results)))
 
     def sift(captured: Captured, now: datetime, results: dict[str, object]) -> Sifted:
