@@ -185,6 +185,11 @@ class Captured:
     captured_at: datetime
 
     @property
+    def pictures(self) -> int:
+        """How many pictures belong to the item, each counted once."""
+        return len({medium.url for medium in self.item.media if medium.kind is MediaKind.PICTURE})
+
+    @property
     def keyword(self) -> str:
         """The keyword that found the item: its own, or that of its source."""
         return str(self.item.facts.get("keyword") or self.source.keyword)

@@ -55,7 +55,7 @@ def _gathered(captured: Captured, settings: GatherSettings) -> Note:
     body = _body(captured, settings)
     data = {
         "words": captured.features.words,
-        "pictures": len(captured.item.media),
+        "pictures": captured.pictures,
         "body": "full" if body is captured.item.body else "summary",
         "dated": captured.dated.isoformat(),
         "has_date": captured.item.published is not None,

@@ -212,6 +212,12 @@ class Shape(SimpleTestCase):
         self.assertEqual(code(one(captured(body="", summary=""))), "shape.empty")
         self.assertEqual(code(one(captured(), shape={"title": "{{ nothing }}"})), "shape.empty")
 
+    def test_the_trace_counts_pictures_and_nothing_else(self) -> None:
+        kinds = (("a.jpg", MediaKind.PICTURE), ("a.mp3", MediaKind.SOUND), ("a.mp4", MediaKind.FILM))
+        media = [Media(url=f"https://club.example/{n}", kind=kind, origin=MediaOrigin.FEED) for n, kind in kinds]
+        note = one(captured(media=(*media, media[0]))).trace[0]
+        self.assertEqual((note.code, note.data["pictures"]), ("gathered", 1))
+
     def test_a_picture_or_film_alone_is_a_post(self) -> None:
         for body in (
             '<img src="https://club.example/moon.jpg">',

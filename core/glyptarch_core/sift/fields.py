@@ -127,7 +127,7 @@ def amount(field: Amount, name: str, captured: Captured) -> float | None:
         case Amount.TITLE_WORDS:
             return captured.features.title.word_count
         case Amount.PICTURES:
-            return len({medium.url for medium in item.media if medium.kind is MediaKind.PICTURE})
+            return captured.pictures
         case _:
             value = item.facts.get(name if field is Amount.CUSTOM else field.value)
     return number_in(value) if isinstance(value, str) else value

@@ -50,7 +50,7 @@ function age(data: Data): string {
 export const SIFT: Wordings = {
   gathered: ({ data }) => ({
     strong: "",
-    rest: `${data.body === "full" ? "full text" : "summary"} of ${number(data, "words")} words, ${number(data, "pictures")} media`,
+    rest: `${data.body === "full" ? "full text" : "summary"} of ${plural(number(data, "words"), "word")}, ${plural(number(data, "pictures"), "picture")}`,
   }),
   "gather.other_source": () => ({ strong: "other source", rest: "its source is not part of this campaign" }),
   "gather.too_far_back": ({ data }) => ({
