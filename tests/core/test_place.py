@@ -120,6 +120,8 @@ class KeyPhrases(SimpleTestCase):
     def test_a_number_stays_with_the_word_before_it(self) -> None:
         text = "The Mossglass 15 is here. The Mossglass 15 is light."
         self.assertEqual(self.phrases("Mossglass 15 and 20 tips", text), ["mossglass 15", "tips"])
+        repeated = "A 15 lamp here. A 15 lamp there. The Mossglass 15 lamp."
+        self.assertNotIn("15 lamp", self.phrases("Mossglass 15 lamp", repeated))
 
     def test_vowel_signs_part_no_word(self) -> None:
         self.assertEqual(self.phrases("दूरबीन की रात", "दूरबीन", language="hi"), ["दूरबीन"])
