@@ -23,7 +23,7 @@ _TAGS, _CATEGORIES, _SOURCES, _CAMPAIGNS, _RUNS = 2000, 12, 100, 50, 3000
 
 _ITEMS_SQL = """
 INSERT INTO items_item (source_id, identity, identity_hash, link, title, summary, body, authors, categories, media,
-    language, facts, raw, text, summary_text, folded, print, words, identity_key, link_key, title_key, content_hash,
+    language, facts, raw, text, summary_text, folded, fingerprint, words, identity_key, link_key, title_key, content_hash,
     captured_at, changed_at, dated)
 SELECT s.id, 'i' || n, md5(n::text) || s.blog_id, 'https://a.example/' || n, 'Item ' || n || ' of the night', '',
     repeat('word ', 200), '[]', '[]', '[]', 'en', '{}', '{}', repeat('word ', 200), '', repeat('word ', 200), '', 200,

@@ -133,7 +133,7 @@ def _near_ms(world: _World, batches: Sequence[Sequence[Captured]]) -> float:
     """Give the 95th percentile of a look-up of near texts, in milliseconds an item."""
     times = []
     for batch in batches:
-        keys = [captured.features.print.keys for captured in batch]
+        keys = [captured.features.fingerprint.keys for captured in batch]
         begun = time.perf_counter()
         found = world.memory.resembling(Near.TEXT, keys, world.reach)
         times.append((time.perf_counter() - begun) * 1000 / len(batch))
@@ -185,7 +185,7 @@ def main() -> bool:
                 f"  {size:>9,} earlier: near text {near:.2f} ms at p95, whole pass {cost:.2f} ms; "
                 f"the script {script * size / 1000:,.0f} ms"
             )
-        world.share_one_passage(batches[0][0].features.print.keys[:4])
+        world.share_one_passage(batches[0][0].features.fingerprint.keys[:4])
         shared = _near_ms(world, [batches[0]] * _BATCHES)
         print(f"  a passage shared by {_SHARED_BY:,}: near text {shared:.2f} ms at p95 in its batch")
         growth = costs[-1] / costs[0]

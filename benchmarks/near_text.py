@@ -3,7 +3,7 @@
 from collections import Counter, defaultdict
 
 from glyptarch_core.match import NearText
-from glyptarch_core.text import FEWEST_SHARED, Passage, likeness, print_of
+from glyptarch_core.text import FEWEST_SHARED, Passage, fingerprint_of, likeness
 
 from benchmarks.pairs import labelled_pairs
 
@@ -21,10 +21,10 @@ def main() -> bool:
     misses: list[tuple[float, float, str, str]] = []
     for pair in labelled_pairs(_PAIRS):
         one, other = Passage.of_text(pair.one), Passage.of_text(pair.other)
-        like = likeness(print_of(one), print_of(other))
+        like = likeness(fingerprint_of(one), fingerprint_of(other))
         long_enough = min(one.word_count, other.word_count) >= _RULE.at_least_words
         said = long_enough and like.text >= _RULE.likeness and like.facts >= _FACTS
-        shared_key = len(set(print_of(one).keys) & set(print_of(other).keys)) >= FEWEST_SHARED
+        shared_key = len(set(fingerprint_of(one).keys) & set(fingerprint_of(other).keys)) >= FEWEST_SHARED
         said = said and shared_key
         found[pair.same, said] += 1
         by_way[pair.how.split(" ", 1)[1] if "%" in pair.how.split(" ")[0] else pair.how.split(" to ")[0]][

@@ -8,7 +8,7 @@ from datetime import datetime
 from enum import StrEnum
 from typing import Any
 
-from glyptarch_core.text import Passage, TextPrint, bounded_key, canonical_link, print_of, sanitise, title_key
+from glyptarch_core.text import Fingerprint, Passage, bounded_key, canonical_link, fingerprint_of, sanitise, title_key
 
 __all__ = [
     "FEATURES_VERSION",
@@ -37,13 +37,13 @@ class MediaKind(StrEnum):
 
 
 class MediaOrigin(StrEnum):
-    """Where a media address was found: in the entry, on the page it links to, or among the house's own."""
+    """Where a media address was found: in the entry, on the page it links to, or among the blog's own."""
 
     FEED = "feed"
     ENCLOSURE = "enclosure"
     PAGE = "page"
     TEXT = "text"
-    HOUSE = "house"
+    BLOG = "blog"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -153,7 +153,7 @@ class SourceCard:
 class Features:
     """What does not depend on any rule, computed once for an item.
 
-    ``words`` counts the text, or the summary where there is no text; ``print`` is the print of it.
+    ``words`` counts the text, or the summary where there is no text; ``fingerprint`` is that of this text.
     """
 
     title: Passage
@@ -163,10 +163,10 @@ class Features:
     identity_key: str
     link_key: str
     title_key: str
-    print: TextPrint
+    fingerprint: Fingerprint
 
     @property
-    def told(self) -> Passage:
+    def main_text(self) -> Passage:
         """What the item tells: its text, or the summary where there is no text."""
         return self.text if self.text.text else self.summary
 
@@ -229,5 +229,5 @@ def features_of(item: Item) -> Features:
         identity_key=identity_key(item),
         link_key=bounded_key(canonical_link(item.link), _LONGEST_KEY),
         title_key=bounded_key(title_key(item.title), _LONGEST_TITLE_KEY),
-        print=print_of(text if text.text else summary),
+        fingerprint=fingerprint_of(text if text.text else summary),
     )

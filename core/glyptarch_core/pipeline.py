@@ -17,7 +17,7 @@ from glyptarch_core.errors import TemplateError
 from glyptarch_core.item import Captured
 from glyptarch_core.match import Matched, match_batch
 from glyptarch_core.place import Calendar, Placed, compile_place
-from glyptarch_core.ports import Candidate, House, Key, Memory, Near, Reach, Seen
+from glyptarch_core.ports import BlogContext, Candidate, Key, Memory, Near, Reach, Seen
 from glyptarch_core.release import (
     Finished,
     Gate,
@@ -92,21 +92,28 @@ class _Pass:
     """One campaign document compiled for one pass at one time."""
 
     def __init__(
-        self, document: CampaignDocument, memory: Memory, now: datetime, *, reuse: Reuse, house: House, made: int
+        self,
+        document: CampaignDocument,
+        memory: Memory,
+        now: datetime,
+        *,
+        reuse: Reuse,
+        context: BlogContext,
+        made: int,
     ) -> None:
         self._document = document
         self._now = now
         self._reuse = reuse
-        used = [house.lists.get(key, ()) for step in document.shape.steps for key in step.uses_lists]
-        tables = [house.tables.get(key, ()) for key in sorted(document.uses_tables)]
+        used = [context.lists.get(key, ()) for step in document.shape.steps for key in step.uses_lists]
+        tables = [context.tables.get(key, ()) for key in sorted(document.uses_tables)]
         self._shape_key = f"shape {document.gather.body} {document.shape.model_dump_json()} {used} {tables}"
-        self._sift = compile_sift(document.sift.rules, house.lists)
-        self._shape = compile_shape(document.shape, house)
+        self._sift = compile_sift(document.sift.rules, context.lists)
+        self._shape = compile_shape(document.shape, context)
         settings = document.release
         # A post may lie ahead only where something will bring it out when its time comes.
         ahead = settings.mode is ReleaseMode.SCHEDULED
         calendar = Calendar(document.place.date, document.place.dates, memory, now)
-        self._place = compile_place(document.place, house, calendar, may_be_ahead=ahead)
+        self._place = compile_place(document.place, context, calendar, may_be_ahead=ahead)
         self._holds = compile_holds(settings.hold_when)
         self._gate = Gate(settings.at_most, settings.pace, memory, now, made=made, may_wait=not ahead)
 
@@ -207,20 +214,20 @@ def decide(
     memory: Memory,
     now: datetime,
     reuse: Reuse | None = None,
-    house: House | None = None,
+    context: BlogContext | None = None,
     made: int = 0,
 ) -> tuple[Decision, ...]:
     """Take captured items through the stages; give one decision for each, in the same order.
 
     ``memory`` is asked a few times for the whole batch; ``now`` is the time of the pass. With
     ``reuse`` the results of earlier passes over the same items are taken up where they still
-    hold. ``house`` is what the blog keeps; ``made`` is how many posts the run has made before.
+    hold. ``context`` is what the blog keeps; ``made`` is how many posts the run has made before.
 
     Whatever goes wrong with one item becomes its own decision. Raises only what ``memory`` raises.
     """
     outside = _Outside(memory)
     try:
-        this_pass = _Pass(document, outside, now, reuse=reuse or Reuse(), house=house or House(), made=made)
+        this_pass = _Pass(document, outside, now, reuse=reuse or Reuse(), context=context or BlogContext(), made=made)
         return _decide(batch, this_pass, document, outside, now)
     except _OutsideError as failed:
         raise failed.error from failed.error.__cause__

@@ -6,11 +6,11 @@ from datetime import datetime
 from enum import StrEnum
 from typing import NamedTuple, Protocol, TypeAlias
 
-from glyptarch_core.text import Passage, TextPrint
+from glyptarch_core.text import Fingerprint, Passage
 
 __all__ = [
+    "BlogContext",
     "Candidate",
-    "House",
     "ItemRef",
     "Key",
     "KeyKind",
@@ -44,7 +44,7 @@ TermTables: TypeAlias = Mapping[str, tuple[TableRow, ...]]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class House:
+class BlogContext:
     """What a blog keeps for all its campaigns.
 
     ``tags`` and ``bylines`` are the names that exist, ``language`` is the blog's own (BCP 47).
@@ -134,12 +134,12 @@ class Near(StrEnum):
 class Candidate:
     """An earlier item that shares index keys, with what its likeness is told by.
 
-    ``told`` is its text with its ``print``, ``title_key`` its normalised title.
+    ``main_text`` is its text with its ``fingerprint``, ``title_key`` its normalised title.
     """
 
     seen: Seen
-    told: Passage
-    print: TextPrint
+    main_text: Passage
+    fingerprint: Fingerprint
     title_key: str
 
 

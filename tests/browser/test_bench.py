@@ -26,7 +26,7 @@ class Bench(LiveCase):
             self.sorts_and_dates(page)
             self.holds_and_paces(page)
             self.proves_on_what_it_likes(page)
-            self.keeps_house_defaults(page)
+            self.sets_the_defaults(page)
             self.takes_rules_from_yaml(page)
             self.brings_a_revision_back(page)
             self.forgets(page)
@@ -96,11 +96,11 @@ class Bench(LiveCase):
         self.is_accessible(page)
         before = Revision.objects.filter(campaign__slug=SLUG).count()
         self.menu(page, "Save with a note")
-        page.get_by_role("dialog").get_by_label("Note").fill("words of the house")
+        page.get_by_role("dialog").get_by_label("Note").fill("own words")
         page.get_by_role("dialog").get_by_role("button", name="Save").click()
         expect(page.get_by_text(re.compile("^Saved as revision")).first).to_be_visible()
         latest = Revision.objects.filter(campaign__slug=SLUG).order_by("-number")[0]
-        self.assertEqual((latest.number, latest.note), (before + 1, "words of the house"))
+        self.assertEqual((latest.number, latest.note), (before + 1, "own words"))
         self.assertEqual(
             [step["kind"] for step in latest.document["shape"]["steps"]], ["drop_paragraphs", "replace", "tidy"]
         )
@@ -191,12 +191,12 @@ class Bench(LiveCase):
         page.get_by_role("button", name="Prove only this one").click()
         expect(facts).to_contain_text("Proof of 1 picked item")
 
-    def keeps_house_defaults(self, page: Page) -> None:
-        self.menu(page, "House defaults")
+    def sets_the_defaults(self, page: Page) -> None:
+        self.menu(page, "BlogContext defaults")
         dialog = page.get_by_role("dialog")
         expect(dialog.get_by_role("list", name="Differences")).to_contain_text("place › category")
-        dialog.get_by_role("button", name="Make these rules the house’s").click()
-        expect(dialog).to_contain_text("These rules are as the house has them.")
+        dialog.get_by_role("button", name="Make these rules the defaults").click()
+        expect(dialog).to_contain_text("These rules are the same as the defaults of the blog.")
         self.assertEqual(Blog.objects.get(slug="dark-meadow").defaults["place"]["category"], "Observatory")
         dialog.get_by_role("button", name="Back to the product’s own").click()
         page.get_by_role("button", name="Give up").click()

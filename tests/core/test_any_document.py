@@ -8,7 +8,7 @@ from glyptarch_core.campaign import CampaignDocument, load_document
 from glyptarch_core.errors import DocumentError
 from glyptarch_core.item import Media, MediaKind, MediaOrigin
 from glyptarch_core.pipeline import decide
-from glyptarch_core.ports import House, TableRow
+from glyptarch_core.ports import BlogContext, TableRow
 from glyptarch_core.testing import NOON, FakeMemory, captured
 from glyptarch_core.text import sanitise
 from hypothesis import HealthCheck, assume, given, settings
@@ -35,7 +35,7 @@ ITEMS = [
     captured("bare", title="", body="", link=""),
     captured("odd", title="\u202e<b>", body="<table><td>x<p>y</table>\x00<script>a()</script>", language="zz"),
 ]
-HOUSE = House(
+CONTEXT = BlogContext(
     lists={"words": ("comet*",)}, tables={"words": (TableRow(what="comet", by="star", link="https://a.example/"),)}
 )
 
@@ -80,7 +80,7 @@ class AnyDocument(SimpleTestCase):
         except DocumentError as error:
             self.assertTrue(all(fault.message for fault in error.faults))
             assume(False)  # noqa: FBT003 - hypothesis counts it as no example
-        decisions = decide(ITEMS, document, memory=FakeMemory(), now=NOON, house=HOUSE)
+        decisions = decide(ITEMS, document, memory=FakeMemory(), now=NOON, context=CONTEXT)
         self.assertEqual([one.captured for one in decisions], ITEMS)
         for decision in decisions:
             self.assertTrue(decision.trace)

@@ -10,7 +10,7 @@ from glyptarch_core.item import Captured
 from glyptarch_core.match import keys_of, match_batch
 from glyptarch_core.ports import Candidate, Key, KeyKind, Near, PostRef, Reach, Scope, Seen
 from glyptarch_core.testing import NOON, FakeMemory, captured
-from glyptarch_core.text import Passage, print_of, title_key
+from glyptarch_core.text import Passage, fingerprint_of, title_key
 from hypothesis import given
 from hypothesis import strategies as st
 
@@ -128,8 +128,8 @@ class AsksMemory(SimpleTestCase):
         told = Passage.of_text(STORY)
         old = Candidate(
             seen=Seen(ref=PostRef(5, 1), title="Old", link="", at=NOON),
-            told=told,
-            print=print_of(told),
+            main_text=told,
+            fingerprint=fingerprint_of(told),
             title_key="old",
         )
         one = captured(body=f"<p>{STORY} and a little more</p>")

@@ -6,7 +6,7 @@ from django.test import SimpleTestCase
 from glyptarch_core.pipeline import decide
 from glyptarch_core.ports import Candidate, PostRef, Seen
 from glyptarch_core.testing import NOON, FakeMemory, captured
-from glyptarch_core.text import Passage, TextPrint, likeness, print_of, shared_passages, title_likeness
+from glyptarch_core.text import Fingerprint, Passage, fingerprint_of, likeness, shared_passages, title_likeness
 from glyptarch_core.trace import Decision
 from hypothesis import given
 from hypothesis import strategies as st
@@ -31,7 +31,11 @@ def seen(title: str = "First") -> Seen:
 
 def near(body: str, candidate: str, **rule: object) -> Decision:
     memory = FakeMemory(
-        candidates=[Candidate(seen=seen(), told=Passage(candidate), print=print_of(Passage(candidate)), title_key="")]
+        candidates=[
+            Candidate(
+                seen=seen(), main_text=Passage(candidate), fingerprint=fingerprint_of(Passage(candidate)), title_key=""
+            )
+        ]
     )
     rules = {"rules": [{"id": "near", "kind": "near_text", **rule}]}
     return decide([captured(body=f"<p>{body}</p>")], document(match=rules), memory=memory, now=NOON)[0]
@@ -105,21 +109,21 @@ class NearText(SimpleTestCase):
     def test_a_sample_of_the_labelled_set_is_told_apart(self) -> None:
         wrong = 0
         for pair in labelled_pairs(200, seed=3):
-            like = likeness(print_of(Passage.of_text(pair.one)), print_of(Passage.of_text(pair.other)))
+            like = likeness(fingerprint_of(Passage.of_text(pair.one)), fingerprint_of(Passage.of_text(pair.other)))
             wrong += (like.text >= 0.65 and like.facts >= 0.6) is not pair.same
         self.assertLessEqual(wrong, 4)
 
     @given(st.text(max_size=200))
     def test_a_text_is_wholly_like_itself(self, text: str) -> None:
-        made = print_of(Passage.of_text(text))
+        made = fingerprint_of(Passage.of_text(text))
         self.assertEqual(likeness(made, made).text, 1.0 if len(made.sketch) else 0.0)
         self.assertLessEqual(len(made.keys), 16)
 
     @given(st.text(max_size=400))
     def test_a_print_and_the_words_are_the_same_after_they_were_kept(self, text: str) -> None:
         passage = Passage.of_text(text)
-        made = print_of(passage)
-        back = TextPrint.unpacked(made.packed())
+        made = fingerprint_of(passage)
+        back = Fingerprint.unpacked(made.packed())
         self.assertEqual(
             (back.keys, back.sketch, back.complete, back.facts, back.words),
             (made.keys, made.sketch, made.complete, made.facts, made.words),
@@ -128,11 +132,11 @@ class NearText(SimpleTestCase):
 
     def test_bytes_that_are_no_print_are_refused(self) -> None:
         with self.assertRaises(ValueError):
-            TextPrint.unpacked(b"no")
+            Fingerprint.unpacked(b"no")
 
     @given(st.text(max_size=120), st.text(max_size=120))
     def test_likeness_is_the_same_both_ways(self, one: str, other: str) -> None:
-        first, second = print_of(Passage.of_text(one)), print_of(Passage.of_text(other))
+        first, second = fingerprint_of(Passage.of_text(one)), fingerprint_of(Passage.of_text(other))
         self.assertEqual(likeness(first, second), likeness(second, first))
 
     def test_passages_are_given_as_they_stand(self) -> None:
@@ -149,8 +153,8 @@ class NearTitle(SimpleTestCase):
     def test_a_near_title_makes_a_duplicate(self) -> None:
         known = Candidate(
             seen=seen(),
-            told=Passage(""),
-            print=print_of(Passage("")),
+            main_text=Passage(""),
+            fingerprint=fingerprint_of(Passage("")),
             title_key="fireball over the orrin hills tonight",
         )
         rules = document(match={"rules": [{"id": "near", "kind": "near_title"}]})

@@ -9,7 +9,7 @@ from glyptarch_core.draft import Draft
 from glyptarch_core.errors import DocumentError
 from glyptarch_core.item import Captured
 from glyptarch_core.pipeline import decide
-from glyptarch_core.ports import House
+from glyptarch_core.ports import BlogContext
 from glyptarch_core.testing import NOON, FakeMemory, captured
 from glyptarch_core.text import Passage, key_phrases
 from hypothesis import given
@@ -17,11 +17,11 @@ from hypothesis import strategies as st
 
 from tests.core.test_stages import document
 
-HOUSE = House(language="en", tags=("Comets", "Dark sites"), bylines=("Ada Finch",))
+CONTEXT = BlogContext(language="en", tags=("Comets", "Dark sites"), bylines=("Ada Finch",))
 
 
-def placed(item: Captured, house: House = HOUSE, **place: Any) -> Draft:  # noqa: ANN401
-    decision = decide([item], document(place=place), memory=FakeMemory(), now=NOON, house=house)[0]
+def placed(item: Captured, context: BlogContext = CONTEXT, **place: Any) -> Draft:  # noqa: ANN401
+    decision = decide([item], document(place=place), memory=FakeMemory(), now=NOON, context=context)[0]
     assert decision.draft is not None
     return decision.draft
 
@@ -54,9 +54,9 @@ class Categories(SimpleTestCase):
     def test_a_word_list_of_the_blog_gives_terms_of_a_category(self) -> None:
         rule = {"id": "w", "kind": "terms", "name": "Meteors", "lists": ["showers"]}
         item = captured(title="The Lyrids are back")
-        house = House(lists={"showers": ("lyrids", "leonids")})
-        self.assertEqual(placed(item, house, category_rules=[rule]).categories, ("Meteors",))
-        self.assertEqual(placed(item, House(), category_rules=[rule]).categories, ())
+        context = BlogContext(lists={"showers": ("lyrids", "leonids")})
+        self.assertEqual(placed(item, context, category_rules=[rule]).categories, ("Meteors",))
+        self.assertEqual(placed(item, BlogContext(), category_rules=[rule]).categories, ())
 
     def test_a_rule_by_words_needs_a_term_or_a_list(self) -> None:
         with self.assertRaisesRegex(DocumentError, "at least one term or word list"):
@@ -98,7 +98,7 @@ class Tags(SimpleTestCase):
     def test_a_word_list_of_the_blog_says_what_is_never_a_tag(self) -> None:
         item = captured(categories=("gear", "dome"))
         rules = {"tag_rules": [{"id": "t", "kind": "source"}], "remove_lists": ["trade"]}
-        self.assertEqual(placed(item, House(lists={"trade": ("gear",)}), **rules).tags, ("dome",))
+        self.assertEqual(placed(item, BlogContext(lists={"trade": ("gear",)}), **rules).tags, ("dome",))
 
 
 class KeyPhrases(SimpleTestCase):

@@ -8,7 +8,7 @@ from django.test import SimpleTestCase
 from glyptarch_core.errors import DocumentError
 from glyptarch_core.item import Captured, Media, MediaKind, MediaOrigin
 from glyptarch_core.pipeline import decide
-from glyptarch_core.ports import House
+from glyptarch_core.ports import BlogContext
 from glyptarch_core.sift import parse_query
 from glyptarch_core.testing import NOON, FakeMemory, captured
 from hypothesis import given
@@ -96,7 +96,9 @@ class Terms(Cases):
     def test_terms_can_come_from_a_list_of_the_blog(self) -> None:
         rules = document(sift={"rules": [{"id": "r", "kind": "terms", "lists": ["sky"]}]})
         for words, kept in ((("fireball",), True), (("comet",), False), ((), False)):
-            decision = decide([NIGHT], rules, memory=FakeMemory(), now=NOON, house=House(lists={"sky": words}))[0]
+            decision = decide([NIGHT], rules, memory=FakeMemory(), now=NOON, context=BlogContext(lists={"sky": words}))[
+                0
+            ]
             self.assertEqual(decision.verdict.kept, kept)
 
     def test_with_stemming_every_form_of_a_word_counts(self) -> None:

@@ -7,7 +7,7 @@ from glyptarch_core.draft import Draft
 from glyptarch_core.errors import DocumentError
 from glyptarch_core.item import Captured, Media, MediaKind, MediaOrigin
 from glyptarch_core.pipeline import decide
-from glyptarch_core.ports import House, TableRow
+from glyptarch_core.ports import BlogContext, TableRow
 from glyptarch_core.shape import LAYOUTS, ShapeSettings, never_filled, unknown_variables
 from glyptarch_core.testing import NOON, FakeMemory, captured
 from hypothesis import given
@@ -20,8 +20,8 @@ def picture(name: str, origin: MediaOrigin = MediaOrigin.TEXT, **more: Any) -> M
     return Media(url=f"https://club.example/{name}.png", kind=MediaKind.PICTURE, origin=origin, **more)
 
 
-def shaped(item: Captured, house: House | None = None, **shape: Any) -> Draft:  # noqa: ANN401
-    decision = decide([item], document(shape=shape), memory=FakeMemory(), now=NOON, house=house)[0]
+def shaped(item: Captured, context: BlogContext | None = None, **shape: Any) -> Draft:  # noqa: ANN401
+    decision = decide([item], document(shape=shape), memory=FakeMemory(), now=NOON, context=context)[0]
     assert decision.draft is not None, decision.reason
     return decision.draft
 
@@ -161,11 +161,11 @@ class Leads(SimpleTestCase):
 
     def test_the_page_and_the_house_have_their_place_in_the_order(self) -> None:
         page = picture("page", MediaOrigin.PAGE)
-        house = [{"url": f"https://house.example/{n}.png", "alt": "Night"} for n in range(3)]
+        pictures = [{"url": f"https://house.example/{n}.png", "alt": "Night"} for n in range(3)]
         self.assertEqual(self.lead(picture("text"), page, order=["page", "text"]), "page.png")
-        self.assertEqual(self.lead(order=["feed", "house"], pictures=[]), "")
-        first = self.lead(order=["feed", "house"], pictures=house)
-        self.assertEqual(first, self.lead(order=["feed", "house"], pictures=house))
+        self.assertEqual(self.lead(order=["feed", "blog"], pictures=[]), "")
+        first = self.lead(order=["feed", "blog"], pictures=pictures)
+        self.assertEqual(first, self.lead(order=["feed", "blog"], pictures=pictures))
         self.assertIn(first, {"0.png", "1.png", "2.png"})
 
 
@@ -191,7 +191,7 @@ class Layouts(SimpleTestCase):
 
 
 class Tables(SimpleTestCase):
-    house = House(
+    context = BlogContext(
         lists={"lost": ("originally posted",)},
         tables={
             "names": (TableRow(what="scope", by="telescope"), TableRow(what="dome", link="https://house.example/dome"))
@@ -201,14 +201,14 @@ class Tables(SimpleTestCase):
     def test_every_line_is_a_replacement_and_links_keep_the_word(self) -> None:
         item = captured(body="<p>A scope in the Dome, a scope.</p>")
         step = {"id": "t", "kind": "table", "tables": ["names"], "first": 1}
-        body = shaped(item, self.house, steps=[step]).body
+        body = shaped(item, self.context, steps=[step]).body
         self.assertEqual(body, '<p>A telescope in the <a href="https://house.example/dome">dome</a>, a scope.</p>')
 
     def test_a_table_that_is_gone_changes_nothing(self) -> None:
         step = {"id": "t", "kind": "table", "tables": ["none"]}
-        self.assertEqual(shaped(captured(body="<p>x</p>"), self.house, steps=[step]).body, "<p>x</p>")
+        self.assertEqual(shaped(captured(body="<p>x</p>"), self.context, steps=[step]).body, "<p>x</p>")
 
     def test_paragraphs_go_by_a_word_list_as_well(self) -> None:
         item = captured(body="<p>Story.</p><p>Originally posted at noon</p>")
         step = {"id": "d", "kind": "drop_paragraphs", "lists": ["lost"]}
-        self.assertEqual(shaped(item, self.house, steps=[step]).body, "<p>Story.</p>")
+        self.assertEqual(shaped(item, self.context, steps=[step]).body, "<p>Story.</p>")

@@ -7,12 +7,12 @@ from glyptarch_core.item import Captured
 from glyptarch_core.ports import Key
 from glyptarch_core.settings import RuleSettings
 
-__all__ = ["MatchRuleBase", "Trait"]
+__all__ = ["KeyOf", "MatchRuleBase"]
 
 
 class MatchRuleBase(RuleSettings):
     """Settings common to all rules that compare an item with earlier ones."""
 
 
-Trait: TypeAlias = Callable[[Captured], Key | None]
-"""A compiled rule: the trait of an item that is compared, or None when the item lacks it."""
+KeyOf: TypeAlias = Callable[[Captured], Key | None]
+"""A compiled rule: the key_of of an item that is compared, or None when the item lacks it."""

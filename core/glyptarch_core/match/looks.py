@@ -81,18 +81,18 @@ class Exact:
     """One rule of equal traits: what memory knows of them, and what this pass has met."""
 
     def __init__(self, rule: MatchRule, batch: Sequence[Numbered]) -> None:
-        trait = EXACT[type(rule)](rule)
+        key_of = EXACT[type(rule)](rule)
         self.rule = rule
-        self.keys = {place: key for place, captured in batch if (key := trait(captured)) is not None}
+        self.keys = {place: key for place, captured in batch if (key := key_of(captured)) is not None}
         self._times = Counter(self.keys.values())
         self._first: dict[Key, Seen] = {}
 
     def involved(self, known: Mapping[Key, Seen]) -> set[int]:
-        """Give the places of the items that share their trait with anything at all."""
+        """Give the places of the items that share their key_of with anything at all."""
         return {place for place, key in self.keys.items() if self._times[key] > 1 or key in known}
 
     def look(self, place: int, known: Mapping[Key, Seen]) -> Hit | None:
-        """Give what has the same trait: what memory knows, or else the first that this pass has met."""
+        """Give what has the same key_of: what memory knows, or else the first that this pass has met."""
         key = self.keys.get(place)
         if key is None:
             return None
@@ -105,7 +105,7 @@ class Exact:
     def met(self, place: int, stands: Seen, *, new: bool) -> None:
         """Remember an item; ``stands`` is what a later one like it is told to be the same as.
 
-        A ``new`` one takes the place of another with its trait: that lies too far back to count.
+        A ``new`` one takes the place of another with its key_of: that lies too far back to count.
         """
         key = self.keys.get(place)
         if key is not None and (new or key not in self._first):
@@ -163,6 +163,13 @@ class Nearly:
             return
         features = captured.features
         number = len(self._met)
-        self._met.append(Candidate(seen=stands, told=features.told, print=features.print, title_key=features.title_key))
+        self._met.append(
+            Candidate(
+                seen=stands,
+                main_text=features.main_text,
+                fingerprint=features.fingerprint,
+                title_key=features.title_key,
+            )
+        )
         for key in keys:
             self._met_by_key.setdefault(key, []).append(number)

@@ -73,18 +73,18 @@ class Comparer:
 def near_keys(captured: Captured) -> dict[Near, list[int]]:
     """Give the index keys that a post made from this item is to be found by, whatever the rules."""
     return {
-        Near.TEXT: captured.features.print.keys,
+        Near.TEXT: captured.features.fingerprint.keys,
         Near.TITLE: title_keys(captured.features.title_key),
     }
 
 
 def _near_text(rule: NearText) -> Comparer:
     def keys(captured: Captured) -> Sequence[int]:
-        mine = captured.features.print
+        mine = captured.features.fingerprint
         return mine.keys if mine.words >= rule.at_least_words else []
 
     def compare(captured: Captured, candidate: Candidate) -> Compared | None:
-        mine, theirs = captured.features.print, candidate.print
+        mine, theirs = captured.features.fingerprint, candidate.fingerprint
         if theirs.words < rule.at_least_words:
             return None
         found = likeness(mine, theirs)
@@ -92,7 +92,7 @@ def _near_text(rule: NearText) -> Comparer:
             return Compared(likeness=found.text, limit=rule.likeness, same=False)
         if found.facts < _FEWEST_FACTS_SHARED:
             return Compared(likeness=found.text, limit=rule.likeness, same=False, shown={"other_facts": True})
-        passages: list[Json] = list(shared_passages(captured.features.told, candidate.told))
+        passages: list[Json] = list(shared_passages(captured.features.main_text, candidate.main_text))
         return Compared(likeness=found.text, limit=rule.likeness, same=True, shown={"passages": passages})
 
     return Comparer(near=Near.TEXT, keys=keys, compare=compare)

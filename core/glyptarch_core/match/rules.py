@@ -6,7 +6,7 @@ from typing import Any, Literal
 from pydantic import Field
 
 from glyptarch_core.item import Captured, MediaKind
-from glyptarch_core.match.base import MatchRuleBase, Trait
+from glyptarch_core.match.base import KeyOf, MatchRuleBase
 from glyptarch_core.match.products import product_number
 from glyptarch_core.ports import Key, KeyKind
 from glyptarch_core.text import canonical_link, title_key
@@ -67,12 +67,12 @@ def _key(kind: KeyKind, value: str) -> Key | None:
     return Key(kind, value) if value else None
 
 
-def _title(rule: SameTitle) -> Trait:
-    def trait(captured: Captured) -> Key | None:
+def _title(rule: SameTitle) -> KeyOf:
+    def key_of(captured: Captured) -> Key | None:
         key = captured.features.title_key
         return Key(KeyKind.TITLE, key) if len(key.split()) >= rule.at_least_words else None
 
-    return trait
+    return key_of
 
 
 def _media_key(captured: Captured) -> str:
@@ -99,12 +99,12 @@ def keys_of(captured: Captured) -> tuple[Key, ...]:
     return tuple(key for key in keys if key is not None)
 
 
-def _by(kind: KeyKind) -> Callable[[MatchRuleBase], Trait]:
+def _by(kind: KeyKind) -> Callable[[MatchRuleBase], KeyOf]:
     value = _VALUES[kind]
     return lambda _rule: lambda captured: _key(kind, value(captured))
 
 
-EXACT: Mapping[type[MatchRuleBase], Callable[[Any], Trait]] = {
+EXACT: Mapping[type[MatchRuleBase], Callable[[Any], KeyOf]] = {
     SameIdentity: _by(KeyKind.IDENTITY),
     SameLink: _by(KeyKind.LINK),
     SameTitle: _title,

@@ -7,12 +7,12 @@ from typing import Annotated, TypeAlias
 from pydantic import Field, StringConstraints
 
 from glyptarch_core.item import Captured
-from glyptarch_core.ports import House
+from glyptarch_core.ports import BlogContext
 from glyptarch_core.settings import RuleSettings, Settings
 from glyptarch_core.text import clean_line, title_key
 from glyptarch_core.trace import Note
 
-__all__ = ["Found", "Giver", "Name", "NameRow", "NamesByWord", "PlaceRuleBase", "by_word", "unique"]
+__all__ = ["Found", "Name", "NameFinder", "NameRow", "NamesByWord", "PlaceRuleBase", "by_word", "unique"]
 
 LONGEST_NAME = 80
 """Characters of the name of a category, tag or byline."""
@@ -56,7 +56,7 @@ class Found:
         object.__setattr__(self, "key", title_key(self.name) or self.name)
 
 
-Giver: TypeAlias = Callable[[Captured, Sequence[Note], House], Sequence[Found]]
+NameFinder: TypeAlias = Callable[[Captured, Sequence[Note], BlogContext], Sequence[Found]]
 """A compiled rule: an item, its trace so far and what the blog keeps in; names out."""
 
 

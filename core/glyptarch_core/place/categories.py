@@ -7,8 +7,8 @@ from typing import Annotated, Any, Literal, TypeAlias
 from pydantic import Field
 
 from glyptarch_core.item import Captured
-from glyptarch_core.place.base import Found, Giver, Name, NamesByWord, PlaceRuleBase, by_word
-from glyptarch_core.ports import House
+from glyptarch_core.place.base import Found, Name, NameFinder, NamesByWord, PlaceRuleBase, by_word
+from glyptarch_core.ports import BlogContext
 from glyptarch_core.settings import ListKey
 from glyptarch_core.term_text import LooksForTerms, TermText, all_terms
 from glyptarch_core.text import Term, title_key
@@ -62,9 +62,9 @@ CategoryRule: TypeAlias = Annotated[
 ]
 
 
-def _fixed(rule: FixedCategories, _usual: str, _house: House) -> Giver:
+def _fixed(rule: FixedCategories, _usual: str, _context: BlogContext) -> NameFinder:
     found = [Found(name, "") for name in rule.names]
-    return lambda _captured, _trace, _house: found
+    return lambda _captured, _trace, _context: found
 
 
 def _through(rule: TableCategories | KeywordCategories, usual: str) -> Callable[[str], Found | None]:
@@ -81,19 +81,19 @@ def _through(rule: TableCategories | KeywordCategories, usual: str) -> Callable[
     return look
 
 
-def _table(rule: TableCategories, usual: str, _house: House) -> Giver:
+def _table(rule: TableCategories, usual: str, _context: BlogContext) -> NameFinder:
     look = _through(rule, usual)
 
-    def give(captured: Captured, _trace: Sequence[Note], _house: House) -> Sequence[Found]:
+    def give(captured: Captured, _trace: Sequence[Note], _context: BlogContext) -> Sequence[Found]:
         return [found for word in captured.item.categories if word.strip() and (found := look(word))]
 
     return give
 
 
-def _keyword(rule: KeywordCategories, usual: str, _house: House) -> Giver:
+def _keyword(rule: KeywordCategories, usual: str, _context: BlogContext) -> NameFinder:
     look = _through(rule, usual)
 
-    def give(captured: Captured, _trace: Sequence[Note], _house: House) -> Sequence[Found]:
+    def give(captured: Captured, _trace: Sequence[Note], _context: BlogContext) -> Sequence[Found]:
         word = captured.keyword
         found = look(word) if word else None
         return [found] if found else []
@@ -101,20 +101,20 @@ def _keyword(rule: KeywordCategories, usual: str, _house: House) -> Giver:
     return give
 
 
-def _terms(rule: TermCategories, _usual: str, house: House) -> Giver:
-    terms = [Term.parse(text) for text in all_terms(rule.terms, rule.lists, house.lists)]
+def _terms(rule: TermCategories, _usual: str, context: BlogContext) -> NameFinder:
+    terms = [Term.parse(text) for text in all_terms(rule.terms, rule.lists, context.lists)]
 
-    def give(captured: Captured, _trace: Sequence[Note], _house: House) -> Sequence[Found]:
+    def give(captured: Captured, _trace: Sequence[Note], _context: BlogContext) -> Sequence[Found]:
         features = captured.features
         for term in terms:
-            if features.title.has(term) or features.told.has(term):
+            if features.title.has(term) or features.main_text.has(term):
                 return [Found(rule.name, term.text)]
         return []
 
     return give
 
 
-CATEGORY_RULES: Mapping[type[PlaceRuleBase], Callable[[Any, str, House], Giver]] = {
+CATEGORY_RULES: Mapping[type[PlaceRuleBase], Callable[[Any, str, BlogContext], NameFinder]] = {
     FixedCategories: _fixed,
     TableCategories: _table,
     TermCategories: _terms,

@@ -62,7 +62,7 @@ def share_of(captured: Captured) -> float:
     return int.from_bytes(hashlib.blake2b(identity, digest_size=7).digest()) / (1 << 56)
 
 
-def _halving(number: int) -> float:
+def _van_der_corput(number: int) -> float:
     """Give 1/2, 1/4, 3/4, 1/8, 5/8 ...: each in the middle of a gap (van der Corput 1935)."""
     share, step = 0.0, 0.5
     number += 1
@@ -136,6 +136,6 @@ class Calendar:
         def following() -> datetime:
             nonlocal number
             number += 1
-            return first + _halving(number) * (last - first)
+            return first + _van_der_corput(number) * (last - first)
 
         return following

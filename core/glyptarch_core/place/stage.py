@@ -6,12 +6,12 @@ from datetime import datetime
 from typing import TypeAlias
 
 from glyptarch_core.item import Captured
-from glyptarch_core.place.base import Found, Giver, PlaceRuleBase, by_word, unique
+from glyptarch_core.place.base import Found, NameFinder, PlaceRuleBase, by_word, unique
 from glyptarch_core.place.categories import CATEGORY_RULES
 from glyptarch_core.place.dates import Calendar
 from glyptarch_core.place.settings import BylineFrom, Canonical, PlaceSettings
 from glyptarch_core.place.tags import TAG_RULES
-from glyptarch_core.ports import House
+from glyptarch_core.ports import BlogContext
 from glyptarch_core.reuse import kept
 from glyptarch_core.term_text import all_terms
 from glyptarch_core.text import Passage, Term, title_key
@@ -54,16 +54,16 @@ class _Asked:
         self,
         name: str,
         rule: PlaceRuleBase,
-        giver: Giver,
-        house: House,
+        finder: NameFinder,
+        context: BlogContext,
         *,
         key: str = "",
         allowed: Callable[[str], bool] = lambda _name: True,
     ) -> None:
-        self._name, self._rule, self._giver, self._house, self._allowed = name, rule, giver, house, allowed
+        self._name, self._rule, self._finder, self._context, self._allowed = name, rule, finder, context, allowed
         # All that the names depend on, beside the item.
-        words = [house.lists.get(name, ()) for name in rule.uses_lists]
-        self._key = f"place {rule.model_dump_json()} {words} {house.language} {key}"
+        words = [context.lists.get(name, ()) for name in rule.uses_lists]
+        self._key = f"place {rule.model_dump_json()} {words} {context.language} {key}"
 
     def names(self, captured: Captured, trace: Sequence[Note], results: dict[str, object]) -> tuple[list[Found], Note]:
         if self._rule.looks_at_trace:
@@ -71,14 +71,14 @@ class _Asked:
         return kept(results, self._key, lambda: self._give(captured, trace))
 
     def _give(self, captured: Captured, trace: Sequence[Note]) -> tuple[list[Found], Note]:
-        given = unique([one for one in self._giver(captured, trace, self._house) if self._allowed(one.name)])
+        given = unique([one for one in self._finder(captured, trace, self._context) if self._allowed(one.name)])
         return given, _note(self._name, self._rule.id, given)
 
 
-def compile_place(settings: PlaceSettings, house: House, calendar: Calendar, *, may_be_ahead: bool) -> Placing:
+def compile_place(settings: PlaceSettings, context: BlogContext, calendar: Calendar, *, may_be_ahead: bool) -> Placing:
     """Compile the settings for one pass; ``may_be_ahead`` allows dates in the future."""
-    categories_of, tags_of = _categories(settings, house), _tags(settings, house)
-    byline_of = _byline(settings, house)
+    categories_of, tags_of = _categories(settings, context), _tags(settings, context)
+    byline_of = _byline(settings, context)
 
     def place(captured: Captured, trace: Sequence[Note], results: dict[str, object]) -> Placed:
         categories, fell_back, notes = categories_of(captured, trace, results)
@@ -118,11 +118,11 @@ _Results: TypeAlias = dict[str, object]
 
 
 def _categories(
-    settings: PlaceSettings, house: House
+    settings: PlaceSettings, context: BlogContext
 ) -> Callable[[Captured, Sequence[Note], _Results], tuple[tuple[str, ...], bool, list[Note]]]:
     usual = settings.category.strip()
     asked = [
-        _Asked("category", rule, CATEGORY_RULES[type(rule)](rule, usual, house), house, key=usual)
+        _Asked("category", rule, CATEGORY_RULES[type(rule)](rule, usual, context), context, key=usual)
         for rule in settings.category_rules
         if rule.on
     ]
@@ -137,11 +137,11 @@ def _categories(
 
 
 def _tags(
-    settings: PlaceSettings, house: House
+    settings: PlaceSettings, context: BlogContext
 ) -> Callable[[Captured, Sequence[Note], _Results], tuple[tuple[str, ...], list[Note]]]:
-    never = all_terms(settings.remove_tags, settings.remove_lists, house.lists)
+    never = all_terms(settings.remove_tags, settings.remove_lists, context.lists)
     removed = [Term.parse(text) for text in never]
-    known = {title_key(name): name for name in house.tags}
+    known = {title_key(name): name for name in context.tags}
     always = [Found(name, "") for name in settings.tags]
 
     def allowed(name: str) -> bool:
@@ -151,7 +151,7 @@ def _tags(
 
     key = f"{never} {sorted(known) if settings.only_existing_tags else ''}"
     asked = [
-        _Asked("tags", rule, TAG_RULES[type(rule)](rule), house, key=key, allowed=allowed)
+        _Asked("tags", rule, TAG_RULES[type(rule)](rule), context, key=key, allowed=allowed)
         for rule in settings.tag_rules
         if rule.on
     ]
@@ -164,10 +164,10 @@ def _tags(
     return give
 
 
-def _byline(settings: PlaceSettings, house: House) -> Callable[[Captured], tuple[str, str]]:
+def _byline(settings: PlaceSettings, context: BlogContext) -> Callable[[Captured], tuple[str, str]]:
     fixed = settings.byline.strip()
     table = by_word(settings.byline_table)
-    known = {title_key(name): name for name in house.bylines}
+    known = {title_key(name): name for name in context.bylines}
 
     def give(captured: Captured) -> tuple[str, str]:
         if settings.byline_from is BylineFrom.AUTHOR:

@@ -6,8 +6,8 @@ from typing import Annotated, Any, Literal, TypeAlias
 from pydantic import Field
 
 from glyptarch_core.item import Captured
-from glyptarch_core.place.base import Found, Giver, PlaceRuleBase
-from glyptarch_core.ports import House
+from glyptarch_core.place.base import Found, NameFinder, PlaceRuleBase
+from glyptarch_core.ports import BlogContext
 from glyptarch_core.text import hashtags, key_phrases
 from glyptarch_core.trace import Note, Stage
 
@@ -48,17 +48,17 @@ class TitleTags(PlaceRuleBase):
 TagRule: TypeAlias = Annotated[SourceTags | HashtagTags | TermTags | TitleTags, Field(discriminator="kind")]
 
 
-def _source(_rule: SourceTags) -> Giver:
-    def give(captured: Captured, _trace: Sequence[Note], _house: House) -> Sequence[Found]:
+def _source(_rule: SourceTags) -> NameFinder:
+    def give(captured: Captured, _trace: Sequence[Note], _context: BlogContext) -> Sequence[Found]:
         return [Found(word.lstrip("#"), word) for word in captured.item.categories if word.strip("# ")]
 
     return give
 
 
-def _hashtags(_rule: HashtagTags) -> Giver:
-    def give(captured: Captured, _trace: Sequence[Note], _house: House) -> Sequence[Found]:
+def _hashtags(_rule: HashtagTags) -> NameFinder:
+    def give(captured: Captured, _trace: Sequence[Note], _context: BlogContext) -> Sequence[Found]:
         features = captured.features
-        found = hashtags(f"{features.title.text} {features.told.text}")
+        found = hashtags(f"{features.title.text} {features.main_text.text}")
         return [Found(word, f"#{word}") for word in dict.fromkeys(found)]
 
     return give
@@ -71,21 +71,21 @@ def _hits(note: Note) -> Iterator[Found]:
             yield Found(str(hit["match"]).lower(), str(hit["term"]))
 
 
-def _matched(_rule: TermTags) -> Giver:
-    def give(_captured: Captured, trace: Sequence[Note], _house: House) -> Sequence[Found]:
+def _matched(_rule: TermTags) -> NameFinder:
+    def give(_captured: Captured, trace: Sequence[Note], _context: BlogContext) -> Sequence[Found]:
         asked = [note for note in trace if note.stage is Stage.SIFT and not note.against]
         return [found for note in asked for found in _hits(note)]
 
     return give
 
 
-def _title(rule: TitleTags) -> Giver:
-    def give(captured: Captured, _trace: Sequence[Note], house: House) -> Sequence[Found]:
+def _title(rule: TitleTags) -> NameFinder:
+    def give(captured: Captured, _trace: Sequence[Note], context: BlogContext) -> Sequence[Found]:
         features = captured.features
         phrases = key_phrases(
             features.title,
-            features.told,
-            language=captured.item.language or house.language,
+            features.main_text,
+            language=captured.item.language or context.language,
             at_most=rule.at_most,
             least_letters=rule.least_letters,
         )
@@ -94,7 +94,7 @@ def _title(rule: TitleTags) -> Giver:
     return give
 
 
-TAG_RULES: Mapping[type[PlaceRuleBase], Callable[[Any], Giver]] = {
+TAG_RULES: Mapping[type[PlaceRuleBase], Callable[[Any], NameFinder]] = {
     SourceTags: _source,
     HashtagTags: _hashtags,
     TermTags: _matched,

@@ -5,7 +5,7 @@ from enum import StrEnum
 from typing import Literal
 
 from glyptarch_core.item import Captured
-from glyptarch_core.ports import House
+from glyptarch_core.ports import BlogContext
 from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step
 from glyptarch_core.term_text import TermText
 from glyptarch_core.text import Passage, Term
@@ -31,7 +31,7 @@ class Cut(ShapeStepBase):
     with_it: bool = True
 
 
-def compile_cut(step: Cut, _house: House) -> Step:
+def compile_cut(step: Cut, _context: BlogContext) -> Step:
     """Parse the phrase once; lines are looked at in the order of the text."""
     term = Term.parse(step.phrase)
 

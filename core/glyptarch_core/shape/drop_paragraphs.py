@@ -6,7 +6,7 @@ from typing import Literal
 from pydantic import Field
 
 from glyptarch_core.item import Captured
-from glyptarch_core.ports import House
+from glyptarch_core.ports import BlogContext
 from glyptarch_core.settings import ListKey
 from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step
 from glyptarch_core.term_text import LooksForTerms, TermText, all_terms
@@ -36,9 +36,9 @@ def _may_have(text: str, words: Iterable[str]) -> bool:
     return any(word in lower for word in words)
 
 
-def compile_drop_paragraphs(step: DropParagraphs, house: House) -> Step:
+def compile_drop_paragraphs(step: DropParagraphs, context: BlogContext) -> Step:
     """Parse the terms once; the step then looks at each line of the body."""
-    terms = [Term.parse(text) for text in all_terms(step.terms, step.lists, house.lists)]
+    terms = [Term.parse(text) for text in all_terms(step.terms, step.lists, context.lists)]
     firsts = {term.words[0][0] for term in terms}
 
     def apply(parts: Draftable, _captured: Captured) -> Mapping[str, Json]:

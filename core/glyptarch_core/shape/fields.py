@@ -1,4 +1,4 @@
-"""Fields of the house's own: a name, a type, and a template that gives the value."""
+"""Fields of the blog's own: a name, a type, and a template that gives the value."""
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass

@@ -12,7 +12,7 @@ from glyptarch_core.settings import Settings, ShortText
 from glyptarch_core.shape.base import Draftable, choice_for
 from glyptarch_core.text import picture_key
 
-__all__ = ["HousePicture", "LeadFrom", "LeadSettings", "choose_lead", "take_out_picture"]
+__all__ = ["BlogPicture", "LeadFrom", "LeadSettings", "choose_lead", "take_out_picture"]
 
 # Counting pixels and spacers are no pictures; below this size (pixels) a stated size says so.
 _SMALLEST = 32
@@ -22,18 +22,18 @@ class LeadFrom(StrEnum):
     """Where a lead picture may come from.
 
     ``page`` is what the linked page names as its picture, ``text`` the first in the text that is
-    large enough, ``house`` one of the pictures of the house.
+    large enough, ``blog`` one of the pictures of the blog.
     """
 
     FEED = "feed"
     ENCLOSURE = "enclosure"
     PAGE = "page"
     TEXT = "text"
-    HOUSE = "house"
+    BLOG = "blog"
 
 
-class HousePicture(Settings):
-    """A picture of the house, and what it shows."""
+class BlogPicture(Settings):
+    """A picture of the blog, and what it shows."""
 
     url: Annotated[str, StringConstraints(pattern=r"^https?://\S+$", max_length=2000)]
     alt: ShortText = ""
@@ -43,7 +43,7 @@ class LeadSettings(Settings):
     """The order in which pictures are preferred, and whether the lead also stays in the body.
 
     Pictures smaller than ``least_width`` x ``least_height`` pixels do not count; of those that
-    state no size only where ``unknown_size_counts``. Of several ``pictures`` of the house an item
+    state no size only where ``unknown_size_counts``. Of several ``pictures`` of the blog an item
     always gets the same one.
     """
 
@@ -51,7 +51,7 @@ class LeadSettings(Settings):
     least_width: int = Field(default=0, ge=0, le=10_000)
     least_height: int = Field(default=0, ge=0, le=10_000)
     unknown_size_counts: bool = True
-    pictures: tuple[HousePicture, ...] = Field(default=(), max_length=50)
+    pictures: tuple[BlogPicture, ...] = Field(default=(), max_length=50)
     take_out_of_body: bool = True
 
 
@@ -82,8 +82,8 @@ def choose_lead(settings: LeadSettings, captured: Captured) -> tuple[Media | Non
     pictures = [medium for medium in shown if fits(medium)]
     for wanted in settings.order:
         found = (
-            _of_the_house(settings, captured)
-            if wanted is LeadFrom.HOUSE
+            _of_the_context(settings, captured)
+            if wanted is LeadFrom.BLOG
             else [picture for picture in pictures if picture.origin is MediaOrigin(wanted.value)]
         )
         if found:
@@ -92,11 +92,11 @@ def choose_lead(settings: LeadSettings, captured: Captured) -> tuple[Media | Non
     return None, len(shown) - len(pictures)
 
 
-def _of_the_house(settings: LeadSettings, captured: Captured) -> list[Media]:
+def _of_the_context(settings: LeadSettings, captured: Captured) -> list[Media]:
     if not settings.pictures:
         return []
     picture = settings.pictures[choice_for(captured, len(settings.pictures))]
-    return [Media(url=picture.url, kind=MediaKind.PICTURE, origin=MediaOrigin.HOUSE, alt=picture.alt)]
+    return [Media(url=picture.url, kind=MediaKind.PICTURE, origin=MediaOrigin.BLOG, alt=picture.alt)]
 
 
 def take_out_picture(parts: Draftable, url: str) -> None:

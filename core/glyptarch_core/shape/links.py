@@ -9,7 +9,7 @@ from lxml.html import HtmlElement
 from pydantic import Field, StringConstraints
 
 from glyptarch_core.item import Captured
-from glyptarch_core.ports import House
+from glyptarch_core.ports import BlogContext
 from glyptarch_core.settings import Settings
 from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step
 from glyptarch_core.trace import Json
@@ -108,7 +108,7 @@ def _dress(step: Links, link: HtmlElement, own: str) -> bool:
     return dict(link.attrib) != before
 
 
-def compile_links(step: Links, _house: House) -> Step:
+def compile_links(step: Links, _context: BlogContext) -> Step:
     """Give the function over the links of a body."""
 
     def apply(parts: Draftable, captured: Captured) -> Mapping[str, Json]:

@@ -6,7 +6,7 @@ from typing import Literal
 from pydantic import Field
 
 from glyptarch_core.item import Captured
-from glyptarch_core.ports import House
+from glyptarch_core.ports import BlogContext
 from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step
 from glyptarch_core.text import clean_text, pixels
 from glyptarch_core.trace import Json
@@ -36,7 +36,7 @@ def _fitted(width: int, height: int, step: Pictures) -> tuple[int, int]:
     return round(width * ratio), round(height * ratio)
 
 
-def compile_pictures(step: Pictures, _house: House) -> Step:
+def compile_pictures(step: Pictures, _context: BlogContext) -> Step:
     """Give the function over the pictures of a body."""
 
     def too_small(width: int, height: int) -> bool:

@@ -5,7 +5,7 @@ from typing import Annotated, Any, TypeAlias
 
 from pydantic import Field
 
-from glyptarch_core.ports import House
+from glyptarch_core.ports import BlogContext
 from glyptarch_core.shape.base import ShapeStepBase, Step
 from glyptarch_core.shape.cut import Cut, compile_cut
 from glyptarch_core.shape.drop_paragraphs import DropParagraphs, compile_drop_paragraphs
@@ -26,7 +26,7 @@ ShapeStep: TypeAlias = Annotated[
 ]
 """The union of all steps, told apart by ``kind``."""
 
-COMPILERS: Mapping[type[ShapeStepBase], Callable[[Any, House], Step]] = {
+COMPILERS: Mapping[type[ShapeStepBase], Callable[[Any, BlogContext], Step]] = {
     DropParagraphs: compile_drop_paragraphs,
     Select: compile_select,
     Cut: compile_cut,

@@ -10,7 +10,7 @@ from lxml.html import HtmlElement
 from pydantic import Field, StringConstraints, model_validator
 
 from glyptarch_core.item import Captured
-from glyptarch_core.ports import House
+from glyptarch_core.ports import BlogContext
 from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step
 from glyptarch_core.text import Passage, Term
 from glyptarch_core.trace import Json
@@ -173,7 +173,7 @@ class _Work:
             parent.insert(place + number, link)
 
 
-def compile_replace(step: Replace, _house: House) -> Step:
+def compile_replace(step: Replace, _context: BlogContext) -> Step:
     """Compile what is looked for once."""
     find = _finder(step)
     term = Term.parse(step.what) if step.find is ReplaceFind.WORDS else None

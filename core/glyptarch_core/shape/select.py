@@ -11,7 +11,7 @@ from lxml.html import Element, HtmlElement
 from pydantic import Field, StringConstraints, model_validator
 
 from glyptarch_core.item import Captured
-from glyptarch_core.ports import House
+from glyptarch_core.ports import BlogContext
 from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step
 from glyptarch_core.trace import Json
 
@@ -78,7 +78,7 @@ def _only(elements: Sequence[HtmlElement]) -> HtmlElement:
     return root
 
 
-def compile_select(step: Select, _house: House) -> Step:
+def compile_select(step: Select, _context: BlogContext) -> Step:
     """Compile the selector once."""
     find = _xpath(step.selector)
 

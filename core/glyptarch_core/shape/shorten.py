@@ -7,7 +7,7 @@ from typing import Literal
 from pydantic import Field
 
 from glyptarch_core.item import Captured
-from glyptarch_core.ports import House
+from glyptarch_core.ports import BlogContext
 from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step
 from glyptarch_core.text import Unit, count_words, cut, trim
 from glyptarch_core.trace import Json
@@ -39,7 +39,7 @@ def _words_that_fit(text: str, step: Shorten) -> int | None:
     return fitting if fitting < whole else None
 
 
-def compile_shorten(step: Shorten, _house: House) -> Step:
+def compile_shorten(step: Shorten, _context: BlogContext) -> Step:
     """Give the function over the part that is cut."""
 
     def title(parts: Draftable) -> Mapping[str, Json]:

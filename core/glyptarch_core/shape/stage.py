@@ -11,7 +11,7 @@ from pydantic import AfterValidator, Field, model_validator
 
 from glyptarch_core.draft import FieldValue
 from glyptarch_core.item import Captured, Media, MediaOrigin
-from glyptarch_core.ports import House
+from glyptarch_core.ports import BlogContext
 from glyptarch_core.settings import Settings
 from glyptarch_core.shape.base import Draftable
 from glyptarch_core.shape.fields import CustomField, Filled, compile_fields
@@ -111,9 +111,9 @@ def _blocks(settings: ExcerptSettings, captured: Captured, parts: Draftable) -> 
     return texts[chosen].split("\n"), chosen
 
 
-def compile_shape(settings: ShapeSettings, house: House) -> Callable[[Captured, str], Shaped]:
+def compile_shape(settings: ShapeSettings, context: BlogContext) -> Callable[[Captured, str], Shaped]:
     """Compile steps and templates into one function over an item and the HTML its body starts from."""
-    steps = [(step, COMPILERS[type(step)](step, house)) for step in settings.steps if step.on]
+    steps = [(step, COMPILERS[type(step)](step, context)) for step in settings.steps if step.on]
     fill = compile_fields(settings.fields)
     text_of = {name: compile_template(getattr(settings, name), html=name == "body") for name in TEMPLATE_PARTS}
 
@@ -142,7 +142,7 @@ def compile_shape(settings: ShapeSettings, house: House) -> Callable[[Captured, 
         title = plain_text_line(text_of["title"](values))
         html = sanitise(clean_text(text_of["body"](values)))
         shows = (
-            excerpt or plain_text(html) or _HOLDS_MEDIA.search(html) or (lead and lead.origin is not MediaOrigin.HOUSE)
+            excerpt or plain_text(html) or _HOLDS_MEDIA.search(html) or (lead and lead.origin is not MediaOrigin.BLOG)
         )
         empty = not title or not shows
         if empty:

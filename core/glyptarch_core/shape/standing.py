@@ -1,4 +1,4 @@
-"""Text of the house before or after the body, with variables; one of several variants by the item."""
+"""Text of the blog before or after the body, with variables; one of several variants by the item."""
 
 from collections.abc import Mapping
 from enum import StrEnum
@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from pydantic import AfterValidator, Field
 
 from glyptarch_core.item import Captured
-from glyptarch_core.ports import House
+from glyptarch_core.ports import BlogContext
 from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step, choice_for
 from glyptarch_core.shape.templates import compile_template, parses, variables
 from glyptarch_core.text.markup import append, fragment
@@ -34,7 +34,7 @@ class Standing(ShapeStepBase):
     variants: tuple[Variant, ...] = Field(min_length=1, max_length=20)
 
 
-def compile_standing(step: Standing, _house: House) -> Step:
+def compile_standing(step: Standing, _context: BlogContext) -> Step:
     """Parse every variant once."""
     templates = [compile_template(variant, html=True) for variant in step.variants]
 

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 from pydantic import Field, StringConstraints
 
 from glyptarch_core.item import Captured
-from glyptarch_core.ports import House
+from glyptarch_core.ports import BlogContext
 from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step
 from glyptarch_core.shape.replace import Replace, ReplaceIn, compile_replace
 from glyptarch_core.trace import Json
@@ -30,15 +30,15 @@ class Table(ShapeStepBase):
         return self.tables
 
 
-def compile_table(step: Table, house: House) -> Step:
+def compile_table(step: Table, context: BlogContext) -> Step:
     """Compile a replacement for each line of the tables that exist."""
-    rows = [row for key in step.tables for row in house.tables.get(key, ())]
+    rows = [row for key in step.tables for row in context.tables.get(key, ())]
     each = [
         compile_replace(
             Replace(
                 id=step.id, what=row.what, by=row.by or row.what, link=row.link, where=step.where, first=step.first
             ),
-            house,
+            context,
         )
         for row in rows
     ]

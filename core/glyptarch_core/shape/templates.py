@@ -243,7 +243,7 @@ def variables(captured: Captured, parts: Draftable, *, excerpt: str, lead: Media
 
 
 def field_values(fields: Sequence[FieldValue]) -> dict[str, str | float | bool]:
-    """Give the fields of the house's own as templates know them."""
+    """Give the fields of the blog's own as templates know them."""
     return {field.name: _field(field) for field in fields}
 
 

@@ -9,7 +9,7 @@ from lxml import etree
 from lxml.html import Element, HtmlElement
 
 from glyptarch_core.item import Captured
-from glyptarch_core.ports import House
+from glyptarch_core.ports import BlogContext
 from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step
 from glyptarch_core.text import pixels
 from glyptarch_core.text.markup import BLOCKS
@@ -158,7 +158,7 @@ class _Cleaner:
                     self._count("quotes")
 
 
-def compile_tidy(step: Tidy, _house: House) -> Step:
+def compile_tidy(step: Tidy, _context: BlogContext) -> Step:
     """Give the function that cleans a body."""
 
     def apply(parts: Draftable, captured: Captured) -> Mapping[str, Json]:

@@ -2,7 +2,7 @@
 
 from glyptarch_core.sift.age import AgeRule
 from glyptarch_core.sift.base import Failing, Finding, SiftRuleBase, Unknown
-from glyptarch_core.sift.fields import Amount, Text, Trait
+from glyptarch_core.sift.fields import Amount, TextField, Trait
 from glyptarch_core.sift.group import GroupMode, GroupRule
 from glyptarch_core.sift.numbers import NumberRule
 from glyptarch_core.sift.pattern import PatternRule
@@ -29,7 +29,7 @@ __all__ = [
     "Sifted",
     "TermsMode",
     "TermsRule",
-    "Text",
+    "TextField",
     "Trait",
     "Unknown",
     "ValuesRule",

@@ -10,16 +10,16 @@ from pydantic import Field, StringConstraints
 
 from glyptarch_core.item import Captured
 from glyptarch_core.settings import RuleSettings
-from glyptarch_core.sift.fields import Text
+from glyptarch_core.sift.fields import TextField
 from glyptarch_core.trace import Json
 
 __all__ = [
     "Check",
-    "Cue",
-    "Cued",
     "CustomName",
     "Failing",
     "Finding",
+    "Prefilter",
+    "Prefiltered",
     "SiftContext",
     "SiftRuleBase",
     "Unknown",
@@ -71,14 +71,14 @@ Check: TypeAlias = Callable[[Captured, datetime], Finding]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Cue:
+class Prefilter:
     """What must stand in a field (in one of its passages) before a rule can find anything.
 
     ``words`` are folded words, ``starts`` beginnings of such; ``otherwise`` is what the rule finds
     in an item that has none of them.
     """
 
-    field: Text
+    field: TextField
     name: str
     words: frozenset[str]
     starts: frozenset[str]
@@ -86,11 +86,11 @@ class Cue:
 
 
 @dataclass(frozen=True, slots=True)
-class Cued:
-    """A check that needs asking only where its cue stands: most rules have nothing to say of most items."""
+class Prefiltered:
+    """A check that needs asking only where its prefilter stands: most rules have nothing to say of most items."""
 
     check: Check
-    cue: Cue
+    prefilter: Prefilter
 
     def __call__(self, captured: Captured, now: datetime) -> Finding:
         """Ask the check."""

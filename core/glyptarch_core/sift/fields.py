@@ -7,10 +7,10 @@ from urllib.parse import urlsplit
 from glyptarch_core.item import Captured, MediaKind
 from glyptarch_core.text import Passage, hashtags, number_in
 
-__all__ = ["Amount", "Text", "Trait", "amount", "has", "passages", "values"]
+__all__ = ["Amount", "TextField", "Trait", "amount", "has", "passages", "values"]
 
 
-class Text(StrEnum):
+class TextField(StrEnum):
     """What words and patterns are looked for in. ``text`` is the body, or the summary where there is no body."""
 
     TITLE_OR_TEXT = "title_or_text"
@@ -62,7 +62,7 @@ class Trait(StrEnum):
 
 def _hashtags(captured: Captured) -> list[str]:
     features = captured.features
-    found = hashtags(f"{features.title.text} {features.told.text}")
+    found = hashtags(f"{features.title.text} {features.main_text.text}")
     return [*found, *(name.lstrip("#") for name in captured.item.categories if name.startswith("#"))]
 
 
@@ -78,40 +78,40 @@ def _fact(captured: Captured, name: str) -> list[str]:
     return [] if value is None else [str(value)]
 
 
-_VALUES: Mapping[Text, Callable[[Captured], Sequence[str]]] = {
-    Text.AUTHOR: lambda captured: captured.item.authors,
-    Text.SOURCE: lambda captured: [captured.source.title, captured.source.key],
-    Text.CATEGORIES: lambda captured: captured.item.categories,
-    Text.HASHTAGS: _hashtags,
-    Text.LINK: lambda captured: [captured.item.link],
-    Text.HOST: lambda captured: [_host(captured.item.link)],
-    Text.LANGUAGE: lambda captured: [captured.item.language],
-    Text.LICENCE: lambda captured: _fact(captured, "licence"),
-    Text.TITLE: lambda captured: [captured.item.title],
+_VALUES: Mapping[TextField, Callable[[Captured], Sequence[str]]] = {
+    TextField.AUTHOR: lambda captured: captured.item.authors,
+    TextField.SOURCE: lambda captured: [captured.source.title, captured.source.key],
+    TextField.CATEGORIES: lambda captured: captured.item.categories,
+    TextField.HASHTAGS: _hashtags,
+    TextField.LINK: lambda captured: [captured.item.link],
+    TextField.HOST: lambda captured: [_host(captured.item.link)],
+    TextField.LANGUAGE: lambda captured: [captured.item.language],
+    TextField.LICENCE: lambda captured: _fact(captured, "licence"),
+    TextField.TITLE: lambda captured: [captured.item.title],
 }
 
 
-def values(field: Text, name: str, captured: Captured) -> list[str]:
+def values(field: TextField, name: str, captured: Captured) -> list[str]:
     """Give the values of a field, one by one; ``name`` tells which of the source's own fields."""
-    if field is Text.CUSTOM:
+    if field is TextField.CUSTOM:
         return _fact(captured, name)
     if field in _VALUES:
         return [value for value in _VALUES[field](captured) if value]
     return [passage.text for _, passage in passages(field, name, captured)]
 
 
-def passages(field: Text, name: str, captured: Captured) -> Sequence[tuple[str, Passage]]:
+def passages(field: TextField, name: str, captured: Captured) -> Sequence[tuple[str, Passage]]:
     """Give the passages that a field stands for, each with its own name."""
     features = captured.features
     body = ("text", features.text) if features.text.text else ("summary", features.summary)
     match field:
-        case Text.TITLE_OR_TEXT:
+        case TextField.TITLE_OR_TEXT:
             return (("title", features.title), body)
-        case Text.TITLE:
+        case TextField.TITLE:
             return (("title", features.title),)
-        case Text.TEXT:
+        case TextField.TEXT:
             return (body,)
-        case Text.SUMMARY:
+        case TextField.SUMMARY:
             return (("summary", features.summary),)
         case _:
             # A line for each value, so that no phrase is found across two of them.

@@ -8,7 +8,7 @@ from pydantic import AfterValidator, StringConstraints
 
 from glyptarch_core.item import Captured
 from glyptarch_core.sift.base import Check, CustomName, Finding, SiftContext, SiftRuleBase
-from glyptarch_core.sift.fields import Text, passages
+from glyptarch_core.sift.fields import TextField, passages
 from glyptarch_core.sift.hits import shown
 from glyptarch_core.text import Hit
 from glyptarch_core.trace import Json
@@ -38,7 +38,7 @@ class PatternRule(SiftRuleBase):
     """A pattern is found, or not found, in a field. It can never hang, whatever the text."""
 
     kind: Literal["pattern"] = "pattern"
-    field: Text = Text.TITLE
+    field: TextField = TextField.TITLE
     name: CustomName = ""
     wanted: bool = True
     case_matters: bool = False

@@ -21,7 +21,7 @@ from pydantic import AfterValidator, StringConstraints
 
 from glyptarch_core.item import Captured
 from glyptarch_core.sift.base import Check, CustomName, Finding, SiftContext, SiftRuleBase
-from glyptarch_core.sift.fields import Text, passages, values
+from glyptarch_core.sift.fields import TextField, passages, values
 from glyptarch_core.sift.hits import SHOWN, shown
 from glyptarch_core.text import Passage, Term, fold, hashtags
 from glyptarch_core.trace import Json
@@ -187,7 +187,7 @@ class QueryRule(SiftRuleBase):
     """``"quoted phrase"``, ``OR``, ``-without``, ``#tag``, ``word*``, brackets. Words side by side must all stand."""
 
     kind: Literal["query"] = "query"
-    field: Text = Text.TITLE_OR_TEXT
+    field: TextField = TextField.TITLE_OR_TEXT
     name: CustomName = ""
     query: Annotated[
         str, StringConstraints(strip_whitespace=True, min_length=1, max_length=1000), AfterValidator(_parses)
@@ -230,7 +230,7 @@ def compile_query(rule: QueryRule, _context: SiftContext) -> Check:
     query = parse_query(rule.query)
 
     def check(captured: Captured, _now: datetime) -> Finding:
-        tags = frozenset(fold(tag) for tag in values(Text.HASHTAGS, "", captured))
+        tags = frozenset(fold(tag) for tag in values(TextField.HASHTAGS, "", captured))
         looked = _Looked(list(passages(rule.field, rule.name, captured)), tags)
         passed = looked.holds(query)
         data: dict[str, Json] = {"hits": list(looked.hits(query))[:SHOWN], "query": rule.query}

@@ -7,8 +7,8 @@ from typing import TypeAlias, cast
 
 from glyptarch_core.item import Captured
 from glyptarch_core.reuse import MOST_KEPT
-from glyptarch_core.sift.base import Check, Cued, Failing, Finding
-from glyptarch_core.sift.cues import Cues
+from glyptarch_core.sift.base import Check, Failing, Finding, Prefiltered
+from glyptarch_core.sift.prefilter import PrefilterIndex
 from glyptarch_core.sift.registry import SiftRule, compile_rule
 from glyptarch_core.trace import Note, Stage
 
@@ -41,7 +41,7 @@ class _Asked:
         words = [lists.get(key, ()) for key in rule.uses_lists]
         # All that the rule's word on an item depends on.
         self.key = f"sift {rule.model_dump_json()} {words}"
-        self.quiet = self.note(self.check.cue.otherwise) if isinstance(self.check, Cued) else None
+        self.quiet = self.note(self.check.prefilter.otherwise) if isinstance(self.check, Prefiltered) else None
 
     def note(self, finding: Finding) -> Note:
         """Put on record what the rule found."""
@@ -57,14 +57,14 @@ class _Asked:
 def compile_sift(rules: Sequence[SiftRule], lists: Mapping[str, tuple[str, ...]]) -> Sift:
     """Compile the rules that are on into one function; ``lists`` are the blog's word lists by key."""
     asked = [_Asked(rule, lists) for rule in rules if rule.on]
-    cues = Cues([one.check.cue if isinstance(one.check, Cued) else None for one in asked])
+    prefilters = PrefilterIndex([one.check.prefilter if isinstance(one.check, Prefiltered) else None for one in asked])
     keys = [one.key for one in asked]
 
     def fill(notes: list[Note | None], captured: Captured, now: datetime, results: dict[str, object]) -> None:
         """Ask the rules that have not been asked of this item; keep what they say, unless they look at the clock."""
         missing = [number for number, note in enumerate(notes) if note is None]
-        # To look which cues stand in the item pays when many rules are to be asked, as at first.
-        found = cues.standing_in(captured) if len(missing) > _FEW else None
+        # To look which prefilters stand in the item pays when many rules are to be asked, as at first.
+        found = prefilters.standing_in(captured) if len(missing) > _FEW else None
         for number in missing:
             one = asked[number]
             quiet = found is not None and one.quiet is not None and number not in found

@@ -9,8 +9,8 @@ from pydantic import Field, model_validator
 
 from glyptarch_core.item import Captured
 from glyptarch_core.settings import ListKey
-from glyptarch_core.sift.base import Check, Cue, Cued, CustomName, Finding, SiftContext, SiftRuleBase
-from glyptarch_core.sift.fields import Text, passages
+from glyptarch_core.sift.base import Check, CustomName, Finding, Prefilter, Prefiltered, SiftContext, SiftRuleBase
+from glyptarch_core.sift.fields import TextField, passages
 from glyptarch_core.sift.hits import SHOWN, shown
 from glyptarch_core.term_text import LooksForTerms, TermText, all_terms
 from glyptarch_core.text import STEMMED, Passage, Term
@@ -35,7 +35,7 @@ class TermsRule(LooksForTerms, SiftRuleBase):
     """
 
     kind: Literal["terms"] = "terms"
-    field: Text = Text.TITLE_OR_TEXT
+    field: TextField = TextField.TITLE_OR_TEXT
     name: CustomName = ""
     mode: TermsMode = TermsMode.ANY
     terms: tuple[TermText, ...] = Field(default=(), max_length=500)
@@ -82,7 +82,7 @@ def compile_terms(rule: TermsRule, context: SiftContext) -> Check:
         return check
     none_found: list[Json] = [term.text for term in terms]
     passed = {TermsMode.ANY: False, TermsMode.ALL: not terms, TermsMode.NONE: True}[rule.mode]
-    cue = Cue(
+    prefilter = Prefilter(
         field=rule.field,
         name=rule.name,
         words=frozenset(word for word, prefix in (term.words[0] for term in terms) if not prefix),
@@ -91,4 +91,4 @@ def compile_terms(rule: TermsRule, context: SiftContext) -> Check:
             passed=passed, code=_CODES[rule.mode][not passed], data={"hits": [], "missing": none_found[:SHOWN]}
         ),
     )
-    return Cued(check, cue)
+    return Prefiltered(check, prefilter)

@@ -7,7 +7,7 @@ from pydantic import Field, StringConstraints
 
 from glyptarch_core.item import Captured
 from glyptarch_core.sift.base import Check, CustomName, Finding, SiftContext, SiftRuleBase, Unknown
-from glyptarch_core.sift.fields import Text, values
+from glyptarch_core.sift.fields import TextField, values
 from glyptarch_core.text import fold
 from glyptarch_core.trace import Json
 
@@ -20,7 +20,7 @@ class ValuesRule(SiftRuleBase):
     """Equal as a whole, without regard to case and accents. Of several values one is enough."""
 
     kind: Literal["values"] = "values"
-    field: Text = Text.AUTHOR
+    field: TextField = TextField.AUTHOR
     name: CustomName = ""
     wanted: bool = True
     values: tuple[_Value, ...] = Field(min_length=1, max_length=200)
@@ -38,7 +38,7 @@ def compile_values(rule: ValuesRule, _context: SiftContext) -> Check:
     def is_one(value: str) -> bool:
         folded = _folded(value)
         # BCP 47: "en-gb" is a kind of "en".
-        return folded in wanted or (rule.field is Text.LANGUAGE and folded.partition("-")[0] in wanted)
+        return folded in wanted or (rule.field is TextField.LANGUAGE and folded.partition("-")[0] in wanted)
 
     def check(captured: Captured, _now: datetime) -> Finding:
         found = values(rule.field, rule.name, captured)

@@ -8,12 +8,12 @@ from glyptarch_core.text.measure import count_words, first_words, shares_run
 from glyptarch_core.text.numbers import number_in, pixels
 from glyptarch_core.text.passage import Passage
 from glyptarch_core.text.phrases import STOP_WORD_LANGUAGES, hashtags, key_phrases
-from glyptarch_core.text.prints import (
+from glyptarch_core.text.fingerprints import (
     FEWEST_SHARED,
+    Fingerprint,
     Likeness,
-    TextPrint,
+    fingerprint_of,
     likeness,
-    print_of,
     shared_passages,
     title_keys,
     title_likeness,
@@ -29,11 +29,11 @@ __all__ = [
     "FEWEST_SHARED",
     "STEMMED",
     "STOP_WORD_LANGUAGES",
+    "Fingerprint",
     "Hit",
     "Likeness",
     "Passage",
     "Term",
-    "TextPrint",
     "Unit",
     "absolute",
     "bounded_key",
@@ -43,6 +43,7 @@ __all__ = [
     "clean_text",
     "count_words",
     "cut",
+    "fingerprint_of",
     "first_words",
     "first_words_of",
     "fold",
@@ -55,7 +56,6 @@ __all__ = [
     "picture_key",
     "pixels",
     "plain_text",
-    "print_of",
     "sanitise",
     "sentences",
     "shared_passages",

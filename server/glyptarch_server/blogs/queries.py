@@ -7,20 +7,20 @@ from django.contrib.auth.models import AnonymousUser
 from django.db.models import Count, QuerySet
 from glyptarch_core.campaign import CampaignDocument
 from glyptarch_core.place import BylineFrom
-from glyptarch_core.ports import House, TableRow
+from glyptarch_core.ports import BlogContext, TableRow
 
 from glyptarch_server.blogs.models import Blog, Byline, Category, Membership, Role, Tag, TermTable, WordList
 from glyptarch_server.common.problems import Forbidden, NotFound
 
 __all__ = [
     "Role",
+    "blog_context_of",
     "blog_for",
     "blog_numbers_of",
     "blogs_of",
     "blogs_within_reach",
     "bylines_of",
     "categories_of",
-    "house_of",
     "is_member",
     "public_blog",
     "tables_by_key",
@@ -144,11 +144,11 @@ def tables_by_key(blog_id: int) -> dict[str, tuple[TableRow, ...]]:
 _MOST_NAMES = 5000
 
 
-def house_of(blog: Blog, documents: Collection[CampaignDocument]) -> House:
+def blog_context_of(blog: Blog, documents: Collection[CampaignDocument]) -> BlogContext:
     """Give what a blog keeps for all its campaigns, as the core takes it; only what these rules ask for is read."""
     tags = any(document.place.tags or document.place.tag_rules for document in documents)
     bylines = any(document.place.byline_from is BylineFrom.AUTHOR for document in documents)
-    return House(
+    return BlogContext(
         language=blog.language,
         lists=words_by_key(blog.pk) if any(document.uses_lists for document in documents) else {},
         tables=tables_by_key(blog.pk) if any(document.uses_tables for document in documents) else {},

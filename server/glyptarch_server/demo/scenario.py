@@ -14,7 +14,7 @@ BLOG = {
     "language": "en",
 }
 TERM_TABLES = {
-    "House words": "scope,telescope\nbinos,binoculars\nVale of Orrin,,https://orrin.example/vale\n",
+    "Own words": "scope,telescope\nbinos,binoculars\nVale of Orrin,,https://orrin.example/vale\n",
 }
 WORD_LISTS = {"Not for us": ["horoscope", "sponsored post", "lost and found", "renewals"]}
 SOURCES = {

@@ -38,7 +38,7 @@ class AlsoLink:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class FieldView:
-    """A field of the house's own: ``type`` is that of the core, rich text is sanitised HTML."""
+    """A field of the blog's own: ``type`` is that of the core, rich text is sanitised HTML."""
 
     label: str
     type: str

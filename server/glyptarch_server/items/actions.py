@@ -56,7 +56,7 @@ _CHANGEABLE = [
     "text",
     "summary_text",
     "folded",
-    "print",
+    "fingerprint",
     "words",
     "link_key",
     "title_key",
@@ -103,7 +103,7 @@ _FEATURES = [
     "text",
     "summary_text",
     "folded",
-    "print",
+    "fingerprint",
     "words",
     "identity_key",
     "link_key",
@@ -114,7 +114,7 @@ _FEATURES = [
 
 def _set_features(row: Item, features: Features) -> None:
     row.text, row.summary_text, row.folded = features.text.text, features.summary.text, features.text.folded
-    row.print, row.words = features.print.packed(), features.words
+    row.fingerprint, row.words = features.fingerprint.packed(), features.words
     row.identity_key, row.link_key, row.title_key = features.identity_key, features.link_key, features.title_key
     row.features_version = FEATURES_VERSION
 

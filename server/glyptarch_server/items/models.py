@@ -8,7 +8,7 @@ __all__ = ["Item", "Sample"]
 class Item(models.Model):
     """One entry as a source gave it last, with what was read off it once.
 
-    ``text``, ``summary_text``, ``folded`` (the words of the text), ``print`` and the keys are the
+    ``text``, ``summary_text``, ``folded`` (the words of the text), ``fingerprint`` and the keys are the
     item's features, as the core computes them.
     ``dated`` is the time it counts from: published, else updated, else captured.
     ``page_asked_at`` is when the page it links to was asked for a picture.
@@ -33,7 +33,7 @@ class Item(models.Model):
     text = models.TextField(blank=True)
     summary_text = models.TextField(blank=True)
     folded = models.TextField(blank=True)
-    print = models.BinaryField(default=bytes)
+    fingerprint = models.BinaryField(default=bytes)
     words = models.PositiveIntegerField(default=0)
     identity_key = models.CharField(max_length=2100, blank=True)
     link_key = models.CharField(max_length=4000, blank=True)

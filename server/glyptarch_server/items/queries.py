@@ -19,7 +19,7 @@ from glyptarch_core.item import (
     features_of,
 )
 from glyptarch_core.item import Item as CoreItem
-from glyptarch_core.text import Passage, TextPrint
+from glyptarch_core.text import Fingerprint, Passage
 
 from glyptarch_server import wiring
 from glyptarch_server.blogs.models import Blog
@@ -41,7 +41,7 @@ __all__ = [
 ]
 
 
-TEXTS = ("raw", "body", "summary", "text", "summary_text", "folded", "print")
+TEXTS = ("raw", "body", "summary", "text", "summary_text", "folded", "fingerprint")
 """The columns that a list of items has no use for."""
 
 _UNUSED = ("raw", "identity_hash", "content_hash", "changed_at", "dated", "page_asked_at")
@@ -120,7 +120,7 @@ def _features(row: Item) -> Features:
         identity_key=row.identity_key,
         link_key=row.link_key,
         title_key=row.title_key,
-        print=TextPrint.unpacked(row.print),
+        fingerprint=Fingerprint.unpacked(row.fingerprint),
     )
 
 

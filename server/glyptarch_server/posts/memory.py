@@ -10,7 +10,7 @@ from typing import TypeVar
 
 from django.db.models import F, Max, Q, QuerySet
 from glyptarch_core.ports import Candidate, Key, KeyKind, Memory, Near, PostRef, Reach, Scope, Seen
-from glyptarch_core.text import FEWEST_SHARED, Passage, TextPrint
+from glyptarch_core.text import FEWEST_SHARED, Fingerprint, Passage
 
 from glyptarch_server.blogs.queries import blogs_within_reach
 from glyptarch_server.campaigns.models import Campaign
@@ -77,16 +77,16 @@ class PostMemory(Memory):
         if not numbers:
             return {}
         rows = self._within(NearKeys.objects.filter(AnyOf("pk", numbers)), reach).values_list(
-            "pk", "item__text", "item__folded", "item__summary_text", "item__print", "item__title_key", *_SEEN
+            "pk", "item__text", "item__folded", "item__summary_text", "item__fingerprint", "item__title_key", *_SEEN
         )
         return {
             pk: Candidate(
                 seen=_seen(*post),
-                told=Passage(text, folded=folded) if text else Passage(summary),
-                print=TextPrint.unpacked(text_print),
+                main_text=Passage(text, folded=folded) if text else Passage(summary),
+                fingerprint=Fingerprint.unpacked(fingerprint),
                 title_key=title_key,
             )
-            for pk, text, folded, summary, text_print, title_key, *post in rows
+            for pk, text, folded, summary, fingerprint, title_key, *post in rows
         }
 
     def _calendar(self) -> QuerySet[Post]:

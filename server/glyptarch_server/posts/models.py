@@ -21,7 +21,7 @@ ON_THE_BLOG = models.Q(state=PostState.PUBLISHED.value) & ~models.Q(kind=PAGE_KI
 class Post(models.Model):
     """What the rules made of an item. There is at most one for a campaign and an item.
 
-    ``category`` is the main one of ``categories``. ``fields`` are those of the house's own, as
+    ``category`` is the main one of ``categories``. ``fields`` are those of the blog's own, as
     the core gives them. ``out_at`` is when it went out, which need not be its date.
     """
 

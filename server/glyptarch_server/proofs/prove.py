@@ -11,7 +11,7 @@ from glyptarch_core.pipeline import decide
 from glyptarch_core.reuse import Reuse
 from glyptarch_core.trace import Decision
 
-from glyptarch_server.blogs.queries import house_of
+from glyptarch_server.blogs.queries import blog_context_of
 from glyptarch_server.campaigns.models import Campaign, Revision
 from glyptarch_server.campaigns.queries import document_of, latest_revision, revision_of
 from glyptarch_server.common.problems import Invalid, NotFound
@@ -126,14 +126,14 @@ def _prove(campaign: Campaign, document: CampaignDocument, revision: Revision, o
     of_rows = over.sample is None
     memory = ProofMemory(campaign, leaving_out=list(captured) if of_rows else [])
     batch = list(captured.values())
-    house = house_of(campaign.blog, {document, saved_document})
-    decisions = decide(batch, document, memory=memory, now=now, reuse=_reuse, house=house)
+    context = blog_context_of(campaign.blog, {document, saved_document})
+    decisions = decide(batch, document, memory=memory, now=now, reuse=_reuse, context=context)
     if document == saved_document:
         saved, spoke = _told(decisions)
     else:
-        known = (revision.pk, over, tuple(batch), memory.stamp, house.stamp, now)
+        known = (revision.pk, over, tuple(batch), memory.stamp, context.stamp, now)
         saved, spoke = _saved(
-            known, lambda: decide(batch, saved_document, memory=memory, now=now, reuse=_reuse, house=house)
+            known, lambda: decide(batch, saved_document, memory=memory, now=now, reuse=_reuse, context=context)
         )
     proved = [
         Proved(item=item, decision=decision, saved=was)

@@ -15,7 +15,7 @@ from glyptarch_core.trace import Decision as CoreDecision
 from glyptarch_core.trace import Note, Stage, Verdict
 
 from glyptarch_server.blogs.models import Blog
-from glyptarch_server.blogs.queries import house_of
+from glyptarch_server.blogs.queries import blog_context_of
 from glyptarch_server.campaigns.models import Campaign
 from glyptarch_server.campaigns.queries import document_of
 from glyptarch_server.items.models import Item
@@ -47,8 +47,8 @@ def decide_batch(run: Run, rows: Sequence[Item], *, now: datetime) -> bool:
     document = document_of(run.revision)
     campaign, reuse, made = run.campaign, Reuse(), queries.made_in(run)
     captured = dict(zip([row.pk for row in rows], as_captured(rows), strict=True))
-    memory, house = PostMemory(campaign), house_of(campaign.blog, [document])
-    decide(list(captured.values()), document, memory=memory, now=now, house=house, made=made, reuse=reuse)
+    memory, context = PostMemory(campaign), blog_context_of(campaign.blog, [document])
+    decide(list(captured.values()), document, memory=memory, now=now, context=context, made=made, reuse=reuse)
     with transaction.atomic():
         _take_turn(campaign)
         if queries.has_ended(run):
@@ -62,7 +62,7 @@ def decide_batch(run: Run, rows: Sequence[Item], *, now: datetime) -> bool:
             document,
             memory=PostMemory(campaign),
             now=now,
-            house=house_of(campaign.blog, [document]),
+            context=blog_context_of(campaign.blog, [document]),
             made=queries.made_in(run),
             reuse=reuse,
         )

@@ -1025,6 +1025,19 @@ export interface components {
             word_lists: components["schemas"]["WordListOut"][];
         };
         /**
+         * BlogPicture
+         * @description A picture of the blog, and what it shows.
+         */
+        BlogPicture: {
+            /**
+             * Alt
+             * @default
+             */
+            alt: string;
+            /** Url */
+            url: string;
+        };
+        /**
          * BlogSummaryOut
          * @description A blog as the switch in the top bar shows it.
          */
@@ -1819,19 +1832,6 @@ export interface components {
             variable: string;
         };
         /**
-         * HousePicture
-         * @description A picture of the house, and what it shows.
-         */
-        HousePicture: {
-            /**
-             * Alt
-             * @default
-             */
-            alt: string;
-            /** Url */
-            url: string;
-        };
-        /**
          * ItemOut
          * @description The fields of a captured item.
          */
@@ -1923,16 +1923,16 @@ export interface components {
          * @description Where a lead picture may come from.
          *
          *     ``page`` is what the linked page names as its picture, ``text`` the first in the text that is
-         *     large enough, ``house`` one of the pictures of the house.
+         *     large enough, ``blog`` one of the pictures of the blog.
          * @enum {string}
          */
-        LeadFrom: "feed" | "enclosure" | "page" | "text" | "house";
+        LeadFrom: "feed" | "enclosure" | "page" | "text" | "blog";
         /**
          * LeadSettings
          * @description The order in which pictures are preferred, and whether the lead also stays in the body.
          *
          *     Pictures smaller than ``least_width`` x ``least_height`` pixels do not count; of those that
-         *     state no size only where ``unknown_size_counts``. Of several ``pictures`` of the house an item
+         *     state no size only where ``unknown_size_counts``. Of several ``pictures`` of the blog an item
          *     always gets the same one.
          */
         LeadSettings: {
@@ -1959,7 +1959,7 @@ export interface components {
              * Pictures
              * @default []
              */
-            pictures: components["schemas"]["HousePicture"][];
+            pictures: components["schemas"]["BlogPicture"][];
             /**
              * Take Out Of Body
              * @default true
@@ -2343,7 +2343,7 @@ export interface components {
             /** @default refuse */
             failing: components["schemas"]["Failing"];
             /** @default title */
-            field: components["schemas"]["Text"];
+            field: components["schemas"]["TextField"];
             /**
              * Id
              * @description Unique within its list.
@@ -2780,7 +2780,7 @@ export interface components {
             /** @default refuse */
             failing: components["schemas"]["Failing"];
             /** @default title_or_text */
-            field: components["schemas"]["Text"];
+            field: components["schemas"]["TextField"];
             /**
              * Id
              * @description Unique within its list.
@@ -3727,7 +3727,7 @@ export interface components {
             /** @default refuse */
             failing: components["schemas"]["Failing"];
             /** @default title_or_text */
-            field: components["schemas"]["Text"];
+            field: components["schemas"]["TextField"];
             /**
              * Id
              * @description Unique within its list.
@@ -3768,11 +3768,11 @@ export interface components {
             terms: string[];
         };
         /**
-         * Text
+         * TextField
          * @description What words and patterns are looked for in. ``text`` is the body, or the summary where there is no body.
          * @enum {string}
          */
-        Text: "title_or_text" | "title" | "text" | "summary" | "author" | "source" | "categories" | "hashtags" | "link" | "host" | "language" | "licence" | "custom";
+        TextField: "title_or_text" | "title" | "text" | "summary" | "author" | "source" | "categories" | "hashtags" | "link" | "host" | "language" | "licence" | "custom";
         /**
          * Tidy
          * @description Each part of the clean-up can be switched off. Quotes follow the language of the item.
@@ -3903,7 +3903,7 @@ export interface components {
             /** @default refuse */
             failing: components["schemas"]["Failing"];
             /** @default author */
-            field: components["schemas"]["Text"];
+            field: components["schemas"]["TextField"];
             /**
              * Id
              * @description Unique within its list.

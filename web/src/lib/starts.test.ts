@@ -37,7 +37,7 @@ describe("starting points", () => {
     }
   });
 
-  it("leaves what the house has set elsewhere", () => {
+  it("leaves what the blog has set elsewhere", () => {
     for (const { key } of STARTS) expect(documentOf(key, [], "hold").place.byline).toBe("Night desk");
   });
 

@@ -108,14 +108,14 @@ export const STARTS: readonly Start[] = [
     }),
   },
   {
-    key: "house",
-    title: "Only the house defaults",
-    text: "What this blog keeps as its own beginning, and nothing more.",
+    key: "defaults",
+    title: "Only the defaults of the blog",
+    text: "The rules that every new campaign of this blog begins with, unchanged.",
     change: (document) => document,
   },
 ];
 
-/** The rules of a new campaign: the defaults of the house, changed by a start. */
+/** The rules of a new campaign: the defaults of the blog, changed by a start. */
 export function documentOf(
   defaults: CampaignDocument,
   start: string,

@@ -115,13 +115,13 @@ describe("an order of preference", () => {
   const options = [
     { value: "feed", label: "feed" },
     { value: "text", label: "text" },
-    { value: "house", label: "the house" },
+    { value: "blog", label: "pictures of the blog" },
   ] as const;
 
   it("is changed by the arrows, and its ends do not move on", async () => {
-    const seen: ("feed" | "text" | "house")[][] = [];
+    const seen: ("feed" | "text" | "blog")[][] = [];
     const { user } = shown(
-      <Held<("feed" | "text" | "house")[]> begun={["feed", "text"]} seen={seen}>
+      <Held<("feed" | "text" | "blog")[]> begun={["feed", "text"]} seen={seen}>
         {(values, set) => (
           <WordOrder label="Order" values={values} options={options} none="nowhere" onChange={set} />
         )}

@@ -3,7 +3,7 @@
 from django.apps.registry import Apps
 from django.db import migrations, models
 from django.db.backends.base.schema import BaseDatabaseSchemaEditor
-from glyptarch_core.text import Passage, print_of
+from glyptarch_core.text import Passage, fingerprint_of
 
 _BATCH = 500
 
@@ -13,7 +13,7 @@ def _fill(apps: Apps, _editor: BaseDatabaseSchemaEditor) -> None:
     rows = []
     for row in item.objects.only("text", "summary_text").iterator(chunk_size=_BATCH):
         row.folded = Passage(row.text).folded
-        row.print = print_of(Passage(row.text or row.summary_text)).packed()
+        row.print = fingerprint_of(Passage(row.text or row.summary_text)).packed()
         rows.append(row)
         if len(rows) == _BATCH:
             item.objects.bulk_update(rows, ["folded", "print"])

@@ -6,7 +6,7 @@ const LEADS: Record<string, string> = {
   enclosure: "the enclosure",
   page: "the linked page",
   text: "the text",
-  house: "the house’s own",
+  blog: "pictures of the blog",
 };
 
 function tooSmall(data: Data): string {

@@ -11,8 +11,8 @@ import { Button } from "@/ui/Button";
 import { Menu } from "@/ui/Menu";
 import { Pill } from "@/ui/Pill";
 import { useTell } from "@/ui/Toasts";
+import { DefaultsDialog } from "./DefaultsDialog";
 import { ForgetDialog } from "./ForgetDialog";
-import { HouseDialog } from "./HouseDialog";
 import { NoteDialog } from "./NoteDialog";
 import { ProofFacts } from "./over/ProofFacts";
 import { RemoveDialog } from "./RemoveDialog";
@@ -21,7 +21,7 @@ import { RevisionsDialog } from "./RevisionsDialog";
 import type { BenchState } from "./useBench";
 import { YamlDialog } from "./YamlDialog";
 
-type Open = "rename" | "remove" | "revisions" | "forget" | "yaml" | "house" | "note" | null;
+type Open = "rename" | "remove" | "revisions" | "forget" | "yaml" | "defaults" | "note" | null;
 
 const MODES = {
   publish: "Publishes by itself",
@@ -111,7 +111,7 @@ export function BenchHead({ blog, campaign, bench }: BenchHeadProps) {
         entries={[
           ...(maySave ? [{ label: "Save with a note", onSelect: () => setOpen("note") }] : []),
           { label: "Revisions", onSelect: () => setOpen("revisions") },
-          { label: "House defaults", onSelect: () => setOpen("house") },
+          { label: "Defaults of the blog", onSelect: () => setOpen("defaults") },
           { label: "Rules as YAML", onSelect: () => setOpen("yaml") },
           { label: "Decide anew at the next run", onSelect: () => setOpen("forget") },
           { label: "Rename", onSelect: () => setOpen("rename") },
@@ -132,7 +132,7 @@ export function BenchHead({ blog, campaign, bench }: BenchHeadProps) {
           onClose={() => setOpen(null)}
         />
       )}
-      {open === "house" && <HouseDialog blog={blog} bench={bench} onClose={() => setOpen(null)} />}
+      {open === "defaults" && <DefaultsDialog blog={blog} bench={bench} onClose={() => setOpen(null)} />}
       {open === "yaml" && (
         <YamlDialog blog={blog} campaign={campaign} onLoad={load} onClose={() => setOpen(null)} />
       )}

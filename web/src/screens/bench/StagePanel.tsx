@@ -1,6 +1,6 @@
 import type { Stage } from "@/api/proofs";
 import { STAGE_NAMES } from "@/lib/wording";
-import { HouseMark } from "./HouseMark";
+import { DefaultsMark } from "./DefaultsMark";
 import { GatherPanel } from "./panels/GatherPanel";
 import { MatchPanel } from "./panels/MatchPanel";
 import { PlacePanel } from "./panels/PlacePanel";
@@ -38,7 +38,7 @@ export function StagePanel({ blog, stage, bench }: { blog: string; stage: Stage;
       <div className="flex h-[42px] shrink-0 items-center gap-2 border-b border-line bg-sheet px-3.5">
         <h2 className="text-sm">{STAGE_NAMES[stage]}</h2>
         <span className="truncate text-ink3">{HINTS[stage]}</span>
-        <HouseMark blog={blog} stage={stage} document={bench.document} />
+        <DefaultsMark blog={blog} stage={stage} document={bench.document} />
         {stage === "sift" && <AddSiftRule bench={bench} />}
       </div>
       <div className="min-h-0 flex-1 space-y-2 overflow-auto p-3">

@@ -6,8 +6,8 @@ import { ProblemError } from "@/api/client";
 import { DEFAULTS, WithBench } from "@/testing/bench";
 import { pick } from "@/testing/render";
 import { answering, last, screenAt } from "@/testing/server";
+import { DefaultsDialog } from "./DefaultsDialog";
 import { ForgetDialog } from "./ForgetDialog";
-import { HouseDialog } from "./HouseDialog";
 import { NoteDialog } from "./NoteDialog";
 import { OverDialog } from "./over/OverDialog";
 import { RemoveDialog } from "./RemoveDialog";
@@ -141,7 +141,7 @@ describe("the memory of a campaign", () => {
   });
 });
 
-describe("the house defaults", () => {
+describe("the defaults of the blog", () => {
   const get = "GET /api/blogs/{blog}/defaults";
   const put = "PUT /api/blogs/{blog}/defaults";
   const clear = "DELETE /api/blogs/{blog}/defaults";
@@ -150,24 +150,24 @@ describe("the house defaults", () => {
   it("are made of the rules on the bench, which say where they differ", async () => {
     const { user, calls } = onBench(
       mine,
-      (bench) => <HouseDialog blog="b" bench={bench} onClose={() => {}} />,
+      (bench) => <DefaultsDialog blog="b" bench={bench} onClose={() => {}} />,
       { [get]: DEFAULTS, [put]: mine },
     );
     const differences = await screen.findByRole("list", { name: "Differences" });
     expect(within(differences).getByText("Ada")).toBeTruthy();
-    await user.click(screen.getByRole("button", { name: "Make these rules the house’s" }));
+    await user.click(screen.getByRole("button", { name: "Make these rules the defaults" }));
     expect(last(calls, put).body).toEqual(mine);
-    expect(await screen.findByText("These rules are as the house has them.")).toBeTruthy();
+    expect(await screen.findByText("These rules are the same as the defaults of the blog.")).toBeTruthy();
   });
 
-  it("are given up after a question", async () => {
+  it("are dropped after a question", async () => {
     const { user, calls } = onBench(
       DEFAULTS,
-      (bench) => <HouseDialog blog="b" bench={bench} onClose={() => {}} />,
+      (bench) => <DefaultsDialog blog="b" bench={bench} onClose={() => {}} />,
       { [get]: DEFAULTS, [clear]: DEFAULTS },
     );
-    await user.click(await screen.findByRole("button", { name: "Back to the product’s own" }));
-    await user.click(screen.getByRole("button", { name: "Give up" }));
+    await user.click(await screen.findByRole("button", { name: "Back to the original defaults" }));
+    await user.click(screen.getByRole("button", { name: "Drop defaults" }));
     expect(last(calls, clear).path).toEqual({ blog: "b" });
   });
 });

@@ -11,7 +11,7 @@ import NewCampaign from "./NewCampaign";
 
 const LIST = "GET /api/blogs/{blog}/campaign-overview";
 const SOURCES = "GET /api/blogs/{blog}/sources";
-const HOUSE = "GET /api/blogs/{blog}/defaults";
+const BLOG_DEFAULTS = "GET /api/blogs/{blog}/defaults";
 const MAKE = "POST /api/blogs/{blog}/campaigns";
 
 const ROW: CampaignRow = {
@@ -84,7 +84,7 @@ describe("a new campaign", () => {
   const show = (answers: Record<string, unknown> = {}, address = "/desk/b/campaigns/new") => {
     const calls = answering({
       [SOURCES]: { rows: sources, total: 2 },
-      [HOUSE]: house,
+      [BLOG_DEFAULTS]: house,
       [MAKE]: { slug: "sky" },
       ...answers,
     });
@@ -100,7 +100,7 @@ describe("a new campaign", () => {
     expect(calls.some((call) => call.what === MAKE)).toBe(false);
   });
 
-  it("begins with the house defaults, changed by the start that is chosen", async () => {
+  it("begins with the defaults of the blog, changed by the start that is chosen", async () => {
     const { user, calls, address } = show();
     await user.type(await screen.findByLabelText(/^Name/), "Sky");
     await user.click(screen.getByRole("checkbox", { name: /^Club/ }));

@@ -8,7 +8,7 @@ import WordLists from "./WordLists";
 
 const BLOG = "GET /api/blogs/{blog}";
 const LISTS = [{ key: "not-for-us", name: "Not for us", words: ["horoscope", "renewals"] }];
-const TABLES = [{ key: "house", name: "House words", lines: 6, text: "a,1\nb,2\nc,3\nd,4\ne,5\nf,6" }];
+const TABLES = [{ key: "own", name: "Own words", lines: 6, text: "a,1\nb,2\nc,3\nd,4\ne,5\nf,6" }];
 
 function show(answers: Record<string, unknown> = {}, kept = { word_lists: LISTS, term_tables: TABLES }) {
   const calls = answering({ [BLOG]: kept, ...answers });
@@ -21,7 +21,7 @@ describe("the word lists of a blog", () => {
     const list = await screen.findByRole("region", { name: "Not for us" });
     expect(list.textContent).toContain("2 terms");
     expect(list.textContent).toContain("horoscope · renewals");
-    const table = screen.getByRole("region", { name: "House words" });
+    const table = screen.getByRole("region", { name: "Own words" });
     expect(table.textContent).toContain("d,4");
     expect(table.textContent).not.toContain("e,5");
     expect(table.textContent).toContain("…");

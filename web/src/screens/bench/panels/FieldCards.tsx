@@ -14,7 +14,7 @@ function newField(fields: readonly CustomField[]): CustomField {
   return { id, on: true, name: id.replace("-", "_"), label: "", type: "text", value: "{{ facts.rating }}" };
 }
 
-/** The fields of the house's own. */
+/** The fields of the blog’s own. */
 export function FieldCards({ bench }: { bench: BenchState }) {
   const { fields } = bench.document.shape;
   return (

@@ -27,7 +27,7 @@ export function ShapePanel({ blog, bench }: { blog: string; bench: BenchState })
   const { shape } = bench.document;
   const saved = bench.saved.shape;
   const fields = Object.fromEntries(
-    shape.fields.map((field) => [`fields.${field.name}`, field.label || "Field of the house"]),
+    shape.fields.map((field) => [`fields.${field.name}`, field.label || "Field of the blog"]),
   );
 
   function set(next: Partial<Shape>, join = false) {

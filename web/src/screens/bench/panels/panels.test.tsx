@@ -7,8 +7,8 @@ import { type CampaignDocument, defaultsQuery, layoutsQuery } from "@/api/campai
 import { ProblemError } from "@/api/client";
 import { DEFAULTS, PROOF, WithBench } from "@/testing/bench";
 import { shown } from "@/testing/render";
+import { DefaultsMark } from "../DefaultsMark";
 import { EditBar } from "../EditBar";
-import { HouseMark } from "../HouseMark";
 import { SIFT_KINDS } from "../rules/sift/kinds";
 import { STEP_KINDS } from "../rules/steps/kinds";
 import type { BenchState } from "../useBench";
@@ -23,7 +23,7 @@ const BLOG = {
   tags: [],
   bylines: ["Ada"],
   word_lists: [{ key: "bad", name: "Not for us", words: ["a", "b"] }],
-  term_tables: [{ key: "house", name: "House words", lines: 2, text: "" }],
+  term_tables: [{ key: "own", name: "Own words", lines: 2, text: "" }],
 } as unknown as Blog;
 
 interface Begun {
@@ -131,7 +131,7 @@ describe("the panel of Shape", () => {
     expect(last().shape.steps.map(({ kind }) => kind)).toEqual(STEP_KINDS.map(({ kind }) => kind));
     const steps = within(screen.getByRole("list", { name: "Steps" })).getAllByRole("listitem");
     expect(steps).toHaveLength(STEP_KINDS.length);
-    expect(last().shape.steps.find((step) => step.kind === "table")).toMatchObject({ tables: ["house"] });
+    expect(last().shape.steps.find((step) => step.kind === "table")).toMatchObject({ tables: ["own"] });
   });
 
   it("moves a step by the keyboard and switches it off", async () => {
@@ -241,12 +241,12 @@ describe("the bar at the foot", () => {
   });
 });
 
-describe("the mark of the house", () => {
-  it("counts where a stage differs from the house defaults", async () => {
+describe("the mark of differences from the defaults", () => {
+  it("counts where a stage differs from the defaults of the blog", async () => {
     const mine = { ...DEFAULTS, place: { ...DEFAULTS.place, byline: "Ada" } };
-    const { queries } = shown(<HouseMark blog="b" stage="place" document={mine} />);
-    expect(screen.queryByText(/unlike house/)).toBeNull();
+    const { queries } = shown(<DefaultsMark blog="b" stage="place" document={mine} />);
+    expect(screen.queryByText(/from defaults/)).toBeNull();
     queries.setQueryData(defaultsQuery("b").queryKey, DEFAULTS);
-    expect(await screen.findByText("1 unlike house")).toBeTruthy();
+    expect(await screen.findByText("1 change from defaults")).toBeTruthy();
   });
 });

@@ -2,7 +2,7 @@ import type { CampaignDocument } from "@/api/campaigns";
 import { OptionalNumber } from "@/ui/OptionalNumber";
 import { WordOrder } from "@/ui/WordOrder";
 import { WordSelect } from "@/ui/WordSelect";
-import { HousePictures } from "./HousePictures";
+import { BlogPictures } from "./BlogPictures";
 
 type Lead = CampaignDocument["shape"]["lead"];
 
@@ -11,7 +11,7 @@ const ORIGINS = [
   { value: "enclosure", label: "enclosure" },
   { value: "page", label: "linked page" },
   { value: "text", label: "text" },
-  { value: "house", label: "the house" },
+  { value: "blog", label: "pictures of the blog" },
 ] as const;
 const PLACES = [
   { value: "out", label: "taken out of the body" },
@@ -71,8 +71,8 @@ export function LeadSentence({ lead, onChange }: { lead: Lead; onChange: (lead: 
         options={PLACES}
         onChange={(place) => onChange({ ...lead, take_out_of_body: place === "out" })}
       />
-      {lead.order.includes("house") && (
-        <HousePictures pictures={lead.pictures} onChange={(pictures) => onChange({ ...lead, pictures })} />
+      {lead.order.includes("blog") && (
+        <BlogPictures pictures={lead.pictures} onChange={(pictures) => onChange({ ...lead, pictures })} />
       )}
     </>
   );

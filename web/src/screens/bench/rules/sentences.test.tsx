@@ -5,7 +5,7 @@ import { describe, expect, it } from "vitest";
 import type { WordListRow } from "@/api/blogs";
 import type { CampaignDocument, CategoryRule, HoldRule, MatchRule, TagRule } from "@/api/campaigns";
 import { Held, shown } from "@/testing/render";
-import { HousePictures } from "./HousePictures";
+import { BlogPictures } from "./BlogPictures";
 import { LeadSentence } from "./LeadSentence";
 import { MatchSentence } from "./MatchSentence";
 import { CategorySentence } from "./place/CategorySentence";
@@ -174,11 +174,11 @@ describe("the lead image", () => {
     expect(screen.getByLabelText("Pictures of unknown size")).toBeTruthy();
   });
 
-  it("reads pictures of the house line by line", async () => {
+  it("reads pictures of the blog line by line", async () => {
     const seen: Lead["pictures"][] = [];
     const { user } = shown(
       <Held<Lead["pictures"]> begun={[]} seen={seen}>
-        {(pictures, set) => <HousePictures pictures={pictures} onChange={set} />}
+        {(pictures, set) => <BlogPictures pictures={pictures} onChange={set} />}
       </Held>,
     );
     await user.click(screen.getByRole("textbox"));

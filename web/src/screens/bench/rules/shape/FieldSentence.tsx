@@ -19,7 +19,7 @@ interface FieldSentenceProps {
   onChange: (field: CustomField) => void;
 }
 
-/** A field of the house's own: its name, its type, and the template that gives the value. */
+/** A field of the blog’s own: its name, its type, and the template that gives the value. */
 export function FieldSentence({ field, fault, onChange }: FieldSentenceProps) {
   return (
     <>

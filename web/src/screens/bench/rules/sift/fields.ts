@@ -1,6 +1,6 @@
 import type { Schemas } from "@/api/client";
 
-type Text = Schemas["Text"];
+type Text = Schemas["TextField"];
 type Amount = Schemas["Amount"];
 type Trait = Schemas["Trait"];
 

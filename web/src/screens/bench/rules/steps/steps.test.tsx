@@ -14,7 +14,7 @@ function sentence<K extends ShapeStep["kind"]>(
 ) {
   const seen: ShapeStep[] = [];
   const view = shown(
-    <Held<ShapeStep> begun={{ ...newStep(kind, "s", "house"), ...changes } as ShapeStep} seen={seen}>
+    <Held<ShapeStep> begun={{ ...newStep(kind, "s", "own"), ...changes } as ShapeStep} seen={seen}>
       {(step, set) => <StepSentence blog="b" step={step} saved={undefined} fault={fault} onChange={set} />}
     </Held>,
   );
@@ -103,13 +103,13 @@ describe("steps of Shape", () => {
     queries.setQueryData(blogQuery("b").queryKey, {
       word_lists: [],
       term_tables: [
-        { key: "house", name: "House words", lines: 2, text: "" },
+        { key: "own", name: "Own words", lines: 2, text: "" },
         { key: "shops", name: "Shops", lines: 1, text: "" },
       ],
     } as never);
     await user.click(await screen.findByRole("button", { name: "Shops (1 line)" }));
-    expect(last()).toMatchObject({ tables: ["house", "shops"] });
-    await user.click(screen.getByRole("button", { name: "House words (2 lines)" }));
+    expect(last()).toMatchObject({ tables: ["own", "shops"] });
+    await user.click(screen.getByRole("button", { name: "Own words (2 lines)" }));
     await user.click(screen.getByRole("button", { name: "Shops (1 line)" }));
     expect(last()).toMatchObject({ tables: ["shops"] });
   });

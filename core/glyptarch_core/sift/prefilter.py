@@ -7,10 +7,10 @@ from functools import cached_property
 import re2
 
 from glyptarch_core.item import Captured
-from glyptarch_core.sift.base import Cue
-from glyptarch_core.sift.fields import Text, passages
+from glyptarch_core.sift.base import Prefilter
+from glyptarch_core.sift.fields import TextField, passages
 
-__all__ = ["Cues"]
+__all__ = ["PrefilterIndex"]
 
 # Room for the longest word lists a rule may have, in bytes.
 _MEMORY = 128 << 20
@@ -18,7 +18,7 @@ _MEMORY = 128 << 20
 
 @dataclass
 class _Index:
-    """The cues of one field: rules by word, and by beginning of a word."""
+    """The prefilters of one field: rules by word, and by beginning of a word."""
 
     words: dict[str, list[int]] = field(default_factory=dict)
     starts: dict[str, list[int]] = field(default_factory=dict)
@@ -35,7 +35,7 @@ class _Index:
         return sorted({len(start) for start in self.starts})
 
     def rules(self, text: str) -> Iterator[int]:
-        """Give the rules that have a cue among folded words, each between spaces."""
+        """Give the rules that have a prefilter among folded words, each between spaces."""
         for match in self._pattern.finditer(text):
             first = match.start() + 1
             word = text[first : text.index(" ", first)]
@@ -44,22 +44,22 @@ class _Index:
                 yield from self.starts.get(word[:length], ()) if length <= len(word) else ()
 
 
-class Cues:
-    """The cues of numbered rules; None for a rule that is to be asked always."""
+class PrefilterIndex:
+    """The prefilters of numbered rules; None for a rule that is to be asked always."""
 
-    def __init__(self, cues: Sequence[Cue | None]) -> None:
-        self._indexes: dict[tuple[Text, str], _Index] = {}
-        for number, cue in enumerate(cues):
-            if cue is None:
+    def __init__(self, prefilters: Sequence[Prefilter | None]) -> None:
+        self._indexes: dict[tuple[TextField, str], _Index] = {}
+        for number, prefilter in enumerate(prefilters):
+            if prefilter is None:
                 continue
-            index = self._indexes.setdefault((cue.field, cue.name), _Index())
-            for word in cue.words:
+            index = self._indexes.setdefault((prefilter.field, prefilter.name), _Index())
+            for word in prefilter.words:
                 index.words.setdefault(word, []).append(number)
-            for start in cue.starts:
+            for start in prefilter.starts:
                 index.starts.setdefault(start, []).append(number)
 
     def standing_in(self, captured: Captured) -> frozenset[int]:
-        """Give the numbers of the rules whose cue stands in the item."""
+        """Give the numbers of the rules whose prefilter stands in the item."""
         return frozenset(
             number
             for (text, name), index in self._indexes.items()

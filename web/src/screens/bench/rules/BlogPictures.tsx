@@ -3,7 +3,7 @@ import type { CampaignDocument } from "@/api/campaigns";
 
 type Picture = CampaignDocument["shape"]["lead"]["pictures"][number];
 
-interface HousePicturesProps {
+interface BlogPicturesProps {
   pictures: readonly Picture[];
   onChange: (pictures: Picture[]) => void;
 }
@@ -20,8 +20,8 @@ function picturesIn(text: string): Picture[] {
   });
 }
 
-/** Pictures of the house: one serves as a fallback, of several each item always gets the same. */
-export function HousePictures({ pictures, onChange }: HousePicturesProps) {
+/** Pictures of the blog: one serves as a fallback, of several each item always gets the same. */
+export function BlogPictures({ pictures, onChange }: BlogPicturesProps) {
   const [text, setText] = useState(textOf(pictures));
   useEffect(() => {
     setText((before) => (textOf(picturesIn(before)) === textOf(pictures) ? before : textOf(pictures)));
@@ -29,8 +29,8 @@ export function HousePictures({ pictures, onChange }: HousePicturesProps) {
   return (
     <label className="mt-1 block">
       <span className="text-xs text-ink3">
-        Pictures of the house, one a line: address, then what it shows. Of several each item always gets the
-        same.
+        Pictures of the blog, one a line: the address, then what it shows. With several, an item always gets
+        the same.
       </span>
       <textarea
         rows={Math.min(6, Math.max(2, pictures.length + 1))}

@@ -29,10 +29,10 @@ from glyptarch_core.text.words import fold
 __all__ = [
     "FEWEST_SHARED",
     "KEYS",
+    "Fingerprint",
     "Likeness",
-    "TextPrint",
+    "fingerprint_of",
     "likeness",
-    "print_of",
     "shared_passages",
     "title_keys",
     "title_likeness",
@@ -64,7 +64,7 @@ _BYTES = 8
 
 
 @dataclass(frozen=True, slots=True, eq=False)
-class TextPrint:
+class Fingerprint:
     """The fingerprint of a text.
 
     ``sketch`` holds its smallest shingle hashes in rising order, all of them when ``complete``;
@@ -100,7 +100,7 @@ class TextPrint:
         return _HEAD.pack(self.complete, self.words, len(self.sketch)) + struct.pack(f"<{len(values)}Q", *values)
 
     @classmethod
-    def unpacked(cls, data: bytes | memoryview) -> "TextPrint":
+    def unpacked(cls, data: bytes | memoryview) -> "Fingerprint":
         """Give back what :meth:`packed` made bytes of. Raises ValueError for anything else."""
         try:
             complete, words, size = _HEAD.unpack_from(data)
@@ -147,15 +147,15 @@ def _facts(text: str) -> frozenset[int]:
     return frozenset(_word_hash(fact) >> 1 for fact in list(found)[:_FACTS])
 
 
-def print_of(passage: Passage) -> TextPrint:
+def fingerprint_of(passage: Passage) -> Fingerprint:
     """Give the fingerprint of a text."""
     unique = np.unique(_shingles(passage.words))
     sketch = tuple(unique[:_SKETCH].tolist())
-    return TextPrint(sketch, len(unique) <= _SKETCH, _facts(passage.text), passage.word_count)
+    return Fingerprint(sketch, len(unique) <= _SKETCH, _facts(passage.text), passage.word_count)
 
 
 @lru_cache(maxsize=1 << 13)
-def likeness(one: TextPrint, other: TextPrint) -> Likeness:
+def likeness(one: Fingerprint, other: Fingerprint) -> Likeness:
     """Estimate how much of the shorter text is in the longer one."""
     limits = [side.sketch[-1] for side in (one, other) if not side.complete and side.sketch]
     # Up to this hash both sketches hold everything there is; nothing that both hold lies beyond it.

@@ -2,24 +2,24 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { clearDefaults, defaultsQuery, setDefaults } from "@/api/campaigns";
 import { ErrorNote } from "@/components/ErrorNote";
 import { Loading } from "@/components/Loading";
-import { houseDifferences } from "@/lib/house";
+import { defaultsDifferences } from "@/lib/defaults";
 import { Button } from "@/ui/Button";
 import { Confirm } from "@/ui/Confirm";
 import { Dialog } from "@/ui/Dialog";
 import { useTell } from "@/ui/Toasts";
 import type { BenchState } from "./useBench";
 
-interface HouseDialogProps {
+interface DefaultsDialogProps {
   blog: string;
   bench: BenchState;
   onClose: () => void;
 }
 
 /** Where these rules differ from those that every new campaign begins with, and the way to change the latter. */
-export function HouseDialog({ blog, bench, onClose }: HouseDialogProps) {
+export function DefaultsDialog({ blog, bench, onClose }: DefaultsDialogProps) {
   const queries = useQueryClient();
   const tell = useTell();
-  const house = useQuery(defaultsQuery(blog));
+  const defaults = useQuery(defaultsQuery(blog));
   const keep = (said: string) => ({
     onSuccess: (document: Parameters<typeof setDefaults>[1]) => {
       queries.setQueryData(defaultsQuery(blog).queryKey, document);
@@ -33,20 +33,20 @@ export function HouseDialog({ blog, bench, onClose }: HouseDialogProps) {
   });
   const clearing = useMutation({
     mutationFn: () => clearDefaults(blog),
-    ...keep("New campaigns begin with the product’s own defaults again."),
+    ...keep("New campaigns begin with the original defaults again."),
   });
-  const found = house.data ? houseDifferences(house.data, bench.document) : [];
+  const found = defaults.data ? defaultsDifferences(defaults.data, bench.document) : [];
   return (
     <Dialog
       open
       onOpenChange={onClose}
-      title="House defaults"
+      title="Defaults of the blog"
       description="What every new campaign of this blog begins with. Sources are never among them."
     >
-      {house.error && <ErrorNote error={house.error} onRetry={house.refetch} />}
-      {house.isPending && <Loading what="the house defaults" rows={3} />}
-      {house.data && found.length === 0 && (
-        <p className="text-ink3">These rules are as the house has them.</p>
+      {defaults.error && <ErrorNote error={defaults.error} onRetry={defaults.refetch} />}
+      {defaults.isPending && <Loading what="the defaults of the blog" rows={3} />}
+      {defaults.data && found.length === 0 && (
+        <p className="text-ink3">These rules are the same as the defaults of the blog.</p>
       )}
       {found.length > 0 && (
         <ul aria-label="Differences" className="max-h-[40vh] space-y-1 overflow-auto text-xs">
@@ -62,10 +62,10 @@ export function HouseDialog({ blog, bench, onClose }: HouseDialogProps) {
       )}
       <div className="mt-4 flex justify-end gap-2">
         <Confirm
-          trigger={<Button small>Back to the product’s own</Button>}
-          title="Give up the house defaults?"
-          text="New campaigns begin with the product’s own defaults again. Campaigns that exist are not touched."
-          action="Give up"
+          trigger={<Button small>Back to the original defaults</Button>}
+          title="Drop the defaults of the blog?"
+          text="New campaigns begin with the original defaults again. Campaigns that exist do not change."
+          action="Drop defaults"
           onConfirm={() => clearing.mutate()}
         />
         <Button
@@ -75,7 +75,7 @@ export function HouseDialog({ blog, bench, onClose }: HouseDialogProps) {
           disabled={found.length === 0 || Boolean(bench.proof.error)}
           onClick={() => setting.mutate()}
         >
-          Make these rules the house’s
+          Make these rules the defaults
         </Button>
       </div>
     </Dialog>
