@@ -1,6 +1,6 @@
 """What the core asks of the outside. The adapters live in the server, the fakes in ``testing``."""
 
-from collections.abc import Collection, Mapping, Sequence
+from collections.abc import Collection, Hashable, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
 from enum import StrEnum
@@ -154,6 +154,11 @@ class Reach:
 
 class Memory(Protocol):
     """What has been seen and put out before. One call answers for a whole batch."""
+
+    @property
+    def stamp(self) -> Hashable | None:
+        """Name the state of the memory: equal stamps give equal answers. None where it may change at any time."""
+        return None
 
     def recall(self, keys: Collection[Key], reach: Reach) -> Mapping[Key, Seen]:
         """Give, for each known key, the earliest post within reach."""

@@ -4,7 +4,7 @@ from typing import Any
 from unittest.mock import patch
 
 from django.test import SimpleTestCase
-from glyptarch_core import pipeline
+from glyptarch_core import campaign_pass, pipeline
 from glyptarch_core.campaign import load_document
 from glyptarch_core.errors import DocumentError, TemplateError
 from glyptarch_core.pipeline import decide
@@ -32,7 +32,7 @@ def decided(*bodies: str) -> tuple[Decision, ...]:
 class AnItem(SimpleTestCase):
     def broken(self, where: str) -> tuple[Decision, ...]:
         """Decide three items, of which the second fails at one place."""
-        real = getattr(pipeline._Pass, where)
+        real = getattr(campaign_pass.CampaignPass, where)
 
         def fails(this: Any, one: Any, *more: Any) -> Any:  # noqa: ANN401
             item = getattr(one, "captured", one).item
@@ -40,11 +40,11 @@ class AnItem(SimpleTestCase):
                 raise ZeroDivisionError("oh no\x00")
             return real(this, one, *more)
 
-        with patch.object(pipeline._Pass, where, fails):
+        with patch.object(campaign_pass.CampaignPass, where, fails):
             return decided("<p>Words of the first.</p>", "<p>Words of one more.</p>", "<p>Some of a third.</p>")
 
     def test_that_fails_leaves_at_shape_with_what_went_wrong_and_the_others_are_decided(self) -> None:
-        for where in ("before_match", "shape", "put_out"):
+        for where in ("before_match", "shape", "end"):
             with self.subTest(where):
                 first, second, third = self.broken(where)
                 self.assertEqual([first.verdict.value, third.verdict.value], ["publish", "publish"])

@@ -83,6 +83,11 @@ class Calendar:
         self._now = now
         self._next: Callable[[], datetime] | None = None
 
+    @property
+    def is_in_order(self) -> bool:
+        """Whether a post's date depends on the dates that were given before it."""
+        return self._from in {DateFrom.A_DAY, DateFrom.BETWEEN}
+
     def date_for(self, captured: Captured, *, may_be_ahead: bool) -> tuple[datetime, str]:
         """Give a post's date, and how it came about: ``ahead`` where it lay in the future and may not."""
         wanted = self._wanted(captured)

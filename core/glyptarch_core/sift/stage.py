@@ -8,7 +8,7 @@ from typing import TypeAlias, cast
 from glyptarch_core.item import Captured
 from glyptarch_core.reuse import MOST_KEPT
 from glyptarch_core.sift.base import Check, Failing, Finding, Prefiltered
-from glyptarch_core.sift.prefilter import PrefilterIndex
+from glyptarch_core.sift.prefilter import PrefilterIndex, finder
 from glyptarch_core.sift.registry import SiftRule, compile_rule
 from glyptarch_core.trace import Note, Stage
 
@@ -41,7 +41,11 @@ class _Asked:
         words = [lists.get(key, ()) for key in rule.uses_lists]
         # All that the rule's word on an item depends on.
         self.key = f"sift {rule.model_dump_json()} {words}"
-        self.quiet = self.note(self.check.prefilter.otherwise) if isinstance(self.check, Prefiltered) else None
+        self.may_speak: Callable[[Captured], bool] = lambda _captured: True
+        self.quiet: Note | None = None
+        if isinstance(self.check, Prefiltered):
+            self.may_speak = finder(self.check.prefilter)
+            self.quiet = self.note(self.check.prefilter.otherwise)
 
     def note(self, finding: Finding) -> Note:
         """Put on record what the rule found."""
@@ -67,8 +71,9 @@ def compile_sift(rules: Sequence[SiftRule], lists: Mapping[str, tuple[str, ...]]
         found = prefilters.standing_in(captured) if len(missing) > _FEW else None
         for number in missing:
             one = asked[number]
-            quiet = found is not None and one.quiet is not None and number not in found
-            notes[number] = note = one.quiet if quiet else one.note(one.check(captured, now))
+            speaks = one.may_speak(captured) if found is None else number in found
+            note = one.quiet if one.quiet is not None and not speaks else one.note(one.check(captured, now))
+            notes[number] = note
             if not one.looks_at_clock:
                 results[one.key] = note
         while len(results) > max(MOST_KEPT, 2 * len(keys)):

@@ -2,12 +2,6 @@
 
 from glyptarch_core.text.clean import bounded_key, clean_json, clean_line, clean_text
 from glyptarch_core.text.excerpt import Unit, cut
-from glyptarch_core.text.links import canonical_link
-from glyptarch_core.text.markup import absolute, paragraphs, plain_text, sanitise, text_to_html
-from glyptarch_core.text.measure import count_words, first_words, shares_run
-from glyptarch_core.text.numbers import number_in, pixels
-from glyptarch_core.text.passage import Passage
-from glyptarch_core.text.phrases import STOP_WORD_LANGUAGES, hashtags, key_phrases
 from glyptarch_core.text.fingerprints import (
     FEWEST_SHARED,
     Fingerprint,
@@ -18,6 +12,12 @@ from glyptarch_core.text.fingerprints import (
     title_keys,
     title_likeness,
 )
+from glyptarch_core.text.links import canonical_link
+from glyptarch_core.text.markup import absolute, paragraphs, plain_text, sanitise, text_to_html
+from glyptarch_core.text.measure import count_words, first_words, shares_run
+from glyptarch_core.text.numbers import number_in, pixels
+from glyptarch_core.text.passage import Passage
+from glyptarch_core.text.phrases import STOP_WORD_LANGUAGES, hashtags, key_phrases
 from glyptarch_core.text.same_picture import picture_key, shows_picture
 from glyptarch_core.text.sentences import sentences
 from glyptarch_core.text.slug import slugify, unused

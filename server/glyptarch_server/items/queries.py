@@ -4,7 +4,8 @@ import threading
 from collections.abc import Collection, Iterable, Mapping
 from datetime import datetime
 
-from django.db.models import QuerySet
+from django.db.models import QuerySet, TextField
+from django.db.models.functions import Cast
 from glyptarch_core.item import (
     FEATURES_VERSION,
     Captured,
@@ -47,7 +48,7 @@ TEXTS = ("raw", "body", "summary", "text", "summary_text", "folded", "fingerprin
 _UNUSED = ("raw", "identity_hash", "content_hash", "changed_at", "dated", "page_asked_at")
 """The columns that the core has no use for: reading a date costs more than a line of text."""
 
-_Key = tuple[int, str, datetime]
+_Key = tuple[int, str, str]
 _known: dict[_Key, Captured] = {}
 _cards: dict[SourceCard, SourceCard] = {}
 _known_lock = threading.Lock()
@@ -78,7 +79,9 @@ def picked_captured(sources: Collection[Source], numbers: Collection[int], *, li
 
 def _given(rows: QuerySet[Item], cards: Mapping[int, SourceCard], limit: int) -> dict[int, Captured]:
     rows = rows.order_by("-dated", "-pk")
-    found_rows = list(rows.values_list("pk", "content_hash", "changed_at", "source_id")[:limit])
+    # As text: reading a thousand dates would take longer than the query.
+    rows = rows.annotate(changed=Cast("changed_at", TextField()))
+    found_rows = list(rows.values_list("pk", "content_hash", "changed", "source_id")[:limit])
     with _known_lock:
         # What is kept for an item holds only while its source is described in the same way.
         found = {

@@ -38,9 +38,12 @@ class ProofMemory(Memory):
 
     def __init__(self, campaign: Campaign, *, leaving_out: Collection[int]) -> None:
         self._memory = PostMemory(campaign, leaving_out=leaving_out)
-        self.stamp = memory_stamp()
+        self._name = (campaign.pk, tuple(leaving_out), memory_stamp())
+
+    @property
+    def stamp(self) -> Hashable:
         """Changes whenever something is written that an answer could depend on."""
-        self._name = (campaign.pk, tuple(leaving_out), self.stamp)
+        return self._name
 
     def _answers(self, reach: Reach) -> _Answers:
         # The reach begins at a moment of its own in each proof; the day is near enough to name it.

@@ -4,7 +4,6 @@ from collections import Counter
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
-from functools import cache
 from itertools import chain
 from typing import TypeAlias
 
@@ -164,7 +163,7 @@ _GIVEN = frozenset({"category.given", "tags.given"})
 
 def _spoke(decision: Decision) -> list[Note]:
     """Give the notes of rules that did something: spoke against the item, changed it or gave it a name."""
-    return [note for note in decision.trace if note.rule and (note.against or _does(note.code))]
+    return [note for note in decision.trace if note.rule and (note.against or _acts[note.code])]
 
 
 def spoke_in(decision: Decision) -> Spoke:
@@ -172,9 +171,15 @@ def spoke_in(decision: Decision) -> Spoke:
     return [(note.stage, note.rule) for note in _spoke(decision)]
 
 
-@cache
-def _does(code: str) -> bool:
-    return code in _GIVEN or (code != "step.nothing" and code.startswith("step."))
+class _Acts(dict[str, bool]):
+    """Whether a code says that a rule changed the item or gave it a name; found out once for each code."""
+
+    def __missing__(self, code: str) -> bool:
+        self[code] = found = code in _GIVEN or (code != "step.nothing" and code.startswith("step."))
+        return found
+
+
+_acts = _Acts()
 
 
 def effects_of(decisions: Sequence[Decision], spoke_before: Sequence[Spoke]) -> dict[str, RuleEffect]:

@@ -1,0 +1,253 @@
+"""One campaign document, compiled for one pass: what each stage does to one item."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from datetime import datetime, timedelta
+
+from glyptarch_core.campaign import BodyFrom, CampaignDocument, GatherSettings
+from glyptarch_core.draft import Draft, Visibility
+from glyptarch_core.errors import TemplateError
+from glyptarch_core.item import Captured
+from glyptarch_core.place import Calendar, DateFrom, Placed, compile_place
+from glyptarch_core.ports import BlogContext, Memory
+from glyptarch_core.release import (
+    Finished,
+    Gate,
+    Released,
+    ReleaseMode,
+    Texts,
+    allow,
+    compile_holds,
+    release,
+)
+from glyptarch_core.reuse import Reuse, kept
+from glyptarch_core.shape import Shaped, compile_shape
+from glyptarch_core.sift import Sifted, compile_sift
+from glyptarch_core.trace import Decision, Note, Stage, Verdict
+
+__all__ = ["CampaignPass", "ShapedItem", "leaves"]
+
+
+def leaves(captured: Captured, stage: Stage, trace: Sequence[Note], verdict: Verdict = Verdict.REFUSED) -> Decision:
+    """Give the decision of an item that leaves at a stage."""
+    return Decision(captured=captured, verdict=verdict, left_at=stage, trace=tuple(trace), draft=None)
+
+
+_GATHER_KEYS = {body: f"gather {body}" for body in BodyFrom}
+
+
+def _gather(captured: Captured, settings: GatherSettings, now: datetime, results: dict[str, object]) -> Note:
+    gathered = kept(results, _GATHER_KEYS[settings.body], lambda: _gathered(captured, settings))
+    if captured.item.source not in settings.sources:
+        return replace(gathered, code="gather.other_source", against=True)
+    if settings.look_back_days and captured.dated < now - timedelta(days=settings.look_back_days):
+        data = {**gathered.data, "look_back_days": settings.look_back_days}
+        return replace(gathered, code="gather.too_far_back", against=True, data=data)
+    return gathered
+
+
+def _gathered(captured: Captured, settings: GatherSettings) -> Note:
+    body = _body(captured, settings)
+    data = {
+        "words": captured.features.words,
+        "pictures": captured.pictures,
+        "body": "full" if body is captured.item.body else "summary",
+        "dated": captured.dated.isoformat(),
+        "has_date": captured.item.published is not None,
+    }
+    return Note(stage=Stage.GATHER, code="gathered", data=data)
+
+
+def _body(captured: Captured, settings: GatherSettings) -> str:
+    item = captured.item
+    first, second = (item.body, item.summary) if settings.body is BodyFrom.FULL else (item.summary, item.body)
+    return first or second
+
+
+def _template_fault(fault: TemplateError) -> Note:
+    data = {"message": str(fault), "line": fault.line, "column": fault.column}
+    return Note(stage=Stage.SHAPE, code="shape.template_failed", against=True, data=data)
+
+
+@dataclass(frozen=True, slots=True)
+class ShapedItem:
+    """An item that has been shaped, with its trace so far and the notes that ask for a person's eye."""
+
+    captured: Captured
+    shaped: Shaped
+    trace: tuple[Note, ...]
+    held_by: tuple[Note, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class _Ending:
+    """What Place and Release make of an item, with all of the item that they looked at."""
+
+    shaped: Shaped
+    held_by: tuple[Note, ...]
+    trace: tuple[Note, ...]
+    now: datetime
+    verdict: Verdict
+    notes: tuple[Note, ...]
+    draft: Draft
+
+
+class CampaignPass:
+    """One campaign document compiled for one pass at one time.
+
+    ``made`` is how many posts the run has made before this pass.
+    """
+
+    def __init__(
+        self,
+        document: CampaignDocument,
+        memory: Memory,
+        now: datetime,
+        *,
+        reuse: Reuse,
+        context: BlogContext,
+        made: int,
+    ) -> None:
+        self._document = document
+        self._now = now
+        self._reuse = reuse
+        used = [context.lists.get(key, ()) for step in document.shape.steps for key in step.uses_lists]
+        tables = [context.tables.get(key, ()) for key in sorted(document.uses_tables)]
+        self._shape_key = f"shape {document.gather.body} {document.shape.model_dump_json()} {used} {tables}"
+        self._sift = compile_sift(document.sift.rules, context.lists)
+        self._shape = compile_shape(document.shape, context)
+        place, settings = document.place, document.release
+        # A post may lie ahead only where something will bring it out when its time comes.
+        ahead = settings.mode is ReleaseMode.SCHEDULED
+        calendar = Calendar(place.date, place.dates, memory, now)
+        self._place = compile_place(place, context, calendar, may_be_ahead=ahead)
+        self._holds = compile_holds(settings.hold_when)
+        self._gate = Gate(settings.at_most, settings.pace, memory, now, made=made, may_wait=not ahead)
+        # Where no post's date depends on the posts before it, an unchanged item ends as it did before.
+        self._ends_alike = settings.pace is None and not calendar.is_in_order
+        self._end_key = f"end {place.model_dump_json()} {settings.model_dump_json()} {context.stamp}"
+        self._keeps_dates = place.date is DateFrom.ORIGINAL and not ahead
+        self._place_looks_at_trace = any(rule.looks_at_trace for rule in (*place.category_rules, *place.tag_rules))
+
+    def before_match(self, captured: Captured) -> tuple[list[Note], Sifted | None]:
+        """Gather and Sift one item; None where it already left at Gather."""
+        results = self._reuse.of(captured)
+        gathered = _gather(captured, self._document.gather, self._now, results)
+        if gathered.against:
+            return [gathered], None
+        sifted = self._sift(captured, self._now, results)
+        return [gathered, *sifted.notes], sifted
+
+    def shape(self, captured: Captured, trace: Sequence[Note]) -> ShapedItem | Decision:
+        """Shape one item; a decision where it leaves here."""
+        try:
+            shaped = self._reuse.shaped(
+                captured,
+                self._shape_key,
+                lambda: self._shape(captured, _body(captured, self._document.gather)),
+            )
+        except TemplateError as fault:
+            return leaves(captured, Stage.SHAPE, [*trace, _template_fault(fault)])
+        held_by = tuple([note for note in trace if note.against])
+        whole = (*trace, *shaped.notes)
+        return leaves(captured, Stage.SHAPE, whole) if shaped.empty else ShapedItem(captured, shaped, whole, held_by)
+
+    def end(self, item: ShapedItem) -> Decision:
+        """Place and release one item. Called in the order in which posts are to be taken."""
+        captured = item.captured
+        full = self._gate.full()
+        if full is not None:
+            note = Note(stage=Stage.RELEASE, code="release.full", against=True, data=full)
+            return leaves(captured, Stage.RELEASE, [*item.trace, note], Verdict.WAITING)
+        ending = self._ending(item)
+        self._gate.made()
+        trace = item.trace + ending.notes
+        return Decision(captured=captured, verdict=ending.verdict, left_at=None, trace=trace, draft=ending.draft)
+
+    def _ending(self, item: ShapedItem) -> _Ending:
+        """Give what Place and Release make of an item: what they made last time, where nothing has changed."""
+        if not self._ends_alike:
+            return self._end(item)
+        endings = self._reuse.endings(item.captured)
+        known = endings.get(self._end_key)
+        if isinstance(known, _Ending) and self._still_holds(known, item):
+            return known
+        ending = self._end(item)
+        endings.pop(self._end_key, None)
+        kept(endings, self._end_key, lambda: ending, most=Reuse.MOST_TEXTS)
+        return ending
+
+    def _still_holds(self, known: _Ending, item: ShapedItem) -> bool:
+        same_time = known.now == self._now or (
+            # A date that lay in the past then and lies there now comes out the same.
+            self._keeps_dates and item.captured.dated <= min(known.now, self._now)
+        )
+        same_trace = not self._place_looks_at_trace or known.trace == item.trace
+        return same_time and same_trace and known.shaped is item.shaped and known.held_by == item.held_by
+
+    def _end(self, item: ShapedItem) -> _Ending:
+        captured, shaped = item.captured, item.shaped
+        placed = self._place(captured, item.trace, self._reuse.of(captured))
+        allowed = allow(
+            captured.source.rights,
+            captured.item,
+            captured.features,
+            Texts(
+                title=shaped.title,
+                body=shaped.body,
+                excerpt=shaped.excerpt,
+                description=shaped.description,
+                address=shaped.address,
+                fields=shaped.fields,
+                lead=shaped.lead,
+            ),
+        )
+        holds = self._holds(
+            Finished(
+                title=allowed.texts.title,
+                body=allowed.texts.body,
+                excerpt=allowed.texts.excerpt,
+                lead=allowed.texts.lead,
+                categories=placed.categories,
+                fell_back=placed.fell_back,
+                unread_fields=shaped.unread_fields,
+            )
+        )
+        held_by = [*item.held_by, *(note for note in holds if note.against)]
+        mode = self._document.release.mode
+        released = release(mode, held_by, date=placed.date, now=self._now, gate=self._gate)
+        return _Ending(
+            shaped=shaped,
+            held_by=item.held_by,
+            trace=item.trace,
+            now=self._now,
+            verdict=released.verdict,
+            notes=(*placed.notes, allowed.note, *holds, released.note),
+            draft=self._draft(captured, placed, allowed.texts, released),
+        )
+
+    def _draft(self, captured: Captured, placed: Placed, texts: Texts, released: Released) -> Draft:
+        settings = self._document.place
+        private = released.verdict is Verdict.PRIVATE
+        return Draft(
+            title=texts.title,
+            body=texts.body,
+            excerpt=texts.excerpt,
+            lead=texts.lead,
+            address=texts.address,
+            description=texts.description,
+            fields=texts.fields,
+            categories=placed.categories,
+            tags=placed.tags,
+            byline=placed.byline,
+            date=released.date,
+            link=captured.item.link,
+            language=placed.language,
+            attribution=captured.source.rights.attribution,
+            kind=settings.kind,
+            comments=settings.comments,
+            pinned=settings.pinned,
+            visibility=Visibility.PRIVATE if private else settings.visibility,
+            pass_phrase=settings.pass_phrase if settings.visibility is Visibility.PHRASE and not private else "",
+            canonical=placed.canonical,
+        )
