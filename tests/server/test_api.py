@@ -224,6 +224,20 @@ class Campaigns(ApiCase):
         self.assertEqual([stage["entered"] for stage in proof["stages"]], [3, 3, 2, 2, 2, 2])
         self.assertEqual(proof["rules"]["sift.t"], {"against": 1, "alone": 1, "was_against": 0})
 
+    def test_a_proof_names_only_what_differs_from_the_one_the_asker_has(self) -> None:
+        asked = {"document": {**RULES, "sift": {"rules": [{"id": "t", "kind": "terms", "terms": ["field"]}]}}}
+        path = "/blogs/meadow/campaigns/sky/proof"
+        first = self.call(self.owner, "POST", path, {"document": RULES}).json()
+        whole = self.call(self.owner, "POST", path, asked).json()
+        partly = self.call(self.owner, "POST", path, {**asked, "known": first["token"]}).json()
+        self.assertEqual((whole["differs_from"], partly["differs_from"]), ("", first["token"]))
+        before = {row["id"]: row for row in first["items"]}
+        self.assertEqual(partly["items"], [row for row in whole["items"] if row != before[row["id"]]])
+        self.assertLess(len(partly["items"]), len(whole["items"]))
+        fewer = {**asked, "over": {"items": [first["items"][0]["id"]]}, "known": first["token"]}
+        other = self.call(self.owner, "POST", path, fewer).json()
+        self.assertEqual((other["differs_from"], len(other["items"])), ("", 1))
+
     def test_a_run_is_asked_for_once(self) -> None:
         path = "/blogs/meadow/campaigns/sky/runs"
         self.assertEqual(self.call(self.owner, "POST", path).json()["state"], "waiting")

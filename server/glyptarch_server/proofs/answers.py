@@ -74,16 +74,20 @@ def over_of(payload: ProofIn) -> Over:
     return Over(days=over.days, source=over.source, items=tuple(over.items), sample=over.sample)
 
 
-def proof_out(proof: Proof, *, blogs: Collection[int]) -> ProofOut:
-    """Give a proof as the bench takes it, for somebody who has a role on these blogs."""
-    reasons = reasons_out([reason_data(proved.decision) for proved in proof.items], blogs)
+def proof_out(proof: Proof, *, blogs: Collection[int], earlier: Proof | None = None) -> ProofOut:
+    """Give a proof as the bench takes it, for somebody who has a role on these blogs and knows an earlier one."""
+    differing = proof.rows_after(earlier) if earlier else None
+    items = proof.items if differing is None else differing
+    reasons = reasons_out([reason_data(proved.decision) for proved in items], blogs)
     return ProofOut(
+        token=proof.token,
+        differs_from=earlier.token if earlier and differing is not None else "",
         as_of=proof.as_of,
         milliseconds=proof.milliseconds,
         days=proof.over.days,
         revision=proof.revision,
         undecided=proof.undecided,
-        items=[_proof_row(proved, reason) for proved, reason in zip(proof.items, reasons, strict=True)],
+        items=[_proof_row(proved, reason) for proved, reason in zip(items, reasons, strict=True)],
         stages=[
             StageOut(
                 stage=count.stage,

@@ -1,5 +1,6 @@
 """The proof: a dry run over captured items. Reads, decides, counts; writes nothing."""
 
+import secrets
 import threading
 import time
 from collections.abc import Callable, Collection, Hashable, Sequence
@@ -32,10 +33,10 @@ from glyptarch_server.runs.queries import decided_count, idle_days
 from glyptarch_server.sources.models import Source
 from glyptarch_server.sources.queries import sources_by_key
 
-__all__ = ["make_proof", "moment_of_proof", "prove_one"]
+__all__ = ["make_proof", "moment_of_proof", "proof_named", "prove_one"]
 
 _MOST_ITEMS = 1000
-_MOST_KEPT = 4
+_MOST_KEPT = 8
 _SAME_MOMENT = 30
 
 
@@ -75,6 +76,12 @@ def make_proof(
             while len(_kept) > _MOST_KEPT:
                 _kept.pop(next(iter(_kept)))
     return kept
+
+
+def proof_named(campaign: Campaign, token: str) -> Proof | None:
+    """Give one of the last proofs of a campaign by its token, if it is still kept."""
+    with _kept_lock:
+        return next((proof for key, proof in _kept.items() if key[0] == campaign.pk and proof.token == token), None)
 
 
 _Told = tuple[tuple[Decision, ...], Sequence[Spoke]]
@@ -142,6 +149,7 @@ def _prove(campaign: Campaign, document: CampaignDocument, revision: Revision, o
     ]
     effects = effects_of([one.decision for one in proved], spoke)
     return Proof(
+        token=secrets.token_hex(8),
         as_of=now,
         over=over,
         milliseconds=round((time.perf_counter() - begun) * 1000),

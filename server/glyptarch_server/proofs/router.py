@@ -7,7 +7,7 @@ from glyptarch_server import wiring
 from glyptarch_server.blogs.queries import blog_for, blog_numbers_of
 from glyptarch_server.campaigns.queries import campaign_of
 from glyptarch_server.proofs.answers import over_of, proof_out, proved_out
-from glyptarch_server.proofs.prove import make_proof, moment_of_proof, prove_one
+from glyptarch_server.proofs.prove import make_proof, moment_of_proof, proof_named, prove_one
 from glyptarch_server.proofs.schemas import ProofIn, ProofItemIn, ProofOut
 from glyptarch_server.runs.schemas import DecisionOut
 
@@ -23,7 +23,8 @@ def answer_proof(request: HttpRequest, blog: str, slug: str, payload: ProofIn) -
     over, against = over_of(payload), payload.against
     now = moment_of_proof(wiring.clock()())
     proof = make_proof(campaign, payload.document, now=now, over=over, against=against)
-    made = proof_out(proof, blogs=blog_numbers_of(request.user))
+    earlier = proof_named(campaign, payload.known) if payload.known else None
+    made = proof_out(proof, blogs=blog_numbers_of(request.user), earlier=earlier)
     # Written by the model itself: the framework would check a thousand rows once more, in Python.
     return HttpResponse(made.model_dump_json(), content_type="application/json; charset=utf-8")
 

@@ -33,7 +33,7 @@ class OverIn(Schema):
     sample: RowNumber | None = None
 
 
-class ProofIn(Schema):
+class _ProvedIn(Schema):
     """Rules to be proved, over what, and against which revision; the latest where none is named."""
 
     document: CampaignDocument
@@ -41,7 +41,16 @@ class ProofIn(Schema):
     against: RevisionNumber | None = None
 
 
-class ProofItemIn(ProofIn):
+class ProofIn(_ProvedIn):
+    """A proof that is asked for.
+
+    ``known`` is the token of the proof that the asker has: the answer then names only the items that differ.
+    """
+
+    known: str = Field(default="", max_length=32)
+
+
+class ProofItemIn(_ProvedIn):
     """One item of a proof, at the time the proof was made."""
 
     item: RowNumber
@@ -104,8 +113,14 @@ class RuleEffectOut(Schema):
 
 
 class ProofOut(Schema):
-    """A whole proof. Rules are named ``stage.id``."""
+    """A proof. Rules are named ``stage.id``.
 
+    ``items`` holds every item, or, where ``differs_from`` is the token of an earlier proof of the
+    same items, those alone whose row is another one than in that proof.
+    """
+
+    token: str
+    differs_from: str
     as_of: datetime
     milliseconds: int
     days: int

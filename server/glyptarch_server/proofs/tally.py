@@ -80,6 +80,13 @@ class Proved:
             "categories", "tags", "byline", "date", "kind", "pinned", "comments", "visibility", "language", "canonical"
         )
 
+    @property
+    def shown(self) -> tuple[object, ...]:
+        """All that its row in the list depends on, beside the item itself."""
+        decision, saved = self.decision, self.saved
+        was = (saved.verdict, saved.left_at, self.moved, self.reworded) if self.changed else None
+        return decision.captured, decision.verdict, decision.left_at, decision.reason, was
+
     def _differs(self, *names: str) -> bool:
         now, was = self.decision.draft, self.saved.draft
         return bool(now and was) and any(getattr(now, name) != getattr(was, name) for name in names)
@@ -105,8 +112,12 @@ class RuleEffect:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Proof:
-    """Everything the bench shows at a glance. ``revision`` is the one it is compared with."""
+    """Everything the bench shows at a glance. ``revision`` is the one it is compared with.
 
+    ``token`` names the proof, so that a reader who has it can ask for what differs in the next one.
+    """
+
+    token: str
     as_of: datetime
     over: Over
     milliseconds: int
@@ -117,6 +128,12 @@ class Proof:
     rules: Mapping[str, RuleEffect]
     idle: Mapping[str, int]
     holes: Sequence[Hole]
+
+    def rows_after(self, earlier: "Proof") -> Sequence[Proved] | None:
+        """Give the items whose rows differ from those of an earlier proof; None where it has other items."""
+        if [one.item for one in self.items] != [one.item for one in earlier.items]:
+            return None
+        return [now for now, before in zip(self.items, earlier.items, strict=True) if now.shown != before.shown]
 
 
 Spoke: TypeAlias = Sequence[tuple[Stage, str]]

@@ -20,16 +20,30 @@ export interface ProofAsked {
   against: number | null;
 }
 
-export const proofQuery = (blog: string, slug: string, asked: ProofAsked) =>
+/** Put a proof that names only the rows that differ on top of the one it was made to follow. */
+export function completed(answer: Proof, last: Proof | undefined): Proof {
+  if (!answer.differs_from || answer.differs_from !== last?.token) return answer;
+  const differing = new Map(answer.items.map((row) => [row.id, row]));
+  return { ...answer, differs_from: "", items: last.items.map((row) => differing.get(row.id) ?? row) };
+}
+
+/**
+ * Ask for a proof. The server names only the rows that differ from those of `last`, the proof at hand;
+ * what it answers is whole again here.
+ */
+export const proofQuery = (blog: string, slug: string, asked: ProofAsked, last?: Proof) =>
   queryOptions({
     queryKey: ["proof", blog, slug, asked],
-    queryFn: () =>
-      unwrap(
+    queryFn: async ({ signal }) => {
+      const answer = await unwrap(
         client.POST("/api/blogs/{blog}/campaigns/{slug}/proof", {
           params: { path: { blog, slug } },
-          body: asked,
+          body: { ...asked, known: last?.token ?? "" },
+          signal,
         }),
-      ),
+      );
+      return completed(answer, last);
+    },
     placeholderData: keepPreviousData,
     staleTime: 60_000,
     gcTime: 60_000,

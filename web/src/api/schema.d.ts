@@ -2675,12 +2675,19 @@ export interface components {
         };
         /**
          * ProofIn
-         * @description Rules to be proved, over what, and against which revision; the latest where none is named.
+         * @description A proof that is asked for.
+         *
+         *     ``known`` is the token of the proof that the asker has: the answer then names only the items that differ.
          */
         ProofIn: {
             /** Against */
             against?: number | null;
             document: components["schemas"]["CampaignDocument"];
+            /**
+             * Known
+             * @default
+             */
+            known: string;
             /**
              * @default {
              *       "days": 30,
@@ -2718,7 +2725,10 @@ export interface components {
         };
         /**
          * ProofOut
-         * @description A whole proof. Rules are named ``stage.id``.
+         * @description A proof. Rules are named ``stage.id``.
+         *
+         *     ``items`` holds every item, or, where ``differs_from`` is the token of an earlier proof of the
+         *     same items, those alone whose row is another one than in that proof.
          */
         ProofOut: {
             /**
@@ -2728,6 +2738,8 @@ export interface components {
             as_of: string;
             /** Days */
             days: number;
+            /** Differs From */
+            differs_from: string;
             /** Holes */
             holes: components["schemas"]["HoleOut"][];
             /** Idle */
@@ -2746,6 +2758,8 @@ export interface components {
             };
             /** Stages */
             stages: components["schemas"]["StageOut"][];
+            /** Token */
+            token: string;
             /** Undecided */
             undecided: number;
         };

@@ -61,6 +61,8 @@ export const DEFAULTS: CampaignDocument = {
 };
 
 export const PROOF: Proof = {
+  token: "first",
+  differs_from: "",
   as_of: "2026-11-24T12:00:00Z",
   milliseconds: 40,
   days: 30,

@@ -123,7 +123,22 @@ describe("the bench", () => {
       document: RULES,
       over: { days: 30, source: "", items: [], sample: null },
       against: null,
+      known: "",
     });
+  });
+
+  it("asks for what differs from the last proof, and puts it on top of that", async () => {
+    const { user, calls } = show({
+      [PROVE]: ({ body }: Call) =>
+        (body as { known: string }).known
+          ? { ...EDITED, token: "second", differs_from: "first", items: EDITED.items.slice(2) }
+          : SAVED,
+    });
+    await screen.findByRole("radio", { name: "Kept 2" });
+    await addTerm(user, "advert");
+    expect(await screen.findByRole("radio", { name: "Kept 3" })).toBeTruthy();
+    expect(last(calls, PROVE).body).toMatchObject({ known: "first" });
+    expect(screen.getByRole("radio", { name: "All 3" })).toBeTruthy();
   });
 
   it("opens a stage with what left there, even when it is opened before the proof has come", async () => {

@@ -1,9 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
-import { useCallback, useEffect, useMemo, useState } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import type { Campaign, CampaignDocument } from "@/api/campaigns";
 import { type Over, type Proof, type ProofAsked, proofQuery } from "@/api/proofs";
 import { begin, type Edits, edit, isEdited, redo, same, undo } from "@/lib/edits";
 
+/** Milliseconds without an edit, after which the next one is proved at once and not after a pause. */
 const PAUSE = 120;
 
 /** A proof looks at the items of the last month, unless the person chooses otherwise. */
@@ -22,8 +23,11 @@ export function useBench(blog: string, campaign: Campaign) {
     setEdits((before) => (same(before.saved, campaign.document) ? before : begin(campaign.document)));
   }, [campaign.document]);
 
+  const lastEdit = useRef(Number.NEGATIVE_INFINITY);
   useEffect(() => {
-    const timer = setTimeout(() => setProved(edits.now), PAUSE);
+    const idle = performance.now() - lastEdit.current;
+    lastEdit.current = performance.now();
+    const timer = setTimeout(() => setProved(edits.now), idle > PAUSE ? 0 : PAUSE);
     return () => clearTimeout(timer);
   }, [edits.now]);
 
@@ -32,9 +36,9 @@ export function useBench(blog: string, campaign: Campaign) {
     [],
   );
   const asked = useMemo(() => ({ document: proved, over, against }), [proved, over, against]);
-  const query = useQuery(proofQuery(blog, campaign.slug, asked));
   // While the rules do not hold, the last proof that could be made stays in sight, with what it was asked for.
   const [last, setLast] = useState<{ proof: Proof; asked: ProofAsked } | null>(null);
+  const query = useQuery(proofQuery(blog, campaign.slug, asked, last?.proof));
   const fresh = query.data && !query.isPlaceholderData ? query.data : null;
   useEffect(() => {
     if (fresh) setLast({ proof: fresh, asked });
