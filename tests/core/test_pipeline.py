@@ -7,10 +7,11 @@ from django.test import SimpleTestCase
 from glyptarch_core.campaign import load_document
 from glyptarch_core.item import Captured
 from glyptarch_core.pipeline import decide
+from glyptarch_core.ports import BlogContext, Key, KeyKind, PostRef, Seen
 from glyptarch_core.reuse import Reuse
 from glyptarch_core.testing import NOON, FakeMemory, captured
 from glyptarch_core.trace import Stage
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.no_io import no_io
@@ -34,7 +35,7 @@ def batches(draw: Any) -> list[Captured]:  # noqa: ANN401
             title=draw(TEXTS),
             body=f"<p>{draw(TEXTS)}</p>",
             summary=draw(TEXTS),
-            published=draw(st.none() | st.integers(0, 90).map(lambda days: NOON - timedelta(days=days))),
+            published=draw(st.none() | st.integers(-2, 90).map(lambda days: NOON - timedelta(days=days))),
         )
         for number in range(size)
     ]
@@ -120,6 +121,39 @@ def documents(draw: Any) -> Any:  # noqa: ANN401
     )
 
 
+ITEMS = [
+    captured(word, title=f"The {word} of the night", body=f"<p>A {word} over the dome.</p>", published=published)
+    for word, published in (
+        ("comet", NOON - timedelta(hours=5)), ("meteor", NOON + timedelta(hours=2)), ("ridge", None),
+    )
+]  # fmt: skip
+COMET = {"kind": "terms", "id": "t", "mode": "none", "terms": ["comet"]}
+EDITS = st.sampled_from(
+    [
+        ("now", -1), ("now", 0), ("now", 3), ("context", BlogContext()), ("context", BlogContext(tags=("Dome",))),
+        ("sift", {}), ("sift", {"rules": [COMET]}), ("sift", {"rules": [{**COMET, "failing": "hold"}]}),
+        ("shape", {}), ("shape", {"title": "New: {{ title }}"}),
+        ("place", {}), ("place", {"tag_rules": [{"kind": "matched", "id": "g"}]}), ("place", {"date": "a_day"}),
+        ("place", {"tag_rules": [{"kind": "matched", "id": "g"}], "only_existing_tags": True}), ("place", {"date": "import"}),
+        ("release", {"mode": "publish"}), ("release", {"mode": "scheduled"}),
+        ("release", {"mode": "publish", "pace": {"posts": 1, "when_full": "schedule"}}),
+    ]
+)  # fmt: skip
+SEEN = Seen(ref=PostRef(1, 1), title="Known", link="https://a.example/", at=NOON)
+
+
+class SteadyMemory(FakeMemory):
+    """A memory that says that its answers do not change."""
+
+    def __init__(self, seen: Any = None, *, stamp: int = 1) -> None:  # noqa: ANN401
+        super().__init__(seen)
+        self._stamp = stamp
+
+    @property
+    def stamp(self) -> int:
+        return self._stamp
+
+
 class EveryPass(SimpleTestCase):
     @given(batches(), documents())
     def test_every_item_gets_one_decision_and_leaves_at_most_at_one_stage(self, batch: Any, rules: Any) -> None:  # noqa: ANN401
@@ -158,10 +192,34 @@ class EveryPass(SimpleTestCase):
             ask(key)
         self.assertEqual(made, ["saved", "1", "2", "3", "4", "5", "1"])
 
-    @given(batches(), st.lists(documents(), min_size=1, max_size=4))
-    def test_what_is_reused_changes_nothing(self, batch: Any, edits: Any) -> None:  # noqa: ANN401
-        reuse = Reuse()
-        for step, rules in enumerate(edits):
-            now = NOON + timedelta(hours=step)
-            again = decide(batch, rules, memory=FakeMemory(), now=now, reuse=reuse)
-            self.assertEqual(again, decide(batch, rules, memory=FakeMemory(), now=now))
+    @settings(max_examples=400)
+    @given(st.lists(EDITS, min_size=4, max_size=9))
+    def test_what_is_reused_changes_nothing(self, edits: Any) -> None:  # noqa: ANN401
+        reuse, data, context, now = (
+            Reuse(),
+            {"gather": {"sources": ["club"]}, "release": {"mode": "publish"}},
+            BlogContext(),
+            NOON,
+        )
+        for part, value in edits:
+            if part == "now":
+                now = NOON + timedelta(hours=value)
+            elif part == "context":
+                context = value
+            else:
+                data = {**data, part: value}
+            rules = load_document(data)
+            again = decide(ITEMS, rules, memory=SteadyMemory(), now=now, reuse=reuse, context=context)
+            self.assertEqual(again, decide(ITEMS, rules, memory=FakeMemory(), now=now, context=context))
+
+    def test_match_is_asked_again_where_memory_or_items_have_changed(self) -> None:
+        reuse, rules, item = Reuse(), load_document({"gather": {"sources": ["club"]}}), captured()
+        known = {Key(KeyKind.IDENTITY, item.features.identity_key): SEEN}
+        for memory, verdict in (
+            (SteadyMemory(), "hold"), (SteadyMemory(), "hold"), (SteadyMemory(known, stamp=2), "duplicate"),
+        ):  # fmt: skip
+            decision = decide([item], rules, memory=memory, now=NOON, reuse=reuse)[0]
+            self.assertEqual(decision.verdict, verdict)
+        memory = SteadyMemory()
+        decide([item], rules, memory=memory, now=NOON, reuse=reuse)
+        self.assertEqual(memory.calls, 0)
