@@ -131,7 +131,7 @@ COMET = {"kind": "terms", "id": "t", "mode": "none", "terms": ["comet"]}
 EDITS = st.sampled_from(
     [
         ("now", -1), ("now", 0), ("now", 3), ("context", BlogContext()), ("context", BlogContext(tags=("Dome",))),
-        ("sift", {}), ("sift", {"rules": [COMET]}), ("sift", {"rules": [{**COMET, "failing": "hold"}]}),
+        ("sift", {}), ("sift", {"rules": [{**COMET, "mode": "any", "failing": "hold"}]}), ("sift", {"rules": [COMET]}), ("sift", {"rules": [{**COMET, "failing": "hold"}]}),
         ("shape", {}), ("shape", {"title": "New: {{ title }}"}),
         ("place", {}), ("place", {"tag_rules": [{"kind": "matched", "id": "g"}]}), ("place", {"date": "a_day"}),
         ("place", {"tag_rules": [{"kind": "matched", "id": "g"}], "only_existing_tags": True}), ("place", {"date": "import"}),
