@@ -11,7 +11,7 @@ from glyptarch_core.ports import BlogContext, Key, KeyKind, PostRef, Seen
 from glyptarch_core.reuse import Reuse
 from glyptarch_core.testing import NOON, FakeMemory, captured
 from glyptarch_core.trace import Stage
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 from tests.core.no_io import no_io
@@ -128,13 +128,15 @@ ITEMS = [
     )
 ]  # fmt: skip
 COMET = {"kind": "terms", "id": "t", "mode": "none", "terms": ["comet"]}
+ANY_COMET = {**COMET, "mode": "any", "failing": "hold"}
+ONLY_EXISTING = {"tag_rules": [{"kind": "matched", "id": "g"}], "only_existing_tags": True}
 EDITS = st.sampled_from(
     [
         ("now", -1), ("now", 0), ("now", 3), ("context", BlogContext()), ("context", BlogContext(tags=("Dome",))),
-        ("sift", {}), ("sift", {"rules": [{**COMET, "mode": "any", "failing": "hold"}]}), ("sift", {"rules": [COMET]}), ("sift", {"rules": [{**COMET, "failing": "hold"}]}),
+        ("sift", {}), ("sift", {"rules": [ANY_COMET]}), ("sift", {"rules": [COMET]}), ("sift", {"rules": [{**COMET, "failing": "hold"}]}),
         ("shape", {}), ("shape", {"title": "New: {{ title }}"}),
         ("place", {}), ("place", {"tag_rules": [{"kind": "matched", "id": "g"}]}), ("place", {"date": "a_day"}),
-        ("place", {"tag_rules": [{"kind": "matched", "id": "g"}], "only_existing_tags": True}), ("place", {"date": "import"}),
+        ("place", ONLY_EXISTING), ("place", {"date": "import"}),
         ("release", {"mode": "publish"}), ("release", {"mode": "scheduled"}),
         ("release", {"mode": "publish", "pace": {"posts": 1, "when_full": "schedule"}}),
     ]
@@ -193,6 +195,7 @@ class EveryPass(SimpleTestCase):
         self.assertEqual(made, ["saved", "1", "2", "3", "4", "5", "1"])
 
     @settings(max_examples=400)
+    @example([("place", ONLY_EXISTING), ("sift", {"rules": [ANY_COMET]}), ("context", BlogContext(tags=("Comet",)))])
     @given(st.lists(EDITS, min_size=4, max_size=9))
     def test_what_is_reused_changes_nothing(self, edits: Any) -> None:  # noqa: ANN401
         reuse, data, context, now = (
