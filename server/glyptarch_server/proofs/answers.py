@@ -8,9 +8,9 @@ from glyptarch_core.trace import Decision
 
 from glyptarch_server.proofs.schemas import (
     HoleOut,
-    ProofIn,
     ProofOut,
     ProofRowOut,
+    ProvedIn,
     ReasonCountOut,
     RuleEffectOut,
     StageOut,
@@ -19,7 +19,7 @@ from glyptarch_server.proofs.schemas import (
 from glyptarch_server.proofs.tally import Over, Proof, Proved
 from glyptarch_server.runs.answers import item_out, notes_out, reasons_out
 from glyptarch_server.runs.schemas import DecisionOut, DraftOut, FieldOut, NoteOut
-from glyptarch_server.runs.traces import reason_data, trace_data
+from glyptarch_server.runs.traces import brief_reason, trace_data
 
 __all__ = ["over_of", "proof_out", "proved_out"]
 
@@ -68,7 +68,7 @@ def _proof_row(proved: Proved, reason: NoteOut | None) -> ProofRowOut:
     )
 
 
-def over_of(payload: ProofIn) -> Over:
+def over_of(payload: ProvedIn) -> Over:
     """Give what a proof is asked to be made over."""
     over = payload.over
     return Over(days=over.days, source=over.source, items=tuple(over.items), sample=over.sample)
@@ -78,7 +78,7 @@ def proof_out(proof: Proof, *, blogs: Collection[int], earlier: Proof | None = N
     """Give a proof as the bench takes it, for somebody who has a role on these blogs and knows an earlier one."""
     differing = proof.rows_after(earlier) if earlier else None
     items = proof.items if differing is None else differing
-    reasons = reasons_out([reason_data(proved.decision) for proved in items], blogs)
+    reasons = reasons_out([brief_reason(proved.decision) for proved in items], blogs)
     return ProofOut(
         token=proof.token,
         differs_from=earlier.token if earlier and differing is not None else "",

@@ -17,6 +17,7 @@ __all__ = [
     "ProofItemIn",
     "ProofOut",
     "ProofRowOut",
+    "ProvedIn",
     "ReasonCountOut",
     "RuleEffectOut",
     "StageOut",
@@ -33,7 +34,7 @@ class OverIn(Schema):
     sample: RowNumber | None = None
 
 
-class _ProvedIn(Schema):
+class ProvedIn(Schema):
     """Rules to be proved, over what, and against which revision; the latest where none is named."""
 
     document: CampaignDocument
@@ -41,7 +42,7 @@ class _ProvedIn(Schema):
     against: RevisionNumber | None = None
 
 
-class ProofIn(_ProvedIn):
+class ProofIn(ProvedIn):
     """A proof that is asked for.
 
     ``known`` is the token of the proof that the asker has: the answer then names only the items that differ.
@@ -50,7 +51,7 @@ class ProofIn(_ProvedIn):
     known: str = Field(default="", max_length=32)
 
 
-class ProofItemIn(_ProvedIn):
+class ProofItemIn(ProvedIn):
     """One item of a proof, at the time the proof was made."""
 
     item: RowNumber

@@ -12,6 +12,8 @@ from glyptarch_core.item import Captured
 from glyptarch_core.shape import never_filled, unknown_variables
 from glyptarch_core.trace import Decision, Note, Stage, Verdict
 
+from glyptarch_server.runs.traces import brief_reason
+
 __all__ = [
     "PROOF_DAYS",
     "Hole",
@@ -85,7 +87,7 @@ class Proved:
         """All that its row in the list depends on, beside the item itself."""
         decision, saved = self.decision, self.saved
         was = (saved.verdict, saved.left_at, self.moved, self.reworded) if self.changed else None
-        return decision.captured, decision.verdict, decision.left_at, decision.reason, was
+        return decision.captured, decision.verdict, decision.left_at, brief_reason(decision), was
 
     def _differs(self, *names: str) -> bool:
         now, was = self.decision.draft, self.saved.draft

@@ -4,7 +4,11 @@ from typing import Any
 
 from glyptarch_core.trace import Decision, Note
 
-__all__ = ["note_data", "reason_data", "trace_data"]
+__all__ = ["brief_reason", "note_data", "reason_data", "trace_data"]
+
+
+# Whole passages, which no row shows.
+_ONLY_IN_TRACES = frozenset({"passages"})
 
 
 def note_data(note: Note) -> dict[str, Any]:
@@ -21,6 +25,19 @@ def note_data(note: Note) -> dict[str, Any]:
 def trace_data(decision: Decision) -> list[dict[str, Any]]:
     """Give a whole trace as plain data."""
     return [note_data(note) for note in decision.trace]
+
+
+def brief_reason(decision: Decision) -> dict[str, Any] | None:
+    """Give what spoke against an item first, with as much of it as a row of a list says; or None."""
+    note = decision.reason
+    if note is None:
+        return None
+    data: dict[str, Any] = {name: value for name, value in note.data.items() if name not in _ONLY_IN_TRACES}
+    hits = data.get("hits")
+    if hits:
+        data["hits"] = [{"term": hit["term"]} for hit in hits]
+        data.pop("missing", None)
+    return {**note_data(note), "data": data}
 
 
 def reason_data(decision: Decision) -> dict[str, Any] | None:

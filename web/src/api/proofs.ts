@@ -1,4 +1,4 @@
-import { keepPreviousData, queryOptions } from "@tanstack/react-query";
+import { keepPreviousData, queryOptions, replaceEqualDeep } from "@tanstack/react-query";
 import type { CampaignDocument } from "./campaigns";
 import { client, type Schemas, unwrap } from "./client";
 
@@ -22,9 +22,14 @@ export interface ProofAsked {
 
 /** Put a proof that names only the rows that differ on top of the one it was made to follow. */
 export function completed(answer: Proof, last: Proof | undefined): Proof {
-  if (!answer.differs_from || answer.differs_from !== last?.token) return answer;
-  const differing = new Map(answer.items.map((row) => [row.id, row]));
-  return { ...answer, differs_from: "", items: last.items.map((row) => differing.get(row.id) ?? row) };
+  if (!last) return answer;
+  let items = answer.items;
+  if (answer.differs_from === last.token) {
+    const differing = new Map(items.map((row) => [row.id, row]));
+    items = last.items.map((row) => differing.get(row.id) ?? row);
+  }
+  // What is equal stays the same object, so that nothing is drawn again that has not changed.
+  return replaceEqualDeep(last, { ...answer, differs_from: "", items });
 }
 
 /**

@@ -132,8 +132,8 @@ export function ItemList(props: ItemListProps) {
                     chosen={row.id === chosen}
                     picked={props.picked.has(row.id)}
                     picking={props.picked.size > 0}
-                    onChoose={() => onChoose(row.id)}
-                    onPick={() => props.onPick(row.id)}
+                    onChoose={onChoose}
+                    onPick={props.onPick}
                   />
                 </div>
               )

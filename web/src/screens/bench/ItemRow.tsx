@@ -1,5 +1,6 @@
 import clsx from "clsx";
 import { Check } from "lucide-react";
+import { memo } from "react";
 import type { ProofRow } from "@/api/proofs";
 import { Reason } from "@/components/Reason";
 import { ago, count } from "@/lib/format";
@@ -13,12 +14,13 @@ interface ItemRowProps {
   picked: boolean;
   /** Whether any item is picked: then every row shows its box. */
   picking: boolean;
-  onChoose: () => void;
-  onPick: () => void;
+  onChoose: (item: number) => void;
+  onPick: (item: number) => void;
 }
 
 /** An item of the proof: what becomes of it and why, and what an edit changes. */
-export function ItemRow({ row, chosen, picked, picking, onChoose, onPick }: ItemRowProps) {
+export const ItemRow = memo(function ItemRow(props: ItemRowProps) {
+  const { row, chosen, picked, picking, onChoose, onPick } = props;
   const change = changeWords(row);
   return (
     // biome-ignore lint/a11y/useKeyWithClickEvents: the list box around it takes the keys
@@ -27,7 +29,7 @@ export function ItemRow({ row, chosen, picked, picking, onChoose, onPick }: Item
       aria-selected={chosen}
       aria-checked={picking ? picked : undefined}
       tabIndex={-1}
-      onClick={onChoose}
+      onClick={() => onChoose(row.id)}
       className={clsx(
         "group grid h-full w-full cursor-default grid-cols-[16px_minmax(0,1fr)_44px] items-start gap-2.5 border-b border-line2 px-3.5 py-1.5",
         chosen ? "bg-verd-wash" : "hover:bg-chalk",
@@ -47,7 +49,7 @@ export function ItemRow({ row, chosen, picked, picking, onChoose, onPick }: Item
           )}
           onClick={(event) => {
             event.stopPropagation();
-            onPick();
+            onPick(row.id);
           }}
         >
           {picked && <Check size={10} strokeWidth={3} />}
@@ -69,4 +71,4 @@ export function ItemRow({ row, chosen, picked, picking, onChoose, onPick }: Item
       </span>
     </div>
   );
-}
+});
