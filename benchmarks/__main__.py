@@ -2,12 +2,13 @@
 
 import sys
 
-from benchmarks import desk, growth, hostile, near_text, proofs, sizes, throughput
+from benchmarks import desk, growth, hostile, near_scripts, near_text, proofs, sizes, throughput
 
 __all__: list[str] = []
 
 _ALL = {
     "near_text": near_text.main,
+    "near_scripts": near_scripts.main,
     "throughput": throughput.main,
     "proofs": proofs.main,
     "growth": growth.main,

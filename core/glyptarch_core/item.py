@@ -214,7 +214,7 @@ def identity_key(item: Item) -> str:
     return f"{item.source} {item.identity}"
 
 
-FEATURES_VERSION = 2
+FEATURES_VERSION = 3
 """Raised whenever the features of an unchanged item come out otherwise; those kept with another number are stale."""
 
 

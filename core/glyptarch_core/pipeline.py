@@ -49,8 +49,9 @@ def decide(
     reuse = reuse or Reuse()
     guarded = OutsideMemory(memory)
     try:
-        this_pass = CampaignPass(document, guarded, now, reuse=reuse, context=context or BlogContext(), made=made)
-        return _Batch(batch, document, this_pass, guarded, now, reuse).decide()
+        context = context or BlogContext()
+        this_pass = CampaignPass(document, guarded, now, reuse=reuse, context=context, made=made)
+        return _Batch(batch, document, this_pass, guarded, now, reuse, context).decide()
     except OutsideError as failed:
         raise failed.error from failed.error.__cause__
 
@@ -66,6 +67,7 @@ class _Batch:
         memory: Memory,
         now: datetime,
         reuse: Reuse,
+        context: BlogContext,
     ) -> None:
         self._batch = batch
         self._document = document
@@ -73,6 +75,7 @@ class _Batch:
         self._memory = memory
         self._now = now
         self._reuse = reuse
+        self._common = context.common
         self._decisions: dict[int, Decision] = {}
 
     def decide(self) -> tuple[Decision, ...]:
@@ -105,14 +108,24 @@ class _Batch:
     def _match(self, passed: Sequence[int]) -> dict[int, Matched]:
         """Compare the items with memory and with each other; each alone where one of them fails."""
         settings, sources, memory = self._document.match, self._document.gather.sources, self._memory
-        compare = partial(match_batch, settings=settings, memory=memory, now=self._now, sources=sources)
+        compare = partial(
+            match_batch,
+            settings=settings,
+            memory=memory,
+            now=self._now,
+            sources=sources,
+            common=self._common,
+            reuse=self._reuse,
+        )
         numbered = [(number, self._batch[number]) for number in passed]
         try:
             stamp = memory.stamp
             if stamp is None:
                 return compare(numbered)
             since = self._now if settings.within_days else None
-            return self._reuse.matched((*numbered, settings, sources, stamp, since), lambda: compare(numbered))
+            return self._reuse.matched(
+                (*numbered, settings, sources, self._common.digest, stamp, since), lambda: compare(numbered)
+            )
         except Exception:  # noqa: BLE001 - the fault of one item, found by comparing each alone
             matched: dict[int, Matched] = {}
             for number, captured in numbered:

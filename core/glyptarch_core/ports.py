@@ -6,7 +6,7 @@ from datetime import datetime
 from enum import StrEnum
 from typing import NamedTuple, Protocol, TypeAlias
 
-from glyptarch_core.text import Fingerprint, Passage
+from glyptarch_core.text import NOTHING_COMMON, CommonShingles, Fingerprint, Passage
 
 __all__ = [
     "BlogContext",
@@ -47,7 +47,8 @@ TermTables: TypeAlias = Mapping[str, tuple[TableRow, ...]]
 class BlogContext:
     """What a blog keeps for all its campaigns.
 
-    ``tags`` and ``bylines`` are the names that exist, ``language`` is the blog's own (BCP 47).
+    ``tags`` and ``bylines`` are the names that exist, ``language`` is the blog's own (BCP 47),
+    ``common`` what stands in many of its stories.
     """
 
     language: str = ""
@@ -55,11 +56,19 @@ class BlogContext:
     tables: TermTables = field(default_factory=dict)
     tags: tuple[str, ...] = ()
     bylines: tuple[str, ...] = ()
+    common: CommonShingles = NOTHING_COMMON
 
     @property
     def stamp(self) -> tuple[object, ...]:
         """What changes whenever anything in it does; it can be a key."""
-        return (self.language, *sorted(self.lists.items()), *sorted(self.tables.items()), self.tags, self.bylines)
+        return (
+            self.language,
+            *sorted(self.lists.items()),
+            *sorted(self.tables.items()),
+            self.tags,
+            self.bylines,
+            self.common.digest,
+        )
 
 
 class KeyKind(StrEnum):

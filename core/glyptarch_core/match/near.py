@@ -9,12 +9,14 @@ from pydantic import Field
 from glyptarch_core.item import Captured
 from glyptarch_core.match.base import MatchRuleBase
 from glyptarch_core.ports import Candidate, Near
-from glyptarch_core.text import likeness, shared_passages, title_keys, title_likeness
+from glyptarch_core.text import CommonShingles, likeness, shared_passages, title_keys, title_likeness
 from glyptarch_core.trace import Json
 
 __all__ = ["COMPARERS", "Compared", "Comparer", "NearText", "NearTitle", "near_keys"]
 
 _FEWEST_FACTS_SHARED = 0.6
+# By so much the likeness must fall for what is common before a trace says so.
+_TELLING = 0.05
 
 
 class NearTitle(MatchRuleBase):
@@ -31,8 +33,8 @@ class NearTitle(MatchRuleBase):
 class NearText(MatchRuleBase):
     """Most of the shorter text stands in the longer one, with its numbers and names.
 
-    ``likeness`` is the share of its runs of three words, from 0 to 1. Shorter texts than
-    ``at_least_words`` are not compared.
+    ``likeness`` is the share of its runs of three words, from 0 to 1; runs that are common in the
+    blog weigh little. Shorter texts than ``at_least_words`` are not compared.
     """
 
     kind: Literal["near_text"] = "near_text"
@@ -45,9 +47,11 @@ class Compared:
     """How alike an item and a candidate are, from 0 to 1, and with what to show for it.
 
     ``same`` says whether the rule takes them for one story; ``limit`` is where it would.
+    ``unweighted`` is how alike they are where what is common counts in full.
     """
 
     likeness: float
+    unweighted: float
     limit: float
     same: bool
     shown: Mapping[str, Json] = field(default_factory=dict)
@@ -55,7 +59,10 @@ class Compared:
     @property
     def data(self) -> dict[str, Json]:
         """What is put on record of it."""
-        return {"likeness": round(self.likeness, 2), "limit": self.limit, **self.shown}
+        data: dict[str, Json] = {"likeness": round(self.likeness, 2), "limit": self.limit, **self.shown}
+        if self.unweighted - self.likeness >= _TELLING:
+            data["unweighted"] = round(self.unweighted, 2)
+        return data
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -78,7 +85,7 @@ def near_keys(captured: Captured) -> dict[Near, list[int]]:
     }
 
 
-def _near_text(rule: NearText) -> Comparer:
+def _near_text(rule: NearText, common: CommonShingles) -> Comparer:
     def keys(captured: Captured) -> Sequence[int]:
         mine = captured.features.fingerprint
         return mine.keys if mine.words >= rule.at_least_words else []
@@ -87,18 +94,20 @@ def _near_text(rule: NearText) -> Comparer:
         mine, theirs = captured.features.fingerprint, candidate.fingerprint
         if theirs.words < rule.at_least_words:
             return None
-        found = likeness(mine, theirs)
-        if found.text < rule.likeness:
-            return Compared(likeness=found.text, limit=rule.likeness, same=False)
-        if found.facts < _FEWEST_FACTS_SHARED:
-            return Compared(likeness=found.text, limit=rule.likeness, same=False, shown={"other_facts": True})
-        passages: list[Json] = list(shared_passages(captured.features.main_text, candidate.main_text))
-        return Compared(likeness=found.text, limit=rule.likeness, same=True, shown={"passages": passages})
+        found = likeness(mine, theirs, common)
+        enough = found.text >= rule.likeness
+        same = enough and found.facts >= _FEWEST_FACTS_SHARED
+        shown: dict[str, Json] = {}
+        if same:
+            shown["passages"] = list(shared_passages(captured.features.main_text, candidate.main_text))
+        elif enough:
+            shown["other_facts"] = True
+        return Compared(likeness=found.text, unweighted=found.unweighted, limit=rule.likeness, same=same, shown=shown)
 
     return Comparer(near=Near.TEXT, keys=keys, compare=compare)
 
 
-def _near_title(rule: NearTitle) -> Comparer:
+def _near_title(rule: NearTitle, _common: CommonShingles) -> Comparer:
     def long_enough(title_key: str) -> bool:
         return len(title_key.split()) >= rule.at_least_words
 
@@ -110,9 +119,12 @@ def _near_title(rule: NearTitle) -> Comparer:
         if not long_enough(candidate.title_key):
             return None
         found = title_likeness(captured.features.title_key, candidate.title_key)
-        return Compared(likeness=found, limit=rule.likeness, same=found >= rule.likeness)
+        return Compared(likeness=found, unweighted=found, limit=rule.likeness, same=found >= rule.likeness)
 
     return Comparer(near=Near.TITLE, keys=keys, compare=compare)
 
 
-COMPARERS: Mapping[type[MatchRuleBase], Callable[[Any], Comparer]] = {NearText: _near_text, NearTitle: _near_title}
+COMPARERS: Mapping[type[MatchRuleBase], Callable[[Any, CommonShingles], Comparer]] = {
+    NearText: _near_text,
+    NearTitle: _near_title,
+}

@@ -5,10 +5,12 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 
 from glyptarch_core.item import Captured, Item, MediaKind
-from glyptarch_core.match.looks import Exact, Hit, Nearest, Nearly, Numbered
+from glyptarch_core.match.compare import ExactRule, Hit, Nearest, NearRule, Numbered
 from glyptarch_core.match.registry import COMPARERS, EXACT
 from glyptarch_core.match.settings import MatchSettings, OnMatch, Prefer
-from glyptarch_core.ports import ItemRef, Memory, PostRef, Reach, Ref, Seen
+from glyptarch_core.ports import ItemRef, Key, Memory, PostRef, Reach, Ref, Seen
+from glyptarch_core.reuse import Reuse
+from glyptarch_core.text import NOTHING_COMMON, CommonShingles
 from glyptarch_core.trace import Json, Note, Stage
 
 __all__ = ["Matched", "item_ref", "match_batch"]
@@ -30,9 +32,9 @@ def _has_picture(captured: Captured) -> bool:
 
 def _precedence(settings: MatchSettings, sources: Sequence[str]) -> Callable[[Captured], tuple[object, ...]]:
     """Give the order in which the items of a pass are taken: the first of several likes stays."""
-    places = {key: place for place, key in enumerate(sources)}
+    ranks = {key: rank for rank, key in enumerate(sources)}
     ways: Mapping[Prefer, Callable[[Captured], object]] = {
-        Prefer.SOURCE: lambda captured: places.get(captured.item.source, len(places)),
+        Prefer.SOURCE: lambda captured: ranks.get(captured.item.source, len(ranks)),
         Prefer.LONGEST: lambda captured: -captured.features.words,
         Prefer.PICTURE: lambda captured: not _has_picture(captured),
         Prefer.EARLIEST: lambda captured: captured.dated,
@@ -70,6 +72,16 @@ def _near_enough(seen: Seen, captured: Captured, within: timedelta | None) -> bo
     return abs(captured.dated - seen.at) <= within
 
 
+@dataclass(frozen=True, slots=True)
+class _Recalled:
+    """The rules of a pass with what memory knows, and the numbers of the items that share anything with another."""
+
+    exact: Sequence[ExactRule]
+    near: Sequence[NearRule]
+    known: Mapping[Key, Seen]
+    involved: frozenset[int]
+
+
 def match_batch(
     batch: Sequence[Numbered],
     settings: MatchSettings,
@@ -77,46 +89,83 @@ def match_batch(
     memory: Memory,
     now: datetime,
     sources: Sequence[str] = (),
+    common: CommonShingles = NOTHING_COMMON,
+    reuse: Reuse | None = None,
 ) -> dict[int, Matched]:
     """Say for each numbered item whether it is already there.
 
     Items are taken by preference, then date, source and identity, so that the answer does not
-    depend on the order in which they are handed over. The first of several stays; the traits of
+    depend on the order in which they are handed over. The first of several stays; the keys of
     a duplicate from then on name what it matched, so that a chain of likenesses ends in one
-    post. Rules of likeness are asked only where no exact one has spoken.
+    post. Rules of likeness are asked only where no exact one has found anything. ``common`` is
+    what stands in many stories of the blog. Raises what ``memory`` raises.
     """
     within = timedelta(days=settings.within_days) if settings.within_days else None
-    since = now - within if within else None
-    reach = Reach(scope=settings.against, since=since, refused=not settings.let_refused_back)
-    active = [rule for rule in settings.rules if rule.on]
-    exact = [Exact(rule, batch) for rule in active if type(rule) in EXACT]
-    wanted = {key for one in exact for key in one.keys.values()}
-    known = memory.recall(wanted, reach) if wanted else {}
-    spoken = {place for one in exact for place, key in one.keys.items() if key in known} if known else set()
-    unknown = [numbered for numbered in batch if numbered[0] not in spoken]
-    nearly = [Nearly(rule, unknown, memory, reach) for rule in active if type(rule) in COMPARERS]
-    involved = set[int]().union(*(one.involved(known) for one in exact), *(one.involved() for one in nearly))
+    reach = Reach(scope=settings.against, since=now - within if within else None, refused=not settings.let_refused_back)
+    recalled = _recall(batch, settings, memory, reach, common, reuse or Reuse())
     order = _precedence(settings, sources)
     alone = Matched(duplicate=False, held=False, same_as=None, notes=(_nothing_alike(settings),))
-    answers = {place: alone for place, _ in batch if place not in involved}
-    among = [numbered for numbered in batch if numbered[0] in involved]
-    for place, captured in sorted(among, key=lambda numbered: order(numbered[1])):
-        hits = [hit for one in exact if (hit := one.look(place, known)) and _near_enough(hit.seen, captured, within)]
-        nearest: list[Nearest] = []
-        if not hits:
-            looked = [one.look(place, captured) for one in nearly]
-            hits = [found for found in looked if isinstance(found, Hit) and _near_enough(found.seen, captured, within)]
-            nearest = [found for found in looked if isinstance(found, Nearest)]
-        duplicate = bool(hits) and settings.on_match is not OnMatch.HOLD
-        stands = hits[0].seen if duplicate else _seen(captured)
-        for one in exact:
-            one.met(place, stands, new=not hits)
-        for one_near in nearly:
-            one_near.met(place, captured, stands)
-        answers[place] = Matched(
-            duplicate=duplicate,
-            held=bool(hits) and not duplicate,
-            same_as=stands.ref if duplicate else None,
-            notes=tuple(hit.note(settings) for hit in hits) or (_nothing_alike(settings, nearest),),
-        )
+    answers = {number: alone for number, _ in batch if number not in recalled.involved}
+    among = [numbered for numbered in batch if numbered[0] in recalled.involved]
+    for number, captured in sorted(among, key=lambda numbered: order(numbered[1])):
+        hits, nearest = _compare(number, captured, recalled, within)
+        answers[number] = _answer(number, captured, hits, nearest, recalled, settings)
     return answers
+
+
+def _recall(
+    batch: Sequence[Numbered],
+    settings: MatchSettings,
+    memory: Memory,
+    reach: Reach,
+    common: CommonShingles,
+    reuse: Reuse,
+) -> _Recalled:
+    """Ask memory for the whole batch; for likeness only of items whose keys it does not know."""
+    active = [rule for rule in settings.rules if rule.on]
+    exact = [ExactRule(rule, batch) for rule in active if type(rule) in EXACT]
+    wanted = {key for rule in exact for key in rule.keys.values()}
+    known = memory.recall(wanted, reach) if wanted else {}
+    found = {number for rule in exact for number, key in rule.keys.items() if key in known} if known else set()
+    others = [numbered for numbered in batch if numbered[0] not in found]
+    near = [
+        NearRule(rule, others, memory, reach, common=common, reuse=reuse) for rule in active if type(rule) in COMPARERS
+    ]
+    involved = frozenset[int]().union(*(rule.involved(known) for rule in exact), *(rule.involved() for rule in near))
+    return _Recalled(exact, near, known, involved)
+
+
+def _compare(
+    number: int, captured: Captured, recalled: _Recalled, within: timedelta | None
+) -> tuple[list[Hit], list[Nearest]]:
+    """Give what one item is the same as, by each rule; where it is new, what came nearest."""
+    exact = [hit for rule in recalled.exact if (hit := rule.find(number, recalled.known))]
+    hits = [hit for hit in exact if _near_enough(hit.seen, captured, within)]
+    if hits:
+        return hits, []
+    found = [rule.find(number, captured) for rule in recalled.near]
+    hits = [one for one in found if isinstance(one, Hit) and _near_enough(one.seen, captured, within)]
+    return hits, [one for one in found if isinstance(one, Nearest)]
+
+
+def _answer(
+    number: int,
+    captured: Captured,
+    hits: Sequence[Hit],
+    nearest: Sequence[Nearest],
+    recalled: _Recalled,
+    settings: MatchSettings,
+) -> Matched:
+    """Put the answer for one item together, and remember the item for those that come after it."""
+    duplicate = bool(hits) and settings.on_match is not OnMatch.HOLD
+    same_as = hits[0].seen if duplicate else _seen(captured)
+    for exact in recalled.exact:
+        exact.remember(number, same_as, new=not hits)
+    for near in recalled.near:
+        near.remember(number, captured, same_as)
+    return Matched(
+        duplicate=duplicate,
+        held=bool(hits) and not duplicate,
+        same_as=same_as.ref if duplicate else None,
+        notes=tuple(hit.note(settings) for hit in hits) or (_nothing_alike(settings, nearest),),
+    )

@@ -1,6 +1,7 @@
 """Text and markup: words, sentences, links and HTML, with no knowledge of items or rules."""
 
 from glyptarch_core.text.clean import bounded_key, clean_json, clean_line, clean_text
+from glyptarch_core.text.common import NOTHING_COMMON, CommonShingles
 from glyptarch_core.text.excerpt import Unit, cut
 from glyptarch_core.text.fingerprints import (
     FEWEST_SHARED,
@@ -27,8 +28,10 @@ from glyptarch_core.text.words import STEMMED, fold, name_key, title_key
 
 __all__ = [
     "FEWEST_SHARED",
+    "NOTHING_COMMON",
     "STEMMED",
     "STOP_WORD_LANGUAGES",
+    "CommonShingles",
     "Fingerprint",
     "Hit",
     "Likeness",

@@ -1,15 +1,16 @@
 """Fingerprints of texts, by which two can be called nearly the same without comparing every word.
 
-A text is taken as the set of its shingles (runs of three words; Broder 1997). Of the hashes of
-that set the smallest are kept: a bottom-k sketch (Cohen and Kaplan, PODC 2007). From two
-sketches the share of the smaller set that lies in the larger one (containment) is estimated
-without bias, whatever the lengths, so that an excerpt is found to be part of the whole. The
-sixteen smallest hashes serve as keys of an index: an excerpt of half a text shares about half
-of them.
+A text is taken as the set of its shingles (runs of three words, of more in scripts without spaces;
+Broder 1997). Of the hashes of that set the smallest are kept: a bottom-k sketch (Cohen and Kaplan,
+PODC 2007). From two sketches the share of the smaller set that lies in the larger one (containment)
+is estimated without bias, whatever the lengths, so that an excerpt is found to be part of the
+whole. The sixteen smallest hashes serve as keys of an index: an excerpt of half a text shares about
+half of them.
 
 Form alone does not make two texts the same. A weekly notice repeats its words and changes its
 facts: so the facts (numbers, and names inside a sentence) of the shorter text must be in the
-longer one as well.
+longer one as well. And what is common in the blog (:mod:`glyptarch_core.text.common`) weighs
+little: three stock sentences do not make two short texts one story.
 """
 
 import re
@@ -23,6 +24,7 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
+from glyptarch_core.text.common import NOTHING_COMMON, CommonShingles
 from glyptarch_core.text.passage import Passage
 from glyptarch_core.text.words import fold
 
@@ -45,9 +47,20 @@ FEWEST_SHARED = 2
 """How many keys a candidate must share at least; one alone is a stock phrase more often than a story."""
 
 _SKETCH = 256
+# Three words say something together. Chinese and Japanese have about two characters to a word, Thai,
+# Lao, Khmer and Burmese three letters and more, and each counts as a word of its own here.
 _SHINGLE = 3
+_CJK_SHINGLE = 5
+_THAI_SHINGLE = 9
+_LOOKED_AT = 200
+_FACTOR = np.uint64(0x9E3779B97F4A7C15)
 _FACTS = 96
 _SHORTEST_RUN = 6
+# Shared by so much of the longer text, two texts are alike as a whole.
+_WHOLLY = 0.9
+# What a common shingle weighs at least where the whole is counted: a text that is made of common
+# ones, and a little more, is the same as no other that has them too.
+_LEAST_WEIGHT = 0.35
 _TITLE_KEYS = 8
 
 # Numbers in any digits, and what begins with a capital inside a sentence: in Latin, Greek and Cyrillic
@@ -80,14 +93,14 @@ class Fingerprint:
 
     @property
     def hashes(self) -> frozenset[int]:
-        """The sketch as a set, made when it is first asked for: few prints are ever compared."""
+        """The sketch as a set, made when it is first asked for: few texts are ever compared."""
         if self._hashes is None:
             object.__setattr__(self, "_hashes", frozenset(self.sketch))
         return self._hashes or frozenset()
 
     @property
     def keys(self) -> list[int]:
-        """The hashes by which the print is looked up."""
+        """The hashes by which the text is looked up."""
         return list(self.sketch[:KEYS])
 
     def up_to(self, limit: int) -> int:
@@ -95,7 +108,7 @@ class Fingerprint:
         return bisect_right(self.sketch, limit)
 
     def packed(self) -> bytes:
-        """Give the print as bytes, to be kept with its item: a head, then sketch and facts, 8 bytes each."""
+        """Give the fingerprint as bytes, to be kept with its item: a head, then sketch and facts, 8 bytes each."""
         values = (*self.sketch, *sorted(self.facts))
         return _HEAD.pack(self.complete, self.words, len(self.sketch)) + struct.pack(f"<{len(values)}Q", *values)
 
@@ -106,15 +119,19 @@ class Fingerprint:
             complete, words, size = _HEAD.unpack_from(data)
             values = struct.unpack_from(f"<{(len(data) - _HEAD.size) // _BYTES}Q", data, _HEAD.size)
         except struct.error as error:
-            raise ValueError("these bytes are no print of a text") from error
+            raise ValueError("these bytes are no fingerprint of a text") from error
         return cls(values[:size], bool(complete), frozenset(values[size:]), words)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Likeness:
-    """How alike two texts are: the share of the shorter that is in the longer (0 to 1), of shingles and of facts."""
+    """How alike two texts are: the share of the shorter that is in the longer (0 to 1), of shingles and of facts.
+
+    ``text`` weighs shingles by how much they say, ``unweighted`` counts each as one.
+    """
 
     text: float
+    unweighted: float
     facts: float
 
 
@@ -132,14 +149,26 @@ def _mixed(values: Hashes) -> Hashes:
     return (mixed ^ (mixed >> np.uint64(31))) >> np.uint64(1)
 
 
+def _shingle_length(words: tuple[str, ...]) -> int:
+    """Give how many words make a shingle: more where most of them are single letters of a script without spaces."""
+    begin = words[:_LOOKED_AT]
+    letters = [word for word in begin if len(word) == 1]
+    if 2 * len(letters) <= len(begin):
+        return _SHINGLE
+    southern = sum("\u0e00" <= letter <= "\u17ff" for letter in letters)
+    return _THAI_SHINGLE if 2 * southern > len(letters) else _CJK_SHINGLE
+
+
 def _shingles(words: tuple[str, ...]) -> Hashes:
-    """Give the hash of every run of three words, in the order of the text."""
+    """Give the hash of every run of so many words, in the order of the text."""
     hashes = np.fromiter((_word_hash(word) for word in words), dtype=np.uint64, count=len(words))
-    if len(hashes) < _SHINGLE:
+    length = _shingle_length(words)
+    if len(hashes) < length:
         return _mixed(hashes)
-    with np.errstate(over="ignore"):
-        runs = hashes[:-2] * np.uint64(0x9E3779B97F4A7C15) + hashes[1:-1] * np.uint64(0xC2B2AE3D27D4EB4F) + hashes[2:]
-        return _mixed(runs)
+    runs = np.zeros(len(hashes) - length + 1, dtype=np.uint64)
+    for start in range(length):
+        runs = runs * _FACTOR + hashes[start : start + len(runs)]
+    return _mixed(runs)
 
 
 def _facts(text: str) -> frozenset[int]:
@@ -154,14 +183,24 @@ def fingerprint_of(passage: Passage) -> Fingerprint:
     return Fingerprint(sketch, len(unique) <= _SKETCH, _facts(passage.text), passage.word_count)
 
 
-@lru_cache(maxsize=1 << 13)
-def likeness(one: Fingerprint, other: Fingerprint) -> Likeness:
-    """Estimate how much of the shorter text is in the longer one."""
+def likeness(one: Fingerprint, other: Fingerprint, common: CommonShingles = NOTHING_COMMON) -> Likeness:
+    """Estimate how much of the shorter text is in the longer one; what is ``common`` in the blog weighs little."""
     limits = [side.sketch[-1] for side in (one, other) if not side.complete and side.sketch]
     # Up to this hash both sketches hold everything there is; nothing that both hold lies beyond it.
-    fewer = min(side.up_to(min(limits)) if limits else len(side.sketch) for side in (one, other))
-    shared = len(one.hashes & other.hashes) if fewer else 0
-    return Likeness(text=shared / fewer if fewer else 0.0, facts=_share(one.facts, other.facts))
+    shorter, longer = sorted(
+        (side.sketch[: side.up_to(min(limits))] if limits else side.sketch for side in (one, other)), key=len
+    )
+    facts = _share(one.facts, other.facts)
+    if not shorter:
+        return Likeness(text=0.0, unweighted=0.0, facts=facts)
+    shared = one.hashes & other.hashes
+    unweighted = len(shared) / len(shorter)
+    # Two texts that are alike as a whole are the same, however often each part of them stands elsewhere.
+    if not common.counts or len(shared) >= _WHOLLY * len(longer):
+        return Likeness(text=unweighted, unweighted=unweighted, facts=facts)
+    told = sum(map(common.weight, shared))
+    whole = sum(max(_LEAST_WEIGHT, common.weight(shingle)) for shingle in shorter)
+    return Likeness(text=min(told / whole, unweighted), unweighted=unweighted, facts=facts)
 
 
 def _share(one: frozenset[int], other: frozenset[int]) -> float:
@@ -173,7 +212,6 @@ def _runs(words: tuple[str, ...]) -> Iterator[tuple[str, ...]]:
     return zip(words, words[1:], words[2:], strict=False)
 
 
-@lru_cache(maxsize=512)
 def shared_passages(passage: Passage, other: Passage, *, most: int = 3) -> list[str]:
     """Give the longest runs of words of one text that stand in another."""
     theirs = set(_runs(other.words))

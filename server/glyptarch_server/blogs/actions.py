@@ -7,10 +7,10 @@ from datetime import datetime
 from typing import TypeVar
 
 from glyptarch_core.campaign import CampaignDocument
-from glyptarch_core.text import Term, name_key, slugify, title_key, unused
+from glyptarch_core.text import CommonShingles, Term, name_key, slugify, title_key, unused
 
 from glyptarch_server.accounts.models import User
-from glyptarch_server.blogs.models import Blog, Byline, Category, Membership, Role, Tag, TermTable, WordList
+from glyptarch_server.blogs.models import Blog, Byline, Category, CommonText, Membership, Role, Tag, TermTable, WordList
 from glyptarch_server.common.problems import Invalid
 
 __all__ = [
@@ -22,6 +22,7 @@ __all__ = [
     "change_term_table",
     "change_word_list",
     "create_blog",
+    "keep_common_text",
     "remove_term_table",
     "remove_word_list",
     "set_defaults",
@@ -34,6 +35,11 @@ _N = TypeVar("_N", Category, Tag, Byline)
 def create_blog(*, slug: str, title: str, tagline: str, language: str, now: datetime) -> Blog:
     """Make a blog."""
     return Blog.objects.create(slug=slug, title=title, tagline=tagline, language=language, created_at=now)
+
+
+def keep_common_text(blog_id: int, common: CommonShingles, *, now: datetime) -> None:
+    """Keep what has been learned to be common in the stories of a blog."""
+    CommonText.objects.update_or_create(blog_id=blog_id, defaults={"counts": common.packed(), "learned_at": now})
 
 
 def add_member(blog: Blog, user: User, role: Role) -> None:

@@ -92,3 +92,11 @@ class TermTable(models.Model):
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["blog", "key"], name="term_table_key_once")]
+
+
+class CommonText(models.Model):
+    """How often runs of words stand in the stories of a blog, as :class:`CommonShingles` packs them."""
+
+    blog = models.OneToOneField(Blog, on_delete=models.CASCADE, related_name="common_text")
+    counts = models.BinaryField(default=bytes)
+    learned_at = models.DateTimeField()

@@ -1,6 +1,7 @@
 """Reads about blogs, and the one check of rights."""
 
 from collections.abc import Collection, Sequence
+from datetime import datetime
 
 from django.contrib.auth.base_user import AbstractBaseUser
 from django.contrib.auth.models import AnonymousUser
@@ -8,8 +9,9 @@ from django.db.models import Count, QuerySet
 from glyptarch_core.campaign import CampaignDocument
 from glyptarch_core.place import BylineFrom
 from glyptarch_core.ports import BlogContext, TableRow
+from glyptarch_core.text import NOTHING_COMMON, CommonShingles
 
-from glyptarch_server.blogs.models import Blog, Byline, Category, Membership, Role, Tag, TermTable, WordList
+from glyptarch_server.blogs.models import Blog, Byline, Category, CommonText, Membership, Role, Tag, TermTable, WordList
 from glyptarch_server.common.problems import Forbidden, NotFound
 
 __all__ = [
@@ -154,7 +156,26 @@ def blog_context_of(blog: Blog, documents: Collection[CampaignDocument]) -> Blog
         tables=tables_by_key(blog.pk) if any(document.uses_tables for document in documents) else {},
         tags=_names(Tag.objects.filter(blog=blog)) if tags else (),
         bylines=_names(Byline.objects.filter(blog=blog)) if bylines else (),
+        common=common_text_of(blog.pk),
     )
+
+
+_common: dict[int, tuple[datetime, CommonShingles]] = {}
+_MOST_BLOGS = 32
+
+
+def common_text_of(blog_id: int) -> CommonShingles:
+    """Give what is common in the stories of a blog; its counts are read once for each time they are learned."""
+    learned_at = CommonText.objects.filter(blog=blog_id).values_list("learned_at", flat=True).first()
+    if learned_at is None:
+        return NOTHING_COMMON
+    known = _common.get(blog_id)
+    if known is None or known[0] != learned_at:
+        row = CommonText.objects.get(blog=blog_id)
+        known = _common[blog_id] = row.learned_at, CommonShingles.unpacked(bytes(row.counts))
+        while len(_common) > _MOST_BLOGS:
+            _common.pop(next(iter(_common)), None)
+    return known[1]
 
 
 def _names(rows: QuerySet[Tag] | QuerySet[Byline]) -> tuple[str, ...]:

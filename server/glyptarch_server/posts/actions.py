@@ -7,13 +7,13 @@ from datetime import datetime
 from django.db import transaction
 from django.db.models import F
 from glyptarch_core.draft import Draft
-from glyptarch_core.item import Captured
+from glyptarch_core.item import FEATURES_VERSION, Captured
 from glyptarch_core.match import keys_of, near_keys
 from glyptarch_core.ports import Near
-from glyptarch_core.text import name_key, slugify, unused
+from glyptarch_core.text import CommonShingles, Fingerprint, name_key, slugify, unused
 from glyptarch_core.trace import Decision, Verdict
 
-from glyptarch_server.blogs.actions import bylines_named, categories_named, tags_named
+from glyptarch_server.blogs.actions import bylines_named, categories_named, keep_common_text, tags_named
 from glyptarch_server.blogs.models import Blog, Category
 from glyptarch_server.campaigns.models import Campaign, Revision
 from glyptarch_server.common.problems import Conflict
@@ -24,7 +24,15 @@ from glyptarch_server.posts.memory import key_hash
 from glyptarch_server.posts.models import AlsoAt, NearKeys, Post, PostKey
 from glyptarch_server.posts.queries import slugs_like
 
-__all__ = ["bring_out_due", "forget_refused", "move_post", "remember_anew", "remember_duplicates", "write_posts"]
+__all__ = [
+    "bring_out_due",
+    "forget_refused",
+    "learn_common_text",
+    "move_post",
+    "remember_anew",
+    "remember_duplicates",
+    "write_posts",
+]
 
 _STATES = {
     Verdict.PUBLISH: PostState.PUBLISHED,
@@ -183,6 +191,23 @@ def remember_anew(items: Sequence[Item]) -> None:
         PostKey.objects.filter(item__in=list(captured)).delete()
         kept.delete()
         _keep_keys((post, item, campaign, captured[item]) for post, item, campaign in known)
+
+
+# Stories that what is common is learned from.
+_MOST_STORIES = 5_000
+
+
+def learn_common_text(blog_id: int, *, now: datetime) -> None:
+    """Count the runs of words in the newest 5,000 stories of a blog.
+
+    Each post counts once, by the item it was made of: a story that five sources carry is one
+    story, and a post that was refused is none.
+    """
+    posts = Post.objects.filter(blog=blog_id, item__features_version=FEATURES_VERSION)
+    posts = posts.exclude(state=PostState.REFUSED.value).order_by("-date")
+    packed = posts.values_list("item__fingerprint", flat=True)[:_MOST_STORIES]
+    sketches = (Fingerprint.unpacked(one).sketch for one in packed.iterator())
+    keep_common_text(blog_id, CommonShingles.learned(sketches), now=now)
 
 
 def move_post(post: Post, to: PostState, *, now: datetime) -> Post:

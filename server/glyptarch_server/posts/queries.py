@@ -3,7 +3,7 @@
 from collections.abc import Collection, Sequence
 from datetime import datetime, timedelta
 
-from django.db.models import Count, OuterRef, Q, QuerySet, Subquery
+from django.db.models import Count, F, OuterRef, Q, QuerySet, Subquery
 from django.db.models.functions import TruncDate
 from glyptarch_core.draft import Visibility
 
@@ -17,6 +17,7 @@ from glyptarch_server.sources.models import Source
 
 __all__ = [
     "blogs_of_posts",
+    "blogs_to_learn_from",
     "campaign_counts",
     "campaign_days",
     "category_of",
@@ -173,3 +174,11 @@ def campaign_days(campaigns: Collection[Campaign], *, now: datetime, days: int =
         if 0 <= place < days:
             counts[campaign][place] = number
     return counts
+
+
+def blogs_to_learn_from() -> list[int]:
+    """Give the blogs whose posts have changed since what is common there was learned."""
+    newest = Post.objects.filter(blog=OuterRef("pk")).order_by("-changed_at").values("changed_at")[:1]
+    blogs = Blog.objects.annotate(changed=Subquery(newest)).exclude(changed=None)
+    stale = Q(common_text=None) | Q(common_text__learned_at__lt=F("changed"))
+    return list(blogs.filter(stale).values_list("pk", flat=True))

@@ -8,8 +8,9 @@ from procrastinate.contrib.django import app
 from glyptarch_server import wiring
 from glyptarch_server.items.actions import refresh_features as refresh
 from glyptarch_server.posts import actions
+from glyptarch_server.posts.queries import blogs_to_learn_from
 
-__all__ = ["bring_out_due", "refresh_features"]
+__all__ = ["bring_out_due", "learn_common_text", "refresh_features"]
 
 _AT_A_TIME = 200
 _SECONDS_OF_REFRESHING = 40.0
@@ -25,6 +26,15 @@ def refresh_features(timestamp: int) -> None:
     end = time.monotonic() + _SECONDS_OF_REFRESHING
     while time.monotonic() < end and (rows := refresh(most=_AT_A_TIME)):
         actions.remember_anew(rows)
+
+
+@app.periodic(cron="*/5 * * * *")  # type: ignore[untyped-decorator]
+@app.task(name="learn_common_text", queue="care", queueing_lock="learn_common_text", pass_context=False)  # type: ignore[untyped-decorator]
+def learn_common_text(timestamp: int) -> None:
+    """Learn what is common in the stories of blogs that have changed."""
+    del timestamp
+    for blog in blogs_to_learn_from():
+        actions.learn_common_text(blog, now=wiring.clock()())
 
 
 @app.periodic(cron="* * * * * */20")  # type: ignore[untyped-decorator]

@@ -2124,8 +2124,8 @@ export interface components {
          * NearText
          * @description Most of the shorter text stands in the longer one, with its numbers and names.
          *
-         *     ``likeness`` is the share of its runs of three words, from 0 to 1. Shorter texts than
-         *     ``at_least_words`` are not compared.
+         *     ``likeness`` is the share of its runs of three words, from 0 to 1; runs that are common in the
+         *     blog weigh little. Shorter texts than ``at_least_words`` are not compared.
          */
         NearText: {
             /**

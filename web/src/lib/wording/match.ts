@@ -1,14 +1,18 @@
 import type { Note } from "@/api/proofs";
 import { type Data, number, text, type Wordings } from "./data";
 
+function percent(data: Data, key: string): string {
+  return `${Math.round(number(data, key) * 100)} %`;
+}
+
 function matched(data: Data): string {
   if (data.hidden) return "a post of a blog that you do not work on";
-  const where = data.within_pass ? "an item of the same pass" : "a post";
+  const where = data.within_pass ? "another item of the same proof or run" : "a post";
   return `${where}: “${text(data, "title")}”`;
 }
 
 function alike(data: Data): string {
-  return `${number(data, "likeness").toFixed(2)} alike`;
+  return `${percent(data, "likeness")} the same`;
 }
 
 const PLACES: Record<string, string> = {
@@ -20,12 +24,15 @@ const PLACES: Record<string, string> = {
 function isNew(data: Data): string {
   const place = PLACES[text(data, "against")] ?? "";
   const nearest = data.nearest as Data | undefined;
-  if (!nearest) return `nothing alike in ${place}`;
+  if (!nearest) return `nothing like it in ${place}`;
   const what = nearest.kind === "near_title" ? "title" : "text";
   const why = nearest.other_facts
     ? "but other numbers and names"
-    : `limit ${number(nearest, "limit").toFixed(2)}`;
-  return `nearest is ${matched(nearest)}, ${what} ${alike(nearest)}, ${why}`;
+    : `the rule asks for ${percent(nearest, "limit")}`;
+  const common = nearest.unweighted
+    ? ` (${percent(nearest, "unweighted")} with passages that are common on this blog)`
+    : "";
+  return `nearest is ${matched(nearest)}, ${what} ${alike(nearest)}${common}, ${why}`;
 }
 
 /** The number of the post that an item was compared with, where it is one of the same blog. */
@@ -44,6 +51,6 @@ export const MATCH: Wordings = {
   "match.product": ({ data }) => ({ strong: "same product", rest: matched(data) }),
   "match.media": ({ data }) => ({ strong: "same film or sound", rest: matched(data) }),
   "match.keyword": ({ data }) => ({ strong: "same keyword", rest: matched(data) }),
-  "match.near_title": ({ data }) => ({ strong: `${alike(data)} title`, rest: matched(data) }),
-  "match.near_text": ({ data }) => ({ strong: `${alike(data)} text`, rest: matched(data) }),
+  "match.near_title": ({ data }) => ({ strong: `title ${alike(data)}`, rest: matched(data) }),
+  "match.near_text": ({ data }) => ({ strong: `text ${alike(data)}`, rest: matched(data) }),
 };

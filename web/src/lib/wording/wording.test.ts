@@ -58,16 +58,19 @@ describe("notes of a trace in words", () => {
   it("names what was matched, and whether it came in the same pass", () => {
     expect(said("match.link", SEEN)).toBe("same link: a post: “A comet”");
     expect(said("match.title", { ...SEEN, within_pass: true })).toBe(
-      "same title: an item of the same pass: “A comet”",
+      "same title: another item of the same proof or run: “A comet”",
     );
-    expect(said("match.near_text", { ...SEEN, likeness: 0.7 })).toBe("0.70 alike text: a post: “A comet”");
-    expect(said("match.new", { against: "everything" })).toBe("new: nothing alike in any blog of the owners");
+    expect(said("match.near_text", { ...SEEN, likeness: 0.7 })).toBe("text 70 % the same: a post: “A comet”");
+    expect(said("match.new", { against: "everything" })).toBe("new: nothing like it in any blog of the owners");
     const nearest = { ...SEEN, kind: "near_text", likeness: 0.31, limit: 0.65 };
     expect(said("match.new", { against: "blog", nearest })).toBe(
-      "new: nearest is a post: “A comet”, text 0.31 alike, limit 0.65",
+      "new: nearest is a post: “A comet”, text 31 % the same, the rule asks for 65 %",
     );
     expect(said("match.new", { against: "blog", nearest: { ...nearest, other_facts: true } })).toBe(
-      "new: nearest is a post: “A comet”, text 0.31 alike, but other numbers and names",
+      "new: nearest is a post: “A comet”, text 31 % the same, but other numbers and names",
+    );
+    expect(said("match.new", { against: "blog", nearest: { ...nearest, unweighted: 0.7 } })).toContain(
+      "31 % the same (70 % with passages that are common on this blog)",
     );
   });
 

@@ -19,7 +19,7 @@ from glyptarch_server.comments.actions import leave_comment, move_comment
 from glyptarch_server.comments.lifecycle import CommentState
 from glyptarch_server.demo.history import PastPortal
 from glyptarch_server.demo.scenario import BLOG, CAMPAIGNS, COMMENTS, SOURCES, TERM_TABLES, WORD_LISTS, document_of_plan
-from glyptarch_server.posts.actions import move_post
+from glyptarch_server.posts.actions import learn_common_text, move_post
 from glyptarch_server.posts.lifecycle import PostState
 from glyptarch_server.posts.queries import listed_posts, public_posts
 from glyptarch_server.runs.actions import begin_run
@@ -113,6 +113,8 @@ class _Loader:
             self._portal.at = at
             run = begin_run(campaign, by=None, now=at, queue=False)
             carry_out(run.pk, fetcher=self._portal, clock=partial(_standing, at), batch=100)
+        # As the worker does every few minutes.
+        learn_common_text(blog.pk, now=day)
         if day < self._now - timedelta(days=_KEEP_HELD_DAYS):
             for post in listed_posts(blog, state=PostState.HELD.value)[:200]:
                 liked = self._random.random() < _LIKED
