@@ -2,7 +2,7 @@
 
 import sys
 
-from benchmarks import desk, growth, hostile, near_scripts, near_text, proofs, sizes, throughput
+from benchmarks import desk, growth, hostile, memory, near_scripts, near_text, proofs, sizes, throughput
 
 __all__: list[str] = []
 
@@ -13,6 +13,7 @@ _ALL = {
     "proofs": proofs.main,
     "growth": growth.main,
     "desk": desk.main,
+    "memory": memory.main,
     "hostile": hostile.main,
     "sizes": sizes.main,
 }

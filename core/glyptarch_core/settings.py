@@ -4,13 +4,16 @@ from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 
-__all__ = ["ListKey", "RuleId", "RuleSettings", "Settings", "ShortText"]
+__all__ = ["LibraryKey", "OptionalAddress", "RuleId", "RuleSettings", "Settings", "ShortText"]
 
 RuleId = Annotated[str, StringConstraints(pattern=r"^[a-z0-9-]{1,40}$")]
 """Names a rule within its document, so that traces and edits can speak of it."""
 
-ListKey = Annotated[str, StringConstraints(pattern=r"^[a-z0-9-]{1,60}$")]
-"""Names a word list or table that is kept for the blog."""
+LibraryKey = Annotated[str, StringConstraints(pattern=r"^[a-z0-9-]{1,60}$")]
+"""Names what is kept for the blog: a source, a word list, a table of terms."""
+
+OptionalAddress = Annotated[str, StringConstraints(max_length=2000, pattern=r"^$|^https?://")]
+"""An address of the web, or nothing."""
 
 ShortText = Annotated[str, StringConstraints(strip_whitespace=True, max_length=300)]
 

@@ -3,20 +3,18 @@
 from collections import Counter
 from collections.abc import Iterable
 from enum import StrEnum
-from typing import Annotated, Literal, Self
+from typing import Literal, Self
 
-from pydantic import Field, StringConstraints, model_validator
+from pydantic import Field, model_validator
 
 from glyptarch_core.match import MatchSettings
 from glyptarch_core.place import PlaceSettings
 from glyptarch_core.release import ReleaseSettings
-from glyptarch_core.settings import RuleSettings, Settings
+from glyptarch_core.settings import LibraryKey, RuleSettings, Settings
 from glyptarch_core.shape import ShapeSettings
 from glyptarch_core.sift import SiftRule
 
 __all__ = ["BodyFrom", "CampaignDocument", "GatherSettings", "SiftSettings"]
-
-SourceKey = Annotated[str, StringConstraints(pattern=r"^[a-z0-9-]{1,60}$")]
 
 
 class BodyFrom(StrEnum):
@@ -32,7 +30,7 @@ class GatherSettings(Settings):
     ``at_most`` is how many items one run decides; the rest wait for the next run.
     """
 
-    sources: tuple[SourceKey, ...] = Field(default=(), max_length=200)
+    sources: tuple[LibraryKey, ...] = Field(default=(), max_length=200)
     look_back_days: int | None = Field(default=None, ge=1, le=3650)
     at_most: int | None = Field(default=None, ge=1, le=10_000)
     body: BodyFrom = BodyFrom.FULL

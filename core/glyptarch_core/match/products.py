@@ -2,9 +2,8 @@
 
 import re
 from collections.abc import Mapping
-from urllib.parse import urlsplit
 
-from glyptarch_core.text import title_key
+from glyptarch_core.text import host_of, title_key
 
 __all__ = ["product_number"]
 
@@ -47,10 +46,7 @@ def product_number(facts: Mapping[str, str | float], link: str) -> str:
             return number
     numbers = (_text(facts.get(name)) for name in _SHOP_NUMBERS)
     shops = next((text for text in numbers if title_key(text) not in _NO_NUMBERS), "")
-    try:
-        host = urlsplit(link).hostname or ""
-    except ValueError:
-        host = ""
+    host = host_of(link)
     return f"{host} {shops.lower()}" if shops and host else ""
 
 

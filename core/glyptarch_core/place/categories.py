@@ -9,7 +9,7 @@ from pydantic import Field
 from glyptarch_core.item import Captured
 from glyptarch_core.place.base import Found, Name, NameFinder, NamesByWord, PlaceRuleBase, by_word
 from glyptarch_core.ports import BlogContext
-from glyptarch_core.settings import ListKey
+from glyptarch_core.settings import LibraryKey
 from glyptarch_core.term_text import LooksForTerms, TermText, all_terms
 from glyptarch_core.text import Term, title_key
 from glyptarch_core.trace import Note
@@ -46,7 +46,7 @@ class TermCategories(LooksForTerms, PlaceRuleBase):
     kind: Literal["terms"] = "terms"
     name: Name
     terms: tuple[TermText, ...] = Field(default=(), max_length=500)
-    lists: tuple[ListKey, ...] = Field(default=(), max_length=20)
+    lists: tuple[LibraryKey, ...] = Field(default=(), max_length=20)
 
 
 class KeywordCategories(PlaceRuleBase):

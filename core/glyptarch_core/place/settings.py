@@ -10,7 +10,7 @@ from glyptarch_core.place.base import Name, NamesByWord
 from glyptarch_core.place.categories import CategoryRule
 from glyptarch_core.place.dates import DateFrom, DateSettings
 from glyptarch_core.place.tags import TagRule
-from glyptarch_core.settings import ListKey, Settings
+from glyptarch_core.settings import LibraryKey, Settings
 from glyptarch_core.term_text import TermText
 
 __all__ = ["BylineFrom", "Canonical", "PlaceSettings"]
@@ -50,7 +50,7 @@ class PlaceSettings(Settings):
     tags: tuple[Name, ...] = Field(default=(), max_length=50)
     tag_rules: tuple[TagRule, ...] = Field(default=(), max_length=20)
     remove_tags: tuple[TermText, ...] = Field(default=(), max_length=500)
-    remove_lists: tuple[ListKey, ...] = Field(default=(), max_length=20)
+    remove_lists: tuple[LibraryKey, ...] = Field(default=(), max_length=20)
     only_existing_tags: bool = False
     at_most_tags: int | None = Field(default=None, ge=1, le=50)
     byline: str = Field(default="", max_length=80)

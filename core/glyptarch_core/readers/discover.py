@@ -2,9 +2,7 @@
 
 from dataclasses import dataclass
 
-from lxml import etree
-from lxml import html as lxml_html
-
+from glyptarch_core.readers.html import base_of, page_root
 from glyptarch_core.readers.model import resolve
 
 __all__ = ["FeedLink", "discover_feeds"]
@@ -29,12 +27,10 @@ class FeedLink:
 
 def discover_feeds(page: bytes, url: str) -> tuple[FeedLink, ...]:
     """Give the feeds a page names, in its order, at most fifty. Any bytes give a list."""
-    parser = lxml_html.HTMLParser(huge_tree=False, no_network=True)
-    try:
-        root = lxml_html.document_fromstring(page, parser=parser)
-    except (etree.ParserError, etree.XMLSyntaxError, ValueError):
+    root = page_root(page)
+    if root is None:
         return ()
-    base = next((resolve(url, element.get("href", "")) for element in root.iter("base")), "") or url
+    base = base_of(root, url)
     found: dict[str, FeedLink] = {}
     for element in root.iter("link"):
         kind = _TYPES.get(element.get("type", "").split(";")[0].strip().lower())

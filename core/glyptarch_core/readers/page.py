@@ -4,11 +4,10 @@ import json
 from collections.abc import Iterator
 from typing import Any
 
-from lxml import etree
-from lxml import html as lxml_html
 from lxml.html import HtmlElement
 
 from glyptarch_core.item import Media, MediaKind, MediaOrigin
+from glyptarch_core.readers.html import base_of, page_root
 from glyptarch_core.readers.model import resolve
 from glyptarch_core.text import pixels
 
@@ -16,14 +15,6 @@ __all__ = ["page_picture"]
 
 _LONGEST_DATA = 200_000
 _DEEPEST = 6
-
-
-def _root(page: bytes) -> HtmlElement | None:
-    parser = lxml_html.HTMLParser(huge_tree=False, no_network=True)
-    try:
-        return lxml_html.document_fromstring(page, parser=parser)
-    except (etree.ParserError, etree.XMLSyntaxError, ValueError):
-        return None
 
 
 def _metas(root: HtmlElement) -> dict[str, str]:
@@ -81,11 +72,11 @@ def _candidates(root: HtmlElement, metas: dict[str, str]) -> Iterator[str]:
 
 def page_picture(page: bytes, url: str) -> Media | None:
     """Give the picture a page names as its own, with its size where that is stated. Any bytes give one or none."""
-    root = _root(page)
+    root = page_root(page)
     if root is None:
         return None
     metas = _metas(root)
-    base = next((resolve(url, element.get("href", "")) for element in root.iter("base")), "") or url
+    base = base_of(root, url)
     for candidate in _candidates(root, metas):
         address = resolve(base, candidate)
         if address.startswith(("http://", "https://")):

@@ -7,7 +7,7 @@ from pydantic import Field
 
 from glyptarch_core.item import Captured
 from glyptarch_core.ports import BlogContext
-from glyptarch_core.settings import ListKey
+from glyptarch_core.settings import LibraryKey
 from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step
 from glyptarch_core.term_text import LooksForTerms, TermText, all_terms
 from glyptarch_core.text import Passage, Term
@@ -25,7 +25,7 @@ class DropParagraphs(LooksForTerms, ShapeStepBase):
 
     kind: Literal["drop_paragraphs"] = "drop_paragraphs"
     terms: tuple[TermText, ...] = Field(default=(), max_length=100)
-    lists: tuple[ListKey, ...] = Field(default=(), max_length=20)
+    lists: tuple[LibraryKey, ...] = Field(default=(), max_length=20)
 
 
 def _may_have(text: str, words: Iterable[str]) -> bool:

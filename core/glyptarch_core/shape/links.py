@@ -10,8 +10,9 @@ from pydantic import Field, StringConstraints
 
 from glyptarch_core.item import Captured
 from glyptarch_core.ports import BlogContext
-from glyptarch_core.settings import Settings
+from glyptarch_core.settings import OptionalAddress, Settings
 from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step
+from glyptarch_core.text import host_of
 from glyptarch_core.trace import Json
 
 __all__ = ["AddedParameter", "LinkRel", "Links", "LinksGone", "compile_links"]
@@ -56,14 +57,7 @@ class Links(ShapeStepBase):
     rel: tuple[LinkRel, ...] = Field(default=(), max_length=3)
     new_tab: bool = False
     parameters: tuple[AddedParameter, ...] = Field(default=(), max_length=50)
-    replaced_by: str = Field(default="", max_length=2000, pattern=r"^$|^https?://")
-
-
-def _host(url: str) -> str:
-    try:
-        return (urlsplit(url).hostname or "").removeprefix("www.")
-    except ValueError:
-        return ""
+    replaced_by: OptionalAddress = ""
 
 
 def _belongs(host: str, to: str) -> bool:
@@ -71,7 +65,7 @@ def _belongs(host: str, to: str) -> bool:
 
 
 def _with_parameters(url: str, parameters: tuple[AddedParameter, ...]) -> str:
-    added = [one for one in parameters if _belongs(_host(url), one.host)]
+    added = [one for one in parameters if _belongs(host_of(url), one.host)]
     if not added:
         return url
     parts = urlsplit(url)
@@ -82,11 +76,11 @@ def _with_parameters(url: str, parameters: tuple[AddedParameter, ...]) -> str:
 
 
 def _is_inside(url: str, own: str) -> bool:
-    return bool(own) and _belongs(_host(url), own)
+    return bool(own) and _belongs(host_of(url), own)
 
 
 def _goes(step: Links, url: str, *, inside: bool) -> bool:
-    if any(_belongs(_host(url), kept) for kept in step.kept_hosts):
+    if any(_belongs(host_of(url), kept) for kept in step.kept_hosts):
         return False
     return {
         LinksGone.NONE: False,
@@ -113,8 +107,8 @@ def compile_links(step: Links, _context: BlogContext) -> Step:
 
     def apply(parts: Draftable, captured: Captured) -> Mapping[str, Json]:
         # Addresses of mail and places on the page lead to no site: they stay what they are.
-        links = [link for link in parts.root.iter("a") if _host(link.get("href", ""))]
-        own = _host(captured.item.link) if links else ""
+        links = [link for link in parts.root.iter("a") if host_of(link.get("href", ""))]
+        own = host_of(captured.item.link) if links else ""
         removed = changed = 0
         for link in links:
             if _goes(step, link.get("href", ""), inside=_is_inside(link.get("href", ""), own)):

@@ -11,6 +11,7 @@ from pydantic import Field, StringConstraints, model_validator
 
 from glyptarch_core.item import Captured
 from glyptarch_core.ports import BlogContext
+from glyptarch_core.settings import OptionalAddress
 from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step
 from glyptarch_core.text import Passage, Term
 from glyptarch_core.trace import Json
@@ -47,7 +48,7 @@ class Replace(ShapeStepBase):
     what: Annotated[str, StringConstraints(min_length=1, max_length=300)]
     by: str = Field(default="", max_length=500)
     where: ReplaceIn = ReplaceIn.BODY
-    link: str = Field(default="", max_length=2000, pattern=r"^$|^https?://")
+    link: OptionalAddress = ""
     first: int | None = Field(default=None, ge=1, le=1000)
 
     @model_validator(mode="after")

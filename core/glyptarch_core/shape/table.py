@@ -1,26 +1,25 @@
 """Put the terms of the blog's tables in the place of others, or make links of them."""
 
 from collections.abc import Mapping
-from typing import Annotated, Literal
+from typing import Literal
 
-from pydantic import Field, StringConstraints
+from pydantic import Field
 
 from glyptarch_core.item import Captured
 from glyptarch_core.ports import BlogContext
+from glyptarch_core.settings import LibraryKey
 from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step
 from glyptarch_core.shape.replace import Replace, ReplaceIn, compile_replace
 from glyptarch_core.trace import Json
 
 __all__ = ["Table", "compile_table"]
 
-TableKey = Annotated[str, StringConstraints(pattern=r"^[a-z0-9-]{1,60}$")]
-
 
 class Table(ShapeStepBase):
     """Each line of the tables works as a replacement of its own, in the order of the table."""
 
     kind: Literal["table"] = "table"
-    tables: tuple[TableKey, ...] = Field(min_length=1, max_length=20)
+    tables: tuple[LibraryKey, ...] = Field(min_length=1, max_length=20)
     where: ReplaceIn = ReplaceIn.BODY
     first: int | None = Field(default=1, ge=1, le=1000)
 

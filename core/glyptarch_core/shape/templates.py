@@ -151,6 +151,9 @@ class _Limited(Environment):
             self.filters[name] = _watched(name, given)
 
 
+# A parsed template can weigh a megabyte.
+_MOST_PARSED = 64
+
 _HTML = _Limited(autoescape=True)
 _PLAIN = _Limited(autoescape=False)
 
@@ -163,7 +166,7 @@ def _fault(error: LiquidError) -> TemplateError:
     return TemplateError(message, line=context[0], column=context[1] + 1) if context else TemplateError(message)
 
 
-@lru_cache(maxsize=512)
+@lru_cache(maxsize=_MOST_PARSED)
 def _parsed(source: str, *, html: bool) -> BoundTemplate:
     if len(source) > _MAX_SOURCE:
         raise TemplateError(f"a template may have {_MAX_SOURCE} characters, this one has {len(source)}")
@@ -206,7 +209,7 @@ def compile_template(source: str, *, html: bool) -> Callable[[Mapping[str, Any]]
     return render
 
 
-@lru_cache(maxsize=512)
+@lru_cache(maxsize=_MOST_PARSED)
 def names_in(source: str) -> frozenset[str]:
     """Give the variables that a template asks for, with one part after the dot: ``lead.url``."""
     found = _parsed(source, html=True).analyze().globals

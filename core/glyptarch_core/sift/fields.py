@@ -2,10 +2,9 @@
 
 from collections.abc import Callable, Mapping, Sequence
 from enum import StrEnum
-from urllib.parse import urlsplit
 
 from glyptarch_core.item import Captured, MediaKind
-from glyptarch_core.text import Passage, hashtags, number_in
+from glyptarch_core.text import Passage, hashtags, host_of, number_in
 
 __all__ = ["Amount", "TextField", "Trait", "amount", "has", "passages", "values"]
 
@@ -66,13 +65,6 @@ def _hashtags(captured: Captured) -> list[str]:
     return [*found, *(name.lstrip("#") for name in captured.item.categories if name.startswith("#"))]
 
 
-def _host(link: str) -> str:
-    try:
-        return (urlsplit(link).hostname or "").removeprefix("www.")
-    except ValueError:
-        return ""
-
-
 def _fact(captured: Captured, name: str) -> list[str]:
     value = captured.item.facts.get(name)
     return [] if value is None else [str(value)]
@@ -84,7 +76,7 @@ _VALUES: Mapping[TextField, Callable[[Captured], Sequence[str]]] = {
     TextField.CATEGORIES: lambda captured: captured.item.categories,
     TextField.HASHTAGS: _hashtags,
     TextField.LINK: lambda captured: [captured.item.link],
-    TextField.HOST: lambda captured: [_host(captured.item.link)],
+    TextField.HOST: lambda captured: [host_of(captured.item.link)],
     TextField.LANGUAGE: lambda captured: [captured.item.language],
     TextField.LICENCE: lambda captured: _fact(captured, "licence"),
     TextField.TITLE: lambda captured: [captured.item.title],

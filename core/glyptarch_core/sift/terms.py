@@ -8,7 +8,7 @@ from typing import Literal, Self
 from pydantic import Field, model_validator
 
 from glyptarch_core.item import Captured
-from glyptarch_core.settings import ListKey
+from glyptarch_core.settings import LibraryKey
 from glyptarch_core.sift.base import Check, CustomName, Finding, Prefilter, Prefiltered, SiftContext, SiftRuleBase
 from glyptarch_core.sift.fields import TextField, passages
 from glyptarch_core.sift.hits import SHOWN, shown
@@ -39,7 +39,7 @@ class TermsRule(LooksForTerms, SiftRuleBase):
     name: CustomName = ""
     mode: TermsMode = TermsMode.ANY
     terms: tuple[TermText, ...] = Field(default=(), max_length=500)
-    lists: tuple[ListKey, ...] = Field(default=(), max_length=20)
+    lists: tuple[LibraryKey, ...] = Field(default=(), max_length=20)
     stem: str = Field(default="", max_length=20)
 
     @model_validator(mode="after")

@@ -13,7 +13,7 @@ from glyptarch_core.text.fingerprints import (
     title_keys,
     title_likeness,
 )
-from glyptarch_core.text.links import canonical_link
+from glyptarch_core.text.links import canonical_link, host_of
 from glyptarch_core.text.markup import absolute, paragraphs, plain_text, sanitise, text_to_html
 from glyptarch_core.text.measure import count_words, first_words, shares_run
 from glyptarch_core.text.numbers import number_in, pixels
@@ -51,6 +51,7 @@ __all__ = [
     "first_words_of",
     "fold",
     "hashtags",
+    "host_of",
     "key_phrases",
     "likeness",
     "name_key",

@@ -19,11 +19,11 @@ import zlib
 from bisect import bisect_right
 from collections.abc import Iterator
 from dataclasses import dataclass, field
-from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
 
+from glyptarch_core.text.caching import of_words
 from glyptarch_core.text.common import NOTHING_COMMON, CommonShingles
 from glyptarch_core.text.passage import Passage
 from glyptarch_core.text.words import fold
@@ -135,7 +135,7 @@ class Likeness:
     facts: float
 
 
-@lru_cache(maxsize=1 << 17)
+@of_words
 def _word_hash(word: str) -> int:
     data = word.encode("utf-8", "surrogatepass")
     return zlib.crc32(data) | (zlib.adler32(data) << 32)

@@ -11,7 +11,7 @@ from urllib.parse import parse_qsl, quote, urlencode, urlsplit
 
 import idna
 
-__all__ = ["RULES", "Address", "canonical_link"]
+__all__ = ["RULES", "Address", "canonical_link", "host_of"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -131,6 +131,14 @@ def _read(link: str) -> Address | None:
         return None
     query = tuple(parse_qsl(parts.query, keep_blank_values=True, errors="surrogateescape"))
     return Address(scheme=scheme, host=parts.hostname, port=port, path=parts.path, query=query, fragment=parts.fragment)
+
+
+def host_of(link: str) -> str:
+    """Give the host of an address without ``www.``; nothing where there is none."""
+    try:
+        return (urlsplit(link.strip()).hostname or "").removeprefix("www.")
+    except ValueError:
+        return ""
 
 
 def canonical_link(link: str) -> str:

@@ -3,10 +3,10 @@
 import re
 from collections.abc import Iterator
 from dataclasses import dataclass
-from functools import lru_cache
 
 from stop_words import AVAILABLE_LANGUAGES, LANGUAGE_MAPPING, get_stop_words
 
+from glyptarch_core.text.caching import of_words
 from glyptarch_core.text.passage import Passage
 from glyptarch_core.text.words import MARKS
 
@@ -52,7 +52,7 @@ class _Word:
     letters: int
 
 
-@lru_cache(maxsize=1 << 15)
+@of_words
 def _word(word: str) -> _Word:
     return _Word(word.lower(), Passage(word).words, sum(map(str.isalpha, word)))
 

@@ -3,6 +3,7 @@
 import re
 from urllib.parse import parse_qsl, urlsplit
 
+from glyptarch_core.text.links import host_of
 from glyptarch_core.text.markup import fragment
 
 __all__ = ["picture_key", "shows_picture"]
@@ -24,11 +25,10 @@ def picture_key(url: str) -> tuple[str, str, tuple[tuple[str, str], ...]]:
     """
     try:
         parts = urlsplit(url.strip())
-        host = (parts.hostname or "").removeprefix("www.")
     except ValueError:
         return "", url, ()
     asked = sorted(pair for pair in parse_qsl(parts.query) if pair[0].lower() not in _SIZE_PARAMETERS)
-    return host, _without_size(parts.path), tuple(asked)
+    return host_of(url), _without_size(parts.path), tuple(asked)
 
 
 def _without_size(path: str) -> str:

@@ -8,11 +8,12 @@ each character, so that a term in them is found as a run of characters.
 
 import re
 import unicodedata
-from collections.abc import Mapping
-from functools import lru_cache
+from collections.abc import Callable, Mapping
+from functools import cache
 
 import snowballstemmer
 
+from glyptarch_core.text.caching import of_words
 from glyptarch_core.text.clean import bounded_key, stream_safe
 
 __all__ = [
@@ -86,7 +87,7 @@ _PLAIN = {
 }
 
 
-@lru_cache(maxsize=1 << 16)
+@of_words
 def fold(word: str) -> str:
     """Give a word without regard to case, accents and width."""
     if word.isascii():
@@ -118,14 +119,21 @@ STEMMED: Mapping[str, str] = {
 }
 
 
-@lru_cache(maxsize=1 << 16)
 def stem_of(word: str, language: str) -> str:
     """Give the stem of a folded word; the word itself where the language has no stemmer."""
-    if language not in STEMMED:
-        return word
-    # The stemmers keep state while they work, so each call has its own.
-    stemmer = snowballstemmer.stemmer(STEMMED[language])
-    return fold(str(stemmer.stemWord(word)))
+    return _stemmer(language)(word) if language in STEMMED else word
+
+
+@cache
+def _stemmer(language: str) -> Callable[[str], str]:
+    """Give the function that finds stems in one of the languages above; it keeps what it has found."""
+
+    @of_words
+    def stem(word: str) -> str:
+        # The stemmers keep state while they work, so each call has its own.
+        return fold(str(snowballstemmer.stemmer(STEMMED[language]).stemWord(word)))
+
+    return stem
 
 
 def name_key(name: str) -> str:
