@@ -3,11 +3,15 @@
 import unicodedata
 
 from django.test import SimpleTestCase
+from glyptarch_core.pipeline import decide
 from glyptarch_core.term_text import all_terms
+from glyptarch_core.testing import NOON, FakeMemory, captured
 from glyptarch_core.text import STEMMED, Passage, Term, fold, hashtags, title_key
 from glyptarch_core.text.words import folded_words, stem_of
 from hypothesis import given
 from hypothesis import strategies as st
+
+from tests.core.test_stages import document
 
 
 class Folding(SimpleTestCase):
@@ -112,6 +116,35 @@ class TermsAsWritten(SimpleTestCase):
             all_terms(("minutes", "notice"), ("bad", "gone", "more"), lists),
             ["minutes", "notice", "horoscope", "renewals"],
         )
+
+
+class Emoji(SimpleTestCase):
+    """A term can be an emoji, or several; how they are to look (U+FE0F) does not count."""
+
+    def test_they_are_found_where_they_stand(self) -> None:
+        passage = Passage.of_text("Comet ☄️ over the ridge ☄ tonight 👩🏽‍🚀!")
+        self.assertEqual([passage.text[hit.start : hit.end] for hit in passage.find(Term.parse("☄️"))], ["☄️", "☄"])
+        self.assertEqual(passage.first(Term.parse("☄"))[1], 2)
+        for sign, there in (("👩🏽‍🚀", True), ("☄", True), ("🌙", False), ("☄ 🌙", False)):
+            self.assertIs(passage.has(Term.parse(sign)), there, sign)
+
+    def test_beside_words_they_do_not_count(self) -> None:
+        self.assertTrue(Passage.of_text("A comet tonight").has(Term.parse("comet ☄️")))
+
+    def test_other_signs_are_no_terms(self) -> None:
+        for text in ("!!!", "…", "\ufe0f", "\u200d", "«»"):
+            with self.assertRaisesRegex(ValueError, "no word"):
+                Term.parse(text)
+
+    def test_rules_and_steps_take_them(self) -> None:
+        item = captured(title="Sale 🔥 of telescopes", body="<p>A dome.</p><p>Buy now 🔥</p>")
+        rules = {"rules": [{"id": "t", "kind": "terms", "mode": "none", "terms": ["🔥"]}]}
+        self.assertEqual(decide([item], document(sift=rules), memory=FakeMemory(), now=NOON)[0].left_at, "sift")
+        steps = {"steps": [{"id": "d", "kind": "drop_paragraphs", "terms": ["🔥"]}]}
+        draft = decide([item], document(shape=steps), memory=FakeMemory(), now=NOON)[0].draft
+        self.assertEqual(draft and draft.body, "<p>A dome.</p>")
+        query = {"rules": [{"id": "q", "kind": "query", "query": "telescopes -🔥"}]}
+        self.assertEqual(decide([item], document(sift=query), memory=FakeMemory(), now=NOON)[0].left_at, "sift")
 
 
 class Scripts(SimpleTestCase):

@@ -24,7 +24,7 @@ def _checked(digits: str) -> str:
         # All zeros, all nines: somebody had to fill in something.
         return ""
     padded = digits.zfill(14)
-    total = sum(int(digit) * (3 if place % 2 == 0 else 1) for place, digit in enumerate(padded[:-1]))
+    total = sum(int(digit) * (3 if position % 2 == 0 else 1) for position, digit in enumerate(padded[:-1]))
     return padded if (10 - total % 10) % 10 == int(padded[-1]) else ""
 
 
@@ -33,7 +33,7 @@ def _trade_number(text: str) -> str:
     if _ISBN_10.fullmatch(text):
         # ISO 2108, annex A: an ISBN of ten digits is 978, its first nine, and a new check digit.
         core = f"978{text[:9]}"
-        total = sum(int(digit) * (3 if place % 2 else 1) for place, digit in enumerate(core))
+        total = sum(int(digit) * (3 if position % 2 else 1) for position, digit in enumerate(core))
         text = f"{core}{(10 - total % 10) % 10}"
     return _checked(text) if text.isascii() and text.isdigit() and len(text) in _LENGTHS else ""
 

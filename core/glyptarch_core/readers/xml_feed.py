@@ -1,22 +1,15 @@
-"""RSS 0.9x, 1.0, 2.0 and Atom, read with feedparser.
+"""RSS 0.9x, 1.0, 2.0 and Atom, read with feedparser (:mod:`glyptarch_core.readers.library`)."""
 
-feedparser is given a stream, never a string or bytes, since it would open or fetch what those
-name. Its own sanitising and link resolving are off: nh3 and lxml do both later, and faster.
-"""
-
-import io
 import re
 from calendar import timegm
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Sequence
 from datetime import UTC, datetime
 from itertools import islice
-from typing import Any
-
-import feedparser
 
 from glyptarch_core.errors import ParseError
 from glyptarch_core.item import Credit, Item, Media, MediaOrigin
 from glyptarch_core.readers.dates import moment_of
+from glyptarch_core.readers.library import Node, Parsed, parse
 from glyptarch_core.readers.model import (
     MAX_ENTRIES,
     Feed,
@@ -67,21 +60,10 @@ def read(text: str, *, source: str, url: str) -> Feed:
     if kept.count("xmlns:") > _MOST_NAMESPACES:
         raise ParseError("not_a_feed", "The answer declares more namespaces than any feed has.")
     kept = _LONG_NAME.sub(r"\1", _LONG_TAG.sub(r"\1", kept))
-    try:
-        parsed = feedparser.parse(
-            io.BytesIO(kept.encode()),
-            response_headers={"content-type": "application/xml; charset=utf-8", "content-location": url},
-            sanitize_html=False,
-            resolve_relative_uris=False,
-        )
-    except Exception as error:
-        # feedparser promises to set "bozo" instead of raising, and does not always keep it.
-        raise ParseError("not_a_feed", "The answer cannot be read as a feed.") from error
-    if not parsed.get("version"):
-        raise ParseError("not_a_feed", "The answer is neither RSS, Atom nor JSON Feed.")
+    parsed = parse(kept, url=url)
     warnings = list(_feed_warnings(parsed, left))
     items: list[Item] = []
-    for number, entry in enumerate(parsed.entries[:MAX_ENTRIES], start=1):
+    for number, entry in enumerate(parsed.nodes(MAX_ENTRIES), start=1):
         try:
             item = _item(entry, parsed.feed, source=source, url=url, atom=parsed.version.startswith("atom"))
         except Exception as error:  # noqa: BLE001 - whatever is odd in one entry, the others are read
@@ -89,14 +71,14 @@ def read(text: str, *, source: str, url: str) -> Feed:
             continue
         if item.title or item.summary or item.body or item.link or item.media:
             items.append(item)
-            warnings.extend(_entry_warnings(item, number, str(dict.get(entry, "published") or "")))
+            warnings.extend(_entry_warnings(item, number, entry.exact("published")))
         else:
             warnings.append(ReadWarning(code="entry_empty", entry=number))
     return Feed(
         format=_FORMATS.get(parsed.version, parsed.version),
-        title=plain_text(parsed.feed.get("title") or ""),
-        link=resolve(url, parsed.feed.get("link", "")),
-        language=_language(parsed.feed.get("language", "")),
+        title=plain_text(parsed.feed.text("title")),
+        link=resolve(url, parsed.feed.text("link")),
+        language=_language(parsed.feed.text("language")),
         items=tuple(items),
         warnings=tuple(warnings),
     )
@@ -108,30 +90,30 @@ def _without_prolog(text: str) -> str:
     What stands before it names an encoding that the text is not in any more, and may declare
     entities, which feedparser would expand, however often they nest.
     """
-    place = 0
-    while (place := text.find("<", place)) >= 0:
-        if text.startswith("<!--", place):
-            place = _after(text, "-->", place)
-        elif text.startswith("<?", place):
-            place = _after(text, "?>", place)
-        elif text.startswith("<!", place):
-            place = _after_declaration(text, place + 2)
+    position = 0
+    while (position := text.find("<", position)) >= 0:
+        if text.startswith("<!--", position):
+            position = _after(text, "-->", position)
+        elif text.startswith("<?", position):
+            position = _after(text, "?>", position)
+        elif text.startswith("<!", position):
+            position = _after_declaration(text, position + 2)
         else:
-            return text[place:]
+            return text[position:]
     return text
 
 
-def _after(text: str, end: str, place: int) -> int:
-    found = text.find(end, place)
+def _after(text: str, end: str, position: int) -> int:
+    found = text.find(end, position)
     return found + len(end) if found >= 0 else len(text)
 
 
-def _after_declaration(text: str, place: int) -> int:
+def _after_declaration(text: str, position: int) -> int:
     """Give where a declaration ends, or where the declarations inside its brackets begin; quotes may hold anything."""
-    while (sign := _SIGN.search(text, place)) is not None:
+    while (sign := _SIGN.search(text, position)) is not None:
         if sign.group() in "[>":
             return sign.end()
-        place = _after(text, sign.group(), sign.end()) if sign.group() in "\"'" else sign.end()
+        position = _after(text, sign.group(), sign.end()) if sign.group() in "\"'" else sign.end()
     return len(text)
 
 
@@ -147,9 +129,9 @@ def _first_entries(body: str) -> tuple[str, int]:
     return f"{kept}{channel}</{name}>", sum(1 for _ in _ENTRY_END.finditer(rest))
 
 
-def _feed_warnings(parsed: Any, left: int) -> Iterable[ReadWarning]:  # noqa: ANN401 - feedparser has no types
-    if parsed.bozo:
-        yield ReadWarning(code="ill_formed", detail=str(parsed.get("bozo_exception"))[:200])
+def _feed_warnings(parsed: Parsed, left: int) -> Iterable[ReadWarning]:
+    if parsed.fault:
+        yield ReadWarning(code="ill_formed", detail=parsed.fault[:200])
     if left:
         yield ReadWarning(code="too_many_entries", detail=str(MAX_ENTRIES + left))
 
@@ -163,26 +145,26 @@ def _entry_warnings(item: Item, number: int, date: str) -> Iterable[ReadWarning]
         yield ReadWarning(code="date_unreadable" if date else "no_date", entry=number, detail=date)
 
 
-def _item(entry: Any, feed: Any, *, source: str, url: str, atom: bool) -> Item:  # noqa: ANN401
-    contents = entry.get("content", ())
-    elsewhere = next((part.get("src") for part in contents if part.get("src")), "")
-    link = resolve(url, entry.get("link")) or resolve(url, elsewhere)
+def _item(entry: Node, feed: Node, *, source: str, url: str, atom: bool) -> Item:
+    contents = entry.nodes("content")
+    elsewhere = next((src for part in contents if (src := part.text("src"))), "")
+    link = resolve(url, entry.text("link")) or resolve(url, elsewhere)
     body = "".join(_markup(part, url, atom=atom) for part in contents)
-    detail = entry.get("summary_detail")
+    detail = entry.node("summary_detail")
     summary = _markup(detail, url, atom=atom) if detail else ""
     if summary == body:
         summary = ""
-    title_detail = entry.get("title_detail") or {}
-    title = _title(title_detail, atom=atom)
+    title = _title(entry.node("title_detail"), atom=atom)
+    language = entry.text("language") or next((part.text("language") for part in contents), "") or feed.text("language")
     return Item(
         source=source,
-        identity=identity_of(entry.get("id", ""), link, title, body or summary),
+        identity=identity_of(entry.text("id"), link, title, body or summary),
         link=link,
         title=title,
         summary=summary,
         body=body,
         # RFC 4287, 4.2.1: an entry without an author has that of its feed.
-        authors=_authors(entry) or (_authors(feed) if atom else ()),
+        authors=_names(entry, "authors") or (_names(feed, "authors") if atom else ()),
         categories=_categories(entry),
         published=_moment(entry, "published", "created"),
         updated=_moment(entry, "updated"),
@@ -194,94 +176,86 @@ def _item(entry: Any, feed: Any, *, source: str, url: str, atom: bool) -> Item: 
                 *pictures_in(body + summary),
             )
         ),
-        language=_language(entry.get("language") or _content_language(entry) or feed.get("language")),
-        credit=_credit(entry.get("source"), url),
+        language=_language(language),
+        credit=_credit(entry.node("source"), url),
         facts=_facts(entry),
-        raw=_plain(entry),
+        raw=entry.plain(),
     )
 
 
-def _title(detail: Mapping[str, Any], *, atom: bool) -> str:
-    value = detail.get("value", "") or ""
+def _title(detail: Node, *, atom: bool) -> str:
+    value = detail.text("value")
     # A title typed as plain text may hold "<" that is no markup (RFC 4287, 3.1.1.1).
-    as_it_is = atom and detail.get("type") == "text/plain"
+    as_it_is = atom and detail.text("type") == "text/plain"
     text = plain_text(value) if not as_it_is and ("<" in value or "&" in value) else value
     return " ".join((text or value).split())[:1000]
 
 
-def _markup(part: Mapping[str, Any], url: str, *, atom: bool) -> str:
-    value = part.get("value", "") or ""
-    if part.get("type") == "text/plain" and (atom or "<" not in value):
+def _markup(part: Node, url: str, *, atom: bool) -> str:
+    value = part.text("value")
+    if part.text("type") == "text/plain" and (atom or "<" not in value):
         return text_to_html(value)
-    return absolute(value, resolve(url, part.get("base", "") or "") or url)
+    return absolute(value, resolve(url, part.text("base")) or url)
 
 
-def _authors(entry: Any) -> tuple[str, ...]:  # noqa: ANN401
-    return _names(entry.get("authors", ()))
+def _names(node: Node, kind: str) -> tuple[str, ...]:
+    names = (person.text("name") for person in node.nodes(kind))
+    return tuple(dict.fromkeys(" ".join(name.split())[:200] for name in names if name.strip()))
 
 
-def _names(people: Iterable[Any]) -> tuple[str, ...]:
-    names = [person.get("name") for person in people if person]
-    return tuple(dict.fromkeys(" ".join(name.split())[:200] for name in names if name and name.strip()))
-
-
-def _categories(entry: Any) -> tuple[str, ...]:  # noqa: ANN401
-    terms = (tag.get("label") or tag.get("term") or "" for tag in entry.get("tags", ()))
+def _categories(entry: Node) -> tuple[str, ...]:
+    terms = (tag.text("label", "term") for tag in entry.nodes("tags"))
     return tuple(dict.fromkeys(" ".join(term.split())[:200] for term in terms if term.strip()))
 
 
-def _feed_media(entry: Any, url: str) -> Iterable[Media]:  # noqa: ANN401
-    for kind, part in [
-        *(("picture", thumbnail) for thumbnail in entry.get("media_thumbnail", ())),
-        *(("", content) for content in entry.get("media_content", ())),
-        *(("picture", image) for image in [entry.get("image")] if image),
+def _feed_media(entry: Node, url: str) -> Iterable[Media]:
+    image = entry.node("image")
+    for is_picture, part in [
+        *((True, thumbnail) for thumbnail in entry.nodes("media_thumbnail")),
+        *((False, content) for content in entry.nodes("media_content")),
+        *((True, one) for one in [image] if one),
     ]:
-        address = resolve(url, part.get("url") or part.get("href") or "")
-        medium = "image" if kind == "picture" else part.get("medium", "")
+        address, mime = resolve(url, part.text("url", "href")), part.text("type")
         yield Media(
             url=address,
-            kind=kind_of(address, part.get("type", ""), medium),
+            kind=kind_of(address, mime, "image" if is_picture else part.text("medium")),
             origin=MediaOrigin.FEED,
-            mime=part.get("type", ""),
-            width=pixels(part.get("width")),
-            height=pixels(part.get("height")),
+            mime=mime,
+            width=pixels(part.text("width")),
+            height=pixels(part.text("height")),
         )
 
 
-def _enclosures(entry: Any, url: str) -> Iterable[Media]:  # noqa: ANN401
-    for enclosure in entry.get("enclosures", ()):
-        address = resolve(url, enclosure.get("href") or enclosure.get("url") or "")
-        mime = enclosure.get("type", "")
+def _enclosures(entry: Node, url: str) -> Iterable[Media]:
+    for enclosure in entry.nodes("enclosures"):
+        address, mime = resolve(url, enclosure.text("href", "url")), enclosure.text("type")
         yield Media(url=address, kind=kind_of(address, mime), origin=MediaOrigin.ENCLOSURE, mime=mime)
 
 
-def _contents_elsewhere(contents: Iterable[Any], url: str) -> Iterable[Media]:
+def _contents_elsewhere(contents: Iterable[Node], url: str) -> Iterable[Media]:
     """Give what an entry has for its content and does not hold itself (RFC 4287, 4.1.3.2)."""
     for part in contents:
-        if part.get("src"):
-            address, mime = resolve(url, part["src"]), part.get("type") or ""
+        if part.text("src"):
+            address, mime = resolve(url, part.text("src")), part.text("type")
             yield Media(url=address, kind=kind_of(address, mime), origin=MediaOrigin.ENCLOSURE, mime=mime)
 
 
-def _credit(source: Any, url: str) -> Credit | None:  # noqa: ANN401
-    if not source:
-        return None
-    title = plain_text(source.get("title") or source.get("value") or "")
-    link = resolve(url, source.get("href") or source.get("link") or "")
+def _credit(source: Node, url: str) -> Credit | None:
+    title, link = plain_text(source.text("title", "value")), resolve(url, source.text("href", "link"))
     return Credit(title=title, link=link) if title or link else None
 
 
-def _facts(entry: Any) -> dict[str, str | float]:  # noqa: ANN401
-    lengths = [entry.get("itunes_duration"), *(part.get("duration") for part in entry.get("media_content", ()))]
-    licences = [link.get("href") for link in entry.get("links", ()) if link.get("rel") == "license"]
+def _facts(entry: Node) -> dict[str, str | float]:
+    lengths = [entry.text("itunes_duration"), *(part.text("duration") for part in entry.nodes("media_content"))]
+    licences = [link.text("href") for link in entry.nodes("links") if link.text("rel") == "license"]
     return stated(
-        rating=(entry.get("media_starrating") or {}).get("average"),
-        views=(entry.get("media_statistics") or {}).get("views"),
+        rating=entry.node("media_starrating").text("average"),
+        views=entry.node("media_statistics").text("views"),
         length=next((seconds(value) for value in lengths if value), None),
-        price=_extension(entry, "price"),
-        contributors=", ".join(_names(entry.get("contributors", ()))),
-        licence=next(iter(licences), None) or entry.get("license") or entry.get("rights"),
-        **{name: _extension(entry, name) for name in _NUMBERS},
+        price=entry.extension("price"),
+        contributors=", ".join(_names(entry, "contributors")),
+        licence=next(iter(licences), "") or entry.text("license", "rights"),
+        **{name: entry.extension(name) for name in _NUMBERS},
     )
 
 
@@ -289,49 +263,26 @@ def _facts(entry: Any) -> dict[str, str | float]:  # noqa: ANN401
 _NUMBERS = ("gtin", "gtin13", "ean", "upc", "isbn", "sku", "mpn", "media_id", "keyword")
 
 
-def _extension(entry: Any, name: str) -> str:  # noqa: ANN401
-    """Give the text of an element of this name, whatever its prefix."""
-    # The library writes prefix and name with "_" between them; a prefix holds none.
-    found = next((entry[key] for key in entry if key == name or key.partition("_")[2] == name), "")
-    return found if isinstance(found, str) else ""
-
-
-def _content_language(entry: Any) -> str:  # noqa: ANN401
-    return next((part.get("language") or "" for part in entry.get("content", ())), "")
-
-
-def _language(value: str | None) -> str:
+def _language(value: str) -> str:
     """Give a language tag (BCP 47) in lower case, or nothing when it cannot be one."""
-    tag = (value or "").strip().lower().replace("_", "-")
+    tag = value.strip().lower().replace("_", "-")
     return tag if _LANGUAGE.match(tag) else ""
 
 
-def _moment(entry: Any, *names: str) -> datetime | None:  # noqa: ANN401
+def _moment(entry: Node, *names: str) -> datetime | None:
     """Give the first time that can be read under one of these names."""
     for name in names:
-        # Through ``dict``: the library answers for one name with the value of another.
-        text = str(dict.get(entry, name) or "")
-        found = moment_of(text) or _parsed_by_library(dict.get(entry, f"{name}_parsed"), text)
+        text = entry.exact(name)
+        found = moment_of(text) or _read_by_library(entry.time(name), text)
         if found is not None:
             return found
     return None
 
 
-def _parsed_by_library(parsed: Any, text: str) -> datetime | None:  # noqa: ANN401
+def _read_by_library(parsed: Sequence[int] | None, text: str) -> datetime | None:
     """Give the library's reading of a time, where the year that it found stands in the text."""
     try:
-        found = datetime.fromtimestamp(timegm(parsed), tz=UTC) if parsed else None
+        found = datetime.fromtimestamp(timegm(tuple(parsed)), tz=UTC) if parsed else None
     except (OverflowError, ValueError, OSError):
         return None
     return found if found is not None and f"{found.year:04}" in text and not text.strip().isdigit() else None
-
-
-def _plain(value: Any) -> Any:  # noqa: ANN401
-    """Give the payload as plain JSON values; parsed times are left out, their strings say the same."""
-    if isinstance(value, Mapping):
-        return {str(key): _plain(part) for key, part in value.items() if not str(key).endswith("_parsed")}
-    if isinstance(value, Sequence) and not isinstance(value, str):
-        return [_plain(part) for part in value]
-    if value is None or isinstance(value, bool | int | float):
-        return value
-    return str(value)

@@ -40,16 +40,16 @@ def compile_cut(step: Cut, _context: BlogContext) -> Step:
             return {}
         root, body = parts.root, parts.body
         lines = list(lines_of(root))
-        place = next((place for place, line in enumerate(lines) if Passage.of_text(line.text).has(term)), None)
-        if place is None:
+        position = next((position for position, line in enumerate(lines) if Passage.of_text(line.text).has(term)), None)
+        if position is None:
             return {}
-        found = lines[place]
+        found = lines[position]
         if step.side is CutSide.AFTER:
             found.remove_after(root)
-            gone = len(lines) - place - 1
+            gone = len(lines) - position - 1
         else:
             found.remove_before(root)
-            gone = place
+            gone = position
         if step.with_it:
             # What comes before it is gone: now it is the first that holds anything.
             (found if step.side is CutSide.AFTER else next(lines_of(root))).remove(root)

@@ -39,7 +39,8 @@ def _may_have(text: str, words: Iterable[str]) -> bool:
 def compile_drop_paragraphs(step: DropParagraphs, context: BlogContext) -> Step:
     """Parse the terms once; the step then looks at each line of the body."""
     terms = [Term.parse(text) for text in all_terms(step.terms, step.lists, context.lists)]
-    firsts = {term.words[0][0] for term in terms}
+    # Emoji stand in no text that is ASCII alone: for them every other line is looked at.
+    firsts = {term.words[0][0] for term in terms if term.words}
 
     def apply(parts: Draftable, _captured: Captured) -> Mapping[str, Json]:
         whole = parts.passage

@@ -78,7 +78,7 @@ def compile_terms(rule: TermsRule, context: SiftContext) -> Check:
         data: dict[str, Json] = {"hits": hits[:SHOWN], "missing": missing[:SHOWN]}
         return Finding(passed=passed, code=_CODES[rule.mode][not passed], data=data)
 
-    if rule.stem:
+    if rule.stem or any(term.signs is not None for term in terms):
         return check
     none_found: list[Json] = [term.text for term in terms]
     passed = {TermsMode.ANY: False, TermsMode.ALL: not terms, TermsMode.NONE: True}[rule.mode]

@@ -217,11 +217,11 @@ def shared_passages(passage: Passage, other: Passage, *, most: int = 3) -> list[
     theirs = set(_runs(other.words))
     runs: list[tuple[int, int]] = []
     start = None
-    for place, shared in enumerate([*(run in theirs for run in _runs(passage.words)), False]):
+    for position, shared in enumerate([*(run in theirs for run in _runs(passage.words)), False]):
         if shared and start is None:
-            start = place
+            start = position
         elif not shared and start is not None:
-            runs.append((start, place + _SHINGLE - 1))
+            runs.append((start, position + _SHINGLE - 1))
             start = None
     long_ones = [run for run in runs if run[1] - run[0] >= _SHORTEST_RUN]
     longest = sorted(long_ones, key=lambda run: run[0] - run[1])[:most]

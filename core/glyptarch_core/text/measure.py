@@ -22,7 +22,7 @@ _DANGLING = ",;:–—-("
 
 
 def _ends(text: str) -> Iterator[int]:
-    """Give the place after each word."""
+    """Give the position after each word."""
     end = -1
     for match in word_pattern(text).finditer(separated(text)):
         joined = end >= 0 and match.start() == end + 1 and JOINT.match(text, end) is not None
@@ -51,11 +51,11 @@ def first_words(text: str, count: int, *, ellipsis: str = "…") -> str:
     return f"{text[: _after_marks(text, ends[0])].rstrip(_DANGLING)}{ellipsis}"
 
 
-def _after_marks(text: str, place: int) -> int:
-    """Give the place after the marks that close a word: stops, quotes and brackets, none that opens the next one."""
-    while place < len(text) and unicodedata.category(text[place]) in _CLOSING:
-        place += 1
-    return place
+def _after_marks(text: str, position: int) -> int:
+    """Give the position after the marks that close a word: stops, quotes and brackets, none that opens the next one."""
+    while position < len(text) and unicodedata.category(text[position]) in _CLOSING:
+        position += 1
+    return position
 
 
 def shares_run(words: Sequence[str], others: Sequence[str], most: int) -> bool:
@@ -63,5 +63,5 @@ def shares_run(words: Sequence[str], others: Sequence[str], most: int) -> bool:
     length = most + 1
     if min(len(words), len(others)) < length:
         return False
-    runs = {tuple(others[place : place + length]) for place in range(len(others) - length + 1)}
-    return any(tuple(words[place : place + length]) in runs for place in range(len(words) - length + 1))
+    runs = {tuple(others[position : position + length]) for position in range(len(others) - length + 1)}
+    return any(tuple(words[position : position + length]) in runs for position in range(len(words) - length + 1))

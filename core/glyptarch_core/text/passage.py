@@ -1,4 +1,4 @@
-"""A text with its folded words and their places, and terms looked up in them."""
+"""A text with its folded words and their positions, and terms looked up in them."""
 
 from bisect import bisect_left
 from collections.abc import Iterator, Sequence
@@ -16,7 +16,7 @@ __all__ = ["Passage"]
 class Passage:
     """A plain text with its folded words. Equal texts make equal passages.
 
-    Words, their index and their places in the text are made when they are first asked for.
+    Words, their index and their positions in the text are made when they are first asked for.
     """
 
     __slots__ = ("_folded", "_padded", "_places", "_spans", "_stemmed", "_unique", "_vocabulary", "text")
@@ -84,7 +84,9 @@ class Passage:
         return len(self._words) - len(JOINT.findall(self.text))
 
     def has(self, term: Term) -> bool:
-        """Tell whether the term stands anywhere; quicker than looking for its places."""
+        """Tell whether the term stands anywhere; quicker than looking for its positions."""
+        if term.signs is not None:
+            return term.signs.search(self.text) is not None
         if term.stem:
             return self._stems(term.stem).has(replace(term, stem=""))
         first, prefix = term.words[0]
@@ -93,7 +95,7 @@ class Passage:
         run = term.run
         if run is not None:
             return run in self.padded
-        return any(self._goes_on(term.words, place) for place in self._starts(first, prefix=prefix))
+        return any(self._goes_on(term.words, position) for position in self._starts(first, prefix=prefix))
 
     @property
     def _distinct(self) -> frozenset[str]:
@@ -120,20 +122,26 @@ class Passage:
         return times
 
     def find(self, term: Term) -> Iterator[Hit]:
-        """Give every place where the term stands, in the order of the text."""
+        """Give every position where the term stands, in the order of the text."""
+        if term.signs is not None:
+            yield from (Hit(*match.span()) for match in term.signs.finditer(self.text))
+            return
         if term.stem:
             yield from self._stems(term.stem).find(replace(term, stem=""))
             return
         length = len(term.words)
-        for place in self._standing(term):
+        for position in self._standing(term):
             spans = self._all_spans()
-            yield Hit(spans[place][0], spans[place + length - 1][1])
+            yield Hit(spans[position][0], spans[position + length - 1][1])
 
     def first(self, term: Term) -> tuple[Hit | None, int]:
-        """Give the first place where the term stands, and how often it stands there in all.
+        """Give the first position where the term stands, and how often it stands there in all.
 
-        Quicker than :meth:`find` for a long text, since it looks no further for the place.
+        Quicker than :meth:`find` for a long text, since it looks no further for the position.
         """
+        if term.signs is not None:
+            hits = list(self.find(term))
+            return (hits[0] if hits else None), len(hits)
         if term.stem:
             return self._stems(term.stem).first(replace(term, stem=""))
         first, times = self._first_place(term)
@@ -145,15 +153,15 @@ class Passage:
     def _first_place(self, term: Term) -> tuple[int, int]:
         """Give the number of the first word at which the term begins, and at how many it does."""
         if len(term.words) > 1 or self._places is not None:
-            places = self._standing(term)
-            return (places[0] if places else 0), len(places)
+            positions = self._standing(term)
+            return (positions[0] if positions else 0), len(positions)
         word, prefix = term.words[0]
         forms = self._beginning(word) if prefix else [word] if word in self._distinct else []
-        places = [self._words.index(form) for form in forms]
-        return min(places, default=0), sum(self._words.count(form) for form in forms)
+        positions = [self._words.index(form) for form in forms]
+        return min(positions, default=0), sum(self._words.count(form) for form in forms)
 
     def _spans_of(self, first: int, last: int) -> list[tuple[int, int]]:
-        """Give the places of the words from one to (not with) another, looking no further than that."""
+        """Give the positions of the words from one to (not with) another, looking no further than that."""
         if self._spans is not None:
             return self._spans[first:last]
         found = islice(word_pattern(self.text).finditer(separated(self.text)), first, last)
@@ -163,10 +171,12 @@ class Passage:
         """Give the numbers of the words at which the term begins."""
         first, prefix = term.words[0]
         starts = self._starts(first, prefix=prefix)
-        return starts if len(term.words) == 1 else [place for place in starts if self._goes_on(term.words, place)]
+        return (
+            starts if len(term.words) == 1 else [position for position in starts if self._goes_on(term.words, position)]
+        )
 
     def _stems(self, language: str) -> "Passage":
-        """Give this passage with each word replaced by its stem, at the same places."""
+        """Give this passage with each word replaced by its stem, at the same positions."""
         if self._stemmed is None:
             self._stemmed = {}
         if language not in self._stemmed:
@@ -183,20 +193,20 @@ class Passage:
 
     def _index(self) -> dict[str, list[int]]:
         if self._places is None:
-            places: dict[str, list[int]] = {}
-            for place, word in enumerate(self._words):
-                if word in places:
-                    places[word].append(place)
+            positions: dict[str, list[int]] = {}
+            for position, word in enumerate(self._words):
+                if word in positions:
+                    positions[word].append(position)
                 else:
-                    places[word] = [place]
-            self._places = places
+                    positions[word] = [position]
+            self._places = positions
         return self._places
 
     def _starts(self, word: str, *, prefix: bool) -> list[int]:
-        places = self._index()
+        positions = self._index()
         if not prefix:
-            return places.get(word, [])
-        return sorted(place for form in self._beginning(word) for place in places[form])
+            return positions.get(word, [])
+        return sorted(position for form in self._beginning(word) for position in positions[form])
 
     def _beginning(self, start: str) -> Sequence[str]:
         """Give the words that begin so."""
@@ -206,8 +216,8 @@ class Passage:
             last += 1
         return known[first:last]
 
-    def _goes_on(self, words: tuple[tuple[str, bool], ...], place: int) -> bool:
-        found = self._words[place + 1 : place + len(words)]
+    def _goes_on(self, words: tuple[tuple[str, bool], ...], position: int) -> bool:
+        found = self._words[position + 1 : position + len(words)]
         if len(found) < len(words) - 1:
             return False
         following = zip(words[1:], found, strict=True)

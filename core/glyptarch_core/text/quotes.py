@@ -1,4 +1,4 @@
-"""Typographic quotation marks, apostrophes and primes in the place of straight ones."""
+"""Typographic quotation marks, apostrophes and primes in place of straight ones."""
 
 import re
 from collections.abc import Mapping, Sequence
@@ -36,13 +36,13 @@ def typographic(pieces: Sequence[str], language: str) -> list[str]:
     begin = 0
     for piece in pieces:
         end = begin + len(piece)
-        made.append("".join(set_marks.get(place, whole[place]) for place in range(begin, end)))
+        made.append("".join(set_marks.get(position, whole[position]) for position in range(begin, end)))
         begin = end
     return made
 
 
 def _marks_in(text: str, marks: tuple[str, str, str, str]) -> dict[int, str]:
-    """Give what stands in the place of each straight mark, by its place."""
+    """Give what stands in place of each straight mark, by its position."""
     opening, closing, inner_opening, inner_closing = marks
     found: dict[int, str] = {}
     open_double = open_single = False

@@ -14,23 +14,23 @@ _DESCRIPTOR = re.compile(r"(?:[^,(]|\([^)]*\)?)*")
 def _candidates(value: str) -> list[tuple[str, str]]:
     """Give the addresses with their descriptors. An address may hold commas, but not end with one."""
     found: list[tuple[str, str]] = []
-    place = 0
+    position = 0
     while True:
-        place = _end(_SKIPPED, value, place)
-        given = _ADDRESS.match(value, place)
+        position = _end(_SKIPPED, value, position)
+        given = _ADDRESS.match(value, position)
         if given is None:
             return found
-        place, address = given.end(), given.group().rstrip(",")
+        position, address = given.end(), given.group().rstrip(",")
         descriptor = ""
         if len(address) == len(given.group()):
-            end = _end(_DESCRIPTOR, value, place)
-            descriptor, place = " ".join(value[place:end].split()), end
+            end = _end(_DESCRIPTOR, value, position)
+            descriptor, position = " ".join(value[position:end].split()), end
         found.append((address, descriptor))
 
 
-def _end(pattern: re.Pattern[str], text: str, place: int) -> int:
-    match = pattern.match(text, place)
-    return match.end() if match else place
+def _end(pattern: re.Pattern[str], text: str, position: int) -> int:
+    match = pattern.match(text, position)
+    return match.end() if match else position
 
 
 def map_srcset(value: str, change: Callable[[str], str]) -> str:

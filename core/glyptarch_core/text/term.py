@@ -1,5 +1,7 @@
 """Terms: words to look for in a text, as a person writes them."""
 
+import re
+import unicodedata
 from dataclasses import dataclass, field
 
 from glyptarch_core.text.words import fold, separated, stem_of, word_pattern
@@ -19,16 +21,21 @@ class Hit:
 class Term:
     """Words to look for, one after another; a word ending in ``*`` stands for all that begin so.
 
-    With ``stem`` (a language) the words are stems, and are compared with the stems of a text.
+    With ``stem`` (a language) the words are stems, and are compared with the stems of a text. A
+    term of emoji alone has no ``words`` but ``signs``, which are looked for as they stand.
     """
 
     text: str
     words: tuple[tuple[str, bool], ...]
     stem: str = ""
+    signs: re.Pattern[str] | None = None
     run: str | None = field(init=False, repr=False, compare=False)
-    """The words as they stand among folded ones, between spaces; None where one before the last is a beginning."""
+    """The folded words between spaces, to be looked for as one string; None where a ``*`` stands before the last."""
 
     def __post_init__(self) -> None:
+        if not self.words:
+            object.__setattr__(self, "run", None)
+            return
         whole = not any(prefix for _, prefix in self.words[:-1])
         end = "" if self.words[-1][1] else " "
         run = f" {' '.join(word for word, _ in self.words)}{end}" if whole else None
@@ -38,13 +45,27 @@ class Term:
     def parse(cls, text: str, *, stem: str = "") -> "Term":
         """Read a term as a person writes it: quotes around a phrase are allowed and mean nothing more.
 
-        Raises ValueError when no word is left to look for.
+        Raises ValueError when neither word nor emoji is left to look for.
         """
         words = [
             (fold(match.group()), text[match.end() : match.end() + 1] == "*")
             for match in word_pattern(text).finditer(separated(text))
         ]
         if not words:
-            raise ValueError(f"“{text}” has no word in it")
+            return cls(text=text.strip(), words=(), signs=_signs(text))
         stemmed = tuple((word if prefix else stem_of(word, stem), prefix) for word, prefix in words)
         return cls(text=text.strip().strip('"“”').strip(), words=stemmed, stem=stem)
+
+
+# Emoji are symbols, with modifiers of skin, joiners, and a selector of their look (UTS #51).
+_SIGNS = frozenset({"So", "Sk"})
+_JOINER, _LOOK = "\u200d", "\ufe0f"
+
+
+def _signs(text: str) -> re.Pattern[str]:
+    """Give the pattern of a term of emoji: the selector of their look, which writers leave out, does not count."""
+    bare = "".join(text.replace(_LOOK, "").split())
+    if not any(unicodedata.category(char) in _SIGNS for char in bare):
+        raise ValueError(f"“{text}” has no word in it")
+    kept = [char for char in bare if unicodedata.category(char) in _SIGNS or char == _JOINER]
+    return re.compile("".join(f"{re.escape(char)}{_LOOK}?" for char in kept))
