@@ -2,7 +2,7 @@
 
 import sys
 
-from benchmarks import desk, growth, hostile, memory, near_scripts, near_text, proofs, sizes, throughput
+from benchmarks import desk, growth, hostile, memory, near_scripts, near_text, proofs, sentence_ends, sizes, throughput
 
 __all__: list[str] = []
 
@@ -15,6 +15,7 @@ _ALL = {
     "desk": desk.main,
     "memory": memory.main,
     "hostile": hostile.main,
+    "sentence_ends": sentence_ends.main,
     "sizes": sizes.main,
 }
 

@@ -107,6 +107,8 @@ class Links(SimpleTestCase):
 class Sentences(SimpleTestCase):
     def test_abbreviations_and_initials_do_not_end_a_sentence(self) -> None:
         text = "Dr. Farrow spoke. It was approx. 40 cm, i.e. big. J. Quill agreed!"
+        self.assertEqual(sentences("El EE. UU. calla. “好吗？”他问。"), ["El EE. UU. calla.", "“好吗？”他问。"])
+        self.assertEqual(sentences("Il part. « Où ? » dit-on."), ["Il part.", "« Où ? » dit-on."])
         self.assertEqual(sentences(text), ["Dr. Farrow spoke.", "It was approx. 40 cm, i.e. big.", "J. Quill agreed!"])
 
     def test_a_word_that_can_be_either_is_one_before_a_number_only(self) -> None:

@@ -4,22 +4,24 @@ import re
 from collections.abc import Iterator
 from itertools import islice
 
+from glyptarch_core.text.words import MARKS
+
 __all__ = ["sentences"]
 
 # Before a name: what follows never begins a sentence.
 _TITLES = frozenset(
-    "capt col dhr dipl dott dr dra fr gen gov hon hr ing lt mevr mgr mlle mme mr mrs ms mw prof rep rev sen sgt "
-    "sig sr sra srta st ste sv św акад им проф ул".split()
+    "capt col dhr dipl dott dr dra ee fr gen gov hon hr ing lt mevr mgr mlle mme mr mrs ms mw prof rep rev sen sgt "
+    "sig sr sra srta st ste sv św акад им проф ул डॉ प्रो श्री पं".split()
 )
 # Within a sentence or at its end; those with points inside (``z.b``, ``u.s``) are known by their form.
 _ABBREVIATIONS = _TITLES | frozenset(
     "abs al allg approx apr aprox atd aug av avda ave bl blvd bspw bzw ca cf chap co corp dec dept ecc ed eds ej "
     "enz env est etc evtl feb fig figs ft geb gest ggf inc inh inkl itd itp jan jh jhd jr jul jun km ltd mar max "
     "mio min mrd mt nov np např nr nos núm oct op osv pag pág págs ph.d pp resp sep sept sog str tel tél tj tsd "
-    "tzn tzv ud uds usw vgl viz vol vs zzgl вв гг др млн млрд напр пр рис руб см стр тыс".split()
+    "tzn tzv ud uds uu usw vgl viz vol vs zzgl вв гг др млн млрд напр пр рис руб см стр тыс".split()
 )
 # A word of its own where no number follows: "He said no. Then he left."
-_BEFORE_NUMBERS = frozenset({"no", "abb", "art", "bd"})
+_BEFORE_NUMBERS = frozenset({"no", "abb", "art", "bd", "mag"})
 # Words with a capital only where they begin a sentence, also after an abbreviation.
 _OPENERS = frozenset(
     "after all also an and as at but by for from he her here his how if in it its my no not now on our she so "
@@ -42,11 +44,18 @@ _AFTER_ORDINALS = frozenset(
 # An end mark, closing quotes or brackets, then space before something that can open a sentence;
 # the marks of scripts that have no other use for them need no space.
 _CLOSING = "\"'”’“‘»«›‹)\\]"
-_END = re.compile(rf"([.!?…؟۔։]+[{_CLOSING}]*)\s+(?=[\"'“‘„‚«»‹›(\[¿¡]*[^\W_])|([。！？।॥။።]+[」』）{_CLOSING}]*)")
+_OWN_CLOSING = "」』）】》”’)\\]\"'"
+_END = re.compile(
+    rf"([.!?…؟۔։]+[{_CLOSING}]*)\s+(?=[\"'“‘„‚«»‹›(\[¿¡]*\s?[^\W_])|([。！？।॥။።]+[{_OWN_CLOSING}]*)"
+)
+# Speech, and who says it: such scripts have no capitals to tell that a sentence goes on after it.
+_SPEECH = re.compile(r"[。！？।॥။።][」』”’\"']+")
+# They end a sentence only where a capital begins the next.
+_PAUSES = frozenset({"…", "..."})
 _MARK = re.compile(r"[.!?…؟۔։。！？।॥။።]")
 _MARKS = re.compile(r"[.!?…؟۔։]+|[。！？।॥။።]")
 _NEXT_WORD = re.compile(r"[\W_]*([^\W_]*)")
-_NO_WORD = re.compile(r"[^\w.]")
+_NO_WORD = re.compile(rf"[^\w.{MARKS}]")
 _POINTS_WITHIN = re.compile(r"[^\W\d_]{1,2}(?:\.[^\W\d_]{1,2})+")
 _INITIAL = re.compile(r"[^\W\d_]\.?")
 _DAY = re.compile(r"\d{1,2}")
@@ -100,9 +109,12 @@ def _sentences(text: str) -> Iterator[str]:
     for match in _ends(text):
         end = match.end(1) if match.group(1) else match.end(2)
         after = text[match.end() : match.end() + _LONGEST_WORD]
-        if match.group(1) and _word_after(after)[:1].islower():
+        first = _word_after(after)[:1]
+        if match.group(1) and (first.islower() or (match.group(1) in _PAUSES and not first.isupper())):
             continue
         if match.group(1) == "." and _goes_on(text[max(start, end - _LONGEST_WORD) : end - 1], after):
+            continue
+        if match.group(2) and _SPEECH.fullmatch(match.group(2)) and _word_after(after.lstrip()[:1]):
             continue
         yield text[start:end].strip()
         start = match.end()
