@@ -159,10 +159,9 @@ def _most_alike(column: str, keys: Sequence[Sequence[int]]) -> list[list[int]]:
 def _sharing(column: str, keys: Collection[int], most: int) -> dict[int, frozenset[int]]:
     """Give the rows of keys that share at least one, by number, with the keys they share; the newest of too many.
 
-    The database takes keys that it has no statistics for to be common, and would rather read the
-    whole table, or go through it from its end in the hope of soon having found enough. So it is
-    told to use the index, posts are joined only to what was found, and rows are put in order by
-    an expression.
+    PostgreSQL estimates keys without statistics as common and picks a sequential scan, or a scan
+    backwards through the primary key. So sequential scans are off (``by_index``), posts are joined
+    in a second query, and the order is by an expression that no index has.
     """
     wanted = frozenset(keys)
 
