@@ -4,7 +4,7 @@ from datetime import timedelta
 
 from django.test import TestCase
 from glyptarch_core.campaign import CampaignDocument, load_document
-from glyptarch_server.campaigns.actions import save_revision, set_house_defaults
+from glyptarch_server.campaigns.actions import save_revision, set_blog_defaults
 from glyptarch_server.campaigns.queries import defaults_of
 from glyptarch_server.common.problems import Invalid, NotFound
 from glyptarch_server.items.actions import keep_sample, sample_from_address
@@ -123,16 +123,16 @@ class Holes(Proving):
 class Defaults(Proving):
     def test_a_house_keeps_rules_without_sources_and_can_give_them_up(self) -> None:
         self.assertEqual(defaults_of(self.blog), CampaignDocument())
-        set_house_defaults(self.blog, load_document({**RULES, "place": {"byline": "Desk"}}))
+        set_blog_defaults(self.blog, load_document({**RULES, "place": {"byline": "Desk"}}))
         kept = defaults_of(self.blog)
         self.assertEqual((kept.gather.sources, kept.place.byline), ((), "Desk"))
-        set_house_defaults(self.blog, None)
+        set_blog_defaults(self.blog, None)
         self.assertEqual(defaults_of(self.blog), CampaignDocument())
 
     def test_rules_that_name_what_is_not_there_are_no_defaults(self) -> None:
         step = {"id": "t", "kind": "table", "tables": ["none"]}
         with self.assertRaisesRegex(Invalid, "tables of terms"):
-            set_house_defaults(self.blog, load_document({"shape": {"steps": [step]}}))
+            set_blog_defaults(self.blog, load_document({"shape": {"steps": [step]}}))
 
 
 class Warming(Proving):

@@ -1,7 +1,7 @@
 import { MutationCache, QueryCache, QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
-import { BrowserRouter } from "react-router";
+import { createBrowserRouter, RouterProvider } from "react-router";
 import { ProblemError } from "@/api/client";
 import { App } from "@/app/App";
 import { Toasts } from "@/ui/Toasts";
@@ -23,15 +23,16 @@ const queries: QueryClient = new QueryClient({
   },
 });
 
+// One route for all: the app names its own. Leaving a screen can be asked about only in such a router.
+const router = createBrowserRouter([{ path: "*", element: <App /> }]);
+
 const root = document.getElementById("root");
 if (!root) throw new Error("index.html has no root");
 createRoot(root).render(
   <StrictMode>
     <QueryClientProvider client={queries}>
       <Toasts>
-        <BrowserRouter>
-          <App />
-        </BrowserRouter>
+        <RouterProvider router={router} />
       </Toasts>
     </QueryClientProvider>
   </StrictMode>,

@@ -23,7 +23,7 @@ __all__ = [
     "remove_campaign",
     "rename_campaign",
     "save_revision",
-    "set_house_defaults",
+    "set_blog_defaults",
 ]
 
 
@@ -45,7 +45,7 @@ def _check_lists(blog: Blog, document: CampaignDocument) -> None:
             raise Invalid(f"The rules name {what} that this blog does not have: {named}. Make them, or take them out.")
 
 
-def set_house_defaults(blog: Blog, document: CampaignDocument | None) -> None:
+def set_blog_defaults(blog: Blog, document: CampaignDocument | None) -> None:
     """Set the rules that a new campaign begins with, or go back to the product's own."""
     if document is not None:
         _check_lists(blog, document)

@@ -139,7 +139,7 @@ def get_defaults(request: HttpRequest, blog: str) -> CampaignDocument:
 def set_defaults(request: HttpRequest, blog: str, payload: CampaignDocument) -> CampaignDocument:
     """Make these the rules that a new campaign begins with; sources are left out."""
     owned = blog_for(request.user, blog, Role.OWNER)
-    actions.set_house_defaults(owned, payload)
+    actions.set_blog_defaults(owned, payload)
     return queries.defaults_of(owned)
 
 
@@ -147,7 +147,7 @@ def set_defaults(request: HttpRequest, blog: str, payload: CampaignDocument) -> 
 def clear_defaults(request: HttpRequest, blog: str) -> CampaignDocument:
     """Go back to the product's own defaults."""
     owned = blog_for(request.user, blog, Role.OWNER)
-    actions.set_house_defaults(owned, None)
+    actions.set_blog_defaults(owned, None)
     return queries.defaults_of(owned)
 
 

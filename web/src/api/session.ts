@@ -1,9 +1,10 @@
 import { queryOptions } from "@tanstack/react-query";
 import { client, keepToken, type Schemas, unwrap } from "./client";
 
-export type Session = Schemas["SessionOut"];
+/** Who is signed in; nobody where the name is empty. `left` is set where a person has signed out by choice. */
+export type Session = Schemas["SessionOut"] & { left?: boolean };
 
-function remember(session: Session): Session {
+function remember(session: Schemas["SessionOut"]): Session {
   keepToken(session.csrf_token);
   return session;
 }
@@ -19,5 +20,5 @@ export async function signIn(name: string, password: string): Promise<Session> {
 }
 
 export async function signOut(): Promise<Session> {
-  return remember(await unwrap(client.DELETE("/api/session")));
+  return { ...remember(await unwrap(client.DELETE("/api/session"))), left: true };
 }

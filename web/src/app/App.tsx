@@ -1,13 +1,14 @@
 import { useQuery } from "@tanstack/react-query";
-import { lazy, Suspense } from "react";
+import { lazy, Suspense, useRef } from "react";
 import { Navigate, Outlet, Route, Routes } from "react-router";
 import { blogsQuery } from "@/api/blogs";
-import { sessionQuery } from "@/api/session";
+import { type Session, sessionQuery } from "@/api/session";
 import { Empty } from "@/components/Empty";
 import { ErrorNote } from "@/components/ErrorNote";
 import { Loading } from "@/components/Loading";
 import { desk } from "@/lib/blog-path";
 import { SignIn } from "@/screens/signin/SignIn";
+import { SignInAgain } from "@/screens/signin/SignInAgain";
 import { Shell } from "./Shell";
 
 const Bench = lazy(() => import("@/screens/bench/Bench"));
@@ -42,12 +43,25 @@ function Waiting() {
 
 export function App() {
   const session = useQuery(sessionQuery);
+  // Who was signed in last: when a session ends by itself, the page stays, with the sign-in over it.
+  const person = useRef<Session | null>(null);
   if (session.error) return <ErrorNote error={session.error} onRetry={session.refetch} />;
   if (!session.data) return <Loading what="Glyptarch" rows={3} />;
-  if (!session.data.name) return <SignIn />;
+  if (session.data.name) person.current = session.data;
+  if (session.data.left) person.current = null;
+  if (!person.current) return <SignIn />;
+  return (
+    <>
+      {!session.data.name && <SignInAgain person={person.current.name ?? ""} />}
+      <Desk session={person.current} />
+    </>
+  );
+}
+
+function Desk({ session }: { session: Session }) {
   return (
     <Routes>
-      <Route path="desk/:blog" element={<Shell session={session.data} />}>
+      <Route path="desk/:blog" element={<Shell session={session} />}>
         <Route element={<Waiting />}>
           <Route path="campaigns" element={<Campaigns />} />
           <Route path="campaigns/new" element={<NewCampaign />} />

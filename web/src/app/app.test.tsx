@@ -49,6 +49,18 @@ describe("signing in", () => {
     expect(await screen.findByText("Name and password do not fit.")).toBeTruthy();
   });
 
+  it("comes over the page where a session ends by itself, and nothing on the page is lost", async () => {
+    const { user, queries } = show({ [ENTER]: MIRA });
+    await screen.findByRole("heading", { name: "Word lists" });
+    queries.setQueryData(["session"], NOBODY);
+    const dialog = await screen.findByRole("dialog", { name: "Your session has ended" });
+    expect(document.querySelector("h1")?.textContent).toBe("Word lists");
+    await user.type(within(dialog).getByLabelText(/^Name/), "mira");
+    await user.type(within(dialog).getByLabelText(/^Password/), "secret{Enter}");
+    await waitFor(() => expect(screen.queryByRole("dialog")).toBeNull());
+    expect(screen.getByRole("heading", { name: "Word lists" })).toBeTruthy();
+  });
+
   it("ends by signing out", async () => {
     const { user } = show({ "DELETE /api/session": NOBODY });
     (await screen.findByRole("button", { name: /Mira/ })).focus();

@@ -1,31 +1,51 @@
 import { describe, expect, it } from "vitest";
-import { begin, edit, isEdited, redo, undo } from "./edits";
+import { begin, type Edits, edit, isEdited, redo, same, undo } from "./edits";
 
 describe("edits", () => {
   it("goes back to each state and forth again", () => {
-    const edited = edit(edit(begin("a"), "b"), "c");
-    expect(undo(edited).now).toBe("b");
-    expect(undo(undo(edited)).now).toBe("a");
-    expect(redo(undo(edited)).now).toBe("c");
+    const edited = edit(edit(begin<unknown>(1), 2, 0), 3, 0);
+    expect(undo(edited).now).toBe(2);
+    expect(undo(undo(edited)).now).toBe(1);
+    expect(redo(undo(edited)).now).toBe(3);
   });
 
   it("forgets what was undone once something else is done", () => {
-    expect(redo(edit(undo(edit(begin("a"), "b")), "c")).now).toBe("c");
+    expect(redo(edit(undo(edit(begin(1), 2, 0)), 3, 0)).now).toBe(3);
   });
 
-  it("joins keystrokes into one edit", () => {
-    const typed = edit(edit(edit(begin("a"), "ab"), "abc", true), "abcd", true);
-    expect(undo(typed).now).toBe("a");
+  const typed = (edits: Edits<{ q: string; on: boolean }>, q: string, at: number) =>
+    edit(edits, { ...edits.now, q }, at);
+  const begun = begin({ q: "", on: true });
+
+  it("takes typing in one text for one edit", () => {
+    const edits = typed(typed(typed(begun, "c", 0), "co", 100), "com", 900);
+    expect(edits.past.length).toBe(1);
+    expect(undo(edits).now.q).toBe("");
+  });
+
+  it("takes typing after a pause, or after anything else, for another edit", () => {
+    const paused = typed(typed(begun, "c", 0), "co", 2000);
+    expect(undo(paused).now.q).toBe("c");
+    const switched = typed(edit(begun, { q: "", on: false }, 0), "c", 10);
+    expect(undo(switched).now).toEqual({ q: "", on: false });
+    const undone = typed(undo(typed(typed(begun, "c", 0), "co", 2000)), "cx", 2100);
+    expect(undo(undone).now.q).toBe("c");
   });
 
   it("is not edited when it has come back to what is saved", () => {
-    expect(isEdited(edit(edit(begin({ n: 1 }), { n: 2 }), { n: 1 }))).toBe(false);
-    expect(isEdited(edit(begin({ n: 1 }), { n: 2 }))).toBe(true);
+    expect(isEdited(edit(edit(begin({ n: 1 }), { n: 2 }, 0), { n: 1 }, 0))).toBe(false);
+    expect(isEdited(edit(begin({ n: 1 }), { n: 2 }, 0))).toBe(true);
   });
 
   it("does nothing where there is nothing to undo or redo", () => {
     const fresh = begin("a");
     expect(undo(fresh)).toBe(fresh);
     expect(redo(fresh)).toBe(fresh);
+  });
+
+  it("finds values equal whatever the order of their keys", () => {
+    expect(same({ a: 1, b: [1, { c: null }] }, { b: [1, { c: null }], a: 1 })).toBe(true);
+    for (const other of [{ a: 1 }, { a: 1, b: [1] }, { a: 1, b: { 0: 1 } }, null, "a"])
+      expect(same({ a: 1, b: [1, 2] }, other)).toBe(false);
   });
 });

@@ -97,14 +97,18 @@ export function WithBench({ begun = DEFAULTS, proof = PROOF, error = null, seen,
     setOver,
     against,
     setAgainst,
+    revision: 3,
     change: (next: (document: CampaignDocument) => CampaignDocument) => {
       const changed = next(document);
       seen.push(changed);
       setDocument(changed);
     },
     edited: document !== begun,
-    steps: 0,
+    changes: 1,
+    canUndo: false,
     canRedo: false,
+    conflict: { theirs: null, clashes: null },
+    restored: { at: null },
     undo: nothing,
     redo: nothing,
     discard: nothing,

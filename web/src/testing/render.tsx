@@ -2,7 +2,7 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { cleanup, configure, render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { type ReactNode, useState } from "react";
-import { MemoryRouter } from "react-router";
+import { createMemoryRouter, RouterProvider } from "react-router";
 import { afterEach } from "vitest";
 
 // How long a step may take on a slow machine, in milliseconds.
@@ -12,9 +12,10 @@ afterEach(cleanup);
 /** Show something as the app would, with routes and a cache that asks nobody. */
 export function shown(what: ReactNode) {
   const queries = new QueryClient({ defaultOptions: { queries: { retry: false, enabled: false } } });
+  const router = createMemoryRouter([{ path: "*", element: what }]);
   const view = render(
     <QueryClientProvider client={queries}>
-      <MemoryRouter>{what}</MemoryRouter>
+      <RouterProvider router={router} />
     </QueryClientProvider>,
   );
   return { ...view, queries, user: userEvent.setup() };

@@ -2,7 +2,7 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { render } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import type { ReactNode } from "react";
-import { MemoryRouter, Route, Routes, useLocation } from "react-router";
+import { createMemoryRouter, Route, RouterProvider, Routes, useLocation } from "react-router";
 import { afterEach, vi } from "vitest";
 import { client, ProblemError } from "@/api/client";
 import { Toasts } from "@/ui/Toasts";
@@ -25,7 +25,10 @@ type Ask = (path: string, init?: Init) => Promise<unknown>;
 
 const METHODS = ["GET", "POST", "PUT", "PATCH", "DELETE"] as const;
 
-afterEach(() => vi.restoreAllMocks());
+afterEach(() => {
+  vi.restoreAllMocks();
+  localStorage.clear();
+});
 
 function answer(value: unknown): unknown {
   if (!(value instanceof ProblemError)) return { data: value, response: new Response(null) };
@@ -70,22 +73,27 @@ function Address() {
 /** Show a screen at its address, in the app around it; `answering` says what the server gives. */
 export function screenAt(address: string, route: string, element: ReactNode) {
   const queries = new QueryClient({ defaultOptions: { queries: { retry: false, gcTime: 0 } } });
+  const inside = (
+    <>
+      <Address />
+      <Routes>
+        <Route path={route} element={element} />
+        <Route path="*" element={null} />
+      </Routes>
+    </>
+  );
+  const router = createMemoryRouter([{ path: "*", element: inside }], { initialEntries: [address] });
   const view = render(
     <QueryClientProvider client={queries}>
       <Toasts>
-        <MemoryRouter initialEntries={[address]}>
-          <Address />
-          <Routes>
-            <Route path={route} element={element} />
-            <Route path="*" element={null} />
-          </Routes>
-        </MemoryRouter>
+        <RouterProvider router={router} />
       </Toasts>
     </QueryClientProvider>,
   );
   return {
     ...view,
     queries,
+    router,
     user: userEvent.setup(),
     address: () => view.getByTestId("address").textContent,
   };

@@ -1,6 +1,7 @@
 import { AlertDialog } from "radix-ui";
 import type { ReactNode } from "react";
 import { buttonLook } from "./Button";
+import { returningFocus } from "./focus";
 
 interface ConfirmProps {
   trigger: ReactNode;
@@ -17,7 +18,10 @@ export function Confirm({ trigger, title, text, action, onConfirm }: ConfirmProp
       <AlertDialog.Trigger asChild>{trigger}</AlertDialog.Trigger>
       <AlertDialog.Portal>
         <AlertDialog.Overlay className="fixed inset-0 z-40 bg-black/40" />
-        <AlertDialog.Content className="fixed top-[22vh] left-1/2 z-50 w-[420px] max-w-[94vw] -translate-x-1/2 rounded-xl border border-line bg-sheet p-5 shadow-xl">
+        <AlertDialog.Content
+          onCloseAutoFocus={returningFocus}
+          className="fixed top-[22vh] left-1/2 z-50 w-[420px] max-w-[94vw] -translate-x-1/2 rounded-xl border border-line bg-sheet p-5 shadow-xl"
+        >
           <AlertDialog.Title className="text-lg">{title}</AlertDialog.Title>
           <AlertDialog.Description className="mt-1 text-ink2">{text}</AlertDialog.Description>
           <div className="mt-5 flex justify-end gap-2">

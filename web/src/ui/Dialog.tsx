@@ -1,6 +1,7 @@
 import { X } from "lucide-react";
 import { Dialog as Primitive } from "radix-ui";
 import type { ReactNode } from "react";
+import { returningFocus } from "./focus";
 
 interface DialogProps {
   open: boolean;
@@ -16,20 +17,22 @@ export function Dialog({ open, onOpenChange, title, description, children }: Dia
       <Primitive.Portal>
         <Primitive.Overlay className="fixed inset-0 z-40 bg-black/40" />
         <Primitive.Content
+          onCloseAutoFocus={returningFocus}
           {...(description ? {} : { "aria-describedby": undefined })}
-          className="fixed top-[18vh] left-1/2 z-50 w-[460px] max-w-[94vw] -translate-x-1/2 rounded-xl border border-line bg-sheet p-5 shadow-xl"
+          className="fixed top-[18vh] left-1/2 z-50 max-h-[78vh] w-[460px] overflow-auto max-w-[94vw] -translate-x-1/2 rounded-xl border border-line bg-sheet p-5 shadow-xl"
         >
           <Primitive.Title className="pr-8 text-lg">{title}</Primitive.Title>
+          {description && (
+            <Primitive.Description className="mt-1 text-ink2">{description}</Primitive.Description>
+          )}
+          <div className="mt-4">{children}</div>
+          {/* Last, so that the focus begins in what the dialog is for. */}
           <Primitive.Close
             aria-label="Close"
             className="absolute top-4 right-4 inline-flex size-7 items-center justify-center rounded text-ink3 hover:bg-sunk hover:text-ink"
           >
             <X size={15} />
           </Primitive.Close>
-          {description && (
-            <Primitive.Description className="mt-1 text-ink2">{description}</Primitive.Description>
-          )}
-          <div className="mt-4">{children}</div>
         </Primitive.Content>
       </Primitive.Portal>
     </Primitive.Root>

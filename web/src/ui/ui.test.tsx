@@ -1,5 +1,5 @@
 // @vitest-environment happy-dom
-import { screen, within } from "@testing-library/react";
+import { render, screen, within } from "@testing-library/react";
 import { describe, expect, it, vi } from "vitest";
 import { shown } from "@/testing/render";
 import { Button } from "./Button";
@@ -210,7 +210,7 @@ describe("messages", () => {
 
   it("are nowhere without their place", () => {
     const silent = vi.spyOn(console, "error").mockImplementation(() => {});
-    expect(() => shown(<Teller />)).toThrow(/outside of Toasts/);
+    expect(() => render(<Teller />)).toThrow(/outside of Toasts/);
     silent.mockRestore();
   });
 });

@@ -61,7 +61,9 @@ describe("notes of a trace in words", () => {
       "same title: another item of the same proof or run: “A comet”",
     );
     expect(said("match.near_text", { ...SEEN, likeness: 0.7 })).toBe("text 70 % the same: a post: “A comet”");
-    expect(said("match.new", { against: "everything" })).toBe("new: nothing like it in any blog of the owners");
+    expect(said("match.new", { against: "everything" })).toBe(
+      "new: nothing like it in any blog of the owners",
+    );
     const nearest = { ...SEEN, kind: "near_text", likeness: 0.31, limit: 0.65 };
     expect(said("match.new", { against: "blog", nearest })).toBe(
       "new: nearest is a post: “A comet”, text 31 % the same, the rule asks for 65 %",

@@ -1,8 +1,9 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { EllipsisVertical } from "lucide-react";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { type Campaign, type CampaignDocument, campaignQuery, saveRevision } from "@/api/campaigns";
+import { ProblemError } from "@/api/client";
 import { beginRun } from "@/api/runs";
 import { Head } from "@/components/Head";
 import { desk } from "@/lib/blog-path";
@@ -49,10 +50,13 @@ export function BenchHead({ blog, campaign, bench }: BenchHeadProps) {
   const navigate = useNavigate();
   const tell = useTell();
   const [open, setOpen] = useState<Open>(null);
+  // A second click can come before the screen shows that the first was taken.
+  const sent = useRef({ revision: 0, run: false });
   const saving = useMutation({
     mutationFn: (note: string) =>
-      saveRevision(blog, campaign.slug, { document: bench.document, base: campaign.revision, note }),
+      saveRevision(blog, campaign.slug, { document: bench.document, base: bench.revision, note }),
     onSuccess: (saved) => {
+      bench.afterSave(saved);
       queries.setQueryData(campaignQuery(blog, campaign.slug).queryKey, saved);
       queries.invalidateQueries({ queryKey: ["campaigns", blog] });
       queries.invalidateQueries({ queryKey: ["proof", blog, campaign.slug] });
@@ -60,7 +64,12 @@ export function BenchHead({ blog, campaign, bench }: BenchHeadProps) {
       tell(`Saved as revision ${saved.revision}.`);
       setOpen(null);
     },
-    onError: (error) => tell(error.message, { tone: "bad" }),
+    onError: (error) => {
+      sent.current.revision = 0;
+      tell(error.message, { tone: "bad" });
+      if (error instanceof ProblemError && error.status === 409)
+        queries.invalidateQueries({ queryKey: campaignQuery(blog, campaign.slug).queryKey, exact: true });
+    },
   });
   const running = useMutation({
     mutationFn: () => beginRun(blog, campaign.slug),
@@ -68,11 +77,24 @@ export function BenchHead({ blog, campaign, bench }: BenchHeadProps) {
       queries.invalidateQueries({ queryKey: ["runs", blog] });
       navigate(desk.run(blog, run.id));
     },
-    onError: (error) => tell(error.message, { tone: "bad" }),
+    onError: (error) => {
+      sent.current.run = false;
+      tell(error.message, { tone: "bad" });
+    },
   });
+  function save(note: string) {
+    if (sent.current.revision === bench.revision) return;
+    sent.current.revision = bench.revision;
+    saving.mutate(note);
+  }
+  function run() {
+    if (sent.current.run) return;
+    sent.current.run = true;
+    running.mutate();
+  }
   const load = (document: CampaignDocument) => bench.change(() => document);
   const mode = bench.document.release.mode;
-  const maySave = bench.edited && !bench.proof.error;
+  const maySave = bench.edited && !bench.proof.error && !bench.conflict.theirs;
   return (
     <Head
       title={campaign.name}
@@ -81,7 +103,7 @@ export function BenchHead({ blog, campaign, bench }: BenchHeadProps) {
           <Pill tone={TONES[mode]}>{MODES[mode]}</Pill>
           <span className="text-ink3">
             revision {campaign.revision}
-            {bench.edited && `, with ${plural(Math.max(1, bench.steps), "edit")} not saved`}
+            {bench.edited && `, with ${plural(bench.changes, "change")} not saved`}
           </span>
         </>
       }
@@ -91,11 +113,11 @@ export function BenchHead({ blog, campaign, bench }: BenchHeadProps) {
         busy={running.isPending}
         disabled={bench.edited}
         title={bench.edited ? "A run goes by the saved rules. Save or discard your edits first." : undefined}
-        onClick={() => running.mutate()}
+        onClick={run}
       >
         Run now
       </Button>
-      <Button look="primary" busy={saving.isPending} disabled={!maySave} onClick={() => saving.mutate("")}>
+      <Button look="primary" busy={saving.isPending} disabled={!maySave} onClick={() => save("")}>
         Save as revision {campaign.revision + 1}
       </Button>
       <Menu
@@ -128,7 +150,7 @@ export function BenchHead({ blog, campaign, bench }: BenchHeadProps) {
         <NoteDialog
           revision={campaign.revision + 1}
           busy={saving.isPending}
-          onSave={(note) => saving.mutate(note)}
+          onSave={save}
           onClose={() => setOpen(null)}
         />
       )}

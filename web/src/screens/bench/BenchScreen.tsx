@@ -1,11 +1,13 @@
 import { useEffect, useState } from "react";
 import type { Campaign } from "@/api/campaigns";
 import type { Stage } from "@/api/proofs";
+import { LeaveGuard } from "@/components/LeaveGuard";
 import { BenchHead } from "./BenchHead";
 import { EditBar } from "./EditBar";
 import { Funnel } from "./Funnel";
 import { Inspector } from "./Inspector";
 import { ItemList } from "./ItemList";
+import { Notices } from "./Notices";
 import { StagePanel } from "./StagePanel";
 import { type ItemFilter, listOf, shownItems } from "./shown-items";
 import { USUAL_OVER, useBench } from "./useBench";
@@ -14,7 +16,9 @@ import { usePicked } from "./usePicked";
 function useUndoKeys(undo: () => void, redo: () => void) {
   useEffect(() => {
     function onKey(event: KeyboardEvent) {
-      const typing = event.target instanceof HTMLInputElement || event.target instanceof HTMLTextAreaElement;
+      const typing =
+        event.target instanceof HTMLElement &&
+        event.target.closest("input, textarea, [contenteditable=true]");
       if (typing || !(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== "z") return;
       event.preventDefault();
       if (event.shiftKey) redo();
@@ -55,6 +59,7 @@ export function BenchScreen({ blog, campaign }: { blog: string; campaign: Campai
   return (
     <>
       <BenchHead blog={blog} campaign={campaign} bench={bench} />
+      <Notices bench={bench} />
       <Funnel
         proof={proof}
         document={bench.document}
@@ -90,6 +95,10 @@ export function BenchScreen({ blog, campaign }: { blog: string; campaign: Campai
           item={item?.id ?? null}
         />
       </div>
+      <LeaveGuard
+        when={bench.edited}
+        text="Your edits stay in this browser as a draft. You find them here when you come back."
+      />
       {(bench.edited || bench.against !== null) && <EditBar bench={bench} />}
     </>
   );

@@ -18,7 +18,13 @@ export function EditBar({ bench }: { bench: BenchState }) {
         {summary(bench)}
       </span>
       <span className="ml-auto flex gap-1 font-medium">
-        <button type="button" className={button} disabled={!bench.steps} onClick={bench.undo} title="Ctrl+Z">
+        <button
+          type="button"
+          className={button}
+          disabled={!bench.canUndo}
+          onClick={bench.undo}
+          title="Ctrl+Z"
+        >
           Undo last
         </button>
         <button

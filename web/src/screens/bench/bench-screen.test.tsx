@@ -1,117 +1,25 @@
 // @vitest-environment happy-dom
 import { screen, waitFor, within } from "@testing-library/react";
-import { describe, expect, it, vi } from "vitest";
-import type { Campaign, CampaignDocument } from "@/api/campaigns";
+import { describe, expect, it } from "vitest";
 import { ProblemError } from "@/api/client";
-import type { Proof, ProofAsked, ProofRow, Verdict } from "@/api/proofs";
-import { newSiftRule } from "@/lib/rules";
-import { DEFAULTS, PROOF } from "@/testing/bench";
-import { answering, type Call, last, screenAt } from "@/testing/server";
+import type { Proof, ProofAsked } from "@/api/proofs";
+import { PROOF } from "@/testing/bench";
+import { type Call, last } from "@/testing/server";
 import "@/testing/render";
-import Bench from "./Bench";
-
-const BASE = "/api/blogs/{blog}/campaigns/{slug}";
-const PROVE = `POST ${BASE}/proof`;
-const ITEM = `POST ${BASE}/proof/item`;
-const SAVE = `POST ${BASE}/revisions`;
-const RUN = `POST ${BASE}/runs`;
-
-const RULES: CampaignDocument = {
-  ...DEFAULTS,
-  gather: { ...DEFAULTS.gather, sources: ["club"] },
-  sift: { rules: [{ ...newSiftRule("terms", []), id: "words", terms: ["sponsored"] } as never] },
-};
-const CAMPAIGN = { slug: "sky", name: "Sky notes", revision: 3, document: RULES } as unknown as Campaign;
-
-function row(id: number, verdict: Verdict, was: ProofRow["was"] = null): ProofRow {
-  const left_at = verdict === "refused" ? "sift" : null;
-  return {
-    id,
-    title: `Story ${id}`,
-    source: "Club",
-    dated: "2026-11-24T12:00:00Z",
-    words: 100,
-    verdict,
-    left_at,
-    reason: left_at ? { code: "terms.forbidden", rule: "words", data: {} } : null,
-    was,
-  } as unknown as ProofRow;
-}
-
-const STAGES = ["gather", "sift", "match", "shape", "place", "release"] as const;
-
-function proofOf(items: ProofRow[]): Proof {
-  const refused = items.filter(({ verdict }) => verdict === "refused").length;
-  return {
-    ...PROOF,
-    items,
-    stages: STAGES.map((stage, place) => ({
-      stage,
-      entered: items.length - (place > 1 ? refused : 0),
-      left: stage === "sift" && refused ? [{ code: "terms.forbidden", rule: "words", count: refused }] : [],
-    })),
-    rules: { "sift.words": { against: refused, alone: refused, was_against: refused } },
-  } as unknown as Proof;
-}
-
-const SAVED = proofOf([row(1, "publish"), row(2, "hold"), row(3, "refused")]);
-/** What an edit of the rules comes to: the third is let in. */
-const EDITED = proofOf([
-  row(1, "publish"),
-  row(2, "hold"),
-  row(3, "publish", { verdict: "refused", left_at: "sift", moved: false, reworded: false } as never),
-]);
-const DECISION = {
-  verdict: "publish",
-  left_at: null,
-  trace: [
-    {
-      stage: "gather",
-      code: "gathered",
-      rule: "",
-      against: false,
-      data: { body: "full", words: 100, pictures: 0 },
-    },
-  ],
-  item: { title: "Story 1", source: "Club", words: 100, published: null, text: "Text" },
-};
-
-function show(answers: Record<string, unknown> = {}) {
-  const calls = answering({
-    [`GET ${BASE}`]: CAMPAIGN,
-    "GET /api/blogs/{blog}": { word_lists: [], term_tables: [], categories: [], tags: [], bylines: [] },
-    "GET /api/blogs/{blog}/defaults": DEFAULTS,
-    "GET /api/blogs/{blog}/sources": { rows: [{ key: "club", title: "Club" }], total: 1 },
-    [PROVE]: ({ body }: Call) =>
-      JSON.stringify((body as ProofAsked).document) === JSON.stringify(RULES) ? SAVED : EDITED,
-    [ITEM]: DECISION,
-    ...answers,
-  });
-  return {
-    calls,
-    ...screenAt("/desk/b/campaigns/sky", "/desk/:blog/campaigns/:slug", <Bench />),
-  };
-}
-
-async function addTerm(user: ReturnType<typeof show>["user"], term: string) {
-  const card = await screen.findByRole("group", { name: "Rule words" });
-  await user.click(within(card).getByRole("button", { name: "add" }));
-  await user.type(screen.getByLabelText("Terms: word"), `${term}{Enter}`);
-}
-
-// The list shows what fits its height, and nothing has one here: every row is shown.
-vi.mock("@tanstack/react-virtual", () => ({
-  useVirtualizer: ({ count, estimateSize }: { count: number; estimateSize: () => number }) => ({
-    getTotalSize: () => count * estimateSize(),
-    getVirtualItems: () =>
-      Array.from({ length: count }, (_, index) => ({
-        index,
-        start: index * estimateSize(),
-        size: estimateSize(),
-      })),
-    scrollToIndex: () => {},
-  }),
-}));
+import {
+  addTerm,
+  BASE,
+  CAMPAIGN,
+  EDITED,
+  ITEM,
+  PROVE,
+  proofOf,
+  RULES,
+  RUN,
+  SAVE,
+  SAVED,
+  show,
+} from "./bench-world";
 
 describe("the bench", () => {
   it("proves the saved rules at once, and says how many stay at each stage", async () => {
@@ -169,7 +77,7 @@ describe("the bench", () => {
     const asked = last(calls, PROVE).body as ProofAsked;
     expect(asked.document.sift.rules[0]).toMatchObject({ terms: ["sponsored", "renewals"] });
     expect(screen.getByText("now kept, was refused")).toBeTruthy();
-    expect(screen.getByText(/with 1 edit not saved/)).toBeTruthy();
+    expect(screen.getByText(/with 1 change not saved/)).toBeTruthy();
     expect(screen.getByRole("button", { name: "Run now" }).hasAttribute("disabled")).toBe(true);
   });
 
@@ -180,7 +88,7 @@ describe("the bench", () => {
     expect(screen.queryByText(/not saved/)).toBeNull();
     (document.activeElement as HTMLElement | null)?.blur();
     await user.keyboard("{Control>}{Shift>}z{/Shift}{/Control}");
-    expect(await screen.findByText(/with 1 edit not saved/)).toBeTruthy();
+    expect(await screen.findByText(/with 1 change not saved/)).toBeTruthy();
     await user.keyboard("{Control>}z{/Control}");
     expect(screen.queryByText(/not saved/)).toBeNull();
   });

@@ -2,7 +2,9 @@ import { useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import type { Campaign, CampaignDocument } from "@/api/campaigns";
 import { type Over, type Proof, type ProofAsked, proofQuery } from "@/api/proofs";
-import { begin, type Edits, edit, isEdited, redo, same, undo } from "@/lib/edits";
+import { differences } from "@/lib/document-diff";
+import { isEdited } from "@/lib/edits";
+import { useEdits } from "./useEdits";
 
 /** Milliseconds without an edit, after which the next one is proved at once and not after a pause. */
 const PAUSE = 120;
@@ -10,18 +12,15 @@ const PAUSE = 120;
 /** A proof looks at the items of the last month, unless the person chooses otherwise. */
 export const USUAL_OVER: Over = { days: 30, source: "", items: [], sample: null };
 
-export type Change = (change: (document: CampaignDocument) => CampaignDocument, join?: boolean) => void;
+export type Change = (change: (document: CampaignDocument) => CampaignDocument) => void;
 
-/** The rules being edited, and the proof that follows them after a short pause. */
+/** The rules being edited, and the proof that follows them. */
 export function useBench(blog: string, campaign: Campaign) {
-  const [edits, setEdits] = useState<Edits<CampaignDocument>>(() => begin(campaign.document));
-  const [proved, setProved] = useState(campaign.document);
+  const desk = useEdits(blog, campaign);
+  const { edits } = desk;
+  const [proved, setProved] = useState(edits.now);
   const [over, setOver] = useState<Over>(USUAL_OVER);
   const [against, setAgainst] = useState<number | null>(null);
-
-  useEffect(() => {
-    setEdits((before) => (same(before.saved, campaign.document) ? before : begin(campaign.document)));
-  }, [campaign.document]);
 
   const lastEdit = useRef(Number.NEGATIVE_INFINITY);
   useEffect(() => {
@@ -31,10 +30,6 @@ export function useBench(blog: string, campaign: Campaign) {
     return () => clearTimeout(timer);
   }, [edits.now]);
 
-  const change = useCallback<Change>(
-    (next, join) => setEdits((before) => edit(before, next(before.now), join)),
-    [],
-  );
   const asked = useMemo(() => ({ document: proved, over, against }), [proved, over, against]);
   // While the rules do not hold, the last proof that could be made stays in sight, with what it was asked for.
   const [last, setLast] = useState<{ proof: Proof; asked: ProofAsked } | null>(null);
@@ -45,23 +40,32 @@ export function useBench(blog: string, campaign: Campaign) {
   }, [fresh, asked]);
   // Proof and question always belong together: an item is looked up by both.
   const shown = fresh ? { proof: fresh, asked } : last;
+  const edited = isEdited(edits);
+  const changes = useMemo(() => differences(edits.saved, edits.now).length, [edits.saved, edits.now]);
 
   return {
     document: edits.now,
     saved: edits.saved,
+    /** The revision that the edits began from. */
+    revision: desk.revision,
     /** What the proof that is shown was asked for. */
     asked: shown?.asked ?? asked,
     over,
     setOver,
     against,
     setAgainst,
-    change,
-    edited: isEdited(edits),
-    steps: edits.past.length,
+    change: desk.change as Change,
+    edited,
+    /** How many places differ from the saved rules. */
+    changes: edited ? Math.max(1, changes) : 0,
+    canUndo: edits.past.length > 0,
     canRedo: edits.future.length > 0,
-    undo: useCallback(() => setEdits(undo), []),
-    redo: useCallback(() => setEdits(redo), []),
-    discard: useCallback(() => setEdits((before) => edit(before, before.saved)), []),
+    undo: desk.undo,
+    redo: desk.redo,
+    discard: useCallback(() => desk.change((_, saved) => saved), [desk.change]),
+    conflict: desk.conflict,
+    restored: desk.restored,
+    afterSave: desk.afterSave,
     proof: {
       data: shown?.proof,
       error: query.error,

@@ -1,22 +1,6 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useForm } from "react-hook-form";
-import { sessionQuery, signIn } from "@/api/session";
-import { Button } from "@/ui/Button";
-import { Field, inputLook } from "@/ui/Field";
-
-interface Form {
-  name: string;
-  password: string;
-}
+import { SignInForm } from "./SignInForm";
 
 export function SignIn() {
-  const queries = useQueryClient();
-  const form = useForm<Form>({ defaultValues: { name: "", password: "" } });
-  const entering = useMutation({
-    mutationFn: ({ name, password }: Form) => signIn(name, password),
-    onSuccess: (session) => queries.setQueryData(sessionQuery.queryKey, session),
-  });
-  const { errors } = form.formState;
   return (
     <div className="grid h-full grid-cols-[minmax(0,1fr)_420px]">
       <div aria-hidden="true" className="relative overflow-hidden bg-[#15211e]">
@@ -41,37 +25,10 @@ export function SignIn() {
           See every rule at work before it does anything.
         </p>
       </div>
-      <form
-        className="flex flex-col justify-center gap-4 bg-sheet px-12"
-        onSubmit={form.handleSubmit((values) => entering.mutate(values))}
-      >
+      <main className="flex flex-col justify-center gap-4 bg-sheet px-12">
         <h1 className="mb-2 text-[26px]">Sign in to Glyptarch</h1>
-        <Field label="Name" error={errors.name?.message}>
-          <input
-            {...form.register("name", { required: "Type your name." })}
-            autoComplete="username"
-            className={inputLook}
-            aria-invalid={Boolean(errors.name)}
-          />
-        </Field>
-        <Field label="Password" error={errors.password?.message}>
-          <input
-            {...form.register("password", { required: "Type your password." })}
-            type="password"
-            autoComplete="current-password"
-            className={inputLook}
-            aria-invalid={Boolean(errors.password)}
-          />
-        </Field>
-        {entering.error && (
-          <p role="alert" className="font-medium text-madder">
-            {entering.error.message}
-          </p>
-        )}
-        <Button type="submit" look="primary" busy={entering.isPending}>
-          Sign in
-        </Button>
-      </form>
+        <SignInForm />
+      </main>
     </div>
   );
 }

@@ -26,7 +26,7 @@ export function FieldCards({ bench }: { bench: BenchState }) {
       kinds={KINDS}
       make={() => newField(fields)}
       onChange={(next) =>
-        bench.change((document) => ({ ...document, shape: { ...document.shape, fields: next } }), true)
+        bench.change((document) => ({ ...document, shape: { ...document.shape, fields: next } }))
       }
       sentence={(field, change, index) => (
         <FieldSentence

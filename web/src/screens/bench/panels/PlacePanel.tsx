@@ -33,8 +33,8 @@ export function PlacePanel({ blog, bench }: { blog: string; bench: BenchState })
   const saved = bench.saved.place;
   const differs = (...keys: (keyof Place)[]) => keys.some((key) => !same(place[key], saved[key]));
 
-  function set(next: Partial<Place>, join = false) {
-    bench.change((document) => ({ ...document, place: { ...document.place, ...next } }), join);
+  function set(next: Partial<Place>) {
+    bench.change((document) => ({ ...document, place: { ...document.place, ...next } }));
   }
 
   return (
@@ -46,7 +46,7 @@ export function PlacePanel({ blog, bench }: { blog: string; bench: BenchState })
           value={place.category}
           known={names?.categories ?? []}
           placeholder="none"
-          onChange={(category) => set({ category }, true)}
+          onChange={(category) => set({ category })}
         />
         {place.category_rules.length > 0 && (
           <>

@@ -30,8 +30,8 @@ export function ShapePanel({ blog, bench }: { blog: string; bench: BenchState })
     shape.fields.map((field) => [`fields.${field.name}`, field.label || "Field of the blog"]),
   );
 
-  function set(next: Partial<Shape>, join = false) {
-    bench.change((document) => ({ ...document, shape: { ...document.shape, ...next } }), join);
+  function set(next: Partial<Shape>) {
+    bench.change((document) => ({ ...document, shape: { ...document.shape, ...next } }));
   }
 
   return (
@@ -53,7 +53,7 @@ export function ShapePanel({ blog, bench }: { blog: string; bench: BenchState })
             rows={rows}
             more={fields}
             fault={faultAt(bench.proof.error, `shape.${part}`)}
-            onChange={(value) => set({ [part]: value }, true)}
+            onChange={(value) => set({ [part]: value })}
             aside={
               part === "body" && (
                 <Menu

@@ -13,7 +13,7 @@ const FROM = [
 interface BylineSentenceProps {
   place: Place;
   known: readonly string[];
-  onChange: (next: Partial<Place>, join?: boolean) => void;
+  onChange: (next: Partial<Place>) => void;
 }
 
 export function BylineSentence({ place, known, onChange }: BylineSentenceProps) {
@@ -31,7 +31,7 @@ export function BylineSentence({ place, known, onChange }: BylineSentenceProps) 
         value={place.byline}
         known={known}
         placeholder="none"
-        onChange={(byline) => onChange({ byline }, true)}
+        onChange={(byline) => onChange({ byline })}
       />
       {place.byline_from === "author" && (
         <>

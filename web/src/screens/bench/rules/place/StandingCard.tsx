@@ -18,7 +18,7 @@ const KINDS = ["article", "page"];
 
 interface StandingCardProps {
   place: Place;
-  onChange: (next: Partial<Place>, join?: boolean) => void;
+  onChange: (next: Partial<Place>) => void;
 }
 
 /** What sort of post it is, who may read it, and in which language. */
@@ -31,7 +31,7 @@ export function StandingCard({ place, onChange }: StandingCardProps) {
         value={place.kind}
         known={KINDS}
         placeholder="article"
-        onChange={(kind) => onChange({ kind: kind.toLowerCase().replace(/[^a-z0-9-]/g, "-") }, true)}
+        onChange={(kind) => onChange({ kind: kind.toLowerCase().replace(/[^a-z0-9-]/g, "-") })}
       />
       , for{" "}
       <WordSelect
@@ -51,7 +51,7 @@ export function StandingCard({ place, onChange }: StandingCardProps) {
           value={place.pass_phrase}
           known={[]}
           placeholder="the phrase"
-          onChange={(pass_phrase) => onChange({ pass_phrase }, true)}
+          onChange={(pass_phrase) => onChange({ pass_phrase })}
         />
       )}
       , in{" "}
@@ -60,7 +60,7 @@ export function StandingCard({ place, onChange }: StandingCardProps) {
         value={place.language}
         known={["en", "de", "fr"]}
         placeholder="the item’s language"
-        onChange={(language) => onChange({ language }, true)}
+        onChange={(language) => onChange({ language })}
       />
       . Search engines are led to{" "}
       <WordSelect

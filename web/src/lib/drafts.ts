@@ -1,0 +1,42 @@
+import type { CampaignDocument } from "@/api/campaigns";
+
+/** Edits of a campaign that were not saved, kept in the browser. */
+export interface Draft {
+  /** The revision they began from, and its rules. */
+  revision: number;
+  saved: CampaignDocument;
+  now: CampaignDocument;
+  /** ISO 8601. */
+  at: string;
+}
+
+function keyOf(person: string, blog: string, slug: string): string {
+  return `draft ${person} ${blog}/${slug}`;
+}
+
+export function keepDraft(person: string, blog: string, slug: string, draft: Draft): void {
+  try {
+    localStorage.setItem(keyOf(person, blog, slug), JSON.stringify(draft));
+  } catch {
+    // A browser that keeps nothing (private, or full) keeps no draft; leaving still asks.
+  }
+}
+
+export function dropDraft(person: string, blog: string, slug: string): void {
+  try {
+    localStorage.removeItem(keyOf(person, blog, slug));
+  } catch {
+    // There is nothing to drop where nothing is kept.
+  }
+}
+
+/** Give the draft of a campaign; null where there is none, or one that cannot be read any more. */
+export function draftOf(person: string, blog: string, slug: string): Draft | null {
+  try {
+    const kept = JSON.parse(localStorage.getItem(keyOf(person, blog, slug)) ?? "null");
+    const complete = kept && typeof kept.revision === "number" && kept.saved?.gather && kept.now?.gather;
+    return complete ? (kept as Draft) : null;
+  } catch {
+    return null;
+  }
+}

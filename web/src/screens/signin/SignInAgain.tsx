@@ -1,0 +1,35 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { Dialog } from "radix-ui";
+import type { Session } from "@/api/session";
+import { returningFocus } from "@/ui/focus";
+import { SignInForm } from "./SignInForm";
+
+/** The session has ended: one signs in over the page, which stays as it is. */
+export function SignInAgain({ person }: { person: string }) {
+  const queries = useQueryClient();
+
+  function goOn(session: Session) {
+    // Another person must not find the page of the first one.
+    if (session.name === person)
+      queries.invalidateQueries({ predicate: ({ queryKey }) => queryKey[0] !== "session" });
+    else window.location.assign("/");
+  }
+
+  return (
+    <Dialog.Root open>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/50" />
+        <Dialog.Content
+          onCloseAutoFocus={returningFocus}
+          className="fixed top-[18vh] left-1/2 z-50 w-[420px] max-w-[94vw] -translate-x-1/2 rounded-xl border border-line bg-sheet p-5 shadow-xl"
+        >
+          <Dialog.Title className="text-lg">Your session has ended</Dialog.Title>
+          <Dialog.Description className="mt-1 mb-4 text-ink2">
+            Sign in as {person} to go on. Nothing on the page is lost.
+          </Dialog.Description>
+          <SignInForm onEntered={goOn} />
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
