@@ -169,13 +169,13 @@ class Bench(LiveCase):
         facts.click()
         dialog = page.get_by_role("dialog")
         dialog.get_by_label("Address or feed").fill("this is no feed")
-        dialog.get_by_role("button", name="Prove on it").click()
+        dialog.get_by_role("button", name="Use it for the proof").click()
         expect(dialog.get_by_role("alert")).to_contain_text("cannot be read as a feed")
         dialog.get_by_label("Address or feed").fill(
             '<rss version="2.0"><channel><title>Tried</title><item><guid>1</guid><title>A comet tonight</title>'
             "<description>Short.</description></item></channel></rss>"
         )
-        dialog.get_by_role("button", name="Prove on it").click()
+        dialog.get_by_role("button", name="Use it for the proof").click()
         expect(facts).to_contain_text("Proof of 1 item of a sample")
         dialog.get_by_label("Days").fill("20")
         expect(facts).to_contain_text("of the last 20 days")
@@ -188,7 +188,7 @@ class Bench(LiveCase):
         row = page.get_by_role("option").nth(1)
         row.hover()
         row.locator("[data-pick]").click()
-        page.get_by_role("button", name="Prove only this one").click()
+        page.get_by_role("button", name="Proof with only this item").click()
         expect(facts).to_contain_text("Proof of 1 picked item")
 
     def sets_the_defaults(self, page: Page) -> None:

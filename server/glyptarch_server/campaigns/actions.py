@@ -71,13 +71,17 @@ def _refuse_if_used(name: str, using: Sequence[str]) -> None:
         raise Conflict(f"“{name}” is used by {', '.join(using)}. Take it out of their rules first.")
 
 
+# The screen that makes a campaign has this address.
+_TAKEN_BY_SCREENS = frozenset({"new"})
+
+
 def create_campaign(blog: Blog, name: str, document: CampaignDocument, *, by: User | None, now: datetime) -> Campaign:
     """Make a campaign with its first revision."""
     _check_sources(blog, document)
     _check_lists(blog, document)
     base = slugify(name) or "campaign"
     taken = queries.campaign_slugs(blog, base)
-    slug = unused(base, taken)
+    slug = unused(base, {*taken, *_TAKEN_BY_SCREENS})
     try:
         with transaction.atomic():
             campaign = Campaign.objects.create(blog=blog, slug=slug, name=name.strip(), created_at=now)

@@ -25,7 +25,8 @@ __all__ = ["add_source", "change_source", "log_reading", "read_sources", "remove
 def _free_key(blog: Blog, title: str) -> str:
     base = slugify(title, longest=50).encode("ascii", "ignore").decode().strip("-") or "source"
     taken = queries.source_keys(blog, base)
-    return unused(base, taken)
+    # The screen that adds sources has the address of one called “add”.
+    return unused(base, {*taken, "add"})
 
 
 def add_source(blog: Blog, url: str, title: str, *, fetcher: FetchPortal, now: datetime) -> tuple[Source, Feed]:

@@ -30,4 +30,16 @@ describe("differences of documents", () => {
     ]);
     expect(differences({ rules: [rule] }, { rules: [] })[0]?.before).toBe("number · at least 60");
   });
+
+  it("tells entries that stand in another place, and no others", () => {
+    const list = (...ids: string[]) => ({ shape: { steps: ids.map((id) => ({ id, kind: "tidy" })) } });
+    expect(differences(list("a", "b", "c", "d"), list("b", "c", "d", "a"))).toEqual([
+      { path: "shape › steps › a", before: "place 1", after: "place 4" },
+    ]);
+    expect(differences(list("a", "b"), list("b", "a")).length).toBe(1);
+    expect(differences(list("a", "b"), list("a", "new", "b")).map(({ path }) => path)).toEqual([
+      "shape › steps › new",
+    ]);
+    expect(differences(list("a", "b"), list("a", "b"))).toEqual([]);
+  });
 });

@@ -1,3 +1,5 @@
+import { diffArrays } from "diff";
+
 /** One place at which two documents differ, in words a person can follow. */
 export interface Difference {
   path: string;
@@ -77,6 +79,28 @@ function flat(value: unknown, path: string, into: Map<string, string>): Map<stri
   return into;
 }
 
+/** Entries of lists with ids that stand in another order, found by the longest run that has kept its order. */
+function moves(before: unknown, after: unknown, path: string): Difference[] {
+  if (Array.isArray(before) && Array.isArray(after)) {
+    const [old, now] = [named(before), named(after)];
+    const both = (entries: Map<string, unknown>) =>
+      [...entries.keys()].filter((id) => old.has(id) && now.has(id));
+    const [from, to] = [both(old), both(now)];
+    const moved = diffArrays(from, to).flatMap((part) => (part.removed ? part.value : []));
+    const inside = from.flatMap((id) => moves(old.get(id), now.get(id), `${path} › ${id}`));
+    const place = (ids: string[], id: string) => `place ${ids.indexOf(id) + 1}`;
+    return [
+      ...inside,
+      ...moved.map((id) => ({ path: `${path} › ${id}`, before: place(from, id), after: place(to, id) })),
+    ];
+  }
+  if (typeof before !== "object" || typeof after !== "object" || !before || !after) return [];
+  const [left, right] = [before as Record<string, unknown>, after as Record<string, unknown>];
+  return Object.keys(left)
+    .filter((key) => key in right)
+    .flatMap((key) => moves(left[key], right[key], path ? `${path} › ${key}` : key));
+}
+
 export function differences(before: unknown, after: unknown): Difference[] {
   const strangers: Difference[] = [];
   const [left, right] = withoutStrangers(before, after, "", strangers);
@@ -85,5 +109,5 @@ export function differences(before: unknown, after: unknown): Difference[] {
   const changed = [...new Set([...one.keys(), ...other.keys()])]
     .map((path) => ({ path, before: one.get(path) ?? "", after: other.get(path) ?? "" }))
     .filter((difference) => difference.before !== difference.after);
-  return [...changed, ...strangers];
+  return [...changed, ...strangers, ...moves(before, after, "")];
 }

@@ -88,7 +88,7 @@ export function ItemList(props: ItemListProps) {
         <div className="flex items-center gap-2 border-b border-line2 bg-verd-wash px-3.5 py-1">
           {plural(props.picked.size, "item")} picked
           <Button small onClick={props.onProvePicked}>
-            Prove only {props.picked.size === 1 ? "this one" : "these"}
+            Proof with only {props.picked.size === 1 ? "this item" : "these items"}
           </Button>
         </div>
       )}

@@ -41,7 +41,7 @@ export const ItemRow = memo(function ItemRow(props: ItemRowProps) {
         <span
           aria-hidden="true"
           data-pick
-          title="Pick, to prove only the picked ones (x)"
+          title="Pick it for a proof of its own (x)"
           className={clsx(
             "flex size-3 items-center justify-center rounded-[3px] border",
             picked ? "border-verd bg-verd text-on-verd" : "border-ink3 bg-sheet",

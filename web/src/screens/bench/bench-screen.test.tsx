@@ -157,7 +157,7 @@ describe("the bench", () => {
     screen.getByRole("listbox", { name: "Items" }).focus();
     await user.keyboard("{ArrowDown}x{ArrowDown}x");
     expect(screen.getByText(/2 items picked/)).toBeTruthy();
-    await user.click(screen.getByRole("button", { name: "Prove only these" }));
+    await user.click(screen.getByRole("button", { name: "Proof with only these items" }));
     await waitFor(() => expect((last(calls, PROVE).body as ProofAsked).over.items).toEqual([2, 3]));
   });
 

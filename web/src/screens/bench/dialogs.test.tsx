@@ -233,11 +233,11 @@ describe("what a proof is made over", () => {
     const { user, calls } = show({ [keep]: SAMPLE });
     const field = await screen.findByLabelText("Address or feed");
     await user.type(field, "https://club.example/feed");
-    await user.click(screen.getByRole("button", { name: "Fetch and prove on it" }));
+    await user.click(screen.getByRole("button", { name: "Fetch it for the proof" }));
     expect(last(calls, keep).body).toMatchObject({ address: "https://club.example/feed", content: "" });
     expect(chosen()[0]).toMatchObject({ sample: 5 });
     await user.type(screen.getByLabelText("Address or feed"), "<rss/>");
-    await user.click(screen.getByRole("button", { name: "Prove on it" }));
+    await user.click(screen.getByRole("button", { name: "Use it for the proof" }));
     expect(last(calls, keep).body).toMatchObject({
       content: btoa("<rss/>"),
       name: "Pasted sample",
@@ -257,7 +257,7 @@ describe("what a proof is made over", () => {
   it("says why a sample is no feed, and keeps what was typed", async () => {
     const { user } = show({ [keep]: new ProblemError(422, "No", "This cannot be read as a feed.") });
     await user.type(await screen.findByLabelText("Address or feed"), "hello");
-    await user.click(screen.getByRole("button", { name: "Prove on it" }));
+    await user.click(screen.getByRole("button", { name: "Use it for the proof" }));
     expect((await screen.findByRole("alert")).textContent).toBe("This cannot be read as a feed.");
     expect((screen.getByLabelText("Address or feed") as HTMLTextAreaElement).value).toBe("hello");
   });

@@ -67,11 +67,14 @@ export default function NewCampaign() {
           >
             <Field
               label="Name"
-              hint="What readers never see, and you will look for."
+              hint="Only people who work on the blog see it. 120 characters at most."
               error={errors.name?.message}
             >
               <input
-                {...form.register("name", { required: "Give the campaign a name.", maxLength: 120 })}
+                {...form.register("name", {
+                  required: "Give the campaign a name.",
+                  maxLength: { value: 120, message: "A name can have 120 characters at most." },
+                })}
                 className={inputLook}
                 aria-invalid={Boolean(errors.name)}
               />

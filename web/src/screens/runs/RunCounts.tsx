@@ -42,6 +42,7 @@ interface RunCountsProps {
 export function RunCounts({ run, chosen, onChoose }: RunCountsProps) {
   const decided = Object.values(run.verdicts).reduce((sum, number) => sum + number, 0);
   const total = Math.max(run.to_decide, decided, 1);
+  const waiting = run.state === "done" ? Math.max(0, run.to_decide - decided) : 0;
   return (
     <section aria-label="Progress" className="rounded-[10px] border border-line bg-sheet p-4">
       <p className="mb-2 font-medium" aria-live="polite">
@@ -61,7 +62,13 @@ export function RunCounts({ run, chosen, onChoose }: RunCountsProps) {
           />
         ))}
       </Progress.Root>
-      <div className="mt-3 grid grid-cols-7 gap-2">
+      {waiting > 0 && (
+        <p className="mt-2 text-ink2">
+          {plural(waiting, "item waits", "items wait")} for a later run: this one has made as many posts as
+          its limit or its pace allows.
+        </p>
+      )}
+      <div className="mt-3 grid grid-cols-[repeat(auto-fit,minmax(110px,1fr))] gap-2">
         {VERDICTS.map(({ verdict, words }) => (
           <button
             key={verdict}

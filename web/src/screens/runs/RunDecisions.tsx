@@ -50,6 +50,12 @@ export function RunDecisions({ blog, run, verdict }: { blog: string; run: Run; v
   const [search, setSearch] = useState("");
   const [offset, setOffset] = useState(0);
   const [open, setOpen] = useState<number | null>(null);
+  // Another list begins on its first page.
+  const [listed, setListed] = useState(verdict + search);
+  if (listed !== verdict + search) {
+    setListed(verdict + search);
+    setOffset(0);
+  }
   const live = isUnderWay(run);
   const decisions = useQuery(decisionsQuery(blog, run.id, { verdict, search, offset }, live));
   return (

@@ -19,7 +19,12 @@ interface Tried {
 
 /** The addresses in a pasted text: one a line, or parted by spaces or commas. */
 function addressesIn(text: string): string[] {
-  return [...new Set(text.split(/[\s,]+/).filter(Boolean))].slice(0, MOST);
+  return [...new Set(text.split(/[\s,]+/).filter(Boolean))];
+}
+
+function readWords(number: number): string {
+  if (number > MOST) return `Read the first ${MOST} of ${number} addresses`;
+  return number > 1 ? `Read ${plural(number, "address", "addresses")}` : "Read it";
 }
 
 export default function AddSources() {
@@ -47,7 +52,6 @@ export default function AddSources() {
       ]);
       await Promise.all(wanted.map(tryOne));
     },
-    onSuccess: () => setText(""),
   });
 
   return (
@@ -65,7 +69,10 @@ export default function AddSources() {
           className="rounded-[10px] border border-line bg-sheet p-4"
           onSubmit={(event) => {
             event.preventDefault();
-            if (addresses.length) trying.mutate(addresses);
+            if (!addresses.length) return;
+            // What is more than can be read at once stays in the field for the next time.
+            setText(addresses.slice(MOST).join("\n"));
+            trying.mutate(addresses.slice(0, MOST));
           }}
         >
           <label className="block">
@@ -81,10 +88,11 @@ export default function AddSources() {
           </label>
           <div className="mt-2 flex items-center gap-3">
             <Button type="submit" look="primary" busy={trying.isPending} disabled={!addresses.length}>
-              {addresses.length > 1 ? `Read ${plural(addresses.length, "address", "addresses")}` : "Read it"}
+              {readWords(addresses.length)}
             </Button>
             <span className="text-xs text-ink3">
-              RSS, Atom or JSON Feed. The address of a site leads to the feeds it names. Up to {MOST} at once.
+              RSS, Atom or JSON Feed. The address of a site leads to the feeds it names. {MOST} at once; more
+              stay in the field and are read next.
             </span>
           </div>
         </form>

@@ -41,6 +41,14 @@ function ReadingRow({ reading }: { reading: Reading }) {
   );
 }
 
+function removalText(uses: readonly string[]): string {
+  const stays = "It is not read any more. Its items and the posts made from them stay.";
+  if (!uses.length) return stays;
+  const campaigns = uses.map((name) => `“${name}”`).join(", ");
+  const gets = uses.length === 1 ? `The campaign ${campaigns} gets` : `The campaigns ${campaigns} get`;
+  return `${gets} nothing from it any more; untick it at Gather there. ${stays}`;
+}
+
 export default function SourcePage() {
   const { blog = "", key = "" } = useParams();
   const queries = useQueryClient();
@@ -91,7 +99,7 @@ export default function SourcePage() {
         <Confirm
           trigger={<Button look="danger">Remove</Button>}
           title={`Remove “${source.title}”?`}
-          text="It is read no more. Its items and the posts made of them stay."
+          text={removalText(uses)}
           action="Remove source"
           onConfirm={() => removing.mutate()}
         />

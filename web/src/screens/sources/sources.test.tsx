@@ -181,7 +181,7 @@ describe("the page of a source", () => {
     const { user, address } = show({ [remove]: null });
     await user.click(await screen.findByRole("button", { name: "Remove" }));
     expect(screen.getByRole("alertdialog").textContent).toContain(
-      "Its items and the posts made of them stay",
+      "Its items and the posts made from them stay",
     );
     await user.click(screen.getByRole("button", { name: "Remove source" }));
     await waitFor(() => expect(address()).toBe("/desk/b/sources"));

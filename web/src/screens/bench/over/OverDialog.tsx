@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { type Campaign, revisionsQuery } from "@/api/campaigns";
 import { sourcesQuery } from "@/api/sources";
+import { plural } from "@/lib/format";
 import { Dialog } from "@/ui/Dialog";
 import { WordNumber } from "@/ui/WordNumber";
 import { WordSelect } from "@/ui/WordSelect";
@@ -21,6 +22,7 @@ export function OverDialog({ blog, campaign, bench, onClose }: OverDialogProps) 
   const sources = useQuery(sourcesQuery(blog, "", "title", 0, MOST_SOURCES)).data?.rows ?? [];
   const revisions = useQuery(revisionsQuery(blog, campaign.slug)).data?.rows ?? [];
   const { over } = bench;
+  const picked = over.items?.length ?? 0;
   const mine = sources.filter((source) => bench.document.gather.sources.includes(source.key));
   const named = [
     { value: "-", label: "all sources" },
@@ -34,13 +36,25 @@ export function OverDialog({ blog, campaign, bench, onClose }: OverDialogProps) 
     <Dialog
       open
       onOpenChange={onClose}
-      title="What to prove on"
-      description="A proof decides captured items by the rules as they stand here, and writes nothing."
+      title="Items of the proof"
+      description="A proof shows what these rules would do with captured items. It writes nothing."
     >
       <div className="space-y-4 leading-loose">
+        {(over.sample || picked > 0) && (
+          <p className="rounded-md bg-plum-wash px-3 py-1.5 leading-normal text-plum">
+            The proof is on {over.sample ? "a sample" : plural(picked, "picked item")} now.{" "}
+            <button
+              type="button"
+              className="font-semibold underline"
+              onClick={() => bench.setOver(USUAL_OVER)}
+            >
+              Back to the last {USUAL_OVER.days} days
+            </button>
+          </p>
+        )}
         <section aria-label="Captured items">
           <h3 className="text-sm">Captured items</h3>
-          Those of the last{" "}
+          Items of the last{" "}
           <WordNumber
             label="Days"
             value={over.days}
@@ -57,7 +71,7 @@ export function OverDialog({ blog, campaign, bench, onClose }: OverDialogProps) 
             }
           />
           <p className="text-xs leading-normal text-ink3">
-            Or pick single ones in the list: by the box beside an item, or with the key x.
+            Or pick single items in the list: with the box beside an item, or with the x key.
           </p>
         </section>
         <Samples
@@ -67,7 +81,7 @@ export function OverDialog({ blog, campaign, bench, onClose }: OverDialogProps) 
         />
         <section aria-label="Comparison">
           <h3 className="text-sm">Comparison</h3>
-          Show what changes against{" "}
+          Compare with{" "}
           <WordSelect
             label="Revision"
             value={String(bench.against ?? campaign.revision)}

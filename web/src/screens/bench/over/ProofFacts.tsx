@@ -15,7 +15,9 @@ function overWords(over: Over, proof: Proof): string {
 
 function waiting({ undecided }: Proof, over: Over): string {
   if (over.sample) return "";
-  return undecided ? ` · ${plural(undecided, "waits", "wait")} for a run` : " · all decided";
+  return undecided
+    ? ` · ${plural(undecided, "item waits", "items wait")} for a run`
+    : " · all decided by earlier runs";
 }
 
 interface ProofFactsProps {
@@ -32,14 +34,14 @@ export function ProofFacts({ blog, campaign, bench }: ProofFactsProps) {
     <>
       <button
         type="button"
-        title="Choose what to prove on, and what to compare with"
+        title="Choose the items of the proof, and the revision to compare with"
         className="inline-flex h-7 items-center gap-1 rounded px-1.5 text-ink3 hover:bg-sunk hover:text-ink"
         onClick={() => setOpen(true)}
       >
         <span aria-live="polite">
           {proof
             ? `Proof of ${overWords(bench.over, proof)} in ${milliseconds(proof.milliseconds)}${waiting(proof, bench.over)}`
-            : "What to prove on"}
+            : "Items of the proof"}
         </span>
         <ChevronDown size={12} aria-hidden="true" />
       </button>

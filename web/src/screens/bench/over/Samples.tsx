@@ -14,7 +14,7 @@ interface SamplesProps {
 
 const LARGEST = 3_000_000;
 
-/** A feed given by hand: an address, a file, or what was pasted. It is proved as if the first source had given it. */
+/** A feed given by hand: an address, a file, or what was pasted. Its items are taken as if the first source had given them. */
 export function Samples({ blog, chosen, onChoose }: SamplesProps) {
   const queries = useQueryClient();
   const samples = useQuery(samplesQuery(blog)).data ?? [];
@@ -70,7 +70,7 @@ export function Samples({ blog, chosen, onChoose }: SamplesProps) {
             )
           }
         >
-          {isAddress ? "Fetch and prove on it" : "Prove on it"}
+          {isAddress ? "Fetch it for the proof" : "Use it for the proof"}
         </Button>
         <Button small onClick={() => file.current?.click()}>
           Choose a file

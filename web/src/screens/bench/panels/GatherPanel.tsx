@@ -17,8 +17,12 @@ const BODIES = [
 const MOST_SOURCES = 200;
 
 export function GatherPanel({ blog, bench }: { blog: string; bench: BenchState }) {
-  const sources = useQuery(sourcesQuery(blog, "", "title", 0, MOST_SOURCES)).data?.rows ?? [];
+  const found = useQuery(sourcesQuery(blog, "", "title", 0, MOST_SOURCES)).data;
+  const sources = found?.rows ?? [];
   const { gather } = bench.document;
+  const known = new Set(sources.map(({ key }) => key));
+  // Of more sources than are listed here it cannot be told which are gone.
+  const lost = found && found.total <= sources.length ? gather.sources.filter((key) => !known.has(key)) : [];
   const saved = bench.saved.gather;
 
   function set(next: Partial<CampaignDocument["gather"]>) {
@@ -47,6 +51,18 @@ export function GatherPanel({ blog, bench }: { blog: string; bench: BenchState }
             <span className="ml-auto text-xs whitespace-nowrap text-ink3">
               {plural(source.items, "item")}
             </span>
+          </label>
+        ))}
+        {lost.map((key) => (
+          <label key={key} className="flex items-center gap-2 py-0.5 text-madder">
+            <input
+              type="checkbox"
+              className="accent-verd"
+              checked
+              onChange={() => set({ sources: gather.sources.filter((other) => other !== key) })}
+            />
+            <span className="truncate">{key}</span>
+            <span className="ml-auto text-xs whitespace-nowrap">removed: untick it to save</span>
           </label>
         ))}
         <Link className="font-semibold text-verd" to={desk.addSources(blog)}>

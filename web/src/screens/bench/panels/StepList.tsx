@@ -1,5 +1,4 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
 import { blogQuery } from "@/api/blogs";
 import type { CampaignDocument, ShapeStep } from "@/api/campaigns";
 import { faultAt } from "@/api/client";
@@ -7,6 +6,7 @@ import { same } from "@/lib/edits";
 import { moved, newStepId, withEntry } from "@/lib/rules";
 import { Button } from "@/ui/Button";
 import { Menu } from "@/ui/Menu";
+import { SortableList } from "@/ui/SortableList";
 import { Effect } from "../rules/Effect";
 import { MoveButtons } from "../rules/MoveButtons";
 import { RuleCard } from "../rules/RuleCard";
@@ -20,11 +20,10 @@ function faultOf(bench: BenchState, index: number): string | undefined {
   return faultAt(bench.proof.error, `shape.steps.${index}`, true);
 }
 
-/** The steps in their order: dragged by the mouse, or moved by the arrows. */
+/** The steps in their order: dragged by their handles, or moved by the arrows. */
 export function StepList({ blog, bench }: { blog: string; bench: BenchState }) {
   const { steps } = bench.document.shape;
   const saved = bench.saved.shape.steps;
-  const [dragged, setDragged] = useState<string | null>(null);
   const table = useQuery(blogQuery(blog)).data?.term_tables[0]?.key;
   const all = bench.proof.data?.items.length ?? 0;
 
@@ -34,64 +33,55 @@ export function StepList({ blog, bench }: { blog: string; bench: BenchState }) {
 
   return (
     <>
-      <ol className="space-y-2" aria-label="Steps">
-        {steps.map((step, index) => (
-          <li
-            key={step.id}
-            draggable
-            onDragStart={() => setDragged(step.id)}
-            onDragOver={(event) => event.preventDefault()}
-            onDrop={() => {
-              if (dragged)
-                set(
-                  moved(
-                    steps,
-                    steps.findIndex((other) => other.id === dragged),
-                    index,
-                  ),
-                );
-              setDragged(null);
-            }}
-          >
-            <RuleCard
-              name={`Step ${step.id}`}
-              edited={
-                !same(
-                  step,
-                  saved.find((other) => other.id === step.id),
-                ) || saved[index]?.id !== step.id
-              }
-              on={step.on}
-              onToggle={() => setStep(step.id, { ...step, on: !step.on })}
-              onRemove={() => setStep(step.id, null)}
-              handles={
+      <SortableList
+        label="Steps"
+        one="step"
+        entries={steps}
+        nameOf={(step) => step.id}
+        onMove={(from, to) => set(moved(steps, from, to))}
+      >
+        {(step, index, handle) => (
+          <RuleCard
+            name={`Step ${step.id}`}
+            edited={
+              !same(
+                step,
+                saved.find((other) => other.id === step.id),
+              ) || saved[index]?.id !== step.id
+            }
+            on={step.on}
+            onToggle={() => setStep(step.id, { ...step, on: !step.on })}
+            onRemove={() => setStep(step.id, null)}
+            handles={
+              <>
+                {handle}
                 <MoveButtons
                   name={`step ${step.id}`}
                   index={index}
                   count={steps.length}
                   onMove={(to) => set(moved(steps, index, to))}
                 />
-              }
-              footer={
-                <Effect
-                  verb="changes"
-                  effect={bench.proof.data?.rules[`shape.${step.id}`]}
-                  of={all}
-                  bar="bg-ochre-mark"
-                />
-              }
-            >
-              <StepSentence
-                blog={blog}
-                step={step}
-                saved={saved.find((other) => other.id === step.id)}
-                fault={faultOf(bench, index)}
-                onChange={(next) => setStep(step.id, next)}
+              </>
+            }
+            footer={
+              <Effect
+                verb="changes"
+                effect={bench.proof.data?.rules[`shape.${step.id}`]}
+                of={all}
+                bar="bg-ochre-mark"
               />
-            </RuleCard>
-          </li>
-        ))}
-      </ol>
+            }
+          >
+            <StepSentence
+              blog={blog}
+              step={step}
+              saved={saved.find((other) => other.id === step.id)}
+              fault={faultOf(bench, index)}
+              onChange={(next) => setStep(step.id, next)}
+            />
+          </RuleCard>
+        )}
+      </SortableList>
       <Menu
         trigger={<Button small>Add a step</Button>}
         entries={STEP_KINDS.map(({ kind, label, hint }) => ({

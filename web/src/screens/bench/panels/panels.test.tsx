@@ -141,7 +141,7 @@ describe("the panel of Shape", () => {
     screen.getByRole("button", { name: "Move step step-2 up" }).focus();
     await user.keyboard("{Enter}");
     expect(last().shape.steps.map(({ id }) => id)).toEqual(["step-2", "step"]);
-    await user.click(screen.getAllByRole("button", { name: "Switch off" })[0] as HTMLElement);
+    await user.click(screen.getAllByRole("button", { name: /^Switch off/ })[0] as HTMLElement);
     expect(last().shape.steps[0]?.on).toBe(false);
     await user.click(screen.getByRole("button", { name: "Move step step-2 down" }));
     expect(last().shape.steps.map(({ id, on }) => [id, on])).toEqual([

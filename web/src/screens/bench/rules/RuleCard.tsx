@@ -30,7 +30,7 @@ export function RuleCard({
       className={clsx(
         "group min-w-0 rounded-lg border bg-sheet px-2.5 py-2",
         edited ? "border-plum shadow-[0_0_0_3px_var(--plum-wash)]" : "border-line",
-        !on && "border-dashed opacity-70",
+        !on && "border-dashed bg-chalk",
       )}
     >
       <div className="leading-[1.7]">{children}</div>
@@ -38,29 +38,31 @@ export function RuleCard({
         <div className="mt-1 flex min-h-5 items-center gap-1 text-[11.5px] text-ink3">
           <div className="flex min-w-0 flex-1 items-center gap-2">
             {handles}
-            {on ? footer : "switched off"}
+            {on ? footer : <span className="text-ink2">switched off</span>}
           </div>
           {onToggle && (
             <button
               type="button"
               aria-pressed={!on}
-              title={on ? "Switch off" : "Switch on"}
+              title={`${on ? "Switch off" : "Switch on"} ${name}`}
               className="inline-flex size-6 items-center justify-center hover:text-ink"
               onClick={onToggle}
             >
               <EyeOff size={13} />
-              <span className="sr-only">{on ? "Switch off" : "Switch on"}</span>
+              <span className="sr-only">
+                {on ? "Switch off" : "Switch on"} {name}
+              </span>
             </button>
           )}
           {onRemove && (
             <button
               type="button"
-              title="Remove"
+              title={`Remove ${name}`}
               className="inline-flex size-6 items-center justify-center hover:text-madder"
               onClick={onRemove}
             >
               <Trash2 size={13} />
-              <span className="sr-only">Remove</span>
+              <span className="sr-only">Remove {name}</span>
             </button>
           )}
         </div>
