@@ -10,6 +10,7 @@ import { type Session, sessionQuery, signOut } from "@/api/session";
 import { desk, publicBlog } from "@/lib/blog-path";
 import { plural } from "@/lib/format";
 import { Menu } from "@/ui/Menu";
+import { SkipLink } from "@/ui/SkipLink";
 import { Brand } from "./Brand";
 import { useTheme } from "./theme";
 
@@ -30,7 +31,7 @@ function Sections({ blog }: { blog: string }) {
     Comments: waiting > 0 ? `${waiting} new` : "",
   };
   return (
-    <nav aria-label="Sections" className="flex gap-0.5">
+    <nav aria-label="Sections" className="flex flex-wrap gap-0.5">
       {SECTIONS.map((section) => (
         <NavLink
           key={section.name}
@@ -94,8 +95,9 @@ export function Shell({ session }: { session: Session }) {
   const [theme, turnTheme] = useTheme();
   const here = blogs.find((one) => one.slug === blog);
   return (
-    <div className="flex h-full min-w-[1000px] flex-col">
-      <div className="on-bar flex h-[46px] shrink-0 items-center gap-4 bg-bar px-4">
+    <div className="flex min-h-full flex-col lg:h-full">
+      <SkipLink to="content">Skip to the content</SkipLink>
+      <header className="on-bar flex min-h-[46px] shrink-0 flex-wrap items-center gap-x-4 gap-y-1 bg-bar px-4 py-1.5">
         <Brand />
         <Menu
           trigger={
@@ -133,8 +135,8 @@ export function Shell({ session }: { session: Session }) {
           </button>
           <Person session={session} />
         </div>
-      </div>
-      <main className="flex min-h-0 flex-1 flex-col">
+      </header>
+      <main id="content" tabIndex={-1} className="flex min-h-0 flex-1 flex-col outline-none">
         <Outlet />
       </main>
     </div>

@@ -27,7 +27,7 @@ export function SearchBox({ label, value, onChange }: SearchBoxProps) {
         placeholder={label}
         value={text}
         onChange={(event) => setText(event.target.value)}
-        className="w-48 rounded-[7px] border border-line bg-sheet py-1 pr-2 pl-7"
+        className="w-44 max-w-full rounded-[7px] border border-line bg-sheet py-1 pr-2 pl-7"
       />
     </span>
   );

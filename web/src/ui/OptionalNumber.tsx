@@ -1,4 +1,6 @@
 import { X } from "lucide-react";
+import { useRef } from "react";
+import { useFocusAfter } from "./useFocusAfter";
 import { WordNumber } from "./WordNumber";
 
 interface OptionalNumberProps {
@@ -13,13 +15,21 @@ interface OptionalNumberProps {
 
 /** A limit in a sentence that can be there or not. */
 export function OptionalNumber({ label, value, none, usual, max, unit, onChange }: OptionalNumberProps) {
+  const button = useRef<HTMLButtonElement>(null);
+  const field = useRef<HTMLInputElement>(null);
+  const focusButton = useFocusAfter(button);
+  const focusField = useFocusAfter(field);
   if (value === null) {
     return (
       <button
+        ref={button}
         type="button"
         className="h-6 rounded border border-dashed border-line px-1.5 text-ink2 hover:border-verd hover:text-verd"
         title="Set a limit"
-        onClick={() => onChange(usual)}
+        onClick={() => {
+          focusField();
+          onChange(usual);
+        }}
       >
         {none}
       </button>
@@ -27,12 +37,15 @@ export function OptionalNumber({ label, value, none, usual, max, unit, onChange 
   }
   return (
     <>
-      <WordNumber label={label} value={value} max={max} onChange={onChange} /> {unit}
+      <WordNumber ref={field} label={label} value={value} max={max} onChange={onChange} /> {unit}
       <button
         type="button"
         aria-label={`No limit: ${none}`}
         className="inline-flex size-6 items-center justify-center align-middle text-ink3 hover:text-madder"
-        onClick={() => onChange(null)}
+        onClick={() => {
+          focusButton();
+          onChange(null);
+        }}
       >
         <X size={12} />
       </button>

@@ -1,5 +1,6 @@
 import { Plus, X } from "lucide-react";
 import { useRef, useState } from "react";
+import { useFocusAfter } from "./useFocusAfter";
 
 interface WordListProps {
   label: string;
@@ -29,6 +30,8 @@ export function WordList({
   const [editing, setEditing] = useState<number | null>(null);
   const [text, setText] = useState("");
   const skipBlur = useRef(false);
+  const addButton = useRef<HTMLButtonElement>(null);
+  const focusAdd = useFocusAfter(addButton);
 
   function begin(index: number) {
     skipBlur.current = false;
@@ -70,9 +73,13 @@ export function WordList({
       onKeyDown={(event) => {
         if (event.key === "Enter") {
           event.preventDefault();
+          focusAdd();
           finish();
         }
-        if (event.key === "Escape") cancel();
+        if (event.key === "Escape") {
+          focusAdd();
+          cancel();
+        }
       }}
     />
   );
@@ -88,11 +95,11 @@ export function WordList({
         ) : (
           <span
             key={value}
-            className={`mr-1 mb-1 inline-flex h-6 items-center rounded pl-1.5 font-medium ${added.has(value) ? "bg-plum-wash text-plum" : "bg-sunk"}`}
+            className={`mr-1 mb-1 inline-flex min-h-6 max-w-full items-center [overflow-wrap:anywhere] rounded pl-1.5 font-medium ${added.has(value) ? "bg-plum-wash text-plum" : "bg-sunk"}`}
           >
             <button
               type="button"
-              className="h-6 pr-1.5"
+              className="min-h-6 pr-1.5 text-left"
               onClick={() => begin(index)}
               title="Change this word"
             >
@@ -104,7 +111,10 @@ export function WordList({
                 type="button"
                 aria-label={`Take out ${value}`}
                 className="-ml-1 inline-flex size-6 items-center justify-center text-ink3 hover:text-madder"
-                onClick={() => onChange(values.filter((_, other) => other !== index))}
+                onClick={() => {
+                  focusAdd();
+                  onChange(values.filter((_, other) => other !== index));
+                }}
               >
                 <X size={11} />
               </button>
@@ -116,6 +126,7 @@ export function WordList({
         input
       ) : (
         <button
+          ref={addButton}
           type="button"
           className="mb-1 inline-flex h-6 items-center gap-0.5 rounded border border-dashed border-line px-1.5 text-ink3 hover:border-verd hover:text-verd"
           onClick={() => begin(values.length)}

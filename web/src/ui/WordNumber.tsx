@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { type Ref, useEffect, useState } from "react";
 
 interface WordNumberProps {
   label: string;
@@ -6,6 +6,7 @@ interface WordNumberProps {
   min?: number;
   max?: number;
   whole?: boolean;
+  ref?: Ref<HTMLInputElement>;
   onChange: (value: number) => void;
 }
 
@@ -16,6 +17,7 @@ export function WordNumber({
   min = 1,
   max = 1_000_000,
   whole = true,
+  ref,
   onChange,
 }: WordNumberProps) {
   const [text, setText] = useState(String(value));
@@ -25,6 +27,7 @@ export function WordNumber({
   const fits = text.trim() !== "" && inRange(Number(text));
   return (
     <input
+      ref={ref}
       aria-label={label}
       aria-invalid={!fits}
       inputMode="numeric"

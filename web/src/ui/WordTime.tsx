@@ -1,4 +1,6 @@
 import { X } from "lucide-react";
+import { useRef } from "react";
+import { useFocusAfter } from "./useFocusAfter";
 
 interface WordTimeProps {
   label: string;
@@ -15,12 +17,20 @@ function local(value: string): string {
 
 /** A moment in a sentence that can be there or not. */
 export function WordTime({ label, value, none, onChange }: WordTimeProps) {
+  const button = useRef<HTMLButtonElement>(null);
+  const field = useRef<HTMLInputElement>(null);
+  const focusButton = useFocusAfter(button);
+  const focusField = useFocusAfter(field);
   if (value === null) {
     return (
       <button
+        ref={button}
         type="button"
         className="h-6 rounded border border-dashed border-line px-1.5 text-ink2 hover:border-verd hover:text-verd"
-        onClick={() => onChange(new Date().toISOString())}
+        onClick={() => {
+          focusField();
+          onChange(new Date().toISOString());
+        }}
       >
         {none}
       </button>
@@ -29,6 +39,7 @@ export function WordTime({ label, value, none, onChange }: WordTimeProps) {
   return (
     <span className="inline-flex items-center">
       <input
+        ref={field}
         type="datetime-local"
         aria-label={label}
         value={local(value)}
@@ -39,7 +50,10 @@ export function WordTime({ label, value, none, onChange }: WordTimeProps) {
         type="button"
         aria-label={`${label}: ${none}`}
         className="inline-flex size-6 items-center justify-center text-ink3 hover:text-madder"
-        onClick={() => onChange(null)}
+        onClick={() => {
+          focusButton();
+          onChange(null);
+        }}
       >
         <X size={12} />
       </button>

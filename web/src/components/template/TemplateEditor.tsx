@@ -21,7 +21,7 @@ const COLOURS = HighlightStyle.define([
   { tag: [tags.variableName, tags.propertyName], color: "var(--verd)" },
   { tag: [tags.keyword, tags.controlKeyword, tags.operatorKeyword], color: "var(--indigo)" },
   { tag: [tags.string, tags.number, tags.attributeValue], color: "var(--ochre)" },
-  { tag: [tags.tagName, tags.attributeName, tags.angleBracket], color: "var(--ink-2)" },
+  { tag: [tags.tagName, tags.attributeName, tags.angleBracket], color: "var(--ink2)" },
 ]);
 
 const LOOK = EditorView.theme({
@@ -35,7 +35,7 @@ const LOOK = EditorView.theme({
     backgroundColor: "var(--verd-wash)",
     color: "var(--ink)",
   },
-  ".cm-completionDetail": { color: "var(--ink-3)", fontStyle: "normal", marginLeft: "8px" },
+  ".cm-completionDetail": { color: "var(--ink3)", fontStyle: "normal", marginLeft: "8px" },
 });
 
 const BEFORE = /(\{\{-?\s*|\{%-?\s*(?:if|unless|elsif|case|for \w+ in|assign \w+ =)\s+)?([\w.]*)$/;

@@ -2,6 +2,7 @@ import { useEffect, useState } from "react";
 import type { Campaign } from "@/api/campaigns";
 import type { Stage } from "@/api/proofs";
 import { LeaveGuard } from "@/components/LeaveGuard";
+import { SkipLink } from "@/ui/SkipLink";
 import { BenchHead } from "./BenchHead";
 import { EditBar } from "./EditBar";
 import { Funnel } from "./Funnel";
@@ -58,6 +59,8 @@ export function BenchScreen({ blog, campaign }: { blog: string; campaign: Campai
   const item = items.find((one) => one.id === chosen) ?? items[0];
   return (
     <>
+      <SkipLink to="items">Skip to the items</SkipLink>
+      <SkipLink to="chosen-item">Skip to the chosen item</SkipLink>
       <BenchHead blog={blog} campaign={campaign} bench={bench} />
       <Notices bench={bench} />
       <Funnel
@@ -69,7 +72,7 @@ export function BenchScreen({ blog, campaign }: { blog: string; campaign: Campai
           setListDue(true);
         }}
       />
-      <div className="grid min-h-0 flex-1 grid-rows-[minmax(0,1fr)] grid-cols-[332px_minmax(0,1fr)_404px]">
+      <div className="grid min-h-0 flex-1 lg:grid-cols-[290px_minmax(0,1fr)_350px] lg:grid-rows-[minmax(0,1fr)] xl:grid-cols-[332px_minmax(0,1fr)_404px]">
         <StagePanel blog={blog} stage={stage} bench={bench} />
         <ItemList
           proof={proof}

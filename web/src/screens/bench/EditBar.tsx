@@ -10,7 +10,7 @@ function summary({ proof }: BenchState): string {
 export function EditBar({ bench }: { bench: BenchState }) {
   const button = "rounded px-2 py-0.5 hover:bg-plum/15 disabled:opacity-50";
   return (
-    <footer className="flex h-10 shrink-0 items-center gap-3.5 border-t border-plum/30 bg-plum-wash px-4 text-plum">
+    <footer className="flex min-h-10 shrink-0 flex-wrap items-center gap-x-3.5 gap-y-1 border-t border-plum/30 bg-plum-wash px-4 text-plum">
       <span aria-hidden="true">◈</span>
       <span aria-live="polite">
         {bench.edited && <span className="sr-only">Edits not saved. </span>}

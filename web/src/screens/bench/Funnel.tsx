@@ -60,13 +60,14 @@ export function Funnel({ proof, document, stage, onStage }: FunnelProps) {
   return (
     <section
       aria-label="Funnel of the proof"
-      className="relative h-[150px] shrink-0 border-b border-line bg-sheet"
+      className="relative shrink-0 border-b border-line bg-sheet lg:h-[150px]"
     >
+      <h2 className="sr-only">Funnel</h2>
       <svg
         aria-hidden="true"
         viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
         preserveAspectRatio="none"
-        className="absolute top-[44px] left-0 h-[62px] w-full"
+        className="absolute top-[44px] left-0 hidden h-[62px] w-full lg:block"
       >
         <path d={drawn.outline} className="fill-verd opacity-15 transition-[d] duration-200" />
         <path d={drawn.held} className="fill-ochre-mark opacity-55" />
@@ -77,7 +78,7 @@ export function Funnel({ proof, document, stage, onStage }: FunnelProps) {
           vectorEffect="non-scaling-stroke"
         />
       </svg>
-      <div className="absolute inset-0 grid grid-cols-6">
+      <div className="grid grid-cols-3 lg:absolute lg:inset-0 lg:grid-cols-6">
         {STAGES.map((one) => {
           const counts = proof ? countsOf(proof, one) : { entered: 0, through: 0, reasons: "" };
           return (
@@ -87,7 +88,7 @@ export function Funnel({ proof, document, stage, onStage }: FunnelProps) {
               aria-pressed={one === stage}
               onClick={() => onStage(one)}
               className={clsx(
-                "relative flex flex-col items-start border-r border-line2 px-3.5 py-2 text-left last:border-0 hover:bg-verd/5",
+                "relative flex min-h-[86px] flex-col items-start border-r border-line2 px-3.5 py-2 text-left last:border-0 hover:bg-verd/5",
                 one === stage &&
                   "bg-verd/6 after:absolute after:inset-x-0 after:-bottom-px after:h-[3px] after:bg-verd",
               )}

@@ -72,7 +72,12 @@ export function Inspector({ blog, slug, asked, proof, item }: InspectorProps) {
   const decision = found.data;
   return (
     <Tabs.Root value={tab} onValueChange={setTab} asChild>
-      <aside aria-label="Chosen item" className="flex min-w-0 flex-col bg-sheet">
+      <aside
+        id="chosen-item"
+        tabIndex={-1}
+        aria-label="Chosen item"
+        className="flex min-h-[320px] min-w-0 flex-col bg-sheet outline-none lg:min-h-0"
+      >
         <Tabs.List className="flex h-[42px] shrink-0 gap-4 border-b border-line px-3.5">
           {TABS.map(([value, name]) => (
             <Tabs.Trigger
@@ -87,7 +92,8 @@ export function Inspector({ blog, slug, asked, proof, item }: InspectorProps) {
         {found.error && !decision && <ErrorNote error={found.error} onRetry={found.refetch} />}
         {!decision && !found.error && <Loading what="the item" />}
         {decision && (
-          <div className="min-h-0 flex-1 overflow-auto">
+          // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls can be scrolled by the keyboard
+          <div tabIndex={0} className="min-h-0 flex-1 overflow-auto -outline-offset-2">
             <Tabs.Content value="trace" className="p-3.5">
               <About decision={decision} />
               <Trace blog={blog} decision={decision} />

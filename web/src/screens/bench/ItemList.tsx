@@ -60,8 +60,12 @@ export function ItemList(props: ItemListProps) {
   }
 
   return (
-    <section aria-label="Items of the proof" className="flex min-w-0 flex-col border-r border-line bg-sheet">
-      <div className="flex h-[42px] shrink-0 items-center gap-2 border-b border-line px-3.5">
+    <section
+      aria-label="Items of the proof"
+      className="flex max-h-[80vh] min-h-[320px] min-w-0 flex-col border-r border-line bg-sheet lg:max-h-none"
+    >
+      <h2 className="sr-only">Items</h2>
+      <div className="flex min-h-[42px] shrink-0 flex-wrap items-center gap-2 border-b border-line px-3.5 py-1">
         <Segmented<ItemFilter>
           label="Which items"
           value={filter}
@@ -111,8 +115,10 @@ export function ItemList(props: ItemListProps) {
       )}
       <div
         ref={scroller}
+        id="items"
         role="listbox"
         aria-label="Items"
+        aria-activedescendant={chosen === null ? undefined : `item-${chosen}`}
         tabIndex={0}
         onKeyDown={onKey}
         className="min-h-0 flex-1 overflow-auto -outline-offset-2"
@@ -129,6 +135,8 @@ export function ItemList(props: ItemListProps) {
                 >
                   <ItemRow
                     row={row}
+                    place={place.index + 1}
+                    of={items.length}
                     chosen={row.id === chosen}
                     picked={props.picked.has(row.id)}
                     picking={props.picked.size > 0}

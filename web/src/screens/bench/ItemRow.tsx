@@ -10,6 +10,9 @@ import { Lozenge } from "@/ui/Lozenge";
 
 interface ItemRowProps {
   row: ProofRow;
+  /** Its number in the list, and how many there are: only those in sight are on the page. */
+  place: number;
+  of: number;
   chosen: boolean;
   picked: boolean;
   /** Whether any item is picked: then every row shows its box. */
@@ -25,7 +28,10 @@ export const ItemRow = memo(function ItemRow(props: ItemRowProps) {
   return (
     // biome-ignore lint/a11y/useKeyWithClickEvents: the list box around it takes the keys
     <div
+      id={`item-${row.id}`}
       role="option"
+      aria-posinset={props.place}
+      aria-setsize={props.of}
       aria-selected={chosen}
       aria-checked={picking ? picked : undefined}
       tabIndex={-1}

@@ -33,9 +33,9 @@ export function StagePanel({ blog, stage, bench }: { blog: string; stage: Stage;
   return (
     <section
       aria-label={`Rules of ${STAGE_NAMES[stage]}`}
-      className="flex min-w-0 flex-col border-r border-line"
+      className="flex min-h-[320px] min-w-0 flex-col border-r border-line lg:min-h-0"
     >
-      <div className="flex h-[42px] shrink-0 items-center gap-2 border-b border-line bg-sheet px-3.5">
+      <div className="flex min-h-[42px] shrink-0 flex-wrap items-center gap-x-2 border-b border-line bg-sheet px-3.5">
         <h2 className="text-sm">{STAGE_NAMES[stage]}</h2>
         <span className="truncate text-ink3">{HINTS[stage]}</span>
         <DefaultsMark blog={blog} stage={stage} document={bench.document} />

@@ -29,7 +29,16 @@ describe("a row of the proof", () => {
     const choose = vi.fn();
     const pick = vi.fn();
     const { user, container } = shown(
-      <ItemRow row={ROW} chosen={false} picked={false} picking onChoose={choose} onPick={pick} />,
+      <ItemRow
+        place={1}
+        of={1}
+        row={ROW}
+        chosen={false}
+        picked={false}
+        picking
+        onChoose={choose}
+        onPick={pick}
+      />,
     );
     expect(screen.getByRole("option").getAttribute("aria-checked")).toBe("false");
     await user.click(container.querySelector("[data-pick]") as HTMLElement);
@@ -42,6 +51,8 @@ describe("a row of the proof", () => {
     const was = { verdict: "refused", left_at: "sift", moved: false, reworded: false } as const;
     shown(
       <ItemRow
+        place={1}
+        of={1}
         row={{ ...ROW, was }}
         chosen
         picked={false}

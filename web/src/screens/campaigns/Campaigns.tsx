@@ -45,7 +45,7 @@ function LastRun({ row, blog }: { row: CampaignRow; blog: string }) {
 function Row({ row, blog }: { row: CampaignRow; blog: string }) {
   const mode = MODES[row.mode];
   return (
-    <li className="grid grid-cols-[minmax(0,1fr)_150px_200px_100px_150px] items-center gap-4 border-b border-line2 px-5 py-3 last:border-0 hover:bg-chalk">
+    <li className="grid items-center gap-4 border-b border-line2 px-5 py-3 last:border-0 md:grid-cols-[minmax(0,1fr)_140px_180px_90px_130px] hover:bg-chalk">
       <div className="min-w-0">
         <Link
           className="font-display text-[15px] font-semibold hover:text-verd"

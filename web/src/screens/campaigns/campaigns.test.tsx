@@ -1,5 +1,5 @@
 // @vitest-environment happy-dom
-import { screen, within } from "@testing-library/react";
+import { screen, waitFor, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import type { CampaignDocument, CampaignRow } from "@/api/campaigns";
 import { ProblemError } from "@/api/client";
@@ -107,13 +107,13 @@ describe("a new campaign", () => {
     await user.click(screen.getByRole("radio", { name: /^Fresh news, never twice/ }));
     await user.click(screen.getByRole("radio", { name: /^Publish by itself/ }));
     await user.click(await go());
+    await waitFor(() => expect(address()).toBe("/desk/b/campaigns/sky"));
     const { name, document } = last(calls, MAKE).body as { name: string; document: CampaignDocument };
     expect(name).toBe("Sky");
     expect(document.gather.sources).toEqual(["club"]);
     expect(document.place.byline).toBe("Night desk");
     expect(document.match.on_match).toBe("join");
     expect(document.release.mode).toBe("publish");
-    expect(address()).toBe("/desk/b/campaigns/sky");
   });
 
   it("takes the source that it was asked for from", async () => {

@@ -2,8 +2,8 @@ import { SignInForm } from "./SignInForm";
 
 export function SignIn() {
   return (
-    <div className="grid h-full grid-cols-[minmax(0,1fr)_420px]">
-      <div aria-hidden="true" className="relative overflow-hidden bg-[#15211e]">
+    <div className="grid h-full md:grid-cols-[minmax(0,1fr)_420px]">
+      <div aria-hidden="true" className="relative hidden overflow-hidden bg-[#15211e] md:block">
         <svg
           aria-hidden="true"
           viewBox="0 0 400 400"

@@ -1,0 +1,14 @@
+import type { ReactNode } from "react";
+
+/** For the keyboard: seen when it has the focus, it leads past what stands before a part of the page. */
+export function SkipLink({ to, children }: { to: string; children: ReactNode }) {
+  return (
+    <button
+      type="button"
+      className="sr-only focus:not-sr-only focus:fixed focus:top-1 focus:left-1 focus:z-50 focus:rounded-md focus:bg-sheet focus:px-3 focus:py-1.5 focus:font-semibold focus:text-verd focus:shadow-lg"
+      onClick={() => document.getElementById(to)?.focus()}
+    >
+      {children}
+    </button>
+  );
+}
