@@ -144,7 +144,7 @@ class Bench(LiveCase):
         page.get_by_label("Who may read").click()
         page.get_by_role("option", name="whoever knows the phrase").click()
         page.get_by_label("Pass phrase").fill("dark field")
-        expect(page.get_by_text("The rules do not hold as they stand.")).to_have_count(0)
+        expect(page.get_by_text("The rules have a fault: see it above the list.")).to_have_count(0)
         page.get_by_role("radio", name=re.compile("^Kept")).click()
         expect(page.get_by_text("with a pass phrase").first).to_be_visible()
         self.is_accessible(page)

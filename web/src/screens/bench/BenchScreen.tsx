@@ -53,6 +53,16 @@ export function BenchScreen({ blog, campaign }: { blog: string; campaign: Campai
     clear();
   }
 
+  function showFault(at: Stage, rule: string | null) {
+    setStage(at);
+    // The panel of the stage is drawn first.
+    setTimeout(() => {
+      const card = rule ? document.querySelector<HTMLElement>(`[data-rule="${CSS.escape(rule)}"]`) : null;
+      card?.scrollIntoView({ block: "center" });
+      card?.querySelector<HTMLElement>("input, button, [contenteditable=true]")?.focus();
+    });
+  }
+
   const proof = bench.proof.data;
   if (proof && listDue) choose(listOf(proof.items, stage, filter));
   const items = shownItems(proof?.items ?? [], filter, stage, search);
@@ -77,6 +87,8 @@ export function BenchScreen({ blog, campaign }: { blog: string; campaign: Campai
         <ItemList
           proof={proof}
           error={bench.proof.error}
+          document={bench.document}
+          onShowFault={showFault}
           onRetry={bench.proof.refetch}
           items={items}
           stage={stage}

@@ -20,7 +20,7 @@ export function DefaultsMark({ blog, stage, document }: DefaultsMarkProps) {
       className="ml-auto shrink-0 rounded border border-line px-1.5 text-[11px] text-ink2"
       title={`${plural(number, "place differs", "places differ")} from the defaults of the blog: see “Defaults of the blog” in the menu`}
     >
-      {plural(number, "change", "changes")} from defaults
+      {plural(number, "change", "changes")}
     </span>
   );
 }

@@ -1,8 +1,11 @@
+import { ProblemError } from "@/api/client";
 import { changeSummary } from "@/lib/proof-changes";
 import type { BenchState } from "./useBench";
 
 function summary({ proof }: BenchState): string {
-  if (proof.error) return "The rules do not hold as they stand.";
+  if (proof.error instanceof ProblemError && proof.error.faults.length)
+    return "The rules have a fault: see it above the list.";
+  if (proof.error) return "No proof could be made of these edits.";
   return proof.due || !proof.data ? "The proof is being made…" : changeSummary(proof.data.items);
 }
 

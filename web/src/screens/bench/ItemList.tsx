@@ -1,5 +1,6 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { type KeyboardEvent, useRef } from "react";
+import type { CampaignDocument } from "@/api/campaigns";
 import type { Proof, ProofRow, Stage } from "@/api/proofs";
 import { Empty } from "@/components/Empty";
 import { ErrorNote } from "@/components/ErrorNote";
@@ -10,11 +11,14 @@ import { STAGE_NAMES } from "@/lib/wording";
 import { Button } from "@/ui/Button";
 import { Segmented } from "@/ui/Segmented";
 import { ItemRow } from "./ItemRow";
+import { ProofFault } from "./ProofFault";
 import { type ItemFilter, isKept, leftAt } from "./shown-items";
 
 interface ItemListProps {
   proof: Proof | undefined;
   error: Error | null;
+  document: CampaignDocument;
+  onShowFault: (stage: Stage, rule: string | null) => void;
   onRetry: () => void;
   items: readonly ProofRow[];
   stage: Stage;
@@ -98,10 +102,12 @@ export function ItemList(props: ItemListProps) {
       )}
       {props.error && !proof && <ErrorNote error={props.error} onRetry={props.onRetry} />}
       {props.error && proof && (
-        <p role="alert" className="border-b border-madder bg-madder-wash px-3.5 py-1.5 text-madder">
-          {props.error.message}
-          <span className="block text-ink2">The list shows the last proof that could be made.</span>
-        </p>
+        <ProofFault
+          error={props.error}
+          document={props.document}
+          onShow={props.onShowFault}
+          onRetry={props.onRetry}
+        />
       )}
       {!proof && !props.error && <Loading what="the proof" rows={9} />}
       {proof && all.length === 0 && (

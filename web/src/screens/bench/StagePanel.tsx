@@ -37,7 +37,7 @@ export function StagePanel({ blog, stage, bench }: { blog: string; stage: Stage;
     >
       <div className="flex min-h-[42px] shrink-0 flex-wrap items-center gap-x-2 border-b border-line bg-sheet px-3.5">
         <h2 className="text-sm">{STAGE_NAMES[stage]}</h2>
-        <span className="truncate text-ink3">{HINTS[stage]}</span>
+        <span className="hidden truncate text-ink3 xl:inline">{HINTS[stage]}</span>
         <DefaultsMark blog={blog} stage={stage} document={bench.document} />
         {stage === "sift" && <AddSiftRule bench={bench} />}
       </div>

@@ -128,11 +128,17 @@ describe("the bench", () => {
       [PROVE]: ({ body }: Call) =>
         JSON.stringify((body as ProofAsked).document) === JSON.stringify(RULES)
           ? SAVED
-          : new ProblemError(422, "The rules do not hold", "sift.rules[0]: no"),
+          : new ProblemError(422, "The rules do not hold", "sift.rules.0.terms: no", [
+              { path: "sift.rules.0.terms", message: "this has no word in it", hint: "" },
+            ]),
     });
     await screen.findByText("Story 2");
     await addTerm(user, "renewals");
-    expect(await screen.findByText("The rules do not hold as they stand.")).toBeTruthy();
+    expect(await screen.findByText(/The rules have a fault/)).toBeTruthy();
+    const card = screen.getByRole("group", { name: "Rule words" });
+    expect(within(card).getByRole("alert").textContent).toBe("this has no word in it");
+    await user.click(screen.getByRole("button", { name: "Sift, rule words" }));
+    await waitFor(() => expect(card.contains(document.activeElement)).toBe(true));
     expect(screen.getByText(/shows the last proof that could be made/)).toBeTruthy();
     expect(screen.getByText("Story 2")).toBeTruthy();
     expect(screen.getByRole("button", { name: "Save as revision 4" }).hasAttribute("disabled")).toBe(true);

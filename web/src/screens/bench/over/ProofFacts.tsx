@@ -15,9 +15,7 @@ function overWords(over: Over, proof: Proof): string {
 
 function waiting({ undecided }: Proof, over: Over): string {
   if (over.sample) return "";
-  return undecided
-    ? ` · ${plural(undecided, "item waits", "items wait")} for a run`
-    : " · all decided by earlier runs";
+  return undecided ? ` · ${plural(undecided, "item waits", "items wait")} for a run` : " · all decided";
 }
 
 interface ProofFactsProps {

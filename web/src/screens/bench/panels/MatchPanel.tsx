@@ -1,4 +1,5 @@
 import type { CampaignDocument, MatchRule } from "@/api/campaigns";
+import { faultAt } from "@/api/client";
 import { same } from "@/lib/edits";
 import { withEntry } from "@/lib/rules";
 import { Button } from "@/ui/Button";
@@ -114,12 +115,14 @@ export function MatchPanel({ bench }: { bench: BenchState }) {
           onChange={(value) => set({ let_refused_back: value === "back" })}
         />
       </RuleCard>
-      {match.rules.map((rule) => {
+      {match.rules.map((rule, index) => {
         const replace = (next: MatchRule) => set({ rules: withEntry(match.rules, rule.id, next) });
         return (
           <RuleCard
             key={rule.id}
             name={`Rule ${rule.id}`}
+            rule={rule.id}
+            fault={faultAt(bench.proof.error, `match.rules.${index}`, true)}
             edited={
               !same(
                 rule,
@@ -128,6 +131,7 @@ export function MatchPanel({ bench }: { bench: BenchState }) {
             }
             on={rule.on}
             onToggle={() => replace({ ...rule, on: !rule.on })}
+            onRemove={() => set({ rules: withEntry(match.rules, rule.id, null) })}
             footer={
               <Effect
                 verb="finds"

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { blogQuery } from "@/api/blogs";
 import type { CampaignDocument } from "@/api/campaigns";
+import { faultAt } from "@/api/client";
 import { same } from "@/lib/edits";
 import { WordNumber } from "@/ui/WordNumber";
 import { WordText } from "@/ui/WordText";
@@ -64,6 +65,7 @@ export function PlacePanel({ blog, bench }: { blog: string; bench: BenchState })
         label="Category rules"
         add="Add a category rule"
         rules={place.category_rules}
+        faultOf={(index) => faultAt(bench.proof.error, `place.category_rules.${index}`, true)}
         saved={saved.category_rules}
         kinds={CATEGORY_KINDS}
         make={(kind) => newCategoryRule(kind, place.category_rules)}

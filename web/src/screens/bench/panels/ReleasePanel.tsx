@@ -1,4 +1,5 @@
 import type { CampaignDocument } from "@/api/campaigns";
+import { faultAt } from "@/api/client";
 import { ModeChoice } from "@/components/ModeChoice";
 import { same } from "@/lib/edits";
 import { Effect } from "../rules/Effect";
@@ -28,6 +29,7 @@ export function ReleasePanel({ bench }: { bench: BenchState }) {
         kinds={HOLD_KINDS}
         make={(kind) => newHoldRule(kind, release.hold_when)}
         onChange={(hold_when) => set({ hold_when })}
+        faultOf={(index) => faultAt(bench.proof.error, `release.hold_when.${index}`, true)}
         footer={(rule) => (
           <Effect
             verb="holds"

@@ -19,6 +19,8 @@ interface RuleListProps<T extends Rule, K extends string> {
   kinds: readonly { kind: K; label: string; hint: string }[];
   make: (kind: K) => T;
   footer?: (rule: T) => ReactNode;
+  /** What is wrong with the rule at a place. */
+  faultOf?: (index: number) => string | undefined;
   sentence: (rule: T, change: (rule: T) => void, index: number) => ReactNode;
   onChange: (rules: T[]) => void;
 }
@@ -37,6 +39,8 @@ export function RuleList<T extends Rule, K extends string>(props: RuleListProps<
               <li key={rule.id}>
                 <RuleCard
                   name={`${label}: ${rule.id}`}
+                  rule={rule.id}
+                  fault={props.faultOf?.(index)}
                   edited={!same(rule, before) || saved[index]?.id !== rule.id}
                   on={rule.on}
                   onToggle={() => set({ ...rule, on: !rule.on })}

@@ -18,6 +18,9 @@ const FAILING = [
   { value: "hold", label: "holds for review" },
 ] as const;
 
+/** Kinds whose sentence says itself where the fault is. */
+const SHOWS_ITS_FAULTS: ReadonlySet<string> = new Set(["query", "pattern", "group"]);
+
 interface SiftRuleCardProps {
   rule: SiftRule;
   saved: SiftRule | undefined;
@@ -50,6 +53,10 @@ export const SiftRuleCard = memo(function SiftRuleCard(props: SiftRuleCardProps)
   return (
     <RuleCard
       name={`Rule ${rule.id}`}
+      rule={rule.id}
+      fault={
+        SHOWS_ITS_FAULTS.has(rule.kind) ? undefined : faultAt(props.error, `sift.rules.${props.index}`, true)
+      }
       edited={!same(rule, saved)}
       on={rule.on}
       onToggle={() => set({ ...rule, on: !rule.on })}

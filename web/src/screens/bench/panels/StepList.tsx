@@ -16,6 +16,9 @@ import type { BenchState } from "../useBench";
 
 type Steps = CampaignDocument["shape"]["steps"];
 
+/** Kinds whose sentence says itself where the fault is. */
+const SHOWS_ITS_FAULTS: ReadonlySet<string> = new Set(["select", "replace", "standing"]);
+
 function faultOf(bench: BenchState, index: number): string | undefined {
   return faultAt(bench.proof.error, `shape.steps.${index}`, true);
 }
@@ -43,6 +46,8 @@ export function StepList({ blog, bench }: { blog: string; bench: BenchState }) {
         {(step, index, handle) => (
           <RuleCard
             name={`Step ${step.id}`}
+            rule={step.id}
+            fault={SHOWS_ITS_FAULTS.has(step.kind) ? undefined : faultOf(bench, index)}
             edited={
               !same(
                 step,

@@ -1,5 +1,6 @@
 import type { WordListRow } from "@/api/blogs";
 import type { CampaignDocument } from "@/api/campaigns";
+import { faultAt } from "@/api/client";
 import { same } from "@/lib/edits";
 import { OptionalNumber } from "@/ui/OptionalNumber";
 import { WordList } from "@/ui/WordList";
@@ -50,6 +51,7 @@ export function TagCards({ bench, lists, onChange }: TagCardsProps) {
         kinds={TAG_KINDS}
         make={(kind) => newTagRule(kind, place.tag_rules)}
         onChange={(tag_rules) => onChange({ tag_rules })}
+        faultOf={(index) => faultAt(bench.proof.error, `place.tag_rules.${index}`, true)}
         footer={(rule) => <PlaceEffect bench={bench} rule={rule.id} />}
         sentence={(rule, change) => <TagSentence rule={rule} onChange={change} />}
       />

@@ -9,6 +9,9 @@ interface RuleCardProps {
   edited?: boolean;
   on?: boolean;
   name: string;
+  /** The id of the rule, by which a fault finds it. */
+  rule?: string;
+  fault?: string | undefined;
   onToggle?: (() => void) | undefined;
   onRemove?: (() => void) | undefined;
 }
@@ -21,19 +24,27 @@ export function RuleCard({
   edited = false,
   on = true,
   name,
+  rule,
+  fault,
   onToggle,
   onRemove,
 }: RuleCardProps) {
   return (
     <fieldset
       aria-label={name}
+      data-rule={rule}
       className={clsx(
         "group min-w-0 rounded-lg border bg-sheet px-2.5 py-2",
-        edited ? "border-plum shadow-[0_0_0_3px_var(--plum-wash)]" : "border-line",
+        fault ? "border-madder" : edited ? "border-plum shadow-[0_0_0_3px_var(--plum-wash)]" : "border-line",
         !on && "border-dashed bg-chalk",
       )}
     >
-      <div className="leading-[1.7]">{children}</div>
+      <div className="leading-[1.7] [overflow-wrap:anywhere]">{children}</div>
+      {fault && (
+        <p role="alert" className="mt-1 font-medium text-madder">
+          {fault}
+        </p>
+      )}
       {(handles || footer || onToggle || onRemove) && (
         <div className="mt-1 flex min-h-5 items-center gap-1 text-[11.5px] text-ink3">
           <div className="flex min-w-0 flex-1 items-center gap-2">

@@ -1,0 +1,28 @@
+import type { CampaignDocument } from "@/api/campaigns";
+import type { Stage } from "@/api/proofs";
+import { STAGE_NAMES, STAGES } from "./wording";
+
+/** Where on the bench a fault of the rules stands. */
+export interface FaultPlace {
+  stage: Stage;
+  /** The rule or step that is at fault, if it is one. */
+  id: string | null;
+  words: string;
+}
+
+/** Give the place that a path of the document (`sift.rules.0.terms`) names; null where it names none. */
+export function faultPlace(document: CampaignDocument, path: string): FaultPlace | null {
+  const parts = path.split(".");
+  const start = parts.findIndex((part) => (STAGES as readonly string[]).includes(part));
+  const stage = parts[start] as Stage | undefined;
+  if (!stage) return null;
+  let value: unknown = document;
+  for (const part of parts.slice(start)) {
+    value = (value as Record<string, unknown> | null)?.[part];
+    const id = (value as { id?: unknown } | null | undefined)?.id;
+    if (typeof id === "string")
+      return { stage, id, words: `${STAGE_NAMES[stage]}, ${stage === "shape" ? "step" : "rule"} ${id}` };
+    if (typeof value !== "object" || value === null) break;
+  }
+  return { stage, id: null, words: STAGE_NAMES[stage] };
+}
