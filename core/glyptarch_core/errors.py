@@ -1,4 +1,4 @@
-"""One tree of errors, split by whose fault it is: the campaign's or the source's.
+"""One tree of errors, split by whose fault it is: the campaign's, the source's or nobody's.
 
 A refusal or a duplicate is not an error but a value with its reason; an error means that
 something could not be done at all.
@@ -16,11 +16,16 @@ __all__ = [
     "ParseError",
     "SourceError",
     "TemplateError",
+    "UnwantedError",
 ]
 
 
 class CoreError(Exception):
     """Whatever the core could not do."""
+
+
+class UnwantedError(CoreError):
+    """Nobody waits for the outcome any more: the caller has said so while it was being worked out."""
 
 
 class CampaignError(CoreError):

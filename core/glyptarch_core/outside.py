@@ -16,7 +16,10 @@ _Answer = TypeVar("_Answer")
 
 
 class OutsideError(BaseException):
-    """What the memory raised. It is no ``Exception``, so that no handler of an item's faults catches it."""
+    """What comes from the caller: an error of its memory, or that it wants no more.
+
+    It is no ``Exception``, so that no handler of an item's faults catches it.
+    """
 
     def __init__(self, error: Exception) -> None:
         self.error = error

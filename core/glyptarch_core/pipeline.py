@@ -4,13 +4,14 @@ The proof on the bench, the run, the replay, the command line and the tests all 
 :func:`decide`. It is a function of its arguments alone.
 """
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import replace
 from datetime import datetime
 from functools import partial
 
 from glyptarch_core.campaign import CampaignDocument
 from glyptarch_core.campaign_pass import CampaignPass, ShapedItem, leaves
+from glyptarch_core.errors import UnwantedError
 from glyptarch_core.item import Captured
 from glyptarch_core.match import Matched, match_batch
 from glyptarch_core.outside import OutsideError, OutsideMemory
@@ -36,22 +37,24 @@ def decide(
     reuse: Reuse | None = None,
     context: BlogContext | None = None,
     made: int = 0,
+    is_wanted: Callable[[], bool] = lambda: True,
 ) -> tuple[Decision, ...]:
     """Take captured items through the stages; give one decision for each, in the same order.
 
     ``memory`` is asked a few times for the whole batch; ``now`` is the time of the pass. With
     ``reuse`` the results of earlier passes over the same items are used again where they still
     hold. ``context`` is what the blog keeps for its campaigns; ``made`` is how many posts the run
-    has made before.
+    has made before. ``is_wanted`` is asked before each item is sifted, shaped and released.
 
-    Whatever goes wrong with one item becomes its own decision. Raises only what ``memory`` raises.
+    Whatever goes wrong with one item becomes its own decision. Raises UnwantedError where the
+    caller does not want the decisions any more, and else only what ``memory`` raises.
     """
     reuse = reuse or Reuse()
     guarded = OutsideMemory(memory)
     try:
         context = context or BlogContext()
         this_pass = CampaignPass(document, guarded, now, reuse=reuse, context=context, made=made)
-        return _Batch(batch, document, this_pass, guarded, now, reuse, context).decide()
+        return _Batch(batch, document, this_pass, guarded, now, reuse, context, is_wanted).decide()
     except OutsideError as failed:
         raise failed.error from failed.error.__cause__
 
@@ -68,6 +71,7 @@ class _Batch:
         now: datetime,
         reuse: Reuse,
         context: BlogContext,
+        is_wanted: Callable[[], bool],
     ) -> None:
         self._batch = batch
         self._document = document
@@ -76,6 +80,7 @@ class _Batch:
         self._now = now
         self._reuse = reuse
         self._common = context.common
+        self._is_wanted = is_wanted
         self._decisions: dict[int, Decision] = {}
 
     def decide(self) -> tuple[Decision, ...]:
@@ -84,11 +89,17 @@ class _Batch:
         shaped = self._shape(sifted, matched)
         order = order_of(self._document.release.order)
         for number in sorted(shaped, key=lambda number: order(self._batch[number])):
+            self._check()
             try:
                 self._decisions[number] = self._pass.end(shaped[number])
             except Exception as error:  # noqa: BLE001 - the fault of one item
                 self._fail(number, error, shaped[number].trace)
         return tuple(self._decisions[number] for number in range(len(self._batch)))
+
+    def _check(self) -> None:
+        """End the pass where nobody waits for it any more."""
+        if not self._is_wanted():
+            raise OutsideError(UnwantedError("these decisions are not wanted any more"))
 
     def _fail(self, number: int, error: Exception, trace: Sequence[Note] = ()) -> None:
         """Refuse an item at Shape for what went wrong with it; the others go on."""
@@ -99,6 +110,7 @@ class _Batch:
     def _sift(self) -> dict[int, tuple[list[Note], Sifted | None]]:
         sifted: dict[int, tuple[list[Note], Sifted | None]] = {}
         for number, captured in enumerate(self._batch):
+            self._check()
             try:
                 sifted[number] = self._pass.before_match(captured)
             except Exception as error:  # noqa: BLE001 - the fault of one item
@@ -143,6 +155,7 @@ class _Batch:
         for number, (trace, found) in sifted.items():
             if number in self._decisions:
                 continue
+            self._check()
             try:
                 outcome = self._until_shaped(self._batch[number], trace, found, matched.get(number))
             except Exception as error:  # noqa: BLE001 - the fault of one item

@@ -5,6 +5,7 @@ from typing import Any
 
 from django.test import SimpleTestCase
 from glyptarch_core.campaign import load_document
+from glyptarch_core.errors import UnwantedError
 from glyptarch_core.item import Captured
 from glyptarch_core.pipeline import decide
 from glyptarch_core.ports import BlogContext, Key, KeyKind, PostRef, Seen
@@ -214,6 +215,27 @@ class EveryPass(SimpleTestCase):
             rules = load_document(data)
             again = decide(ITEMS, rules, memory=SteadyMemory(), now=now, reuse=reuse, context=context)
             self.assertEqual(again, decide(ITEMS, rules, memory=FakeMemory(), now=now, context=context))
+
+    def test_a_pass_that_nobody_waits_for_ends_at_the_next_item(self) -> None:
+        answers = iter([True, True, False])
+        with self.assertRaises(UnwantedError):
+            decide(ITEMS, load_document({"gather": {"sources": ["club"]}}), memory=FakeMemory(), now=NOON,
+                   is_wanted=lambda: next(answers))  # fmt: skip
+        self.assertEqual(list(answers), [])
+
+    def test_rules_that_let_all_through_make_a_post_of_what_was_stopped(self) -> None:
+        rules = load_document(
+            {
+                "gather": {"sources": ["club"], "look_back_days": 1},
+                "sift": {"rules": [{**COMET, "terms": ["night"]}]},
+                "shape": {"title": "New: {{ title }}"},
+                "release": {"mode": "publish", "at_most": 1, "pace": {"posts": 1}},
+            }
+        )
+        old = captured(published=NOON - timedelta(days=9))
+        self.assertEqual(decide([old], rules, memory=FakeMemory(), now=NOON)[0].left_at, "gather")
+        draft = decide([old], rules.letting_through(), memory=FakeMemory(), now=NOON)[0].draft
+        self.assertEqual(draft and draft.title, f"New: {old.item.title}")
 
     def test_match_is_asked_again_where_memory_or_items_have_changed(self) -> None:
         reuse, rules, item = Reuse(), load_document({"gather": {"sources": ["club"]}}), captured()

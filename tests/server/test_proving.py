@@ -4,13 +4,15 @@ from datetime import timedelta
 
 from django.test import TestCase
 from glyptarch_core.campaign import CampaignDocument, load_document
+from glyptarch_core.errors import UnwantedError
 from glyptarch_server.campaigns.actions import save_revision, set_blog_defaults
 from glyptarch_server.campaigns.queries import defaults_of
 from glyptarch_server.common.problems import Invalid, NotFound
 from glyptarch_server.items.actions import keep_sample, sample_from_address
 from glyptarch_server.items.models import Item, Sample
-from glyptarch_server.proofs.prove import make_proof, prove_one
+from glyptarch_server.proofs.prove import make_proof, post_anyway, prove_one
 from glyptarch_server.proofs.tally import Over, Proof
+from glyptarch_server.proofs.turns import wanted_by
 from glyptarch_server.proofs.warming import warm
 from glyptarch_server.wiring import FetchCode, FetchError
 
@@ -67,6 +69,32 @@ class Overs(Proving):
         make_source(other)
         with self.assertRaisesRegex(NotFound, "sample"):
             make_proof(make_campaign(other), load_document(RULES), now=NOW, over=Over(sample=sample.pk))
+
+
+class Turns(Proving):
+    def test_a_newer_question_of_the_same_bench_ends_the_work_on_the_older_one(self) -> None:
+        first = wanted_by("bench")
+        other, nobody = wanted_by("another bench"), wanted_by("")
+        self.assertTrue(first())
+        second = wanted_by("bench")
+        self.assertEqual([ask() for ask in (first, second, other, nobody)], [False, True, True, True])
+
+    def test_an_unwanted_proof_is_not_kept(self) -> None:
+        document = load_document({**RULES, "place": {"category": "Once"}})
+        with self.assertRaises(UnwantedError):
+            make_proof(self.campaign, document, now=NOW, is_wanted=lambda: False)
+        self.assertEqual(len(make_proof(self.campaign, document, now=NOW).items), 5)
+
+
+class PostsAnyway(Proving):
+    def test_a_stopped_item_shows_the_post_that_it_would_have_become(self) -> None:
+        document = load_document(
+            {**RULES, "sift": {"rules": [{"id": "t", "kind": "terms", "mode": "none", "terms": ["story"]}]}}
+        )
+        proved = make_proof(self.campaign, document, now=NOW).items[0]
+        self.assertEqual(proved.decision.left_at, "sift")
+        draft = post_anyway(self.campaign, document, proved, now=NOW)
+        self.assertEqual(draft and draft.title, proved.decision.captured.item.title)
 
 
 class Samples(Proving):

@@ -64,6 +64,13 @@ class CampaignDocument(Settings):
         """The keys of the blog's tables of terms that steps go by."""
         return frozenset(key for step in self.shape.steps for key in step.uses_tables)
 
+    def letting_through(self) -> "CampaignDocument":
+        """Give the same rules without those that stop an item: it becomes the post that it would have been."""
+        gather = self.gather.model_copy(update={"look_back_days": None})
+        match = self.match.model_copy(update={"rules": ()})
+        release = self.release.model_copy(update={"at_most": None, "pace": None})
+        return self.model_copy(update={"gather": gather, "sift": SiftSettings(), "match": match, "release": release})
+
     @model_validator(mode="after")
     def _ids_are_unique(self) -> Self:
         lists: tuple[tuple[str, Iterable[RuleSettings]], ...] = (

@@ -45,9 +45,7 @@ _AFTER_ORDINALS = frozenset(
 # the marks of scripts that have no other use for them need no space.
 _CLOSING = "\"'”’“‘»«›‹)\\]"
 _OWN_CLOSING = "」』）】》”’)\\]\"'"
-_END = re.compile(
-    rf"([.!?…؟۔։]+[{_CLOSING}]*)\s+(?=[\"'“‘„‚«»‹›(\[¿¡]*\s?[^\W_])|([。！？।॥။።]+[{_OWN_CLOSING}]*)"
-)
+_END = re.compile(rf"([.!?…؟۔։]+[{_CLOSING}]*)\s+(?=[\"'“‘„‚«»‹›(\[¿¡]*\s?[^\W_])|([。！？।॥။።]+[{_OWN_CLOSING}]*)")
 # Speech, and who says it: such scripts have no capitals to tell that a sentence goes on after it.
 _SPEECH = re.compile(r"[。！？।॥။።][」』”’\"']+")
 # They end a sentence only where a capital begins the next.

@@ -36,7 +36,7 @@ def from_yaml(text: str) -> CampaignDocument:
     except (ValueError, TypeError, AttributeError, LookupError) as error:
         # A value that says what it is and is not: the date 2024-13-45, !!int abc, a number of 5,000 digits.
         raise _fault(f"a value cannot be read: {error}", "put it in quotes to have it as text") from error
-    if data is None or data == {} or (isinstance(data, dict) and set(data) <= {"format"}):
+    if data is None or data == {}:
         raise _fault("there are no rules in it", "paste a whole document")
     return load_document(clean_json(data))
 

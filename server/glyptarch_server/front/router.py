@@ -10,7 +10,7 @@ from glyptarch_server.front.pages import PostView, view_of_draft, view_of_post
 from glyptarch_server.front.views import blog_context
 from glyptarch_server.posts.queries import post_of
 from glyptarch_server.proofs.answers import over_of
-from glyptarch_server.proofs.prove import prove_one
+from glyptarch_server.proofs.prove import post_anyway, prove_one
 from glyptarch_server.proofs.schemas import ProofItemIn
 
 __all__ = ["router"]
@@ -19,25 +19,33 @@ router = Router(tags=["front"])
 
 
 class PreviewOut(Schema):
-    """A whole page as HTML, empty when the item becomes no post."""
+    """A whole page as HTML, empty where nothing is left of the item.
+
+    ``stopped`` says that the item becomes no post: the page shows the one it would have become.
+    """
 
     html: str
+    stopped: bool = False
 
 
 @router.post("/blogs/{blog}/campaigns/{slug}/proof/preview", response=PreviewOut, operation_id="previewItem")
 def preview_item(request: HttpRequest, blog: str, slug: str, payload: ProofItemIn) -> PreviewOut:
-    """Show what an item of a proof would become."""
+    """Show the post that an item of a proof becomes, or would become if no rule stopped it."""
     row = blog_for(request.user, blog)
+    campaign = campaign_of(row, slug)
     proved = prove_one(
-        campaign_of(row, slug),
+        campaign,
         payload.document,
         payload.item,
         now=payload.as_of,
         over=over_of(payload),
         against=payload.against,
     )
-    draft = proved.decision.draft
-    return _preview(row, view_of_draft(draft, proved.decision.captured.source.title) if draft else None)
+    draft, stopped = proved.decision.draft, proved.decision.draft is None
+    if draft is None:
+        draft = post_anyway(campaign, payload.document, proved, now=payload.as_of)
+    made = _preview(row, view_of_draft(draft, proved.decision.captured.source.title) if draft else None)
+    return PreviewOut(html=made.html, stopped=stopped)
 
 
 @router.get("/blogs/{blog}/posts/{int:post_id}/preview", response=PreviewOut, operation_id="previewPost")

@@ -7,6 +7,7 @@ from collections.abc import Callable, Collection, Hashable, Sequence
 from datetime import UTC, datetime, timedelta
 
 from glyptarch_core.campaign import CampaignDocument
+from glyptarch_core.draft import Draft
 from glyptarch_core.item import Captured
 from glyptarch_core.pipeline import decide
 from glyptarch_core.reuse import Reuse
@@ -33,7 +34,7 @@ from glyptarch_server.runs.queries import decided_count, idle_days
 from glyptarch_server.sources.models import Source
 from glyptarch_server.sources.queries import sources_by_key
 
-__all__ = ["make_proof", "moment_of_proof", "proof_named", "prove_one"]
+__all__ = ["make_proof", "moment_of_proof", "post_anyway", "proof_named", "prove_one"]
 
 _MOST_ITEMS = 1000
 _MOST_KEPT = 8
@@ -58,11 +59,12 @@ def make_proof(
     now: datetime,
     over: Over | None = None,
     against: int | None = None,
+    is_wanted: Callable[[], bool] = lambda: True,
 ) -> Proof:
     """Decide captured items by the given rules and by those of a saved revision, the latest unless another is named.
 
     The last few proofs are kept for a moment, so that looking at one item after another does
-    not make the proof again each time.
+    not make the proof again each time. Raises UnwantedError where ``is_wanted`` says no on the way.
     """
     revision = latest_revision(campaign) if against is None else revision_of(campaign, against)
     over = over or Over()
@@ -70,7 +72,7 @@ def make_proof(
     with _kept_lock:
         kept = _kept.get(key)
     if kept is None:
-        kept = _prove(campaign, document, revision, over, now=now)
+        kept = _prove(campaign, document, revision, over, now=now, is_wanted=is_wanted)
         with _kept_lock:
             _kept[key] = kept
             while len(_kept) > _MOST_KEPT:
@@ -126,7 +128,15 @@ def _of_sample(campaign: Campaign, sources: Sequence[Source], number: int) -> di
     return dict(list(found.items())[:_MOST_ITEMS])
 
 
-def _prove(campaign: Campaign, document: CampaignDocument, revision: Revision, over: Over, *, now: datetime) -> Proof:
+def _prove(
+    campaign: Campaign,
+    document: CampaignDocument,
+    revision: Revision,
+    over: Over,
+    *,
+    now: datetime,
+    is_wanted: Callable[[], bool],
+) -> Proof:
     begun = time.perf_counter()
     saved_document = document_of(revision)
     captured = _items(campaign, {document, saved_document}, over, now)
@@ -134,7 +144,7 @@ def _prove(campaign: Campaign, document: CampaignDocument, revision: Revision, o
     memory = ProofMemory(campaign, leaving_out=list(captured) if of_rows else [])
     batch = list(captured.values())
     context = blog_context_of(campaign.blog, {document, saved_document})
-    decisions = decide(batch, document, memory=memory, now=now, reuse=_reuse, context=context)
+    decisions = decide(batch, document, memory=memory, now=now, reuse=_reuse, context=context, is_wanted=is_wanted)
     if document == saved_document:
         saved, spoke = _told(decisions)
     else:
@@ -161,6 +171,14 @@ def _prove(campaign: Campaign, document: CampaignDocument, revision: Revision, o
         idle=idle_days(campaign, now=now),
         holes=holes_of(document, [one.decision.captured for one in proved if not is_foreign(one.decision)]),
     )
+
+
+def post_anyway(campaign: Campaign, document: CampaignDocument, proved: Proved, *, now: datetime) -> Draft | None:
+    """Give the post that an item would become if no rule stopped it; None where nothing is left of it."""
+    captured = proved.decision.captured
+    context = blog_context_of(campaign.blog, [document])
+    memory = ProofMemory(campaign, leaving_out=[proved.item])
+    return decide([captured], document.letting_through(), memory=memory, now=now, context=context)[0].draft
 
 
 def prove_one(

@@ -1,14 +1,17 @@
 """The API of proofs."""
 
 from django.http import HttpRequest, HttpResponse
+from glyptarch_core.errors import UnwantedError
 from ninja import Router
 
 from glyptarch_server import wiring
 from glyptarch_server.blogs.queries import blog_for, blog_numbers_of
 from glyptarch_server.campaigns.queries import campaign_of
+from glyptarch_server.common.problems import Conflict
 from glyptarch_server.proofs.answers import over_of, proof_out, proved_out
 from glyptarch_server.proofs.prove import make_proof, moment_of_proof, proof_named, prove_one
 from glyptarch_server.proofs.schemas import ProofIn, ProofItemIn, ProofOut
+from glyptarch_server.proofs.turns import wanted_by
 from glyptarch_server.runs.schemas import DecisionOut
 
 __all__ = ["router"]
@@ -22,7 +25,11 @@ def answer_proof(request: HttpRequest, blog: str, slug: str, payload: ProofIn) -
     campaign = campaign_of(blog_for(request.user, blog), slug)
     over, against = over_of(payload), payload.against
     now = moment_of_proof(wiring.clock()())
-    proof = make_proof(campaign, payload.document, now=now, over=over, against=against)
+    is_wanted = wanted_by(f"{request.user.pk} {payload.bench}" if payload.bench else "")
+    try:
+        proof = make_proof(campaign, payload.document, now=now, over=over, against=against, is_wanted=is_wanted)
+    except UnwantedError as error:
+        raise Conflict("A newer edit asks for another proof.") from error
     earlier = proof_named(campaign, payload.known) if payload.known else None
     made = proof_out(proof, blogs=blog_numbers_of(request.user), earlier=earlier)
     # Written by the model itself: the framework would check a thousand rows once more, in Python.

@@ -46,9 +46,11 @@ class ProofIn(ProvedIn):
     """A proof that is asked for.
 
     ``known`` is the token of the proof that the asker has: the answer then names only the items that differ.
+    ``bench`` names who asks: a newer question of the same bench ends the work on this one.
     """
 
     known: str = Field(default="", max_length=32)
+    bench: str = Field(default="", max_length=64)
 
 
 class ProofItemIn(ProvedIn):

@@ -20,6 +20,9 @@ export interface ProofAsked {
   against: number | null;
 }
 
+/** Names this page, so that the server gives up a proof that a newer edit has made useless. */
+const BENCH = crypto.randomUUID();
+
 /** Put a proof that names only the rows that differ on top of the one it was made to follow. */
 export function completed(answer: Proof, last: Proof | undefined): Proof {
   if (!last) return answer;
@@ -43,7 +46,7 @@ export const proofQuery = (blog: string, slug: string, asked: ProofAsked, last?:
       const answer = await unwrap(
         client.POST("/api/blogs/{blog}/campaigns/{slug}/proof", {
           params: { path: { blog, slug } },
-          body: { ...asked, known: last?.token ?? "" },
+          body: { ...asked, known: last?.token ?? "", bench: BENCH },
           signal,
         }),
       );

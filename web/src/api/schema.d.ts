@@ -207,7 +207,7 @@ export interface paths {
         put?: never;
         /**
          * Preview Item
-         * @description Show what an item of a proof would become.
+         * @description Show the post that an item of a proof becomes, or would become if no rule stopped it.
          */
         post: operations["previewItem"];
         delete?: never;
@@ -2655,11 +2655,18 @@ export interface components {
         };
         /**
          * PreviewOut
-         * @description A whole page as HTML, empty when the item becomes no post.
+         * @description A whole page as HTML, empty where nothing is left of the item.
+         *
+         *     ``stopped`` says that the item becomes no post: the page shows the one it would have become.
          */
         PreviewOut: {
             /** Html */
             html: string;
+            /**
+             * Stopped
+             * @default false
+             */
+            stopped: boolean;
         };
         /** @description Why something cannot be done (RFC 9457). */
         Problem: {
@@ -2678,10 +2685,16 @@ export interface components {
          * @description A proof that is asked for.
          *
          *     ``known`` is the token of the proof that the asker has: the answer then names only the items that differ.
+         *     ``bench`` names who asks: a newer question of the same bench ends the work on this one.
          */
         ProofIn: {
             /** Against */
             against?: number | null;
+            /**
+             * Bench
+             * @default
+             */
+            bench: string;
             document: components["schemas"]["CampaignDocument"];
             /**
              * Known

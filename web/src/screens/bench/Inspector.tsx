@@ -50,8 +50,17 @@ function PostPreview({ blog, slug, asked }: { blog: string; slug: string; asked:
   if (preview.error) return <ErrorNote error={preview.error} onRetry={preview.refetch} />;
   if (!preview.data) return <Loading what="the preview" />;
   if (!preview.data.html)
-    return <p className="p-6 text-center text-ink3">This item becomes no post: see its trace.</p>;
-  return <Preview html={preview.data.html} title="the post as the blog shows it" />;
+    return <p className="p-6 text-center text-ink3">Nothing is left of this item: see its trace.</p>;
+  return (
+    <div className="flex h-full flex-col">
+      {preview.data.stopped && (
+        <p className="border-b border-line bg-madder-wash px-3.5 py-1.5 text-madder">
+          This item does not become a post. So it would look if no rule stopped it.
+        </p>
+      )}
+      <Preview html={preview.data.html} title="the post as the blog shows it" />
+    </div>
+  );
 }
 
 /** The chosen item: its trace, its fields, the post it becomes, and its text. */

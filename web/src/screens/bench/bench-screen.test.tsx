@@ -32,6 +32,7 @@ describe("the bench", () => {
       over: { days: 30, source: "", items: [], sample: null },
       against: null,
       known: "",
+      bench: expect.any(String),
     });
   });
 
