@@ -6,10 +6,14 @@ type Mode = CampaignDocument["release"]["mode"];
 
 const MODES: readonly { value: Mode; title: string; text: string }[] = [
   { value: "hold", title: "Hold for review", text: "A person looks at each post before it goes out." },
-  { value: "publish", title: "Publish by itself", text: "For sources that you trust." },
-  { value: "scheduled", title: "Publish by date", text: "A post with a date to come waits for it." },
+  {
+    value: "publish",
+    title: "Publish by itself",
+    text: "For sources that you trust: nobody looks at the posts first.",
+  },
+  { value: "scheduled", title: "Publish by date", text: "A post with a future date waits until then." },
   { value: "private", title: "Publish privately", text: "Only the people of this blog see it." },
-  { value: "draft", title: "Keep as drafts", text: "Nothing goes out; posts are there to be worked on." },
+  { value: "draft", title: "Keep as drafts", text: "Nothing is published; you finish the posts by hand." },
 ];
 
 interface ModeChoiceProps {

@@ -1,4 +1,5 @@
 import type { Decision, Note, Stage } from "@/api/proofs";
+import { plural } from "@/lib/format";
 import { STAGE_NAMES, STAGES } from "@/lib/wording";
 import { Lozenge, type LozengeKind } from "@/ui/Lozenge";
 import { TraceLine } from "./TraceLine";
@@ -13,9 +14,9 @@ function markOf(decision: Decision, stage: Stage): LozengeKind {
 function facts(decision: Decision, stage: Stage, notes: readonly Note[]): string {
   if (stage === "sift") {
     const failed = notes.filter((note) => note.against).length;
-    return notes.length ? `passes ${notes.length - failed} of ${notes.length}` : "no rules";
+    return notes.length ? `${notes.length - failed} of ${plural(notes.length, "rule")} passed` : "no rules";
   }
-  if (decision.left_at === stage) return "left here";
+  if (decision.left_at === stage) return "stopped here";
   return "";
 }
 

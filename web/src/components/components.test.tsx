@@ -185,7 +185,7 @@ describe("a reason", () => {
     expect(container.textContent).toBe("same link as a post of a blog that you do not work on");
   });
 
-  it("is the verdict where nothing spoke against it", () => {
+  it("is the verdict where no rule objects", () => {
     const { container } = shown(<Reason verdict="publish" reason={null} />);
     expect(container.textContent).toBe("published");
   });

@@ -36,13 +36,15 @@ describe("what an edit changes", () => {
 
   it("tells moved from reworded, and both", () => {
     expect(changesOf(row({ was: was({ moved: true }) }))).toEqual(["moved"]);
-    expect(changeWords(row({ was: was({ moved: true, reworded: true }) }))).toBe("moved and reworded");
+    expect(changeWords(row({ was: was({ moved: true, reworded: true }) }))).toBe(
+      "other place or date, other text",
+    );
   });
 
   it("names another release", () => {
     const held = row({ verdict: "hold", was: was({ reworded: true }) });
     expect(changeWords(held)).toBe("now held for review, was published");
-    expect(changeSummary([held])).toBe("1 item changes: 1 released otherwise, 1 reworded");
+    expect(changeSummary([held])).toBe("1 item changes: 1 released differently, 1 with another text");
   });
 
   it("says that an item leaves as before, for another reason", () => {
@@ -52,7 +54,7 @@ describe("what an edit changes", () => {
       was: was({ verdict: "duplicate", left_at: "match" }),
     });
     expect(changeWords(leaves)).toBe("leaves for another reason");
-    expect(changeSummary([leaves])).toBe("1 item changes: 1 explained otherwise");
+    expect(changeSummary([leaves])).toBe("1 item changes: 1 with another reason");
   });
 
   it("does not call refused what only waits", () => {
@@ -67,7 +69,7 @@ describe("what an edit changes", () => {
       row({ was: was({ moved: true, reworded: true }) }),
       row({ was: was({ moved: true }) }),
     ];
-    expect(changeSummary(rows)).toBe("2 items change: 2 moved, 1 reworded");
+    expect(changeSummary(rows)).toBe("2 items change: 2 with another place or date, 1 with another text");
     expect(changeSummary([row({})])).toBe("No item of the proof changes.");
   });
 });

@@ -2,7 +2,7 @@ import type { ProofRow } from "@/api/proofs";
 import { plural } from "./format";
 import { VERDICT_WORDS } from "./wording";
 
-/** What an edit does to an item: it comes in, drops out, goes out otherwise, stands elsewhere, says something else. */
+/** What an edit does to an item: `moved` is another category, tag, byline or date, `reworded` another text. */
 export type ChangeKind = "kept" | "refused" | "waiting" | "released" | "moved" | "reworded" | "otherwise";
 
 export function changesOf(row: ProofRow): ChangeKind[] {
@@ -27,17 +27,24 @@ export function changeWords(row: ProofRow): string {
   if (row.left_at !== null) return "leaves for another reason";
   if (row.was.verdict !== row.verdict)
     return `now ${VERDICT_WORDS[row.verdict]}, was ${VERDICT_WORDS[row.was.verdict]}`;
-  return second ? "moved and reworded" : first === "otherwise" ? "explained otherwise" : first;
+  return second ? `${ROW_WORDS.moved}, ${ROW_WORDS.reworded}` : (ROW_WORDS[first] ?? "");
 }
+
+/** What an edit does to a post that stays one, in its row. */
+const ROW_WORDS: Partial<Record<ChangeKind, string>> = {
+  moved: "other place or date",
+  reworded: "other text",
+  otherwise: "other reason",
+};
 
 const SAID: Record<ChangeKind, string> = {
   kept: "now kept",
   refused: "now refused",
   waiting: "now waiting",
-  released: "released otherwise",
-  moved: "moved",
-  reworded: "reworded",
-  otherwise: "explained otherwise",
+  released: "released differently",
+  moved: "with another place or date",
+  reworded: "with another text",
+  otherwise: "with another reason",
 };
 
 /** What an edit does to a whole proof. An item can be moved and reworded at once. */

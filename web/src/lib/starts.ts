@@ -46,7 +46,7 @@ export const STARTS: readonly Start[] = [
   {
     key: "headlines",
     title: "Headlines with a link back",
-    text: "A short excerpt, the picture, and the way to the original.",
+    text: "A short excerpt, the picture and a link to the original.",
     change: (document) => ({
       ...document,
       sift: sifting(document),
@@ -60,7 +60,7 @@ export const STARTS: readonly Start[] = [
   {
     key: "articles",
     title: "Full articles of a trusted source",
-    text: "The whole text, tidied up, without lines left over from elsewhere.",
+    text: "The whole text, cleaned up, without lines such as “originally posted on …”.",
     change: (document) => ({
       ...document,
       sift: sifting(document),
@@ -69,8 +69,8 @@ export const STARTS: readonly Start[] = [
   },
   {
     key: "topic",
-    title: "One topic out of a wide stream",
-    text: "Only what has the words you name; change them on the bench.",
+    title: "One topic from a busy source",
+    text: "Only items with the words that you choose on the bench.",
     change: (document) => ({
       ...document,
       sift: sifting(document, {
@@ -85,7 +85,7 @@ export const STARTS: readonly Start[] = [
   {
     key: "pictures",
     title: "Pictures first",
-    text: "Only items with a picture; the picture stays large, the text short.",
+    text: "Only items with a picture: a large picture and a short text.",
     change: (document) => ({
       ...document,
       sift: { rules: [newSiftRule("presence", [])] },
@@ -99,7 +99,7 @@ export const STARTS: readonly Start[] = [
   {
     key: "news",
     title: "Fresh news, never twice",
-    text: "Nothing older than two days; the same story of several sources is one post that names them all.",
+    text: "Nothing older than two days. A story from several sources becomes one post that names them all.",
     change: (document) => ({
       ...document,
       sift: sifting(document, { ...newSiftRule("age", []), within_hours: 48 } as SiftRules[number]),

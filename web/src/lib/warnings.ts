@@ -8,17 +8,17 @@ const WORDS: Record<string, string> = {
   no_title: "no title",
   no_link: "no link",
   no_date: "no date",
-  date_unreadable: "a date that cannot be read: the time it was read counts",
+  date_unreadable: "its date cannot be read; the time of reading counts",
   entry_empty: "nothing in it",
   entry_unreadable: "cannot be read",
   entry_refused: "could not be kept",
   entry_too_costly: "takes too long to read",
-  link_too_long: "a link too long to be kept, left out",
-  date_unlikely: "a date that cannot be right, left out",
-  too_many_media: "more pictures and films than are kept",
+  link_too_long: "its link is too long and was left out",
+  date_unlikely: "its date cannot be right and was left out",
+  too_many_media: "it has more pictures and films than can be kept",
   ill_formed: "not well-formed",
-  encoding_differs: "another encoding than it says",
-  too_many_entries: "more entries than are read",
+  encoding_differs: "it has another encoding than it says",
+  too_many_entries: "it has more entries than can be read",
 };
 
 /** Warnings of one kind said once, with how many entries they are about. */

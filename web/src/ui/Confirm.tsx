@@ -25,7 +25,7 @@ export function Confirm({ trigger, title, text, action, onConfirm }: ConfirmProp
           <AlertDialog.Title className="text-lg">{title}</AlertDialog.Title>
           <AlertDialog.Description className="mt-1 text-ink2">{text}</AlertDialog.Description>
           <div className="mt-5 flex justify-end gap-2">
-            <AlertDialog.Cancel className={buttonLook("plain")}>Keep it</AlertDialog.Cancel>
+            <AlertDialog.Cancel className={buttonLook("plain")}>Cancel</AlertDialog.Cancel>
             <AlertDialog.Action className={buttonLook("danger")} onClick={onConfirm}>
               {action}
             </AlertDialog.Action>

@@ -109,7 +109,7 @@ export function WordList({
             {(values.length > 1 || !atLeastOne) && (
               <button
                 type="button"
-                aria-label={`Take out ${value}`}
+                aria-label={`Remove ${value}`}
                 className="-ml-1 inline-flex size-6 items-center justify-center text-ink3 hover:text-madder"
                 onClick={() => {
                   focusAdd();

@@ -42,7 +42,7 @@ export function WordOrder<T extends string>({ label, values, options, none, onCh
           </button>
           <button
             type="button"
-            aria-label={`Take out ${name(value)}`}
+            aria-label={`Remove ${name(value)}`}
             className="inline-flex size-6 items-center justify-center text-ink3 hover:text-madder"
             onClick={() => onChange(values.filter((other) => other !== value))}
           >

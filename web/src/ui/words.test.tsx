@@ -99,7 +99,7 @@ describe("words in a sentence", () => {
 
   it("cannot all be taken out where one is needed", () => {
     shown(<WordList label="Terms" atLeastOne values={["comet"]} added={new Set()} onChange={() => {}} />);
-    expect(screen.queryByRole("button", { name: "Take out comet" })).toBeNull();
+    expect(screen.queryByRole("button", { name: "Remove comet" })).toBeNull();
   });
 
   it("show which of them are new", () => {
@@ -131,8 +131,8 @@ describe("an order of preference", () => {
     expect(seen.at(-1)).toEqual(["text", "feed"]);
     expect((screen.getByRole("button", { name: "text: earlier" }) as HTMLButtonElement).disabled).toBe(true);
     expect((screen.getByRole("button", { name: "feed: later" }) as HTMLButtonElement).disabled).toBe(true);
-    await user.click(screen.getByRole("button", { name: "Take out text" }));
-    await user.click(screen.getByRole("button", { name: "Take out feed" }));
+    await user.click(screen.getByRole("button", { name: "Remove text" }));
+    await user.click(screen.getByRole("button", { name: "Remove feed" }));
     expect(screen.getByText("nowhere")).toBeTruthy();
   });
 });

@@ -120,7 +120,7 @@ export default function TemplateEditor(props: TemplateEditorProps) {
             view.current?.focus();
           }}
         >
-          Show the place
+          Go to the error
         </button>
       )}
     </>

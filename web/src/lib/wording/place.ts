@@ -1,3 +1,4 @@
+import { moment } from "../format";
 import { type Data, given, list, text, type Wordings } from "./data";
 
 const DATES: Record<string, string> = {
@@ -17,15 +18,15 @@ function givenWords(data: Data): string {
 
 function placement(data: Data): string {
   const parts = [];
-  if (data.fell_back) parts.push("the usual one, as no rule found another");
+  if (data.fell_back) parts.push("the usual one: no rule found another");
   const tags = list(data, "tags");
   if (tags.length) parts.push(`tags ${tags.join(", ")}`);
   if (text(data, "byline")) parts.push(`byline ${text(data, "byline")}`);
-  parts.push(
-    data.in_future
-      ? "dated now, as its date lies ahead"
-      : (DATES[text(data, "date_from")] ?? text(data, "date_from")),
-  );
+  const from = data.in_future
+    ? "its own date is in the future"
+    : (DATES[text(data, "date_from")] ?? text(data, "date_from"));
+  const date = text(data, "date");
+  parts.push(date ? `dated ${moment(date)} (${from})` : from);
   const visibility = text(data, "visibility");
   if (visibility && visibility !== "public")
     parts.push(visibility === "phrase" ? "with a pass phrase" : "private");

@@ -13,11 +13,11 @@ export const RELEASE: Wordings = {
     rest: `${rightWords(data)}, it had ${number(data, "words")}`,
   }),
   "rights.link": () => ({ strong: "link only", rest: "the source allows no text and no picture" }),
-  published: () => ({ strong: "published", rest: "nothing spoke against it" }),
-  "held.by_campaign": () => ({ strong: "held for review", rest: "this campaign holds all it makes" }),
+  published: () => ({ strong: "published", rest: "no rule objects" }),
+  "held.by_campaign": () => ({ strong: "held for review", rest: "this campaign holds every post" }),
   "held.by_rule": ({ data }) => ({
     strong: "held for review",
-    rest: `a rule asked for it: ${list(data, "rules").join(", ")}`,
+    rest: `a rule asks for it: ${list(data, "rules").join(", ")}`,
   }),
   private: () => ({ strong: "published privately", rest: "for the people of this blog" }),
   scheduled: ({ data }) => ({ strong: "scheduled", rest: `for ${moment(text(data, "at"))}` }),
@@ -31,7 +31,7 @@ export const RELEASE: Wordings = {
   }),
   "release.failed": ({ data }) => ({
     strong: "could not be decided",
-    rest: `because of a fault of ours; the server's log says more, under “run ${number(data, "run")}”`,
+    rest: `because of an error in Glyptarch; the server's log has more, under “run ${number(data, "run")}”`,
   }),
   "hold.no": () => ({ strong: "", rest: "no reason to hold it" }),
   "hold.no_picture": () => ({ strong: "no lead image", rest: "" }),

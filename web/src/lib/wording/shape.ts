@@ -44,7 +44,7 @@ export const SHAPE: Wordings = {
   "step.pictures": ({ data }) => ({ strong: "pictures", rest: removedAndChanged(data) }),
   "step.shorten": ({ data }) =>
     data.after
-      ? { strong: "shortened", rest: `“${text(data, "before")}” → “${text(data, "after")}”` }
+      ? { strong: "shortened", rest: `“${text(data, "before")}” became “${text(data, "after")}”` }
       : { strong: "shortened", rest: `${number(data, "kept")} of ${number(data, "words")} words` },
   "step.replace": ({ data }) => ({ strong: "replaced", rest: list(data, "replaced").join(", ") }),
   "step.table": ({ data }) => ({ strong: "replaced", rest: list(data, "replaced").join(", ") }),
@@ -73,10 +73,10 @@ export const SHAPE: Wordings = {
   }),
   "shape.failed": ({ data }) => ({
     strong: "could not be shaped",
-    rest: `this item is odd in a way that we did not expect (${text(data, "error")}: ${text(data, "message")})`,
+    rest: `an unexpected error in this item (${text(data, "error")}: ${text(data, "message")})`,
   }),
   "shape.template_failed": ({ data }) => ({
-    strong: "template failed",
+    strong: "template error",
     rest: `${data.line ? `line ${text(data, "line")}, column ${text(data, "column")}: ` : ""}${text(data, "message")}`,
   }),
 };

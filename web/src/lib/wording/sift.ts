@@ -69,8 +69,8 @@ export const SIFT: Wordings = {
     strong: `no ${amountName(data)}`,
     rest: "the source does not state it",
   }),
-  "query.holds": ({ data }) => ({ strong: "answers", rest: text(data, "query") }),
-  "query.fails": ({ data }) => ({ strong: "does not answer", rest: text(data, "query") }),
+  "query.holds": ({ data }) => ({ strong: "matches", rest: text(data, "query") }),
+  "query.fails": ({ data }) => ({ strong: "does not match", rest: text(data, "query") }),
   "pattern.found": ({ data }) => ({ strong: "matches", rest: text(data, "pattern") }),
   "pattern.not_found": ({ data }) => ({ strong: "no match", rest: text(data, "pattern") }),
   "values.one_of": ({ data }) => ({

@@ -84,7 +84,7 @@ describe("notes of a trace in words", () => {
     );
     expect(said("step.links", { removed: 1, changed: 2 })).toBe("links: 1 removed, 2 changed");
     expect(said("step.shorten", { before: "A long title", after: "A long…" })).toBe(
-      "shortened: “A long title” → “A long…”",
+      "shortened: “A long title” became “A long…”",
     );
     expect(said("step.shorten", { kept: 50, words: 80 })).toBe("shortened: 50 of 80 words");
     expect(said("step.tidy", { pixels: 1, spaces: 3 })).toBe("tidied: pixels 1, spaces 3");
@@ -100,10 +100,10 @@ describe("notes of a trace in words", () => {
 
   it("says line and column of a template that failed, where they are known", () => {
     expect(said("shape.template_failed", { message: "too much", line: 2, column: 5 })).toBe(
-      "template failed: line 2, column 5: too much",
+      "template error: line 2, column 5: too much",
     );
     expect(said("shape.template_failed", { message: "too much", line: null, column: null })).toBe(
-      "template failed: too much",
+      "template error: too much",
     );
   });
 
@@ -125,10 +125,13 @@ describe("notes of a trace in words", () => {
       visibility: "phrase",
     };
     expect(said("placed", data)).toBe(
-      "News: the usual one, as no rule found another · tags a, b · byline Ada · spread between two moments · with a pass phrase",
+      "News: the usual one: no rule found another · tags a, b · byline Ada · spread between two moments · with a pass phrase",
+    );
+    expect(said("placed", { ...data, date: "2026-11-24T12:00:00Z" })).toMatch(
+      /dated 24 Nov,? .*\(spread between two moments\)/,
     );
     expect(said("placed", { category: "", tags: [], date_from: "original", in_future: true })).toBe(
-      "no category: dated now, as its date lies ahead",
+      "no category: its own date is in the future",
     );
   });
 
@@ -149,7 +152,7 @@ describe("notes of a trace in words", () => {
 
   it("says why a post is held or waits", () => {
     expect(said("held.by_rule", { rules: ["no-picture", "short"] })).toBe(
-      "held for review: a rule asked for it: no-picture, short",
+      "held for review: a rule asks for it: no-picture, short",
     );
     expect(said("release.full", { limit: 3, per: "hour" })).toBe(
       "waits: 3 an hour are reached; a later run takes it",
@@ -163,7 +166,7 @@ describe("notes of a trace in words", () => {
   it("falls back on the code for what it does not know", () => {
     expect(said("new.code")).toBe("new.code");
     expect(reasonName("new.code")).toBe("new.code");
-    expect(reasonName("match.near_text")).toBe("near text");
+    expect(reasonName("match.near_text")).toBe("similar text");
   });
 
   it("gives the hits of a note, or none", () => {

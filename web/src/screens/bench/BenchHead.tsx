@@ -135,7 +135,7 @@ export function BenchHead({ blog, campaign, bench }: BenchHeadProps) {
           { label: "Revisions", onSelect: () => setOpen("revisions") },
           { label: "Defaults of the blog", onSelect: () => setOpen("defaults") },
           { label: "Rules as YAML", onSelect: () => setOpen("yaml") },
-          { label: "Decide anew at the next run", onSelect: () => setOpen("forget") },
+          { label: "Decide items again", onSelect: () => setOpen("forget") },
           { label: "Rename", onSelect: () => setOpen("rename") },
           { label: "Remove campaign", onSelect: () => setOpen("remove"), danger: true },
         ]}

@@ -4,7 +4,7 @@ import type { BenchState } from "./useBench";
 
 function summary({ proof }: BenchState): string {
   if (proof.error instanceof ProblemError && proof.error.faults.length)
-    return "The rules have a fault: see it above the list.";
+    return "The rules have an error. See it above the list.";
   if (proof.error) return "No proof could be made of these edits.";
   return proof.due || !proof.data ? "The proof is being made…" : changeSummary(proof.data.items);
 }
@@ -46,7 +46,7 @@ export function EditBar({ bench }: { bench: BenchState }) {
         )}
         {bench.against !== null && (
           <button type="button" className={button} onClick={() => bench.setAgainst(null)}>
-            Back to the saved rules
+            Compare with the saved rules
           </button>
         )}
       </span>

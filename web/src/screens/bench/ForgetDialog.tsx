@@ -21,7 +21,7 @@ export function ForgetDialog({ blog, campaign, onClose }: ForgetDialogProps) {
     onSuccess: ({ items }) => {
       for (const key of ["proof", "posts", "run", "runs", "campaigns"])
         queries.invalidateQueries({ queryKey: [key, blog] });
-      tell(`Forgotten: ${plural(items, "item")}. The next run decides them anew.`);
+      tell(`Forgotten: ${plural(items, "item")}. The next run decides them again.`);
       onClose();
     },
   });
@@ -31,11 +31,11 @@ export function ForgetDialog({ blog, campaign, onClose }: ForgetDialogProps) {
     <Dialog
       open
       onOpenChange={onClose}
-      title="Decide anew at the next run?"
+      title="Decide these items again at the next run?"
       description={
         items === undefined
           ? "Counting…"
-          : `The campaign forgets ${plural(items, "item")} that did not become posts or were refused by hand. The next run decides them by the rules as they stand then. Posts that are out, held or drafts stay.`
+          : `The campaign forgets ${plural(items, "item")} that did not become posts or were refused by hand. The next run decides them by the rules saved then. Published and held posts and drafts stay.`
       }
     >
       {fault && <p className="mb-3 font-medium text-madder">{fault.message}</p>}

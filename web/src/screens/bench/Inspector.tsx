@@ -55,7 +55,7 @@ function PostPreview({ blog, slug, asked }: { blog: string; slug: string; asked:
     <div className="flex h-full flex-col">
       {preview.data.stopped && (
         <p className="border-b border-line bg-madder-wash px-3.5 py-1.5 text-madder">
-          This item does not become a post. So it would look if no rule stopped it.
+          This item does not become a post. This is what it would look like if no rule stopped it.
         </p>
       )}
       <Preview html={preview.data.html} title="the post as the blog shows it" />

@@ -79,7 +79,7 @@ export function ItemList(props: ItemListProps) {
             { value: "kept", label: `Kept ${all.filter(isKept).length}` },
             {
               value: "left",
-              label: `${stage === "release" ? "Not out yet" : `Left at ${STAGE_NAMES[stage]}`} ${all.filter((row) => leftAt(row, stage)).length}`,
+              label: `${stage === "release" ? "Not published yet" : `Left at ${STAGE_NAMES[stage]}`} ${all.filter((row) => leftAt(row, stage)).length}`,
             },
             {
               value: "changed",
@@ -117,7 +117,7 @@ export function ItemList(props: ItemListProps) {
         />
       )}
       {proof && all.length > 0 && items.length === 0 && (
-        <p className="p-8 text-center text-ink3">No item of this kind. Choose another list above.</p>
+        <p className="p-8 text-center text-ink3">No items in this list. Choose another list above.</p>
       )}
       <div
         ref={scroller}

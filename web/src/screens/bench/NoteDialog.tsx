@@ -22,7 +22,7 @@ export function NoteDialog({ revision, busy, onSave, onClose }: NoteDialogProps)
           onSave(note.trim());
         }}
       >
-        <Field label="Note" hint="What has changed, and why. It stands beside the revision.">
+        <Field label="Note" hint="What you changed, and why. The list of revisions shows it.">
           <input
             value={note}
             maxLength={300}

@@ -77,7 +77,7 @@ export function Notices({ bench }: { bench: BenchState }) {
               : `Your edits stand on top of theirs. Both of you changed: ${conflict.clashes.join("; ")}. Yours stand there now.`}
           </span>
           <Button small className="ml-auto" onClick={conflict.acceptClashes}>
-            All right
+            OK
           </Button>
         </div>
       )}

@@ -26,11 +26,11 @@ export function RemoveDialog({ blog, campaign, onClose }: RemoveDialogProps) {
       open
       onOpenChange={onClose}
       title={`Remove “${campaign.name}”?`}
-      description="It makes no more posts and leaves the list. Its posts stay on the blog, and its decisions and revisions stay on record."
+      description="It makes no more posts and disappears from the list. Its posts, decisions and revisions stay."
     >
       {removing.error && <p className="mb-3 font-medium text-madder">{removing.error.message}</p>}
       <div className="flex justify-end gap-2">
-        <Button onClick={onClose}>Keep it</Button>
+        <Button onClick={onClose}>Cancel</Button>
         <Button look="danger" busy={removing.isPending} onClick={() => removing.mutate()}>
           Remove campaign
         </Button>

@@ -47,7 +47,7 @@ function RevisionDetail({ blog, campaign, number, onLoad, onClose }: RevisionDet
             onClose();
           }}
         >
-          Bring these rules back to the bench
+          Load these rules on the bench
         </Button>
       )}
     </div>

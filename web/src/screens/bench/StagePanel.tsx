@@ -11,11 +11,11 @@ import type { BenchState } from "./useBench";
 
 const HINTS: Record<Stage, string> = {
   gather: "where items come from",
-  sift: "must pass all",
-  match: "what is there already",
-  shape: "what a post is made of",
-  place: "where a post stands",
-  release: "how a post goes out",
+  sift: "an item must pass every rule",
+  match: "duplicates",
+  shape: "what the post looks like",
+  place: "category, tags, byline, date",
+  release: "how a post is published",
 };
 
 const PANELS = {

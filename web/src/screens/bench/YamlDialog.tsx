@@ -30,7 +30,7 @@ export function YamlDialog({ blog, campaign, onLoad, onClose }: YamlDialogProps)
       open
       onOpenChange={onClose}
       title="Rules as YAML"
-      description="Keep them, put them under version control, or paste others in their place. Nothing is saved before you save on the bench."
+      description="Copy or download these rules, or paste other rules here. Nothing is saved until you save on the bench."
     >
       <textarea
         aria-label="Rules as YAML"
@@ -68,7 +68,7 @@ export function YamlDialog({ blog, campaign, onLoad, onClose }: YamlDialogProps)
           disabled={text === null}
           onClick={() => reading.mutate()}
         >
-          Take to the bench
+          Load on the bench
         </Button>
       </div>
     </Dialog>

@@ -88,7 +88,7 @@ describe("variables without a value", () => {
   it("are named with the source and the template", () => {
     shown(<Holes holes={[{ source: "Wire", variable: "author", parts: ["title", "fields.by"] }]} />);
     expect(screen.getByRole("listitem").textContent).toBe(
-      "author is never filled by Wire, and the title, the field by asks for it",
+      "author is always empty for Wire, and the title, the field by asks for it",
     );
   });
 
@@ -187,8 +187,8 @@ describe("the trace of an item", () => {
     expect(container.querySelector("mark")?.textContent).toBe("comet");
     expect(container.textContent).toContain("Sky (for Comets)");
     expect(container.textContent).toContain("no lead image");
-    expect(container.textContent).toContain("a rule asked for it: pic");
-    expect(container.textContent).toContain("passes 1 of 1");
+    expect(container.textContent).toContain("a rule asks for it: pic");
+    expect(container.textContent).toContain("1 of 1 rule passed");
   });
 
   it("leads to the post that an item was compared with, where that is one of this blog", () => {

@@ -56,7 +56,7 @@ describe("the bench", () => {
     const funnel = await screen.findByRole("region", { name: "Funnel of the proof" });
     await user.click(within(funnel).getByRole("button", { name: /^Release/ }));
     come(SAVED);
-    const waiting = await screen.findByRole("radio", { name: "Not out yet 1" });
+    const waiting = await screen.findByRole("radio", { name: "Not published yet 1" });
     expect(waiting.getAttribute("aria-checked")).toBe("true");
     await user.click(within(funnel).getByRole("button", { name: /^Place/ }));
     const kept = screen.getByRole("radio", { name: "Kept 2" });
@@ -135,7 +135,7 @@ describe("the bench", () => {
     });
     await screen.findByText("Story 2");
     await addTerm(user, "renewals");
-    expect(await screen.findByText(/The rules have a fault/)).toBeTruthy();
+    expect(await screen.findByText(/The rules have an error/)).toBeTruthy();
     const card = screen.getByRole("group", { name: "Rule words" });
     expect(within(card).getByRole("alert").textContent).toBe("this has no word in it");
     await user.click(screen.getByRole("button", { name: "Sift, rule words" }));

@@ -65,7 +65,7 @@ describe("revisions", () => {
     const given = props();
     const { user } = at(<RevisionsDialog {...given} />);
     await user.click(await screen.findByRole("button", { name: /too many let in/ }));
-    await user.click(await screen.findByRole("button", { name: "Bring these rules back to the bench" }));
+    await user.click(await screen.findByRole("button", { name: "Load these rules on the bench" }));
     expect(given.onLoad).toHaveBeenCalledWith(older);
     expect(given.onClose).toHaveBeenCalled();
     expect(calls.every(({ what }) => what.startsWith("GET"))).toBe(true);
@@ -96,7 +96,7 @@ describe("rules as YAML", () => {
     const calls = answering({ ...saved, [read]: DEFAULTS });
     const given = props();
     const { user } = at(<YamlDialog {...given} />);
-    const take = screen.getByRole("button", { name: "Take to the bench" });
+    const take = screen.getByRole("button", { name: "Load on the bench" });
     expect(take.hasAttribute("disabled")).toBe(true);
     await screen.findByRole("link", { name: "Download" });
     await user.type(screen.getByRole("textbox", { name: "Rules as YAML" }), "gather: x");
@@ -110,7 +110,7 @@ describe("rules as YAML", () => {
     answering({ ...saved, [read]: new ProblemError(422, "No", "no", faults) });
     const { user } = at(<YamlDialog {...props()} />);
     await user.type(screen.getByRole("textbox", { name: "Rules as YAML" }), "x");
-    await user.click(screen.getByRole("button", { name: "Take to the bench" }));
+    await user.click(screen.getByRole("button", { name: "Load on the bench" }));
     expect((await screen.findByRole("alert")).textContent).toBe(
       "sift.rules.0.terms: must be a list; write [comet]",
     );
@@ -286,7 +286,7 @@ describe("the campaign itself", () => {
   it("is removed after it was said what stays", async () => {
     answering({ [`DELETE ${BASE}`]: null });
     const { user, address } = at(<RemoveDialog {...props()} />);
-    expect(screen.getByText(/Its posts stay on the blog/)).toBeTruthy();
+    expect(screen.getByText(/Its posts, decisions and revisions stay/)).toBeTruthy();
     await user.click(screen.getByRole("button", { name: "Remove campaign" }));
     await waitFor(() => expect(address()).toBe("/desk/b/campaigns"));
   });

@@ -70,7 +70,7 @@ export function useBench(blog: string, campaign: Campaign) {
       data: shown?.proof,
       error: query.error,
       refetch: query.refetch,
-      /** Whether a proof of the rules as they stand is still to come. */
+      /** Whether a proof of the rules as written is still to come. */
       due: query.isPlaceholderData || edits.now !== proved,
     },
   };

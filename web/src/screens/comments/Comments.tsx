@@ -59,11 +59,11 @@ export default function Comments() {
         {comments.isPending && <Loading what="comments" />}
         {comments.data?.total === 0 && (
           <Empty
-            title={all ? "No such comment" : "No comment yet"}
+            title={all ? "No comment found" : "No comment yet"}
             text={
               all
-                ? "Widen the choice above."
-                : "Readers can comment on the posts whose campaign allows it: see “Standing” at the stage Place of its bench."
+                ? "Change the filters above."
+                : "Readers can comment on the posts whose campaign allows it: see “Post settings” at the stage Place of its bench."
             }
           />
         )}

@@ -64,7 +64,7 @@ describe("the word lists of a blog", () => {
     const { user, calls } = show({ [remove]: new ProblemError(409, "No", "“Not for us” is used by Sky.") });
     const card = await screen.findByRole("region", { name: "Not for us" });
     await user.click(within(card).getByRole("button", { name: "Remove" }));
-    await user.click(screen.getByRole("button", { name: "Keep it" }));
+    await user.click(screen.getByRole("button", { name: "Cancel" }));
     expect(calls.some((call) => call.what === remove)).toBe(false);
     await user.click(within(card).getByRole("button", { name: "Remove" }));
     await user.click(screen.getByRole("button", { name: "Remove list" }));

@@ -37,7 +37,7 @@ export default function PostPage() {
           {preview.data && <Preview html={preview.data.html} title={data.title} />}
         </div>
         <aside
-          aria-label="How it came to be"
+          aria-label="Why it is here"
           className="min-h-0 overflow-auto border-l border-line bg-sheet p-4"
         >
           <h2 className="text-base">How it came to be</h2>

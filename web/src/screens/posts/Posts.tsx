@@ -152,8 +152,8 @@ export default function Posts() {
         {posts.isPending && <Loading what="posts" />}
         {posts.data?.total === 0 && (
           <Empty
-            title={narrowed ? "No such post" : "No post yet"}
-            text={narrowed ? "Widen the choice above." : "Posts come here when a campaign runs."}
+            title={narrowed ? "No post found" : "No post yet"}
+            text={narrowed ? "Change the filters above." : "Posts come here when a campaign runs."}
           />
         )}
         {posts.data && posts.data.total > 0 && (

@@ -101,7 +101,7 @@ describe("the list of posts", () => {
     expect(await screen.findByText("No post yet")).toBeTruthy();
     first.unmount();
     list([], {}, "/desk/b/posts?search=comet");
-    expect(await screen.findByText("No such post")).toBeTruthy();
+    expect(await screen.findByText("No post found")).toBeTruthy();
   });
 });
 
@@ -114,7 +114,7 @@ describe("the page of a post", () => {
     });
     screenAt("/desk/b/posts/3", "/desk/:blog/posts/:id", <PostPage />);
     expect(await screen.findByTitle(/A fireball/)).toBeTruthy();
-    const aside = screen.getByRole("complementary", { name: "How it came to be" });
+    const aside = screen.getByRole("complementary", { name: "Why it is here" });
     expect(aside.textContent).toContain("revision 2");
     expect((await within(aside).findByRole("link", { name: /^run of/ })).getAttribute("href")).toBe(
       "/desk/b/runs/8",

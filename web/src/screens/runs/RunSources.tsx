@@ -8,7 +8,7 @@ type Reading = Run["readings"][number];
 
 function outcome(reading: Reading): string {
   if (reading.error) return reading.detail;
-  if (reading.not_modified) return "nothing has changed since the last reading";
+  if (reading.not_modified) return "nothing has changed since the last read";
   return `${plural(reading.found, "item")} in the feed, ${reading.fresh} new`;
 }
 

@@ -49,7 +49,10 @@ export default function Runs() {
   const runs = useQuery(runsQuery(blog, "", offset));
   return (
     <>
-      <Head title="Runs" facts={<span className="text-ink3">real passes: gather, decide, write</span>} />
+      <Head
+        title="Runs"
+        facts={<span className="text-ink3">each run reads the sources, decides and writes posts</span>}
+      />
       <div className="min-h-0 flex-1 overflow-auto p-5">
         {runs.error && <ErrorNote error={runs.error} onRetry={runs.refetch} />}
         {runs.isPending && <Loading what="runs" />}

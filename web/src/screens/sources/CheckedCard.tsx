@@ -41,7 +41,7 @@ function Adding({ blog, checked }: { blog: string; checked: Checked }) {
       </p>
     );
   }
-  if (checked.known_as) return <p className="text-ink3">Already read as “{checked.known_as}”.</p>;
+  if (checked.known_as) return <p className="text-ink3">This source exists already: “{checked.known_as}”.</p>;
   return (
     <form
       className="flex items-center gap-2"
@@ -51,7 +51,7 @@ function Adding({ blog, checked }: { blog: string; checked: Checked }) {
       }}
     >
       <label className="flex items-center gap-2">
-        <span className="whitespace-nowrap text-ink3">Call it</span>
+        <span className="whitespace-nowrap text-ink3">Name</span>
         <input
           className={`${inputLook} w-64`}
           value={title}

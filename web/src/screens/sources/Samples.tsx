@@ -3,7 +3,8 @@ import { moment, plural } from "@/lib/format";
 
 /** The newest items of a tried feed. */
 export function Samples({ samples }: { samples: Checked["samples"] }) {
-  if (!samples.length) return <p className="text-ink3">The feed is sound but has no items at present.</p>;
+  if (!samples.length)
+    return <p className="text-ink3">The feed can be read but has no items at the moment.</p>;
   return (
     <ul aria-label="Newest items">
       {samples.map((sample) => (

@@ -16,7 +16,7 @@ import { SourceRights } from "./SourceRights";
 
 function outcome(reading: Reading): string {
   if (reading.error) return reading.detail;
-  if (reading.not_modified) return "nothing has changed since the reading before";
+  if (reading.not_modified) return "nothing has changed since the last read";
   return `${plural(reading.found, "item")} in the feed, ${reading.fresh} new`;
 }
 
@@ -24,10 +24,7 @@ function ReadingRow({ reading }: { reading: Reading }) {
   return (
     <li className="border-t border-line2 px-4 py-2 first:border-0">
       <p className="flex items-center gap-2.5">
-        <Lozenge
-          kind={reading.error ? "refused" : "publish"}
-          label={reading.error ? "failed" : "went well"}
-        />
+        <Lozenge kind={reading.error ? "refused" : "publish"} label={reading.error ? "failed" : "OK"} />
         <span className="w-28 text-ink3">{moment(reading.at)}</span>
         <span className={reading.error ? "text-madder" : ""}>{outcome(reading)}</span>
         {reading.milliseconds > 0 && (
@@ -121,7 +118,7 @@ export default function SourcePage() {
           <h2 className="border-b border-line px-4 py-2 text-sm">Readings</h2>
           {readings.length === 0 && (
             <p className="p-6 text-center text-ink3">
-              Not read yet. A run of a campaign reads it, or “Read now”.
+              Not read yet. A run of a campaign reads it, or the button “Read now”.
             </p>
           )}
           <ul>

@@ -8,8 +8,8 @@ import { WordSelect } from "@/ui/WordSelect";
 import { WordText } from "@/ui/WordText";
 
 const PAGES = [
-  { value: "asked", label: "are asked for a picture" },
-  { value: "left", label: "are left alone" },
+  { value: "asked", label: "are searched for a picture" },
+  { value: "left", label: "are not read" },
 ] as const;
 const RIGHTS = [
   { value: "full", label: "the full text" },
@@ -35,7 +35,7 @@ export function SourceRights({ blog, source }: { blog: string; source: Source })
       changeSource(blog, source.key, { title, right, right_words, attribution, keyword, reads_pages }),
     onSuccess: () => {
       for (const key of ["source", "sources", "proof"]) queries.invalidateQueries({ queryKey: [key, blog] });
-      tell("Kept. It holds for posts made from now on.");
+      tell("Saved. It applies to posts made from now on.");
     },
     onError: (error) => tell(error.message, { tone: "bad" }),
   });
@@ -76,16 +76,16 @@ export function SourceRights({ blog, source }: { blog: string; source: Source })
         label="Attribution line"
         value={attribution}
         known={[]}
-        placeholder="no line asked for"
+        placeholder="no line"
         longest={300}
         onChange={(line) => setDraft({ ...draft, attribution: line })}
       />{" "}
-      under each. What it gives was found by the keyword{" "}
+      under each post. The keyword of its items is{" "}
       <WordText
         label="Keyword"
         value={keyword}
         known={[]}
-        placeholder="none: it is no search"
+        placeholder="no keyword"
         onChange={(next) => setDraft({ ...draft, keyword: next })}
       />
       . The pages it links to{" "}
@@ -95,7 +95,7 @@ export function SourceRights({ blog, source }: { blog: string; source: Source })
         options={PAGES}
         onChange={(value) => setDraft({ ...draft, reads_pages: value === "asked" })}
       />
-      {reads_pages ? ", where an item brings none." : "."}
+      {reads_pages ? " where an item has none." : "."}
       {changed && (
         <Button
           small

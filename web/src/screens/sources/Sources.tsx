@@ -40,7 +40,7 @@ function Row({ blog, source, campaigns }: { blog: string; source: Source; campai
     <li className="grid grid-cols-[16px_minmax(0,1fr)_110px_minmax(0,260px)_100px] items-center gap-4 border-t border-line2 px-5 py-2.5 first:border-0 hover:bg-chalk">
       <Lozenge
         kind={source.read_error ? "refused" : source.read_at ? "publish" : "idle"}
-        label={source.read_error ? "last reading failed" : "reads well"}
+        label={source.read_error ? "last read failed" : "OK"}
       />
       <div className="min-w-0">
         <Link className="font-semibold hover:text-verd" to={desk.source(blog, source.key)}>
@@ -101,7 +101,7 @@ export default function Sources() {
         {sources.isPending && <Loading what="sources" />}
         {rows?.length === 0 && (
           <Empty
-            title={search ? "No such source" : "No source yet"}
+            title={search ? "No source found" : "No source yet"}
             text={
               search
                 ? `Nothing is called like “${search}”.`

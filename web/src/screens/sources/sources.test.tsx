@@ -96,7 +96,7 @@ describe("adding feeds", () => {
     const { user, calls } = show({ [CHECK]: [FEED], [ADD]: { key: "club", title: "Our club", captured: 2 } });
     await user.type(field(), "club.example");
     await user.click(screen.getByRole("button", { name: "Read it" }));
-    const name = await screen.findByLabelText("Call it");
+    const name = await screen.findByLabelText("Name");
     await user.clear(name);
     await user.type(name, "Our club");
     await user.click(screen.getByRole("button", { name: "Add this feed" }));
@@ -128,7 +128,7 @@ describe("adding feeds", () => {
     const { user } = show({ [CHECK]: [{ ...FEED, known_as: "Meadowlark" }] });
     await user.type(field(), "club.example");
     await user.click(screen.getByRole("button", { name: "Read it" }));
-    expect(await screen.findByText("Already read as “Meadowlark”.")).toBeTruthy();
+    expect(await screen.findByText("This source exists already: “Meadowlark”.")).toBeTruthy();
     expect(screen.queryByRole("button", { name: "Add this feed" })).toBeNull();
   });
 });
@@ -173,7 +173,7 @@ describe("the page of a source", () => {
       right: "full",
       title: "Club",
     });
-    expect(await screen.findByText(/holds for posts made from now on/)).toBeTruthy();
+    expect(await screen.findByText(/applies to posts made from now on/)).toBeTruthy();
   });
 
   it("is removed after a question, and leads back to the list", async () => {

@@ -25,10 +25,10 @@ export function Holes({ holes }: { holes: Proof["holes"] }) {
           <code className="font-mono font-semibold">{hole.variable}</code>{" "}
           {hole.source ? (
             <>
-              is never filled by <span className="font-semibold">{hole.source}</span>
+              is always empty for <span className="font-semibold">{hole.source}</span>
             </>
           ) : (
-            "is no variable that exists"
+            "does not exist"
           )}
           , and {where(hole.parts)} asks for it
         </li>

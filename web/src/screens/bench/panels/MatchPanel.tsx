@@ -15,13 +15,13 @@ import type { BenchState } from "../useBench";
 const SCOPES = [
   { value: "campaign", label: "this campaign" },
   { value: "blog", label: "this blog" },
-  { value: "everything", label: "every blog of the owners" },
+  { value: "everything", label: "every blog of its owners" },
 ] as const;
 const PREFERENCES = [
   { value: "earliest", label: "the earliest" },
   { value: "longest", label: "the longest" },
   { value: "picture", label: "one with a picture" },
-  { value: "source", label: "that of the first source" },
+  { value: "source", label: "the one from the first source" },
 ] as const;
 const REFUSED = [
   { value: "away", label: "does not come back" },
@@ -70,14 +70,13 @@ export function MatchPanel({ bench }: { bench: BenchState }) {
           )
         }
       >
-        What is on{" "}
+        An item that is already on{" "}
         <WordSelect
           label="Scope"
           value={match.against}
           options={SCOPES}
           onChange={(against) => set({ against })}
         />{" "}
-        already{" "}
         <WordSelect
           label="What happens"
           value={match.on_match}
@@ -99,7 +98,7 @@ export function MatchPanel({ bench }: { bench: BenchState }) {
         name="Preference"
         edited={!same([match.prefer, match.let_refused_back], [saved.prefer, saved.let_refused_back])}
       >
-        Of several in one run stays first{" "}
+        Of several alike in one run, keep{" "}
         <WordOrder
           label="Which stays"
           values={match.prefer}
@@ -107,7 +106,7 @@ export function MatchPanel({ bench }: { bench: BenchState }) {
           none="the earliest"
           onChange={(prefer) => set({ prefer })}
         />
-        . A story refused by hand{" "}
+        . A story that a person refused{" "}
         <WordSelect
           label="Refused stories"
           value={match.let_refused_back ? "back" : "away"}
@@ -134,7 +133,7 @@ export function MatchPanel({ bench }: { bench: BenchState }) {
             onRemove={() => set({ rules: withEntry(match.rules, rule.id, null) })}
             footer={
               <Effect
-                verb="finds"
+                verb="matches"
                 effect={bench.proof.data?.rules[`match.${rule.id}`]}
                 of={all}
                 bar="bg-indigo"

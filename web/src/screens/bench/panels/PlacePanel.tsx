@@ -10,7 +10,7 @@ import { CategorySentence } from "../rules/place/CategorySentence";
 import { DateSentence } from "../rules/place/DateSentence";
 import { CATEGORY_KINDS, newCategoryRule } from "../rules/place/kinds";
 import { PlaceEffect } from "../rules/place/PlaceEffect";
-import { StandingCard } from "../rules/place/StandingCard";
+import { PostSettings } from "../rules/place/PostSettings";
 import { RuleCard } from "../rules/RuleCard";
 import type { BenchState } from "../useBench";
 import { RuleList } from "./RuleList";
@@ -87,8 +87,8 @@ export function PlacePanel({ blog, bench }: { blog: string; bench: BenchState })
       <RuleCard name="Date" edited={differs("date", "dates")}>
         <DateSentence place={place} scheduled={bench.document.release.mode === "scheduled"} onChange={set} />
       </RuleCard>
-      <RuleCard name="Standing" edited={differs(...STANDING)}>
-        <StandingCard place={place} onChange={set} />
+      <RuleCard name="Post settings" edited={differs(...STANDING)}>
+        <PostSettings place={place} onChange={set} />
       </RuleCard>
     </>
   );

@@ -231,11 +231,11 @@ describe("the bar at the foot", () => {
     expect(screen.queryByText(/Against revision/)).toBeNull();
     await user.click(screen.getByRole("button", { name: "compare" }));
     expect(screen.getByText(/Against revision 1/)).toBeTruthy();
-    await user.click(screen.getByRole("button", { name: "Back to the saved rules" }));
+    await user.click(screen.getByRole("button", { name: "Compare with the saved rules" }));
     expect(screen.queryByText(/Against revision/)).toBeNull();
   });
 
-  it("says that rules do not hold as they stand", () => {
+  it("says that rules do not hold as written", () => {
     panel((bench) => <EditBar bench={bench} />, { error: new Error("no") });
     expect(screen.getByText("No proof could be made of these edits.")).toBeTruthy();
   });

@@ -1,5 +1,5 @@
 import type { Schemas } from "@/api/client";
-import { count } from "@/lib/format";
+import { count, plural } from "@/lib/format";
 
 interface EffectProps {
   verb: string;
@@ -16,8 +16,8 @@ export function Effect({ verb, effect, of, note = "", bar = "bg-madder" }: Effec
   return (
     <>
       <span className="whitespace-nowrap">
-        {verb} {count(now)}
-        {effect && effect.alone > 0 && effect.alone < now && `, ${count(effect.alone)} alone`}
+        {verb} {plural(now, "item")}
+        {effect && effect.alone > 0 && effect.alone < now && `, ${count(effect.alone)} by it alone`}
       </span>
       <span className="h-1 flex-1 overflow-hidden rounded-sm bg-sunk">
         <span className={`block h-full ${bar}`} style={{ width: `${of ? (now / of) * 100 : 0}%` }} />

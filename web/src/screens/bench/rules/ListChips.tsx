@@ -28,7 +28,7 @@ export function ListChips({ lists, chosen, mayBeEmpty, onChange }: ListChipsProp
             {(mayBeEmpty || chosen.length > 1) && (
               <button
                 type="button"
-                aria-label={`Take out the list ${list?.name ?? key}`}
+                aria-label={`Remove the list ${list?.name ?? key}`}
                 className="-mr-1.5 inline-flex size-6 items-center justify-center hover:text-madder"
                 onClick={() => onChange(chosen.filter((other) => other !== key))}
               >

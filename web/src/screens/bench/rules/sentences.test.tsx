@@ -11,7 +11,7 @@ import { MatchSentence } from "./MatchSentence";
 import { CategorySentence } from "./place/CategorySentence";
 import { DateSentence } from "./place/DateSentence";
 import { newCategoryRule, newTagRule } from "./place/kinds";
-import { StandingCard } from "./place/StandingCard";
+import { PostSettings } from "./place/PostSettings";
 import { TagSentence } from "./place/TagSentence";
 import { HoldSentence } from "./release/HoldSentence";
 import { newHoldRule } from "./release/kinds";
@@ -84,7 +84,7 @@ describe("rules of Place", () => {
 
   it("say what a date ahead comes to", () => {
     const { rerender } = shown(<DateSentence place={PLACE} scheduled={false} onChange={() => {}} />);
-    expect(screen.getByText(/A date to come counts as now/)).toBeTruthy();
+    expect(screen.getByText(/A future date becomes the time of the run/)).toBeTruthy();
     rerender(<DateSentence place={PLACE} scheduled onChange={() => {}} />);
     expect(screen.getByText(/the post waits for it/)).toBeTruthy();
   });
@@ -99,7 +99,7 @@ describe("rules of Place", () => {
     const seen: Partial<Place>[] = [];
     const { user } = shown(
       <Held<Place> begun={{ ...PLACE, kind: "" }} seen={seen as Place[]}>
-        {(place, set) => <StandingCard place={place} onChange={(next) => set({ ...place, ...next })} />}
+        {(place, set) => <PostSettings place={place} onChange={(next) => set({ ...place, ...next })} />}
       </Held>,
     );
     await user.type(screen.getByLabelText("Kind of post"), "Shop Guide");
@@ -109,9 +109,9 @@ describe("rules of Place", () => {
   });
 
   it("ask for the phrase only where one opens the posts", () => {
-    const { rerender } = shown(<StandingCard place={PLACE} onChange={() => {}} />);
+    const { rerender } = shown(<PostSettings place={PLACE} onChange={() => {}} />);
     expect(screen.queryByLabelText("Pass phrase")).toBeNull();
-    rerender(<StandingCard place={{ ...PLACE, visibility: "phrase" } as Place} onChange={() => {}} />);
+    rerender(<PostSettings place={{ ...PLACE, visibility: "phrase" } as Place} onChange={() => {}} />);
     expect(screen.getByLabelText("Pass phrase")).toBeTruthy();
   });
 });
@@ -142,11 +142,11 @@ describe("rules of Release", () => {
         )}
       </Held>,
     );
-    await user.click(screen.getByRole("button", { name: "as they come" }));
+    await user.click(screen.getByRole("button", { name: "no limit" }));
     expect(seen.at(-1)?.pace).toEqual({ posts: 3, per: "hour", when_full: "wait" });
-    await user.click(screen.getByRole("button", { name: "all there are" }));
+    await user.click(screen.getByRole("button", { name: "any number of posts" }));
     expect(seen.at(-1)?.at_most).toBe(10);
-    await user.click(screen.getByRole("button", { name: "No limit: as they come" }));
+    await user.click(screen.getByRole("button", { name: "No limit: no limit" }));
     expect(seen.at(-1)?.pace).toBeNull();
   });
 });

@@ -93,8 +93,8 @@ export function DateSentence({ place, scheduled, onChange }: DateSentenceProps) 
       )}
       <span className="block text-xs text-ink3">
         {scheduled
-          ? "A date to come is kept: the post waits for it."
-          : "A date to come counts as now, unless Release publishes by date."}
+          ? "A future date is kept: the post waits for it."
+          : "A future date becomes the time of the run, unless Release publishes by date."}
       </span>
     </>
   );

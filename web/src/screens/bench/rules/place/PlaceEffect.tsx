@@ -5,6 +5,11 @@ import { Effect } from "../Effect";
 export function PlaceEffect({ bench, rule }: { bench: BenchState; rule: string }) {
   const all = bench.proof.data?.items.length ?? 0;
   return (
-    <Effect verb="sorts" effect={bench.proof.data?.rules[`place.${rule}`]} of={all} bar="bg-ochre-mark" />
+    <Effect
+      verb="applies to"
+      effect={bench.proof.data?.rules[`place.${rule}`]}
+      of={all}
+      bar="bg-ochre-mark"
+    />
   );
 }

@@ -2,9 +2,9 @@ import type { TagRule } from "@/api/campaigns";
 import { WordNumber } from "@/ui/WordNumber";
 
 const PLAIN = {
-  source: "The source’s categories, as they stand",
+  source: "The source’s categories, as written",
   hashtags: "Hashtags in title and text",
-  matched: "Terms that the rules at Sift found, as they stand in the item",
+  matched: "Terms that the rules of Sift found, as written in the item",
 };
 
 /** A rule that gives a post tags, whatever its kind. */

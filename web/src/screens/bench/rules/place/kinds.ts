@@ -4,15 +4,15 @@ import { newId } from "@/lib/rules";
 /** The kinds of rules that give categories, as the menu names them. */
 export const CATEGORY_KINDS: readonly { kind: CategoryRule["kind"]; label: string; hint: string }[] = [
   { kind: "table", label: "By the source’s categories", hint: "through a table: their word, our category" },
-  { kind: "terms", label: "By words", hint: "where a term stands in title or text" },
+  { kind: "terms", label: "By words", hint: "where a term is in the title or text" },
   { kind: "keyword", label: "By the keyword", hint: "that found the item" },
   { kind: "fixed", label: "Always", hint: "the same for every post" },
 ];
 
 export const TAG_KINDS: readonly { kind: TagRule["kind"]; label: string; hint: string }[] = [
-  { kind: "source", label: "From the source’s categories", hint: "as they stand" },
+  { kind: "source", label: "From the source’s categories", hint: "as written" },
   { kind: "hashtags", label: "From hashtags", hint: "in title and text" },
-  { kind: "matched", label: "From terms found", hint: "by the rules at Sift" },
+  { kind: "matched", label: "From terms found", hint: "by the rules of Sift" },
   { kind: "title", label: "From the title", hint: "its key phrases" },
 ];
 

@@ -7,15 +7,15 @@ type Release = CampaignDocument["release"];
 const ORDERS = [
   { value: "oldest", label: "the oldest" },
   { value: "newest", label: "the newest" },
-  { value: "random", label: "any, at random," },
+  { value: "random", label: "random ones" },
 ] as const;
 const PERS = [
   { value: "hour", label: "an hour" },
   { value: "day", label: "a day" },
 ] as const;
 const FULL = [
-  { value: "wait", label: "waits for a later run" },
-  { value: "schedule", label: "gets the next free time" },
+  { value: "wait", label: "wait for a later run" },
+  { value: "schedule", label: "are scheduled for the next free time" },
 ] as const;
 
 interface PaceSentenceProps {
@@ -32,7 +32,7 @@ export function PaceSentence({ release, onChange }: PaceSentenceProps) {
       <OptionalNumber
         label="Posts"
         value={pace?.posts ?? null}
-        none="as they come"
+        none="no limit"
         usual={3}
         max={1000}
         unit="posts"
@@ -49,7 +49,7 @@ export function PaceSentence({ release, onChange }: PaceSentenceProps) {
             options={PERS}
             onChange={(per) => onChange({ pace: { ...pace, per } })}
           />
-          ; what is more{" "}
+          ; any more{" "}
           <WordSelect
             label="Beyond the pace"
             value={pace.when_full}
@@ -58,14 +58,14 @@ export function PaceSentence({ release, onChange }: PaceSentenceProps) {
           />
         </>
       )}
-      . One run makes{" "}
+      . One run makes at most{" "}
       <OptionalNumber
         label="Posts a run"
         value={release.at_most ?? null}
-        none="all there are"
+        none="any number of posts"
         usual={10}
         max={10_000}
-        unit="posts at most"
+        unit="posts"
         onChange={(at_most) => onChange({ at_most })}
       />
       , taking{" "}

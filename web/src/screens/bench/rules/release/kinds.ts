@@ -4,10 +4,14 @@ import { newId } from "@/lib/rules";
 /** The conditions on a finished post under which a person looks at it, as the menu names them. */
 export const HOLD_KINDS: readonly { kind: HoldRule["kind"]; label: string; hint: string }[] = [
   { kind: "no_picture", label: "No lead image", hint: "none was found, or all were too small" },
-  { kind: "few_words", label: "Short", hint: "fewer words than so many, as it has become" },
+  { kind: "few_words", label: "Short", hint: "the finished post is shorter than so many words" },
   { kind: "no_category", label: "No category of its own", hint: "only the usual one, or none" },
-  { kind: "words", label: "Words left over", hint: "a term still stands in the finished post" },
-  { kind: "unread_field", label: "A field without its value", hint: "its text was not of the field’s type" },
+  { kind: "words", label: "Leftover words", hint: "a term is still in the finished post" },
+  {
+    kind: "unread_field",
+    label: "A field without its value",
+    hint: "its value does not fit the type of the field",
+  },
 ];
 
 export function newHoldRule(kind: HoldRule["kind"], rules: readonly HoldRule[]): HoldRule {

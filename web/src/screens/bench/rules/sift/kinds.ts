@@ -3,7 +3,7 @@ import type { SiftKind } from "@/lib/rules";
 /** The kinds of filter rules, as the menu names them. */
 export const SIFT_KINDS: readonly { kind: SiftKind; label: string; hint: string }[] = [
   { kind: "terms", label: "Words and phrases", hint: "has any, all or none of them" },
-  { kind: "query", label: "Search", hint: "as you would type it on the web" },
+  { kind: "query", label: "Search", hint: "words with AND, OR, NOT and quotes" },
   { kind: "number", label: "Number", hint: "words, pictures, price, rating …" },
   { kind: "age", label: "Age", hint: "published within so many hours or days" },
   { kind: "values", label: "Value", hint: "author, category, language … is one of" },

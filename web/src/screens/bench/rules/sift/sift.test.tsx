@@ -52,7 +52,7 @@ describe("a rule of terms", () => {
     await user.click(await screen.findByRole("menuitem", { name: /^Not for us/ }));
     expect(last()).toMatchObject({ lists: ["bad"] });
     expect(screen.getByText("Not for us (2)")).toBeTruthy();
-    await user.click(screen.getByRole("button", { name: "Take out the list Not for us" }));
+    await user.click(screen.getByRole("button", { name: "Remove the list Not for us" }));
     expect(last()).toMatchObject({ lists: [] });
   });
 

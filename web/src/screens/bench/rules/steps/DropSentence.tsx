@@ -11,7 +11,7 @@ interface DropSentenceProps extends SentenceProps<"drop_paragraphs"> {
 export function DropSentence({ step, saved, lists, onChange }: DropSentenceProps) {
   return (
     <>
-      <span className="font-medium">Take out paragraphs</span> that hold{" "}
+      <span className="font-medium">Remove paragraphs</span> that hold{" "}
       <WordList
         label="Terms"
         atLeastOne={step.lists.length === 0}

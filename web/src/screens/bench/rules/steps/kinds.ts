@@ -4,7 +4,7 @@ export type StepKind = ShapeStep["kind"];
 
 /** The kinds of steps, as the menu names them. */
 export const STEP_KINDS: readonly { kind: StepKind; label: string; hint: string }[] = [
-  { kind: "drop_paragraphs", label: "Take out paragraphs", hint: "that hold a word or phrase" },
+  { kind: "drop_paragraphs", label: "Remove paragraphs", hint: "that hold a word or phrase" },
   { kind: "cut", label: "Cut", hint: "everything before or after a phrase" },
   { kind: "select", label: "Elements", hint: "remove, or keep only, by CSS or XPath" },
   { kind: "links", label: "Links", hint: "remove, mark, add partner tags" },

@@ -16,13 +16,13 @@ const CANONICAL = [
 ] as const;
 const KINDS = ["article", "page"];
 
-interface StandingCardProps {
+interface PostSettingsProps {
   place: Place;
   onChange: (next: Partial<Place>) => void;
 }
 
 /** What sort of post it is, who may read it, and in which language. */
-export function StandingCard({ place, onChange }: StandingCardProps) {
+export function PostSettings({ place, onChange }: PostSettingsProps) {
   return (
     <>
       Each is{" "}
