@@ -78,7 +78,7 @@ class Bench(LiveCase):
         likeness = page.get_by_label("Likeness of texts in per cent")
         likeness.fill("90")
         self.adds(page, "Add a comparison", "Nearly the same title")
-        expect(page.get_by_role("group", name="Rule near-title")).to_contain_text("finds")
+        expect(page.get_by_role("group", name="Rule near-title")).to_contain_text("matches")
         page.get_by_role("button", name="Discard").click()
         expect(likeness).to_have_value("65")
 

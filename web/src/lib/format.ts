@@ -15,8 +15,18 @@ export function plural(value: number, one: string, many = `${one}s`): string {
   return `${count(value)} ${value === 1 ? one : many}`;
 }
 
-export function moment(iso: string): string {
-  return dayAndTime.format(new Date(iso));
+const dayAndYear = new Intl.DateTimeFormat("en-GB", {
+  day: "numeric",
+  month: "short",
+  year: "numeric",
+  hour: "2-digit",
+  minute: "2-digit",
+});
+
+/** “24 Nov, 12:05”; with its year where that is not the present one. */
+export function moment(iso: string, now: Date = new Date()): string {
+  const date = new Date(iso);
+  return (date.getFullYear() === now.getFullYear() ? dayAndTime : dayAndYear).format(date);
 }
 
 const MINUTE = 60;

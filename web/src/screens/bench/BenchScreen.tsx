@@ -12,6 +12,7 @@ import { Notices } from "./Notices";
 import { StagePanel } from "./StagePanel";
 import { type ItemFilter, listOf, shownItems } from "./shown-items";
 import { USUAL_OVER, useBench } from "./useBench";
+import { useBenchPlace } from "./useBenchPlace";
 import { usePicked } from "./usePicked";
 
 function useUndoKeys(undo: () => void, redo: () => void) {
@@ -33,12 +34,10 @@ function useUndoKeys(undo: () => void, redo: () => void) {
 /** Rules on the left, the items of the proof in the middle, the chosen item on the right. */
 export function BenchScreen({ blog, campaign }: { blog: string; campaign: Campaign }) {
   const bench = useBench(blog, campaign);
-  const [stage, setStage] = useState<Stage>("sift");
-  const [filter, setFilter] = useState<ItemFilter>("all");
+  const { stage, setStage, filter, setFilter, chosen, setChosen } = useBenchPlace();
   // A stage that was opened before the proof was there: its list is chosen when the proof comes.
   const [listDue, setListDue] = useState(false);
   const [search, setSearch] = useState("");
-  const [chosen, setChosen] = useState<number | null>(null);
   const { picked, pick, clear } = usePicked();
   useUndoKeys(bench.undo, bench.redo);
 

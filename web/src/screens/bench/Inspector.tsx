@@ -40,6 +40,14 @@ function About({ decision }: { decision: Decision }) {
       <p className="mt-0.5 text-xs text-ink3">
         {item.source} · {item.published ? `published ${moment(item.published)}` : "no date given"} ·{" "}
         {item.words} words
+        {item.link && (
+          <>
+            {" · "}
+            <a className="font-semibold text-verd" href={item.link} target="_blank" rel="noreferrer">
+              Open the original
+            </a>
+          </>
+        )}
       </p>
     </>
   );

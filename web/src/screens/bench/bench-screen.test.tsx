@@ -1,5 +1,5 @@
 // @vitest-environment happy-dom
-import { screen, waitFor, within } from "@testing-library/react";
+import { cleanup, screen, waitFor, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import { ProblemError } from "@/api/client";
 import type { Proof, ProofAsked } from "@/api/proofs";
@@ -166,6 +166,18 @@ describe("the bench", () => {
     expect(screen.getByText(/2 items picked/)).toBeTruthy();
     await user.click(screen.getByRole("button", { name: "Proof with only these items" }));
     await waitFor(() => expect((last(calls, PROVE).body as ProofAsked).over.items).toEqual([2, 3]));
+  });
+
+  it("keeps stage, list and item in the address, and opens there again", async () => {
+    const { user, address } = show();
+    await user.click(await screen.findByText("Story 2"));
+    await user.click(screen.getByRole("radio", { name: "Kept 2" }));
+    expect(address()).toBe("/desk/b/campaigns/sky?stage=sift&items=kept&item=2");
+    cleanup();
+    const again = show({}, "/desk/b/campaigns/sky?stage=place&items=kept&item=2");
+    expect(await screen.findByRole("group", { name: "Byline" })).toBeTruthy();
+    await waitFor(() => expect(last(again.calls, ITEM).body).toMatchObject({ item: 2 }));
+    expect(screen.getByRole("radio", { name: "Kept 2" }).getAttribute("aria-checked")).toBe("true");
   });
 
   it("runs the saved rules and leads to the run", async () => {

@@ -78,7 +78,7 @@ export const DECISION = {
   item: { title: "Story 1", source: "Club", words: 100, published: null, text: "Text" },
 };
 
-export function show(answers: Record<string, unknown> = {}) {
+export function show(answers: Record<string, unknown> = {}, at = "/desk/b/campaigns/sky") {
   const calls = answering({
     [`GET ${BASE}`]: CAMPAIGN,
     "GET /api/blogs/{blog}": { word_lists: [], term_tables: [], categories: [], tags: [], bylines: [] },
@@ -91,7 +91,7 @@ export function show(answers: Record<string, unknown> = {}) {
   });
   return {
     calls,
-    ...screenAt("/desk/b/campaigns/sky", "/desk/:blog/campaigns/:slug", <Bench />),
+    ...screenAt(at, "/desk/:blog/campaigns/:slug", <Bench />),
   };
 }
 

@@ -1,6 +1,7 @@
 import type { ProofRow, Stage } from "@/api/proofs";
 
-export type ItemFilter = "all" | "kept" | "left" | "changed";
+export const ITEM_FILTERS = ["all", "kept", "left", "changed"] as const;
+export type ItemFilter = (typeof ITEM_FILTERS)[number];
 
 export function isKept(row: ProofRow): boolean {
   return row.left_at === null;
