@@ -31,14 +31,19 @@ def _active(blog: Blog) -> QuerySet[Campaign]:
     return Campaign.objects.filter(blog=blog, removed_at__isnull=True)
 
 
-def listed_campaigns(blog: Blog, *, search: str = "") -> QuerySet[Campaign]:
-    """Give the campaigns of a blog by name, each with its latest ``number`` and ``document``."""
+def listed_campaigns(blog: Blog, *, search: str = "", mode: str = "") -> QuerySet[Campaign]:
+    """Give the campaigns of a blog by name, each with its latest ``number`` and ``document``.
+
+    ``mode`` leaves those alone whose posts go out so (:class:`ReleaseMode`).
+    """
     latest = Revision.objects.filter(campaign=OuterRef("pk")).order_by("-number")
     rows = _active(blog).annotate(
         number=Subquery(latest.values("number")[:1]), document=Subquery(latest.values("document")[:1])
     )
     if search:
         rows = rows.filter(name__icontains=search)
+    if mode:
+        rows = rows.annotate(mode=Subquery(latest.values("document__release__mode")[:1])).filter(mode=mode)
     return rows.order_by("name", "pk")
 
 

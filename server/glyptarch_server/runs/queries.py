@@ -3,7 +3,7 @@
 from collections.abc import Collection, Sequence
 from datetime import datetime, timedelta
 
-from django.db.models import Exists, OuterRef, Q, QuerySet
+from django.db.models import Exists, F, OuterRef, Q, QuerySet, Subquery
 from django.db.models.functions import Now
 from glyptarch_core.release import Order
 from glyptarch_core.trace import Verdict
@@ -15,7 +15,7 @@ from glyptarch_server.common.lookups import AnyOf
 from glyptarch_server.common.problems import NotFound
 from glyptarch_server.items.models import Item
 from glyptarch_server.items.queries import TEXTS, items_of
-from glyptarch_server.runs.lifecycle import ACTIVE
+from glyptarch_server.runs.lifecycle import ACTIVE, RunState
 from glyptarch_server.runs.models import Decision, RuleUse, Run
 from glyptarch_server.sources.models import Source
 
@@ -24,6 +24,7 @@ __all__ = [
     "WORKER_SILENT",
     "abandoned",
     "active_run",
+    "by_last_run",
     "decided_count",
     "decision_of",
     "decision_of_post",
@@ -71,6 +72,20 @@ def listed_runs(blog: Blog, *, campaign: str = "") -> QuerySet[Run]:
     if campaign:
         rows = rows.filter(campaign__slug=campaign)
     return _with_names(rows).order_by("-asked_at", "-pk")
+
+
+def by_last_run(rows: QuerySet[Campaign], *, failed: bool = False, sort: str = "name") -> QuerySet[Campaign]:
+    """Put campaigns in order: by ``name``, by last ``run``, or ``newest`` first.
+
+    With ``failed`` only those whose last run failed are left.
+    """
+    last = Run.objects.filter(campaign=OuterRef("pk")).order_by("-asked_at")
+    if failed:
+        rows = rows.annotate(last_state=Subquery(last.values("state")[:1])).filter(last_state=RunState.FAILED.value)
+    if sort == "run":
+        ran = F("ran_at").desc(nulls_last=True)
+        return rows.annotate(ran_at=Subquery(last.values("asked_at")[:1])).order_by(ran, "name", "pk")
+    return rows.order_by("-created_at", "-pk") if sort == "newest" else rows
 
 
 def last_runs(campaigns: Collection[Campaign]) -> dict[int, Run]:

@@ -1,6 +1,9 @@
 """The API of campaigns in the list, runs and decisions."""
 
+from typing import Literal
+
 from django.http import HttpRequest
+from glyptarch_core.release import ReleaseMode
 from glyptarch_core.trace import Verdict
 from ninja import Router
 
@@ -29,10 +32,18 @@ router = Router(tags=["runs"])
 
 @router.get("/blogs/{blog}/campaign-overview", response=CampaignPageOut, operation_id="listCampaigns")
 def list_campaigns(
-    request: HttpRequest, blog: str, search: str = "", limit: Limit = PAGE, offset: Offset = 0
+    request: HttpRequest,
+    blog: str,
+    search: str = "",
+    mode: ReleaseMode | None = None,
+    failed: bool = False,  # noqa: FBT001 - a parameter of the address
+    sort: Literal["name", "run", "newest"] = "name",
+    limit: Limit = PAGE,
+    offset: Offset = 0,
 ) -> CampaignPageOut:
     """Give the campaigns of a blog, each with its last run and what it has made."""
-    page, total = page_of(listed_campaigns(blog_for(request.user, blog), search=search), limit=limit, offset=offset)
+    found = listed_campaigns(blog_for(request.user, blog), search=search, mode=mode.value if mode else "")
+    page, total = page_of(queries.by_last_run(found, failed=failed, sort=sort), limit=limit, offset=offset)
     last, counts = queries.last_runs(page), campaign_counts(page)
     days = campaign_days(page, now=wiring.clock()())
     rows = []

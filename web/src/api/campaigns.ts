@@ -14,17 +14,35 @@ export type CustomField = CampaignDocument["shape"]["fields"][number];
 export type Layout = Schemas["LayoutOut"];
 export type Revision = Schemas["RevisionOut"];
 
-export const campaignsQuery = (blog: string, search = "", offset = 0) =>
+export interface CampaignFilter {
+  search?: string;
+  mode?: CampaignDocument["release"]["mode"] | null;
+  /** Only campaigns whose last run failed. */
+  failed?: boolean;
+  sort?: "name" | "run" | "newest";
+  limit?: number;
+  offset?: number;
+}
+
+export const campaignsQuery = (blog: string, filter: CampaignFilter = {}) =>
   queryOptions({
-    queryKey: ["campaigns", blog, search, offset],
+    queryKey: ["campaigns", blog, filter],
     queryFn: () =>
       unwrap(
         client.GET("/api/blogs/{blog}/campaign-overview", {
-          params: { path: { blog }, query: { search, offset } },
+          params: { path: { blog }, query: filter },
         }),
       ),
     placeholderData: keepPreviousData,
   });
+
+/** Make a campaign with the rules of another one. */
+export async function copyCampaign(blog: string, slug: string): Promise<Campaign> {
+  const { name, document } = await unwrap(
+    client.GET("/api/blogs/{blog}/campaigns/{slug}", { params: { path: { blog, slug } } }),
+  );
+  return createCampaign(blog, `${name} (copy)`, document);
+}
 
 export const campaignQuery = (blog: string, slug: string) =>
   queryOptions({

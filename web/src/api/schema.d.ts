@@ -4130,6 +4130,9 @@ export interface operations {
         parameters: {
             query?: {
                 search?: string;
+                mode?: components["schemas"]["ReleaseMode"] | null;
+                failed?: boolean;
+                sort?: "name" | "run" | "newest";
                 limit?: number;
                 offset?: number;
             };

@@ -8,6 +8,7 @@ import { beginRun } from "@/api/runs";
 import { Head } from "@/components/Head";
 import { desk } from "@/lib/blog-path";
 import { plural } from "@/lib/format";
+import { MODE_WORDS } from "@/lib/modes";
 import { Button } from "@/ui/Button";
 import { Menu } from "@/ui/Menu";
 import { Pill } from "@/ui/Pill";
@@ -23,21 +24,6 @@ import type { BenchState } from "./useBench";
 import { YamlDialog } from "./YamlDialog";
 
 type Open = "rename" | "remove" | "revisions" | "forget" | "yaml" | "defaults" | "note" | null;
-
-const MODES = {
-  publish: "Publishes by itself",
-  hold: "Holds for review",
-  draft: "Keeps drafts",
-  private: "Publishes privately",
-  scheduled: "Publishes by date",
-};
-const TONES = {
-  publish: "verd",
-  hold: "ochre",
-  draft: "plain",
-  private: "plain",
-  scheduled: "verd",
-} as const;
 
 interface BenchHeadProps {
   blog: string;
@@ -100,7 +86,7 @@ export function BenchHead({ blog, campaign, bench }: BenchHeadProps) {
       title={campaign.name}
       facts={
         <>
-          <Pill tone={TONES[mode]}>{MODES[mode]}</Pill>
+          <Pill tone={MODE_WORDS[mode].tone}>{MODE_WORDS[mode].words}</Pill>
           <span className="text-ink3">
             revision {campaign.revision}
             {bench.edited && `, with ${plural(bench.changes, "change")} not saved`}

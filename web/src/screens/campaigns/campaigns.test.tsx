@@ -47,7 +47,7 @@ describe("the list of campaigns", () => {
       "2 sources",
       "revision 3",
       "to Sky",
-      "holds for review",
+      "Holds for review",
       "never run",
       "12",
       "4 held",

@@ -1,0 +1,106 @@
+"""Every screen, stage and dialog: accessible in light and dark, with a name of its own, and in narrow windows."""
+
+import re
+
+from glyptarch_server.posts.models import Post
+from glyptarch_server.runs.models import Run
+from playwright.sync_api import Page, expect
+
+from tests.browser.driver import opened
+from tests.browser.live import LiveCase
+
+STAGES = ("Gather", "Sift", "Match", "Shape", "Place", "Release")
+DIALOGS = ("Revisions", "Defaults of the blog", "Rules as YAML", "Decide items again", "Rename", "Remove campaign")
+BENCH = "campaigns/comets-meteor-showers"
+
+
+class Screens(LiveCase):
+    def test_all_are_accessible_named_and_fit_narrow_windows(self) -> None:
+        with opened() as (page, troubles):
+            self.is_accessible_in_both_themes(page, f"http://127.0.0.1:{self.port}/")
+            self.signs_in(page)
+            self.every_screen(page)
+            self.every_stage_and_tab(page)
+            self.every_dialog(page)
+            self.moves_a_step_by_the_keyboard(page)
+            self.asks_before_leaving(page)
+        self.assertEqual(troubles, [])
+
+    def desk(self, path: str) -> str:
+        return f"http://127.0.0.1:{self.port}/desk/dark-meadow/{path}"
+
+    def is_accessible_in_both_themes(self, page: Page, url: str) -> None:
+        page.goto(url)
+        expect(page.locator("h1")).to_have_count(1)
+        for theme in ("light", "dark"):
+            page.evaluate("theme => { document.documentElement.dataset.theme = theme }", theme)
+            self.is_accessible(page)
+
+    def fits(self, page: Page, url: str) -> None:
+        for width in (1024, 640):
+            page.set_viewport_size({"width": width, "height": 800})
+            wider = page.evaluate("document.documentElement.scrollWidth - window.innerWidth")
+            self.assertLessEqual(wider, 0, f"{url} at {width} px")
+        page.set_viewport_size({"width": 1280, "height": 800})
+
+    def every_screen(self, page: Page) -> None:
+        run, post = Run.objects.order_by("-pk")[0], Post.objects.filter(state="held")[0]
+        titles = set()
+        paths = ("campaigns", "campaigns/new", "runs", f"runs/{run.pk}", "posts", f"posts/{post.pk}", "comments",
+                 "word-lists", "sources", "sources/add", "sources/meadowlark-club", BENCH)  # fmt: skip
+        for path in paths:
+            self.is_accessible_in_both_themes(page, self.desk(path))
+            titles.add(page.title())
+            self.fits(page, path)
+        self.assertEqual(len(titles), len(paths), titles)
+
+    def every_stage_and_tab(self, page: Page) -> None:
+        page.goto(self.desk(BENCH))
+        funnel = page.get_by_role("region", name="Funnel of the proof")
+        for stage in STAGES:
+            funnel.get_by_role("button", name=re.compile(f"^{stage}")).click()
+            self.is_accessible(page)
+        for tab in ("Fields", "Post preview", "Source text", "Trace"):
+            page.get_by_role("tab", name=tab).click()
+            self.is_accessible(page)
+
+    def every_dialog(self, page: Page) -> None:
+        for name in DIALOGS:
+            page.get_by_role("button", name="More").click()
+            page.get_by_role("menuitem", name=name).click()
+            dialog = page.get_by_role("dialog")
+            expect(dialog).to_be_visible()
+            expect(dialog.get_by_role("button", name="Close")).not_to_be_focused()
+            self.is_accessible(page)
+            page.keyboard.press("Escape")
+            expect(dialog).to_have_count(0)
+            expect(page.get_by_role("button", name="More")).to_be_focused()
+
+    def moves_a_step_by_the_keyboard(self, page: Page) -> None:
+        page.get_by_role("region", name="Funnel of the proof").get_by_role("button", name=re.compile("^Shape")).click()
+        page.get_by_role("button", name="Add a step").click()
+        page.get_by_role("menuitem", name=re.compile("^Tidy up")).click()
+        steps = page.get_by_role("list", name="Steps").get_by_role("listitem")
+        expect(steps).to_have_count(2)
+        handle = steps.nth(1).get_by_role("button", name=re.compile("^Drag step"))
+        name = (handle.get_attribute("aria-label") or "").removeprefix("Drag step ")
+        handle.focus()
+        for key in ("Space", "ArrowUp", "Space"):
+            page.keyboard.press(key)
+            page.wait_for_timeout(300)
+        expect(steps.nth(0).get_by_role("group", name=f"Step {name}")).to_be_visible()
+        page.get_by_role("button", name="Discard").click()
+
+    def asks_before_leaving(self, page: Page) -> None:
+        page.get_by_role("button", name="Add a step").click()
+        page.get_by_role("menuitem", name=re.compile("^Tidy up")).click()
+        page.get_by_role("link", name="Sources").click()
+        question = page.get_by_role("alertdialog")
+        expect(question).to_contain_text("not saved")
+        self.is_accessible(page)
+        question.get_by_role("button", name="Leave").click()
+        expect(page.get_by_role("heading", name="Sources")).to_be_visible()
+        page.goto(self.desk(BENCH))
+        expect(page.get_by_text("They are back on the bench")).to_be_visible()
+        page.get_by_role("button", name="Discard these edits").click()
+        expect(page.get_by_text("They are back on the bench")).to_have_count(0)

@@ -1,0 +1,120 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { EllipsisVertical } from "lucide-react";
+import { Link, useNavigate } from "react-router";
+import { copyCampaign, type CampaignRow as Row } from "@/api/campaigns";
+import { beginRun, isUnderWay } from "@/api/runs";
+import { desk } from "@/lib/blog-path";
+import { count, plural, since } from "@/lib/format";
+import { MODE_WORDS, type Mode } from "@/lib/modes";
+import { Lozenge } from "@/ui/Lozenge";
+import { Menu } from "@/ui/Menu";
+import { Pill } from "@/ui/Pill";
+import { Spark } from "@/ui/Spark";
+import { useTell } from "@/ui/Toasts";
+
+/** The columns of the list, as wide as its heads. */
+export const COLUMNS = "md:grid-cols-[minmax(0,1fr)_140px_180px_90px_130px_28px]";
+
+function LastRun({ row, blog }: { row: Row; blog: string }) {
+  const run = row.last_run;
+  if (!run) return <span className="text-ink3">never run</span>;
+  if (isUnderWay(run)) {
+    return (
+      <Link className="font-medium text-verd" to={desk.run(blog, run.id)}>
+        running now
+      </Link>
+    );
+  }
+  const made = (run.verdicts.publish ?? 0) + (run.verdicts.hold ?? 0) + (run.verdicts.draft ?? 0);
+  return (
+    <Link className="hover:text-verd" to={desk.run(blog, run.id)}>
+      {run.state === "failed" && <span className="font-semibold text-madder">failed, </span>}
+      {since(run.asked_at)} · {plural(made, "post")} of {plural(run.fresh, "new item")}
+    </Link>
+  );
+}
+
+function Actions({ row, blog }: { row: Row; blog: string }) {
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const tell = useTell();
+  const failed = (error: Error) => tell(error.message, { tone: "bad" });
+  const running = useMutation({
+    mutationFn: () => beginRun(blog, row.slug),
+    onSuccess: (run) => {
+      queries.invalidateQueries({ queryKey: ["runs", blog] });
+      navigate(desk.run(blog, run.id));
+    },
+    onError: failed,
+  });
+  const copying = useMutation({
+    mutationFn: () => copyCampaign(blog, row.slug),
+    onSuccess: (made) => {
+      queries.invalidateQueries({ queryKey: ["campaigns", blog] });
+      tell(`Copied as “${made.name}”.`);
+      navigate(desk.bench(blog, made.slug));
+    },
+    onError: failed,
+  });
+  return (
+    <Menu
+      trigger={
+        <button
+          type="button"
+          aria-label={`More for ${row.name}`}
+          className="inline-flex size-7 items-center justify-center rounded text-ink2 hover:bg-sunk"
+        >
+          <EllipsisVertical size={15} />
+        </button>
+      }
+      entries={[
+        { label: "Run now", onSelect: () => !running.isPending && running.mutate() },
+        {
+          label: "Copy",
+          hint: "the same rules under another name",
+          onSelect: () => !copying.isPending && copying.mutate(),
+        },
+      ]}
+    />
+  );
+}
+
+/** A campaign: what it does, how its last run went, and what has come of it. */
+export function CampaignRow({ row, blog }: { row: Row; blog: string }) {
+  const mode = MODE_WORDS[row.mode as Mode];
+  return (
+    <li
+      className={`grid items-center gap-4 border-b border-line2 px-5 py-3 last:border-0 hover:bg-chalk ${COLUMNS}`}
+    >
+      <div className="min-w-0">
+        <Link
+          className="font-display text-[15px] font-semibold hover:text-verd"
+          to={desk.bench(blog, row.slug)}
+        >
+          {row.name}
+        </Link>
+        <p className="truncate text-xs text-ink3">
+          {plural(row.sources, "source")} · revision {row.revision}
+          {row.category && ` · to ${row.category}`}
+        </p>
+      </div>
+      <div>
+        mode && <Pill tone={mode.tone}>{mode.words}</Pill>
+      </div>
+      <div className="text-xs text-ink2">
+        <LastRun row={row} blog={blog} />
+      </div>
+      <Spark days={row.days} label={`Posts a day over two weeks: ${row.days.join(", ")}`} />
+      <div className="text-right">
+        <span className="text-base font-semibold">{count(row.published)}</span>{" "}
+        <span className="text-xs text-ink3">on the blog</span>
+        {row.held > 0 && (
+          <p className="flex items-center justify-end gap-1 text-xs font-medium text-ochre">
+            <Lozenge kind="hold" /> {row.held} held
+          </p>
+        )}
+      </div>
+      <Actions row={row} blog={blog} />
+    </li>
+  );
+}
