@@ -135,7 +135,7 @@ class Bench(LiveCase):
         rule.get_by_label("their word 1").fill("Meteors")
         rule.get_by_label("our category 1").fill("Falling stars")
         expect(rule).to_contain_text(re.compile("applies to [1-9]"))
-        expect(page.get_by_text(re.compile("items? changes?: .*moved"))).to_be_visible()
+        expect(page.get_by_text(re.compile("items? changes?: .*another place or date"))).to_be_visible()
         self.adds(page, "Add a tag rule", "From the title")
         expect(page.get_by_role("group", name="Tag rules: title")).to_contain_text(re.compile("applies to [1-9]"))
         page.get_by_role("group", name="Date").get_by_label("Date").click()

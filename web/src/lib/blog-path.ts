@@ -1,8 +1,10 @@
 /** Addresses inside the desk of a blog. */
 export const desk = {
   campaigns: (blog: string) => `/desk/${blog}/campaigns`,
-  newCampaign: (blog: string, source = "") =>
-    `/desk/${blog}/campaigns/new${source ? `?source=${encodeURIComponent(source)}` : ""}`,
+  newCampaign: (blog: string, ...sources: string[]) => {
+    const chosen = new URLSearchParams(sources.map((source) => ["source", source])).toString();
+    return `/desk/${blog}/campaigns/new${chosen && `?${chosen}`}`;
+  },
   bench: (blog: string, slug: string) => `/desk/${blog}/campaigns/${slug}`,
   runs: (blog: string) => `/desk/${blog}/runs`,
   run: (blog: string, id: number) => `/desk/${blog}/runs/${id}`,

@@ -7,6 +7,7 @@ import { PlacePanel } from "./panels/PlacePanel";
 import { ReleasePanel } from "./panels/ReleasePanel";
 import { ShapePanel } from "./panels/ShapePanel";
 import { AddSiftRule, SiftPanel } from "./panels/SiftPanel";
+import { SettingWarnings } from "./SettingWarnings";
 import type { BenchState } from "./useBench";
 
 const HINTS: Record<Stage, string> = {
@@ -42,6 +43,7 @@ export function StagePanel({ blog, stage, bench }: { blog: string; stage: Stage;
         {stage === "sift" && <AddSiftRule bench={bench} />}
       </div>
       <div className="min-h-0 flex-1 space-y-2 overflow-auto p-3">
+        <SettingWarnings blog={blog} stage={stage} document={bench.document} />
         <Panel blog={blog} bench={bench} />
       </div>
     </section>

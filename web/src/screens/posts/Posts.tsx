@@ -20,6 +20,8 @@ import { PostTraits } from "./PostTraits";
 import { usePostMoves } from "./usePostMoves";
 
 const ANY = "-any-";
+/** How many campaigns and sources the filters name: as many as the server gives at once. */
+const MOST_NAMED = 200;
 const SORTS = [
   { value: "newest", label: "newest first" },
   { value: "oldest", label: "oldest first" },
@@ -93,8 +95,8 @@ export default function Posts() {
   const { blog = "" } = useParams();
   const [filter, setFilter] = useFilter();
   const posts = useQuery(postsQuery(blog, filter));
-  const campaigns = useQuery(campaignsQuery(blog)).data?.rows ?? [];
-  const sources = useQuery(sourcesQuery(blog)).data?.rows ?? [];
+  const campaigns = useQuery(campaignsQuery(blog, { limit: MOST_NAMED })).data?.rows ?? [];
+  const sources = useQuery(sourcesQuery(blog, "", "title", 0, MOST_NAMED)).data?.rows ?? [];
   const moving = usePostMoves(blog);
   const states = posts.data?.states ?? {};
   const all = Object.values(states).reduce((sum, number) => sum + number, 0);

@@ -31,6 +31,7 @@ export default function AddSources() {
   const { blog = "" } = useParams();
   const [text, setText] = useState("");
   const [tried, setTried] = useState<Tried[]>([]);
+  const [added, setAdded] = useState<string[]>([]);
   const addresses = addressesIn(text);
 
   async function tryOne(address: string): Promise<void> {
@@ -96,6 +97,14 @@ export default function AddSources() {
             </span>
           </div>
         </form>
+        {added.length > 1 && (
+          <p className="mt-4 flex items-center gap-3 rounded-[10px] border border-verd/40 bg-verd-wash px-4 py-2.5 font-medium text-verd">
+            {plural(added.length, "feed")} added.
+            <Link className={buttonLook("primary", true)} to={desk.newCampaign(blog, ...added)}>
+              New campaign on all {added.length}
+            </Link>
+          </p>
+        )}
         <ul aria-label="Results" className="mt-4 space-y-3">
           {tried.map((one) => (
             <li key={one.address}>
@@ -107,6 +116,7 @@ export default function AddSources() {
                   address={one.address}
                   checked={one.result}
                   onFollow={(url) => trying.mutate([url])}
+                  onAdded={(key) => setAdded((before) => [...before, key])}
                 />
               )}
             </li>

@@ -17,16 +17,27 @@ interface CheckedCardProps {
   address: string;
   checked: Checked | null;
   onFollow: (url: string) => void;
+  /** Is told the key of a source that was added. */
+  onAdded: (key: string) => void;
 }
 
 const CARD = "rounded-[10px] border border-line bg-sheet p-4";
 
-function Adding({ blog, checked }: { blog: string; checked: Checked }) {
+function Adding({
+  blog,
+  checked,
+  onAdded,
+}: {
+  blog: string;
+  checked: Checked;
+  onAdded: (key: string) => void;
+}) {
   const queries = useQueryClient();
   const [title, setTitle] = useState(checked.title);
   const adding = useMutation({
     mutationFn: () => addSource(blog, checked.url, title),
-    onSuccess: () => {
+    onSuccess: ({ key }) => {
+      onAdded(key);
       queries.invalidateQueries({ queryKey: ["sources", blog] });
     },
   });
@@ -72,7 +83,7 @@ function Adding({ blog, checked }: { blog: string; checked: Checked }) {
 }
 
 /** What an address gave: a feed with its newest items, feeds it leads to, or an error. */
-export function CheckedCard({ blog, address, checked, onFollow }: CheckedCardProps) {
+export function CheckedCard({ blog, address, checked, onFollow, onAdded }: CheckedCardProps) {
   if (!checked) {
     return (
       <div className={CARD} role="status">
@@ -132,7 +143,7 @@ export function CheckedCard({ blog, address, checked, onFollow }: CheckedCardPro
         <p className="mt-2 text-xs text-ochre">{warningWords(checked.warnings).join(" · ")}</p>
       )}
       <div className="mt-3 border-t border-line2 pt-3">
-        <Adding blog={blog} checked={checked} />
+        <Adding blog={blog} checked={checked} onAdded={onAdded} />
       </div>
     </div>
   );
