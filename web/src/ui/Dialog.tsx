@@ -1,7 +1,7 @@
 import { X } from "lucide-react";
 import { Dialog as Primitive } from "radix-ui";
 import type { ReactNode } from "react";
-import { returningFocus } from "./focus";
+import { focusInside, returningFocus } from "./focus";
 
 interface DialogProps {
   open: boolean;
@@ -17,6 +17,7 @@ export function Dialog({ open, onOpenChange, title, description, children }: Dia
       <Primitive.Portal>
         <Primitive.Overlay className="fixed inset-0 z-40 bg-black/40" />
         <Primitive.Content
+          onOpenAutoFocus={focusInside}
           onCloseAutoFocus={returningFocus}
           {...(description ? {} : { "aria-describedby": undefined })}
           className="fixed top-[18vh] left-1/2 z-50 max-h-[78vh] w-[460px] overflow-auto max-w-[94vw] -translate-x-1/2 rounded-xl border border-line bg-sheet p-5 shadow-xl"

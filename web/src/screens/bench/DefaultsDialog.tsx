@@ -6,6 +6,7 @@ import { defaultsDifferences } from "@/lib/defaults";
 import { Button } from "@/ui/Button";
 import { Confirm } from "@/ui/Confirm";
 import { Dialog } from "@/ui/Dialog";
+import { Scroll } from "@/ui/Scroll";
 import { useTell } from "@/ui/Toasts";
 import type { BenchState } from "./useBench";
 
@@ -49,16 +50,18 @@ export function DefaultsDialog({ blog, bench, onClose }: DefaultsDialogProps) {
         <p className="text-ink3">These rules are the same as the defaults of the blog.</p>
       )}
       {found.length > 0 && (
-        <ul aria-label="Differences" className="max-h-[40vh] space-y-1 overflow-auto text-xs">
-          {found.map((one) => (
-            <li key={one.path}>
-              <span className="text-ink3">{one.path}</span>
-              <br />
-              {one.before && <del className="text-ink3">{one.before}</del>}{" "}
-              {one.after && <span className="font-semibold text-verd">{one.after}</span>}
-            </li>
-          ))}
-        </ul>
+        <Scroll label="Where these rules differ" className="max-h-[40vh]">
+          <ul aria-label="Differences" className="space-y-1 text-xs">
+            {found.map((one) => (
+              <li key={one.path}>
+                <span className="text-ink3">{one.path}</span>
+                <br />
+                {one.before && <del className="text-ink3">{one.before}</del>}{" "}
+                {one.after && <span className="font-semibold text-verd">{one.after}</span>}
+              </li>
+            ))}
+          </ul>
+        </Scroll>
       )}
       <div className="mt-4 flex justify-end gap-2">
         <Confirm

@@ -16,6 +16,7 @@ import { Preview } from "@/components/Preview";
 import { SourceText } from "@/components/SourceText";
 import { Trace } from "@/components/Trace";
 import { moment } from "@/lib/format";
+import { Scroll } from "@/ui/Scroll";
 
 interface InspectorProps {
   blog: string;
@@ -109,8 +110,7 @@ export function Inspector({ blog, slug, asked, proof, item }: InspectorProps) {
         {found.error && !decision && <ErrorNote error={found.error} onRetry={found.refetch} />}
         {!decision && !found.error && <Loading what="the item" />}
         {decision && (
-          // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls can be scrolled by the keyboard
-          <div tabIndex={0} className="min-h-0 flex-1 overflow-auto -outline-offset-2">
+          <Scroll label="About the item" className="min-h-0 flex-1">
             <Tabs.Content value="trace" className="p-3.5">
               <About decision={decision} />
               <Trace blog={blog} decision={decision} />
@@ -124,7 +124,7 @@ export function Inspector({ blog, slug, asked, proof, item }: InspectorProps) {
             <Tabs.Content value="text" className="p-3.5">
               <SourceText decision={decision} />
             </Tabs.Content>
-          </div>
+          </Scroll>
         )}
       </aside>
     </Tabs.Root>

@@ -7,6 +7,7 @@ import { differences } from "@/lib/document-diff";
 import { moment } from "@/lib/format";
 import { Button } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
+import { Scroll } from "@/ui/Scroll";
 
 interface RevisionsDialogProps {
   blog: string;
@@ -28,16 +29,18 @@ function RevisionDetail({ blog, campaign, number, onLoad, onClose }: RevisionDet
   return (
     <div className="mt-1 rounded-md border border-line2 bg-chalk p-2">
       {found.length === 0 && <p className="text-ink3">The same rules as now.</p>}
-      <ul className="max-h-48 space-y-1 overflow-auto text-xs">
-        {found.map((one) => (
-          <li key={one.path}>
-            <span className="text-ink3">{one.path}</span>
-            <br />
-            {one.before && <del className="text-madder">{one.before}</del>}{" "}
-            {one.after && <ins className="font-semibold text-verd no-underline">{one.after}</ins>}
-          </li>
-        ))}
-      </ul>
+      <Scroll label="What has changed since" className="max-h-48">
+        <ul className="space-y-1 text-xs">
+          {found.map((one) => (
+            <li key={one.path}>
+              <span className="text-ink3">{one.path}</span>
+              <br />
+              {one.before && <del className="text-madder">{one.before}</del>}{" "}
+              {one.after && <ins className="font-semibold text-verd no-underline">{one.after}</ins>}
+            </li>
+          ))}
+        </ul>
+      </Scroll>
       {found.length > 0 && (
         <Button
           small
@@ -68,25 +71,27 @@ export function RevisionsDialog(props: RevisionsDialogProps) {
     >
       {revisions.error && <ErrorNote error={revisions.error} />}
       {revisions.isPending && <Loading what="revisions" rows={3} />}
-      <ol className="max-h-[50vh] overflow-auto">
-        {revisions.data?.rows.map((revision) => (
-          <li key={revision.number} className="border-t border-line2 py-2">
-            <button
-              type="button"
-              aria-expanded={open === revision.number}
-              className="flex w-full gap-3 text-left hover:text-verd"
-              onClick={() => setOpen(open === revision.number ? null : revision.number)}
-            >
-              <span className="w-6 text-right font-semibold">{revision.number}</span>
-              <span>
-                {moment(revision.saved_at)} {revision.saved_by && `· ${revision.saved_by}`}
-                {revision.note && <span className="block text-ink3">{revision.note}</span>}
-              </span>
-            </button>
-            {open === revision.number && <RevisionDetail {...props} number={revision.number} />}
-          </li>
-        ))}
-      </ol>
+      <Scroll label="All revisions" className="max-h-[50vh]">
+        <ol>
+          {revisions.data?.rows.map((revision) => (
+            <li key={revision.number} className="border-t border-line2 py-2">
+              <button
+                type="button"
+                aria-expanded={open === revision.number}
+                className="flex w-full gap-3 text-left hover:text-verd"
+                onClick={() => setOpen(open === revision.number ? null : revision.number)}
+              >
+                <span className="w-6 text-right font-semibold">{revision.number}</span>
+                <span>
+                  {moment(revision.saved_at)} {revision.saved_by && `· ${revision.saved_by}`}
+                  {revision.note && <span className="block text-ink3">{revision.note}</span>}
+                </span>
+              </button>
+              {open === revision.number && <RevisionDetail {...props} number={revision.number} />}
+            </li>
+          ))}
+        </ol>
+      </Scroll>
     </Dialog>
   );
 }

@@ -25,10 +25,7 @@ export default function PostPage() {
   const { data } = post;
   return (
     <>
-      <Head
-        title={<span className="line-clamp-1 max-w-[46rem]">{data.title}</span>}
-        facts={<StateMark state={data.state} />}
-      >
+      <Head title={data.title} facts={<StateMark state={data.state} />}>
         <PostActions blog={blog} post={data} moving={moving} />
       </Head>
       <div className="grid min-h-0 flex-1 grid-rows-[minmax(0,1fr)] grid-cols-[minmax(0,1fr)_404px]">
@@ -56,7 +53,12 @@ export default function PostPage() {
             )}
           </p>
           {data.link && (
-            <a className="text-xs font-semibold text-verd" href={data.link} target="_blank" rel="noreferrer">
+            <a
+              className="inline-flex min-h-6 items-center text-xs font-semibold text-verd"
+              href={data.link}
+              target="_blank"
+              rel="noreferrer"
+            >
               Open the original
             </a>
           )}

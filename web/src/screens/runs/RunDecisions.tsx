@@ -33,7 +33,7 @@ function Row({ row, blog, onOpen }: RowProps) {
       </button>
       {row.verdict === "publish" && row.post_slug && (
         <a
-          className="text-xs font-semibold text-verd"
+          className="inline-flex min-h-6 items-center text-xs font-semibold text-verd"
           href={publicPost(blog, row.post_slug)}
           target="_blank"
           rel="noreferrer"
