@@ -216,6 +216,24 @@ class Campaigns(ApiCase):
             rows = client.get("/api/blogs/meadow/campaign-overview").json()["rows"]
         self.assertEqual({row["slug"]: row["published"] for row in rows}["sky"], 3)
 
+    def test_the_overview_is_narrowed_and_put_in_order(self) -> None:
+        for name, mode in (("Alpha", "publish"), ("Beta", "hold")):
+            make_campaign(self.blog, name, release={"mode": mode})
+        Run.objects.filter(campaign__slug="sky").update(state="failed")
+
+        def slugs(query: str) -> list[str]:
+            rows = self.call(self.owner, "GET", f"/blogs/meadow/campaign-overview?{query}").json()["rows"]
+            return [row["slug"] for row in rows]
+
+        self.assertEqual(slugs("mode=publish"), ["alpha", "sky"])
+        self.assertEqual(slugs("failed=true"), ["sky"])
+        self.assertEqual(slugs("sort=run")[0], "sky")
+        self.assertEqual(slugs("sort=name"), ["alpha", "beta", "sky"])
+        self.assertEqual(self.call(self.owner, "GET", "/blogs/meadow/campaign-overview?sort=x").status_code, 422)
+
+    def test_no_campaign_and_no_source_takes_the_address_of_a_screen(self) -> None:
+        self.assertEqual(make_campaign(self.blog, "New").slug, "new-2")
+
     def test_a_proof_lists_items_stages_and_effects(self) -> None:
         document = {**RULES, "sift": {"rules": [{"id": "t", "kind": "terms", "mode": "none", "terms": ["1"]}]}}
         proof = self.call(self.owner, "POST", "/blogs/meadow/campaigns/sky/proof", {"document": document}).json()

@@ -99,7 +99,7 @@ export function CampaignRow({ row, blog }: { row: Row; blog: string }) {
         </p>
       </div>
       <div>
-        mode && <Pill tone={mode.tone}>{mode.words}</Pill>
+        <Pill tone={mode.tone}>{mode.words}</Pill>
       </div>
       <div className="text-xs text-ink2">
         <LastRun row={row} blog={blog} />

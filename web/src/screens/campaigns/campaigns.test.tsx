@@ -4,8 +4,8 @@ import { describe, expect, it } from "vitest";
 import type { CampaignDocument, CampaignRow } from "@/api/campaigns";
 import { ProblemError } from "@/api/client";
 import { DEFAULTS } from "@/testing/bench";
+import { pick } from "@/testing/render";
 import { answering, last, screenAt } from "@/testing/server";
-import "@/testing/render";
 import Campaigns from "./Campaigns";
 import NewCampaign from "./NewCampaign";
 
@@ -53,6 +53,35 @@ describe("the list of campaigns", () => {
       "4 held",
     ])
       expect(row.textContent).toContain(words);
+    expect(row.textContent).not.toContain("&&");
+  });
+
+  it("is narrowed and put in order by the server", async () => {
+    const { user, calls } = show([ROW]);
+    await screen.findByText("Sky notes");
+    await pick(user, "Mode", "holds for review");
+    await pick(user, "Order", "last run first");
+    await pick(user, "Trouble", "only those whose last run failed");
+    await waitFor(() =>
+      expect(last(calls, LIST).query).toEqual({ sort: "run", mode: "hold", failed: true, offset: 0 }),
+    );
+  });
+
+  it("runs and copies a campaign from its row", async () => {
+    const RUNS = "POST /api/blogs/{blog}/campaigns/{slug}/runs";
+    const calls = answering({
+      [LIST]: { rows: [ROW], total: 1 },
+      [RUNS]: { id: 5 },
+      "GET /api/blogs/{blog}/campaigns/{slug}": { name: "Sky notes", document: DEFAULTS },
+      [MAKE]: { slug: "sky-notes-copy", name: "Sky notes (copy)" },
+    });
+    const { user, address } = screenAt("/desk/b/campaigns", "/desk/:blog/campaigns", <Campaigns />);
+    (await screen.findByRole("button", { name: "More for Sky notes" })).focus();
+    await user.keyboard("{Enter}");
+    await user.click(await screen.findByRole("menuitem", { name: /^Copy/ }));
+    await waitFor(() => expect(address()).toBe("/desk/b/campaigns/sky-notes-copy"));
+    expect(last(calls, MAKE).body).toEqual({ name: "Sky notes (copy)", document: DEFAULTS });
+    expect(calls.some(({ what }) => what === RUNS)).toBe(false);
   });
 
   it("leads to the last run, and says that one is under way or has failed", async () => {
