@@ -48,7 +48,7 @@ export default function RunPage() {
   return (
     <>
       <Head
-        title={run.data.campaign}
+        title={`Run of ${run.data.campaign}`}
         facts={
           <>
             <RunState run={run.data} />
