@@ -107,25 +107,24 @@ export function Inspector({ blog, slug, asked, proof, item }: InspectorProps) {
             </Tabs.Trigger>
           ))}
         </Tabs.List>
-        {found.error && !decision && <ErrorNote error={found.error} onRetry={found.refetch} />}
-        {!decision && !found.error && <Loading what="the item" />}
-        {decision && (
-          <Scroll label="About the item" className="min-h-0 flex-1">
-            <Tabs.Content value="trace" className="p-3.5">
-              <About decision={decision} />
-              <Trace blog={blog} decision={decision} />
-            </Tabs.Content>
-            <Tabs.Content value="fields" className="p-3.5">
-              <Fields item={decision.item} />
-            </Tabs.Content>
-            <Tabs.Content value="post" className="h-full">
-              <PostPreview blog={blog} slug={slug} asked={one} />
-            </Tabs.Content>
-            <Tabs.Content value="text" className="p-3.5">
-              <SourceText decision={decision} />
-            </Tabs.Content>
-          </Scroll>
-        )}
+        <Scroll label="About the item" className="min-h-0 flex-1">
+          {found.error && !decision && <ErrorNote error={found.error} onRetry={found.refetch} />}
+          {!decision && !found.error && <Loading what="the item" />}
+          {/* Each tab names its panel, so the panels are there before the item has come. */}
+          <Tabs.Content value="trace" className="p-3.5">
+            {decision && <About decision={decision} />}
+            {decision && <Trace blog={blog} decision={decision} />}
+          </Tabs.Content>
+          <Tabs.Content value="fields" className="p-3.5">
+            {decision && <Fields item={decision.item} />}
+          </Tabs.Content>
+          <Tabs.Content value="post" className="h-full">
+            {decision && <PostPreview blog={blog} slug={slug} asked={one} />}
+          </Tabs.Content>
+          <Tabs.Content value="text" className="p-3.5">
+            {decision && <SourceText decision={decision} />}
+          </Tabs.Content>
+        </Scroll>
       </aside>
     </Tabs.Root>
   );
