@@ -6,7 +6,7 @@ from unittest.mock import patch
 
 from django.db import DataError, IntegrityError, InterfaceError, OperationalError, connection, transaction
 from django.test import Client, TestCase
-from glyptarch_core import pipeline
+from glyptarch_core import campaign_pass
 from glyptarch_core.campaign import load_document
 from glyptarch_core.item import Captured, Media, MediaKind, MediaOrigin
 from glyptarch_core.trace import Verdict
@@ -242,7 +242,7 @@ class ARun(TestCase):
             return real(*args, **kwargs)
 
         shaping = 0
-        shape = pipeline.compile_shape
+        shape = campaign_pass.compile_shape
 
         def counted(*args: Any) -> Any:  # noqa: ANN401
             made = shape(*args)
@@ -254,7 +254,7 @@ class ARun(TestCase):
 
             return once
 
-        with patch.object(batches, "decide", watched), patch.object(pipeline, "compile_shape", counted):
+        with patch.object(batches, "decide", watched), patch.object(campaign_pass, "compile_shape", counted):
             run(make_campaign(self.blog))
         self.assertEqual((seen, shaping), ([False, True], 3))
 
@@ -351,7 +351,7 @@ class TheProof(TestCase):
         fill(make_source(blog), range(40))
         campaign = make_campaign(blog)
         document = document_of(latest_revision(campaign))
-        with self.assertNumQueries(9):
+        with self.assertNumQueries(10):
             proof = make_proof(campaign, document, now=NOW)
         self.assertEqual((len(proof.items), Post.objects.count(), Decision.objects.count()), (40, 0, 0))
 

@@ -3,6 +3,7 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter, RouterProvider } from "react-router";
 import { ProblemError } from "@/api/client";
+import { keys } from "@/api/keys";
 import { App } from "@/app/App";
 import { Toasts } from "@/ui/Toasts";
 import "./index.css";
@@ -10,7 +11,7 @@ import "./index.css";
 /** A session that has ended shows itself in any answer; asking for it again leads to the sign-in. */
 function onError(error: unknown): void {
   if (error instanceof ProblemError && error.status === 401)
-    queries.invalidateQueries({ queryKey: ["session"] });
+    queries.invalidateQueries({ queryKey: keys.session() });
 }
 
 const queries: QueryClient = new QueryClient({

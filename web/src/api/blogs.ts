@@ -1,5 +1,6 @@
 import { queryOptions } from "@tanstack/react-query";
 import { client, type Schemas, unwrap } from "./client";
+import { keys } from "./keys";
 
 export type Blog = Schemas["BlogOut"];
 export type WordListRow = Schemas["WordListOut"];
@@ -7,14 +8,14 @@ export type TermTableRow = Schemas["TermTableOut"];
 export type BlogSummary = Schemas["BlogSummaryOut"];
 
 export const blogsQuery = queryOptions({
-  queryKey: ["blogs"],
+  queryKey: keys.blogs(),
   queryFn: () => unwrap(client.GET("/api/blogs")),
   staleTime: 60_000,
 });
 
 export const blogQuery = (blog: string) =>
   queryOptions({
-    queryKey: ["blog", blog],
+    queryKey: keys.blog(blog),
     queryFn: () => unwrap(client.GET("/api/blogs/{blog}", { params: { path: { blog } } })),
     staleTime: 60_000,
   });

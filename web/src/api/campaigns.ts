@@ -1,5 +1,6 @@
 import { keepPreviousData, queryOptions } from "@tanstack/react-query";
 import { client, type Schemas, unwrap } from "./client";
+import { keys } from "./keys";
 
 export type Campaign = Schemas["CampaignOut"];
 export type CampaignRow = Schemas["CampaignRowOut"];
@@ -26,7 +27,7 @@ export interface CampaignFilter {
 
 export const campaignsQuery = (blog: string, filter: CampaignFilter = {}) =>
   queryOptions({
-    queryKey: ["campaigns", blog, filter],
+    queryKey: keys.campaigns(blog, filter),
     queryFn: () =>
       unwrap(
         client.GET("/api/blogs/{blog}/campaign-overview", {
@@ -46,7 +47,7 @@ export async function copyCampaign(blog: string, slug: string): Promise<Campaign
 
 export const campaignQuery = (blog: string, slug: string) =>
   queryOptions({
-    queryKey: ["campaign", blog, slug],
+    queryKey: keys.campaign(blog, slug),
     queryFn: () =>
       unwrap(client.GET("/api/blogs/{blog}/campaigns/{slug}", { params: { path: { blog, slug } } })),
     staleTime: 60_000,
@@ -54,7 +55,7 @@ export const campaignQuery = (blog: string, slug: string) =>
 
 export const revisionsQuery = (blog: string, slug: string) =>
   queryOptions({
-    queryKey: ["campaign", blog, slug, "revisions"],
+    queryKey: keys.campaign(blog, slug, "revisions"),
     queryFn: () =>
       unwrap(
         client.GET("/api/blogs/{blog}/campaigns/{slug}/revisions", { params: { path: { blog, slug } } }),
@@ -63,7 +64,7 @@ export const revisionsQuery = (blog: string, slug: string) =>
 
 export const campaignsBySourceQuery = (blog: string) =>
   queryOptions({
-    queryKey: ["campaigns-by-source", blog],
+    queryKey: keys.campaignsBySource(blog),
     queryFn: () =>
       unwrap(client.GET("/api/blogs/{blog}/campaigns-by-source", { params: { path: { blog } } })),
   });
@@ -97,7 +98,7 @@ export async function removeCampaign(blog: string, slug: string): Promise<void> 
 /** How many items a campaign would forget. */
 export const memoryQuery = (blog: string, slug: string) =>
   queryOptions({
-    queryKey: ["campaign", blog, slug, "memory"],
+    queryKey: keys.campaign(blog, slug, "memory"),
     queryFn: () =>
       unwrap(client.GET("/api/blogs/{blog}/campaigns/{slug}/memory", { params: { path: { blog, slug } } })),
     gcTime: 0,
@@ -111,7 +112,7 @@ export function forgetMemory(blog: string, slug: string): Promise<Schemas["Forge
 
 export const revisionQuery = (blog: string, slug: string, number: number) =>
   queryOptions({
-    queryKey: ["campaign", blog, slug, "revisions", number],
+    queryKey: keys.campaign(blog, slug, "revisions", number),
     queryFn: () =>
       unwrap(
         client.GET("/api/blogs/{blog}/campaigns/{slug}/revisions/{number}", {
@@ -123,7 +124,7 @@ export const revisionQuery = (blog: string, slug: string, number: number) =>
 
 export const yamlQuery = (blog: string, slug: string) =>
   queryOptions({
-    queryKey: ["campaign", blog, slug, "yaml"],
+    queryKey: keys.campaign(blog, slug, "yaml"),
     queryFn: () =>
       unwrap(client.GET("/api/blogs/{blog}/campaigns/{slug}/yaml", { params: { path: { blog, slug } } })),
     gcTime: 0,
@@ -136,7 +137,7 @@ export function readYaml(yaml: string): Promise<CampaignDocument> {
 /** The rules that a new campaign of a blog begins with. */
 export const defaultsQuery = (blog: string) =>
   queryOptions({
-    queryKey: ["defaults", blog],
+    queryKey: keys.defaults(blog),
     queryFn: () => unwrap(client.GET("/api/blogs/{blog}/defaults", { params: { path: { blog } } })),
     staleTime: 60_000,
   });
@@ -150,13 +151,13 @@ export function clearDefaults(blog: string): Promise<CampaignDocument> {
 }
 
 export const layoutsQuery = queryOptions({
-  queryKey: ["layouts"],
+  queryKey: keys.layouts(),
   queryFn: () => unwrap(client.GET("/api/layouts")),
   staleTime: Number.POSITIVE_INFINITY,
 });
 
 export const variablesQuery = queryOptions({
-  queryKey: ["template-variables"],
+  queryKey: keys.templateVariables(),
   queryFn: () => unwrap(client.GET("/api/template-variables")),
   staleTime: Number.POSITIVE_INFINITY,
 });

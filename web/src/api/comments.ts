@@ -1,5 +1,6 @@
 import { keepPreviousData, queryOptions } from "@tanstack/react-query";
 import { client, type Schemas, unwrap } from "./client";
+import { keys } from "./keys";
 
 export type Comment = Schemas["CommentOut"];
 export type CommentState = Schemas["CommentState"];
@@ -12,7 +13,7 @@ export interface CommentFilter {
 
 export const commentsQuery = (blog: string, filter: CommentFilter) =>
   queryOptions({
-    queryKey: ["comments", blog, filter],
+    queryKey: keys.comments(blog, filter),
     queryFn: () => {
       const { state, ...rest } = filter;
       return unwrap(
@@ -27,7 +28,7 @@ export const commentsQuery = (blog: string, filter: CommentFilter) =>
 /** How many comments wait to be read, for the badge in the top bar. */
 export const waitingQuery = (blog: string) =>
   queryOptions({
-    queryKey: ["comments", blog, "waiting"],
+    queryKey: keys.comments(blog, "waiting"),
     queryFn: () =>
       unwrap(
         client.GET("/api/blogs/{blog}/comments", {

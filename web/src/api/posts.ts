@@ -1,5 +1,6 @@
 import { keepPreviousData, queryOptions } from "@tanstack/react-query";
 import { client, type Schemas, unwrap } from "./client";
+import { keys } from "./keys";
 
 export type Post = Schemas["PostOut"];
 export type PostState = Schemas["PostState"];
@@ -15,7 +16,7 @@ export interface PostFilter {
 
 export const postsQuery = (blog: string, filter: PostFilter) =>
   queryOptions({
-    queryKey: ["posts", blog, filter],
+    queryKey: keys.posts(blog, filter),
     queryFn: () => {
       const { state, ...rest } = filter;
       return unwrap(
@@ -30,7 +31,7 @@ export const postsQuery = (blog: string, filter: PostFilter) =>
 /** How many posts wait, for the badge in the top bar. */
 export const heldQuery = (blog: string) =>
   queryOptions({
-    queryKey: ["posts", blog, "held"],
+    queryKey: keys.posts(blog, "held"),
     queryFn: () =>
       unwrap(
         client.GET("/api/blogs/{blog}/posts", {
@@ -42,14 +43,14 @@ export const heldQuery = (blog: string) =>
 
 export const postQuery = (blog: string, id: number) =>
   queryOptions({
-    queryKey: ["post", blog, id],
+    queryKey: keys.post(blog, id),
     queryFn: () =>
       unwrap(client.GET("/api/blogs/{blog}/posts/{post_id}", { params: { path: { blog, post_id: id } } })),
   });
 
 export const postDecisionQuery = (blog: string, id: number) =>
   queryOptions({
-    queryKey: ["post", blog, id, "decision"],
+    queryKey: keys.post(blog, id, "decision"),
     queryFn: () =>
       unwrap(
         client.GET("/api/blogs/{blog}/posts/{post_id}/decision", { params: { path: { blog, post_id: id } } }),
@@ -59,7 +60,7 @@ export const postDecisionQuery = (blog: string, id: number) =>
 
 export const postPreviewQuery = (blog: string, id: number) =>
   queryOptions({
-    queryKey: ["post", blog, id, "preview"],
+    queryKey: keys.post(blog, id, "preview"),
     queryFn: () =>
       unwrap(
         client.GET("/api/blogs/{blog}/posts/{post_id}/preview", { params: { path: { blog, post_id: id } } }),

@@ -1,6 +1,7 @@
 import { keepPreviousData, queryOptions, replaceEqualDeep } from "@tanstack/react-query";
 import type { CampaignDocument } from "./campaigns";
 import { client, type Schemas, unwrap } from "./client";
+import { keys } from "./keys";
 
 export type Proof = Schemas["ProofOut"];
 export type ProofRow = Schemas["ProofRowOut"];
@@ -41,7 +42,7 @@ export function completed(answer: Proof, last: Proof | undefined): Proof {
  */
 export const proofQuery = (blog: string, slug: string, asked: ProofAsked, last?: Proof) =>
   queryOptions({
-    queryKey: ["proof", blog, slug, asked],
+    queryKey: keys.proof(blog, slug, asked),
     queryFn: async ({ signal }) => {
       const answer = await unwrap(
         client.POST("/api/blogs/{blog}/campaigns/{slug}/proof", {
@@ -65,7 +66,7 @@ export interface ProofItem extends ProofAsked {
 
 export const proofItemQuery = (blog: string, slug: string, body: ProofItem) =>
   queryOptions({
-    queryKey: ["proof", blog, slug, body],
+    queryKey: keys.proof(blog, slug, body),
     queryFn: () =>
       unwrap(
         client.POST("/api/blogs/{blog}/campaigns/{slug}/proof/item", {
@@ -81,7 +82,7 @@ export const proofItemQuery = (blog: string, slug: string, body: ProofItem) =>
 
 export const proofPreviewQuery = (blog: string, slug: string, body: ProofItem) =>
   queryOptions({
-    queryKey: ["proof", blog, slug, body, "preview"],
+    queryKey: keys.proof(blog, slug, body, "preview"),
     queryFn: () =>
       unwrap(
         client.POST("/api/blogs/{blog}/campaigns/{slug}/proof/preview", {
@@ -96,7 +97,7 @@ export const proofPreviewQuery = (blog: string, slug: string, body: ProofItem) =
 
 export const samplesQuery = (blog: string) =>
   queryOptions({
-    queryKey: ["samples", blog],
+    queryKey: keys.samples(blog),
     queryFn: () => unwrap(client.GET("/api/blogs/{blog}/samples", { params: { path: { blog } } })),
   });
 

@@ -1,5 +1,6 @@
 import { keepPreviousData, queryOptions } from "@tanstack/react-query";
 import { client, type Schemas, unwrap } from "./client";
+import { keys } from "./keys";
 import type { Verdict } from "./proofs";
 
 export type Run = Schemas["RunOut"];
@@ -11,7 +12,7 @@ export function isUnderWay(run: Run | undefined | null): boolean {
 
 export const runsQuery = (blog: string, campaign = "", offset = 0) =>
   queryOptions({
-    queryKey: ["runs", blog, campaign, offset],
+    queryKey: keys.runs(blog, campaign, offset),
     queryFn: () =>
       unwrap(
         client.GET("/api/blogs/{blog}/runs", { params: { path: { blog }, query: { campaign, offset } } }),
@@ -22,7 +23,7 @@ export const runsQuery = (blog: string, campaign = "", offset = 0) =>
 
 export const runQuery = (blog: string, id: number) =>
   queryOptions({
-    queryKey: ["run", blog, id],
+    queryKey: keys.run(blog, id),
     queryFn: () =>
       unwrap(client.GET("/api/blogs/{blog}/runs/{run_id}", { params: { path: { blog, run_id: id } } })),
     refetchInterval: (query) => (isUnderWay(query.state.data) ? 500 : false),
@@ -36,7 +37,7 @@ export interface DecisionFilter {
 
 export const decisionsQuery = (blog: string, run: number, filter: DecisionFilter, live: boolean) =>
   queryOptions({
-    queryKey: ["run", blog, run, "decisions", filter],
+    queryKey: keys.run(blog, run, "decisions", filter),
     queryFn: () =>
       unwrap(
         client.GET("/api/blogs/{blog}/runs/{run_id}/decisions", {
@@ -56,7 +57,7 @@ export const decisionsQuery = (blog: string, run: number, filter: DecisionFilter
 
 export const decisionQuery = (blog: string, id: number) =>
   queryOptions({
-    queryKey: ["decision", blog, id],
+    queryKey: keys.decision(blog, id),
     queryFn: () =>
       unwrap(
         client.GET("/api/blogs/{blog}/decisions/{decision_id}", {

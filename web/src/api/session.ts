@@ -1,5 +1,6 @@
 import { queryOptions } from "@tanstack/react-query";
 import { client, keepToken, type Schemas, unwrap } from "./client";
+import { keys } from "./keys";
 
 /** Who is signed in; nobody where the name is empty. `left` is set where a person has signed out by choice. */
 export type Session = Schemas["SessionOut"] & { left?: boolean };
@@ -10,7 +11,7 @@ function remember(session: Schemas["SessionOut"]): Session {
 }
 
 export const sessionQuery = queryOptions({
-  queryKey: ["session"],
+  queryKey: keys.session(),
   queryFn: async () => remember(await unwrap(client.GET("/api/session"))),
   staleTime: 5 * 60_000,
 });

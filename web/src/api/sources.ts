@@ -1,5 +1,6 @@
 import { keepPreviousData, queryOptions } from "@tanstack/react-query";
 import { client, type Schemas, unwrap } from "./client";
+import { keys } from "./keys";
 
 export type Source = Schemas["SourceOut"];
 export type Checked = Schemas["CheckedOut"];
@@ -8,7 +9,7 @@ export type SourceSort = "title" | "added" | "read";
 
 export const sourcesQuery = (blog: string, search = "", sort: SourceSort = "title", offset = 0, limit = 50) =>
   queryOptions({
-    queryKey: ["sources", blog, search, sort, offset, limit],
+    queryKey: keys.sources(blog, search, sort, offset, limit),
     queryFn: () =>
       unwrap(
         client.GET("/api/blogs/{blog}/sources", {
@@ -20,7 +21,7 @@ export const sourcesQuery = (blog: string, search = "", sort: SourceSort = "titl
 
 export const sourceQuery = (blog: string, key: string) =>
   queryOptions({
-    queryKey: ["source", blog, key],
+    queryKey: keys.source(blog, key),
     queryFn: () => unwrap(client.GET("/api/blogs/{blog}/sources/{key}", { params: { path: { blog, key } } })),
   });
 

@@ -4,6 +4,7 @@ import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { type Campaign, type CampaignDocument, campaignQuery, saveRevision } from "@/api/campaigns";
 import { ProblemError } from "@/api/client";
+import { keys } from "@/api/keys";
 import { beginRun } from "@/api/runs";
 import { Head } from "@/components/Head";
 import { desk } from "@/lib/blog-path";
@@ -44,9 +45,9 @@ export function BenchHead({ blog, campaign, bench }: BenchHeadProps) {
     onSuccess: (saved) => {
       bench.afterSave(saved);
       queries.setQueryData(campaignQuery(blog, campaign.slug).queryKey, saved);
-      queries.invalidateQueries({ queryKey: ["campaigns", blog] });
-      queries.invalidateQueries({ queryKey: ["proof", blog, campaign.slug] });
-      queries.invalidateQueries({ queryKey: ["campaign", blog, campaign.slug, "revisions"] });
+      queries.invalidateQueries({ queryKey: keys.campaigns(blog) });
+      queries.invalidateQueries({ queryKey: keys.proof(blog, campaign.slug) });
+      queries.invalidateQueries({ queryKey: keys.campaign(blog, campaign.slug, "revisions") });
       tell(`Saved as revision ${saved.revision}.`);
       setOpen(null);
     },
@@ -60,7 +61,7 @@ export function BenchHead({ blog, campaign, bench }: BenchHeadProps) {
   const running = useMutation({
     mutationFn: () => beginRun(blog, campaign.slug),
     onSuccess: (run) => {
-      queries.invalidateQueries({ queryKey: ["runs", blog] });
+      queries.invalidateQueries({ queryKey: keys.runs(blog) });
       navigate(desk.run(blog, run.id));
     },
     onError: (error) => {

@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type Campaign, forgetMemory, memoryQuery } from "@/api/campaigns";
+import { keys } from "@/api/keys";
 import { plural } from "@/lib/format";
 import { Button } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
@@ -19,8 +20,8 @@ export function ForgetDialog({ blog, campaign, onClose }: ForgetDialogProps) {
   const forgetting = useMutation({
     mutationFn: () => forgetMemory(blog, campaign.slug),
     onSuccess: ({ items }) => {
-      for (const key of ["proof", "posts", "run", "runs", "campaigns"])
-        queries.invalidateQueries({ queryKey: [key, blog] });
+      for (const key of [keys.proof, keys.posts, keys.run, keys.runs, keys.campaigns])
+        queries.invalidateQueries({ queryKey: key(blog) });
       tell(`Forgotten: ${plural(items, "item")}. The next run decides them again.`);
       onClose();
     },

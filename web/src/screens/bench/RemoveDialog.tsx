@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
 import { type Campaign, removeCampaign } from "@/api/campaigns";
+import { keys } from "@/api/keys";
 import { desk } from "@/lib/blog-path";
 import { Button } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
@@ -17,7 +18,7 @@ export function RemoveDialog({ blog, campaign, onClose }: RemoveDialogProps) {
   const removing = useMutation({
     mutationFn: () => removeCampaign(blog, campaign.slug),
     onSuccess: () => {
-      queries.invalidateQueries({ queryKey: ["campaigns", blog] });
+      queries.invalidateQueries({ queryKey: keys.campaigns(blog) });
       navigate(desk.campaigns(blog));
     },
   });

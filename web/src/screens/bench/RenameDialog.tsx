@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { type Campaign, campaignQuery, renameCampaign } from "@/api/campaigns";
+import { keys } from "@/api/keys";
 import { Button } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
 import { Field, inputLook } from "@/ui/Field";
@@ -18,7 +19,7 @@ export function RenameDialog({ blog, campaign, onClose }: RenameDialogProps) {
     mutationFn: () => renameCampaign(blog, campaign.slug, name),
     onSuccess: (saved) => {
       queries.setQueryData(campaignQuery(blog, campaign.slug).queryKey, saved);
-      queries.invalidateQueries({ queryKey: ["campaigns", blog] });
+      queries.invalidateQueries({ queryKey: keys.campaigns(blog) });
       onClose();
     },
   });

@@ -18,6 +18,7 @@ import {
   RUN,
   SAVE,
   SAVED,
+  scrolled,
   show,
 } from "./bench-world";
 
@@ -161,8 +162,10 @@ describe("the bench", () => {
   it("goes through the items by the keyboard, and proves those that are picked", async () => {
     const { user, calls } = show();
     await screen.findByText("Story 1");
+    scrolled.mockClear();
     screen.getByRole("listbox", { name: "Items" }).focus();
     await user.keyboard("{ArrowDown}x{ArrowDown}x");
+    expect(scrolled.mock.calls).toEqual([[1], [2]]);
     expect(screen.getByText(/2 items picked/)).toBeTruthy();
     await user.click(screen.getByRole("button", { name: "Proof with only these items" }));
     await waitFor(() => expect((last(calls, PROVE).body as ProofAsked).over.items).toEqual([2, 3]));

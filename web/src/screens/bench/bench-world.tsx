@@ -102,6 +102,9 @@ export async function addTerm(user: ReturnType<typeof show>["user"], term: strin
 }
 
 // The list shows what fits its height, and nothing has one here: every row is shown.
+/** Is told to which row the list was scrolled. */
+export const scrolled = vi.fn();
+
 vi.mock("@tanstack/react-virtual", () => ({
   useVirtualizer: ({ count, estimateSize }: { count: number; estimateSize: () => number }) => ({
     getTotalSize: () => count * estimateSize(),
@@ -111,6 +114,6 @@ vi.mock("@tanstack/react-virtual", () => ({
         start: index * estimateSize(),
         size: estimateSize(),
       })),
-    scrollToIndex: () => {},
+    scrollToIndex: (index: number) => scrolled(index),
   }),
 }));

@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { EllipsisVertical } from "lucide-react";
 import { Link, useNavigate } from "react-router";
 import { copyCampaign, type CampaignRow as Row } from "@/api/campaigns";
+import { keys } from "@/api/keys";
 import { beginRun, isUnderWay } from "@/api/runs";
 import { desk } from "@/lib/blog-path";
 import { count, plural, since } from "@/lib/format";
@@ -15,6 +16,9 @@ import { useTell } from "@/ui/Toasts";
 /** The columns of the list, as wide as its heads. */
 export const COLUMNS = "md:grid-cols-[minmax(0,1fr)_140px_180px_90px_130px_28px]";
 
+/** Verdicts that a post comes of. */
+const MAKE_A_POST = ["publish", "hold", "draft", "private", "scheduled"] as const;
+
 function LastRun({ row, blog }: { row: Row; blog: string }) {
   const run = row.last_run;
   if (!run) return <span className="text-ink3">never run</span>;
@@ -25,7 +29,7 @@ function LastRun({ row, blog }: { row: Row; blog: string }) {
       </Link>
     );
   }
-  const made = (run.verdicts.publish ?? 0) + (run.verdicts.hold ?? 0) + (run.verdicts.draft ?? 0);
+  const made = MAKE_A_POST.reduce((sum, verdict) => sum + (run.verdicts[verdict] ?? 0), 0);
   return (
     <Link className="hover:text-verd" to={desk.run(blog, run.id)}>
       {run.state === "failed" && <span className="font-semibold text-madder">failed, </span>}
@@ -42,7 +46,7 @@ function Actions({ row, blog }: { row: Row; blog: string }) {
   const running = useMutation({
     mutationFn: () => beginRun(blog, row.slug),
     onSuccess: (run) => {
-      queries.invalidateQueries({ queryKey: ["runs", blog] });
+      queries.invalidateQueries({ queryKey: keys.runs(blog) });
       navigate(desk.run(blog, run.id));
     },
     onError: failed,
@@ -50,7 +54,7 @@ function Actions({ row, blog }: { row: Row; blog: string }) {
   const copying = useMutation({
     mutationFn: () => copyCampaign(blog, row.slug),
     onSuccess: (made) => {
-      queries.invalidateQueries({ queryKey: ["campaigns", blog] });
+      queries.invalidateQueries({ queryKey: keys.campaigns(blog) });
       tell(`Copied as “${made.name}”.`);
       navigate(desk.bench(blog, made.slug));
     },

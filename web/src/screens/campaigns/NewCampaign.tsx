@@ -2,6 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Controller, useForm } from "react-hook-form";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { type CampaignDocument, createCampaign, defaultsQuery } from "@/api/campaigns";
+import { keys } from "@/api/keys";
 import { sourcesQuery } from "@/api/sources";
 import { Empty } from "@/components/Empty";
 import { ErrorNote } from "@/components/ErrorNote";
@@ -39,7 +40,7 @@ export default function NewCampaign() {
       return createCampaign(blog, name, documentOf(defaults, start, keys, mode));
     },
     onSuccess: (campaign) => {
-      queries.invalidateQueries({ queryKey: ["campaigns", blog] });
+      queries.invalidateQueries({ queryKey: keys.campaigns(blog) });
       navigate(desk.bench(blog, campaign.slug));
     },
   });

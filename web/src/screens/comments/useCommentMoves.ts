@@ -1,5 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type Comment, type CommentState, moveComment } from "@/api/comments";
+import { keys } from "@/api/keys";
 import { useTell } from "@/ui/Toasts";
 import { COMMENT_WORDS } from "./words";
 
@@ -15,7 +16,7 @@ export function useCommentMoves(blog: string) {
   const moving = useMutation({
     mutationFn: ({ comment, to }: Move) => moveComment(blog, comment.id, to),
     onSuccess: (_moved, { comment, to }) => {
-      queries.invalidateQueries({ queryKey: ["comments", blog] });
+      queries.invalidateQueries({ queryKey: keys.comments(blog) });
       tell(`${COMMENT_WORDS[to]}: what ${comment.name} says.`, {
         undo: () => moving.mutate({ comment, to: comment.state }),
       });

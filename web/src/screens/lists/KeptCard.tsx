@@ -1,5 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
+import { keys } from "@/api/keys";
 import { Button } from "@/ui/Button";
 import { Confirm } from "@/ui/Confirm";
 import { useTell } from "@/ui/Toasts";
@@ -22,7 +23,7 @@ export function KeptCard({ blog, name, size, what, remove, form, children }: Kep
   const [editing, setEditing] = useState(false);
   const removing = useMutation({
     mutationFn: remove,
-    onSuccess: () => queries.invalidateQueries({ queryKey: ["blog", blog] }),
+    onSuccess: () => queries.invalidateQueries({ queryKey: keys.blog(blog) }),
     onError: (error) => tell(error.message, { tone: "bad" }),
   });
   if (editing) return form(() => setEditing(false));

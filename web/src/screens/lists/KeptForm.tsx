@@ -1,5 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useForm } from "react-hook-form";
+import { keys } from "@/api/keys";
 import { Button } from "@/ui/Button";
 import { Field, inputLook } from "@/ui/Field";
 
@@ -25,8 +26,8 @@ export function KeptForm({ blog, begun, label, hint, what, save, onDone }: KeptF
   const saving = useMutation({
     mutationFn: save,
     onSuccess: () => {
-      queries.invalidateQueries({ queryKey: ["blog", blog] });
-      queries.invalidateQueries({ queryKey: ["proof", blog] });
+      queries.invalidateQueries({ queryKey: keys.blog(blog) });
+      queries.invalidateQueries({ queryKey: keys.proof(blog) });
       onDone();
     },
   });

@@ -1,4 +1,5 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { keys } from "@/api/keys";
 import { movePost, type Post, type PostState } from "@/api/posts";
 import { STATE_WORDS } from "@/lib/wording";
 import { useTell } from "@/ui/Toasts";
@@ -15,9 +16,9 @@ export function usePostMoves(blog: string) {
   const moving = useMutation({
     mutationFn: ({ post, to }: Move) => movePost(blog, post.id, to),
     onSuccess: (_moved, { post, to }) => {
-      queries.invalidateQueries({ queryKey: ["posts", blog] });
-      queries.invalidateQueries({ queryKey: ["post", blog, post.id] });
-      queries.invalidateQueries({ queryKey: ["campaigns", blog] });
+      queries.invalidateQueries({ queryKey: keys.posts(blog) });
+      queries.invalidateQueries({ queryKey: keys.post(blog, post.id) });
+      queries.invalidateQueries({ queryKey: keys.campaigns(blog) });
       tell(`${STATE_WORDS[to]}: “${post.title}”.`, { undo: () => moving.mutate({ post, to: post.state }) });
     },
     onError: (error) => tell(error.message, { tone: "bad" }),

@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { Link, useParams } from "react-router";
+import { keys } from "@/api/keys";
 import type { Verdict } from "@/api/proofs";
 import { isUnderWay, type Run, runQuery, stopRun } from "@/api/runs";
 import { ErrorNote } from "@/components/ErrorNote";
@@ -22,8 +23,16 @@ function useFreshAfter(run: Run | undefined, blog: string) {
   const wasLive = useRef(false);
   useEffect(() => {
     if (wasLive.current && !live) {
-      for (const key of ["posts", "campaigns", "runs", "proof", "sources", "run", "blog"]) {
-        queries.invalidateQueries({ queryKey: [key, blog] });
+      for (const key of [
+        keys.posts,
+        keys.campaigns,
+        keys.runs,
+        keys.proof,
+        keys.sources,
+        keys.run,
+        keys.blog,
+      ]) {
+        queries.invalidateQueries({ queryKey: key(blog) });
       }
     }
     wasLive.current = live;
@@ -39,7 +48,7 @@ export default function RunPage() {
   useFreshAfter(run.data, blog);
   const stopping = useMutation({
     mutationFn: () => stopRun(blog, Number(id)),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ["run", blog, Number(id)] }),
+    onSuccess: () => queries.invalidateQueries({ queryKey: keys.run(blog, Number(id)) }),
     onError: (error) => tell(error.message, { tone: "bad" }),
   });
   if (run.error) return <ErrorNote error={run.error} onRetry={run.refetch} />;

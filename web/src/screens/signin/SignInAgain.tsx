@@ -1,5 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
+import { keys } from "@/api/keys";
 import type { Session } from "@/api/session";
 import { returningFocus } from "@/ui/focus";
 import { SignInForm } from "./SignInForm";
@@ -11,7 +12,7 @@ export function SignInAgain({ person }: { person: string }) {
   function goOn(session: Session) {
     // Another person must not find the page of the first one.
     if (session.name === person)
-      queries.invalidateQueries({ predicate: ({ queryKey }) => queryKey[0] !== "session" });
+      queries.invalidateQueries({ predicate: ({ queryKey }) => queryKey[0] !== keys.session()[0] });
     else window.location.assign("/");
   }
 

@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
+import { keys } from "@/api/keys";
 import { addSource, type Checked } from "@/api/sources";
 import { desk } from "@/lib/blog-path";
 import { milliseconds, plural } from "@/lib/format";
@@ -38,7 +39,7 @@ function Adding({
     mutationFn: () => addSource(blog, checked.url, title),
     onSuccess: ({ key }) => {
       onAdded(key);
-      queries.invalidateQueries({ queryKey: ["sources", blog] });
+      queries.invalidateQueries({ queryKey: keys.sources(blog) });
     },
   });
   if (adding.data) {

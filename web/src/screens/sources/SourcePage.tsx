@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useNavigate, useParams } from "react-router";
 import { campaignsBySourceQuery } from "@/api/campaigns";
+import { keys } from "@/api/keys";
 import { type Reading, readSource, removeSource, sourceQuery } from "@/api/sources";
 import { ErrorNote } from "@/components/ErrorNote";
 import { Head } from "@/components/Head";
@@ -54,8 +55,8 @@ export default function SourcePage() {
   const found = useQuery(sourceQuery(blog, key));
   const uses = useQuery(campaignsBySourceQuery(blog)).data?.[key] ?? [];
   const refresh = () => {
-    queries.invalidateQueries({ queryKey: ["source", blog, key] });
-    queries.invalidateQueries({ queryKey: ["sources", blog] });
+    queries.invalidateQueries({ queryKey: keys.source(blog, key) });
+    queries.invalidateQueries({ queryKey: keys.sources(blog) });
   };
   const reading = useMutation({
     mutationFn: () => readSource(blog, key),

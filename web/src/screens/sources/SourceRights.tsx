@@ -1,5 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
+import { keys } from "@/api/keys";
 import { changeSource, type Source } from "@/api/sources";
 import { Button } from "@/ui/Button";
 import { useTell } from "@/ui/Toasts";
@@ -34,7 +35,8 @@ export function SourceRights({ blog, source }: { blog: string; source: Source })
     mutationFn: () =>
       changeSource(blog, source.key, { title, right, right_words, attribution, keyword, reads_pages }),
     onSuccess: () => {
-      for (const key of ["source", "sources", "proof"]) queries.invalidateQueries({ queryKey: [key, blog] });
+      for (const key of [keys.source, keys.sources, keys.proof])
+        queries.invalidateQueries({ queryKey: key(blog) });
       tell("Saved. It applies to posts made from now on.");
     },
     onError: (error) => tell(error.message, { tone: "bad" }),

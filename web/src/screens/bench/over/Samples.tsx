@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
+import { keys } from "@/api/keys";
 import { keepSample, samplesQuery } from "@/api/proofs";
 import { toBase64 } from "@/lib/base64";
 import { ago, plural } from "@/lib/format";
@@ -24,7 +25,7 @@ export function Samples({ blog, chosen, onChoose }: SamplesProps) {
   const keeping = useMutation({
     mutationFn: (body: { address?: string; content?: string; name?: string }) => keepSample(blog, body),
     onSuccess: (made) => {
-      queries.invalidateQueries({ queryKey: ["samples", blog] });
+      queries.invalidateQueries({ queryKey: keys.samples(blog) });
       setText("");
       onChoose(made.id);
     },

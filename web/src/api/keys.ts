@@ -1,0 +1,27 @@
+/** A key of the cache: a name, then what it is about, from the whole to the part. A shorter key names all below it. */
+function under(name: string) {
+  return (...parts: readonly unknown[]) => [name, ...parts] as const;
+}
+
+/** Every key of the cache. `keys.posts(blog)` names all lists of posts of a blog, `keys.posts(blog, filter)` one. */
+export const keys = {
+  session: under("session"),
+  blogs: under("blogs"),
+  blog: under("blog"),
+  campaigns: under("campaigns"),
+  campaign: under("campaign"),
+  campaignsBySource: under("campaigns-by-source"),
+  defaults: under("defaults"),
+  layouts: under("layouts"),
+  templateVariables: under("template-variables"),
+  sources: under("sources"),
+  source: under("source"),
+  samples: under("samples"),
+  proof: under("proof"),
+  runs: under("runs"),
+  run: under("run"),
+  decision: under("decision"),
+  posts: under("posts"),
+  post: under("post"),
+  comments: under("comments"),
+} as const;
