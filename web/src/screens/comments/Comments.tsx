@@ -9,6 +9,7 @@ import { PAGE, Paging, SEARCHED } from "@/components/Paging";
 import { SearchBox } from "@/components/SearchBox";
 import { count } from "@/lib/format";
 import { Segmented } from "@/ui/Segmented";
+import { useListFocus } from "@/ui/useListFocus";
 import { CommentRow } from "./CommentRow";
 import { useCommentMoves } from "./useCommentMoves";
 import { COMMENT_WORDS } from "./words";
@@ -27,6 +28,7 @@ export default function Comments() {
   };
   const comments = useQuery(commentsQuery(blog, filter));
   const moving = useCommentMoves(blog);
+  const keepsFocus = useListFocus<HTMLUListElement>();
   const states = comments.data?.states ?? {};
   const all = Object.values(states).reduce((sum, number) => sum + number, 0);
 
@@ -69,7 +71,7 @@ export default function Comments() {
         )}
         {comments.data && comments.data.total > 0 && (
           <div className="rounded-[10px] border border-line bg-sheet">
-            <ul aria-label="Comments">
+            <ul aria-label="Comments" {...keepsFocus}>
               {comments.data.rows.map((comment) => (
                 <CommentRow key={comment.id} blog={blog} comment={comment} moving={moving} />
               ))}

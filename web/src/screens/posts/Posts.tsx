@@ -14,6 +14,7 @@ import { desk } from "@/lib/blog-path";
 import { count, moment } from "@/lib/format";
 import { STATE_WORDS } from "@/lib/wording";
 import { Segmented } from "@/ui/Segmented";
+import { useListFocus } from "@/ui/useListFocus";
 import { WordSelect } from "@/ui/WordSelect";
 import { PostActions } from "./PostActions";
 import { PostTraits } from "./PostTraits";
@@ -98,6 +99,7 @@ export default function Posts() {
   const campaigns = useQuery(campaignsQuery(blog, { limit: MOST_NAMED })).data?.rows ?? [];
   const sources = useQuery(sourcesQuery(blog, "", "title", 0, MOST_NAMED)).data?.rows ?? [];
   const moving = usePostMoves(blog);
+  const keepsFocus = useListFocus<HTMLUListElement>();
   const states = posts.data?.states ?? {};
   const all = Object.values(states).reduce((sum, number) => sum + number, 0);
   const narrowed = Boolean(filter.search || filter.campaign || filter.source || filter.state);
@@ -160,7 +162,7 @@ export default function Posts() {
         )}
         {posts.data && posts.data.total > 0 && (
           <div className="rounded-[10px] border border-line bg-sheet">
-            <ul aria-label="Posts">
+            <ul aria-label="Posts" {...keepsFocus}>
               {posts.data.rows.map((post) => (
                 <Row key={post.id} blog={blog} post={post} moving={moving} />
               ))}

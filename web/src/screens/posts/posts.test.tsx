@@ -1,5 +1,5 @@
 // @vitest-environment happy-dom
-import { screen, within } from "@testing-library/react";
+import { screen, waitFor, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import { ProblemError } from "@/api/client";
 import type { Post } from "@/api/posts";
@@ -86,6 +86,21 @@ describe("the list of posts", () => {
     const { user } = list([POST], { [MOVE]: new ProblemError(409, "No", "“A fireball” is published now.") });
     await user.click(await screen.findByRole("button", { name: "Refuse" }));
     expect(await screen.findByText("“A fireball” is published now.")).toBeTruthy();
+  });
+
+  it("gives the focus to the next post when the one that had it leaves the list", async () => {
+    const other = { ...POST, id: 4, title: "A comet" };
+    let rows = [POST, other];
+    const { user } = list([], {
+      [LIST]: () => ({ rows, total: rows.length, states: { held: rows.length } }),
+      [MOVE]: () => {
+        rows = [other];
+        return { ...POST, state: "published" };
+      },
+    });
+    await user.click((await screen.findAllByRole("button", { name: "Publish" }))[0] as HTMLElement);
+    await waitFor(() => expect(screen.queryByText("A fireball")).toBeNull());
+    await waitFor(() => expect(document.activeElement?.textContent).toBe("A comet"));
   });
 
   it("offers what a published post can do", async () => {
