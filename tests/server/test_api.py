@@ -231,6 +231,16 @@ class Campaigns(ApiCase):
         self.assertEqual(slugs("sort=name"), ["alpha", "beta", "sky"])
         self.assertEqual(self.call(self.owner, "GET", "/blogs/meadow/campaign-overview?sort=x").status_code, 422)
 
+    def test_posts_are_counted_by_state_within_the_campaign_or_source_chosen(self) -> None:
+        make_campaign(self.blog, "Empty")
+        path = "/blogs/meadow/posts"
+        whole = self.call(self.owner, "GET", path).json()["states"]
+        self.assertEqual(self.call(self.owner, "GET", f"{path}?campaign=sky").json()["states"], whole)
+        other = self.call(self.owner, "GET", f"{path}?campaign=empty").json()
+        self.assertEqual((sum(other["states"].values()), other["total"]), (0, 0))
+        self.assertEqual(sum(self.call(self.owner, "GET", f"{path}?source=nowhere").json()["states"].values()), 0)
+        self.assertGreater(sum(whole.values()), 0)
+
     def test_no_campaign_and_no_source_takes_the_address_of_a_screen(self) -> None:
         self.assertEqual(make_campaign(self.blog, "New").slug, "new-2")
 

@@ -47,13 +47,9 @@ def _with_names(rows: QuerySet[Post]) -> QuerySet[Post]:
     )
 
 
-def listed_posts(
-    blog: Blog, *, state: str = "", campaign: str = "", source: str = "", search: str = "", sort: str = "newest"
-) -> QuerySet[Post]:
-    """Give the posts of a blog for the desk, whatever their state."""
-    rows = _with_names(Post.objects.filter(blog=blog)).only(*_LISTED)
-    if state:
-        rows = rows.filter(state=state)
+def _made_by(blog: Blog, *, campaign: str = "", source: str = "") -> QuerySet[Post]:
+    """Give the posts of a blog, of one campaign or source where one is named."""
+    rows = Post.objects.filter(blog=blog)
     # By number: PostgreSQL knows how many posts a campaign has, and not how many a name has.
     if campaign:
         named = Campaign.objects.filter(blog=blog, slug=campaign)
@@ -61,6 +57,16 @@ def listed_posts(
     if source:
         keyed = Source.objects.filter(blog=blog, key=source)
         rows = rows.filter(source__in=list(keyed.values_list("pk", flat=True)))
+    return rows
+
+
+def listed_posts(
+    blog: Blog, *, state: str = "", campaign: str = "", source: str = "", search: str = "", sort: str = "newest"
+) -> QuerySet[Post]:
+    """Give the posts of a blog for the desk, whatever their state."""
+    rows = _with_names(_made_by(blog, campaign=campaign, source=source)).only(*_LISTED)
+    if state:
+        rows = rows.filter(state=state)
     if search:
         rows = rows.filter(Q(title__icontains=search) | Q(excerpt__icontains=search))
     return rows.order_by(*_SORTS.get(sort, _SORTS["newest"]))
@@ -74,9 +80,10 @@ def posts_titled(blog: Blog, words: str) -> list[int]:
     return list(Post.objects.filter(blog=blog, title__icontains=words).values_list("pk", flat=True)[:_MOST_TITLED])
 
 
-def state_counts(blog: Blog) -> dict[str, int]:
-    """Give how many posts of a blog are in each state."""
-    counted = dict(Post.objects.filter(blog=blog).values_list("state").annotate(number=Count("*")))
+def state_counts(blog: Blog, *, campaign: str = "", source: str = "") -> dict[str, int]:
+    """Give how many posts of a blog, of one campaign or source where one is named, are in each state."""
+    posts = _made_by(blog, campaign=campaign, source=source)
+    counted = dict(posts.values_list("state").annotate(number=Count("*")))
     return {state.value: counted.get(state.value, 0) for state in PostState}
 
 

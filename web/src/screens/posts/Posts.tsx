@@ -102,6 +102,8 @@ export default function Posts() {
   const keepsFocus = useListFocus<HTMLUListElement>();
   const states = posts.data?.states ?? {};
   const all = Object.values(states).reduce((sum, number) => sum + number, 0);
+  // A search is not counted by state: the numbers would be those of another list.
+  const counted = (word: string, number: number) => (filter.search ? word : `${word} ${count(number)}`);
   const narrowed = Boolean(filter.search || filter.campaign || filter.source || filter.state);
   return (
     <>
@@ -114,10 +116,10 @@ export default function Posts() {
           value={filter.state || ANY}
           onChange={(state) => setFilter({ state: state === ANY ? "" : state })}
           options={[
-            { value: ANY, label: `All ${count(all)}` },
+            { value: ANY, label: counted("All", all) },
             ...(["published", "scheduled", "held", "draft", "refused"] as const).map((state) => ({
               value: state,
-              label: `${STATE_WORDS[state]} ${count(states[state] ?? 0)}`,
+              label: counted(STATE_WORDS[state], states[state] ?? 0),
             })),
           ]}
         />
