@@ -20,7 +20,7 @@ from glyptarch_core.release import (
     compile_holds,
     release,
 )
-from glyptarch_core.reuse import Reuse, kept
+from glyptarch_core.reuse import Reuse, remembered
 from glyptarch_core.shape import Shaped, compile_shape
 from glyptarch_core.sift import Sifted, compile_sift
 from glyptarch_core.trace import Decision, Note, Stage, Verdict
@@ -37,7 +37,7 @@ _GATHER_KEYS = {body: f"gather {body}" for body in BodyFrom}
 
 
 def _gather(captured: Captured, settings: GatherSettings, now: datetime, results: dict[str, object]) -> Note:
-    gathered = kept(results, _GATHER_KEYS[settings.body], lambda: _gathered(captured, settings))
+    gathered = remembered(results, _GATHER_KEYS[settings.body], lambda: _gathered(captured, settings))
     if captured.item.source not in settings.sources:
         return replace(gathered, code="gather.other_source", against=True)
     if settings.look_back_days and captured.dated < now - timedelta(days=settings.look_back_days):
@@ -174,7 +174,7 @@ class CampaignPass:
             return known
         ending = self._end(item)
         endings.pop(self._end_key, None)
-        kept(endings, self._end_key, lambda: ending, most=Reuse.MOST_TEXTS)
+        remembered(endings, self._end_key, lambda: ending, most=Reuse.MOST_TEXTS)
         return ending
 
     def _still_holds(self, known: _Ending, item: ShapedItem) -> bool:

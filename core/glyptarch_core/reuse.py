@@ -11,7 +11,7 @@ from weakref import WeakKeyDictionary
 
 from glyptarch_core.item import Captured
 
-__all__ = ["MOST_KEPT", "Reuse", "kept"]
+__all__ = ["MOST_KEPT", "Reuse", "remembered"]
 
 MOST_KEPT = 128
 """How many results of rules are kept for one item, or twice those of one pass where that is more."""
@@ -41,7 +41,7 @@ class Reuse:
 
     def shaped(self, captured: Captured, key: str, make: Callable[[], _T]) -> _T:
         """Give what Shape made of an item under a key: that of the rules edited, saved or compared with."""
-        return kept(_within(self._shaped, captured), key, make, most=self.MOST_TEXTS)
+        return remembered(_within(self._shaped, captured), key, make, most=self.MOST_TEXTS)
 
     def endings(self, captured: Captured) -> dict[str, object]:
         """Give what Place and Release made of an item, at most ``MOST_TEXTS`` results."""
@@ -49,7 +49,7 @@ class Reuse:
 
     def matched(self, key: Hashable, make: Callable[[], _T]) -> _T:
         """Give what Match said of a whole batch under a key, for the last few batches."""
-        return kept(self._matched, key, make, most=self._MOST_MATCHED)
+        return remembered(self._matched, key, make, most=self._MOST_MATCHED)
 
 
 def _within(results: WeakKeyDictionary[Captured, dict[str, object]], captured: Captured) -> dict[str, object]:
@@ -62,7 +62,7 @@ def _within(results: WeakKeyDictionary[Captured, dict[str, object]], captured: C
 _K = TypeVar("_K", bound=Hashable)
 
 
-def kept(results: dict[_K, object], key: _K, make: Callable[[], _T], *, most: int = MOST_KEPT) -> _T:
+def remembered(results: dict[_K, object], key: _K, make: Callable[[], _T], *, most: int = MOST_KEPT) -> _T:
     """Give the result under a key, made and kept when there is none; the one not asked for longest gives way."""
     result = cast("_T | None", results.pop(key, None))
     if result is None:

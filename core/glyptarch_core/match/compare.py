@@ -11,7 +11,7 @@ from glyptarch_core.match.near import Compared, Comparer
 from glyptarch_core.match.registry import COMPARERS, EXACT, MatchRule
 from glyptarch_core.match.settings import MatchSettings, OnMatch
 from glyptarch_core.ports import Candidate, Key, Memory, PostRef, Reach, Seen
-from glyptarch_core.reuse import Reuse, kept
+from glyptarch_core.reuse import Reuse, remembered
 from glyptarch_core.text import FEWEST_SHARED, NOTHING_COMMON, CommonShingles
 from glyptarch_core.trace import Json, Note, Stage
 
@@ -163,7 +163,7 @@ class NearRule:
     def _compare(self, captured: Captured, candidate: Candidate) -> Compared | None:
         """Compare with a candidate, once for all passes in which neither text, rule nor what is common changes."""
         key = f"{self._reuse_key} {hash(candidate.fingerprint.sketch)} {candidate.title_key}"
-        return kept(self._reuse.of(captured), key, lambda: (self._comparer.compare(captured, candidate),))[0]
+        return remembered(self._reuse.of(captured), key, lambda: (self._comparer.compare(captured, candidate),))[0]
 
     def _seen_alike(self, number: int) -> list[Candidate]:
         keys, seen = self._shared.get(number), self._seen_by_key

@@ -12,7 +12,7 @@ from glyptarch_core.place.dates import Calendar
 from glyptarch_core.place.settings import BylineFrom, Canonical, PlaceSettings
 from glyptarch_core.place.tags import TAG_RULES
 from glyptarch_core.ports import BlogContext
-from glyptarch_core.reuse import kept
+from glyptarch_core.reuse import remembered
 from glyptarch_core.term_text import all_terms
 from glyptarch_core.text import Passage, Term, title_key
 from glyptarch_core.trace import Json, Note, Stage
@@ -68,7 +68,7 @@ class _Asked:
     def names(self, captured: Captured, trace: Sequence[Note], results: dict[str, object]) -> tuple[list[Found], Note]:
         if self._rule.looks_at_trace:
             return self._give(captured, trace)
-        return kept(results, self._key, lambda: self._give(captured, trace))
+        return remembered(results, self._key, lambda: self._give(captured, trace))
 
     def _give(self, captured: Captured, trace: Sequence[Note]) -> tuple[list[Found], Note]:
         given = unique([one for one in self._finder(captured, trace, self._context) if self._allowed(one.name)])
