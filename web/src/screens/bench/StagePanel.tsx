@@ -36,9 +36,9 @@ export function StagePanel({ blog, stage, bench }: { blog: string; stage: Stage;
       aria-label={`Rules of ${STAGE_NAMES[stage]}`}
       className="flex min-h-[320px] min-w-0 flex-col border-r border-line lg:min-h-0"
     >
-      <div className="flex min-h-[42px] shrink-0 flex-wrap items-center gap-x-2 border-b border-line bg-sheet px-3.5">
+      <div className="flex min-h-[42px] shrink-0 items-center gap-x-2 border-b border-line bg-sheet px-3.5">
         <h2 className="text-sm">{STAGE_NAMES[stage]}</h2>
-        <span className="hidden truncate text-ink3 xl:inline">{HINTS[stage]}</span>
+        <span className="min-w-0 flex-1 truncate text-ink3">{HINTS[stage]}</span>
         <DefaultsMark blog={blog} stage={stage} document={bench.document} />
         {stage === "sift" && <AddSiftRule bench={bench} />}
       </div>

@@ -37,7 +37,7 @@ export default function PostPage() {
           aria-label="Why it is here"
           className="min-h-0 overflow-auto border-l border-line bg-sheet p-4"
         >
-          <h2 className="text-base">How it came to be</h2>
+          <h2 className="text-base">Why it is here</h2>
           <p className="text-xs text-ink3">
             <Link className="hover:text-verd" to={desk.bench(blog, data.campaign_slug)}>
               {data.campaign}

@@ -17,9 +17,9 @@ export function Effect({ verb, effect, of, note = "", bar = "bg-madder" }: Effec
     <>
       <span className="whitespace-nowrap">
         {verb} {plural(now, "item")}
-        {effect && effect.alone > 0 && effect.alone < now && `, ${count(effect.alone)} by it alone`}
+        {effect && effect.alone > 0 && effect.alone < now && `, ${count(effect.alone)} alone`}
       </span>
-      <span className="h-1 flex-1 overflow-hidden rounded-sm bg-sunk">
+      <span className="h-1 min-w-6 flex-1 overflow-hidden rounded-sm bg-sunk">
         <span className={`block h-full ${bar}`} style={{ width: `${of ? (now / of) * 100 : 0}%` }} />
       </span>
       {now === 0 && note && <span className="whitespace-nowrap">{note}</span>}

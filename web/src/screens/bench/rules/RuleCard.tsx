@@ -47,7 +47,7 @@ export function RuleCard({
       )}
       {(handles || footer || onToggle || onRemove) && (
         <div className="mt-1 flex min-h-5 items-center gap-1 text-[11.5px] text-ink3">
-          <div className="flex min-w-0 flex-1 items-center gap-2">
+          <div className="flex min-w-0 flex-1 flex-wrap items-center gap-x-2">
             {handles}
             {on ? footer : <span className="text-ink2">switched off</span>}
           </div>
