@@ -15,4 +15,4 @@ class MatchRuleBase(RuleSettings):
 
 
 KeyOf: TypeAlias = Callable[[Captured], Key | None]
-"""A compiled rule: the key_of of an item that is compared, or None when the item lacks it."""
+"""A compiled rule: gives the key by which an item is compared, or None where the item has none."""

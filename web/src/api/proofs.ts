@@ -22,7 +22,7 @@ export interface ProofAsked {
 }
 
 /** Names this page, so that the server gives up a proof that a newer edit has made useless. */
-const BENCH = crypto.randomUUID();
+const BENCH = `${Date.now().toString(36)}-${Math.random().toString(36).slice(2)}`;
 
 /** Put a proof that names only the rows that differ on top of the one it was made to follow. */
 export function completed(answer: Proof, last: Proof | undefined): Proof {

@@ -59,6 +59,17 @@ describe("edits of two people", () => {
     expect(document.sift.rules[0]?.terms).toEqual(["theirs", "mine"]);
   });
 
+  it("keep two rules that got the same id by chance", () => {
+    const mine = changed((one) => one.sift.rules.push({ id: "c", on: true, terms: ["mine"] }));
+    const theirs = changed((one) => one.sift.rules.push({ id: "c", on: false, terms: ["theirs"] }));
+    const { document, clashes } = merge(BASE, mine, theirs);
+    expect(clashes).toEqual([]);
+    expect(document.sift.rules.slice(2)).toEqual([
+      { id: "c", on: false, terms: ["theirs"] },
+      { id: "c-2", on: true, terms: ["mine"] },
+    ]);
+  });
+
   it("take out what one has removed, unless the other has changed it", () => {
     const without = changed((one) => one.sift.rules.pop());
     const moved = changed((one) => one.sift.rules.reverse());

@@ -1,4 +1,5 @@
 import { same } from "./edits";
+import { freeId } from "./rules";
 
 /** What comes of putting one person's edits on top of another's. */
 export interface Merged<T> {
@@ -68,9 +69,17 @@ function mergedEntries(
     (entries) => new Map(entries.map((entry) => [entry.id, entry])),
   ) as [Map<string, Entry>, Map<string, Entry>, Map<string, Entry>];
   const made = new Map<string, Entry>();
+  const added: Entry[] = [];
   for (const id of new Set([...others.keys(), ...ours.keys()])) {
     const [was, my, their] = [before.get(id), ours.get(id), others.get(id)];
-    if (my && their) made.set(id, merged(was ?? {}, my, their, below(path, id), clashes) as Entry);
+    if (my && their && !was && !same(my, their)) {
+      // Each has added a rule, and both rules got the same id by chance: they are two.
+      made.set(id, their);
+      added.push({
+        ...my,
+        id: freeId(id, [...ours.keys(), ...others.keys(), ...added.map((one) => one.id)]),
+      });
+    } else if (my && their) made.set(id, merged(was ?? {}, my, their, below(path, id), clashes) as Entry);
     else if (my ? !was || !same(my, was) : their && (!was || !same(their, was))) {
       // Added by one; or taken out by one and changed by the other, which is a clash: it stays.
       if (was) clashes.push(below(path, id));
@@ -80,7 +89,7 @@ function mergedEntries(
   }
   const moved = !same(orderOf(mine, base), orderOf(base, mine));
   const order = moved ? [...mine, ...theirs] : [...theirs, ...mine];
-  return [...new Set(order.map((entry) => entry.id))].flatMap((id) => made.get(id) ?? []);
+  return [...new Set(order.map((entry) => entry.id))].flatMap((id) => made.get(id) ?? []).concat(added);
 }
 
 function orderOf(entries: Entry[], among: Entry[]): string[] {

@@ -2,7 +2,7 @@ import type { CampaignDocument, SiftRule } from "@/api/campaigns";
 
 export type SiftKind = SiftRule["kind"];
 
-function freeId(base: string, taken: readonly string[]): string {
+export function freeId(base: string, taken: readonly string[]): string {
   if (!taken.includes(base)) return base;
   let number = 2;
   while (taken.includes(`${base}-${number}`)) number += 1;

@@ -27,8 +27,8 @@ describe("settings that make no sense together", () => {
       "probably a mistake",
     );
     const rows = [
-      { name: "Sky", gives: "A" },
-      { name: " sky", gives: "B" },
+      { word: "Sky", name: "A" },
+      { word: " sky", name: "B" },
     ];
     expect(warned("place", { category_rules: [{ id: "t", kind: "table", on: true, rows }] })).toContain(
       "“sky” twice",
@@ -42,5 +42,10 @@ describe("settings that make no sense together", () => {
     );
     expect(warned("place", { visibility: "phrase", pass_phrase: "nine herons" })).toBe("");
     expect(warned("shape", {})).toBe("");
+    const rows = [
+      { word: "sky", name: "News" },
+      { word: "moon", name: "News" },
+    ];
+    expect(warned("place", { category_rules: [{ id: "t", kind: "table", on: true, rows }] })).toBe("");
   });
 });

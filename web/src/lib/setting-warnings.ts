@@ -35,8 +35,8 @@ const place: Warn = ({ place, release }) => {
   const found: string[] = [];
   for (const rule of place.category_rules)
     if (rule.kind === "table")
-      for (const name of twice(rule.rows.map(({ name }) => name)))
-        found.push(`Rule ${rule.id} has “${name}” twice; only the first line counts.`);
+      for (const word of twice(rule.rows.map(({ word }) => word)))
+        found.push(`Rule ${rule.id} has “${word}” twice; only the last line counts.`);
   if (place.visibility === "phrase" && ["", "change me"].includes(place.pass_phrase.trim()))
     found.push("Choose a pass phrase of your own: everybody can guess this one.");
   for (const date of [place.dates.first, place.dates.last])
