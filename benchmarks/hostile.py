@@ -141,7 +141,9 @@ def main() -> bool:
     """Print what came of it; True when nothing was raised but ``ParseError`` and no input took a second."""
     told: Counter[str] = Counter()
     with ProcessPoolExecutor() as pool:
-        for one in pool.map(_batch, range(-(-_INPUTS // _BATCH))):
+        for done, one in enumerate(pool.map(_batch, range(-(-_INPUTS // _BATCH))), start=1):
             told += one
+            if done % 10 == 0:
+                print(f"  {done * _BATCH:,} inputs read", flush=True)
     print("spoiled feeds:", json.dumps(dict(told.most_common()), indent=1, ensure_ascii=False))
     return not any(name.startswith("!") for name in told)

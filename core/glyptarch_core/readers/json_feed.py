@@ -26,7 +26,7 @@ _VERSION = "https://jsonfeed.org/version/"
 
 
 def read(text: str, *, source: str, url: str) -> Feed:
-    """Read the text of a JSON Feed; see :func:`glyptarch_core.readers.read_feed`."""
+    """Read the text of a JSON Feed; see :func:`glyptarch_core.readers.read_feed`. Raises ParseError."""
     try:
         data = json.loads(text)
     except (ValueError, RecursionError) as error:

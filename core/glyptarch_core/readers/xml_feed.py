@@ -55,7 +55,7 @@ _FORMATS = {
 
 
 def read(text: str, *, source: str, url: str) -> Feed:
-    """Read the text of an XML feed; see :func:`glyptarch_core.readers.read_feed`."""
+    """Read the text of an XML feed; see :func:`glyptarch_core.readers.read_feed`. Raises ParseError."""
     kept, left = _first_entries(_without_prolog(well_formed_references(clean_text(text))))
     if kept.count("xmlns:") > _MOST_NAMESPACES:
         raise ParseError("not_a_feed", "The answer declares more namespaces than any feed has.")

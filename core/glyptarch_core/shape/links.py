@@ -65,6 +65,8 @@ def _belongs(host: str, to: str) -> bool:
 
 
 def _with_parameters(url: str, parameters: tuple[AddedParameter, ...]) -> str:
+    if not parameters:
+        return url
     added = [one for one in parameters if _belongs(host_of(url), one.host)]
     if not added:
         return url
@@ -75,12 +77,12 @@ def _with_parameters(url: str, parameters: tuple[AddedParameter, ...]) -> str:
     return urlunsplit(parts._replace(query=query))
 
 
-def _is_inside(url: str, own: str) -> bool:
-    return bool(own) and _belongs(host_of(url), own)
+def _is_inside(host: str, own: str) -> bool:
+    return bool(own) and _belongs(host, own)
 
 
-def _goes(step: Links, url: str, *, inside: bool) -> bool:
-    if any(_belongs(host_of(url), kept) for kept in step.kept_hosts):
+def _goes(step: Links, host: str, *, inside: bool) -> bool:
+    if any(_belongs(host, kept) for kept in step.kept_hosts):
         return False
     return {
         LinksGone.NONE: False,
@@ -90,11 +92,11 @@ def _goes(step: Links, url: str, *, inside: bool) -> bool:
     }[step.gone]
 
 
-def _dress(step: Links, link: HtmlElement, own: str) -> bool:
+def _dress(step: Links, link: HtmlElement, host: str, own: str) -> bool:
     before = dict(link.attrib)
     url = step.replaced_by or _with_parameters(link.get("href", ""), step.parameters)
     link.set("href", url)
-    outside = not _is_inside(url, own)
+    outside = not _is_inside(host_of(url) if step.replaced_by else host, own)
     if step.rel and outside:
         link.set("rel", " ".join(dict.fromkeys([*(link.get("rel") or "").split(), *step.rel])))
     if step.new_tab and outside:
@@ -107,15 +109,15 @@ def compile_links(step: Links, _context: BlogContext) -> Step:
 
     def apply(parts: Draftable, captured: Captured) -> Mapping[str, Json]:
         # Addresses of mail and places on the page lead to no site: they stay what they are.
-        links = [link for link in parts.root.iter("a") if host_of(link.get("href", ""))]
+        links = [(link, host) for link in parts.root.iter("a") if (host := host_of(link.get("href", "")))]
         own = host_of(captured.item.link) if links else ""
         removed = changed = 0
-        for link in links:
-            if _goes(step, link.get("href", ""), inside=_is_inside(link.get("href", ""), own)):
+        for link, host in links:
+            if _goes(step, host, inside=_is_inside(host, own)):
                 link.drop_tag()
                 removed += 1
             else:
-                changed += _dress(step, link, own)
+                changed += _dress(step, link, host, own)
         if not removed and not changed:
             return {}
         parts.changed(text=False)
