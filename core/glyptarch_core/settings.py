@@ -25,9 +25,13 @@ class Settings(BaseModel):
 
 
 class RuleSettings(Settings):
-    """A rule or step: it has an id within the document and can be switched off."""
+    """A rule or step: it has an id within the document and can be switched off.
+
+    ``title`` is what a person calls it; traces carry it.
+    """
 
     id: RuleId = Field(description="Unique within its list.")
+    title: Annotated[str, StringConstraints(strip_whitespace=True, max_length=60)] = ""
     on: bool = True
 
     @property

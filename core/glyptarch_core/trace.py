@@ -51,12 +51,14 @@ class Note:
     """One line of a trace: at which stage which rule spoke, and what it found.
 
     ``code`` says what was found (``terms.missing``); ``data`` holds the values that the
-    interface words it with. ``against`` marks the notes that speak against the item.
+    interface words it with. ``against`` marks the notes that speak against the item. ``rule`` is
+    the id of the rule, ``rule_title`` what a person calls it.
     """
 
     stage: Stage
     code: str
     rule: str = ""
+    rule_title: str = ""
     against: bool = False
     data: Mapping[str, Json] = field(default_factory=dict)
 

@@ -63,7 +63,7 @@ class Readers(LiveCase):
         page.get_by_role("menuitem", name=re.compile("^Not for us")).click()
         expect(rule).to_contain_text("Not for us (4)")
         rule.get_by_role("button", name="Switch off").click()
-        rule.get_by_role("button", name="Move meteors up").click()
+        rule.get_by_role("button", name="Move category rule meteors up").click()
         expect(rules.get_by_role("group").first).to_contain_text("switched off")
         page.get_by_role("button", name="Discard").click()
         expect(rules.get_by_role("group").first).not_to_contain_text("switched off")

@@ -110,6 +110,22 @@ class SiftRules(SimpleTestCase):
         notes = [note for note in one(captured(), sift={"rules": rules}).trace if note.stage is Stage.SIFT]
         self.assertEqual([(note.rule, note.against) for note in notes], [("a", True), ("b", True)])
 
+    def test_a_trace_calls_a_rule_by_its_title_at_every_stage(self) -> None:
+        named = {"title": "Mine", "id": "r"}
+        decision = one(
+            captured(),
+            sift={"rules": [{**named, "kind": "age", "within_hours": 9999}]},
+            shape={"steps": [{**named, "kind": "tidy"}]},
+            place={"tag_rules": [{**named, "kind": "title"}], "category_rules": [{**named, "kind": "keyword"}]},
+            release={"hold_when": [{**named, "kind": "no_picture"}]},
+        )
+        by_title = [note.stage for note in decision.trace if note.rule == "r" and note.rule_title == "Mine"]
+        self.assertEqual(by_title, [Stage.SIFT, Stage.SHAPE, Stage.PLACE, Stage.PLACE, Stage.RELEASE])
+        first = Seen(ref=PostRef(7, 1), title="First", link="l", at=NOON)
+        memory = FakeMemory({Key(KeyKind.LINK, captured().features.link_key): first})
+        same = one(captured(), memory, match={"rules": [{**named, "kind": "link"}]})
+        self.assertEqual(noted(same).rule_title, "Mine")
+
     def test_a_rule_that_is_off_is_not_asked(self) -> None:
         self.assertTrue(sift(captured(), kind="number", at_least=1000, on=False).verdict.kept)
 

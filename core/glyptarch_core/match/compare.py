@@ -65,6 +65,7 @@ class Hit:
         return Note(
             stage=Stage.MATCH,
             rule=self.rule.id,
+            rule_title=self.rule.title,
             code=f"match.{self.rule.kind}",
             against=True,
             data={

@@ -41,10 +41,11 @@ Placing: TypeAlias = Callable[[Captured, Sequence[Note], dict[str, object]], Pla
 """The compiled stage: an item, its trace so far and what is kept for it in, its place out."""
 
 
-def _note(name: str, rule: str, found: Sequence[Found]) -> Note:
+def _note(name: str, rule: PlaceRuleBase, found: Sequence[Found]) -> Note:
     code = f"{name}.given" if found else f"{name}.nothing"
     given: list[Json] = [{"name": one.name, "because": one.because} for one in found[:12]]
-    return Note(stage=Stage.PLACE, rule=rule, code=code, data={"given": given} if found else {})
+    data: dict[str, Json] = {"given": given} if found else {}
+    return Note(stage=Stage.PLACE, rule=rule.id, rule_title=rule.title, code=code, data=data)
 
 
 class _Asked:
@@ -72,7 +73,7 @@ class _Asked:
 
     def _give(self, captured: Captured, trace: Sequence[Note]) -> tuple[list[Found], Note]:
         given = unique([one for one in self._finder(captured, trace, self._context) if self._allowed(one.name)])
-        return given, _note(self._name, self._rule.id, given)
+        return given, _note(self._name, self._rule, given)
 
 
 def compile_place(settings: PlaceSettings, context: BlogContext, calendar: Calendar, *, may_be_ahead: bool) -> Placing:

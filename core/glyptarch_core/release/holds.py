@@ -119,8 +119,16 @@ def compile_holds(rules: tuple[HoldRule, ...]) -> Callable[[Finished], list[Note
         for rule, look in compiled:
             found = look(post)
             code = f"hold.{rule.kind}" if found is not None else "hold.no"
+            against, data = found is not None, found or {}
             notes.append(
-                Note(stage=Stage.RELEASE, rule=rule.id, code=code, against=found is not None, data=found or {})
+                Note(
+                    stage=Stage.RELEASE,
+                    rule=rule.id,
+                    rule_title=rule.title,
+                    code=code,
+                    against=against,
+                    data=data,
+                )
             )
         return notes
 

@@ -123,7 +123,7 @@ def compile_shape(settings: ShapeSettings, context: BlogContext) -> Callable[[Ca
         for step, apply in steps:
             changed = apply(parts, captured)
             code = f"step.{step.kind}" if changed else "step.nothing"
-            notes.append(Note(stage=Stage.SHAPE, rule=step.id, code=code, data=changed))
+            notes.append(Note(stage=Stage.SHAPE, rule=step.id, rule_title=step.title, code=code, data=changed))
         lead, too_small = choose_lead(settings.lead, captured)
         if lead is not None and settings.lead.take_out_of_body:
             take_out_picture(parts, lead.url)

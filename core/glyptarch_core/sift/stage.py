@@ -52,6 +52,7 @@ class _Asked:
         return Note(
             stage=Stage.SIFT,
             rule=self.rule.id,
+            rule_title=self.rule.title,
             code=finding.code,
             against=not finding.passed,
             data={**finding.data, "failing": self.rule.failing.value},

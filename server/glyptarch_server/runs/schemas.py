@@ -33,6 +33,7 @@ class NoteOut(Schema):
     stage: Stage
     code: str
     rule: str
+    rule_title: str = ""
     against: bool
     data: dict[str, Any]
 

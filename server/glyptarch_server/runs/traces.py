@@ -17,6 +17,7 @@ def note_data(note: Note) -> dict[str, Any]:
         "stage": note.stage.value,
         "code": note.code,
         "rule": note.rule,
+        "rule_title": note.rule_title,
         "against": note.against,
         "data": dict(note.data),
     }

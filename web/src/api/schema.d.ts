@@ -991,6 +991,11 @@ export interface components {
              * @default true
              */
             on: boolean;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
             /** Within Hours */
             within_hours: number;
         };
@@ -1093,25 +1098,29 @@ export interface components {
              *         {
              *           "id": "identity",
              *           "kind": "identity",
-             *           "on": true
+             *           "on": true,
+             *           "title": ""
              *         },
              *         {
              *           "id": "link",
              *           "kind": "link",
-             *           "on": true
+             *           "on": true,
+             *           "title": ""
              *         },
              *         {
              *           "at_least_words": 3,
              *           "id": "title",
              *           "kind": "title",
-             *           "on": true
+             *           "on": true,
+             *           "title": ""
              *         },
              *         {
              *           "at_least_words": 25,
              *           "id": "near-text",
              *           "kind": "near_text",
              *           "likeness": 0.65,
-             *           "on": true
+             *           "on": true,
+             *           "title": ""
              *         }
              *       ],
              *       "within_days": null
@@ -1407,6 +1416,11 @@ export interface components {
              * @default true
              */
             on: boolean;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
             /** @default text */
             type: components["schemas"]["FieldType"];
             /**
@@ -1439,6 +1453,11 @@ export interface components {
             phrase: string;
             /** @default after */
             side: components["schemas"]["CutSide"];
+            /**
+             * Title
+             * @default
+             */
+            title: string;
             /**
              * With It
              * @default true
@@ -1625,6 +1644,11 @@ export interface components {
              * @default []
              */
             terms: string[];
+            /**
+             * Title
+             * @default
+             */
+            title: string;
         };
         /**
          * ExcerptFrom
@@ -1695,6 +1719,11 @@ export interface components {
              * @default true
              */
             on: boolean;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
         };
         /**
          * FieldOut
@@ -1737,6 +1766,11 @@ export interface components {
              * @default true
              */
             on: boolean;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
         };
         /**
          * ForgetOut
@@ -1797,6 +1831,11 @@ export interface components {
             on: boolean;
             /** Rules */
             rules: (components["schemas"]["TermsRule"] | components["schemas"]["QueryRule"] | components["schemas"]["PatternRule"] | components["schemas"]["ValuesRule"] | components["schemas"]["NumberRule"] | components["schemas"]["AgeRule"] | components["schemas"]["PresenceRule"] | components["schemas"]["GroupRule"])[];
+            /**
+             * Title
+             * @default
+             */
+            title: string;
         };
         /**
          * HashtagTags
@@ -1818,6 +1857,11 @@ export interface components {
              * @default true
              */
             on: boolean;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
         };
         /**
          * HoleOut
@@ -1901,6 +1945,11 @@ export interface components {
              * @default []
              */
             rows: components["schemas"]["NameRow"][];
+            /**
+             * Title
+             * @default
+             */
+            title: string;
             /** @default create */
             unmapped: components["schemas"]["Unmapped"];
         };
@@ -2026,6 +2075,11 @@ export interface components {
              * @default
              */
             replaced_by: string;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
         };
         /**
          * LinksGone
@@ -2063,25 +2117,29 @@ export interface components {
              *       {
              *         "id": "identity",
              *         "kind": "identity",
-             *         "on": true
+             *         "on": true,
+             *         "title": ""
              *       },
              *       {
              *         "id": "link",
              *         "kind": "link",
-             *         "on": true
+             *         "on": true,
+             *         "title": ""
              *       },
              *       {
              *         "at_least_words": 3,
              *         "id": "title",
              *         "kind": "title",
-             *         "on": true
+             *         "on": true,
+             *         "title": ""
              *       },
              *       {
              *         "at_least_words": 25,
              *         "id": "near-text",
              *         "kind": "near_text",
              *         "likeness": 0.65,
-             *         "on": true
+             *         "on": true,
+             *         "title": ""
              *       }
              *     ]
              */
@@ -2153,6 +2211,11 @@ export interface components {
              * @default true
              */
             on: boolean;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
         };
         /**
          * NearTitle
@@ -2186,6 +2249,11 @@ export interface components {
              * @default true
              */
             on: boolean;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
         };
         /**
          * NoCategory
@@ -2207,6 +2275,11 @@ export interface components {
              * @default true
              */
             on: boolean;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
         };
         /**
          * NoPicture
@@ -2228,6 +2301,11 @@ export interface components {
              * @default true
              */
             on: boolean;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
         };
         /**
          * NoteOut
@@ -2244,6 +2322,11 @@ export interface components {
             };
             /** Rule */
             rule: string;
+            /**
+             * Rule Title
+             * @default
+             */
+            rule_title: string;
             stage: components["schemas"]["Stage"];
         };
         /**
@@ -2280,6 +2363,11 @@ export interface components {
              * @default true
              */
             on: boolean;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
             /** @default fails */
             unknown: components["schemas"]["Unknown"];
         };
@@ -2368,6 +2456,11 @@ export interface components {
             /** Pattern */
             pattern: string;
             /**
+             * Title
+             * @default
+             */
+            title: string;
+            /**
              * Wanted
              * @default true
              */
@@ -2432,6 +2525,11 @@ export interface components {
              * @default 0
              */
             smallest_width: number;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
         };
         /**
          * PlaceSettings
@@ -2645,6 +2743,11 @@ export interface components {
              * @default true
              */
             on: boolean;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
             /** @default picture */
             trait: components["schemas"]["Trait"];
             /**
@@ -2831,6 +2934,11 @@ export interface components {
             on: boolean;
             /** Query */
             query: string;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
         };
         /**
          * ReadWarningOut
@@ -2950,6 +3058,11 @@ export interface components {
              * @default true
              */
             on: boolean;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
             /** What */
             what: string;
             /** @default body */
@@ -3114,6 +3227,11 @@ export interface components {
              * @default true
              */
             on: boolean;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
         };
         /**
          * SameKeyword
@@ -3135,6 +3253,11 @@ export interface components {
              * @default true
              */
             on: boolean;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
         };
         /**
          * SameLink
@@ -3156,6 +3279,11 @@ export interface components {
              * @default true
              */
             on: boolean;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
         };
         /**
          * SameMedia
@@ -3177,6 +3305,11 @@ export interface components {
              * @default true
              */
             on: boolean;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
         };
         /**
          * SameProduct
@@ -3198,6 +3331,11 @@ export interface components {
              * @default true
              */
             on: boolean;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
         };
         /**
          * SameTitle
@@ -3226,6 +3364,11 @@ export interface components {
              * @default true
              */
             on: boolean;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
         };
         /**
          * SampleIn
@@ -3329,6 +3472,11 @@ export interface components {
             on: boolean;
             /** Selector */
             selector: string;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
         };
         /**
          * SelectMode
@@ -3446,6 +3594,11 @@ export interface components {
             on: boolean;
             /** @default body */
             part: components["schemas"]["ShortenPart"];
+            /**
+             * Title
+             * @default
+             */
+            title: string;
             /** @default paragraphs */
             unit: components["schemas"]["Unit"];
         };
@@ -3552,6 +3705,11 @@ export interface components {
              * @default true
              */
             on: boolean;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
         };
         /**
          * Stage
@@ -3592,6 +3750,11 @@ export interface components {
             on: boolean;
             /** @default after */
             side: components["schemas"]["StandingSide"];
+            /**
+             * Title
+             * @default
+             */
+            title: string;
             /** Variants */
             variants: string[];
         };
@@ -3628,6 +3791,11 @@ export interface components {
             on: boolean;
             /** Tables */
             tables: string[];
+            /**
+             * Title
+             * @default
+             */
+            title: string;
             /** @default body */
             where: components["schemas"]["ReplaceIn"];
         };
@@ -3656,6 +3824,11 @@ export interface components {
              * @default []
              */
             rows: components["schemas"]["NameRow"][];
+            /**
+             * Title
+             * @default
+             */
+            title: string;
             /** @default fall_back */
             unmapped: components["schemas"]["Unmapped"];
         };
@@ -3691,6 +3864,11 @@ export interface components {
              * @default []
              */
             terms: string[];
+            /**
+             * Title
+             * @default
+             */
+            title: string;
         };
         /**
          * TermTableIn
@@ -3736,6 +3914,11 @@ export interface components {
              * @default true
              */
             on: boolean;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
         };
         /**
          * TermsMode
@@ -3793,6 +3976,11 @@ export interface components {
              * @default []
              */
             terms: string[];
+            /**
+             * Title
+             * @default
+             */
+            title: string;
         };
         /**
          * TextField
@@ -3845,6 +4033,11 @@ export interface components {
              * @default true
              */
             styles: boolean;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
         };
         /**
          * TitleTags
@@ -3876,6 +4069,11 @@ export interface components {
              * @default true
              */
             on: boolean;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
         };
         /**
          * Trait
@@ -3921,6 +4119,11 @@ export interface components {
              * @default true
              */
             on: boolean;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
         };
         /**
          * ValuesRule
@@ -3952,6 +4155,11 @@ export interface components {
              * @default true
              */
             on: boolean;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
             /** @default fails */
             unknown: components["schemas"]["Unknown"];
             /** Values */
@@ -4038,6 +4246,11 @@ export interface components {
             on: boolean;
             /** Terms */
             terms: string[];
+            /**
+             * Title
+             * @default
+             */
+            title: string;
         };
         /**
          * YamlIn

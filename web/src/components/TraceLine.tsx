@@ -32,7 +32,7 @@ export function TraceLine({ blog, note }: { blog: string; note: Note }) {
     <li>
       <span className={clsx("font-medium", toneOf(note))}>{words.strong}</span>{" "}
       <span className="text-ink2">{words.rest}</span>
-      {note.rule && <span className="text-ink3"> · {note.rule}</span>}
+      {note.rule && <span className="text-ink3"> · {note.rule_title || note.rule}</span>}
       {post !== null && (
         <>
           {" · "}

@@ -3,7 +3,12 @@ import type { CampaignDocument } from "@/api/campaigns";
 import { faultPlace } from "./fault-place";
 
 const RULES = {
-  sift: { rules: [{ id: "comets", kind: "terms" }, { id: "length" }] },
+  sift: {
+    rules: [
+      { id: "comets", kind: "terms" },
+      { id: "length", title: "Short texts" },
+    ],
+  },
   shape: { steps: [{ id: "cut" }], body: "" },
 } as unknown as CampaignDocument;
 
@@ -12,7 +17,7 @@ describe("the place of a fault", () => {
     expect(faultPlace(RULES, "sift.rules.1.at_least")).toEqual({
       stage: "sift",
       id: "length",
-      words: "Sift, rule length",
+      words: "Sift, rule Short texts",
     });
     expect(faultPlace(RULES, "document.shape.steps.0.phrase")?.words).toBe("Shape, step cut");
   });

@@ -1,5 +1,6 @@
 import type { CampaignDocument } from "@/api/campaigns";
 import type { Stage } from "@/api/proofs";
+import { nameOf } from "./rules";
 import { STAGE_NAMES, STAGES } from "./wording";
 
 /** Where on the bench a fault of the rules stands. */
@@ -19,9 +20,11 @@ export function faultPlace(document: CampaignDocument, path: string): FaultPlace
   let value: unknown = document;
   for (const part of parts.slice(start)) {
     value = (value as Record<string, unknown> | null)?.[part];
-    const id = (value as { id?: unknown } | null | undefined)?.id;
-    if (typeof id === "string")
-      return { stage, id, words: `${STAGE_NAMES[stage]}, ${stage === "shape" ? "step" : "rule"} ${id}` };
+    const { id, title } = (value ?? {}) as { id?: unknown; title?: unknown };
+    if (typeof id === "string") {
+      const name = nameOf({ id, title: String(title ?? "") });
+      return { stage, id, words: `${STAGE_NAMES[stage]}, ${stage === "shape" ? "step" : "rule"} ${name}` };
+    }
     if (typeof value !== "object" || value === null) break;
   }
   return { stage, id: null, words: STAGE_NAMES[stage] };

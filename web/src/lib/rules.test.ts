@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { moved, newSiftRule, withEntry } from "./rules";
+import { hasMoved, LONGEST_TITLE, moved, newSiftRule, withCopy, withEntry } from "./rules";
 
 describe("rules", () => {
   it("gives a new rule an id that no other has", () => {
@@ -25,3 +25,36 @@ describe("rules", () => {
     expect(moved(["a", "b"], 0, -1)).toEqual(["a", "b"]);
   });
 });
+
+describe("a copied rule", () => {
+  const rules = [
+    { id: "terms", title: "" },
+    { id: "terms-2", title: "No adverts" },
+  ];
+
+  it("gets an id that is free, without a chain of numbers", () => {
+    expect(withCopy(rules, "terms-2").map(({ id }) => id)).toEqual(["terms", "terms-2", "terms-3"]);
+  });
+
+  it("says in its title that it is one, within the length of a title", () => {
+    expect(withCopy(rules, "terms-2")[2]?.title).toBe("No adverts (copy)");
+    const long = [{ id: "a", title: "x".repeat(LONGEST_TITLE) }];
+    expect(withCopy(long, "a")[1]?.title).toHaveLength(LONGEST_TITLE);
+  });
+});
+
+describe("a rule that has moved", () => {
+  const saved = ["a", "b", "c"].map((id) => ({ id, title: "" }));
+
+  it("is told from one that others were put in front of", () => {
+    const [a, b, c] = saved as [Entry, Entry, Entry];
+    const added = [{ id: "new", title: "" }, a, b, c];
+    expect(added.map((_, index) => hasMoved(added, saved, index))).toEqual([false, false, false, false]);
+    const swapped = [b, a, c];
+    expect(swapped.map((_, index) => hasMoved(swapped, saved, index))).toEqual([true, true, false]);
+    const without = [b, c];
+    expect(without.map((_, index) => hasMoved(without, saved, index))).toEqual([false, false]);
+  });
+});
+
+type Entry = { id: string; title: string };

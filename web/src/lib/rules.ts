@@ -12,7 +12,7 @@ export function freeId(base: string, taken: readonly string[]): string {
 /** A new filter rule with settings that refuse nothing surprising. */
 export function newSiftRule(kind: SiftKind, rules: readonly SiftRule[]): SiftRule {
   const id = newId(kind, rules);
-  const common = { id, on: true, failing: "refuse" } as const;
+  const common = { id, title: "", on: true, failing: "refuse" } as const;
   switch (kind) {
     case "terms":
       return {
@@ -67,6 +67,41 @@ export function newId(base: string, entries: readonly { id: string }[]): string 
     base,
     entries.map((entry) => entry.id),
   );
+}
+
+interface Named {
+  id: string;
+  title: string;
+}
+
+/** The most characters that the title of a rule has. */
+export const LONGEST_TITLE = 60;
+
+/** What a rule is called: by its title where a person gave it one, else by its id. */
+export function nameOf({ id, title }: Named): string {
+  return title || id;
+}
+
+/** Put a copy of an entry after it, with an id of its own. */
+export function withCopy<T extends Named>(entries: readonly T[], id: string): T[] {
+  return entries.flatMap((entry) => {
+    if (entry.id !== id) return [entry];
+    const title = entry.title && `${entry.title.slice(0, LONGEST_TITLE - COPY.length)}${COPY}`;
+    return [entry, { ...entry, id: newId(id.replace(/-\d+$/, ""), entries), title }];
+  });
+}
+
+const COPY = " (copy)";
+
+/** Whether the entry at a place stands elsewhere in the saved list; one that is new there has not moved. */
+export function hasMoved(entries: readonly Named[], saved: readonly Named[], index: number): boolean {
+  const ids = new Set(saved.map(({ id }) => id));
+  const id = entries[index]?.id;
+  if (!id || !ids.has(id)) return false;
+  const kept = new Set(entries.map((entry) => entry.id));
+  const now = entries.filter((entry) => ids.has(entry.id));
+  const was = saved.filter((entry) => kept.has(entry.id));
+  return was.findIndex((entry) => entry.id === id) !== now.findIndex((entry) => entry.id === id);
 }
 
 /** Move an entry to another place. */

@@ -1,6 +1,7 @@
 import type { WordListRow } from "@/api/blogs";
 import type { CampaignDocument } from "@/api/campaigns";
 import type { Stage } from "@/api/proofs";
+import { nameOf } from "./rules";
 
 type Warn = (document: CampaignDocument, lists: readonly WordListRow[]) => string[];
 
@@ -21,7 +22,7 @@ const sift: Warn = ({ sift }, lists) => {
     rule.kind === "terms" && rule.on
       ? rule.lists
           .filter((key) => empty.has(key))
-          .map((key) => `Rule ${rule.id} uses the word list ${key}, which has no words.`)
+          .map((key) => `Rule ${nameOf(rule)} uses the word list ${key}, which has no words.`)
       : [],
   );
 };
@@ -36,7 +37,7 @@ const place: Warn = ({ place, release }) => {
   for (const rule of place.category_rules)
     if (rule.kind === "table")
       for (const word of twice(rule.rows.map(({ word }) => word)))
-        found.push(`Rule ${rule.id} has “${word}” twice; only the last line counts.`);
+        found.push(`Rule ${nameOf(rule)} has “${word}” twice; only the last line counts.`);
   if (place.visibility === "phrase" && ["", "change me"].includes(place.pass_phrase.trim()))
     found.push("Choose a pass phrase of your own: everybody can guess this one.");
   for (const date of [place.dates.first, place.dates.last])

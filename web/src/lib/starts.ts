@@ -16,6 +16,7 @@ export interface Start {
 const LEFTOVERS: Step = {
   id: "leftovers",
   kind: "drop_paragraphs",
+  title: "",
   on: true,
   terms: ["originally posted", "first appeared"],
   lists: [],
@@ -23,6 +24,7 @@ const LEFTOVERS: Step = {
 const TIDY: Step = {
   id: "tidy",
   kind: "tidy",
+  title: "",
   on: true,
   empty: true,
   styles: true,

@@ -9,7 +9,7 @@ export const DEFAULTS: CampaignDocument = {
   gather: { sources: [], look_back_days: null, at_most: null, body: "full" },
   sift: { rules: [] },
   match: {
-    rules: [{ id: "identity", kind: "identity", on: true }],
+    rules: [{ id: "identity", kind: "identity", title: "", on: true }],
     against: "blog",
     within_days: null,
     on_match: "refuse",

@@ -99,20 +99,21 @@ describe("variables without a value", () => {
 });
 
 const RULES = [
-  { id: "a", on: true },
-  { id: "b", on: false },
+  { id: "a", title: "", on: true },
+  { id: "b", title: "", on: false },
 ];
 const KINDS = [{ kind: "plain", label: "Plain", hint: "nothing more" }] as const;
 
-function list(onChange: (rules: { id: string; on: boolean }[]) => void) {
+function list(onChange: (rules: { id: string; title: string; on: boolean }[]) => void) {
   return (
     <RuleList
       label="Rules"
+      one="rule"
       add="Add a rule"
       rules={RULES}
       saved={RULES}
       kinds={KINDS}
-      make={() => ({ id: "c", on: true })}
+      make={() => ({ id: "c", title: "", on: true })}
       onChange={onChange}
       sentence={(rule) => `rule ${rule.id}`}
     />
@@ -123,12 +124,42 @@ describe("rules asked one after another", () => {
   it("are moved, switched off and removed", async () => {
     const change = vi.fn();
     const { user } = shown(list(change));
-    await user.click(screen.getByRole("button", { name: "Move a down" }));
+    await user.click(screen.getByRole("button", { name: "Move rule a down" }));
     expect(change).toHaveBeenLastCalledWith([RULES[1], RULES[0]]);
     await user.click(screen.getByRole("button", { name: /^Switch off/ }));
-    expect(change).toHaveBeenLastCalledWith([{ id: "a", on: false }, RULES[1]]);
+    expect(change).toHaveBeenLastCalledWith([{ id: "a", title: "", on: false }, RULES[1]]);
     await user.click(screen.getAllByRole("button", { name: /^Remove/ })[0] as HTMLElement);
     expect(change).toHaveBeenLastCalledWith([RULES[1]]);
+  });
+
+  it("are copied with an id of their own, after the one that was copied", async () => {
+    const change = vi.fn();
+    const { user } = shown(list(change));
+    await user.click(screen.getByRole("button", { name: "Copy rule a" }));
+    expect(change).toHaveBeenLastCalledWith([RULES[0], { id: "a-2", title: "", on: true }, RULES[1]]);
+  });
+
+  it("are named: Enter keeps the name, Escape does not, and the focus returns", async () => {
+    const change = vi.fn();
+    const { user } = shown(list(change));
+    await user.click(screen.getByRole("button", { name: "Name rule a" }));
+    expect(document.activeElement).toBe(screen.getByLabelText("Name of rule a"));
+    await user.keyboard("No adverts{Escape}");
+    expect(change).not.toHaveBeenCalled();
+    await user.click(screen.getByRole("button", { name: "Name rule a" }));
+    await user.keyboard("  No adverts {Enter}");
+    expect(change).toHaveBeenCalledTimes(1);
+    expect(change).toHaveBeenLastCalledWith([{ id: "a", title: "No adverts", on: true }, RULES[1]]);
+    expect(document.activeElement).toBe(screen.getByRole("button", { name: "Name rule a" }));
+  });
+
+  it("keep a name when the pointer leaves the field", async () => {
+    const change = vi.fn();
+    const { user } = shown(list(change));
+    await user.click(screen.getByRole("button", { name: "Name rule a" }));
+    await user.keyboard("No adverts");
+    await user.click(screen.getByRole("button", { name: "Add a rule" }));
+    expect(change).toHaveBeenLastCalledWith([{ id: "a", title: "No adverts", on: true }, RULES[1]]);
   });
 
   it("are added from a menu by the keyboard", async () => {
@@ -137,7 +168,7 @@ describe("rules asked one after another", () => {
     screen.getByRole("button", { name: "Add a rule" }).focus();
     await user.keyboard("{Enter}");
     await user.keyboard("{Enter}");
-    expect(change).toHaveBeenLastCalledWith([...RULES, { id: "c", on: true }]);
+    expect(change).toHaveBeenLastCalledWith([...RULES, { id: "c", title: "", on: true }]);
   });
 });
 
@@ -154,7 +185,7 @@ describe("a rule’s card", () => {
 });
 
 function note(stage: Note["stage"], code: string, more: Partial<Note> = {}): Note {
-  return { stage, code, rule: "", against: false, data: {}, ...more };
+  return { stage, code, rule: "", rule_title: "", against: false, data: {}, ...more };
 }
 
 const HIT = {

@@ -137,7 +137,7 @@ describe("the bench", () => {
     await screen.findByText("Story 2");
     await addTerm(user, "renewals");
     expect(await screen.findByText(/The rules have an error/)).toBeTruthy();
-    const card = screen.getByRole("group", { name: "Rule words" });
+    const card = screen.getByRole("group", { name: "rule words" });
     expect(within(card).getByRole("alert").textContent).toBe("this has no word in it");
     await user.click(screen.getByRole("button", { name: "Sift, rule words" }));
     await waitFor(() => expect(card.contains(document.activeElement)).toBe(true));

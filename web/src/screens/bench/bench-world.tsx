@@ -96,7 +96,7 @@ export function show(answers: Record<string, unknown> = {}, at = "/desk/b/campai
 }
 
 export async function addTerm(user: ReturnType<typeof show>["user"], term: string) {
-  const card = await screen.findByRole("group", { name: "Rule words" });
+  const card = await screen.findByRole("group", { name: "rule words" });
   await user.click(within(card).getByRole("button", { name: "add" }));
   await user.type(screen.getByLabelText("Terms: word"), `${term}{Enter}`);
 }

@@ -11,7 +11,15 @@ const KINDS = [
 
 function newField(fields: readonly CustomField[]): CustomField {
   const id = newId("field", fields);
-  return { id, on: true, name: id.replace("-", "_"), label: "", type: "text", value: "{{ facts.rating }}" };
+  return {
+    id,
+    title: "",
+    on: true,
+    name: id.replace("-", "_"),
+    label: "",
+    type: "text",
+    value: "{{ facts.rating }}",
+  };
 }
 
 /** The fields of the blog’s own. */
@@ -20,6 +28,8 @@ export function FieldCards({ bench }: { bench: BenchState }) {
   return (
     <RuleList
       label="Fields"
+      one="field"
+      isNamed
       add="Add a field"
       rules={fields}
       saved={bench.saved.shape.fields}

@@ -1,7 +1,7 @@
 import type { CampaignDocument, MatchRule } from "@/api/campaigns";
 import { faultAt } from "@/api/client";
 import { same } from "@/lib/edits";
-import { withEntry } from "@/lib/rules";
+import { nameOf, withEntry } from "@/lib/rules";
 import { Button } from "@/ui/Button";
 import { Menu } from "@/ui/Menu";
 import { OptionalNumber } from "@/ui/OptionalNumber";
@@ -34,11 +34,11 @@ const OUTCOMES = [
 ] as const;
 
 const MORE_RULES = {
-  product: { id: "product", kind: "product", on: true },
-  media: { id: "media", kind: "media", on: true },
-  keyword: { id: "keyword", kind: "keyword", on: true },
-  near_text: { id: "near-text", kind: "near_text", on: true, likeness: 0.65, at_least_words: 25 },
-  near_title: { id: "near-title", kind: "near_title", on: true, likeness: 0.8, at_least_words: 5 },
+  product: { id: "product", kind: "product", title: "", on: true },
+  media: { id: "media", kind: "media", title: "", on: true },
+  keyword: { id: "keyword", kind: "keyword", title: "", on: true },
+  near_text: { id: "near-text", kind: "near_text", title: "", on: true, likeness: 0.65, at_least_words: 25 },
+  near_title: { id: "near-title", kind: "near_title", title: "", on: true, likeness: 0.8, at_least_words: 5 },
 } as const;
 const MORE_KINDS: readonly { kind: keyof typeof MORE_RULES; label: string; hint: string }[] = [
   { kind: "near_text", label: "Nearly the same text", hint: "most of the shorter one is in the longer" },
@@ -119,8 +119,9 @@ export function MatchPanel({ bench }: { bench: BenchState }) {
         return (
           <RuleCard
             key={rule.id}
-            name={`Rule ${rule.id}`}
+            name={`rule ${nameOf(rule)}`}
             rule={rule.id}
+            title={rule.title}
             fault={faultAt(bench.proof.error, `match.rules.${index}`, true)}
             edited={
               !same(
@@ -129,6 +130,7 @@ export function MatchPanel({ bench }: { bench: BenchState }) {
               )
             }
             on={rule.on}
+            onTitle={(title) => replace({ ...rule, title })}
             onToggle={() => replace({ ...rule, on: !rule.on })}
             onRemove={() => set({ rules: withEntry(match.rules, rule.id, null) })}
             footer={

@@ -63,6 +63,7 @@ export function PlacePanel({ blog, bench }: { blog: string; bench: BenchState })
       </RuleCard>
       <RuleList
         label="Category rules"
+        one="category rule"
         add="Add a category rule"
         rules={place.category_rules}
         faultOf={(index) => faultAt(bench.proof.error, `place.category_rules.${index}`, true)}

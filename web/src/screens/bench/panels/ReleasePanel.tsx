@@ -23,6 +23,7 @@ export function ReleasePanel({ bench }: { bench: BenchState }) {
       <ModeChoice stacked value={release.mode} onChange={(mode) => set({ mode })} />
       <RuleList
         label="Conditions"
+        one="condition"
         add="Hold when …"
         rules={release.hold_when}
         saved={saved.hold_when}

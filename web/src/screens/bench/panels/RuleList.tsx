@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 import { same } from "@/lib/edits";
-import { moved, withEntry } from "@/lib/rules";
+import { hasMoved, moved, nameOf, withCopy, withEntry } from "@/lib/rules";
 import { Button } from "@/ui/Button";
 import { Menu } from "@/ui/Menu";
 import { MoveButtons } from "../rules/MoveButtons";
@@ -8,11 +8,14 @@ import { RuleCard } from "../rules/RuleCard";
 
 interface Rule {
   id: string;
+  title: string;
   on: boolean;
 }
 
 interface RuleListProps<T extends Rule, K extends string> {
+  /** What the list is called, and one entry of it: “Tag rules”, “tag rule”. */
   label: string;
+  one: string;
   add: string;
   rules: readonly T[];
   saved: readonly T[];
@@ -21,6 +24,8 @@ interface RuleListProps<T extends Rule, K extends string> {
   footer?: (rule: T) => ReactNode;
   /** What is wrong with the rule at a place. */
   faultOf?: (index: number) => string | undefined;
+  /** Whether the sentence itself names the entry. */
+  isNamed?: boolean;
   sentence: (rule: T, change: (rule: T) => void, index: number) => ReactNode;
   onChange: (rules: T[]) => void;
 }
@@ -38,16 +43,19 @@ export function RuleList<T extends Rule, K extends string>(props: RuleListProps<
             return (
               <li key={rule.id}>
                 <RuleCard
-                  name={`${label}: ${rule.id}`}
+                  name={`${props.one} ${nameOf(rule)}`}
                   rule={rule.id}
+                  title={rule.title}
                   fault={props.faultOf?.(index)}
-                  edited={!same(rule, before) || saved[index]?.id !== rule.id}
+                  edited={!same(rule, before) || hasMoved(rules, saved, index)}
                   on={rule.on}
+                  onTitle={props.isNamed ? undefined : (title) => set({ ...rule, title })}
+                  onCopy={() => onChange(withCopy(rules, rule.id))}
                   onToggle={() => set({ ...rule, on: !rule.on })}
                   onRemove={() => set(null)}
                   handles={
                     <MoveButtons
-                      name={rule.id}
+                      name={`${props.one} ${nameOf(rule)}`}
                       index={index}
                       count={rules.length}
                       onMove={(to) => onChange(moved(rules, index, to))}

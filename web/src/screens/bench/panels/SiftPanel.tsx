@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { blogQuery, type WordListRow } from "@/api/blogs";
-import { newSiftRule } from "@/lib/rules";
+import { hasMoved, newSiftRule } from "@/lib/rules";
 import { Button } from "@/ui/Button";
 import { Menu } from "@/ui/Menu";
 import { SIFT_KINDS } from "../rules/sift/kinds";
@@ -41,6 +41,8 @@ export function SiftPanel({ blog, bench }: { blog: string; bench: BenchState }) 
       rule={rule}
       saved={bench.saved.sift.rules.find((other) => other.id === rule.id)}
       index={index}
+      count={rules.length}
+      moved={hasMoved(rules, bench.saved.sift.rules, index)}
       lists={lists}
       change={bench.change}
       error={bench.proof.error}

@@ -4,9 +4,10 @@ import type { SiftRule } from "@/api/campaigns";
 import { faultAt, type Schemas } from "@/api/client";
 import { same } from "@/lib/edits";
 import { plural } from "@/lib/format";
-import { withEntry } from "@/lib/rules";
+import { moved, nameOf, withCopy, withEntry } from "@/lib/rules";
 import { WordSelect } from "@/ui/WordSelect";
 import { Effect } from "../rules/Effect";
+import { MoveButtons } from "../rules/MoveButtons";
 import { RuleCard } from "../rules/RuleCard";
 import { SiftSentence } from "../rules/sift/SiftSentence";
 import type { Change } from "../useBench";
@@ -24,7 +25,11 @@ const SHOWS_ITS_FAULTS: ReadonlySet<string> = new Set(["query", "pattern", "grou
 interface SiftRuleCardProps {
   rule: SiftRule;
   saved: SiftRule | undefined;
+  /** Its place among the rules, and how many there are. */
   index: number;
+  count: number;
+  /** Whether the saved rules have it at another place. */
+  moved: boolean;
   lists: readonly WordListRow[];
   change: Change;
   error: Error | null;
@@ -43,24 +48,33 @@ function idleWords(days: number | undefined): string {
 export const SiftRuleCard = memo(function SiftRuleCard(props: SiftRuleCardProps) {
   const { rule, saved, change } = props;
 
-  function set(next: SiftRule | null) {
-    change((document) => ({
-      ...document,
-      sift: { rules: withEntry(document.sift.rules, rule.id, next) },
-    }));
+  function setRules(next: (rules: readonly SiftRule[]) => SiftRule[]) {
+    change((document) => ({ ...document, sift: { rules: next(document.sift.rules) } }));
   }
+  const set = (next: SiftRule | null) => setRules((rules) => withEntry(rules, rule.id, next));
 
   return (
     <RuleCard
-      name={`Rule ${rule.id}`}
+      name={`rule ${nameOf(rule)}`}
       rule={rule.id}
+      title={rule.title}
       fault={
         SHOWS_ITS_FAULTS.has(rule.kind) ? undefined : faultAt(props.error, `sift.rules.${props.index}`, true)
       }
-      edited={!same(rule, saved)}
+      edited={props.moved || !same(rule, saved)}
       on={rule.on}
+      onTitle={(title) => set({ ...rule, title })}
+      onCopy={() => setRules((rules) => withCopy(rules, rule.id))}
       onToggle={() => set({ ...rule, on: !rule.on })}
       onRemove={() => set(null)}
+      handles={
+        <MoveButtons
+          name={`rule ${nameOf(rule)}`}
+          index={props.index}
+          count={props.count}
+          onMove={(to) => setRules((rules) => moved(rules, props.index, to))}
+        />
+      }
       footer={
         <>
           <WordSelect

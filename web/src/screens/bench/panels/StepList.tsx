@@ -3,7 +3,7 @@ import { blogQuery } from "@/api/blogs";
 import type { CampaignDocument, ShapeStep } from "@/api/campaigns";
 import { faultAt } from "@/api/client";
 import { same } from "@/lib/edits";
-import { moved, newStepId, withEntry } from "@/lib/rules";
+import { hasMoved, moved, nameOf, newStepId, withCopy, withEntry } from "@/lib/rules";
 import { Button } from "@/ui/Button";
 import { Menu } from "@/ui/Menu";
 import { SortableList } from "@/ui/SortableList";
@@ -40,28 +40,31 @@ export function StepList({ blog, bench }: { blog: string; bench: BenchState }) {
         label="Steps"
         one="step"
         entries={steps}
-        nameOf={(step) => step.id}
+        nameOf={nameOf}
         onMove={(from, to) => set(moved(steps, from, to))}
       >
         {(step, index, handle) => (
           <RuleCard
-            name={`Step ${step.id}`}
+            name={`step ${nameOf(step)}`}
             rule={step.id}
+            title={step.title}
             fault={SHOWS_ITS_FAULTS.has(step.kind) ? undefined : faultOf(bench, index)}
             edited={
               !same(
                 step,
                 saved.find((other) => other.id === step.id),
-              ) || saved[index]?.id !== step.id
+              ) || hasMoved(steps, saved, index)
             }
             on={step.on}
+            onTitle={(title) => setStep(step.id, { ...step, title })}
+            onCopy={() => set(withCopy(steps, step.id))}
             onToggle={() => setStep(step.id, { ...step, on: !step.on })}
             onRemove={() => setStep(step.id, null)}
             handles={
               <>
                 {handle}
                 <MoveButtons
-                  name={`step ${step.id}`}
+                  name={`step ${nameOf(step)}`}
                   index={index}
                   count={steps.length}
                   onMove={(to) => set(moved(steps, index, to))}

@@ -45,6 +45,7 @@ export function TagCards({ bench, lists, onChange }: TagCardsProps) {
       </RuleCard>
       <RuleList
         label="Tag rules"
+        one="tag rule"
         add="Add a tag rule"
         rules={place.tag_rules}
         saved={saved.tag_rules}

@@ -64,11 +64,18 @@ describe("the panel of Sift", () => {
     for (const { label } of SIFT_KINDS) await choose(user, "Add rule", new RegExp(`^${label}`));
     expect(last().sift.rules.map(({ kind }) => kind)).toEqual(SIFT_KINDS.map(({ kind }) => kind));
     for (const { id } of last().sift.rules)
-      expect(screen.getByRole("group", { name: `Rule ${id}` })).toBeTruthy();
+      expect(screen.getByRole("group", { name: `rule ${id}` })).toBeTruthy();
   });
 
   it("says what a rule does, and that it has been idle for long", () => {
-    const rule = { id: "age", kind: "age", on: true, failing: "refuse", within_hours: 24 } as const;
+    const rule = {
+      id: "age",
+      kind: "age",
+      title: "",
+      on: true,
+      failing: "refuse",
+      within_hours: 24,
+    } as const;
     panel((bench) => <SiftPanel blog="b" bench={bench} />, {
       begun: { ...DEFAULTS, sift: { rules: [rule] } },
       proof: {
@@ -77,7 +84,7 @@ describe("the panel of Sift", () => {
         idle: { "sift.age": 20 },
       },
     });
-    const card = screen.getByRole("group", { name: "Rule age" });
+    const card = screen.getByRole("group", { name: "rule age" });
     expect(card.textContent).toContain("idle for 20 days");
     expect(card.textContent).toContain("was 3");
   });
@@ -86,6 +93,7 @@ describe("the panel of Sift", () => {
     const rule = {
       id: "q",
       kind: "query",
+      title: "",
       on: true,
       failing: "refuse",
       field: "title",

@@ -1,6 +1,8 @@
 import clsx from "clsx";
-import { EyeOff, Trash2 } from "lucide-react";
-import type { ReactNode } from "react";
+import { Copy, EyeOff, type LucideIcon, PencilLine, Trash2 } from "lucide-react";
+import { type ReactNode, type Ref, useRef, useState } from "react";
+import { useFocusAfter } from "@/ui/useFocusAfter";
+import { RuleTitle } from "./RuleTitle";
 
 interface RuleCardProps {
   children: ReactNode;
@@ -11,24 +13,50 @@ interface RuleCardProps {
   name: string;
   /** The id of the rule, by which a fault finds it. */
   rule?: string;
+  /** What a person calls the rule; nothing where nobody has named it. */
+  title?: string;
   fault?: string | undefined;
+  onTitle?: ((title: string) => void) | undefined;
+  onCopy?: (() => void) | undefined;
   onToggle?: (() => void) | undefined;
   onRemove?: (() => void) | undefined;
 }
 
-/** One rule: its sentence, what it does to the proof, and the handles to move it, switch it off or remove it. */
-export function RuleCard({
-  children,
-  handles,
-  footer,
-  edited = false,
-  on = true,
-  name,
-  rule,
-  fault,
-  onToggle,
-  onRemove,
-}: RuleCardProps) {
+interface CardButtonProps {
+  label: string;
+  icon: LucideIcon;
+  pressed?: boolean;
+  danger?: boolean;
+  ref?: Ref<HTMLButtonElement>;
+  onClick: () => void;
+}
+
+function CardButton({ label, icon: Icon, pressed, danger = false, ref, onClick }: CardButtonProps) {
+  return (
+    <button
+      ref={ref}
+      type="button"
+      aria-pressed={pressed}
+      title={label}
+      className={clsx(
+        "inline-flex size-6 shrink-0 items-center justify-center",
+        danger ? "hover:text-madder" : "hover:text-ink",
+      )}
+      onClick={onClick}
+    >
+      <Icon size={13} />
+      <span className="sr-only">{label}</span>
+    </button>
+  );
+}
+
+/** One rule: its title and sentence, what it does to the proof, and the buttons to move, name, copy, switch off or remove it. */
+export function RuleCard(props: RuleCardProps) {
+  const { children, handles, footer, edited = false, on = true, name, rule, title = "", fault } = props;
+  const { onTitle, onCopy, onToggle, onRemove } = props;
+  const [naming, setNaming] = useState(false);
+  const renames = useRef<HTMLButtonElement>(null);
+  const focusButton = useFocusAfter(renames);
   return (
     <fieldset
       aria-label={name}
@@ -39,6 +67,18 @@ export function RuleCard({
         !on && "border-dashed bg-chalk",
       )}
     >
+      {onTitle && (
+        <RuleTitle
+          title={title}
+          name={name}
+          editing={naming}
+          onChange={onTitle}
+          onDone={(byKey) => {
+            setNaming(false);
+            if (byKey) focusButton();
+          }}
+        />
+      )}
       <div className="leading-[1.7] [overflow-wrap:anywhere]">{children}</div>
       {fault && (
         <p role="alert" className="mt-1 font-medium text-madder">
@@ -51,31 +91,24 @@ export function RuleCard({
             {handles}
             {on ? footer : <span className="text-ink2">switched off</span>}
           </div>
+          {onTitle && (
+            <CardButton
+              label={title ? `Rename ${name}` : `Name ${name}`}
+              icon={PencilLine}
+              ref={renames}
+              onClick={() => setNaming(true)}
+            />
+          )}
+          {onCopy && <CardButton label={`Copy ${name}`} icon={Copy} onClick={onCopy} />}
           {onToggle && (
-            <button
-              type="button"
-              aria-pressed={!on}
-              title={`${on ? "Switch off" : "Switch on"} ${name}`}
-              className="inline-flex size-6 items-center justify-center hover:text-ink"
+            <CardButton
+              label={`${on ? "Switch off" : "Switch on"} ${name}`}
+              icon={EyeOff}
+              pressed={!on}
               onClick={onToggle}
-            >
-              <EyeOff size={13} />
-              <span className="sr-only">
-                {on ? "Switch off" : "Switch on"} {name}
-              </span>
-            </button>
+            />
           )}
-          {onRemove && (
-            <button
-              type="button"
-              title={`Remove ${name}`}
-              className="inline-flex size-6 items-center justify-center hover:text-madder"
-              onClick={onRemove}
-            >
-              <Trash2 size={13} />
-              <span className="sr-only">Remove {name}</span>
-            </button>
-          )}
+          {onRemove && <CardButton danger label={`Remove ${name}`} icon={Trash2} onClick={onRemove} />}
         </div>
       )}
     </fieldset>

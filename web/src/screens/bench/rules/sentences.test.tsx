@@ -193,11 +193,11 @@ describe("the lead image", () => {
 
 describe("comparisons", () => {
   const rules: [MatchRule, RegExp][] = [
-    [{ id: "a", kind: "identity", on: true }, /the same entry of the same feed/],
-    [{ id: "b", kind: "link", on: true }, /tracking parameters/],
-    [{ id: "c", kind: "product", on: true }, /trade number/],
-    [{ id: "d", kind: "media", on: true }, /by its file/],
-    [{ id: "e", kind: "keyword", on: true }, /one post for each keyword/],
+    [{ id: "a", kind: "identity", title: "", on: true }, /the same entry of the same feed/],
+    [{ id: "b", kind: "link", title: "", on: true }, /tracking parameters/],
+    [{ id: "c", kind: "product", title: "", on: true }, /trade number/],
+    [{ id: "d", kind: "media", title: "", on: true }, /by its file/],
+    [{ id: "e", kind: "keyword", title: "", on: true }, /one post for each keyword/],
   ];
 
   it("say in words what is compared", () => {
@@ -212,7 +212,7 @@ describe("comparisons", () => {
     const seen: MatchRule[] = [];
     const { user } = shown(
       <Held<MatchRule>
-        begun={{ id: "n", kind: "near_text", on: true, likeness: 0.65, at_least_words: 25 }}
+        begun={{ id: "n", kind: "near_text", title: "", on: true, likeness: 0.65, at_least_words: 25 }}
         seen={seen}
       >
         {(rule, set) => <MatchSentence rule={rule} onChange={set} />}

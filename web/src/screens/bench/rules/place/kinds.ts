@@ -17,7 +17,7 @@ export const TAG_KINDS: readonly { kind: TagRule["kind"]; label: string; hint: s
 ];
 
 export function newCategoryRule(kind: CategoryRule["kind"], rules: readonly CategoryRule[]): CategoryRule {
-  const common = { id: newId(kind, rules), on: true } as const;
+  const common = { id: newId(kind, rules), title: "", on: true } as const;
   switch (kind) {
     case "fixed":
       return { ...common, kind, names: ["News"] };
@@ -31,6 +31,6 @@ export function newCategoryRule(kind: CategoryRule["kind"], rules: readonly Cate
 }
 
 export function newTagRule(kind: TagRule["kind"], rules: readonly TagRule[]): TagRule {
-  const common = { id: newId(kind, rules), on: true } as const;
+  const common = { id: newId(kind, rules), title: "", on: true } as const;
   return kind === "title" ? { ...common, kind, at_most: 3, least_letters: 4 } : { ...common, kind };
 }

@@ -15,7 +15,7 @@ export const HOLD_KINDS: readonly { kind: HoldRule["kind"]; label: string; hint:
 ];
 
 export function newHoldRule(kind: HoldRule["kind"], rules: readonly HoldRule[]): HoldRule {
-  const common = { id: newId(kind.replace("_", "-"), rules), on: true } as const;
+  const common = { id: newId(kind.replace("_", "-"), rules), title: "", on: true } as const;
   switch (kind) {
     case "few_words":
       return { ...common, kind, fewer_than: 40 };

@@ -17,7 +17,7 @@ export const STEP_KINDS: readonly { kind: StepKind; label: string; hint: string 
 ];
 
 export function newStep(kind: StepKind, id: string, table = "table"): ShapeStep {
-  const common = { id, on: true } as const;
+  const common = { id, title: "", on: true } as const;
   switch (kind) {
     case "drop_paragraphs":
       return { ...common, kind, terms: ["originally posted"], lists: [] };
