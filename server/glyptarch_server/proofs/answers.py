@@ -64,6 +64,7 @@ def _proof_row(proved: Proved, reason: NoteOut | None) -> ProofRowOut:
         verdict=decision.verdict,
         left_at=decision.left_at,
         reason=reason,
+        categories=list(decision.draft.categories) if decision.draft else [],
         was=_was(proved),
     )
 

@@ -78,7 +78,10 @@ class WasOut(Schema):
 
 
 class ProofRowOut(Schema):
-    """An item in the list of a proof; ``was`` only where the edit changes something."""
+    """An item in the list of a proof; ``was`` only where the edit changes something.
+
+    ``categories`` are those of its post, in their order; an item that becomes no post has none.
+    """
 
     id: int
     title: str
@@ -88,6 +91,7 @@ class ProofRowOut(Schema):
     verdict: Verdict
     left_at: Stage | None
     reason: NoteOut | None
+    categories: list[str]
     was: WasOut | None
 
 

@@ -87,7 +87,8 @@ class Proved:
         """All that its row in the list depends on, beside the item itself."""
         decision, saved = self.decision, self.saved
         was = (saved.verdict, saved.left_at, self.moved, self.reworded) if self.changed else None
-        return decision.captured, decision.verdict, decision.left_at, brief_reason(decision), was
+        categories = decision.draft.categories if decision.draft else ()
+        return decision.captured, decision.verdict, decision.left_at, brief_reason(decision), categories, was
 
     def _differs(self, *names: str) -> bool:
         now, was = self.decision.draft, self.saved.draft

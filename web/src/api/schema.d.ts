@@ -2882,8 +2882,12 @@ export interface components {
         /**
          * ProofRowOut
          * @description An item in the list of a proof; ``was`` only where the edit changes something.
+         *
+         *     ``categories`` are those of its post, in their order; an item that becomes no post has none.
          */
         ProofRowOut: {
+            /** Categories */
+            categories: string[];
             /**
              * Dated
              * Format: date-time

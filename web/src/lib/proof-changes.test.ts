@@ -10,6 +10,7 @@ function row(more: Partial<ProofRow>): ProofRow {
     dated: "2026-11-24T12:00:00Z",
     words: 10,
     reason: null,
+    categories: [],
     verdict: "publish",
     left_at: null,
     was: null,

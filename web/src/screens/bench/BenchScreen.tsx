@@ -1,6 +1,6 @@
-import { useEffect, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import type { Campaign } from "@/api/campaigns";
-import type { Stage } from "@/api/proofs";
+import type { ProofRow, Stage } from "@/api/proofs";
 import { LeaveGuard } from "@/components/LeaveGuard";
 import { SkipLink } from "@/ui/SkipLink";
 import { BenchHead } from "./BenchHead";
@@ -31,10 +31,13 @@ function useUndoKeys(undo: () => void, redo: () => void) {
   }, [undo, redo]);
 }
 
+const NO_ROWS: readonly ProofRow[] = [];
+
 /** Rules on the left, the items of the proof in the middle, the chosen item on the right. */
 export function BenchScreen({ blog, campaign }: { blog: string; campaign: Campaign }) {
   const bench = useBench(blog, campaign);
-  const { stage, setStage, filter, setFilter, chosen, setChosen } = useBenchPlace();
+  const { stage, setStage, filter, setFilter, source, setSource, sort, setSort, chosen, setChosen } =
+    useBenchPlace();
   // A stage that was opened before the proof was there: its list is chosen when the proof comes.
   const [listDue, setListDue] = useState(false);
   const [search, setSearch] = useState("");
@@ -64,7 +67,11 @@ export function BenchScreen({ blog, campaign }: { blog: string; campaign: Campai
 
   const proof = bench.proof.data;
   if (proof && listDue) choose(listOf(proof.items, stage, filter));
-  const items = shownItems(proof?.items ?? [], filter, stage, search);
+  const rows = proof?.items ?? NO_ROWS;
+  const items = useMemo(
+    () => shownItems(rows, { filter, stage, search, source, sort }),
+    [rows, filter, stage, search, source, sort],
+  );
   const item = items.find((one) => one.id === chosen) ?? items[0];
   return (
     <>
@@ -95,6 +102,10 @@ export function BenchScreen({ blog, campaign }: { blog: string; campaign: Campai
           onFilter={choose}
           search={search}
           onSearch={setSearch}
+          source={source}
+          onSource={setSource}
+          sort={sort}
+          onSort={setSort}
           chosen={item?.id ?? null}
           onChoose={setChosen}
           picked={picked}

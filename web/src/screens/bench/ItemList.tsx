@@ -10,9 +10,11 @@ import { plural } from "@/lib/format";
 import { STAGE_NAMES } from "@/lib/wording";
 import { Button } from "@/ui/Button";
 import { Segmented } from "@/ui/Segmented";
+import { WordSelect } from "@/ui/WordSelect";
+import { ItemHeads } from "./ItemHeads";
 import { ItemRow } from "./ItemRow";
 import { ProofFault } from "./ProofFault";
-import { type ItemFilter, isKept, leftAt } from "./shown-items";
+import { type ItemFilter, type ItemSort, isKept, leftAt } from "./shown-items";
 
 interface ItemListProps {
   proof: Proof | undefined;
@@ -26,6 +28,10 @@ interface ItemListProps {
   onFilter: (filter: ItemFilter) => void;
   search: string;
   onSearch: (search: string) => void;
+  source: string;
+  onSource: (source: string) => void;
+  sort: ItemSort | null;
+  onSort: (sort: ItemSort | null) => void;
   chosen: number | null;
   onChoose: (item: number) => void;
   picked: ReadonlySet<number>;
@@ -34,6 +40,8 @@ interface ItemListProps {
 }
 
 const ROW = 49;
+/** Stands for all sources in the choice: a choice has no empty value. */
+const EVERY = "-every-";
 
 export function ItemList(props: ItemListProps) {
   const { proof, items, stage, filter, chosen, onChoose } = props;
@@ -46,6 +54,7 @@ export function ItemList(props: ItemListProps) {
   });
   const all = proof?.items ?? [];
   const changed = all.filter((row) => row.was).length;
+  const sources = [...new Set([...all.map((row) => row.source), props.source])].filter(Boolean).sort();
 
   function onKey(event: KeyboardEvent) {
     if (event.key === "x" && chosen !== null) {
@@ -66,7 +75,7 @@ export function ItemList(props: ItemListProps) {
   return (
     <section
       aria-label="Items of the proof"
-      className="flex max-h-[80vh] min-h-[320px] min-w-0 flex-col border-r border-line bg-sheet lg:max-h-none"
+      className="@container flex max-h-[80vh] min-h-[320px] min-w-0 flex-col border-r border-line bg-sheet lg:max-h-none"
     >
       <h2 className="sr-only">Items</h2>
       <div className="flex min-h-[42px] shrink-0 flex-wrap items-center gap-2 border-b border-line px-3.5 py-1">
@@ -88,10 +97,22 @@ export function ItemList(props: ItemListProps) {
             },
           ]}
         />
+        {(sources.length > 1 || props.source !== "") && (
+          <WordSelect
+            label="Source"
+            value={props.source || EVERY}
+            options={[
+              { value: EVERY, label: "every source" },
+              ...sources.map((source) => ({ value: source, label: source })),
+            ]}
+            onChange={(source) => props.onSource(source === EVERY ? "" : source)}
+          />
+        )}
         <span className="ml-auto min-w-0 shrink">
           <SearchBox label="Find" value={props.search} onChange={props.onSearch} />
         </span>
       </div>
+      {all.length > 0 && <ItemHeads sort={props.sort} onSort={props.onSort} />}
       {props.picked.size > 0 && (
         <div className="flex items-center gap-2 border-b border-line2 bg-verd-wash px-3.5 py-1">
           {plural(props.picked.size, "item")} picked
@@ -117,7 +138,9 @@ export function ItemList(props: ItemListProps) {
         />
       )}
       {proof && all.length > 0 && items.length === 0 && (
-        <p className="p-8 text-center text-ink3">No items in this list. Choose another list above.</p>
+        <p className="p-8 text-center text-ink3">
+          No items in this list. Choose another list or source above.
+        </p>
       )}
       <div
         ref={scroller}

@@ -3,10 +3,11 @@ import { Check } from "lucide-react";
 import { memo } from "react";
 import type { ProofRow } from "@/api/proofs";
 import { Reason } from "@/components/Reason";
-import { ago, count } from "@/lib/format";
+import { ago, count, moment } from "@/lib/format";
 import { changeWords } from "@/lib/proof-changes";
 import { VERDICT_WORDS } from "@/lib/wording";
 import { Lozenge } from "@/ui/Lozenge";
+import { ITEM_GRID } from "./ItemHeads";
 
 interface ItemRowProps {
   row: ProofRow;
@@ -37,7 +38,8 @@ export const ItemRow = memo(function ItemRow(props: ItemRowProps) {
       tabIndex={-1}
       onClick={() => onChoose(row.id)}
       className={clsx(
-        "group grid h-full w-full cursor-default grid-cols-[16px_minmax(0,1fr)_44px] items-start gap-2.5 border-b border-line2 px-3.5 py-1.5",
+        ITEM_GRID,
+        "group h-full w-full cursor-default items-start border-b border-line2 py-1.5",
         chosen ? "bg-verd-wash" : "hover:bg-chalk",
       )}
     >
@@ -64,13 +66,19 @@ export const ItemRow = memo(function ItemRow(props: ItemRowProps) {
       <span className="min-w-0">
         <span className="block truncate font-medium">{row.title || "(no title)"}</span>
         <span className="block truncate text-[11.5px] text-ink3">
-          {row.source} · {ago(row.dated)} ·{" "}
+          {row.source} ·{" "}
           {change ? (
             <em className="font-semibold text-plum not-italic">{change}</em>
           ) : (
             <Reason verdict={row.verdict} reason={row.reason} />
           )}
         </span>
+      </span>
+      <span className="hidden text-[11.5px] leading-[1.45] text-ink2 @md:block">
+        <span className="line-clamp-2">{row.categories.join(", ")}</span>
+      </span>
+      <span className="text-right text-[11.5px] text-ink3" title={`published ${moment(row.dated)}`}>
+        {ago(row.dated)}
       </span>
       <span className="text-right text-[11.5px] text-ink3" title="words">
         {count(row.words)}

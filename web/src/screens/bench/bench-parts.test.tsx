@@ -21,6 +21,7 @@ const ROW: ProofRow = {
   verdict: "publish",
   left_at: null,
   reason: null,
+  categories: ["Sky"],
   was: null,
 };
 

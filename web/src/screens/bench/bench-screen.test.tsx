@@ -183,6 +183,24 @@ describe("the bench", () => {
     expect(screen.getByRole("radio", { name: "Kept 2" }).getAttribute("aria-checked")).toBe("true");
   });
 
+  it("sorts the items by a column and shows one source, and keeps both in the address", async () => {
+    const titles = () =>
+      screen.getAllByRole("option").map((one) => one.textContent?.match(/Story \d/)?.[0] ?? "");
+    const two = SAVED.items.map((row) => (row.id === 2 ? { ...row, source: "Wire" } : row));
+    const { user, address } = show({ [PROVE]: proofOf(two) });
+    await user.click(await screen.findByText("Story 2"));
+    await user.click(screen.getByRole("button", { name: "Words" }));
+    expect(titles()).toEqual(["Story 3", "Story 2", "Story 1"]);
+    expect(address()).toContain("sort=-words");
+    await user.click(screen.getByRole("combobox", { name: "Source" }));
+    await user.click(screen.getByRole("option", { name: "Wire" }));
+    await waitFor(() => expect(titles()).toEqual(["Story 2"]));
+    expect(address()).toContain("source=Wire");
+    cleanup();
+    show({ [PROVE]: proofOf(two) }, "/desk/b/campaigns/sky?items=all&source=Club&sort=-words");
+    await waitFor(() => expect(titles()).toEqual(["Story 3", "Story 1"]));
+  });
+
   it("runs the saved rules and leads to the run", async () => {
     const { user, address } = show({ [RUN]: { id: 9 } });
     await user.click(await screen.findByRole("button", { name: "Run now" }));

@@ -19,17 +19,54 @@ export function listOf(rows: readonly ProofRow[], stage: Stage, before: ItemFilt
   return rows.some((row) => leftAt(row, stage)) ? "left" : "kept";
 }
 
-export function shownItems(
-  rows: readonly ProofRow[],
-  filter: ItemFilter,
-  stage: Stage,
-  search: string,
-): ProofRow[] {
-  const wanted = search.trim().toLowerCase();
-  return rows.filter((row) => {
-    if (filter === "kept" && !isKept(row)) return false;
-    if (filter === "left" && !leftAt(row, stage)) return false;
-    if (filter === "changed" && !row.was) return false;
+export const ITEM_COLUMNS = ["title", "category", "date", "words"] as const;
+export type ItemColumn = (typeof ITEM_COLUMNS)[number];
+
+/** By which column a list is sorted. Without one it stands as the proof has it: the newest first. */
+export interface ItemSort {
+  by: ItemColumn;
+  down: boolean;
+}
+
+const ALPHABET = new Intl.Collator(undefined, { numeric: true, sensitivity: "base" });
+
+const COMPARED: Record<ItemColumn, (one: ProofRow, other: ProofRow) => number> = {
+  title: (one, other) => ALPHABET.compare(one.title, other.title),
+  category: (one, other) => ALPHABET.compare(one.categories.join(), other.categories.join()),
+  date: (one, other) => Date.parse(one.dated) - Date.parse(other.dated),
+  words: (one, other) => one.words - other.words,
+};
+
+/** How a click on a column sorts: dates and words first from the top, then turned round, then as before. */
+export function nextSort(sort: ItemSort | null, by: ItemColumn): ItemSort | null {
+  const first = by === "date" || by === "words";
+  if (sort?.by !== by) return { by, down: first };
+  return sort.down === first ? { by, down: !first } : null;
+}
+
+export interface ItemView {
+  filter: ItemFilter;
+  stage: Stage;
+  search: string;
+  /** The name of the only source to show; nothing for all. */
+  source: string;
+  sort: ItemSort | null;
+}
+
+/** The rows of a proof that a person wants to see, in the order wanted. */
+export function shownItems(rows: readonly ProofRow[], view: ItemView): ProofRow[] {
+  const wanted = view.search.trim().toLowerCase();
+  const shown = rows.filter((row) => {
+    if (view.filter === "kept" && !isKept(row)) return false;
+    if (view.filter === "left" && !leftAt(row, view.stage)) return false;
+    if (view.filter === "changed" && !row.was) return false;
+    if (view.source && row.source !== view.source) return false;
     return !wanted || `${row.title} ${row.source}`.toLowerCase().includes(wanted);
   });
+  const { sort } = view;
+  if (!sort) return shown;
+  // What has no category stands last, whichever way the list is turned.
+  const empty = (row: ProofRow) => Number(sort.by === "category" && !row.categories.length);
+  const turn = sort.down ? -1 : 1;
+  return shown.sort((one, other) => empty(one) - empty(other) || turn * COMPARED[sort.by](one, other));
 }

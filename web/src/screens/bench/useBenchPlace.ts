@@ -2,21 +2,35 @@ import { useEffect, useState } from "react";
 import { useSearchParams } from "react-router";
 import type { Stage } from "@/api/proofs";
 import { STAGES } from "@/lib/wording";
-import { ITEM_FILTERS, type ItemFilter } from "./shown-items";
+import { ITEM_COLUMNS, ITEM_FILTERS, type ItemFilter, type ItemSort } from "./shown-items";
 
 function oneOf<T extends string>(value: string | null, known: readonly T[], usual: T): T {
   return known.includes(value as T) ? (value as T) : usual;
 }
 
-/** Where a person is on the bench. The address follows stage, list and item, so that it can be sent and come back to. */
+/** A sort as the address has it: the column, with a minus when it is turned round. */
+function readSort(text: string | null): ItemSort | null {
+  const by = ITEM_COLUMNS.find((column) => column === text?.replace(/^-/, ""));
+  return by ? { by, down: Boolean(text?.startsWith("-")) } : null;
+}
+
+/** Where a person is on the bench. The address follows it, so that it can be sent and come back to. */
 export function useBenchPlace() {
   const [params, setParams] = useSearchParams();
   const [stage, setStage] = useState<Stage>(() => oneOf(params.get("stage"), STAGES, "sift"));
   const [filter, setFilter] = useState<ItemFilter>(() => oneOf(params.get("items"), ITEM_FILTERS, "all"));
   const [chosen, setChosen] = useState<number | null>(() => Number(params.get("item")) || null);
+  const [source, setSource] = useState(() => params.get("source") ?? "");
+  const [sort, setSort] = useState(() => readSort(params.get("sort")));
   useEffect(() => {
-    const place = { stage, items: filter, ...(chosen === null ? {} : { item: String(chosen) }) };
+    const place = {
+      stage,
+      items: filter,
+      ...(source && { source }),
+      ...(sort && { sort: `${sort.down ? "-" : ""}${sort.by}` }),
+      ...(chosen !== null && { item: String(chosen) }),
+    };
     setParams(place, { replace: true });
-  }, [stage, filter, chosen, setParams]);
-  return { stage, setStage, filter, setFilter, chosen, setChosen };
+  }, [stage, filter, source, sort, chosen, setParams]);
+  return { stage, setStage, filter, setFilter, source, setSource, sort, setSort, chosen, setChosen };
 }
