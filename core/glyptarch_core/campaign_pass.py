@@ -47,7 +47,7 @@ def _gather(captured: Captured, settings: GatherSettings, now: datetime, results
 
 
 def _gathered(captured: Captured, settings: GatherSettings) -> Note:
-    body = _body(captured, settings)
+    body = body_of(captured, settings)
     data = {
         "words": captured.features.words,
         "pictures": captured.pictures,
@@ -58,7 +58,8 @@ def _gathered(captured: Captured, settings: GatherSettings) -> Note:
     return Note(stage=Stage.GATHER, code="gathered", data=data)
 
 
-def _body(captured: Captured, settings: GatherSettings) -> str:
+def body_of(captured: Captured, settings: GatherSettings) -> str:
+    """Give the HTML that Shape starts from: the full text or the summary, each where the other is missing."""
     item = captured.item
     first, second = (item.body, item.summary) if settings.body is BodyFrom.FULL else (item.summary, item.body)
     return first or second
@@ -144,7 +145,7 @@ class CampaignPass:
             shaped = self._reuse.shaped(
                 captured,
                 self._shape_key,
-                lambda: self._shape(captured, _body(captured, self._document.gather)),
+                lambda: self._shape(captured, body_of(captured, self._document.gather)),
             )
         except TemplateError as fault:
             return leaves(captured, Stage.SHAPE, [*trace, _template_fault(fault)])

@@ -32,6 +32,7 @@ from tests.server.fixtures import (
 from tests.server.test_runs import FEED
 
 RULES = {"gather": {"sources": ["club"]}}
+STEPPED = {**RULES, "shape": {"steps": [{"id": "tidy", "kind": "tidy"}]}}
 
 
 class ApiCase(TestCase):
@@ -80,6 +81,7 @@ class ApiCase(TestCase):
             ("POST", f"{campaign}/proof", {"document": RULES}, False),
             ("POST", f"{campaign}/proof/item", item, False),
             ("POST", f"{campaign}/proof/preview", item, False),
+            ("POST", f"{campaign}/proof/step", {**item, "document": STEPPED, "step": "tidy"}, False),
             ("GET", f"{campaign}/revisions/1", None, False),
             ("GET", f"{campaign}/yaml", None, False),
             ("GET", f"{campaign}/memory", None, False),

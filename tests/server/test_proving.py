@@ -10,7 +10,7 @@ from glyptarch_server.campaigns.queries import defaults_of
 from glyptarch_server.common.problems import Invalid, NotFound
 from glyptarch_server.items.actions import keep_sample, sample_from_address
 from glyptarch_server.items.models import Item, Sample
-from glyptarch_server.proofs.prove import make_proof, post_anyway, prove_one
+from glyptarch_server.proofs.prove import around_step_of, make_proof, post_anyway, prove_one
 from glyptarch_server.proofs.tally import Over, Proof
 from glyptarch_server.proofs.turns import wanted_by
 from glyptarch_server.proofs.warming import warm
@@ -95,6 +95,27 @@ class PostsAnyway(Proving):
         self.assertEqual(proved.decision.left_at, "sift")
         draft = post_anyway(self.campaign, document, proved, now=NOW)
         self.assertEqual(draft and draft.title, proved.decision.captured.item.title)
+
+
+class AroundAStep(Proving):
+    def test_an_item_is_given_before_and_after_the_step(self) -> None:
+        item = Item.objects.order_by("pk")[0]
+        item.body = "<aside>Menu</aside><p>Sponsored. Read on.</p><p onclick='x()'>The star is up.</p>"
+        item.save()
+        steps = [
+            {"id": "off", "kind": "shorten", "on": False, "count": 1},
+            {"id": "menu", "kind": "select", "selector": "aside"},
+            {"id": "adverts", "kind": "drop_paragraphs", "terms": ["sponsored"]},
+        ]
+        document = load_document({**RULES, "shape": {"steps": steps}})
+        proved = prove_one(self.campaign, document, item.pk, now=NOW)
+        before, after = around_step_of(self.blog, document, proved, "adverts")
+        self.assertEqual(before.text, "Sponsored. Read on.\nThe star is up.")
+        self.assertEqual(before.html, "<p>Sponsored. Read on.</p><p>The star is up.</p>")
+        self.assertEqual((after.text, after.html), ("The star is up.", "<p>The star is up.</p>"))
+        for unknown in ("off", "nothing"):
+            with self.assertRaises(NotFound):
+                around_step_of(self.blog, document, proved, unknown)
 
 
 class Samples(Proving):

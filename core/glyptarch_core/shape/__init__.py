@@ -8,6 +8,7 @@ from glyptarch_core.shape.registry import ShapeStep
 from glyptarch_core.shape.stage import ExcerptSettings, Shaped, ShapeSettings, compile_shape
 from glyptarch_core.shape.templates import VARIABLES, compile_template
 from glyptarch_core.shape.unfilled import never_filled, unknown_variables
+from glyptarch_core.shape.versions import Version, around_step
 
 __all__ = [
     "LAYOUTS",
@@ -20,6 +21,8 @@ __all__ = [
     "ShapeSettings",
     "ShapeStep",
     "Shaped",
+    "Version",
+    "around_step",
     "compile_shape",
     "compile_template",
     "never_filled",

@@ -21,7 +21,7 @@ from glyptarch_core.shape.templates import compile_template, field_values, parse
 from glyptarch_core.text import Unit, clean_line, clean_text, count_words, cut, plain_text, sanitise
 from glyptarch_core.trace import Json, Note, Stage
 
-__all__ = ["TEMPLATE_PARTS", "ExcerptFrom", "ExcerptSettings", "ShapeSettings", "Shaped", "compile_shape"]
+__all__ = ["TEMPLATE_PARTS", "ExcerptFrom", "ExcerptSettings", "ShapeSettings", "Shaped", "begun", "compile_shape"]
 
 _HOLDS_MEDIA = re.compile(r"<(?:img|video|audio) ")
 _LONGEST_TITLE = 300
@@ -97,7 +97,7 @@ class Shaped:
     unread_fields: tuple[str, ...]
 
 
-def _begun(captured: Captured, body: str) -> Draftable:
+def begun(captured: Captured, body: str) -> Draftable:
     """Give the parts as the item has them; what a reader sees of its text is known since it was captured."""
     item, features = captured.item, captured.features
     passage = features.text if body == item.body else features.summary if body == item.summary else None
@@ -119,7 +119,7 @@ def compile_shape(settings: ShapeSettings, context: BlogContext) -> Callable[[Ca
 
     def shape(captured: Captured, body: str) -> Shaped:
         notes: list[Note] = []
-        parts = _begun(captured, body)
+        parts = begun(captured, body)
         for step, apply in steps:
             changed = apply(parts, captured)
             code = f"step.{step.kind}" if changed else "step.nothing"

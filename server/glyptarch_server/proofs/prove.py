@@ -7,12 +7,15 @@ from collections.abc import Callable, Collection, Hashable, Sequence
 from datetime import UTC, datetime, timedelta
 
 from glyptarch_core.campaign import CampaignDocument
+from glyptarch_core.campaign_pass import body_of
 from glyptarch_core.draft import Draft
 from glyptarch_core.item import Captured
 from glyptarch_core.pipeline import decide
 from glyptarch_core.reuse import Reuse
+from glyptarch_core.shape import Version, around_step
 from glyptarch_core.trace import Decision
 
+from glyptarch_server.blogs.models import Blog
 from glyptarch_server.blogs.queries import blog_context_of
 from glyptarch_server.campaigns.models import Campaign, Revision
 from glyptarch_server.campaigns.queries import document_of, latest_revision, revision_of
@@ -34,7 +37,7 @@ from glyptarch_server.runs.queries import decided_count, idle_days
 from glyptarch_server.sources.models import Source
 from glyptarch_server.sources.queries import sources_by_key
 
-__all__ = ["make_proof", "moment_of_proof", "post_anyway", "proof_named", "prove_one"]
+__all__ = ["around_step_of", "make_proof", "moment_of_proof", "post_anyway", "proof_named", "prove_one"]
 
 _MOST_ITEMS = 1000
 _MOST_KEPT = 8
@@ -179,6 +182,16 @@ def post_anyway(campaign: Campaign, document: CampaignDocument, proved: Proved, 
     context = blog_context_of(campaign.blog, [document])
     memory = ProofMemory(campaign, leaving_out=[proved.item])
     return decide([captured], document.letting_through(), memory=memory, now=now, context=context)[0].draft
+
+
+def around_step_of(blog: Blog, document: CampaignDocument, proved: Proved, step: str) -> tuple[Version, Version]:
+    """Give an item as it comes to a step of Shape and as it leaves it. Raises NotFound for an unknown step."""
+    captured = proved.decision.captured
+    context = blog_context_of(blog, [document])
+    try:
+        return around_step(document.shape, context, captured, body_of(captured, document.gather), step)
+    except LookupError as error:
+        raise NotFound(f"The rules have no step “{step}” that is on.") from error
 
 
 def prove_one(

@@ -9,8 +9,9 @@ from glyptarch_server.blogs.queries import blog_for, blog_numbers_of
 from glyptarch_server.campaigns.queries import campaign_of
 from glyptarch_server.common.problems import Conflict
 from glyptarch_server.proofs.answers import over_of, proof_out, proved_out
-from glyptarch_server.proofs.prove import make_proof, moment_of_proof, proof_named, prove_one
-from glyptarch_server.proofs.schemas import ProofIn, ProofItemIn, ProofOut
+from glyptarch_server.proofs.prove import around_step_of, make_proof, moment_of_proof, proof_named, prove_one
+from glyptarch_server.proofs.schemas import ProofIn, ProofItemIn, ProofOut, ProofStepIn, ProofStepOut, VersionOut
+from glyptarch_server.proofs.tally import Proved
 from glyptarch_server.proofs.turns import wanted_by
 from glyptarch_server.runs.schemas import DecisionOut
 
@@ -39,13 +40,23 @@ def answer_proof(request: HttpRequest, blog: str, slug: str, payload: ProofIn) -
 @router.post("/blogs/{blog}/campaigns/{slug}/proof/item", response=DecisionOut, operation_id="proveItem")
 def proof_item(request: HttpRequest, blog: str, slug: str, payload: ProofItemIn) -> DecisionOut:
     """Give one item of a proof with its trace."""
-    campaign = campaign_of(blog_for(request.user, blog), slug)
-    proved = prove_one(
-        campaign,
+    return proved_out(_proved(request, blog, slug, payload), blogs=blog_numbers_of(request.user))
+
+
+@router.post("/blogs/{blog}/campaigns/{slug}/proof/step", response=ProofStepOut, operation_id="proveStep")
+def proof_step(request: HttpRequest, blog: str, slug: str, payload: ProofStepIn) -> ProofStepOut:
+    """Give one item of a proof before a step of Shape and after it."""
+    proved = _proved(request, blog, slug, payload)
+    before, after = around_step_of(blog_for(request.user, blog), payload.document, proved, payload.step)
+    return ProofStepOut(before=VersionOut.from_orm(before), after=VersionOut.from_orm(after))
+
+
+def _proved(request: HttpRequest, blog: str, slug: str, payload: ProofItemIn) -> Proved:
+    return prove_one(
+        campaign_of(blog_for(request.user, blog), slug),
         payload.document,
         payload.item,
         now=payload.as_of,
         over=over_of(payload),
         against=payload.against,
     )
-    return proved_out(proved, blogs=blog_numbers_of(request.user))

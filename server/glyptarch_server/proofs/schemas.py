@@ -3,6 +3,7 @@
 from datetime import datetime
 
 from glyptarch_core.campaign import CampaignDocument
+from glyptarch_core.settings import RuleId
 from glyptarch_core.trace import Stage, Verdict
 from ninja import Schema
 from pydantic import Field
@@ -17,10 +18,13 @@ __all__ = [
     "ProofItemIn",
     "ProofOut",
     "ProofRowOut",
+    "ProofStepIn",
+    "ProofStepOut",
     "ProvedIn",
     "ReasonCountOut",
     "RuleEffectOut",
     "StageOut",
+    "VersionOut",
     "WasOut",
 ]
 
@@ -58,6 +62,27 @@ class ProofItemIn(ProvedIn):
 
     item: RowNumber
     as_of: Moment
+
+
+class ProofStepIn(ProofItemIn):
+    """One item of a proof at one step of Shape, named by its id."""
+
+    step: RuleId
+
+
+class VersionOut(Schema):
+    """Title and body of an item on its way through the steps: the HTML is sanitised."""
+
+    title: str
+    html: str
+    text: str
+
+
+class ProofStepOut(Schema):
+    """An item as it comes to a step, and as it leaves it."""
+
+    before: VersionOut
+    after: VersionOut
 
 
 class HoleOut(Schema):

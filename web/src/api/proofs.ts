@@ -8,6 +8,7 @@ export type ProofRow = Schemas["ProofRowOut"];
 export type Note = Schemas["NoteOut"];
 export type Decision = Schemas["DecisionOut"];
 export type Item = Schemas["ItemOut"];
+export type Version = Schemas["VersionOut"];
 export type Verdict = Schemas["Verdict"];
 export type Stage = Schemas["Stage"];
 
@@ -86,6 +87,21 @@ export const proofPreviewQuery = (blog: string, slug: string, body: ProofItem) =
     queryFn: () =>
       unwrap(
         client.POST("/api/blogs/{blog}/campaigns/{slug}/proof/preview", {
+          params: { path: { blog, slug } },
+          body,
+        }),
+      ),
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 60_000,
+    retry: false,
+  });
+
+export const proofStepQuery = (blog: string, slug: string, body: ProofItem & { step: string }) =>
+  queryOptions({
+    queryKey: keys.proof(blog, slug, body, "step"),
+    queryFn: () =>
+      unwrap(
+        client.POST("/api/blogs/{blog}/campaigns/{slug}/proof/step", {
           params: { path: { blog, slug } },
           body,
         }),

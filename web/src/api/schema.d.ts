@@ -216,6 +216,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/campaigns/{slug}/proof/step": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Proof Step
+         * @description Give one item of a proof before a step of Shape and after it.
+         */
+        post: operations["proveStep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/campaigns/{slug}/revisions": {
         parameters: {
             query?: never;
@@ -2907,6 +2927,41 @@ export interface components {
             words: number;
         };
         /**
+         * ProofStepIn
+         * @description One item of a proof at one step of Shape, named by its id.
+         */
+        ProofStepIn: {
+            /** Against */
+            against?: number | null;
+            /**
+             * As Of
+             * Format: date-time
+             */
+            as_of: string;
+            document: components["schemas"]["CampaignDocument"];
+            /** Item */
+            item: number;
+            /**
+             * @default {
+             *       "days": 30,
+             *       "items": [],
+             *       "sample": null,
+             *       "source": ""
+             *     }
+             */
+            over: components["schemas"]["OverIn"];
+            /** Step */
+            step: string;
+        };
+        /**
+         * ProofStepOut
+         * @description An item as it comes to a step, and as it leaves it.
+         */
+        ProofStepOut: {
+            after: components["schemas"]["VersionOut"];
+            before: components["schemas"]["VersionOut"];
+        };
+        /**
          * QueryRule
          * @description ``"quoted phrase"``, ``OR``, ``-without``, ``#tag``, ``word*``, brackets. Words side by side must all stand.
          */
@@ -4183,6 +4238,18 @@ export interface components {
          */
         Verdict: "publish" | "hold" | "draft" | "private" | "scheduled" | "waiting" | "refused" | "duplicate";
         /**
+         * VersionOut
+         * @description Title and body of an item on its way through the steps: the HTML is sanitised.
+         */
+        VersionOut: {
+            /** Html */
+            html: string;
+            /** Text */
+            text: string;
+            /** Title */
+            title: string;
+        };
+        /**
          * Visibility
          * @description Who may read a post: anybody, the people of the blog, or whoever knows the pass phrase.
          * @enum {string}
@@ -4706,6 +4773,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PreviewOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    proveStep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProofStepIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProofStepOut"];
                 };
             };
             /** @description It cannot be done */

@@ -20,8 +20,14 @@ function facts(decision: Decision, stage: Stage, notes: readonly Note[]): string
   return "";
 }
 
+interface TraceProps {
+  blog: string;
+  decision: Decision;
+  onStep?: (note: Note) => void;
+}
+
 /** What each stage found in an item, in the order in which it went through them. */
-export function Trace({ blog, decision }: { blog: string; decision: Decision }) {
+export function Trace({ blog, decision, onStep }: TraceProps) {
   const reached = STAGES.filter(
     (stage) => decision.trace.some((note) => note.stage === stage) || stage === "sift",
   );
@@ -41,7 +47,7 @@ export function Trace({ blog, decision }: { blog: string; decision: Decision }) 
               <span className="text-ink3">{facts(decision, stage, notes)}</span>
               <ul className="space-y-1">
                 {notes.map((note) => (
-                  <TraceLine key={`${note.code}${note.rule}`} blog={blog} note={note} />
+                  <TraceLine key={`${note.code}${note.rule}`} blog={blog} note={note} onStep={onStep} />
                 ))}
               </ul>
             </li>

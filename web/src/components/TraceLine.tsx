@@ -22,8 +22,15 @@ function toneOf(note: Note): string {
   return note.stage === "release" ? "text-ochre" : "text-madder";
 }
 
+interface TraceLineProps {
+  blog: string;
+  note: Note;
+  /** Shows what a step of Shape changed, where that can be looked at. */
+  onStep?: ((note: Note) => void) | undefined;
+}
+
 /** What one rule or step found in an item; the post it was compared with is a click away. */
-export function TraceLine({ blog, note }: { blog: string; note: Note }) {
+export function TraceLine({ blog, note, onStep }: TraceLineProps) {
   const words = wordsOf(note);
   const post = comparedPost(note);
   const shown = hits(note).slice(0, 3);
@@ -33,6 +40,14 @@ export function TraceLine({ blog, note }: { blog: string; note: Note }) {
       <span className={clsx("font-medium", toneOf(note))}>{words.strong}</span>{" "}
       <span className="text-ink2">{words.rest}</span>
       {note.rule && <span className="text-ink3"> · {note.rule_title || note.rule}</span>}
+      {onStep && note.stage === "shape" && note.rule && note.code !== "step.nothing" && (
+        <>
+          {" · "}
+          <button type="button" className="text-verd underline" onClick={() => onStep(note)}>
+            before and after
+          </button>
+        </>
+      )}
       {post !== null && (
         <>
           {" · "}

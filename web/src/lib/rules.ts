@@ -1,4 +1,4 @@
-import type { CampaignDocument, SiftRule } from "@/api/campaigns";
+import type { SiftRule } from "@/api/campaigns";
 
 export type SiftKind = SiftRule["kind"];
 
@@ -56,10 +56,6 @@ export function newSiftRule(kind: SiftKind, rules: readonly SiftRule[]): SiftRul
     case "group":
       return { ...common, kind, mode: "any", rules: [newSiftRule("terms", []), newSiftRule("number", [])] };
   }
-}
-
-export function newStepId(document: CampaignDocument): string {
-  return newId("step", document.shape.steps);
 }
 
 export function newId(base: string, entries: readonly { id: string }[]): string {

@@ -1,3 +1,4 @@
+import clsx from "clsx";
 import { X } from "lucide-react";
 import { Dialog as Primitive } from "radix-ui";
 import type { ReactNode } from "react";
@@ -8,10 +9,12 @@ interface DialogProps {
   onOpenChange: (open: boolean) => void;
   title: string;
   description?: string;
+  /** Room for two columns. */
+  wide?: boolean;
   children: ReactNode;
 }
 
-export function Dialog({ open, onOpenChange, title, description, children }: DialogProps) {
+export function Dialog({ open, onOpenChange, title, description, wide = false, children }: DialogProps) {
   return (
     <Primitive.Root open={open} onOpenChange={onOpenChange}>
       <Primitive.Portal>
@@ -20,7 +23,10 @@ export function Dialog({ open, onOpenChange, title, description, children }: Dia
           onOpenAutoFocus={focusInside}
           onCloseAutoFocus={returningFocus}
           {...(description ? {} : { "aria-describedby": undefined })}
-          className="fixed top-[18vh] left-1/2 z-50 max-h-[78vh] w-[460px] overflow-auto max-w-[94vw] -translate-x-1/2 rounded-xl border border-line bg-sheet p-5 shadow-xl"
+          className={clsx(
+            "fixed left-1/2 z-50 max-w-[94vw] -translate-x-1/2 overflow-auto rounded-xl border border-line bg-sheet p-5 shadow-xl",
+            wide ? "top-[8vh] max-h-[84vh] w-[1040px]" : "top-[18vh] max-h-[78vh] w-[460px]",
+          )}
         >
           <Primitive.Title className="pr-8 text-lg">{title}</Primitive.Title>
           {description && (

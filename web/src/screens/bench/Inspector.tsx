@@ -17,6 +17,7 @@ import { SourceText } from "@/components/SourceText";
 import { Trace } from "@/components/Trace";
 import { moment } from "@/lib/format";
 import { Scroll } from "@/ui/Scroll";
+import { StepDialog } from "./StepDialog";
 
 interface InspectorProps {
   blog: string;
@@ -75,6 +76,7 @@ function PostPreview({ blog, slug, asked }: { blog: string; slug: string; asked:
 /** The chosen item: its trace, its fields, the post it becomes, and its text. */
 export function Inspector({ blog, slug, asked, proof, item }: InspectorProps) {
   const [tab, setTab] = useState("trace");
+  const [step, setStep] = useState<{ id: string; name: string } | null>(null);
   const one = { ...asked, item: item ?? 0, as_of: proof?.as_of ?? "" };
   const found = useQuery({
     ...proofItemQuery(blog, slug, one),
@@ -113,7 +115,13 @@ export function Inspector({ blog, slug, asked, proof, item }: InspectorProps) {
           {/* Each tab names its panel, so the panels are there before the item has come. */}
           <Tabs.Content value="trace" className="p-3.5">
             {decision && <About decision={decision} />}
-            {decision && <Trace blog={blog} decision={decision} />}
+            {decision && (
+              <Trace
+                blog={blog}
+                decision={decision}
+                onStep={(note) => setStep({ id: note.rule, name: note.rule_title || note.rule })}
+              />
+            )}
           </Tabs.Content>
           <Tabs.Content value="fields" className="p-3.5">
             {decision && <Fields item={decision.item} />}
@@ -125,6 +133,7 @@ export function Inspector({ blog, slug, asked, proof, item }: InspectorProps) {
             {decision && <SourceText decision={decision} />}
           </Tabs.Content>
         </Scroll>
+        {step && <StepDialog blog={blog} slug={slug} asked={one} step={step} onClose={() => setStep(null)} />}
       </aside>
     </Tabs.Root>
   );

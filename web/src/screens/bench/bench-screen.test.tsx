@@ -10,6 +10,7 @@ import {
   addTerm,
   BASE,
   CAMPAIGN,
+  DECISION,
   EDITED,
   ITEM,
   PROVE,
@@ -181,6 +182,26 @@ describe("the bench", () => {
     expect(await screen.findByRole("group", { name: "Byline" })).toBeTruthy();
     await waitFor(() => expect(last(again.calls, ITEM).body).toMatchObject({ item: 2 }));
     expect(screen.getByRole("radio", { name: "Kept 2" }).getAttribute("aria-checked")).toBe("true");
+  });
+
+  it("shows an item before and after a step, as text and as HTML", async () => {
+    const note = { stage: "shape", code: "step.tidy", rule: "tidy", against: false, data: { empty: 1 } };
+    const untouched = { ...note, code: "step.nothing", rule: "cut", data: {} };
+    const { user, calls } = show({
+      [ITEM]: { ...DECISION, trace: [note, untouched] },
+      [`POST ${BASE}/proof/step`]: {
+        before: { title: "Story 1", html: "<p>Text</p><p></p>", text: "Text" },
+        after: { title: "Story 1", html: "<p>Text</p>", text: "Text" },
+      },
+    });
+    // A step that changed nothing has nothing to show.
+    await user.click(await screen.findByRole("button", { name: "before and after" }));
+    const dialog = await screen.findByRole("dialog", { name: "Before and after “tidy”" });
+    expect(await within(dialog).findByText(/What readers see of the text stays the same/)).toBeTruthy();
+    await user.click(within(dialog).getByRole("radio", { name: "HTML" }));
+    const before = within(dialog).getByRole("region", { name: "Before" });
+    expect(before.querySelector("mark")?.textContent).toContain("<p></p>");
+    expect(last(calls, `POST ${BASE}/proof/step`).body).toMatchObject({ item: 1, step: "tidy" });
   });
 
   it("sorts the items by a column and shows one source, and keeps both in the address", async () => {

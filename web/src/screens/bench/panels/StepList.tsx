@@ -3,7 +3,7 @@ import { blogQuery } from "@/api/blogs";
 import type { CampaignDocument, ShapeStep } from "@/api/campaigns";
 import { faultAt } from "@/api/client";
 import { same } from "@/lib/edits";
-import { hasMoved, moved, nameOf, newStepId, withCopy, withEntry } from "@/lib/rules";
+import { hasMoved, moved, nameOf, newId, withCopy, withEntry } from "@/lib/rules";
 import { Button } from "@/ui/Button";
 import { Menu } from "@/ui/Menu";
 import { SortableList } from "@/ui/SortableList";
@@ -95,7 +95,7 @@ export function StepList({ blog, bench }: { blog: string; bench: BenchState }) {
         entries={STEP_KINDS.map(({ kind, label, hint }) => ({
           label,
           hint,
-          onSelect: () => set([...steps, newStep(kind, newStepId(bench.document), table)]),
+          onSelect: () => set([...steps, newStep(kind, newId(kind.replace("_", "-"), steps), table)]),
         }))}
       />
     </>

@@ -146,9 +146,9 @@ describe("the panel of Shape", () => {
     const { user, last } = panel((bench) => <ShapePanel blog="b" bench={bench} />);
     await choose(user, "Add a step", /^Tidy up/);
     await choose(user, "Add a step", /^Cut/);
-    screen.getByRole("button", { name: "Move step step-2 up" }).focus();
+    screen.getByRole("button", { name: "Move step cut up" }).focus();
     await user.keyboard("{Enter}");
-    expect(last().shape.steps.map(({ id }) => id)).toEqual(["step-2", "step"]);
+    expect(last().shape.steps.map(({ id }) => id)).toEqual(["cut", "tidy"]);
     await user.click(screen.getAllByRole("button", { name: /^Switch off/ })[0] as HTMLElement);
     expect(last().shape.steps[0]?.on).toBe(false);
     await user.click(screen.getByRole("button", { name: "Move step step-2 down" }));

@@ -1,0 +1,37 @@
+import { diffWordsWithSpace } from "diff";
+
+/** A piece of a text; `differs` where the other side has it not. */
+export interface Piece {
+  text: string;
+  differs: boolean;
+}
+
+export interface Sides {
+  before: Piece[];
+  after: Piece[];
+}
+
+/** Milliseconds after which two long texts stand side by side without marks. */
+const MOST_TIME = 400;
+
+/** Two texts side by side, with the words that only one of them has. */
+export function sideBySide(before: string, after: string): Sides {
+  const parts = diffWordsWithSpace(before, after, { timeout: MOST_TIME });
+  if (!parts) return { before: [{ text: before, differs: false }], after: [{ text: after, differs: false }] };
+  return {
+    before: parts
+      .filter(({ added }) => !added)
+      .map(({ value, removed }) => ({ text: value, differs: removed })),
+    after: parts
+      .filter(({ removed }) => !removed)
+      .map(({ value, added }) => ({ text: value, differs: added })),
+  };
+}
+
+const BLOCK_ENDS =
+  /(<\/(?:p|div|h[1-6]|ul|ol|li|blockquote|figure|figcaption|table|tr|pre)>|<(?:br|hr)[^>]*>)(?!\n)/g;
+
+/** HTML with each block on a line of its own, to be read. */
+export function inLines(html: string): string {
+  return html.replace(BLOCK_ENDS, "$1\n").trim();
+}
