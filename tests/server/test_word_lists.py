@@ -4,6 +4,7 @@ from django.test import TestCase
 from glyptarch_core.campaign import load_document
 from glyptarch_server.blogs.actions import add_term_table, add_word_list, change_term_table, change_word_list
 from glyptarch_server.campaigns.actions import drop_term_table, drop_word_list, save_revision
+from glyptarch_server.campaigns.queries import library_uses
 from glyptarch_server.common.problems import Conflict, Invalid
 from glyptarch_server.posts.models import Post
 from glyptarch_server.proofs.prove import make_proof
@@ -46,6 +47,17 @@ class WordLists(TestCase):
             drop_word_list(self.blog, "bad-words")
         save_revision(campaign, load_document({}), base=1, by=None, note="", now=NOW)
         drop_word_list(self.blog, "bad-words")
+
+    def test_each_list_and_table_knows_the_campaigns_that_use_it(self) -> None:
+        add_term_table(self.blog, "Own", "dome,Dome", now=NOW)
+        steps = [{"id": "t", "kind": "table", "tables": ["own"]}]
+        make_campaign(self.blog, "Sky", sift={"rules": [RULE]}, shape={"steps": steps})
+        make_campaign(self.blog, "Club", sift={"rules": [RULE]})
+        make_campaign(self.blog, "None")
+        with self.assertNumQueries(1):
+            uses = library_uses(self.blog)
+        self.assertEqual([one.name for one in uses.lists["bad-words"]], ["Club", "Sky"])
+        self.assertEqual({key: [one.slug for one in using] for key, using in uses.tables.items()}, {"own": ["sky"]})
 
     def test_rules_that_name_a_list_that_is_not_there_are_refused(self) -> None:
         with self.assertRaisesRegex(Invalid, "no-such"):

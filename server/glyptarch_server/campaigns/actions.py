@@ -55,20 +55,21 @@ def set_blog_defaults(blog: Blog, document: CampaignDocument | None) -> None:
 def drop_word_list(blog: Blog, key: str) -> None:
     """Remove a word list. Raises Conflict while rules name it."""
     row = word_list_of(blog, key)
-    _refuse_if_used(row.name, queries.campaigns_naming(blog, key, "uses_lists"))
+    _refuse_if_used(row.name, queries.library_uses(blog).lists.get(key, ()))
     remove_word_list(row)
 
 
 def drop_term_table(blog: Blog, key: str) -> None:
     """Remove a table of terms. Raises Conflict while rules name it."""
     row = term_table_of(blog, key)
-    _refuse_if_used(row.name, queries.campaigns_naming(blog, key, "uses_tables"))
+    _refuse_if_used(row.name, queries.library_uses(blog).tables.get(key, ()))
     remove_term_table(row)
 
 
-def _refuse_if_used(name: str, using: Sequence[str]) -> None:
+def _refuse_if_used(name: str, using: Sequence[Campaign]) -> None:
     if using:
-        raise Conflict(f"“{name}” is used by {', '.join(using)}. Take it out of their rules first.")
+        named = ", ".join(campaign.name for campaign in using)
+        raise Conflict(f"“{name}” is used by {named}. Take it out of their rules first.")
 
 
 # The screen that makes a campaign has this address.

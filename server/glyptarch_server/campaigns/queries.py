@@ -1,7 +1,8 @@
 """Reads about campaigns."""
 
-from collections.abc import Sequence
-from typing import Literal
+from collections import defaultdict
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 
 from django.db.models import OuterRef, QuerySet, Subquery
 from glyptarch_core.campaign import CampaignDocument, load_document
@@ -13,13 +14,14 @@ from glyptarch_server.sources.models import Source
 from glyptarch_server.sources.queries import sources_by_key
 
 __all__ = [
+    "LibraryUses",
     "campaign_of",
     "campaign_slugs",
-    "campaigns_naming",
     "campaigns_using",
     "defaults_of",
     "document_of",
     "latest_revision",
+    "library_uses",
     "listed_campaigns",
     "revision_of",
     "revisions_of",
@@ -105,10 +107,22 @@ def campaigns_using(blog: Blog) -> dict[str, list[str]]:
     return using
 
 
-def campaigns_naming(blog: Blog, key: str, uses: Literal["uses_lists", "uses_tables"]) -> list[str]:
-    """Give the names of the campaigns whose latest rules take terms from a word list or table."""
-    return [
-        campaign.name
-        for campaign in listed_campaigns(blog)[:1000]
-        if key in getattr(load_document(campaign.document), uses)  # type: ignore[attr-defined]
-    ]
+@dataclass(frozen=True, slots=True)
+class LibraryUses:
+    """The campaigns whose latest rules take terms from each word list and each table, by its key; by name."""
+
+    lists: Mapping[str, Sequence[Campaign]]
+    tables: Mapping[str, Sequence[Campaign]]
+
+
+def library_uses(blog: Blog) -> LibraryUses:
+    """Find out which campaigns use which word lists and tables of terms."""
+    lists: dict[str, list[Campaign]] = defaultdict(list)
+    tables: dict[str, list[Campaign]] = defaultdict(list)
+    for campaign in listed_campaigns(blog)[:1000]:
+        document = load_document(campaign.document)  # type: ignore[attr-defined]
+        for key in document.uses_lists:
+            lists[key].append(campaign)
+        for key in document.uses_tables:
+            tables[key].append(campaign)
+    return LibraryUses(lists, tables)

@@ -15,6 +15,7 @@ from glyptarch_server.campaigns.schemas import (
     CampaignOut,
     CreateCampaignIn,
     LayoutOut,
+    LibraryUsesOut,
     RenameIn,
     RevisionOut,
     RevisionPageOut,
@@ -127,6 +128,12 @@ def remove_term_table(request: HttpRequest, blog: str, key: str) -> tuple[int, N
     """Remove a table of terms that no rule names."""
     actions.drop_term_table(blog_for(request.user, blog, Role.OWNER), key)
     return 204, None
+
+
+@router.get("/blogs/{blog}/library-uses", response=LibraryUsesOut, operation_id="listLibraryUses")
+def list_library_uses(request: HttpRequest, blog: str) -> LibraryUsesOut:
+    """Give the campaigns that use each word list and each table of terms."""
+    return LibraryUsesOut.from_orm(queries.library_uses(blog_for(request.user, blog)))
 
 
 @router.get("/blogs/{blog}/defaults", response=CampaignDocument, operation_id="getDefaults")

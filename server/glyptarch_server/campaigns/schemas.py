@@ -13,10 +13,12 @@ __all__ = [
     "CampaignOut",
     "CreateCampaignIn",
     "LayoutOut",
+    "LibraryUsesOut",
     "RenameIn",
     "RevisionOut",
     "RevisionPageOut",
     "SaveIn",
+    "UserOut",
     "YamlIn",
     "YamlOut",
 ]
@@ -29,6 +31,20 @@ class CreateCampaignIn(Schema):
 
     name: Name
     document: CampaignDocument
+
+
+class UserOut(Schema):
+    """A campaign that uses something kept for the blog."""
+
+    slug: str
+    name: str
+
+
+class LibraryUsesOut(Schema):
+    """The campaigns that use each word list and each table of terms, by its key."""
+
+    lists: dict[str, list[UserOut]]
+    tables: dict[str, list[UserOut]]
 
 
 class RenameIn(Schema):

@@ -69,6 +69,17 @@ export const campaignsBySourceQuery = (blog: string) =>
       unwrap(client.GET("/api/blogs/{blog}/campaigns-by-source", { params: { path: { blog } } })),
   });
 
+/** A campaign that uses a word list or table. */
+export type ListUser = Schemas["UserOut"];
+
+export const libraryUsesQuery = (blog: string) =>
+  queryOptions({
+    queryKey: keys.libraryUses(blog),
+    queryFn: () => unwrap(client.GET("/api/blogs/{blog}/library-uses", { params: { path: { blog } } })),
+    // Every saved revision can change it.
+    staleTime: 0,
+  });
+
 export function createCampaign(blog: string, name: string, document: CampaignDocument): Promise<Campaign> {
   return unwrap(
     client.POST("/api/blogs/{blog}/campaigns", { params: { path: { blog } }, body: { name, document } }),

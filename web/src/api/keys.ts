@@ -11,6 +11,7 @@ export const keys = {
   campaigns: under("campaigns"),
   campaign: under("campaign"),
   campaignsBySource: under("campaigns-by-source"),
+  libraryUses: under("library-uses"),
   defaults: under("defaults"),
   layouts: under("layouts"),
   templateVariables: under("template-variables"),

@@ -408,6 +408,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/library-uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Library Uses
+         * @description Give the campaigns that use each word list and each table of terms.
+         */
+        get: operations["listLibraryUses"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/new-source": {
         parameters: {
             query?: never;
@@ -2039,6 +2059,20 @@ export interface components {
              * @default true
              */
             unknown_size_counts: boolean;
+        };
+        /**
+         * LibraryUsesOut
+         * @description The campaigns that use each word list and each table of terms, by its key.
+         */
+        LibraryUsesOut: {
+            /** Lists */
+            lists: {
+                [key: string]: components["schemas"]["UserOut"][];
+            };
+            /** Tables */
+            tables: {
+                [key: string]: components["schemas"]["UserOut"][];
+            };
         };
         /**
          * LinkRel
@@ -4185,6 +4219,16 @@ export interface components {
             title: string;
         };
         /**
+         * UserOut
+         * @description A campaign that uses something kept for the blog.
+         */
+        UserOut: {
+            /** Name */
+            name: string;
+            /** Slug */
+            slug: string;
+        };
+        /**
          * ValuesRule
          * @description Equal as a whole, without regard to case and accents. Of several values one is enough.
          */
@@ -5178,6 +5222,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CampaignDocument"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listLibraryUses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LibraryUsesOut"];
                 };
             };
             /** @description It cannot be done */

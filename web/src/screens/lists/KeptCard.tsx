@@ -1,6 +1,9 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
+import { Link } from "react-router";
+import type { ListUser } from "@/api/campaigns";
 import { keys } from "@/api/keys";
+import { desk } from "@/lib/blog-path";
 import { Button } from "@/ui/Button";
 import { Confirm } from "@/ui/Confirm";
 import { useTell } from "@/ui/Toasts";
@@ -11,13 +14,17 @@ interface KeptCardProps {
   /** How much it holds, in words. */
   size: string;
   what: "list" | "table";
+  /** The campaigns whose rules use it. */
+  users: readonly ListUser[];
+  /** What a downloaded file of it holds, and the end of its name. */
+  file: { text: string; ending: "txt" | "csv" };
   remove: () => Promise<void>;
   form: (done: () => void) => ReactNode;
   children: ReactNode;
 }
 
 /** Something kept for the blog that rules go by: looked at, edited, removed while no rule names it. */
-export function KeptCard({ blog, name, size, what, remove, form, children }: KeptCardProps) {
+export function KeptCard({ blog, name, size, what, users, file, remove, form, children }: KeptCardProps) {
   const queries = useQueryClient();
   const tell = useTell();
   const [editing, setEditing] = useState(false);
@@ -33,6 +40,13 @@ export function KeptCard({ blog, name, size, what, remove, form, children }: Kep
         <h2 className="text-[15px]">{name}</h2>
         <span className="text-ink3">{size}</span>
         <span className="ml-auto flex gap-2">
+          <a
+            className="inline-flex items-center px-1 text-ink2 underline hover:text-ink"
+            href={`data:text/plain;charset=utf-8,${encodeURIComponent(file.text)}`}
+            download={`${name}.${file.ending}`}
+          >
+            Download
+          </a>
           <Button small onClick={() => setEditing(true)}>
             Edit
           </Button>
@@ -43,13 +57,28 @@ export function KeptCard({ blog, name, size, what, remove, form, children }: Kep
               </Button>
             }
             title={`Remove “${name}”?`}
-            text={`Its ${size} are lost. A ${what} that rules still name cannot be removed.`}
+            text={
+              users.length
+                ? `It is used by ${users.map((one) => one.name).join(", ")}. Take it out of their rules first.`
+                : `Its ${size} are lost. No rule uses it.`
+            }
             action={`Remove ${what}`}
             onConfirm={() => removing.mutate()}
           />
         </span>
       </div>
       {children}
+      <p className="mt-2 text-xs text-ink3">
+        {users.length ? "Used by " : "No campaign uses it."}
+        {users.map((one, place) => (
+          <span key={one.slug}>
+            {place > 0 && ", "}
+            <Link className="text-verd underline" to={desk.bench(blog, one.slug)}>
+              {one.name}
+            </Link>
+          </span>
+        ))}
+      </p>
     </section>
   );
 }

@@ -1,8 +1,13 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
 import { useForm } from "react-hook-form";
 import { keys } from "@/api/keys";
 import { Button } from "@/ui/Button";
 import { Field, inputLook } from "@/ui/Field";
+import { FileButton } from "@/ui/FileButton";
+
+/** In bytes. */
+const LARGEST = 1_000_000;
 
 export interface KeptValues {
   name: string;
@@ -32,6 +37,27 @@ export function KeptForm({ blog, begun, label, hint, what, save, onDone }: KeptF
     },
   });
   const { errors } = form.formState;
+  const [fileFault, setFileFault] = useState("");
+
+  /** Put the lines of a file after those that are there; its name becomes the name where there is none. */
+  async function takeIn(file: File) {
+    setFileFault("");
+    if (file.size > LARGEST) {
+      setFileFault(`${file.name} is larger than 1 MB. Give a shorter file.`);
+      return;
+    }
+    const bytes = await file.arrayBuffer();
+    let lines: string;
+    try {
+      lines = new TextDecoder("utf-8", { fatal: true }).decode(bytes).trim();
+    } catch {
+      setFileFault(`${file.name} is no text in UTF-8. Save it as such, then choose it again.`);
+      return;
+    }
+    const before = form.getValues("text").trimEnd();
+    form.setValue("text", before ? `${before}\n${lines}` : lines, { shouldDirty: true });
+    if (!form.getValues("name")) form.setValue("name", file.name.replace(/\.\w+$/, ""));
+  }
   return (
     <form
       className="space-y-3 rounded-[10px] border border-verd bg-sheet p-4"
@@ -47,6 +73,16 @@ export function KeptForm({ blog, begun, label, hint, what, save, onDone }: KeptF
       <Field label={label} hint={hint}>
         <textarea {...form.register("text")} rows={6} className={`${inputLook} font-mono text-xs`} />
       </Field>
+      <div className="flex items-center gap-3">
+        <FileButton label={`File for the ${what}`} accept=".txt,.csv,text/plain,text/csv" onFile={takeIn}>
+          Add from a file
+        </FileButton>
+        {fileFault && (
+          <p role="alert" className="font-medium text-madder">
+            {fileFault}
+          </p>
+        )}
+      </div>
       {saving.error && (
         <p role="alert" className="font-medium text-madder">
           {saving.error.message}

@@ -2,10 +2,13 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useParams } from "react-router";
 import { blogQuery } from "@/api/blogs";
+import { libraryUsesQuery } from "@/api/campaigns";
 import { Empty } from "@/components/Empty";
 import { ErrorNote } from "@/components/ErrorNote";
 import { Head } from "@/components/Head";
 import { Loading } from "@/components/Loading";
+import { SearchBox } from "@/components/SearchBox";
+import { foundLists, foundTables } from "@/lib/found-lists";
 import { Button } from "@/ui/Button";
 import { TermTableCard } from "./TermTableCard";
 import { TermTableForm } from "./TermTableForm";
@@ -18,13 +21,18 @@ export default function WordLists() {
   const [adding, setAdding] = useState(false);
   const [tabling, setTabling] = useState(false);
   const found = useQuery(blogQuery(blog));
-  const lists = found.data?.word_lists;
+  const uses = useQuery(libraryUsesQuery(blog)).data;
+  const [search, setSearch] = useState("");
+  const lists = foundLists(found.data?.word_lists ?? [], search);
+  const tables = foundTables(found.data?.term_tables ?? [], search);
+  const none = found.data && !found.data.word_lists.length && !found.data.term_tables.length;
   return (
     <>
       <Head
         title="Word lists"
         facts={<span className="text-ink3">terms and tables that campaigns share</span>}
       >
+        <SearchBox label="Find a list or term" value={search} onChange={setSearch} />
         <Button onClick={() => setTabling(true)} disabled={tabling}>
           New table
         </Button>
@@ -36,19 +44,34 @@ export default function WordLists() {
         {found.error && <ErrorNote error={found.error} onRetry={found.refetch} />}
         {found.isPending && <Loading what="word lists" rows={3} />}
         {adding && <WordListForm blog={blog} list={null} onDone={() => setAdding(false)} />}
-        {lists?.length === 0 && found.data?.term_tables.length === 0 && !adding && !tabling && (
+        {none && !adding && !tabling && (
           <Empty title="No word list yet" text="Keep terms here that several campaigns look for, or refuse.">
             <Button look="primary" onClick={() => setAdding(true)}>
               Make the first one
             </Button>
           </Empty>
         )}
-        {lists?.map((list) => (
-          <WordListCard key={list.key} blog={blog} list={list} />
+        {found.data && !none && !lists.length && !tables.length && (
+          <p className="p-8 text-center text-ink3">No list and no table has “{search}”.</p>
+        )}
+        {lists.map(({ list, terms }) => (
+          <WordListCard
+            key={list.key}
+            blog={blog}
+            list={list}
+            terms={terms}
+            users={uses?.lists[list.key] ?? []}
+          />
         ))}
         {tabling && <TermTableForm blog={blog} table={null} onDone={() => setTabling(false)} />}
-        {found.data?.term_tables.map((table) => (
-          <TermTableCard key={table.key} blog={blog} table={table} />
+        {tables.map(({ table, lines }) => (
+          <TermTableCard
+            key={table.key}
+            blog={blog}
+            table={table}
+            lines={lines}
+            users={uses?.tables[table.key] ?? []}
+          />
         ))}
       </div>
     </>

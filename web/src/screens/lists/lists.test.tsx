@@ -1,5 +1,5 @@
 // @vitest-environment happy-dom
-import { screen, within } from "@testing-library/react";
+import { screen, waitFor, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import { ProblemError } from "@/api/client";
 import { answering, last, screenAt } from "@/testing/server";
@@ -7,11 +7,13 @@ import "@/testing/render";
 import WordLists from "./WordLists";
 
 const BLOG = "GET /api/blogs/{blog}";
+const USES = "GET /api/blogs/{blog}/library-uses";
+const USED = { lists: { "not-for-us": [{ slug: "sky", name: "Sky" }] }, tables: {} };
 const LISTS = [{ key: "not-for-us", name: "Not for us", words: ["horoscope", "renewals"] }];
 const TABLES = [{ key: "own", name: "Own words", lines: 6, text: "a,1\nb,2\nc,3\nd,4\ne,5\nf,6" }];
 
 function show(answers: Record<string, unknown> = {}, kept = { word_lists: LISTS, term_tables: TABLES }) {
-  const calls = answering({ [BLOG]: kept, ...answers });
+  const calls = answering({ [BLOG]: kept, [USES]: USED, ...answers });
   return { calls, ...screenAt("/desk/b/word-lists", "/desk/:blog/word-lists", <WordLists />) };
 }
 
@@ -43,7 +45,7 @@ describe("the word lists of a blog", () => {
     await user.click(await screen.findByRole("button", { name: "New list" }));
     await user.click(screen.getByRole("button", { name: "Keep the list" }));
     expect(await screen.findByText("Give the list a name.")).toBeTruthy();
-    expect(calls.every((call) => call.what === BLOG)).toBe(true);
+    expect(calls.every((call) => call.what.startsWith("GET "))).toBe(true);
   });
 
   it("keep what was typed when the server refuses it", async () => {
@@ -70,6 +72,49 @@ describe("the word lists of a blog", () => {
     await user.click(screen.getByRole("button", { name: "Remove list" }));
     expect(last(calls, remove).path).toEqual({ blog: "b", key: "not-for-us" });
     expect(await screen.findByText("“Not for us” is used by Sky.")).toBeTruthy();
+  });
+
+  it("name the campaigns that use them, and say so before one is removed", async () => {
+    const { user } = show();
+    const list = await screen.findByRole("region", { name: "Not for us" });
+    const link = await within(list).findByRole("link", { name: "Sky" });
+    expect(link.getAttribute("href")).toBe("/desk/b/campaigns/sky");
+    expect(screen.getByRole("region", { name: "Own words" }).textContent).toContain("No campaign uses it");
+    await user.click(within(list).getByRole("button", { name: "Remove" }));
+    expect(screen.getByRole("alertdialog").textContent).toContain("It is used by Sky.");
+  });
+
+  it("are searched by name and term", async () => {
+    const { user } = show();
+    await user.type(await screen.findByLabelText("Find a list or term"), "renew");
+    await waitFor(() => expect(screen.queryByRole("region", { name: "Own words" })).toBeNull());
+    expect(screen.getByRole("region", { name: "Not for us" }).textContent).not.toContain("horoscope");
+    await user.type(screen.getByLabelText("Find a list or term"), "zzz");
+    expect(await screen.findByText("No list and no table has “renewzzz”.")).toBeTruthy();
+  });
+
+  it("take in the lines of a file after those that are there, with its name", async () => {
+    const { user } = show();
+    await user.click(await screen.findByRole("button", { name: "New list" }));
+    await user.type(screen.getByLabelText(/^Terms/), "lyrids");
+    const file = new File(["leonids\ngeminids\n"], "Showers of the year.txt", { type: "text/plain" });
+    await user.upload(screen.getByLabelText("File for the list"), file);
+    await waitFor(() =>
+      expect((screen.getByLabelText(/^Terms/) as HTMLTextAreaElement).value).toBe(
+        "lyrids\nleonids\ngeminids",
+      ),
+    );
+    expect((screen.getByLabelText("Name") as HTMLInputElement).value).toBe("Showers of the year");
+  });
+
+  it("say what is wrong with a file that is no text, and keep what was typed", async () => {
+    const { user } = show();
+    await user.click(await screen.findByRole("button", { name: "New list" }));
+    await user.type(screen.getByLabelText(/^Terms/), "lyrids");
+    const file = new File([new Uint8Array([0xff, 0xfe, 0x80])], "terms.txt", { type: "text/plain" });
+    await user.upload(screen.getByLabelText("File for the list"), file);
+    expect((await screen.findByRole("alert")).textContent).toContain("no text in UTF-8");
+    expect((screen.getByLabelText(/^Terms/) as HTMLTextAreaElement).value).toBe("lyrids");
   });
 
   it("have tables beside them, as lines of CSV", async () => {

@@ -1,11 +1,12 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { keys } from "@/api/keys";
 import { keepSample, samplesQuery } from "@/api/proofs";
 import { toBase64 } from "@/lib/base64";
 import { ago, plural } from "@/lib/format";
 import { Button } from "@/ui/Button";
 import { inputLook } from "@/ui/Field";
+import { FileButton } from "@/ui/FileButton";
 
 interface SamplesProps {
   blog: string;
@@ -21,7 +22,6 @@ export function Samples({ blog, chosen, onChoose }: SamplesProps) {
   const samples = useQuery(samplesQuery(blog)).data ?? [];
   const [text, setText] = useState("");
   const [tooLarge, setTooLarge] = useState("");
-  const file = useRef<HTMLInputElement>(null);
   const keeping = useMutation({
     mutationFn: (body: { address?: string; content?: string; name?: string }) => keepSample(blog, body),
     onSuccess: (made) => {
@@ -33,9 +33,8 @@ export function Samples({ blog, chosen, onChoose }: SamplesProps) {
   const given = text.trim();
   const isAddress = /^https?:\/\/\S+$/.test(given);
 
-  async function upload(chosenFile: File | undefined) {
+  async function upload(chosenFile: File) {
     setTooLarge("");
-    if (!chosenFile) return;
     if (chosenFile.size > LARGEST) {
       setTooLarge(`${chosenFile.name} is larger than 3 MB. Give a shorter feed.`);
       return;
@@ -73,17 +72,13 @@ export function Samples({ blog, chosen, onChoose }: SamplesProps) {
         >
           {isAddress ? "Fetch it for the proof" : "Use it for the proof"}
         </Button>
-        <Button small onClick={() => file.current?.click()}>
-          Choose a file
-        </Button>
-        <input
-          ref={file}
-          type="file"
-          aria-label="Feed file"
+        <FileButton
+          label="Feed file"
           accept=".xml,.rss,.atom,.json,application/xml,application/json"
-          className="hidden"
-          onChange={(event) => upload(event.target.files?.[0])}
-        />
+          onFile={upload}
+        >
+          Choose a file
+        </FileButton>
       </div>
       {(keeping.error || tooLarge) && (
         <p role="alert" className="mt-1 text-xs font-medium text-madder">

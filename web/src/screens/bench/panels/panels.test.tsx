@@ -151,10 +151,10 @@ describe("the panel of Shape", () => {
     expect(last().shape.steps.map(({ id }) => id)).toEqual(["cut", "tidy"]);
     await user.click(screen.getAllByRole("button", { name: /^Switch off/ })[0] as HTMLElement);
     expect(last().shape.steps[0]?.on).toBe(false);
-    await user.click(screen.getByRole("button", { name: "Move step step-2 down" }));
+    await user.click(screen.getByRole("button", { name: "Move step cut down" }));
     expect(last().shape.steps.map(({ id, on }) => [id, on])).toEqual([
-      ["step", true],
-      ["step-2", false],
+      ["tidy", true],
+      ["cut", false],
     ]);
   });
 

@@ -1,0 +1,24 @@
+import type { TermTableRow, WordListRow } from "@/api/blogs";
+
+function has(text: string, wanted: string): boolean {
+  return text.toLowerCase().includes(wanted.trim().toLowerCase());
+}
+
+/** The word lists whose name or terms hold what is wanted. Where terms hold it, only those are given. */
+export function foundLists(lists: readonly WordListRow[], wanted: string) {
+  return lists.flatMap((list) => {
+    const terms = list.words.filter((word) => has(word, wanted));
+    if (terms.length) return [{ list, terms }];
+    return has(list.name, wanted) ? [{ list, terms: list.words }] : [];
+  });
+}
+
+/** The tables whose name or lines hold what is wanted. Where lines hold it, only those are given. */
+export function foundTables(tables: readonly TermTableRow[], wanted: string) {
+  return tables.flatMap((table) => {
+    const all = table.text.trim().split("\n");
+    const lines = all.filter((line) => has(line, wanted));
+    if (lines.length) return [{ table, lines }];
+    return has(table.name, wanted) ? [{ table, lines: all }] : [];
+  });
+}
