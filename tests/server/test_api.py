@@ -13,6 +13,8 @@ from glyptarch_server.blogs.actions import add_member, add_term_table, add_word_
 from glyptarch_server.blogs.models import Role
 from glyptarch_server.comments.models import Comment
 from glyptarch_server.config.management.commands.export_schema import SCHEMA, schema_text
+from glyptarch_server.items.actions import keep_sample
+from glyptarch_server.items.models import Sample
 from glyptarch_server.posts.models import Post
 from glyptarch_server.runs.models import Decision, Run
 from glyptarch_server.sources.models import Source
@@ -68,6 +70,7 @@ class ApiCase(TestCase):
         """Every endpoint of a blog, with a body it takes, and whether only an owner may use it."""
         base, campaign = "/blogs/meadow", "/blogs/meadow/campaigns/sky"
         decision = Decision.objects.order_by("pk")[0].pk
+        sample = keep_sample(self.blog, FEED, name="", now=NOW).pk
         item = {"document": RULES, "item": self.post.item_id, "as_of": "2026-11-24T12:00:00Z"}
         return [
             ("GET", base, None, False),
@@ -114,6 +117,8 @@ class ApiCase(TestCase):
             ("PUT", f"{base}/defaults", RULES, True),
             ("DELETE", f"{base}/defaults", None, True),
             ("GET", f"{base}/samples", None, False),
+            ("PATCH", f"{base}/samples/{sample}", {"name": "A week of the club"}, True),
+            ("DELETE", f"{base}/samples/{sample}", None, True),
             ("POST", f"{base}/samples", {"content": base64.b64encode(FEED).decode()}, True),
             ("PATCH", f"{base}/sources/club", {"title": "Club", "right": "excerpt", "right_words": 50}, True),
             ("DELETE", f"{base}/sources/club", None, True),
@@ -243,6 +248,27 @@ class Campaigns(ApiCase):
         self.assertEqual((sum(other["states"].values()), other["total"]), (0, 0))
         self.assertEqual(sum(self.call(self.owner, "GET", f"{path}?source=nowhere").json()["states"].values()), 0)
         self.assertGreater(sum(whole.values()), 0)
+
+    def test_a_sample_is_renamed_and_removed(self) -> None:
+        sample = keep_sample(self.blog, FEED, name="", now=NOW)
+        path = f"/blogs/meadow/samples/{sample.pk}"
+        self.assertEqual(self.call(self.owner, "PATCH", path, {"name": " Club week "}).json()["name"], "Club week")
+        self.assertEqual(self.call(self.owner, "PATCH", path, {"name": " "}).status_code, 422)
+        self.assertEqual(self.call(self.owner, "GET", "/blogs/meadow/samples").json()[0]["name"], "Club week")
+        self.assertEqual(self.call(self.owner, "DELETE", path).status_code, 204)
+        self.assertEqual(self.call(self.owner, "DELETE", path).status_code, 404)
+        self.assertFalse(Sample.objects.exists())
+
+    def test_what_a_search_finds_is_counted_by_state_as_far_as_it_is_listed(self) -> None:
+        path = "/blogs/meadow/posts"
+        first, *others = Post.objects.order_by("pk")
+        Post.objects.filter(pk=first.pk).update(title="Nebula", excerpt="", state="held")
+        Post.objects.filter(pk__in=[one.pk for one in others]).update(title="A nebula", state="published")
+        found = self.call(self.owner, "GET", f"{path}?search=nebula&state=held").json()
+        self.assertEqual((found["total"], found["states"]["held"], found["states"]["published"]), (1, 1, len(others)))
+        with patch("glyptarch_server.posts.router.SEARCHED", 1):
+            much = self.call(self.owner, "GET", f"{path}?search=nebula").json()
+        self.assertEqual((much["states"], len(much["rows"])), (None, 1))
 
     def test_no_campaign_and_no_source_takes_the_address_of_a_screen(self) -> None:
         self.assertEqual(make_campaign(self.blog, "New").slug, "new-2")

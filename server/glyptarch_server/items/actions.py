@@ -30,6 +30,8 @@ __all__ = [
     "keep_sample",
     "read_and_capture",
     "refresh_features",
+    "remove_sample",
+    "rename_sample",
     "sample_from_address",
 ]
 
@@ -248,6 +250,18 @@ def keep_sample(blog: Blog, body: bytes, *, name: str, url: str = "", content_ty
     kept = Sample.objects.filter(blog=blog).order_by("-made_at", "-pk").values("pk")[:_KEPT_SAMPLES]
     Sample.objects.filter(blog=blog).exclude(pk__in=list(kept.values_list("pk", flat=True))).delete()
     return made
+
+
+def rename_sample(sample: Sample, name: str) -> Sample:
+    """Give a sample another name."""
+    sample.name = name
+    sample.save(update_fields=["name"])
+    return sample
+
+
+def remove_sample(sample: Sample) -> None:
+    """Remove a sample."""
+    sample.delete()
 
 
 def sample_from_address(blog: Blog, url: str, *, fetcher: FetchPortal, now: datetime) -> Sample:

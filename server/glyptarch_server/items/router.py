@@ -9,6 +9,7 @@ from pydantic import Base64Bytes, Field, StringConstraints, model_validator
 
 from glyptarch_server import wiring
 from glyptarch_server.blogs.queries import Role, blog_for
+from glyptarch_server.common.fields import RowNumber
 from glyptarch_server.items import actions, queries
 from glyptarch_server.sources.queries import source_of
 from glyptarch_server.sources.schemas import AddSourceIn, ReadingOut, ReadWarningOut
@@ -101,3 +102,23 @@ def keep_sample(request: HttpRequest, blog: str, payload: SampleIn) -> SampleRow
     if payload.address:
         return _sample(actions.sample_from_address(owned, payload.address, fetcher=wiring.fetcher(), now=now))
     return _sample(actions.keep_sample(owned, payload.content, name=payload.name, now=now))
+
+
+class SampleNameIn(Schema):
+    """Another name for a sample."""
+
+    name: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=300)]
+
+
+@router.patch("/blogs/{blog}/samples/{int:number}", response=SampleRowOut, operation_id="renameSample")
+def rename_sample(request: HttpRequest, blog: str, number: RowNumber, payload: SampleNameIn) -> SampleRowOut:
+    """Give a sample another name."""
+    sample = queries.sample_of(blog_for(request.user, blog, Role.OWNER), number)
+    return _sample(actions.rename_sample(sample, payload.name))
+
+
+@router.delete("/blogs/{blog}/samples/{int:number}", response={204: None}, operation_id="removeSample")
+def remove_sample(request: HttpRequest, blog: str, number: RowNumber) -> tuple[int, None]:
+    """Remove a sample."""
+    actions.remove_sample(queries.sample_of(blog_for(request.user, blog, Role.OWNER), number))
+    return 204, None

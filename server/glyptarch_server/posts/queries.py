@@ -1,5 +1,6 @@
 """Reads about posts, for the desk and for the readers of the blog."""
 
+from collections import Counter
 from collections.abc import Collection, Sequence
 from datetime import datetime, timedelta
 
@@ -60,6 +61,10 @@ def _made_by(blog: Blog, *, campaign: str = "", source: str = "") -> QuerySet[Po
     return rows
 
 
+def _has(words: str) -> Q:
+    return Q(title__icontains=words) | Q(excerpt__icontains=words)
+
+
 def listed_posts(
     blog: Blog, *, state: str = "", campaign: str = "", source: str = "", search: str = "", sort: str = "newest"
 ) -> QuerySet[Post]:
@@ -68,7 +73,7 @@ def listed_posts(
     if state:
         rows = rows.filter(state=state)
     if search:
-        rows = rows.filter(Q(title__icontains=search) | Q(excerpt__icontains=search))
+        rows = rows.filter(_has(search))
     return rows.order_by(*_SORTS.get(sort, _SORTS["newest"]))
 
 
@@ -80,10 +85,21 @@ def posts_titled(blog: Blog, words: str) -> list[int]:
     return list(Post.objects.filter(blog=blog, title__icontains=words).values_list("pk", flat=True)[:_MOST_TITLED])
 
 
-def state_counts(blog: Blog, *, campaign: str = "", source: str = "") -> dict[str, int]:
-    """Give how many posts of a blog, of one campaign or source where one is named, are in each state."""
+def state_counts(
+    blog: Blog, *, campaign: str = "", source: str = "", search: str = "", most: int = 0
+) -> dict[str, int] | None:
+    """Give how many posts of a blog, of one campaign or source where one is named, are in each state.
+
+    A search is counted as far as ``most`` posts; None where it finds more.
+    """
     posts = _made_by(blog, campaign=campaign, source=source)
-    counted = dict(posts.values_list("state").annotate(number=Count("*")))
+    if search:
+        found = list(posts.filter(_has(search)).values_list("state", flat=True)[: most + 1])
+        if len(found) > most:
+            return None
+        counted = dict(Counter(found))
+    else:
+        counted = dict(posts.values_list("state").annotate(number=Count("*")))
     return {state.value: counted.get(state.value, 0) for state in PostState}
 
 

@@ -65,8 +65,8 @@ def list_posts(
     rows = queries.listed_posts(
         owned, state=state.value if state else "", campaign=campaign, source=source, search=search, sort=sort
     )
-    states = queries.state_counts(owned, campaign=campaign, source=source)
-    known = (states[state.value] if state else sum(states.values())) if not search else None
+    states = queries.state_counts(owned, campaign=campaign, source=source, search=search, most=SEARCHED)
+    known = None if states is None else states[state.value] if state else sum(states.values())
     page, total = page_of(rows, limit=limit, offset=offset, total=known, most=SEARCHED if search else None)
     return PostPageOut(rows=[_post(row) for row in page], total=total, states=states)
 

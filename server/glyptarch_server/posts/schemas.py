@@ -47,4 +47,4 @@ class PostPageOut(Schema):
 
     rows: list[PostOut]
     total: int
-    states: dict[str, int]
+    states: dict[str, int] | None

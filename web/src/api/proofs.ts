@@ -135,3 +135,16 @@ export function keepSample(
     }),
   );
 }
+
+export function renameSample(blog: string, number: number, name: string): Promise<SampleRow> {
+  return unwrap(
+    client.PATCH("/api/blogs/{blog}/samples/{number}", {
+      params: { path: { blog, number } },
+      body: { name },
+    }),
+  );
+}
+
+export function removeSample(blog: string, number: number): Promise<unknown> {
+  return unwrap(client.DELETE("/api/blogs/{blog}/samples/{number}", { params: { path: { blog, number } } }));
+}

@@ -652,6 +652,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/samples/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Sample
+         * @description Remove a sample.
+         */
+        delete: operations["removeSample"];
+        options?: never;
+        head?: never;
+        /**
+         * Rename Sample
+         * @description Give a sample another name.
+         */
+        patch: operations["renameSample"];
+        trace?: never;
+    };
     "/api/blogs/{blog}/sources": {
         parameters: {
             query?: never;
@@ -2753,7 +2777,7 @@ export interface components {
             /** States */
             states: {
                 [key: string]: number;
-            };
+            } | null;
             /** Total */
             total: number;
         };
@@ -3483,6 +3507,14 @@ export interface components {
              * Name
              * @default
              */
+            name: string;
+        };
+        /**
+         * SampleNameIn
+         * @description Another name for a sample.
+         */
+        SampleNameIn: {
+            /** Name */
             name: string;
         };
         /**
@@ -5651,6 +5683,72 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["SampleIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SampleRowOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    removeSample: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    renameSample: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SampleNameIn"];
             };
         };
         responses: {

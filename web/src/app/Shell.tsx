@@ -24,7 +24,7 @@ const SECTIONS = [
 ];
 
 function Sections({ blog }: { blog: string }) {
-  const held = useQuery(heldQuery(blog)).data?.states.held ?? 0;
+  const held = useQuery(heldQuery(blog)).data?.states?.held ?? 0;
   const waiting = useQuery(waitingQuery(blog)).data?.states.waiting ?? 0;
   const badges: Record<string, string> = {
     Posts: held > 0 ? `${held} held` : "",

@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { type Campaign, campaignQuery, renameCampaign } from "@/api/campaigns";
 import { keys } from "@/api/keys";
+import { NameTaken } from "@/components/NameTaken";
 import { Button } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
 import { Field, inputLook } from "@/ui/Field";
@@ -39,6 +40,7 @@ export function RenameDialog({ blog, campaign, onClose }: RenameDialogProps) {
             onChange={(event) => setName(event.target.value)}
           />
         </Field>
+        <NameTaken blog={blog} name={name} own={campaign.slug} />
         <div className="mt-4 flex justify-end gap-2">
           <Button onClick={onClose}>Cancel</Button>
           <Button type="submit" look="primary" disabled={!name.trim()} busy={renaming.isPending}>

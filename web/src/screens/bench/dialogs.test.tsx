@@ -267,9 +267,48 @@ describe("what a proof is made over", () => {
     await user.click(await screen.findByRole("button", { name: /^Pasted sample · 3 items/ }));
     expect(chosen()[0]).toMatchObject({ sample: 5 });
   });
+
+  it("has samples that are renamed and removed, and goes back to the last days where the chosen one is lost", async () => {
+    const one = "/api/blogs/{blog}/samples/{number}";
+    const { user, calls } = show({
+      [samples]: [SAMPLE],
+      [`PATCH ${one}`]: { ...SAMPLE, name: "Club week" },
+      [`DELETE ${one}`]: null,
+    });
+    await user.click(await screen.findByRole("button", { name: "Rename Pasted sample" }));
+    await user.keyboard("Club week{Escape}");
+    // Escape leaves the field, not the dialog.
+    await user.click(screen.getByRole("button", { name: "Rename Pasted sample" }));
+    await user.keyboard("Club week{Enter}");
+    await waitFor(() => expect(last(calls, `PATCH ${one}`).body).toEqual({ name: "Club week" }));
+    expect(calls.filter(({ what }) => what === `PATCH ${one}`)).toHaveLength(1);
+    await user.click(screen.getByRole("button", { name: /^Pasted sample · 3 items/ }));
+    expect(chosen()[0]).toMatchObject({ sample: 5 });
+    await user.click(screen.getByRole("button", { name: "Remove Pasted sample" }));
+    await user.click(screen.getByRole("button", { name: "Remove sample" }));
+    await waitFor(() => expect(last(calls, `DELETE ${one}`).path).toEqual({ blog: "b", number: 5 }));
+    await waitFor(() => expect(chosen()[0]).toMatchObject({ sample: null, days: 30 }));
+  });
 });
 
 describe("the campaign itself", () => {
+  it("is said to have the name of another one, which is not its own", async () => {
+    const rows = [
+      { slug: CAMPAIGN.slug, name: CAMPAIGN.name },
+      { slug: "moon", name: "Moon" },
+    ];
+    answering({ "GET /api/blogs/{blog}/campaign-overview": { rows, total: 2 } });
+    const { user } = at(<RenameDialog {...props()} />);
+    const name = screen.getByLabelText(/^Name/);
+    await user.clear(name);
+    await user.type(name, "MOON");
+    const warning = await screen.findByText(/There is a campaign named/);
+    expect(within(warning).getByRole("link", { name: "Moon" })).toBeTruthy();
+    await user.clear(name);
+    await user.type(name, CAMPAIGN.name);
+    expect(screen.queryByText(/There is a campaign named/)).toBeNull();
+  });
+
   it("is renamed", async () => {
     const calls = answering({ [`PATCH ${BASE}`]: { ...CAMPAIGN, name: "Night sky" } });
     const given = props();

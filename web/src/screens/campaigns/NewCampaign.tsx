@@ -9,6 +9,7 @@ import { ErrorNote } from "@/components/ErrorNote";
 import { Head } from "@/components/Head";
 import { Loading } from "@/components/Loading";
 import { ModeChoice } from "@/components/ModeChoice";
+import { NameTaken } from "@/components/NameTaken";
 import { desk } from "@/lib/blog-path";
 import { documentOf } from "@/lib/starts";
 import { Button, buttonLook } from "@/ui/Button";
@@ -80,6 +81,7 @@ export default function NewCampaign() {
                 aria-invalid={Boolean(errors.name)}
               />
             </Field>
+            <NameTaken blog={blog} name={form.watch("name")} />
             <Controller
               control={form.control}
               name="sources"

@@ -100,10 +100,10 @@ export default function Posts() {
   const sources = useQuery(sourcesQuery(blog, "", "title", 0, MOST_NAMED)).data?.rows ?? [];
   const moving = usePostMoves(blog);
   const keepsFocus = useListFocus<HTMLUListElement>();
-  const states = posts.data?.states ?? {};
-  const all = Object.values(states).reduce((sum, number) => sum + number, 0);
-  // A search is not counted by state: the numbers would be those of another list.
-  const counted = (word: string, number: number) => (filter.search ? word : `${word} ${count(number)}`);
+  const states = posts.data?.states;
+  // What a search finds is not counted where it is very much.
+  const counted = (word: string, number: number) => (states ? `${word} ${count(number)}` : word);
+  const all = Object.values(states ?? {}).reduce((sum, number) => sum + number, 0);
   const narrowed = Boolean(filter.search || filter.campaign || filter.source || filter.state);
   return (
     <>
@@ -119,7 +119,7 @@ export default function Posts() {
             { value: ANY, label: counted("All", all) },
             ...(["published", "scheduled", "held", "draft", "refused"] as const).map((state) => ({
               value: state,
-              label: counted(STATE_WORDS[state], states[state] ?? 0),
+              label: counted(STATE_WORDS[state], states?.[state] ?? 0),
             })),
           ]}
         />

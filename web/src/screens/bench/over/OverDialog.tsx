@@ -77,7 +77,7 @@ export function OverDialog({ blog, campaign, bench, onClose }: OverDialogProps) 
         <Samples
           blog={blog}
           chosen={over.sample ?? null}
-          onChoose={(sample) => bench.setOver({ ...USUAL_OVER, sample })}
+          onChoose={(sample) => bench.setOver(sample === null ? USUAL_OVER : { ...USUAL_OVER, sample })}
         />
         <section aria-label="Comparison">
           <h3 className="text-sm">Comparison</h3>

@@ -3,15 +3,15 @@ import { useState } from "react";
 import { keys } from "@/api/keys";
 import { keepSample, samplesQuery } from "@/api/proofs";
 import { toBase64 } from "@/lib/base64";
-import { ago, plural } from "@/lib/format";
 import { Button } from "@/ui/Button";
 import { inputLook } from "@/ui/Field";
 import { FileButton } from "@/ui/FileButton";
+import { KeptSample } from "./KeptSample";
 
 interface SamplesProps {
   blog: string;
   chosen: number | null;
-  onChoose: (sample: number) => void;
+  onChoose: (sample: number | null) => void;
 }
 
 const LARGEST = 3_000_000;
@@ -88,16 +88,14 @@ export function Samples({ blog, chosen, onChoose }: SamplesProps) {
       {samples.length > 0 && (
         <ul aria-label="Samples given before" className="mt-2 max-h-28 overflow-auto text-xs">
           {samples.map((sample) => (
-            <li key={sample.id}>
-              <button
-                type="button"
-                aria-pressed={sample.id === chosen}
-                className="h-6 w-full truncate text-left hover:text-verd aria-pressed:font-semibold aria-pressed:text-verd"
-                onClick={() => onChoose(sample.id)}
-              >
-                {sample.name} · {plural(sample.items, "item")} · {ago(sample.made_at)}
-              </button>
-            </li>
+            <KeptSample
+              key={sample.id}
+              blog={blog}
+              sample={sample}
+              chosen={sample.id === chosen}
+              onChoose={() => onChoose(sample.id)}
+              onRemoved={() => sample.id === chosen && onChoose(null)}
+            />
           ))}
         </ul>
       )}

@@ -1,0 +1,52 @@
+import { useEffect, useRef, useState } from "react";
+
+interface NameInputProps {
+  label: string;
+  value: string;
+  /** In characters. */
+  longest: number;
+  placeholder?: string;
+  onChange: (name: string) => void;
+  /** `byKey` when a key ended it, so that the focus has nowhere to go. */
+  onDone: (byKey: boolean) => void;
+}
+
+/** A name being changed where it stands. Enter, or leaving the field, keeps it; Escape keeps the old one. */
+export function NameInput({ label, value, longest, placeholder, onChange, onDone }: NameInputProps) {
+  const [typed, setTyped] = useState(value);
+  const input = useRef<HTMLInputElement>(null);
+  const left = useRef(false);
+
+  useEffect(() => {
+    input.current?.focus();
+    input.current?.select();
+  }, []);
+
+  function leave(next: string, byKey: boolean) {
+    // Enter takes the field away, which is a loss of the focus as well.
+    if (left.current) return;
+    left.current = true;
+    if (next !== value) onChange(next);
+    onDone(byKey);
+  }
+
+  return (
+    <input
+      ref={input}
+      aria-label={label}
+      className="h-7 w-full min-w-0 rounded-md border border-line bg-sheet px-2 font-semibold"
+      value={typed}
+      maxLength={longest}
+      placeholder={placeholder}
+      onChange={(event) => setTyped(event.target.value)}
+      onBlur={() => leave(typed.trim(), false)}
+      onKeyDown={(event) => {
+        if (event.key !== "Enter" && event.key !== "Escape") return;
+        // The focus goes to a button, which the same press would set off; and a dialog around it stays open.
+        event.preventDefault();
+        event.stopPropagation();
+        leave(event.key === "Enter" ? typed.trim() : value, true);
+      }}
+    />
+  );
+}
