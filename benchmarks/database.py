@@ -16,12 +16,12 @@ NOW = datetime(2026, 11, 24, 12, tzinfo=UTC)
 @contextmanager
 def empty_database() -> Iterator[None]:
     """Make an empty database with all tables, and drop it at the end."""
-    from glyptarch_server.common.process import settle  # noqa: PLC0415 - a server process runs as settled
+    from glyptarch_server.common.process import tune_process  # noqa: PLC0415 - a server process is tuned so
 
     django.setup()
     runner = DiscoverRunner(verbosity=0, interactive=False)
     made = runner.setup_databases()
-    settle()
+    tune_process()
     try:
         yield
     finally:

@@ -109,10 +109,10 @@ def _batch(number: int) -> Counter[str]:
     rng = random.Random(number)  # noqa: S311 - not for secrets
     seeds, document = _seeds(), load_document(_DOCUMENT)
     card, memory = SourceCard(key="club", title="Club"), FakeMemory()
-    told: Counter[str] = Counter()
+    counts: Counter[str] = Counter()
     for _ in range(_BATCH):
         given, begun = _spoiled(rng.choice(seeds), rng), time.perf_counter()
-        told["inputs"] += 1
+        counts["inputs"] += 1
         try:
             feed = read_feed(given, source="club", url=f"{_BASE}/feed", content_type=rng.choice(_TYPES))
             _fits_the_database(feed)
@@ -120,30 +120,30 @@ def _batch(number: int) -> Counter[str]:
                 Captured(item=item, features=features_of(item), source=card, captured_at=_NOW) for item in feed.items
             ]
             for decision in decide(captured, document, memory=memory, now=_NOW):
-                told["items decided"] += 1
+                counts["items decided"] += 1
                 if decision.reason is not None and decision.reason.code == "shape.failed":
-                    told[f"! one item failed by itself: {decision.reason.data}"] += 1
+                    counts[f"! one item failed by itself: {decision.reason.data}"] += 1
             for warning in feed.warnings:
                 if warning.code == "entry_unreadable":
-                    told[f"! one entry failed by itself: {warning.detail}"] += 1
+                    counts[f"! one entry failed by itself: {warning.detail}"] += 1
         except ParseError:
-            told["refused as no feed"] += 1
+            counts["refused as no feed"] += 1
         except Exception as error:  # noqa: BLE001 - what is looked for
-            told[f"! {type(error).__name__}: {str(error)[:80]}"] += 1
+            counts[f"! {type(error).__name__}: {str(error)[:80]}"] += 1
         discover_feeds(given, _BASE)
         page_picture(given, _BASE)
         if time.perf_counter() - begun > _SLOW:
-            told[f"! longer than {_SLOW} s"] += 1
-    return told
+            counts[f"! longer than {_SLOW} s"] += 1
+    return counts
 
 
 def main() -> bool:
     """Print what came of it; True when nothing was raised but ``ParseError`` and no input took a second."""
-    told: Counter[str] = Counter()
+    counts: Counter[str] = Counter()
     with ProcessPoolExecutor() as pool:
         for done, one in enumerate(pool.map(_batch, range(-(-_INPUTS // _BATCH))), start=1):
-            told += one
+            counts += one
             if done % 10 == 0:
                 print(f"  {done * _BATCH:,} inputs read", flush=True)
-    print("spoiled feeds:", json.dumps(dict(told.most_common()), indent=1, ensure_ascii=False))
-    return not any(name.startswith("!") for name in told)
+    print("spoiled feeds:", json.dumps(dict(counts.most_common()), indent=1, ensure_ascii=False))
+    return not any(name.startswith("!") for name in counts)

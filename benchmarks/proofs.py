@@ -96,7 +96,7 @@ def _measure(number: int, seed: int) -> tuple[float, float, float]:
 
 def main() -> bool:
     """Print the figures; True when they reach the targets."""
-    met = True
+    holds = True
     with empty_database():
         _measure(20, 0)
         for number, most_first, most_edit in _TARGETS:
@@ -106,8 +106,8 @@ def main() -> bool:
                 f"{number:>5} items, in proportion to a lean loop of {LEAN_RATE} items/s: first proof {first:.0f} ms "
                 f"(wanted {most_first}), after an edit {edit:.0f} ms (wanted {most_edit}), without reuse {anew:.0f} ms"
             )
-            met = met and first <= most_first and edit <= most_edit
-    return met
+            holds = holds and first <= most_first and edit <= most_edit
+    return holds
 
 
 def _round(number: int, seed: int) -> tuple[float, float, float]:

@@ -17,7 +17,7 @@ def _ends(parts: list[str]) -> set[int]:
 
 def main() -> bool:
     """Print the figures; True when they reach the targets."""
-    met = True
+    holds = True
     for language in LANGUAGES:
         right = found = there = 0
         wrong: list[str] = []
@@ -31,5 +31,5 @@ def main() -> bool:
         print(f"{language}: precision {precision:.3f}, recall {recall:.3f}")
         for part in wrong[:4]:
             print(f"      {part}")
-        met = met and min(precision, recall) >= _WANTED
-    return met
+        holds = holds and min(precision, recall) >= _WANTED
+    return holds

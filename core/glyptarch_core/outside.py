@@ -1,4 +1,4 @@
-"""The caller's memory, wrapped so that its errors are told apart from those of an item.
+"""The caller's memory, wrapped so that its errors are not taken for those of an item.
 
 A pass turns whatever goes wrong with one item into that item's decision. An error of the memory
 (a database that is down) concerns every item, so it must pass all those handlers.

@@ -32,7 +32,7 @@ WordLists: TypeAlias = Mapping[str, tuple[str, ...]]
 
 @dataclass(frozen=True, slots=True, kw_only=True, order=True)
 class TableRow:
-    """A line of a table of terms: what is looked for, what stands in its place, and where it leads."""
+    """A line of a table of terms: what is looked for, what replaces it, and where it leads."""
 
     what: str
     by: str = ""
@@ -48,7 +48,7 @@ class BlogContext:
     """What a blog keeps for all its campaigns.
 
     ``tags`` and ``bylines`` are the names that exist, ``language`` is the blog's own (BCP 47),
-    ``common`` what stands in many of its stories.
+    ``common`` are the passages of many of its stories.
     """
 
     language: str = ""
@@ -141,7 +141,7 @@ class Near(StrEnum):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Candidate:
-    """An earlier item that shares index keys, with what its likeness is told by.
+    """An earlier item that shares index keys, with what its likeness is measured by.
 
     ``main_text`` is its text with its ``fingerprint``, ``title_key`` its normalised title.
     """

@@ -42,13 +42,13 @@ class Verdict(StrEnum):
 
     @property
     def kept(self) -> bool:
-        """Whether a post comes of it."""
+        """Whether the item becomes a post."""
         return self not in {Verdict.WAITING, Verdict.REFUSED, Verdict.DUPLICATE}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Note:
-    """One line of a trace: at which stage which rule spoke, and what it found.
+    """One line of a trace: the stage, the rule, and what the rule found.
 
     ``code`` says what was found (``terms.missing``); ``data`` holds the values that the
     interface words it with. ``against`` marks the notes that speak against the item. ``rule`` is
@@ -83,6 +83,6 @@ class Decision:
 
     @property
     def reason(self) -> Note | None:
-        """The note the item left for, or was held for; None when nothing spoke against it."""
+        """The note the item left for, or was held for; None when nothing was against it."""
         stages = (self.left_at,) if self.left_at else tuple(Stage)
         return next((note for note in self.trace if note.against and note.stage in stages), None)

@@ -17,11 +17,11 @@ def unnamed_errors(source: str) -> Iterator[str]:
         for member in members:
             if not isinstance(member, ast.FunctionDef) or member.name.startswith("_"):
                 continue
-            told = ast.get_docstring(member) or ""
+            given = ast.get_docstring(member) or ""
             for inner in ast.walk(member):
                 if isinstance(inner, ast.Raise) and isinstance(inner.exc, ast.Call):
                     error = inner.exc.func
-                    if isinstance(error, ast.Name) and not error.id.startswith("_") and error.id not in told:
+                    if isinstance(error, ast.Name) and not error.id.startswith("_") and error.id not in given:
                         yield f"{member.name} raises {error.id}"
 
 

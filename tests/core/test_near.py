@@ -228,7 +228,7 @@ class CommonPassages(SimpleTestCase):
 
 
 class EveryScript(SimpleTestCase):
-    """The same stories are told from others in ten scripts, once it is known what is common there."""
+    """The same stories are recognised in ten scripts, once it is known what is common there."""
 
     def test_hard_pairs_are_told_apart(self) -> None:
         wrong: Counter[str] = Counter()

@@ -84,10 +84,10 @@ class Reach(TestCase):
         run(self.campaign)
         decision = Decision.objects.filter(campaign=self.campaign)[0]
         path = f"/api/blogs/ours/decisions/{decision.pk}"
-        told = {name: self.notes(user, path)[0] for name, user in (("ben", self.ben), ("eve", self.eve))}
-        self.assertEqual(told["ben"]["data"]["blog"], self.theirs.pk)
+        given = {name: self.notes(user, path)[0] for name, user in (("ben", self.ben), ("eve", self.eve))}
+        self.assertEqual(given["ben"]["data"]["blog"], self.theirs.pk)
         self.assertEqual(
-            told["eve"]["data"], {"against": "everything", "join": True, "within_pass": False, "hidden": True}
+            given["eve"]["data"], {"against": "everything", "join": True, "within_pass": False, "hidden": True}
         )
 
     @staticmethod

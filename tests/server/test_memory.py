@@ -1,4 +1,4 @@
-"""What Match is told of earlier posts: in lots of any size, and kept for a moment while a person edits."""
+"""What Match learns about earlier posts: in lots of any size, and kept for a moment while a person edits."""
 
 from collections.abc import Sequence
 from datetime import timedelta

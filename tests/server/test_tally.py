@@ -10,10 +10,10 @@ from glyptarch_core.testing import NOON, FakeMemory, captured
 from glyptarch_core.trace import Decision, Stage, Verdict
 from glyptarch_server.proofs.tally import (
     Proved,
+    active_rules,
     effects_of,
     holes_of,
     is_foreign,
-    spoke_in,
     stages_of,
 )
 
@@ -98,12 +98,12 @@ class Effects(SimpleTestCase):
     def test_what_it_did_before_stands_beside_it(self) -> None:
         before = decided([COMET, MOON, SHOP], sift=sifting({"mode": "none", "terms": ["moon", "shop"]}))
         now = decided([COMET, MOON, SHOP], sift=sifting({"mode": "none", "terms": ["shop"]}))
-        effects = effects_of(now, [spoke_in(one) for one in before])
+        effects = effects_of(now, [active_rules(one) for one in before])
         self.assertEqual((effects["sift.r0"].against, effects["sift.r0"].was_against), (1, 2))
 
     def test_a_rule_that_is_gone_shows_what_it_did(self) -> None:
         before = decided([SHOP], sift=sifting({"mode": "none", "terms": ["shop"]}))
-        effects = effects_of(decided([SHOP]), [spoke_in(one) for one in before])
+        effects = effects_of(decided([SHOP]), [active_rules(one) for one in before])
         self.assertEqual((effects["sift.r0"].against, effects["sift.r0"].was_against), (0, 1))
 
     def test_steps_and_tags_count_where_they_did_something(self) -> None:

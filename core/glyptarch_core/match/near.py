@@ -31,7 +31,7 @@ class NearTitle(MatchRuleBase):
 
 
 class NearText(MatchRuleBase):
-    """Most of the shorter text stands in the longer one, with its numbers and names.
+    """Most of the shorter text is in the longer one, with its numbers and names.
 
     ``likeness`` is the share of its runs of three words, from 0 to 1; runs that are common in the
     blog weigh little. Shorter texts than ``at_least_words`` are not compared.

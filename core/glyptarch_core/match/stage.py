@@ -98,7 +98,7 @@ def match_batch(
     depend on the order in which they are handed over. The first of several stays; the keys of
     a duplicate from then on name what it matched, so that a chain of likenesses ends in one
     post. Rules of likeness are asked only where no exact one has found anything. ``common`` is
-    what stands in many stories of the blog. Raises what ``memory`` raises.
+    what many stories of the blog have. Raises what ``memory`` raises.
     """
     within = timedelta(days=settings.within_days) if settings.within_days else None
     reach = Reach(scope=settings.against, since=now - within if within else None, refused=not settings.let_refused_back)

@@ -41,7 +41,7 @@ class TableCategories(PlaceRuleBase):
 
 
 class TermCategories(LooksForTerms, PlaceRuleBase):
-    """Where one of the terms stands in title or text. ``lists`` are keys of word lists, whose terms count as well."""
+    """Where title or text has one of the terms. ``lists`` are keys of word lists, whose terms count as well."""
 
     kind: Literal["terms"] = "terms"
     name: Name

@@ -24,7 +24,7 @@ class BylineFrom(StrEnum):
 
 
 class Canonical(StrEnum):
-    """Which address search engines are told is the original of a post (RFC 6596)."""
+    """Which address is given to search engines as the original of a post (RFC 6596)."""
 
     ORIGINAL = "original"
     ITSELF = "itself"

@@ -129,10 +129,10 @@ def _categories(
     ]
 
     def give(captured: Captured, trace: Sequence[Note], results: _Results) -> tuple[tuple[str, ...], bool, list[Note]]:
-        said = [one.names(captured, trace, results) for one in asked]
-        found = unique([one for given, _ in said for one in given], settings.at_most_categories)
+        named = [one.names(captured, trace, results) for one in asked]
+        found = unique([one for given, _ in named for one in given], settings.at_most_categories)
         names = tuple(one.name for one in found)
-        return names or ((usual,) if usual else ()), bool(asked) and not names, [note for _, note in said]
+        return names or ((usual,) if usual else ()), bool(asked) and not names, [note for _, note in named]
 
     return give
 
@@ -158,9 +158,9 @@ def _tags(
     ]
 
     def give(captured: Captured, trace: Sequence[Note], results: _Results) -> tuple[tuple[str, ...], list[Note]]:
-        said = [one.names(captured, trace, results) for one in asked]
-        found = unique([*always, *(one for given, _ in said for one in given)], settings.at_most_tags)
-        return tuple(known.get(one.key, one.name) for one in found), [note for _, note in said]
+        named = [one.names(captured, trace, results) for one in asked]
+        found = unique([*always, *(one for given, _ in named for one in given)], settings.at_most_tags)
+        return tuple(known.get(one.key, one.name) for one in found), [note for _, note in named]
 
     return give
 

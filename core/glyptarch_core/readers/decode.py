@@ -113,7 +113,7 @@ def _kana_share(sample: bytes, encoding: str) -> float:
 
 
 def _without_mark(body: bytes) -> str:
-    """Give UTF-16 or UTF-32 without a mark, told by where the zeros of the first ``<`` or ``{`` stand."""
+    """Give UTF-16 or UTF-32 without a mark, recognised by where the zeros of the first ``<`` or ``{`` stand."""
     start = body[:4]
     first = start.replace(b"\x00", b"")[:1]
     if first not in {b"<", b"{", b"["}:

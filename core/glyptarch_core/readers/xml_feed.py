@@ -280,7 +280,7 @@ def _moment(entry: Node, *names: str) -> datetime | None:
 
 
 def _read_by_library(parsed: Sequence[int] | None, text: str) -> datetime | None:
-    """Give the library's reading of a time, where the year that it found stands in the text."""
+    """Give the library's reading of a time, where the year that it found is in the text."""
     try:
         found = datetime.fromtimestamp(timegm(tuple(parsed)), tz=UTC) if parsed else None
     except (OverflowError, ValueError, OSError):

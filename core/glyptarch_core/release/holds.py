@@ -52,7 +52,7 @@ class NoCategory(_HoldBase):
 
 
 class Words(_HoldBase):
-    """One of the terms stands in the finished title or body."""
+    """The finished title or body has one of the terms."""
 
     kind: Literal["words"] = "words"
     terms: tuple[TermText, ...] = Field(min_length=1, max_length=500)

@@ -16,7 +16,7 @@ __all__ = ["ReleaseMode", "ReleaseSettings", "Released", "release"]
 
 
 class ReleaseMode(StrEnum):
-    """What happens to a post that nothing spoke against. ``scheduled`` waits for its date, if that is to come."""
+    """What happens to a post that no rule is against. ``scheduled`` waits for its date, if that is to come."""
 
     PUBLISH = "publish"
     HOLD = "hold"

@@ -24,7 +24,7 @@ ShapeStep: TypeAlias = Annotated[
     DropParagraphs | Select | Cut | Links | Pictures | Shorten | Replace | Table | Standing | Tidy,
     Field(discriminator="kind"),
 ]
-"""The union of all steps, told apart by ``kind``."""
+"""The union of all steps, distinguished by ``kind``."""
 
 COMPILERS: Mapping[type[ShapeStepBase], Callable[[Any, BlogContext], Step]] = {
     DropParagraphs: compile_drop_paragraphs,

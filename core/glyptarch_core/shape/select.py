@@ -50,7 +50,7 @@ class Select(ShapeStepBase):
 
 
 def _trial(selector: str) -> HtmlElement:
-    """Give a tree with an element of every name that stands in a selector, each beside and below the others."""
+    """Give a tree with an element of every name that a selector uses, each beside and below the others."""
     root = below = Element("div")
     for name in dict.fromkeys(_NAME.findall(selector)):
         root.append(Element(name, {"class": "x"}))

@@ -93,7 +93,7 @@ def values(field: TextField, name: str, captured: Captured) -> list[str]:
 
 
 def passages(field: TextField, name: str, captured: Captured) -> Sequence[tuple[str, Passage]]:
-    """Give the passages that a field stands for, each with its own name."""
+    """Give the passages that a field consists of, each with its own name."""
     features = captured.features
     body = ("text", features.text) if features.text.text else ("summary", features.summary)
     match field:

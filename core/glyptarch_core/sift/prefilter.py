@@ -60,8 +60,8 @@ class PrefilterIndex:
             for start in prefilter.starts:
                 index.starts.setdefault(start, []).append(number)
 
-    def standing_in(self, captured: Captured) -> frozenset[int]:
-        """Give the numbers of the rules whose prefilter stands in the item."""
+    def found_in(self, captured: Captured) -> frozenset[int]:
+        """Give the numbers of the rules whose prefilter occurs in the item."""
         return frozenset(
             number
             for (text, name), index in self._indexes.items()
@@ -72,14 +72,14 @@ class PrefilterIndex:
 
 
 def finder(prefilter: Prefilter) -> Callable[[Captured], bool]:
-    """Give a function that tells whether one prefilter stands in an item."""
+    """Give a function that says whether one prefilter occurs in an item."""
     runs = [*(f" {word} " for word in prefilter.words), *(f" {start}" for start in prefilter.starts)]
     if len(runs) > _FEW_RUNS:
         index = PrefilterIndex([prefilter])
-        return lambda captured: bool(index.standing_in(captured))
+        return lambda captured: bool(index.found_in(captured))
 
-    def stands_in(captured: Captured) -> bool:
+    def is_in(captured: Captured) -> bool:
         found_in = passages(prefilter.field, prefilter.name, captured)
         return any(run in passage.padded for _, passage in found_in for run in runs)
 
-    return stands_in
+    return is_in

@@ -69,7 +69,7 @@ def compile_sift(rules: Sequence[SiftRule], lists: Mapping[str, tuple[str, ...]]
         """Ask the rules that have not been asked of this item; keep what they say, unless they look at the clock."""
         missing = [number for number, note in enumerate(notes) if note is None]
         # To look which prefilters stand in the item pays when many rules are to be asked, as at first.
-        found = prefilters.standing_in(captured) if len(missing) > _FEW else None
+        found = prefilters.found_in(captured) if len(missing) > _FEW else None
         for number in missing:
             one = asked[number]
             speaks = one.may_speak(captured) if found is None else number in found

@@ -1,6 +1,6 @@
 """What is common in the texts of a blog: stock sentences, standing forms, boilerplate.
 
-A passage that stands in many stories says little about which story a text tells. So a shingle
+A passage that occurs in many stories says little about which story a text is. So a shingle
 counts for less the more stories have it (inverse document frequency; Spärck Jones 1972).
 """
 

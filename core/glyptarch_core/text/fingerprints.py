@@ -198,9 +198,9 @@ def likeness(one: Fingerprint, other: Fingerprint, common: CommonShingles = NOTH
     # Two texts that are alike as a whole are the same, however often each part of them stands elsewhere.
     if not common.counts or len(shared) >= _WHOLLY * len(longer):
         return Likeness(text=unweighted, unweighted=unweighted, facts=facts)
-    told = sum(map(common.weight, shared))
+    weighed = sum(map(common.weight, shared))
     whole = sum(max(_LEAST_WEIGHT, common.weight(shingle)) for shingle in shorter)
-    return Likeness(text=min(told / whole, unweighted), unweighted=unweighted, facts=facts)
+    return Likeness(text=min(weighed / whole, unweighted), unweighted=unweighted, facts=facts)
 
 
 def _share(one: frozenset[int], other: frozenset[int]) -> float:

@@ -28,7 +28,7 @@ class Line:
     before: HtmlElement | None
     inline: tuple[HtmlElement, ...]
     raw: str
-    """The text as it stands in the markup, whatever its spaces."""
+    """The text as the markup has it, spaces included."""
 
     @property
     def text(self) -> str:

@@ -130,7 +130,7 @@ class Passage:
             yield from self._stems(term.stem).find(replace(term, stem=""))
             return
         length = len(term.words)
-        for position in self._standing(term):
+        for position in self._positions(term):
             spans = self._all_spans()
             yield Hit(spans[position][0], spans[position + length - 1][1])
 
@@ -153,7 +153,7 @@ class Passage:
     def _first_place(self, term: Term) -> tuple[int, int]:
         """Give the number of the first word at which the term begins, and at how many it does."""
         if len(term.words) > 1 or self._places is not None:
-            positions = self._standing(term)
+            positions = self._positions(term)
             return (positions[0] if positions else 0), len(positions)
         word, prefix = term.words[0]
         forms = self._beginning(word) if prefix else [word] if word in self._distinct else []
@@ -167,7 +167,7 @@ class Passage:
         found = islice(word_pattern(self.text).finditer(separated(self.text)), first, last)
         return [match.span() for match in found]
 
-    def _standing(self, term: Term) -> list[int]:
+    def _positions(self, term: Term) -> list[int]:
         """Give the numbers of the words at which the term begins."""
         first, prefix = term.words[0]
         starts = self._starts(first, prefix=prefix)

@@ -98,16 +98,16 @@ def key_phrases(
 def _counted(title: Passage, text: Passage, language: str, least_letters: int) -> Iterator[tuple[str, int, int]]:
     """Give the candidates, with how many words they have, and how often the text says them."""
     for run in _runs(title.text, _stop_words(language)):
-        told = [text.times(word.parts) for word in run]
+        counts = [text.times(word.parts) for word in run]
         for length in range(1, min(_LONGEST, len(run)) + 1):
             for start in range(len(run) - length + 1):
                 # What the text never says in parts it does not say as a whole.
-                if length > 1 and not all(told[start : start + length]):
+                if length > 1 and not all(counts[start : start + length]):
                     continue
                 words = run[start : start + length]
                 if not words[0].letters:
                     continue
                 if sum([word.letters for word in words]) < least_letters:
                     continue
-                times = told[start] if length == 1 else text.times([part for word in words for part in word.parts])
+                times = counts[start] if length == 1 else text.times([part for word in words for part in word.parts])
                 yield " ".join([word.shown for word in words]), length, times

@@ -42,7 +42,7 @@ def typographic(pieces: Sequence[str], language: str) -> list[str]:
 
 
 def _marks_in(text: str, marks: tuple[str, str, str, str]) -> dict[int, str]:
-    """Give what stands in place of each straight mark, by its position."""
+    """Give what replaces each straight mark, by its position."""
     opening, closing, inner_opening, inner_closing = marks
     found: dict[int, str] = {}
     open_double = open_single = False

@@ -14,7 +14,7 @@ _LONGEST_SIZE = 16
 # One name can carry two of them: photo-scaled-300x200.jpg.
 _MOST_SIZES = 3
 _ENDING = re.compile(r"\.\w{3,4}$")
-# What a picture server is told about size and quality.
+# Parameters of picture servers for size and quality.
 _SIZE_PARAMETERS = frozenset("w h width height resize fit crop quality q dpr format fm auto zoom strip ssl".split())
 
 

@@ -149,7 +149,7 @@ def _table_rows(text: str) -> list[list[str]]:
         if link and not link.startswith(("http://", "https://")):
             raise Invalid(f"Line {number}: “{link}” is no address. It begins with http:// or https://.")
         if not by and not link:
-            raise Invalid(f"Line {number}: say what stands in the place of “{what}”, or where it leads.")
+            raise Invalid(f"Line {number}: say what replaces “{what}”, or where it leads.")
         rows.append([what[:300], by[:500], link[:2000]])
     return rows
 

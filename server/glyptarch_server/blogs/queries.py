@@ -62,7 +62,7 @@ def blogs_within_reach(blog: Blog) -> list[int]:
     The right that is needed is a role on the other blog, and every owner of this blog must have
     it. Owners write the rules, choose the sources and run them: what they could find out by
     doing so, each of them may read there anyway. A reader of the trace who has no role on the other
-    blog is told nothing of its posts (``runs/visibility.py``).
+    blog learns nothing about its posts (``runs/visibility.py``).
     """
     owners = set(Membership.objects.filter(blog=blog, role=Role.OWNER).values_list("user", flat=True))
     shared = (

@@ -2,7 +2,7 @@
 
 import gc
 
-__all__ = ["settle"]
+__all__ = ["tune_process"]
 
 # Items and their words are many small objects that stay: looking through them again after every
 # 700 new ones, as Python does unless told otherwise, takes a fifth of the time of a proof.
@@ -10,7 +10,7 @@ _NEW_OBJECTS = 50_000
 _ROUNDS = 20
 
 
-def settle() -> None:
+def tune_process() -> None:
     """Tell the collector that what is loaded stays, and to look less often."""
     gc.collect()
     gc.freeze()

@@ -83,7 +83,7 @@ SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"
 CSRF_COOKIE_SAMESITE = "Lax"
 # Where the blog is served over TLS (behind a proxy, as a rule): cookies travel by TLS only, plain requests are
-# led to it, and browsers are told to use nothing else for GLYPTARCH_HSTS_SECONDS.
+# led to it, and browsers are asked to use nothing else for GLYPTARCH_HSTS_SECONDS.
 HTTPS = os.environ.get("GLYPTARCH_HTTPS", "") == "1"
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE_SSL_REDIRECT = HTTPS
 SECURE_HSTS_SECONDS = int(os.environ.get("GLYPTARCH_HSTS_SECONDS", "31536000")) if HTTPS else 0

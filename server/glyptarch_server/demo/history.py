@@ -1,4 +1,4 @@
-"""A month gone by: the sources as they stood at each moment, read and decided by the real code."""
+"""The last month: the sources as they were at each moment, read and decided by the real code."""
 
 from collections.abc import Iterator, Sequence
 from datetime import datetime

@@ -1,4 +1,4 @@
-"""The one page of the desk, which loads the front end, and what robots are told."""
+"""The one page of the desk, which loads the front end, and the file for robots."""
 
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse

@@ -172,7 +172,7 @@ def comment_page(request: HttpRequest, blog: str, slug: str) -> HttpResponse:
     if _closed(request, post):
         return render(request, "front/locked.html", context, status=403)
     given = {name: request.POST.get(name, "") for name in ("name", "comment")}
-    # Only a machine fills in what nobody sees; it is told nothing.
+    # Only a machine fills in what nobody sees; it gets no reason.
     if not request.POST.get("website"):
         try:
             _count_comment(request, post)
@@ -222,7 +222,7 @@ def missing_page(request: HttpRequest, exception: Exception) -> HttpResponse:
 @require_safe
 @conditional_page
 def feed(request: HttpRequest, blog: str, kind: str) -> HttpResponse:
-    """Give the newest posts as RSS 2.0 or Atom 1.0; a reader that has them already is told so (RFC 9110, 13.1)."""
+    """Give the newest posts as RSS 2.0 or Atom 1.0; a reader that has them already gets 304 (RFC 9110, 13.1)."""
     row = _blog(blog)
     home = request.build_absolute_uri(f"/blog/{row.slug}/")
     maker = {"rss": Rss201rev2Feed, "atom": Atom1Feed}[kind]

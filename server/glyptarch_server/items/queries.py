@@ -135,7 +135,7 @@ def _card(source: Source) -> SourceCard:
         keyword=source.keyword,
         rights=Rights(right=Right(source.right), words=source.right_words, attribution=source.attribution),
     )
-    # One object for each card there is, so that two are told apart at no cost.
+    # One object for each card there is, so that two can be compared at no cost.
     with _known_lock:
         while len(_cards) > _MOST_KNOWN:
             _cards.pop(next(iter(_cards)))

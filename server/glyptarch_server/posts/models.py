@@ -124,7 +124,7 @@ class PostKey(models.Model):
 class NearKeys(models.Model):
     """The index keys by which an item is found that is nearly the same as a post (or as a duplicate of it).
 
-    Their likeness is then told from the texts. The index takes new rows at once (no pending
+    Their likeness is then found from the texts. The index takes new rows at once (no pending
     list): a list of thousands of rows not sorted in yet makes each look-up slow.
     """
 

@@ -23,14 +23,14 @@ from glyptarch_server.common.problems import Invalid, NotFound
 from glyptarch_server.items.queries import picked_captured, recent_captured, sample_captured, sample_of
 from glyptarch_server.posts.proof_memory import ProofMemory
 from glyptarch_server.proofs.tally import (
+    ActiveRules,
     Over,
     Proof,
     Proved,
-    Spoke,
+    active_rules,
     effects_of,
     holes_of,
     is_foreign,
-    spoke_in,
     stages_of,
 )
 from glyptarch_server.runs.queries import decided_count, idle_days
@@ -89,16 +89,16 @@ def proof_named(campaign: Campaign, token: str) -> Proof | None:
         return next((proof for key, proof in _kept.items() if key[0] == campaign.pk and proof.token == token), None)
 
 
-_Told = tuple[tuple[Decision, ...], Sequence[Spoke]]
-_last_saved: dict[Hashable, _Told] = {}
+_Decided = tuple[tuple[Decision, ...], Sequence[ActiveRules]]
+_last_saved: dict[Hashable, _Decided] = {}
 
 
-def _saved(known: Hashable, make: Callable[[], tuple[Decision, ...]]) -> _Told:
-    """Give what the revision compared with decides, and which rules spoke; made once for all edits of a moment."""
+def _saved(known: Hashable, make: Callable[[], tuple[Decision, ...]]) -> _Decided:
+    """Give what the revision compared with decides, and which of its rules act; made once for all edits of a moment."""
     with _kept_lock:
         found = _last_saved.get(known)
     if found is None:
-        found = _told(make())
+        found = _decided(make())
         with _kept_lock:
             _last_saved[known] = found
             while len(_last_saved) > _MOST_KEPT:
@@ -106,8 +106,8 @@ def _saved(known: Hashable, make: Callable[[], tuple[Decision, ...]]) -> _Told:
     return found
 
 
-def _told(decisions: tuple[Decision, ...]) -> _Told:
-    return decisions, [spoke_in(one) for one in decisions]
+def _decided(decisions: tuple[Decision, ...]) -> _Decided:
+    return decisions, [active_rules(one) for one in decisions]
 
 
 def _items(
@@ -149,10 +149,10 @@ def _prove(
     context = blog_context_of(campaign.blog, {document, saved_document})
     decisions = decide(batch, document, memory=memory, now=now, reuse=_reuse, context=context, is_wanted=is_wanted)
     if document == saved_document:
-        saved, spoke = _told(decisions)
+        saved, active = _decided(decisions)
     else:
         known = (revision.pk, over, tuple(batch), memory.stamp, context.stamp, now)
-        saved, spoke = _saved(
+        saved, active = _saved(
             known, lambda: decide(batch, saved_document, memory=memory, now=now, reuse=_reuse, context=context)
         )
     proved = [
@@ -160,7 +160,7 @@ def _prove(
         for item, decision, was in zip(captured, decisions, saved, strict=True)
         if not (is_foreign(decision) and is_foreign(was))
     ]
-    effects = effects_of([one.decision for one in proved], spoke)
+    effects = effects_of([one.decision for one in proved], active)
     return Proof(
         token=secrets.token_hex(8),
         as_of=now,

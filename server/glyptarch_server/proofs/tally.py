@@ -16,17 +16,17 @@ from glyptarch_server.runs.traces import brief_reason
 
 __all__ = [
     "PROOF_DAYS",
+    "ActiveRules",
     "Hole",
     "Over",
     "Proof",
     "Proved",
     "RuleEffect",
-    "Spoke",
     "StageCount",
+    "active_rules",
     "effects_of",
     "holes_of",
     "is_foreign",
-    "spoke_in",
     "stages_of",
 ]
 
@@ -139,7 +139,7 @@ class Proof:
         return [now for now, before in zip(self.items, earlier.items, strict=True) if now.shown != before.shown]
 
 
-Spoke: TypeAlias = Sequence[tuple[Stage, str]]
+ActiveRules: TypeAlias = Sequence[tuple[Stage, str]]
 """The rules that did something to one item, by stage and id."""
 
 
@@ -181,14 +181,14 @@ def stages_of(decisions: Sequence[Decision]) -> list[StageCount]:
 _GIVEN = frozenset({"category.given", "tags.given"})
 
 
-def _spoke(decision: Decision) -> list[Note]:
-    """Give the notes of rules that did something: spoke against the item, changed it or gave it a name."""
+def _active_notes(decision: Decision) -> list[Note]:
+    """Give the notes of rules that did something: were against the item, changed it or named something."""
     return [note for note in decision.trace if note.rule and (note.against or _acts[note.code])]
 
 
-def spoke_in(decision: Decision) -> Spoke:
+def active_rules(decision: Decision) -> ActiveRules:
     """Give the rules that did something, to be counted against a later proof."""
-    return [(note.stage, note.rule) for note in _spoke(decision)]
+    return [(note.stage, note.rule) for note in _active_notes(decision)]
 
 
 class _Acts(dict[str, bool]):
@@ -202,16 +202,16 @@ class _Acts(dict[str, bool]):
 _acts = _Acts()
 
 
-def effects_of(decisions: Sequence[Decision], spoke_before: Sequence[Spoke]) -> dict[str, RuleEffect]:
-    """Count what each rule does, by its stage and id; ``spoke_before`` is what the revision compared with does."""
+def effects_of(decisions: Sequence[Decision], active_before: Sequence[ActiveRules]) -> dict[str, RuleEffect]:
+    """Count what each rule does, by its stage and id; ``active_before`` is what the revision compared with does."""
     effects: dict[tuple[Stage, str], RuleEffect] = {}
     for decision in decisions:
-        notes = _spoke(decision)
+        notes = _active_notes(decision)
         against = sum(note.against for note in notes)
         for note in notes:
             effect = effects.setdefault((note.stage, note.rule), RuleEffect())
             effect.against += 1
             effect.alone += note.against and against == 1
-    for name, times in Counter(chain.from_iterable(spoke_before)).items():
+    for name, times in Counter(chain.from_iterable(active_before)).items():
         effects.setdefault(name, RuleEffect()).was_against = times
     return {f"{stage.value}.{rule}": effect for (stage, rule), effect in effects.items()}

@@ -118,7 +118,7 @@ def _take_turn(campaign: Campaign) -> None:
 
 
 def _note_rule_use(campaign: Campaign, decisions: Sequence[CoreDecision], now: datetime) -> None:
-    """Keep when each rule was first asked and last spoke against an item."""
+    """Keep when each rule was first asked and last was against an item."""
     asked: dict[str, bool] = {}
     for decision in decisions:
         for note in decision.trace:

@@ -70,7 +70,7 @@ class Decision(models.Model):
 
 
 class RuleUse(models.Model):
-    """When a rule of a campaign was first asked, and when it last spoke against an item (``sift.terms``)."""
+    """When a rule of a campaign was first asked, and when it last was against an item (``sift.terms``)."""
 
     campaign = models.ForeignKey("campaigns.Campaign", on_delete=models.CASCADE, related_name="rule_uses")
     rule = models.CharField(max_length=60)

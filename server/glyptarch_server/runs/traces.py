@@ -29,7 +29,7 @@ def trace_data(decision: Decision) -> list[dict[str, Any]]:
 
 
 def brief_reason(decision: Decision) -> dict[str, Any] | None:
-    """Give what spoke against an item first, with as much of it as a row of a list says; or None."""
+    """Give what was against an item first, with as much of it as a row of a list says; or None."""
     note = decision.reason
     if note is None:
         return None
@@ -42,5 +42,5 @@ def brief_reason(decision: Decision) -> dict[str, Any] | None:
 
 
 def reason_data(decision: Decision) -> dict[str, Any] | None:
-    """Give what spoke against an item first, or None."""
+    """Give what was against an item first, or None."""
     return note_data(decision.reason) if decision.reason else None

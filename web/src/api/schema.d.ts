@@ -1326,7 +1326,7 @@ export interface components {
         };
         /**
          * Canonical
-         * @description Which address search engines are told is the original of a post (RFC 6596).
+         * @description Which address is given to search engines as the original of a post (RFC 6596).
          * @enum {string}
          */
         Canonical: "original" | "itself";
@@ -2258,7 +2258,7 @@ export interface components {
         };
         /**
          * NearText
-         * @description Most of the shorter text stands in the longer one, with its numbers and names.
+         * @description Most of the shorter text is in the longer one, with its numbers and names.
          *
          *     ``likeness`` is the share of its runs of three words, from 0 to 1; runs that are common in the
          *     blog weigh little. Shorter texts than ``at_least_words`` are not compared.
@@ -3108,7 +3108,7 @@ export interface components {
         };
         /**
          * ReleaseMode
-         * @description What happens to a post that nothing spoke against. ``scheduled`` waits for its date, if that is to come.
+         * @description What happens to a post that no rule is against. ``scheduled`` waits for its date, if that is to come.
          * @enum {string}
          */
         ReleaseMode: "publish" | "hold" | "draft" | "private" | "scheduled";
@@ -3959,7 +3959,7 @@ export interface components {
         };
         /**
          * TermCategories
-         * @description Where one of the terms stands in title or text. ``lists`` are keys of word lists, whose terms count as well.
+         * @description Where title or text has one of the terms. ``lists`` are keys of word lists, whose terms count as well.
          */
         TermCategories: {
             /**
@@ -4373,7 +4373,7 @@ export interface components {
         };
         /**
          * Words
-         * @description One of the terms stands in the finished title or body.
+         * @description The finished title or body has one of the terms.
          */
         Words: {
             /**

@@ -6,7 +6,7 @@ __all__ = ["FetchCode", "FetchError", "utf8"]
 
 
 class FetchCode(StrEnum):
-    """What went wrong, told apart as far as a person can do something about it."""
+    """What went wrong, as finely as a person can do something about it."""
 
     BAD_ADDRESS = "bad_address"
     PRIVATE_ADDRESS = "private_address"

@@ -57,7 +57,7 @@ class Command(BaseCommand):
         portal.close()
 
 
-def _standing(at: datetime) -> datetime:
+def _frozen_at(at: datetime) -> datetime:
     return at
 
 
@@ -112,7 +112,7 @@ class _Loader:
             at = min(day + timedelta(minutes=20 * number), self._now)
             self._portal.at = at
             run = begin_run(campaign, by=None, now=at, queue=False)
-            carry_out(run.pk, fetcher=self._portal, clock=partial(_standing, at), batch=100)
+            carry_out(run.pk, fetcher=self._portal, clock=partial(_frozen_at, at), batch=100)
         # As the worker does every few minutes.
         learn_common_text(blog.pk, now=day)
         if day < self._now - timedelta(days=_KEEP_HELD_DAYS):

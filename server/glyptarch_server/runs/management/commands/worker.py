@@ -9,7 +9,7 @@ from django.core.management.base import BaseCommand
 from procrastinate import App
 from procrastinate.contrib.django import app
 
-from glyptarch_server.common.process import settle
+from glyptarch_server.common.process import tune_process
 from glyptarch_server.runs.queries import WORKER_SILENT
 
 __all__ = ["Command", "serve"]
@@ -26,7 +26,7 @@ class Command(BaseCommand):
 
     def handle(self, *_args: Any, **_options: Any) -> None:  # noqa: ANN401
         """Run one worker; jobs that a dead one left are taken up by a job of every few seconds."""
-        settle()
+        tune_process()
         asyncio.run(serve())
 
 
@@ -64,9 +64,9 @@ async def _work(worker_app: App, stop: asyncio.Event) -> None:
                 install_signal_handlers=False,
             )
         )
-        told = asyncio.create_task(stop.wait())
-        await asyncio.wait({work, told}, return_when=asyncio.FIRST_COMPLETED)
-        told.cancel()
+        stopped = asyncio.create_task(stop.wait())
+        await asyncio.wait({work, stopped}, return_when=asyncio.FIRST_COMPLETED)
+        stopped.cancel()
         if not work.done():
             work.cancel()
         await asyncio.gather(work, return_exceptions=stop.is_set())
