@@ -92,7 +92,7 @@ class TermTables(TestCase):
     def test_a_bad_line_is_named(self) -> None:
         for text, said in [
             ("a,b\n***,c", "Line 2"),
-            ("a", "say what stands"),
+            ("a", "say what replaces"),
             ("a,b,ftp://x", "no address"),
             ("a,b,https://x.example,d", "4 columns"),
         ]:
