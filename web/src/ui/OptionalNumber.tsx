@@ -24,7 +24,7 @@ export function OptionalNumber({ label, value, none, usual, max, unit, onChange 
       <button
         ref={button}
         type="button"
-        className="h-6 rounded border border-dashed border-line px-1.5 text-ink2 hover:border-verd hover:text-verd"
+        className="word-slot"
         title="Set a limit"
         onClick={() => {
           focusField();

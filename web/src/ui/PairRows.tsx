@@ -79,11 +79,7 @@ export function PairRows({ label, rows, heads, known = [], onChange }: PairRowsP
           <option key={name} value={name} />
         ))}
       </datalist>
-      <button
-        type="button"
-        className="inline-flex h-6 items-center gap-0.5 rounded border border-dashed border-line px-1.5 text-ink3 hover:border-verd hover:text-verd"
-        onClick={() => setShown([...shown, ["", ""]])}
-      >
+      <button type="button" className="word-slot" onClick={() => setShown([...shown, ["", ""]])}>
         <Plus size={11} /> row
       </button>
     </span>

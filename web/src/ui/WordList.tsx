@@ -125,12 +125,7 @@ export function WordList({
       {editing === values.length ? (
         input
       ) : (
-        <button
-          ref={addButton}
-          type="button"
-          className="mb-1 inline-flex h-6 items-center gap-0.5 rounded border border-dashed border-line px-1.5 text-ink3 hover:border-verd hover:text-verd"
-          onClick={() => begin(values.length)}
-        >
+        <button ref={addButton} type="button" className="mb-1 word-slot" onClick={() => begin(values.length)}>
           <Plus size={11} /> {placeholder}
         </button>
       )}

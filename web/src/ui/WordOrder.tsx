@@ -53,11 +53,7 @@ export function WordOrder<T extends string>({ label, values, options, none, onCh
       {left.length > 0 && (
         <Menu
           trigger={
-            <button
-              type="button"
-              aria-label={`${label}: add`}
-              className="mb-1 inline-flex h-6 items-center gap-0.5 rounded border border-dashed border-line px-1.5 text-ink3 hover:border-verd hover:text-verd"
-            >
+            <button type="button" aria-label={`${label}: add`} className="mb-1 word-slot">
               <Plus size={11} /> add
             </button>
           }

@@ -26,7 +26,7 @@ export function WordTime({ label, value, none, onChange }: WordTimeProps) {
       <button
         ref={button}
         type="button"
-        className="h-6 rounded border border-dashed border-line px-1.5 text-ink2 hover:border-verd hover:text-verd"
+        className="word-slot"
         onClick={() => {
           focusField();
           onChange(new Date().toISOString());

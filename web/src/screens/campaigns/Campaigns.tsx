@@ -88,7 +88,7 @@ export default function Campaigns() {
           </Empty>
         )}
         {rows && !empty && (
-          <div className="rounded-[10px] border border-line bg-sheet">
+          <div className="sheet-card">
             <div
               aria-hidden="true"
               className={`hidden gap-4 border-b border-line px-5 py-2 text-xs text-ink3 md:grid ${COLUMNS}`}

@@ -64,7 +64,7 @@ export default function NewCampaign() {
         )}
         {sources.data && sources.data.rows.length > 0 && (
           <form
-            className="mx-auto max-w-2xl space-y-6 rounded-[10px] border border-line bg-sheet p-6"
+            className="mx-auto max-w-2xl space-y-6 sheet-card p-6"
             onSubmit={form.handleSubmit((values) => making.mutate(values))}
           >
             <Field

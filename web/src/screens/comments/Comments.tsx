@@ -70,7 +70,7 @@ export default function Comments() {
           />
         )}
         {comments.data && comments.data.total > 0 && (
-          <div className="rounded-[10px] border border-line bg-sheet">
+          <div className="sheet-card">
             <ul aria-label="Comments" {...keepsFocus}>
               {comments.data.rows.map((comment) => (
                 <CommentRow key={comment.id} blog={blog} comment={comment} moving={moving} />

@@ -35,7 +35,7 @@ export function KeptCard({ blog, name, size, what, users, file, remove, form, ch
   });
   if (editing) return form(() => setEditing(false));
   return (
-    <section aria-label={name} className="rounded-[10px] border border-line bg-sheet p-4">
+    <section aria-label={name} className="sheet-card p-4">
       <div className="flex items-center gap-3">
         <h2 className="text-[15px]">{name}</h2>
         <span className="text-ink3">{size}</span>

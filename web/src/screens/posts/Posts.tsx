@@ -163,7 +163,7 @@ export default function Posts() {
           />
         )}
         {posts.data && posts.data.total > 0 && (
-          <div className="rounded-[10px] border border-line bg-sheet">
+          <div className="sheet-card">
             <ul aria-label="Posts" {...keepsFocus}>
               {posts.data.rows.map((post) => (
                 <Row key={post.id} blog={blog} post={post} moving={moving} />

@@ -44,7 +44,7 @@ export function RunCounts({ run, chosen, onChoose }: RunCountsProps) {
   const total = Math.max(run.to_decide, decided, 1);
   const waiting = run.state === "done" ? Math.max(0, run.to_decide - decided) : 0;
   return (
-    <section aria-label="Progress" className="rounded-[10px] border border-line bg-sheet p-4">
+    <section aria-label="Progress" className="sheet-card p-4">
       <p className="mb-2 font-medium" aria-live="polite">
         <Stage run={run} decided={decided} />
       </p>

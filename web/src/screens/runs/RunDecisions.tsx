@@ -59,7 +59,7 @@ export function RunDecisions({ blog, run, verdict }: { blog: string; run: Run; v
   const live = isUnderWay(run);
   const decisions = useQuery(decisionsQuery(blog, run.id, { verdict, search, offset }, live));
   return (
-    <section aria-label="Decisions" className="rounded-[10px] border border-line bg-sheet">
+    <section aria-label="Decisions" className="sheet-card">
       <div className="flex items-center gap-3 px-4 py-2">
         <h2 className="text-sm">{verdict ? `Items ${VERDICT_WORDS[verdict]}` : "Items decided"}</h2>
         <span className="ml-auto">

@@ -16,7 +16,7 @@ function outcome(reading: Reading): string {
 export function RunSources({ run, blog }: { run: Run; blog: string }) {
   if (!run.readings.length) return null;
   return (
-    <section aria-label="Sources read" className="rounded-[10px] border border-line bg-sheet px-4 py-2">
+    <section aria-label="Sources read" className="sheet-card px-4 py-2">
       <ul>
         {run.readings.map((reading) => (
           <li

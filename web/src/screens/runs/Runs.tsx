@@ -60,7 +60,7 @@ export default function Runs() {
           <Empty title="Nothing has run yet" text="Open a campaign and press “Run now”." />
         )}
         {runs.data && runs.data.total > 0 && (
-          <div className="rounded-[10px] border border-line bg-sheet">
+          <div className="sheet-card">
             <table className="w-full">
               <thead className="text-left text-xs text-ink3">
                 <tr>

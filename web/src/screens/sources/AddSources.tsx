@@ -67,7 +67,7 @@ export default function AddSources() {
       </Head>
       <div className="min-h-0 flex-1 overflow-auto p-5">
         <form
-          className="rounded-[10px] border border-line bg-sheet p-4"
+          className="sheet-card p-4"
           onSubmit={(event) => {
             event.preventDefault();
             if (!addresses.length) return;

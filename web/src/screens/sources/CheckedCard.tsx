@@ -22,7 +22,7 @@ interface CheckedCardProps {
   onAdded: (key: string) => void;
 }
 
-const CARD = "rounded-[10px] border border-line bg-sheet p-4";
+const CARD = "sheet-card p-4";
 
 function Adding({
   blog,

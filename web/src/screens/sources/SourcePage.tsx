@@ -115,7 +115,7 @@ export default function SourcePage() {
           )}
         </p>
         <SourceRights key={source.key} blog={blog} source={source} />
-        <section aria-label="Readings" className="rounded-[10px] border border-line bg-sheet">
+        <section aria-label="Readings" className="sheet-card">
           <h2 className="border-b border-line px-4 py-2 text-sm">Readings</h2>
           {readings.length === 0 && (
             <p className="p-6 text-center text-ink3">

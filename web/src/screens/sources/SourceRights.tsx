@@ -42,10 +42,7 @@ export function SourceRights({ blog, source }: { blog: string; source: Source })
     onError: (error) => tell(error.message, { tone: "bad" }),
   });
   return (
-    <section
-      aria-label="Name and rights"
-      className="mb-4 rounded-[10px] border border-line bg-sheet p-4 leading-loose"
-    >
+    <section aria-label="Name and rights" className="mb-4 sheet-card p-4 leading-loose">
       <WordText
         label="Name of the source"
         value={title}

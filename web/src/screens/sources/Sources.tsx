@@ -116,7 +116,7 @@ export default function Sources() {
           </Empty>
         )}
         {rows && rows.length > 0 && (
-          <ul aria-label="Sources" className="rounded-[10px] border border-line bg-sheet">
+          <ul aria-label="Sources" className="sheet-card">
             {rows.map((source) => (
               <Row key={source.key} blog={blog} source={source} campaigns={uses[source.key] ?? []} />
             ))}

@@ -41,10 +41,7 @@ export function ListChips({ lists, chosen, mayBeEmpty, onChange }: ListChipsProp
       {free.length > 0 && (
         <Menu
           trigger={
-            <button
-              type="button"
-              className="mr-1 inline-flex h-6 items-center gap-1 rounded border border-dashed border-line px-1.5 text-ink3 hover:border-verd hover:text-verd"
-            >
+            <button type="button" className="mr-1 word-slot">
               <BookText size={11} /> list
             </button>
           }

@@ -1,0 +1,169 @@
+"""When a campaign runs by itself: settings, and the times that follow from them.
+
+Times of day are those of the blog's time zone. An hour that the change of the clocks skips is run
+once, when the skipped hour ends; an hour that it doubles is run once, the first time (PEP 495).
+"""
+
+from collections.abc import Iterator
+from datetime import UTC, date, datetime, time, timedelta, tzinfo
+from itertools import count as counting
+from typing import Annotated, Literal, Self
+
+from croniter import CroniterBadDateError, CroniterError, croniter
+from pydantic import AfterValidator, Field, StringConstraints, model_validator
+
+from glyptarch_core.settings import Settings
+
+__all__ = ["ByHand", "Cron", "Daily", "Every", "Schedule", "When", "next_times"]
+
+_EVERY_DAY = (1, 2, 3, 4, 5, 6, 7)
+_LEAST_MINUTES = 5
+_A_MONTH = 31 * 24 * 60
+_PARTS = 5
+
+
+def _once_in_order(values: tuple[str, ...] | tuple[int, ...]) -> tuple[str | int, ...]:
+    return tuple(sorted(set(values)))
+
+
+class ByHand(Settings):
+    """The campaign runs only when a person starts it."""
+
+    kind: Literal["hand"] = "hand"
+
+
+class Every(Settings):
+    """Every so many minutes, counted from the beginning of 1970 in UTC: 60 is every full hour."""
+
+    kind: Literal["every"] = "every"
+    minutes: int = Field(ge=_LEAST_MINUTES, le=_A_MONTH)
+
+
+class Daily(Settings):
+    """At times of day (``HH:MM``), on some days of the week (ISO 8601: 1 is Monday)."""
+
+    kind: Literal["daily"] = "daily"
+    times: Annotated[
+        tuple[Annotated[str, StringConstraints(pattern=r"^([01]\d|2[0-3]):[0-5]\d$")], ...],
+        Field(min_length=1, max_length=48),
+        AfterValidator(_once_in_order),
+    ]
+    days: Annotated[
+        tuple[Annotated[int, Field(ge=1, le=7)], ...], Field(min_length=1, max_length=7), AfterValidator(_once_in_order)
+    ] = _EVERY_DAY
+
+
+def _readable(expression: str) -> str:
+    """Give a cron expression back. Raises ValueError where it cannot be read."""
+    if len(expression.split()) != _PARTS:
+        raise ValueError("give five parts: minute, hour, day of the month, month, day of the week")
+    try:
+        croniter(expression)
+    except (CroniterError, ValueError, KeyError) as error:
+        raise ValueError(f"this cron expression cannot be read: {error}") from error
+    return expression
+
+
+class Cron(Settings):
+    """At the times that a cron expression names: minute, hour, day of the month, month, day of the week (POSIX)."""
+
+    kind: Literal["cron"] = "cron"
+    # No letters beside names of months and days: the library knows forms of its own, drawn by lot for one.
+    expression: Annotated[
+        str,
+        StringConstraints(strip_whitespace=True, max_length=100, pattern=r"^[\d\s*/,A-Za-z-]+$"),
+        AfterValidator(_readable),
+    ]
+
+
+When = Annotated[ByHand | Every | Daily | Cron, Field(discriminator="kind")]
+
+
+class Schedule(Settings):
+    """When a campaign runs; ``first_day`` and ``last_day`` are its first and last day, both included."""
+
+    when: When = ByHand()
+    first_day: date | None = None
+    last_day: date | None = None
+
+    @model_validator(mode="after")
+    def _days_are_in_order(self) -> Self:
+        if self.first_day and self.last_day and self.last_day < self.first_day:
+            raise ValueError("the last day lies before the first")
+        return self
+
+
+def next_times(schedule: Schedule, zone: tzinfo, after: datetime, count: int) -> list[datetime]:
+    """Give the next times at which a campaign runs, later than ``after``, in UTC and in order; at most ``count``."""
+    found: list[datetime] = []
+    begin = after.astimezone(UTC)
+    if schedule.first_day:
+        begin = max(begin, _moment(datetime.combine(schedule.first_day, time.min), zone) - timedelta(microseconds=1))
+    end = None
+    if schedule.last_day:
+        end = _moment(datetime.combine(schedule.last_day, time.min) + timedelta(days=1), zone)
+    last = begin
+    for moment in _moments(schedule.when, zone, begin):
+        if len(found) == count or (end is not None and moment >= end):
+            break
+        # Two times of day can fall on the moment at which a skipped hour ends.
+        if moment > last:
+            found.append(moment)
+            last = moment
+    return found
+
+
+def _moments(when: ByHand | Every | Daily | Cron, zone: tzinfo, begin: datetime) -> Iterator[datetime]:
+    """Give moments from about ``begin`` on, none earlier than the one before it."""
+    match when:
+        case ByHand():
+            return
+        case Every(minutes=minutes):
+            step = timedelta(minutes=minutes)
+            epoch = datetime(1970, 1, 1, tzinfo=UTC)
+            first = (begin - epoch) // step
+            yield from (epoch + number * step for number in counting(first) if number * step < _REACH)
+        case Daily() | Cron():
+            # A clock that has been put back shows times of the last hours once more.
+            start = begin.astimezone(zone).replace(tzinfo=None) - timedelta(hours=3)
+            local = _daily(when, start) if isinstance(when, Daily) else _cron(when, start)
+            yield from (_moment(one, zone) for one in local)
+
+
+_REACH = datetime(2200, 1, 1, tzinfo=UTC) - datetime(1970, 1, 1, tzinfo=UTC)
+"""No schedule is followed further than this."""
+
+
+def _daily(when: Daily, start: datetime) -> Iterator[datetime]:
+    times = [time.fromisoformat(text) for text in when.times]
+    for number in range((date(2200, 1, 1) - start.date()).days):
+        day = start.date() + timedelta(days=number)
+        if day.isoweekday() in when.days:
+            yield from (datetime.combine(day, one) for one in times)
+
+
+def _cron(when: Cron, start: datetime) -> Iterator[datetime]:
+    times = croniter(when.expression, start)
+    try:
+        while True:
+            yield times.get_next(datetime)
+    except CroniterBadDateError:
+        # The 30th of February never comes.
+        return
+
+
+def _moment(local: datetime, zone: tzinfo) -> datetime:
+    """Give the moment of a local time: the first where it comes twice, the end of the gap where it never comes."""
+    later = local.replace(tzinfo=zone).astimezone(UTC)
+    if later.astimezone(zone).replace(tzinfo=None) == local:
+        return later
+    # Inside a gap the two readings lie around the moment at which the clock is put forward.
+    earlier = local.replace(tzinfo=zone, fold=1).astimezone(UTC)
+    before = earlier.astimezone(zone).utcoffset()
+    while later - earlier > timedelta(seconds=1):
+        middle = earlier + (later - earlier) / 2
+        if middle.astimezone(zone).utcoffset() == before:
+            earlier = middle
+        else:
+            later = middle
+    return later.replace(microsecond=0)
