@@ -11,6 +11,7 @@ from glyptarch_core.text import CommonShingles, Term, name_key, slugify, title_k
 
 from glyptarch_server.accounts.models import User
 from glyptarch_server.blogs.models import Blog, Byline, Category, CommonText, Membership, Role, Tag, TermTable, WordList
+from glyptarch_server.blogs.queries import zone_named
 from glyptarch_server.common.problems import Invalid
 
 __all__ = [
@@ -26,15 +27,24 @@ __all__ = [
     "remove_term_table",
     "remove_word_list",
     "set_defaults",
+    "set_time_zone",
     "tags_named",
 ]
 
 _N = TypeVar("_N", Category, Tag, Byline)
 
 
-def create_blog(*, slug: str, title: str, tagline: str, language: str, now: datetime) -> Blog:
+def create_blog(*, slug: str, title: str, tagline: str, language: str, now: datetime, time_zone: str = "UTC") -> Blog:
     """Make a blog."""
-    return Blog.objects.create(slug=slug, title=title, tagline=tagline, language=language, created_at=now)
+    return Blog.objects.create(
+        slug=slug, title=title, tagline=tagline, language=language, time_zone=time_zone, created_at=now
+    )
+
+
+def set_time_zone(blog: Blog, name: str) -> None:
+    """Set the time zone of a blog. Raises Invalid for a name that the IANA database does not have."""
+    blog.time_zone = zone_named(name).key
+    blog.save(update_fields=["time_zone"])
 
 
 def keep_common_text(blog_id: int, common: CommonShingles, *, now: datetime) -> None:

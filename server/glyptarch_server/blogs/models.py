@@ -13,6 +13,8 @@ class Blog(models.Model):
     title = models.CharField(max_length=200)
     tagline = models.CharField(max_length=300, blank=True)
     language = models.CharField(max_length=35, default="en")
+    # A name of the IANA time zone database: schedules go by it.
+    time_zone = models.CharField(max_length=64, default="UTC")
     # The rules that a new campaign begins with; none where the product's own are meant.
     defaults = models.JSONField(null=True)
     created_at = models.DateTimeField()

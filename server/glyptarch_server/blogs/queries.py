@@ -2,6 +2,7 @@
 
 from collections.abc import Collection, Sequence
 from datetime import datetime
+from zoneinfo import ZoneInfo, available_timezones
 
 from django.contrib.auth.base_user import AbstractBaseUser
 from django.contrib.auth.models import AnonymousUser
@@ -12,7 +13,7 @@ from glyptarch_core.ports import BlogContext, TableRow
 from glyptarch_core.text import NOTHING_COMMON, CommonShingles
 
 from glyptarch_server.blogs.models import Blog, Byline, Category, CommonText, Membership, Role, Tag, TermTable, WordList
-from glyptarch_server.common.problems import Forbidden, NotFound
+from glyptarch_server.common.problems import Forbidden, Invalid, NotFound
 
 __all__ = [
     "Role",
@@ -32,6 +33,7 @@ __all__ = [
     "word_list_of",
     "word_lists_of",
     "words_by_key",
+    "zone_named",
 ]
 
 Person = AbstractBaseUser | AnonymousUser
@@ -73,6 +75,13 @@ def blogs_within_reach(blog: Blog) -> list[int]:
         .filter(number=len(owners))
     )
     return [blog.pk, *shared.order_by("blog").values_list("blog", flat=True)]
+
+
+def zone_named(name: str) -> ZoneInfo:
+    """Give a time zone of the IANA database by its name. Raises Invalid where there is none."""
+    if name not in available_timezones():
+        raise Invalid(f"There is no time zone named “{name}”. Choose one such as Europe/Berlin.")
+    return ZoneInfo(name)
 
 
 def blog_numbers_of(user: Person) -> frozenset[int]:

@@ -1,14 +1,17 @@
 """Making campaigns and saving their rules."""
 
+import zlib
 from collections.abc import Sequence
-from datetime import datetime
+from datetime import datetime, timedelta
+from zoneinfo import ZoneInfo
 
 from django.db import IntegrityError, transaction
 from glyptarch_core.campaign import CampaignDocument
+from glyptarch_core.schedule import Schedule, next_times
 from glyptarch_core.text import slugify, unused
 
 from glyptarch_server.accounts.models import User
-from glyptarch_server.blogs.actions import remove_term_table, remove_word_list, set_defaults
+from glyptarch_server.blogs.actions import remove_term_table, remove_word_list, set_defaults, set_time_zone
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.blogs.queries import tables_by_key, term_table_of, word_list_of, words_by_key
 from glyptarch_server.campaigns import queries
@@ -20,10 +23,14 @@ __all__ = [
     "create_campaign",
     "drop_term_table",
     "drop_word_list",
+    "move_to_time_zone",
+    "plan_next",
     "remove_campaign",
     "rename_campaign",
     "save_revision",
     "set_blog_defaults",
+    "set_paused",
+    "set_schedule",
 ]
 
 
@@ -140,5 +147,60 @@ def rename_campaign(campaign: Campaign, name: str) -> None:
 
 def remove_campaign(campaign: Campaign, *, now: datetime) -> None:
     """Take a campaign off the list. Its posts, decisions and revisions stay."""
-    campaign.removed_at = now
-    campaign.save(update_fields=["removed_at"])
+    campaign.removed_at, campaign.next_run_at = now, None
+    campaign.save(update_fields=["removed_at", "next_run_at"])
+
+
+# So that a hundred campaigns of one minute do not begin in one second.
+_SPREAD_OVER = 60
+
+
+def plan_next(campaign: Campaign, *, now: datetime) -> None:
+    """Set when a campaign is to run next, after ``now``: its next time, and up to a minute more.
+
+    Times that have passed meanwhile are not made up here: whoever finds it due runs it once.
+    """
+    campaign.next_run_at = None
+    if not campaign.paused and campaign.removed_at is None:
+        zone = ZoneInfo(campaign.blog.time_zone)
+        for time in next_times(queries.schedule_of(campaign), zone, now, 1):
+            late = zlib.crc32(f"{campaign.pk} {campaign.slug}".encode()) % _SPREAD_OVER
+            campaign.next_run_at = time + timedelta(seconds=late)
+    campaign.save(update_fields=["next_run_at"])
+
+
+def set_schedule(campaign: Campaign, schedule: Schedule, *, paused: bool, now: datetime) -> Campaign:
+    """Set when a campaign runs by itself, and whether it rests. Gives the campaign as it is now."""
+    with transaction.atomic():
+        row = _locked(campaign)
+        row.schedule, row.paused = schedule.model_dump(mode="json"), paused
+        row.save(update_fields=["schedule", "paused"])
+        plan_next(row, now=now)
+    return row
+
+
+def set_paused(blog: Blog, slugs: Sequence[str], *, paused: bool, now: datetime) -> int:
+    """Pause campaigns of a blog, or let them go on; all of them where none is named. Gives how many have changed."""
+    rows = Campaign.objects.filter(blog=blog, removed_at=None).exclude(paused=paused)
+    if slugs:
+        rows = rows.filter(slug__in=slugs)
+    with transaction.atomic():
+        found = list(rows.select_for_update(of=("self",)).select_related("blog").order_by("pk"))
+        for row in found:
+            row.paused = paused
+            row.save(update_fields=["paused"])
+            plan_next(row, now=now)
+    return len(found)
+
+
+def move_to_time_zone(blog: Blog, name: str, *, now: datetime) -> None:
+    """Set the time zone of a blog: its campaigns run at the same times of day there. Raises Invalid."""
+    with transaction.atomic():
+        set_time_zone(blog, name)
+        rows = Campaign.objects.filter(blog=blog, next_run_at__isnull=False).order_by("pk")
+        for row in rows.select_for_update(of=("self",)).select_related("blog"):
+            plan_next(row, now=now)
+
+
+def _locked(campaign: Campaign) -> Campaign:
+    return Campaign.objects.select_for_update(of=("self",)).select_related("blog").get(pk=campaign.pk)

@@ -14,9 +14,19 @@ class Campaign(models.Model):
     name = models.CharField(max_length=120)
     created_at = models.DateTimeField()
     removed_at = models.DateTimeField(null=True, blank=True)
+    # When it runs by itself (``Schedule`` in core). It is no part of the rules: a change makes no revision.
+    schedule = models.JSONField(default=dict)
+    paused = models.BooleanField(default=False)
+    # When it is to run next; none where it runs by hand only, is paused, removed, or its last day is over.
+    next_run_at = models.DateTimeField(null=True)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["blog", "slug"], name="campaign_slug_once")]
+        indexes = [
+            models.Index(
+                fields=["next_run_at"], condition=models.Q(next_run_at__isnull=False), name="campaign_by_next_run"
+            )
+        ]
 
 
 class Revision(models.Model):

@@ -3,9 +3,11 @@
 from collections import defaultdict
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from datetime import datetime
 
 from django.db.models import OuterRef, QuerySet, Subquery
 from glyptarch_core.campaign import CampaignDocument, load_document
+from glyptarch_core.schedule import Schedule
 
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.campaigns.models import Campaign, Revision
@@ -15,16 +17,19 @@ from glyptarch_server.sources.queries import sources_by_key
 
 __all__ = [
     "LibraryUses",
+    "by_schedule",
     "campaign_of",
     "campaign_slugs",
     "campaigns_using",
     "defaults_of",
     "document_of",
+    "due_campaigns",
     "latest_revision",
     "library_uses",
     "listed_campaigns",
     "revision_of",
     "revisions_of",
+    "schedule_of",
     "sources_for",
 ]
 
@@ -55,6 +60,28 @@ def campaign_of(blog: Blog, slug: str) -> Campaign:
     if campaign is None:
         raise NotFound(f"This blog has no campaign named “{slug}”.")
     return campaign
+
+
+def schedule_of(campaign: Campaign) -> Schedule:
+    """Give when a campaign runs by itself."""
+    return Schedule.model_validate(campaign.schedule)
+
+
+def by_schedule(rows: QuerySet[Campaign], state: str) -> QuerySet[Campaign]:
+    """Keep the campaigns that are ``scheduled``, ``paused``, or run by ``hand``; all where no state is named."""
+    match state:
+        case "scheduled":
+            return rows.filter(next_run_at__isnull=False)
+        case "paused":
+            return rows.filter(paused=True)
+        case "hand":
+            return rows.filter(next_run_at=None, paused=False)
+    return rows
+
+
+def due_campaigns(now: datetime) -> QuerySet[Campaign]:
+    """Give the campaigns whose time has come, the one that has waited longest first."""
+    return Campaign.objects.filter(next_run_at__lte=now).order_by("next_run_at", "pk")
 
 
 def campaign_slugs(blog: Blog, base: str) -> set[str]:

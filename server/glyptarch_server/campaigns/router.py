@@ -1,25 +1,33 @@
 """The API of campaigns and their revisions."""
 
 from typing import TYPE_CHECKING, Any
+from zoneinfo import available_timezones
 
 from django.http import HttpRequest
 from glyptarch_core.campaign import CampaignDocument
+from glyptarch_core.schedule import next_times
 from glyptarch_core.shape import LAYOUTS, VARIABLES
 from ninja import Router
 
 from glyptarch_server import wiring
 from glyptarch_server.accounts.queries import person_of
-from glyptarch_server.blogs.queries import Role, blog_for
+from glyptarch_server.blogs.queries import Role, blog_for, zone_named
 from glyptarch_server.campaigns import actions, queries
 from glyptarch_server.campaigns.schemas import (
     CampaignOut,
     CreateCampaignIn,
     LayoutOut,
     LibraryUsesOut,
+    PausedOut,
+    PauseIn,
     RenameIn,
     RevisionOut,
     RevisionPageOut,
     SaveIn,
+    ScheduleIn,
+    TimesIn,
+    TimesOut,
+    TimeZoneIn,
     YamlIn,
     YamlOut,
 )
@@ -47,6 +55,10 @@ def _campaign(campaign: "Campaign") -> CampaignOut:
         saved_at=revision.saved_at,
         saved_by=_by(revision),
         document=queries.document_of(revision),
+        schedule=queries.schedule_of(campaign),
+        paused=campaign.paused,
+        next_run_at=campaign.next_run_at,
+        time_zone=campaign.blog.time_zone,
     )
 
 
@@ -128,6 +140,48 @@ def remove_term_table(request: HttpRequest, blog: str, key: str) -> tuple[int, N
     """Remove a table of terms that no rule names."""
     actions.drop_term_table(blog_for(request.user, blog, Role.OWNER), key)
     return 204, None
+
+
+@router.put("/blogs/{blog}/campaigns/{slug}/schedule", response=CampaignOut, operation_id="setSchedule")
+def set_schedule(request: HttpRequest, blog: str, slug: str, payload: ScheduleIn) -> CampaignOut:
+    """Set when a campaign runs by itself. It is no part of the rules, and makes no revision."""
+    campaign = queries.campaign_of(blog_for(request.user, blog, Role.OWNER), slug)
+    now = wiring.clock()()
+    return _campaign(actions.set_schedule(campaign, payload.schedule, paused=payload.paused, now=now))
+
+
+_SHOWN_TIMES = 5
+
+
+@router.post("/blogs/{blog}/schedule-times", response=TimesOut, operation_id="listScheduleTimes")
+def list_schedule_times(request: HttpRequest, blog: str, payload: TimesIn) -> TimesOut:
+    """Give the next five times of a schedule, before it is saved."""
+    zone = zone_named(payload.time_zone or blog_for(request.user, blog).time_zone)
+    times = next_times(payload.schedule, zone, wiring.clock()(), _SHOWN_TIMES)
+    return TimesOut(times=times, time_zone=zone.key)
+
+
+@router.post("/blogs/{blog}/pause", response=PausedOut, operation_id="pauseCampaigns")
+def pause_campaigns(request: HttpRequest, blog: str, payload: PauseIn) -> PausedOut:
+    """Pause campaigns, or let them go on; all of the blog where none is named."""
+    owned = blog_for(request.user, blog, Role.OWNER)
+    now = wiring.clock()()
+    return PausedOut(changed=actions.set_paused(owned, payload.slugs, paused=payload.paused, now=now))
+
+
+@router.put("/blogs/{blog}/time-zone", response={204: None}, operation_id="setTimeZone")
+def set_time_zone(request: HttpRequest, blog: str, payload: TimeZoneIn) -> tuple[int, None]:
+    """Set the time zone of a blog; its campaigns run at the same times of day there."""
+    owned = blog_for(request.user, blog, Role.OWNER)
+    actions.move_to_time_zone(owned, payload.time_zone, now=wiring.clock()())
+    return 204, None
+
+
+@router.get("/time-zones", response=list[str], operation_id="listTimeZones")
+def list_time_zones(request: HttpRequest) -> list[str]:
+    """Give the names of all time zones (IANA)."""
+    del request
+    return sorted(available_timezones())
 
 
 @router.get("/blogs/{blog}/library-uses", response=LibraryUsesOut, operation_id="listLibraryUses")

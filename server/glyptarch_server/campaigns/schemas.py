@@ -4,6 +4,7 @@ from datetime import datetime
 from typing import Annotated
 
 from glyptarch_core.campaign import CampaignDocument
+from glyptarch_core.schedule import Schedule
 from ninja import Schema
 from pydantic import Field, StringConstraints
 
@@ -14,14 +15,23 @@ __all__ = [
     "CreateCampaignIn",
     "LayoutOut",
     "LibraryUsesOut",
+    "PauseIn",
+    "PausedOut",
     "RenameIn",
     "RevisionOut",
     "RevisionPageOut",
     "SaveIn",
+    "ScheduleIn",
+    "TimeZoneIn",
+    "TimesIn",
+    "TimesOut",
     "UserOut",
     "YamlIn",
     "YamlOut",
 ]
+
+TimeZone = Annotated[str, StringConstraints(max_length=64)]
+"""A name of the IANA time zone database."""
 
 Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=120)]
 
@@ -70,6 +80,50 @@ class CampaignOut(Schema):
     saved_at: datetime
     saved_by: str
     document: CampaignDocument
+    schedule: Schedule
+    paused: bool
+    next_run_at: datetime | None
+    time_zone: str
+
+
+class ScheduleIn(Schema):
+    """When a campaign is to run by itself, and whether it rests."""
+
+    schedule: Schedule
+    paused: bool = False
+
+
+class TimesIn(Schema):
+    """A schedule that is being edited; the time zone is that of the blog where none is named."""
+
+    schedule: Schedule
+    time_zone: TimeZone = ""
+
+
+class TimesOut(Schema):
+    """The next times of a schedule, and the time zone it goes by."""
+
+    times: list[datetime]
+    time_zone: str
+
+
+class PauseIn(Schema):
+    """Campaigns to be paused or let go on; all of the blog where none is named."""
+
+    slugs: list[Annotated[str, StringConstraints(max_length=100)]] = Field(default_factory=list, max_length=200)
+    paused: bool
+
+
+class PausedOut(Schema):
+    """How many campaigns have changed."""
+
+    changed: int
+
+
+class TimeZoneIn(Schema):
+    """Another time zone of the blog."""
+
+    time_zone: TimeZone
 
 
 class RevisionOut(Schema):

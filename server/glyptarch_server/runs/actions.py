@@ -7,15 +7,16 @@ from django.db import transaction
 from procrastinate.contrib.django import app as jobs
 
 from glyptarch_server.accounts.models import User
+from glyptarch_server.campaigns.actions import plan_next
 from glyptarch_server.campaigns.models import Campaign
-from glyptarch_server.campaigns.queries import latest_revision
+from glyptarch_server.campaigns.queries import due_campaigns, latest_revision
 from glyptarch_server.common.problems import Conflict, NotFound
 from glyptarch_server.posts.actions import forget_refused
 from glyptarch_server.runs import queries
 from glyptarch_server.runs.lifecycle import RunState, may_move
 from glyptarch_server.runs.models import Run
 
-__all__ = ["ask_to_stop", "begin_run", "fail", "forget", "give_up", "move", "take_up_abandoned"]
+__all__ = ["ask_to_stop", "begin_due", "begin_run", "fail", "forget", "give_up", "move", "take_up_abandoned"]
 
 _log = logging.getLogger("glyptarch.runs")
 _MOST_TRIES = 12
@@ -32,7 +33,9 @@ def _lock(campaign: Campaign) -> Campaign:
     return Campaign.objects.select_for_update().get(pk=campaign.pk)
 
 
-def begin_run(campaign: Campaign, *, by: User | None, now: datetime, queue: bool = True) -> Run:
+def begin_run(
+    campaign: Campaign, *, by: User | None, now: datetime, queue: bool = True, scheduled: bool = False
+) -> Run:
     """Put a run of the latest rules on record, together with its job.
 
     Without ``queue`` the caller carries it out itself. Raises Conflict while another run of the
@@ -48,11 +51,38 @@ def begin_run(campaign: Campaign, *, by: User | None, now: datetime, queue: bool
             revision=latest_revision(campaign),
             state=RunState.WAITING.value,
             started_by=by,
+            scheduled=scheduled,
             asked_at=now,
         )
         if queue:
             _queue(run)
     return run
+
+
+_MOST_AT_ONCE = 200
+"""How many runs one look at the clock begins; the next look is ten seconds later."""
+
+
+def begin_due(*, now: datetime) -> int:
+    """Begin a run of each campaign whose time has come, and set its next time. Gives how many were begun.
+
+    A campaign that has missed several times runs once. One whose last run is still under way
+    waits for its next time. Several workers may call this at once: each takes other campaigns.
+    """
+    begun = 0
+    for _ in range(_MOST_AT_ONCE):
+        with transaction.atomic():
+            locked = due_campaigns(now).select_for_update(of=("self",), skip_locked=True)
+            campaign = locked.select_related("blog").first()
+            if campaign is None:
+                break
+            try:
+                begin_run(campaign, by=None, now=now, scheduled=True)
+                begun += 1
+            except Conflict:
+                _log.info("campaign %s is still running at its next time", campaign.pk)
+            plan_next(campaign, now=now)
+    return begun
 
 
 def ask_to_stop(run: Run, *, now: datetime) -> None:

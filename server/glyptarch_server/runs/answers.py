@@ -119,6 +119,7 @@ def run_out(run: "Run", *, readings: Any = ()) -> RunOut:  # noqa: ANN401 - rows
         to_decide=run.to_decide,
         verdicts=dict.fromkeys(VERDICTS, 0) | run.verdicts,
         failure=run.failure,
+        scheduled=run.scheduled,
         started_by=(run.started_by.first_name or run.started_by.username) if run.started_by else "",
         readings=[
             RunSourceOut(

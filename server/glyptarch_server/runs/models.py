@@ -15,6 +15,8 @@ class Run(models.Model):
     revision = models.ForeignKey("campaigns.Revision", on_delete=models.PROTECT, related_name="runs")
     state = models.CharField(max_length=10, choices=[(state.value, state.value) for state in RunState])
     started_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
+    # Whether the schedule began it, and no person.
+    scheduled = models.BooleanField(default=False)
     stop_asked = models.BooleanField(default=False)
     asked_at = models.DateTimeField()
     begun_at = models.DateTimeField(null=True)

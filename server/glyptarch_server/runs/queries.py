@@ -75,7 +75,7 @@ def listed_runs(blog: Blog, *, campaign: str = "") -> QuerySet[Run]:
 
 
 def by_last_run(rows: QuerySet[Campaign], *, failed: bool = False, sort: str = "name") -> QuerySet[Campaign]:
-    """Put campaigns in order: by ``name``, by last ``run``, or ``newest`` first.
+    """Put campaigns in order: by ``name``, by last ``run``, by ``next`` run, or ``newest`` first.
 
     With ``failed`` only those whose last run failed are left.
     """
@@ -85,6 +85,8 @@ def by_last_run(rows: QuerySet[Campaign], *, failed: bool = False, sort: str = "
     if sort == "run":
         ran = F("ran_at").desc(nulls_last=True)
         return rows.annotate(ran_at=Subquery(last.values("asked_at")[:1])).order_by(ran, "name", "pk")
+    if sort == "next":
+        return rows.order_by(F("next_run_at").asc(nulls_last=True), "name", "pk")
     return rows.order_by("-created_at", "-pk") if sort == "newest" else rows
 
 

@@ -10,7 +10,7 @@ from ninja import Router
 from glyptarch_server import wiring
 from glyptarch_server.accounts.queries import person_of
 from glyptarch_server.blogs.queries import Role, blog_for, blog_numbers_of
-from glyptarch_server.campaigns.queries import campaign_of, listed_campaigns
+from glyptarch_server.campaigns.queries import by_schedule, campaign_of, listed_campaigns, schedule_of
 from glyptarch_server.common.paging import PAGE, Limit, Offset, page_of
 from glyptarch_server.posts.queries import campaign_counts, campaign_days
 from glyptarch_server.runs import actions, queries
@@ -37,19 +37,21 @@ def list_campaigns(
     search: str = "",
     mode: ReleaseMode | None = None,
     failed: bool = False,  # noqa: FBT001 - a parameter of the address
-    sort: Literal["name", "run", "newest"] = "name",
+    sort: Literal["name", "run", "next", "newest"] = "name",
+    state: Literal["", "scheduled", "paused", "hand"] = "",
     limit: Limit = PAGE,
     offset: Offset = 0,
 ) -> CampaignPageOut:
     """Give the campaigns of a blog, each with its last run and what it has made."""
     found = listed_campaigns(blog_for(request.user, blog), search=search, mode=mode.value if mode else "")
-    page, total = page_of(queries.by_last_run(found, failed=failed, sort=sort), limit=limit, offset=offset)
+    rows = queries.by_last_run(by_schedule(found, state), failed=failed, sort=sort)
+    page, total = page_of(rows, limit=limit, offset=offset)
     last, counts = queries.last_runs(page), campaign_counts(page)
     days = campaign_days(page, now=wiring.clock()())
-    rows = []
+    listed = []
     for row in page:
         document, number = row.document, row.number  # type: ignore[attr-defined]
-        rows.append(
+        listed.append(
             CampaignRowOut(
                 slug=row.slug,
                 name=row.name,
@@ -61,9 +63,12 @@ def list_campaigns(
                 held=counts[row.pk].get("held", 0),
                 days=days[row.pk],
                 last_run=run_out(last[row.pk]) if row.pk in last else None,
+                schedule=schedule_of(row),
+                paused=row.paused,
+                next_run_at=row.next_run_at,
             )
         )
-    return CampaignPageOut(rows=rows, total=total)
+    return CampaignPageOut(rows=listed, total=total)
 
 
 @router.post("/blogs/{blog}/campaigns/{slug}/runs", response=RunOut, operation_id="beginRun")

@@ -4,6 +4,7 @@ from datetime import datetime
 from typing import Any
 
 from glyptarch_core.draft import FieldType, Visibility
+from glyptarch_core.schedule import Schedule
 from glyptarch_core.trace import Stage, Verdict
 from ninja import Schema
 
@@ -175,6 +176,7 @@ class RunOut(Schema):
     verdicts: dict[str, int]
     failure: str
     started_by: str
+    scheduled: bool
     readings: list[RunSourceOut]
 
 
@@ -199,6 +201,9 @@ class CampaignRowOut(Schema):
     held: int
     days: list[int]
     last_run: RunOut | None
+    schedule: Schedule
+    paused: bool
+    next_run_at: datetime | None
 
 
 class CampaignPageOut(Schema):

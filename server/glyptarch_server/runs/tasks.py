@@ -12,7 +12,7 @@ from glyptarch_server.runs import actions
 from glyptarch_server.runs.carry_out import carry_out
 from glyptarch_server.runs.queries import WORKER_SILENT
 
-__all__ = ["carry_out_run", "take_up_abandoned", "take_up_stalled"]
+__all__ = ["begin_due_runs", "carry_out_run", "take_up_abandoned", "take_up_stalled"]
 
 _log = logging.getLogger("glyptarch.runs")
 
@@ -24,6 +24,14 @@ _WHILE_AWAY = RetryStrategy(max_attempts=100, wait=2, retry_exceptions={Operatio
 def carry_out_run(run_id: int) -> None:
     """Carry out a run."""
     carry_out(run_id, fetcher=wiring.fetcher(), clock=wiring.clock(), batch=settings.GLYPTARCH_RUN_BATCH)
+
+
+@app.periodic(cron="* * * * * */10")  # type: ignore[untyped-decorator]
+@app.task(name="begin_due_runs", queue="care", queueing_lock="begin_due_runs", pass_context=False)  # type: ignore[untyped-decorator]
+def begin_due_runs(timestamp: int) -> None:
+    """Begin the runs whose time has come."""
+    del timestamp
+    actions.begin_due(now=wiring.clock()())
 
 
 @app.periodic(cron="* * * * * */3")  # type: ignore[untyped-decorator]

@@ -300,6 +300,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/campaigns/{slug}/schedule": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Schedule
+         * @description Set when a campaign runs by itself. It is no part of the rules, and makes no revision.
+         */
+        put: operations["setSchedule"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/campaigns/{slug}/yaml": {
         parameters: {
             query?: never;
@@ -442,6 +462,26 @@ export interface paths {
          * @description Make an address a source, and capture its items.
          */
         post: operations["addSource"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/pause": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Pause Campaigns
+         * @description Pause campaigns, or let them go on; all of the blog where none is named.
+         */
+        post: operations["pauseCampaigns"];
         delete?: never;
         options?: never;
         head?: never;
@@ -676,6 +716,26 @@ export interface paths {
         patch: operations["renameSample"];
         trace?: never;
     };
+    "/api/blogs/{blog}/schedule-times": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * List Schedule Times
+         * @description Give the next five times of a schedule, before it is saved.
+         */
+        post: operations["listScheduleTimes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/sources": {
         parameters: {
             query?: never;
@@ -797,6 +857,26 @@ export interface paths {
          * @description Change a table of terms; every campaign whose steps name it follows.
          */
         put: operations["changeTermTable"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/time-zone": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Time Zone
+         * @description Set the time zone of a blog; its campaigns run at the same times of day there.
+         */
+        put: operations["setTimeZone"];
         post?: never;
         delete?: never;
         options?: never;
@@ -992,6 +1072,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/time-zones": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Time Zones
+         * @description Give the names of all time zones (IANA).
+         */
+        get: operations["listTimeZones"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1124,6 +1224,17 @@ export interface components {
          * @enum {string}
          */
         BodyFrom: "full" | "summary";
+        /**
+         * ByHand
+         * @description The campaign runs only when a person starts it.
+         */
+        ByHand: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "hand";
+        };
         /**
          * BylineFrom
          * @description Whose name a post is published under.
@@ -1277,6 +1388,10 @@ export interface components {
             document: components["schemas"]["CampaignDocument"];
             /** Name */
             name: string;
+            /** Next Run At */
+            next_run_at: string | null;
+            /** Paused */
+            paused: boolean;
             /** Revision */
             revision: number;
             /**
@@ -1286,8 +1401,11 @@ export interface components {
             saved_at: string;
             /** Saved By */
             saved_by: string;
+            schedule: components["schemas"]["Schedule"];
             /** Slug */
             slug: string;
+            /** Time Zone */
+            time_zone: string;
         };
         /**
          * CampaignPageOut
@@ -1315,10 +1433,15 @@ export interface components {
             mode: string;
             /** Name */
             name: string;
+            /** Next Run At */
+            next_run_at: string | null;
+            /** Paused */
+            paused: boolean;
             /** Published */
             published: number;
             /** Revision */
             revision: number;
+            schedule: components["schemas"]["Schedule"];
             /** Slug */
             slug: string;
             /** Sources */
@@ -1459,6 +1582,19 @@ export interface components {
             name: string;
         };
         /**
+         * Cron
+         * @description At the times that a cron expression names: minute, hour, day of the month, month, day of the week (POSIX).
+         */
+        Cron: {
+            /** Expression */
+            expression: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "cron";
+        };
+        /**
          * CustomField
          * @description Templates know it as ``fields.name``; the blog shows it under its label.
          */
@@ -1534,6 +1670,32 @@ export interface components {
          * @enum {string}
          */
         CutSide: "before" | "after";
+        /**
+         * Daily
+         * @description At times of day (``HH:MM``), on some days of the week (ISO 8601: 1 is Monday).
+         */
+        Daily: {
+            /**
+             * Days
+             * @default [
+             *       1,
+             *       2,
+             *       3,
+             *       4,
+             *       5,
+             *       6,
+             *       7
+             *     ]
+             */
+            days: number[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "daily";
+            /** Times */
+            times: string[];
+        };
         /**
          * DateFrom
          * @description Which date a post carries.
@@ -1713,6 +1875,19 @@ export interface components {
              * @default
              */
             title: string;
+        };
+        /**
+         * Every
+         * @description Every so many minutes, counted from the beginning of 1970 in UTC: 60 is every full hour.
+         */
+        Every: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "every";
+            /** Minutes */
+            minutes: number;
         };
         /**
          * ExcerptFrom
@@ -2545,6 +2720,24 @@ export interface components {
             wanted: boolean;
         };
         /**
+         * PauseIn
+         * @description Campaigns to be paused or let go on; all of the blog where none is named.
+         */
+        PauseIn: {
+            /** Paused */
+            paused: boolean;
+            /** Slugs */
+            slugs?: string[];
+        };
+        /**
+         * PausedOut
+         * @description How many campaigns have changed.
+         */
+        PausedOut: {
+            /** Changed */
+            changed: number;
+        };
+        /**
          * Per
          * @description The length of time that posts are counted over.
          * @enum {string}
@@ -3270,6 +3463,8 @@ export interface components {
             readings: components["schemas"]["RunSourceOut"][];
             /** Revision */
             revision: number;
+            /** Scheduled */
+            scheduled: boolean;
             /** Sources */
             sources: number;
             /** Sources Read */
@@ -3563,6 +3758,35 @@ export interface components {
              * @default
              */
             note: string;
+        };
+        /**
+         * Schedule
+         * @description When a campaign runs; ``first_day`` and ``last_day`` are its first and last day, both included.
+         */
+        Schedule: {
+            /** First Day */
+            first_day?: string | null;
+            /** Last Day */
+            last_day?: string | null;
+            /**
+             * When
+             * @default {
+             *       "kind": "hand"
+             *     }
+             */
+            when: components["schemas"]["ByHand"] | components["schemas"]["Every"] | components["schemas"]["Daily"] | components["schemas"]["Cron"];
+        };
+        /**
+         * ScheduleIn
+         * @description When a campaign is to run by itself, and whether it rests.
+         */
+        ScheduleIn: {
+            /**
+             * Paused
+             * @default false
+             */
+            paused: boolean;
+            schedule: components["schemas"]["Schedule"];
         };
         /**
          * Scope
@@ -4165,6 +4389,36 @@ export interface components {
             title: string;
         };
         /**
+         * TimeZoneIn
+         * @description Another time zone of the blog.
+         */
+        TimeZoneIn: {
+            /** Time Zone */
+            time_zone: string;
+        };
+        /**
+         * TimesIn
+         * @description A schedule that is being edited; the time zone is that of the blog where none is named.
+         */
+        TimesIn: {
+            schedule: components["schemas"]["Schedule"];
+            /**
+             * Time Zone
+             * @default
+             */
+            time_zone: string;
+        };
+        /**
+         * TimesOut
+         * @description The next times of a schedule, and the time zone it goes by.
+         */
+        TimesOut: {
+            /** Time Zone */
+            time_zone: string;
+            /** Times */
+            times: string[];
+        };
+        /**
          * TitleTags
          * @description The key phrases of the title: runs of words between stop words, the likelier the more the text repeats them.
          */
@@ -4492,7 +4746,8 @@ export interface operations {
                 search?: string;
                 mode?: components["schemas"]["ReleaseMode"] | null;
                 failed?: boolean;
-                sort?: "name" | "run" | "newest";
+                sort?: "name" | "run" | "next" | "newest";
+                state?: "" | "scheduled" | "paused" | "hand";
                 limit?: number;
                 offset?: number;
             };
@@ -5034,6 +5289,42 @@ export interface operations {
             };
         };
     };
+    setSchedule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScheduleIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CampaignOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     exportCampaign: {
         parameters: {
             query?: never;
@@ -5320,6 +5611,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AddedOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pauseCampaigns: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PauseIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PausedOut"];
                 };
             };
             /** @description It cannot be done */
@@ -5772,6 +6098,41 @@ export interface operations {
             };
         };
     };
+    listScheduleTimes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TimesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TimesOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     listSources: {
         parameters: {
             query?: {
@@ -6030,6 +6391,39 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["TermTableOut"];
                 };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    setTimeZone: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TimeZoneIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It cannot be done */
             "4XX": {
@@ -6375,6 +6769,35 @@ export interface operations {
                     "application/json": {
                         [key: string]: string;
                     };
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listTimeZones: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
                 };
             };
             /** @description It cannot be done */
