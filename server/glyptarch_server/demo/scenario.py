@@ -12,6 +12,7 @@ BLOG = {
     "title": "Dark Meadow Almanac",
     "tagline": "For people who watch the night sky from fields and back gardens in the Vale of Orrin",
     "language": "en",
+    "time_zone": "Europe/Berlin",
 }
 TERM_TABLES = {
     "Own words": "scope,telescope\nbinos,binoculars\nVale of Orrin,,https://orrin.example/vale\n",
@@ -30,6 +31,7 @@ class CampaignPlan:
 
     name: str
     sources: tuple[str, ...]
+    when: dict[str, Any]
     revisions: tuple[tuple[str, dict[str, Any]], ...]
 
 
@@ -121,11 +123,13 @@ CAMPAIGNS = (
     CampaignPlan(
         name="Sky headlines",
         sources=("skywire", "observatory"),
+        when={"kind": "every", "minutes": 30},
         revisions=(("", _HEADLINES),),
     ),
     CampaignPlan(
         name="Club syndicate",
         sources=("meadowlark",),
+        when={"kind": "daily", "times": ["07:00", "18:00"]},
         revisions=(
             ("", {**_CLUB, "shape": {**_CLUB["shape"], "steps": []}}),
             ("take out “originally posted” lines", _CLUB),
@@ -134,6 +138,7 @@ CAMPAIGNS = (
     CampaignPlan(
         name="Comets & meteor showers",
         sources=("observatory", "meadowlark", "skywire"),
+        when={"kind": "cron", "expression": "15 6 * * mon-fri"},
         revisions=(("", _REVIEW), ("120 words let thin notes in", _STRICTER)),
     ),
 )

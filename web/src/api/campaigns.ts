@@ -20,7 +20,9 @@ export interface CampaignFilter {
   mode?: CampaignDocument["release"]["mode"] | null;
   /** Only campaigns whose last run failed. */
   failed?: boolean;
-  sort?: "name" | "run" | "newest";
+  /** Only campaigns that run by themselves, rest, or run by hand. */
+  state?: "" | "scheduled" | "paused" | "hand";
+  sort?: "name" | "run" | "next" | "newest";
   limit?: number;
   offset?: number;
 }

@@ -12,6 +12,8 @@ export const keys = {
   campaign: under("campaign"),
   campaignsBySource: under("campaigns-by-source"),
   libraryUses: under("library-uses"),
+  scheduleTimes: under("schedule-times"),
+  timeZones: under("time-zones"),
   defaults: under("defaults"),
   layouts: under("layouts"),
   templateVariables: under("template-variables"),

@@ -1,5 +1,5 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { EllipsisVertical } from "lucide-react";
+import { Clock, EllipsisVertical } from "lucide-react";
 import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { type Campaign, type CampaignDocument, campaignQuery, saveRevision } from "@/api/campaigns";
@@ -10,6 +10,8 @@ import { Head } from "@/components/Head";
 import { desk } from "@/lib/blog-path";
 import { plural } from "@/lib/format";
 import { MODE_WORDS } from "@/lib/modes";
+import { nextRunWords, scheduleWords } from "@/lib/schedule";
+import { ScheduleDialog } from "@/screens/schedule/ScheduleDialog";
 import { Button } from "@/ui/Button";
 import { Menu } from "@/ui/Menu";
 import { Pill } from "@/ui/Pill";
@@ -24,7 +26,7 @@ import { RevisionsDialog } from "./RevisionsDialog";
 import type { BenchState } from "./useBench";
 import { YamlDialog } from "./YamlDialog";
 
-type Open = "rename" | "remove" | "revisions" | "forget" | "yaml" | "defaults" | "note" | null;
+type Open = "schedule" | "rename" | "remove" | "revisions" | "forget" | "yaml" | "defaults" | "note" | null;
 
 interface BenchHeadProps {
   blog: string;
@@ -96,6 +98,16 @@ export function BenchHead({ blog, campaign, bench }: BenchHeadProps) {
       }
     >
       <ProofFacts blog={blog} campaign={campaign} bench={bench} />
+      <button
+        type="button"
+        title={`Schedule: ${scheduleWords(campaign.schedule)}`}
+        className="inline-flex h-7 items-center gap-1 rounded px-1.5 text-ink3 hover:bg-sunk hover:text-ink"
+        onClick={() => setOpen("schedule")}
+      >
+        <Clock size={13} aria-hidden="true" />
+        <span className="sr-only">Schedule, next run: </span>
+        {nextRunWords(campaign)}
+      </button>
       <Button
         busy={running.isPending}
         disabled={bench.edited}
@@ -132,6 +144,9 @@ export function BenchHead({ blog, campaign, bench }: BenchHeadProps) {
       {open === "remove" && <RemoveDialog blog={blog} campaign={campaign} onClose={() => setOpen(null)} />}
       {open === "revisions" && (
         <RevisionsDialog blog={blog} campaign={campaign} onLoad={load} onClose={() => setOpen(null)} />
+      )}
+      {open === "schedule" && (
+        <ScheduleDialog blog={blog} slug={campaign.slug} name={campaign.name} onClose={() => setOpen(null)} />
       )}
       {open === "note" && (
         <NoteDialog

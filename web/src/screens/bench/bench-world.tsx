@@ -3,6 +3,7 @@ import { vi } from "vitest";
 import type { Campaign, CampaignDocument } from "@/api/campaigns";
 import type { Proof, ProofAsked, ProofRow, Verdict } from "@/api/proofs";
 import { newSiftRule } from "@/lib/rules";
+import { NO_SCHEDULE } from "@/lib/schedule";
 import { DEFAULTS, PROOF } from "@/testing/bench";
 import { answering, type Call, screenAt } from "@/testing/server";
 import Bench from "./Bench";
@@ -23,6 +24,9 @@ export const CAMPAIGN = {
   name: "Sky notes",
   revision: 3,
   document: RULES,
+  schedule: NO_SCHEDULE,
+  paused: false,
+  next_run_at: null,
 } as unknown as Campaign;
 
 export function row(id: number, verdict: Verdict, was: ProofRow["was"] = null): ProofRow {

@@ -1,5 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { EllipsisVertical } from "lucide-react";
+import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { copyCampaign, type CampaignRow as Row } from "@/api/campaigns";
 import { keys } from "@/api/keys";
@@ -7,14 +8,17 @@ import { beginRun, isUnderWay } from "@/api/runs";
 import { desk } from "@/lib/blog-path";
 import { count, plural, since } from "@/lib/format";
 import { MODE_WORDS, type Mode } from "@/lib/modes";
+import { nextRunWords, scheduleWords } from "@/lib/schedule";
+import { ScheduleDialog } from "@/screens/schedule/ScheduleDialog";
 import { Lozenge } from "@/ui/Lozenge";
 import { Menu } from "@/ui/Menu";
 import { Pill } from "@/ui/Pill";
 import { Spark } from "@/ui/Spark";
 import { useTell } from "@/ui/Toasts";
+import { usePause } from "./usePause";
 
 /** The columns of the list, as wide as its heads. */
-export const COLUMNS = "md:grid-cols-[minmax(0,1fr)_140px_180px_90px_130px_28px]";
+export const COLUMNS = "md:grid-cols-[16px_minmax(0,1fr)_136px_146px_160px_84px_104px_28px]";
 
 /** Verdicts that a post comes of. */
 const MAKE_A_POST = ["publish", "hold", "draft", "private", "scheduled"] as const;
@@ -38,10 +42,25 @@ function LastRun({ row, blog }: { row: Row; blog: string }) {
   );
 }
 
+/** When it runs next, and by which schedule. */
+function NextRun({ row }: { row: Row }) {
+  const words = nextRunWords(row);
+  return (
+    <div className="min-w-0 text-xs">
+      <p className={row.paused ? "font-medium text-ochre" : "text-ink2"}>{words}</p>
+      {row.schedule.when.kind !== "hand" && (
+        <p className="truncate text-ink3">{scheduleWords(row.schedule)}</p>
+      )}
+    </div>
+  );
+}
+
 function Actions({ row, blog }: { row: Row; blog: string }) {
   const queries = useQueryClient();
   const navigate = useNavigate();
   const tell = useTell();
+  const [planning, setPlanning] = useState(false);
+  const pausing = usePause(blog);
   const failed = (error: Error) => tell(error.message, { tone: "bad" });
   const running = useMutation({
     mutationFn: () => beginRun(blog, row.slug),
@@ -61,35 +80,62 @@ function Actions({ row, blog }: { row: Row; blog: string }) {
     onError: failed,
   });
   return (
-    <Menu
-      trigger={
-        <button
-          type="button"
-          aria-label={`More for ${row.name}`}
-          className="inline-flex size-7 items-center justify-center rounded text-ink2 hover:bg-sunk"
-        >
-          <EllipsisVertical size={15} />
-        </button>
-      }
-      entries={[
-        { label: "Run now", onSelect: () => !running.isPending && running.mutate() },
-        {
-          label: "Copy",
-          hint: "the same rules under another name",
-          onSelect: () => !copying.isPending && copying.mutate(),
-        },
-      ]}
-    />
+    <>
+      <Menu
+        trigger={
+          <button
+            type="button"
+            aria-label={`More for ${row.name}`}
+            className="inline-flex size-7 items-center justify-center rounded text-ink2 hover:bg-sunk"
+          >
+            <EllipsisVertical size={15} />
+          </button>
+        }
+        entries={[
+          { label: "Run now", onSelect: () => !running.isPending && running.mutate() },
+          { label: "Schedule", hint: scheduleWords(row.schedule), onSelect: () => setPlanning(true) },
+          ...(row.schedule.when.kind === "hand"
+            ? []
+            : [
+                {
+                  label: row.paused ? "Resume" : "Pause",
+                  onSelect: () => pausing.mutate({ slugs: [row.slug], paused: !row.paused }),
+                },
+              ]),
+          {
+            label: "Copy",
+            hint: "the same rules under another name",
+            onSelect: () => !copying.isPending && copying.mutate(),
+          },
+        ]}
+      />
+      {planning && (
+        <ScheduleDialog blog={blog} slug={row.slug} name={row.name} onClose={() => setPlanning(false)} />
+      )}
+    </>
   );
 }
 
+interface CampaignRowProps {
+  row: Row;
+  blog: string;
+  picked: boolean;
+  onPick: (picked: boolean) => void;
+}
+
 /** A campaign: what it does, how its last run went, and what has come of it. */
-export function CampaignRow({ row, blog }: { row: Row; blog: string }) {
+export function CampaignRow({ row, blog, picked, onPick }: CampaignRowProps) {
   const mode = MODE_WORDS[row.mode as Mode];
   return (
     <li
       className={`grid items-center gap-4 border-b border-line2 px-5 py-3 last:border-0 hover:bg-chalk ${COLUMNS}`}
     >
+      <input
+        type="checkbox"
+        aria-label={`Pick ${row.name}`}
+        checked={picked}
+        onChange={(event) => onPick(event.target.checked)}
+      />
       <div className="min-w-0">
         <Link
           className="font-display text-[15px] font-semibold hover:text-verd"
@@ -105,6 +151,7 @@ export function CampaignRow({ row, blog }: { row: Row; blog: string }) {
       <div>
         <Pill tone={mode.tone}>{mode.words}</Pill>
       </div>
+      <NextRun row={row} />
       <div className="text-xs text-ink2">
         <LastRun row={row} blog={blog} />
       </div>

@@ -9,10 +9,12 @@ import { Loading } from "@/components/Loading";
 import { PAGE, Paging } from "@/components/Paging";
 import { SearchBox } from "@/components/SearchBox";
 import { desk } from "@/lib/blog-path";
+import { plural } from "@/lib/format";
 import { MODE_WORDS, type Mode } from "@/lib/modes";
-import { buttonLook } from "@/ui/Button";
+import { Button, buttonLook } from "@/ui/Button";
 import { WordSelect } from "@/ui/WordSelect";
 import { CampaignRow, COLUMNS } from "./CampaignRow";
+import { usePause } from "./usePause";
 
 const ANY = "-any-";
 const MODES = [
@@ -23,9 +25,16 @@ const TROUBLE = [
   { value: "all", label: "all" },
   { value: "failed", label: "only those whose last run failed" },
 ] as const;
+const STATES = [
+  { value: "any", label: "any schedule" },
+  { value: "scheduled", label: "those that run by themselves" },
+  { value: "paused", label: "paused ones" },
+  { value: "hand", label: "those run by hand" },
+] as const;
 const SORTS = [
   { value: "name", label: "by name" },
   { value: "run", label: "last run first" },
+  { value: "next", label: "next run first" },
   { value: "newest", label: "newest first" },
 ] as const;
 
@@ -36,7 +45,13 @@ export default function Campaigns() {
   const campaigns = useQuery(campaignsQuery(blog, filter));
   const rows = campaigns.data?.rows;
   const empty = rows?.length === 0;
-  const narrowed = Boolean(filter.search || filter.mode || filter.failed);
+  const narrowed = Boolean(filter.search || filter.mode || filter.failed || filter.state);
+  const [picked, setPicked] = useState<ReadonlySet<string>>(new Set());
+  const pausing = usePause(blog, () => setPicked(new Set()));
+  const shown = rows?.map(({ slug }) => slug) ?? [];
+  const allPicked = shown.length > 0 && shown.every((slug) => picked.has(slug));
+  const pick = (slug: string, on: boolean) =>
+    setPicked((before) => new Set(on ? [...before, slug] : [...before].filter((one) => one !== slug)));
   return (
     <>
       <Head title="Campaigns" facts={<span className="text-ink3">rules that turn items into posts</span>}>
@@ -46,6 +61,13 @@ export default function Campaigns() {
             value={filter.mode ?? ANY}
             options={MODES}
             onChange={(mode) => set({ mode: mode === ANY ? null : (mode as Mode) })}
+          />
+          ,{" "}
+          <WordSelect
+            label="Schedule"
+            value={filter.state || "any"}
+            options={STATES}
+            onChange={(state) => set({ state: state === "any" ? "" : state })}
           />
           ,{" "}
           <WordSelect
@@ -89,19 +111,45 @@ export default function Campaigns() {
         )}
         {rows && !empty && (
           <div className="sheet-card">
+            {picked.size > 0 && (
+              <div className="flex items-center gap-2 border-b border-line2 bg-verd-wash px-5 py-1.5">
+                {plural(picked.size, "campaign")} picked
+                <Button small onClick={() => pausing.mutate({ slugs: [...picked], paused: true })}>
+                  Pause
+                </Button>
+                <Button small onClick={() => pausing.mutate({ slugs: [...picked], paused: false })}>
+                  Resume
+                </Button>
+                <Button small look="quiet" onClick={() => setPicked(new Set())}>
+                  Pick none
+                </Button>
+              </div>
+            )}
             <div
-              aria-hidden="true"
-              className={`hidden gap-4 border-b border-line px-5 py-2 text-xs text-ink3 md:grid ${COLUMNS}`}
+              className={`hidden items-center gap-4 border-b border-line px-5 py-2 text-xs text-ink3 md:grid ${COLUMNS}`}
             >
+              <input
+                type="checkbox"
+                aria-label="Pick all campaigns of this page"
+                checked={allPicked}
+                onChange={(event) => setPicked(new Set(event.target.checked ? shown : []))}
+              />
               <span>Campaign</span>
               <span>Posts go out</span>
+              <span>Next run</span>
               <span>Last run</span>
               <span>Two weeks</span>
               <span className="text-right">Posts</span>
             </div>
             <ul aria-label="Campaigns">
               {rows.map((row) => (
-                <CampaignRow key={row.slug} row={row} blog={blog} />
+                <CampaignRow
+                  key={row.slug}
+                  row={row}
+                  blog={blog}
+                  picked={picked.has(row.slug)}
+                  onPick={(on) => pick(row.slug, on)}
+                />
               ))}
             </ul>
           </div>

@@ -25,6 +25,9 @@ const ROW: CampaignRow = {
   published: 12,
   held: 4,
   last_run: null,
+  schedule: { when: { kind: "daily", times: ["07:00"], days: [1, 2, 3, 4, 5] } },
+  paused: false,
+  next_run_at: "2026-11-25T07:00:00Z",
 } as unknown as CampaignRow;
 const RUN = {
   id: 8,
@@ -82,6 +85,28 @@ describe("the list of campaigns", () => {
     await waitFor(() => expect(address()).toBe("/desk/b/campaigns/sky-notes-copy"));
     expect(last(calls, MAKE).body).toEqual({ name: "Sky notes (copy)", document: DEFAULTS });
     expect(calls.some(({ what }) => what === RUNS)).toBe(false);
+  });
+
+  it("shows when each runs next, and pauses one, several or all", async () => {
+    const PAUSE = "POST /api/blogs/{blog}/pause";
+    const moon = { ...ROW, slug: "moon", name: "Moon", paused: true, next_run_at: null };
+    const calls = answering({ [LIST]: { rows: [ROW, moon], total: 2 }, [PAUSE]: { changed: 1 } });
+    const { user } = screenAt("/desk/b/campaigns", "/desk/:blog/campaigns", <Campaigns />);
+    const [first, second] = await screen.findAllByRole("listitem");
+    expect(first?.textContent).toContain("Monday to Friday at 07:00");
+    expect(second?.textContent).toContain("paused");
+    (await screen.findByRole("button", { name: "More for Moon" })).focus();
+    await user.keyboard("{Enter}");
+    await user.click(await screen.findByRole("menuitem", { name: "Resume" }));
+    await waitFor(() => expect(last(calls, PAUSE).body).toEqual({ slugs: ["moon"], paused: false }));
+    await user.click(screen.getByRole("checkbox", { name: "Pick Sky notes" }));
+    await user.click(screen.getByRole("button", { name: "Pause" }));
+    await waitFor(() => expect(last(calls, PAUSE).body).toEqual({ slugs: ["sky"], paused: true }));
+    expect(await screen.findByText("1 campaign paused.")).toBeTruthy();
+    await user.click(screen.getByRole("checkbox", { name: "Pick all campaigns of this page" }));
+    await user.click(screen.getByRole("button", { name: "Resume" }));
+    await waitFor(() => expect(last(calls, PAUSE).body).toEqual({ slugs: ["sky", "moon"], paused: false }));
+    await waitFor(() => expect(screen.queryByText(/campaigns? picked/)).toBeNull());
   });
 
   it("leads to the last run, and says that one is under way or has failed", async () => {

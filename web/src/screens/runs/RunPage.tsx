@@ -64,6 +64,7 @@ export default function RunPage() {
             <span className="text-ink3">
               run of {moment(run.data.asked_at)} · revision {run.data.revision}
               {run.data.started_by && ` · started by ${run.data.started_by}`}
+              {run.data.scheduled && " · started by the schedule"}
             </span>
           </>
         }

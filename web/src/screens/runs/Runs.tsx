@@ -38,7 +38,9 @@ function Row({ run, blog }: { run: Run; blog: string }) {
       </td>
       <td className={`${CELL} text-right text-indigo`}>{count(run.verdicts.duplicate ?? 0)}</td>
       <td className={`${CELL} text-right text-madder`}>{count(run.verdicts.refused ?? 0)}</td>
-      <td className={`${CELL} text-ink3`}>{run.started_by || "by itself"}</td>
+      <td className={`${CELL} text-ink3`}>
+        {run.started_by || (run.scheduled ? "the schedule" : "by itself")}
+      </td>
     </tr>
   );
 }

@@ -8,12 +8,13 @@ from typing import Any
 from django.conf import settings
 from django.core.management.base import BaseCommand, CommandParser
 from django.db import transaction
+from glyptarch_core.schedule import Schedule
 
 from glyptarch_server.accounts.actions import ensure_user
 from glyptarch_server.blogs.actions import add_member, add_term_table, add_word_list, create_blog
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.blogs.queries import Role
-from glyptarch_server.campaigns.actions import create_campaign, save_revision
+from glyptarch_server.campaigns.actions import create_campaign, save_revision, set_schedule
 from glyptarch_server.campaigns.models import Campaign
 from glyptarch_server.comments.actions import leave_comment, move_comment
 from glyptarch_server.comments.lifecycle import CommentState
@@ -97,6 +98,9 @@ class _Loader:
                         at = first + timedelta(days=day, hours=1)
                         save_revision(campaign, document, base=number, by=owner, note=note, now=at)
 
+        for plan, campaign in zip(CAMPAIGNS, campaigns, strict=True):
+            schedule = Schedule.model_validate({"when": plan.when})
+            set_schedule(campaign, schedule, paused=False, now=self._now)
         self._comments(blog)
 
     def _comments(self, blog: Blog) -> None:
