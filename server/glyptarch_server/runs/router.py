@@ -43,7 +43,8 @@ def list_campaigns(
     offset: Offset = 0,
 ) -> CampaignPageOut:
     """Give the campaigns of a blog, each with its last run and what it has made."""
-    found = listed_campaigns(blog_for(request.user, blog), search=search, mode=mode.value if mode else "")
+    owned = blog_for(request.user, blog)
+    found = listed_campaigns(owned, search=search, mode=mode.value if mode else "")
     rows = queries.by_last_run(by_schedule(found, state), failed=failed, sort=sort)
     page, total = page_of(rows, limit=limit, offset=offset)
     last, counts = queries.last_runs(page), campaign_counts(page)
@@ -66,6 +67,7 @@ def list_campaigns(
                 schedule=schedule_of(row),
                 paused=row.paused,
                 next_run_at=row.next_run_at,
+                time_zone=owned.time_zone,
             )
         )
     return CampaignPageOut(rows=listed, total=total)

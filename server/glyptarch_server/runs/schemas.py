@@ -204,6 +204,7 @@ class CampaignRowOut(Schema):
     schedule: Schedule
     paused: bool
     next_run_at: datetime | None
+    time_zone: str
 
 
 class CampaignPageOut(Schema):

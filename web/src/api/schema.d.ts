@@ -1446,6 +1446,8 @@ export interface components {
             slug: string;
             /** Sources */
             sources: number;
+            /** Time Zone */
+            time_zone: string;
         };
         /**
          * Canonical

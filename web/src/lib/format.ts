@@ -23,6 +23,17 @@ const dayAndYear = new Intl.DateTimeFormat("en-GB", {
   minute: "2-digit",
 });
 
+/** “24 Nov, 12:05” by the clock of a time zone (IANA). */
+export function momentIn(timeZone: string, iso: string): string {
+  return new Intl.DateTimeFormat("en-GB", {
+    day: "numeric",
+    month: "short",
+    hour: "2-digit",
+    minute: "2-digit",
+    timeZone,
+  }).format(new Date(iso));
+}
+
 /** “24 Nov, 12:05”; with its year where that is not the present one. */
 export function moment(iso: string, now: Date = new Date()): string {
   const date = new Date(iso);

@@ -32,11 +32,13 @@ describe("the next run in words", () => {
   const daily = { when: newWhen("daily"), first_day: null, last_day: null };
 
   it("is a time, or the reason why there is none", () => {
-    const at = `${new Date().getFullYear()}-11-24T12:05:00`;
-    expect(nextRunWords({ schedule: daily, paused: false, next_run_at: at })).toBe("24 Nov, 12:05");
-    expect(nextRunWords({ schedule: daily, paused: true, next_run_at: null })).toBe("paused");
-    expect(nextRunWords({ schedule: daily, paused: false, next_run_at: null })).toBe("ended");
+    const at = "2026-11-24T12:05:00Z";
+    const berlin = { schedule: daily, time_zone: "Europe/Berlin" };
+    // By the clock of the blog, as the schedule itself.
+    expect(nextRunWords({ ...berlin, paused: false, next_run_at: at })).toBe("24 Nov, 13:05");
+    expect(nextRunWords({ ...berlin, paused: true, next_run_at: null })).toBe("paused");
+    expect(nextRunWords({ ...berlin, paused: false, next_run_at: null })).toBe("ended");
     const hand = { ...daily, when: newWhen("hand") };
-    expect(nextRunWords({ schedule: hand, paused: true, next_run_at: null })).toBe("by hand");
+    expect(nextRunWords({ ...berlin, schedule: hand, paused: true, next_run_at: null })).toBe("by hand");
   });
 });

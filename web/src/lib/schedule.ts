@@ -1,5 +1,5 @@
 import type { Schedule, When } from "@/api/schedules";
-import { moment, plural } from "./format";
+import { momentIn, plural } from "./format";
 
 export const WEEKDAYS = [
   "Monday",
@@ -71,11 +71,13 @@ interface Planned {
   schedule: Schedule;
   paused: boolean;
   next_run_at: string | null;
+  /** The time zone of the blog, by whose clock the schedule goes. */
+  time_zone: string;
 }
 
 /** When a campaign runs next, or why it does not. */
-export function nextRunWords({ schedule, paused, next_run_at }: Planned): string {
+export function nextRunWords({ schedule, paused, next_run_at, time_zone }: Planned): string {
   if (schedule.when.kind === "hand") return "by hand";
   if (paused) return "paused";
-  return next_run_at === null ? "ended" : moment(next_run_at);
+  return next_run_at === null ? "ended" : momentIn(time_zone, next_run_at);
 }

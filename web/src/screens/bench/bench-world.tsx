@@ -27,6 +27,7 @@ export const CAMPAIGN = {
   schedule: NO_SCHEDULE,
   paused: false,
   next_run_at: null,
+  time_zone: "UTC",
 } as unknown as Campaign;
 
 export function row(id: number, verdict: Verdict, was: ProofRow["was"] = null): ProofRow {

@@ -47,7 +47,12 @@ function NextRun({ row }: { row: Row }) {
   const words = nextRunWords(row);
   return (
     <div className="min-w-0 text-xs">
-      <p className={row.paused ? "font-medium text-ochre" : "text-ink2"}>{words}</p>
+      <p
+        title={`By the clock of ${row.time_zone}`}
+        className={row.paused ? "font-medium text-ochre" : "text-ink2"}
+      >
+        {words}
+      </p>
       {row.schedule.when.kind !== "hand" && (
         <p className="truncate text-ink3">{scheduleWords(row.schedule)}</p>
       )}

@@ -22,7 +22,7 @@ const MODES = [
   ...Object.entries(MODE_WORDS).map(([value, { words }]) => ({ value, label: words.toLowerCase() })),
 ];
 const TROUBLE = [
-  { value: "all", label: "all" },
+  { value: "all", label: "any result" },
   { value: "failed", label: "only those whose last run failed" },
 ] as const;
 const STATES = [

@@ -28,6 +28,7 @@ const ROW: CampaignRow = {
   schedule: { when: { kind: "daily", times: ["07:00"], days: [1, 2, 3, 4, 5] } },
   paused: false,
   next_run_at: "2026-11-25T07:00:00Z",
+  time_zone: "UTC",
 } as unknown as CampaignRow;
 const RUN = {
   id: 8,
