@@ -18,6 +18,14 @@ async def _missing(_request: web.Request, _body: bytes, _kind: str) -> web.Strea
     return web.Response(status=404, text="No such page.")
 
 
+async def _gone(_request: web.Request, _body: bytes, _kind: str) -> web.StreamResponse:
+    return web.Response(status=410, text="This feed is no more.")
+
+
+async def _too_often(_request: web.Request, _body: bytes, _kind: str) -> web.StreamResponse:
+    return web.Response(status=429, headers={"Retry-After": "1800"}, text="Not so often, please.")
+
+
 async def _broken(_request: web.Request, _body: bytes, _kind: str) -> web.StreamResponse:
     return web.Response(status=500, text="Something broke.")
 
@@ -63,6 +71,8 @@ async def _huge(request: web.Request, body: bytes, kind: str) -> web.StreamRespo
 
 FAULTS: dict[str, tuple[str, Fault]] = {
     "missing": ("404: the address does not exist", _missing),
+    "gone": ("410: the feed is gone for good", _gone),
+    "too_often": ("429: asks to be left alone for half an hour", _too_often),
     "broken": ("500: the server has trouble", _broken),
     "slow": ("answers after a minute", _slow),
     "cut_off": ("the body breaks off half-way", _cut_off),

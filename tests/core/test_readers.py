@@ -2,7 +2,7 @@
 
 import contextlib
 import json
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta
 
 from django.test import SimpleTestCase
 from glyptarch_core.errors import ParseError
@@ -45,6 +45,29 @@ def read(text: str | bytes, content_type: str = "") -> Feed:
     body = text.encode() if isinstance(text, str) else text
     with no_io():
         return read_feed(body, source="club", url=BASE, content_type=content_type)
+
+
+class Wished(SimpleTestCase):
+    """How long a feed asks to be left alone."""
+
+    def test_minutes_of_ttl_and_periods_of_the_syndication_module(self) -> None:
+        for said, minutes in (
+            ("<ttl>90</ttl>", 90),
+            ("<ttl> 15 </ttl>", 15),
+            ("<ttl>soon</ttl>", 0),
+            ("<ttl>-3</ttl>", 0),
+            (f"<ttl>{'9' * 30}</ttl>", 0),
+            ("<sy:updatePeriod>daily</sy:updatePeriod>", 24 * 60),
+            ("<sy:updatePeriod>hourly</sy:updatePeriod><sy:updateFrequency>4</sy:updateFrequency>", 15),
+            ("<sy:updatePeriod>hourly</sy:updatePeriod><sy:updateFrequency>0</sy:updateFrequency>", 60),
+            ("<sy:updatePeriod>often</sy:updatePeriod>", 0),
+            ("", 0),
+        ):
+            text = RSS.replace("<language>", f"{said}<language>").replace(
+                "<rss ", '<rss xmlns:sy="http://purl.org/rss/1.0/modules/syndication/" '
+            )
+            feed = read_feed(text.encode(), source="club", url=BASE)
+            self.assertEqual((feed.wished / timedelta(minutes=1), len(feed.items)), (minutes, 1), said)
 
 
 class Rss(SimpleTestCase):

@@ -8,7 +8,10 @@ import socketserver
 import threading
 from collections.abc import Iterator
 from contextlib import contextmanager
+from datetime import UTC, datetime, timedelta
+from email.utils import format_datetime
 from unittest.mock import patch
+from urllib.parse import urlencode
 
 import brotli
 from aiohttp import web
@@ -57,6 +60,8 @@ class Fetching(SimpleTestCase):
     def test_every_fault_is_told_apart(self) -> None:
         wanted = {
             "missing": FetchCode.NOT_FOUND,
+            "gone": FetchCode.GONE,
+            "too_often": FetchCode.TOO_MANY_REQUESTS,
             "broken": FetchCode.SERVER_ERROR,
             "slow": FetchCode.TOO_SLOW,
             "cut_off": FetchCode.CUT_OFF,
@@ -67,6 +72,48 @@ class Fetching(SimpleTestCase):
         for fault, code in wanted.items():
             with self.subTest(fault):
                 self.assertEqual(self.code(fault), code)
+
+    def test_how_long_a_server_asks_to_be_left_alone(self) -> None:
+        self.world.faults["meadowlark"] = "too_often"
+        answer = self.fetch()
+        assert isinstance(answer, FetchError)
+        self.assertEqual(answer.retry_after, 1800)
+        in_an_hour = format_datetime(datetime.now(UTC) + timedelta(hours=1), usegmt=True)
+        app = web.Application()
+
+        async def busy(request: web.Request) -> web.Response:
+            return web.Response(status=503, headers={"Retry-After": request.query["after"]})
+
+        async def fresh(request: web.Request) -> web.Response:
+            return web.Response(text="x", headers={"Cache-Control": request.query["for"]})
+
+        app.add_routes([web.get("/busy", busy), web.get("/fresh", fresh)])
+        with served(app) as address:
+            portal = FetchPortal(allowed=frozenset({address}))
+            self.addCleanup(portal.close)
+
+            def ask(path: str, **query: str) -> Fetched | FetchError:
+                return portal.fetch_all([FetchRequest(url=f"http://{address}{path}?{urlencode(query)}")])[0]
+
+            for after, least, most in (
+                (in_an_hour, 3500, 3600),
+                ("Mon, 02 Jan 2006 15:04:05 GMT", 0, 0),
+                ("soon", 0, 0),
+                ("-5", 0, 0),
+                ("9" * 40, 0, 0),
+            ):
+                answer = ask("/busy", after=after)
+                assert isinstance(answer, FetchError)
+                self.assertTrue(least <= answer.retry_after <= most, (after, answer.retry_after))
+            for control, seconds in (
+                ("max-age=900", 900),
+                ("public, Max-Age=60", 60),
+                ("s-maxage=5", 0),
+                ("no-store", 0),
+            ):
+                answer = ask("/fresh", **{"for": control})
+                assert isinstance(answer, Fetched)
+                self.assertEqual(answer.max_age, seconds, control)
 
     def test_a_little_that_unpacks_to_very_much_is_broken_off(self) -> None:
         packed = {

@@ -111,7 +111,7 @@ class Control(Served):
         self.assertEqual(self.status("/skywire/feed"), 200)
 
     def test_each_quick_fault_spoils_the_answer_in_its_way(self) -> None:
-        expected = {"missing": 404, "broken": 500}
+        expected = {"missing": 404, "broken": 500, "gone": 410, "too_often": 429}
         for name in sorted(set(FAULTS) - {"slow", "huge"}):
             with self.subTest(name):
                 self.send(site="meadowlark", fault=name)

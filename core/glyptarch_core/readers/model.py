@@ -5,6 +5,7 @@ import math
 import re
 from collections.abc import Iterable
 from dataclasses import dataclass
+from datetime import timedelta
 from urllib.parse import urljoin
 
 from glyptarch_core.item import Features, Item, Media, MediaKind, MediaOrigin
@@ -49,7 +50,7 @@ class ReadWarning:
 class Feed:
     """A read feed; ``format`` is worded for people: “RSS 2.0”, “Atom 1.0”, “JSON Feed 1.1”.
 
-    ``features`` are those of the items, in their order.
+    ``features`` are those of the items, in their order; ``wished`` is how long the feed asks to be left alone.
     """
 
     format: str
@@ -59,6 +60,7 @@ class Feed:
     items: tuple[Item, ...]
     warnings: tuple[ReadWarning, ...]
     features: tuple[Features, ...] = ()
+    wished: timedelta = timedelta(0)
 
 
 def resolve(base: str, address: str | None) -> str:

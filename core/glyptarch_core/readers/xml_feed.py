@@ -3,7 +3,7 @@
 import re
 from calendar import timegm
 from collections.abc import Iterable, Sequence
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta
 from itertools import islice
 
 from glyptarch_core.errors import ParseError
@@ -81,7 +81,22 @@ def read(text: str, *, source: str, url: str) -> Feed:
         language=_language(parsed.feed.text("language")),
         items=tuple(items),
         warnings=tuple(warnings),
+        wished=_wished(parsed.feed),
     )
+
+
+_PERIODS = {"hourly": 1, "daily": 24, "weekly": 7 * 24, "monthly": 30 * 24, "yearly": 365 * 24}
+"""Hours (RSS 1.0 syndication module)."""
+_MOST_DIGITS = 6
+
+
+def _wished(feed: Node) -> timedelta:
+    """Give how long a feed asks to be left alone: its ``ttl`` (RSS 2.0, minutes) or its ``updatePeriod``."""
+    ttl, period = feed.text("ttl").strip(), feed.text("sy_updateperiod").strip().lower()
+    minutes = int(ttl) if ttl.isascii() and ttl.isdecimal() and len(ttl) <= _MOST_DIGITS else 0
+    times = feed.text("sy_updatefrequency").strip()
+    often = int(times) if times.isascii() and times.isdecimal() and len(times) <= _MOST_DIGITS else 1
+    return max(timedelta(minutes=minutes), timedelta(hours=_PERIODS.get(period, 0) / max(often, 1)))
 
 
 def _without_prolog(text: str) -> str:

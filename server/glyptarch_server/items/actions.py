@@ -18,8 +18,8 @@ from glyptarch_server.blogs.models import Blog
 from glyptarch_server.common.problems import Invalid
 from glyptarch_server.items.models import Item, Sample
 from glyptarch_server.items.page_pictures import look_up_pages
-from glyptarch_server.items.queries import as_captured
-from glyptarch_server.sources.actions import add_source, log_reading, read_sources
+from glyptarch_server.items.queries import as_captured, judge
+from glyptarch_server.sources.actions import add_source, keep_health, log_reading, read_sources
 from glyptarch_server.sources.models import Reading, Source
 from glyptarch_server.wiring import Clock, Fetched, FetchError, FetchPortal, FetchRequest, RawFeed
 
@@ -202,14 +202,20 @@ def refresh_features(*, most: int) -> list[Item]:
 
 
 def keep_outcome(source: Source, outcome: Outcome, *, milliseconds: int, now: datetime) -> Reading:
-    """Keep what a reading gave, items and log together, in one transaction."""
+    """Keep what a reading gave, items and log together, in one transaction; then judge how the source does."""
     with transaction.atomic():
-        if not isinstance(outcome, Feed):
-            return log_reading(source, outcome, fresh=0, milliseconds=milliseconds, now=now)
-        captured = capture(source, outcome.items, now=now, features=outcome.features)
-        refused = tuple(ReadWarning(code="entry_refused", detail=identity[:100]) for identity in captured.refused)
-        outcome = replace(outcome, warnings=(*refused, *outcome.warnings))
-        return log_reading(source, outcome, fresh=captured.fresh, milliseconds=milliseconds, now=now)
+        reading = _keep(source, outcome, milliseconds=milliseconds, now=now)
+        keep_health(source, judge(source, now=now))
+    return reading
+
+
+def _keep(source: Source, outcome: Outcome, *, milliseconds: int, now: datetime) -> Reading:
+    if not isinstance(outcome, Feed):
+        return log_reading(source, outcome, fresh=0, milliseconds=milliseconds, now=now)
+    captured = capture(source, outcome.items, now=now, features=outcome.features)
+    refused = tuple(ReadWarning(code="entry_refused", detail=identity[:100]) for identity in captured.refused)
+    outcome = replace(outcome, warnings=(*refused, *outcome.warnings))
+    return log_reading(source, outcome, fresh=captured.fresh, milliseconds=milliseconds, now=now)
 
 
 def add_and_capture(blog: Blog, url: str, title: str, *, fetcher: FetchPortal, now: datetime) -> tuple[Source, int]:

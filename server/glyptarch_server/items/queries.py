@@ -6,6 +6,7 @@ from datetime import datetime
 
 from django.db.models import QuerySet, TextField
 from django.db.models.functions import Cast
+from glyptarch_core.health import ItemFacts, Report, health_of
 from glyptarch_core.item import (
     FEATURES_VERSION,
     Captured,
@@ -34,6 +35,7 @@ __all__ = [
     "TEXTS",
     "as_captured",
     "items_of",
+    "judge",
     "picked_captured",
     "recent_captured",
     "sample_captured",
@@ -165,6 +167,28 @@ def _captured(row: Item, card: SourceCard) -> Captured:
         source=card,
         captured_at=row.captured_at,
     )
+
+
+_JUDGED_BY = 45
+"""How many of its newest items a source is judged by."""
+
+
+def judge(source: Source, *, now: datetime) -> Report:
+    """Say how a source does, from its newest items and its last readings."""
+    rows = Item.objects.filter(source=source).order_by("-dated")
+    facts = [
+        ItemFacts(
+            dated=dated,
+            has_date=published is not None,
+            words=words,
+            has_picture=any(medium["kind"] == MediaKind.PICTURE.value for medium in media),
+            has_author=bool(authors),
+        )
+        for dated, published, words, media, authors in rows.values_list(
+            "dated", "published", "words", "media", "authors"
+        )[:_JUDGED_BY]
+    ]
+    return health_of(facts, now=now, failures=source.failures, gone=source.gone_at is not None, read=True)
 
 
 def samples_of(blog: Blog) -> list[Sample]:

@@ -115,6 +115,7 @@ def run_out(run: "Run", *, readings: Any = ()) -> RunOut:  # noqa: ANN401 - rows
         ended_at=run.ended_at,
         sources=run.sources,
         sources_read=run.sources_read,
+        sources_left=run.sources_left,
         fresh=run.fresh,
         to_decide=run.to_decide,
         verdicts=dict.fromkeys(VERDICTS, 0) | run.verdicts,

@@ -15,7 +15,7 @@ from glyptarch_server.runs.actions import fail, give_up, move
 from glyptarch_server.runs.batches import decide_batch, decide_one_by_one
 from glyptarch_server.runs.lifecycle import RunState
 from glyptarch_server.runs.models import Run
-from glyptarch_server.sources.actions import read_sources
+from glyptarch_server.sources.actions import claim_due, read_sources
 from glyptarch_server.sources.models import Source
 from glyptarch_server.wiring import Clock, FetchPortal
 
@@ -67,7 +67,10 @@ def _gather_and_decide(run: Run, *, fetcher: FetchPortal, clock: Clock, batch: i
     if run.state != RunState.DECIDING.value:
         if not move(run, RunState.GATHERING, clock()):
             return
-        gather(run, sources, fetcher=fetcher, clock=clock)
+        # A person who presses “Run now” wants to see what is there now; a schedule keeps to what sources ask for.
+        due = claim_due(sources, now=clock()) if run.scheduled else sources
+        Run.objects.filter(pk=run.pk).update(sources_left=len(sources) - len(due))
+        gather(run, due, fetcher=fetcher, clock=clock)
         waiting = queries.undecided(run.campaign, sources).count()
         run.to_decide = min(waiting, document.gather.at_most or waiting)
         Run.objects.filter(pk=run.pk).update(to_decide=run.to_decide)

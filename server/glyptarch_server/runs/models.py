@@ -23,6 +23,8 @@ class Run(models.Model):
     ended_at = models.DateTimeField(null=True)
     sources = models.PositiveIntegerField(default=0)
     sources_read = models.PositiveIntegerField(default=0)
+    # Sources that a scheduled run did not read: not due yet, or gone.
+    sources_left = models.PositiveIntegerField(default=0)
     fresh = models.PositiveIntegerField(default=0)
     to_decide = models.PositiveIntegerField(default=0)
     # How often it was begun without getting on since: what fails every time must end.

@@ -171,6 +171,7 @@ class RunOut(Schema):
     ended_at: datetime | None
     sources: int
     sources_read: int
+    sources_left: int
     fresh: int
     to_decide: int
     verdicts: dict[str, int]

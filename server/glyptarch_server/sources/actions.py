@@ -2,12 +2,15 @@
 
 import time
 from collections.abc import Iterator, Sequence
-from dataclasses import asdict
-from datetime import datetime
+from dataclasses import asdict, replace
+from datetime import datetime, timedelta
 
 from django.db import IntegrityError, transaction
+from django.db.models import Q
 from glyptarch_core.errors import ParseError
+from glyptarch_core.health import Report
 from glyptarch_core.item import Right
+from glyptarch_core.polling import after_failure, after_success
 from glyptarch_core.readers import Feed
 from glyptarch_core.text import slugify, title_key, unused
 
@@ -17,9 +20,9 @@ from glyptarch_server.common.problems import Conflict, Invalid
 from glyptarch_server.sources import queries
 from glyptarch_server.sources.checking import Checked, check_addresses
 from glyptarch_server.sources.models import Reading, Source
-from glyptarch_server.wiring import Fetched, FetchError, FetchPortal, FetchRequest, RawFeed
+from glyptarch_server.wiring import FetchCode, Fetched, FetchError, FetchPortal, FetchRequest, RawFeed
 
-__all__ = ["add_source", "change_source", "log_reading", "read_sources", "remove_source"]
+__all__ = ["add_source", "change_source", "claim_due", "keep_health", "log_reading", "read_sources", "remove_source"]
 
 
 def _free_key(blog: Blog, title: str) -> str:
@@ -109,7 +112,49 @@ def _read(source: Source, answer: Fetched | FetchError) -> Feed | Fetched | Fetc
     except ParseError as error:
         return error
     source.etag, source.last_modified = answer.etag, answer.last_modified
-    return feed
+    return replace(feed, wished=max(feed.wished, timedelta(seconds=answer.max_age)))
+
+
+_PLAN = ["next_read_at", "failures", "failing_since", "gone_at"]
+
+
+def _plan_next_read(source: Source, outcome: Feed | Fetched | FetchError | ParseError, now: datetime) -> None:
+    """Set when a source may be read again by itself, from how a reading went."""
+    if isinstance(outcome, Feed | Fetched):
+        wished = outcome.wished if isinstance(outcome, Feed) else timedelta(seconds=outcome.max_age)
+        source.failures, source.failing_since, source.gone_at = 0, None, None
+        source.next_read_at = now + after_success(wished=wished)
+    else:
+        asked = timedelta(seconds=outcome.retry_after if isinstance(outcome, FetchError) else 0)
+        source.failures += 1
+        source.failing_since = source.failing_since or now
+        source.next_read_at = now + after_failure(source.failures, source.key, asked=asked)
+        if isinstance(outcome, FetchError) and outcome.code is FetchCode.GONE:
+            source.gone_at = source.gone_at or now
+    source.save(update_fields=_PLAN)
+
+
+_CLAIMED_FOR = timedelta(minutes=2)
+
+
+def claim_due(sources: Sequence[Source], *, now: datetime) -> list[Source]:
+    """Give those sources that may be read by themselves now, each to one caller only.
+
+    Two campaigns that run at one time so cost a source they share one request. What is gone (410)
+    or asked to be left alone is not given.
+    """
+    claimed = []
+    for source in sources:
+        free = Source.objects.filter(pk=source.pk, gone_at=None).filter(Q(next_read_at=None) | Q(next_read_at__lte=now))
+        if free.update(next_read_at=now + _CLAIMED_FOR):
+            claimed.append(source)
+    return claimed
+
+
+def keep_health(source: Source, report: Report) -> None:
+    """Keep what was found of how a source does."""
+    source.health, source.health_data = report.health.value, dict(report.data)
+    source.save(update_fields=["health", "health_data"])
 
 
 def log_reading(
@@ -117,6 +162,7 @@ def log_reading(
 ) -> Reading:
     """Keep how a reading went, with the state that makes the next one cheap."""
     reading = Reading(source=source, at=now, milliseconds=milliseconds, fresh=fresh)
+    _plan_next_read(source, outcome, now)
     match outcome:
         case Feed():
             reading.found = len(outcome.items)

@@ -28,8 +28,18 @@ class Source(models.Model):
     reads_pages = models.BooleanField(default=False)
     added_at = models.DateTimeField()
     removed_at = models.DateTimeField(null=True, blank=True)
+    # Before this time no schedule reads it: it asked to be left alone, failed, or is being read now.
+    next_read_at = models.DateTimeField(null=True)
+    # Readings that failed in a row, and since when; ``gone_at`` is when it answered 410.
+    failures = models.PositiveIntegerField(default=0)
+    failing_since = models.DateTimeField(null=True)
+    gone_at = models.DateTimeField(null=True)
+    # How it does (``health.py`` in core), judged after each reading, with the values that say why.
+    health = models.CharField(max_length=10, default="unread")
+    health_data = models.JSONField(default=dict)
 
     class Meta:
+        indexes = [models.Index(fields=["blog", "health"], name="source_by_health")]
         constraints = [
             models.CheckConstraint(condition=models.Q(right__in=["full", "excerpt", "link"]), name="right_is_known"),
             models.UniqueConstraint(fields=["blog", "key"], name="source_key_once"),

@@ -3,8 +3,9 @@
 from collections.abc import Collection, Sequence
 from datetime import datetime, timedelta
 
-from django.db.models import Count, OuterRef, Q, QuerySet, Subquery
+from django.db.models import Case, Count, OuterRef, Q, QuerySet, Subquery, When
 from django.db.models.functions import TruncDate
+from glyptarch_core.health import Health
 
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.common.problems import NotFound
@@ -21,6 +22,7 @@ __all__ = [
     "sources_by_key",
 ]
 
+_WORST_FIRST = (Health.FAILING, Health.GONE, Health.CHANGED, Health.QUIET, Health.UNREAD, Health.OK)
 _SORTS = {"title": ("title", "pk"), "added": ("-added_at", "pk"), "read": ("-read_at", "title", "pk")}
 
 
@@ -28,7 +30,7 @@ def _active(blog: Blog) -> QuerySet[Source]:
     return Source.objects.filter(blog=blog, removed_at__isnull=True)
 
 
-def listed_sources(blog: Blog, *, search: str = "", sort: str = "title") -> QuerySet[Source]:
+def listed_sources(blog: Blog, *, search: str = "", sort: str = "title", health: str = "") -> QuerySet[Source]:
     """Give the sources of a blog, each with its last reading in ``read_at``, ``read_error``, ``read_detail``."""
     last = Reading.objects.filter(source=OuterRef("pk")).order_by("-at")
     rows = _active(blog).annotate(
@@ -39,6 +41,11 @@ def listed_sources(blog: Blog, *, search: str = "", sort: str = "title") -> Quer
     )
     if search:
         rows = rows.filter(Q(title__icontains=search) | Q(url__icontains=search))
+    if health:
+        rows = rows.filter(health=health)
+    if sort == "health":
+        worst = Case(*(When(health=name, then=place) for place, name in enumerate(_WORST_FIRST)), default=9)
+        return rows.order_by(worst, "title", "pk")
     return rows.order_by(*_SORTS.get(sort, _SORTS["title"]))
 
 

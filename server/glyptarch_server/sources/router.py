@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from typing import TYPE_CHECKING, Literal
 
 from django.http import HttpRequest
+from glyptarch_core.health import Health
 from glyptarch_core.item import Right
 from ninja import Router
 
@@ -54,6 +55,10 @@ def _sources(rows: "Sequence[Source]") -> list[SourceOut]:
             read_error=row.read_error or "",  # type: ignore[attr-defined]
             read_detail=row.read_detail or "",  # type: ignore[attr-defined]
             days=days.get(row.pk, []),
+            health=Health(row.health),
+            health_data=row.health_data,
+            failing_since=row.failing_since,
+            next_read_at=row.next_read_at,
         )
         for row in rows
     ]
@@ -64,12 +69,15 @@ def list_sources(
     request: HttpRequest,
     blog: str,
     search: str = "",
-    sort: Literal["title", "added", "read"] = "title",
+    sort: Literal["title", "added", "read", "health"] = "title",
+    health: Health | None = None,
     limit: Limit = PAGE,
     offset: Offset = 0,
 ) -> SourcePageOut:
     """Give the sources of a blog."""
-    rows = queries.listed_sources(blog_for(request.user, blog), search=search, sort=sort)
+    rows = queries.listed_sources(
+        blog_for(request.user, blog), search=search, sort=sort, health=health.value if health else ""
+    )
     page, total = page_of(rows, limit=limit, offset=offset)
     return SourcePageOut(rows=_sources(page), total=total)
 

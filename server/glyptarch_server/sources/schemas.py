@@ -1,8 +1,9 @@
 """What the API takes and gives about sources."""
 
 from datetime import datetime
-from typing import Annotated
+from typing import Annotated, Any
 
+from glyptarch_core.health import Health
 from glyptarch_core.item import Right
 from ninja import Schema
 from pydantic import Field, StringConstraints
@@ -111,6 +112,10 @@ class SourceOut(Schema):
     read_error: str
     read_detail: str
     days: list[int]
+    health: Health
+    health_data: dict[str, Any]
+    failing_since: datetime | None
+    next_read_at: datetime | None
 
 
 class SourcePageOut(Schema):

@@ -2105,6 +2105,12 @@ export interface components {
             title: string;
         };
         /**
+         * Health
+         * @description What is said of a source. ``gone`` is what answers 410: it is not read by itself any more.
+         * @enum {string}
+         */
+        Health: "unread" | "ok" | "quiet" | "changed" | "failing" | "gone";
+        /**
          * HoleOut
          * @description A variable that templates ask for and a source never fills; no source where the variable exists nowhere.
          */
@@ -3469,6 +3475,8 @@ export interface components {
             scheduled: boolean;
             /** Sources */
             sources: number;
+            /** Sources Left */
+            sources_left: number;
             /** Sources Read */
             sources_read: number;
             /** Started By */
@@ -3998,8 +4006,15 @@ export interface components {
             attribution: string;
             /** Days */
             days: number[];
+            /** Failing Since */
+            failing_since: string | null;
             /** Format */
             format: string;
+            health: components["schemas"]["Health"];
+            /** Health Data */
+            health_data: {
+                [key: string]: unknown;
+            };
             /** Items */
             items: number;
             /** Key */
@@ -4010,6 +4025,8 @@ export interface components {
             language: string;
             /** Link */
             link: string;
+            /** Next Read At */
+            next_read_at: string | null;
             /** Read At */
             read_at: string | null;
             /** Read Detail */
@@ -6139,7 +6156,8 @@ export interface operations {
         parameters: {
             query?: {
                 search?: string;
-                sort?: "title" | "added" | "read";
+                sort?: "title" | "added" | "read" | "health";
+                health?: components["schemas"]["Health"] | null;
                 limit?: number;
                 offset?: number;
             };

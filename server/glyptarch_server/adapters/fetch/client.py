@@ -1,10 +1,13 @@
 """One HTTP client for everything that is fetched, on aiohttp."""
 
 import asyncio
+import re
 import time
-from collections.abc import AsyncIterator
+from collections.abc import AsyncIterator, Mapping
 from contextlib import asynccontextmanager
 from dataclasses import dataclass, replace
+from datetime import UTC, datetime
+from email.utils import parsedate_to_datetime
 from http import HTTPStatus
 from types import TracebackType
 from typing import Self
@@ -25,7 +28,7 @@ _ACCEPT = (
 )
 _CHUNK = 64 << 10
 _AT_ONCE = 40
-_AT_ONCE_PER_HOST = 4
+_AT_ONCE_PER_HOST = 2
 _REDIRECTS = {301, 302, 303, 307, 308}
 
 
@@ -50,7 +53,10 @@ class FetchRequest:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Fetched:
-    """An answer. ``url`` is the address that gave it; ``body`` is empty when nothing has changed."""
+    """An answer. ``url`` is the address that gave it; ``body`` is empty when nothing has changed.
+
+    ``max_age`` is for how many seconds the answer counts as fresh (RFC 9111, 5.2.2.1).
+    """
 
     url: str
     body: bytes
@@ -59,6 +65,29 @@ class Fetched:
     etag: str
     last_modified: str
     milliseconds: int
+    max_age: int = 0
+
+
+_MAX_AGE = re.compile(r"(?:^|[\s,])max-age=\"?(\d{1,9})", re.IGNORECASE)
+_SECONDS = re.compile(r"\d{1,9}")
+
+
+def _max_age(headers: Mapping[str, str]) -> int:
+    found = _MAX_AGE.search(headers.get("Cache-Control", "")[:1000])
+    return int(found[1]) if found else 0
+
+
+def _retry_after(headers: Mapping[str, str], now: datetime) -> int:
+    """Give the seconds of ``Retry-After``: a number of them, or a date (RFC 9110, 10.2.3). 0 for anything else."""
+    text = headers.get("Retry-After", "")[:100].strip()
+    if _SECONDS.fullmatch(text):
+        return int(text)
+    try:
+        at = parsedate_to_datetime(text)
+    except (ValueError, OverflowError):
+        return 0
+    at = at if at.tzinfo else at.replace(tzinfo=UTC)
+    return max(0, round((at - now).total_seconds()))
 
 
 def _check(url: str) -> str:
@@ -77,18 +106,18 @@ def _check(url: str) -> str:
     return url
 
 
-def _status_error(status: int, url: str) -> FetchError:
+def _status_error(status: int, url: str, retry_after: int) -> FetchError:
     named = {
         401: (FetchCode.REFUSED, "asks for a sign-in"),
         403: (FetchCode.REFUSED, "does not let us read it"),
         404: (FetchCode.NOT_FOUND, "does not exist there (404)"),
-        410: (FetchCode.NOT_FOUND, "is gone for good (410)"),
+        410: (FetchCode.GONE, "is gone for good (410): it is not read by itself any more"),
         429: (FetchCode.TOO_MANY_REQUESTS, "was asked too often (429); it can be tried again later"),
     }
     code, what = named.get(status, (FetchCode.STATUS, f"answered with status {status}"))
     if status >= HTTPStatus.INTERNAL_SERVER_ERROR:
         code, what = FetchCode.SERVER_ERROR, f"has trouble on its side (status {status})"
-    return FetchError(code, f"{url} {what}.")
+    return FetchError(code, f"{url} {what}.", retry_after=retry_after)
 
 
 class Fetcher:
@@ -169,7 +198,7 @@ class Fetcher:
             if answer.status in _REDIRECTS and answer.headers.get("Location"):
                 return answer.headers["Location"]
             if not unchanged and answer.status >= HTTPStatus.MULTIPLE_CHOICES:
-                raise _status_error(answer.status, url)
+                raise _status_error(answer.status, url, _retry_after(answer.headers, datetime.now(UTC)))
             body = b"" if unchanged else await self._read(answer, url)
             return Fetched(
                 url=utf8(url),
@@ -179,6 +208,7 @@ class Fetcher:
                 etag=utf8(answer.headers.get("ETag", ""))[:500],
                 last_modified=utf8(answer.headers.get("Last-Modified", ""))[:100],
                 milliseconds=0,
+                max_age=_max_age(answer.headers),
             )
 
     async def _read(self, answer: aiohttp.ClientResponse, url: str) -> bytes:

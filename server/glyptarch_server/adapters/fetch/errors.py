@@ -15,6 +15,7 @@ class FetchCode(StrEnum):
     UNREACHABLE = "unreachable"
     TLS = "tls"
     NOT_FOUND = "not_found"
+    GONE = "gone"
     REFUSED = "refused"
     TOO_MANY_REQUESTS = "too_many_requests"
     SERVER_ERROR = "server_error"
@@ -31,8 +32,12 @@ def utf8(text: str) -> str:
 
 
 class FetchError(Exception):
-    """A fetch that gave no body; ``code`` says which of the known ways it failed in."""
+    """A fetch that gave no body; ``code`` says which of the known ways it failed in.
 
-    def __init__(self, code: FetchCode, message: str) -> None:
+    ``retry_after`` is how many seconds the server asks to be left alone; 0 where it does not say.
+    """
+
+    def __init__(self, code: FetchCode, message: str, *, retry_after: int = 0) -> None:
         self.code = code
+        self.retry_after = retry_after
         super().__init__(utf8(message))

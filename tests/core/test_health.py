@@ -1,0 +1,97 @@
+"""How sources are judged, and how long is waited before they are read again."""
+
+import unittest
+from collections.abc import Sequence
+from dataclasses import replace
+from datetime import UTC, datetime, timedelta
+
+from glyptarch_core.health import Health, ItemFacts, Report, health_of
+from glyptarch_core.polling import after_failure, after_success
+from hypothesis import given
+from hypothesis import strategies as st
+
+NOW = datetime(2026, 11, 26, 12, tzinfo=UTC)
+PLAIN = ItemFacts(dated=NOW, has_date=True, words=300, has_picture=True, has_author=True)
+
+
+def each(hours: Sequence[float]) -> list[ItemFacts]:
+    return [replace(PLAIN, dated=NOW - timedelta(hours=hour)) for hour in hours]
+
+
+def judged(items: Sequence[ItemFacts], *, failures: int = 0, gone: bool = False, read: bool = True) -> Report:
+    return health_of(items, now=NOW, failures=failures, gone=gone, read=read)
+
+
+class HealthOfASource(unittest.TestCase):
+    def test_what_has_never_been_read_fails_or_is_gone_says_so_first(self) -> None:
+        self.assertIs(judged([], read=False).health, Health.UNREAD)
+        self.assertIs(judged(each(range(20)), failures=3).health, Health.FAILING)
+        self.assertEqual(judged([], failures=3, read=False).data, {"failures": 3})
+        self.assertIs(judged(each(range(20)), failures=3, gone=True).health, Health.GONE)
+
+    def test_a_silence_is_measured_by_the_rhythm_of_the_source(self) -> None:
+        hourly, weekly = each([60 + n for n in range(20)]), each([200 + 168 * n for n in range(8)])
+        quiet = judged(hourly)
+        self.assertIs(quiet.health, Health.QUIET)
+        self.assertEqual((quiet.data["hours"], quiet.data["longest_hours"], quiet.data["gaps"]), (60, 1.0, 19))
+        self.assertIs(judged(weekly).health, Health.OK)
+        self.assertIs(judged(each([400 + 168 * n for n in range(8)])).health, Health.QUIET)
+
+    def test_a_pause_as_long_as_earlier_ones_is_no_silence(self) -> None:
+        with_a_holiday = each([300, 301, 302, 303, 304, 305, 600, 601, 602])
+        self.assertIs(judged(with_a_holiday).health, Health.OK)
+
+    def test_a_night_is_no_silence_and_few_items_have_no_rhythm(self) -> None:
+        self.assertIs(judged(each([20 + n / 10 for n in range(20)])).health, Health.OK)
+        self.assertIs(judged(each([900, 901, 902, 903, 904])).health, Health.OK)
+
+    def test_dates_ahead_hide_no_silence(self) -> None:
+        self.assertIs(judged(each([-500, *(60 + n for n in range(20))])).health, Health.QUIET)
+
+    def test_fields_that_were_always_there_and_are_gone(self) -> None:
+        items = each(range(30))
+        changed = judged([replace(one, has_date=False, has_picture=False) for one in items[:10]] + items[10:])
+        self.assertEqual((changed.health, changed.data["lost"]), (Health.CHANGED, ["date", "picture"]))
+        # A source that gives a picture now and then has not changed when it gives none for a while.
+        mixed = [replace(one, has_picture=n % 3 == 0) for n, one in enumerate(items[10:])]
+        self.assertIs(judged([replace(one, has_picture=False) for one in items[:10]] + mixed).health, Health.OK)
+
+    def test_texts_of_half_or_twice_the_length(self) -> None:
+        items = each(range(30))
+        for words, health in ((140, Health.CHANGED), (160, Health.OK), (590, Health.OK), (610, Health.CHANGED)):
+            found = judged([replace(one, words=words) for one in items[:10]] + items[10:])
+            self.assertIs(found.health, health, words)
+        found = judged([replace(one, words=40) for one in items[:10]] + items[10:])
+        self.assertEqual((found.data["words"], found.data["words_before"]), (40, 300))
+
+    def test_too_few_items_to_compare(self) -> None:
+        items = each(range(14))
+        self.assertIs(judged([replace(one, words=5) for one in items[:5]] + items[5:]).health, Health.OK)
+
+
+class Waits(unittest.TestCase):
+    def test_success_waits_as_long_as_the_source_asks_within_a_day(self) -> None:
+        self.assertEqual(after_success(), timedelta(minutes=1))
+        self.assertEqual(after_success(wished=timedelta(hours=1)), timedelta(hours=1))
+        self.assertEqual(after_success(wished=timedelta(days=365)), timedelta(days=1))
+        self.assertEqual(after_success(wished=timedelta(days=-1)), timedelta(minutes=1))
+
+    def test_failures_wait_twice_as_long_each_time_up_to_a_day(self) -> None:
+        minutes = [after_failure(number, "club") / timedelta(minutes=1) for number in range(1, 12)]
+        for number, wait in enumerate(minutes):
+            least = min(5 * 2**number, 24 * 60)
+            self.assertTrue(least <= wait <= least * 1.2, (number, wait))
+
+    def test_what_the_server_asks_for_is_kept_up_to_a_day(self) -> None:
+        self.assertEqual(after_failure(1, "club", asked=timedelta(hours=2)), timedelta(hours=2))
+        self.assertLess(after_failure(1, "club", asked=timedelta(days=9)), timedelta(days=2))
+
+    def test_sources_that_failed_together_do_not_come_back_together(self) -> None:
+        self.assertGreater(len({after_failure(3, f"source-{number}") for number in range(20)}), 15)
+
+    @given(st.integers(-5, 10**6), st.text(), st.timedeltas())
+    def test_any_wait_lies_between_a_minute_and_a_little_more_than_a_day(
+        self, failures: int, key: str, asked: timedelta
+    ) -> None:
+        for wait in (after_failure(failures, key, asked=asked), after_success(wished=asked)):
+            self.assertTrue(timedelta(minutes=1) <= wait <= timedelta(days=1.2))

@@ -1,0 +1,119 @@
+"""When sources are read by themselves, and how they are judged."""
+
+from datetime import timedelta
+
+from django.test import TestCase
+from glyptarch_server.items.actions import keep_outcome, read_and_capture
+from glyptarch_server.items.models import Item
+from glyptarch_server.runs.actions import begin_run
+from glyptarch_server.runs.carry_out import carry_out
+from glyptarch_server.runs.models import Run
+from glyptarch_server.sources.actions import claim_due
+from glyptarch_server.sources.models import Source
+from glyptarch_server.wiring import FetchCode, Fetched, FetchError
+
+from tests.server.fixtures import NOW, CannedPortal, clock, fill, make_blog, make_campaign, make_source
+from tests.server.test_api import ApiCase
+from tests.server.test_runs import FEED
+
+URL = "https://club.example/feed"
+DOWN = FetchError(FetchCode.SERVER_ERROR, "It has trouble.")
+
+
+class Polled(TestCase):
+    def setUp(self) -> None:
+        self.blog = make_blog()
+        self.source = make_source(self.blog)
+        self.portal = CannedPortal({URL: FEED})
+
+    def by_schedule(self, name: str = "Sky") -> Run:
+        campaign = make_campaign(self.blog, name)
+        run = begin_run(campaign, by=None, now=NOW, queue=False, scheduled=True)
+        carry_out(run.pk, fetcher=self.portal, clock=clock, batch=50)  # type: ignore[arg-type]
+        run.refresh_from_db()
+        return run
+
+    def failed(self, error: FetchError, times: int = 1) -> Source:
+        for number in range(times):
+            keep_outcome(self.source, error, milliseconds=1, now=NOW + timedelta(hours=number))
+        self.source.refresh_from_db()
+        return self.source
+
+    def test_two_campaigns_of_one_time_cost_a_source_one_request(self) -> None:
+        first, second = self.by_schedule("Sky"), self.by_schedule("Moon")
+        self.assertEqual(len(self.portal.asked), 1)
+        self.assertEqual((first.sources_left, second.sources_left), (0, 1))
+        # What the first has captured the second decides as well.
+        self.assertEqual((first.state, second.state, second.to_decide), ("done", "done", first.to_decide))
+
+    def test_a_person_who_runs_a_campaign_reads_what_is_there_now(self) -> None:
+        self.by_schedule()
+        run = begin_run(make_campaign(self.blog, "Moon"), by=None, now=NOW, queue=False)
+        carry_out(run.pk, fetcher=self.portal, clock=clock, batch=50)  # type: ignore[arg-type]
+        self.assertEqual(len(self.portal.asked), 2)
+
+    def test_a_claim_is_given_once_and_ends_by_itself(self) -> None:
+        self.assertEqual(claim_due([self.source], now=NOW), [self.source])
+        self.assertEqual(claim_due([self.source], now=NOW), [])
+        self.assertEqual(claim_due([self.source], now=NOW + timedelta(minutes=3)), [self.source])
+
+    def test_what_a_feed_wishes_is_the_least_wait(self) -> None:
+        self.portal.bodies[URL] = FEED.replace(b"<channel>", b"<channel><ttl>120</ttl>")
+        read_and_capture(self.source, fetcher=self.portal, clock=clock)  # type: ignore[arg-type]
+        self.assertEqual(self.source.next_read_at, NOW + timedelta(hours=2))
+        self.assertEqual(claim_due([self.source], now=NOW + timedelta(hours=1)), [])
+
+    def test_failures_back_off_and_a_success_ends_them(self) -> None:
+        first = self.failed(DOWN).next_read_at
+        source = self.failed(DOWN, 4)
+        assert first and source.next_read_at
+        self.assertEqual((source.failures, source.failing_since, source.health), (5, NOW, "failing"))
+        self.assertTrue(timedelta(minutes=5) <= first - NOW <= timedelta(minutes=6))
+        self.assertGreaterEqual(source.next_read_at - NOW, timedelta(hours=3, minutes=80))
+        read_and_capture(source, fetcher=self.portal, clock=clock)  # type: ignore[arg-type]
+        source.refresh_from_db()
+        self.assertEqual((source.failures, source.failing_since, source.health), (0, None, "ok"))
+
+    def test_retry_after_is_kept(self) -> None:
+        error = FetchError(FetchCode.TOO_MANY_REQUESTS, "Not so often.", retry_after=7200)
+        self.assertEqual(self.failed(error).next_read_at, NOW + timedelta(hours=2))
+
+    def test_what_is_gone_is_not_read_by_itself_any_more_but_by_hand(self) -> None:
+        source = self.failed(FetchError(FetchCode.GONE, "It is gone for good."))
+        self.assertEqual(source.health, "gone")
+        self.assertEqual(claim_due([source], now=NOW + timedelta(days=400)), [])
+        read_and_capture(source, fetcher=self.portal, clock=clock)  # type: ignore[arg-type]
+        source.refresh_from_db()
+        self.assertEqual((source.gone_at, source.health), (None, "ok"))
+
+    def test_silence_and_change_are_seen_when_the_source_is_read(self) -> None:
+        fill(self.source, range(20), published=None)
+        for number, item in enumerate(Item.objects.order_by("pk")):
+            Item.objects.filter(pk=item.pk).update(dated=NOW - timedelta(hours=100 + number), published=NOW)
+        keep_outcome(self.source, _unchanged(), milliseconds=1, now=NOW)
+        self.assertEqual((self.source.health, self.source.health_data["hours"]), ("quiet", 100))
+        newest = Item.objects.order_by("-dated").values("pk")[:6]
+        Item.objects.filter(pk__in=list(newest.values_list("pk", flat=True))).update(published=None)
+        keep_outcome(self.source, _unchanged(), milliseconds=1, now=NOW)
+        self.assertEqual((self.source.health, self.source.health_data["lost"]), ("changed", ["date"]))
+
+
+def _unchanged() -> Fetched:
+    return Fetched(
+        url=URL, body=b"", not_modified=True, content_type="", etag="", last_modified="", milliseconds=1, max_age=0
+    )
+
+
+class Listed(ApiCase):
+    def test_sources_are_filtered_and_sorted_by_health(self) -> None:
+        for number, health in enumerate(("quiet", "failing", "ok")):
+            source = make_source(self.blog, f"s{number}")
+            Source.objects.filter(pk=source.pk).update(health=health)
+
+        def keys(query: str) -> list[str]:
+            rows = self.call(self.owner, "GET", f"/blogs/meadow/sources?{query}").json()["rows"]
+            return [row["key"] for row in rows]
+
+        self.assertEqual(keys("health=failing"), ["s1"])
+        self.assertEqual(keys("sort=health")[:2], ["s1", "s0"])
+        self.assertEqual(self.call(self.owner, "GET", "/blogs/meadow/sources?health=x").status_code, 422)
