@@ -5,15 +5,23 @@ import { keys } from "./keys";
 export type Source = Schemas["SourceOut"];
 export type Checked = Schemas["CheckedOut"];
 export type Reading = Schemas["ReadingOut"];
-export type SourceSort = "title" | "added" | "read";
+export type SourceSort = "title" | "added" | "read" | "health";
+export type Health = Schemas["Health"];
 
-export const sourcesQuery = (blog: string, search = "", sort: SourceSort = "title", offset = 0, limit = 50) =>
+export const sourcesQuery = (
+  blog: string,
+  search = "",
+  sort: SourceSort = "title",
+  offset = 0,
+  limit = 50,
+  health: Health | null = null,
+) =>
   queryOptions({
-    queryKey: keys.sources(blog, search, sort, offset, limit),
+    queryKey: keys.sources(blog, search, sort, offset, limit, health),
     queryFn: () =>
       unwrap(
         client.GET("/api/blogs/{blog}/sources", {
-          params: { path: { blog }, query: { search, sort, offset, limit } },
+          params: { path: { blog }, query: { search, sort, offset, limit, health } },
         }),
       ),
     placeholderData: keepPreviousData,

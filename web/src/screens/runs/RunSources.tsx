@@ -14,7 +14,7 @@ function outcome(reading: Reading): string {
 
 /** How reading each source went: when nothing arrives, this is where to look first. */
 export function RunSources({ run, blog }: { run: Run; blog: string }) {
-  if (!run.readings.length) return null;
+  if (!run.readings.length && !run.sources_left) return null;
   return (
     <section aria-label="Sources read" className="sheet-card px-4 py-2">
       <ul>
@@ -31,6 +31,13 @@ export function RunSources({ run, blog }: { run: Run; blog: string }) {
           </li>
         ))}
       </ul>
+      {run.sources_left > 0 && (
+        <p className="py-1.5 text-ink3">
+          {plural(run.sources_left, "source was", "sources were")} not read: read a moment ago, asked to be
+          left alone, or gone. What was captured from {run.sources_left === 1 ? "it" : "them"} counts all the
+          same.
+        </p>
+      )}
     </section>
   );
 }

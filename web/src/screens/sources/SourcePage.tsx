@@ -13,6 +13,7 @@ import { Button, buttonLook } from "@/ui/Button";
 import { Confirm } from "@/ui/Confirm";
 import { Lozenge } from "@/ui/Lozenge";
 import { useTell } from "@/ui/Toasts";
+import { SourceHealth } from "./SourceHealth";
 import { SourceRights } from "./SourceRights";
 
 function outcome(reading: Reading): string {
@@ -114,6 +115,7 @@ export default function SourcePage() {
             </>
           )}
         </p>
+        <SourceHealth source={source} />
         <SourceRights key={source.key} blog={blog} source={source} />
         <section aria-label="Readings" className="sheet-card">
           <h2 className="border-b border-line px-4 py-2 text-sm">Readings</h2>

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
 import { campaignsBySourceQuery } from "@/api/campaigns";
-import { type Source, type SourceSort, sourcesQuery } from "@/api/sources";
+import { type Health, type Source, type SourceSort, sourcesQuery } from "@/api/sources";
 import { Empty } from "@/components/Empty";
 import { ErrorNote } from "@/components/ErrorNote";
 import { Head } from "@/components/Head";
@@ -11,6 +11,7 @@ import { Paging } from "@/components/Paging";
 import { SearchBox } from "@/components/SearchBox";
 import { desk } from "@/lib/blog-path";
 import { plural, since } from "@/lib/format";
+import { HEALTH, healthWords } from "@/lib/health";
 import { buttonLook } from "@/ui/Button";
 import { Lozenge } from "@/ui/Lozenge";
 import { Spark } from "@/ui/Spark";
@@ -21,27 +22,34 @@ const SORTS = [
   { value: "title", label: "by title" },
   { value: "added", label: "newest first" },
   { value: "read", label: "last read first" },
+  { value: "health", label: "those that need you first" },
 ] as const;
 
-function Health({ source }: { source: Source }) {
+const HEALTHS = [
+  { value: "any", label: "any health" },
+  ...(["failing", "gone", "changed", "quiet", "unread", "ok"] as const).map((value) => ({
+    value,
+    label: HEALTH[value].name,
+  })),
+];
+
+/** How a source does; the whole sentence where the pointer rests. */
+function HealthWords({ source }: { source: Source }) {
+  const words = healthWords(source);
   if (!source.read_at) return <span className="text-ink3">not read yet</span>;
-  if (source.read_error) {
-    return (
-      <span className="text-madder" title={source.read_detail}>
-        failed {since(source.read_at)}: {source.read_detail}
-      </span>
-    );
-  }
-  return <span className="text-ink3">read {since(source.read_at)}</span>;
+  if (!words) return <span className="text-ink3">read {since(source.read_at)}</span>;
+  const bad = HEALTH[source.health].mark === "refused";
+  return (
+    <span className={bad ? "text-madder" : "text-ochre"} title={words}>
+      {words}
+    </span>
+  );
 }
 
 function Row({ blog, source, campaigns }: { blog: string; source: Source; campaigns: readonly string[] }) {
   return (
     <li className="grid grid-cols-[16px_minmax(0,1fr)_110px_minmax(0,260px)_100px] items-center gap-4 border-t border-line2 px-5 py-2.5 first:border-0 hover:bg-chalk">
-      <Lozenge
-        kind={source.read_error ? "refused" : source.read_at ? "publish" : "idle"}
-        label={source.read_error ? "last read failed" : "OK"}
-      />
+      <Lozenge kind={HEALTH[source.health].mark} label={HEALTH[source.health].name} />
       <div className="min-w-0">
         <Link className="font-semibold hover:text-verd" to={desk.source(blog, source.key)}>
           {source.title}
@@ -54,7 +62,7 @@ function Row({ blog, source, campaigns }: { blog: string; source: Source; campai
       </span>
       <span className="min-w-0 text-xs">
         <span className="line-clamp-1">
-          <Health source={source} />
+          <HealthWords source={source} />
         </span>
         <span className="block truncate text-ink3">
           {campaigns.length ? `used by ${campaigns.join(", ")}` : "used by no campaign"}
@@ -69,8 +77,10 @@ export default function Sources() {
   const { blog = "" } = useParams();
   const [search, setSearch] = useState("");
   const [sort, setSort] = useState<SourceSort>("title");
+  const [health, setHealth] = useState<Health | "any">("any");
   const [offset, setOffset] = useState(0);
-  const sources = useQuery(sourcesQuery(blog, search, sort, offset));
+  const narrowed = search !== "" || health !== "any";
+  const sources = useQuery(sourcesQuery(blog, search, sort, offset, PAGE, health === "any" ? null : health));
   const uses = useQuery(campaignsBySourceQuery(blog)).data ?? {};
   const rows = sources.data?.rows;
   return (
@@ -80,7 +90,16 @@ export default function Sources() {
         facts={
           <span className="text-ink3">
             where items come from,{" "}
-            <WordSelect label="Order" value={sort} options={SORTS} onChange={setSort} />
+            <WordSelect label="Order" value={sort} options={SORTS} onChange={setSort} />,{" "}
+            <WordSelect
+              label="Health"
+              value={health}
+              options={HEALTHS}
+              onChange={(next) => {
+                setHealth(next as Health | "any");
+                setOffset(0);
+              }}
+            />
           </span>
         }
       >
@@ -101,14 +120,14 @@ export default function Sources() {
         {sources.isPending && <Loading what="sources" />}
         {rows?.length === 0 && (
           <Empty
-            title={search ? "No source found" : "No source yet"}
+            title={narrowed ? "No source found" : "No source yet"}
             text={
-              search
-                ? `Nothing is called like “${search}”.`
+              narrowed
+                ? "Search for other words, or choose another health."
                 : "Add a feed by its address, or by that of its site."
             }
           >
-            {!search && (
+            {!narrowed && (
               <Link className={buttonLook("primary")} to={desk.addSources(blog)}>
                 Add feeds
               </Link>

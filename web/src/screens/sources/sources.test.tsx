@@ -3,8 +3,8 @@ import { screen, waitFor, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import { ProblemError } from "@/api/client";
 import type { Checked, Reading, Source } from "@/api/sources";
+import { pick } from "@/testing/render";
 import { answering, last, screenAt } from "@/testing/server";
-import "@/testing/render";
 import AddSources from "./AddSources";
 import SourcePage from "./SourcePage";
 import Sources from "./Sources";
@@ -31,6 +31,10 @@ const CLUB: Source = {
   attribution: "",
   keyword: "",
   reads_pages: false,
+  health: "ok",
+  health_data: {},
+  failing_since: null,
+  next_read_at: null,
 } as unknown as Source;
 
 const FEED = {
@@ -56,7 +60,8 @@ describe("the list of sources", () => {
   };
 
   it("says how each reads and who uses it", async () => {
-    show([CLUB, { ...CLUB, key: "wire", title: "Wire", read_error: "gone", read_detail: "404 there" }]);
+    const failing = { health: "failing", health_data: { failures: 2 }, read_detail: "404 there" } as const;
+    show([CLUB, { ...CLUB, key: "wire", title: "Wire", ...failing }]);
     const [club, wire] = await screen.findAllByRole("listitem");
     expect(club?.textContent).toContain("40 items");
     expect(await within(club as HTMLElement).findByText("used by Sky")).toBeTruthy();
@@ -68,6 +73,14 @@ describe("the list of sources", () => {
     const { user, calls } = show([CLUB]);
     await user.type(await screen.findByLabelText("Find a source"), "clu");
     await waitFor(() => expect(last(calls, LIST).query).toMatchObject({ search: "clu", offset: 0 }));
+  });
+
+  it("is narrowed to those of one health, and put in order by it", async () => {
+    const { user, calls } = show([CLUB]);
+    await screen.findByText("Club");
+    await pick(user, "Health", "quiet");
+    await pick(user, "Order", "those that need you first");
+    await waitFor(() => expect(last(calls, LIST).query).toMatchObject({ health: "quiet", sort: "health" }));
   });
 
   it("leads to adding the first", async () => {

@@ -1,0 +1,56 @@
+import type { Health, Source } from "@/api/sources";
+import type { LozengeKind } from "@/ui/Lozenge";
+import { hours, moment, plural } from "./format";
+
+/** How a source does: its name in lists, and its mark. */
+export const HEALTH: Record<Health, { name: string; mark: LozengeKind }> = {
+  ok: { name: "OK", mark: "publish" },
+  quiet: { name: "quiet", mark: "hold" },
+  changed: { name: "changed", mark: "hold" },
+  failing: { name: "failing", mark: "refused" },
+  gone: { name: "gone", mark: "refused" },
+  unread: { name: "not read yet", mark: "idle" },
+};
+
+type Judged = Pick<Source, "health" | "health_data" | "failing_since" | "next_read_at" | "read_detail">;
+
+/** Hours as a person says them: under two days in hours, else in days. */
+function span(value: number): string {
+  if (value < 1) return "less than an hour";
+  return value < 48 ? plural(Math.round(value), "hour") : hours(Math.round(value / 24) * 24);
+}
+
+const LOST: Record<string, string> = { date: "a date", picture: "a picture", author: "an author" };
+
+function changedWords(data: Record<string, unknown>): string {
+  const lost = ((data.lost as string[] | undefined) ?? []).map((name) => LOST[name] ?? name);
+  const [words, before] = [Number(data.words ?? 0), Number(data.words_before ?? 0)];
+  const parts = [
+    ...(lost.length ? [`its newest items have no longer ${lost.join(", or ")}`] : []),
+    ...(words === before ? [] : [`they have ${words} words, where earlier ones had ${before}`]),
+  ];
+  return parts.join("; ");
+}
+
+/** How a source does, and why that is said, in one sentence. Empty where all is well. */
+export function healthWords(source: Judged): string {
+  const data = source.health_data;
+  switch (source.health) {
+    case "quiet":
+      return `Quiet: nothing new for ${span(Number(data.hours))}. The longest gap between its last ${Number(data.gaps) + 1} items was ${span(Number(data.longest_hours))}. Look at its site whether it still publishes.`;
+    case "changed":
+      return `Changed: ${changedWords(data)}. Look whether your rules still fit.`;
+    case "failing": {
+      const since = source.failing_since ? ` since ${moment(source.failing_since)}` : "";
+      const times = plural(Number(data.failures), "reading");
+      const next = source.next_read_at
+        ? ` A schedule tries again from ${moment(source.next_read_at)} on.`
+        : "";
+      return `Failing${since}, ${times} in a row: ${source.read_detail}${next}`;
+    }
+    case "gone":
+      return `Gone: ${source.read_detail} Look for another address on its site, or remove it. “Read now” tries once more.`;
+    default:
+      return "";
+  }
+}
