@@ -47,6 +47,15 @@ def read(text: str | bytes, content_type: str = "") -> Feed:
         return read_feed(body, source="club", url=BASE, content_type=content_type)
 
 
+class OddElements(SimpleTestCase):
+    def test_elements_of_names_that_the_library_works_out_spoil_no_entry(self) -> None:
+        for name in ("links", "tags", "enclosures", "license", "category", "media_content"):
+            text = RSS.replace("<guid ", f"<{name}>words</{name}><guid ")
+            feed = read_feed(text.encode(), source="club", url=BASE)
+            self.assertEqual([w.code for w in feed.warnings if w.code == "entry_unreadable"], [], name)
+            self.assertEqual(feed.items[0].title, "A bold comet & tail")
+
+
 class Wished(SimpleTestCase):
     """How long a feed asks to be left alone."""
 

@@ -28,9 +28,16 @@ class Node:
         """Whether anything is there."""
         return bool(self._values)
 
+    def _get(self, name: str) -> Any:  # noqa: ANN401
+        """Give a value. Some names the library works out, and fails where an element of such a name holds text only."""
+        try:
+            return self._values.get(name)
+        except (TypeError, AttributeError, LookupError):
+            return None
+
     def text(self, *names: str) -> str:
         """Give the first text that stands under one of these names."""
-        return next((value for name in names if isinstance(value := self._values.get(name), str) and value), "")
+        return next((value for name in names if isinstance(value := self._get(name), str) and value), "")
 
     def exact(self, name: str) -> str:
         """Give the text under this very name: the library else answers ``published`` with ``updated``."""
@@ -44,15 +51,19 @@ class Node:
 
     def node(self, name: str) -> "Node":
         """Give what stands under a name; an empty one where nothing does."""
-        return Node(self._values.get(name))
+        return Node(self._get(name))
 
     def nodes(self, name: str) -> "list[Node]":
         """Give the list under a name, without what is empty in it."""
-        values = self._values.get(name)
+        values = self._get(name)
         parts = (
             [Node(value) for value in values] if isinstance(values, Sequence) and not isinstance(values, str) else []
         )
         return [part for part in parts if part]
+
+    def links(self, rel: str) -> "list[Node]":
+        """Give the links of a relation (RFC 4287, 4.2.7.2)."""
+        return [link for link in self.nodes("links") if link.text("rel") == rel]
 
     def extension(self, name: str) -> str:
         """Give the text of an element of this name, whatever its prefix."""

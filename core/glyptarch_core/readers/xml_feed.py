@@ -242,7 +242,7 @@ def _feed_media(entry: Node, url: str) -> Iterable[Media]:
 
 
 def _enclosures(entry: Node, url: str) -> Iterable[Media]:
-    for enclosure in entry.nodes("enclosures"):
+    for enclosure in entry.links("enclosure"):
         address, mime = resolve(url, enclosure.text("href", "url")), enclosure.text("type")
         yield Media(url=address, kind=kind_of(address, mime), origin=MediaOrigin.ENCLOSURE, mime=mime)
 
@@ -262,7 +262,7 @@ def _credit(source: Node, url: str) -> Credit | None:
 
 def _facts(entry: Node) -> dict[str, str | float]:
     lengths = [entry.text("itunes_duration"), *(part.text("duration") for part in entry.nodes("media_content"))]
-    licences = [link.text("href") for link in entry.nodes("links") if link.text("rel") == "license"]
+    licences = [link.text("href") for link in entry.links("license")]
     return stated(
         rating=entry.node("media_starrating").text("average"),
         views=entry.node("media_statistics").text("views"),

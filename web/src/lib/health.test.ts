@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { healthWords } from "./health";
+import { healthWords, shortHealth } from "./health";
 
 const SOURCE = { failing_since: null, next_read_at: null, read_detail: "", health_data: {} };
 
@@ -37,6 +37,15 @@ describe("how a source does", () => {
       read_detail: "No site is known by the name wire.example.",
     });
     expect(words).toContain("Failing since 24 Nov 2020, 12:00, 3 readings in a row: No site is known");
+    const once = healthWords({
+      ...SOURCE,
+      health: "failing",
+      health_data: { failures: 1 },
+      read_detail: "No.",
+    });
+    expect(once).toBe("Failing: No.");
+    const row = shortHealth({ ...SOURCE, health: "failing", read_detail: "No site is known." });
+    expect(row).toBe("failing: No site is known.");
     expect(words).toContain("tries again from 24 Nov 2020, 13:00 on.");
   });
 });

@@ -32,6 +32,12 @@ function changedWords(data: Record<string, unknown>): string {
   return parts.join("; ");
 }
 
+/** How a source does, for a row of the list. */
+export function shortHealth(source: Judged): string {
+  const { name, mark } = HEALTH[source.health];
+  return mark === "refused" && source.read_detail ? `${name}: ${source.read_detail}` : healthWords(source);
+}
+
 /** How a source does, and why that is said, in one sentence. Empty where all is well. */
 export function healthWords(source: Judged): string {
   const data = source.health_data;
@@ -42,11 +48,12 @@ export function healthWords(source: Judged): string {
       return `Changed: ${changedWords(data)}. Look whether your rules still fit.`;
     case "failing": {
       const since = source.failing_since ? ` since ${moment(source.failing_since)}` : "";
-      const times = plural(Number(data.failures), "reading");
+      const failures = Number(data.failures);
+      const times = failures > 1 ? `, ${plural(failures, "reading")} in a row` : "";
       const next = source.next_read_at
         ? ` A schedule tries again from ${moment(source.next_read_at)} on.`
         : "";
-      return `Failing${since}, ${times} in a row: ${source.read_detail}${next}`;
+      return `Failing${since}${times}: ${source.read_detail}${next}`;
     }
     case "gone":
       return `Gone: ${source.read_detail} Look for another address on its site, or remove it. “Read now” tries once more.`;

@@ -45,4 +45,10 @@ class Migration(migrations.Migration):
             model_name='source',
             index=models.Index(fields=['blog', 'health'], name='source_by_health'),
         ),
+        # What has been read before the last reading was judged is taken for well until it is read again.
+        migrations.RunSQL(
+            "UPDATE sources_source SET health = 'ok'"
+            " WHERE EXISTS (SELECT 1 FROM sources_reading WHERE source_id = sources_source.id)",
+            migrations.RunSQL.noop,
+        ),
     ]

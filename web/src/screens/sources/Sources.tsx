@@ -11,7 +11,7 @@ import { Paging } from "@/components/Paging";
 import { SearchBox } from "@/components/SearchBox";
 import { desk } from "@/lib/blog-path";
 import { plural, since } from "@/lib/format";
-import { HEALTH, healthWords } from "@/lib/health";
+import { HEALTH, healthWords, shortHealth } from "@/lib/health";
 import { buttonLook } from "@/ui/Button";
 import { Lozenge } from "@/ui/Lozenge";
 import { Spark } from "@/ui/Spark";
@@ -41,7 +41,7 @@ function HealthWords({ source }: { source: Source }) {
   const bad = HEALTH[source.health].mark === "refused";
   return (
     <span className={bad ? "text-madder" : "text-ochre"} title={words}>
-      {words}
+      {shortHealth(source)}
     </span>
   );
 }
