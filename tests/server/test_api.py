@@ -89,6 +89,7 @@ class ApiCase(TestCase):
             ("GET", f"{campaign}/yaml", None, False),
             ("GET", f"{campaign}/memory", None, False),
             ("PUT", f"{campaign}/schedule", {"schedule": {}}, True),
+            ("GET", f"{campaign}/checkup", None, False),
             ("POST", f"{base}/schedule-times", {"schedule": {}}, False),
             ("POST", f"{base}/pause", {"paused": False}, True),
             ("PUT", f"{base}/time-zone", {"time_zone": "UTC"}, True),

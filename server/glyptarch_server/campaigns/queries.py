@@ -123,14 +123,14 @@ def sources_for(blog: Blog, document: CampaignDocument) -> Sequence[Source]:
     return [known[key] for key in document.gather.sources if key in known]
 
 
-def campaigns_using(blog: Blog) -> dict[str, list[str]]:
-    """Give for each source key the names of the campaigns whose latest rules name it."""
+def campaigns_using(blog: Blog) -> dict[str, list[Campaign]]:
+    """Give for each source key the campaigns whose latest rules name it, by name."""
     latest = Revision.objects.filter(campaign=OuterRef("pk")).order_by("-number")
     rows = _active(blog).annotate(keys=Subquery(latest.values("document__gather__sources")[:1])).order_by("name")
-    using: dict[str, list[str]] = {}
-    for name, keys in rows.values_list("name", "keys")[:1000]:
-        for key in keys or ():
-            using.setdefault(key, []).append(name)
+    using: dict[str, list[Campaign]] = {}
+    for campaign in rows[:1000]:
+        for key in campaign.keys or ():
+            using.setdefault(key, []).append(campaign)
     return using
 
 

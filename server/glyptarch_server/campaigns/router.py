@@ -28,6 +28,7 @@ from glyptarch_server.campaigns.schemas import (
     TimesIn,
     TimesOut,
     TimeZoneIn,
+    UserOut,
     YamlIn,
     YamlOut,
 )
@@ -69,10 +70,13 @@ def get_campaign_schema(request: HttpRequest) -> dict[str, Any]:
     return CampaignDocument.model_json_schema()
 
 
-@router.get("/blogs/{blog}/campaigns-by-source", response=dict[str, list[str]], operation_id="listCampaignsBySource")
-def list_campaigns_by_source(request: HttpRequest, blog: str) -> dict[str, list[str]]:
-    """Give for each source key the names of the campaigns that use it."""
-    return queries.campaigns_using(blog_for(request.user, blog))
+@router.get(
+    "/blogs/{blog}/campaigns-by-source", response=dict[str, list[UserOut]], operation_id="listCampaignsBySource"
+)
+def list_campaigns_by_source(request: HttpRequest, blog: str) -> dict[str, list[UserOut]]:
+    """Give for each source key the campaigns that use it."""
+    using = queries.campaigns_using(blog_for(request.user, blog))
+    return {key: [UserOut.from_orm(one) for one in named] for key, named in using.items()}
 
 
 @router.post("/blogs/{blog}/campaigns", response=CampaignOut, operation_id="createCampaign")

@@ -1,10 +1,14 @@
 """Reads about runs and decisions."""
 
-from collections.abc import Collection, Sequence
+from collections import Counter
+from collections.abc import Collection, Mapping, Sequence
+from dataclasses import dataclass
 from datetime import datetime, timedelta
 
-from django.db.models import Exists, F, OuterRef, Q, QuerySet, Subquery
+from django.db.models import Count, Exists, F, OuterRef, Q, QuerySet, Subquery
 from django.db.models.functions import Now
+from glyptarch_core.checkup import ReasonCount
+from glyptarch_core.draft import Visibility
 from glyptarch_core.release import Order
 from glyptarch_core.trace import Verdict
 from procrastinate.contrib.django.models import ProcrastinateJob
@@ -22,6 +26,7 @@ from glyptarch_server.sources.models import Source
 __all__ = [
     "VERDICTS",
     "WORKER_SILENT",
+    "LatelyDecided",
     "abandoned",
     "active_run",
     "by_last_run",
@@ -34,6 +39,7 @@ __all__ = [
     "idle_days",
     "is_carried_out",
     "last_runs",
+    "lately_decided",
     "lately_run",
     "listed_decisions",
     "listed_runs",
@@ -99,6 +105,42 @@ def last_runs(campaigns: Collection[Campaign]) -> dict[int, Run]:
         .values("pk")
     )
     return {run.campaign_id: run for run in _with_names(Run.objects.filter(pk__in=newest))}
+
+
+_LATELY = 5
+"""How many of its last runs a campaign is judged by."""
+
+
+@dataclass(frozen=True, slots=True)
+class LatelyDecided:
+    """What the last runs of a campaign decided: decisions by verdict, why items left, the posts by state."""
+
+    last: Run | None
+    verdicts: Mapping[str, int]
+    reasons: Sequence[ReasonCount]
+    posts: Mapping[str, int]
+
+
+def lately_decided(campaign: Campaign) -> LatelyDecided:
+    """Give what the last five runs of a campaign decided; what was made private counts apart from what is out."""
+    runs = list(_with_names(Run.objects.filter(campaign=campaign)).order_by("-asked_at", "-pk")[:_LATELY])
+    decisions = Decision.objects.filter(run__in=runs)
+    verdicts: Counter[str] = Counter()
+    for run in runs:
+        verdicts.update(run.verdicts)
+    left = decisions.filter(verdict__in=["refused", "duplicate"]).values_list(
+        "reason__stage", "reason__code", "reason__rule", "reason__rule_title"
+    )
+    reasons = [
+        ReasonCount(stage=stage or "", code=code or "", rule=rule or "", rule_title=title or "", count=number)
+        for stage, code, rule, title, number in left.annotate(number=Count("*")).order_by("-number")[:_LATELY]
+    ]
+    posts: Counter[str] = Counter()
+    kept = decisions.filter(post__isnull=False).values_list("post__state", "post__visibility")
+    for state, visibility, number in kept.annotate(number=Count("*")):
+        hidden = state == "published" and visibility == Visibility.PRIVATE.value
+        posts["private" if hidden else state] += number
+    return LatelyDecided(runs[0] if runs else None, verdicts, reasons, posts)
 
 
 def lately_run(most: int) -> list[Campaign]:

@@ -15,11 +15,13 @@ from glyptarch_server.common.paging import PAGE, Limit, Offset, page_of
 from glyptarch_server.posts.queries import campaign_counts, campaign_days
 from glyptarch_server.runs import actions, queries
 from glyptarch_server.runs.answers import decision_out, decision_rows, run_out
+from glyptarch_server.runs.checkup import check_campaign
 from glyptarch_server.runs.schemas import (
     CampaignPageOut,
     CampaignRowOut,
     DecisionOut,
     DecisionPageOut,
+    FindingOut,
     ForgetOut,
     RunOut,
     RunPageOut,
@@ -71,6 +73,14 @@ def list_campaigns(
             )
         )
     return CampaignPageOut(rows=listed, total=total)
+
+
+@router.get("/blogs/{blog}/campaigns/{slug}/checkup", response=list[FindingOut], operation_id="checkCampaign")
+def check(request: HttpRequest, blog: str, slug: str) -> list[FindingOut]:
+    """Look at every step of a campaign from the address to the blog; the first STOP says why nothing arrives."""
+    campaign = campaign_of(blog_for(request.user, blog), slug)
+    findings = check_campaign(campaign)
+    return [FindingOut(step=one.step, state=one.state, code=one.code, data=dict(one.data)) for one in findings]
 
 
 @router.post("/blogs/{blog}/campaigns/{slug}/runs", response=RunOut, operation_id="beginRun")

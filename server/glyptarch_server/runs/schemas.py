@@ -3,6 +3,7 @@
 from datetime import datetime
 from typing import Any
 
+from glyptarch_core.checkup import Checked, State
 from glyptarch_core.draft import FieldType, Visibility
 from glyptarch_core.schedule import Schedule
 from glyptarch_core.trace import Stage, Verdict
@@ -18,6 +19,7 @@ __all__ = [
     "DecisionRowOut",
     "DraftOut",
     "FieldOut",
+    "FindingOut",
     "ForgetOut",
     "ItemOut",
     "MediaOut",
@@ -187,6 +189,15 @@ class RunPageOut(Schema):
     rows: list[RunOut]
     total: int
     under_way: int
+
+
+class FindingOut(Schema):
+    """What was found at one step between the address and the blog."""
+
+    step: Checked
+    state: State
+    code: str
+    data: dict[str, Any]
 
 
 class CampaignRowOut(Schema):

@@ -3,7 +3,7 @@
 from collections.abc import Collection, Sequence
 from datetime import datetime, timedelta
 
-from django.db.models import Case, Count, OuterRef, Q, QuerySet, Subquery, When
+from django.db.models import Case, Count, Max, OuterRef, Q, QuerySet, Subquery, When
 from django.db.models.functions import TruncDate
 from glyptarch_core.health import Health
 
@@ -15,7 +15,9 @@ __all__ = [
     "address_taken",
     "item_counts",
     "items_by_day",
+    "last_details",
     "listed_sources",
+    "newest_items",
     "readings_of",
     "source_keys",
     "source_of",
@@ -75,6 +77,19 @@ def address_taken(blog: Blog, url: str) -> Source | None:
 def readings_of(source: Source, *, limit: int = 30) -> Sequence[Reading]:
     """Give the latest readings, newest first."""
     return list(source.readings.order_by("-at", "-pk")[:limit])
+
+
+def last_details(sources: Collection[Source]) -> dict[int, str]:
+    """Give what went wrong at the last reading of each source that has been read."""
+    last = Reading.objects.filter(source__in=list(sources)).order_by("source", "-at", "-pk").distinct("source")
+    return dict(last.values_list("source", "detail"))
+
+
+def newest_items(sources: Collection[Source]) -> dict[int, tuple[int, datetime | None]]:
+    """Give for each source how many items it has, and when the newest is from."""
+    rows = Source.objects.filter(pk__in=[source.pk for source in sources]).values_list("pk")
+    counted = rows.annotate(number=Count("items__dated"), newest=Max("items__dated"))
+    return {pk: (number, newest) for pk, number, newest in counted}
 
 
 def item_counts(sources: Collection[Source]) -> dict[int, int]:

@@ -74,6 +74,19 @@ export const campaignsBySourceQuery = (blog: string) =>
 /** A campaign that uses a word list or table. */
 export type ListUser = Schemas["UserOut"];
 
+export type Finding = Schemas["FindingOut"];
+
+/** Every step from the address to the blog, and where it stops. */
+export const checkupQuery = (blog: string, slug: string) =>
+  queryOptions({
+    queryKey: keys.checkup(blog, slug),
+    queryFn: () =>
+      unwrap(client.GET("/api/blogs/{blog}/campaigns/{slug}/checkup", { params: { path: { blog, slug } } })),
+    // Asked because something is not as it should be: what was so a minute ago is no answer.
+    staleTime: 0,
+    gcTime: 0,
+  });
+
 export const libraryUsesQuery = (blog: string) =>
   queryOptions({
     queryKey: keys.libraryUses(blog),

@@ -24,6 +24,7 @@ export const keys = {
   runs: under("runs"),
   run: under("run"),
   decision: under("decision"),
+  checkup: under("checkup"),
   posts: under("posts"),
   post: under("post"),
   comments: under("comments"),

@@ -93,7 +93,7 @@ export interface paths {
         };
         /**
          * List Campaigns By Source
-         * @description Give for each source key the names of the campaigns that use it.
+         * @description Give for each source key the campaigns that use it.
          */
         get: operations["listCampaignsBySource"];
         put?: never;
@@ -130,6 +130,26 @@ export interface paths {
          * @description Give a campaign another name.
          */
         patch: operations["renameCampaign"];
+        trace?: never;
+    };
+    "/api/blogs/{blog}/campaigns/{slug}/checkup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Check
+         * @description Look at every step of a campaign from the address to the blog; the first STOP says why nothing arrives.
+         */
+        get: operations["checkCampaign"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/blogs/{blog}/campaigns/{slug}/memory": {
@@ -1490,6 +1510,12 @@ export interface components {
             addresses: string[];
         };
         /**
+         * Checked
+         * @description The steps, in the order in which an item goes through them.
+         * @enum {string}
+         */
+        Checked: "schedule" | "sources" | "items" | "run" | "rules" | "posts";
+        /**
          * CheckedOut
          * @description What an address gave: a feed (with a format), feeds it leads to, or an error.
          */
@@ -1985,6 +2011,20 @@ export interface components {
          * @enum {string}
          */
         FieldType: "text" | "number" | "yes_no" | "date" | "picture" | "link" | "rich_text";
+        /**
+         * FindingOut
+         * @description What was found at one step between the address and the blog.
+         */
+        FindingOut: {
+            /** Code */
+            code: string;
+            /** Data */
+            data: {
+                [key: string]: unknown;
+            };
+            state: components["schemas"]["State"];
+            step: components["schemas"]["Checked"];
+        };
         /**
          * FixedCategories
          * @description Always these.
@@ -4133,6 +4173,12 @@ export interface components {
          */
         StandingSide: "before" | "after";
         /**
+         * State
+         * @description What a finding means: all is well, worth knowing, or that nothing gets past here.
+         * @enum {string}
+         */
+        State: "ok" | "note" | "stop";
+        /**
          * Table
          * @description Each line of the tables works as a replacement of its own, in the order of the table.
          */
@@ -4851,7 +4897,7 @@ export interface operations {
                 };
                 content: {
                     "application/json": {
-                        [key: string]: string[];
+                        [key: string]: components["schemas"]["UserOut"][];
                     };
                 };
             };
@@ -4951,6 +4997,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CampaignOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    checkCampaign: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingOut"][];
                 };
             };
             /** @description It cannot be done */

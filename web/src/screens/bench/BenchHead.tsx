@@ -11,6 +11,7 @@ import { desk } from "@/lib/blog-path";
 import { plural } from "@/lib/format";
 import { MODE_WORDS } from "@/lib/modes";
 import { nextRunWords, scheduleWords } from "@/lib/schedule";
+import { CheckupDialog } from "@/screens/checkup/CheckupDialog";
 import { ScheduleDialog } from "@/screens/schedule/ScheduleDialog";
 import { Button } from "@/ui/Button";
 import { Menu } from "@/ui/Menu";
@@ -26,7 +27,17 @@ import { RevisionsDialog } from "./RevisionsDialog";
 import type { BenchState } from "./useBench";
 import { YamlDialog } from "./YamlDialog";
 
-type Open = "schedule" | "rename" | "remove" | "revisions" | "forget" | "yaml" | "defaults" | "note" | null;
+type Open =
+  | "checkup"
+  | "schedule"
+  | "rename"
+  | "remove"
+  | "revisions"
+  | "forget"
+  | "yaml"
+  | "defaults"
+  | "note"
+  | null;
 
 interface BenchHeadProps {
   blog: string;
@@ -131,6 +142,7 @@ export function BenchHead({ blog, campaign, bench }: BenchHeadProps) {
         }
         entries={[
           ...(maySave ? [{ label: "Save with a note", onSelect: () => setOpen("note") }] : []),
+          { label: "Why is nothing arriving?", onSelect: () => setOpen("checkup") },
           { label: "Revisions", onSelect: () => setOpen("revisions") },
           { label: "Defaults of the blog", onSelect: () => setOpen("defaults") },
           { label: "Rules as YAML", onSelect: () => setOpen("yaml") },
@@ -144,6 +156,9 @@ export function BenchHead({ blog, campaign, bench }: BenchHeadProps) {
       {open === "remove" && <RemoveDialog blog={blog} campaign={campaign} onClose={() => setOpen(null)} />}
       {open === "revisions" && (
         <RevisionsDialog blog={blog} campaign={campaign} onLoad={load} onClose={() => setOpen(null)} />
+      )}
+      {open === "checkup" && (
+        <CheckupDialog blog={blog} slug={campaign.slug} name={campaign.name} onClose={() => setOpen(null)} />
       )}
       {open === "schedule" && (
         <ScheduleDialog blog={blog} slug={campaign.slug} name={campaign.name} onClose={() => setOpen(null)} />

@@ -9,6 +9,7 @@ import { desk } from "@/lib/blog-path";
 import { count, plural, since } from "@/lib/format";
 import { MODE_WORDS, type Mode } from "@/lib/modes";
 import { nextRunWords, scheduleWords } from "@/lib/schedule";
+import { CheckupDialog } from "@/screens/checkup/CheckupDialog";
 import { ScheduleDialog } from "@/screens/schedule/ScheduleDialog";
 import { Lozenge } from "@/ui/Lozenge";
 import { Menu } from "@/ui/Menu";
@@ -65,6 +66,7 @@ function Actions({ row, blog }: { row: Row; blog: string }) {
   const navigate = useNavigate();
   const tell = useTell();
   const [planning, setPlanning] = useState(false);
+  const [checking, setChecking] = useState(false);
   const pausing = usePause(blog);
   const failed = (error: Error) => tell(error.message, { tone: "bad" });
   const running = useMutation({
@@ -107,6 +109,7 @@ function Actions({ row, blog }: { row: Row; blog: string }) {
                   onSelect: () => pausing.mutate({ slugs: [row.slug], paused: !row.paused }),
                 },
               ]),
+          { label: "Why is nothing arriving?", onSelect: () => setChecking(true) },
           {
             label: "Copy",
             hint: "the same rules under another name",
@@ -114,6 +117,9 @@ function Actions({ row, blog }: { row: Row; blog: string }) {
           },
         ]}
       />
+      {checking && (
+        <CheckupDialog blog={blog} slug={row.slug} name={row.name} onClose={() => setChecking(false)} />
+      )}
       {planning && (
         <ScheduleDialog blog={blog} slug={row.slug} name={row.name} onClose={() => setPlanning(false)} />
       )}

@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useNavigate, useParams } from "react-router";
-import { campaignsBySourceQuery } from "@/api/campaigns";
+import { campaignsBySourceQuery, type ListUser } from "@/api/campaigns";
 import { keys } from "@/api/keys";
 import { type Reading, readSource, removeSource, sourceQuery } from "@/api/sources";
 import { ErrorNote } from "@/components/ErrorNote";
@@ -15,6 +15,7 @@ import { Lozenge } from "@/ui/Lozenge";
 import { useTell } from "@/ui/Toasts";
 import { SourceHealth } from "./SourceHealth";
 import { SourceRights } from "./SourceRights";
+import { SourceUses } from "./SourceUses";
 
 function outcome(reading: Reading): string {
   if (reading.error) return reading.detail;
@@ -40,10 +41,10 @@ function ReadingRow({ reading }: { reading: Reading }) {
   );
 }
 
-function removalText(uses: readonly string[]): string {
+function removalText(uses: readonly ListUser[]): string {
   const stays = "It is not read any more. Its items and the posts made from them stay.";
   if (!uses.length) return stays;
-  const campaigns = uses.map((name) => `“${name}”`).join(", ");
+  const campaigns = uses.map(({ name }) => `“${name}”`).join(", ");
   const gets = uses.length === 1 ? `The campaign ${campaigns} gets` : `The campaigns ${campaigns} get`;
   return `${gets} nothing from it any more; untick it at Gather there. ${stays}`;
 }
@@ -85,7 +86,7 @@ export default function SourcePage() {
         facts={
           <span className="text-ink3">
             {source.format} · {plural(source.items, "captured item")} ·{" "}
-            {uses.length ? `used by ${uses.join(", ")}` : "used by no campaign"}
+            {uses.length ? `used by ${plural(uses.length, "campaign")}` : "used by no campaign"}
           </span>
         }
       >
@@ -116,6 +117,7 @@ export default function SourcePage() {
           )}
         </p>
         <SourceHealth source={source} />
+        <SourceUses blog={blog} uses={uses} />
         <SourceRights key={source.key} blog={blog} source={source} />
         <section aria-label="Readings" className="sheet-card">
           <h2 className="border-b border-line px-4 py-2 text-sm">Readings</h2>

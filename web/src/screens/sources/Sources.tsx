@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
-import { campaignsBySourceQuery } from "@/api/campaigns";
+import { campaignsBySourceQuery, type ListUser } from "@/api/campaigns";
 import { type Health, type Source, type SourceSort, sourcesQuery } from "@/api/sources";
 import { Empty } from "@/components/Empty";
 import { ErrorNote } from "@/components/ErrorNote";
@@ -46,7 +46,7 @@ function HealthWords({ source }: { source: Source }) {
   );
 }
 
-function Row({ blog, source, campaigns }: { blog: string; source: Source; campaigns: readonly string[] }) {
+function Row({ blog, source, campaigns }: { blog: string; source: Source; campaigns: readonly ListUser[] }) {
   return (
     <li className="grid grid-cols-[16px_minmax(0,1fr)_110px_minmax(0,260px)_100px] items-center gap-4 border-t border-line2 px-5 py-2.5 first:border-0 hover:bg-chalk">
       <Lozenge kind={HEALTH[source.health].mark} label={HEALTH[source.health].name} />
@@ -65,7 +65,9 @@ function Row({ blog, source, campaigns }: { blog: string; source: Source; campai
           <HealthWords source={source} />
         </span>
         <span className="block truncate text-ink3">
-          {campaigns.length ? `used by ${campaigns.join(", ")}` : "used by no campaign"}
+          {campaigns.length
+            ? `used by ${campaigns.map(({ name }) => name).join(", ")}`
+            : "used by no campaign"}
         </span>
       </span>
       <Spark days={source.days} label={`Items a day over two weeks: ${source.days.join(", ")}`} />

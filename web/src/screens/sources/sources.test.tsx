@@ -55,7 +55,10 @@ const FEED = {
 
 describe("the list of sources", () => {
   const show = (rows: Source[]) => {
-    const calls = answering({ [LIST]: { rows, total: rows.length }, [USES]: { club: ["Sky"] } });
+    const calls = answering({
+      [LIST]: { rows, total: rows.length },
+      [USES]: { club: [{ slug: "sky", name: "Sky" }] },
+    });
     return { calls, ...screenAt("/desk/b/sources", "/desk/:blog/sources", <Sources />) };
   };
 
