@@ -62,7 +62,15 @@ def _at(path: str) -> Callable[[Page, str], None]:
     return go
 
 
+def _schedule(page: Page, base: str) -> None:
+    page.goto(f"{base}{_DESK}/campaigns/club-syndicate")
+    page.get_by_role("button", name=re.compile("Schedule, next run")).click()
+    page.get_by_text("Next times").wait_for()
+
+
 _VIEWS: dict[str, Callable[[Page, str], None]] = {
+    "today": _at(f"{_DESK}/today"),
+    "schedule": _schedule,
     "campaigns": _at(f"{_DESK}/campaigns"),
     "bench": _bench,
     "bench-shape": _bench_shape,

@@ -10,7 +10,7 @@ from tests.browser.driver import opened
 from tests.browser.live import LiveCase
 
 STAGES = ("Gather", "Sift", "Match", "Shape", "Place", "Release")
-DIALOGS = ("Revisions", "Defaults of the blog", "Rules as YAML", "Decide items again", "Rename", "Remove campaign")
+DIALOGS = ("Why is nothing arriving?", "Revisions", "Defaults of the blog", "Rules as YAML", "Decide items again", "Rename", "Remove campaign")
 BENCH = "campaigns/comets-meteor-showers"
 
 
@@ -22,6 +22,7 @@ class Screens(LiveCase):
             self.every_screen(page)
             self.every_stage_and_tab(page)
             self.every_dialog(page)
+            self.the_schedule(page)
             self.moves_a_step_by_the_keyboard(page)
             self.asks_before_leaving(page)
         self.assertEqual(troubles, [])
@@ -46,7 +47,7 @@ class Screens(LiveCase):
     def every_screen(self, page: Page) -> None:
         run, post = Run.objects.order_by("-pk")[0], Post.objects.filter(state="held")[0]
         titles = set()
-        paths = ("campaigns", "campaigns/new", "runs", f"runs/{run.pk}", "posts", f"posts/{post.pk}", "comments",
+        paths = ("today", "campaigns", "campaigns/new", "runs", f"runs/{run.pk}", "posts", f"posts/{post.pk}", "comments",
                  "word-lists", "sources", "sources/add", "sources/meadowlark-club", BENCH)  # fmt: skip
         for path in paths:
             self.is_accessible_in_both_themes(page, self.desk(path))
@@ -75,6 +76,17 @@ class Screens(LiveCase):
             page.keyboard.press("Escape")
             expect(dialog).to_have_count(0)
             expect(page.get_by_role("button", name="More")).to_be_focused()
+
+    def the_schedule(self, page: Page) -> None:
+        page.get_by_role("button", name="Schedule, next run").click()
+        dialog = page.get_by_role("dialog")
+        for kind in ("Every …", "Cron", "At times of day"):
+            dialog.get_by_role("radio", name=kind).click()
+            expect(dialog.get_by_role("region", name="Next times").get_by_role("listitem")).to_have_count(5)
+            self.is_accessible(page)
+        dialog.get_by_role("button", name="Save the schedule").click()
+        expect(dialog).to_have_count(0)
+        expect(page.get_by_role("button", name="Schedule, next run")).not_to_contain_text("by hand")
 
     def moves_a_step_by_the_keyboard(self, page: Page) -> None:
         page.get_by_role("region", name="Funnel of the proof").get_by_role("button", name=re.compile("^Shape")).click()

@@ -118,6 +118,7 @@ class ApiCase(TestCase):
             ("PUT", f"{base}/term-tables/unused", {"name": "Unused", "text": "dome,Dome"}, True),
             ("DELETE", f"{base}/unused-term-tables/unused", None, True),
             ("GET", f"{base}/library-uses", None, False),
+            ("GET", f"{base}/today", None, False),
             ("GET", f"{base}/defaults", None, False),
             ("PUT", f"{base}/defaults", RULES, True),
             ("DELETE", f"{base}/defaults", None, True),

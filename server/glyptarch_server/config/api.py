@@ -18,6 +18,7 @@ from glyptarch_server.posts.router import router as posts
 from glyptarch_server.proofs.router import router as proofs
 from glyptarch_server.runs.router import router as runs
 from glyptarch_server.sources.router import router as sources
+from glyptarch_server.today.router import router as today
 
 __all__ = ["api"]
 
@@ -65,5 +66,5 @@ api = _Api(
     parser=CheckedParser(),
 )
 install_problem_handlers(api)
-for part in (accounts, blogs, sources, items, campaigns, posts, comments, runs, proofs, front):
+for part in (accounts, blogs, sources, items, campaigns, posts, comments, runs, proofs, today, front):
     api.add_router("", part)

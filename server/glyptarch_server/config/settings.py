@@ -32,6 +32,7 @@ INSTALLED_APPS = [
     "glyptarch_server.comments",
     "glyptarch_server.runs",
     "glyptarch_server.proofs",
+    "glyptarch_server.today",
     "glyptarch_server.front",
     "glyptarch_server.demo",
     "glyptarch_server.config",

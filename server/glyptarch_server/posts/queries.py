@@ -22,7 +22,10 @@ __all__ = [
     "campaign_counts",
     "campaign_days",
     "category_of",
+    "held_count",
+    "latest_posts",
     "listed_posts",
+    "out_since",
     "post_of",
     "posts_in_lists",
     "posts_titled",
@@ -101,6 +104,22 @@ def state_counts(
     else:
         counted = dict(posts.values_list("state").annotate(number=Count("*")))
     return {state.value: counted.get(state.value, 0) for state in PostState}
+
+
+def held_count(blog: Blog) -> int:
+    """Give how many posts of a blog wait for a person."""
+    return Post.objects.filter(blog=blog, state=PostState.HELD.value).count()
+
+
+def latest_posts(blog: Blog, most: int) -> list[Post]:
+    """Give the posts that are on the blog with the latest dates."""
+    rows = _with_names(Post.objects.filter(blog=blog, state=PostState.PUBLISHED.value)).only(*_LISTED)
+    return list(rows.order_by("-date", "-pk")[:most])
+
+
+def out_since(blog: Blog, since: datetime) -> int:
+    """Give how many posts have come to stand on a blog since then."""
+    return Post.objects.filter(blog=blog, state=PostState.PUBLISHED.value, out_at__gte=since).count()
 
 
 def post_of(blog: Blog, post_id: int) -> Post:

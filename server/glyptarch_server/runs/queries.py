@@ -3,10 +3,12 @@
 from collections import Counter
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
-from datetime import datetime, timedelta
+from datetime import date, datetime, timedelta
+from zoneinfo import ZoneInfo
 
-from django.db.models import Count, Exists, F, OuterRef, Q, QuerySet, Subquery
-from django.db.models.functions import Now
+from django.db.models import Count, Exists, F, IntegerField, OuterRef, Q, QuerySet, Subquery, Sum
+from django.db.models.fields.json import KeyTextTransform
+from django.db.models.functions import Cast, Now, TruncDate
 from glyptarch_core.checkup import ReasonCount
 from glyptarch_core.draft import Visibility
 from glyptarch_core.release import Order
@@ -46,9 +48,11 @@ __all__ = [
     "made_in",
     "readings_of_run",
     "run_of",
+    "runs_since",
     "should_stop",
     "undecided",
     "under_way",
+    "verdicts_by_day",
 ]
 
 VERDICTS = tuple(verdict.value for verdict in Verdict if verdict is not Verdict.WAITING)
@@ -141,6 +145,29 @@ def lately_decided(campaign: Campaign) -> LatelyDecided:
         hidden = state == "published" and visibility == Visibility.PRIVATE.value
         posts["private" if hidden else state] += number
     return LatelyDecided(runs[0] if runs else None, verdicts, reasons, posts)
+
+
+_MOST_MARKS = 3000
+
+
+def runs_since(campaigns: Collection[Campaign], since: datetime) -> dict[int, list[Run]]:
+    """Give the runs of some campaigns that were asked for since then, oldest first, by campaign; the newest 3,000."""
+    found: dict[int, list[Run]] = {campaign.pk: [] for campaign in campaigns}
+    rows = Run.objects.filter(campaign__in=list(campaigns), asked_at__gte=since).order_by("-asked_at", "-pk")
+    for run in reversed(rows.only("campaign", "asked_at", "state", "verdicts")[:_MOST_MARKS]):
+        found[run.campaign_id].append(run)
+    return found
+
+
+def verdicts_by_day(blog: Blog, since: datetime, zone: ZoneInfo) -> dict[date, dict[str, int]]:
+    """Give what the runs of a blog decided, by the day they were asked for on in a time zone, and by verdict."""
+    campaigns = Campaign.objects.filter(blog=blog).values("pk")
+    rows = Run.objects.filter(campaign__in=campaigns, asked_at__gte=since)
+    sums = {
+        verdict: Sum(Cast(KeyTextTransform(verdict, "verdicts"), IntegerField()), default=0) for verdict in VERDICTS
+    }
+    days = rows.values(day=TruncDate("asked_at", tzinfo=zone)).annotate(**sums)
+    return {row[0]: dict(zip(VERDICTS, row[1:], strict=True)) for row in days.values_list("day", *VERDICTS)}
 
 
 def lately_run(most: int) -> list[Campaign]:

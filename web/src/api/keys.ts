@@ -7,6 +7,7 @@ function under(name: string) {
 export const keys = {
   session: under("session"),
   blogs: under("blogs"),
+  today: under("today"),
   blog: under("blog"),
   campaigns: under("campaigns"),
   campaign: under("campaign"),

@@ -904,6 +904,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/today": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Today
+         * @description Give what happened lately on a blog, what comes, and what needs a person.
+         */
+        get: operations["getToday"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/unused-term-tables/{key}": {
         parameters: {
             query?: never;
@@ -1756,6 +1776,25 @@ export interface components {
             last?: string | null;
         };
         /**
+         * DayOut
+         * @description What became of the items that were decided on one day.
+         */
+        DayOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Duplicate */
+            duplicate: number;
+            /** Held */
+            held: number;
+            /** Kept */
+            kept: number;
+            /** Refused */
+            refused: number;
+        };
+        /**
          * DecisionOut
          * @description A decision with its trace, of a proof or of a run.
          */
@@ -2241,6 +2280,27 @@ export interface components {
             unmapped: components["schemas"]["Unmapped"];
         };
         /**
+         * LatestPostOut
+         * @description One of the latest posts on the blog.
+         */
+        LatestPostOut: {
+            /** Campaign */
+            campaign: string;
+            /** Category */
+            category: string;
+            /**
+             * Date
+             * Format: date-time
+             */
+            date: string;
+            /** Id */
+            id: number;
+            /** Picture */
+            picture: string;
+            /** Title */
+            title: string;
+        };
+        /**
          * LayoutOut
          * @description A body to begin from.
          */
@@ -2322,6 +2382,27 @@ export interface components {
             };
         };
         /**
+         * LineOut
+         * @description A campaign on the time line: its runs of the last hours, its next times, and what it made since midnight.
+         */
+        LineOut: {
+            /** Held */
+            held: number;
+            /** Made */
+            made: number;
+            /** Name */
+            name: string;
+            /** Next */
+            next: string[];
+            /** Paused */
+            paused: boolean;
+            /** Runs */
+            runs: components["schemas"]["MarkOut"][];
+            schedule: components["schemas"]["Schedule"];
+            /** Slug */
+            slug: string;
+        };
+        /**
          * LinkRel
          * @description Values of ``rel`` for a link that leads outside (HTML, link types).
          * @enum {string}
@@ -2388,6 +2469,23 @@ export interface components {
          * @enum {string}
          */
         LinksGone: "none" | "all" | "outside" | "inside";
+        /**
+         * MarkOut
+         * @description A run on the time line: how many posts it made, and whether it failed.
+         */
+        MarkOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Failed */
+            failed: boolean;
+            /** Posts */
+            posts: number;
+            /** Run */
+            run: number;
+        };
         /**
          * MatchSettings
          * @description Which comparisons are made, against what, and what follows from a match.
@@ -2555,6 +2653,23 @@ export interface components {
              * @default
              */
             title: string;
+        };
+        /**
+         * NeedCode
+         * @description What can need a person, most urgent first.
+         * @enum {string}
+         */
+        NeedCode: "source_gone" | "source_failing" | "run_failed" | "posts_held" | "comments" | "source_changed" | "source_quiet" | "end_near";
+        /**
+         * NeedOut
+         * @description Something that needs a person; ``data`` holds what the interface words it with.
+         */
+        NeedOut: {
+            code: components["schemas"]["NeedCode"];
+            /** Data */
+            data: {
+                [key: string]: unknown;
+            };
         };
         /**
          * NoCategory
@@ -4517,6 +4632,56 @@ export interface components {
              * Title
              * @default
              */
+            title: string;
+        };
+        /**
+         * TodayOut
+         * @description The first screen of the desk.
+         */
+        TodayOut: {
+            /** Campaigns */
+            campaigns: number;
+            /** Days */
+            days: components["schemas"]["DayOut"][];
+            /** Latest */
+            latest: components["schemas"]["LatestPostOut"][];
+            /** Lines */
+            lines: components["schemas"]["LineOut"][];
+            /** Needs */
+            needs: components["schemas"]["NeedOut"][];
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+            /** Out Today */
+            out_today: number;
+            /**
+             * Since
+             * Format: date-time
+             */
+            since: string;
+            /** Sources */
+            sources: components["schemas"]["TodaySourceOut"][];
+            /** Time Zone */
+            time_zone: string;
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
+        };
+        /**
+         * TodaySourceOut
+         * @description A source: how it does, and its items by day.
+         */
+        TodaySourceOut: {
+            /** Days */
+            days: number[];
+            health: components["schemas"]["Health"];
+            /** Key */
+            key: string;
+            /** Title */
             title: string;
         };
         /**
@@ -6522,6 +6687,37 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getToday: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TodayOut"];
+                };
             };
             /** @description It cannot be done */
             "4XX": {

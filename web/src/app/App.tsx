@@ -22,6 +22,7 @@ const Runs = lazy(() => import("@/screens/runs/Runs"));
 const AddSources = lazy(() => import("@/screens/sources/AddSources"));
 const SourcePage = lazy(() => import("@/screens/sources/SourcePage"));
 const WordLists = lazy(() => import("@/screens/lists/WordLists"));
+const Today = lazy(() => import("@/screens/today/Today"));
 const Sources = lazy(() => import("@/screens/sources/Sources"));
 
 function FirstBlog() {
@@ -30,7 +31,7 @@ function FirstBlog() {
   if (!blogs.data) return <Loading what="your blogs" />;
   const first = blogs.data[0];
   if (!first) return <Empty title="No blog yet" text="Ask an owner of a blog to make you a member of it." />;
-  return <Navigate to={desk.campaigns(first.slug)} replace />;
+  return <Navigate to={desk.today(first.slug)} replace />;
 }
 
 function Waiting() {
@@ -63,6 +64,7 @@ function Desk({ session }: { session: Session }) {
     <Routes>
       <Route path="desk/:blog" element={<Shell session={session} />}>
         <Route element={<Waiting />}>
+          <Route path="today" element={<Today />} />
           <Route path="campaigns" element={<Campaigns />} />
           <Route path="campaigns/new" element={<NewCampaign />} />
           <Route path="campaigns/:slug" element={<Bench />} />
@@ -75,7 +77,7 @@ function Desk({ session }: { session: Session }) {
           <Route path="sources" element={<Sources />} />
           <Route path="sources/add" element={<AddSources />} />
           <Route path="sources/:key" element={<SourcePage />} />
-          <Route index element={<Navigate to="campaigns" replace />} />
+          <Route index element={<Navigate to="today" replace />} />
           <Route
             path="*"
             element={<Empty title="Nothing here" text="There is no screen at this address." />}

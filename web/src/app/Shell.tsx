@@ -15,6 +15,7 @@ import { Brand } from "./Brand";
 import { useTheme } from "./theme";
 
 const SECTIONS = [
+  { name: "Today", to: desk.today },
   { name: "Campaigns", to: desk.campaigns },
   { name: "Runs", to: desk.runs },
   { name: "Posts", to: desk.posts },

@@ -1,5 +1,6 @@
 /** Addresses inside the desk of a blog. */
 export const desk = {
+  today: (blog: string) => `/desk/${blog}/today`,
   campaigns: (blog: string) => `/desk/${blog}/campaigns`,
   newCampaign: (blog: string, ...sources: string[]) => {
     const chosen = new URLSearchParams(sources.map((source) => ["source", source])).toString();

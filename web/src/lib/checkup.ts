@@ -85,7 +85,7 @@ const WORDS: Record<string, Wording> = {
   }),
   "sources.all_fail": (data, place) => ({
     found: `No source can be read. ${sources(data)[0]?.title ?? ""}: ${sources(data)[0]?.detail ?? ""}`,
-    remedy: "Read the source again, give it another address, or remove it.",
+    remedy: "Open the source and read it again. Where its feed has moved, add the new address as a source.",
     link: sourceLink(place, data),
   }),
   "sources.some_fail": (data, place) => ({

@@ -1,0 +1,180 @@
+"""Today, put together from what the other apps know."""
+
+from collections import defaultdict
+from collections.abc import Iterator, Sequence
+from datetime import datetime, timedelta
+from typing import TYPE_CHECKING
+from zoneinfo import ZoneInfo
+
+from glyptarch_core.health import Health
+from glyptarch_core.schedule import next_times
+
+from glyptarch_server.campaigns.queries import listed_campaigns, schedule_of
+from glyptarch_server.comments.queries import state_counts as comment_counts
+from glyptarch_server.posts.queries import campaign_counts, held_count, latest_posts, out_since
+from glyptarch_server.runs import queries as runs
+from glyptarch_server.sources.queries import items_by_day, listed_sources
+from glyptarch_server.today.schemas import (
+    DayOut,
+    LatestPostOut,
+    LineOut,
+    MarkOut,
+    NeedCode,
+    NeedOut,
+    TodayOut,
+    TodaySourceOut,
+)
+
+if TYPE_CHECKING:
+    from glyptarch_server.blogs.models import Blog
+    from glyptarch_server.campaigns.models import Campaign
+    from glyptarch_server.runs.models import Run
+    from glyptarch_server.sources.models import Source
+
+__all__ = ["today_out"]
+
+_BACK = timedelta(hours=20)
+_AHEAD = timedelta(hours=6)
+_DAYS = 14
+_MOST_LINES = 10
+_MOST_NEXT = 12
+_MOST_SOURCES = 8
+_MOST_LATEST = 4
+_END_NEAR = timedelta(days=3)
+_KEPT = ("publish", "hold", "draft", "private", "scheduled")
+
+
+def today_out(blog: "Blog", *, now: datetime) -> TodayOut:
+    """Give the first screen of a blog's desk."""
+    zone = ZoneInfo(blog.time_zone)
+    midnight = now.astimezone(zone).replace(hour=0, minute=0, second=0, microsecond=0)
+    rows = listed_campaigns(blog)
+    campaigns = list(runs.by_last_run(rows, sort="next")[:_MOST_LINES])
+    done = runs.runs_since(campaigns, min(now - _BACK, midnight))
+    counts = campaign_counts(campaigns)
+    sources = list(listed_sources(blog, sort="health")[:_MOST_SOURCES])
+    days = items_by_day(sources, now=now)
+    return TodayOut(
+        now=now,
+        since=now - _BACK,
+        until=now + _AHEAD,
+        time_zone=blog.time_zone,
+        out_today=out_since(blog, midnight),
+        needs=list(_needs(blog, sources, campaigns, now=now, zone=zone)),
+        lines=[
+            _line(row, done[row.pk], counts[row.pk].get("held", 0), now=now, midnight=midnight, zone=zone)
+            for row in campaigns
+        ],
+        campaigns=rows.count(),
+        latest=[
+            LatestPostOut(
+                id=post.pk,
+                title=post.title,
+                picture=post.lead_url,
+                category=post.category.name if post.category else "",
+                campaign=post.campaign.name,
+                date=post.date,
+            )
+            for post in latest_posts(blog, _MOST_LATEST)
+        ],
+        days=_days(blog, midnight, zone),
+        sources=[
+            TodaySourceOut(key=one.key, title=one.title, health=Health(one.health), days=days.get(one.pk, []))
+            for one in sources
+        ],
+    )
+
+
+def _posts_of(run: "Run") -> int:
+    return sum(run.verdicts.get(verdict, 0) for verdict in _KEPT)
+
+
+def _line(
+    campaign: "Campaign", done: Sequence["Run"], held: int, *, now: datetime, midnight: datetime, zone: ZoneInfo
+) -> LineOut:
+    schedule = schedule_of(campaign)
+    times = [] if campaign.paused else next_times(schedule, zone, now, _MOST_NEXT)
+    return LineOut(
+        slug=campaign.slug,
+        name=campaign.name,
+        schedule=schedule,
+        paused=campaign.paused,
+        runs=[
+            MarkOut(run=run.pk, at=run.asked_at, posts=_posts_of(run), failed=run.state == "failed")
+            for run in done
+            if run.asked_at >= now - _BACK
+        ],
+        next=[time for time in times if time <= now + _AHEAD],
+        made=sum(_posts_of(run) for run in done if run.asked_at >= midnight),
+        held=held,
+    )
+
+
+_HEALTH_NEEDS = {
+    Health.GONE: NeedCode.SOURCE_GONE,
+    Health.FAILING: NeedCode.SOURCE_FAILING,
+    Health.CHANGED: NeedCode.SOURCE_CHANGED,
+    Health.QUIET: NeedCode.SOURCE_QUIET,
+}
+
+
+def _needs(
+    blog: "Blog", sources: Sequence["Source"], campaigns: Sequence["Campaign"], *, now: datetime, zone: ZoneInfo
+) -> Iterator[NeedOut]:
+    """Give what needs a person, most urgent first: sources come with the worst first already."""
+    found = [
+        NeedOut(code=_HEALTH_NEEDS[Health(one.health)], data=_source_data(one))
+        for one in sources
+        if Health(one.health) in _HEALTH_NEEDS
+    ]
+    for run in runs.last_runs(campaigns).values():
+        if run.state == "failed":
+            data = {"run": run.pk, "campaign": run.campaign.name, "failure": run.failure}
+            found.append(NeedOut(code=NeedCode.RUN_FAILED, data=data))
+    held, waiting = held_count(blog), comment_counts(blog).get("waiting", 0)
+    if held:
+        found.append(NeedOut(code=NeedCode.POSTS_HELD, data={"number": held}))
+    if waiting:
+        found.append(NeedOut(code=NeedCode.COMMENTS, data={"number": waiting}))
+    today = now.astimezone(zone).date()
+    for campaign in campaigns:
+        last = schedule_of(campaign).last_day
+        if campaign.next_run_at and last and today <= last <= today + _END_NEAR:
+            data = {"slug": campaign.slug, "campaign": campaign.name, "day": last.isoformat()}
+            found.append(NeedOut(code=NeedCode.END_NEAR, data=data))
+    order = list(NeedCode)
+    yield from sorted(found, key=lambda need: order.index(need.code))
+
+
+def _source_data(source: "Source") -> dict[str, object]:
+    return {
+        "key": source.key,
+        "title": source.title,
+        "health": source.health,
+        "health_data": source.health_data,
+        "failing_since": source.failing_since,
+        "next_read_at": source.next_read_at,
+        "read_detail": source.read_detail or "",  # type: ignore[attr-defined]
+    }
+
+
+def _days(blog: "Blog", midnight: datetime, zone: ZoneInfo) -> list[DayOut]:
+    first = (midnight - timedelta(days=_DAYS - 1)).date()
+    counted: dict[str, dict[str, int]] = defaultdict(dict)
+    begin = datetime.combine(first, datetime.min.time(), tzinfo=zone)
+    for day, verdicts in runs.verdicts_by_day(blog, begin, zone).items():
+        counted[day.isoformat()] = verdicts
+    listed = []
+    for number in range(_DAYS):
+        day = first + timedelta(days=number)
+        verdicts = counted[day.isoformat()]
+        listed.append(
+            DayOut(
+                day=day,
+                kept=sum(verdicts.get(one, 0) for one in ("publish", "private", "scheduled")),
+                held=verdicts.get("hold", 0) + verdicts.get("draft", 0),
+                duplicate=verdicts.get("duplicate", 0),
+                refused=verdicts.get("refused", 0),
+            )
+        )
+    return listed

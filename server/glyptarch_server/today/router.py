@@ -1,0 +1,19 @@
+"""The API of today."""
+
+from django.http import HttpRequest
+from ninja import Router
+
+from glyptarch_server import wiring
+from glyptarch_server.blogs.queries import blog_for
+from glyptarch_server.today.answers import today_out
+from glyptarch_server.today.schemas import TodayOut
+
+__all__ = ["router"]
+
+router = Router(tags=["today"])
+
+
+@router.get("/blogs/{blog}/today", response=TodayOut, operation_id="getToday")
+def get_today(request: HttpRequest, blog: str) -> TodayOut:
+    """Give what happened lately on a blog, what comes, and what needs a person."""
+    return today_out(blog_for(request.user, blog), now=wiring.clock()())

@@ -1,0 +1,108 @@
+"""What the API gives about today."""
+
+from datetime import date, datetime
+from enum import StrEnum
+from typing import Any
+
+from glyptarch_core.health import Health
+from glyptarch_core.schedule import Schedule
+from ninja import Schema
+
+__all__ = [
+    "DayOut",
+    "LatestPostOut",
+    "LineOut",
+    "MarkOut",
+    "NeedCode",
+    "NeedOut",
+    "TodayOut",
+    "TodaySourceOut",
+]
+
+
+class NeedCode(StrEnum):
+    """What can need a person, most urgent first."""
+
+    SOURCE_GONE = "source_gone"
+    SOURCE_FAILING = "source_failing"
+    RUN_FAILED = "run_failed"
+    POSTS_HELD = "posts_held"
+    COMMENTS = "comments"
+    SOURCE_CHANGED = "source_changed"
+    SOURCE_QUIET = "source_quiet"
+    END_NEAR = "end_near"
+
+
+class NeedOut(Schema):
+    """Something that needs a person; ``data`` holds what the interface words it with."""
+
+    code: NeedCode
+    data: dict[str, Any]
+
+
+class MarkOut(Schema):
+    """A run on the time line: how many posts it made, and whether it failed."""
+
+    run: int
+    at: datetime
+    posts: int
+    failed: bool
+
+
+class LineOut(Schema):
+    """A campaign on the time line: its runs of the last hours, its next times, and what it made since midnight."""
+
+    slug: str
+    name: str
+    schedule: Schedule
+    paused: bool
+    runs: list[MarkOut]
+    next: list[datetime]
+    made: int
+    held: int
+
+
+class DayOut(Schema):
+    """What became of the items that were decided on one day."""
+
+    day: date
+    kept: int
+    held: int
+    duplicate: int
+    refused: int
+
+
+class LatestPostOut(Schema):
+    """One of the latest posts on the blog."""
+
+    id: int
+    title: str
+    picture: str
+    category: str
+    campaign: str
+    date: datetime
+
+
+class TodaySourceOut(Schema):
+    """A source: how it does, and its items by day."""
+
+    key: str
+    title: str
+    health: Health
+    days: list[int]
+
+
+class TodayOut(Schema):
+    """The first screen of the desk."""
+
+    now: datetime
+    since: datetime
+    until: datetime
+    time_zone: str
+    out_today: int
+    needs: list[NeedOut]
+    lines: list[LineOut]
+    campaigns: int
+    latest: list[LatestPostOut]
+    days: list[DayOut]
+    sources: list[TodaySourceOut]

@@ -1,0 +1,68 @@
+import { Link } from "react-router";
+import type { Day } from "@/api/today";
+import { desk } from "@/lib/blog-path";
+import { count } from "@/lib/format";
+
+/** Pixels of the tallest bar. */
+const TALLEST = 120;
+
+const PARTS = [
+  { key: "refused", name: "refused", look: "bg-line" },
+  { key: "duplicate", name: "duplicates", look: "bg-indigo" },
+  { key: "held", name: "held", look: "bg-ochre-mark" },
+  { key: "kept", name: "kept", look: "bg-verd" },
+] as const;
+
+/** Where the items of a part of a bar are found. */
+function target(blog: string, key: (typeof PARTS)[number]["key"]): string {
+  if (key === "kept") return `${desk.posts(blog)}?state=published`;
+  return key === "held" ? `${desk.posts(blog)}?state=held` : desk.runs(blog);
+}
+
+function dayName(day: string): string {
+  return new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", timeZone: "UTC" }).format(
+    new Date(`${day}T12:00:00Z`),
+  );
+}
+
+/** What became of the items decided on each of the last days. */
+export function DayChart({ blog, days }: { blog: string; days: readonly Day[] }) {
+  const most = Math.max(1, ...days.map((day) => PARTS.reduce((sum, { key }) => sum + day[key], 0)));
+  return (
+    <section aria-label="Items by day" className="sheet-card min-w-0 p-4">
+      <h2 className="text-sm">
+        Items by day <span className="font-normal text-ink3">two weeks</span>
+      </h2>
+      <ol className="mt-3 flex items-end gap-1.5">
+        {days.map((day) => (
+          <li key={day.day} className="flex min-w-0 flex-1 flex-col justify-end">
+            {PARTS.map(
+              ({ key, name, look }) =>
+                day[key] > 0 && (
+                  <Link
+                    key={key}
+                    to={target(blog, key)}
+                    aria-label={`${dayName(day.day)}: ${count(day[key])} ${name}`}
+                    title={`${dayName(day.day)}: ${count(day[key])} ${name}`}
+                    className={`block w-full border-t border-sheet ${look} hover:brightness-110`}
+                    style={{ height: Math.max(2, (TALLEST * day[key]) / most) }}
+                  />
+                ),
+            )}
+            <span className="mt-1 text-center text-[11px] text-ink3" title={dayName(day.day)}>
+              {Number(day.day.slice(-2))}
+            </span>
+          </li>
+        ))}
+      </ol>
+      <p className="mt-2 flex flex-wrap gap-x-4 text-xs text-ink2">
+        {[...PARTS].reverse().map(({ key, name, look }) => (
+          <span key={key} className="inline-flex items-center gap-1.5">
+            <span className={`size-2.5 rounded-[2px] ${look}`} aria-hidden="true" />
+            {name}
+          </span>
+        ))}
+      </p>
+    </section>
+  );
+}

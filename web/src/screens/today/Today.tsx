@@ -1,0 +1,69 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link, useParams } from "react-router";
+import { todayQuery } from "@/api/today";
+import { Empty } from "@/components/Empty";
+import { ErrorNote } from "@/components/ErrorNote";
+import { Loading } from "@/components/Loading";
+import { desk } from "@/lib/blog-path";
+import { plural } from "@/lib/format";
+import { buttonLook } from "@/ui/Button";
+import { Scroll } from "@/ui/Scroll";
+import { DayChart } from "./DayChart";
+import { Latest } from "./Latest";
+import { Needs } from "./Needs";
+import { TimeLine } from "./TimeLine";
+import { TodaySources } from "./TodaySources";
+
+function longDay(iso: string, timeZone: string): string {
+  return new Intl.DateTimeFormat("en-GB", {
+    weekday: "long",
+    day: "numeric",
+    month: "long",
+    timeZone,
+  }).format(new Date(iso));
+}
+
+/** The first screen: the last hours and the next ones, and what needs a person. */
+export default function Today() {
+  const { blog = "" } = useParams();
+  const found = useQuery(todayQuery(blog));
+  if (found.error && !found.data) return <ErrorNote error={found.error} onRetry={found.refetch} />;
+  if (!found.data) return <Loading what="today" rows={8} />;
+  const today = found.data;
+  const { needs } = today;
+  return (
+    <div className="grid min-h-0 flex-1 lg:grid-cols-[minmax(0,1fr)_316px]">
+      <title>Today · Glyptarch</title>
+      <Scroll label="What happened" className="min-h-0 space-y-4 p-5">
+        <div className="flex flex-wrap items-baseline gap-x-3.5">
+          <h1 tabIndex={-1} className="text-[24px] outline-none">
+            {longDay(today.now, today.time_zone)}
+          </h1>
+          <span className="text-ink3">
+            {plural(today.out_today, "post")} out today ·{" "}
+            {needs.length ? `${plural(needs.length, "thing")} to look at` : "nothing to look at"}
+          </span>
+        </div>
+        {today.campaigns === 0 ? (
+          <Empty title="No campaign yet" text="Make one, and what it does is shown here.">
+            <Link className={buttonLook("primary")} to={desk.newCampaign(blog)}>
+              Make the first one
+            </Link>
+          </Empty>
+        ) : (
+          <>
+            <TimeLine blog={blog} today={today} />
+            <div className="grid gap-4 xl:grid-cols-2">
+              <Latest blog={blog} posts={today.latest} />
+              <DayChart blog={blog} days={today.days} />
+            </div>
+          </>
+        )}
+      </Scroll>
+      <Scroll label="What needs you" className="min-h-0 border-l border-line bg-sheet p-4">
+        <Needs blog={blog} needs={needs} />
+        <TodaySources blog={blog} sources={today.sources} />
+      </Scroll>
+    </div>
+  );
+}

@@ -1,0 +1,117 @@
+// @vitest-environment happy-dom
+import { screen, within } from "@testing-library/react";
+import { describe, expect, it } from "vitest";
+import type { Need } from "@/api/today";
+import { needWords } from "@/lib/needs";
+import { answering, screenAt } from "@/testing/server";
+import "@/testing/render";
+import Today from "./Today";
+
+const TODAY = "GET /api/blogs/{blog}/today";
+const EMPTY = {
+  now: "2026-11-24T12:00:00Z",
+  since: "2026-11-23T16:00:00Z",
+  until: "2026-11-24T18:00:00Z",
+  time_zone: "Europe/Berlin",
+  out_today: 0,
+  needs: [],
+  lines: [],
+  campaigns: 0,
+  latest: [],
+  days: [],
+  sources: [],
+};
+const LINE = {
+  slug: "sky",
+  name: "Sky",
+  schedule: { when: { kind: "every", minutes: 60 } },
+  paused: false,
+  runs: [
+    { run: 4, at: "2026-11-24T09:00:00Z", posts: 2, failed: false },
+    { run: 5, at: "2026-11-24T11:00:00Z", posts: 0, failed: true },
+  ],
+  next: ["2026-11-24T13:00:00Z"],
+  made: 2,
+  held: 3,
+};
+
+function show(more: object) {
+  answering({ [TODAY]: { ...EMPTY, ...more } });
+  return screenAt("/desk/b/today", "/desk/:blog/today", <Today />);
+}
+
+describe("today", () => {
+  it("shows runs and next times by the clock of the blog, each leading to its run", async () => {
+    show({ lines: [LINE], campaigns: 1, out_today: 2 });
+    expect(await screen.findByRole("heading", { name: /^Tuesday,? 24 November$/ })).toBeTruthy();
+    const line = within(screen.getByRole("list", { name: "Campaigns" })).getByRole("listitem");
+    const made = within(line).getByRole("link", { name: "10:00: 2 posts" });
+    expect(made.getAttribute("href")).toBe("/desk/b/runs/4");
+    expect(within(line).getByRole("link", { name: "12:00: failed" })).toBeTruthy();
+    expect(within(line).getByTitle("planned for 14:00")).toBeTruthy();
+    expect(line.textContent).toContain("every hour");
+    expect(line.textContent).toContain("3 held");
+  });
+
+  it("puts marks where their times are between the first hour and the last", async () => {
+    show({ lines: [LINE], campaigns: 1 });
+    const made = await screen.findByRole("link", { name: "10:00: 2 posts" });
+    // 17 of 26 hours after the beginning.
+    expect(Number.parseFloat(made.style.left)).toBeCloseTo((17 / 26) * 100, 1);
+  });
+
+  it("counts what became of the items of each day, and leads to them", async () => {
+    const days = [{ day: "2026-11-24", kept: 4, held: 1, duplicate: 0, refused: 2 }];
+    show({ lines: [LINE], campaigns: 1, days });
+    const kept = await screen.findByRole("link", { name: "24 Nov: 4 kept" });
+    expect(kept.getAttribute("href")).toBe("/desk/b/posts?state=published");
+    expect(screen.getByRole("link", { name: "24 Nov: 2 refused" })).toBeTruthy();
+    expect(screen.queryByRole("link", { name: /duplicates/ })).toBeNull();
+  });
+
+  it("names what needs a person with the action beside it", async () => {
+    const needs = [{ code: "posts_held", data: { number: 14 } }];
+    show({ lines: [LINE], campaigns: 1, needs });
+    const link = await screen.findByRole("link", { name: "Review them" });
+    expect(link.getAttribute("href")).toBe("/desk/b/posts?state=held");
+    expect(screen.getByText("14 posts held")).toBeTruthy();
+    expect(screen.getByText(/1 thing to look at/)).toBeTruthy();
+  });
+
+  it("says so where all is well, and leads a new blog to its first campaign", async () => {
+    show({});
+    expect(await screen.findByText("Nothing. All that runs by itself runs well.")).toBeTruthy();
+    expect(screen.getByRole("link", { name: "Make the first one" })).toBeTruthy();
+  });
+});
+
+describe("what needs a person", () => {
+  it("has words for every kind", () => {
+    const source = { key: "wire", title: "Wire", health_data: {}, failing_since: null, next_read_at: null };
+    const needs: Need[] = [
+      { code: "source_gone", data: { ...source, health: "gone", read_detail: "It is gone." } },
+      { code: "source_failing", data: { ...source, health: "failing", read_detail: "No." } },
+      { code: "source_changed", data: { ...source, health: "changed" } },
+      { code: "source_quiet", data: { ...source, health: "quiet" } },
+      { code: "run_failed", data: { run: 3, campaign: "Sky", failure: "The rules do not hold." } },
+      { code: "posts_held", data: { number: 1 } },
+      { code: "comments", data: { number: 2 } },
+      { code: "end_near", data: { slug: "sky", campaign: "Sky", day: "2026-11-26" } },
+    ];
+    const worded = needs.map((need) => needWords("b", need));
+    expect(worded.map(({ title }) => title)).toEqual([
+      "Wire",
+      "Wire",
+      "Wire",
+      "Wire",
+      "The last run of “Sky” failed",
+      "1 post held",
+      "2 new comments",
+      "“Sky” ends soon",
+    ]);
+    for (const { text, action } of worded) {
+      expect(text).not.toBe("");
+      expect(action.to.startsWith("/desk/b/")).toBe(true);
+    }
+  });
+});
