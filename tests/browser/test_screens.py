@@ -10,7 +10,15 @@ from tests.browser.driver import opened
 from tests.browser.live import LiveCase
 
 STAGES = ("Gather", "Sift", "Match", "Shape", "Place", "Release")
-DIALOGS = ("Why is nothing arriving?", "Revisions", "Defaults of the blog", "Rules as YAML", "Decide items again", "Rename", "Remove campaign")
+DIALOGS = (
+    "Why is nothing arriving?",
+    "Revisions",
+    "Defaults of the blog",
+    "Rules as YAML",
+    "Decide items again",
+    "Rename",
+    "Remove campaign",
+)
 BENCH = "campaigns/comets-meteor-showers"
 
 

@@ -34,6 +34,7 @@ from tests.server.fixtures import (
 from tests.server.test_runs import FEED
 
 RULES = {"gather": {"sources": ["club"]}}
+OPML = b"<opml version='2.0'><body><outline text='Club' xmlUrl='https://club.example/feed'/></body></opml>"
 STEPPED = {**RULES, "shape": {"steps": [{"id": "tidy", "kind": "tidy"}]}}
 
 
@@ -108,6 +109,8 @@ class ApiCase(TestCase):
             ("POST", f"{base}/comments/{self.comment.pk}/state", {"state": "shown"}, False),
             ("GET", f"{base}/sources", None, False),
             ("GET", f"{base}/sources/club", None, False),
+            ("POST", f"{base}/opml", {"content": base64.b64encode(OPML).decode()}, True),
+            ("GET", f"{base}/opml", None, False),
             ("POST", f"{base}/sources/check", {"addresses": ["https://club.example/feed"]}, True),
             ("POST", f"{base}/sources/club/read", None, True),
             ("POST", f"{base}/new-source", {"url": "https://new.example/feed"}, True),
@@ -254,6 +257,25 @@ class Campaigns(ApiCase):
         self.assertEqual((sum(other["states"].values()), other["total"]), (0, 0))
         self.assertEqual(sum(self.call(self.owner, "GET", f"{path}?source=nowhere").json()["states"].values()), 0)
         self.assertGreater(sum(whole.values()), 0)
+
+    def test_a_list_of_feeds_is_read_and_names_what_is_a_source_already(self) -> None:
+        body = OPML.replace(
+            b"</body>", b"<outline text='Sky'><outline text='Wire' xmlUrl='https://w.example/f'/></outline></body>"
+        )
+        answer = self.call(self.owner, "POST", "/blogs/meadow/opml", {"content": base64.b64encode(body).decode()})
+        self.assertEqual(
+            answer.json(),
+            [
+                {"url": "https://club.example/feed", "title": "Club", "folder": "", "known_as": "Club"},
+                {"url": "https://w.example/f", "title": "Wire", "folder": "Sky", "known_as": ""},
+            ],
+        )
+        bad = self.call(self.owner, "POST", "/blogs/meadow/opml", {"content": base64.b64encode(b"<rss/>").decode()})
+        self.assertEqual(bad.status_code, 422)
+        self.assertIn("no OPML", bad.json()["detail"])
+        written = self.call(self.editor, "GET", "/blogs/meadow/opml")
+        self.assertEqual(written["Content-Disposition"], 'attachment; filename="meadow.opml"')
+        self.assertIn(b'xmlUrl="https://club.example/feed"', written.content)
 
     def test_a_sample_is_renamed_and_removed(self) -> None:
         sample = keep_sample(self.blog, FEED, name="", now=NOW)

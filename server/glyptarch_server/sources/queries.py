@@ -13,6 +13,7 @@ from glyptarch_server.sources.models import Reading, Source
 
 __all__ = [
     "address_taken",
+    "addresses_of",
     "item_counts",
     "items_by_day",
     "last_details",
@@ -77,6 +78,14 @@ def address_taken(blog: Blog, url: str) -> Source | None:
 def readings_of(source: Source, *, limit: int = 30) -> Sequence[Reading]:
     """Give the latest readings, newest first."""
     return list(source.readings.order_by("-at", "-pk")[:limit])
+
+
+_MOST_LISTED = 5_000
+
+
+def addresses_of(blog: Blog) -> dict[str, Source]:
+    """Give the sources of a blog by the addresses that they read, by title; the first 5,000."""
+    return {source.url: source for source in _active(blog).order_by("title", "pk")[:_MOST_LISTED]}
 
 
 def last_details(sources: Collection[Source]) -> dict[int, str]:

@@ -3,14 +3,17 @@
 from collections.abc import Sequence
 from typing import TYPE_CHECKING, Literal
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
+from glyptarch_core.errors import ParseError
 from glyptarch_core.health import Health
 from glyptarch_core.item import Right
+from glyptarch_core.opml import ListedFeed, read_opml, write_opml
 from ninja import Router
 
 from glyptarch_server import wiring
 from glyptarch_server.blogs.queries import Role, blog_for
 from glyptarch_server.common.paging import PAGE, Limit, Offset, page_of
+from glyptarch_server.common.problems import Invalid
 from glyptarch_server.sources import actions, queries
 from glyptarch_server.sources.checking import Checked, check_addresses
 from glyptarch_server.sources.schemas import (
@@ -18,6 +21,8 @@ from glyptarch_server.sources.schemas import (
     CheckedOut,
     CheckIn,
     FeedLinkOut,
+    ListedFeedOut,
+    OpmlIn,
     ReadingOut,
     ReadWarningOut,
     SampleOut,
@@ -100,6 +105,39 @@ def _checked(blog: "Blog", checked: Checked) -> CheckedOut:
         milliseconds=checked.milliseconds,
         known_as=known.title if known else "",
     )
+
+
+@router.post("/blogs/{blog}/opml", response=list[ListedFeedOut], operation_id="readOpml")
+def read_list(request: HttpRequest, blog: str, payload: OpmlIn) -> list[ListedFeedOut]:
+    """Give the feeds of an OPML file, and which of them are sources already. Nothing is kept."""
+    owned = blog_for(request.user, blog, Role.OWNER)
+    try:
+        listed = read_opml(payload.content)
+    except ParseError as error:
+        raise Invalid(str(error)) from error
+    known = queries.addresses_of(owned)
+    return [
+        ListedFeedOut(
+            url=feed.url,
+            title=feed.title,
+            folder=feed.folder,
+            known_as=known[feed.url].title if feed.url in known else "",
+        )
+        for feed in listed
+    ]
+
+
+@router.get("/blogs/{blog}/opml", operation_id="writeOpml")
+def write_list(request: HttpRequest, blog: str) -> HttpResponse:
+    """Give the sources of a blog as an OPML file."""
+    owned = blog_for(request.user, blog)
+    feeds = [
+        ListedFeed(url=source.url, title=source.title, link=source.link)
+        for source in queries.addresses_of(owned).values()
+    ]
+    written = write_opml(owned.title, feeds, now=wiring.clock()())
+    named = f'attachment; filename="{owned.slug}.opml"'
+    return HttpResponse(written, content_type="text/x-opml; charset=utf-8", headers={"Content-Disposition": named})
 
 
 @router.post("/blogs/{blog}/sources/check", response=list[CheckedOut], operation_id="checkAddresses")

@@ -6,7 +6,7 @@ from typing import Annotated, Any
 from glyptarch_core.health import Health
 from glyptarch_core.item import Right
 from ninja import Schema
-from pydantic import Field, StringConstraints
+from pydantic import Base64Bytes, Field, StringConstraints
 
 __all__ = [
     "AddSourceIn",
@@ -14,6 +14,8 @@ __all__ = [
     "CheckIn",
     "CheckedOut",
     "FeedLinkOut",
+    "ListedFeedOut",
+    "OpmlIn",
     "ReadWarningOut",
     "ReadingOut",
     "SampleOut",
@@ -55,6 +57,21 @@ class ReadWarningOut(Schema):
     code: str
     entry: int
     detail: str
+
+
+class OpmlIn(Schema):
+    """A list of feeds as OPML: the bytes of a file in Base64 (RFC 4648)."""
+
+    content: Base64Bytes = Field(max_length=3_000_000)
+
+
+class ListedFeedOut(Schema):
+    """A feed of a list; ``known_as`` names the source that reads it already."""
+
+    url: str
+    title: str
+    folder: str
+    known_as: str
 
 
 class SampleOut(Schema):

@@ -33,7 +33,7 @@ if TYPE_CHECKING:
 
 __all__ = ["today_out"]
 
-_BACK = timedelta(hours=20)
+_BACK = timedelta(hours=18)
 _AHEAD = timedelta(hours=6)
 _DAYS = 14
 _MOST_LINES = 10

@@ -488,6 +488,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/opml": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Write List
+         * @description Give the sources of a blog as an OPML file.
+         */
+        get: operations["writeOpml"];
+        put?: never;
+        /**
+         * Read List
+         * @description Give the feeds of an OPML file, and which of them are sources already. Nothing is kept.
+         */
+        post: operations["readOpml"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/pause": {
         parameters: {
             query?: never;
@@ -2470,6 +2494,20 @@ export interface components {
          */
         LinksGone: "none" | "all" | "outside" | "inside";
         /**
+         * ListedFeedOut
+         * @description A feed of a list; ``known_as`` names the source that reads it already.
+         */
+        ListedFeedOut: {
+            /** Folder */
+            folder: string;
+            /** Known As */
+            known_as: string;
+            /** Title */
+            title: string;
+            /** Url */
+            url: string;
+        };
+        /**
          * MarkOut
          * @description A run on the time line: how many posts it made, and whether it failed.
          */
@@ -2793,6 +2831,17 @@ export interface components {
          * @enum {string}
          */
         OnMatch: "refuse" | "hold" | "join";
+        /**
+         * OpmlIn
+         * @description A list of feeds as OPML: the bytes of a file in Base64 (RFC 4648).
+         */
+        OpmlIn: {
+            /**
+             * Content
+             * Format: base64
+             */
+            content: string;
+        };
         /**
          * Order
          * @description Which items are taken first. ``random`` is the same every time: it goes by a hash of the identity.
@@ -5873,6 +5922,70 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AddedOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    writeOpml: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    readOpml: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpmlIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListedFeedOut"][];
                 };
             };
             /** @description It cannot be done */

@@ -67,3 +67,15 @@ export function changeSource(
 ): Promise<unknown> {
   return unwrap(client.PATCH("/api/blogs/{blog}/sources/{key}", { params: { path: { blog, key } }, body }));
 }
+
+export type ListedFeed = Schemas["ListedFeedOut"];
+
+/** The feeds of an OPML file (its bytes in Base64), and which of them are sources already. */
+export function readOpml(blog: string, content: string): Promise<ListedFeed[]> {
+  return unwrap(client.POST("/api/blogs/{blog}/opml", { params: { path: { blog } }, body: { content } }));
+}
+
+/** Where the sources of a blog are had as OPML. */
+export function opmlAddress(blog: string): string {
+  return `/api/blogs/${encodeURIComponent(blog)}/opml`;
+}

@@ -1,15 +1,19 @@
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
-import { type Checked, checkAddresses } from "@/api/sources";
+import { type Checked, checkAddresses, readOpml } from "@/api/sources";
 import { ErrorNote } from "@/components/ErrorNote";
 import { Head } from "@/components/Head";
+import { toBase64 } from "@/lib/base64";
 import { desk } from "@/lib/blog-path";
 import { plural } from "@/lib/format";
 import { Button, buttonLook } from "@/ui/Button";
+import { FileButton } from "@/ui/FileButton";
 import { CheckedCard } from "./CheckedCard";
 
 const MOST = 30;
+/** In bytes. */
+const LARGEST_LIST = 2_000_000;
 
 interface Tried {
   address: string;
@@ -32,6 +36,8 @@ export default function AddSources() {
   const [text, setText] = useState("");
   const [tried, setTried] = useState<Tried[]>([]);
   const [added, setAdded] = useState<string[]>([]);
+  const [listWords, setListWords] = useState("");
+  const [listFailed, setListFailed] = useState(false);
   const addresses = addressesIn(text);
 
   async function tryOne(address: string): Promise<void> {
@@ -42,6 +48,24 @@ export default function AddSources() {
       keep({ address, result: result ?? null, error: null });
     } catch (error) {
       keep({ address, result: null, error: error instanceof Error ? error : new Error(String(error)) });
+    }
+  }
+
+  /** Put the feeds of a list that are no sources yet into the field; they are read and shown like any others. */
+  async function takeList(file: File) {
+    setListFailed(false);
+    try {
+      if (file.size > LARGEST_LIST) throw new Error(`${file.name} is larger than 2 MB. Give a shorter list.`);
+      const listed = await readOpml(blog, toBase64(new Uint8Array(await file.arrayBuffer())));
+      const fresh = listed.filter(({ known_as }) => !known_as);
+      const known = listed.length - fresh.length;
+      setText((before) => [before.trim(), ...fresh.map(({ url }) => url)].filter(Boolean).join("\n"));
+      setListWords(
+        `${plural(listed.length, "feed")} in ${file.name}${known ? `, ${known} of them read already` : ""}. Look at the others before you add them.`,
+      );
+    } catch (error) {
+      setListFailed(true);
+      setListWords(error instanceof Error ? error.message : String(error));
     }
   }
 
@@ -91,11 +115,22 @@ export default function AddSources() {
             <Button type="submit" look="primary" busy={trying.isPending} disabled={!addresses.length}>
               {readWords(addresses.length)}
             </Button>
+            <FileButton label="OPML file" accept=".opml,.xml,text/x-opml,text/xml" onFile={takeList}>
+              From an OPML file
+            </FileButton>
             <span className="text-xs text-ink3">
               RSS, Atom or JSON Feed. The address of a site leads to the feeds it names. {MOST} at once; more
               stay in the field and are read next.
             </span>
           </div>
+          {listWords && (
+            <p
+              role="status"
+              className={`mt-2 text-xs font-medium ${listFailed ? "text-madder" : "text-verd"}`}
+            >
+              {listWords}
+            </p>
+          )}
         </form>
         {added.length > 1 && (
           <p className="mt-4 flex items-center gap-3 rounded-[10px] border border-verd/40 bg-verd-wash px-4 py-2.5 font-medium text-verd">

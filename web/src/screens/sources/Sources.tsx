@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
 import { campaignsBySourceQuery, type ListUser } from "@/api/campaigns";
-import { type Health, type Source, type SourceSort, sourcesQuery } from "@/api/sources";
+import { type Health, opmlAddress, type Source, type SourceSort, sourcesQuery } from "@/api/sources";
 import { Empty } from "@/components/Empty";
 import { ErrorNote } from "@/components/ErrorNote";
 import { Head } from "@/components/Head";
@@ -113,6 +113,9 @@ export default function Sources() {
             setOffset(0);
           }}
         />
+        <a className={buttonLook("plain")} href={opmlAddress(blog)} download>
+          As OPML
+        </a>
         <Link className={buttonLook("primary")} to={desk.addSources(blog)}>
           Add feeds
         </Link>

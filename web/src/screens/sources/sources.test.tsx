@@ -93,6 +93,38 @@ describe("the list of sources", () => {
   });
 });
 
+describe("a list of feeds as OPML", () => {
+  const READ = "POST /api/blogs/{blog}/opml";
+  const given = (answer: unknown) => {
+    const calls = answering({ [READ]: answer });
+    return { calls, ...screenAt("/desk/b/sources/add", "/desk/:blog/sources/add", <AddSources />) };
+  };
+  const file = () => new File(["<opml/>"], "feeds.opml", { type: "text/x-opml" });
+
+  it("fills the field with the feeds that are no sources yet", async () => {
+    const listed = [
+      { url: "https://club.example/feed", title: "Club", folder: "", known_as: "Club" },
+      { url: "https://wire.example/feed", title: "Wire", folder: "Sky", known_as: "" },
+    ];
+    const { user, calls } = given(listed);
+    const field = screen.getByLabelText("Addresses of feeds or sites") as HTMLTextAreaElement;
+    await user.type(field, "https://mine.example/");
+    await user.upload(screen.getByLabelText("OPML file"), file());
+    expect(await screen.findByText(/2 feeds in feeds.opml, 1 of them read already/)).toBeTruthy();
+    expect(field.value).toBe("https://mine.example/\nhttps://wire.example/feed");
+    expect(last(calls, READ).body).toEqual({ content: btoa("<opml/>") });
+  });
+
+  it("says why a file is no list, and keeps what was typed", async () => {
+    const { user } = given(new ProblemError(422, "No", "This is no OPML."));
+    const field = screen.getByLabelText("Addresses of feeds or sites") as HTMLTextAreaElement;
+    await user.type(field, "https://mine.example/");
+    await user.upload(screen.getByLabelText("OPML file"), file());
+    expect(await screen.findByText("This is no OPML.")).toBeTruthy();
+    expect(field.value).toBe("https://mine.example/");
+  });
+});
+
 describe("adding feeds", () => {
   const show = (answers: Record<string, unknown>) => {
     const calls = answering(answers);

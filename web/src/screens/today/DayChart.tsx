@@ -13,7 +13,7 @@ const PARTS = [
   { key: "kept", name: "kept", look: "bg-verd" },
 ] as const;
 
-/** Where the items of a part of a bar are found. */
+/** Where the items of a kind are found. */
 function target(blog: string, key: (typeof PARTS)[number]["key"]): string {
   if (key === "kept") return `${desk.posts(blog)}?state=published`;
   return key === "held" ? `${desk.posts(blog)}?state=held` : desk.runs(blog);
@@ -23,6 +23,13 @@ function dayName(day: string): string {
   return new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", timeZone: "UTC" }).format(
     new Date(`${day}T12:00:00Z`),
   );
+}
+
+function dayWords(day: Day): string {
+  const parts = [...PARTS]
+    .reverse()
+    .flatMap(({ key, name }) => (day[key] ? [`${count(day[key])} ${name}`] : []));
+  return `${dayName(day.day)}: ${parts.join(", ") || "nothing"}`;
 }
 
 /** What became of the items decided on each of the last days. */
@@ -35,32 +42,34 @@ export function DayChart({ blog, days }: { blog: string; days: readonly Day[] })
       </h2>
       <ol className="mt-3 flex items-end gap-1.5">
         {days.map((day) => (
-          <li key={day.day} className="flex min-w-0 flex-1 flex-col justify-end">
+          <li key={day.day} className="flex min-w-0 flex-1 flex-col justify-end" title={dayWords(day)}>
+            <span className="sr-only">{dayWords(day)}</span>
             {PARTS.map(
-              ({ key, name, look }) =>
+              ({ key, look }) =>
                 day[key] > 0 && (
-                  <Link
+                  <span
                     key={key}
-                    to={target(blog, key)}
-                    aria-label={`${dayName(day.day)}: ${count(day[key])} ${name}`}
-                    title={`${dayName(day.day)}: ${count(day[key])} ${name}`}
-                    className={`block w-full border-t border-sheet ${look} hover:brightness-110`}
+                    className={`w-full border-t border-sheet ${look}`}
                     style={{ height: Math.max(2, (TALLEST * day[key]) / most) }}
                   />
                 ),
             )}
-            <span className="mt-1 text-center text-[11px] text-ink3" title={dayName(day.day)}>
+            <span className="mt-1 text-center text-[11px] text-ink3" aria-hidden="true">
               {Number(day.day.slice(-2))}
             </span>
           </li>
         ))}
       </ol>
-      <p className="mt-2 flex flex-wrap gap-x-4 text-xs text-ink2">
+      <p className="mt-1 flex flex-wrap gap-x-4 text-xs">
         {[...PARTS].reverse().map(({ key, name, look }) => (
-          <span key={key} className="inline-flex items-center gap-1.5">
+          <Link
+            key={key}
+            to={target(blog, key)}
+            className="inline-flex min-h-6 items-center gap-1.5 text-ink2 hover:text-verd"
+          >
             <span className={`size-2.5 rounded-[2px] ${look}`} aria-hidden="true" />
-            {name}
-          </span>
+            {count(days.reduce((sum, day) => sum + day[key], 0))} {name}
+          </Link>
         ))}
       </p>
     </section>

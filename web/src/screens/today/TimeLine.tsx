@@ -13,12 +13,6 @@ const TALLEST = 24;
 const LEAST = 3;
 const GRID = "grid grid-cols-[190px_minmax(0,1fr)_72px] items-center gap-4";
 
-interface Scale {
-  /** Where a moment stands, in per cent of the width. */
-  at: (iso: string) => number;
-  timeZone: string;
-}
-
 function clock(iso: string | Date, timeZone: string): string {
   return new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit", timeZone }).format(
     new Date(iso),
@@ -33,7 +27,50 @@ function ticks(today: Today): Date[] {
   return all.filter((one) => Number(clock(one, today.time_zone).slice(0, 2)) % TICK === 0);
 }
 
-function Row({ blog, line, scale, most }: { blog: string; line: Line; scale: Scale; most: number }) {
+interface Hour {
+  at: string;
+  /** The last run of the hour. */
+  run: number;
+  runs: number;
+  posts: number;
+  failed: boolean;
+}
+
+/** Runs of one hour as one mark: marks of half an hour are too near each other to be hit. */
+function byHour(runs: Line["runs"], since: string): Hour[] {
+  const hours = new Map<number, Hour>();
+  for (const one of runs) {
+    const place = Math.floor((Date.parse(one.at) - Date.parse(since)) / HOUR);
+    const middle = new Date(Date.parse(since) + (place + 0.5) * HOUR).toISOString();
+    const before = hours.get(place) ?? { at: middle, run: one.run, runs: 0, posts: 0, failed: false };
+    hours.set(place, {
+      at: middle,
+      run: one.run,
+      runs: before.runs + 1,
+      posts: before.posts + one.posts,
+      failed: before.failed || one.failed,
+    });
+  }
+  return [...hours.values()];
+}
+
+function hourWords({ runs, posts, failed }: Hour): string {
+  const made = `${plural(posts, "post")} by ${plural(runs, "run")}`;
+  return failed ? `${made}, with a failure` : made;
+}
+
+interface RowProps {
+  blog: string;
+  line: Line;
+  today: Today;
+  /** Where a moment stands, in per cent of the width. */
+  at: (iso: string) => number;
+  /** The posts of the tallest mark. */
+  most: number;
+}
+
+function Row({ blog, line, today, at, most }: RowProps) {
+  const timeZone = today.time_zone;
   return (
     <li className={`${GRID} border-t border-line2 py-2`}>
       <div className="min-w-0">
@@ -45,18 +82,18 @@ function Row({ blog, line, scale, most }: { blog: string; line: Line; scale: Sca
         </span>
       </div>
       <div className="relative h-8">
-        {line.runs.map((mark) => (
+        {byHour(line.runs, today.since).map((hour) => (
           <Link
-            key={mark.run}
-            to={desk.run(blog, mark.run)}
-            aria-label={`${clock(mark.at, scale.timeZone)}: ${mark.failed ? "failed" : plural(mark.posts, "post")}`}
-            title={`${clock(mark.at, scale.timeZone)}: ${mark.failed ? "failed" : plural(mark.posts, "post")}`}
-            className="absolute bottom-0 flex h-8 w-2.5 -translate-x-1/2 items-end justify-center"
-            style={{ left: `${scale.at(mark.at)}%` }}
+            key={hour.run}
+            to={desk.run(blog, hour.run)}
+            aria-label={`${clock(hour.at, timeZone)}: ${hourWords(hour)}`}
+            title={hourWords(hour)}
+            className="absolute bottom-0 flex h-8 w-6 -translate-x-1/2 items-end justify-center"
+            style={{ left: `${at(hour.at)}%` }}
           >
             <span
-              className={`w-[7px] rounded-[2px] ${mark.failed ? "bg-madder" : "bg-verd"}`}
-              style={{ height: LEAST + (TALLEST * mark.posts) / Math.max(most, 1) }}
+              className={`w-[7px] rounded-[2px] ${hour.failed ? "bg-madder" : "bg-verd"}`}
+              style={{ height: LEAST + (TALLEST * hour.posts) / Math.max(most, 1) }}
             />
           </Link>
         ))}
@@ -64,10 +101,10 @@ function Row({ blog, line, scale, most }: { blog: string; line: Line; scale: Sca
           <span
             key={time}
             className="absolute bottom-0 -translate-x-1/2 text-ink3"
-            style={{ left: `${scale.at(time)}%` }}
-            title={`planned for ${clock(time, scale.timeZone)}`}
+            style={{ left: `${at(time)}%` }}
+            title={`planned for ${clock(time, timeZone)}`}
           >
-            <Lozenge kind="waiting" label={`planned for ${clock(time, scale.timeZone)}`} />
+            <Lozenge kind="waiting" label={`planned for ${clock(time, timeZone)}`} />
           </span>
         ))}
       </div>
@@ -79,15 +116,15 @@ function Row({ blog, line, scale, most }: { blog: string; line: Line; scale: Sca
   );
 }
 
-/** The last hours and the next ones, by campaign: each mark is a run, as tall as the posts it made. */
+/** The last hours and the next ones, by campaign: each mark is an hour with runs, as tall as the posts they made. */
 export function TimeLine({ blog, today }: { blog: string; today: Today }) {
   const [since, until] = [Date.parse(today.since), Date.parse(today.until)];
-  const scale: Scale = {
-    at: (iso) => ((Date.parse(iso) - since) / (until - since)) * 100,
-    timeZone: today.time_zone,
-  };
-  const most = Math.max(0, ...today.lines.flatMap(({ runs }) => runs.map(({ posts }) => posts)));
-  const now = scale.at(today.now);
+  const at = (iso: string) => ((Date.parse(iso) - since) / (until - since)) * 100;
+  const most = Math.max(
+    0,
+    ...today.lines.flatMap(({ runs }) => byHour(runs, today.since).map(({ posts }) => posts)),
+  );
+  const now = at(today.now);
   return (
     <section aria-label="Time line" className="sheet-card px-4 pt-2 pb-1">
       <div className={`${GRID} text-xs text-ink3`} aria-hidden="true">
@@ -97,7 +134,7 @@ export function TimeLine({ blog, today }: { blog: string; today: Today }) {
             <span
               key={tick.getTime()}
               className="absolute -translate-x-1/2"
-              style={{ left: `${scale.at(tick.toISOString())}%` }}
+              style={{ left: `${at(tick.toISOString())}%` }}
             >
               {clock(tick, today.time_zone)}
             </span>
@@ -115,7 +152,7 @@ export function TimeLine({ blog, today }: { blog: string; today: Today }) {
         </div>
         <ol aria-label="Campaigns" className="relative">
           {today.lines.map((line) => (
-            <Row key={line.slug} blog={blog} line={line} scale={scale} most={most} />
+            <Row key={line.slug} blog={blog} line={line} today={today} at={at} most={most} />
           ))}
         </ol>
       </div>

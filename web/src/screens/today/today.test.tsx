@@ -45,28 +45,32 @@ describe("today", () => {
     show({ lines: [LINE], campaigns: 1, out_today: 2 });
     expect(await screen.findByRole("heading", { name: /^Tuesday,? 24 November$/ })).toBeTruthy();
     const line = within(screen.getByRole("list", { name: "Campaigns" })).getByRole("listitem");
-    const made = within(line).getByRole("link", { name: "10:00: 2 posts" });
+    const made = within(line).getByRole("link", { name: "10:30: 2 posts by 1 run" });
     expect(made.getAttribute("href")).toBe("/desk/b/runs/4");
-    expect(within(line).getByRole("link", { name: "12:00: failed" })).toBeTruthy();
+    expect(within(line).getByRole("link", { name: "12:30: 0 posts by 1 run, with a failure" })).toBeTruthy();
     expect(within(line).getByTitle("planned for 14:00")).toBeTruthy();
     expect(line.textContent).toContain("every hour");
     expect(line.textContent).toContain("3 held");
   });
 
-  it("puts marks where their times are between the first hour and the last", async () => {
-    show({ lines: [LINE], campaigns: 1 });
-    const made = await screen.findByRole("link", { name: "10:00: 2 posts" });
-    // 17 of 26 hours after the beginning.
-    expect(Number.parseFloat(made.style.left)).toBeCloseTo((17 / 26) * 100, 1);
+  it("puts the runs of one hour into one mark, where its hour is", async () => {
+    const runs = [
+      { run: 4, at: "2026-11-24T09:00:00Z", posts: 2, failed: false },
+      { run: 5, at: "2026-11-24T09:30:00Z", posts: 3, failed: false },
+    ];
+    show({ lines: [{ ...LINE, runs }], campaigns: 1 });
+    const made = await screen.findByRole("link", { name: "10:30: 5 posts by 2 runs" });
+    expect(made.getAttribute("href")).toBe("/desk/b/runs/5");
+    // The middle of the 18th of 26 hours.
+    expect(Number.parseFloat(made.style.left)).toBeCloseTo((17.5 / 26) * 100, 1);
   });
 
   it("counts what became of the items of each day, and leads to them", async () => {
     const days = [{ day: "2026-11-24", kept: 4, held: 1, duplicate: 0, refused: 2 }];
     show({ lines: [LINE], campaigns: 1, days });
-    const kept = await screen.findByRole("link", { name: "24 Nov: 4 kept" });
+    const kept = await screen.findByRole("link", { name: "4 kept" });
     expect(kept.getAttribute("href")).toBe("/desk/b/posts?state=published");
-    expect(screen.getByRole("link", { name: "24 Nov: 2 refused" })).toBeTruthy();
-    expect(screen.queryByRole("link", { name: /duplicates/ })).toBeNull();
+    expect(screen.getByText("24 Nov: 4 kept, 1 held, 2 refused")).toBeTruthy();
   });
 
   it("names what needs a person with the action beside it", async () => {
