@@ -2,7 +2,19 @@
 
 import sys
 
-from benchmarks import desk, growth, hostile, memory, near_scripts, near_text, proofs, sentence_ends, sizes, throughput
+from benchmarks import (
+    desk,
+    growth,
+    hostile,
+    memory,
+    near_scripts,
+    near_text,
+    proofs,
+    schedules,
+    sentence_ends,
+    sizes,
+    throughput,
+)
 
 __all__: list[str] = []
 
@@ -14,6 +26,7 @@ _ALL = {
     "growth": growth.main,
     "desk": desk.main,
     "memory": memory.main,
+    "schedules": schedules.main,
     "hostile": hostile.main,
     "sentence_ends": sentence_ends.main,
     "sizes": sizes.main,

@@ -61,7 +61,7 @@ export function DailyTimes({ when, onChange }: { when: Daily; onChange: (when: D
               key={name}
               type="button"
               aria-pressed={on}
-              aria-label={name}
+              title={name}
               disabled={on && days.length === 1}
               className={clsx(
                 "h-7 w-9 rounded font-medium",

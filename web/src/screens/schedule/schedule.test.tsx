@@ -34,7 +34,7 @@ describe("the schedule of a campaign", () => {
     await user.click(await screen.findByRole("radio", { name: "At times of day" }));
     expect(await screen.findByText("Tue 24 Nov, 18:00")).toBeTruthy();
     await user.click(screen.getByRole("button", { name: "time" }));
-    await user.click(screen.getByRole("button", { name: "Sunday" }));
+    await user.click(screen.getByRole("button", { name: "Su" }));
     await user.click(screen.getByRole("button", { name: "Save the schedule" }));
     await waitFor(() => expect(onClose).toHaveBeenCalled());
     expect(last(calls, SAVE).body).toEqual({
