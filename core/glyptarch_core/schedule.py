@@ -124,8 +124,7 @@ def _moments(when: ByHand | Every | Daily | Cron, zone: tzinfo, begin: datetime)
             first = (begin - epoch) // step
             yield from (epoch + number * step for number in counting(first) if number * step < _REACH)
         case Daily() | Cron():
-            # A clock that has been put back shows times of the last hours once more.
-            start = begin.astimezone(zone).replace(tzinfo=None) - timedelta(hours=3)
+            start = begin.astimezone(zone).replace(tzinfo=None)
             local = _daily(when, start) if isinstance(when, Daily) else _cron(when, start)
             yield from (_moment(one, zone) for one in local)
 

@@ -56,6 +56,11 @@ class HealthOfASource(unittest.TestCase):
         mixed = [replace(one, has_picture=n % 3 == 0) for n, one in enumerate(items[10:])]
         self.assertIs(judged([replace(one, has_picture=False) for one in items[:10]] + mixed).health, Health.OK)
 
+    def test_a_field_that_some_items_still_have_is_not_lost(self) -> None:
+        items = each(range(30))
+        some = [replace(one, has_author=n % 3 == 0) for n, one in enumerate(items[:10])]
+        self.assertIs(judged(some + items[10:]).health, Health.OK)
+
     def test_texts_of_half_or_twice_the_length(self) -> None:
         items = each(range(30))
         for words, health in ((140, Health.CHANGED), (160, Health.OK), (590, Health.OK), (610, Health.CHANGED)):
