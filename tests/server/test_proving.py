@@ -97,6 +97,13 @@ class PostsAnyway(Proving):
         self.assertEqual(draft and draft.title, proved.decision.captured.item.title)
 
 
+class Differing(Proving):
+    def test_a_row_whose_category_alone_has_changed_is_given_again(self) -> None:
+        one, other = (self.proof(place={"category": name}) for name in ("Sky", "Club"))
+        self.assertEqual(len(other.rows_after(one) or ()), 5)
+        self.assertEqual(len(other.rows_after(other) or ()), 0)
+
+
 class AroundAStep(Proving):
     def test_an_item_is_given_before_and_after_the_step(self) -> None:
         item = Item.objects.order_by("pk")[0]

@@ -46,6 +46,10 @@ class Today(ApiCase):
         self.assertEqual(self.today()["lines"][0]["made"], 3)
         Run.objects.update(asked_at=NOW - timedelta(hours=22))
         self.assertEqual(self.today()["lines"][0]["made"], 0)
+        # Ten in the evening of yesterday in Greenwich is this morning there.
+        Run.objects.update(asked_at=NOW - timedelta(hours=14))
+        self.assertEqual(self.today()["days"][-1]["kept"], 3)
+        Run.objects.update(asked_at=NOW - timedelta(hours=22))
         days = self.today()["days"]
         self.assertEqual((days[-1]["day"], days[-1]["kept"], days[-2]["kept"]), ("2026-11-24", 0, 3))
 
