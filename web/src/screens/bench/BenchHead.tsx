@@ -103,7 +103,7 @@ export function BenchHead({ blog, campaign, bench }: BenchHeadProps) {
           <Pill tone={MODE_WORDS[mode].tone}>{MODE_WORDS[mode].words}</Pill>
           <span className="text-ink3">
             revision {campaign.revision}
-            {bench.edited && `, with ${plural(bench.changes, "change")} not saved`}
+            {bench.edited && `, ${plural(bench.changes, "change")} not saved`}
           </span>
         </>
       }
@@ -111,13 +111,13 @@ export function BenchHead({ blog, campaign, bench }: BenchHeadProps) {
       <ProofFacts blog={blog} campaign={campaign} bench={bench} />
       <button
         type="button"
-        title={`Schedule: ${scheduleWords(campaign.schedule)}`}
+        title={`Schedule: ${scheduleWords(campaign.schedule)}. Next run: ${nextRunWords(campaign)}`}
         className="inline-flex h-7 items-center gap-1 rounded px-1.5 text-ink3 hover:bg-sunk hover:text-ink"
         onClick={() => setOpen("schedule")}
       >
         <Clock size={13} aria-hidden="true" />
         <span className="sr-only">Schedule, next run: </span>
-        {nextRunWords(campaign)}
+        <span className="sr-only 2xl:not-sr-only">{nextRunWords(campaign)}</span>
       </button>
       <Button
         busy={running.isPending}

@@ -1,10 +1,13 @@
 import clsx from "clsx";
 import { ArrowDown, ArrowUp } from "lucide-react";
+import type { ReactNode } from "react";
 import { type ItemColumn, type ItemSort, nextSort } from "./shown-items";
 
 interface ItemHeadsProps {
   sort: ItemSort | null;
   onSort: (sort: ItemSort | null) => void;
+  /** Stands beside the head of the titles. */
+  children: ReactNode;
 }
 
 const NAMES: readonly { column: ItemColumn; name: string; look: string }[] = [
@@ -19,7 +22,7 @@ export const ITEM_GRID =
   "grid grid-cols-[16px_minmax(0,1fr)_44px_44px] @md:grid-cols-[16px_minmax(0,1fr)_92px_44px_44px] gap-x-2.5 px-3.5";
 
 /** The heads above the items; a click on one sorts by it, then turns it round, then goes back to the order of the proof. */
-export function ItemHeads({ sort, onSort }: ItemHeadsProps) {
+export function ItemHeads({ sort, onSort, children }: ItemHeadsProps) {
   return (
     <fieldset
       aria-label="Sort the items"
@@ -32,7 +35,7 @@ export function ItemHeads({ sort, onSort }: ItemHeadsProps) {
       {NAMES.map(({ column, name, look }) => {
         const by = sort?.by === column ? sort : null;
         const Arrow = by?.down ? ArrowDown : ArrowUp;
-        return (
+        const head = (
           <button
             key={column}
             type="button"
@@ -49,6 +52,13 @@ export function ItemHeads({ sort, onSort }: ItemHeadsProps) {
             {by && <Arrow size={11} aria-hidden="true" />}
             {by && <span className="sr-only">{by.down ? ", highest first" : ", lowest first"}</span>}
           </button>
+        );
+        if (column !== "title") return head;
+        return (
+          <span key={column} className="flex min-w-0 items-center gap-3">
+            {head}
+            {children}
+          </span>
         );
       })}
     </fieldset>

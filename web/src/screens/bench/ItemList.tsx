@@ -97,22 +97,25 @@ export function ItemList(props: ItemListProps) {
             },
           ]}
         />
-        {(sources.length > 1 || props.source !== "") && (
-          <WordSelect
-            label="Source"
-            value={props.source || EVERY}
-            options={[
-              { value: EVERY, label: "every source" },
-              ...sources.map((source) => ({ value: source, label: source })),
-            ]}
-            onChange={(source) => props.onSource(source === EVERY ? "" : source)}
-          />
-        )}
         <span className="ml-auto min-w-0 shrink">
           <SearchBox label="Find" value={props.search} onChange={props.onSearch} />
         </span>
       </div>
-      {all.length > 0 && <ItemHeads sort={props.sort} onSort={props.onSort} />}
+      {all.length > 0 && (
+        <ItemHeads sort={props.sort} onSort={props.onSort}>
+          {(sources.length > 1 || props.source !== "") && (
+            <WordSelect
+              label="Source"
+              value={props.source || EVERY}
+              options={[
+                { value: EVERY, label: "every source" },
+                ...sources.map((source) => ({ value: source, label: source })),
+              ]}
+              onChange={(source) => props.onSource(source === EVERY ? "" : source)}
+            />
+          )}
+        </ItemHeads>
+      )}
       {props.picked.size > 0 && (
         <div className="flex items-center gap-2 border-b border-line2 bg-verd-wash px-3.5 py-1">
           {plural(props.picked.size, "item")} picked

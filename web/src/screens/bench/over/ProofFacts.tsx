@@ -32,13 +32,13 @@ export function ProofFacts({ blog, campaign, bench }: ProofFactsProps) {
     <>
       <button
         type="button"
-        title="Choose the items of the proof, and the revision to compare with"
+        title={`Choose the items of the proof, and the revision to compare with${proof ? `. It took ${milliseconds(proof.milliseconds)}.` : ""}`}
         className="inline-flex h-7 items-center gap-1 rounded px-1.5 text-ink3 hover:bg-sunk hover:text-ink"
         onClick={() => setOpen(true)}
       >
         <span aria-live="polite">
           {proof
-            ? `Proof of ${overWords(bench.over, proof)} in ${milliseconds(proof.milliseconds)}${waiting(proof, bench.over)}`
+            ? `Proof of ${overWords(bench.over, proof)}${waiting(proof, bench.over)}`
             : "Items of the proof"}
         </span>
         <ChevronDown size={12} aria-hidden="true" />
