@@ -57,6 +57,13 @@ class Polled(TestCase):
         self.assertEqual(claim_due([self.source], now=NOW), [])
         self.assertEqual(claim_due([self.source], now=NOW + timedelta(minutes=3)), [self.source])
 
+    def test_many_sources_are_claimed_with_few_queries(self) -> None:
+        sources = [self.source, *(make_source(self.blog, f"s{number}") for number in range(20))]
+        Source.objects.filter(key="s3").update(gone_at=NOW)
+        with self.assertNumQueries(4):
+            claimed = claim_due(sources, now=NOW)
+        self.assertEqual([one.key for one in claimed], [one.key for one in sources if one.key != "s3"])
+
     def test_what_a_feed_wishes_is_the_least_wait(self) -> None:
         self.portal.bodies[URL] = FEED.replace(b"<channel>", b"<channel><ttl>120</ttl>")
         read_and_capture(self.source, fetcher=self.portal, clock=clock)  # type: ignore[arg-type]

@@ -143,12 +143,13 @@ def claim_due(sources: Sequence[Source], *, now: datetime) -> list[Source]:
     Two campaigns that run at one time so cost a source they share one request. What is gone (410)
     or asked to be left alone is not given.
     """
-    claimed = []
-    for source in sources:
-        free = Source.objects.filter(pk=source.pk, gone_at=None).filter(Q(next_read_at=None) | Q(next_read_at__lte=now))
-        if free.update(next_read_at=now + _CLAIMED_FOR):
-            claimed.append(source)
-    return claimed
+    due = Source.objects.filter(pk__in=[source.pk for source in sources], gone_at=None)
+    due = due.filter(Q(next_read_at=None) | Q(next_read_at__lte=now)).order_by("pk")
+    with transaction.atomic():
+        # Whoever holds a row claims it: it is passed over here.
+        free = set(due.select_for_update(skip_locked=True).values_list("pk", flat=True))
+        Source.objects.filter(pk__in=free).update(next_read_at=now + _CLAIMED_FOR)
+    return [source for source in sources if source.pk in free]
 
 
 def keep_health(source: Source, report: Report) -> None:

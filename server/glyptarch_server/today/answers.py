@@ -40,6 +40,7 @@ _MOST_LINES = 10
 _MOST_NEXT = 12
 _MOST_SOURCES = 8
 _MOST_LATEST = 4
+_MOST_FAILED = 10
 _END_NEAR = timedelta(days=3)
 _KEPT = ("publish", "hold", "draft", "private", "scheduled")
 
@@ -127,10 +128,10 @@ def _needs(
         for one in sources
         if Health(one.health) in _HEALTH_NEEDS
     ]
-    for run in runs.last_runs(campaigns).values():
-        if run.state == "failed":
-            data = {"run": run.pk, "campaign": run.campaign.name, "failure": run.failure}
-            found.append(NeedOut(code=NeedCode.RUN_FAILED, data=data))
+    failed = list(runs.by_last_run(listed_campaigns(blog), failed=True)[:_MOST_FAILED])
+    for run in runs.last_runs(failed).values():
+        data = {"run": run.pk, "campaign": run.campaign.name, "failure": run.failure}
+        found.append(NeedOut(code=NeedCode.RUN_FAILED, data=data))
     held, waiting = held_count(blog), comment_counts(blog).get("waiting", 0)
     if held:
         found.append(NeedOut(code=NeedCode.POSTS_HELD, data={"number": held}))
