@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
+import type { Verdict } from "@/api/proofs";
 import { type Run, runsQuery } from "@/api/runs";
 import { Empty } from "@/components/Empty";
 import { ErrorNote } from "@/components/ErrorNote";
@@ -9,6 +10,7 @@ import { Loading } from "@/components/Loading";
 import { Paging } from "@/components/Paging";
 import { desk } from "@/lib/blog-path";
 import { count, moment } from "@/lib/format";
+import { VERDICT_WORDS } from "@/lib/wording";
 import { RunState } from "./RunState";
 
 const PAGE = 50;
@@ -32,10 +34,10 @@ function Row({ run, blog }: { run: Run; blog: string }) {
         <RunState run={run} />
       </td>
       <td className={`${CELL} text-right`}>{count(run.fresh)}</td>
-      <td className={`${CELL} text-right font-medium text-verd`}>{count(run.verdicts.publish ?? 0)}</td>
-      <td className={`${CELL} text-right text-ochre`}>
-        {count((run.verdicts.hold ?? 0) + (run.verdicts.draft ?? 0))}
+      <td className={`${CELL} text-right font-medium text-verd`} title={outWords(run)}>
+        {count(sum(run, GO_OUT))}
       </td>
+      <td className={`${CELL} text-right text-ochre`}>{count(sum(run, ["hold", "draft"]))}</td>
       <td className={`${CELL} text-right text-indigo`}>{count(run.verdicts.duplicate ?? 0)}</td>
       <td className={`${CELL} text-right text-madder`}>{count(run.verdicts.refused ?? 0)}</td>
       <td className={`${CELL} text-ink3`}>
@@ -43,6 +45,17 @@ function Row({ run, blog }: { run: Run; blog: string }) {
       </td>
     </tr>
   );
+}
+
+/** Verdicts whose posts go out without a person: now, at their date, or to people of the blog alone. */
+const GO_OUT = ["publish", "scheduled", "private"] as const;
+
+function sum(run: Run, verdicts: readonly Verdict[]): number {
+  return verdicts.reduce((total, verdict) => total + (run.verdicts[verdict] ?? 0), 0);
+}
+
+function outWords(run: Run): string {
+  return GO_OUT.map((verdict) => `${count(run.verdicts[verdict] ?? 0)} ${VERDICT_WORDS[verdict]}`).join(", ");
 }
 
 export default function Runs() {
@@ -71,7 +84,7 @@ export default function Runs() {
                       {name}
                     </th>
                   ))}
-                  {["New items", "Published", "Held", "Duplicates", "Refused"].map((name) => (
+                  {["New items", "Go out", "Held or draft", "Duplicates", "Refused"].map((name) => (
                     <th key={name} className={`${CELL} text-right font-medium`}>
                       {name}
                     </th>

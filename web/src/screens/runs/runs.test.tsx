@@ -54,6 +54,16 @@ describe("the list of runs", () => {
     expect(within(row).getAllByRole("link")[0]?.getAttribute("href")).toBe("/desk/b/runs/4");
   });
 
+  it("counts what goes out by date or in private as well, and says who or what began it", async () => {
+    const verdicts = { publish: 3, scheduled: 2, private: 1, hold: 4, draft: 5 };
+    const run = { ...RUN, verdicts, started_by: "", scheduled: true };
+    answering({ [LIST]: { rows: [run], total: 1, under_way: 0 } });
+    screenAt("/desk/b/runs", "/desk/:blog/runs", <Runs />);
+    const cells = (await screen.findAllByRole("cell")).map((cell) => cell.textContent);
+    expect(cells.slice(4, 6)).toEqual(["6", "9"]);
+    expect(cells.at(-1)).toBe("the schedule");
+  });
+
   it("says how one comes about where there is none", async () => {
     answering({ [LIST]: { rows: [], total: 0, under_way: 0 } });
     screenAt("/desk/b/runs", "/desk/:blog/runs", <Runs />);
