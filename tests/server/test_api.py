@@ -120,6 +120,7 @@ class ApiCase(TestCase):
             ("POST", f"{base}/term-tables", {"name": "Other", "text": "dome,Dome"}, True),
             ("PUT", f"{base}/term-tables/unused", {"name": "Unused", "text": "dome,Dome"}, True),
             ("DELETE", f"{base}/unused-term-tables/unused", None, True),
+            ("GET", f"{base}/seen-categories?sources=club", None, False),
             ("GET", f"{base}/library-uses", None, False),
             ("GET", f"{base}/today", None, False),
             ("GET", f"{base}/defaults", None, False),
@@ -257,6 +258,15 @@ class Campaigns(ApiCase):
         self.assertEqual((sum(other["states"].values()), other["total"]), (0, 0))
         self.assertEqual(sum(self.call(self.owner, "GET", f"{path}?source=nowhere").json()["states"].values()), 0)
         self.assertGreater(sum(whole.values()), 0)
+
+    def test_the_categories_of_sources_are_counted_most_frequent_first(self) -> None:
+        items = list(self.source.items.order_by("pk"))
+        for item, categories in zip(items, (["Gear", "Gear"], ["Gear", "Sky"], []), strict=True):
+            type(item).objects.filter(pk=item.pk).update(categories=categories)
+        make_source(self.blog, "wire", stories=1)
+        answer = self.call(self.editor, "GET", "/blogs/meadow/seen-categories?sources=club,nowhere")
+        self.assertEqual(answer.json(), [{"name": "Gear", "count": 2}, {"name": "Sky", "count": 1}])
+        self.assertEqual(self.call(self.editor, "GET", "/blogs/meadow/seen-categories").json(), [])
 
     def test_a_list_of_feeds_is_read_and_names_what_is_a_source_already(self) -> None:
         body = OPML.replace(

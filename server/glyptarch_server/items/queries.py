@@ -1,6 +1,7 @@
 """Reads about captured items, and rows as the core knows them."""
 
 import threading
+from collections import Counter
 from collections.abc import Collection, Iterable, Mapping
 from datetime import datetime
 
@@ -41,6 +42,7 @@ __all__ = [
     "sample_captured",
     "sample_of",
     "samples_of",
+    "seen_categories",
 ]
 
 
@@ -167,6 +169,17 @@ def _captured(row: Item, card: SourceCard) -> Captured:
         source=card,
         captured_at=row.captured_at,
     )
+
+
+_LOOKED_AT = 2_000
+_MOST_CATEGORIES = 60
+
+
+def seen_categories(sources: Collection[Source]) -> list[tuple[str, int]]:
+    """Give the categories that the newest 2,000 items of some sources carry, with how many carry each, most first."""
+    rows = Item.objects.filter(source__in=list(sources)).order_by("-dated").values_list("categories", flat=True)
+    counted = Counter(name for categories in rows[:_LOOKED_AT] for name in set(categories))
+    return sorted(counted.items(), key=lambda one: (-one[1], one[0]))[:_MOST_CATEGORIES]
 
 
 _JUDGED_BY = 45

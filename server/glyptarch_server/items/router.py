@@ -4,14 +4,14 @@ from datetime import datetime
 from typing import TYPE_CHECKING, Annotated, Self
 
 from django.http import HttpRequest
-from ninja import Router, Schema
+from ninja import Query, Router, Schema
 from pydantic import Base64Bytes, Field, StringConstraints, model_validator
 
 from glyptarch_server import wiring
 from glyptarch_server.blogs.queries import Role, blog_for
 from glyptarch_server.common.fields import RowNumber
 from glyptarch_server.items import actions, queries
-from glyptarch_server.sources.queries import source_of
+from glyptarch_server.sources.queries import source_of, sources_by_key
 from glyptarch_server.sources.schemas import AddSourceIn, ReadingOut, ReadWarningOut
 
 if TYPE_CHECKING:
@@ -122,3 +122,19 @@ def remove_sample(request: HttpRequest, blog: str, number: RowNumber) -> tuple[i
     """Remove a sample."""
     actions.remove_sample(queries.sample_of(blog_for(request.user, blog, Role.OWNER), number))
     return 204, None
+
+
+class SeenCategoryOut(Schema):
+    """A category that sources give their items, and how many of their newest items carry it."""
+
+    name: str
+    count: int
+
+
+@router.get("/blogs/{blog}/seen-categories", response=list[SeenCategoryOut], operation_id="listSeenCategories")
+def list_seen_categories(
+    request: HttpRequest, blog: str, sources: Annotated[str, Query(max_length=8000)] = ""
+) -> list[SeenCategoryOut]:
+    """Give the categories that sources give their items, most frequent first; ``sources`` are keys with commas."""
+    chosen = sources_by_key(blog_for(request.user, blog), sources.split(","))
+    return [SeenCategoryOut(name=name, count=count) for name, count in queries.seen_categories(list(chosen.values()))]

@@ -20,6 +20,7 @@ export const keys = {
   templateVariables: under("template-variables"),
   sources: under("sources"),
   source: under("source"),
+  seenCategories: under("seen-categories"),
   samples: under("samples"),
   proof: under("proof"),
   runs: under("runs"),

@@ -780,6 +780,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/seen-categories": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Seen Categories
+         * @description Give the categories that sources give their items, most frequent first; ``sources`` are keys with commas.
+         */
+        get: operations["listSeenCategories"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/sources": {
         parameters: {
             query?: never;
@@ -4009,6 +4029,16 @@ export interface components {
          */
         Scope: "campaign" | "blog" | "everything";
         /**
+         * SeenCategoryOut
+         * @description A category that sources give their items, and how many of their newest items carry it.
+         */
+        SeenCategoryOut: {
+            /** Count */
+            count: number;
+            /** Name */
+            name: string;
+        };
+        /**
          * Select
          * @description Elements found by a selector leave the body, or are all that stays of it.
          *
@@ -6495,6 +6525,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TimesOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listSeenCategories: {
+        parameters: {
+            query?: {
+                sources?: string;
+            };
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeenCategoryOut"][];
                 };
             };
             /** @description It cannot be done */

@@ -79,3 +79,18 @@ export function readOpml(blog: string, content: string): Promise<ListedFeed[]> {
 export function opmlAddress(blog: string): string {
   return `/api/blogs/${encodeURIComponent(blog)}/opml`;
 }
+
+export type SeenCategory = Schemas["SeenCategoryOut"];
+
+/** The categories that sources give their items, most frequent first. */
+export const seenCategoriesQuery = (blog: string, sources: readonly string[]) =>
+  queryOptions({
+    queryKey: keys.seenCategories(blog, sources),
+    queryFn: () =>
+      unwrap(
+        client.GET("/api/blogs/{blog}/seen-categories", {
+          params: { path: { blog }, query: { sources: sources.join(",") } },
+        }),
+      ),
+    staleTime: 60_000,
+  });

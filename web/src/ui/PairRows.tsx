@@ -8,17 +8,22 @@ interface PairRowsProps {
   rows: readonly Pair[];
   heads: Pair;
   known?: readonly string[];
+  /** What the first column could hold, with how often it was seen; a click makes a row of it. */
+  seen?: readonly { name: string; count: number }[];
   onChange: (rows: [string, string][]) => void;
 }
 
 const CELL = "h-6 w-0 min-w-0 flex-1 rounded bg-sunk px-1.5 font-medium";
+
+/** How many of the words seen are offered at once. */
+const MOST_SEEN = 12;
 
 function complete(rows: readonly Pair[]): [string, string][] {
   return rows.filter(([from, to]) => from.trim() && to.trim()).map(([from, to]) => [from, to]);
 }
 
 /** A small table of two columns inside a rule. A row counts once both of its cells are filled. */
-export function PairRows({ label, rows, heads, known = [], onChange }: PairRowsProps) {
+export function PairRows({ label, rows, heads, known = [], seen = [], onChange }: PairRowsProps) {
   const list = useId();
   const [shown, setShown] = useState<readonly Pair[]>(rows);
   useEffect(() => {
@@ -39,6 +44,9 @@ export function PairRows({ label, rows, heads, known = [], onChange }: PairRowsP
             : ([from, text] as const),
       ),
     );
+
+  const there = new Set(shown.map(([from]) => from.trim().toLowerCase()));
+  const missing = seen.filter(({ name }) => !there.has(name.toLowerCase())).slice(0, MOST_SEEN);
 
   return (
     // biome-ignore lint/a11y/useSemanticElements: a fieldset cannot stand inside a sentence
@@ -82,6 +90,22 @@ export function PairRows({ label, rows, heads, known = [], onChange }: PairRowsP
       <button type="button" className="word-slot" onClick={() => setShown([...shown, ["", ""]])}>
         <Plus size={11} /> row
       </button>
+      {missing.length > 0 && (
+        <span className="block text-xs leading-relaxed text-ink3">
+          Seen, and not in the table:{" "}
+          {missing.map(({ name, count }) => (
+            <button
+              key={name}
+              type="button"
+              className="mr-1.5 inline-flex min-h-6 items-center gap-1 text-ink2 hover:text-verd"
+              title={`Make a row of “${name}”`}
+              onClick={() => setShown([...shown, [name, ""]])}
+            >
+              {name} <span className="text-ink3">{count}</span>
+            </button>
+          ))}
+        </span>
+      )}
     </span>
   );
 }

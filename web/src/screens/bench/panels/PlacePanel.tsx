@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { blogQuery } from "@/api/blogs";
 import type { CampaignDocument } from "@/api/campaigns";
 import { faultAt } from "@/api/client";
+import { seenCategoriesQuery } from "@/api/sources";
 import { same } from "@/lib/edits";
 import { WordNumber } from "@/ui/WordNumber";
 import { WordText } from "@/ui/WordText";
@@ -31,6 +32,7 @@ const STANDING = [
 export function PlacePanel({ blog, bench }: { blog: string; bench: BenchState }) {
   const names = useQuery(blogQuery(blog)).data;
   const { place } = bench.document;
+  const seen = useQuery(seenCategoriesQuery(blog, bench.document.gather.sources)).data ?? [];
   const saved = bench.saved.place;
   const differs = (...keys: (keyof Place)[]) => keys.some((key) => !same(place[key], saved[key]));
 
@@ -77,6 +79,7 @@ export function PlacePanel({ blog, bench }: { blog: string; bench: BenchState })
             rule={rule}
             known={names?.categories ?? []}
             lists={names?.word_lists ?? []}
+            seen={seen}
             onChange={change}
           />
         )}

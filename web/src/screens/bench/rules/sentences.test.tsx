@@ -54,6 +54,32 @@ describe("rules of Place", () => {
     expect(seen.at(-1)).toMatchObject({ rows: [{ word: "Meteors", name: "Sky" }], unmapped: "fall_back" });
   });
 
+  it("offer the words that the sources use and the table has not, with counts", async () => {
+    const made: CategoryRule[] = [];
+    const begun = { ...newCategoryRule("table", []), rows: [{ word: "gear", name: "Gear bench" }] };
+    const { user } = shown(
+      <Held<CategoryRule> begun={begun as CategoryRule} seen={made}>
+        {(rule, set) => (
+          <CategorySentence
+            rule={rule}
+            known={["Sky"]}
+            lists={[]}
+            seen={[
+              { name: "Gear", count: 30 },
+              { name: "Evenings", count: 12 },
+            ]}
+            onChange={set}
+          />
+        )}
+      </Held>,
+    );
+    expect(screen.queryByRole("button", { name: "Gear 30" })).toBeNull();
+    await user.click(screen.getByRole("button", { name: "Evenings 12" }));
+    await user.type(screen.getByLabelText("our category 2"), "Sky");
+    expect(made.at(-1)).toMatchObject({ rows: [begun.rows[0], { word: "Evenings", name: "Sky" }] });
+    expect(screen.queryByText(/not in the table/)).toBeNull();
+  });
+
   it("sort by words found in the item", async () => {
     const seen: CategoryRule[] = [];
     const { user } = shown(

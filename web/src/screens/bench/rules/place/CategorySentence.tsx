@@ -1,5 +1,6 @@
 import type { WordListRow } from "@/api/blogs";
 import type { CategoryRule } from "@/api/campaigns";
+import type { SeenCategory } from "@/api/sources";
 import { PairRows } from "@/ui/PairRows";
 import { WordList } from "@/ui/WordList";
 import { WordSelect } from "@/ui/WordSelect";
@@ -10,6 +11,8 @@ interface CategorySentenceProps {
   rule: CategoryRule;
   known: readonly string[];
   lists: readonly WordListRow[];
+  /** The categories that the sources give their items. */
+  seen?: readonly SeenCategory[];
   onChange: (rule: CategoryRule) => void;
 }
 
@@ -21,7 +24,7 @@ const UNMAPPED = [
 const NONE_NEW: ReadonlySet<string> = new Set();
 
 /** A rule that gives a post categories, whatever its kind. */
-export function CategorySentence({ rule, known, lists, onChange }: CategorySentenceProps) {
+export function CategorySentence({ rule, known, lists, seen = [], onChange }: CategorySentenceProps) {
   if (rule.kind === "fixed") {
     return (
       <>
@@ -80,6 +83,7 @@ export function CategorySentence({ rule, known, lists, onChange }: CategorySente
         rows={rule.rows.map(({ word, name }) => [word, name])}
         heads={["their word", "our category"]}
         known={known}
+        seen={rule.kind === "table" ? seen : []}
         onChange={(rows) => onChange({ ...rule, rows: rows.map(([word, name]) => ({ word, name })) })}
       />
     </>
