@@ -120,7 +120,7 @@ class ApiCase(TestCase):
             ("POST", f"{base}/term-tables", {"name": "Other", "text": "dome,Dome"}, True),
             ("PUT", f"{base}/term-tables/unused", {"name": "Unused", "text": "dome,Dome"}, True),
             ("DELETE", f"{base}/unused-term-tables/unused", None, True),
-            ("GET", f"{base}/seen-categories?sources=club", None, False),
+            ("GET", f"{base}/seen-categories", None, False),
             ("GET", f"{base}/library-uses", None, False),
             ("GET", f"{base}/today", None, False),
             ("GET", f"{base}/defaults", None, False),

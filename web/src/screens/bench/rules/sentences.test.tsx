@@ -77,7 +77,7 @@ describe("rules of Place", () => {
     await user.click(screen.getByRole("button", { name: "Evenings 12" }));
     await user.type(screen.getByLabelText("our category 2"), "Sky");
     expect(made.at(-1)).toMatchObject({ rows: [begun.rows[0], { word: "Evenings", name: "Sky" }] });
-    expect(screen.queryByText(/not in the table/)).toBeNull();
+    expect(screen.queryByText(/Seen, and not in the table/)).toBeNull();
   });
 
   it("sort by words found in the item", async () => {
