@@ -1,8 +1,11 @@
 import { count } from "@/lib/format";
 import { Button } from "@/ui/Button";
 
-/** How many rows the server gives at once. */
+/** How many rows a page of a list has. */
 export const PAGE = 50;
+
+/** How many campaigns or sources a choice names: as many as the server gives at once. */
+export const MOST_NAMED = 200;
 
 /** How far the server lists what a search finds. */
 export const SEARCHED = 1000;

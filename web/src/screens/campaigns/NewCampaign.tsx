@@ -10,6 +10,7 @@ import { Head } from "@/components/Head";
 import { Loading } from "@/components/Loading";
 import { ModeChoice } from "@/components/ModeChoice";
 import { NameTaken } from "@/components/NameTaken";
+import { MOST_NAMED } from "@/components/Paging";
 import { desk } from "@/lib/blog-path";
 import { documentOf } from "@/lib/starts";
 import { Button, buttonLook } from "@/ui/Button";
@@ -24,14 +25,12 @@ interface Form {
   mode: CampaignDocument["release"]["mode"];
 }
 
-const MOST_SOURCES = 200;
-
 export default function NewCampaign() {
   const { blog = "" } = useParams();
   const [params] = useSearchParams();
   const navigate = useNavigate();
   const queries = useQueryClient();
-  const sources = useQuery(sourcesQuery(blog, "", "title", 0, MOST_SOURCES));
+  const sources = useQuery(sourcesQuery(blog, "", "title", 0, MOST_NAMED));
   const form = useForm<Form>({
     defaultValues: { name: "", sources: params.getAll("source"), start: "headlines", mode: "hold" },
   });

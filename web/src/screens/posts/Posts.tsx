@@ -7,7 +7,7 @@ import { Empty } from "@/components/Empty";
 import { ErrorNote } from "@/components/ErrorNote";
 import { Head } from "@/components/Head";
 import { Loading } from "@/components/Loading";
-import { PAGE, Paging, SEARCHED } from "@/components/Paging";
+import { MOST_NAMED, PAGE, Paging, SEARCHED } from "@/components/Paging";
 import { SearchBox } from "@/components/SearchBox";
 import { StateMark } from "@/components/StateMark";
 import { desk } from "@/lib/blog-path";
@@ -21,8 +21,6 @@ import { PostTraits } from "./PostTraits";
 import { usePostMoves } from "./usePostMoves";
 
 const ANY = "-any-";
-/** How many campaigns and sources the filters name: as many as the server gives at once. */
-const MOST_NAMED = 200;
 const SORTS = [
   { value: "newest", label: "newest first" },
   { value: "oldest", label: "oldest first" },

@@ -4,7 +4,7 @@ import type { Verdict } from "@/api/proofs";
 import { type DecisionRow, decisionsQuery, isUnderWay, type Run } from "@/api/runs";
 import { ErrorNote } from "@/components/ErrorNote";
 import { Loading } from "@/components/Loading";
-import { Paging } from "@/components/Paging";
+import { PAGE, Paging } from "@/components/Paging";
 import { Reason } from "@/components/Reason";
 import { SearchBox } from "@/components/SearchBox";
 import { publicPost } from "@/lib/blog-path";
@@ -12,8 +12,6 @@ import { ago } from "@/lib/format";
 import { VERDICT_WORDS } from "@/lib/wording";
 import { Lozenge } from "@/ui/Lozenge";
 import { DecisionDialog } from "./DecisionDialog";
-
-const PAGE = 50;
 
 interface RowProps {
   row: DecisionRow;

@@ -7,13 +7,12 @@ import { Empty } from "@/components/Empty";
 import { ErrorNote } from "@/components/ErrorNote";
 import { Head } from "@/components/Head";
 import { Loading } from "@/components/Loading";
-import { Paging } from "@/components/Paging";
+import { PAGE, Paging } from "@/components/Paging";
 import { desk } from "@/lib/blog-path";
 import { count, moment } from "@/lib/format";
 import { VERDICT_WORDS } from "@/lib/wording";
 import { RunState } from "./RunState";
 
-const PAGE = 50;
 const CELL = "px-3 py-2";
 
 function Row({ run, blog }: { run: Run; blog: string }) {

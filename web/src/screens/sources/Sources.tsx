@@ -7,7 +7,7 @@ import { Empty } from "@/components/Empty";
 import { ErrorNote } from "@/components/ErrorNote";
 import { Head } from "@/components/Head";
 import { Loading } from "@/components/Loading";
-import { Paging } from "@/components/Paging";
+import { PAGE, Paging } from "@/components/Paging";
 import { SearchBox } from "@/components/SearchBox";
 import { desk } from "@/lib/blog-path";
 import { plural, since } from "@/lib/format";
@@ -17,7 +17,6 @@ import { Lozenge } from "@/ui/Lozenge";
 import { Spark } from "@/ui/Spark";
 import { WordSelect } from "@/ui/WordSelect";
 
-const PAGE = 50;
 const SORTS = [
   { value: "title", label: "by title" },
   { value: "added", label: "newest first" },

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { type Campaign, revisionsQuery } from "@/api/campaigns";
 import { sourcesQuery } from "@/api/sources";
+import { MOST_NAMED } from "@/components/Paging";
 import { plural } from "@/lib/format";
 import { Dialog } from "@/ui/Dialog";
 import { WordNumber } from "@/ui/WordNumber";
@@ -15,11 +16,9 @@ interface OverDialogProps {
   onClose: () => void;
 }
 
-const MOST_SOURCES = 200;
-
 /** What the proof is made over, and which revision it is compared with. */
 export function OverDialog({ blog, campaign, bench, onClose }: OverDialogProps) {
-  const sources = useQuery(sourcesQuery(blog, "", "title", 0, MOST_SOURCES)).data?.rows ?? [];
+  const sources = useQuery(sourcesQuery(blog, "", "title", 0, MOST_NAMED)).data?.rows ?? [];
   const revisions = useQuery(revisionsQuery(blog, campaign.slug)).data?.rows ?? [];
   const { over } = bench;
   const picked = over.items?.length ?? 0;

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import type { CampaignDocument } from "@/api/campaigns";
 import { sourcesQuery } from "@/api/sources";
+import { MOST_NAMED } from "@/components/Paging";
 import { desk } from "@/lib/blog-path";
 import { same } from "@/lib/edits";
 import { plural } from "@/lib/format";
@@ -14,10 +15,9 @@ const BODIES = [
   { value: "full", label: "full text" },
   { value: "summary", label: "summary" },
 ] as const;
-const MOST_SOURCES = 200;
 
 export function GatherPanel({ blog, bench }: { blog: string; bench: BenchState }) {
-  const found = useQuery(sourcesQuery(blog, "", "title", 0, MOST_SOURCES)).data;
+  const found = useQuery(sourcesQuery(blog, "", "title", 0, MOST_NAMED)).data;
   const sources = found?.rows ?? [];
   const { gather } = bench.document;
   const known = new Set(sources.map(({ key }) => key));
