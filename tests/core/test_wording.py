@@ -18,11 +18,14 @@ def kinds(registry: object) -> set[str]:
     return {rule.model_fields["kind"].default for rule in registry}  # type: ignore[attr-defined]
 
 
+_LIB = ROOT / "web" / "src" / "lib"
+
+
 class Wordings(SimpleTestCase):
     def worded(self) -> set[str]:
         return {
             code
-            for path in (ROOT / "web" / "src" / "lib" / "wording").glob("*.ts")
+            for path in [*(_LIB / "wording").glob("*.ts"), _LIB / "checkup.ts"]
             if ".test." not in path.name
             for code in WORDED.findall(path.read_text())
         }

@@ -140,8 +140,12 @@ describe("the bench", () => {
     expect(await screen.findByText(/The rules have an error/)).toBeTruthy();
     const card = screen.getByRole("group", { name: "rule words" });
     expect(within(card).getByRole("alert").textContent).toBe("this has no word in it");
+    // From another stage the place of the fault is opened first.
+    await user.click(screen.getByRole("button", { name: /^Place/ }));
+    expect(screen.queryByRole("group", { name: "rule words" })).toBeNull();
     await user.click(screen.getByRole("button", { name: "Sift, rule words" }));
-    await waitFor(() => expect(card.contains(document.activeElement)).toBe(true));
+    const again = await screen.findByRole("group", { name: "rule words" });
+    await waitFor(() => expect(again.contains(document.activeElement)).toBe(true));
     expect(screen.getByText(/shows the last proof that could be made/)).toBeTruthy();
     expect(screen.getByText("Story 2")).toBeTruthy();
     expect(screen.getByRole("button", { name: "Save as revision 4" }).hasAttribute("disabled")).toBe(true);
