@@ -1,62 +1,32 @@
-import { X } from "lucide-react";
-import { useRef } from "react";
-import { useFocusAfter } from "./useFocusAfter";
+import { OptionalMoment } from "./OptionalMoment";
 
 interface WordTimeProps {
   label: string;
+  /** A moment (ISO 8601), or none. */
   value: string | null;
   none: string;
   onChange: (value: string | null) => void;
 }
 
+const MINUTE_LENGTH = "2026-11-24T12:05".length;
+
 /** A moment as the input of the browser takes it: local time, to the minute. */
-function local(value: string): string {
+function local(value: string | number): string {
   const moment = new Date(value);
-  return new Date(moment.getTime() - moment.getTimezoneOffset() * 60_000).toISOString().slice(0, 16);
+  return new Date(moment.getTime() - moment.getTimezoneOffset() * 60_000)
+    .toISOString()
+    .slice(0, MINUTE_LENGTH);
 }
 
 /** A moment in a sentence that can be there or not. */
-export function WordTime({ label, value, none, onChange }: WordTimeProps) {
-  const button = useRef<HTMLButtonElement>(null);
-  const field = useRef<HTMLInputElement>(null);
-  const focusButton = useFocusAfter(button);
-  const focusField = useFocusAfter(field);
-  if (value === null) {
-    return (
-      <button
-        ref={button}
-        type="button"
-        className="word-slot"
-        onClick={() => {
-          focusField();
-          onChange(new Date().toISOString());
-        }}
-      >
-        {none}
-      </button>
-    );
-  }
+export function WordTime({ value, onChange, ...rest }: WordTimeProps) {
   return (
-    <span className="inline-flex items-center">
-      <input
-        ref={field}
-        type="datetime-local"
-        aria-label={label}
-        value={local(value)}
-        className="h-6 rounded bg-sunk px-1.5 font-medium"
-        onChange={(event) => event.target.value && onChange(new Date(event.target.value).toISOString())}
-      />
-      <button
-        type="button"
-        aria-label={`${label}: ${none}`}
-        className="inline-flex size-6 items-center justify-center text-ink3 hover:text-madder"
-        onClick={() => {
-          focusButton();
-          onChange(null);
-        }}
-      >
-        <X size={12} />
-      </button>
-    </span>
+    <OptionalMoment
+      {...rest}
+      type="datetime-local"
+      value={value === null ? null : local(value)}
+      begin={() => local(Date.now())}
+      onChange={(text) => onChange(text === null ? null : new Date(text).toISOString())}
+    />
   );
 }
