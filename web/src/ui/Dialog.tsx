@@ -22,6 +22,10 @@ export function Dialog({ open, onOpenChange, title, description, wide = false, c
         <Primitive.Content
           onOpenAutoFocus={focusInside}
           onCloseAutoFocus={returningFocus}
+          onEscapeKeyDown={(event) => {
+            // Escape in a field that takes it back belongs to the field.
+            if ((event.target as Element).closest?.("[data-own-escape]")) event.preventDefault();
+          }}
           {...(description ? {} : { "aria-describedby": undefined })}
           className={clsx(
             "fixed left-1/2 z-50 max-w-[94vw] -translate-x-1/2 overflow-auto rounded-xl border border-line bg-sheet p-5 shadow-xl",

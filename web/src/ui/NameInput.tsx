@@ -33,6 +33,7 @@ export function NameInput({ label, value, longest, placeholder, onChange, onDone
   return (
     <input
       ref={input}
+      data-own-escape
       aria-label={label}
       className="h-7 w-full min-w-0 rounded-md border border-line bg-sheet px-2 font-semibold"
       value={typed}
@@ -42,9 +43,8 @@ export function NameInput({ label, value, longest, placeholder, onChange, onDone
       onBlur={() => leave(typed.trim(), false)}
       onKeyDown={(event) => {
         if (event.key !== "Enter" && event.key !== "Escape") return;
-        // The focus goes to a button, which the same press would set off; and a dialog around it stays open.
+        // The focus goes to a button, which the same press would set off.
         event.preventDefault();
-        event.stopPropagation();
         leave(event.key === "Enter" ? typed.trim() : value, true);
       }}
     />

@@ -180,13 +180,14 @@ describe("what a proof is made over", () => {
     { key: "other", title: "Other" },
   ];
   const begun: CampaignDocument = { ...DEFAULTS, gather: { ...DEFAULTS.gather, sources: ["club"] } };
+  const closed = vi.fn();
   const SAMPLE = { id: 5, name: "Pasted sample", items: 3, made_at: "2026-11-24T12:00:00Z" };
   const show = (answers: Record<string, unknown> = {}) =>
     onBench(
       begun,
       (bench) => (
         <>
-          <OverDialog blog="b" campaign={CAMPAIGN} bench={bench} onClose={() => {}} />
+          <OverDialog blog="b" campaign={CAMPAIGN} bench={bench} onClose={closed} />
           <output>{JSON.stringify([bench.over, bench.against])}</output>
         </>
       ),
@@ -278,6 +279,7 @@ describe("what a proof is made over", () => {
     await user.click(await screen.findByRole("button", { name: "Rename Pasted sample" }));
     await user.keyboard("Club week{Escape}");
     // Escape leaves the field, not the dialog.
+    expect(closed).not.toHaveBeenCalled();
     await user.click(screen.getByRole("button", { name: "Rename Pasted sample" }));
     await user.keyboard("Club week{Enter}");
     await waitFor(() => expect(last(calls, `PATCH ${one}`).body).toEqual({ name: "Club week" }));
