@@ -43,8 +43,14 @@ class Reach(TestCase):
         add_member(self.ours, self.eve, Role.OWNER)
         self.assertEqual(self.reach(), [self.ours.pk])
 
-    def test_a_role_below_that_of_an_owner_neither_opens_nor_closes_a_blog(self) -> None:
-        add_member(self.ours, self.ada, Role.EDITOR)
+    def test_an_editor_writes_rules_too_and_must_have_a_role_there_as_well(self) -> None:
+        add_member(self.theirs, self.ben, Role.VIEWER)
+        self.assertEqual(self.reach(), [self.ours.pk, self.theirs.pk])
+        add_member(self.ours, self.eve, Role.EDITOR)
+        self.assertEqual(self.reach(), [self.ours.pk])
+
+    def test_a_role_below_that_of_an_editor_neither_opens_nor_closes_a_blog(self) -> None:
+        add_member(self.ours, self.ada, Role.REVIEWER)
         self.assertEqual(self.reach(), [self.ours.pk])
         add_member(self.theirs, self.ben, Role.EDITOR)
         self.assertEqual(self.reach(), [self.ours.pk, self.theirs.pk])
@@ -79,7 +85,7 @@ class Reach(TestCase):
 
     def test_who_has_no_role_there_reads_that_there_is_a_post_and_nothing_of_it(self) -> None:
         add_member(self.theirs, self.ben, Role.EDITOR)
-        add_member(self.ours, self.eve, Role.EDITOR)
+        add_member(self.ours, self.eve, Role.REVIEWER)
         run(self.campaign)
         decision = Decision.objects.filter(campaign=self.campaign)[0]
         path = f"/api/blogs/ours/decisions/{decision.pk}"

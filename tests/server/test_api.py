@@ -15,6 +15,9 @@ from glyptarch_server.comments.models import Comment
 from glyptarch_server.config.management.commands.export_schema import SCHEMA, schema_text
 from glyptarch_server.items.actions import keep_sample
 from glyptarch_server.items.models import Sample
+from glyptarch_server.names.actions import add_name
+from glyptarch_server.names.queries import NameKind
+from glyptarch_server.people.actions import invite
 from glyptarch_server.posts.models import Post
 from glyptarch_server.runs.models import Decision, Run
 from glyptarch_server.sources.models import Source
@@ -40,9 +43,15 @@ STEPPED = {**RULES, "shape": {"steps": [{"id": "tidy", "kind": "tidy"}]}}
 
 class ApiCase(TestCase):
     def setUp(self) -> None:
+        standing = patch.object(wiring, "clock", return_value=lambda: NOW)
+        standing.start()
+        self.addCleanup(standing.stop)
         self.owner, self.editor, self.stranger = make_user("mira"), make_user("edda"), make_user("sven")
         self.blog = make_blog("meadow", self.owner)
+        self.viewer, self.reviewer = make_user("vera"), make_user("rolf")
         add_member(self.blog, self.editor, Role.EDITOR)
+        add_member(self.blog, self.viewer, Role.VIEWER)
+        add_member(self.blog, self.reviewer, Role.REVIEWER)
         self.source = make_source(self.blog, stories=3)
         self.campaign = make_campaign(self.blog)
         add_word_list(self.blog, "Unused", ["x"], now=NOW)
@@ -52,9 +61,6 @@ class ApiCase(TestCase):
         self.comment = Comment.objects.create(
             post=self.post, blog=self.blog, state="waiting", name="Ida", text="Seen.", made_at=NOW, changed_at=NOW
         )
-        standing = patch.object(wiring, "clock", return_value=lambda: NOW)
-        standing.start()
-        self.addCleanup(standing.stop)
 
     def as_(self, user: Any) -> Client:  # noqa: ANN401
         client = Client()
@@ -67,88 +73,117 @@ class ApiCase(TestCase):
             method, f"/api{path}", json.dumps(body) if body is not None else "", "application/json"
         )
 
-    def endpoints(self) -> list[tuple[str, str, Any, bool]]:
-        """Every endpoint of a blog, with a body it takes, and whether only an owner may use it."""
+    def endpoints(self) -> list[tuple[str, str, Any, Role]]:
+        """Every endpoint of a blog, with a body it takes, and the least role that may use it."""
         base, campaign = "/blogs/meadow", "/blogs/meadow/campaigns/sky"
         decision = Decision.objects.order_by("pk")[0].pk
         sample = keep_sample(self.blog, FEED, name="", now=NOW).pk
+        tag, other_tag = (add_name(self.blog, NameKind.TAG, name) for name in ("Mist", "Fog"))
+        category = add_name(self.blog, NameKind.CATEGORY, "Weather")
+        invited, _ = invite(self.blog, "ida@club.example", Role.VIEWER, by=self.owner, desk="", now=NOW)
+        add_member(self.blog, make_user("otto"), Role.VIEWER)
+        member = self.blog.members.get(user__username="otto").pk
         item = {"document": RULES, "item": self.post.item_id, "as_of": "2026-11-24T12:00:00Z"}
         return [
-            ("GET", base, None, False),
-            ("GET", f"{base}/campaign-overview", None, False),
-            ("GET", f"{base}/campaigns-by-source", None, False),
-            ("POST", f"{base}/campaigns", {"name": "New", "document": RULES}, True),
-            ("GET", campaign, None, False),
-            ("PATCH", campaign, {"name": "Sky"}, True),
-            ("POST", f"{campaign}/revisions", {"document": RULES, "base": 1}, True),
-            ("GET", f"{campaign}/revisions", None, False),
-            ("POST", f"{campaign}/proof", {"document": RULES}, False),
-            ("POST", f"{campaign}/proof/item", item, False),
-            ("POST", f"{campaign}/proof/preview", item, False),
-            ("POST", f"{campaign}/proof/step", {**item, "document": STEPPED, "step": "tidy"}, False),
-            ("GET", f"{campaign}/revisions/1", None, False),
-            ("GET", f"{campaign}/yaml", None, False),
-            ("GET", f"{campaign}/memory", None, False),
-            ("PUT", f"{campaign}/schedule", {"schedule": {}}, True),
-            ("GET", f"{campaign}/checkup", None, False),
-            ("POST", f"{base}/schedule-times", {"schedule": {}}, False),
-            ("POST", f"{base}/pause", {"paused": False}, True),
-            ("PUT", f"{base}/time-zone", {"time_zone": "UTC"}, True),
-            ("POST", f"{campaign}/runs", None, True),
-            ("GET", f"{base}/runs", None, False),
-            ("GET", f"{base}/runs/{self.run.pk}", None, False),
-            ("POST", f"{base}/runs/{self.run.pk}/stop", None, True),
-            ("GET", f"{base}/runs/{self.run.pk}/decisions", None, False),
-            ("GET", f"{base}/decisions/{decision}", None, False),
-            ("GET", f"{base}/posts", None, False),
-            ("GET", f"{base}/posts/{self.post.pk}", None, False),
-            ("GET", f"{base}/posts/{self.post.pk}/decision", None, False),
-            ("GET", f"{base}/posts/{self.post.pk}/preview", None, False),
-            ("POST", f"{base}/posts/{self.post.pk}/state", {"state": "held"}, False),
-            ("GET", f"{base}/comments", None, False),
-            ("POST", f"{base}/comments/{self.comment.pk}/state", {"state": "shown"}, False),
-            ("GET", f"{base}/sources", None, False),
-            ("GET", f"{base}/sources/club", None, False),
-            ("POST", f"{base}/opml", {"content": base64.b64encode(OPML).decode()}, True),
-            ("GET", f"{base}/opml", None, False),
-            ("POST", f"{base}/sources/check", {"addresses": ["https://club.example/feed"]}, True),
-            ("POST", f"{base}/sources/club/read", None, True),
-            ("POST", f"{base}/new-source", {"url": "https://new.example/feed"}, True),
-            ("POST", f"{base}/word-lists", {"name": "Other", "words": ["a"]}, True),
-            ("PUT", f"{base}/word-lists/unused", {"name": "Unused", "words": ["b"]}, True),
-            ("DELETE", f"{base}/unused-word-lists/unused", None, True),
-            ("POST", f"{base}/term-tables", {"name": "Other", "text": "dome,Dome"}, True),
-            ("PUT", f"{base}/term-tables/unused", {"name": "Unused", "text": "dome,Dome"}, True),
-            ("DELETE", f"{base}/unused-term-tables/unused", None, True),
-            ("GET", f"{base}/seen-categories", None, False),
-            ("GET", f"{base}/library-uses", None, False),
-            ("GET", f"{base}/today", None, False),
-            ("GET", f"{base}/defaults", None, False),
-            ("PUT", f"{base}/defaults", RULES, True),
-            ("DELETE", f"{base}/defaults", None, True),
-            ("GET", f"{base}/samples", None, False),
-            ("PATCH", f"{base}/samples/{sample}", {"name": "A week of the club"}, True),
-            ("DELETE", f"{base}/samples/{sample}", None, True),
-            ("POST", f"{base}/samples", {"content": base64.b64encode(FEED).decode()}, True),
-            ("PATCH", f"{base}/sources/club", {"title": "Club", "right": "excerpt", "right_words": 50}, True),
-            ("DELETE", f"{base}/sources/club", None, True),
-            ("POST", f"{base}/runs/{self.run.pk + 1}/stop", None, True),
-            ("DELETE", f"{campaign}/memory", None, True),
-            ("DELETE", campaign, None, True),
+            ("GET", base, None, Role.VIEWER),
+            ("GET", f"{base}/campaign-overview", None, Role.VIEWER),
+            ("GET", f"{base}/campaigns-by-source", None, Role.VIEWER),
+            ("POST", f"{base}/campaigns", {"name": "New", "document": RULES}, Role.EDITOR),
+            ("GET", campaign, None, Role.VIEWER),
+            ("PATCH", campaign, {"name": "Sky"}, Role.EDITOR),
+            ("POST", f"{campaign}/revisions", {"document": RULES, "base": 1}, Role.EDITOR),
+            ("GET", f"{campaign}/revisions", None, Role.VIEWER),
+            ("POST", f"{campaign}/proof", {"document": RULES}, Role.VIEWER),
+            ("POST", f"{campaign}/proof/item", item, Role.VIEWER),
+            ("POST", f"{campaign}/proof/preview", item, Role.VIEWER),
+            ("POST", f"{campaign}/proof/step", {**item, "document": STEPPED, "step": "tidy"}, Role.VIEWER),
+            ("GET", f"{campaign}/revisions/1", None, Role.VIEWER),
+            ("GET", f"{campaign}/yaml", None, Role.VIEWER),
+            ("GET", f"{campaign}/memory", None, Role.VIEWER),
+            ("PUT", f"{campaign}/schedule", {"schedule": {}}, Role.EDITOR),
+            ("GET", f"{campaign}/checkup", None, Role.VIEWER),
+            ("POST", f"{base}/schedule-times", {"schedule": {}}, Role.VIEWER),
+            ("POST", f"{base}/pause", {"paused": False}, Role.EDITOR),
+            ("PUT", f"{base}/time-zone", {"time_zone": "UTC"}, Role.OWNER),
+            ("POST", f"{campaign}/runs", None, Role.EDITOR),
+            ("GET", f"{base}/runs", None, Role.VIEWER),
+            ("GET", f"{base}/runs/{self.run.pk}", None, Role.VIEWER),
+            ("POST", f"{base}/runs/{self.run.pk}/stop", None, Role.EDITOR),
+            ("GET", f"{base}/runs/{self.run.pk}/decisions", None, Role.VIEWER),
+            ("GET", f"{base}/decisions/{decision}", None, Role.VIEWER),
+            ("GET", f"{base}/posts", None, Role.VIEWER),
+            ("GET", f"{base}/posts/{self.post.pk}", None, Role.VIEWER),
+            ("GET", f"{base}/posts/{self.post.pk}/decision", None, Role.VIEWER),
+            ("GET", f"{base}/posts/{self.post.pk}/preview", None, Role.VIEWER),
+            ("POST", f"{base}/posts/{self.post.pk}/state", {"state": "held"}, Role.REVIEWER),
+            ("GET", f"{base}/comments", None, Role.VIEWER),
+            ("POST", f"{base}/comments/{self.comment.pk}/state", {"state": "shown"}, Role.REVIEWER),
+            ("GET", f"{base}/sources", None, Role.VIEWER),
+            ("GET", f"{base}/sources/club", None, Role.VIEWER),
+            ("POST", f"{base}/opml", {"content": base64.b64encode(OPML).decode()}, Role.EDITOR),
+            ("GET", f"{base}/opml", None, Role.VIEWER),
+            ("POST", f"{base}/sources/check", {"addresses": ["https://club.example/feed"]}, Role.EDITOR),
+            ("POST", f"{base}/sources/club/read", None, Role.EDITOR),
+            ("POST", f"{base}/new-source", {"url": "https://new.example/feed"}, Role.EDITOR),
+            ("POST", f"{base}/word-lists", {"name": "Other", "words": ["a"]}, Role.EDITOR),
+            ("PUT", f"{base}/word-lists/unused", {"name": "Unused", "words": ["b"]}, Role.EDITOR),
+            ("DELETE", f"{base}/unused-word-lists/unused", None, Role.EDITOR),
+            ("POST", f"{base}/term-tables", {"name": "Other", "text": "dome,Dome"}, Role.EDITOR),
+            ("PUT", f"{base}/term-tables/unused", {"name": "Unused", "text": "dome,Dome"}, Role.EDITOR),
+            ("DELETE", f"{base}/unused-term-tables/unused", None, Role.EDITOR),
+            ("GET", f"{base}/seen-categories", None, Role.VIEWER),
+            ("GET", f"{base}/library-uses", None, Role.VIEWER),
+            ("GET", f"{base}/today", None, Role.VIEWER),
+            ("GET", f"{base}/defaults", None, Role.VIEWER),
+            ("PUT", f"{base}/defaults", RULES, Role.EDITOR),
+            ("DELETE", f"{base}/defaults", None, Role.EDITOR),
+            ("GET", f"{base}/samples", None, Role.VIEWER),
+            ("PATCH", f"{base}/samples/{sample}", {"name": "A week of the club"}, Role.EDITOR),
+            ("DELETE", f"{base}/samples/{sample}", None, Role.EDITOR),
+            ("POST", f"{base}/samples", {"content": base64.b64encode(FEED).decode()}, Role.EDITOR),
+            ("PATCH", f"{base}/sources/club", {"title": "Club", "right": "excerpt", "right_words": 50}, Role.EDITOR),
+            ("DELETE", f"{base}/sources/club", None, Role.EDITOR),
+            ("POST", f"{base}/runs/{self.run.pk + 1}/stop", None, Role.EDITOR),
+            ("DELETE", f"{campaign}/memory", None, Role.EDITOR),
+            ("GET", f"{base}/archived-campaigns", None, Role.VIEWER),
+            ("PUT", f"{campaign}/archived", {"archived": False}, Role.EDITOR),
+            ("GET", f"{campaign}/goes-with-it", None, Role.VIEWER),
+            ("GET", f"{campaign}/address", None, Role.EDITOR),
+            ("PUT", f"{campaign}/address", {"email": ""}, Role.EDITOR),
+            ("GET", f"{base}/notices", None, Role.VIEWER),
+            ("PUT", f"{base}/notices", {"problems": True, "posts": False, "digest": "daily"}, Role.VIEWER),
+            ("GET", f"{base}/people", None, Role.VIEWER),
+            ("POST", f"{base}/invitations", {"email": "new@club.example", "role": "viewer"}, Role.OWNER),
+            ("DELETE", f"{base}/invitations/{invited.pk}", None, Role.OWNER),
+            ("PATCH", f"{base}/people/{member}", {"role": "viewer"}, Role.OWNER),
+            ("DELETE", f"{base}/people/{member}", None, Role.OWNER),
+            ("GET", f"{base}/audit", None, Role.OWNER),
+            ("GET", f"{base}/names/tag", None, Role.VIEWER),
+            ("POST", f"{base}/names/tag", {"name": "Dew"}, Role.EDITOR),
+            ("PATCH", f"{base}/names/tag/{tag.pk}", {"name": "Frost"}, Role.EDITOR),
+            ("POST", f"{base}/names/tag/{tag.pk}/merge", {"into": other_tag.pk}, Role.EDITOR),
+            ("DELETE", f"{base}/names/tag/{other_tag.pk}", None, Role.EDITOR),
+            ("PUT", f"{base}/category-parents/{category.pk}", {"parent": None}, Role.EDITOR),
+            ("POST", f"{campaign}/deletion", None, Role.EDITOR),
+            ("PATCH", base, {"title": "Meadow", "language": "en"}, Role.OWNER),
+            ("DELETE", base, None, Role.OWNER),
         ]
 
 
 class Rights(ApiCase):
     def test_every_role_may_do_what_the_matrix_says(self) -> None:
         portal = CannedPortal({"https://new.example/feed": FEED})
+        people = {Role.VIEWER: self.viewer, Role.REVIEWER: self.reviewer, Role.EDITOR: self.editor}
         with patch.object(wiring, "fetcher", return_value=portal):
-            for method, path, body, owner_only in self.endpoints():
+            for method, path, body, least in self.endpoints():
                 with self.subTest(f"{method} {path}"):
                     self.assertEqual(self.call(None, method, path, body).status_code, 401)
                     self.assertEqual(self.call(self.stranger, method, path, body).status_code, 404)
-                    editor = self.call(self.editor, method, path, body).status_code
-                    self.assertEqual(editor, 403) if owner_only else self.assertLess(editor, 300)
-                    self.assertLess(self.call(self.owner, method, path, body).status_code, 300)
+                    for role, person in people.items():
+                        if role.rank < least.rank:
+                            self.assertEqual(self.call(person, method, path, body).status_code, 403, role)
+                    person = people.get(least, self.owner)
+                    self.assertLess(self.call(person, method, path, body).status_code, 300)
 
     def test_the_matrix_names_every_endpoint_of_a_blog(self) -> None:
 

@@ -10,7 +10,7 @@ from glyptarch_core import campaign_pass
 from glyptarch_core.campaign import load_document
 from glyptarch_core.item import Captured, Media, MediaKind, MediaOrigin
 from glyptarch_core.trace import Verdict
-from glyptarch_server.campaigns.actions import remove_campaign, save_revision
+from glyptarch_server.campaigns.actions import archive_campaign, save_revision
 from glyptarch_server.campaigns.queries import document_of, latest_revision
 from glyptarch_server.common.problems import Conflict, NotFound
 from glyptarch_server.items.actions import capture, read_and_capture
@@ -220,7 +220,7 @@ class ARun(TestCase):
         real = carrying.decide_batch
 
         def removed_meanwhile(*args: Any, **kwargs: Any) -> bool:  # noqa: ANN401
-            remove_campaign(campaign, now=NOW)
+            archive_campaign(campaign, now=NOW)
             return real(*args, **kwargs)
 
         with patch.object(carrying, "decide_batch", removed_meanwhile):

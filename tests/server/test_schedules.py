@@ -9,8 +9,8 @@ from django.test import TestCase, TransactionTestCase
 from glyptarch_core.schedule import Schedule
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.campaigns.actions import (
+    archive_campaign,
     move_to_time_zone,
-    remove_campaign,
     set_paused,
     set_schedule,
 )
@@ -107,7 +107,7 @@ class Begun(TestCase):
 
     def test_paused_removed_and_ended_campaigns_rest(self) -> None:
         set_paused(self.blog, [scheduled(self.blog, "Paused").slug], paused=True, now=NOW)
-        remove_campaign(scheduled(self.blog, "Removed"), now=NOW)
+        archive_campaign(scheduled(self.blog, "Removed"), now=NOW)
         today = HOURLY.model_copy(update={"last_day": NOW.date()})
         ended = scheduled(self.blog, "Ended", today)
         late = NOW + timedelta(days=9)

@@ -1,9 +1,52 @@
-"""Who signs in."""
+"""Who signs in, and with what."""
 
 from django.contrib.auth.models import AbstractUser
+from django.db import models
+from django.utils.crypto import salted_hmac
 
-__all__ = ["User"]
+__all__ = ["ApiToken", "RecoveryCode", "User"]
 
 
 class User(AbstractUser):
     """A person with a sign-in."""
+
+    # Counted up to end every session of this person: its number is part of what a session is checked by.
+    session_number = models.PositiveIntegerField(default=0)
+    # The shared secret of the second factor (RFC 6238), encrypted; none where it is not in use.
+    totp_secret = models.CharField(max_length=300, blank=True)
+    # The time step of the code that was used last: no code is taken twice (RFC 6238, 5.2).
+    totp_step = models.BigIntegerField(default=0)
+
+    # Set where a program acts for the person: the name of its token, and the most that it may do.
+    token_name = ""
+    token_role = ""
+
+    def _get_session_auth_hash(self, secret: str | None = None) -> str:
+        value = f"{self.password}.{self.session_number}"
+        return salted_hmac("glyptarch.accounts.session", value, secret=secret, algorithm="sha256").hexdigest()
+
+
+class RecoveryCode(models.Model):
+    """The hash of a code that stands in once for the second factor."""
+
+    user = models.ForeignKey(User, on_delete=models.CASCADE, related_name="recovery_codes")
+    code_hash = models.CharField(max_length=64)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["user", "code_hash"], name="recovery_code_once")]
+
+
+class ApiToken(models.Model):
+    """A key by which a program acts as a person, with at most a role and up to a day.
+
+    Only a hash of the key is kept. It is a long random text, so that a plain hash is enough.
+    """
+
+    user = models.ForeignKey(User, on_delete=models.CASCADE, related_name="api_tokens")
+    name = models.CharField(max_length=80)
+    key_hash = models.CharField(max_length=64, unique=True)
+    # The most that it may do, whatever its person may (``Role`` of the blogs).
+    role = models.CharField(max_length=10)
+    made_at = models.DateTimeField()
+    ends_at = models.DateTimeField()
+    used_at = models.DateTimeField(null=True)

@@ -3,10 +3,27 @@
 from django.http import HttpRequest
 
 from glyptarch_server.accounts.models import User
+from glyptarch_server.common.problems import Forbidden
 
-__all__ = ["person_of"]
+__all__ = ["full_session", "person_of", "signed_in"]
 
 
 def person_of(request: HttpRequest) -> User | None:
     """Give the person who has signed in."""
     return request.user if isinstance(request.user, User) else None
+
+
+def signed_in(request: HttpRequest) -> User:
+    """Give the person who has signed in. Raises Forbidden where nobody has."""
+    user = person_of(request)
+    if user is None:
+        raise Forbidden("Sign in first.")
+    return user
+
+
+def full_session(request: HttpRequest) -> User:
+    """Give the person who has signed in; a program with a limited token does not stand in. Raises Forbidden."""
+    user = signed_in(request)
+    if user.token_role not in {"", "owner"}:
+        raise Forbidden("The token may not do this. Make one that may act as owner.")
+    return user

@@ -1,16 +1,38 @@
 """What the API takes and gives about sign-ins."""
 
-from ninja import Schema
-from pydantic import Field
+from datetime import datetime
+from typing import Annotated, Literal
 
-__all__ = ["SessionOut", "SignInIn"]
+from ninja import Schema
+from pydantic import Field, StringConstraints
+
+__all__ = [
+    "AccountIn",
+    "AccountOut",
+    "MadeTokenOut",
+    "NewPasswordIn",
+    "PasswordIn",
+    "RecoveryCodesOut",
+    "ResetAskIn",
+    "ResetIn",
+    "SecondFactorIn",
+    "SecondFactorOut",
+    "SessionOut",
+    "SignInIn",
+    "TokenIn",
+    "TokenOut",
+    "TokenRole",
+]
+
+TokenRole = Literal["viewer", "reviewer", "editor", "owner"]
 
 
 class SignInIn(Schema):
-    """Name and password."""
+    """Name and password, and the code of the second factor where one is in use."""
 
     name: str = Field(min_length=1, max_length=150)
     password: str = Field(min_length=1, max_length=200)
+    code: str = Field("", max_length=20)
 
 
 class SessionOut(Schema):
@@ -18,3 +40,95 @@ class SessionOut(Schema):
 
     name: str | None
     csrf_token: str
+    version: str = Field(description="The version of Glyptarch.")
+
+
+class AccountOut(Schema):
+    """What a person has set about the own sign-in."""
+
+    user_name: str
+    full_name: str
+    email: str
+    second_factor: bool
+    recovery_codes: int = Field(description="How many recovery codes are left.")
+    mail_is_set_up: bool = Field(description="Whether this installation can send mail.")
+
+
+class AccountIn(Schema):
+    """How a person is called, and where mail goes to."""
+
+    full_name: Annotated[str, StringConstraints(strip_whitespace=True, max_length=150)]
+    email: Annotated[str, StringConstraints(strip_whitespace=True, max_length=254)]
+
+
+class NewPasswordIn(Schema):
+    """The present password and the next one."""
+
+    old: str = Field(max_length=200)
+    password: str = Field(max_length=200)
+
+
+class PasswordIn(Schema):
+    """The present password, asked for once more before something that matters."""
+
+    password: str = Field(max_length=200)
+
+
+class ResetAskIn(Schema):
+    """Where the link for a new password is sent to."""
+
+    email: str = Field(min_length=3, max_length=254)
+
+
+class ResetIn(Schema):
+    """The two parts of the link that was sent, and the new password."""
+
+    person: str = Field(max_length=40)
+    token: str = Field(max_length=100)
+    password: str = Field(max_length=200)
+
+
+class SecondFactorOut(Schema):
+    """A new secret, as text and as a picture for a camera. It is asked for only once it is confirmed."""
+
+    secret: str
+    picture: str
+
+
+class SecondFactorIn(Schema):
+    """A secret with a code that was made from it."""
+
+    secret: str = Field(max_length=64)
+    code: str = Field(max_length=20)
+
+
+class RecoveryCodesOut(Schema):
+    """Codes that each stand in once for the second factor. They are shown only now."""
+
+    codes: list[str]
+
+
+class TokenIn(Schema):
+    """A token that is to be made."""
+
+    name: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80)]
+    role: TokenRole
+    days: int = Field(ge=1, le=366)
+
+
+class TokenOut(Schema):
+    """A token, without its key."""
+
+    id: int
+    name: str
+    role: TokenRole
+    made_at: datetime
+    ends_at: datetime
+    used_at: datetime | None
+
+
+class MadeTokenOut(Schema):
+    """A token that has just been made, with its key, which is shown only now."""
+
+    token: TokenOut
+    key: str

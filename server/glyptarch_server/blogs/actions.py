@@ -2,28 +2,48 @@
 
 import csv
 import hashlib
+import re
 from collections.abc import Collection, Iterator
 from datetime import datetime
 from typing import TypeVar
 
+from babel import Locale, UnknownLocaleError
+from django.db import IntegrityError, transaction
 from glyptarch_core.campaign import CampaignDocument
+from glyptarch_core.errors import Fault
 from glyptarch_core.text import CommonShingles, Term, name_key, slugify, title_key, unused
 
 from glyptarch_server.accounts.models import User
-from glyptarch_server.blogs.models import Blog, Byline, Category, CommonText, Membership, Role, Tag, TermTable, WordList
-from glyptarch_server.blogs.queries import zone_named
-from glyptarch_server.common.problems import Invalid
+from glyptarch_server.audit.actions import record
+from glyptarch_server.blogs.models import (
+    Blog,
+    Byline,
+    Category,
+    CommonText,
+    FormerName,
+    Membership,
+    Role,
+    Tag,
+    TermTable,
+    WordList,
+)
+from glyptarch_server.blogs.queries import owns_a_blog, removed_blogs_of, zone_named
+from glyptarch_server.common.problems import Conflict, Forbidden, Invalid, NotFound
 
 __all__ = [
     "add_member",
     "add_term_table",
     "add_word_list",
+    "bring_back_blog",
     "bylines_named",
     "categories_named",
+    "change_blog",
     "change_term_table",
     "change_word_list",
     "create_blog",
     "keep_common_text",
+    "make_blog",
+    "remove_blog",
     "remove_term_table",
     "remove_word_list",
     "set_defaults",
@@ -39,6 +59,80 @@ def create_blog(*, slug: str, title: str, tagline: str, language: str, now: date
     return Blog.objects.create(
         slug=slug, title=title, tagline=tagline, language=language, time_zone=time_zone, created_at=now
     )
+
+
+_SLUG = re.compile(r"[a-z0-9]+(?:-[a-z0-9]+)*\Z")
+
+
+def _checked_slug(slug: str) -> str:
+    if not _SLUG.match(slug):
+        message = "An address has small letters, digits and single hyphens between them: night-sky."
+        raise Invalid(message, faults=[Fault(path="slug", message=message)])
+    return slug
+
+
+def _checked_language(language: str) -> str:
+    try:
+        return str(Locale.parse(language, sep="-")).replace("_", "-")
+    except (ValueError, UnknownLocaleError) as error:
+        message = f"“{language}” is no language that is known. Write a tag such as en, de or pt-BR."
+        raise Invalid(message, faults=[Fault(path="language", message=message)]) from error
+
+
+def make_blog(
+    *, slug: str, title: str, tagline: str, language: str, time_zone: str, owner: User, now: datetime
+) -> Blog:
+    """Make a blog for a person who owns one already.
+
+    Raises Forbidden for others, Invalid for an address, language or time zone that does not hold,
+    Conflict where the address is taken.
+    """
+    if not owns_a_blog(owner) and not owner.is_superuser:
+        raise Forbidden("Only people who own a blog may make another one. Ask one of them.")
+    try:
+        with transaction.atomic():
+            blog = create_blog(
+                slug=_checked_slug(slug), title=title.strip(), tagline=tagline.strip(),
+                language=_checked_language(language), time_zone=zone_named(time_zone).key, now=now,
+            )  # fmt: skip
+            add_member(blog, owner, Role.OWNER)
+            record("blog.made", blog.title, blog=blog.pk)
+    except IntegrityError as error:
+        raise Conflict(f"The address “{slug}” is taken. Choose another one.") from error
+    return blog
+
+
+_SETTINGS = ["title", "tagline", "language"]
+
+
+def change_blog(blog: Blog, *, title: str, tagline: str, language: str) -> None:
+    """Give a blog another name, tagline or language. Its address stays, so that links to it hold. Raises Invalid."""
+    before = {name: getattr(blog, name) for name in _SETTINGS}
+    blog.title, blog.tagline, blog.language = title.strip(), tagline.strip(), _checked_language(language)
+    with transaction.atomic():
+        blog.save(update_fields=_SETTINGS)
+        after = {name: getattr(blog, name) for name in _SETTINGS}
+        record("blog.changed", blog.title, blog=blog.pk, before=before, after=after)
+
+
+def remove_blog(blog: Blog, *, now: datetime) -> None:
+    """Take a blog from the web and from the desk. For a month it can be brought back."""
+    with transaction.atomic():
+        blog.removed_at = now
+        blog.save(update_fields=["removed_at"])
+        record("blog.removed", blog.title, blog=blog.pk)
+
+
+def bring_back_blog(user: User, slug: str) -> Blog:
+    """Bring a removed blog back. Raises NotFound where this person owned none of this address."""
+    with transaction.atomic():
+        blog = next((one for one in removed_blogs_of(user) if one.slug == slug), None)
+        if blog is None:
+            raise NotFound(f"You have removed no blog named “{slug}”, or its month is over.")
+        blog.removed_at = None
+        blog.save(update_fields=["removed_at"])
+        record("blog.brought_back", blog.title, blog=blog.pk)
+    return blog
 
 
 def set_time_zone(blog: Blog, name: str) -> None:
@@ -70,7 +164,14 @@ def _named(model: type[_N], blog: Blog, names: Collection[str]) -> dict[str, _N]
 def _known(model: type[_N], blog: Blog, wanted: Collection[str]) -> dict[str, _N]:
     if not wanted:
         return {}
-    return {row.key: row for row in model.objects.filter(blog=blog, key__in=list(wanted))}
+    rows = {row.key: row for row in model.objects.filter(blog=blog, key__in=list(wanted))}
+    missing = [key for key in wanted if key not in rows]
+    if missing:
+        former = FormerName.objects.filter(blog=blog, kind=model.__name__.lower(), key__in=missing)
+        targets = dict(former.values_list("key", "target"))
+        of_today = model.objects.in_bulk(targets.values())
+        rows |= {key: of_today[number] for key, number in targets.items() if number in of_today}
+    return rows
 
 
 def _make(model: type[_N], blog: Blog, names: Collection[str]) -> None:
@@ -114,15 +215,21 @@ def _free_key(model: type[WordList | TermTable], blog: Blog, name: str) -> str:
 
 def add_word_list(blog: Blog, name: str, words: Collection[str], *, now: datetime) -> WordList:
     """Make a word list."""
-    return WordList.objects.create(
-        blog=blog, key=_free_key(WordList, blog, name), name=name.strip(), words=_clean(words), changed_at=now
-    )
+    kept = _clean(words)
+    with transaction.atomic():
+        record("library.word_list_added", name, blog=blog.pk, after=kept[:200])
+        return WordList.objects.create(
+            blog=blog, key=_free_key(WordList, blog, name), name=name.strip(), words=kept, changed_at=now
+        )
 
 
 def change_word_list(row: WordList, name: str, words: Collection[str], *, now: datetime) -> WordList:
     """Give a word list another name or other words; its key stays, since rules name it."""
+    before = row.words
     row.name, row.words, row.changed_at = name.strip(), _clean(words), now
-    row.save(update_fields=["name", "words", "changed_at"])
+    with transaction.atomic():
+        row.save(update_fields=["name", "words", "changed_at"])
+        record("library.word_list_changed", row.name, blog=row.blog_id, before=before[:200], after=row.words[:200])
     return row
 
 
@@ -166,15 +273,21 @@ def _table_rows(text: str) -> list[list[str]]:
 
 def add_term_table(blog: Blog, name: str, text: str, *, now: datetime) -> TermTable:
     """Make a table of terms from lines of CSV."""
-    return TermTable.objects.create(
-        blog=blog, key=_free_key(TermTable, blog, name), name=name.strip(), rows=_table_rows(text), changed_at=now
-    )
+    rows = _table_rows(text)
+    with transaction.atomic():
+        record("library.term_table_added", name, blog=blog.pk, after=rows[:200])
+        return TermTable.objects.create(
+            blog=blog, key=_free_key(TermTable, blog, name), name=name.strip(), rows=rows, changed_at=now
+        )
 
 
 def change_term_table(row: TermTable, name: str, text: str, *, now: datetime) -> TermTable:
     """Give a table another name or other lines; its key stays, since rules name it."""
+    before = row.rows
     row.name, row.rows, row.changed_at = name.strip(), _table_rows(text), now
-    row.save(update_fields=["name", "rows", "changed_at"])
+    with transaction.atomic():
+        row.save(update_fields=["name", "rows", "changed_at"])
+        record("library.term_table_changed", row.name, blog=row.blog_id, before=before[:200], after=row.rows[:200])
     return row
 
 

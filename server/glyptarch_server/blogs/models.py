@@ -3,7 +3,21 @@
 from django.conf import settings
 from django.db import models
 
-__all__ = ["Blog", "Byline", "Category", "Membership", "Role", "Tag", "TermTable", "WordList"]
+from glyptarch_server.blogs.roles import Role
+
+__all__ = [
+    "Blog",
+    "Byline",
+    "Category",
+    "CommonText",
+    "FormerName",
+    "Membership",
+    "NameKind",
+    "Role",
+    "Tag",
+    "TermTable",
+    "WordList",
+]
 
 
 class Blog(models.Model):
@@ -18,13 +32,8 @@ class Blog(models.Model):
     # The rules that a new campaign begins with; none where the product's own are meant.
     defaults = models.JSONField(null=True)
     created_at = models.DateTimeField()
-
-
-class Role(models.TextChoices):
-    """What a person may do on a blog."""
-
-    OWNER = "owner"
-    EDITOR = "editor"
+    # Since when it is removed: nobody sees it, and a job takes it out of the database after a month.
+    removed_at = models.DateTimeField(null=True, blank=True)
 
 
 class Membership(models.Model):
@@ -59,7 +68,9 @@ class _Named(models.Model):
 
 
 class Category(_Named):
-    """A section of the blog."""
+    """A section of the blog. Its page has the posts of the categories under it as well."""
+
+    parent = models.ForeignKey("self", on_delete=models.SET_NULL, null=True, related_name="children")
 
 
 class Tag(_Named):
@@ -68,6 +79,30 @@ class Tag(_Named):
 
 class Byline(_Named):
     """A name that posts are published under."""
+
+
+class NameKind(models.TextChoices):
+    """What is known by its name on a blog."""
+
+    CATEGORY = "category"
+    TAG = "tag"
+    BYLINE = "byline"
+
+
+class FormerName(models.Model):
+    """A name that a category, tag or byline had: rules that still say it mean the one of today.
+
+    ``target`` is the number of its row, whose kind ``kind`` says.
+    """
+
+    blog = models.ForeignKey(Blog, on_delete=models.CASCADE, related_name="former_names")
+    kind = models.CharField(max_length=10, choices=NameKind.choices)
+    key = models.CharField(max_length=300)
+    target = models.BigIntegerField()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["blog", "kind", "key"], name="former_name_once")]
+        indexes = [models.Index(fields=["kind", "target"], name="former_name_by_target")]
 
 
 class WordList(models.Model):

@@ -25,7 +25,10 @@ __all__ = [
     "bylines_of",
     "categories_of",
     "is_member",
+    "owns_a_blog",
     "public_blog",
+    "removed_blogs_of",
+    "role_of",
     "tables_by_key",
     "tags_of",
     "term_table_of",
@@ -39,40 +42,71 @@ __all__ = [
 Person = AbstractBaseUser | AnonymousUser
 
 
-def blog_for(user: Person, slug: str, role: Role = Role.EDITOR) -> Blog:
+_WHO_MAY = {
+    Role.REVIEWER: "Only reviewers, editors and owners of the blog may do this.",
+    Role.EDITOR: "Only editors and owners of the blog may do this.",
+    Role.OWNER: "Only an owner of the blog may do this.",
+}
+
+
+def blog_for(user: Person, slug: str, role: Role = Role.VIEWER) -> Blog:
     """Give the blog if this person has at least this role on it.
 
     Raises NotFound where the person is no member (what one may not see does not exist), and
-    Forbidden where the role is not enough.
+    Forbidden where the role is not enough: the person's, or that of the token that acts for the person.
     """
-    membership = Membership.objects.select_related("blog").filter(user=user.pk or 0, blog__slug=slug).first()
+    rows = Membership.objects.select_related("blog").filter(user=user.pk or 0, blog__removed_at=None)
+    membership = rows.filter(blog__slug=slug).first()
     if membership is None:
         raise NotFound(f"You have no blog named “{slug}”.")
-    if role is Role.OWNER and membership.role != Role.OWNER:
-        raise Forbidden("Only an owner of the blog may do this. Ask one to do it, or to make you an owner.")
+    if Role(membership.role).rank < role.rank:
+        raise Forbidden(f"{_WHO_MAY[role]} Ask an owner to do it, or to give you the role.")
+    token_role = getattr(user, "token_role", "")
+    if token_role and Role(token_role).rank < role.rank:
+        raise Forbidden(f"The token may act as {Role(token_role).label.lower()} at most. Make one that may do more.")
     return membership.blog
+
+
+def role_of(user: Person, blog: Blog) -> Role | None:
+    """Give the role of a person on a blog; none where the person does not work on it."""
+    found = Membership.objects.filter(user=user.pk or 0, blog=blog).values_list("role", flat=True).first()
+    return Role(found) if found else None
 
 
 def blogs_of(user: Person) -> Sequence[Membership]:
     """Give the memberships of a person, by title of the blog."""
-    return list(Membership.objects.select_related("blog").filter(user=user.pk or 0).order_by("blog__title")[:200])
+    rows = Membership.objects.select_related("blog").filter(user=user.pk or 0, blog__removed_at=None)
+    return list(rows.order_by("blog__title", "pk")[:200])
+
+
+def removed_blogs_of(user: Person) -> Sequence[Blog]:
+    """Give the removed blogs that a person owned, the one removed last first: they can still be brought back."""
+    rows = Blog.objects.filter(removed_at__isnull=False, members__user=user.pk or 0, members__role=Role.OWNER)
+    return list(rows.order_by("-removed_at", "pk")[:200])
+
+
+def owns_a_blog(user: Person) -> bool:
+    """Tell whether a person owns any blog: such people may make others."""
+    return Membership.objects.filter(user=user.pk or 0, role=Role.OWNER).exists()
 
 
 def blogs_within_reach(blog: Blog) -> list[int]:
     """Give the numbers of the blogs that campaigns of this one may compare their items with: itself first.
 
-    The right that is needed is a role on the other blog, and every owner of this blog must have
-    it. Owners write the rules, choose the sources and run them: what they could find out by
+    The right that is needed is a role on the other blog, and every editor and owner of this blog must
+    have it. They write the rules, choose the sources and run them: what they could find out by
     doing so, each of them may read there anyway. A reader of the trace who has no role on the other
     blog learns nothing about its posts (``runs/visibility.py``).
     """
-    owners = set(Membership.objects.filter(blog=blog, role=Role.OWNER).values_list("user", flat=True))
+    rows = Membership.objects.filter(blog=blog, role__in=[Role.EDITOR, Role.OWNER])
+    writers = set(rows.values_list("user", flat=True))
     shared = (
-        Membership.objects.filter(user__in=owners)
+        Membership.objects.filter(user__in=writers)
         .exclude(blog=blog)
+        .filter(blog__removed_at=None)
         .values("blog")
         .annotate(number=Count("user"))
-        .filter(number=len(owners))
+        .filter(number=len(writers))
     )
     return [blog.pk, *shared.order_by("blog").values_list("blog", flat=True)]
 
@@ -86,7 +120,8 @@ def zone_named(name: str) -> ZoneInfo:
 
 def blog_numbers_of(user: Person) -> frozenset[int]:
     """Give the numbers of the blogs on which a person has a role."""
-    return frozenset(Membership.objects.filter(user=user.pk or 0).values_list("blog", flat=True))
+    rows = Membership.objects.filter(user=user.pk or 0, blog__removed_at=None)
+    return frozenset(rows.values_list("blog", flat=True))
 
 
 def is_member(user: Person, blog: Blog) -> bool:
@@ -96,7 +131,7 @@ def is_member(user: Person, blog: Blog) -> bool:
 
 def public_blog(slug: str) -> Blog | None:
     """Give a blog as any reader may see it."""
-    return Blog.objects.filter(slug=slug).first()
+    return Blog.objects.filter(slug=slug, removed_at=None).first()
 
 
 def categories_of(blog: Blog) -> Sequence[Category]:

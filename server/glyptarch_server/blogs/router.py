@@ -8,9 +8,24 @@ from django.http import HttpRequest
 from ninja import Router
 
 from glyptarch_server import wiring
+from glyptarch_server.accounts.queries import full_session
+from glyptarch_server.audit.queries import entries_of
 from glyptarch_server.blogs import actions, queries
 from glyptarch_server.blogs.queries import Role
-from glyptarch_server.blogs.schemas import BlogOut, BlogSummaryOut, TermTableIn, TermTableOut, WordListIn, WordListOut
+from glyptarch_server.blogs.schemas import (
+    AuditEntryOut,
+    AuditPageOut,
+    BlogOut,
+    BlogSummaryOut,
+    ChangeBlogIn,
+    MakeBlogIn,
+    RemovedBlogOut,
+    TermTableIn,
+    TermTableOut,
+    WordListIn,
+    WordListOut,
+)
+from glyptarch_server.common.paging import PAGE, SEARCHED, Limit, Offset, page_of
 
 if TYPE_CHECKING:
     from glyptarch_server.blogs.models import TermTable, WordList
@@ -34,7 +49,55 @@ def _term_table(row: "TermTable") -> TermTableOut:
 def list_blogs(request: HttpRequest) -> list[BlogSummaryOut]:
     """Give the blogs of the person who is signed in."""
     memberships = queries.blogs_of(request.user)
-    return [BlogSummaryOut(slug=m.blog.slug, title=m.blog.title, role=m.role) for m in memberships]
+    return [BlogSummaryOut(slug=m.blog.slug, title=m.blog.title, role=Role(m.role)) for m in memberships]
+
+
+@router.post("/blogs", response=BlogSummaryOut, operation_id="makeBlog")
+def make_blog(request: HttpRequest, payload: MakeBlogIn) -> BlogSummaryOut:
+    """Make a blog. Whoever makes it owns it."""
+    owner = full_session(request)
+    blog = actions.make_blog(**payload.model_dump(), owner=owner, now=wiring.clock()())
+    return BlogSummaryOut(slug=blog.slug, title=blog.title, role=Role.OWNER)
+
+
+@router.get("/removed-blogs", response=list[RemovedBlogOut], operation_id="listRemovedBlogs")
+def list_removed_blogs(request: HttpRequest) -> list[RemovedBlogOut]:
+    """Give the removed blogs that the signed-in person owned."""
+    rows = queries.removed_blogs_of(request.user)
+    return [RemovedBlogOut(slug=one.slug, title=one.title, removed_at=one.removed_at) for one in rows if one.removed_at]
+
+
+@router.delete("/removed-blogs/{slug}", response=BlogSummaryOut, operation_id="bringBackBlog")
+def bring_back_blog(request: HttpRequest, slug: str) -> BlogSummaryOut:
+    """Bring a removed blog back."""
+    blog = actions.bring_back_blog(full_session(request), slug)
+    return BlogSummaryOut(slug=blog.slug, title=blog.title, role=Role.OWNER)
+
+
+@router.patch("/blogs/{blog}", response={204: None}, operation_id="changeBlog")
+def change_blog(request: HttpRequest, blog: str, payload: ChangeBlogIn) -> tuple[int, None]:
+    """Give a blog another name, tagline or language."""
+    actions.change_blog(queries.blog_for(request.user, blog, Role.OWNER), **payload.model_dump())
+    return 204, None
+
+
+@router.delete("/blogs/{blog}", response={204: None}, operation_id="removeBlog")
+def remove_blog(request: HttpRequest, blog: str) -> tuple[int, None]:
+    """Take a blog from the web and from the desk. For a month it can be brought back."""
+    actions.remove_blog(queries.blog_for(request.user, blog, Role.OWNER), now=wiring.clock()())
+    return 204, None
+
+
+@router.get("/blogs/{blog}/audit", response=AuditPageOut, operation_id="listAudit")
+def list_audit(
+    request: HttpRequest, blog: str, search: str = "", kind: str = "", limit: Limit = PAGE, offset: Offset = 0
+) -> AuditPageOut:
+    """Give who did what on a blog, newest first; ``kind`` is the first part of an action (``campaign``)."""
+    owned = queries.blog_for(request.user, blog, Role.OWNER)
+    rows, total = page_of(
+        entries_of(owned.pk, search=search, action=kind), limit=limit, offset=offset, most=SEARCHED if search else None
+    )
+    return AuditPageOut(rows=[AuditEntryOut.model_validate(row, from_attributes=True) for row in rows], total=total)
 
 
 @router.get("/blogs/{blog}", response=BlogOut, operation_id="getBlog")
@@ -46,6 +109,7 @@ def get_blog(request: HttpRequest, blog: str) -> BlogOut:
         title=row.title,
         tagline=row.tagline,
         language=row.language,
+        time_zone=row.time_zone,
         categories=[category.name for category in queries.categories_of(row)],
         tags=[tag.name for tag in queries.tags_of(row)],
         bylines=[byline.name for byline in queries.bylines_of(row)],
@@ -57,26 +121,26 @@ def get_blog(request: HttpRequest, blog: str) -> BlogOut:
 @router.post("/blogs/{blog}/word-lists", response=WordListOut, operation_id="addWordList")
 def add_word_list(request: HttpRequest, blog: str, payload: WordListIn) -> WordListOut:
     """Make a word list that rules can take terms from."""
-    owned = queries.blog_for(request.user, blog, Role.OWNER)
+    owned = queries.blog_for(request.user, blog, Role.EDITOR)
     return _word_list(actions.add_word_list(owned, payload.name, payload.words, now=wiring.clock()()))
 
 
 @router.put("/blogs/{blog}/word-lists/{key}", response=WordListOut, operation_id="changeWordList")
 def change_word_list(request: HttpRequest, blog: str, key: str, payload: WordListIn) -> WordListOut:
     """Change a word list; every campaign whose rules name it follows."""
-    row = queries.word_list_of(queries.blog_for(request.user, blog, Role.OWNER), key)
+    row = queries.word_list_of(queries.blog_for(request.user, blog, Role.EDITOR), key)
     return _word_list(actions.change_word_list(row, payload.name, payload.words, now=wiring.clock()()))
 
 
 @router.post("/blogs/{blog}/term-tables", response=TermTableOut, operation_id="addTermTable")
 def add_term_table(request: HttpRequest, blog: str, payload: TermTableIn) -> TermTableOut:
     """Make a table of terms that steps can go by."""
-    owned = queries.blog_for(request.user, blog, Role.OWNER)
+    owned = queries.blog_for(request.user, blog, Role.EDITOR)
     return _term_table(actions.add_term_table(owned, payload.name, payload.text, now=wiring.clock()()))
 
 
 @router.put("/blogs/{blog}/term-tables/{key}", response=TermTableOut, operation_id="changeTermTable")
 def change_term_table(request: HttpRequest, blog: str, key: str, payload: TermTableIn) -> TermTableOut:
     """Change a table of terms; every campaign whose steps name it follows."""
-    row = queries.term_table_of(queries.blog_for(request.user, blog, Role.OWNER), key)
+    row = queries.term_table_of(queries.blog_for(request.user, blog, Role.EDITOR), key)
     return _term_table(actions.change_term_table(row, payload.name, payload.text, now=wiring.clock()()))

@@ -1,11 +1,75 @@
 """What the API gives about blogs."""
 
-from typing import Annotated
+from datetime import datetime
+from typing import Annotated, Any
 
 from ninja import Schema
 from pydantic import Field, StringConstraints
 
-__all__ = ["BlogOut", "BlogSummaryOut", "TermTableIn", "TermTableOut", "WordListIn", "WordListOut"]
+from glyptarch_server.blogs.queries import Role
+
+__all__ = [
+    "AuditEntryOut",
+    "AuditPageOut",
+    "BlogOut",
+    "BlogSummaryOut",
+    "ChangeBlogIn",
+    "MakeBlogIn",
+    "RemovedBlogOut",
+    "TermTableIn",
+    "TermTableOut",
+    "WordListIn",
+    "WordListOut",
+]
+
+_Title = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=200)]
+_Tagline = Annotated[str, StringConstraints(strip_whitespace=True, max_length=300)]
+_Language = Annotated[str, StringConstraints(strip_whitespace=True, min_length=2, max_length=35)]
+
+
+class MakeBlogIn(Schema):
+    """A blog that is to be made. ``slug`` is the last part of its address."""
+
+    slug: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=60)]
+    title: _Title
+    tagline: _Tagline = ""
+    language: _Language = "en"
+    time_zone: str = Field("UTC", max_length=64)
+
+
+class ChangeBlogIn(Schema):
+    """What holds for a whole blog."""
+
+    title: _Title
+    tagline: _Tagline = ""
+    language: _Language
+
+
+class RemovedBlogOut(Schema):
+    """A removed blog, which can still be brought back."""
+
+    slug: str
+    title: str
+    removed_at: datetime
+
+
+class AuditEntryOut(Schema):
+    """One thing that was done: by whom, what (``campaign.renamed``), to what, from which to which."""
+
+    id: int
+    at: datetime
+    name: str
+    action: str
+    subject: str
+    before: Any
+    after: Any
+
+
+class AuditPageOut(Schema):
+    """A page of the audit list, newest first."""
+
+    rows: list[AuditEntryOut]
+    total: int
 
 
 class BlogSummaryOut(Schema):
@@ -13,7 +77,7 @@ class BlogSummaryOut(Schema):
 
     slug: str
     title: str
-    role: str
+    role: Role
 
 
 class BlogOut(Schema):
@@ -23,6 +87,7 @@ class BlogOut(Schema):
     title: str
     tagline: str
     language: str
+    time_zone: str
     categories: list[str]
     tags: list[str]
     bylines: list[str]

@@ -11,6 +11,7 @@ from glyptarch_core.schedule import Schedule, next_times
 from glyptarch_core.text import slugify, unused
 
 from glyptarch_server.accounts.models import User
+from glyptarch_server.audit.actions import record
 from glyptarch_server.blogs.actions import remove_term_table, remove_word_list, set_defaults, set_time_zone
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.blogs.queries import tables_by_key, term_table_of, word_list_of, words_by_key
@@ -20,17 +21,18 @@ from glyptarch_server.common.problems import Conflict, Invalid
 from glyptarch_server.sources.queries import sources_by_key
 
 __all__ = [
+    "archive_campaign",
     "create_campaign",
     "drop_term_table",
     "drop_word_list",
     "move_to_time_zone",
     "plan_next",
-    "remove_campaign",
     "rename_campaign",
     "save_revision",
     "set_blog_defaults",
     "set_paused",
     "set_schedule",
+    "take_from_archive",
 ]
 
 
@@ -56,21 +58,27 @@ def set_blog_defaults(blog: Blog, document: CampaignDocument | None) -> None:
     """Set the rules that a new campaign begins with, or go back to the product's own."""
     if document is not None:
         _check_lists(blog, document)
-    set_defaults(blog, document)
+    with transaction.atomic():
+        set_defaults(blog, document)
+        record("defaults.set" if document else "defaults.cleared", blog.title, blog=blog.pk)
 
 
 def drop_word_list(blog: Blog, key: str) -> None:
     """Remove a word list. Raises Conflict while rules name it."""
     row = word_list_of(blog, key)
     _refuse_if_used(row.name, queries.library_uses(blog).lists.get(key, ()))
-    remove_word_list(row)
+    with transaction.atomic():
+        record("library.word_list_removed", row.name, blog=blog.pk, before=row.words[:200])
+        remove_word_list(row)
 
 
 def drop_term_table(blog: Blog, key: str) -> None:
     """Remove a table of terms. Raises Conflict while rules name it."""
     row = term_table_of(blog, key)
     _refuse_if_used(row.name, queries.library_uses(blog).tables.get(key, ()))
-    remove_term_table(row)
+    with transaction.atomic():
+        record("library.term_table_removed", row.name, blog=blog.pk, before=row.rows[:200])
+        remove_term_table(row)
 
 
 def _refuse_if_used(name: str, using: Sequence[Campaign]) -> None:
@@ -94,6 +102,7 @@ def create_campaign(blog: Blog, name: str, document: CampaignDocument, *, by: Us
         with transaction.atomic():
             campaign = Campaign.objects.create(blog=blog, slug=slug, name=name.strip(), created_at=now)
             _add_revision(campaign, 1, document, by=by, note="", now=now)
+            record("campaign.made", campaign.name, blog=blog.pk)
     except IntegrityError as error:
         raise Conflict("A campaign of this name has just been made by someone else.") from error
     return campaign
@@ -129,6 +138,7 @@ def save_revision(
             raise Conflict(_saved_meanwhile(latest, base))
         if latest.document == document.model_dump(mode="json"):
             return latest
+        record("campaign.rules_saved", campaign.name, blog=campaign.blog_id, before=base, after=base + 1)
         return _add_revision(campaign, base + 1, document, by=by, note=note, now=now)
 
 
@@ -141,14 +151,31 @@ def _saved_meanwhile(latest: Revision, base: int) -> str:
 
 def rename_campaign(campaign: Campaign, name: str) -> None:
     """Give a campaign another name; its address stays."""
-    campaign.name = name.strip()
-    campaign.save(update_fields=["name"])
+    before, campaign.name = campaign.name, name.strip()
+    with transaction.atomic():
+        campaign.save(update_fields=["name"])
+        record("campaign.renamed", campaign.name, blog=campaign.blog_id, before=before, after=campaign.name)
 
 
-def remove_campaign(campaign: Campaign, *, now: datetime) -> None:
-    """Take a campaign off the list. Its posts, decisions and revisions stay."""
-    campaign.removed_at, campaign.next_run_at = now, None
-    campaign.save(update_fields=["removed_at", "next_run_at"])
+def archive_campaign(campaign: Campaign, *, now: datetime) -> None:
+    """Take a campaign off the list and let it run no more. Its posts, decisions and revisions stay."""
+    with transaction.atomic():
+        row = _locked(campaign)
+        row.removed_at, row.next_run_at = now, None
+        row.save(update_fields=["removed_at", "next_run_at"])
+        record("campaign.archived", row.name, blog=row.blog_id)
+
+
+def take_from_archive(campaign: Campaign, *, now: datetime) -> None:
+    """Put an archived campaign back on the list; it goes by its schedule again. Raises Conflict while it is deleted."""
+    with transaction.atomic():
+        row = _locked(campaign)
+        if row.delete_asked_at is not None:
+            raise Conflict(f"“{row.name}” is being deleted.")
+        row.removed_at = None
+        row.save(update_fields=["removed_at"])
+        plan_next(row, now=now)
+        record("campaign.taken_from_archive", row.name, blog=row.blog_id)
 
 
 # So that a hundred campaigns of one minute do not begin in one second.
@@ -173,9 +200,12 @@ def set_schedule(campaign: Campaign, schedule: Schedule, *, paused: bool, now: d
     """Set when a campaign runs by itself, and whether it rests. Gives the campaign as it is now."""
     with transaction.atomic():
         row = _locked(campaign)
+        before = {"schedule": row.schedule, "paused": row.paused}
         row.schedule, row.paused = schedule.model_dump(mode="json"), paused
         row.save(update_fields=["schedule", "paused"])
         plan_next(row, now=now)
+        after = {"schedule": row.schedule, "paused": row.paused}
+        record("campaign.schedule", row.name, blog=row.blog_id, before=before, after=after)
     return row
 
 
@@ -190,13 +220,16 @@ def set_paused(blog: Blog, slugs: Sequence[str], *, paused: bool, now: datetime)
             row.paused = paused
             row.save(update_fields=["paused"])
             plan_next(row, now=now)
+            record("campaign.paused" if paused else "campaign.resumed", row.name, blog=blog.pk)
     return len(found)
 
 
 def move_to_time_zone(blog: Blog, name: str, *, now: datetime) -> None:
     """Set the time zone of a blog: its campaigns run at the same times of day there. Raises Invalid."""
     with transaction.atomic():
+        before = blog.time_zone
         set_time_zone(blog, name)
+        record("blog.time_zone", blog.title, blog=blog.pk, before=before, after=name)
         rows = Campaign.objects.filter(blog=blog, next_run_at__isnull=False).order_by("pk")
         for row in rows.select_for_update(of=("self",)).select_related("blog"):
             plan_next(row, now=now)

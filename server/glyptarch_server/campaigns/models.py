@@ -13,7 +13,10 @@ class Campaign(models.Model):
     slug = models.CharField(max_length=100)
     name = models.CharField(max_length=120)
     created_at = models.DateTimeField()
+    # Since when it is archived: off the list, its posts stay.
     removed_at = models.DateTimeField(null=True, blank=True)
+    # Since when a job takes it out of the database, with all that came of it.
+    delete_asked_at = models.DateTimeField(null=True, blank=True)
     # When it runs by itself (``Schedule`` in core). It is no part of the rules: a change makes no revision.
     schedule = models.JSONField(default=dict)
     paused = models.BooleanField(default=False)

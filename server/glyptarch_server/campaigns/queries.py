@@ -17,6 +17,8 @@ from glyptarch_server.sources.queries import sources_by_key
 
 __all__ = [
     "LibraryUses",
+    "any_campaign_of",
+    "archived_campaigns",
     "by_schedule",
     "campaign_of",
     "campaign_slugs",
@@ -57,6 +59,20 @@ def listed_campaigns(blog: Blog, *, search: str = "", mode: str = "") -> QuerySe
 def campaign_of(blog: Blog, slug: str) -> Campaign:
     """Give one campaign. Raises NotFound."""
     campaign = _active(blog).filter(slug=slug).first()
+    if campaign is None:
+        raise NotFound(f"This blog has no campaign named “{slug}”.")
+    return campaign
+
+
+def archived_campaigns(blog: Blog) -> Sequence[Campaign]:
+    """Give the archived campaigns of a blog, the one archived last first; the first 500."""
+    rows = Campaign.objects.filter(blog=blog, removed_at__isnull=False, delete_asked_at=None)
+    return list(rows.order_by("-removed_at", "pk")[:500])
+
+
+def any_campaign_of(blog: Blog, slug: str) -> Campaign:
+    """Give one campaign, an archived one as well. Raises NotFound."""
+    campaign = Campaign.objects.filter(blog=blog, slug=slug, delete_asked_at=None).first()
     if campaign is None:
         raise NotFound(f"This blog has no campaign named “{slug}”.")
     return campaign

@@ -14,6 +14,8 @@ from glyptarch_server.accounts.queries import person_of
 from glyptarch_server.blogs.queries import Role, blog_for, zone_named
 from glyptarch_server.campaigns import actions, queries
 from glyptarch_server.campaigns.schemas import (
+    ArchivedOut,
+    ArchiveIn,
     CampaignOut,
     CreateCampaignIn,
     LayoutOut,
@@ -82,7 +84,7 @@ def list_campaigns_by_source(request: HttpRequest, blog: str) -> dict[str, list[
 @router.post("/blogs/{blog}/campaigns", response=CampaignOut, operation_id="createCampaign")
 def create_campaign(request: HttpRequest, blog: str, payload: CreateCampaignIn) -> CampaignOut:
     """Make a campaign."""
-    owned = blog_for(request.user, blog, Role.OWNER)
+    owned = blog_for(request.user, blog, Role.EDITOR)
     now = wiring.clock()()
     return _campaign(actions.create_campaign(owned, payload.name, payload.document, by=person_of(request), now=now))
 
@@ -96,23 +98,31 @@ def get_campaign(request: HttpRequest, blog: str, slug: str) -> CampaignOut:
 @router.patch("/blogs/{blog}/campaigns/{slug}", response=CampaignOut, operation_id="renameCampaign")
 def rename_campaign(request: HttpRequest, blog: str, slug: str, payload: RenameIn) -> CampaignOut:
     """Give a campaign another name."""
-    campaign = queries.campaign_of(blog_for(request.user, blog, Role.OWNER), slug)
+    campaign = queries.campaign_of(blog_for(request.user, blog, Role.EDITOR), slug)
     actions.rename_campaign(campaign, payload.name)
     return _campaign(campaign)
 
 
-@router.delete("/blogs/{blog}/campaigns/{slug}", response={204: None}, operation_id="removeCampaign")
-def remove_campaign(request: HttpRequest, blog: str, slug: str) -> tuple[int, None]:
-    """Take a campaign off the list; its posts stay."""
-    campaign = queries.campaign_of(blog_for(request.user, blog, Role.OWNER), slug)
-    actions.remove_campaign(campaign, now=wiring.clock()())
+@router.get("/blogs/{blog}/archived-campaigns", response=list[ArchivedOut], operation_id="listArchivedCampaigns")
+def list_archived(request: HttpRequest, blog: str) -> list[ArchivedOut]:
+    """Give the archived campaigns, the one archived last first."""
+    rows = queries.archived_campaigns(blog_for(request.user, blog))
+    return [ArchivedOut(slug=row.slug, name=row.name, archived_at=row.removed_at) for row in rows if row.removed_at]
+
+
+@router.put("/blogs/{blog}/campaigns/{slug}/archived", response={204: None}, operation_id="archiveCampaign")
+def archive_campaign(request: HttpRequest, blog: str, slug: str, payload: ArchiveIn) -> tuple[int, None]:
+    """Archive a campaign, or take it from the archive. Its posts stay either way."""
+    campaign = queries.any_campaign_of(blog_for(request.user, blog, Role.EDITOR), slug)
+    move = actions.archive_campaign if payload.archived else actions.take_from_archive
+    move(campaign, now=wiring.clock()())
     return 204, None
 
 
 @router.post("/blogs/{blog}/campaigns/{slug}/revisions", response=CampaignOut, operation_id="saveRevision")
 def save_revision(request: HttpRequest, blog: str, slug: str, payload: SaveIn) -> CampaignOut:
     """Save rules as a new revision."""
-    campaign = queries.campaign_of(blog_for(request.user, blog, Role.OWNER), slug)
+    campaign = queries.campaign_of(blog_for(request.user, blog, Role.EDITOR), slug)
     actions.save_revision(
         campaign, payload.document, base=payload.base, by=person_of(request), note=payload.note, now=wiring.clock()()
     )
@@ -135,21 +145,21 @@ def list_revisions(
 @router.delete("/blogs/{blog}/unused-word-lists/{key}", response={204: None}, operation_id="removeWordList")
 def remove_word_list(request: HttpRequest, blog: str, key: str) -> tuple[int, None]:
     """Remove a word list that no rule names."""
-    actions.drop_word_list(blog_for(request.user, blog, Role.OWNER), key)
+    actions.drop_word_list(blog_for(request.user, blog, Role.EDITOR), key)
     return 204, None
 
 
 @router.delete("/blogs/{blog}/unused-term-tables/{key}", response={204: None}, operation_id="removeTermTable")
 def remove_term_table(request: HttpRequest, blog: str, key: str) -> tuple[int, None]:
     """Remove a table of terms that no rule names."""
-    actions.drop_term_table(blog_for(request.user, blog, Role.OWNER), key)
+    actions.drop_term_table(blog_for(request.user, blog, Role.EDITOR), key)
     return 204, None
 
 
 @router.put("/blogs/{blog}/campaigns/{slug}/schedule", response=CampaignOut, operation_id="setSchedule")
 def set_schedule(request: HttpRequest, blog: str, slug: str, payload: ScheduleIn) -> CampaignOut:
     """Set when a campaign runs by itself. It is no part of the rules, and makes no revision."""
-    campaign = queries.campaign_of(blog_for(request.user, blog, Role.OWNER), slug)
+    campaign = queries.campaign_of(blog_for(request.user, blog, Role.EDITOR), slug)
     now = wiring.clock()()
     return _campaign(actions.set_schedule(campaign, payload.schedule, paused=payload.paused, now=now))
 
@@ -168,7 +178,7 @@ def list_schedule_times(request: HttpRequest, blog: str, payload: TimesIn) -> Ti
 @router.post("/blogs/{blog}/pause", response=PausedOut, operation_id="pauseCampaigns")
 def pause_campaigns(request: HttpRequest, blog: str, payload: PauseIn) -> PausedOut:
     """Pause campaigns, or let them go on; all of the blog where none is named."""
-    owned = blog_for(request.user, blog, Role.OWNER)
+    owned = blog_for(request.user, blog, Role.EDITOR)
     now = wiring.clock()()
     return PausedOut(changed=actions.set_paused(owned, payload.slugs, paused=payload.paused, now=now))
 
@@ -203,7 +213,7 @@ def get_defaults(request: HttpRequest, blog: str) -> CampaignDocument:
 @router.put("/blogs/{blog}/defaults", response=CampaignDocument, operation_id="setDefaults")
 def set_defaults(request: HttpRequest, blog: str, payload: CampaignDocument) -> CampaignDocument:
     """Make these the rules that a new campaign begins with; sources are left out."""
-    owned = blog_for(request.user, blog, Role.OWNER)
+    owned = blog_for(request.user, blog, Role.EDITOR)
     actions.set_blog_defaults(owned, payload)
     return queries.defaults_of(owned)
 
@@ -211,7 +221,7 @@ def set_defaults(request: HttpRequest, blog: str, payload: CampaignDocument) -> 
 @router.delete("/blogs/{blog}/defaults", response=CampaignDocument, operation_id="clearDefaults")
 def clear_defaults(request: HttpRequest, blog: str) -> CampaignDocument:
     """Go back to the product's own defaults."""
-    owned = blog_for(request.user, blog, Role.OWNER)
+    owned = blog_for(request.user, blog, Role.EDITOR)
     actions.set_blog_defaults(owned, None)
     return queries.defaults_of(owned)
 

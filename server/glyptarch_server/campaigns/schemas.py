@@ -11,6 +11,8 @@ from pydantic import Field, StringConstraints
 from glyptarch_server.common.fields import RevisionNumber
 
 __all__ = [
+    "ArchiveIn",
+    "ArchivedOut",
     "CampaignOut",
     "CreateCampaignIn",
     "LayoutOut",
@@ -162,3 +164,17 @@ class RevisionPageOut(Schema):
 
     rows: list[RevisionOut]
     total: int
+
+
+class ArchiveIn(Schema):
+    """Whether a campaign is archived."""
+
+    archived: bool
+
+
+class ArchivedOut(Schema):
+    """An archived campaign."""
+
+    slug: str
+    name: str
+    archived_at: datetime

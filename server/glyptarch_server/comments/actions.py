@@ -5,6 +5,7 @@ from datetime import datetime
 from django.db import transaction
 from glyptarch_core.text import clean_line, clean_text
 
+from glyptarch_server.audit.actions import record
 from glyptarch_server.comments.lifecycle import MOVES, CommentState
 from glyptarch_server.comments.models import Comment
 from glyptarch_server.common.problems import Conflict, Forbidden, Invalid, TooMany
@@ -65,5 +66,7 @@ def move_comment(comment: Comment, to: CommentState, *, now: datetime) -> Commen
                 raise Conflict(f"The comment of {row.name} is {state.value} now, and cannot become {to.value}.")
             row.state, row.changed_at = to.value, now
             row.save(update_fields=["state", "changed_at"])
+            subject = f"{row.name}: {row.text}"
+            record("comment.moved", subject, blog=row.blog_id, before=state.value, after=to.value)
     comment.state, comment.changed_at = row.state, row.changed_at
     return comment

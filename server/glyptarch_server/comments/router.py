@@ -6,7 +6,7 @@ from django.http import HttpRequest
 from ninja import Router
 
 from glyptarch_server import wiring
-from glyptarch_server.blogs.queries import blog_for
+from glyptarch_server.blogs.queries import Role, blog_for
 from glyptarch_server.comments import actions, queries
 from glyptarch_server.comments.lifecycle import CommentState
 from glyptarch_server.comments.schemas import CommentMoveIn, CommentOut, CommentPageOut
@@ -54,5 +54,5 @@ def list_comments(
 @router.post("/blogs/{blog}/comments/{int:number}/state", response=CommentOut, operation_id="moveComment")
 def move_comment(request: HttpRequest, blog: str, number: int, payload: CommentMoveIn) -> CommentOut:
     """Show a comment, remove it, or take either back."""
-    comment = queries.comment_of(blog_for(request.user, blog), number)
+    comment = queries.comment_of(blog_for(request.user, blog, Role.REVIEWER), number)
     return _comment(actions.move_comment(comment, payload.state, now=wiring.clock()()))

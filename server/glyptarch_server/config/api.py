@@ -2,11 +2,14 @@
 
 from typing import Any
 
+from django.http import HttpRequest
 from ninja import NinjaAPI
 from ninja.openapi.schema import OpenAPISchema
-from ninja.security import SessionAuth
+from ninja.security import HttpBearer, SessionAuth
 
+from glyptarch_server import wiring
 from glyptarch_server.accounts.router import router as accounts
+from glyptarch_server.accounts.tokens import user_of_token
 from glyptarch_server.blogs.router import router as blogs
 from glyptarch_server.campaigns.router import router as campaigns
 from glyptarch_server.comments.router import router as comments
@@ -14,6 +17,9 @@ from glyptarch_server.common.border import CheckedParser
 from glyptarch_server.common.problems import install_problem_handlers
 from glyptarch_server.front.router import router as front
 from glyptarch_server.items.router import router as items
+from glyptarch_server.names.router import router as names
+from glyptarch_server.notices.router import router as notices
+from glyptarch_server.people.router import router as people
 from glyptarch_server.posts.router import router as posts
 from glyptarch_server.proofs.router import router as proofs
 from glyptarch_server.runs.router import router as runs
@@ -43,6 +49,17 @@ _PROBLEM = {
 }
 
 
+class _TokenAuth(HttpBearer):
+    """A program that acts for a person by a key in the Authorization header (RFC 6750)."""
+
+    def authenticate(self, request: HttpRequest, token: str) -> object | None:
+        """Give the person as whom the program acts."""
+        user = user_of_token(token, now=wiring.clock()())
+        if user is not None:
+            request.user = user
+        return user
+
+
 class _Api(NinjaAPI):
     """The framework's API, whose schema also says how every operation answers when it cannot do what is asked."""
 
@@ -60,11 +77,27 @@ class _Api(NinjaAPI):
 api = _Api(
     title="Glyptarch",
     version="1",
-    auth=SessionAuth(csrf=True),
+    auth=[_TokenAuth(), SessionAuth(csrf=True)],
     docs_url=None,
     openapi_url=None,
     parser=CheckedParser(),
 )
 install_problem_handlers(api)
-for part in (accounts, blogs, sources, items, campaigns, posts, comments, runs, proofs, today, front):
+_PARTS = (
+    accounts,
+    blogs,
+    people,
+    sources,
+    items,
+    campaigns,
+    posts,
+    names,
+    comments,
+    runs,
+    proofs,
+    today,
+    notices,
+    front,
+)
+for part in _PARTS:
     api.add_router("", part)

@@ -1,24 +1,73 @@
-"""The key that signs sessions: made once for each installation, kept beside its data."""
+"""Keys of an installation: from the environment, or made once and kept beside its data."""
 
 import os
 import secrets
+from collections.abc import Callable
 from pathlib import Path
 
-__all__ = ["secret_key"]
+from cryptography.fernet import Fernet
+
+__all__ = ["SecretError", "encryption_keys", "secret_key"]
+
+_SHORTEST = 32
+_FEWEST_LETTERS = 10
 
 
-def secret_key(var: Path) -> str:
-    """Give the key from the environment, or the one kept in ``var``, made at first use."""
-    given = os.environ.get("GLYPTARCH_SECRET_KEY")
-    if given:
-        return given
-    var.mkdir(parents=True, exist_ok=True)
-    path = var / "secret-key"
+class SecretError(Exception):
+    """A key that is missing or too weak to run with."""
+
+
+def _kept(path: Path, make: Callable[[], str]) -> str:
+    """Give the key in a file, made at first use."""
+    path.parent.mkdir(parents=True, exist_ok=True)
     try:
         handle = os.open(path, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600)
     except FileExistsError:
         return path.read_text().strip()
     with os.fdopen(handle, "w") as file:
-        key = secrets.token_urlsafe(48)
+        key = make()
         file.write(key)
     return key
+
+
+def secret_key(var: Path, *, required: bool) -> str:
+    """Give the key that signs sessions: ``GLYPTARCH_SECRET_KEY``, or the one kept in ``var``.
+
+    Where it is ``required``, it must come from the environment. Raises SecretError where it is
+    missing then, or weak.
+    """
+    given = os.environ.get("GLYPTARCH_SECRET_KEY", "")
+    if not given and not required:
+        return _kept(var / "secret-key", lambda: secrets.token_urlsafe(48))
+    if len(given) < _SHORTEST or len(set(given)) < _FEWEST_LETTERS:
+        what = "is too weak" if given else "is not set"
+        raise SecretError(
+            f"GLYPTARCH_SECRET_KEY {what}. It needs at least {_SHORTEST} random characters: "
+            "make one with  openssl rand -base64 48"
+        )
+    return given
+
+
+def encryption_keys(var: Path, *, required: bool) -> tuple[str, ...]:
+    """Give the keys that encrypt kept secrets, newest first: ``GLYPTARCH_ENCRYPTION_KEYS``, or the one in ``var``.
+
+    Raises SecretError where one is no Fernet key (32 bytes in URL-safe Base64), or none is given
+    though it is ``required``.
+    """
+    given = tuple(key.strip() for key in os.environ.get("GLYPTARCH_ENCRYPTION_KEYS", "").split(",") if key.strip())
+    if not given and not required:
+        return (_kept(var / "encryption-key", lambda: Fernet.generate_key().decode()),)
+    if not given:
+        raise SecretError(
+            "GLYPTARCH_ENCRYPTION_KEYS is not set. Make a key with  "
+            "openssl rand -base64 32 | tr '+/' '-_'  and keep it: without it kept passwords cannot be read."
+        )
+    for place, key in enumerate(given, start=1):
+        try:
+            Fernet(key)
+        except ValueError as error:
+            raise SecretError(
+                f"Key {place} of GLYPTARCH_ENCRYPTION_KEYS is no 32 bytes in URL-safe Base64. "
+                "Make one with  openssl rand -base64 32 | tr '+/' '-_'"
+            ) from error
+    return given

@@ -3,7 +3,7 @@
 import os
 from pathlib import Path
 
-from glyptarch_server.config.secrets import secret_key
+from glyptarch_server.config.secrets import encryption_keys, secret_key
 
 REPOSITORY = Path(__file__).resolve().parents[3]
 VAR = Path(os.environ.get("GLYPTARCH_VAR", REPOSITORY / "var"))
@@ -11,7 +11,13 @@ WEB_DIST = Path(os.environ.get("GLYPTARCH_WEB_DIST", REPOSITORY / "web" / "dist"
 # What the build made of each source file. It lies beside the public files, not among them.
 WEB_MANIFEST = Path(os.environ.get("GLYPTARCH_WEB_MANIFEST", REPOSITORY / "web" / "manifest.json"))
 
-SECRET_KEY = secret_key(VAR)
+# On a server of its own (``./glyptarch serve``) keys come from the environment only, and must be strong.
+PRODUCTION = os.environ.get("GLYPTARCH_PRODUCTION", "") == "1"
+SECRET_KEY = secret_key(VAR, required=PRODUCTION)
+# Keys that kept secrets are encrypted with, newest first; older ones stay for what was encrypted with them.
+GLYPTARCH_ENCRYPTION_KEYS = encryption_keys(VAR, required=PRODUCTION)
+# Where people reach this installation, for links in messages: https://desk.example.org
+GLYPTARCH_PUBLIC_ADDRESS = os.environ.get("GLYPTARCH_PUBLIC_ADDRESS", "")
 DEBUG = False
 ALLOWED_HOSTS = os.environ.get("GLYPTARCH_HOSTS", "127.0.0.1,localhost").split(",")
 
@@ -23,16 +29,21 @@ INSTALLED_APPS = [
     "django.contrib.staticfiles",
     "procrastinate.contrib.django",
     "glyptarch_server.throttle",
+    "glyptarch_server.audit",
+    "glyptarch_server.mail",
     "glyptarch_server.accounts",
     "glyptarch_server.blogs",
+    "glyptarch_server.people",
     "glyptarch_server.sources",
     "glyptarch_server.items",
     "glyptarch_server.campaigns",
     "glyptarch_server.posts",
+    "glyptarch_server.names",
     "glyptarch_server.comments",
     "glyptarch_server.runs",
     "glyptarch_server.proofs",
     "glyptarch_server.today",
+    "glyptarch_server.notices",
     "glyptarch_server.front",
     "glyptarch_server.demo",
     "glyptarch_server.config",
@@ -47,6 +58,7 @@ MIDDLEWARE = [
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "glyptarch_server.common.acting.remember_request",
 ]
 ROOT_URLCONF = "glyptarch_server.config.urls"
 TEMPLATES = [
@@ -93,6 +105,17 @@ CSRF_TRUSTED_ORIGINS = [f"https://{host}" for host in ALLOWED_HOSTS] if HTTPS el
 GLYPTARCH_TRUSTED_PROXIES = tuple(filter(None, os.environ.get("GLYPTARCH_TRUSTED_PROXIES", "").split(",")))
 SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https") if HTTPS and GLYPTARCH_TRUSTED_PROXIES else None
 SECURE_REFERRER_POLICY = "strict-origin-when-cross-origin"
+
+# The mail server (SMTP). Without a host nothing is sent, and the desk says so.
+EMAIL_HOST = os.environ.get("GLYPTARCH_MAIL_HOST", "")
+EMAIL_PORT = int(os.environ.get("GLYPTARCH_MAIL_PORT", "587"))
+EMAIL_HOST_USER = os.environ.get("GLYPTARCH_MAIL_USER", "")
+EMAIL_HOST_PASSWORD = os.environ.get("GLYPTARCH_MAIL_PASSWORD", "")
+EMAIL_USE_TLS = os.environ.get("GLYPTARCH_MAIL_TLS", "") == "starttls"
+EMAIL_USE_SSL = os.environ.get("GLYPTARCH_MAIL_TLS", "") == "tls"
+EMAIL_TIMEOUT = 20
+DEFAULT_FROM_EMAIL = os.environ.get("GLYPTARCH_MAIL_FROM", "Glyptarch <glyptarch@localhost>")
+PASSWORD_RESET_TIMEOUT = 24 * 3600
 
 LANGUAGE_CODE = "en-gb"
 TIME_ZONE = "UTC"

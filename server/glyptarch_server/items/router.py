@@ -33,7 +33,7 @@ class AddedOut(Schema):
 @router.post("/blogs/{blog}/new-source", response=AddedOut, operation_id="addSource")
 def add_source(request: HttpRequest, blog: str, payload: AddSourceIn) -> AddedOut:
     """Make an address a source, and capture its items."""
-    owned = blog_for(request.user, blog, Role.OWNER)
+    owned = blog_for(request.user, blog, Role.EDITOR)
     source, captured = actions.add_and_capture(
         owned, payload.url, payload.title, fetcher=wiring.fetcher(), now=wiring.clock()()
     )
@@ -43,7 +43,7 @@ def add_source(request: HttpRequest, blog: str, payload: AddSourceIn) -> AddedOu
 @router.post("/blogs/{blog}/sources/{key}/read", response=ReadingOut, operation_id="readSource")
 def read_source(request: HttpRequest, blog: str, key: str) -> ReadingOut:
     """Read a source now, and capture what is new."""
-    source = source_of(blog_for(request.user, blog, Role.OWNER), key)
+    source = source_of(blog_for(request.user, blog, Role.EDITOR), key)
     reading = actions.read_and_capture(source, fetcher=wiring.fetcher(), clock=wiring.clock())
     return ReadingOut(
         at=reading.at,
@@ -97,7 +97,7 @@ def list_samples(request: HttpRequest, blog: str) -> list[SampleRowOut]:
 @router.post("/blogs/{blog}/samples", response=SampleRowOut, operation_id="keepSample")
 def keep_sample(request: HttpRequest, blog: str, payload: SampleIn) -> SampleRowOut:
     """Keep a feed to prove rules on; the newest twenty stay."""
-    owned = blog_for(request.user, blog, Role.OWNER)
+    owned = blog_for(request.user, blog, Role.EDITOR)
     now = wiring.clock()()
     if payload.address:
         return _sample(actions.sample_from_address(owned, payload.address, fetcher=wiring.fetcher(), now=now))
@@ -113,14 +113,14 @@ class SampleNameIn(Schema):
 @router.patch("/blogs/{blog}/samples/{int:number}", response=SampleRowOut, operation_id="renameSample")
 def rename_sample(request: HttpRequest, blog: str, number: RowNumber, payload: SampleNameIn) -> SampleRowOut:
     """Give a sample another name."""
-    sample = queries.sample_of(blog_for(request.user, blog, Role.OWNER), number)
+    sample = queries.sample_of(blog_for(request.user, blog, Role.EDITOR), number)
     return _sample(actions.rename_sample(sample, payload.name))
 
 
 @router.delete("/blogs/{blog}/samples/{int:number}", response={204: None}, operation_id="removeSample")
 def remove_sample(request: HttpRequest, blog: str, number: RowNumber) -> tuple[int, None]:
     """Remove a sample."""
-    actions.remove_sample(queries.sample_of(blog_for(request.user, blog, Role.OWNER), number))
+    actions.remove_sample(queries.sample_of(blog_for(request.user, blog, Role.EDITOR), number))
     return 204, None
 
 

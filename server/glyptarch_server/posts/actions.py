@@ -13,6 +13,7 @@ from glyptarch_core.ports import Near
 from glyptarch_core.text import CommonShingles, Fingerprint, name_key, slugify, unused
 from glyptarch_core.trace import Decision, Verdict
 
+from glyptarch_server.audit.actions import record
 from glyptarch_server.blogs.actions import bylines_named, categories_named, keep_common_text, tags_named
 from glyptarch_server.blogs.models import Blog, Category
 from glyptarch_server.campaigns.models import Campaign, Revision
@@ -224,6 +225,7 @@ def move_post(post: Post, to: PostState, *, now: datetime) -> Post:
             # What a person sends out early is dated now: nothing on the blog lies ahead.
             row.out_at, row.date = now, min(row.date, now)
         row.save(update_fields=["state", "changed_at", "out_at", "date"])
+        record("post.moved", row.title, blog=row.blog_id, before=state.value, after=to.value)
     post.state, post.changed_at, post.date = row.state, row.changed_at, row.date
     return post
 

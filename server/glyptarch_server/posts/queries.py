@@ -4,7 +4,7 @@ from collections import Counter
 from collections.abc import Collection, Sequence
 from datetime import datetime, timedelta
 
-from django.db.models import Count, F, OuterRef, Q, QuerySet, Subquery
+from django.db.models import Count, Exists, F, OuterRef, Q, QuerySet, Subquery
 from django.db.models.functions import TruncDate
 from glyptarch_core.draft import Visibility
 
@@ -136,12 +136,19 @@ def blogs_of_posts(numbers: Collection[int]) -> dict[int, int]:
 
 
 def sections_of(blog: Blog, *, member: bool = False) -> list[Category]:
-    """Give the categories by name under which a reader finds anything: as :func:`public_posts` for one category."""
+    """Give the categories by name under which a reader finds anything, there or in one that stands under it."""
     readable = _readable(Post.objects.filter(ON_THE_BLOG, blog=blog, categories=OuterRef("pk")), member=member)
     # Asked for one post of each category. With EXISTS, PostgreSQL would join all posts to all categories first.
     rows = Category.objects.filter(blog=blog).annotate(found=Subquery(readable.values("pk")[:1]))
     with by_index():
-        return list(rows.filter(found__isnull=False).order_by("name")[:500])
+        filled = list(rows.filter(found__isnull=False).order_by("name")[:500])
+    known: dict[int, Category] = {one.pk: one for one in filled}
+    above = {one.parent_id for one in filled if one.parent_id and one.parent_id not in known}
+    while above:
+        rows_above = Category.objects.filter(pk__in=above)
+        known |= {one.pk: one for one in rows_above}
+        above = {one.parent_id for one in rows_above if one.parent_id and one.parent_id not in known}
+    return sorted(known.values(), key=lambda one: one.name)
 
 
 def _readable(rows: QuerySet[Post], *, member: bool) -> QuerySet[Post]:
@@ -165,10 +172,21 @@ def posts_in_lists(
     """Give what the lists of a blog show to a reader, pinned ones first, then newest."""
     rows = public_posts(blog, member=member).filter(ON_THE_BLOG)
     if category:
-        rows = rows.filter(categories=category)
+        within = _under(category)
+        filed = Post.categories.through.objects.filter(post=OuterRef("pk"), category__in=within)
+        rows = rows.filter(Exists(filed)) if len(within) > 1 else rows.filter(categories=category)
     if tag:
         rows = rows.filter(tags=tag)
     return rows.order_by("-pinned", "-date", "-pk")
+
+
+def _under(category: Category) -> list[int]:
+    """Give the numbers of a category and of all that stand under it."""
+    parents = dict(Category.objects.filter(blog=category.blog_id).exclude(parent=None).values_list("pk", "parent"))
+    found = [category.pk]
+    for number in found:
+        found.extend(child for child, parent in parents.items() if parent == number and child not in found)
+    return found
 
 
 def category_of(blog: Blog, slug: str) -> Category | None:

@@ -7,7 +7,7 @@ from glyptarch_core.draft import Visibility
 from ninja import Router
 
 from glyptarch_server import wiring
-from glyptarch_server.blogs.queries import blog_for
+from glyptarch_server.blogs.queries import Role, blog_for
 from glyptarch_server.common.paging import PAGE, SEARCHED, Limit, Offset, page_of
 from glyptarch_server.posts import actions, queries
 from glyptarch_server.posts.lifecycle import MOVES, PostState
@@ -80,5 +80,5 @@ def get_post(request: HttpRequest, blog: str, post_id: int) -> PostOut:
 @router.post("/blogs/{blog}/posts/{int:post_id}/state", response=PostOut, operation_id="movePost")
 def move_post(request: HttpRequest, blog: str, post_id: int, payload: MoveIn) -> PostOut:
     """Publish a post, refuse it, or take either back."""
-    post = queries.post_of(blog_for(request.user, blog), post_id)
+    post = queries.post_of(blog_for(request.user, blog, Role.REVIEWER), post_id)
     return _post(actions.move_post(post, payload.state, now=wiring.clock()()))

@@ -7,6 +7,7 @@ from django.db import transaction
 from procrastinate.contrib.django import app as jobs
 
 from glyptarch_server.accounts.models import User
+from glyptarch_server.audit.actions import record
 from glyptarch_server.campaigns.actions import plan_next
 from glyptarch_server.campaigns.models import Campaign
 from glyptarch_server.campaigns.queries import due_campaigns, latest_revision
@@ -54,6 +55,8 @@ def begin_run(
             scheduled=scheduled,
             asked_at=now,
         )
+        if by is not None:
+            record("run.begun", campaign.name, blog=campaign.blog_id, after=run.pk)
         if queue:
             _queue(run)
     return run
@@ -91,6 +94,7 @@ def ask_to_stop(run: Run, *, now: datetime) -> None:
         row = Run.objects.select_for_update().get(pk=run.pk)
         row.stop_asked = True
         row.save(update_fields=["stop_asked"])
+        record("run.stopped", run.campaign.name, blog=run.campaign.blog_id, after=run.pk)
         if row.ended_at is None and not queries.is_carried_out(row):
             move(row, RunState.STOPPED, now)
 
@@ -108,6 +112,7 @@ def forget(campaign: Campaign) -> int:
         number = queries.forgettable(campaign).count()
         queries.forgettable(campaign).delete()
         forget_refused(campaign)
+        record("campaign.forgotten", campaign.name, blog=campaign.blog_id, after=number)
     return number
 
 

@@ -21,6 +21,7 @@ from glyptarch_server.common.lookups import AnyOf
 from glyptarch_server.common.problems import NotFound
 from glyptarch_server.items.models import Item
 from glyptarch_server.items.queries import TEXTS, items_of
+from glyptarch_server.posts.models import Post
 from glyptarch_server.runs.lifecycle import ACTIVE, RunState
 from glyptarch_server.runs.models import Decision, RuleUse, Run
 from glyptarch_server.sources.models import Source
@@ -32,6 +33,7 @@ __all__ = [
     "abandoned",
     "active_run",
     "by_last_run",
+    "comments_under",
     "decided_count",
     "decision_of",
     "decision_of_post",
@@ -241,6 +243,11 @@ def made_in(run: Run) -> int:
 def decided_count(campaign: Campaign, items: Collection[int]) -> int:
     """Give how many of some items this campaign has decided."""
     return Decision.objects.filter(AnyOf("item_id", items), campaign=campaign).count()
+
+
+def comments_under(campaign: Campaign) -> int:
+    """Count the comments that readers left under the posts of a campaign."""
+    return Post.objects.filter(campaign=campaign, readers_comments__isnull=False).values("readers_comments").count()
 
 
 def forgettable(campaign: Campaign) -> QuerySet[Decision]:

@@ -10,12 +10,13 @@ from ninja import Router
 from glyptarch_server import wiring
 from glyptarch_server.accounts.queries import person_of
 from glyptarch_server.blogs.queries import Role, blog_for, blog_numbers_of
-from glyptarch_server.campaigns.queries import by_schedule, campaign_of, listed_campaigns, schedule_of
+from glyptarch_server.campaigns.queries import any_campaign_of, by_schedule, campaign_of, listed_campaigns, schedule_of
 from glyptarch_server.common.paging import PAGE, Limit, Offset, page_of
 from glyptarch_server.posts.queries import campaign_counts, campaign_days
 from glyptarch_server.runs import actions, queries
 from glyptarch_server.runs.answers import decision_out, decision_rows, run_out
 from glyptarch_server.runs.checkup import check_campaign
+from glyptarch_server.runs.deletion import ask_to_delete, goes_with
 from glyptarch_server.runs.schemas import (
     CampaignPageOut,
     CampaignRowOut,
@@ -23,6 +24,7 @@ from glyptarch_server.runs.schemas import (
     DecisionPageOut,
     FindingOut,
     ForgetOut,
+    GoesWithItOut,
     RunOut,
     RunPageOut,
 )
@@ -86,7 +88,7 @@ def check(request: HttpRequest, blog: str, slug: str) -> list[FindingOut]:
 @router.post("/blogs/{blog}/campaigns/{slug}/runs", response=RunOut, operation_id="beginRun")
 def begin_run(request: HttpRequest, blog: str, slug: str) -> RunOut:
     """Run a campaign by its saved rules."""
-    owned = blog_for(request.user, blog, Role.OWNER)
+    owned = blog_for(request.user, blog, Role.EDITOR)
     run = actions.begin_run(campaign_of(owned, slug), by=person_of(request), now=wiring.clock()())
     return run_out(queries.run_of(owned, run.pk))
 
@@ -111,7 +113,7 @@ def get_run(request: HttpRequest, blog: str, run_id: int) -> RunOut:
 @router.post("/blogs/{blog}/runs/{int:run_id}/stop", response=RunOut, operation_id="stopRun")
 def stop_run(request: HttpRequest, blog: str, run_id: int) -> RunOut:
     """Ask a run to end after its present batch."""
-    owned = blog_for(request.user, blog, Role.OWNER)
+    owned = blog_for(request.user, blog, Role.EDITOR)
     actions.ask_to_stop(queries.run_of(owned, run_id), now=wiring.clock()())
     return run_out(queries.run_of(owned, run_id))
 
@@ -156,8 +158,22 @@ def get_memory(request: HttpRequest, blog: str, slug: str) -> ForgetOut:
     return ForgetOut(items=queries.forgettable(campaign).count())
 
 
+@router.get("/blogs/{blog}/campaigns/{slug}/goes-with-it", response=GoesWithItOut, operation_id="getGoesWithIt")
+def get_goes_with_it(request: HttpRequest, blog: str, slug: str) -> GoesWithItOut:
+    """Count what goes when a campaign is deleted."""
+    return GoesWithItOut.from_orm(goes_with(any_campaign_of(blog_for(request.user, blog), slug)))
+
+
+@router.post("/blogs/{blog}/campaigns/{slug}/deletion", response={204: None}, operation_id="deleteCampaign")
+def delete_campaign(request: HttpRequest, blog: str, slug: str) -> tuple[int, None]:
+    """Delete a campaign with its posts, decisions, runs and revisions. It leaves every list at once."""
+    campaign = any_campaign_of(blog_for(request.user, blog, Role.EDITOR), slug)
+    ask_to_delete(campaign, now=wiring.clock()())
+    return 204, None
+
+
 @router.delete("/blogs/{blog}/campaigns/{slug}/memory", response=ForgetOut, operation_id="forgetMemory")
 def forget_memory(request: HttpRequest, blog: str, slug: str) -> ForgetOut:
     """Forget what became of items that are not posts; the next run decides them anew."""
-    campaign = campaign_of(blog_for(request.user, blog, Role.OWNER), slug)
+    campaign = campaign_of(blog_for(request.user, blog, Role.EDITOR), slug)
     return ForgetOut(items=actions.forget(campaign))

@@ -21,6 +21,7 @@ __all__ = [
     "FieldOut",
     "FindingOut",
     "ForgetOut",
+    "GoesWithItOut",
     "ItemOut",
     "MediaOut",
     "NoteOut",
@@ -106,6 +107,17 @@ class ForgetOut(Schema):
     """How many items are, or would be, forgotten."""
 
     items: int
+
+
+class GoesWithItOut(Schema):
+    """What goes when a campaign is deleted."""
+
+    posts: int
+    on_the_blog: int
+    comments: int
+    decisions: int
+    runs: int
+    revisions: int
 
 
 class DecisionOut(Schema):

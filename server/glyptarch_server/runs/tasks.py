@@ -8,11 +8,18 @@ from procrastinate import JobContext, RetryStrategy
 from procrastinate.contrib.django import app
 
 from glyptarch_server import wiring
-from glyptarch_server.runs import actions
+from glyptarch_server.runs import actions, deletion
 from glyptarch_server.runs.carry_out import carry_out
 from glyptarch_server.runs.queries import WORKER_SILENT
 
-__all__ = ["begin_due_runs", "carry_out_run", "take_up_abandoned", "take_up_stalled"]
+__all__ = [
+    "begin_due_runs",
+    "carry_out_run",
+    "delete_campaign",
+    "remove_old_blogs",
+    "take_up_abandoned",
+    "take_up_stalled",
+]
 
 _log = logging.getLogger("glyptarch.runs")
 
@@ -24,6 +31,20 @@ _WHILE_AWAY = RetryStrategy(max_attempts=100, wait=2, retry_exceptions={Operatio
 def carry_out_run(run_id: int) -> None:
     """Carry out a run."""
     carry_out(run_id, fetcher=wiring.fetcher(), clock=wiring.clock(), batch=settings.GLYPTARCH_RUN_BATCH)
+
+
+@app.task(name="delete_campaign", queue="care", retry=_WHILE_AWAY, pass_context=False)  # type: ignore[untyped-decorator]
+def delete_campaign(campaign_id: int) -> None:
+    """Delete a campaign with all that came of it."""
+    deletion.carry_out_deletion(campaign_id)
+
+
+@app.periodic(cron="23 3 * * *")  # type: ignore[untyped-decorator]
+@app.task(name="remove_old_blogs", queue="care", queueing_lock="remove_old_blogs", pass_context=False)  # type: ignore[untyped-decorator]
+def remove_old_blogs(timestamp: int) -> None:
+    """Take blogs out of the database that were removed a month ago."""
+    del timestamp
+    deletion.remove_old_blogs(now=wiring.clock()())
 
 
 @app.periodic(cron="* * * * * */10")  # type: ignore[untyped-decorator]

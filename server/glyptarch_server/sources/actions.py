@@ -15,6 +15,7 @@ from glyptarch_core.readers import Feed
 from glyptarch_core.text import slugify, title_key, unused
 
 from glyptarch_server import wiring
+from glyptarch_server.audit.actions import record
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.common.problems import Conflict, Invalid
 from glyptarch_server.sources import queries
@@ -50,7 +51,7 @@ def _make(blog: Blog, checked: Checked, feed: Feed, title: str, now: datetime) -
     name = title.strip() or feed.title or checked.url
     try:
         with transaction.atomic():
-            return Source.objects.create(
+            made = Source.objects.create(
                 blog=blog,
                 key=_free_key(blog, title_key(name)),
                 url=checked.url,
@@ -60,8 +61,13 @@ def _make(blog: Blog, checked: Checked, feed: Feed, title: str, now: datetime) -
                 language=feed.language[:35],
                 added_at=now,
             )
+            record("source.added", made.title, blog=blog.pk, after=made.url)
+            return made
     except IntegrityError as error:
         raise Conflict("This address has just been added by someone else.") from error
+
+
+_CHANGEABLE = ["title", "right", "right_words", "attribution", "keyword", "reads_pages"]
 
 
 def change_source(
@@ -75,16 +81,22 @@ def change_source(
     reads_pages: bool = False,
 ) -> None:
     """Give a source another name or other rights, and say what else is known of it or asked for."""
+    before = {name: getattr(source, name) for name in _CHANGEABLE}
     source.title, source.right, source.right_words = title, right.value, words
     source.attribution, source.keyword = attribution.strip(), keyword.strip()
     source.reads_pages = reads_pages
-    source.save(update_fields=["title", "right", "right_words", "attribution", "keyword", "reads_pages"])
+    after = {name: getattr(source, name) for name in _CHANGEABLE}
+    with transaction.atomic():
+        source.save(update_fields=_CHANGEABLE)
+        record("source.changed", source.title, blog=source.blog_id, before=before, after=after)
 
 
 def remove_source(source: Source, *, now: datetime) -> None:
     """Stop reading a source. Its items and the posts made of them stay."""
     source.removed_at = now
-    source.save(update_fields=["removed_at"])
+    with transaction.atomic():
+        source.save(update_fields=["removed_at"])
+        record("source.removed", source.title, blog=source.blog_id, before=source.url)
 
 
 def read_sources(

@@ -110,7 +110,7 @@ def _checked(blog: "Blog", checked: Checked) -> CheckedOut:
 @router.post("/blogs/{blog}/opml", response=list[ListedFeedOut], operation_id="readOpml")
 def read_list(request: HttpRequest, blog: str, payload: OpmlIn) -> list[ListedFeedOut]:
     """Give the feeds of an OPML file, and which of them are sources already. Nothing is kept."""
-    owned = blog_for(request.user, blog, Role.OWNER)
+    owned = blog_for(request.user, blog, Role.EDITOR)
     try:
         listed = read_opml(payload.content)
     except ParseError as error:
@@ -143,7 +143,7 @@ def write_list(request: HttpRequest, blog: str) -> HttpResponse:
 @router.post("/blogs/{blog}/sources/check", response=list[CheckedOut], operation_id="checkAddresses")
 def check(request: HttpRequest, blog: str, payload: CheckIn) -> list[CheckedOut]:
     """Read addresses without keeping anything, and say for each what is there."""
-    owned = blog_for(request.user, blog, Role.OWNER)
+    owned = blog_for(request.user, blog, Role.EDITOR)
     return [_checked(owned, checked) for checked in check_addresses(payload.addresses, wiring.fetcher())]
 
 
@@ -172,7 +172,7 @@ def get_source(request: HttpRequest, blog: str, key: str) -> SourceDetailOut:
 @router.patch("/blogs/{blog}/sources/{key}", response={204: None}, operation_id="changeSource")
 def change_source(request: HttpRequest, blog: str, key: str, payload: ChangeSourceIn) -> tuple[int, None]:
     """Give a source another name, or other rights; they hold for posts made from now on."""
-    source = queries.source_of(blog_for(request.user, blog, Role.OWNER), key)
+    source = queries.source_of(blog_for(request.user, blog, Role.EDITOR), key)
     actions.change_source(
         source,
         payload.title,
@@ -188,6 +188,6 @@ def change_source(request: HttpRequest, blog: str, key: str, payload: ChangeSour
 @router.delete("/blogs/{blog}/sources/{key}", response={204: None}, operation_id="removeSource")
 def remove_source(request: HttpRequest, blog: str, key: str) -> tuple[int, None]:
     """Stop reading a source; its items and posts stay."""
-    source = queries.source_of(blog_for(request.user, blog, Role.OWNER), key)
+    source = queries.source_of(blog_for(request.user, blog, Role.EDITOR), key)
     actions.remove_source(source, now=wiring.clock()())
     return 204, None

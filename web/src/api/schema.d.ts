@@ -4,6 +4,158 @@
  */
 
 export interface paths {
+    "/api/account": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Account
+         * @description Give what the signed-in person has set.
+         */
+        get: operations["getAccount"];
+        /**
+         * Change Account
+         * @description Set how the signed-in person is called, and where mail goes to.
+         */
+        put: operations["changeAccount"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/other-sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * End Other Sessions
+         * @description End every session of the signed-in person but this one.
+         */
+        delete: operations["endOtherSessions"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Password
+         * @description Set another password; all other sessions end.
+         */
+        put: operations["changePassword"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/second-factor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Confirm Second Factor
+         * @description Ask for a code at every sign-in from now on.
+         */
+        put: operations["confirmSecondFactor"];
+        /**
+         * Begin Second Factor
+         * @description Make a secret for an app that shows codes. Nothing is kept yet.
+         */
+        post: operations["beginSecondFactor"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/second-factor/off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Switch Off Second Factor
+         * @description Ask for no code any more; the password is asked for once more.
+         */
+        post: operations["switchOffSecondFactor"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/tokens": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Tokens
+         * @description Give the API tokens of the signed-in person.
+         */
+        get: operations["listTokens"];
+        put?: never;
+        /**
+         * Make Token
+         * @description Make an API token.
+         */
+        post: operations["makeToken"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/tokens/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * End Token
+         * @description End an API token at once.
+         */
+        delete: operations["endToken"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs": {
         parameters: {
             query?: never;
@@ -17,7 +169,11 @@ export interface paths {
          */
         get: operations["listBlogs"];
         put?: never;
-        post?: never;
+        /**
+         * Make Blog
+         * @description Make a blog. Whoever makes it owns it.
+         */
+        post: operations["makeBlog"];
         delete?: never;
         options?: never;
         head?: never;
@@ -36,6 +192,54 @@ export interface paths {
          * @description Give one blog with its categories, tags and bylines.
          */
         get: operations["getBlog"];
+        put?: never;
+        post?: never;
+        /**
+         * Remove Blog
+         * @description Take a blog from the web and from the desk. For a month it can be brought back.
+         */
+        delete: operations["removeBlog"];
+        options?: never;
+        head?: never;
+        /**
+         * Change Blog
+         * @description Give a blog another name, tagline or language.
+         */
+        patch: operations["changeBlog"];
+        trace?: never;
+    };
+    "/api/blogs/{blog}/archived-campaigns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Archived
+         * @description Give the archived campaigns, the one archived last first.
+         */
+        get: operations["listArchivedCampaigns"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/audit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Audit
+         * @description Give who did what on a blog, newest first; ``kind`` is the first part of an action (``campaign``).
+         */
+        get: operations["listAudit"];
         put?: never;
         post?: never;
         delete?: never;
@@ -118,11 +322,7 @@ export interface paths {
         get: operations["getCampaign"];
         put?: never;
         post?: never;
-        /**
-         * Remove Campaign
-         * @description Take a campaign off the list; its posts stay.
-         */
-        delete: operations["removeCampaign"];
+        delete?: never;
         options?: never;
         head?: never;
         /**
@@ -130,6 +330,50 @@ export interface paths {
          * @description Give a campaign another name.
          */
         patch: operations["renameCampaign"];
+        trace?: never;
+    };
+    "/api/blogs/{blog}/campaigns/{slug}/address": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Campaign Address
+         * @description Give the address that is told of the runs of a campaign.
+         */
+        get: operations["getCampaignAddress"];
+        /**
+         * Set Campaign Address
+         * @description Set the address that is told of the runs of a campaign; none for an empty one.
+         */
+        put: operations["setCampaignAddress"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/campaigns/{slug}/archived": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Archive Campaign
+         * @description Archive a campaign, or take it from the archive. Its posts stay either way.
+         */
+        put: operations["archiveCampaign"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/blogs/{blog}/campaigns/{slug}/checkup": {
@@ -144,6 +388,46 @@ export interface paths {
          * @description Look at every step of a campaign from the address to the blog; the first STOP says why nothing arrives.
          */
         get: operations["checkCampaign"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/campaigns/{slug}/deletion": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Delete Campaign
+         * @description Delete a campaign with its posts, decisions, runs and revisions. It leaves every list at once.
+         */
+        post: operations["deleteCampaign"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/campaigns/{slug}/goes-with-it": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Goes With It
+         * @description Count what goes when a campaign is deleted.
+         */
+        get: operations["getGoesWithIt"];
         put?: never;
         post?: never;
         delete?: never;
@@ -360,6 +644,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/category-parents/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Under
+         * @description Put a category under another one, or on top.
+         */
+        put: operations["putUnder"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/comments": {
         parameters: {
             query?: never;
@@ -448,6 +752,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/invitations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Invite
+         * @description Invite somebody by mail. The link is given as well, to be handed on by other ways.
+         */
+        post: operations["invite"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/invitations/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Take Back Invitation
+         * @description End an invitation that nobody has taken.
+         */
+        delete: operations["takeBackInvitation"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/library-uses": {
         parameters: {
             query?: never;
@@ -468,6 +812,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/names/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Names
+         * @description Give the categories, tags or bylines of a blog, with how many posts bear each.
+         */
+        get: operations["listNames"];
+        put?: never;
+        /**
+         * Add Name
+         * @description Make a category, tag or byline.
+         */
+        post: operations["addName"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/names/{kind}/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove
+         * @description Remove one that no post bears.
+         */
+        delete: operations["removeName"];
+        options?: never;
+        head?: never;
+        /**
+         * Rename
+         * @description Give another name; rules that say the old one go on to mean it.
+         */
+        patch: operations["renameName"];
+        trace?: never;
+    };
+    "/api/blogs/{blog}/names/{kind}/{number}/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Merge
+         * @description Make two into one: the posts of the first follow.
+         */
+        post: operations["mergeNames"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/new-source": {
         parameters: {
             query?: never;
@@ -482,6 +894,30 @@ export interface paths {
          * @description Make an address a source, and capture its items.
          */
         post: operations["addSource"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/notices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Notices
+         * @description Give what the signed-in person is told about a blog.
+         */
+        get: operations["getNotices"];
+        /**
+         * Set Notices
+         * @description Set what the signed-in person is told about a blog.
+         */
+        put: operations["setNotices"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -530,6 +966,50 @@ export interface paths {
         options?: never;
         head?: never;
         patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List People
+         * @description Give who works on a blog, and who is invited.
+         */
+        get: operations["listPeople"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/people/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Member
+         * @description Take a person off a blog; anybody may take off themselves.
+         */
+        delete: operations["removeMember"];
+        options?: never;
+        head?: never;
+        /**
+         * Change Role
+         * @description Give a person another role.
+         */
+        patch: operations["changeRole"];
         trace?: never;
     };
     "/api/blogs/{blog}/posts": {
@@ -1088,6 +1568,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/invitations/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Invitation
+         * @description Say what a link invites to.
+         */
+        get: operations["getInvitation"];
+        put?: never;
+        /**
+         * Join
+         * @description Join a blog: as the person who has signed in, or as somebody new, who is signed in then.
+         */
+        post: operations["join"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/layouts": {
         parameters: {
             query?: never;
@@ -1108,6 +1612,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/password-resets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Reset Password
+         * @description Set a new password by the link that was sent. Signing in with it comes after.
+         */
+        put: operations["resetPassword"];
+        /**
+         * Ask For Reset
+         * @description Send a link for a new password; the answer does not tell whether the address is known.
+         */
+        post: operations["askForReset"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/removed-blogs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Removed Blogs
+         * @description Give the removed blogs that the signed-in person owned.
+         */
+        get: operations["listRemovedBlogs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/removed-blogs/{slug}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Bring Back Blog
+         * @description Bring a removed blog back.
+         */
+        delete: operations["bringBackBlog"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -1123,7 +1691,7 @@ export interface paths {
         put?: never;
         /**
          * Sign In
-         * @description Sign in.
+         * @description Sign in. Where a second factor is in use and no code was sent, the answer names a fault at ``code``.
          */
         post: operations["signIn"];
         /**
@@ -1181,6 +1749,40 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * AccountIn
+         * @description How a person is called, and where mail goes to.
+         */
+        AccountIn: {
+            /** Email */
+            email: string;
+            /** Full Name */
+            full_name: string;
+        };
+        /**
+         * AccountOut
+         * @description What a person has set about the own sign-in.
+         */
+        AccountOut: {
+            /** Email */
+            email: string;
+            /** Full Name */
+            full_name: string;
+            /**
+             * Mail Is Set Up
+             * @description Whether this installation can send mail.
+             */
+            mail_is_set_up: boolean;
+            /**
+             * Recovery Codes
+             * @description How many recovery codes are left.
+             */
+            recovery_codes: number;
+            /** Second Factor */
+            second_factor: boolean;
+            /** User Name */
+            user_name: string;
+        };
+        /**
          * AddSourceIn
          * @description An address that was tried, and the name it is to have; the feed's own when empty.
          */
@@ -1216,6 +1818,24 @@ export interface components {
             name: string;
             /** Value */
             value: string;
+        };
+        /**
+         * AddressIn
+         * @description The address that is told of the runs of a campaign; empty for none.
+         */
+        AddressIn: {
+            /** Email */
+            email: string;
+        };
+        /**
+         * AddressOut
+         * @description The address that is told of the runs of a campaign.
+         */
+        AddressOut: {
+            /** Email */
+            email: string;
+            /** Mail Is Set Up */
+            mail_is_set_up: boolean;
         };
         /**
          * AgeRule
@@ -1254,6 +1874,62 @@ export interface components {
          */
         Amount: "words" | "title_words" | "pictures" | "rating" | "views" | "length" | "price" | "custom";
         /**
+         * ArchiveIn
+         * @description Whether a campaign is archived.
+         */
+        ArchiveIn: {
+            /** Archived */
+            archived: boolean;
+        };
+        /**
+         * ArchivedOut
+         * @description An archived campaign.
+         */
+        ArchivedOut: {
+            /**
+             * Archived At
+             * Format: date-time
+             */
+            archived_at: string;
+            /** Name */
+            name: string;
+            /** Slug */
+            slug: string;
+        };
+        /**
+         * AuditEntryOut
+         * @description One thing that was done: by whom, what (``campaign.renamed``), to what, from which to which.
+         */
+        AuditEntryOut: {
+            /** Action */
+            action: string;
+            /** After */
+            after: unknown;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Before */
+            before: unknown;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Subject */
+            subject: string;
+        };
+        /**
+         * AuditPageOut
+         * @description A page of the audit list, newest first.
+         */
+        AuditPageOut: {
+            /** Rows */
+            rows: components["schemas"]["AuditEntryOut"][];
+            /** Total */
+            total: number;
+        };
+        /**
          * BlogOut
          * @description A blog with the names that editors choose from.
          */
@@ -1272,6 +1948,8 @@ export interface components {
             tags: string[];
             /** Term Tables */
             term_tables: components["schemas"]["TermTableOut"][];
+            /** Time Zone */
+            time_zone: string;
             /** Title */
             title: string;
             /** Word Lists */
@@ -1295,8 +1973,7 @@ export interface components {
          * @description A blog as the switch in the top bar shows it.
          */
         BlogSummaryOut: {
-            /** Role */
-            role: string;
+            role: components["schemas"]["Role"];
             /** Slug */
             slug: string;
             /** Title */
@@ -1540,6 +2217,21 @@ export interface components {
          */
         Canonical: "original" | "itself";
         /**
+         * ChangeBlogIn
+         * @description What holds for a whole blog.
+         */
+        ChangeBlogIn: {
+            /** Language */
+            language: string;
+            /**
+             * Tagline
+             * @default
+             */
+            tagline: string;
+            /** Title */
+            title: string;
+        };
+        /**
          * ChangeSourceIn
          * @description A source's name, what it lets others carry of its items, and what it was searched for.
          */
@@ -1612,6 +2304,32 @@ export interface components {
             url: string;
             /** Warnings */
             warnings: components["schemas"]["ReadWarningOut"][];
+        };
+        /**
+         * ChoiceIn
+         * @description What a person wants to be told about a blog.
+         */
+        ChoiceIn: {
+            digest: components["schemas"]["Digest"];
+            /** Posts */
+            posts: boolean;
+            /** Problems */
+            problems: boolean;
+        };
+        /**
+         * ChoiceOut
+         * @description What a person is told about a blog; nothing goes out without an ``address`` and a mail server.
+         */
+        ChoiceOut: {
+            /** Address */
+            address: string;
+            digest: components["schemas"]["Digest"];
+            /** Mail Is Set Up */
+            mail_is_set_up: boolean;
+            /** Posts */
+            posts: boolean;
+            /** Problems */
+            problems: boolean;
         };
         /**
          * CommentMoveIn
@@ -1910,6 +2628,12 @@ export interface components {
             words: number;
         };
         /**
+         * Digest
+         * @description How often somebody gets one message about several things.
+         * @enum {string}
+         */
+        Digest: "never" | "runs" | "daily";
+        /**
          * DraftOut
          * @description A post as the rules make it.
          */
@@ -2164,6 +2888,24 @@ export interface components {
             sources: string[];
         };
         /**
+         * GoesWithItOut
+         * @description What goes when a campaign is deleted.
+         */
+        GoesWithItOut: {
+            /** Comments */
+            comments: number;
+            /** Decisions */
+            decisions: number;
+            /** On The Blog */
+            on_the_blog: number;
+            /** Posts */
+            posts: number;
+            /** Revisions */
+            revisions: number;
+            /** Runs */
+            runs: number;
+        };
+        /**
          * GroupMode
          * @description How many of the rules an item must pass.
          * @enum {string}
@@ -2246,6 +2988,47 @@ export interface components {
             variable: string;
         };
         /**
+         * InvitationOut
+         * @description An invitation that nobody has taken yet.
+         */
+        InvitationOut: {
+            /** By */
+            by: string;
+            /** Email */
+            email: string;
+            /**
+             * Ends At
+             * Format: date-time
+             */
+            ends_at: string;
+            /** Id */
+            id: number;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            role: components["schemas"]["Role"];
+        };
+        /**
+         * InviteIn
+         * @description Whom to invite, and as what.
+         */
+        InviteIn: {
+            /** Email */
+            email: string;
+            role: components["schemas"]["Role"];
+        };
+        /**
+         * InvitedOut
+         * @description An invitation that has just been made, with its link, which is shown only now.
+         */
+        InvitedOut: {
+            invitation: components["schemas"]["InvitationOut"];
+            /** Link */
+            link: string;
+        };
+        /**
          * ItemOut
          * @description The fields of a captured item.
          */
@@ -2289,6 +3072,42 @@ export interface components {
             updated: string | null;
             /** Words */
             words: number;
+        };
+        /**
+         * JoinIn
+         * @description Somebody new who joins. Empty where the signed-in person joins.
+         */
+        JoinIn: {
+            /**
+             * Full Name
+             * @default
+             */
+            full_name: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Password
+             * @default
+             */
+            password: string;
+        };
+        /**
+         * JoinedOut
+         * @description The blog that an invitation leads to.
+         */
+        JoinedOut: {
+            /** Blog */
+            blog: string;
+            /** By */
+            by: string;
+            /** Email */
+            email: string;
+            role: components["schemas"]["Role"];
+            /** Title */
+            title: string;
         };
         /**
          * KeywordCategories
@@ -2528,6 +3347,40 @@ export interface components {
             url: string;
         };
         /**
+         * MadeTokenOut
+         * @description A token that has just been made, with its key, which is shown only now.
+         */
+        MadeTokenOut: {
+            /** Key */
+            key: string;
+            token: components["schemas"]["TokenOut"];
+        };
+        /**
+         * MakeBlogIn
+         * @description A blog that is to be made. ``slug`` is the last part of its address.
+         */
+        MakeBlogIn: {
+            /**
+             * Language
+             * @default en
+             */
+            language: string;
+            /** Slug */
+            slug: string;
+            /**
+             * Tagline
+             * @default
+             */
+            tagline: string;
+            /**
+             * Time Zone
+             * @default UTC
+             */
+            time_zone: string;
+            /** Title */
+            title: string;
+        };
+        /**
          * MarkOut
          * @description A run on the time line: how many posts it made, and whether it failed.
          */
@@ -2619,11 +3472,86 @@ export interface components {
             url: string;
         };
         /**
+         * MemberOut
+         * @description A person who works on the blog.
+         */
+        MemberOut: {
+            /**
+             * Email
+             * @description The mail address; owners alone see it.
+             */
+            email: string;
+            /** Id */
+            id: number;
+            /**
+             * Last Seen At
+             * @description When the person last signed in.
+             */
+            last_seen_at: string | null;
+            /** Name */
+            name: string;
+            role: components["schemas"]["Role"];
+            /** Second Factor */
+            second_factor: boolean;
+            /** User Name */
+            user_name: string;
+            /** You */
+            you: boolean;
+        };
+        /**
+         * MergeIn
+         * @description The one that stays.
+         */
+        MergeIn: {
+            /** Into */
+            into: number;
+        };
+        /**
          * MoveIn
          * @description The state a post is to go to.
          */
         MoveIn: {
             state: components["schemas"]["PostState"];
+        };
+        /**
+         * NameIn
+         * @description A name.
+         */
+        NameIn: {
+            /** Name */
+            name: string;
+        };
+        /**
+         * NameKind
+         * @description What is known by its name on a blog.
+         * @enum {string}
+         */
+        NameKind: "category" | "tag" | "byline";
+        /**
+         * NameOut
+         * @description A category, tag or byline, and how many posts bear it. ``parent`` is the category that it stands under.
+         */
+        NameOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Parent */
+            parent?: number | null;
+            /** Posts */
+            posts: number;
+            /** Slug */
+            slug: string;
+        };
+        /**
+         * NamePageOut
+         * @description A page of names.
+         */
+        NamePageOut: {
+            /** Rows */
+            rows: components["schemas"]["NameOut"][];
+            /** Total */
+            total: number;
         };
         /**
          * NameRow
@@ -2728,6 +3656,16 @@ export interface components {
             data: {
                 [key: string]: unknown;
             };
+        };
+        /**
+         * NewPasswordIn
+         * @description The present password and the next one.
+         */
+        NewPasswordIn: {
+            /** Old */
+            old: string;
+            /** Password */
+            password: string;
         };
         /**
          * NoCategory
@@ -2904,6 +3842,22 @@ export interface components {
             when_full: components["schemas"]["WhenFull"];
         };
         /**
+         * ParentIn
+         * @description The category that one is put under; none to put it on top.
+         */
+        ParentIn: {
+            /** Parent */
+            parent: number | null;
+        };
+        /**
+         * PasswordIn
+         * @description The present password, asked for once more before something that matters.
+         */
+        PasswordIn: {
+            /** Password */
+            password: string;
+        };
+        /**
          * PatternRule
          * @description A pattern is found, or not found, in a field. It can never hang, whatever the text.
          */
@@ -2968,6 +3922,18 @@ export interface components {
         PausedOut: {
             /** Changed */
             changed: number;
+        };
+        /**
+         * PeopleOut
+         * @description Who works on a blog, and who is invited; invitations are shown to owners alone.
+         */
+        PeopleOut: {
+            /** Invitations */
+            invitations: components["schemas"]["InvitationOut"][];
+            /** Mail Is Set Up */
+            mail_is_set_up: boolean;
+            /** Members */
+            members: components["schemas"]["MemberOut"][];
         };
         /**
          * Per
@@ -3532,6 +4498,14 @@ export interface components {
             rule: string;
         };
         /**
+         * RecoveryCodesOut
+         * @description Codes that each stand in once for the second factor. They are shown only now.
+         */
+        RecoveryCodesOut: {
+            /** Codes */
+            codes: string[];
+        };
+        /**
          * ReleaseMode
          * @description What happens to a post that no rule is against. ``scheduled`` waits for its date, if that is to come.
          * @enum {string}
@@ -3554,6 +4528,21 @@ export interface components {
             /** @default oldest */
             order: components["schemas"]["Order"];
             pace?: components["schemas"]["Pace"] | null;
+        };
+        /**
+         * RemovedBlogOut
+         * @description A removed blog, which can still be brought back.
+         */
+        RemovedBlogOut: {
+            /**
+             * Removed At
+             * Format: date-time
+             */
+            removed_at: string;
+            /** Slug */
+            slug: string;
+            /** Title */
+            title: string;
         };
         /**
          * RenameIn
@@ -3623,6 +4612,26 @@ export interface components {
          */
         ReplaceIn: "body" | "title" | "both";
         /**
+         * ResetAskIn
+         * @description Where the link for a new password is sent to.
+         */
+        ResetAskIn: {
+            /** Email */
+            email: string;
+        };
+        /**
+         * ResetIn
+         * @description The two parts of the link that was sent, and the new password.
+         */
+        ResetIn: {
+            /** Password */
+            password: string;
+            /** Person */
+            person: string;
+            /** Token */
+            token: string;
+        };
+        /**
          * RevisionOut
          * @description A revision in the list.
          */
@@ -3655,6 +4664,19 @@ export interface components {
          * @enum {string}
          */
         Right: "full" | "excerpt" | "link";
+        /**
+         * Role
+         * @description What a person may do on a blog. Each role may do what those before it may.
+         * @enum {string}
+         */
+        Role: "viewer" | "reviewer" | "editor" | "owner";
+        /**
+         * RoleIn
+         * @description Another role.
+         */
+        RoleIn: {
+            role: components["schemas"]["Role"];
+        };
         /**
          * RuleEffectOut
          * @description What one rule does to the proof, and did by the saved rules.
@@ -4029,6 +5051,26 @@ export interface components {
          */
         Scope: "campaign" | "blog" | "everything";
         /**
+         * SecondFactorIn
+         * @description A secret with a code that was made from it.
+         */
+        SecondFactorIn: {
+            /** Code */
+            code: string;
+            /** Secret */
+            secret: string;
+        };
+        /**
+         * SecondFactorOut
+         * @description A new secret, as text and as a picture for a camera. It is asked for only once it is confirmed.
+         */
+        SecondFactorOut: {
+            /** Picture */
+            picture: string;
+            /** Secret */
+            secret: string;
+        };
+        /**
          * SeenCategoryOut
          * @description A category that sources give their items, and how many of their newest items carry it.
          */
@@ -4086,6 +5128,11 @@ export interface components {
             csrf_token: string;
             /** Name */
             name: string | null;
+            /**
+             * Version
+             * @description The version of Glyptarch.
+             */
+            version: string;
         };
         /**
          * ShapeSettings
@@ -4214,9 +5261,14 @@ export interface components {
         };
         /**
          * SignInIn
-         * @description Name and password.
+         * @description Name and password, and the code of the second factor where one is in use.
          */
         SignInIn: {
+            /**
+             * Code
+             * @default
+             */
+            code: string;
             /** Name */
             name: string;
             /** Password */
@@ -4764,6 +5816,48 @@ export interface components {
             title: string;
         };
         /**
+         * TokenIn
+         * @description A token that is to be made.
+         */
+        TokenIn: {
+            /** Days */
+            days: number;
+            /** Name */
+            name: string;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "viewer" | "reviewer" | "editor" | "owner";
+        };
+        /**
+         * TokenOut
+         * @description A token, without its key.
+         */
+        TokenOut: {
+            /**
+             * Ends At
+             * Format: date-time
+             */
+            ends_at: string;
+            /** Id */
+            id: number;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Name */
+            name: string;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "viewer" | "reviewer" | "editor" | "owner";
+            /** Used At */
+            used_at: string | null;
+        };
+        /**
          * Trait
          * @description What an item can have or lack.
          * @enum {string}
@@ -4989,6 +6083,316 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    getAccount: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    changeAccount: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AccountIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    endOtherSessions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    changePassword: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPasswordIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    confirmSecondFactor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SecondFactorIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecoveryCodesOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    beginSecondFactor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SecondFactorOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    switchOffSecondFactor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listTokens: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TokenOut"][];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    makeToken: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TokenIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeTokenOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    endToken: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     listBlogs: {
         parameters: {
             query?: never;
@@ -5005,6 +6409,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BlogSummaryOut"][];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    makeBlog: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MakeBlogIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BlogSummaryOut"];
                 };
             };
             /** @description It cannot be done */
@@ -5036,6 +6473,135 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BlogOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    removeBlog: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    changeBlog: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangeBlogIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listArchivedCampaigns: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArchivedOut"][];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listAudit: {
+        parameters: {
+            query?: {
+                search?: string;
+                kind?: string;
+                limit?: number;
+                offset?: number;
+            };
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AuditPageOut"];
                 };
             };
             /** @description It cannot be done */
@@ -5188,36 +6754,6 @@ export interface operations {
             };
         };
     };
-    removeCampaign: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                blog: string;
-                slug: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description It cannot be done */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     renameCampaign: {
         parameters: {
             query?: never;
@@ -5254,6 +6790,108 @@ export interface operations {
             };
         };
     };
+    getCampaignAddress: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AddressOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    setCampaignAddress: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AddressIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AddressOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    archiveCampaign: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ArchiveIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     checkCampaign: {
         parameters: {
             query?: never;
@@ -5273,6 +6911,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FindingOut"][];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    deleteCampaign: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getGoesWithIt: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GoesWithItOut"];
                 };
             };
             /** @description It cannot be done */
@@ -5698,6 +7398,42 @@ export interface operations {
             };
         };
     };
+    putUnder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ParentIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NameOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     listComments: {
         parameters: {
             query?: {
@@ -5899,6 +7635,71 @@ export interface operations {
             };
         };
     };
+    invite: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InviteIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InvitedOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    takeBackInvitation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     listLibraryUses: {
         parameters: {
             query?: never;
@@ -5917,6 +7718,188 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LibraryUsesOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listNames: {
+        parameters: {
+            query?: {
+                search?: string;
+                limit?: number;
+                offset?: number;
+            };
+            header?: never;
+            path: {
+                blog: string;
+                /** @description What is known by its name on a blog. */
+                kind: "category" | "tag" | "byline";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NamePageOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    addName: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                /** @description What is known by its name on a blog. */
+                kind: "category" | "tag" | "byline";
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NameIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NameOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    removeName: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                /** @description What is known by its name on a blog. */
+                kind: "category" | "tag" | "byline";
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    renameName: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                /** @description What is known by its name on a blog. */
+                kind: "category" | "tag" | "byline";
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NameIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NameOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    mergeNames: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                /** @description What is known by its name on a blog. */
+                kind: "category" | "tag" | "byline";
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MergeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NameOut"];
                 };
             };
             /** @description It cannot be done */
@@ -5952,6 +7935,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AddedOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getNotices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChoiceOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    setNotices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChoiceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChoiceOut"];
                 };
             };
             /** @description It cannot be done */
@@ -6051,6 +8100,103 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PausedOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listPeople: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PeopleOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    removeMember: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    changeRole: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoleIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MemberOut"];
                 };
             };
             /** @description It cannot be done */
@@ -7101,6 +9247,72 @@ export interface operations {
             };
         };
     };
+    getInvitation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JoinedOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    join: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JoinIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JoinedOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     listLayouts: {
         parameters: {
             query?: never;
@@ -7117,6 +9329,130 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LayoutOut"][];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    resetPassword: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ResetIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    askForReset: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ResetAskIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listRemovedBlogs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RemovedBlogOut"][];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bringBackBlog: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BlogSummaryOut"];
                 };
             };
             /** @description It cannot be done */

@@ -1,0 +1,13 @@
+"""Django's handle on this app."""
+
+from django.apps import AppConfig
+
+__all__ = ["AuditConfig"]
+
+
+class AuditConfig(AppConfig):
+    """Who did what, and when."""
+
+    name = "glyptarch_server.audit"
+    label = "audit"
+    default_auto_field = "django.db.models.BigAutoField"

@@ -1,0 +1,25 @@
+"""What was done, by whom and when."""
+
+from django.db import models
+
+__all__ = ["Entry"]
+
+
+class Entry(models.Model):
+    """One thing that was done. Written once: the database refuses to change or remove it (migration 0001).
+
+    ``blog`` and ``person`` are numbers, and no foreign keys: entries stay when a blog or a person is removed.
+    """
+
+    blog = models.BigIntegerField(null=True)
+    person = models.BigIntegerField(null=True)
+    # How the person was called then.
+    name = models.CharField(max_length=200, blank=True)
+    action = models.CharField(max_length=60)
+    subject = models.CharField(max_length=300, blank=True)
+    before = models.JSONField(null=True)
+    after = models.JSONField(null=True)
+    at = models.DateTimeField()
+
+    class Meta:
+        indexes = [models.Index(fields=["blog", "-at", "-id"], name="audit_by_blog")]

@@ -1,0 +1,17 @@
+"""Reads of the audit list."""
+
+from django.db.models import Q, QuerySet
+
+from glyptarch_server.audit.models import Entry
+
+__all__ = ["entries_of"]
+
+
+def entries_of(blog: int, *, search: str = "", action: str = "") -> QuerySet[Entry]:
+    """Give the entries of a blog, newest first; those that name a word, or a kind of thing done (``campaign``)."""
+    rows = Entry.objects.filter(blog=blog).order_by("-at", "-pk")
+    if action:
+        rows = rows.filter(action__startswith=f"{action}.")
+    if search:
+        rows = rows.filter(Q(subject__icontains=search) | Q(name__icontains=search) | Q(action__icontains=search))
+    return rows

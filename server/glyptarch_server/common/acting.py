@@ -1,0 +1,51 @@
+"""Who acts: the person whose request is being answered, for the audit list."""
+
+from collections.abc import Awaitable, Callable
+from contextvars import ContextVar
+from inspect import iscoroutinefunction
+from typing import TypeAlias
+
+from django.contrib.auth.models import AbstractUser
+from django.http import HttpRequest, HttpResponseBase
+from django.utils.decorators import sync_and_async_middleware
+
+__all__ = ["acting_person", "remember_request"]
+
+_Answer: TypeAlias = Callable[[HttpRequest], HttpResponseBase]
+_AsyncAnswer: TypeAlias = Callable[[HttpRequest], Awaitable[HttpResponseBase]]
+
+_request: ContextVar[HttpRequest | None] = ContextVar("request", default=None)
+
+
+def acting_person() -> AbstractUser | None:
+    """Give the signed-in person whose request is being answered; nobody in a job or a command."""
+    request = _request.get()
+    user = getattr(request, "user", None)
+    return user if isinstance(user, AbstractUser) else None
+
+
+@sync_and_async_middleware
+def remember_request(get_response: _Answer | _AsyncAnswer) -> _Answer | _AsyncAnswer:
+    """Keep the request at hand while it is answered."""
+    if iscoroutinefunction(get_response):
+
+        async def answer_later(request: HttpRequest) -> HttpResponseBase:
+            kept = _request.set(request)
+            try:
+                response: HttpResponseBase = await get_response(request)
+            finally:
+                _request.reset(kept)
+            return response
+
+        return answer_later
+
+    def answer(request: HttpRequest) -> HttpResponseBase:
+        kept = _request.set(request)
+        try:
+            response = get_response(request)
+        finally:
+            _request.reset(kept)
+        assert isinstance(response, HttpResponseBase)  # noqa: S101 - the other kind is handled above
+        return response
+
+    return answer

@@ -1,0 +1,1 @@
+"""Messages by mail."""

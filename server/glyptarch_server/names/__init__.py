@@ -1,0 +1,1 @@
+"""The categories, tags and bylines of a blog: renamed, put in order, made one."""

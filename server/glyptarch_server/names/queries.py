@@ -1,0 +1,68 @@
+"""Reads about categories, tags and bylines."""
+
+from typing import Any, TypeAlias
+
+from django.db.models import Count, OuterRef, QuerySet, Subquery
+from django.db.models.functions import Coalesce
+
+from glyptarch_server.blogs.models import Blog, Byline, Category, NameKind, Tag
+from glyptarch_server.common.problems import NotFound
+from glyptarch_server.posts.models import Post
+
+__all__ = ["NameKind", "Named", "category_of", "listed_names", "model_of", "name_of", "name_out_of"]
+
+Named: TypeAlias = Category | Tag | Byline
+_MODELS: dict[NameKind, type[Category] | type[Tag] | type[Byline]] = {
+    NameKind.CATEGORY: Category,
+    NameKind.TAG: Tag,
+    NameKind.BYLINE: Byline,
+}
+
+
+def model_of(kind: NameKind) -> type[Category] | type[Tag] | type[Byline]:
+    """Give the table of a kind of names."""
+    return _MODELS[kind]
+
+
+def _filed(kind: NameKind) -> QuerySet[Any]:
+    """Count the posts that bear the name of the outer query."""
+    rows: QuerySet[Any] = Post.objects.filter(byline=OuterRef("pk")).values("byline")
+    if kind is NameKind.CATEGORY:
+        rows = Post.categories.through.objects.filter(category=OuterRef("pk")).values("category")
+    elif kind is NameKind.TAG:
+        rows = Post.tags.through.objects.filter(tag=OuterRef("pk")).values("tag")
+    counted: QuerySet[Any] = rows.annotate(number=Count("*")).values("number")
+    return counted
+
+
+def listed_names(blog: Blog, kind: NameKind, *, search: str = "") -> QuerySet[Named]:
+    """Give names of one kind, each with how many posts bear it in ``borne_by``, in order of the alphabet."""
+    rows: QuerySet[Any] = model_of(kind).objects.filter(blog=blog)
+    if search:
+        rows = rows.filter(name__icontains=search)
+    listed: QuerySet[Named] = rows.annotate(borne_by=Coalesce(Subquery(_filed(kind)), 0)).order_by("name", "pk")
+    return listed
+
+
+def name_of(blog: Blog, kind: NameKind, number: int) -> Named:
+    """Give one. Raises NotFound."""
+    found: Named | None = model_of(kind).objects.filter(blog=blog, pk=number).first()
+    if found is None:
+        raise NotFound(f"The blog has no such {kind.label.lower()} (any more).")
+    return found
+
+
+def name_out_of(blog: Blog, kind: NameKind, number: int) -> Named:
+    """Give one as it is listed. Raises NotFound."""
+    found = listed_names(blog, kind).filter(pk=number).first()
+    if found is None:
+        raise NotFound(f"The blog has no such {kind.label.lower()} (any more).")
+    return found
+
+
+def category_of(blog: Blog, number: int) -> Category:
+    """Give one category. Raises NotFound."""
+    found = Category.objects.filter(blog=blog, pk=number).select_related("parent").first()
+    if found is None:
+        raise NotFound("The blog has no such category (any more).")
+    return found

@@ -1,0 +1,43 @@
+"""What the API takes and gives about categories, tags and bylines."""
+
+from typing import Annotated
+
+from ninja import Schema
+from pydantic import Field, StringConstraints
+
+__all__ = ["MergeIn", "NameIn", "NameOut", "NamePageOut", "ParentIn"]
+
+
+class NameOut(Schema):
+    """A category, tag or byline, and how many posts bear it. ``parent`` is the category that it stands under."""
+
+    id: int
+    name: str
+    slug: str
+    posts: int
+    parent: int | None = None
+
+
+class NamePageOut(Schema):
+    """A page of names."""
+
+    rows: list[NameOut]
+    total: int
+
+
+class NameIn(Schema):
+    """A name."""
+
+    name: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80)]
+
+
+class MergeIn(Schema):
+    """The one that stays."""
+
+    into: int = Field(ge=1)
+
+
+class ParentIn(Schema):
+    """The category that one is put under; none to put it on top."""
+
+    parent: int | None = Field(ge=1)

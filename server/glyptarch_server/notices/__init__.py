@@ -1,0 +1,1 @@
+"""What people are told by mail."""

@@ -1,0 +1,130 @@
+"""Choosing what to be told, and telling it."""
+
+from collections.abc import Sequence
+from datetime import datetime, timedelta
+from zoneinfo import ZoneInfo
+
+from django.core.exceptions import ValidationError
+from django.core.validators import validate_email
+from django.db import transaction
+from glyptarch_core.errors import Fault
+
+from glyptarch_server.accounts.models import User
+from glyptarch_server.audit.actions import record
+from glyptarch_server.blogs.models import Blog
+from glyptarch_server.campaigns.models import Campaign
+from glyptarch_server.common.address import public_address
+from glyptarch_server.common.problems import Invalid
+from glyptarch_server.mail.actions import send
+from glyptarch_server.notices import messages, queries
+from glyptarch_server.notices.messages import Message
+from glyptarch_server.notices.models import CampaignAddress, Choice, Digest, Problem, Told
+from glyptarch_server.posts.models import Post
+from glyptarch_server.posts.queries import held_count
+from glyptarch_server.runs.models import Run
+
+__all__ = ["choose", "set_campaign_address", "tell_all"]
+
+_DIGEST_HOUR = 7
+_ONE_BY_ONE = 20
+
+
+def choose(blog: Blog, user: User, *, problems: bool, posts: bool, digest: Digest) -> Choice:
+    """Set what a person is told about a blog."""
+    values = {"problems": problems, "posts": posts, "digest": digest.value}
+    return Choice.objects.update_or_create(blog=blog, user=user, defaults=values)[0]
+
+
+def set_campaign_address(campaign: Campaign, email: str) -> None:
+    """Set the address that is told of the runs of a campaign; none for an empty one. Raises Invalid."""
+    address = email.strip()
+    before = queries.address_for(campaign)
+    with transaction.atomic():
+        if not address:
+            CampaignAddress.objects.filter(campaign=campaign).delete()
+        else:
+            try:
+                validate_email(address)
+            except ValidationError as error:
+                message = f"“{address}” is no mail address. It looks like name@example.org."
+                raise Invalid(message, faults=[Fault(path="email", message=message)]) from error
+            CampaignAddress.objects.update_or_create(campaign=campaign, defaults={"email": address})
+        record("campaign.address", campaign.name, blog=campaign.blog_id, before=before, after=address)
+
+
+def tell_all(*, now: datetime) -> None:
+    """Tell the people of every blog what they want to know and have not been told."""
+    for blog in queries.blogs_to_look_at():
+        with transaction.atomic():
+            _tell(blog, now=now)
+
+
+def _desk(blog: Blog) -> str:
+    return f"{public_address()}/desk/{blog.slug}/today"
+
+
+def _link(post: Post, blog: Blog) -> str:
+    return f"{public_address()}/blog/{blog.slug}/{post.slug}/"
+
+
+def _tell(blog: Blog, *, now: datetime) -> None:
+    today = now.astimezone(ZoneInfo(blog.time_zone)).date()
+    # Two workers that look at once come one after the other; the second finds nothing left to tell.
+    Blog.objects.select_for_update().get(pk=blog.pk)
+    told, _ = Told.objects.get_or_create(blog=blog, defaults={"until": now, "digest_day": today})
+    readers = queries.readers_of(blog)
+    _tell_problems(blog, [one for one in readers if one.problems], now=now)
+    runs = queries.ended_runs(blog, told.until, now)
+    posts = queries.posts_out(blog, told.until, now)
+    _tell_runs(blog, runs, [one for one in readers if one.digest == Digest.RUNS])
+    _tell_posts(blog, posts, [one for one in readers if one.posts])
+    hour = now.astimezone(ZoneInfo(blog.time_zone)).hour
+    if told.digest_day < today and hour >= _DIGEST_HOUR:
+        _tell_day(blog, [one for one in readers if one.digest == Digest.DAILY], now=now)
+        told.digest_day = today
+    told.until = now
+    told.save()
+
+
+def _send_to(readers: Sequence[Choice], message: Message) -> None:
+    for reader in readers:
+        send(reader.user.email, message.subject, message.text)
+
+
+def _tell_problems(blog: Blog, readers: Sequence[Choice], *, now: datetime) -> None:
+    current = queries.problems_now(blog)
+    known = {row.key: row for row in Problem.objects.filter(blog=blog, passed_at=None)}
+    come = {key: text for key, text in current.items() if key not in known}
+    passed = [row for key, row in known.items() if key not in current]
+    Problem.objects.bulk_create([Problem(blog=blog, key=key, text=text, since=now) for key, text in come.items()])
+    Problem.objects.filter(pk__in=[row.pk for row in passed]).update(passed_at=now)
+    if come or passed:
+        texts = [row.text for row in passed]
+        _send_to(readers, messages.about_problems(blog.title, list(come.values()), texts, desk=_desk(blog)))
+
+
+def _tell_runs(blog: Blog, runs: Sequence[Run], readers: Sequence[Choice]) -> None:
+    worth = [run for run in runs if run.failure or run.verdicts]
+    told = {run.pk: (run.campaign.name, run.verdicts, run.failure) for run in worth}
+    if told:
+        _send_to(readers, messages.about_runs(blog.title, list(told.values()), desk=_desk(blog)))
+    for run in worth:
+        address = getattr(getattr(run.campaign, "notice_address", None), "email", "")
+        message = messages.about_runs(blog.title, [told[run.pk]], desk=_desk(blog))
+        send(address, message.subject, message.text)
+
+
+def _tell_posts(blog: Blog, posts: Sequence[Post], readers: Sequence[Choice]) -> None:
+    for post in posts[:_ONE_BY_ONE]:
+        _send_to(readers, messages.about_post(blog.title, post.title, post.excerpt, _link(post, blog)))
+    if rest := posts[_ONE_BY_ONE:]:
+        listed = [(post.title, _link(post, blog)) for post in rest]
+        _send_to(readers, messages.about_posts(blog.title, listed, desk=_desk(blog)))
+
+
+def _tell_day(blog: Blog, readers: Sequence[Choice], *, now: datetime) -> None:
+    if not readers:
+        return
+    posts = [(post.title, _link(post, blog)) for post in queries.posts_out(blog, now - timedelta(days=1), now)]
+    problems = list(queries.problems_now(blog).values())
+    _send_to(readers, messages.daily(blog.title, posts, held_count(blog), problems, desk=_desk(blog)))

@@ -1,0 +1,72 @@
+"""The words of the messages. Nothing here reads or writes."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+__all__ = ["Message", "about_post", "about_posts", "about_problems", "about_runs", "daily"]
+
+_MOST_LINES = 40
+_KEPT = ("publish", "hold", "draft", "private", "scheduled")
+
+
+@dataclass(frozen=True, slots=True)
+class Message:
+    """A message as it is sent."""
+
+    subject: str
+    text: str
+
+
+def _made(subject: str, lines: Sequence[str], desk: str) -> Message:
+    foot = f"\n\n{desk}\nChange what you are told under “Your account” there.\n" if desk else "\n"
+    return Message(subject, "\n".join(lines) + foot)
+
+
+def _few(lines: Sequence[str]) -> list[str]:
+    left = len(lines) - _MOST_LINES
+    return [*lines[:_MOST_LINES], *([f"… and {left} more."] if left > 0 else [])]
+
+
+def about_problems(blog: str, come: Sequence[str], passed: Sequence[str], *, desk: str) -> Message:
+    """Tell of problems that have come, and of those that have passed."""
+    subject = come[0] if len(come) == 1 else f"{len(come)} problems" if come else "A problem has passed"
+    lines = _few(come)
+    if passed:
+        lines += ["", "These have passed:", *_few([f"- {one}" for one in passed])]
+    return _made(f"{blog}: {subject}"[:150], lines, desk)
+
+
+def _run_line(name: str, verdicts: Mapping[str, int], failure: str) -> str:
+    if failure:
+        return f"- {name}: the run failed. {failure}"
+    kept = sum(verdicts.get(one, 0) for one in _KEPT)
+    held = verdicts.get("hold", 0)
+    left = verdicts.get("refused", 0) + verdicts.get("duplicate", 0)
+    return f"- {name}: {kept} posts, {held} of them held; {left} items refused or there already"
+
+
+def about_runs(blog: str, runs: Sequence[tuple[str, Mapping[str, int], str]], *, desk: str) -> Message:
+    """Tell what runs did: each by the name of its campaign, its verdicts, and why it failed if it did."""
+    lines = [_run_line(*run) for run in runs]
+    return _made(f"{blog}: what {'a run' if len(runs) == 1 else f'{len(runs)} runs'} did", _few(lines), desk)
+
+
+def about_post(blog: str, title: str, excerpt: str, link: str) -> Message:
+    """Tell of one new post."""
+    return _made(f"{blog}: {title}", [title, "", excerpt, "", link], "")
+
+
+def about_posts(blog: str, posts: Sequence[tuple[str, str]], *, desk: str) -> Message:
+    """Tell of several new posts: title and address of each."""
+    return _made(f"{blog}: {len(posts)} new posts", _few([f"- {title}\n  {link}" for title, link in posts]), desk)
+
+
+def daily(blog: str, posts: Sequence[tuple[str, str]], held: int, problems: Sequence[str], *, desk: str) -> Message:
+    """Tell what a day brought: new posts with their addresses, how many are held, what is wrong now."""
+    lines = [f"{len(posts)} new posts:" if posts else "No new posts."]
+    lines += _few([f"- {title}\n  {link}" for title, link in posts])
+    if held:
+        lines += ["", f"{held} posts are held for a person."]
+    if problems:
+        lines += ["", "This needs somebody:", *_few([f"- {one}" for one in problems])]
+    return _made(f"{blog}: the last day", lines, desk)

@@ -1,0 +1,62 @@
+"""What people want to be told, and what they have been told."""
+
+from django.conf import settings
+from django.db import models
+
+__all__ = ["CampaignAddress", "Choice", "Digest", "Problem", "Told"]
+
+
+class Digest(models.TextChoices):
+    """How often somebody gets one message about several things."""
+
+    NEVER = "never"
+    RUNS = "runs"
+    DAILY = "daily"
+
+
+class Choice(models.Model):
+    """What one person wants to be told about one blog."""
+
+    blog = models.ForeignKey("blogs.Blog", on_delete=models.CASCADE, related_name="+")
+    user = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+")
+    problems = models.BooleanField(default=False)
+    posts = models.BooleanField(default=False)
+    digest = models.CharField(max_length=10, choices=Digest.choices, default=Digest.NEVER)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["user", "blog"], name="one_choice_on_a_blog")]
+
+
+class CampaignAddress(models.Model):
+    """An address that is told of each run of one campaign that made posts or failed."""
+
+    campaign = models.OneToOneField("campaigns.Campaign", on_delete=models.CASCADE, related_name="notice_address")
+    email = models.EmailField()
+
+
+class Problem(models.Model):
+    """Something that needs a person: people are told once when it comes, and once when it has passed."""
+
+    blog = models.ForeignKey("blogs.Blog", on_delete=models.CASCADE, related_name="+")
+    # What it is about: source:12:failing, campaign:5.
+    key = models.CharField(max_length=80)
+    text = models.CharField(max_length=600)
+    since = models.DateTimeField()
+    passed_at = models.DateTimeField(null=True)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(
+                fields=["blog", "key"], condition=models.Q(passed_at=None), name="problem_open_once"
+            )
+        ]
+
+
+class Told(models.Model):
+    """How far the people of a blog have been told."""
+
+    blog = models.OneToOneField("blogs.Blog", on_delete=models.CASCADE, related_name="+")
+    # Runs that ended and posts that went out up to here have been told of.
+    until = models.DateTimeField()
+    # The day, in the blog's time zone, whose daily digest was sent last.
+    digest_day = models.DateField()

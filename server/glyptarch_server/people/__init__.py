@@ -1,0 +1,1 @@
+"""Who works on a blog, and how people join."""

@@ -1,0 +1,54 @@
+"""Reads about the people of a blog."""
+
+import hashlib
+from collections.abc import Sequence
+from datetime import datetime
+
+from glyptarch_server.blogs.models import Blog, Membership
+from glyptarch_server.common.problems import NotFound
+from glyptarch_server.people.models import Invitation
+
+__all__ = ["hash_of_key", "invitation_by_key", "invitation_of", "invitations_of", "member_of", "members_of"]
+
+_MOST = 500
+
+
+def hash_of_key(key: str) -> str:
+    """Give what is kept of an invitation's key: it is a long random text, so that a plain hash is enough."""
+    return hashlib.sha256(key.encode("utf-8", "surrogatepass")).hexdigest()
+
+
+def members_of(blog: Blog) -> Sequence[Membership]:
+    """Give the people of a blog by name; the first 500."""
+    rows = Membership.objects.filter(blog=blog).select_related("user")
+    return list(rows.order_by("user__first_name", "user__username")[:_MOST])
+
+
+def member_of(blog: Blog, number: int) -> Membership:
+    """Give one person's role on a blog. Raises NotFound."""
+    found = Membership.objects.filter(blog=blog, pk=number).select_related("user").first()
+    if found is None:
+        raise NotFound("This person does not work on the blog (any more).")
+    return found
+
+
+def invitations_of(blog: Blog) -> Sequence[Invitation]:
+    """Give the invitations to a blog that nobody has taken yet, newest first; the first 500."""
+    return list(Invitation.objects.filter(blog=blog).select_related("made_by").order_by("-made_at", "-pk")[:_MOST])
+
+
+def invitation_of(blog: Blog, number: int) -> Invitation:
+    """Give one invitation. Raises NotFound."""
+    found = Invitation.objects.filter(blog=blog, pk=number).first()
+    if found is None:
+        raise NotFound("There is no such invitation (any more). It may have been taken, or ended.")
+    return found
+
+
+def invitation_by_key(key: str, *, now: datetime) -> Invitation:
+    """Give the invitation that a link names. Raises NotFound where there is none, or its time is over."""
+    found = Invitation.objects.filter(key_hash=hash_of_key(key), ends_at__gt=now).select_related("blog", "made_by")
+    row = found.first()
+    if row is None:
+        raise NotFound("This invitation has been used, taken back, or its week is over. Ask for a new one.")
+    return row

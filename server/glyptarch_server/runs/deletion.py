@@ -1,0 +1,103 @@
+"""Taking campaigns and blogs out of the database, with all that came of them, in batches."""
+
+import logging
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+
+from django.db import transaction
+from procrastinate.contrib.django import app as jobs
+
+from glyptarch_server.audit.actions import record
+from glyptarch_server.blogs.models import Blog
+from glyptarch_server.campaigns.models import Campaign
+from glyptarch_server.common.problems import Conflict
+from glyptarch_server.items.models import Item
+from glyptarch_server.posts.models import Post
+from glyptarch_server.runs import queries
+from glyptarch_server.runs.models import Decision, Run
+from glyptarch_server.sources.models import Reading, Source
+
+__all__ = ["GoesWithIt", "ask_to_delete", "carry_out_deletion", "goes_with", "remove_old_blogs"]
+
+_log = logging.getLogger("glyptarch.runs")
+_AT_ONCE = 200
+_BLOGS_STAY = timedelta(days=30)
+
+
+@dataclass(frozen=True, slots=True)
+class GoesWithIt:
+    """What goes when a campaign is deleted. ``on_the_blog`` counts the posts that readers see now."""
+
+    posts: int
+    on_the_blog: int
+    comments: int
+    decisions: int
+    runs: int
+    revisions: int
+
+
+def goes_with(campaign: Campaign) -> GoesWithIt:
+    """Count what goes when a campaign is deleted. The captured items stay: they belong to their sources."""
+    posts = Post.objects.filter(campaign=campaign)
+    return GoesWithIt(
+        posts=posts.count(),
+        on_the_blog=posts.filter(state="published").count(),
+        comments=queries.comments_under(campaign),
+        decisions=Decision.objects.filter(campaign=campaign).count(),
+        runs=Run.objects.filter(campaign=campaign).count(),
+        revisions=campaign.revisions.count(),
+    )
+
+
+def ask_to_delete(campaign: Campaign, *, now: datetime) -> None:
+    """Take a campaign from every list at once, and put its deletion on the queue.
+
+    Raises Conflict while a run is under way.
+    """
+    with transaction.atomic():
+        row = Campaign.objects.select_for_update(of=("self",)).get(pk=campaign.pk)
+        if queries.active_run(row) is not None:
+            raise Conflict("A run is under way. Wait for its end, or stop it first.")
+        going = goes_with(row)
+        row.delete_asked_at, row.removed_at, row.next_run_at = now, row.removed_at or now, None
+        row.save(update_fields=["delete_asked_at", "removed_at", "next_run_at"])
+        # Readers see its posts no more, whenever the job comes to them.
+        Post.objects.filter(campaign=row).update(state="refused", changed_at=now)
+        record("campaign.deleted", row.name, blog=row.blog_id, before={"posts": going.posts, "runs": going.runs})
+        jobs.configure_task("delete_campaign", lock=f"campaign:{row.pk}").defer(campaign_id=row.pk)
+
+
+def carry_out_deletion(campaign_id: int) -> None:
+    """Delete a campaign that was asked to go. Safe to begin again after a crash."""
+    campaign = Campaign.objects.filter(pk=campaign_id, delete_asked_at__isnull=False).first()
+    if campaign is not None:
+        _delete_campaign(campaign)
+
+
+def _delete_campaign(campaign: Campaign) -> None:
+    for model in (Post, Decision):
+        rows = model.objects.filter(campaign=campaign)
+        while numbers := list(rows.order_by("pk").values_list("pk", flat=True)[:_AT_ONCE]):
+            with transaction.atomic():
+                model.objects.filter(pk__in=numbers).delete()
+    with transaction.atomic():
+        Run.objects.filter(campaign=campaign).delete()
+        campaign.delete()
+
+
+def remove_old_blogs(*, now: datetime) -> int:
+    """Take blogs out of the database that were removed a month ago. Gives how many."""
+    old = list(Blog.objects.filter(removed_at__lt=now - _BLOGS_STAY))
+    for blog in old:
+        for campaign in Campaign.objects.filter(blog=blog):
+            _delete_campaign(campaign)
+        for source in Source.objects.filter(blog=blog):
+            items = Item.objects.filter(source=source)
+            while numbers := list(items.order_by("pk").values_list("pk", flat=True)[:_AT_ONCE]):
+                Item.objects.filter(pk__in=numbers).delete()
+            Reading.objects.filter(source=source).delete()
+        with transaction.atomic():
+            record("blog.deleted", blog.title, blog=blog.pk)
+            blog.delete()
+        _log.info("blog %s was deleted: it had been removed a month ago", blog.slug)
+    return len(old)
