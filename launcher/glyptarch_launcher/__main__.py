@@ -17,6 +17,7 @@ def _parser() -> argparse.ArgumentParser:
     start.add_argument("--fresh", action="store_true", help="start over with an empty database")
     start.add_argument("--port", type=int, default=8700, help="port of the web server (8700)")
     start.add_argument("--standins-port", type=int, default=8790, help="port of the stand-ins (8790)")
+    start.add_argument("--mail-port", type=int, default=8791, help="port of the mail stand-in (8791)")
     start.add_argument("--database-port", type=int, default=54329, help="port of PostgreSQL (54329)")
     start.set_defaults(do=demo)
     tests = commands.add_parser("test", help="set up all that is missing and run every test")

@@ -59,6 +59,9 @@ def _environment(given: Namespace, database: Database) -> dict[str, str]:
         "DJANGO_SETTINGS_MODULE": "glyptarch_server.config.settings",
         "GLYPTARCH_VAR": str(VAR),
         "GLYPTARCH_FETCH_ALLOW": f"127.0.0.1:{given.standins_port}",
+        "GLYPTARCH_MAIL_HOST": "127.0.0.1",
+        "GLYPTARCH_MAIL_PORT": str(given.mail_port),
+        "GLYPTARCH_PUBLIC_ADDRESS": f"http://127.0.0.1:{given.port}",
         "PYTHONUNBUFFERED": "1",
     }
 
@@ -102,6 +105,7 @@ def _check_ports(given: Namespace) -> None:
         raise GiveUpError("A demo is running already.\n  Use it, or end it with: ./glyptarch stop")
     check_port(given.port, "the web server", "--port")
     check_port(given.standins_port, "the stand-ins", "--standins-port")
+    check_port(given.mail_port, "the mail stand-in", "--mail-port")
     if not Database("postgres", given.database_port).running():
         check_port(given.database_port, "PostgreSQL", "--database-port")
 
@@ -142,7 +146,11 @@ def _start(given: Namespace, database: Database, group: Group) -> None:
     database.start()
     env = dict(group.env)
     _migrate(env)
-    standins = group.start("standins", [VENV_PYTHON, "-m", "glyptarch_standins", "--port", str(given.standins_port)])
+    standins = group.start(
+        "standins",
+        [VENV_PYTHON, "-m", "glyptarch_standins", "--port", str(given.standins_port),
+         "--mail-port", str(given.mail_port)],
+    )  # fmt: skip
     manage: list[str | Path] = [VENV_PYTHON, REPOSITORY / "server" / "manage.py"]
     web = group.start(
         "web",
@@ -157,7 +165,8 @@ def _start(given: Namespace, database: Database, group: Group) -> None:
         f"\n  Glyptarch is ready:  http://127.0.0.1:{given.port}/\n"
         f"  Sign in as           mira   with the password   {_PASSWORD}\n"
         f"  The blog itself:     http://127.0.0.1:{given.port}/blog/dark-meadow/\n"
-        f"  The outside world:   http://127.0.0.1:{given.standins_port}/control\n\n"
+        f"  The outside world:   http://127.0.0.1:{given.standins_port}/control\n"
+        f"  Mail that was sent:  http://127.0.0.1:{given.standins_port}/mail\n\n"
         "  Ctrl+C stops all of it.\n",
         flush=True,
     )

@@ -9,6 +9,7 @@ from aiohttp import web
 
 from glyptarch_standins.faults import FAULTS
 from glyptarch_standins.feeds import CONTENT_TYPES, write_feed
+from glyptarch_standins.mail import Inbox, inbox_page
 from glyptarch_standins.pictures import draw
 from glyptarch_standins.stories import SITES, Site, Story, site_named, stories_up_to, story_by_number
 
@@ -30,6 +31,7 @@ class World:
     ahead: timedelta = timedelta()
     faults: dict[str, str] = field(default_factory=dict)
     requests: int = 0
+    inbox: Inbox = field(default_factory=Inbox)
 
     def now(self) -> datetime:
         """Give the time in the simulated world."""
@@ -149,7 +151,8 @@ async def _control(request: web.Request) -> web.StreamResponse:
     )
     return _page(
         "Stand-ins",
-        f"<h1>The simulated world</h1><p>It is {world.now():%d %B %Y, %H:%M} there. New stories come as time passes.</p>"
+        f'<h1>The simulated world</h1><p><a href="/mail">Inbox</a> of the mail that was sent.</p>'
+        f"<p>It is {world.now():%d %B %Y, %H:%M} there. New stories come as time passes.</p>"
         f'<form method="post" action="/control">{steps}<button name="hours" value="now">back to now</button></form>'
         f"<table><tr><th>Site<th>Feed<th>Fault</tr>{rows}</table>",
     )
@@ -167,6 +170,10 @@ async def _set(request: web.Request) -> web.StreamResponse:
     raise web.HTTPSeeOther("/control")
 
 
+async def _mail(request: web.Request) -> web.StreamResponse:
+    return _page("Inbox", f"<h1>Inbox</h1>{inbox_page(request.app[_WORLD].inbox)}")
+
+
 async def _index(_request: web.Request) -> web.StreamResponse:
     raise web.HTTPFound("/control")
 
@@ -180,6 +187,7 @@ def make_app(world: World) -> web.Application:
             web.get("/", _index),
             web.get("/control", _control),
             web.post("/control", _set),
+            web.get("/mail", _mail),
             web.get("/pixel.gif", _pixel),
             web.get(r"/pictures/{name:[a-z]+-\d+\.jpg}", _picture),
             web.get("/{site}/", _home),

@@ -1,15 +1,11 @@
 """The jobs a worker carries out, what a fresh process does by itself, and the key it signs with."""
 
-import os
-import tempfile
 from datetime import timedelta
-from pathlib import Path
 from unittest.mock import patch
 
 from django.db import DatabaseError
-from django.test import SimpleTestCase, TestCase
+from django.test import TestCase
 from glyptarch_server import wiring
-from glyptarch_server.config.secrets import secret_key
 from glyptarch_server.posts.models import Post
 from glyptarch_server.posts.tasks import bring_out_due
 from glyptarch_server.proofs import prove as proofs
@@ -71,24 +67,3 @@ class Jobs(TestCase):
                     thread.join(5)
         self.assertIn("no warming up", said.output[0])
         connection.close.assert_called_once()
-
-
-class TheKey(SimpleTestCase):
-    def setUp(self) -> None:
-        folder = tempfile.TemporaryDirectory()
-        self.addCleanup(folder.cleanup)
-        self.var = Path(folder.name) / "var"
-
-    def test_it_is_made_once_and_is_nobody_elses_to_read(self) -> None:
-        with patch.dict(os.environ):
-            os.environ.pop("GLYPTARCH_SECRET_KEY", None)
-            made = secret_key(self.var)
-            self.assertGreaterEqual(len(made), 50)
-            self.assertEqual(secret_key(self.var), made)
-            self.assertNotEqual(secret_key(self.var / "other"), made)
-        self.assertEqual((self.var / "secret-key").stat().st_mode & 0o777, 0o600)
-
-    def test_one_that_is_given_goes_before(self) -> None:
-        with patch.dict(os.environ, {"GLYPTARCH_SECRET_KEY": "given"}):
-            self.assertEqual(secret_key(self.var), "given")
-        self.assertFalse(self.var.exists())

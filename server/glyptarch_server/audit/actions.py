@@ -4,7 +4,7 @@ from typing import Any
 
 from glyptarch_server import wiring
 from glyptarch_server.audit.models import Entry
-from glyptarch_server.common.acting import acting_person
+from glyptarch_server.common.acting import acting_at, acting_person
 
 __all__ = ["record"]
 
@@ -33,5 +33,5 @@ def record(
         subject=subject[:300],
         before=before,
         after=after,
-        at=wiring.clock()(),
+        at=acting_at() or wiring.clock()(),
     )

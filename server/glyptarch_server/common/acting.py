@@ -1,7 +1,9 @@
 """Who acts: the person whose request is being answered, for the audit list."""
 
-from collections.abc import Awaitable, Callable
+from collections.abc import Awaitable, Callable, Iterator
+from contextlib import contextmanager
 from contextvars import ContextVar
+from datetime import datetime
 from inspect import iscoroutinefunction
 from typing import TypeAlias
 
@@ -9,16 +11,35 @@ from django.contrib.auth.models import AbstractUser
 from django.http import HttpRequest, HttpResponseBase
 from django.utils.decorators import sync_and_async_middleware
 
-__all__ = ["acting_person", "remember_request"]
+__all__ = ["acting_as", "acting_at", "acting_person", "remember_request"]
 
 _Answer: TypeAlias = Callable[[HttpRequest], HttpResponseBase]
 _AsyncAnswer: TypeAlias = Callable[[HttpRequest], Awaitable[HttpResponseBase]]
 
 _request: ContextVar[HttpRequest | None] = ContextVar("request", default=None)
+_stand_in: ContextVar[tuple[AbstractUser, datetime] | None] = ContextVar("stand_in", default=None)
+
+
+@contextmanager
+def acting_as(person: AbstractUser, at: datetime) -> Iterator[None]:
+    """Let a command act for a person at some moment: for a demo that has a past."""
+    kept = _stand_in.set((person, at))
+    try:
+        yield
+    finally:
+        _stand_in.reset(kept)
+
+
+def acting_at() -> datetime | None:
+    """Give the moment at which a command acts; none where it is now."""
+    stand_in = _stand_in.get()
+    return stand_in[1] if stand_in else None
 
 
 def acting_person() -> AbstractUser | None:
-    """Give the signed-in person whose request is being answered; nobody in a job or a command."""
+    """Give the signed-in person whose request is being answered; nobody in a job, or a command without a person."""
+    if stand_in := _stand_in.get():
+        return stand_in[0]
     request = _request.get()
     user = getattr(request, "user", None)
     return user if isinstance(user, AbstractUser) else None

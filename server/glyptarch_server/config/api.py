@@ -15,6 +15,7 @@ from glyptarch_server.campaigns.router import router as campaigns
 from glyptarch_server.comments.router import router as comments
 from glyptarch_server.common.border import CheckedParser
 from glyptarch_server.common.problems import install_problem_handlers
+from glyptarch_server.common.version import VERSION
 from glyptarch_server.front.router import router as front
 from glyptarch_server.items.router import router as items
 from glyptarch_server.names.router import router as names
@@ -76,9 +77,10 @@ class _Api(NinjaAPI):
 
 api = _Api(
     title="Glyptarch",
-    version="1",
+    version=VERSION,
     auth=[_TokenAuth(), SessionAuth(csrf=True)],
     docs_url=None,
+    # The written schema is served as a file (``openapi.py``).
     openapi_url=None,
     parser=CheckedParser(),
 )

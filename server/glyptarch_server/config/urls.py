@@ -3,11 +3,13 @@
 from django.urls import include, path
 
 from glyptarch_server.config.api import api
+from glyptarch_server.config.openapi import openapi
 from glyptarch_server.front.app_page import app_page, robots
 
 handler404 = "glyptarch_server.config.missing.missing"
 
 urlpatterns = [
+    path("api/openapi.json", openapi),
     path("api/", api.urls),
     path("blog/", include("glyptarch_server.front.urls")),
     path("robots.txt", robots),

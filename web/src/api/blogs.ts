@@ -1,4 +1,4 @@
-import { queryOptions } from "@tanstack/react-query";
+import { keepPreviousData, queryOptions } from "@tanstack/react-query";
 import { client, type Schemas, unwrap } from "./client";
 import { keys } from "./keys";
 
@@ -58,3 +58,38 @@ export async function removeTermTable(blog: string, key: string): Promise<void> 
     client.DELETE("/api/blogs/{blog}/unused-term-tables/{key}", { params: { path: { blog, key } } }),
   );
 }
+
+export function makeBlog(body: Schemas["MakeBlogIn"]): Promise<BlogSummary> {
+  return unwrap(client.POST("/api/blogs", { body }));
+}
+
+export async function changeBlog(blog: string, body: Schemas["ChangeBlogIn"]): Promise<void> {
+  await unwrap(client.PATCH("/api/blogs/{blog}", { params: { path: { blog } }, body }));
+}
+
+export async function removeBlog(blog: string): Promise<void> {
+  await unwrap(client.DELETE("/api/blogs/{blog}", { params: { path: { blog } } }));
+}
+
+export const removedBlogsQuery = queryOptions({
+  queryKey: keys.blogs("removed"),
+  queryFn: () => unwrap(client.GET("/api/removed-blogs")),
+});
+
+export function bringBackBlog(slug: string): Promise<BlogSummary> {
+  return unwrap(client.DELETE("/api/removed-blogs/{slug}", { params: { path: { slug } } }));
+}
+
+export type AuditEntry = Schemas["AuditEntryOut"];
+
+export const auditQuery = (blog: string, kind: string, search: string, offset: number, limit: number) =>
+  queryOptions({
+    queryKey: keys.audit(blog, kind, search, offset, limit),
+    queryFn: () =>
+      unwrap(
+        client.GET("/api/blogs/{blog}/audit", {
+          params: { path: { blog }, query: { kind, search, offset, limit } },
+        }),
+      ),
+    placeholderData: keepPreviousData,
+  });

@@ -117,8 +117,36 @@ export function renameCampaign(blog: string, slug: string, name: string): Promis
   );
 }
 
-export async function removeCampaign(blog: string, slug: string): Promise<void> {
-  await unwrap(client.DELETE("/api/blogs/{blog}/campaigns/{slug}", { params: { path: { blog, slug } } }));
+export async function archiveCampaign(blog: string, slug: string, archived: boolean): Promise<void> {
+  await unwrap(
+    client.PUT("/api/blogs/{blog}/campaigns/{slug}/archived", {
+      params: { path: { blog, slug } },
+      body: { archived },
+    }),
+  );
+}
+
+export const archivedQuery = (blog: string) =>
+  queryOptions({
+    queryKey: keys.campaigns(blog, "archived"),
+    queryFn: () => unwrap(client.GET("/api/blogs/{blog}/archived-campaigns", { params: { path: { blog } } })),
+  });
+
+/** What goes when a campaign is deleted. */
+export const goesWithItQuery = (blog: string, slug: string) =>
+  queryOptions({
+    queryKey: keys.campaign(blog, slug, "goes-with-it"),
+    queryFn: () =>
+      unwrap(
+        client.GET("/api/blogs/{blog}/campaigns/{slug}/goes-with-it", { params: { path: { blog, slug } } }),
+      ),
+    gcTime: 0,
+  });
+
+export async function deleteCampaign(blog: string, slug: string): Promise<void> {
+  await unwrap(
+    client.POST("/api/blogs/{blog}/campaigns/{slug}/deletion", { params: { path: { blog, slug } } }),
+  );
 }
 
 /** How many items a campaign would forget. */

@@ -6,6 +6,14 @@ function under(name: string) {
 /** Every key of the cache. `keys.posts(blog)` names all lists of posts of a blog, `keys.posts(blog, filter)` one. */
 export const keys = {
   session: under("session"),
+  account: under("account"),
+  openapi: under("openapi"),
+  tokens: under("tokens"),
+  people: under("people"),
+  invitation: under("invitation"),
+  notices: under("notices"),
+  names: under("names"),
+  audit: under("audit"),
   blogs: under("blogs"),
   today: under("today"),
   blog: under("blog"),

@@ -5,7 +5,7 @@ import { keys } from "./keys";
 /** Who is signed in; nobody where the name is empty. `left` is set where a person has signed out by choice. */
 export type Session = Schemas["SessionOut"] & { left?: boolean };
 
-function remember(session: Schemas["SessionOut"]): Session {
+export function remember(session: Schemas["SessionOut"]): Session {
   keepToken(session.csrf_token);
   return session;
 }
@@ -16,8 +16,8 @@ export const sessionQuery = queryOptions({
   staleTime: 5 * 60_000,
 });
 
-export async function signIn(name: string, password: string): Promise<Session> {
-  return remember(await unwrap(client.POST("/api/session", { body: { name, password } })));
+export async function signIn(name: string, password: string, code = ""): Promise<Session> {
+  return remember(await unwrap(client.POST("/api/session", { body: { name, password, code } })));
 }
 
 export async function signOut(): Promise<Session> {

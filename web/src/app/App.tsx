@@ -23,6 +23,15 @@ const AddSources = lazy(() => import("@/screens/sources/AddSources"));
 const SourcePage = lazy(() => import("@/screens/sources/SourcePage"));
 const WordLists = lazy(() => import("@/screens/lists/WordLists"));
 const Today = lazy(() => import("@/screens/today/Today"));
+const BlogSettings = lazy(() => import("@/screens/settings/BlogSettings"));
+const People = lazy(() => import("@/screens/settings/People"));
+const Audit = lazy(() => import("@/screens/settings/Audit"));
+const Account = lazy(() => import("@/screens/account/Account"));
+const Names = lazy(() => import("@/screens/library/Names"));
+const Review = lazy(() => import("@/screens/review/Review"));
+const ApiPage = lazy(() => import("@/screens/api/ApiPage"));
+const Join = lazy(() => import("@/screens/join/Join"));
+const Reset = lazy(() => import("@/screens/join/Reset"));
 const Sources = lazy(() => import("@/screens/sources/Sources"));
 
 function FirstBlog() {
@@ -42,7 +51,20 @@ function Waiting() {
   );
 }
 
+/** What people who follow a link out of a message come to, whether they have a sign-in or not. */
 export function App() {
+  return (
+    <Routes>
+      <Route element={<Waiting />}>
+        <Route path="join/:key" element={<Join />} />
+        <Route path="reset/:person/:token" element={<Reset />} />
+      </Route>
+      <Route path="*" element={<SignedIn />} />
+    </Routes>
+  );
+}
+
+function SignedIn() {
   const session = useQuery(sessionQuery);
   // Who was signed in last: when a session ends by itself, the page stays, with the sign-in over it.
   const person = useRef<Session | null>(null);
@@ -73,6 +95,13 @@ function Desk({ session }: { session: Session }) {
           <Route path="posts" element={<Posts />} />
           <Route path="posts/:id" element={<PostPage />} />
           <Route path="comments" element={<Comments />} />
+          <Route path="review" element={<Review />} />
+          <Route path="names/:kind" element={<Names />} />
+          <Route path="settings" element={<BlogSettings />} />
+          <Route path="people" element={<People />} />
+          <Route path="audit" element={<Audit />} />
+          <Route path="account" element={<Account />} />
+          <Route path="api" element={<ApiPage />} />
           <Route path="word-lists" element={<WordLists />} />
           <Route path="sources" element={<Sources />} />
           <Route path="sources/add" element={<AddSources />} />

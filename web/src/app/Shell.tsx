@@ -1,35 +1,47 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import clsx from "clsx";
-import { ChevronDown, ExternalLink, Moon, Sun, UserRound } from "lucide-react";
-import { NavLink, Outlet, useNavigate, useParams } from "react-router";
+import { ChevronDown, ExternalLink, Moon, Search, Sun, UserRound } from "lucide-react";
+import { useState } from "react";
+import { NavLink, Outlet, useLocation, useNavigate, useParams } from "react-router";
 import { blogsQuery } from "@/api/blogs";
 import { waitingQuery } from "@/api/comments";
 import { heldQuery } from "@/api/posts";
 import { runsQuery } from "@/api/runs";
 import { type Session, sessionQuery, signOut } from "@/api/session";
 import { desk, publicBlog } from "@/lib/blog-path";
-import { plural } from "@/lib/format";
+import { count, plural } from "@/lib/format";
+import { roleName } from "@/lib/roles";
+import { Palette } from "@/screens/palette/Palette";
+import { NewBlogDialog } from "@/screens/settings/NewBlogDialog";
 import { Menu } from "@/ui/Menu";
 import { SkipLink } from "@/ui/SkipLink";
 import { Brand } from "./Brand";
+import { SettingsMenu } from "./SettingsMenu";
 import { useTheme } from "./theme";
+import { usePaletteKey } from "./usePaletteKey";
 
-const SECTIONS = [
+interface Section {
+  name: string;
+  to: (blog: string) => string;
+  /** Other screens that belong to it. */
+  also?: readonly string[];
+}
+
+const SECTIONS: readonly Section[] = [
   { name: "Today", to: desk.today },
-  { name: "Campaigns", to: desk.campaigns },
-  { name: "Runs", to: desk.runs },
-  { name: "Posts", to: desk.posts },
-  { name: "Comments", to: desk.comments },
+  { name: "Campaigns", to: desk.campaigns, also: ["/runs"] },
   { name: "Sources", to: desk.sources },
-  { name: "Word lists", to: desk.lists },
+  { name: "Review", to: desk.review, also: ["/comments"] },
+  { name: "Posts", to: desk.posts },
+  { name: "Library", to: desk.lists, also: ["/names"] },
 ];
 
 function Sections({ blog }: { blog: string }) {
+  const { pathname } = useLocation();
   const held = useQuery(heldQuery(blog)).data?.states?.held ?? 0;
   const waiting = useQuery(waitingQuery(blog)).data?.states.waiting ?? 0;
   const badges: Record<string, string> = {
-    Posts: held > 0 ? `${held} held` : "",
-    Comments: waiting > 0 ? `${waiting} new` : "",
+    Review: held + waiting > 0 ? count(held + waiting) : "",
   };
   return (
     <nav aria-label="Sections" className="flex flex-wrap gap-0.5">
@@ -40,7 +52,9 @@ function Sections({ blog }: { blog: string }) {
           className={({ isActive }) =>
             clsx(
               "rounded-md px-2.5 py-1",
-              isActive ? "bg-[#2a3a35] text-white" : "text-[#b7c7c1] hover:text-white",
+              isActive || section.also?.some((part) => pathname.startsWith(`/desk/${blog}${part}`))
+                ? "bg-[#2a3a35] text-white"
+                : "text-[#b7c7c1] hover:text-white",
             )
           }
         >
@@ -66,7 +80,8 @@ function UnderWay({ blog }: { blog: string }) {
   );
 }
 
-function Person({ session }: { session: Session }) {
+function Person({ blog, session }: { blog: string; session: Session }) {
+  const navigate = useNavigate();
   const queries = useQueryClient();
   const leave = useMutation({
     mutationFn: signOut,
@@ -83,7 +98,11 @@ function Person({ session }: { session: Session }) {
           <UserRound size={14} /> {session.name} <ChevronDown size={12} />
         </button>
       }
-      entries={[{ label: "Sign out", onSelect: () => leave.mutate() }]}
+      entries={[
+        { label: "Your account", onSelect: () => navigate(desk.account(blog)) },
+        { label: "What the API can do", onSelect: () => navigate(desk.api(blog)) },
+        { label: "Sign out", hint: `Glyptarch ${session.version}`, onSelect: () => leave.mutate() },
+      ]}
     />
   );
 }
@@ -94,6 +113,8 @@ export function Shell({ session }: { session: Session }) {
   const navigate = useNavigate();
   const blogs = useQuery(blogsQuery).data ?? [];
   const [theme, turnTheme] = useTheme();
+  const [making, setMaking] = useState(false);
+  const [finding, setFinding] = usePaletteKey();
   const here = blogs.find((one) => one.slug === blog);
   return (
     <div className="flex min-h-full flex-col lg:h-full">
@@ -109,14 +130,26 @@ export function Shell({ session }: { session: Session }) {
               {here?.title ?? "Choose a blog"} <ChevronDown size={12} />
             </button>
           }
-          entries={blogs.map((one) => ({
-            label: one.title,
-            hint: one.role,
-            onSelect: () => navigate(desk.campaigns(one.slug)),
-          }))}
+          entries={[
+            ...blogs.map((one) => ({
+              label: one.title,
+              hint: roleName(one.role),
+              onSelect: () => navigate(desk.today(one.slug)),
+            })),
+            ...(blogs.some(({ role }) => role === "owner")
+              ? [{ label: "New blog…", onSelect: () => setMaking(true) }]
+              : []),
+          ]}
         />
         <Sections blog={blog} />
         <div className="ml-auto flex items-center gap-4">
+          <button
+            type="button"
+            className="flex items-center gap-1.5 rounded-md border border-[#3a4a45] px-2 py-0.5 text-xs text-[#b7c7c1] hover:text-white"
+            onClick={() => setFinding(true)}
+          >
+            <Search size={12} /> Find <kbd className="font-mono text-[11px]">Ctrl K</kbd>
+          </button>
           <UnderWay blog={blog} />
           <a
             className="flex items-center gap-1 text-[#b7c7c1] hover:text-white"
@@ -134,12 +167,15 @@ export function Shell({ session }: { session: Session }) {
           >
             {theme === "dark" ? <Sun size={14} /> : <Moon size={14} />}
           </button>
-          <Person session={session} />
+          <SettingsMenu blog={blog} />
+          <Person blog={blog} session={session} />
         </div>
       </header>
       <main id="content" tabIndex={-1} className="flex min-h-0 flex-1 flex-col outline-none">
         <Outlet />
       </main>
+      {making && <NewBlogDialog onClose={() => setMaking(false)} />}
+      {finding && <Palette onClose={() => setFinding(false)} />}
     </div>
   );
 }

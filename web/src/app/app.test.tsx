@@ -8,8 +8,8 @@ import { App } from "./App";
 
 const SESSION = "GET /api/session";
 const ENTER = "POST /api/session";
-const MIRA = { name: "Mira", csrf_token: "t" };
-const NOBODY = { name: "", csrf_token: "t" };
+const MIRA = { name: "Mira", csrf_token: "t", version: "1.2.3" };
+const NOBODY = { name: "", csrf_token: "t", version: "1.2.3" };
 
 function show(answers: Record<string, unknown>, address = "/desk/b/word-lists") {
   const calls = answering({
@@ -33,8 +33,36 @@ describe("signing in", () => {
     const { user, calls } = show({ [SESSION]: NOBODY, [ENTER]: MIRA });
     await user.type(await screen.findByLabelText("Name"), "mira");
     await user.type(screen.getByLabelText("Password"), "secret{Enter}");
-    expect(last(calls, ENTER).body).toEqual({ name: "mira", password: "secret" });
-    expect(await screen.findByRole("heading", { name: "Word lists" })).toBeTruthy();
+    expect(last(calls, ENTER).body).toEqual({ name: "mira", password: "secret", code: "" });
+    expect(await screen.findByRole("heading", { name: "Library" })).toBeTruthy();
+  });
+
+  it("asks for the code of a second factor only where one is in use", async () => {
+    const asked = new ProblemError(422, "No", "Type the code that your device shows.", [
+      { path: "code", message: "Type the code that your device shows.", hint: "" },
+    ]);
+    let tries = 0;
+    const { user, calls } = show({
+      [SESSION]: NOBODY,
+      [ENTER]: () => {
+        tries += 1;
+        return tries === 1 ? asked : MIRA;
+      },
+    });
+    await user.type(await screen.findByLabelText("Name"), "mira");
+    expect(screen.queryByLabelText(/^Code/)).toBeNull();
+    await user.type(screen.getByLabelText("Password"), "secret{Enter}");
+    await user.type(await screen.findByLabelText(/^Code/), "123456{Enter}");
+    expect(last(calls, ENTER).body).toEqual({ name: "mira", password: "secret", code: "123456" });
+    expect(await screen.findByRole("heading", { name: "Library" })).toBeTruthy();
+  });
+
+  it("sends a link to who has forgotten the password, without saying whether the address is known", async () => {
+    const { user, calls } = show({ [SESSION]: NOBODY, "POST /api/password-resets": null });
+    await user.click(await screen.findByRole("button", { name: "Forgot your password?" }));
+    await user.type(screen.getByLabelText(/^Mail address/), "mira@club.example{Enter}");
+    expect(await screen.findByText(/If somebody here has the address mira@club.example/)).toBeTruthy();
+    expect(last(calls, "POST /api/password-resets").body).toEqual({ email: "mira@club.example" });
   });
 
   it("says what is missing and what is wrong", async () => {
@@ -51,21 +79,21 @@ describe("signing in", () => {
 
   it("comes over the page where a session ends by itself, and nothing on the page is lost", async () => {
     const { user, queries } = show({ [ENTER]: MIRA });
-    await screen.findByRole("heading", { name: "Word lists" });
+    await screen.findByRole("heading", { name: "Library" });
     queries.setQueryData(["session"], NOBODY);
     const dialog = await screen.findByRole("dialog", { name: "Your session has ended" });
-    expect(document.querySelector("h1")?.textContent).toBe("Word lists");
+    expect(document.querySelector("h1")?.textContent).toBe("Library");
     await user.type(within(dialog).getByLabelText(/^Name/), "mira");
     await user.type(within(dialog).getByLabelText(/^Password/), "secret{Enter}");
     await waitFor(() => expect(screen.queryByRole("dialog")).toBeNull());
-    expect(screen.getByRole("heading", { name: "Word lists" })).toBeTruthy();
+    expect(screen.getByRole("heading", { name: "Library" })).toBeTruthy();
   });
 
   it("ends by signing out", async () => {
     const { user } = show({ "DELETE /api/session": NOBODY });
     (await screen.findByRole("button", { name: /Mira/ })).focus();
     await user.keyboard("{Enter}");
-    await user.click(await screen.findByRole("menuitem", { name: "Sign out" }));
+    await user.click(await screen.findByRole("menuitem", { name: /^Sign out/ }));
     expect(await screen.findByRole("heading", { name: "Sign in to Glyptarch" })).toBeTruthy();
   });
 });
@@ -74,8 +102,7 @@ describe("the bar on top", () => {
   it("says what waits for a person and what is under way", async () => {
     show({});
     const sections = await screen.findByRole("navigation", { name: "Sections" });
-    expect(await within(sections).findByText("3 held")).toBeTruthy();
-    expect(within(sections).getByText("2 new")).toBeTruthy();
+    expect(await within(sections).findByText("5")).toBeTruthy();
     expect(screen.getByText(/1 run under way/)).toBeTruthy();
   });
 
@@ -84,7 +111,7 @@ describe("the bar on top", () => {
     (await screen.findByRole("button", { name: /Almanac/ })).focus();
     await user.keyboard("{Enter}");
     await user.click(await screen.findByRole("menuitem", { name: /^Club page/ }));
-    await waitFor(() => expect(address()).toBe("/desk/c/campaigns"));
+    await waitFor(() => expect(address()).toBe("/desk/c/today"));
   });
 
   it("turns the colours, and says to which", async () => {
@@ -93,6 +120,89 @@ describe("the bar on top", () => {
     const before = turn.getAttribute("aria-label");
     await user.click(turn);
     expect(turn.getAttribute("aria-label")).not.toBe(before);
+  });
+});
+
+describe("the finder", () => {
+  const FOUND = {
+    "GET /api/blogs/{blog}/campaign-overview": { rows: [{ slug: "sky", name: "Night sky" }], total: 1 },
+    "GET /api/blogs/{blog}/sources": { rows: [], total: 0 },
+  };
+
+  it("opens with Ctrl+K and leads to what is chosen", async () => {
+    const { user, address } = show(FOUND);
+    await screen.findByRole("navigation", { name: "Sections" });
+    await user.keyboard("{Control>}k{/Control}");
+    await user.type(await screen.findByPlaceholderText(/^Find a screen/), "audit{Enter}");
+    await waitFor(() => expect(address()).toBe("/desk/b/audit"));
+    expect(screen.queryByPlaceholderText(/^Find a screen/)).toBeNull();
+  });
+
+  it("finds campaigns by their names", async () => {
+    const { user, address, calls } = show(FOUND);
+    await user.click(await screen.findByRole("button", { name: /^Find/ }));
+    await user.type(await screen.findByPlaceholderText(/^Find a screen/), "night");
+    await user.click(await screen.findByRole("option", { name: "Night sky" }));
+    expect(last(calls, "GET /api/blogs/{blog}/campaign-overview").query.search).toBe("night");
+    await waitFor(() => expect(address()).toBe("/desk/b/campaigns/sky"));
+  });
+
+  it("says when nothing is named so", async () => {
+    const { user } = show({ ...FOUND, "GET /api/blogs/{blog}/campaign-overview": { rows: [], total: 0 } });
+    await user.click(await screen.findByRole("button", { name: /^Find/ }));
+    await user.type(await screen.findByPlaceholderText(/^Find a screen/), "zzz");
+    expect(await screen.findByText("Nothing is named “zzz”.")).toBeTruthy();
+  });
+
+  it("names to a viewer no screen of owners", async () => {
+    const { user } = show({ ...FOUND, "GET /api/blogs": [{ slug: "b", title: "Almanac", role: "viewer" }] });
+    await user.click(await screen.findByRole("button", { name: /^Find/ }));
+    expect(await screen.findByRole("option", { name: "People" })).toBeTruthy();
+    expect(screen.queryByRole("option", { name: "Audit list" })).toBeNull();
+    expect(screen.queryByRole("option", { name: "Add feeds" })).toBeNull();
+  });
+});
+
+describe("links out of messages", () => {
+  const INVITED = { blog: "b", title: "Almanac", role: "editor", by: "Mira", email: "ida@club.example" };
+  const AT = "/api/invitations/{key}";
+
+  it("let somebody new join", async () => {
+    const { user, calls } = show(
+      { [SESSION]: NOBODY, [`GET ${AT}`]: INVITED, [`POST ${AT}`]: INVITED },
+      "/join/k1",
+    );
+    expect(await screen.findByText(/Mira invites you as editor/)).toBeTruthy();
+    await user.type(screen.getByLabelText(/^Your name/), "Ida");
+    await user.type(screen.getByLabelText(/^Name for signing in/), "ida");
+    await user.type(screen.getByLabelText(/^Password/), "seven quiet owls{Enter}");
+    expect(last(calls, `POST ${AT}`).body).toEqual({
+      name: "ida",
+      full_name: "Ida",
+      password: "seven quiet owls",
+    });
+  });
+
+  it("let who is signed in join with one click", async () => {
+    const { user, address } = show({ [`GET ${AT}`]: INVITED, [`POST ${AT}`]: INVITED }, "/join/k1");
+    await user.click(await screen.findByRole("button", { name: "Join as Mira" }));
+    await waitFor(() => expect(address()).toBe("/desk/b/today"));
+  });
+
+  it("say when an invitation has ended", async () => {
+    show({ [`GET ${AT}`]: new ProblemError(404, "Not found", "This invitation has been used.") }, "/join/k1");
+    expect(await screen.findByText("This invitation has been used.")).toBeTruthy();
+  });
+
+  it("set a new password", async () => {
+    const { user, calls } = show({ [SESSION]: NOBODY, "PUT /api/password-resets": NOBODY }, "/reset/MQ/t-1");
+    await user.type(await screen.findByLabelText(/^New password/), "seven quiet owls{Enter}");
+    expect(await screen.findByRole("heading", { name: "The password is set" })).toBeTruthy();
+    expect(last(calls, "PUT /api/password-resets").body).toEqual({
+      person: "MQ",
+      token: "t-1",
+      password: "seven quiet owls",
+    });
   });
 });
 

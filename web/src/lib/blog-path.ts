@@ -14,7 +14,14 @@ export const desk = {
   comments: (blog: string) => `/desk/${blog}/comments`,
   sources: (blog: string) => `/desk/${blog}/sources`,
   addSources: (blog: string) => `/desk/${blog}/sources/add`,
+  review: (blog: string) => `/desk/${blog}/review`,
   lists: (blog: string) => `/desk/${blog}/word-lists`,
+  names: (blog: string, kind: string) => `/desk/${blog}/names/${kind}`,
+  settings: (blog: string) => `/desk/${blog}/settings`,
+  people: (blog: string) => `/desk/${blog}/people`,
+  audit: (blog: string) => `/desk/${blog}/audit`,
+  api: (blog: string) => `/desk/${blog}/api`,
+  account: (blog: string) => `/desk/${blog}/account`,
   source: (blog: string, key: string) => `/desk/${blog}/sources/${key}`,
 };
 

@@ -36,8 +36,15 @@ function answer(value: unknown): unknown {
   return { error: { detail, title, faults }, response: new Response(null, { status }) };
 }
 
+/** What most tests are about: the blog of an owner. */
+const USUAL: Answers = {
+  "GET /api/blogs": [{ slug: "b", title: "Almanac", role: "owner" }],
+  "GET /api/blogs/{blog}/archived-campaigns": [],
+};
+
 /** Answer what the app asks the server, and keep what it asked. A function answers anew each time, a promise later. */
-export function answering(answers: Answers): Call[] {
+export function answering(given: Answers): Call[] {
+  const answers: Answers = { ...USUAL, ...given };
   const calls: Call[] = [];
   for (const method of METHODS) {
     vi.spyOn(client as unknown as Record<string, Ask>, method).mockImplementation(async (path, init) => {
@@ -50,8 +57,8 @@ export function answering(answers: Answers): Call[] {
       };
       calls.push(call);
       if (!(what in answers)) throw new Error(`Nobody answers ${what}`);
-      const given = answers[what];
-      return answer(typeof given === "function" ? await given(call) : given);
+      const value = answers[what];
+      return answer(typeof value === "function" ? await value(call) : value);
     });
   }
   return calls;

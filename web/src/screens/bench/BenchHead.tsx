@@ -6,6 +6,7 @@ import { type Campaign, type CampaignDocument, campaignQuery, saveRevision } fro
 import { ProblemError } from "@/api/client";
 import { keys } from "@/api/keys";
 import { beginRun } from "@/api/runs";
+import { useMay } from "@/api/useRole";
 import { Head } from "@/components/Head";
 import { desk } from "@/lib/blog-path";
 import { plural } from "@/lib/format";
@@ -17,11 +18,12 @@ import { Button } from "@/ui/Button";
 import { Menu } from "@/ui/Menu";
 import { Pill } from "@/ui/Pill";
 import { useTell } from "@/ui/Toasts";
+import { AddressDialog } from "./AddressDialog";
+import { ArchiveDialog } from "./ArchiveDialog";
 import { DefaultsDialog } from "./DefaultsDialog";
 import { ForgetDialog } from "./ForgetDialog";
 import { NoteDialog } from "./NoteDialog";
 import { ProofFacts } from "./over/ProofFacts";
-import { RemoveDialog } from "./RemoveDialog";
 import { RenameDialog } from "./RenameDialog";
 import { RevisionsDialog } from "./RevisionsDialog";
 import type { BenchState } from "./useBench";
@@ -31,7 +33,8 @@ type Open =
   | "checkup"
   | "schedule"
   | "rename"
-  | "remove"
+  | "archive"
+  | "address"
   | "revisions"
   | "forget"
   | "yaml"
@@ -93,6 +96,7 @@ export function BenchHead({ blog, campaign, bench }: BenchHeadProps) {
     running.mutate();
   }
   const load = (document: CampaignDocument) => bench.change(() => document);
+  const editor = useMay()("editor");
   const mode = bench.document.release.mode;
   const maySave = bench.edited && !bench.proof.error && !bench.conflict.theirs;
   return (
@@ -121,13 +125,25 @@ export function BenchHead({ blog, campaign, bench }: BenchHeadProps) {
       </button>
       <Button
         busy={running.isPending}
-        disabled={bench.edited}
-        title={bench.edited ? "A run goes by the saved rules. Save or discard your edits first." : undefined}
+        disabled={bench.edited || !editor}
+        title={
+          !editor
+            ? "Editors and owners of the blog run campaigns."
+            : bench.edited
+              ? "A run goes by the saved rules. Save or discard your edits first."
+              : undefined
+        }
         onClick={run}
       >
         Run now
       </Button>
-      <Button look="primary" busy={saving.isPending} disabled={!maySave} onClick={() => save("")}>
+      <Button
+        look="primary"
+        busy={saving.isPending}
+        disabled={!maySave || !editor}
+        title={editor ? undefined : "Editors and owners of the blog save rules."}
+        onClick={() => save("")}
+      >
         Save as revision {campaign.revision + 1}
       </Button>
       <Menu
@@ -141,19 +157,25 @@ export function BenchHead({ blog, campaign, bench }: BenchHeadProps) {
           </button>
         }
         entries={[
-          ...(maySave ? [{ label: "Save with a note", onSelect: () => setOpen("note") }] : []),
+          ...(maySave && editor ? [{ label: "Save with a note", onSelect: () => setOpen("note") }] : []),
           { label: "Why is nothing arriving?", onSelect: () => setOpen("checkup") },
           { label: "Revisions", onSelect: () => setOpen("revisions") },
-          { label: "Defaults of the blog", onSelect: () => setOpen("defaults") },
           { label: "Rules as YAML", onSelect: () => setOpen("yaml") },
-          { label: "Decide items again", onSelect: () => setOpen("forget") },
-          { label: "Rename", onSelect: () => setOpen("rename") },
-          { label: "Remove campaign", onSelect: () => setOpen("remove"), danger: true },
+          ...(editor
+            ? [
+                { label: "Defaults of the blog", onSelect: () => setOpen("defaults") },
+                { label: "Decide items again", onSelect: () => setOpen("forget") },
+                { label: "Mail address for its runs", onSelect: () => setOpen("address") },
+                { label: "Rename", onSelect: () => setOpen("rename") },
+                { label: "Archive", onSelect: () => setOpen("archive"), danger: true },
+              ]
+            : []),
         ]}
       />
       {open === "forget" && <ForgetDialog blog={blog} campaign={campaign} onClose={() => setOpen(null)} />}
       {open === "rename" && <RenameDialog blog={blog} campaign={campaign} onClose={() => setOpen(null)} />}
-      {open === "remove" && <RemoveDialog blog={blog} campaign={campaign} onClose={() => setOpen(null)} />}
+      {open === "archive" && <ArchiveDialog blog={blog} campaign={campaign} onClose={() => setOpen(null)} />}
+      {open === "address" && <AddressDialog blog={blog} campaign={campaign} onClose={() => setOpen(null)} />}
       {open === "revisions" && (
         <RevisionsDialog blog={blog} campaign={campaign} onLoad={load} onClose={() => setOpen(null)} />
       )}

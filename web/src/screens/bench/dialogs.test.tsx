@@ -6,11 +6,12 @@ import { ProblemError } from "@/api/client";
 import { DEFAULTS, WithBench } from "@/testing/bench";
 import { pick } from "@/testing/render";
 import { answering, last, screenAt } from "@/testing/server";
+import { AddressDialog } from "./AddressDialog";
+import { ArchiveDialog } from "./ArchiveDialog";
 import { DefaultsDialog } from "./DefaultsDialog";
 import { ForgetDialog } from "./ForgetDialog";
 import { NoteDialog } from "./NoteDialog";
 import { OverDialog } from "./over/OverDialog";
-import { RemoveDialog } from "./RemoveDialog";
 import { RenameDialog } from "./RenameDialog";
 import { RevisionsDialog } from "./RevisionsDialog";
 import type { BenchState } from "./useBench";
@@ -324,20 +325,35 @@ describe("the campaign itself", () => {
     await waitFor(() => expect(given.onClose).toHaveBeenCalled());
   });
 
-  it("is removed after it was said what stays", async () => {
-    answering({ [`DELETE ${BASE}`]: null });
-    const { user, address } = at(<RemoveDialog {...props()} />);
+  it("is archived after it was said what stays", async () => {
+    const calls = answering({ [`PUT ${BASE}/archived`]: null });
+    const { user, address } = at(<ArchiveDialog {...props()} />);
     expect(screen.getByText(/Its posts, decisions and revisions stay/)).toBeTruthy();
-    await user.click(screen.getByRole("button", { name: "Remove campaign" }));
+    await user.click(screen.getByRole("button", { name: "Archive" }));
     await waitFor(() => expect(address()).toBe("/desk/b/campaigns"));
+    expect(last(calls, `PUT ${BASE}/archived`).body).toEqual({ archived: true });
   });
 
-  it("stays when the server refuses to remove it", async () => {
-    answering({ [`DELETE ${BASE}`]: new ProblemError(409, "No", "A run is under way.") });
-    const { user, address } = at(<RemoveDialog {...props()} />);
-    await user.click(screen.getByRole("button", { name: "Remove campaign" }));
-    expect(await screen.findByText("A run is under way.")).toBeTruthy();
+  it("stays when the server refuses to archive it", async () => {
+    answering({ [`PUT ${BASE}/archived`]: new ProblemError(409, "No", "It is being deleted.") });
+    const { user, address } = at(<ArchiveDialog {...props()} />);
+    await user.click(screen.getByRole("button", { name: "Archive" }));
+    expect(await screen.findByText("It is being deleted.")).toBeTruthy();
     expect(address()).toBe("/desk/b/campaigns/sky");
+  });
+
+  it("has a mail address that is told of its runs", async () => {
+    const calls = answering({
+      [`GET ${BASE}/address`]: { email: "old@club.example", mail_is_set_up: false },
+      [`PUT ${BASE}/address`]: { email: "", mail_is_set_up: false },
+    });
+    const given = props();
+    const { user } = at(<AddressDialog {...given} />);
+    expect(await screen.findByText(/has no mail server/)).toBeTruthy();
+    await user.clear(screen.getByDisplayValue("old@club.example"));
+    await user.click(screen.getByRole("button", { name: "Save" }));
+    expect(last(calls, `PUT ${BASE}/address`).body).toEqual({ email: "" });
+    await waitFor(() => expect(given.onClose).toHaveBeenCalled());
   });
 
   it("is saved with a note", async () => {

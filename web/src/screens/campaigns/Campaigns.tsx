@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
 import { type CampaignFilter, campaignsQuery } from "@/api/campaigns";
+import { useMay } from "@/api/useRole";
 import { Empty } from "@/components/Empty";
 import { ErrorNote } from "@/components/ErrorNote";
 import { Head } from "@/components/Head";
@@ -13,6 +14,7 @@ import { plural } from "@/lib/format";
 import { MODE_WORDS, type Mode } from "@/lib/modes";
 import { Button, buttonLook } from "@/ui/Button";
 import { WordSelect } from "@/ui/WordSelect";
+import { Archive } from "./Archive";
 import { CampaignRow, COLUMNS } from "./CampaignRow";
 import { usePause } from "./usePause";
 
@@ -40,6 +42,7 @@ const SORTS = [
 
 export default function Campaigns() {
   const { blog = "" } = useParams();
+  const may = useMay();
   const [filter, setFilter] = useState<CampaignFilter>({ sort: "name" });
   const set = (next: CampaignFilter) => setFilter((before) => ({ ...before, offset: 0, ...next }));
   const campaigns = useQuery(campaignsQuery(blog, filter));
@@ -89,9 +92,11 @@ export default function Campaigns() {
           value={filter.search ?? ""}
           onChange={(search) => set({ search })}
         />
-        <Link className={buttonLook("primary")} to={desk.newCampaign(blog)}>
-          New campaign
-        </Link>
+        {may("editor") && (
+          <Link className={buttonLook("primary")} to={desk.newCampaign(blog)}>
+            New campaign
+          </Link>
+        )}
       </Head>
       <div className="min-h-0 flex-1 overflow-auto p-5">
         {campaigns.error && <ErrorNote error={campaigns.error} onRetry={campaigns.refetch} />}
@@ -111,7 +116,7 @@ export default function Campaigns() {
         )}
         {rows && !empty && (
           <div className="sheet-card">
-            {picked.size > 0 && (
+            {picked.size > 0 && may("editor") && (
               <div className="flex items-center gap-2 border-b border-line2 bg-verd-wash px-5 py-1.5">
                 {plural(picked.size, "campaign")} picked
                 <Button small onClick={() => pausing.mutate({ slugs: [...picked], paused: true })}>
@@ -162,6 +167,7 @@ export default function Campaigns() {
             onChange={(offset) => set({ offset })}
           />
         )}
+        <Archive blog={blog} />
       </div>
     </>
   );

@@ -8,6 +8,7 @@ import { Loading } from "@/components/Loading";
 import { PAGE, Paging, SEARCHED } from "@/components/Paging";
 import { SearchBox } from "@/components/SearchBox";
 import { count } from "@/lib/format";
+import { ReviewTabs } from "@/screens/review/ReviewTabs";
 import { Segmented } from "@/ui/Segmented";
 import { useListFocus } from "@/ui/useListFocus";
 import { CommentRow } from "./CommentRow";
@@ -39,7 +40,7 @@ export default function Comments() {
 
   return (
     <>
-      <Head title="Comments">
+      <Head title="Review" facts={<ReviewTabs />}>
         <SearchBox label="Find a comment" value={filter.search} onChange={(search) => set({ search })} />
       </Head>
       <div className="flex shrink-0 items-center gap-3 border-b border-line bg-sheet px-4 py-2">

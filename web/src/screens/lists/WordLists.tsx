@@ -9,6 +9,7 @@ import { Head } from "@/components/Head";
 import { Loading } from "@/components/Loading";
 import { SearchBox } from "@/components/SearchBox";
 import { foundLists, foundTables } from "@/lib/found-lists";
+import { LibraryTabs } from "@/screens/library/LibraryTabs";
 import { Button } from "@/ui/Button";
 import { TermTableCard } from "./TermTableCard";
 import { TermTableForm } from "./TermTableForm";
@@ -28,10 +29,7 @@ export default function WordLists() {
   const none = found.data && !found.data.word_lists.length && !found.data.term_tables.length;
   return (
     <>
-      <Head
-        title="Word lists"
-        facts={<span className="text-ink3">terms and tables that campaigns share</span>}
-      >
+      <Head title="Library" facts={<LibraryTabs />}>
         <SearchBox label="Find a list or term" value={search} onChange={setSearch} />
         <Button onClick={() => setTabling(true)} disabled={tabling}>
           New table

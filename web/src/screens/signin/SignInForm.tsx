@@ -1,20 +1,27 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
 import { useForm } from "react-hook-form";
+import { faultAt } from "@/api/client";
 import { type Session, sessionQuery, signIn } from "@/api/session";
 import { Button } from "@/ui/Button";
 import { Field, inputLook } from "@/ui/Field";
+import { ForgotDialog } from "./ForgotDialog";
 
 interface Form {
   name: string;
   password: string;
+  code: string;
 }
 
-/** Name and password. `onEntered` is told who has come in. */
+/** Name and password, and the code of a second factor where one is in use. `onEntered` is told who has come in. */
 export function SignInForm({ onEntered }: { onEntered?: (session: Session) => void }) {
   const queries = useQueryClient();
-  const form = useForm<Form>({ defaultValues: { name: "", password: "" } });
+  const form = useForm<Form>({ defaultValues: { name: "", password: "", code: "" } });
+  const [forgot, setForgot] = useState(false);
+  const [coded, setCoded] = useState(false);
   const entering = useMutation({
-    mutationFn: ({ name, password }: Form) => signIn(name, password),
+    mutationFn: ({ name, password, code }: Form) => signIn(name, password, code),
+    onError: (error) => setCoded((before) => before || faultAt(error, "code") !== undefined),
     onSuccess: (session) => {
       queries.setQueryData(sessionQuery.queryKey, session);
       onEntered?.(session);
@@ -40,7 +47,23 @@ export function SignInForm({ onEntered }: { onEntered?: (session: Session) => vo
           aria-invalid={Boolean(errors.password)}
         />
       </Field>
-      {entering.error && (
+      {coded && (
+        <Field
+          label="Code"
+          hint="Your app shows it. A recovery code stands in for it once."
+          error={form.watch("code") ? faultAt(entering.error, "code") : undefined}
+        >
+          <input
+            {...form.register("code")}
+            // biome-ignore lint/a11y/noAutofocus: it has just been asked for
+            autoFocus
+            inputMode="text"
+            autoComplete="one-time-code"
+            className={inputLook}
+          />
+        </Field>
+      )}
+      {entering.error && !faultAt(entering.error, "code") && (
         <p role="alert" className="font-medium text-madder">
           {entering.error.message}
         </p>
@@ -48,6 +71,14 @@ export function SignInForm({ onEntered }: { onEntered?: (session: Session) => vo
       <Button type="submit" look="primary" busy={entering.isPending}>
         Sign in
       </Button>
+      <button
+        type="button"
+        className="self-start text-ink2 underline hover:text-ink"
+        onClick={() => setForgot(true)}
+      >
+        Forgot your password?
+      </button>
+      {forgot && <ForgotDialog onClose={() => setForgot(false)} />}
     </form>
   );
 }

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Link, useParams } from "react-router";
 import { campaignsBySourceQuery, type ListUser } from "@/api/campaigns";
 import { type Health, opmlAddress, type Source, type SourceSort, sourcesQuery } from "@/api/sources";
+import { useMay } from "@/api/useRole";
 import { Empty } from "@/components/Empty";
 import { ErrorNote } from "@/components/ErrorNote";
 import { Head } from "@/components/Head";
@@ -76,6 +77,7 @@ function Row({ blog, source, campaigns }: { blog: string; source: Source; campai
 
 export default function Sources() {
   const { blog = "" } = useParams();
+  const may = useMay();
   const [search, setSearch] = useState("");
   const [sort, setSort] = useState<SourceSort>("title");
   const [health, setHealth] = useState<Health | "any">("any");
@@ -115,9 +117,11 @@ export default function Sources() {
         <a className={buttonLook("plain")} href={opmlAddress(blog)} download>
           As OPML
         </a>
-        <Link className={buttonLook("primary")} to={desk.addSources(blog)}>
-          Add feeds
-        </Link>
+        {may("editor") && (
+          <Link className={buttonLook("primary")} to={desk.addSources(blog)}>
+            Add feeds
+          </Link>
+        )}
       </Head>
       <div className="min-h-0 flex-1 overflow-auto p-5">
         {sources.error && <ErrorNote error={sources.error} onRetry={sources.refetch} />}

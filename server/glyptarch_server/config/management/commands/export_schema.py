@@ -1,16 +1,14 @@
 """``manage.py export_schema``: write the API's schema, or check that the written one is current."""
 
 import json
-from pathlib import Path
 from typing import Any
 
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 
 from glyptarch_server.config.api import api
+from glyptarch_server.config.openapi import SCHEMA
 
 __all__ = ["SCHEMA", "Command", "schema_text"]
-
-SCHEMA = Path(__file__).resolve().parents[3] / "common" / "openapi.json"
 
 
 def schema_text() -> str:

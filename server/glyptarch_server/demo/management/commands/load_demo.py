@@ -10,7 +10,8 @@ from django.core.management.base import BaseCommand, CommandParser
 from django.db import transaction
 from glyptarch_core.schedule import Schedule
 
-from glyptarch_server.accounts.actions import ensure_user
+from glyptarch_server.accounts.actions import change_account, ensure_user
+from glyptarch_server.accounts.models import User
 from glyptarch_server.blogs.actions import add_member, add_term_table, add_word_list, create_blog
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.blogs.queries import Role
@@ -18,8 +19,11 @@ from glyptarch_server.campaigns.actions import create_campaign, save_revision, s
 from glyptarch_server.campaigns.models import Campaign
 from glyptarch_server.comments.actions import leave_comment, move_comment
 from glyptarch_server.comments.lifecycle import CommentState
+from glyptarch_server.common.acting import acting_as
 from glyptarch_server.demo.history import PastPortal
 from glyptarch_server.demo.scenario import BLOG, CAMPAIGNS, COMMENTS, SOURCES, TERM_TABLES, WORD_LISTS, document_of_plan
+from glyptarch_server.notices.actions import choose
+from glyptarch_server.notices.models import Digest
 from glyptarch_server.posts.actions import learn_common_text, move_post
 from glyptarch_server.posts.lifecycle import PostState
 from glyptarch_server.posts.queries import listed_posts, public_posts
@@ -73,10 +77,33 @@ class _Loader:
     def load(self, password: str) -> None:
         """Make people, blog, sources and campaigns, then live through the days."""
         first = self._now - timedelta(days=self._days)
-        owner = ensure_user("mira", password, full_name="Mira")
+        owner, self._editor = (self._person(name, password) for name in ("mira", "edda"))
         blog = create_blog(**BLOG, now=first)
         add_member(blog, owner, Role.OWNER)
-        add_member(blog, ensure_user("edda", password, full_name="Edda"), Role.EDITOR)
+        add_member(blog, self._editor, Role.EDITOR)
+        add_member(blog, self._person("rolf", password), Role.REVIEWER)
+        add_member(blog, self._person("vera", password), Role.VIEWER)
+        choose(blog, owner, problems=True, posts=False, digest=Digest.DAILY)
+        with acting_as(owner, first):
+            campaigns, keys = self._make(blog, owner, first)
+        for day in range(self._days + 1):
+            self._live(blog, campaigns, first + timedelta(days=day))
+            if day == min(_CHANGE_AFTER, self._days):
+                for plan, campaign in zip(CAMPAIGNS, campaigns, strict=True):
+                    for number, (note, _) in enumerate(plan.revisions[1:], start=1):
+                        document = document_of_plan(plan, number, keys)
+                        at = first + timedelta(days=day, hours=1)
+                        with acting_as(owner, at):
+                            save_revision(campaign, document, base=number, by=owner, note=note, now=at)
+
+        for plan, campaign in zip(CAMPAIGNS, campaigns, strict=True):
+            schedule = Schedule.model_validate({"when": plan.when})
+            with acting_as(owner, self._now):
+                set_schedule(campaign, schedule, paused=False, now=self._now)
+        self._comments(blog)
+
+    def _make(self, blog: Blog, owner: User, first: datetime) -> tuple[list[Campaign], dict[str, str]]:
+        """Make lists, sources and campaigns. Gives the campaigns, and the keys of the sources by their names."""
         for name, words in WORD_LISTS.items():
             add_word_list(blog, name, words, now=first)
         for name, lines in TERM_TABLES.items():
@@ -89,19 +116,12 @@ class _Loader:
         campaigns = [
             create_campaign(blog, plan.name, document_of_plan(plan, 0, keys), by=owner, now=first) for plan in CAMPAIGNS
         ]
-        for day in range(self._days + 1):
-            self._live(blog, campaigns, first + timedelta(days=day))
-            if day == min(_CHANGE_AFTER, self._days):
-                for plan, campaign in zip(CAMPAIGNS, campaigns, strict=True):
-                    for number, (note, _) in enumerate(plan.revisions[1:], start=1):
-                        document = document_of_plan(plan, number, keys)
-                        at = first + timedelta(days=day, hours=1)
-                        save_revision(campaign, document, base=number, by=owner, note=note, now=at)
+        return campaigns, keys
 
-        for plan, campaign in zip(CAMPAIGNS, campaigns, strict=True):
-            schedule = Schedule.model_validate({"when": plan.when})
-            set_schedule(campaign, schedule, paused=False, now=self._now)
-        self._comments(blog)
+    def _person(self, name: str, password: str) -> User:
+        person = ensure_user(name, password, full_name=name.title())
+        change_account(person, full_name=name.title(), email=f"{name}@dark-meadow.invalid")
+        return person
 
     def _comments(self, blog: Blog) -> None:
         posts = public_posts(blog).filter(comments=True).order_by("-date")[: len(COMMENTS)]
@@ -109,7 +129,8 @@ class _Loader:
             at = self._now - timedelta(hours=30 - 7 * number)
             comment = leave_comment(post, name=name, text=text, now=at)
             if read:
-                move_comment(comment, CommentState.SHOWN, now=at + timedelta(hours=1))
+                with acting_as(self._editor, at + timedelta(hours=1)):
+                    move_comment(comment, CommentState.SHOWN, now=at + timedelta(hours=1))
 
     def _live(self, blog: Blog, campaigns: list[Campaign], day: datetime) -> None:
         for number, campaign in enumerate(campaigns):
@@ -122,4 +143,6 @@ class _Loader:
         if day < self._now - timedelta(days=_KEEP_HELD_DAYS):
             for post in listed_posts(blog, state=PostState.HELD.value)[:200]:
                 liked = self._random.random() < _LIKED
-                move_post(post, PostState.PUBLISHED if liked else PostState.REFUSED, now=day + timedelta(hours=2))
+                at = day + timedelta(hours=2)
+                with acting_as(self._editor, at):
+                    move_post(post, PostState.PUBLISHED if liked else PostState.REFUSED, now=at)

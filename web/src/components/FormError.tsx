@@ -1,0 +1,15 @@
+import { ProblemError } from "@/api/client";
+
+/** What went wrong with a form, where no field of it says so already. */
+export function FormError({ error, fields = [] }: { error: Error | null; fields?: readonly string[] }) {
+  if (!error) return null;
+  const shown =
+    error instanceof ProblemError &&
+    error.faults.some((fault) => fields.some((one) => fault.path.endsWith(one)));
+  if (shown) return null;
+  return (
+    <p role="alert" className="font-medium text-madder">
+      {error.message}
+    </p>
+  );
+}

@@ -1,0 +1,101 @@
+/** What the actions of the audit list are called, each as something that somebody did to a thing. */
+const ACTIONS: Record<string, string> = {
+  "blog.made": "made the blog",
+  "blog.changed": "changed the blog",
+  "blog.time_zone": "set the time zone of",
+  "blog.removed": "removed the blog",
+  "blog.brought_back": "brought back the blog",
+  "campaign.made": "made the campaign",
+  "campaign.rules_saved": "saved rules of",
+  "campaign.renamed": "renamed the campaign",
+  "campaign.schedule": "set the schedule of",
+  "campaign.paused": "paused",
+  "campaign.resumed": "resumed",
+  "campaign.archived": "archived",
+  "campaign.taken_from_archive": "took from the archive",
+  "campaign.deleted": "deleted the campaign",
+  "campaign.forgotten": "let the campaign forget",
+  "campaign.address": "set the mail address of",
+  "category.added": "added the category",
+  "category.renamed": "renamed the category",
+  "category.merged": "made one category of",
+  "category.removed": "removed the category",
+  "category.put_under": "moved the category",
+  "tag.added": "added the tag",
+  "tag.renamed": "renamed the tag",
+  "tag.merged": "made one tag of",
+  "tag.removed": "removed the tag",
+  "byline.added": "added the byline",
+  "byline.renamed": "renamed the byline",
+  "byline.merged": "made one byline of",
+  "byline.removed": "removed the byline",
+  "comment.moved": "decided about the comment",
+  "defaults.set": "set the defaults of",
+  "defaults.cleared": "cleared the defaults of",
+  "library.word_list_added": "added the word list",
+  "library.word_list_changed": "changed the word list",
+  "library.word_list_removed": "removed the word list",
+  "library.term_table_added": "added the table",
+  "library.term_table_changed": "changed the table",
+  "library.term_table_removed": "removed the table",
+  "people.invited": "invited",
+  "people.invitation_taken_back": "took back the invitation of",
+  "people.joined": "joined:",
+  "people.role": "set the role of",
+  "people.removed": "removed from the blog",
+  "post.moved": "decided about the post",
+  "run.begun": "started a run of",
+  "run.stopped": "stopped a run of",
+  "source.added": "added the source",
+  "source.changed": "changed the source",
+  "source.removed": "removed the source",
+};
+
+export const AUDIT_KINDS = [
+  { value: "-any-", label: "everything" },
+  { value: "campaign", label: "campaigns" },
+  { value: "run", label: "runs" },
+  { value: "source", label: "sources" },
+  { value: "post", label: "posts" },
+  { value: "comment", label: "comments" },
+  { value: "people", label: "people" },
+  { value: "library", label: "the library" },
+  { value: "category", label: "categories" },
+  { value: "blog", label: "the blog" },
+] as const;
+
+export function actionWords(action: string): string {
+  return ACTIONS[action] ?? action.replaceAll(/[._]/g, " ");
+}
+
+export interface Change {
+  what: string;
+  before: string;
+  after: string;
+}
+
+function shown(value: unknown): string {
+  if (value === null || value === undefined || value === "") return "nothing";
+  if (typeof value === "boolean") return value ? "yes" : "no";
+  if (typeof value === "object") return JSON.stringify(value);
+  return String(value);
+}
+
+function parts(value: unknown): Record<string, unknown> | null {
+  return typeof value === "object" && value !== null && !Array.isArray(value)
+    ? (value as Record<string, unknown>)
+    : null;
+}
+
+/** Give what has changed: field by field where both sides have fields, leaving out what is the same. */
+export function changesOf(before: unknown, after: unknown): Change[] {
+  const [from, to] = [parts(before), parts(after)];
+  if (from && to)
+    return [...new Set([...Object.keys(from), ...Object.keys(to)])]
+      .filter((key) => JSON.stringify(from[key]) !== JSON.stringify(to[key]))
+      .map((key) => ({ what: key.replaceAll("_", " "), before: shown(from[key]), after: shown(to[key]) }));
+  if (before === null && after === null) return [];
+  return [
+    { what: "", before: before === null ? "" : shown(before), after: after === null ? "" : shown(after) },
+  ];
+}

@@ -1,0 +1,10 @@
+/** Give a name as the last part of an address: small letters without marks, digits, and single hyphens. */
+export function slugFrom(name: string): string {
+  return name
+    .normalize("NFKD")
+    .replace(/\p{M}/gu, "")
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, "-")
+    .replace(/^-+|-+$/g, "")
+    .slice(0, 60);
+}

@@ -1,0 +1,62 @@
+import { useState } from "react";
+import { changePassword } from "@/api/account";
+import { faultAt } from "@/api/client";
+import { useChange } from "@/api/useChange";
+import { FormError } from "@/components/FormError";
+import { Part } from "@/components/Part";
+import { Button } from "@/ui/Button";
+import { Field, inputLook } from "@/ui/Field";
+import { useTell } from "@/ui/Toasts";
+
+export function Password() {
+  const tell = useTell();
+  const [old, setOld] = useState("");
+  const [password, setPassword] = useState("");
+  const changing = useChange(() => changePassword({ old, password }), {
+    onDone: () => {
+      setOld("");
+      setPassword("");
+      tell("The password is changed. All other sessions have ended.");
+    },
+  });
+  return (
+    <Part title="Password">
+      <form
+        className="space-y-4"
+        onSubmit={(event) => {
+          event.preventDefault();
+          changing.mutate();
+        }}
+      >
+        <Field label="Present password" error={faultAt(changing.error, "old")}>
+          <input
+            type="password"
+            className={inputLook}
+            value={old}
+            required
+            autoComplete="current-password"
+            onChange={(event) => setOld(event.target.value)}
+          />
+        </Field>
+        <Field
+          label="New password"
+          hint="At least eight characters. All other sessions end."
+          error={faultAt(changing.error, "password")}
+        >
+          <input
+            type="password"
+            className={inputLook}
+            value={password}
+            required
+            autoComplete="new-password"
+            onChange={(event) => setPassword(event.target.value)}
+          />
+        </Field>
+        <FormError error={changing.error} fields={["old", "password"]} />
+        <Button type="submit" busy={changing.isPending}>
+          Change the password
+        </Button>
+      </form>
+    </Part>
+  );
+}

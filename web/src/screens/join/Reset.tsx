@@ -1,0 +1,55 @@
+import { useState } from "react";
+import { Link, useParams } from "react-router";
+import { resetPassword } from "@/api/account";
+import { faultAt } from "@/api/client";
+import { useChange } from "@/api/useChange";
+import { FormError } from "@/components/FormError";
+import { Button, buttonLook } from "@/ui/Button";
+import { Field, inputLook } from "@/ui/Field";
+import { Entrance } from "./Entrance";
+
+/** Sets a new password by the link that was sent. */
+export default function Reset() {
+  const { person = "", token = "" } = useParams();
+  const [password, setPassword] = useState("");
+  const setting = useChange(() => resetPassword({ person, token, password }));
+  if (setting.isSuccess)
+    return (
+      <Entrance title="The password is set">
+        <p className="mb-4 text-ink2">All sessions have ended. Sign in with the new password.</p>
+        <Link className={buttonLook("primary")} to="/">
+          Sign in
+        </Link>
+      </Entrance>
+    );
+  return (
+    <Entrance title="Set a new password">
+      <form
+        className="space-y-4"
+        onSubmit={(event) => {
+          event.preventDefault();
+          setting.mutate();
+        }}
+      >
+        <Field
+          label="New password"
+          hint="At least eight characters."
+          error={faultAt(setting.error, "password")}
+        >
+          <input
+            type="password"
+            className={inputLook}
+            value={password}
+            required
+            autoComplete="new-password"
+            onChange={(event) => setPassword(event.target.value)}
+          />
+        </Field>
+        <FormError error={setting.error} fields={["password"]} />
+        <Button type="submit" look="primary" busy={setting.isPending}>
+          Set the password
+        </Button>
+      </form>
+    </Entrance>
+  );
+}

@@ -1,0 +1,15 @@
+import { useParams } from "react-router";
+import { Tabs } from "@/components/Tabs";
+import { desk } from "@/lib/blog-path";
+
+/** What is kept for the whole blog. */
+export function LibraryTabs() {
+  const { blog = "" } = useParams();
+  const tabs = [
+    { name: "Word lists and tables", to: desk.lists(blog) },
+    { name: "Categories", to: desk.names(blog, "category") },
+    { name: "Tags", to: desk.names(blog, "tag") },
+    { name: "Bylines", to: desk.names(blog, "byline") },
+  ];
+  return <Tabs label="Library" tabs={tabs} />;
+}

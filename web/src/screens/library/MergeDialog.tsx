@@ -1,0 +1,57 @@
+import { useState } from "react";
+import type { Name, NameKind } from "@/api/names";
+import { plural } from "@/lib/format";
+import { Button } from "@/ui/Button";
+import { Dialog } from "@/ui/Dialog";
+import { Field, inputLook } from "@/ui/Field";
+import { KINDS } from "./kinds";
+
+interface MergeDialogProps {
+  kind: NameKind;
+  row: Name;
+  others: readonly Name[];
+  onClose: () => void;
+  onChosen: (into: number) => void;
+}
+
+/** Chooses which of two stays; it cannot be taken back, so it says what will happen. */
+export function MergeDialog({ kind, row, others, onClose, onChosen }: MergeDialogProps) {
+  const [into, setInto] = useState("");
+  const chosen = others.find(({ id }) => String(id) === into);
+  return (
+    <Dialog
+      open
+      onOpenChange={onClose}
+      title={`Make “${row.name}” one with another ${KINDS[kind].one}`}
+      description={
+        chosen
+          ? `${plural(row.posts, "post")} of “${row.name}” will bear “${chosen.name}”, and so will posts of rules that say “${row.name}”. It cannot be taken back.`
+          : "Its posts follow, and so do rules that say its name."
+      }
+    >
+      <Field label="The one that stays">
+        <select className={inputLook} value={into} onChange={(event) => setInto(event.target.value)}>
+          <option value="">Choose…</option>
+          {others.map((one) => (
+            <option key={one.id} value={one.id}>
+              {one.name} ({plural(one.posts, "post")})
+            </option>
+          ))}
+        </select>
+      </Field>
+      <div className="mt-4 flex justify-end gap-2">
+        <Button onClick={onClose}>Cancel</Button>
+        <Button
+          look="danger"
+          disabled={!chosen}
+          onClick={() => {
+            if (chosen) onChosen(chosen.id);
+            onClose();
+          }}
+        >
+          Make them one
+        </Button>
+      </div>
+    </Dialog>
+  );
+}

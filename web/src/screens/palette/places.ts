@@ -1,0 +1,39 @@
+import type { Role } from "@/api/people";
+import { desk } from "@/lib/blog-path";
+
+export interface Place {
+  name: string;
+  to: string;
+}
+
+/** Give every screen and action of the desk that a role may use. */
+export function placesOf(blog: string, may: (least: Role) => boolean): Place[] {
+  return [
+    { name: "Today", to: desk.today(blog) },
+    { name: "Campaigns", to: desk.campaigns(blog) },
+    { name: "Runs", to: desk.runs(blog) },
+    { name: "Sources", to: desk.sources(blog) },
+    { name: "Review held posts", to: desk.review(blog) },
+    { name: "Comments", to: desk.comments(blog) },
+    { name: "Posts", to: desk.posts(blog) },
+    { name: "Word lists and tables", to: desk.lists(blog) },
+    { name: "Categories", to: desk.names(blog, "category") },
+    { name: "Tags", to: desk.names(blog, "tag") },
+    { name: "Bylines", to: desk.names(blog, "byline") },
+    { name: "People", to: desk.people(blog) },
+    { name: "Your account", to: desk.account(blog) },
+    { name: "What the API can do", to: desk.api(blog) },
+    ...(may("editor")
+      ? [
+          { name: "Make a campaign", to: desk.newCampaign(blog) },
+          { name: "Add feeds", to: desk.addSources(blog) },
+        ]
+      : []),
+    ...(may("owner")
+      ? [
+          { name: "Blog settings", to: desk.settings(blog) },
+          { name: "Audit list", to: desk.audit(blog) },
+        ]
+      : []),
+  ];
+}

@@ -1,0 +1,39 @@
+import { useQuery } from "@tanstack/react-query";
+import { useParams } from "react-router";
+import { blogQuery } from "@/api/blogs";
+import { useMay } from "@/api/useRole";
+import { Empty } from "@/components/Empty";
+import { ErrorNote } from "@/components/ErrorNote";
+import { Head } from "@/components/Head";
+import { Loading } from "@/components/Loading";
+import { BlogForm } from "./BlogForm";
+import { RemoveBlog } from "./RemoveBlog";
+import { SettingsTabs } from "./SettingsTabs";
+
+/** What holds for a whole blog. */
+export default function BlogSettings() {
+  const { blog = "" } = useParams();
+  const found = useQuery(blogQuery(blog));
+  const may = useMay();
+  return (
+    <>
+      <Head title="Blog settings" facts={<SettingsTabs />} />
+      <div className="min-h-0 flex-1 overflow-auto p-5">
+        {found.error && <ErrorNote error={found.error} onRetry={found.refetch} />}
+        {found.isPending && <Loading what="the blog" rows={4} />}
+        {found.data && !may("owner") && (
+          <Empty
+            title="For owners"
+            text="Owners of the blog set its name, language and time zone. Ask one of them."
+          />
+        )}
+        {found.data && may("owner") && (
+          <div className="mx-auto max-w-2xl space-y-4">
+            <BlogForm key={`${found.data.slug} ${found.dataUpdatedAt}`} blog={found.data} />
+            <RemoveBlog blog={found.data} />
+          </div>
+        )}
+      </div>
+    </>
+  );
+}
