@@ -1,1 +1,1 @@
-"""The categories, tags and bylines of a blog: renamed, put in order, made one."""
+"""The categories, tags and bylines of a blog: renamed, put in order, merged."""

@@ -1,4 +1,4 @@
-"""Renaming categories, tags and bylines, putting categories under others, and making two into one."""
+"""Renaming categories, tags and bylines, putting categories under others, and merging two."""
 
 from collections.abc import Callable, Mapping, Sequence
 from typing import Any
@@ -36,7 +36,7 @@ def add_name(blog: Blog, kind: NameKind, name: str) -> Named:
 def rename(row: Named, kind: NameKind, name: str) -> None:
     """Give another name. Rules that say the old one mean this row from now on; its address stays.
 
-    Raises Conflict where another one bears the name: they can be made one.
+    Raises Conflict where another one has the name: they can be merged.
     """
     before, key = row.name, name_key(name)
     old_key = row.key
@@ -49,7 +49,7 @@ def rename(row: Named, kind: NameKind, name: str) -> None:
                 _remember(row.blog_id, kind, old_key, row.pk)
             record(f"{kind.value}.renamed", name, blog=row.blog_id, before=before, after=name)
     except IntegrityError as error:
-        raise Conflict(f"There is a {kind.label.lower()} named “{name}” already. Make the two into one.") from error
+        raise Conflict(f"There is a {kind.label.lower()} named “{name}” already. Merge the two.") from error
 
 
 def _remember(blog: int, kind: NameKind, key: str, target: int) -> None:
@@ -73,9 +73,9 @@ def put_under(row: Category, parent: Category | None) -> None:
 
 
 def merge(row: Named, kind: NameKind, into: int) -> Named:
-    """Make two into one: the posts of the first follow, and so do rules that say its name. Raises Invalid, NotFound."""
+    """Merge one into another: the posts of the first follow, and so do rules that say its name. Raises Invalid, NotFound."""
     if row.pk == into:
-        raise Invalid("Choose another one to make them one.")
+        raise Invalid("Choose another one to merge it into.")
     blog = row.blog
     with transaction.atomic():
         # Rows are locked in their order, so that two mergers at once end, one after the other.
@@ -108,14 +108,14 @@ def _move_posts(row: Named, target: Named, kind: NameKind) -> int:
 
 
 def remove_name(row: Named, kind: NameKind) -> None:
-    """Remove one that no post bears. Raises Conflict where posts bear it: it can be made one with another."""
+    """Remove one that no post has. Raises Conflict where posts have it: it can be merged."""
     used = {
         NameKind.CATEGORY: Post.objects.filter(categories=row.pk),
         NameKind.TAG: Post.objects.filter(tags=row.pk),
         NameKind.BYLINE: Post.objects.filter(byline=row.pk),
     }[kind]
     if used.exists():
-        raise Conflict(f"Posts bear “{row.name}”. Make it one with another {kind.label.lower()} in its place.")
+        raise Conflict(f"Posts have “{row.name}”. Merge it into another {kind.label.lower()} instead.")
     with transaction.atomic():
         record(f"{kind.value}.removed", row.name, blog=row.blog_id)
         FormerName.objects.filter(kind=kind.value, target=row.pk).delete()

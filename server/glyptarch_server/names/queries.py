@@ -25,7 +25,7 @@ def model_of(kind: NameKind) -> type[Category] | type[Tag] | type[Byline]:
 
 
 def _filed(kind: NameKind) -> QuerySet[Any]:
-    """Count the posts that bear the name of the outer query."""
+    """Count the posts that have the name of the outer query."""
     rows: QuerySet[Any] = Post.objects.filter(byline=OuterRef("pk")).values("byline")
     if kind is NameKind.CATEGORY:
         rows = Post.categories.through.objects.filter(category=OuterRef("pk")).values("category")
@@ -36,7 +36,7 @@ def _filed(kind: NameKind) -> QuerySet[Any]:
 
 
 def listed_names(blog: Blog, kind: NameKind, *, search: str = "") -> QuerySet[Named]:
-    """Give names of one kind, each with how many posts bear it in ``borne_by``, in order of the alphabet."""
+    """Give names of one kind, each with how many posts have it in ``borne_by``, in order of the alphabet."""
     rows: QuerySet[Any] = model_of(kind).objects.filter(blog=blog)
     if search:
         rows = rows.filter(name__icontains=search)

@@ -34,7 +34,7 @@ def _name(row: "Named") -> NameOut:
 def list_names(
     request: HttpRequest, blog: str, kind: NameKind, search: str = "", limit: Limit = PAGE, offset: Offset = 0
 ) -> NamePageOut:
-    """Give the categories, tags or bylines of a blog, with how many posts bear each."""
+    """Give the categories, tags or bylines of a blog, with how many posts have each."""
     rows = queries.listed_names(blog_for(request.user, blog), kind, search=search)
     page, total = page_of(rows, limit=limit, offset=offset)
     return NamePageOut(rows=[_name(row) for row in page], total=total)
@@ -56,14 +56,14 @@ def rename(request: HttpRequest, blog: str, kind: NameKind, number: RowNumber, p
 
 @router.delete("/blogs/{blog}/names/{kind}/{int:number}", response={204: None}, operation_id="removeName")
 def remove(request: HttpRequest, blog: str, kind: NameKind, number: RowNumber) -> tuple[int, None]:
-    """Remove one that no post bears."""
+    """Remove one that no post has."""
     actions.remove_name(queries.name_of(blog_for(request.user, blog, Role.EDITOR), kind, number), kind)
     return 204, None
 
 
 @router.post("/blogs/{blog}/names/{kind}/{int:number}/merge", response=NameOut, operation_id="mergeNames")
 def merge(request: HttpRequest, blog: str, kind: NameKind, number: RowNumber, payload: MergeIn) -> NameOut:
-    """Make two into one: the posts of the first follow."""
+    """Merge one into another: the posts of the first follow."""
     owned = blog_for(request.user, blog, Role.EDITOR)
     target = actions.merge(queries.name_of(owned, kind, number), kind, payload.into)
     return _name(queries.name_out_of(owned, kind, target.pk))

@@ -9,7 +9,7 @@ __all__ = ["MergeIn", "NameIn", "NameOut", "NamePageOut", "ParentIn"]
 
 
 class NameOut(Schema):
-    """A category, tag or byline, and how many posts bear it. ``parent`` is the category that it stands under."""
+    """A category, tag or byline, and how many posts have it. ``parent`` is the category that it stands under."""
 
     id: int
     name: str

@@ -1,10 +1,13 @@
+import type { Schedule } from "@/api/schedules";
+import { scheduleWords } from "./schedule";
+
 /** What the actions of the audit list are called, each as something that somebody did to a thing. */
 const ACTIONS: Record<string, string> = {
   "blog.made": "made the blog",
   "blog.changed": "changed the blog",
   "blog.time_zone": "set the time zone of",
   "blog.removed": "removed the blog",
-  "blog.brought_back": "brought back the blog",
+  "blog.brought_back": "restored the blog",
   "campaign.made": "made the campaign",
   "campaign.rules_saved": "saved rules of",
   "campaign.renamed": "renamed the campaign",
@@ -12,22 +15,22 @@ const ACTIONS: Record<string, string> = {
   "campaign.paused": "paused",
   "campaign.resumed": "resumed",
   "campaign.archived": "archived",
-  "campaign.taken_from_archive": "took from the archive",
+  "campaign.taken_from_archive": "restored the campaign",
   "campaign.deleted": "deleted the campaign",
   "campaign.forgotten": "let the campaign forget",
   "campaign.address": "set the mail address of",
   "category.added": "added the category",
   "category.renamed": "renamed the category",
-  "category.merged": "made one category of",
+  "category.merged": "merged a category into",
   "category.removed": "removed the category",
   "category.put_under": "moved the category",
   "tag.added": "added the tag",
   "tag.renamed": "renamed the tag",
-  "tag.merged": "made one tag of",
+  "tag.merged": "merged a tag into",
   "tag.removed": "removed the tag",
   "byline.added": "added the byline",
   "byline.renamed": "renamed the byline",
-  "byline.merged": "made one byline of",
+  "byline.merged": "merged a byline into",
   "byline.removed": "removed the byline",
   "comment.moved": "decided about the comment",
   "defaults.set": "set the defaults of",
@@ -68,13 +71,19 @@ export function actionWords(action: string): string {
   return ACTIONS[action] ?? action.replaceAll(/[._]/g, " ");
 }
 
+function scheduleShown(value: unknown): string {
+  const when = (value as Partial<Schedule> | undefined)?.when;
+  return when ? scheduleWords(value as Schedule) : "by hand";
+}
+
 export interface Change {
   what: string;
   before: string;
   after: string;
 }
 
-function shown(value: unknown): string {
+function shown(value: unknown, what = ""): string {
+  if (what === "schedule") return scheduleShown(value);
   if (value === null || value === undefined || value === "") return "nothing";
   if (typeof value === "boolean") return value ? "yes" : "no";
   if (typeof value === "object") return JSON.stringify(value);
@@ -93,7 +102,11 @@ export function changesOf(before: unknown, after: unknown): Change[] {
   if (from && to)
     return [...new Set([...Object.keys(from), ...Object.keys(to)])]
       .filter((key) => JSON.stringify(from[key]) !== JSON.stringify(to[key]))
-      .map((key) => ({ what: key.replaceAll("_", " "), before: shown(from[key]), after: shown(to[key]) }));
+      .map((key) => ({
+        what: key.replaceAll("_", " "),
+        before: shown(from[key], key),
+        after: shown(to[key], key),
+      }));
   if (before === null && after === null) return [];
   return [
     { what: "", before: before === null ? "" : shown(before), after: after === null ? "" : shown(after) },

@@ -8,13 +8,13 @@ import { moment } from "@/lib/format";
 import { Button } from "@/ui/Button";
 import { useTell } from "@/ui/Toasts";
 
-/** Blogs that were removed and can still be brought back; nothing where there are none. */
+/** Blogs that were removed and can still be restored; nothing where there are none. */
 export function RemovedBlogs() {
   const tell = useTell();
   const removed = useQuery(removedBlogsQuery).data ?? [];
   const bringing = useChange((slug: string) => bringBackBlog(slug), {
     refresh: [keys.blogs()],
-    onDone: (blog) => tell(`${blog.title} is back. Its campaigns go on.`),
+    onDone: (blog) => tell(`${blog.title} is restored. Its campaigns go on.`),
   });
   if (!removed.length) return null;
   return (
@@ -31,7 +31,7 @@ export function RemovedBlogs() {
               busy={bringing.isPending}
               onClick={() => bringing.mutate(blog.slug)}
             >
-              Bring back
+              Restore
             </Button>
           </li>
         ))}

@@ -122,12 +122,12 @@ describe("your account", () => {
     expect(screen.getByText(/Give your mail address above/)).toBeTruthy();
   });
 
-  it("brings a removed blog back", async () => {
+  it("restores a removed blog", async () => {
     const { user, calls } = show({
       "GET /api/removed-blogs": [{ slug: "old", title: "Old", removed_at: "2026-11-24T12:00:00Z" }],
       "DELETE /api/removed-blogs/{slug}": { slug: "old", title: "Old", role: "owner" },
     });
-    await user.click(await screen.findByRole("button", { name: "Bring back" }));
+    await user.click(await screen.findByRole("button", { name: "Restore" }));
     expect(last(calls, "DELETE /api/removed-blogs/{slug}").path).toEqual({ slug: "old" });
   });
 });

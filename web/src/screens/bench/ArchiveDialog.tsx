@@ -24,7 +24,7 @@ export function ArchiveDialog({ blog, campaign, onClose }: ArchiveDialogProps) {
       open
       onOpenChange={onClose}
       title={`Archive “${campaign.name}”?`}
-      description="It runs no more and leaves the list. Its posts, decisions and revisions stay. You can take it from the archive at any time."
+      description="It runs no more and leaves the list. Its posts, decisions and revisions stay. You can restore it at any time, under the list of campaigns."
     >
       <FormError error={archiving.error} />
       <div className="flex justify-end gap-2">

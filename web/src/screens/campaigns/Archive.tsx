@@ -10,7 +10,7 @@ import { Button } from "@/ui/Button";
 import { useTell } from "@/ui/Toasts";
 import { DeleteDialog } from "./DeleteDialog";
 
-/** The archived campaigns under the list: taken out again, or deleted for good. */
+/** The archived campaigns under the list: restored, or deleted for good. */
 export function Archive({ blog }: { blog: string }) {
   const tell = useTell();
   const may = useMay();
@@ -36,7 +36,7 @@ export function Archive({ blog }: { blog: string }) {
             {may("editor") && (
               <span className="ml-auto flex gap-2">
                 <Button small busy={taking.isPending} onClick={() => taking.mutate(campaign)}>
-                  Take from the archive
+                  Restore
                 </Button>
                 <Button small look="danger" onClick={() => setDeleting(campaign)}>
                   Delete…

@@ -22,11 +22,11 @@ export function MergeDialog({ kind, row, others, onClose, onChosen }: MergeDialo
     <Dialog
       open
       onOpenChange={onClose}
-      title={`Make “${row.name}” one with another ${KINDS[kind].one}`}
+      title={`Merge “${row.name}” into another ${KINDS[kind].one}`}
       description={
         chosen
-          ? `${plural(row.posts, "post")} of “${row.name}” will bear “${chosen.name}”, and so will posts of rules that say “${row.name}”. It cannot be taken back.`
-          : "Its posts follow, and so do rules that say its name."
+          ? `${plural(row.posts, "post")} of “${row.name}” will have “${chosen.name}” instead, and so will posts of rules that name “${row.name}”. It cannot be taken back.`
+          : "Its posts follow, and so do rules that name it."
       }
     >
       <Field label="The one that stays">
@@ -49,7 +49,7 @@ export function MergeDialog({ kind, row, others, onClose, onChosen }: MergeDialo
             onClose();
           }}
         >
-          Make them one
+          Merge
         </Button>
       </div>
     </Dialog>

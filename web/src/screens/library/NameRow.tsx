@@ -34,7 +34,7 @@ export function NameRow({ blog, kind, row, all, editor }: NameRowProps) {
   const moving = useChange((parent: number | null) => putUnder(blog, row.id, parent), { refresh });
   const joining = useChange((into: number) => mergeNames(blog, kind, row.id, into), {
     refresh,
-    onDone: (kept) => tell(`“${row.name}” is “${kept.name}” now, in ${plural(kept.posts, "post")}.`),
+    onDone: (kept) => tell(`“${row.name}” is merged into “${kept.name}”: ${plural(kept.posts, "post")}.`),
   });
   const others = all.filter(({ id }) => id !== row.id);
   return (
@@ -75,7 +75,7 @@ export function NameRow({ blog, kind, row, all, editor }: NameRowProps) {
         {editor && (
           <span className="flex justify-end gap-2">
             <Button small disabled={!others.length} onClick={() => setMerging(true)}>
-              Make one with…
+              Merge…
             </Button>
             <Confirm
               trigger={
@@ -84,7 +84,7 @@ export function NameRow({ blog, kind, row, all, editor }: NameRowProps) {
                 </Button>
               }
               title={`Remove “${row.name}”?`}
-              text={`No post bears it. Rules that say it make this ${KINDS[kind].one} anew.`}
+              text={`No post has it. Rules that name it make this ${KINDS[kind].one} anew.`}
               action="Remove"
               onConfirm={() => removing.mutate()}
             />

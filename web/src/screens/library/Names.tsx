@@ -18,7 +18,7 @@ import { KINDS } from "./kinds";
 import { LibraryTabs } from "./LibraryTabs";
 import { NameRow } from "./NameRow";
 
-/** The categories, tags or bylines of the blog: renamed, put in order, made one. */
+/** The categories, tags or bylines of the blog: renamed, put in order, merged. */
 export default function Names() {
   const { blog = "", kind: given } = useParams();
   const kind: NameKind = given === "tag" || given === "byline" ? given : "category";

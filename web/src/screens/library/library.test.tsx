@@ -32,20 +32,20 @@ describe("categories", () => {
     expect(await screen.findByText("There is one already.")).toBeTruthy();
   });
 
-  it("are made one after it was said what happens", async () => {
+  it("are merged after it was said what happens", async () => {
     const { user, calls } = show({ [`POST ${ONE}/merge`]: { ...MOON, posts: 12 } });
     const row = (await screen.findByText("Planets")).closest("li") as HTMLElement;
-    await user.click(within(row).getByRole("button", { name: "Make one with…" }));
+    await user.click(within(row).getByRole("button", { name: "Merge…" }));
     const dialog = within(await screen.findByRole("dialog"));
-    expect(dialog.getByRole("button", { name: "Make them one" }).hasAttribute("disabled")).toBe(true);
+    expect(dialog.getByRole("button", { name: "Merge" }).hasAttribute("disabled")).toBe(true);
     await user.selectOptions(dialog.getByLabelText("The one that stays"), "1");
-    expect(dialog.getByText(/12 posts of “Planets” will bear “Moon”/)).toBeTruthy();
-    await user.click(dialog.getByRole("button", { name: "Make them one" }));
+    expect(dialog.getByText(/12 posts of “Planets” will have “Moon” instead/)).toBeTruthy();
+    await user.click(dialog.getByRole("button", { name: "Merge" }));
     expect(last(calls, `POST ${ONE}/merge`).body).toEqual({ into: 1 });
-    await waitFor(() => expect(screen.getByText("“Planets” is “Moon” now, in 12 posts.")).toBeTruthy());
+    await waitFor(() => expect(screen.getByText("“Planets” is merged into “Moon”: 12 posts.")).toBeTruthy());
   });
 
-  it("are removed only where no post bears them", async () => {
+  it("are removed only where no post has them", async () => {
     show();
     const row = (await screen.findByText("Planets")).closest("li") as HTMLElement;
     expect(within(row).getByRole("button", { name: "Remove" }).hasAttribute("disabled")).toBe(true);

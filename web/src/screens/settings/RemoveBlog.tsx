@@ -22,7 +22,7 @@ export function RemoveBlog({ blog }: { blog: Blog }) {
         Remove the blog
       </h2>
       <p className="mt-1 mb-3 text-ink2">
-        Readers and editors see it no more, and its campaigns stop. You can bring it back for 30 days, under
+        Readers and editors see it no more, and its campaigns stop. You can restore it for 30 days, under
         “Your account”; then it is deleted with all its posts.
       </p>
       <Button look="danger" onClick={() => setAsking(true)}>
