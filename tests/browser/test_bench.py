@@ -47,7 +47,7 @@ class Bench(LiveCase):
         page.get_by_role("menuitem", name=re.compile(f"^{kind}")).click()
 
     def keeps_a_word_list(self, page: Page) -> None:
-        page.get_by_role("link", name="Word lists").click()
+        page.get_by_role("link", name="Library").click()
         page.get_by_role("button", name="New list").click()
         page.get_by_label("Name").fill("Of the sky")
         page.get_by_label("Terms").fill("comet*\nmeteor*, fireball")

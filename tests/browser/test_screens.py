@@ -17,7 +17,8 @@ DIALOGS = (
     "Rules as YAML",
     "Decide items again",
     "Rename",
-    "Remove campaign",
+    "Mail address for its runs",
+    "Archive",
 )
 BENCH = "campaigns/comets-meteor-showers"
 
@@ -56,7 +57,8 @@ class Screens(LiveCase):
         run, post = Run.objects.order_by("-pk")[0], Post.objects.filter(state="held")[0]
         titles = set()
         paths = ("today", "campaigns", "campaigns/new", "runs", f"runs/{run.pk}", "posts", f"posts/{post.pk}", "comments",
-                 "word-lists", "sources", "sources/add", "sources/meadowlark-club", BENCH)  # fmt: skip
+                 "word-lists", "sources", "sources/add", "sources/meadowlark-club", "review", "names/category",
+                 "names/tag", "people", "settings", "audit", "account", "api", BENCH)  # fmt: skip
         for path in paths:
             self.is_accessible_in_both_themes(page, self.desk(path))
             titles.add(page.title())

@@ -34,7 +34,7 @@ describe("signing in", () => {
     await user.type(await screen.findByLabelText("Name"), "mira");
     await user.type(screen.getByLabelText("Password"), "secret{Enter}");
     expect(last(calls, ENTER).body).toEqual({ name: "mira", password: "secret", code: "" });
-    expect(await screen.findByRole("heading", { name: "Library" })).toBeTruthy();
+    expect(await screen.findByRole("heading", { name: "Word lists" })).toBeTruthy();
   });
 
   it("asks for the code of a second factor only where one is in use", async () => {
@@ -54,7 +54,7 @@ describe("signing in", () => {
     await user.type(screen.getByLabelText("Password"), "secret{Enter}");
     await user.type(await screen.findByLabelText(/^Code/), "123456{Enter}");
     expect(last(calls, ENTER).body).toEqual({ name: "mira", password: "secret", code: "123456" });
-    expect(await screen.findByRole("heading", { name: "Library" })).toBeTruthy();
+    expect(await screen.findByRole("heading", { name: "Word lists" })).toBeTruthy();
   });
 
   it("sends a link to who has forgotten the password, without saying whether the address is known", async () => {
@@ -79,14 +79,14 @@ describe("signing in", () => {
 
   it("comes over the page where a session ends by itself, and nothing on the page is lost", async () => {
     const { user, queries } = show({ [ENTER]: MIRA });
-    await screen.findByRole("heading", { name: "Library" });
+    await screen.findByRole("heading", { name: "Word lists" });
     queries.setQueryData(["session"], NOBODY);
     const dialog = await screen.findByRole("dialog", { name: "Your session has ended" });
-    expect(document.querySelector("h1")?.textContent).toBe("Library");
+    expect(document.querySelector("h1")?.textContent).toBe("Word lists");
     await user.type(within(dialog).getByLabelText(/^Name/), "mira");
     await user.type(within(dialog).getByLabelText(/^Password/), "secret{Enter}");
     await waitFor(() => expect(screen.queryByRole("dialog")).toBeNull());
-    expect(screen.getByRole("heading", { name: "Library" })).toBeTruthy();
+    expect(screen.getByRole("heading", { name: "Word lists" })).toBeTruthy();
   });
 
   it("ends by signing out", async () => {

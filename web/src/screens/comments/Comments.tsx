@@ -40,7 +40,7 @@ export default function Comments() {
 
   return (
     <>
-      <Head title="Review" facts={<ReviewTabs />}>
+      <Head title="Comments" facts={<ReviewTabs />}>
         <SearchBox label="Find a comment" value={filter.search} onChange={(search) => set({ search })} />
       </Head>
       <div className="flex shrink-0 items-center gap-3 border-b border-line bg-sheet px-4 py-2">

@@ -35,7 +35,7 @@ export default function Names() {
   });
   return (
     <>
-      <Head title="Library" facts={<LibraryTabs />}>
+      <Head title={words.title} facts={<LibraryTabs />}>
         <SearchBox
           label={`Find a ${words.one}`}
           value={search}

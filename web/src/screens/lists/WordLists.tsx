@@ -29,7 +29,7 @@ export default function WordLists() {
   const none = found.data && !found.data.word_lists.length && !found.data.term_tables.length;
   return (
     <>
-      <Head title="Library" facts={<LibraryTabs />}>
+      <Head title="Word lists" facts={<LibraryTabs />}>
         <SearchBox label="Find a list or term" value={search} onChange={setSearch} />
         <Button onClick={() => setTabling(true)} disabled={tabling}>
           New table

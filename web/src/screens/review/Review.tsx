@@ -7,7 +7,7 @@ export default function Review() {
     <Posts
       only={{
         state: "held",
-        title: "Review",
+        title: "Held posts",
         tabs: <ReviewTabs />,
         empty: "Posts come here when a rule or a source holds them for a person.",
       }}
