@@ -1,13 +1,17 @@
-"""The command line: ``./glyptarch demo``, ``test``, ``check`` and ``stop``."""
+"""The command line: ``./glyptarch demo``, ``test``, ``check``, ``serve``, ``backup``, ``restore`` and ``stop``."""
 
 import argparse
 import sys
 
 from glyptarch_launcher.demo import demo, stop
 from glyptarch_launcher.say import GiveUpError, fail
+from glyptarch_launcher.serve import PARTS, manage, prepare, serve
 from glyptarch_launcher.verify import check, pass_on, test
 
 __all__: list[str] = []
+
+
+_OF_MANAGE = frozenset({"backup", "restore", "manage"})
 
 
 def _parser() -> argparse.ArgumentParser:
@@ -24,11 +28,21 @@ def _parser() -> argparse.ArgumentParser:
     tests.add_argument("labels", nargs="*", help="only these, for example tests.core")
     tests.set_defaults(do=test)
     for name, text in (
+        ("backup", "write database and media into one file"),
+        ("restore", "bring a backup back into an empty database"),
+        ("manage", "run a command of manage.py: migrate, first_owner, …"),
         ("proof", "prove a campaign document on a feed"),
         ("benchmark", "measure, against a baseline"),
         ("mutants", "break the server line by line, and see that tests fail"),
     ):
         commands.add_parser(name, help=text, add_help=False).set_defaults(do=None)
+    serving = commands.add_parser("serve", help="run Glyptarch on a server of its own; docs/running.md says how")
+    serving.add_argument("part", nargs="?", choices=PARTS, help="one part alone: for systemd or containers")
+    serving.add_argument("--host", default="127.0.0.1", help="address that the web server listens on (127.0.0.1)")
+    serving.add_argument("--port", type=int, default=8700, help="port of the web server (8700)")
+    serving.set_defaults(do=serve)
+    preparing = commands.add_parser("prepare", help="install packages and build the front end, for an image")
+    preparing.set_defaults(do=lambda _: prepare())
     commands.add_parser("check", help="run linters and type checkers").set_defaults(do=check)
     commands.add_parser("stop", help="stop a demo that runs").set_defaults(do=lambda _: stop())
     return parser
@@ -37,6 +51,8 @@ def _parser() -> argparse.ArgumentParser:
 def _main() -> int:
     given, words = _parser().parse_known_args()
     try:
+        if given.command in _OF_MANAGE:
+            return manage(words if given.command == "manage" else [given.command, *words])
         if given.do is None:
             return pass_on(given.command, words)
         if words:

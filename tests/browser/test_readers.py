@@ -39,7 +39,7 @@ class Readers(LiveCase):
         expect(page.get_by_text("from the wall")).to_have_count(0)
 
     def lets_it_through(self, page: Page) -> None:
-        page.get_by_role("link", name=re.compile("^Review")).click()
+        page.get_by_role("navigation", name="Sections").get_by_role("link", name=re.compile("^Review")).click()
         kinds = page.get_by_role("navigation", name="Review")
         expect(kinds.get_by_role("link", name="Comments")).to_contain_text("1")
         kinds.get_by_role("link", name=re.compile("^Comments")).click()

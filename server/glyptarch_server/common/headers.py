@@ -21,6 +21,8 @@ _AsyncAnswer: TypeAlias = Callable[[HttpRequest], Awaitable[HttpResponseBase]]
 
 def _with_headers(request: HttpRequest, response: HttpResponseBase) -> HttpResponseBase:
     response.headers.setdefault("Content-Security-Policy", _POLICY)
+    # The same as the policy's frame-ancestors, for browsers that do not know it (RFC 7034).
+    response.headers.setdefault("X-Frame-Options", "SAMEORIGIN")
     if request.path_info.startswith("/api/"):
         response.headers.setdefault("Cache-Control", "no-store")
     return response

@@ -3,6 +3,7 @@
 import os
 from pathlib import Path
 
+from glyptarch_server.config.logs import logging_settings
 from glyptarch_server.config.secrets import encryption_keys, secret_key
 
 REPOSITORY = Path(__file__).resolve().parents[3]
@@ -45,10 +46,13 @@ INSTALLED_APPS = [
     "glyptarch_server.today",
     "glyptarch_server.notices",
     "glyptarch_server.front",
-    "glyptarch_server.demo",
+    "glyptarch_server.care",
+    # Nothing of the demo is there on a server of its own.
+    *([] if PRODUCTION else ["glyptarch_server.demo"]),
     "glyptarch_server.config",
 ]
 MIDDLEWARE = [
+    "glyptarch_server.common.request_number.numbered",
     "django.middleware.security.SecurityMiddleware",
     "glyptarch_server.common.border.checked_requests",
     "glyptarch_server.common.headers.security_headers",
@@ -99,6 +103,9 @@ CSRF_COOKIE_SAMESITE = "Lax"
 # led to it, and browsers are asked to use nothing else for GLYPTARCH_HSTS_SECONDS.
 HTTPS = os.environ.get("GLYPTARCH_HTTPS", "") == "1"
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE_SSL_REDIRECT = HTTPS
+# Our own middleware says who may put pages into a frame (``common/headers.py``).
+SILENCED_SYSTEM_CHECKS = ["security.W002"]
+SECURE_HSTS_INCLUDE_SUBDOMAINS = SECURE_HSTS_PRELOAD = os.environ.get("GLYPTARCH_HSTS_SUBDOMAINS", "") == "1"
 SECURE_HSTS_SECONDS = int(os.environ.get("GLYPTARCH_HSTS_SECONDS", "31536000")) if HTTPS else 0
 CSRF_TRUSTED_ORIGINS = [f"https://{host}" for host in ALLOWED_HOSTS] if HTTPS else []
 # Networks of proxies whose X-Forwarded-For and X-Forwarded-Proto are believed, for example 10.0.0.0/8.
@@ -126,20 +133,17 @@ SERVESTATIC_ROOT = WEB_DIST if WEB_DIST.is_dir() else None
 SERVESTATIC_USE_STATIC_ROOT = False
 SERVESTATIC_ALLOW_ALL_ORIGINS = False
 
+MEDIA_ROOT = Path(os.environ.get("GLYPTARCH_MEDIA", VAR / "media"))
+
 # A sample of 4 MB, in Base64.
 DATA_UPLOAD_MAX_MEMORY_SIZE = 6 << 20
 
 # Addresses (host:port) that may be fetched although they are private: the shipped stand-ins.
 GLYPTARCH_FETCH_ALLOW = frozenset(filter(None, os.environ.get("GLYPTARCH_FETCH_ALLOW", "").split(",")))
+# What /metrics asks for as a bearer token; without one there are no metrics.
+GLYPTARCH_METRICS_TOKEN = os.environ.get("GLYPTARCH_METRICS_TOKEN", "")
 # How many items one transaction of a run decides.
 GLYPTARCH_RUN_BATCH = int(os.environ.get("GLYPTARCH_RUN_BATCH", "50"))
 
-LOGGING = {
-    "version": 1,
-    "disable_existing_loggers": False,
-    "formatters": {"line": {"format": "%(asctime)s %(levelname)s %(name)s %(message)s"}},
-    "handlers": {"console": {"class": "logging.StreamHandler", "formatter": "line"}},
-    "root": {"handlers": ["console"], "level": "WARNING"},
-    "loggers": {"glyptarch": {"level": "INFO"}, "django.request": {"level": "ERROR"}},
-}
+LOGGING = logging_settings(as_json=os.environ.get("GLYPTARCH_LOG", "text") == "json")
 TEST_RUNNER = "glyptarch_server.config.test_runner.CountingRunner"

@@ -13,6 +13,7 @@ urlpatterns = [
     path("api/", api.urls),
     path("blog/", include("glyptarch_server.front.urls")),
     path("robots.txt", robots),
+    path("", include("glyptarch_server.care.urls")),
     path("", app_page),
     path("desk/", app_page),
     path("desk/<path:rest>", app_page),

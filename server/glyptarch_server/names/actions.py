@@ -73,7 +73,7 @@ def put_under(row: Category, parent: Category | None) -> None:
 
 
 def merge(row: Named, kind: NameKind, into: int) -> Named:
-    """Merge one into another: the posts of the first follow, and so do rules that say its name. Raises Invalid, NotFound."""
+    """Merge one into another: the posts of the first follow, and so do rules that name it. Raises Invalid, NotFound."""
     if row.pk == into:
         raise Invalid("Choose another one to merge it into.")
     blog = row.blog

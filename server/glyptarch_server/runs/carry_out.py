@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from django.db import InterfaceError, OperationalError, transaction
 from django.db.models import F
 from glyptarch_core.errors import DocumentError
+from structlog.contextvars import bound_contextvars
 
 from glyptarch_server.campaigns.queries import document_of, sources_for
 from glyptarch_server.items.actions import keep_outcome
@@ -35,7 +36,8 @@ def carry_out(run_id: int, *, fetcher: FetchPortal, clock: Clock, batch: int) ->
         return
     Run.objects.filter(pk=run.pk).update(tries=F("tries") + 1)
     try:
-        _gather_and_decide(run, fetcher=fetcher, clock=clock, batch=batch)
+        with bound_contextvars(run=run.pk, campaign=run.campaign_id):
+            _gather_and_decide(run, fetcher=fetcher, clock=clock, batch=batch)
     except (OperationalError, InterfaceError):
         raise
     except DocumentError as error:

@@ -45,7 +45,10 @@ class Run(models.Model):
                 condition=models.Q(state__in=[state.value for state in RunState]), name="run_state_is_known"
             ),
         ]
-        indexes = [models.Index(fields=["campaign", "-asked_at"], name="run_by_campaign")]
+        indexes = [
+            models.Index(fields=["campaign", "-asked_at"], name="run_by_campaign"),
+            models.Index(fields=["ended_at"], name="run_by_end"),
+        ]
 
 
 class Decision(models.Model):

@@ -63,4 +63,7 @@ class Reading(models.Model):
     warnings = models.JSONField(default=list)
 
     class Meta:
-        indexes = [models.Index(fields=["source", "-at"], name="reading_by_source")]
+        indexes = [
+            models.Index(fields=["source", "-at"], name="reading_by_source"),
+            models.Index(fields=["at"], name="reading_by_time"),
+        ]

@@ -58,9 +58,9 @@ function Sections({ blog }: { blog: string }) {
             )
           }
         >
-          {section.name}
+          {section.name}{" "}
           {badges[section.name] && (
-            <span className="ml-1.5 rounded-full bg-[#d9a441] px-1.5 text-[11px] font-semibold text-[#231803]">
+            <span className="ml-0.5 rounded-full bg-[#d9a441] px-1.5 text-[11px] font-semibold text-[#231803]">
               {badges[section.name]}
             </span>
           )}

@@ -22,8 +22,7 @@ export function Tabs({ label, tabs }: TabsProps) {
             )
           }
         >
-          {tab.name}
-          {tab.badge && <span className="ml-1.5 text-ink3">{tab.badge}</span>}
+          {tab.name} {tab.badge && <span className="text-ink3">{tab.badge}</span>}
         </NavLink>
       ))}
     </nav>

@@ -3,6 +3,7 @@ import { accountQuery } from "@/api/account";
 import { ErrorNote } from "@/components/ErrorNote";
 import { Head } from "@/components/Head";
 import { Loading } from "@/components/Loading";
+import { Scroll } from "@/ui/Scroll";
 import { NoticeChoice } from "./NoticeChoice";
 import { Password } from "./Password";
 import { Profile } from "./Profile";
@@ -17,7 +18,7 @@ export default function AccountScreen() {
   return (
     <>
       <Head title="Your account" facts={<span className="text-ink3">{account.data?.user_name}</span>} />
-      <div className="min-h-0 flex-1 overflow-auto p-5">
+      <Scroll label="Settings of your account" className="min-h-0 flex-1 p-5">
         {account.error && <ErrorNote error={account.error} onRetry={account.refetch} />}
         {account.isPending && <Loading what="your account" rows={5} />}
         {account.data && (
@@ -35,7 +36,7 @@ export default function AccountScreen() {
             </div>
           </div>
         )}
-      </div>
+      </Scroll>
     </>
   );
 }

@@ -8,6 +8,7 @@ import { Loading } from "@/components/Loading";
 import { SearchBox } from "@/components/SearchBox";
 import { desk } from "@/lib/blog-path";
 import { buttonLook } from "@/ui/Button";
+import { Scroll } from "@/ui/Scroll";
 import { operationsOf } from "./operations";
 
 /** Every operation of the API, with an example of a call. */
@@ -24,7 +25,7 @@ export default function ApiPage() {
           As OpenAPI
         </a>
       </Head>
-      <div className="min-h-0 flex-1 overflow-auto p-5">
+      <Scroll label="Operations" className="min-h-0 flex-1 p-5">
         {found.error && <ErrorNote error={found.error} onRetry={found.refetch} />}
         {found.isPending && <Loading what="the API" />}
         {found.data && (
@@ -61,7 +62,7 @@ export default function ApiPage() {
             ))}
           </div>
         )}
-      </div>
+      </Scroll>
     </>
   );
 }

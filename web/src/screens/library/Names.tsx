@@ -14,6 +14,7 @@ import { MOST_NAMED, PAGE, Paging } from "@/components/Paging";
 import { SearchBox } from "@/components/SearchBox";
 import { Button } from "@/ui/Button";
 import { inputLook } from "@/ui/Field";
+import { Scroll } from "@/ui/Scroll";
 import { KINDS } from "./kinds";
 import { LibraryTabs } from "./LibraryTabs";
 import { NameRow } from "./NameRow";
@@ -45,7 +46,7 @@ export default function Names() {
           }}
         />
       </Head>
-      <div className="min-h-0 flex-1 overflow-auto p-5">
+      <Scroll label="Names" className="min-h-0 flex-1 p-5">
         <div className="mx-auto max-w-4xl space-y-3">
           {may("editor") && (
             <form
@@ -89,7 +90,7 @@ export default function Names() {
             </div>
           )}
         </div>
-      </div>
+      </Scroll>
     </>
   );
 }

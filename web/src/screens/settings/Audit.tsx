@@ -9,6 +9,7 @@ import { Loading } from "@/components/Loading";
 import { PAGE, Paging, SEARCHED } from "@/components/Paging";
 import { SearchBox } from "@/components/SearchBox";
 import { AUDIT_KINDS } from "@/lib/audit";
+import { Scroll } from "@/ui/Scroll";
 import { WordSelect } from "@/ui/WordSelect";
 import { AuditRow } from "./AuditRow";
 import { SettingsTabs } from "./SettingsTabs";
@@ -45,7 +46,7 @@ export default function Audit() {
           }}
         />
       </Head>
-      <div className="min-h-0 flex-1 overflow-auto p-5">
+      <Scroll label="Entries" className="min-h-0 flex-1 p-5">
         {found.error && <ErrorNote error={found.error} onRetry={found.refetch} />}
         {found.isPending && <Loading what="the audit list" />}
         {found.data?.total === 0 && (
@@ -72,7 +73,7 @@ export default function Audit() {
             />
           </div>
         )}
-      </div>
+      </Scroll>
     </>
   );
 }

@@ -6,6 +6,7 @@ import { Empty } from "@/components/Empty";
 import { ErrorNote } from "@/components/ErrorNote";
 import { Head } from "@/components/Head";
 import { Loading } from "@/components/Loading";
+import { Scroll } from "@/ui/Scroll";
 import { BlogForm } from "./BlogForm";
 import { RemoveBlog } from "./RemoveBlog";
 import { SettingsTabs } from "./SettingsTabs";
@@ -18,7 +19,7 @@ export default function BlogSettings() {
   return (
     <>
       <Head title="Blog settings" facts={<SettingsTabs />} />
-      <div className="min-h-0 flex-1 overflow-auto p-5">
+      <Scroll label="Settings" className="min-h-0 flex-1 p-5">
         {found.error && <ErrorNote error={found.error} onRetry={found.refetch} />}
         {found.isPending && <Loading what="the blog" rows={4} />}
         {found.data && !may("owner") && (
@@ -33,7 +34,7 @@ export default function BlogSettings() {
             <RemoveBlog blog={found.data} />
           </div>
         )}
-      </div>
+      </Scroll>
     </>
   );
 }

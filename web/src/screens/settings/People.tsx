@@ -8,6 +8,7 @@ import { Head } from "@/components/Head";
 import { Loading } from "@/components/Loading";
 import { ROLES } from "@/lib/roles";
 import { Button } from "@/ui/Button";
+import { Scroll } from "@/ui/Scroll";
 import { InvitationRow } from "./InvitationRow";
 import { InviteDialog } from "./InviteDialog";
 import { PersonRow } from "./PersonRow";
@@ -28,7 +29,7 @@ export default function People() {
           </Button>
         )}
       </Head>
-      <div className="min-h-0 flex-1 overflow-auto p-5">
+      <Scroll label="People and roles" className="min-h-0 flex-1 p-5">
         {people.error && <ErrorNote error={people.error} onRetry={people.refetch} />}
         {people.isPending && <Loading what="people" rows={4} />}
         {people.data && (
@@ -60,7 +61,7 @@ export default function People() {
             </dl>
           </div>
         )}
-      </div>
+      </Scroll>
       {inviting && people.data && (
         <InviteDialog blog={blog} byMail={people.data.mail_is_set_up} onClose={() => setInviting(false)} />
       )}

@@ -1,18 +1,20 @@
-"""``manage.py worker``: carry out jobs until told to stop."""
+"""``manage.py worker``: carry out jobs until told to stop; ``--without-clock`` where a ``manage.py clock`` runs."""
 
 import asyncio
 import logging
 import signal
-from typing import Any
+from collections.abc import Awaitable, Callable
+from typing import Any, TypeAlias
 
-from django.core.management.base import BaseCommand
+from django.core.management.base import BaseCommand, CommandParser
 from procrastinate import App
 from procrastinate.contrib.django import app
+from procrastinate.periodic import PeriodicDeferrer, PeriodicRegistry
 
 from glyptarch_server.common.process import tune_process
 from glyptarch_server.runs.queries import WORKER_SILENT
 
-__all__ = ["Command", "serve"]
+__all__ = ["Command", "keep_time", "serve", "work"]
 
 _log = logging.getLogger("glyptarch.worker")
 _FIRST_PAUSE = 0.5
@@ -24,14 +26,21 @@ class Command(BaseCommand):
 
     help = "Carry out jobs until told to stop."
 
-    def handle(self, *_args: Any, **_options: Any) -> None:  # noqa: ANN401
+    def add_arguments(self, parser: CommandParser) -> None:
+        """Add ``--without-clock``."""
+        parser.add_argument("--without-clock", action="store_true", help="another process keeps the clock")
+
+    def handle(self, *_args: Any, without_clock: bool, **_options: Any) -> None:  # noqa: ANN401
         """Run one worker; jobs that a dead one left are taken up by a job of every few seconds."""
         tune_process()
-        asyncio.run(serve())
+        asyncio.run(serve(work_without_clock if without_clock else work))
 
 
-async def serve() -> None:
-    """Carry out jobs until SIGTERM or SIGINT; begin again whenever the database has gone away and come back."""
+_Work: TypeAlias = Callable[[App], Awaitable[None]]
+
+
+async def serve(part: _Work) -> None:
+    """Do a part of the work until SIGTERM or SIGINT; begin again whenever the database has gone away and come back."""
     stop = asyncio.Event()
     for sent in (signal.SIGTERM, signal.SIGINT):
         asyncio.get_running_loop().add_signal_handler(sent, stop.set)
@@ -40,36 +49,51 @@ async def serve() -> None:
         begun = asyncio.get_running_loop().time()
         try:
             with app.replace_connector(app.connector.get_worker_connector()) as worker_app:
-                await _work(worker_app, stop)
+                await _until_told(part, worker_app, stop)
         except Exception as error:  # noqa: BLE001 - whatever ended the work, it is begun again
-            _log.warning("the worker broke off: %s", type(error).__name__)
+            _log.warning("the work broke off: %s", type(error).__name__)
         if asyncio.get_running_loop().time() - begun > _LONGEST_PAUSE:
             pause = _FIRST_PAUSE
         if not stop.is_set():
-            _log.warning("the worker begins again in %s seconds", pause)
+            _log.warning("the work begins again in %s seconds", pause)
             await _wait(stop, pause)
             pause = min(2 * pause, _LONGEST_PAUSE)
 
 
-async def _work(worker_app: App, stop: asyncio.Event) -> None:
-    """Carry out jobs until one of the worker's own connections breaks, or until told to stop."""
+async def work(worker_app: App) -> None:
+    """Carry out jobs, and put those on the queue whose time has come."""
+    await worker_app.run_worker_async(
+        concurrency=4,
+        fetch_job_polling_interval=1.0,
+        update_heartbeat_interval=2.0,
+        stalled_worker_timeout=WORKER_SILENT,
+        delete_jobs="successful",
+        install_signal_handlers=False,
+    )
+
+
+async def work_without_clock(worker_app: App) -> None:
+    """Carry out jobs alone."""
+    worker_app.periodic_registry = PeriodicRegistry()  # type: ignore[no-untyped-call]
+    await work(worker_app)
+
+
+async def keep_time(worker_app: App) -> None:
+    """Put jobs on the queue when their time has come. Several may do it at once: each job is put there once."""
+    await PeriodicDeferrer(registry=worker_app.periodic_registry, **worker_app.periodic_defaults).worker()
+
+
+async def _until_told(part: _Work, worker_app: App, stop: asyncio.Event) -> None:
+    """Work until one of the own connections breaks, or until told to stop."""
     async with worker_app.open_async():
-        work = asyncio.create_task(
-            worker_app.run_worker_async(
-                concurrency=4,
-                fetch_job_polling_interval=1.0,
-                update_heartbeat_interval=2.0,
-                stalled_worker_timeout=WORKER_SILENT,
-                delete_jobs="successful",
-                install_signal_handlers=False,
-            )
-        )
+        worker_app.perform_import_paths()  # type: ignore[no-untyped-call]
+        working = asyncio.ensure_future(part(worker_app))
         stopped = asyncio.create_task(stop.wait())
-        await asyncio.wait({work, stopped}, return_when=asyncio.FIRST_COMPLETED)
+        await asyncio.wait({working, stopped}, return_when=asyncio.FIRST_COMPLETED)
         stopped.cancel()
-        if not work.done():
-            work.cancel()
-        await asyncio.gather(work, return_exceptions=stop.is_set())
+        if not working.done():
+            working.cancel()
+        await asyncio.gather(working, return_exceptions=stop.is_set())
 
 
 async def _wait(stop: asyncio.Event, seconds: float) -> None:

@@ -1,0 +1,117 @@
+"""``./glyptarch serve``: Glyptarch on a server of its own; and ``backup`` and ``restore``.
+
+Everything comes from the environment (docs/glyptarch.env.example). Each part can be run alone: by
+systemd, or in a container of its own.
+"""
+
+import os
+import signal
+import subprocess
+import time
+from argparse import Namespace
+from collections.abc import Sequence
+from pathlib import Path
+
+from glyptarch_launcher.database import Database
+from glyptarch_launcher.paths import REPOSITORY, VAR, VENV_PYTHON
+from glyptarch_launcher.processes import Group
+from glyptarch_launcher.say import GiveUpError, run, say
+from glyptarch_launcher.setup import build_web, ensure_npm, ensure_venv
+
+__all__ = ["PARTS", "manage", "prepare", "serve"]
+
+PARTS = ("web", "worker", "clock", "migrate")
+_MANAGE = (VENV_PYTHON, REPOSITORY / "server" / "manage.py")
+_NEEDED = (
+    ("GLYPTARCH_SECRET_KEY", "signs sessions: openssl rand -base64 48"),
+    ("GLYPTARCH_ENCRYPTION_KEYS", "encrypts kept passwords: openssl rand -base64 32 | tr '+/' '-_'"),
+    ("GLYPTARCH_DB_PASSWORD", "the password of the database"),
+    ("GLYPTARCH_HOSTS", "the names that the server answers to"),
+)
+
+
+def _environment() -> dict[str, str]:
+    missing = [f"  {name}: {text}" for name, text in _NEEDED if not os.environ.get(name)]
+    if missing:
+        listed = "\n".join(missing)
+        raise GiveUpError(f"These settings are missing:\n{listed}\n  docs/glyptarch.env.example has all of them.")
+    return {
+        "GLYPTARCH_VAR": str(VAR),
+        "GLYPTARCH_LOG": "json",
+        **os.environ,
+        "DJANGO_SETTINGS_MODULE": "glyptarch_server.config.settings",
+        "GLYPTARCH_PRODUCTION": "1",
+        "PYTHONUNBUFFERED": "1",
+    }
+
+
+def _command(part: str, given: Namespace) -> list[str | Path]:
+    if part == "web":
+        return [VENV_PYTHON, "-m", "uvicorn", "--host", given.host, "--port", str(given.port), "--lifespan", "off",
+                "--no-access-log", "--no-proxy-headers", "glyptarch_server.config.asgi:application"]  # fmt: skip
+    return [*_MANAGE, part, *(["--without-clock"] if part == "worker" else [])]
+
+
+def prepare() -> int:
+    """Install the packages and build the front end; the settings are not needed for it."""
+    ensure_venv()
+    ensure_npm()
+    build_web()
+    return 0
+
+
+def serve(given: Namespace) -> int:
+    """Run one part in place of this process, or web, worker and clock together, each begun again when it ends."""
+    env = _environment()
+    ensure_venv()
+    if given.part in {None, "web"}:
+        ensure_npm()
+        build_web()
+    if given.part:
+        command = [str(word) for word in _command(given.part, given)]
+        os.execve(command[0], command, env)  # noqa: S606 - the process becomes the part, so that signals reach it
+    run([*_MANAGE, "migrate", "--verbosity", "0"], what="Bringing the database up to date",
+        remedy="Look at the lines above; the settings of the database are GLYPTARCH_DB_…", env=env)  # fmt: skip
+    return _together(given, env)
+
+
+def _together(given: Namespace, env: dict[str, str]) -> int:
+    group = Group(env)
+    signal.signal(signal.SIGTERM, _interrupt)
+    try:
+        for part in ("web", "worker", "clock"):
+            group.start(f"serve-{part}", _command(part, given))
+        say(f"Web, worker and clock run; the desk is at http://{given.host}:{given.port}/")
+        while True:
+            time.sleep(0.5)
+            for name, log in group.restart_ended():
+                say(f"The {name} process had ended and was started again; its log is {log}")
+    except KeyboardInterrupt:
+        say("Stopping")
+    finally:
+        group.stop()
+    return 0
+
+
+def _interrupt(_signal: int, _frame: object) -> None:
+    raise KeyboardInterrupt
+
+
+def _of_this_machine() -> dict[str, str]:
+    """Give the environment as it is; without a database in it, that of the demo, if it runs."""
+    if os.environ.get("GLYPTARCH_DB_PASSWORD"):
+        return dict(os.environ)
+    demo = Database("postgres", 54329)
+    if not demo.running():
+        raise GiveUpError(
+            "No database is named.\n  Set GLYPTARCH_DB_HOST, _PORT, _NAME, _USER and _PASSWORD, or start the demo."
+        )
+    return {**os.environ, **demo.environment(), "GLYPTARCH_DB_PORT": str(demo.running_port())}
+
+
+def manage(words: Sequence[str]) -> int:
+    """Run a command of ``manage.py``: ``backup FILE``, ``restore FILE``, ``first_owner NAME …``, ``migrate``."""
+    ensure_venv()
+    env = {**_of_this_machine(), "DJANGO_SETTINGS_MODULE": "glyptarch_server.config.settings"}
+    command = [str(word) for word in (*_MANAGE, *words)]
+    return subprocess.run(command, env={"GLYPTARCH_VAR": str(VAR), **env}, check=False).returncode

@@ -1,0 +1,1 @@
+"""What whoever runs the server needs to know: whether it lives, and how it does."""

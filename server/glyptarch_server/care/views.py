@@ -1,0 +1,44 @@
+"""Whether the server lives, whether it is ready, and its metrics."""
+
+import secrets
+
+from django.conf import settings
+from django.db import DatabaseError
+from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
+from prometheus_client import CONTENT_TYPE_LATEST
+
+from glyptarch_server import wiring
+from glyptarch_server.care.metrics import metrics_text
+from glyptarch_server.care.queries import counts, living_workers, unapplied_migrations
+
+__all__ = ["live", "metrics", "ready"]
+
+
+def live(request: HttpRequest) -> HttpResponse:
+    """Say that the web process answers; the database is not asked."""
+    del request
+    return HttpResponse("live\n", content_type="text/plain")
+
+
+def ready(request: HttpRequest) -> HttpResponse:
+    """Say whether requests can be answered: the database is there and up to date. 503 where they cannot.
+
+    Whether a worker runs is told as well, but the web can do without one for a while.
+    """
+    del request
+    try:
+        missing = unapplied_migrations()
+        workers = living_workers(wiring.clock()())
+    except DatabaseError:
+        return JsonResponse({"ready": False, "database": "away"}, status=503)
+    told = {"ready": missing == 0, "database": "there", "migrations_to_apply": missing, "workers": workers}
+    return JsonResponse(told, status=200 if missing == 0 else 503)
+
+
+def metrics(request: HttpRequest) -> HttpResponse:
+    """Give the metrics to who shows the token of the settings; without a token in the settings there are none."""
+    token: str = settings.GLYPTARCH_METRICS_TOKEN
+    given = request.headers.get("Authorization", "").removeprefix("Bearer ")
+    if not token or not secrets.compare_digest(given.encode(), token.encode()):
+        raise Http404
+    return HttpResponse(metrics_text(counts(wiring.clock()())), content_type=CONTENT_TYPE_LATEST)

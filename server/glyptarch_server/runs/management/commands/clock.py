@@ -1,0 +1,20 @@
+"""``manage.py clock``: put jobs on the queue when their time has come, until told to stop."""
+
+import asyncio
+from typing import Any
+
+from django.core.management.base import BaseCommand
+
+from glyptarch_server.runs.management.commands.worker import keep_time, serve
+
+__all__ = ["Command"]
+
+
+class Command(BaseCommand):
+    """Keep the clock, for workers that were started with ``--without-clock``."""
+
+    help = "Put jobs on the queue when their time has come, until told to stop."
+
+    def handle(self, *_args: Any, **_options: Any) -> None:  # noqa: ANN401
+        """Keep the clock. A second one beside it does no harm."""
+        asyncio.run(serve(keep_time))
