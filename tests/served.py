@@ -1,6 +1,7 @@
 """An aiohttp application served on a free port of loopback, for the length of a block."""
 
 import asyncio
+import ssl
 import threading
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -12,7 +13,7 @@ __all__ = ["served"]
 
 
 @contextmanager
-def served(app: web.Application) -> Iterator[str]:
+def served(app: web.Application, tls: ssl.SSLContext | None = None) -> Iterator[str]:
     """Serve an application; gives ``host:port``."""
     port = free_port()
     loop = asyncio.new_event_loop()
@@ -21,7 +22,7 @@ def served(app: web.Application) -> Iterator[str]:
 
     async def begin() -> None:
         await runner.setup()
-        await web.TCPSite(runner, "127.0.0.1", port).start()
+        await web.TCPSite(runner, "127.0.0.1", port, ssl_context=tls).start()
         ready.set()
 
     def serve() -> None:

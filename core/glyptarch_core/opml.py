@@ -78,5 +78,8 @@ def write_opml(title: str, feeds: Iterable[ListedFeed], *, now: datetime) -> byt
         outline = etree.SubElement(body, "outline", type="rss", text=name, title=name, xmlUrl=feed.url)
         if feed.link:
             outline.set("htmlUrl", feed.link)
+        if feed.folder:
+            # OPML 2.0 names groups without nesting: several stand with commas between them.
+            outline.set("category", clean_line(feed.folder, _LONGEST_FOLDER))
     written: bytes = etree.tostring(root, xml_declaration=True, encoding="utf-8", pretty_print=True)
     return written

@@ -1,7 +1,7 @@
 """How long to wait before a source is read again by itself."""
 
 import zlib
-from datetime import timedelta
+from datetime import UTC, datetime, timedelta
 
 __all__ = ["after_failure", "after_success"]
 
@@ -13,13 +13,27 @@ _LONGEST_WAIT = timedelta(days=1)
 _SPREAD = 0.2
 
 
-def after_success(*, wished: timedelta = timedelta(0)) -> timedelta:
-    """Give the wait after a reading that went well.
+_HOURS = 24
 
-    ``wished`` is what the source asks for: ``max-age`` (RFC 9111, 5.2.2.1), ``ttl`` (RSS 2.0), ``updatePeriod``
-    (RSS syndication module). More than a day is taken for a day.
+
+def after_success(
+    *, wished: timedelta = timedelta(0), now: datetime | None = None, skip_hours: frozenset[int] = frozenset()
+) -> timedelta:
+    """Give the wait after a reading that went well, at ``now``.
+
+    ``skip_hours`` are the hours of the day (UTC) at which the source asks not to be read: the wait ends at the
+    first full hour that is none of them. ``wished`` is what the source asks for: ``max-age`` (RFC 9111, 5.2.2.1),
+    ``ttl`` (RSS 2.0), ``updatePeriod`` (RSS syndication module). More than a day is taken for a day.
     """
-    return max(LEAST, min(wished, _MOST_WISHED))
+    wait = max(LEAST, min(wished, _MOST_WISHED))
+    if now is None or not skip_hours:
+        return wait
+    at = (now + wait).astimezone(UTC)
+    for _ in range(_HOURS):
+        if at.hour not in skip_hours:
+            break
+        at = at.replace(minute=0, second=0, microsecond=0) + timedelta(hours=1)
+    return at - now
 
 
 def after_failure(failures: int, key: str, *, asked: timedelta = timedelta(0)) -> timedelta:

@@ -6,9 +6,18 @@ from django.conf import settings
 
 from glyptarch_server.adapters.apart import Apart, RawFeed
 from glyptarch_server.adapters.clock import Clock, system_clock
-from glyptarch_server.adapters.fetch import FetchCode, Fetched, FetchError, FetchLimits, FetchPortal, FetchRequest
+from glyptarch_server.adapters.fetch import (
+    USER_AGENT,
+    FetchCode,
+    Fetched,
+    FetchError,
+    FetchLimits,
+    FetchPortal,
+    FetchRequest,
+)
 
 __all__ = [
+    "USER_AGENT",
     "Apart",
     "Clock",
     "FetchCode",
@@ -18,10 +27,12 @@ __all__ = [
     "FetchRequest",
     "Fetched",
     "RawFeed",
+    "Robots",
     "apart",
     "clock",
     "fetcher",
 ]
+from glyptarch_server.adapters.robots import Robots
 
 
 @cache

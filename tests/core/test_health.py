@@ -100,3 +100,21 @@ class Waits(unittest.TestCase):
     ) -> None:
         for wait in (after_failure(failures, key, asked=asked), after_success(wished=asked)):
             self.assertTrue(timedelta(minutes=1) <= wait <= timedelta(days=1.2))
+
+
+class HoursToSkip(unittest.TestCase):
+    def test_the_wait_ends_at_the_first_hour_that_is_not_skipped(self) -> None:
+        at = NOW.replace(minute=40)
+        wait = after_success(wished=timedelta(minutes=30), now=at, skip_hours=frozenset({13, 14}))
+        self.assertEqual(at + wait, NOW.replace(hour=15))
+
+    def test_an_hour_that_is_not_skipped_changes_nothing(self) -> None:
+        for hours in (frozenset[int](), frozenset({3})):
+            self.assertEqual(after_success(now=NOW, skip_hours=hours), timedelta(minutes=1))
+
+    @given(st.frozensets(st.integers(0, 23)), st.timedeltas(timedelta(0), timedelta(days=2)))
+    def test_it_waits_at_most_two_days(self, hours: frozenset[int], wished: timedelta) -> None:
+        wait = after_success(wished=wished, now=NOW, skip_hours=hours)
+        self.assertLessEqual(wait, timedelta(days=2))
+        if len(hours) < 24:
+            self.assertNotIn((NOW + wait).hour, hours)

@@ -258,3 +258,44 @@ class Facts(SimpleTestCase):
         entry = {"id": "1", "_glass": {"price": "18,50", "mount": "equatorial", "deep": {"x": 1}}, "_note": "hand made"}
         facts = read(json.dumps({**JSON, "items": [entry]})).items[0].facts
         self.assertEqual(dict(facts), {"price": 18.5, "mount": "equatorial", "note": "hand made"})
+
+
+class WhatAFeedAsksFor(SimpleTestCase):
+    def feed(self, head: str, *, atom: bool = False) -> Feed:
+        rss = f"<rss version='2.0' xmlns:a='http://www.w3.org/2005/Atom'><channel><title>T</title>{head}<item><title>A</title></item></channel></rss>"
+        as_atom = (
+            f"<feed xmlns='http://www.w3.org/2005/Atom'><title>T</title>{head}<entry><title>A</title></entry></feed>"
+        )
+        return read_feed((as_atom if atom else rss).encode(), source="s", url="https://a.example/feed")
+
+    def test_hours_to_skip(self) -> None:
+        hours = "<skipHours><hour>0</hour> <hour> 13 </hour><hour>24</hour></skipHours>"
+        self.assertEqual(self.feed(hours).skip_hours, {0, 13})
+        every = "".join(f"<hour>{hour}</hour>" for hour in range(24))
+        self.assertEqual(self.feed(f"<skipHours>{every}</skipHours>").skip_hours, frozenset())
+        self.assertEqual(self.feed("<skipHours><hour>x</hour></skipHours>").skip_hours, frozenset())
+
+    def test_hub_itself_and_older_entries(self) -> None:
+        links = "<link rel='hub' href='https://hub.example/'/><link rel='self' href='/me'/><link rel='prev-archive' href='/2025'/>"
+        feed = self.feed(links, atom=True)
+        self.assertEqual(
+            (feed.hub, feed.self_link, feed.older),
+            ("https://hub.example/", "https://a.example/me", "https://a.example/2025"),
+        )
+        paged = self.feed("<a:link rel='next' href='/feed?page=2'/><a:link rel='hub' href='javascript:x'/>")
+        self.assertEqual((paged.hub, paged.older), ("", "https://a.example/feed?page=2"))
+
+    def test_the_same_of_a_json_feed(self) -> None:
+        data = {
+            "version": "https://jsonfeed.org/version/1.1",
+            "title": "T",
+            "feed_url": "https://a.example/me",
+            "next_url": "/older",
+            "hubs": [{"type": "rssCloud", "url": "https://no.example/"}, 7, {"type": "WebSub", "url": "/hub"}],
+            "items": [{"id": "1", "content_text": "A"}],
+        }
+        feed = read_feed(json.dumps(data).encode(), source="s", url="https://a.example/feed")
+        self.assertEqual(
+            (feed.hub, feed.self_link, feed.older),
+            ("https://a.example/hub", "https://a.example/me", "https://a.example/older"),
+        )

@@ -7,7 +7,7 @@ from glyptarch_core.errors import ParseError
 from glyptarch_core.readers import read_feed
 from glyptarch_server.common.problems import Conflict, Invalid
 from glyptarch_server.sources import queries
-from glyptarch_server.sources.actions import add_source, log_reading, read_sources, remove_source
+from glyptarch_server.sources.actions import SourceAnswer, add_source, log_reading, read_sources, remove_source
 from glyptarch_server.sources.checking import check_addresses, normal_address
 from glyptarch_server.sources.models import Source
 from glyptarch_server.wiring import FetchCode, Fetched, FetchError
@@ -110,8 +110,8 @@ class Reading(TestCase):
 
     def test_the_next_reading_asks_only_for_what_has_changed(self) -> None:
         portal = CannedPortal({self.source.url: FEED})
-        outcome = next(read_sources([self.source], portal))[1]  # type: ignore[arg-type]
-        log_reading(self.source, outcome, fresh=2, milliseconds=5, now=NOW)
+        answer = next(read_sources([self.source], portal))[1]  # type: ignore[arg-type]
+        log_reading(self.source, answer, fresh=2, now=NOW)
         list(read_sources([Source.objects.get()], portal))  # type: ignore[arg-type]
         self.assertEqual([request.etag for request in portal.asked], ["", '"1"'])
 
@@ -124,12 +124,12 @@ class Reading(TestCase):
             (FetchError(FetchCode.UNREACHABLE, "nobody answers"), FetchCode.UNREACHABLE.value),
             (ParseError("empty", "there is nothing in it"), "empty"),
         ):
-            reading = log_reading(self.source, outcome, fresh=0, milliseconds=5, now=NOW)
+            reading = log_reading(self.source, SourceAnswer(outcome=outcome), fresh=0, now=NOW)
             self.assertEqual(reading.error, error)
         self.assertEqual(self.source.readings.count(), 4)
 
     def test_a_body_that_is_no_feed_keeps_the_state_of_the_last_good_one(self) -> None:
         self.source.etag = '"good"'
-        outcome = next(read_sources([self.source], CannedPortal({self.source.url: b"hello"})))[1]  # type: ignore[arg-type]
-        self.assertIsInstance(outcome, ParseError)
+        answer = next(read_sources([self.source], CannedPortal({self.source.url: b"hello"})))[1]  # type: ignore[arg-type]
+        self.assertIsInstance(answer.outcome, ParseError)
         self.assertEqual(self.source.etag, '"good"')

@@ -3,12 +3,12 @@
 from datetime import timedelta
 
 from django.test import TestCase
-from glyptarch_server.items.actions import keep_outcome, read_and_capture
+from glyptarch_server.items.actions import keep_answer, read_and_capture
 from glyptarch_server.items.models import Item
 from glyptarch_server.runs.actions import begin_run
 from glyptarch_server.runs.carry_out import carry_out
 from glyptarch_server.runs.models import Run
-from glyptarch_server.sources.actions import claim_due
+from glyptarch_server.sources.actions import SourceAnswer, claim_due
 from glyptarch_server.sources.models import Source
 from glyptarch_server.wiring import FetchCode, Fetched, FetchError
 
@@ -35,7 +35,7 @@ class Polled(TestCase):
 
     def failed(self, error: FetchError, times: int = 1) -> Source:
         for number in range(times):
-            keep_outcome(self.source, error, milliseconds=1, now=NOW + timedelta(hours=number))
+            keep_answer(self.source, SourceAnswer(outcome=error), now=NOW + timedelta(hours=number))
         self.source.refresh_from_db()
         return self.source
 
@@ -97,11 +97,11 @@ class Polled(TestCase):
         fill(self.source, range(20), published=None)
         for number, item in enumerate(Item.objects.order_by("pk")):
             Item.objects.filter(pk=item.pk).update(dated=NOW - timedelta(hours=100 + number), published=NOW)
-        keep_outcome(self.source, _unchanged(), milliseconds=1, now=NOW)
+        keep_answer(self.source, SourceAnswer(outcome=_unchanged()), now=NOW)
         self.assertEqual((self.source.health, self.source.health_data["hours"]), ("quiet", 100))
         newest = Item.objects.order_by("-dated").values("pk")[:6]
         Item.objects.filter(pk__in=list(newest.values_list("pk", flat=True))).update(published=None)
-        keep_outcome(self.source, _unchanged(), milliseconds=1, now=NOW)
+        keep_answer(self.source, SourceAnswer(outcome=_unchanged()), now=NOW)
         self.assertEqual((self.source.health, self.source.health_data["lost"]), ("changed", ["date"]))
 
 

@@ -65,7 +65,17 @@ def read(text: str, *, source: str, url: str) -> Feed:
         language=_text(data, "language").lower(),
         items=tuple(items),
         warnings=tuple(warnings),
+        hub=_hub(data, url),
+        self_link=resolve(url, _text(data, "feed_url")),
+        older=resolve(url, _text(data, "next_url")),
     )
+
+
+def _hub(data: Mapping[str, Any], url: str) -> str:
+    """Give the first hub that speaks WebSub (JSON Feed 1.1, ``hubs``)."""
+    hubs = data.get("hubs")
+    named = [hub for hub in hubs if isinstance(hub, Mapping)] if isinstance(hubs, list) else []
+    return next((resolve(url, _text(hub, "url")) for hub in named if _text(hub, "type").lower() == "websub"), "")
 
 
 def _text(data: Mapping[str, Any], key: str) -> str:

@@ -50,7 +50,10 @@ class ReadWarning:
 class Feed:
     """A read feed; ``format`` is worded for people: “RSS 2.0”, “Atom 1.0”, “JSON Feed 1.1”.
 
-    ``features`` are those of the items, in their order; ``wished`` is how long the feed asks to be left alone.
+    ``features`` are those of the items, in their order; ``wished`` is how long the feed asks to be left alone,
+    ``skip_hours`` are the hours of the day (UTC) at which it asks not to be read (RSS 2.0). ``hub`` is where it
+    can be subscribed to, ``self_link`` what it calls itself (WebSub 4), and ``older`` where its earlier entries
+    stand (RFC 5005: ``prev-archive`` of an archived feed, ``next`` of a paged one).
     """
 
     format: str
@@ -61,6 +64,10 @@ class Feed:
     warnings: tuple[ReadWarning, ...]
     features: tuple[Features, ...] = ()
     wished: timedelta = timedelta(0)
+    skip_hours: frozenset[int] = frozenset()
+    hub: str = ""
+    self_link: str = ""
+    older: str = ""
 
 
 def resolve(base: str, address: str | None) -> str:

@@ -82,7 +82,30 @@ def read(text: str, *, source: str, url: str) -> Feed:
         items=tuple(items),
         warnings=tuple(warnings),
         wished=_wished(parsed.feed),
+        skip_hours=_skip_hours(kept),
+        hub=_relation(parsed.feed, url, "hub"),
+        self_link=_relation(parsed.feed, url, "self"),
+        older=_relation(parsed.feed, url, "prev-archive") or _relation(parsed.feed, url, "next"),
     )
+
+
+def _relation(feed: Node, url: str, rel: str) -> str:
+    """Give the first address of a relation that the feed itself has (RFC 4287, 4.2.7.2)."""
+    return next((full for link in feed.links(rel) if (full := resolve(url, link.text("href")))), "")
+
+
+_SKIP_HOURS = re.compile(
+    r"<skipHours\s{0,9}>([^<]{0,20}(?:<hour\s{0,9}>[^<]{0,20}</hour\s{0,9}>[^<]{0,20}){1,24})</skipHours"
+)
+_HOUR = re.compile(r"<hour\s{0,9}>\s{0,9}(\d{1,2})\s{0,9}</hour")
+_HOURS = 24
+
+
+def _skip_hours(text: str) -> frozenset[int]:
+    """Give the hours at which a feed asks not to be read (RSS 2.0: in GMT, 0 to 23; RSS 0.91 counted 1 to 24)."""
+    found = _SKIP_HOURS.search(text)
+    hours = {int(hour) % _HOURS for hour in _HOUR.findall(found[1])} if found else set()
+    return frozenset(hours) if len(hours) < _HOURS else frozenset()
 
 
 _PERIODS = {"hourly": 1, "daily": 24, "weekly": 7 * 24, "monthly": 30 * 24, "yearly": 365 * 24}

@@ -5,9 +5,9 @@ import logging
 from collections.abc import Sequence
 from dataclasses import asdict, dataclass, replace
 from datetime import datetime
-from typing import TypeAlias
 
 from django.db import DataError, transaction
+from django.db.models import Count
 from glyptarch_core.errors import ParseError
 from glyptarch_core.item import FEATURES_VERSION, Features, MediaOrigin, features_of, identity_key
 from glyptarch_core.item import Item as CoreItem
@@ -19,14 +19,14 @@ from glyptarch_server.common.problems import Invalid
 from glyptarch_server.items.models import Item, Sample
 from glyptarch_server.items.page_pictures import look_up_pages
 from glyptarch_server.items.queries import as_captured, judge
-from glyptarch_server.sources.actions import add_source, keep_health, log_reading, read_sources
+from glyptarch_server.sources.actions import SourceAnswer, add_source, keep_health, log_reading, read_sources
 from glyptarch_server.sources.models import Reading, Source
-from glyptarch_server.wiring import Clock, Fetched, FetchError, FetchPortal, FetchRequest, RawFeed
+from glyptarch_server.wiring import Clock, FetchError, FetchPortal, FetchRequest, RawFeed
 
 __all__ = [
     "add_and_capture",
     "capture",
-    "keep_outcome",
+    "keep_answer",
     "keep_sample",
     "read_and_capture",
     "refresh_features",
@@ -34,9 +34,6 @@ __all__ = [
     "rename_sample",
     "sample_from_address",
 ]
-
-Outcome: TypeAlias = Feed | Fetched | FetchError | ParseError
-"""What reading a source gave: a feed, an answer that nothing has changed, or an error."""
 
 _log = logging.getLogger("glyptarch.items")
 _UNFIT = (DataError, ValueError)
@@ -201,34 +198,60 @@ def refresh_features(*, most: int) -> list[Item]:
     return rows
 
 
-def keep_outcome(source: Source, outcome: Outcome, *, milliseconds: int, now: datetime) -> Reading:
+def keep_answer(source: Source, answer: SourceAnswer, *, now: datetime) -> Reading:
     """Keep what a reading gave, items and log together, in one transaction; then judge how the source does."""
     with transaction.atomic():
-        reading = _keep(source, outcome, milliseconds=milliseconds, now=now)
+        reading = _keep(source, answer, now=now)
         keep_health(source, judge(source, now=now))
     return reading
 
 
-def _keep(source: Source, outcome: Outcome, *, milliseconds: int, now: datetime) -> Reading:
+def _keep(source: Source, answer: SourceAnswer, *, now: datetime) -> Reading:
+    outcome = answer.outcome
     if not isinstance(outcome, Feed):
-        return log_reading(source, outcome, fresh=0, milliseconds=milliseconds, now=now)
+        return log_reading(source, answer, fresh=0, now=now)
     captured = capture(source, outcome.items, now=now, features=outcome.features)
     refused = tuple(ReadWarning(code="entry_refused", detail=identity[:100]) for identity in captured.refused)
     outcome = replace(outcome, warnings=(*refused, *outcome.warnings))
-    return log_reading(source, outcome, fresh=captured.fresh, milliseconds=milliseconds, now=now)
+    return log_reading(source, replace(answer, outcome=outcome), fresh=captured.fresh, now=now)
 
 
-def add_and_capture(blog: Blog, url: str, title: str, *, fetcher: FetchPortal, now: datetime) -> tuple[Source, int]:
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Added:
+    """A new source, how many items were captured at once, and the source that has the same items already, if any."""
+
+    source: Source
+    captured: int
+    same_as: Source | None
+
+
+def add_and_capture(blog: Blog, url: str, title: str, *, fetcher: FetchPortal, now: datetime) -> Added:
     """Make an address a source and capture its items, so that rules can be proved on them at once."""
     source, feed = add_source(blog, url, title, fetcher=fetcher, now=now)
-    return source, keep_outcome(source, feed, milliseconds=0, now=now).fresh
+    same_as = _source_with_same_items(blog, feed.items)
+    captured = keep_answer(source, SourceAnswer(outcome=feed), now=now).fresh
+    return Added(source=source, captured=captured, same_as=same_as)
+
+
+_SAME_FROM = 0.5
+_COMPARED = 20
+
+
+def _source_with_same_items(blog: Blog, items: Sequence[CoreItem]) -> Source | None:
+    """Give the source of a blog that has at least half of these items already: most likely the same feed."""
+    keys = {_identity_hash(item.identity) for item in items[:_COMPARED]}
+    rows = Item.objects.filter(source__blog=blog, source__removed_at=None, identity_hash__in=keys)
+    best = rows.values("source").annotate(number=Count("pk")).order_by("-number", "source").first()
+    if best is None or best["number"] < _SAME_FROM * len(keys):
+        return None
+    return Source.objects.get(pk=best["source"])
 
 
 def read_and_capture(source: Source, *, fetcher: FetchPortal, clock: Clock) -> Reading:
     """Read one source now; the log says how it went, whatever happened."""
-    ((_, outcome, milliseconds),) = read_sources([source], fetcher)
+    ((_, answer),) = read_sources([source], fetcher)
     now = clock()
-    reading = keep_outcome(source, outcome, milliseconds=milliseconds, now=now)
+    reading = keep_answer(source, answer, now=now)
     look_up_pages(source, fetcher=fetcher, now=now)
     return reading
 

@@ -12,7 +12,7 @@ from glyptarch_server.blogs.queries import Role, blog_for
 from glyptarch_server.common.fields import RowNumber
 from glyptarch_server.items import actions, queries
 from glyptarch_server.sources.queries import source_of, sources_by_key
-from glyptarch_server.sources.schemas import AddSourceIn, ReadingOut, ReadWarningOut
+from glyptarch_server.sources.schemas import AddSourceIn, ReadingOut
 
 if TYPE_CHECKING:
     from glyptarch_server.items.models import Sample
@@ -23,21 +23,21 @@ router = Router(tags=["sources"])
 
 
 class AddedOut(Schema):
-    """The key of a new source, and how many items were captured at once."""
+    """The key of a new source, how many items were captured at once, and which source has the same items already."""
 
     key: str
     title: str
     captured: int
+    same_as: str
 
 
 @router.post("/blogs/{blog}/new-source", response=AddedOut, operation_id="addSource")
 def add_source(request: HttpRequest, blog: str, payload: AddSourceIn) -> AddedOut:
     """Make an address a source, and capture its items."""
     owned = blog_for(request.user, blog, Role.EDITOR)
-    source, captured = actions.add_and_capture(
-        owned, payload.url, payload.title, fetcher=wiring.fetcher(), now=wiring.clock()()
-    )
-    return AddedOut(key=source.key, title=source.title, captured=captured)
+    added = actions.add_and_capture(owned, payload.url, payload.title, fetcher=wiring.fetcher(), now=wiring.clock()())
+    same_as = added.same_as.title if added.same_as else ""
+    return AddedOut(key=added.source.key, title=added.source.title, captured=added.captured, same_as=same_as)
 
 
 @router.post("/blogs/{blog}/sources/{key}/read", response=ReadingOut, operation_id="readSource")
@@ -45,16 +45,7 @@ def read_source(request: HttpRequest, blog: str, key: str) -> ReadingOut:
     """Read a source now, and capture what is new."""
     source = source_of(blog_for(request.user, blog, Role.EDITOR), key)
     reading = actions.read_and_capture(source, fetcher=wiring.fetcher(), clock=wiring.clock())
-    return ReadingOut(
-        at=reading.at,
-        milliseconds=reading.milliseconds,
-        not_modified=reading.not_modified,
-        found=reading.found,
-        fresh=reading.fresh,
-        error=reading.error,
-        detail=reading.detail,
-        warnings=[ReadWarningOut(**warning) for warning in reading.warnings],
-    )
+    return ReadingOut.model_validate(reading, from_attributes=True)
 
 
 _LARGEST_SAMPLE = 4_000_000

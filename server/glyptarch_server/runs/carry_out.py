@@ -9,7 +9,7 @@ from glyptarch_core.errors import DocumentError
 from structlog.contextvars import bound_contextvars
 
 from glyptarch_server.campaigns.queries import document_of, sources_for
-from glyptarch_server.items.actions import keep_outcome
+from glyptarch_server.items.actions import keep_answer
 from glyptarch_server.items.page_pictures import look_up_pages
 from glyptarch_server.runs import queries
 from glyptarch_server.runs.actions import fail, give_up, move
@@ -51,10 +51,10 @@ def gather(run: Run, sources: Sequence[Source], *, fetcher: FetchPortal, clock: 
     """Read the sources and keep what is new, each as soon as it has answered; one that fails stops no other."""
     Run.objects.filter(pk=run.pk).update(sources=len(sources), sources_read=0, fresh=0)
     fresh = 0
-    for number, (source, outcome, milliseconds) in enumerate(read_sources(sources, fetcher), start=1):
+    for number, (source, answer) in enumerate(read_sources(sources, fetcher), start=1):
         now = clock()
         with transaction.atomic():
-            reading = keep_outcome(source, outcome, milliseconds=milliseconds, now=now)
+            reading = keep_answer(source, answer, now=now)
             run.readings.add(reading)
             fresh += reading.fresh
             Run.objects.filter(pk=run.pk).update(sources_read=number, fresh=fresh)
@@ -70,7 +70,7 @@ def _gather_and_decide(run: Run, *, fetcher: FetchPortal, clock: Clock, batch: i
         if not move(run, RunState.GATHERING, clock()):
             return
         # A person who presses “Run now” wants to see what is there now; a schedule keeps to what sources ask for.
-        due = claim_due(sources, now=clock()) if run.scheduled else sources
+        due = claim_due(sources, now=clock()) if run.scheduled else [one for one in sources if not one.paused]
         Run.objects.filter(pk=run.pk).update(sources_left=len(sources) - len(due))
         gather(run, due, fetcher=fetcher, clock=clock)
         waiting = queries.undecided(run.campaign, sources).count()

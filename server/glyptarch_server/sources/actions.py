@@ -1,13 +1,14 @@
 """Adding, removing and reading sources."""
 
 import time
-from collections.abc import Iterator, Sequence
-from dataclasses import asdict, replace
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from dataclasses import asdict, dataclass, replace
 from datetime import datetime, timedelta
+from typing import TypeAlias
 
 from django.db import IntegrityError, transaction
 from django.db.models import Q
-from glyptarch_core.errors import ParseError
+from glyptarch_core.errors import Fault, ParseError
 from glyptarch_core.health import Report
 from glyptarch_core.item import Right
 from glyptarch_core.polling import after_failure, after_success
@@ -19,11 +20,24 @@ from glyptarch_server.audit.actions import record
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.common.problems import Conflict, Invalid
 from glyptarch_server.sources import queries
+from glyptarch_server.sources.access import access_of, request_for, sealed
 from glyptarch_server.sources.checking import Checked, check_addresses
 from glyptarch_server.sources.models import Reading, Source
-from glyptarch_server.wiring import FetchCode, Fetched, FetchError, FetchPortal, FetchRequest, RawFeed
+from glyptarch_server.wiring import FetchCode, Fetched, FetchError, FetchPortal, RawFeed
 
-__all__ = ["add_source", "change_source", "claim_due", "keep_health", "log_reading", "read_sources", "remove_source"]
+__all__ = [
+    "Outcome",
+    "SourceAnswer",
+    "add_source",
+    "change_access",
+    "change_many",
+    "change_source",
+    "claim_due",
+    "keep_health",
+    "log_reading",
+    "read_sources",
+    "remove_source",
+]
 
 
 def _free_key(blog: Blog, title: str) -> str:
@@ -91,6 +105,79 @@ def change_source(
         record("source.changed", source.title, blog=source.blog_id, before=before, after=after)
 
 
+def change_access(
+    source: Source,
+    *,
+    headers: Sequence[Mapping[str, str]],
+    user: str,
+    password: str,
+    any_certificate: bool,
+    pause_ms: int,
+) -> None:
+    """Set how a source is asked. An empty secret keeps the known one. The audit list gets names, never values.
+
+    Raises Invalid for a header that is none.
+    """
+    source.access_sealed = sealed(access_of(source), headers=headers, user=user.strip(), password=password)
+    source.any_certificate, source.pause_ms = any_certificate, pause_ms
+    told = {
+        "headers": [header["name"] for header in headers],
+        "sign_in": bool(user.strip()),
+        "any_certificate": any_certificate,
+        "pause_ms": pause_ms,
+    }
+    with transaction.atomic():
+        source.save(update_fields=["access_sealed", "any_certificate", "pause_ms"])
+        record("source.access", source.title, blog=source.blog_id, after=told)
+
+
+def change_many(sources: Sequence[Source], change: str, label: str = "", *, now: datetime) -> int:
+    """Pause, resume, label, unlabel or remove sources. Gives how many changed. Raises Invalid for an empty label."""
+    name = label.strip()
+    if change in {"label", "unlabel"} and not name:
+        raise Invalid("Give the label a name.", faults=[Fault(path="label", message="Give the label a name.")])
+    changed = 0
+    with transaction.atomic():
+        for source in sources:
+            before = (source.paused, list(source.labels), source.removed_at)
+            _CHANGES[change](source, name, now)
+            if before != (source.paused, source.labels, source.removed_at):
+                changed += 1
+                source.save(update_fields=["paused", "labels", "removed_at"])
+                record(f"source.{_DONE[change]}", source.title, blog=source.blog_id, after=name or None)
+    return changed
+
+
+def _pause(source: Source, _label: str, _now: datetime) -> None:
+    source.paused = True
+
+
+def _resume(source: Source, _label: str, _now: datetime) -> None:
+    source.paused = False
+
+
+def _label(source: Source, label: str, _now: datetime) -> None:
+    source.labels = sorted({*source.labels, label[:60]})
+
+
+def _unlabel(source: Source, label: str, _now: datetime) -> None:
+    source.labels = [one for one in source.labels if one != label]
+
+
+def _remove(source: Source, _label: str, now: datetime) -> None:
+    source.removed_at = now
+
+
+_CHANGES: dict[str, Callable[[Source, str, datetime], None]] = {
+    "pause": _pause,
+    "resume": _resume,
+    "label": _label,
+    "unlabel": _unlabel,
+    "remove": _remove,
+}
+_DONE = {"pause": "paused", "resume": "resumed", "label": "labelled", "unlabel": "unlabelled", "remove": "removed"}
+
+
 def remove_source(source: Source, *, now: datetime) -> None:
     """Stop reading a source. Its items and the posts made of them stay."""
     source.removed_at = now
@@ -99,23 +186,47 @@ def remove_source(source: Source, *, now: datetime) -> None:
         record("source.removed", source.title, blog=source.blog_id, before=source.url)
 
 
-def read_sources(
-    sources: Sequence[Source], fetcher: FetchPortal
-) -> Iterator[tuple[Source, Feed | Fetched | FetchError | ParseError, int]]:
-    """Read sources at once, asking only for what has changed since the last reading.
+Outcome: TypeAlias = Feed | Fetched | FetchError | ParseError
+"""What reading a source gave: a feed, an answer that nothing has changed, or an error."""
 
-    Gives each as soon as it has answered, with a feed, an answer that says nothing has changed,
-    or an error, and with the milliseconds that fetching and reading took.
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SourceAnswer:
+    """What a source answered. ``milliseconds`` are those of fetching and reading; ``size`` is in bytes.
+
+    ``status`` is that of HTTP, 0 where nothing came. ``moved_to`` is where permanent redirects led.
     """
-    requests = [FetchRequest(url=s.url, etag=s.etag, last_modified=s.last_modified) for s in sources]
+
+    outcome: Outcome
+    milliseconds: int = 0
+    status: int = 0
+    size: int = 0
+    moved_to: str = ""
+
+
+def read_sources(sources: Sequence[Source], fetcher: FetchPortal) -> Iterator[tuple[Source, SourceAnswer]]:
+    """Read sources at once, asking only for what has changed since the last reading; each as soon as it answers."""
+    requests = [request_for(source) for source in sources]
     for place, answer in fetcher.fetch_each(requests):
         begun = time.perf_counter()
         outcome = _read(sources[place], answer)
         reading = round((time.perf_counter() - begun) * 1000)
-        yield sources[place], outcome, reading + (answer.milliseconds if isinstance(answer, Fetched) else 0)
+        if isinstance(answer, Fetched):
+            yield (
+                sources[place],
+                SourceAnswer(
+                    outcome=outcome,
+                    milliseconds=reading + answer.milliseconds,
+                    status=answer.status,
+                    size=len(answer.body),
+                    moved_to=answer.moved_to,
+                ),
+            )
+        else:
+            yield sources[place], SourceAnswer(outcome=outcome, milliseconds=reading, status=answer.status)
 
 
-def _read(source: Source, answer: Fetched | FetchError) -> Feed | Fetched | FetchError | ParseError:
+def _read(source: Source, answer: Fetched | FetchError) -> Outcome:
     if isinstance(answer, FetchError) or answer.not_modified:
         return answer
     try:
@@ -127,15 +238,36 @@ def _read(source: Source, answer: Fetched | FetchError) -> Feed | Fetched | Fetc
     return replace(feed, wished=max(feed.wished, timedelta(seconds=answer.max_age)))
 
 
-_PLAN = ["next_read_at", "failures", "failing_since", "gone_at"]
+_PLAN = ["next_read_at", "failures", "failing_since", "gone_at", "skip_hours"]
 
 
-def _plan_next_read(source: Source, outcome: Feed | Fetched | FetchError | ParseError, now: datetime) -> None:
+_MOVED_AFTER = 3
+"""Readings in a row that a permanent redirect must hold before it is believed."""
+
+
+def _follow_move(source: Source, moved_to: str) -> None:
+    """Take the new address once a source has moved for good (RFC 9110, 15.4.2), unless another source has it."""
+    if moved_to != source.moved_to:
+        source.moved_to, source.moved_times = moved_to[:2000], 0
+    if moved_to:
+        source.moved_times += 1
+    if source.moved_times >= _MOVED_AFTER and queries.address_taken_by_id(source.blog_id, moved_to) is None:
+        record("source.moved", source.title, blog=source.blog_id, before=source.url, after=moved_to)
+        source.former_url, source.url = source.url, moved_to
+        source.moved_to, source.moved_times = "", 0
+    source.save(update_fields=["moved_to", "moved_times", "url", "former_url"])
+
+
+def _plan_next_read(source: Source, outcome: Outcome, now: datetime) -> None:
     """Set when a source may be read again by itself, from how a reading went."""
     if isinstance(outcome, Feed | Fetched):
+        read = isinstance(outcome, Feed)
         wished = outcome.wished if isinstance(outcome, Feed) else timedelta(seconds=outcome.max_age)
+        skip = outcome.skip_hours if isinstance(outcome, Feed) else frozenset(source.skip_hours)
+        if read:
+            source.skip_hours = sorted(skip)
         source.failures, source.failing_since, source.gone_at = 0, None, None
-        source.next_read_at = now + after_success(wished=wished)
+        source.next_read_at = now + after_success(wished=wished, now=now, skip_hours=skip)
     else:
         asked = timedelta(seconds=outcome.retry_after if isinstance(outcome, FetchError) else 0)
         source.failures += 1
@@ -155,7 +287,7 @@ def claim_due(sources: Sequence[Source], *, now: datetime) -> list[Source]:
     Two campaigns that run at one time so cost a source they share one request. What is gone (410)
     or asked to be left alone is not given.
     """
-    due = Source.objects.filter(pk__in=[source.pk for source in sources], gone_at=None)
+    due = Source.objects.filter(pk__in=[source.pk for source in sources], gone_at=None, paused=False)
     due = due.filter(Q(next_read_at=None) | Q(next_read_at__lte=now)).order_by("pk")
     with transaction.atomic():
         # Whoever holds a row claims it: it is passed over here.
@@ -170,12 +302,15 @@ def keep_health(source: Source, report: Report) -> None:
     source.save(update_fields=["health", "health_data"])
 
 
-def log_reading(
-    source: Source, outcome: Feed | Fetched | FetchError | ParseError, *, fresh: int, milliseconds: int, now: datetime
-) -> Reading:
+def log_reading(source: Source, answer: SourceAnswer, *, fresh: int, now: datetime) -> Reading:
     """Keep how a reading went, with the state that makes the next one cheap."""
-    reading = Reading(source=source, at=now, milliseconds=milliseconds, fresh=fresh)
+    outcome = answer.outcome
+    reading = Reading(
+        source=source, at=now, milliseconds=answer.milliseconds, fresh=fresh, status=answer.status, size=answer.size
+    )
     _plan_next_read(source, outcome, now)
+    if answer.moved_to or source.moved_to:
+        _follow_move(source, answer.moved_to)
     match outcome:
         case Feed():
             reading.found = len(outcome.items)

@@ -1,5 +1,7 @@
 """A source and the log of its readings."""
 
+from django.contrib.postgres.fields import ArrayField
+from django.contrib.postgres.indexes import GinIndex
 from django.db import models
 
 __all__ = ["Reading", "Source"]
@@ -26,10 +28,27 @@ class Source(models.Model):
     attribution = models.CharField(max_length=300, blank=True)
     keyword = models.CharField(max_length=80, blank=True)
     reads_pages = models.BooleanField(default=False)
+    # A person's own grouping.
+    labels = ArrayField(models.CharField(max_length=60), default=list)
+    # No run reads it while it is paused.
+    paused = models.BooleanField(default=False)
+    # The least pause between two requests to its host, in milliseconds.
+    pause_ms = models.PositiveIntegerField(default=0)
+    # Whether a certificate is taken that nobody vouches for.
+    any_certificate = models.BooleanField(default=False)
+    # Own request headers, user and password, encrypted (``common/seal.py``). Never given out again.
+    access_sealed = models.TextField(blank=True)
+    # Where permanent redirects have led, and at how many readings in a row.
+    moved_to = models.CharField(max_length=2000, blank=True)
+    moved_times = models.PositiveSmallIntegerField(default=0)
+    # The address it was read at before it moved for good.
+    former_url = models.CharField(max_length=2000, blank=True)
     added_at = models.DateTimeField()
     removed_at = models.DateTimeField(null=True, blank=True)
     # Before this time no schedule reads it: it asked to be left alone, failed, or is being read now.
     next_read_at = models.DateTimeField(null=True)
+    # Hours of the day (UTC) at which it asks not to be read.
+    skip_hours = ArrayField(models.PositiveSmallIntegerField(), default=list)
     # Readings that failed in a row, and since when; ``gone_at`` is when it answered 410.
     failures = models.PositiveIntegerField(default=0)
     failing_since = models.DateTimeField(null=True)
@@ -39,7 +58,10 @@ class Source(models.Model):
     health_data = models.JSONField(default=dict)
 
     class Meta:
-        indexes = [models.Index(fields=["blog", "health"], name="source_by_health")]
+        indexes = [
+            models.Index(fields=["blog", "health"], name="source_by_health"),
+            GinIndex(fields=["labels"], name="source_by_label"),
+        ]
         constraints = [
             models.CheckConstraint(condition=models.Q(right__in=["full", "excerpt", "link"]), name="right_is_known"),
             models.UniqueConstraint(fields=["blog", "key"], name="source_key_once"),
@@ -61,6 +83,9 @@ class Reading(models.Model):
     error = models.CharField(max_length=40, blank=True)
     detail = models.CharField(max_length=500, blank=True)
     warnings = models.JSONField(default=list)
+    # What the server answered with (RFC 9110, 15), and how many bytes the body had; 0 where nothing came.
+    status = models.PositiveSmallIntegerField(default=0)
+    size = models.PositiveIntegerField(default=0)
 
     class Meta:
         indexes = [

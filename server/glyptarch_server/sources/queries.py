@@ -3,7 +3,7 @@
 from collections.abc import Collection, Sequence
 from datetime import datetime, timedelta
 
-from django.db.models import Case, Count, Max, OuterRef, Q, QuerySet, Subquery, When
+from django.db.models import Avg, Case, Count, Max, OuterRef, Q, QuerySet, Subquery, When
 from django.db.models.functions import TruncDate
 from glyptarch_core.health import Health
 
@@ -13,13 +13,16 @@ from glyptarch_server.sources.models import Reading, Source
 
 __all__ = [
     "address_taken",
+    "address_taken_by_id",
     "addresses_of",
     "item_counts",
     "items_by_day",
+    "labels_of",
     "last_details",
     "listed_sources",
     "newest_items",
     "readings_of",
+    "saved_bytes",
     "source_keys",
     "source_of",
     "sources_by_key",
@@ -33,7 +36,9 @@ def _active(blog: Blog) -> QuerySet[Source]:
     return Source.objects.filter(blog=blog, removed_at__isnull=True)
 
 
-def listed_sources(blog: Blog, *, search: str = "", sort: str = "title", health: str = "") -> QuerySet[Source]:
+def listed_sources(
+    blog: Blog, *, search: str = "", sort: str = "title", health: str = "", label: str = ""
+) -> QuerySet[Source]:
     """Give the sources of a blog, each with its last reading in ``read_at``, ``read_error``, ``read_detail``."""
     last = Reading.objects.filter(source=OuterRef("pk")).order_by("-at")
     rows = _active(blog).annotate(
@@ -46,6 +51,8 @@ def listed_sources(blog: Blog, *, search: str = "", sort: str = "title", health:
         rows = rows.filter(Q(title__icontains=search) | Q(url__icontains=search))
     if health:
         rows = rows.filter(health=health)
+    if label:
+        rows = rows.filter(labels__contains=[label])
     if sort == "health":
         worst = Case(*(When(health=name, then=place) for place, name in enumerate(_WORST_FIRST)), default=9)
         return rows.order_by(worst, "title", "pk")
@@ -73,6 +80,25 @@ def source_keys(blog: Blog, base: str) -> set[str]:
 def address_taken(blog: Blog, url: str) -> Source | None:
     """Give the source that already reads this address."""
     return _active(blog).filter(url=url).first()
+
+
+def address_taken_by_id(blog: int, url: str) -> Source | None:
+    """Give the source of a blog, by its number, that already reads this address."""
+    return Source.objects.filter(blog=blog, url=url, removed_at=None).first()
+
+
+def labels_of(blog: Blog) -> list[str]:
+    """Give the labels that sources of a blog have, by the alphabet."""
+    rows = _active(blog).exclude(labels=[]).values_list("labels", flat=True)[:_MOST_LISTED]
+    return sorted({label for labels in rows for label in labels})
+
+
+def saved_bytes(source: Source) -> int:
+    """Give about how many bytes unchanged answers saved: each as many as a whole answer has on average."""
+    counted = source.readings.aggregate(
+        unchanged=Count("pk", filter=Q(not_modified=True)), whole=Avg("size", filter=Q(size__gt=0))
+    )
+    return round((counted["unchanged"] or 0) * (counted["whole"] or 0))
 
 
 def readings_of(source: Source, *, limit: int = 30) -> Sequence[Reading]:

@@ -1,22 +1,27 @@
 """The API of sources."""
 
 from collections.abc import Sequence
-from typing import TYPE_CHECKING, Literal
+from typing import TYPE_CHECKING, Annotated, Literal
 
 from django.http import HttpRequest, HttpResponse
 from glyptarch_core.errors import ParseError
 from glyptarch_core.health import Health
 from glyptarch_core.item import Right
 from glyptarch_core.opml import ListedFeed, read_opml, write_opml
-from ninja import Router
+from ninja import Query, Router
 
 from glyptarch_server import wiring
 from glyptarch_server.blogs.queries import Role, blog_for
 from glyptarch_server.common.paging import PAGE, Limit, Offset, page_of
 from glyptarch_server.common.problems import Invalid
 from glyptarch_server.sources import actions, queries
+from glyptarch_server.sources.access import access_of
 from glyptarch_server.sources.checking import Checked, check_addresses
 from glyptarch_server.sources.schemas import (
+    AccessIn,
+    AccessOut,
+    ChangedOut,
+    ChangeManyIn,
     ChangeSourceIn,
     CheckedOut,
     CheckIn,
@@ -64,6 +69,10 @@ def _sources(rows: "Sequence[Source]") -> list[SourceOut]:
             health_data=row.health_data,
             failing_since=row.failing_since,
             next_read_at=row.next_read_at,
+            labels=row.labels,
+            paused=row.paused,
+            any_certificate=row.any_certificate,
+            former_url=row.former_url,
         )
         for row in rows
     ]
@@ -76,15 +85,45 @@ def list_sources(
     search: str = "",
     sort: Literal["title", "added", "read", "health"] = "title",
     health: Health | None = None,
+    label: str = "",
     limit: Limit = PAGE,
     offset: Offset = 0,
 ) -> SourcePageOut:
     """Give the sources of a blog."""
-    rows = queries.listed_sources(
-        blog_for(request.user, blog), search=search, sort=sort, health=health.value if health else ""
-    )
+    owned = blog_for(request.user, blog)
+    rows = queries.listed_sources(owned, search=search, sort=sort, health=health.value if health else "", label=label)
     page, total = page_of(rows, limit=limit, offset=offset)
-    return SourcePageOut(rows=_sources(page), total=total)
+    return SourcePageOut(rows=_sources(page), total=total, labels=queries.labels_of(owned))
+
+
+@router.post("/blogs/{blog}/sources-together", response=ChangedOut, operation_id="changeSources")
+def change_sources(request: HttpRequest, blog: str, payload: ChangeManyIn) -> ChangedOut:
+    """Pause, resume, label, unlabel or remove several sources."""
+    owned = blog_for(request.user, blog, Role.EDITOR)
+    chosen = queries.sources_by_key(owned, payload.keys)
+    now = wiring.clock()()
+    return ChangedOut(changed=actions.change_many(list(chosen.values()), payload.change, payload.label, now=now))
+
+
+@router.get("/blogs/{blog}/sources/{key}/access", response=AccessOut, operation_id="getAccess")
+def get_access(request: HttpRequest, blog: str, key: str) -> AccessOut:
+    """Say how a source is asked; secrets are not given out again."""
+    source = queries.source_of(blog_for(request.user, blog, Role.EDITOR), key)
+    access = access_of(source)
+    return AccessOut(
+        headers=[name for name, _ in access.headers],
+        user=access.user,
+        any_certificate=source.any_certificate,
+        pause_ms=source.pause_ms,
+    )
+
+
+@router.put("/blogs/{blog}/sources/{key}/access", response=AccessOut, operation_id="changeAccess")
+def change_access(request: HttpRequest, blog: str, key: str, payload: AccessIn) -> AccessOut:
+    """Set how a source is asked. An empty value or password keeps the one that is kept."""
+    source = queries.source_of(blog_for(request.user, blog, Role.EDITOR), key)
+    actions.change_access(source, **payload.model_dump())
+    return get_access(request, blog, key)
 
 
 def _checked(blog: "Blog", checked: Checked) -> CheckedOut:
@@ -128,12 +167,13 @@ def read_list(request: HttpRequest, blog: str, payload: OpmlIn) -> list[ListedFe
 
 
 @router.get("/blogs/{blog}/opml", operation_id="writeOpml")
-def write_list(request: HttpRequest, blog: str) -> HttpResponse:
-    """Give the sources of a blog as an OPML file."""
+def write_list(request: HttpRequest, blog: str, chosen: Annotated[str, Query(max_length=8000)] = "") -> HttpResponse:
+    """Give the sources of a blog as an OPML file; with ``chosen`` (keys with commas between them) those alone."""
     owned = blog_for(request.user, blog)
     feeds = [
-        ListedFeed(url=source.url, title=source.title, link=source.link)
+        ListedFeed(url=source.url, title=source.title, link=source.link, folder=",".join(source.labels))
         for source in queries.addresses_of(owned).values()
+        if not chosen or source.key in chosen.split(",")
     ]
     written = write_opml(owned.title, feeds, now=wiring.clock()())
     named = f'attachment; filename="{owned.slug}.opml"'
@@ -153,20 +193,8 @@ def get_source(request: HttpRequest, blog: str, key: str) -> SourceDetailOut:
     owned = blog_for(request.user, blog)
     source = queries.source_of(owned, key)
     row = queries.listed_sources(owned).filter(pk=source.pk)[0]
-    readings = [
-        ReadingOut(
-            at=reading.at,
-            milliseconds=reading.milliseconds,
-            not_modified=reading.not_modified,
-            found=reading.found,
-            fresh=reading.fresh,
-            error=reading.error,
-            detail=reading.detail,
-            warnings=[ReadWarningOut(**warning) for warning in reading.warnings],
-        )
-        for reading in queries.readings_of(source)
-    ]
-    return SourceDetailOut(source=_sources([row])[0], readings=readings)
+    readings = [ReadingOut.model_validate(one, from_attributes=True) for one in queries.readings_of(source)]
+    return SourceDetailOut(source=_sources([row])[0], readings=readings, saved_bytes=queries.saved_bytes(source))
 
 
 @router.patch("/blogs/{blog}/sources/{key}", response={204: None}, operation_id="changeSource")

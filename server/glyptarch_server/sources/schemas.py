@@ -1,7 +1,7 @@
 """What the API takes and gives about sources."""
 
 from datetime import datetime
-from typing import Annotated, Any
+from typing import Annotated, Any, Literal
 
 from glyptarch_core.health import Health
 from glyptarch_core.item import Right
@@ -9,11 +9,16 @@ from ninja import Schema
 from pydantic import Base64Bytes, Field, StringConstraints
 
 __all__ = [
+    "AccessIn",
+    "AccessOut",
     "AddSourceIn",
+    "ChangeManyIn",
     "ChangeSourceIn",
+    "ChangedOut",
     "CheckIn",
     "CheckedOut",
     "FeedLinkOut",
+    "HeaderIn",
     "ListedFeedOut",
     "OpmlIn",
     "ReadWarningOut",
@@ -133,13 +138,58 @@ class SourceOut(Schema):
     health_data: dict[str, Any]
     failing_since: datetime | None
     next_read_at: datetime | None
+    labels: list[str]
+    paused: bool
+    any_certificate: bool
+    former_url: str = Field(description="The address before the source moved for good; empty where it has not.")
 
 
 class SourcePageOut(Schema):
-    """One page of sources."""
+    """One page of sources, and the labels of all."""
 
     rows: list[SourceOut]
     total: int
+    labels: list[str]
+
+
+class ChangeManyIn(Schema):
+    """Several sources, and what is done with them."""
+
+    keys: list[Annotated[str, StringConstraints(max_length=60)]] = Field(min_length=1, max_length=500)
+    change: Literal["pause", "resume", "label", "unlabel", "remove"]
+    label: str = Field("", max_length=60)
+
+
+class ChangedOut(Schema):
+    """How many have changed."""
+
+    changed: int
+
+
+class HeaderIn(Schema):
+    """A request header; an empty value keeps the one that is kept under this name."""
+
+    name: str = Field(min_length=1, max_length=100)
+    value: str = Field("", max_length=2000)
+
+
+class AccessIn(Schema):
+    """How a source is asked: own headers, basic sign-in, its certificate, the pause between requests."""
+
+    headers: list[HeaderIn] = Field(default_factory=list, max_length=10)
+    user: str = Field("", max_length=200)
+    password: str = Field("", max_length=500)
+    any_certificate: bool = False
+    pause_ms: int = Field(0, ge=0, le=60_000)
+
+
+class AccessOut(Schema):
+    """How a source is asked: names of headers, and no values."""
+
+    headers: list[str]
+    user: str
+    any_certificate: bool
+    pause_ms: int
 
 
 class ReadingOut(Schema):
@@ -153,10 +203,13 @@ class ReadingOut(Schema):
     error: str
     detail: str
     warnings: list[ReadWarningOut]
+    status: int = Field(0, description="What the server answered with; 0 where nothing came.")
+    size: int = Field(0, description="Bytes of the body.")
 
 
 class SourceDetailOut(Schema):
-    """A source with its latest readings."""
+    """A source with its latest readings, and about how many bytes unchanged answers saved."""
 
     source: SourceOut
     readings: list[ReadingOut]
+    saved_bytes: int

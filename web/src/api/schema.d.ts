@@ -821,7 +821,7 @@ export interface paths {
         };
         /**
          * List Names
-         * @description Give the categories, tags or bylines of a blog, with how many posts bear each.
+         * @description Give the categories, tags or bylines of a blog, with how many posts have each.
          */
         get: operations["listNames"];
         put?: never;
@@ -848,7 +848,7 @@ export interface paths {
         post?: never;
         /**
          * Remove
-         * @description Remove one that no post bears.
+         * @description Remove one that no post has.
          */
         delete: operations["removeName"];
         options?: never;
@@ -871,7 +871,7 @@ export interface paths {
         put?: never;
         /**
          * Merge
-         * @description Make two into one: the posts of the first follow.
+         * @description Merge one into another: the posts of the first follow.
          */
         post: operations["mergeNames"];
         delete?: never;
@@ -933,7 +933,7 @@ export interface paths {
         };
         /**
          * Write List
-         * @description Give the sources of a blog as an OPML file.
+         * @description Give the sources of a blog as an OPML file; with ``chosen`` (keys with commas between them) those alone.
          */
         get: operations["writeOpml"];
         put?: never;
@@ -1300,6 +1300,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/sources-together": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Change Sources
+         * @description Pause, resume, label, unlabel or remove several sources.
+         */
+        post: operations["changeSources"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/sources/check": {
         parameters: {
             query?: never;
@@ -1346,6 +1366,30 @@ export interface paths {
          * @description Give a source another name, or other rights; they hold for posts made from now on.
          */
         patch: operations["changeSource"];
+        trace?: never;
+    };
+    "/api/blogs/{blog}/sources/{key}/access": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Access
+         * @description Say how a source is asked; secrets are not given out again.
+         */
+        get: operations["getAccess"];
+        /**
+         * Change Access
+         * @description Set how a source is asked. An empty value or password keeps the one that is kept.
+         */
+        put: operations["changeAccess"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/blogs/{blog}/sources/{key}/read": {
@@ -1749,6 +1793,48 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * AccessIn
+         * @description How a source is asked: own headers, basic sign-in, its certificate, the pause between requests.
+         */
+        AccessIn: {
+            /**
+             * Any Certificate
+             * @default false
+             */
+            any_certificate: boolean;
+            /** Headers */
+            headers?: components["schemas"]["HeaderIn"][];
+            /**
+             * Password
+             * @default
+             */
+            password: string;
+            /**
+             * Pause Ms
+             * @default 0
+             */
+            pause_ms: number;
+            /**
+             * User
+             * @default
+             */
+            user: string;
+        };
+        /**
+         * AccessOut
+         * @description How a source is asked: names of headers, and no values.
+         */
+        AccessOut: {
+            /** Any Certificate */
+            any_certificate: boolean;
+            /** Headers */
+            headers: string[];
+            /** Pause Ms */
+            pause_ms: number;
+            /** User */
+            user: string;
+        };
+        /**
          * AccountIn
          * @description How a person is called, and where mail goes to.
          */
@@ -1797,13 +1883,15 @@ export interface components {
         };
         /**
          * AddedOut
-         * @description The key of a new source, and how many items were captured at once.
+         * @description The key of a new source, how many items were captured at once, and which source has the same items already.
          */
         AddedOut: {
             /** Captured */
             captured: number;
             /** Key */
             key: string;
+            /** Same As */
+            same_as: string;
             /** Title */
             title: string;
         };
@@ -2232,6 +2320,24 @@ export interface components {
             title: string;
         };
         /**
+         * ChangeManyIn
+         * @description Several sources, and what is done with them.
+         */
+        ChangeManyIn: {
+            /**
+             * Change
+             * @enum {string}
+             */
+            change: "pause" | "resume" | "label" | "unlabel" | "remove";
+            /** Keys */
+            keys: string[];
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+        };
+        /**
          * ChangeSourceIn
          * @description A source's name, what it lets others carry of its items, and what it was searched for.
          */
@@ -2256,6 +2362,14 @@ export interface components {
             right_words: number;
             /** Title */
             title: string;
+        };
+        /**
+         * ChangedOut
+         * @description How many have changed.
+         */
+        ChangedOut: {
+            /** Changed */
+            changed: number;
         };
         /**
          * CheckIn
@@ -2970,6 +3084,19 @@ export interface components {
             title: string;
         };
         /**
+         * HeaderIn
+         * @description A request header; an empty value keeps the one that is kept under this name.
+         */
+        HeaderIn: {
+            /** Name */
+            name: string;
+            /**
+             * Value
+             * @default
+             */
+            value: string;
+        };
+        /**
          * Health
          * @description What is said of a source. ``gone`` is what answers 410: it is not read by itself any more.
          * @enum {string}
@@ -3529,7 +3656,7 @@ export interface components {
         NameKind: "category" | "tag" | "byline";
         /**
          * NameOut
-         * @description A category, tag or byline, and how many posts bear it. ``parent`` is the category that it stands under.
+         * @description A category, tag or byline, and how many posts have it. ``parent`` is the category that it stands under.
          */
         NameOut: {
             /** Id */
@@ -4482,6 +4609,18 @@ export interface components {
             milliseconds: number;
             /** Not Modified */
             not_modified: boolean;
+            /**
+             * Size
+             * @description Bytes of the body.
+             * @default 0
+             */
+            size: number;
+            /**
+             * Status
+             * @description What the server answered with; 0 where nothing came.
+             * @default 0
+             */
+            status: number;
             /** Warnings */
             warnings: components["schemas"]["ReadWarningOut"][];
         };
@@ -5276,11 +5415,13 @@ export interface components {
         };
         /**
          * SourceDetailOut
-         * @description A source with its latest readings.
+         * @description A source with its latest readings, and about how many bytes unchanged answers saved.
          */
         SourceDetailOut: {
             /** Readings */
             readings: components["schemas"]["ReadingOut"][];
+            /** Saved Bytes */
+            saved_bytes: number;
             source: components["schemas"]["SourceOut"];
         };
         /**
@@ -5288,6 +5429,8 @@ export interface components {
          * @description A source in the list, with how its last reading went.
          */
         SourceOut: {
+            /** Any Certificate */
+            any_certificate: boolean;
             /** Attribution */
             attribution: string;
             /** Days */
@@ -5296,6 +5439,11 @@ export interface components {
             failing_since: string | null;
             /** Format */
             format: string;
+            /**
+             * Former Url
+             * @description The address before the source moved for good; empty where it has not.
+             */
+            former_url: string;
             health: components["schemas"]["Health"];
             /** Health Data */
             health_data: {
@@ -5307,12 +5455,16 @@ export interface components {
             key: string;
             /** Keyword */
             keyword: string;
+            /** Labels */
+            labels: string[];
             /** Language */
             language: string;
             /** Link */
             link: string;
             /** Next Read At */
             next_read_at: string | null;
+            /** Paused */
+            paused: boolean;
             /** Read At */
             read_at: string | null;
             /** Read Detail */
@@ -5331,9 +5483,11 @@ export interface components {
         };
         /**
          * SourcePageOut
-         * @description One page of sources.
+         * @description One page of sources, and the labels of all.
          */
         SourcePageOut: {
+            /** Labels */
+            labels: string[];
             /** Rows */
             rows: components["schemas"]["SourceOut"][];
             /** Total */
@@ -8016,7 +8170,9 @@ export interface operations {
     };
     writeOpml: {
         parameters: {
-            query?: never;
+            query?: {
+                chosen?: string;
+            };
             header?: never;
             path: {
                 blog: string;
@@ -8723,6 +8879,7 @@ export interface operations {
                 search?: string;
                 sort?: "title" | "added" | "read" | "health";
                 health?: components["schemas"]["Health"] | null;
+                label?: string;
                 limit?: number;
                 offset?: number;
             };
@@ -8741,6 +8898,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SourcePageOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    changeSources: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangeManyIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
                 };
             };
             /** @description It cannot be done */
@@ -8873,6 +9065,74 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getAccess: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccessOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    changeAccess: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AccessIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccessOut"];
+                };
             };
             /** @description It cannot be done */
             "4XX": {

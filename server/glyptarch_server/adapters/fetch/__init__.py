@@ -1,7 +1,7 @@
 """Fetching over HTTP, with everything that comes back taken for hostile."""
 
-from glyptarch_server.adapters.fetch.client import Fetched, Fetcher, FetchLimits, FetchRequest
+from glyptarch_server.adapters.fetch.client import USER_AGENT, Fetched, Fetcher, FetchLimits, FetchRequest
 from glyptarch_server.adapters.fetch.errors import FetchCode, FetchError
 from glyptarch_server.adapters.fetch.portal import FetchPortal
 
-__all__ = ["FetchCode", "FetchError", "FetchLimits", "FetchPortal", "FetchRequest", "Fetched", "Fetcher"]
+__all__ = ["USER_AGENT", "FetchCode", "FetchError", "FetchLimits", "FetchPortal", "FetchRequest", "Fetched", "Fetcher"]

@@ -5,7 +5,7 @@ import re
 import time
 from collections.abc import AsyncIterator, Mapping
 from contextlib import asynccontextmanager
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from datetime import UTC, datetime
 from email.utils import parsedate_to_datetime
 from http import HTTPStatus
@@ -19,9 +19,9 @@ import aiohttp
 from glyptarch_server.adapters.fetch.errors import FetchCode, FetchError, utf8
 from glyptarch_server.adapters.fetch.guard import PortError, PrivateAddressError, asked_for, guarded_sockets
 
-__all__ = ["FetchLimits", "FetchRequest", "Fetched", "Fetcher"]
+__all__ = ["USER_AGENT", "FetchLimits", "FetchRequest", "Fetched", "Fetcher"]
 
-_USER_AGENT = "Glyptarch/0.1 (feed reader)"
+USER_AGENT = "Glyptarch (feed reader)"
 _ACCEPT = (
     "application/atom+xml, application/rss+xml, application/feed+json, application/xml;q=0.9, "
     "application/json;q=0.9, text/xml;q=0.9, text/html;q=0.5, */*;q=0.1"
@@ -29,7 +29,9 @@ _ACCEPT = (
 _CHUNK = 64 << 10
 _AT_ONCE = 40
 _AT_ONCE_PER_HOST = 2
+_MOST_PAUSED = 1000
 _REDIRECTS = {301, 302, 303, 307, 308}
+_PERMANENT = {301, 308}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -49,13 +51,20 @@ class FetchRequest:
     url: str
     etag: str = ""
     last_modified: str = ""
+    # Sent to the host of the address alone, never to one that it redirects to.
+    headers: tuple[tuple[str, str], ...] = field(default=(), repr=False)
+    # Whether a certificate of this host is taken that nobody vouches for.
+    any_certificate: bool = False
+    # The least pause between two requests to the host, in milliseconds.
+    pause_ms: int = 0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Fetched:
     """An answer. ``url`` is the address that gave it; ``body`` is empty when nothing has changed.
 
-    ``max_age`` is for how many seconds the answer counts as fresh (RFC 9111, 5.2.2.1).
+    ``max_age`` is for how many seconds the answer counts as fresh (RFC 9111, 5.2.2.1). ``moved_to`` is the
+    address that only permanent redirects (301, 308) led to; empty where none or others did.
     """
 
     url: str
@@ -66,6 +75,8 @@ class Fetched:
     last_modified: str
     milliseconds: int
     max_age: int = 0
+    status: int = HTTPStatus.OK
+    moved_to: str = ""
 
 
 _MAX_AGE = re.compile(r"(?:^|[\s,])max-age=\"?(\d{1,9})", re.IGNORECASE)
@@ -117,7 +128,22 @@ def _status_error(status: int, url: str, retry_after: int) -> FetchError:
     code, what = named.get(status, (FetchCode.STATUS, f"answered with status {status}"))
     if status >= HTTPStatus.INTERNAL_SERVER_ERROR:
         code, what = FetchCode.SERVER_ERROR, f"has trouble on its side (status {status})"
-    return FetchError(code, f"{url} {what}.", retry_after=retry_after)
+    return FetchError(code, f"{url} {what}.", retry_after=retry_after, status=status)
+
+
+class _Host:
+    """How many connections to a host are open, and when it was asked last."""
+
+    def __init__(self) -> None:
+        self.turns = asyncio.Semaphore(_AT_ONCE_PER_HOST)
+        self._free_at = 0.0
+
+    async def pause(self, seconds: float) -> None:
+        """Wait until so long has passed since the last request; each caller takes the next moment for itself."""
+        now = time.monotonic()
+        begin = max(now, self._free_at)
+        self._free_at = begin + seconds
+        await asyncio.sleep(max(0.0, begin - now))
 
 
 class Fetcher:
@@ -128,14 +154,15 @@ class Fetcher:
         self._limits = limits or FetchLimits()
         self._session: aiohttp.ClientSession | None = None
         self._all = asyncio.Semaphore(_AT_ONCE)
-        self._hosts: WeakValueDictionary[str, asyncio.Semaphore] = WeakValueDictionary()
+        self._hosts: WeakValueDictionary[str, _Host] = WeakValueDictionary()
+        self._paused: dict[str, _Host] = {}
 
     async def __aenter__(self) -> Self:
         # How many connections are open at once is counted here, before the time of a fetch begins.
         connector = aiohttp.TCPConnector(limit=0, socket_factory=guarded_sockets(self._allowed), ttl_dns_cache=60)
         self._session = aiohttp.ClientSession(
             connector=connector,
-            headers={"User-Agent": _USER_AGENT, "Accept": _ACCEPT},
+            headers={"User-Agent": USER_AGENT, "Accept": _ACCEPT},
             cookie_jar=aiohttp.DummyCookieJar(),
             trust_env=False,
         )
@@ -163,40 +190,53 @@ class Fetcher:
             raise FetchError(FetchCode.UNREACHABLE, f"{url} cannot be reached.") from error
 
     async def _follow(self, url: str, request: FetchRequest) -> Fetched:
-        spent = 0.0
-        for _ in range(self._limits.redirects + 1):
-            async with self._slot(url):
+        spent, permanent = 0.0, True
+        for hop in range(self._limits.redirects + 1):
+            async with self._slot(url, request.pause_ms):
                 begun = time.monotonic()
                 async with asyncio.timeout(self._limits.seconds - spent):
                     answer = await self._one(url, request)
                 spent += time.monotonic() - begun
             if isinstance(answer, Fetched):
-                return replace(answer, milliseconds=round(spent * 1000))
-            url = _check(urljoin(url, answer))
+                moved_to = utf8(url) if hop and permanent else ""
+                return replace(answer, milliseconds=round(spent * 1000), moved_to=moved_to)
+            status, location = answer
+            permanent = permanent and status in _PERMANENT
+            url = _check(urljoin(url, location))
         message = f"{request.url} leads from one address to the next, more than {self._limits.redirects} times."
         raise FetchError(FetchCode.REDIRECTS, message)
 
     @asynccontextmanager
-    async def _slot(self, url: str) -> AsyncIterator[None]:
+    async def _slot(self, url: str, pause_ms: int) -> AsyncIterator[None]:
         """Wait until one more connection may be open, to this host and in all; the wait is not the host's fault."""
         host = urlsplit(url).netloc.lower()
-        slots = self._hosts.setdefault(host, asyncio.Semaphore(_AT_ONCE_PER_HOST))
-        async with slots, self._all:
-            yield
+        slots = self._hosts.setdefault(host, _Host())
+        if pause_ms:
+            # The others are forgotten when nobody waits for them; a pause has to outlast its request.
+            self._paused[host] = slots
+            while len(self._paused) > _MOST_PAUSED:
+                self._paused.pop(next(iter(self._paused)))
+        async with slots.turns:
+            await slots.pause(pause_ms / 1000)
+            async with self._all:
+                yield
 
-    async def _one(self, url: str, request: FetchRequest) -> Fetched | str:
+    async def _one(self, url: str, request: FetchRequest) -> Fetched | tuple[int, str]:
+        """Ask one address once. Gives its answer, or the status and the place of a redirect."""
         assert self._session is not None  # noqa: S101 - only reachable inside the context
         asked_for.set(urlsplit(url).hostname or "")
-        headers = {}
+        own = urlsplit(url).netloc == urlsplit(request.url).netloc
+        headers = dict(request.headers) if own else {}
         if request.etag:
             headers["If-None-Match"] = request.etag
         if request.last_modified:
             headers["If-Modified-Since"] = request.last_modified
         timeout = aiohttp.ClientTimeout(total=None, sock_connect=self._limits.connect_seconds)
-        async with self._session.get(url, headers=headers, allow_redirects=False, timeout=timeout) as answer:
+        trust = not (own and request.any_certificate)
+        async with self._session.get(url, headers=headers, allow_redirects=False, timeout=timeout, ssl=trust) as answer:
             unchanged = answer.status == HTTPStatus.NOT_MODIFIED
             if answer.status in _REDIRECTS and answer.headers.get("Location"):
-                return answer.headers["Location"]
+                return answer.status, answer.headers["Location"]
             if not unchanged and answer.status >= HTTPStatus.MULTIPLE_CHOICES:
                 raise _status_error(answer.status, url, _retry_after(answer.headers, datetime.now(UTC)))
             body = b"" if unchanged else await self._read(answer, url)
@@ -209,6 +249,7 @@ class Fetcher:
                 last_modified=utf8(answer.headers.get("Last-Modified", ""))[:100],
                 milliseconds=0,
                 max_age=_max_age(answer.headers),
+                status=answer.status,
             )
 
     async def _read(self, answer: aiohttp.ClientResponse, url: str) -> bytes:

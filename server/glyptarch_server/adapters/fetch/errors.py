@@ -34,10 +34,12 @@ def utf8(text: str) -> str:
 class FetchError(Exception):
     """A fetch that gave no body; ``code`` says which of the known ways it failed in.
 
-    ``retry_after`` is how many seconds the server asks to be left alone; 0 where it does not say.
+    ``retry_after`` is how many seconds the server asks to be left alone, ``status`` what it answered with; 0
+    where there is none.
     """
 
-    def __init__(self, code: FetchCode, message: str, *, retry_after: int = 0) -> None:
+    def __init__(self, code: FetchCode, message: str, *, retry_after: int = 0, status: int = 0) -> None:
         self.code = code
+        self.status = status
         self.retry_after = retry_after
         super().__init__(utf8(message))

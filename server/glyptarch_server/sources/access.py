@@ -1,0 +1,93 @@
+"""How a source is asked: own request headers, a sign-in, its certificate, and the pause between requests."""
+
+import base64
+import json
+import re
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from glyptarch_core.errors import Fault
+
+from glyptarch_server.common.problems import Invalid
+from glyptarch_server.common.seal import seal, unseal
+from glyptarch_server.sources.models import Source
+from glyptarch_server.wiring import FetchRequest
+
+__all__ = ["Access", "access_of", "request_for", "sealed"]
+
+_NAME = re.compile(r"[!#$%&'*+.^_`|~0-9A-Za-z-]{1,100}\Z")
+_NOT_OURS = frozenset(
+    "host content-length transfer-encoding connection upgrade te trailer cookie2 expect proxy-authorization "
+    "if-none-match if-modified-since accept-encoding".split()
+)
+_MOST = 10
+_LONGEST = 2000
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Access:
+    """What is sent with each request: headers, and user and password (RFC 7617). Its text tells no secret."""
+
+    headers: tuple[tuple[str, str], ...] = ()
+    user: str = ""
+    password: str = ""
+
+    def __repr__(self) -> str:
+        return f"Access({len(self.headers)} headers)"
+
+
+def access_of(source: Source) -> Access:
+    """Give what is sent with requests to a source. Raises Conflict where the key that sealed it is missing."""
+    if not source.access_sealed:
+        return Access()
+    kept = json.loads(unseal(source.access_sealed))
+    return Access(
+        headers=tuple((name, value) for name, value in kept["headers"]), user=kept["user"], password=kept["password"]
+    )
+
+
+def _fault(path: str, message: str) -> Invalid:
+    return Invalid(message, faults=[Fault(path=path, message=message)])
+
+
+def sealed(known: Access, *, headers: Sequence[Mapping[str, str]], user: str, password: str) -> str:
+    """Check and seal what a person gave. An empty value keeps the known one of this name.
+
+    Raises Invalid for a header that is none, or that requests have already.
+    """
+    before = dict(known.headers)
+    kept: list[tuple[str, str]] = []
+    if len(headers) > _MOST:
+        raise _fault("headers", f"At most {_MOST} headers are sent.")
+    for place, header in enumerate(headers):
+        name, value = header["name"].strip(), header["value"].strip() or before.get(header["name"].strip(), "")
+        if not _NAME.match(name) or name.lower() in _NOT_OURS:
+            raise _fault(f"headers.{place}.name", f"“{name}” is no header that can be set. Try X-Api-Key, for example.")
+        if not value or len(value) > _LONGEST or not value.isprintable() or not value.isascii():
+            raise _fault(f"headers.{place}.value", f"The value of {name} must be one line of plain letters (ASCII).")
+        kept.append((name, value))
+    if ":" in user:
+        raise _fault("user", "A user name for basic sign-in holds no colon.")
+    secret = password or (known.password if user == known.user else "")
+    if user and not secret:
+        raise _fault("password", "Give the password for this user name.")
+    if not kept and not user:
+        return ""
+    return seal(json.dumps({"headers": kept, "user": user, "password": secret if user else ""}))
+
+
+def request_for(source: Source, *, url: str = "") -> FetchRequest:
+    """Give the request that reads a source: its feed, or another address of the same host."""
+    access = access_of(source)
+    headers = access.headers
+    if access.user:
+        pair = base64.b64encode(f"{access.user}:{access.password}".encode()).decode()
+        headers = (*headers, ("Authorization", f"Basic {pair}"))
+    return FetchRequest(
+        url=url or source.url,
+        etag="" if url else source.etag,
+        last_modified="" if url else source.last_modified,
+        headers=headers,
+        any_certificate=source.any_certificate,
+        pause_ms=source.pause_ms,
+    )

@@ -1,0 +1,368 @@
+"""How sources are asked: with their own access, at their pace, where they are now, and no further than they allow."""
+
+import itertools
+import json
+import ssl
+import tempfile
+import time
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+from typing import Any
+
+from aiohttp import web
+from cryptography import x509
+from cryptography.hazmat.primitives import hashes, serialization
+from cryptography.hazmat.primitives.asymmetric import ec
+from cryptography.x509.oid import NameOID
+from django.test import SimpleTestCase, TestCase, TransactionTestCase
+from glyptarch_server.adapters.robots import Robots
+from glyptarch_server.audit.models import Entry
+from glyptarch_server.items.actions import add_and_capture, keep_answer, read_and_capture
+from glyptarch_server.items.models import Item
+from glyptarch_server.items.page_pictures import look_up_pages
+from glyptarch_server.runs.actions import begin_run
+from glyptarch_server.runs.carry_out import carry_out
+from glyptarch_server.runs.models import Run
+from glyptarch_server.sources.access import access_of, request_for
+from glyptarch_server.sources.actions import SourceAnswer, change_access, change_many, claim_due
+from glyptarch_server.sources.models import Reading, Source
+from glyptarch_server.wiring import FetchCode, Fetched, FetchError, FetchLimits, FetchPortal, FetchRequest
+from glyptarch_standins.app import World, make_app
+from glyptarch_standins.faults import FAULTS
+
+from tests.served import served
+from tests.server.fixtures import NOW, CannedPortal, clock, fill, make_blog, make_campaign, make_source
+from tests.server.test_api import ApiCase
+from tests.server.test_runs import FEED
+
+SECRET = "quiet-owl-17"  # noqa: S105
+KEY = {"name": "X-Api-Key", "value": SECRET}
+
+
+def own_certificate(folder: Path) -> ssl.SSLContext:
+    """A certificate for localhost that nobody vouches for."""
+    key = ec.generate_private_key(ec.SECP256R1())
+    name = x509.Name([x509.NameAttribute(NameOID.COMMON_NAME, "localhost")])
+    made = (
+        x509.CertificateBuilder()
+        .subject_name(name)
+        .issuer_name(name)
+        .public_key(key.public_key())
+        .serial_number(1)
+        .not_valid_before(datetime(2020, 1, 1, tzinfo=UTC))
+        .not_valid_after(datetime(2120, 1, 1, tzinfo=UTC))
+        .sign(key, hashes.SHA256())
+    )
+    pem = made.public_bytes(serialization.Encoding.PEM) + key.private_bytes(
+        serialization.Encoding.PEM, serialization.PrivateFormat.PKCS8, serialization.NoEncryption()
+    )
+    (folder / "pem").write_bytes(pem)
+    context = ssl.SSLContext(ssl.PROTOCOL_TLS_SERVER)
+    context.load_cert_chain(folder / "pem")
+    return context
+
+
+class Asked(SimpleTestCase):
+    """A server that writes down what it was asked."""
+
+    def setUp(self) -> None:
+        self.asked: list[tuple[str, dict[str, str], float]] = []
+
+        async def answer(request: web.Request) -> web.Response:
+            self.asked.append((request.path, dict(request.headers), time.monotonic()))
+            if request.path.startswith("/to/"):
+                raise web.HTTPMovedPermanently(f"http://{self.other}/there")
+            if request.path == "/here":
+                raise web.HTTPFound("/there")
+            if request.path == "/home":
+                raise web.HTTPPermanentRedirect("/there")
+            return web.Response(body=FEED)
+
+        def app() -> web.Application:
+            made = web.Application()
+            made.router.add_get("/{path:.*}", answer)
+            return made
+
+        self.address = self.enter(served(app()))
+        self.other = self.enter(served(app()))
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        self.safe = self.enter(served(app(), own_certificate(Path(folder.name))))
+        allowed = frozenset({self.address, self.other, self.safe})
+        self.portal = FetchPortal(allowed=allowed, limits=FetchLimits(seconds=5))
+        self.addCleanup(self.portal.close)
+
+    def enter(self, opened: Any) -> str:  # noqa: ANN401
+        address: str = opened.__enter__()
+        self.addCleanup(opened.__exit__, None, None, None)
+        return address
+
+    def fetch(self, path: str, host: str = "", **more: Any) -> Fetched | FetchError:  # noqa: ANN401
+        return self.portal.fetch_all([FetchRequest(url=f"http://{host or self.address}{path}", **more)])[0]
+
+    def test_own_headers_go_to_the_own_host_and_to_no_other(self) -> None:
+        self.fetch("/to/other", headers=(("X-Api-Key", SECRET),))
+        sent = [(path, headers.get("X-Api-Key", "")) for path, headers, _ in self.asked]
+        self.assertEqual(sent, [("/to/other", SECRET), ("/there", "")])
+        self.assertNotIn(SECRET, repr(FetchRequest(url="http://x", headers=(("X-Api-Key", SECRET),))))
+
+    def test_a_certificate_that_nobody_vouches_for_is_taken_only_where_it_was_said(self) -> None:
+        refused, taken = (
+            self.portal.fetch_all([FetchRequest(url=f"https://{self.safe}/feed", any_certificate=any_certificate)])[0]
+            for any_certificate in (False, True)
+        )
+        self.assertEqual(getattr(refused, "code", None), FetchCode.TLS)
+        self.assertIsInstance(taken, Fetched)
+
+    def test_requests_to_a_host_are_spaced_as_it_was_asked_for(self) -> None:
+        requests = [FetchRequest(url=f"http://{self.address}/{number}", pause_ms=150) for number in range(4)]
+        self.portal.fetch_all(requests)
+        self.fetch("/later", pause_ms=150)
+        times = [at for _, _, at in self.asked]
+        gaps = [after - before for before, after in itertools.pairwise(times)]
+        self.assertGreater(min(gaps), 0.12)
+
+    def test_only_permanent_redirects_say_that_a_source_has_moved(self) -> None:
+        moved = {path: getattr(self.fetch(path), "moved_to", None) for path in ("/home", "/here", "/there")}
+        self.assertEqual(moved, {"/home": f"http://{self.address}/there", "/here": "", "/there": ""})
+
+
+class AccessOfASource(ApiCase):
+    PATH = "/blogs/meadow/sources/club/access"
+
+    def put(self, **body: Any) -> Any:  # noqa: ANN401
+        return self.call(self.editor, "PUT", self.PATH, body)
+
+    def kept(self) -> Source:
+        return Source.objects.get(key="club")
+
+    def test_headers_and_sign_in_are_sent_with_each_request(self) -> None:
+        self.put(headers=[KEY], user="mira", password="owl", pause_ms=250)
+        request = request_for(self.kept())
+        self.assertEqual(dict(request.headers), {"X-Api-Key": SECRET, "Authorization": "Basic bWlyYTpvd2w="})
+        self.assertEqual(request.pause_ms, 250)
+
+    def test_secrets_are_encrypted_and_given_out_by_nothing(self) -> None:
+        told = [self.put(headers=[KEY], user="mira", password="barn-owl-9").content.decode()]
+        told += [
+            self.call(self.owner, "GET", path).content.decode()
+            for path in (self.PATH, "/blogs/meadow/sources/club", "/blogs/meadow/sources", "/blogs/meadow/audit")
+        ]
+        told += [json.dumps(list(Source.objects.values()), default=str), repr(access_of(self.kept()))]
+        told += [json.dumps(list(Entry.objects.values()), default=str)]
+        for text in told:
+            self.assertNotIn(SECRET, text)
+            self.assertNotIn("barn-owl-9", text)
+        self.assertIn("X-Api-Key", told[0])
+
+    def test_an_empty_secret_keeps_the_known_one_and_another_user_needs_a_password(self) -> None:
+        self.put(headers=[KEY], user="mira", password="owl")
+        self.put(headers=[{"name": "X-Api-Key", "value": ""}], user="mira")
+        self.assertEqual((access_of(self.kept()).headers[0][1], access_of(self.kept()).password), (SECRET, "owl"))
+        self.assertEqual(self.put(user="edda").json()["faults"][0]["path"], "password")
+        self.put()
+        self.assertEqual(self.kept().access_sealed, "")
+
+    def test_headers_that_would_break_a_request_are_refused(self) -> None:
+        for name, value in (("Host", "x"), ("X-A\r\nB", "x"), ("X-A", "a\r\nB: c"), ("X-A", "ü"), ("X-A", "")):
+            answer = self.put(headers=[{"name": name, "value": value}])
+            self.assertEqual(answer.status_code, 422, (name, value))
+            self.assertTrue(answer.json()["faults"][0]["path"].startswith("headers.0"))
+        self.assertEqual(self.put(user="a:b", password="x").status_code, 422)
+
+
+class Moving(TestCase):
+    def setUp(self) -> None:
+        self.source = make_source(make_blog())
+
+    def read(self, moved_to: str) -> None:
+        unchanged = Fetched(url=self.source.url, body=b"", not_modified=True, content_type="", etag="", last_modified="",
+                            milliseconds=1)  # fmt: skip
+        keep_answer(self.source, SourceAnswer(outcome=unchanged, moved_to=moved_to), now=NOW)
+        self.source.refresh_from_db()
+
+    def test_the_address_changes_after_three_readings_in_a_row(self) -> None:
+        new = "https://new.example/feed"
+        for _ in range(2):
+            self.read(new)
+        self.assertEqual(self.source.url, "https://club.example/feed")
+        self.read(new)
+        self.assertEqual((self.source.url, self.source.former_url), (new, "https://club.example/feed"))
+        self.assertEqual(Entry.objects.get(action="source.moved").after, new)
+
+    def test_a_redirect_that_comes_and_goes_moves_nothing(self) -> None:
+        for where in ("https://a.example/", "https://a.example/", "", "https://a.example/", "https://b.example/"):
+            self.read(where)
+        self.assertEqual((self.source.url, self.source.moved_times), ("https://club.example/feed", 1))
+
+    def test_an_address_that_another_source_reads_is_not_taken(self) -> None:
+        other = make_source(self.source.blog, "other")
+        for _ in range(5):
+            self.read(other.url)
+        self.assertEqual(self.source.url, "https://club.example/feed")
+
+
+class Together(ApiCase):
+    def change(self, change: str, label: str = "") -> int:
+        body = {"keys": ["club", "wire", "nowhere"], "change": change, "label": label}
+        return int(self.call(self.editor, "POST", "/blogs/meadow/sources-together", body).json()["changed"])
+
+    def listed(self, query: str = "") -> list[str]:
+        rows = self.call(self.viewer, "GET", f"/blogs/meadow/sources{query}").json()["rows"]
+        return [row["key"] for row in rows]
+
+    def setUp(self) -> None:
+        super().setUp()
+        make_source(self.blog, "wire")
+        make_source(self.blog, "shop")
+
+    def test_several_are_labelled_found_by_it_and_exported(self) -> None:
+        self.assertEqual(self.change("label", " Sky "), 2)
+        self.assertEqual(self.change("label", "Sky"), 0)
+        self.assertEqual(self.listed("?label=Sky"), ["club", "wire"])
+        self.assertEqual(self.call(self.viewer, "GET", "/blogs/meadow/sources").json()["labels"], ["Sky"])
+        written = self.call(self.viewer, "GET", "/blogs/meadow/opml?chosen=wire,shop").content.decode()
+        self.assertIn('category="Sky"', written)
+        self.assertNotIn("club.example", written)
+        self.assertEqual(self.change("unlabel", "Sky"), 2)
+        self.assertEqual(self.listed("?label=Sky"), [])
+
+    def test_what_is_paused_is_read_by_no_run(self) -> None:
+        self.change("pause")
+        due = claim_due(list(Source.objects.order_by("key")), now=NOW)
+        self.assertEqual([source.key for source in due], ["shop"])
+        portal = CannedPortal({source.url: FEED for source in Source.objects.all()})
+        campaign = make_campaign(self.blog, "All", gather={"sources": ["club", "shop"]})
+        run = begin_run(campaign, by=self.owner, now=NOW, queue=False)
+        carry_out(run.pk, fetcher=portal, clock=clock, batch=50)  # type: ignore[arg-type]
+        self.assertEqual([request.url for request in portal.asked], ["https://shop.example/feed"])
+        self.assertEqual(self.change("resume"), 2)
+
+    def test_several_are_removed_and_an_empty_label_is_none(self) -> None:
+        self.assertEqual(self.change("remove"), 2)
+        self.assertEqual(self.listed(), ["shop"])
+        body = {"keys": ["shop"], "change": "label", "label": " "}
+        self.assertEqual(self.call(self.editor, "POST", "/blogs/meadow/sources-together", body).status_code, 422)
+
+    def test_each_change_stands_in_the_audit_list(self) -> None:
+        change_many(list(Source.objects.filter(key="wire")), "pause", now=NOW)
+        self.assertEqual(Entry.objects.order_by("-pk")[0].action, "source.paused")
+
+
+class TheSameFeed(TestCase):
+    def test_a_second_address_of_one_feed_is_noticed(self) -> None:
+        blog = make_blog()
+        portal = CannedPortal({"https://a.example/feed": FEED, "https://b.example/rss": FEED})
+        first = add_and_capture(blog, "https://a.example/feed", "A", fetcher=portal, now=NOW)  # type: ignore[arg-type]
+        second = add_and_capture(blog, "https://b.example/rss", "B", fetcher=portal, now=NOW)  # type: ignore[arg-type]
+        self.assertIsNone(first.same_as)
+        self.assertEqual(second.same_as, first.source)
+
+    def test_another_feed_is_not(self) -> None:
+        blog = make_blog()
+        fill(make_source(blog), range(5))
+        portal = CannedPortal({"https://a.example/feed": FEED})
+        added = add_and_capture(blog, "https://a.example/feed", "A", fetcher=portal, now=NOW)  # type: ignore[arg-type]
+        self.assertIsNone(added.same_as)
+
+
+class RobotsOfASite(TestCase):
+    TEXT = b"User-agent: *\nDisallow: /secret\nCrawl-delay: 2.5\n\nUser-agent: BadBot\nDisallow: /\n"
+
+    def test_what_is_forbidden_and_the_pause_are_read(self) -> None:
+        robots = Robots.read(self.TEXT, "Glyptarch (feed reader)")
+        self.assertTrue(robots.allows("https://a.example/story"))
+        self.assertFalse(robots.allows("https://a.example/secret/1"))
+        self.assertEqual(robots.pause_ms(), 2500)
+
+    def test_odd_bytes_forbid_nothing(self) -> None:
+        for body in (b"", b"\xff\xfe\x00", b"<html>", b"Crawl-delay: soon", b"a" * 2_000_000):
+            robots = Robots.read(body, "Glyptarch")
+            self.assertTrue(robots.allows("https://a.example/story"))
+            self.assertLessEqual(robots.pause_ms(), 60_000)
+        self.assertTrue(Robots().allows("https://a.example/"))
+
+    def test_pages_that_a_site_forbids_are_not_asked(self) -> None:
+        source = make_source(make_blog())
+        source.reads_pages = True
+        fill(source, range(2))
+        first, second = Item.objects.order_by("pk")
+        Item.objects.filter(pk=first.pk).update(link="https://site.example/story", media=[])
+        Item.objects.filter(pk=second.pk).update(link="https://site.example/secret/2", media=[])
+        portal = CannedPortal({"https://site.example/robots.txt": self.TEXT})
+        look_up_pages(source, fetcher=portal, now=NOW)  # type: ignore[arg-type]
+        asked = {request.url: request.pause_ms for request in portal.asked}
+        self.assertEqual(asked, {"https://site.example/robots.txt": 0, "https://site.example/story": 2500})
+
+
+class EveryFault(TransactionTestCase):
+    """Each fault of the simulated world ends in words at the source and the run, and holds up nobody else."""
+
+    def setUp(self) -> None:
+        self.world = World(fixed=datetime(2026, 11, 24, 12, tzinfo=UTC))
+        opened = served(make_app(self.world))
+        address = opened.__enter__()
+        self.addCleanup(opened.__exit__, None, None, None)
+        self.portal = FetchPortal(
+            allowed=frozenset({address}), limits=FetchLimits(bytes=1 << 20, seconds=1.5, redirects=3)
+        )
+        self.addCleanup(self.portal.close)
+        blog = make_blog()
+        for key in ("meadowlark", "observatory"):
+            Source.objects.create(
+                blog=blog, key=key, url=f"http://{address}/{key}/feed", title=key.title(), added_at=NOW
+            )
+        self.campaign = make_campaign(blog, gather={"sources": ["meadowlark", "observatory"]}, match={"rules": []})
+
+    def run_with(self, fault: str) -> tuple[Run, dict[str, Reading]]:
+        self.world.faults["meadowlark"] = fault
+        run = begin_run(self.campaign, by=None, now=NOW, queue=False)
+        carry_out(run.pk, fetcher=self.portal, clock=clock, batch=50)
+        run.refresh_from_db()
+        return run, {reading.source.key: reading for reading in run.readings.select_related("source")}
+
+    def test_it_is_told_in_plain_words_and_the_other_source_is_read(self) -> None:
+        said: dict[str, str] = {}
+        for fault in FAULTS:
+            with self.subTest(fault):
+                Source.objects.update(etag="", last_modified="")
+                run, readings = self.run_with(fault)
+                self.assertEqual(run.state, "done")
+                self.assertEqual(readings["observatory"].error, "")
+                self.assertGreater(readings["observatory"].found, 0)
+                bad = readings["meadowlark"]
+                if fault == "wrong_encoding":
+                    self.assertEqual(bad.error, "")
+                    self.assertIn("encoding_differs", [warning["code"] for warning in bad.warnings])
+                else:
+                    self.assertTrue(bad.detail.endswith((".", ")")), bad.detail)
+                    said[fault] = bad.detail
+                    self.assertNotIn("Traceback", bad.detail)
+        self.assertEqual(len(set(said.values())), len(FAULTS) - 1, said)
+
+    def test_a_name_that_nobody_has_and_a_closed_port_are_told_as_well(self) -> None:
+        for url, code in (("http://no-such-site.invalid/feed", "unknown_host"), ("http://127.0.0.1:1/feed", "port")):
+            Source.objects.filter(key="meadowlark").update(url=url)
+            _, readings = self.run_with("")
+            self.assertIn(readings["meadowlark"].error, {code, "private_address"})
+            self.assertEqual(readings["observatory"].error, "")
+
+    def test_a_reading_keeps_status_and_size(self) -> None:
+        source = Source.objects.get(key="observatory")
+        whole = read_and_capture(source, fetcher=self.portal, clock=clock)
+        self.assertEqual((whole.status, whole.size > 1000), (200, True))
+        unchanged = read_and_capture(Source.objects.get(pk=source.pk), fetcher=self.portal, clock=clock)
+        self.assertEqual((unchanged.status, unchanged.size), (304, 0))
+        self.world.faults["observatory"] = "broken"
+        broken = read_and_capture(Source.objects.get(pk=source.pk), fetcher=self.portal, clock=clock)
+        self.assertEqual((broken.status, broken.size), (500, 0))
+
+
+class AfterTheAccess(TestCase):
+    def test_the_access_of_a_source_is_part_of_its_request_only(self) -> None:
+        source = make_source(make_blog())
+        change_access(source, headers=[KEY], user="", password="", any_certificate=True, pause_ms=0)
+        later = NOW + timedelta(days=1)
+        self.assertEqual(claim_due([source], now=later), [source])
+        self.assertTrue(request_for(source).any_certificate)
+        self.assertEqual(request_for(source, url="https://club.example/page/2").etag, "")
