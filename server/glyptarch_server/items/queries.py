@@ -2,7 +2,8 @@
 
 import threading
 from collections import Counter
-from collections.abc import Collection, Iterable, Mapping
+from collections.abc import Collection, Iterable, Mapping, Sequence
+from dataclasses import dataclass
 from datetime import datetime
 
 from django.db.models import QuerySet, TextField
@@ -22,7 +23,7 @@ from glyptarch_core.item import (
     features_of,
 )
 from glyptarch_core.item import Item as CoreItem
-from glyptarch_core.text import Fingerprint, Passage
+from glyptarch_core.text import Fingerprint, Passage, hashtags
 
 from glyptarch_server import wiring
 from glyptarch_server.blogs.models import Blog
@@ -34,7 +35,9 @@ from glyptarch_server.wiring import RawFeed
 
 __all__ = [
     "TEXTS",
+    "SourceFacts",
     "as_captured",
+    "facts_of",
     "items_of",
     "judge",
     "picked_captured",
@@ -180,6 +183,53 @@ def seen_categories(sources: Collection[Source]) -> list[tuple[str, int]]:
     rows = Item.objects.filter(source__in=list(sources)).order_by("-dated").values_list("categories", flat=True)
     counted = Counter(name for categories in rows[:_LOOKED_AT] for name in set(categories))
     return sorted(counted.items(), key=lambda one: (-one[1], one[0]))[:_MOST_CATEGORIES]
+
+
+_FACTS_OF = 500
+_FACT_COLUMNS = (*("title", "link", "body", "summary", "authors", "categories", "published", "media", "words", "text"),)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SourceFacts:
+    """What the newest items of a source hold: how many fill each field, their words, categories and hashtags."""
+
+    items: int
+    fields: Mapping[str, int]
+    words: int
+    categories: Sequence[tuple[str, int]]
+    hashtags: Sequence[tuple[str, int]]
+
+
+def facts_of(source: Source) -> SourceFacts:
+    """Give what the newest 500 items of a source hold."""
+    rows = list(
+        Item.objects.filter(source=source)
+        .order_by("-dated")
+        .only("title", "link", "body", "summary", "authors", "categories", "published", "media", "words", "text")[
+            :_FACTS_OF
+        ]
+    )
+    kinds = [{medium["kind"] for medium in row.media} for row in rows]
+    tags = Counter(tag for row in rows for tag in set(hashtags(f"{row.title} {row.text}")))
+    categories = Counter(name for row in rows for name in set(row.categories))
+    return SourceFacts(
+        items=len(rows),
+        fields={
+            "title": sum(bool(row.title) for row in rows),
+            "link": sum(bool(row.link) for row in rows),
+            "body": sum(bool(row.body) for row in rows),
+            "summary": sum(bool(row.summary) for row in rows),
+            "author": sum(bool(row.authors) for row in rows),
+            "categories": sum(bool(row.categories) for row in rows),
+            "published": sum(row.published is not None for row in rows),
+            "picture": sum(MediaKind.PICTURE.value in kind for kind in kinds),
+            "film": sum(MediaKind.FILM.value in kind for kind in kinds),
+            "sound": sum(MediaKind.SOUND.value in kind for kind in kinds),
+        },
+        words=round(sum(row.words for row in rows) / len(rows)) if rows else 0,
+        categories=categories.most_common(12),
+        hashtags=tags.most_common(12),
+    )
 
 
 _JUDGED_BY = 45

@@ -48,6 +48,36 @@ def read_source(request: HttpRequest, blog: str, key: str) -> ReadingOut:
     return ReadingOut.model_validate(reading, from_attributes=True)
 
 
+class CountedOut(Schema):
+    """A name, and how many items carry it."""
+
+    name: str
+    count: int
+
+
+class SourceFactsOut(Schema):
+    """What the newest items of a source hold: how many fill each field, their average words, what they carry most."""
+
+    items: int
+    fields: dict[str, int]
+    words: int
+    categories: list[CountedOut]
+    hashtags: list[CountedOut]
+
+
+@router.get("/blogs/{blog}/sources/{key}/facts", response=SourceFactsOut, operation_id="getSourceFacts")
+def get_source_facts(request: HttpRequest, blog: str, key: str) -> SourceFactsOut:
+    """Give what the newest items of a source hold."""
+    facts = queries.facts_of(source_of(blog_for(request.user, blog), key))
+    return SourceFactsOut(
+        items=facts.items,
+        fields=dict(facts.fields),
+        words=facts.words,
+        categories=[CountedOut(name=name, count=count) for name, count in facts.categories],
+        hashtags=[CountedOut(name=name, count=count) for name, count in facts.hashtags],
+    )
+
+
 _LARGEST_SAMPLE = 4_000_000
 """Bytes; Base64 makes four of three."""
 

@@ -1392,6 +1392,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/sources/{key}/facts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Source Facts
+         * @description Give what the newest items of a source hold.
+         */
+        get: operations["getSourceFacts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/sources/{key}/read": {
         parameters: {
             query?: never;
@@ -2496,6 +2516,16 @@ export interface components {
          * @enum {string}
          */
         CommentState: "waiting" | "shown" | "removed";
+        /**
+         * CountedOut
+         * @description A name, and how many items carry it.
+         */
+        CountedOut: {
+            /** Count */
+            count: number;
+            /** Name */
+            name: string;
+        };
         /**
          * CreateCampaignIn
          * @description A short start: the name and the rules to begin with.
@@ -5423,6 +5453,24 @@ export interface components {
             /** Saved Bytes */
             saved_bytes: number;
             source: components["schemas"]["SourceOut"];
+        };
+        /**
+         * SourceFactsOut
+         * @description What the newest items of a source hold: how many fill each field, their average words, what they carry most.
+         */
+        SourceFactsOut: {
+            /** Categories */
+            categories: components["schemas"]["CountedOut"][];
+            /** Fields */
+            fields: {
+                [key: string]: number;
+            };
+            /** Hashtags */
+            hashtags: components["schemas"]["CountedOut"][];
+            /** Items */
+            items: number;
+            /** Words */
+            words: number;
         };
         /**
          * SourceOut
@@ -9132,6 +9180,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AccessOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getSourceFacts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SourceFactsOut"];
                 };
             };
             /** @description It cannot be done */

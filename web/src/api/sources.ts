@@ -15,13 +15,14 @@ export const sourcesQuery = (
   offset = 0,
   limit = 50,
   health: Health | null = null,
+  label = "",
 ) =>
   queryOptions({
-    queryKey: keys.sources(blog, search, sort, offset, limit, health),
+    queryKey: keys.sources(blog, search, sort, offset, limit, health, label),
     queryFn: () =>
       unwrap(
         client.GET("/api/blogs/{blog}/sources", {
-          params: { path: { blog }, query: { search, sort, offset, limit, health } },
+          params: { path: { blog }, query: { search, sort, offset, limit, health, label } },
         }),
       ),
     placeholderData: keepPreviousData,
@@ -75,9 +76,10 @@ export function readOpml(blog: string, content: string): Promise<ListedFeed[]> {
   return unwrap(client.POST("/api/blogs/{blog}/opml", { params: { path: { blog } }, body: { content } }));
 }
 
-/** Where the sources of a blog are had as OPML. */
-export function opmlAddress(blog: string): string {
-  return `/api/blogs/${encodeURIComponent(blog)}/opml`;
+/** Where the sources of a blog are had as OPML: all of them, or those chosen. */
+export function opmlAddress(blog: string, chosen: readonly string[] = []): string {
+  const some = chosen.length ? `?chosen=${encodeURIComponent(chosen.join(","))}` : "";
+  return `/api/blogs/${encodeURIComponent(blog)}/opml${some}`;
 }
 
 export type SeenCategory = Schemas["SeenCategoryOut"];
@@ -93,4 +95,36 @@ export const seenCategoriesQuery = (blog: string, sources: readonly string[]) =>
         }),
       ),
     staleTime: 60_000,
+  });
+
+export type SourceChange = Schemas["ChangeManyIn"]["change"];
+
+/** Pause, resume, label, unlabel or remove several sources. */
+export function changeSources(
+  blog: string,
+  body: { keys: string[]; change: SourceChange; label: string },
+): Promise<Schemas["ChangedOut"]> {
+  return unwrap(client.POST("/api/blogs/{blog}/sources-together", { params: { path: { blog } }, body }));
+}
+
+export type Access = Schemas["AccessOut"];
+
+export const accessQuery = (blog: string, key: string) =>
+  queryOptions({
+    queryKey: keys.source(blog, key, "access"),
+    queryFn: () =>
+      unwrap(client.GET("/api/blogs/{blog}/sources/{key}/access", { params: { path: { blog, key } } })),
+  });
+
+export function changeAccess(blog: string, key: string, body: Schemas["AccessIn"]): Promise<Access> {
+  return unwrap(
+    client.PUT("/api/blogs/{blog}/sources/{key}/access", { params: { path: { blog, key } }, body }),
+  );
+}
+
+export const sourceFactsQuery = (blog: string, key: string) =>
+  queryOptions({
+    queryKey: keys.source(blog, key, "facts"),
+    queryFn: () =>
+      unwrap(client.GET("/api/blogs/{blog}/sources/{key}/facts", { params: { path: { blog, key } } })),
   });

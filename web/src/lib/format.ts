@@ -67,3 +67,10 @@ export function hours(value: number): string {
 export function milliseconds(value: number): string {
   return value < 1000 ? `${value} ms` : `${(value / 1000).toFixed(1)} s`;
 }
+
+/** A number of bytes, in the unit that reads best. */
+export function bytes(value: number): string {
+  if (value < 1000) return `${value} bytes`;
+  if (value < 1_000_000) return `${Math.round(value / 1000)} kB`;
+  return `${(value / 1_000_000).toFixed(1)} MB`;
+}

@@ -47,6 +47,11 @@ function Adding({
       <p className="flex items-center gap-2 font-medium text-verd">
         <Lozenge kind="publish" /> Added as “{adding.data.title}”, with {plural(adding.data.captured, "item")}
         .
+        {adding.data.same_as && (
+          <span className="text-ochre">
+            It has the same items as “{adding.data.same_as}”: it seems to be the same feed at another address.
+          </span>
+        )}
         <Link className={buttonLook("primary", true)} to={desk.newCampaign(blog, adding.data.key)}>
           New campaign on it
         </Link>

@@ -1,19 +1,25 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { campaignsBySourceQuery, type ListUser } from "@/api/campaigns";
 import { keys } from "@/api/keys";
-import { type Reading, readSource, removeSource, sourceQuery } from "@/api/sources";
+import { changeSources, type Reading, readSource, removeSource, sourceQuery } from "@/api/sources";
+import { useChange } from "@/api/useChange";
+import { useMay } from "@/api/useRole";
 import { ErrorNote } from "@/components/ErrorNote";
 import { Head } from "@/components/Head";
 import { Loading } from "@/components/Loading";
 import { desk } from "@/lib/blog-path";
-import { milliseconds, moment, plural } from "@/lib/format";
+import { bytes, milliseconds, moment, plural } from "@/lib/format";
 import { warningWords } from "@/lib/warnings";
 import { Button, buttonLook } from "@/ui/Button";
 import { Confirm } from "@/ui/Confirm";
 import { Lozenge } from "@/ui/Lozenge";
 import { useTell } from "@/ui/Toasts";
+import { AccessDialog } from "./AccessDialog";
+import { SourceFacts } from "./SourceFacts";
 import { SourceHealth } from "./SourceHealth";
+import { SourceMarks } from "./SourceMarks";
 import { SourceRights } from "./SourceRights";
 import { SourceUses } from "./SourceUses";
 
@@ -30,9 +36,15 @@ function ReadingRow({ reading }: { reading: Reading }) {
         <Lozenge kind={reading.error ? "refused" : "publish"} label={reading.error ? "failed" : "OK"} />
         <span className="w-28 text-ink3">{moment(reading.at)}</span>
         <span className={reading.error ? "text-madder" : ""}>{outcome(reading)}</span>
-        {reading.milliseconds > 0 && (
-          <span className="ml-auto text-xs text-ink3">{milliseconds(reading.milliseconds)}</span>
-        )}
+        <span className="ml-auto text-xs text-ink3">
+          {[
+            reading.status > 0 && `status ${reading.status}`,
+            reading.size > 0 && bytes(reading.size),
+            reading.milliseconds > 0 && milliseconds(reading.milliseconds),
+          ]
+            .filter(Boolean)
+            .join(" · ")}
+        </span>
       </p>
       {reading.warnings.length > 0 && (
         <p className="pl-[148px] text-xs text-ochre">{warningWords(reading.warnings).join(" · ")}</p>
@@ -54,6 +66,8 @@ export default function SourcePage() {
   const queries = useQueryClient();
   const navigate = useNavigate();
   const tell = useTell();
+  const may = useMay();
+  const [asking, setAsking] = useState(false);
   const found = useQuery(sourceQuery(blog, key));
   const uses = useQuery(campaignsBySourceQuery(blog)).data?.[key] ?? [];
   const refresh = () => {
@@ -76,6 +90,11 @@ export default function SourcePage() {
     },
     onError: (error) => tell(error.message, { tone: "bad" }),
   });
+  const pausing = useChange(
+    () =>
+      changeSources(blog, { keys: [key], change: found.data?.source.paused ? "resume" : "pause", label: "" }),
+    { refresh: [keys.source(blog, key), keys.sources(blog)] },
+  );
   if (found.error) return <ErrorNote error={found.error} onRetry={found.refetch} />;
   if (!found.data) return <Loading what="the source" />;
   const { source, readings } = found.data;
@@ -90,19 +109,28 @@ export default function SourcePage() {
           </span>
         }
       >
-        <Button busy={reading.isPending} onClick={() => reading.mutate()}>
-          Read now
-        </Button>
-        <Link className={buttonLook("primary")} to={desk.newCampaign(blog, source.key)}>
-          New campaign on it
-        </Link>
-        <Confirm
-          trigger={<Button look="danger">Remove</Button>}
-          title={`Remove “${source.title}”?`}
-          text={removalText(uses)}
-          action="Remove source"
-          onConfirm={() => removing.mutate()}
-        />
+        <SourceMarks source={source} />
+        {may("editor") && (
+          <>
+            <Button onClick={() => setAsking(true)}>How it is asked</Button>
+            <Button busy={pausing.isPending} onClick={() => pausing.mutate()}>
+              {source.paused ? "Resume" : "Pause"}
+            </Button>
+            <Button busy={reading.isPending} onClick={() => reading.mutate()}>
+              Read now
+            </Button>
+            <Link className={buttonLook("primary")} to={desk.newCampaign(blog, source.key)}>
+              New campaign on it
+            </Link>
+            <Confirm
+              trigger={<Button look="danger">Remove</Button>}
+              title={`Remove “${source.title}”?`}
+              text={removalText(uses)}
+              action="Remove source"
+              onConfirm={() => removing.mutate()}
+            />
+          </>
+        )}
       </Head>
       <div className="min-h-0 flex-1 overflow-auto p-5">
         <p className="mb-4 [overflow-wrap:anywhere] text-ink2">
@@ -116,11 +144,25 @@ export default function SourcePage() {
             </>
           )}
         </p>
+        {source.former_url && (
+          <p className="mb-4 text-ink3 [overflow-wrap:anywhere]">
+            It was read at {source.former_url} before it moved for good.
+          </p>
+        )}
         <SourceHealth source={source} />
+        <SourceFacts blog={blog} source={source.key} days={source.days} />
         <SourceUses blog={blog} uses={uses} />
         <SourceRights key={source.key} blog={blog} source={source} />
+        {asking && <AccessDialog blog={blog} source={source.key} onClose={() => setAsking(false)} />}
         <section aria-label="Readings" className="sheet-card">
-          <h2 className="border-b border-line px-4 py-2 text-sm">Readings</h2>
+          <h2 className="border-b border-line px-4 py-2 text-sm">
+            Readings
+            {found.data.saved_bytes > 0 && (
+              <span className="ml-3 text-xs font-normal text-ink3">
+                asking only for what has changed saved about {bytes(found.data.saved_bytes)}
+              </span>
+            )}
+          </h2>
           {readings.length === 0 && (
             <p className="p-6 text-center text-ink3">
               Not read yet. A run of a campaign reads it, or the button “Read now”.

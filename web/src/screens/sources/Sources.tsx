@@ -17,6 +17,8 @@ import { buttonLook } from "@/ui/Button";
 import { Lozenge } from "@/ui/Lozenge";
 import { Spark } from "@/ui/Spark";
 import { WordSelect } from "@/ui/WordSelect";
+import { SourceMarks } from "./SourceMarks";
+import { Together } from "./Together";
 
 const SORTS = [
   { value: "title", label: "by title" },
@@ -33,6 +35,8 @@ const HEALTHS = [
   })),
 ];
 
+const ANY_LABEL = "-any-";
+
 /** How a source does; the whole sentence where the pointer rests. */
 function HealthWords({ source }: { source: Source }) {
   const words = healthWords(source);
@@ -46,14 +50,29 @@ function HealthWords({ source }: { source: Source }) {
   );
 }
 
-function Row({ blog, source, campaigns }: { blog: string; source: Source; campaigns: readonly ListUser[] }) {
+interface RowProps {
+  blog: string;
+  source: Source;
+  campaigns: readonly ListUser[];
+  picked: boolean;
+  onPick: (on: boolean) => void;
+}
+
+function Row({ blog, source, campaigns, picked, onPick }: RowProps) {
   return (
-    <li className="grid grid-cols-[16px_minmax(0,1fr)_110px_minmax(0,260px)_100px] items-center gap-4 border-t border-line2 px-5 py-2.5 first:border-0 hover:bg-chalk">
+    <li className="grid grid-cols-[16px_16px_minmax(0,1fr)_110px_minmax(0,260px)_100px] items-center gap-4 border-t border-line2 px-5 py-2.5 first:border-0 hover:bg-chalk">
+      <input
+        type="checkbox"
+        aria-label={`Pick ${source.title}`}
+        checked={picked}
+        onChange={(event) => onPick(event.target.checked)}
+      />
       <Lozenge kind={HEALTH[source.health].mark} label={HEALTH[source.health].name} />
       <div className="min-w-0">
         <Link className="font-semibold hover:text-verd" to={desk.source(blog, source.key)}>
           {source.title}
-        </Link>
+        </Link>{" "}
+        <SourceMarks source={source} />
         <p className="truncate text-[11.5px] text-ink3">{source.url}</p>
       </div>
       <span className="text-xs text-ink2">
@@ -81,9 +100,24 @@ export default function Sources() {
   const [search, setSearch] = useState("");
   const [sort, setSort] = useState<SourceSort>("title");
   const [health, setHealth] = useState<Health | "any">("any");
+  const [label, setLabel] = useState(ANY_LABEL);
   const [offset, setOffset] = useState(0);
-  const narrowed = search !== "" || health !== "any";
-  const sources = useQuery(sourcesQuery(blog, search, sort, offset, PAGE, health === "any" ? null : health));
+  const [picked, setPicked] = useState<ReadonlySet<string>>(new Set());
+  const narrowed = search !== "" || health !== "any" || label !== ANY_LABEL;
+  const sources = useQuery(
+    sourcesQuery(
+      blog,
+      search,
+      sort,
+      offset,
+      PAGE,
+      health === "any" ? null : health,
+      label === ANY_LABEL ? "" : label,
+    ),
+  );
+  const labels = sources.data?.labels ?? [];
+  const pick = (key: string, on: boolean) =>
+    setPicked((before) => new Set(on ? [...before, key] : [...before].filter((one) => one !== key)));
   const uses = useQuery(campaignsBySourceQuery(blog)).data ?? {};
   const rows = sources.data?.rows;
   return (
@@ -103,6 +137,23 @@ export default function Sources() {
                 setOffset(0);
               }}
             />
+            {labels.length > 0 && (
+              <>
+                ,{" "}
+                <WordSelect
+                  label="Label"
+                  value={label}
+                  options={[
+                    { value: ANY_LABEL, label: "any label" },
+                    ...labels.map((one) => ({ value: one, label: one })),
+                  ]}
+                  onChange={(next) => {
+                    setLabel(next);
+                    setOffset(0);
+                  }}
+                />
+              </>
+            )}
           </span>
         }
       >
@@ -143,11 +194,23 @@ export default function Sources() {
           </Empty>
         )}
         {rows && rows.length > 0 && (
-          <ul aria-label="Sources" className="sheet-card">
-            {rows.map((source) => (
-              <Row key={source.key} blog={blog} source={source} campaigns={uses[source.key] ?? []} />
-            ))}
-          </ul>
+          <div className="sheet-card">
+            {picked.size > 0 && may("editor") && (
+              <Together blog={blog} picked={picked} labels={labels} onDone={() => setPicked(new Set())} />
+            )}
+            <ul aria-label="Sources">
+              {rows.map((source) => (
+                <Row
+                  key={source.key}
+                  blog={blog}
+                  source={source}
+                  campaigns={uses[source.key] ?? []}
+                  picked={picked.has(source.key)}
+                  onPick={(on) => pick(source.key, on)}
+                />
+              ))}
+            </ul>
+          </div>
         )}
         {sources.data && (
           <Paging offset={offset} size={PAGE} total={sources.data.total} onChange={setOffset} />

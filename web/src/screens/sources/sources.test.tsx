@@ -35,7 +35,19 @@ const CLUB: Source = {
   health_data: {},
   failing_since: null,
   next_read_at: null,
+  labels: [],
+  paused: false,
+  any_certificate: false,
+  former_url: "",
 } as unknown as Source;
+
+const FACTS = {
+  items: 40,
+  fields: { title: 40 },
+  words: 120,
+  categories: [{ name: "Sky", count: 30 }],
+  hashtags: [],
+};
 
 const FEED = {
   address: "https://club.example/feed",
@@ -56,7 +68,7 @@ const FEED = {
 describe("the list of sources", () => {
   const show = (rows: Source[]) => {
     const calls = answering({
-      [LIST]: { rows, total: rows.length },
+      [LIST]: { rows, total: rows.length, labels: ["Sky"] },
       [USES]: { club: [{ slug: "sky", name: "Sky" }] },
     });
     return { calls, ...screenAt("/desk/b/sources", "/desk/:blog/sources", <Sources />) };
@@ -193,7 +205,12 @@ describe("the page of a source", () => {
     warnings: [],
   } as unknown as Reading;
   const show = (answers: Record<string, unknown> = {}) => {
-    const calls = answering({ [ONE]: { source: CLUB, readings: [READING] }, [USES]: {}, ...answers });
+    const calls = answering({
+      [ONE]: { source: CLUB, readings: [READING], saved_bytes: 1_500_000 },
+      "GET /api/blogs/{blog}/sources/{key}/facts": FACTS,
+      [USES]: {},
+      ...answers,
+    });
     return { calls, ...screenAt("/desk/b/sources/club", "/desk/:blog/sources/:key", <SourcePage />) };
   };
 
@@ -238,5 +255,89 @@ describe("the page of a source", () => {
   it("says that there is no such source", async () => {
     show({ [ONE]: new ProblemError(404, "Not found", "This blog has no source named “club”.") });
     expect((await screen.findByRole("alert")).textContent).toContain("no source named");
+  });
+});
+
+describe("several sources at once", () => {
+  const TOGETHER = "POST /api/blogs/{blog}/sources-together";
+
+  it("are labelled, paused and exported", async () => {
+    const calls = answering({
+      [LIST]: { rows: [CLUB, { ...CLUB, key: "wire", title: "Wire" }], total: 2, labels: ["Sky"] },
+      [USES]: {},
+      [TOGETHER]: { changed: 2 },
+    });
+    const { user } = screenAt("/desk/b/sources", "/desk/:blog/sources", <Sources />);
+    await user.click(await screen.findByRole("checkbox", { name: "Pick Club" }));
+    await user.click(screen.getByRole("checkbox", { name: "Pick Wire" }));
+    expect(screen.getByText("2 sources picked")).toBeTruthy();
+    await user.type(screen.getByLabelText("Label", { selector: "input" }), "Near");
+    await user.click(screen.getByRole("button", { name: "Add label" }));
+    expect(last(calls, TOGETHER).body).toEqual({ keys: ["club", "wire"], change: "label", label: "Near" });
+    expect(await screen.findByText("2 sources labelled.")).toBeTruthy();
+    const exported = screen.getAllByRole("link", { name: "As OPML" }).map((one) => one.getAttribute("href"));
+    expect(exported).toContain("/api/blogs/b/opml?chosen=club%2Cwire");
+  });
+
+  it("say what is special about them", async () => {
+    const odd = { ...CLUB, labels: ["Near"], paused: true, any_certificate: true };
+    answering({ [LIST]: { rows: [odd], total: 1, labels: ["Near"] }, [USES]: {} });
+    screenAt("/desk/b/sources", "/desk/:blog/sources", <Sources />);
+    const row = within(await screen.findByRole("list", { name: "Sources" }));
+    for (const text of ["Near", "Paused", "Any certificate"]) expect(row.getByText(text)).toBeTruthy();
+  });
+});
+
+describe("how a source is asked", () => {
+  const ACCESS = "/api/blogs/{blog}/sources/{key}/access";
+  const show = (answers: Record<string, unknown> = {}) => {
+    const calls = answering({
+      [ONE]: { source: CLUB, readings: [], saved_bytes: 0 },
+      "GET /api/blogs/{blog}/sources/{key}/facts": FACTS,
+      [USES]: {},
+      [`GET ${ACCESS}`]: { headers: ["X-Api-Key"], user: "mira", any_certificate: false, pause_ms: 0 },
+      [`PUT ${ACCESS}`]: { headers: [], user: "", any_certificate: false, pause_ms: 0 },
+      ...answers,
+    });
+    return { calls, ...screenAt("/desk/b/sources/club", "/desk/:blog/sources/:key", <SourcePage />) };
+  };
+
+  it("keeps secrets that are not typed anew, and shows none", async () => {
+    const { user, calls } = show();
+    await user.click(await screen.findByRole("button", { name: "How it is asked" }));
+    const value = (await screen.findByLabelText("Value of header 1")) as HTMLInputElement;
+    expect([value.value, value.placeholder]).toEqual(["", "kept"]);
+    await user.click(screen.getByRole("checkbox", { name: /^Accept its certificate/ }));
+    expect(screen.getByText(/can then read and change what it sends/)).toBeTruthy();
+    await user.click(screen.getByRole("button", { name: "Save" }));
+    expect(last(calls, `PUT ${ACCESS}`).body).toEqual({
+      headers: [{ name: "X-Api-Key", value: "" }],
+      user: "mira",
+      password: "",
+      any_certificate: true,
+      pause_ms: 0,
+    });
+  });
+
+  it("names the header that cannot be", async () => {
+    const fault = { path: "headers.0.name", message: "“Host” is no header that can be set.", hint: "" };
+    const { user } = show({ [`PUT ${ACCESS}`]: new ProblemError(422, "No", fault.message, [fault]) });
+    await user.click(await screen.findByRole("button", { name: "How it is asked" }));
+    await user.click(await screen.findByRole("button", { name: "Save" }));
+    expect(await screen.findAllByText(fault.message)).toHaveLength(1);
+  });
+
+  it("is paused and resumed", async () => {
+    const { user, calls } = show({ "POST /api/blogs/{blog}/sources-together": { changed: 1 } });
+    await user.click(await screen.findByRole("button", { name: "Pause" }));
+    const { body } = last(calls, "POST /api/blogs/{blog}/sources-together");
+    expect(body).toEqual({ keys: ["club"], change: "pause", label: "" });
+  });
+
+  it("shows what it brings", async () => {
+    show();
+    const facts = within(await screen.findByRole("region", { name: "What it brings" }));
+    expect(facts.getByText("120 words on average")).toBeTruthy();
+    expect(facts.getByText("Sky")).toBeTruthy();
   });
 });

@@ -1,0 +1,17 @@
+import type { Source } from "@/api/sources";
+import { Pill } from "@/ui/Pill";
+
+/** What is special about a source: labels, paused, a certificate that nobody vouches for. */
+export function SourceMarks({ source }: { source: Source }) {
+  return (
+    <>
+      {source.labels.map((label) => (
+        <span key={label} className="mr-1 rounded bg-sunk px-1.5 text-[11px] text-ink2">
+          {label}
+        </span>
+      ))}
+      {source.paused && <Pill tone="ochre">Paused</Pill>}
+      {source.any_certificate && <Pill tone="madder">Any certificate</Pill>}
+    </>
+  );
+}
