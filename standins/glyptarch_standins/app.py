@@ -1,5 +1,6 @@
 """The web server of the simulated world, and its control page."""
 
+import asyncio
 import hashlib
 import html
 from dataclasses import dataclass, field
@@ -9,6 +10,7 @@ from aiohttp import web
 
 from glyptarch_standins.faults import FAULTS
 from glyptarch_standins.feeds import CONTENT_TYPES, write_feed
+from glyptarch_standins.hub import HUB_FAULTS, Hub
 from glyptarch_standins.mail import Inbox, inbox_page
 from glyptarch_standins.pictures import draw
 from glyptarch_standins.stories import SITES, Site, Story, site_named, stories_up_to, story_by_number
@@ -32,6 +34,7 @@ class World:
     faults: dict[str, str] = field(default_factory=dict)
     requests: int = 0
     inbox: Inbox = field(default_factory=Inbox)
+    hub: Hub = field(default_factory=Hub)
 
     def now(self) -> datetime:
         """Give the time in the simulated world."""
@@ -39,6 +42,7 @@ class World:
 
 
 _WORLD = web.AppKey("world", World)
+_TASKS: web.AppKey[set[asyncio.Task[object]]] = web.AppKey("tasks", set)
 
 
 def _base(request: web.Request) -> str:
@@ -137,6 +141,18 @@ def _fault_choice(site: Site, chosen: str) -> str:
     )
 
 
+def _hub_choice(world: World) -> str:
+    options = "".join(
+        f'<option value="{name}"{" selected" if name == world.hub.fault else ""}>{html.escape(text)}</option>'
+        for name, text in [("", "none"), *HUB_FAULTS.items()]
+    )
+    subscribed = sum(map(len, world.hub.subscribers.values()))
+    return (
+        f'<h2>The hub</h2><p>{subscribed} subscribed, {world.hub.pushed} pushed.</p><form method="post" action="/control">'
+        f'<select name="hub" aria-label="Fault of the hub">{options}</select> <button>Set</button></form>'
+    )
+
+
 async def _control(request: web.Request) -> web.StreamResponse:
     world = request.app[_WORLD]
     rows = "".join(
@@ -154,7 +170,7 @@ async def _control(request: web.Request) -> web.StreamResponse:
         f'<h1>The simulated world</h1><p><a href="/mail">Inbox</a> of the mail that was sent.</p>'
         f"<p>It is {world.now():%d %B %Y, %H:%M} there. New stories come as time passes.</p>"
         f'<form method="post" action="/control">{steps}<button name="hours" value="now">back to now</button></form>'
-        f"<table><tr><th>Site<th>Feed<th>Fault</tr>{rows}</table>",
+        f"<table><tr><th>Site<th>Feed<th>Fault</tr>{rows}</table>{_hub_choice(world)}",
     )
 
 
@@ -165,9 +181,42 @@ async def _set(request: web.Request) -> web.StreamResponse:
         world.ahead = timedelta()
     elif hours:
         world.ahead += timedelta(hours=float(hours))
+        await _publish(request.app, _base(request))
+    if "hub" in form:
+        world.hub.fault = str(form["hub"]) if form["hub"] in HUB_FAULTS else ""
     if site_named(site):
         world.faults[site] = fault if fault in FAULTS else ""
     raise web.HTTPSeeOther("/control")
+
+
+def _topic(site: Site, base: str) -> str:
+    return f"{base}/{site.name}/feed"
+
+
+async def _hub(request: web.Request) -> web.StreamResponse:
+    """Take a subscription (WebSub 5.1); it is verified before the answer has been read, as a small hub may do."""
+    form = await request.post()
+    given = {
+        name: str(form.get(f"hub.{name}", "")) for name in ("mode", "topic", "callback", "secret", "lease_seconds")
+    }
+    if given["mode"] != "subscribe" or not given["callback"].startswith("http"):
+        return web.Response(status=400, text="This hub takes subscriptions only.")
+    hub = request.app[_WORLD].hub
+    task = asyncio.create_task(
+        hub.subscribe(given["topic"], given["callback"], given["secret"], given["lease_seconds"] or "864000")
+    )
+    request.app[_TASKS].add(task)
+    task.add_done_callback(request.app[_TASKS].discard)
+    return web.Response(status=202)
+
+
+async def _publish(app: web.Application, base: str) -> None:
+    """Push every feed that somebody is subscribed to."""
+    world = app[_WORLD]
+    for site in SITES:
+        if world.hub.subscribers.get(_topic(site, base)):
+            body = write_feed(site, stories_up_to(site, world.now(), world.seed), base)
+            await world.hub.publish(_topic(site, base), body, CONTENT_TYPES[site.format])
 
 
 async def _mail(request: web.Request) -> web.StreamResponse:
@@ -182,12 +231,14 @@ def make_app(world: World) -> web.Application:
     """Give the web application of a world."""
     app = web.Application()
     app[_WORLD] = world
+    app[_TASKS] = set()
     app.add_routes(
         [
             web.get("/", _index),
             web.get("/control", _control),
             web.post("/control", _set),
             web.get("/mail", _mail),
+            web.post("/hub", _hub),
             web.get("/pixel.gif", _pixel),
             web.get(r"/pictures/{name:[a-z]+-\d+\.jpg}", _picture),
             web.get("/{site}/", _home),

@@ -111,7 +111,8 @@ def _atom(site: Site, stories: Sequence[Story], base: str) -> str:
     return (
         f'<?xml version="1.0" encoding="utf-8"?><feed xmlns="{_ATOM}" xml:lang="{site.language}">'
         f"<id>{base}/{site.name}/</id><title>{html.escape(site.title)}</title>"
-        f'<link href="{base}/{site.name}/"/><updated>{newest}</updated>{"".join(entries)}</feed>'
+        f'<link href="{base}/{site.name}/"/><link rel="self" href="{base}/{site.name}/feed"/>'
+        f'<link rel="hub" href="{base}/hub"/><updated>{newest}</updated>{"".join(entries)}</feed>'
     )
 
 

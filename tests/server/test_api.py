@@ -122,6 +122,7 @@ class ApiCase(TestCase):
             ("GET", f"{base}/sources/club", None, Role.VIEWER),
             ("GET", f"{base}/sources/club/access", None, Role.EDITOR),
             ("GET", f"{base}/sources/club/facts", None, Role.VIEWER),
+            ("GET", f"{base}/sources/club/push", None, Role.VIEWER),
             ("PUT", f"{base}/sources/club/access", {"pause_ms": 500}, Role.EDITOR),
             ("POST", f"{base}/sources-together", {"keys": ["club"], "change": "resume"}, Role.EDITOR),
             ("POST", f"{base}/opml", {"content": base64.b64encode(OPML).decode()}, Role.EDITOR),

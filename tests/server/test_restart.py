@@ -1,59 +1,15 @@
 """Two real workers and a web server, while their database ends connections and is restarted."""
 
-import os
-import subprocess
 import sys
-import urllib.request
 from concurrent.futures import ThreadPoolExecutor
-from typing import Any
 
-import psycopg
-from django.test import SimpleTestCase
-from glyptarch_launcher.database import Database
-from glyptarch_launcher.paths import REPOSITORY, VAR
-from glyptarch_launcher.processes import Group, free_port
+from glyptarch_launcher.processes import free_port
 
 from tests.processes import MANAGE, alive, until
-
-ITEMS = 300
-UNDER_WAY = "SELECT count(*) FROM runs_decision"
+from tests.server.own_world import ITEMS, UNDER_WAY, OwnWorld
 
 
-class RestartedDatabase(SimpleTestCase):
-    def setUp(self) -> None:
-        self.database = Database("restart-postgres", free_port(), fast=True)
-        self.addCleanup(self.database.remove)
-        self.database.remove()
-        self.database.start()
-        self.env = {
-            **os.environ,
-            **self.database.environment(),
-            "DJANGO_SETTINGS_MODULE": "glyptarch_server.config.settings",
-            "GLYPTARCH_VAR": str(VAR),
-            "GLYPTARCH_RUN_BATCH": "2",
-        }
-        for command in ([*MANAGE, "migrate", "-v0"], [sys.executable, "-m", "tests.server.restart_world", str(ITEMS)]):
-            subprocess.run([str(part) for part in command], cwd=REPOSITORY, env=self.env, check=True)
-        self.group = Group(self.env)
-        self.addCleanup(self.group.stop)
-
-    def ask(self, query: str) -> Any:  # noqa: ANN401
-        with psycopg.connect(
-            host="127.0.0.1",
-            port=self.database.port,
-            dbname="glyptarch",
-            user="glyptarch",
-            password=self.database.password,
-        ) as connection:
-            return connection.execute(query).fetchone()[0]  # type: ignore[arg-type, index]
-
-    def web_answers(self, seconds: float = 5) -> bool:
-        try:
-            with urllib.request.urlopen(f"http://127.0.0.1:{self.port}/blog/meadow/", timeout=seconds) as answer:
-                return bool(answer.status == 200)
-        except OSError:
-            return False
-
+class RestartedDatabase(OwnWorld):
     def test_the_run_ends_nothing_is_doubled_and_nobody_has_to_be_started_again(self) -> None:
         logs = [self.group.start(f"restart-worker-{number}", [*MANAGE, "worker"])[1] for number in (1, 2)]
         self.port = free_port()

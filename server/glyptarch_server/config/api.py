@@ -26,6 +26,7 @@ from glyptarch_server.proofs.router import router as proofs
 from glyptarch_server.runs.router import router as runs
 from glyptarch_server.sources.router import router as sources
 from glyptarch_server.today.router import router as today
+from glyptarch_server.websub.router import router as websub
 
 __all__ = ["api"]
 
@@ -90,6 +91,7 @@ _PARTS = (
     blogs,
     people,
     sources,
+    websub,
     items,
     campaigns,
     posts,

@@ -37,6 +37,7 @@ INSTALLED_APPS = [
     "glyptarch_server.people",
     "glyptarch_server.sources",
     "glyptarch_server.items",
+    "glyptarch_server.websub",
     "glyptarch_server.campaigns",
     "glyptarch_server.posts",
     "glyptarch_server.names",

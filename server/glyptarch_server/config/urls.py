@@ -14,6 +14,7 @@ urlpatterns = [
     path("blog/", include("glyptarch_server.front.urls")),
     path("robots.txt", robots),
     path("", include("glyptarch_server.care.urls")),
+    path("", include("glyptarch_server.websub.urls")),
     path("", app_page),
     path("desk/", app_page),
     path("desk/<path:rest>", app_page),

@@ -37,6 +37,7 @@ __all__ = [
     "log_reading",
     "read_sources",
     "remove_source",
+    "set_pushed_until",
 ]
 
 
@@ -194,7 +195,8 @@ Outcome: TypeAlias = Feed | Fetched | FetchError | ParseError
 class SourceAnswer:
     """What a source answered. ``milliseconds`` are those of fetching and reading; ``size`` is in bytes.
 
-    ``status`` is that of HTTP, 0 where nothing came. ``moved_to`` is where permanent redirects led.
+    ``status`` is that of HTTP, 0 where nothing came. ``moved_to`` is where permanent redirects led. ``pushed``
+    says that a hub has sent it.
     """
 
     outcome: Outcome
@@ -202,6 +204,7 @@ class SourceAnswer:
     status: int = 0
     size: int = 0
     moved_to: str = ""
+    pushed: bool = False
 
 
 def read_sources(sources: Sequence[Source], fetcher: FetchPortal) -> Iterator[tuple[Source, SourceAnswer]]:
@@ -241,6 +244,8 @@ def _read(source: Source, answer: Fetched | FetchError) -> Outcome:
 _PLAN = ["next_read_at", "failures", "failing_since", "gone_at", "skip_hours"]
 
 
+_WHILE_PUSHED = timedelta(hours=6)
+"""How long is waited between two readings of a source whose news a hub pushes."""
 _MOVED_AFTER = 3
 """Readings in a row that a permanent redirect must hold before it is believed."""
 
@@ -267,6 +272,8 @@ def _plan_next_read(source: Source, outcome: Outcome, now: datetime) -> None:
         if read:
             source.skip_hours = sorted(skip)
         source.failures, source.failing_since, source.gone_at = 0, None, None
+        if source.pushed_until and source.pushed_until > now:
+            wished = max(wished, _WHILE_PUSHED)
         source.next_read_at = now + after_success(wished=wished, now=now, skip_hours=skip)
     else:
         asked = timedelta(seconds=outcome.retry_after if isinstance(outcome, FetchError) else 0)
@@ -302,6 +309,18 @@ def keep_health(source: Source, report: Report) -> None:
     source.save(update_fields=["health", "health_data"])
 
 
+def _save_what_it_says(source: Source, answer: SourceAnswer) -> None:
+    fields = ["etag", "last_modified", "format", "language", "link", "pushed_until"]
+    # A push is the feed's news alone: whether the feed names a hub is known from reading it.
+    source.save(update_fields=fields if answer.pushed else [*fields, "hub", "topic"])
+
+
+def set_pushed_until(source: Source, until: datetime | None) -> None:
+    """Say until when a hub pushes what is new in a source; none where it does not."""
+    source.pushed_until = until
+    source.save(update_fields=["pushed_until"])
+
+
 def log_reading(source: Source, answer: SourceAnswer, *, fresh: int, now: datetime) -> Reading:
     """Keep how a reading went, with the state that makes the next one cheap."""
     outcome = answer.outcome
@@ -317,7 +336,13 @@ def log_reading(source: Source, answer: SourceAnswer, *, fresh: int, now: dateti
             reading.warnings = [asdict(warning) for warning in outcome.warnings[:20]]
             source.format, source.language = outcome.format[:40], outcome.language[:35]
             source.link = outcome.link[:2000]
-            source.save(update_fields=["etag", "last_modified", "format", "language", "link"])
+            source.hub, source.topic = outcome.hub[:2000], (outcome.self_link or source.url)[:2000]
+            if not outcome.hub:
+                source.topic = ""
+            if fresh and source.pushed_until and not answer.pushed:
+                # The hub should have pushed these: it has fallen silent, and polling is taken up again.
+                source.pushed_until = None
+            _save_what_it_says(source, answer)
         case Fetched():
             reading.not_modified = True
         case FetchError():

@@ -47,6 +47,11 @@ class Source(models.Model):
     removed_at = models.DateTimeField(null=True, blank=True)
     # Before this time no schedule reads it: it asked to be left alone, failed, or is being read now.
     next_read_at = models.DateTimeField(null=True)
+    # The hub that its feed names, and what the feed calls itself there (WebSub 4); none where it names no hub.
+    hub = models.CharField(max_length=2000, blank=True)
+    topic = models.CharField(max_length=2000, blank=True)
+    # Until when a hub pushes what is new, so that it is read by itself only now and then.
+    pushed_until = models.DateTimeField(null=True)
     # Hours of the day (UTC) at which it asks not to be read.
     skip_hours = ArrayField(models.PositiveSmallIntegerField(), default=list)
     # Readings that failed in a row, and since when; ``gone_at`` is when it answered 410.

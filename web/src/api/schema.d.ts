@@ -1412,6 +1412,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/sources/{key}/push": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Push
+         * @description Say whether and how a source is pushed by a hub (WebSub).
+         */
+        get: operations["getPush"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/sources/{key}/read": {
         parameters: {
             query?: never;
@@ -4566,6 +4586,25 @@ export interface components {
         ProofStepOut: {
             after: components["schemas"]["VersionOut"];
             before: components["schemas"]["VersionOut"];
+        };
+        /**
+         * PushOut
+         * @description How a source is pushed; no state where its feed names no hub.
+         */
+        PushOut: {
+            /** Address Is Set */
+            address_is_set: boolean;
+            /** Bad Pushes */
+            bad_pushes: number;
+            /** Failure */
+            failure: string;
+            /** Hub */
+            hub: string;
+            /** Lease Ends At */
+            lease_ends_at: string | null;
+            /** Pushed At */
+            pushed_at: string | null;
+            state: components["schemas"]["State"] | null;
         };
         /**
          * QueryRule
@@ -9212,6 +9251,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SourceFactsOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getPush: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PushOut"];
                 };
             };
             /** @description It cannot be done */

@@ -128,3 +128,12 @@ export const sourceFactsQuery = (blog: string, key: string) =>
     queryFn: () =>
       unwrap(client.GET("/api/blogs/{blog}/sources/{key}/facts", { params: { path: { blog, key } } })),
   });
+
+export type Push = Schemas["PushOut"];
+
+export const pushQuery = (blog: string, key: string) =>
+  queryOptions({
+    queryKey: keys.source(blog, key, "push"),
+    queryFn: () =>
+      unwrap(client.GET("/api/blogs/{blog}/sources/{key}/push", { params: { path: { blog, key } } })),
+  });

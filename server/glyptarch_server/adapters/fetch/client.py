@@ -55,6 +55,8 @@ class FetchRequest:
     headers: tuple[tuple[str, str], ...] = field(default=(), repr=False)
     # Whether a certificate of this host is taken that nobody vouches for.
     any_certificate: bool = False
+    # Sent with POST, as forms are; redirects are not followed then.
+    form: tuple[tuple[str, str], ...] = field(default=(), repr=False)
     # The least pause between two requests to the host, in milliseconds.
     pause_ms: int = 0
 
@@ -233,9 +235,12 @@ class Fetcher:
             headers["If-Modified-Since"] = request.last_modified
         timeout = aiohttp.ClientTimeout(total=None, sock_connect=self._limits.connect_seconds)
         trust = not (own and request.any_certificate)
-        async with self._session.get(url, headers=headers, allow_redirects=False, timeout=timeout, ssl=trust) as answer:
+        method, data = ("POST", dict(request.form)) if request.form else ("GET", None)
+        async with self._session.request(
+            method, url, data=data, headers=headers, allow_redirects=False, timeout=timeout, ssl=trust
+        ) as answer:
             unchanged = answer.status == HTTPStatus.NOT_MODIFIED
-            if answer.status in _REDIRECTS and answer.headers.get("Location"):
+            if answer.status in _REDIRECTS and answer.headers.get("Location") and not request.form:
                 return answer.status, answer.headers["Location"]
             if not unchanged and answer.status >= HTTPStatus.MULTIPLE_CHOICES:
                 raise _status_error(answer.status, url, _retry_after(answer.headers, datetime.now(UTC)))

@@ -20,6 +20,7 @@ import { AccessDialog } from "./AccessDialog";
 import { SourceFacts } from "./SourceFacts";
 import { SourceHealth } from "./SourceHealth";
 import { SourceMarks } from "./SourceMarks";
+import { SourcePush } from "./SourcePush";
 import { SourceRights } from "./SourceRights";
 import { SourceUses } from "./SourceUses";
 
@@ -150,6 +151,7 @@ export default function SourcePage() {
           </p>
         )}
         <SourceHealth source={source} />
+        <SourcePush blog={blog} source={source.key} />
         <SourceFacts blog={blog} source={source.key} days={source.days} />
         <SourceUses blog={blog} uses={uses} />
         <SourceRights key={source.key} blog={blog} source={source} />

@@ -208,6 +208,7 @@ describe("the page of a source", () => {
     const calls = answering({
       [ONE]: { source: CLUB, readings: [READING], saved_bytes: 1_500_000 },
       "GET /api/blogs/{blog}/sources/{key}/facts": FACTS,
+      "GET /api/blogs/{blog}/sources/{key}/push": { hub: "" },
       [USES]: {},
       ...answers,
     });
@@ -294,6 +295,7 @@ describe("how a source is asked", () => {
     const calls = answering({
       [ONE]: { source: CLUB, readings: [], saved_bytes: 0 },
       "GET /api/blogs/{blog}/sources/{key}/facts": FACTS,
+      "GET /api/blogs/{blog}/sources/{key}/push": { hub: "" },
       [USES]: {},
       [`GET ${ACCESS}`]: { headers: ["X-Api-Key"], user: "mira", any_certificate: false, pause_ms: 0 },
       [`PUT ${ACCESS}`]: { headers: [], user: "", any_certificate: false, pause_ms: 0 },

@@ -1,0 +1,127 @@
+"""Subscribing at hubs, and taking what they push."""
+
+import hashlib
+import hmac
+import secrets
+from datetime import datetime, timedelta
+
+from django.db import transaction
+from glyptarch_core.errors import ParseError
+
+from glyptarch_server import wiring
+from glyptarch_server.common.address import public_address
+from glyptarch_server.common.seal import seal, unseal
+from glyptarch_server.items.actions import keep_answer
+from glyptarch_server.sources.actions import SourceAnswer, set_pushed_until
+from glyptarch_server.sources.models import Source
+from glyptarch_server.websub import queries
+from glyptarch_server.websub.models import State, Subscription
+from glyptarch_server.wiring import FetchError, FetchPortal, FetchRequest, RawFeed
+
+__all__ = ["care", "denied", "take_push", "verified"]
+
+_LEASE = timedelta(days=10)
+_SHORTEST_LEASE = timedelta(minutes=5)
+_HASHES = {"sha1": hashlib.sha1, "sha256": hashlib.sha256, "sha384": hashlib.sha384, "sha512": hashlib.sha512}
+
+
+def care(*, fetcher: FetchPortal, now: datetime) -> int:
+    """Subscribe what is new, and renew what ends. Gives how many hubs were asked; none without a public address."""
+    if not public_address():
+        return 0
+    asked = [_prepared(source, now) for source in queries.sources_to_subscribe()]
+    asked += list(queries.to_ask_again(now))
+    answers = fetcher.fetch_all([_request(row) for row in asked])
+    for row, answer in zip(asked, answers, strict=True):
+        with transaction.atomic():
+            row.asked_at, row.tries = now, row.tries + 1
+            row.failure = str(answer)[:500] if isinstance(answer, FetchError) else ""
+            if isinstance(answer, FetchError) and row.state != State.VERIFIED:
+                row.state = State.REFUSED
+            # Only what was asked: the hub may have verified it meanwhile.
+            fields = ["asked_at", "tries", "failure"]
+            row.save(update_fields=[*fields, "state"] if row.failure else fields)
+    return len(asked)
+
+
+def _prepared(source: Source, now: datetime) -> Subscription:
+    """Put on record what will be agreed with a hub; a key and a secret of its own for each."""
+    values = {
+        "hub": source.hub,
+        "topic": source.topic,
+        "key": secrets.token_urlsafe(32),
+        "secret_sealed": seal(secrets.token_urlsafe(32)),
+        "state": State.ASKED,
+        "asked_at": now,
+        "tries": 0,
+        "lease_ends_at": None,
+        "failure": "",
+    }
+    return Subscription.objects.update_or_create(source=source, defaults=values)[0]
+
+
+def _request(row: Subscription) -> FetchRequest:
+    """Give the request by which a hub is asked (WebSub 5.1)."""
+    form = {
+        "hub.mode": "subscribe",
+        "hub.topic": row.topic,
+        "hub.callback": f"{public_address()}/websub/{row.key}",
+        "hub.lease_seconds": str(int(_LEASE.total_seconds())),
+        "hub.secret": unseal(row.secret_sealed),
+    }
+    return FetchRequest(url=row.hub, form=tuple(form.items()))
+
+
+def verified(row: Subscription, *, topic: str, lease_seconds: str, now: datetime) -> bool:
+    """Note that a hub has come back to verify (WebSub 5.3). Gives whether it is what we asked for."""
+    if topic != row.topic:
+        return False
+    given = int(lease_seconds) if lease_seconds.isascii() and lease_seconds.isdecimal() else 0
+    lease = min(max(timedelta(seconds=min(given, 10**9)), _SHORTEST_LEASE), _LEASE) if given else _LEASE
+    with transaction.atomic():
+        row.state, row.lease_ends_at, row.tries, row.failure = State.VERIFIED, now + lease, 0, ""
+        row.save(update_fields=["state", "lease_ends_at", "tries", "failure"])
+        set_pushed_until(row.source, now + lease)
+    return True
+
+
+def denied(row: Subscription, *, topic: str, reason: str) -> bool:
+    """Note that a hub does not want the subscription (WebSub 5.2); the source is read by polling again."""
+    if topic != row.topic:
+        return False
+    with transaction.atomic():
+        row.state, row.failure = State.REFUSED, f"The hub does not want it. {reason}"[:500].strip()
+        row.save(update_fields=["state", "failure"])
+        set_pushed_until(row.source, None)
+    return True
+
+
+def _signature_holds(row: Subscription, body: bytes, given: str) -> bool:
+    """Tell whether a push was signed with the secret that only the hub and we know (WebSub 7)."""
+    method, _, signature = given.partition("=")
+    algorithm = _HASHES.get(method.strip().lower())
+    if algorithm is None:
+        return False
+    expected = hmac.new(unseal(row.secret_sealed).encode(), body, algorithm).hexdigest()
+    return hmac.compare_digest(expected.encode(), signature.strip().lower().encode("utf-8", "replace"))
+
+
+def take_push(row: Subscription, body: bytes, *, content_type: str, signature: str, now: datetime) -> int:
+    """Capture what a hub has pushed, and give how many items are new. What is not signed rightly is thrown away."""
+    if not _signature_holds(row, body, signature):
+        Subscription.objects.filter(pk=row.pk).update(bad_pushes=row.bad_pushes + 1)
+        return 0
+    source = row.source
+    raw = RawFeed(body=body, source=source.key, url=source.url, content_type=content_type)
+    try:
+        outcome = wiring.apart().read_feed(raw)
+    except ParseError as error:
+        row.failure = f"What the hub pushed cannot be read: {error}"[:500]
+        row.save(update_fields=["failure"])
+        return 0
+    with transaction.atomic():
+        reading = keep_answer(source, SourceAnswer(outcome=outcome, size=len(body), pushed=True), now=now)
+        row.pushed_at, row.failure = now, ""
+        row.save(update_fields=["pushed_at", "failure"])
+        set_pushed_until(source, row.lease_ends_at)
+    return reading.fresh

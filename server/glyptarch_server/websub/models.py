@@ -1,0 +1,40 @@
+"""Subscriptions at hubs."""
+
+from django.db import models
+
+__all__ = ["State", "Subscription"]
+
+
+class State(models.TextChoices):
+    """How a subscription stands."""
+
+    # The hub has been asked, and has not come back to verify yet.
+    ASKED = "asked"
+    VERIFIED = "verified"
+    # The hub does not want it, or could not be asked.
+    REFUSED = "refused"
+
+
+class Subscription(models.Model):
+    """What was agreed with a hub about one source. ``key`` is the last part of the address that the hub calls."""
+
+    source = models.OneToOneField("sources.Source", on_delete=models.CASCADE, related_name="subscription")
+    hub = models.CharField(max_length=2000)
+    topic = models.CharField(max_length=2000)
+    key = models.CharField(max_length=64, unique=True)
+    # What the hub signs with, encrypted.
+    secret_sealed = models.TextField()
+    state = models.CharField(max_length=10, choices=State.choices, default=State.ASKED)
+    asked_at = models.DateTimeField()
+    tries = models.PositiveSmallIntegerField(default=0)
+    lease_ends_at = models.DateTimeField(null=True)
+    pushed_at = models.DateTimeField(null=True)
+    # Pushes whose signature did not hold: they were thrown away.
+    bad_pushes = models.PositiveIntegerField(default=0)
+    failure = models.CharField(max_length=500, blank=True)
+
+    class Meta:
+        indexes = [models.Index(fields=["state", "lease_ends_at"], name="subscription_by_lease")]
+        constraints = [
+            models.CheckConstraint(condition=models.Q(state__in=State.values), name="subscription_state_is_known")
+        ]

@@ -1,0 +1,44 @@
+"""Reads about subscriptions."""
+
+from collections.abc import Sequence
+from datetime import datetime, timedelta
+
+from django.db.models import F, Q
+
+from glyptarch_server.sources.models import Source
+from glyptarch_server.websub.models import State, Subscription
+
+__all__ = ["State", "of_key", "of_source", "sources_to_subscribe", "to_ask_again"]
+
+_AT_ONCE = 50
+_RENEWED_BEFORE = timedelta(days=1)
+_VERIFIED_WITHIN = timedelta(minutes=10)
+_MOST_TRIES = 8
+
+
+def of_key(key: str) -> Subscription | None:
+    """Give the subscription that a hub calls by this key."""
+    return Subscription.objects.filter(key=key, source__removed_at=None).select_related("source").first()
+
+
+def of_source(source: Source) -> Subscription | None:
+    """Give the subscription of a source."""
+    return Subscription.objects.filter(source=source).first()
+
+
+def sources_to_subscribe() -> Sequence[Source]:
+    """Give sources whose feed names a hub that has not been asked yet, or another one than was asked."""
+    rows = Source.objects.filter(removed_at=None, paused=False, blog__removed_at=None).exclude(hub="")
+    new = Q(subscription=None) | ~Q(subscription__hub=F("hub")) | ~Q(subscription__topic=F("topic"))
+    return list(rows.filter(new).select_related("subscription").order_by("pk")[:_AT_ONCE])
+
+
+def to_ask_again(now: datetime) -> Sequence[Subscription]:
+    """Give subscriptions whose lease ends within a day, and those that no hub has verified; these ever more rarely."""
+    ending = Q(state=State.VERIFIED, lease_ends_at__lt=now + _RENEWED_BEFORE, asked_at__lt=now - _VERIFIED_WITHIN)
+    waiting = Q(state__in=[State.ASKED, State.REFUSED], tries__lt=_MOST_TRIES, asked_at__lt=now - _VERIFIED_WITHIN)
+    rows = Subscription.objects.filter(ending | waiting, source__removed_at=None, source__paused=False)
+    # A feed that names no hub any more is left to polling.
+    rows = rows.exclude(source__hub="")
+    found = rows.select_related("source").order_by("pk")[:_AT_ONCE]
+    return [row for row in found if row.state == State.VERIFIED or now - row.asked_at > _VERIFIED_WITHIN * 2**row.tries]

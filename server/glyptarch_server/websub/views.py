@@ -1,0 +1,37 @@
+"""The addresses that hubs call."""
+
+from django.http import Http404, HttpRequest, HttpResponse
+from django.views.decorators.csrf import csrf_exempt
+
+from glyptarch_server import wiring
+from glyptarch_server.websub import actions, queries
+
+__all__ = ["callback"]
+
+
+@csrf_exempt  # A hub has no session: it shows who it is by the key of the address and its signature.
+def callback(request: HttpRequest, key: str) -> HttpResponse:
+    """Answer a hub that verifies a subscription, or take what it pushes."""
+    row = queries.of_key(key)
+    if row is None:
+        raise Http404
+    now = wiring.clock()()
+    if request.method == "POST":
+        actions.take_push(
+            row,
+            request.body,
+            content_type=request.headers.get("Content-Type", "")[:200],
+            signature=request.headers.get("X-Hub-Signature", "")[:300],
+            now=now,
+        )
+        # A hub is told nothing about what we made of it (WebSub 7).
+        return HttpResponse(status=202)
+    given = request.GET
+    topic, mode = given.get("hub.topic", ""), given.get("hub.mode", "")
+    if mode == "denied" and actions.denied(row, topic=topic, reason=given.get("hub.reason", "")):
+        return HttpResponse(status=200)
+    challenge = given.get("hub.challenge", "")
+    lease = given.get("hub.lease_seconds", "")
+    if mode == "subscribe" and challenge and actions.verified(row, topic=topic, lease_seconds=lease, now=now):
+        return HttpResponse(challenge, content_type="text/plain; charset=utf-8")
+    raise Http404

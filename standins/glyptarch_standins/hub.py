@@ -1,0 +1,66 @@
+"""The hub of the simulated world (WebSub): it verifies subscribers, and pushes what is new to them, signed."""
+
+import hashlib
+import hmac
+import secrets
+from dataclasses import dataclass, field
+
+from aiohttp import ClientError, ClientSession, ClientTimeout
+
+__all__ = ["HUB_FAULTS", "Hub"]
+
+HUB_FAULTS = {
+    "silent": "takes subscriptions and never pushes",
+    "lies": "signs with a wrong secret",
+    "refuses": "denies every subscription",
+}
+_SECONDS = ClientTimeout(total=10)
+
+
+@dataclass(slots=True)
+class Hub:
+    """Who is subscribed to what: callback and secret, by topic."""
+
+    subscribers: dict[str, dict[str, str]] = field(default_factory=dict)
+    fault: str = ""
+    pushed: int = 0
+
+    async def subscribe(self, topic: str, callback: str, secret: str, lease_seconds: str) -> bool:
+        """Go back to a subscriber, and keep it when it answers with the challenge (WebSub 5.3)."""
+        challenge = secrets.token_hex(8)
+        query = {
+            "hub.mode": "subscribe",
+            "hub.topic": topic,
+            "hub.challenge": challenge,
+            "hub.lease_seconds": lease_seconds,
+        }
+        if self.fault == "refuses":
+            query = {"hub.mode": "denied", "hub.topic": topic, "hub.reason": "Not today."}
+        try:
+            async with ClientSession(timeout=_SECONDS) as session, session.get(callback, params=query) as answer:
+                agreed = answer.status == 200 and await answer.text() == challenge
+        except ClientError:
+            agreed = False
+        if agreed and self.fault != "refuses":
+            self.subscribers.setdefault(topic, {})[callback] = secret
+        return agreed
+
+    async def publish(self, topic: str, body: bytes, kind: str) -> int:
+        """Push a feed to its subscribers (WebSub 7). Gives to how many."""
+        if self.fault == "silent":
+            return 0
+        told = 0
+        for callback, secret in list(self.subscribers.get(topic, {}).items()):
+            key = "wrong" if self.fault == "lies" else secret
+            signature = "sha256=" + hmac.new(key.encode(), body, hashlib.sha256).hexdigest()
+            headers = {"Content-Type": kind, "X-Hub-Signature": signature}
+            try:
+                async with (
+                    ClientSession(timeout=_SECONDS) as session,
+                    session.post(callback, data=body, headers=headers) as answer,
+                ):
+                    told += answer.status < 300
+            except ClientError:
+                continue
+        self.pushed += told
+        return told
