@@ -4,7 +4,7 @@ from functools import cache
 
 from django.conf import settings
 
-from glyptarch_server.adapters.apart import Apart, RawFeed
+from glyptarch_server.adapters.apart import NO_FEATURES, Apart, RawFeed
 from glyptarch_server.adapters.clock import Clock, system_clock
 from glyptarch_server.adapters.fetch import (
     USER_AGENT,
@@ -17,6 +17,7 @@ from glyptarch_server.adapters.fetch import (
 )
 
 __all__ = [
+    "NO_FEATURES",
     "USER_AGENT",
     "Apart",
     "Clock",

@@ -34,6 +34,10 @@ class CannedPortal:
         self.asked.extend(requests)
         return ((place, self._answer(request)) for place, request in enumerate(requests))
 
+    def fetch_in_batches(self, requests: Sequence[FetchRequest]) -> Iterator[list[tuple[int, Fetched | FetchError]]]:
+        for one in self.fetch_each(requests):
+            yield [one]
+
     def fetch_all(self, requests: Sequence[FetchRequest]) -> list[Fetched | FetchError]:
         return [answer for _, answer in self.fetch_each(requests)]
 

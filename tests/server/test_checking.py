@@ -110,7 +110,7 @@ class Reading(TestCase):
 
     def test_the_next_reading_asks_only_for_what_has_changed(self) -> None:
         portal = CannedPortal({self.source.url: FEED})
-        answer = next(read_sources([self.source], portal))[1]  # type: ignore[arg-type]
+        answer = next(read_sources([self.source], portal))[0][1]  # type: ignore[arg-type]
         log_reading(self.source, answer, fresh=2, now=NOW)
         list(read_sources([Source.objects.get()], portal))  # type: ignore[arg-type]
         self.assertEqual([request.etag for request in portal.asked], ["", '"1"'])
@@ -130,6 +130,6 @@ class Reading(TestCase):
 
     def test_a_body_that_is_no_feed_keeps_the_state_of_the_last_good_one(self) -> None:
         self.source.etag = '"good"'
-        answer = next(read_sources([self.source], CannedPortal({self.source.url: b"hello"})))[1]  # type: ignore[arg-type]
+        answer = next(read_sources([self.source], CannedPortal({self.source.url: b"hello"})))[0][1]  # type: ignore[arg-type]
         self.assertIsInstance(answer.outcome, ParseError)
         self.assertEqual(self.source.etag, '"good"')

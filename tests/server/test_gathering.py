@@ -251,19 +251,20 @@ class Together(ApiCase):
 
 class FactsOfASource(ApiCase):
     def test_fields_words_categories_and_hashtags_of_its_items(self) -> None:
-        first, second, _ = Item.objects.order_by("pk")
+        make_source(self.blog, "wire", stories=2)
+        first, second = Item.objects.filter(source__key="wire").order_by("pk")
         Item.objects.filter(pk=first.pk).update(categories=["Sky", "Sky"], words=10, text="Seen #comet and #moon")
         Item.objects.filter(pk=second.pk).update(
             categories=["Sky"], words=20, text="A #comet", title="", published=None
         )
-        Item.objects.exclude(pk__in=[first.pk, second.pk]).delete()
-        facts = self.call(self.viewer, "GET", "/blogs/meadow/sources/club/facts").json()
+        facts = self.call(self.viewer, "GET", "/blogs/meadow/sources/wire/facts").json()
         self.assertEqual((facts["items"], facts["words"]), (2, 15))
         self.assertEqual((facts["fields"]["title"], facts["fields"]["published"], facts["fields"]["film"]), (1, 1, 0))
         self.assertEqual(facts["categories"], [{"name": "Sky", "count": 2}])
         self.assertEqual(facts["hashtags"][0], {"name": "comet", "count": 2})
 
     def test_what_unchanged_answers_saved(self) -> None:
+        Reading.objects.all().delete()
         for size, unchanged in ((1000, False), (3000, False), (0, True), (0, True), (0, True)):
             Reading.objects.create(source=self.source, at=NOW, size=size, not_modified=unchanged)
         self.assertEqual(self.call(self.viewer, "GET", "/blogs/meadow/sources/club").json()["saved_bytes"], 6000)

@@ -10,6 +10,7 @@ import signal
 from collections.abc import Callable, Sequence
 from concurrent.futures import TimeoutError as FutureTimeoutError
 from dataclasses import dataclass
+from functools import partial
 from types import FrameType
 from typing import Any, TypeVar
 
@@ -18,9 +19,12 @@ from glyptarch_core.item import Features, Item, Media, features_of
 from glyptarch_core.readers import Feed, FeedLink, discover_feeds, page_picture, read_feed
 from pebble import ProcessExpired, ProcessPool
 
-__all__ = ["Apart", "ApartLimits", "RawFeed"]
+__all__ = ["NO_FEATURES", "Apart", "ApartLimits", "RawFeed"]
 
 _Given = TypeVar("_Given")
+
+NO_FEATURES = features_of(Item(source="", identity="none", link="", title=""))
+"""What stands in for the features of an entry that is known as it is."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -35,12 +39,16 @@ class ApartLimits:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RawFeed:
-    """The bytes of a feed, with the key its items are to carry and the address and type it came with."""
+    """The bytes of a feed, with the key its items are to carry and the address and type it came with.
+
+    ``known`` are content hashes of entries that need no features any more: nothing has changed in them.
+    """
 
     body: bytes
     source: str
     url: str
     content_type: str = ""
+    known: frozenset[str] = frozenset()
 
 
 class Apart:
@@ -120,7 +128,9 @@ def _ring(_signal: int, _frame: FrameType | None) -> None:
     raise CostlyEntryError
 
 
-def _features(item: Item) -> Features:
+def _features(item: Item, known: frozenset[str]) -> Features:
+    if item.content_hash() in known:
+        return NO_FEATURES
     signal.setitimer(signal.ITIMER_REAL, _seconds_of_entry)
     try:
         return features_of(item)
@@ -131,8 +141,7 @@ def _features(item: Item) -> Features:
 def _read(feed: RawFeed) -> Feed | tuple[str, str]:
     """Read a feed; an error is given as its parts, which can be sent from one process to another."""
     try:
-        return read_feed(
-            feed.body, source=feed.source, url=feed.url, content_type=feed.content_type, features=_features
-        )
+        features = partial(_features, known=feed.known)
+        return read_feed(feed.body, source=feed.source, url=feed.url, content_type=feed.content_type, features=features)
     except ParseError as error:
         return error.code, str(error)

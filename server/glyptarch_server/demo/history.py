@@ -16,9 +16,9 @@ class PastPortal(FetchPortal):
         super().__init__(allowed=allowed)
         self.at: datetime | None = None
 
-    def fetch_each(self, requests: Sequence[FetchRequest]) -> Iterator[tuple[int, Fetched | FetchError]]:
+    def fetch_in_batches(self, requests: Sequence[FetchRequest]) -> Iterator[list[tuple[int, Fetched | FetchError]]]:
         """Fetch each address as it was; state of later answers is not sent along."""
         if self.at is None:
-            return super().fetch_each(requests)
+            return super().fetch_in_batches(requests)
         at = quote(self.at.isoformat())
-        return super().fetch_each([FetchRequest(url=f"{request.url}?at={at}") for request in requests])
+        return super().fetch_in_batches([FetchRequest(url=f"{request.url}?at={at}") for request in requests])

@@ -4,7 +4,7 @@ import hashlib
 import logging
 from collections.abc import Sequence
 from dataclasses import asdict, dataclass, replace
-from datetime import datetime
+from datetime import datetime, timedelta
 
 from django.db import DataError, transaction
 from django.db.models import Count
@@ -19,15 +19,24 @@ from glyptarch_server.common.problems import Invalid
 from glyptarch_server.items.models import Item, Sample
 from glyptarch_server.items.page_pictures import look_up_pages
 from glyptarch_server.items.queries import as_captured, judge
-from glyptarch_server.sources.actions import SourceAnswer, add_source, keep_health, log_reading, read_sources
+from glyptarch_server.sources.actions import (
+    SourceAnswer,
+    add_source,
+    keep_health,
+    log_reading,
+    log_unchanged,
+    read_sources,
+)
 from glyptarch_server.sources.models import Reading, Source
-from glyptarch_server.wiring import Clock, FetchError, FetchPortal, FetchRequest, RawFeed
+from glyptarch_server.wiring import NO_FEATURES, Clock, Fetched, FetchError, FetchPortal, FetchRequest, RawFeed
 
 __all__ = [
     "add_and_capture",
     "capture",
     "keep_answer",
+    "keep_answers",
     "keep_sample",
+    "known_contents",
     "read_and_capture",
     "refresh_features",
     "remove_sample",
@@ -142,10 +151,33 @@ def capture(
     known = dict(
         Item.objects.filter(source=source, identity_hash__in=list(unique)).values_list("identity_hash", "content_hash")
     )
-    fresh = [_row(source, *pair, now) for key, pair in unique.items() if key not in known]
-    edited = {key: pair for key, pair in unique.items() if key in known and pair[0].content_hash() != known[key]}
+    fresh = [_row(source, *_with_features(pair), now) for key, pair in unique.items() if key not in known]
+    edited = {
+        key: _with_features(pair)
+        for key, pair in unique.items()
+        if key in known and pair[0].content_hash() != known[key]
+    }
     refused = _add(fresh) + (_replace(source, edited, now) if edited else [])
     return CaptureResult(fresh=len(fresh) - len(refused), refused=tuple(refused))
+
+
+def _with_features(pair: tuple[CoreItem, Features]) -> tuple[CoreItem, Features]:
+    """Give an item with its features, also where they were left out because it was known then."""
+    item, features = pair
+    return (item, features_of(item)) if features is NO_FEATURES or features == NO_FEATURES else pair
+
+
+_KNOWN_OF = 2000
+
+
+def known_contents(sources: Sequence[Source]) -> dict[int, frozenset[str]]:
+    """Give the content hashes of the newest 2,000 items of each source, by its number."""
+    return {
+        source.pk: frozenset(
+            Item.objects.filter(source=source).order_by("-dated").values_list("content_hash", flat=True)[:_KNOWN_OF]
+        )
+        for source in sources
+    }
 
 
 def _add(rows: list[Item]) -> list[str]:
@@ -202,8 +234,34 @@ def keep_answer(source: Source, answer: SourceAnswer, *, now: datetime) -> Readi
     """Keep what a reading gave, items and log together, in one transaction; then judge how the source does."""
     with transaction.atomic():
         reading = _keep(source, answer, now=now)
-        keep_health(source, judge(source, now=now))
+        keep_health(source, judge(source, now=now), now=now)
     return reading
+
+
+_JUDGED_EVERY = timedelta(hours=1)
+
+
+def keep_answers(pairs: Sequence[tuple[Source, SourceAnswer]], *, now: datetime) -> list[Reading]:
+    """Keep what several readings gave. Those that say that nothing has changed cost a few statements together.
+
+    How an unchanged source does is judged once an hour: only time can change it.
+    """
+    plain = [pair for pair in pairs if _is_plain(*pair)]
+    readings = [keep_answer(source, answer, now=now) for source, answer in pairs if not _is_plain(source, answer)]
+    if not plain:
+        return readings
+    with transaction.atomic():
+        readings += log_unchanged(plain, now=now)
+        for source, _ in plain:
+            if source.judged_at is None or now - source.judged_at >= _JUDGED_EVERY:
+                keep_health(source, judge(source, now=now), now=now)
+    return readings
+
+
+def _is_plain(source: Source, answer: SourceAnswer) -> bool:
+    """Tell whether nothing is to be kept but that nothing has changed. A source that failed before is judged anew."""
+    unchanged = isinstance(answer.outcome, Fetched) and not answer.moved_to and not source.moved_to
+    return unchanged and not source.failures
 
 
 def _keep(source: Source, answer: SourceAnswer, *, now: datetime) -> Reading:
@@ -249,7 +307,7 @@ def _source_with_same_items(blog: Blog, items: Sequence[CoreItem]) -> Source | N
 
 def read_and_capture(source: Source, *, fetcher: FetchPortal, clock: Clock) -> Reading:
     """Read one source now; the log says how it went, whatever happened."""
-    ((_, answer),) = read_sources([source], fetcher)
+    (((_, answer),),) = read_sources([source], fetcher, known=known_contents)
     now = clock()
     reading = keep_answer(source, answer, now=now)
     look_up_pages(source, fetcher=fetcher, now=now)

@@ -9,7 +9,7 @@ from glyptarch_core.errors import DocumentError
 from structlog.contextvars import bound_contextvars
 
 from glyptarch_server.campaigns.queries import document_of, sources_for
-from glyptarch_server.items.actions import keep_answer
+from glyptarch_server.items.actions import keep_answers, known_contents
 from glyptarch_server.items.page_pictures import look_up_pages
 from glyptarch_server.runs import queries
 from glyptarch_server.runs.actions import fail, give_up, move
@@ -50,15 +50,16 @@ def carry_out(run_id: int, *, fetcher: FetchPortal, clock: Clock, batch: int) ->
 def gather(run: Run, sources: Sequence[Source], *, fetcher: FetchPortal, clock: Clock) -> None:
     """Read the sources and keep what is new, each as soon as it has answered; one that fails stops no other."""
     Run.objects.filter(pk=run.pk).update(sources=len(sources), sources_read=0, fresh=0)
-    fresh = 0
-    for number, (source, answer) in enumerate(read_sources(sources, fetcher), start=1):
+    fresh = number = 0
+    for come in read_sources(sources, fetcher, known=known_contents):
         now = clock()
         with transaction.atomic():
-            reading = keep_answer(source, answer, now=now)
-            run.readings.add(reading)
-            fresh += reading.fresh
+            readings = keep_answers(come, now=now)
+            run.readings.add(*readings)
+            number, fresh = number + len(come), fresh + sum(reading.fresh for reading in readings)
             Run.objects.filter(pk=run.pk).update(sources_read=number, fresh=fresh)
-        look_up_pages(source, fetcher=fetcher, now=now)
+        for source, _ in come:
+            look_up_pages(source, fetcher=fetcher, now=now)
         if queries.should_stop(run):
             return
 

@@ -18,6 +18,7 @@ from glyptarch_core.text import slugify, title_key, unused
 from glyptarch_server import wiring
 from glyptarch_server.audit.actions import record
 from glyptarch_server.blogs.models import Blog
+from glyptarch_server.common.lookups import AnyOf
 from glyptarch_server.common.problems import Conflict, Invalid
 from glyptarch_server.sources import queries
 from glyptarch_server.sources.access import access_of, request_for, sealed
@@ -35,6 +36,7 @@ __all__ = [
     "claim_due",
     "keep_health",
     "log_reading",
+    "log_unchanged",
     "read_sources",
     "remove_source",
     "set_pushed_until",
@@ -207,41 +209,72 @@ class SourceAnswer:
     pushed: bool = False
 
 
-def read_sources(sources: Sequence[Source], fetcher: FetchPortal) -> Iterator[tuple[Source, SourceAnswer]]:
-    """Read sources at once, asking only for what has changed since the last reading; each as soon as it answers."""
+def _nothing_known(sources: Sequence[Source]) -> Mapping[int, frozenset[str]]:
+    del sources
+    return {}
+
+
+def read_sources(
+    sources: Sequence[Source],
+    fetcher: FetchPortal,
+    *,
+    known: Callable[[Sequence[Source]], Mapping[int, frozenset[str]]] = _nothing_known,
+) -> Iterator[list[tuple[Source, SourceAnswer]]]:
+    """Read sources at once, asking only for what has changed since the last reading. Gives what has come meanwhile.
+
+    ``known`` gives for sources (by number) the content hashes of entries that need not be looked into again.
+    """
     requests = [request_for(source) for source in sources]
-    for place, answer in fetcher.fetch_each(requests):
-        begun = time.perf_counter()
-        outcome = _read(sources[place], answer)
-        reading = round((time.perf_counter() - begun) * 1000)
-        if isinstance(answer, Fetched):
-            yield (
-                sources[place],
-                SourceAnswer(
-                    outcome=outcome,
-                    milliseconds=reading + answer.milliseconds,
-                    status=answer.status,
-                    size=len(answer.body),
-                    moved_to=answer.moved_to,
-                ),
+    for come in fetcher.fetch_in_batches(requests):
+        yield _answers([(sources[place], answer) for place, answer in come], known)
+
+
+def _answers(
+    come: Sequence[tuple[Source, Fetched | FetchError]],
+    known: Callable[[Sequence[Source]], Mapping[int, frozenset[str]]],
+) -> list[tuple[Source, SourceAnswer]]:
+    """Read what has come; feeds are read side by side."""
+    with_body = [(source, got) for source, got in come if isinstance(got, Fetched) and not got.not_modified]
+    hashes = known([source for source, _ in with_body]) if with_body else {}
+    begun = time.perf_counter()
+    read = wiring.apart().read_feeds(
+        [
+            RawFeed(
+                body=got.body,
+                source=source.key,
+                url=got.url,
+                content_type=got.content_type,
+                known=hashes.get(source.pk, frozenset()),
             )
-        else:
-            yield sources[place], SourceAnswer(outcome=outcome, milliseconds=reading, status=answer.status)
+            for source, got in with_body
+        ]
+    )
+    each = round((time.perf_counter() - begun) * 1000 / max(len(read), 1))
+    outcomes = {source.pk: _with_wishes(source, got, feed) for (source, got), feed in zip(with_body, read, strict=True)}
+    return [(source, _answer_of(got, outcomes.get(source.pk), each)) for source, got in come]
 
 
-def _read(source: Source, answer: Fetched | FetchError) -> Outcome:
-    if isinstance(answer, FetchError) or answer.not_modified:
-        return answer
-    try:
-        raw = RawFeed(body=answer.body, source=source.key, url=answer.url, content_type=answer.content_type)
-        feed = wiring.apart().read_feed(raw)
-    except ParseError as error:
-        return error
+def _with_wishes(source: Source, answer: Fetched, feed: Feed | ParseError) -> Feed | ParseError:
+    """Keep the state that makes the next reading cheap, and what the answer's headers ask for."""
+    if isinstance(feed, ParseError):
+        return feed
     source.etag, source.last_modified = answer.etag, answer.last_modified
     return replace(feed, wished=max(feed.wished, timedelta(seconds=answer.max_age)))
 
 
 _PLAN = ["next_read_at", "failures", "failing_since", "gone_at", "skip_hours"]
+
+
+def _answer_of(answer: Fetched | FetchError, read: Feed | ParseError | None, milliseconds: int) -> SourceAnswer:
+    if isinstance(answer, FetchError):
+        return SourceAnswer(outcome=answer, status=answer.status)
+    return SourceAnswer(
+        outcome=answer if read is None else read,
+        milliseconds=answer.milliseconds + (0 if read is None else milliseconds),
+        status=answer.status,
+        size=len(answer.body),
+        moved_to=answer.moved_to,
+    )
 
 
 _WHILE_PUSHED = timedelta(hours=6)
@@ -282,7 +315,6 @@ def _plan_next_read(source: Source, outcome: Outcome, now: datetime) -> None:
         source.next_read_at = now + after_failure(source.failures, source.key, asked=asked)
         if isinstance(outcome, FetchError) and outcome.code is FetchCode.GONE:
             source.gone_at = source.gone_at or now
-    source.save(update_fields=_PLAN)
 
 
 _CLAIMED_FOR = timedelta(minutes=2)
@@ -303,10 +335,10 @@ def claim_due(sources: Sequence[Source], *, now: datetime) -> list[Source]:
     return [source for source in sources if source.pk in free]
 
 
-def keep_health(source: Source, report: Report) -> None:
+def keep_health(source: Source, report: Report, *, now: datetime) -> None:
     """Keep what was found of how a source does."""
-    source.health, source.health_data = report.health.value, dict(report.data)
-    source.save(update_fields=["health", "health_data"])
+    source.health, source.health_data, source.judged_at = report.health.value, dict(report.data), now
+    source.save(update_fields=["health", "health_data", "judged_at"])
 
 
 def _save_what_it_says(source: Source, answer: SourceAnswer) -> None:
@@ -321,6 +353,22 @@ def set_pushed_until(source: Source, until: datetime | None) -> None:
     source.save(update_fields=["pushed_until"])
 
 
+def log_unchanged(pairs: Sequence[tuple[Source, SourceAnswer]], *, now: datetime) -> list[Reading]:
+    """Keep that these sources answered that nothing has changed: with a few statements for all of them."""
+    for source, answer in pairs:
+        _plan_next_read(source, answer.outcome, now)
+    # They did not fail before, so that only the time of the next reading differs; many share it.
+    by_time: dict[datetime | None, list[int]] = {}
+    for source, _ in pairs:
+        by_time.setdefault(source.next_read_at, []).append(source.pk)
+    for at, numbers in by_time.items():
+        Source.objects.filter(AnyOf("pk", numbers)).update(next_read_at=at)
+    return Reading.objects.bulk_create(
+        Reading(source=source, at=now, milliseconds=answer.milliseconds, not_modified=True, status=answer.status)
+        for source, answer in pairs
+    )
+
+
 def log_reading(source: Source, answer: SourceAnswer, *, fresh: int, now: datetime) -> Reading:
     """Keep how a reading went, with the state that makes the next one cheap."""
     outcome = answer.outcome
@@ -328,6 +376,7 @@ def log_reading(source: Source, answer: SourceAnswer, *, fresh: int, now: dateti
         source=source, at=now, milliseconds=answer.milliseconds, fresh=fresh, status=answer.status, size=answer.size
     )
     _plan_next_read(source, outcome, now)
+    source.save(update_fields=_PLAN)
     if answer.moved_to or source.moved_to:
         _follow_move(source, answer.moved_to)
     match outcome:

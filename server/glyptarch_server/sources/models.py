@@ -61,6 +61,7 @@ class Source(models.Model):
     # How it does (``health.py`` in core), judged after each reading, with the values that say why.
     health = models.CharField(max_length=10, default="unread")
     health_data = models.JSONField(default=dict)
+    judged_at = models.DateTimeField(null=True)
 
     class Meta:
         indexes = [

@@ -15,7 +15,7 @@ from glyptarch_server.items.actions import keep_answer
 from glyptarch_server.sources.actions import SourceAnswer, set_pushed_until
 from glyptarch_server.sources.models import Source
 from glyptarch_server.websub import queries
-from glyptarch_server.websub.models import State, Subscription
+from glyptarch_server.websub.models import PushState, Subscription
 from glyptarch_server.wiring import FetchError, FetchPortal, FetchRequest, RawFeed
 
 __all__ = ["care", "denied", "take_push", "verified"]
@@ -36,8 +36,8 @@ def care(*, fetcher: FetchPortal, now: datetime) -> int:
         with transaction.atomic():
             row.asked_at, row.tries = now, row.tries + 1
             row.failure = str(answer)[:500] if isinstance(answer, FetchError) else ""
-            if isinstance(answer, FetchError) and row.state != State.VERIFIED:
-                row.state = State.REFUSED
+            if isinstance(answer, FetchError) and row.state != PushState.VERIFIED:
+                row.state = PushState.REFUSED
             # Only what was asked: the hub may have verified it meanwhile.
             fields = ["asked_at", "tries", "failure"]
             row.save(update_fields=[*fields, "state"] if row.failure else fields)
@@ -51,7 +51,7 @@ def _prepared(source: Source, now: datetime) -> Subscription:
         "topic": source.topic,
         "key": secrets.token_urlsafe(32),
         "secret_sealed": seal(secrets.token_urlsafe(32)),
-        "state": State.ASKED,
+        "state": PushState.ASKED,
         "asked_at": now,
         "tries": 0,
         "lease_ends_at": None,
@@ -79,7 +79,7 @@ def verified(row: Subscription, *, topic: str, lease_seconds: str, now: datetime
     given = int(lease_seconds) if lease_seconds.isascii() and lease_seconds.isdecimal() else 0
     lease = min(max(timedelta(seconds=min(given, 10**9)), _SHORTEST_LEASE), _LEASE) if given else _LEASE
     with transaction.atomic():
-        row.state, row.lease_ends_at, row.tries, row.failure = State.VERIFIED, now + lease, 0, ""
+        row.state, row.lease_ends_at, row.tries, row.failure = PushState.VERIFIED, now + lease, 0, ""
         row.save(update_fields=["state", "lease_ends_at", "tries", "failure"])
         set_pushed_until(row.source, now + lease)
     return True
@@ -90,7 +90,7 @@ def denied(row: Subscription, *, topic: str, reason: str) -> bool:
     if topic != row.topic:
         return False
     with transaction.atomic():
-        row.state, row.failure = State.REFUSED, f"The hub does not want it. {reason}"[:500].strip()
+        row.state, row.failure = PushState.REFUSED, f"The hub does not want it. {reason}"[:500].strip()
         row.save(update_fields=["state", "failure"])
         set_pushed_until(row.source, None)
     return True

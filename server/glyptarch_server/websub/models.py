@@ -2,10 +2,10 @@
 
 from django.db import models
 
-__all__ = ["State", "Subscription"]
+__all__ = ["PushState", "Subscription"]
 
 
-class State(models.TextChoices):
+class PushState(models.TextChoices):
     """How a subscription stands."""
 
     # The hub has been asked, and has not come back to verify yet.
@@ -24,7 +24,7 @@ class Subscription(models.Model):
     key = models.CharField(max_length=64, unique=True)
     # What the hub signs with, encrypted.
     secret_sealed = models.TextField()
-    state = models.CharField(max_length=10, choices=State.choices, default=State.ASKED)
+    state = models.CharField(max_length=10, choices=PushState.choices, default=PushState.ASKED)
     asked_at = models.DateTimeField()
     tries = models.PositiveSmallIntegerField(default=0)
     lease_ends_at = models.DateTimeField(null=True)
@@ -36,5 +36,5 @@ class Subscription(models.Model):
     class Meta:
         indexes = [models.Index(fields=["state", "lease_ends_at"], name="subscription_by_lease")]
         constraints = [
-            models.CheckConstraint(condition=models.Q(state__in=State.values), name="subscription_state_is_known")
+            models.CheckConstraint(condition=models.Q(state__in=PushState.values), name="subscription_state_is_known")
         ]

@@ -6,9 +6,9 @@ from datetime import datetime, timedelta
 from django.db.models import F, Q
 
 from glyptarch_server.sources.models import Source
-from glyptarch_server.websub.models import State, Subscription
+from glyptarch_server.websub.models import PushState, Subscription
 
-__all__ = ["State", "of_key", "of_source", "sources_to_subscribe", "to_ask_again"]
+__all__ = ["PushState", "of_key", "of_source", "sources_to_subscribe", "to_ask_again"]
 
 _AT_ONCE = 50
 _RENEWED_BEFORE = timedelta(days=1)
@@ -35,10 +35,14 @@ def sources_to_subscribe() -> Sequence[Source]:
 
 def to_ask_again(now: datetime) -> Sequence[Subscription]:
     """Give subscriptions whose lease ends within a day, and those that no hub has verified; these ever more rarely."""
-    ending = Q(state=State.VERIFIED, lease_ends_at__lt=now + _RENEWED_BEFORE, asked_at__lt=now - _VERIFIED_WITHIN)
-    waiting = Q(state__in=[State.ASKED, State.REFUSED], tries__lt=_MOST_TRIES, asked_at__lt=now - _VERIFIED_WITHIN)
+    ending = Q(state=PushState.VERIFIED, lease_ends_at__lt=now + _RENEWED_BEFORE, asked_at__lt=now - _VERIFIED_WITHIN)
+    waiting = Q(
+        state__in=[PushState.ASKED, PushState.REFUSED], tries__lt=_MOST_TRIES, asked_at__lt=now - _VERIFIED_WITHIN
+    )
     rows = Subscription.objects.filter(ending | waiting, source__removed_at=None, source__paused=False)
     # A feed that names no hub any more is left to polling.
     rows = rows.exclude(source__hub="")
     found = rows.select_related("source").order_by("pk")[:_AT_ONCE]
-    return [row for row in found if row.state == State.VERIFIED or now - row.asked_at > _VERIFIED_WITHIN * 2**row.tries]
+    return [
+        row for row in found if row.state == PushState.VERIFIED or now - row.asked_at > _VERIFIED_WITHIN * 2**row.tries
+    ]

@@ -7,7 +7,7 @@ from glyptarch_server.blogs.queries import blog_for
 from glyptarch_server.common.address import public_address
 from glyptarch_server.sources.queries import source_of
 from glyptarch_server.websub import queries
-from glyptarch_server.websub.queries import State
+from glyptarch_server.websub.queries import PushState
 from glyptarch_server.websub.schemas import PushOut
 
 __all__ = ["router"]
@@ -22,7 +22,7 @@ def get_push(request: HttpRequest, blog: str, key: str) -> PushOut:
     row = queries.of_source(source)
     return PushOut(
         hub=source.hub,
-        state=State(row.state) if row else None,
+        state=PushState(row.state) if row else None,
         lease_ends_at=row.lease_ends_at if row else None,
         pushed_at=row.pushed_at if row else None,
         bad_pushes=row.bad_pushes if row else 0,

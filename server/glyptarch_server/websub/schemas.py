@@ -4,7 +4,7 @@ from datetime import datetime
 
 from ninja import Schema
 
-from glyptarch_server.websub.queries import State
+from glyptarch_server.websub.queries import PushState
 
 __all__ = ["PushOut"]
 
@@ -13,7 +13,7 @@ class PushOut(Schema):
     """How a source is pushed; no state where its feed names no hub."""
 
     hub: str
-    state: State | None
+    state: PushState | None
     lease_ends_at: datetime | None
     pushed_at: datetime | None
     bad_pushes: int

@@ -4604,8 +4604,14 @@ export interface components {
             lease_ends_at: string | null;
             /** Pushed At */
             pushed_at: string | null;
-            state: components["schemas"]["State"] | null;
+            state: components["schemas"]["PushState"] | null;
         };
+        /**
+         * PushState
+         * @description How a subscription stands.
+         * @enum {string}
+         */
+        PushState: "asked" | "verified" | "refused";
         /**
          * QueryRule
          * @description ``"quoted phrase"``, ``OR``, ``-without``, ``#tag``, ``word*``, brackets. Words side by side must all stand.

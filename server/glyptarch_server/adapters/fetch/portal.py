@@ -1,5 +1,6 @@
 """The fetcher for code that is not async: one event loop in a thread, one session for all."""
 
+import asyncio
 import atexit
 from collections.abc import Iterator, Sequence
 from concurrent.futures import FIRST_COMPLETED, Future, wait
@@ -14,7 +15,11 @@ from glyptarch_server.adapters.fetch.errors import FetchError
 __all__ = ["FetchPortal"]
 
 # Answers that have come and are not taken yet lie in memory: no more than these are under way.
-_UNDER_WAY = 16
+_UNDER_WAY = 40
+
+
+async def _running_loop() -> asyncio.AbstractEventLoop:
+    return asyncio.get_running_loop()
 
 
 class FetchPortal:
@@ -26,25 +31,33 @@ class FetchPortal:
             self._fetcher = stack.enter_context(
                 self._portal.wrap_async_context_manager(Fetcher(allowed=allowed, limits=limits))
             )
+            self._loop = self._portal.call(_running_loop)
             self._stack = stack.pop_all()
         # Once the interpreter has begun to end, the thread answers no more and closing would wait for ever.
         atexit.register(self.close)
 
     def fetch_each(self, requests: Sequence[FetchRequest]) -> Iterator[tuple[int, Fetched | FetchError]]:
         """Fetch all addresses; each answer or error is given as soon as it has come, with its place in the list."""
+        for come in self.fetch_in_batches(requests):
+            yield from come
+
+    def fetch_in_batches(self, requests: Sequence[FetchRequest]) -> Iterator[list[tuple[int, Fetched | FetchError]]]:
+        """Fetch all addresses; gives the answers that have come since the last batch, with their places."""
         waiting = iter(enumerate(requests))
         under_way: dict[Future[Fetched | FetchError], int] = {}
 
         def begin(number: int) -> None:
             for place, request in islice(waiting, number):
-                under_way[self._portal.start_task_soon(self._one, request)] = place
+                # Handed over without waiting for the loop, which is busy with the others.
+                under_way[asyncio.run_coroutine_threadsafe(self._one(request), self._loop)] = place
 
         begin(_UNDER_WAY)
         try:
             while under_way:
-                for done in wait(under_way, return_when=FIRST_COMPLETED).done:
-                    yield under_way.pop(done), done.result()
-                    begin(1)
+                done = wait(under_way, return_when=FIRST_COMPLETED).done
+                come = [(under_way.pop(one), one.result()) for one in done]
+                begin(len(come))
+                yield come
         finally:
             for left in under_way:
                 left.cancel()
