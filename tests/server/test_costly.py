@@ -96,4 +96,4 @@ class ReadApart(SimpleTestCase):
         real, module.features_of = module.features_of, forever  # type: ignore[assignment]
         self.addCleanup(setattr, module, "features_of", real)
         with self.assertRaises(module.CostlyEntryError):
-            module._features(object())  # type: ignore[arg-type]
+            module._features(object(), frozenset())  # type: ignore[arg-type]

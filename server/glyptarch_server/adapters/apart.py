@@ -129,7 +129,7 @@ def _ring(_signal: int, _frame: FrameType | None) -> None:
 
 
 def _features(item: Item, known: frozenset[str]) -> Features:
-    if item.content_hash() in known:
+    if known and item.content_hash() in known:
         return NO_FEATURES
     signal.setitimer(signal.ITIMER_REAL, _seconds_of_entry)
     try:

@@ -10,6 +10,7 @@ from ninja.security import HttpBearer, SessionAuth
 from glyptarch_server import wiring
 from glyptarch_server.accounts.router import router as accounts
 from glyptarch_server.accounts.tokens import user_of_token
+from glyptarch_server.archives.router import router as archives
 from glyptarch_server.blogs.router import router as blogs
 from glyptarch_server.campaigns.router import router as campaigns
 from glyptarch_server.comments.router import router as comments
@@ -92,6 +93,7 @@ _PARTS = (
     people,
     sources,
     websub,
+    archives,
     items,
     campaigns,
     posts,

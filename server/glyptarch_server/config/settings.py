@@ -38,6 +38,7 @@ INSTALLED_APPS = [
     "glyptarch_server.sources",
     "glyptarch_server.items",
     "glyptarch_server.websub",
+    "glyptarch_server.archives",
     "glyptarch_server.campaigns",
     "glyptarch_server.posts",
     "glyptarch_server.names",
@@ -143,6 +144,10 @@ DATA_UPLOAD_MAX_MEMORY_SIZE = 6 << 20
 GLYPTARCH_FETCH_ALLOW = frozenset(filter(None, os.environ.get("GLYPTARCH_FETCH_ALLOW", "").split(",")))
 # What /metrics asks for as a bearer token; without one there are no metrics.
 GLYPTARCH_METRICS_TOKEN = os.environ.get("GLYPTARCH_METRICS_TOKEN", "")
+# For how many days traces of items that became no post, readings, and raw payloads that no post rests on are kept.
+GLYPTARCH_KEEP_TRACES_DAYS = int(os.environ.get("GLYPTARCH_KEEP_TRACES_DAYS", "90"))
+GLYPTARCH_KEEP_READINGS_DAYS = int(os.environ.get("GLYPTARCH_KEEP_READINGS_DAYS", "90"))
+GLYPTARCH_KEEP_PAYLOADS_DAYS = int(os.environ.get("GLYPTARCH_KEEP_PAYLOADS_DAYS", "365"))
 # How many items one transaction of a run decides.
 GLYPTARCH_RUN_BATCH = int(os.environ.get("GLYPTARCH_RUN_BATCH", "50"))
 

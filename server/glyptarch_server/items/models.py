@@ -51,6 +51,7 @@ class Item(models.Model):
         indexes = [
             models.Index(fields=["source", "-dated"], name="item_by_source"),
             models.Index(fields=["features_version"], name="item_by_features_version"),
+            models.Index(fields=["captured_at"], condition=~models.Q(raw={}), name="item_with_payload"),
             models.Index(
                 fields=["source", "-dated"], condition=models.Q(page_asked_at=None), name="item_with_a_page_to_ask"
             ),

@@ -73,7 +73,12 @@ class Decision(models.Model):
                 name="what_is_not_kept_left_at_a_stage",
             ),
         ]
-        indexes = [models.Index(fields=["run", "verdict", "id"], name="decision_by_run")]
+        indexes = [
+            models.Index(fields=["run", "verdict", "id"], name="decision_by_run"),
+            models.Index(
+                fields=["at"], condition=models.Q(post=None) & ~models.Q(trace=[]), name="decision_with_old_trace"
+            ),
+        ]
 
 
 class RuleUse(models.Model):

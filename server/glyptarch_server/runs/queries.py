@@ -78,11 +78,22 @@ def run_of(blog: Blog, run_id: int) -> Run:
     return run
 
 
-def listed_runs(blog: Blog, *, campaign: str = "") -> QuerySet[Run]:
-    """Give runs, newest first."""
+_UNDER_WAY = "under_way"
+
+
+def listed_runs(blog: Blog, *, campaign: str = "", state: str = "", search: str = "") -> QuerySet[Run]:
+    """Give runs, newest first: of a campaign, in a state (``under_way`` for all that have not ended), or named so.
+
+    A search looks at the name of the campaign, at who started it, and at why it failed.
+    """
     rows = Run.objects.filter(campaign__blog=blog)
     if campaign:
         rows = rows.filter(campaign__slug=campaign)
+    if state:
+        rows = rows.filter(ended_at=None) if state == _UNDER_WAY else rows.filter(state=state)
+    if search:
+        named = Q(campaign__name__icontains=search) | Q(failure__icontains=search)
+        rows = rows.filter(named | Q(started_by__first_name__icontains=search))
     return _with_names(rows).order_by("-asked_at", "-pk")
 
 

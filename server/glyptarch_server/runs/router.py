@@ -11,7 +11,7 @@ from glyptarch_server import wiring
 from glyptarch_server.accounts.queries import person_of
 from glyptarch_server.blogs.queries import Role, blog_for, blog_numbers_of
 from glyptarch_server.campaigns.queries import any_campaign_of, by_schedule, campaign_of, listed_campaigns, schedule_of
-from glyptarch_server.common.paging import PAGE, Limit, Offset, page_of
+from glyptarch_server.common.paging import PAGE, SEARCHED, Limit, Offset, page_of
 from glyptarch_server.posts.queries import campaign_counts, campaign_days
 from glyptarch_server.runs import actions, queries
 from glyptarch_server.runs.answers import decision_out, decision_rows, run_out
@@ -95,11 +95,18 @@ def begin_run(request: HttpRequest, blog: str, slug: str) -> RunOut:
 
 @router.get("/blogs/{blog}/runs", response=RunPageOut, operation_id="listRuns")
 def list_runs(
-    request: HttpRequest, blog: str, campaign: str = "", limit: Limit = PAGE, offset: Offset = 0
+    request: HttpRequest,
+    blog: str,
+    campaign: str = "",
+    state: Literal["", "under_way", "done", "stopped", "failed"] = "",
+    search: str = "",
+    limit: Limit = PAGE,
+    offset: Offset = 0,
 ) -> RunPageOut:
-    """Give runs, newest first."""
+    """Give runs, newest first; a search looks at campaigns, at who started them, and at why they failed."""
     owned = blog_for(request.user, blog)
-    page, total = page_of(queries.listed_runs(owned, campaign=campaign), limit=limit, offset=offset)
+    rows = queries.listed_runs(owned, campaign=campaign, state=state, search=search)
+    page, total = page_of(rows, limit=limit, offset=offset, most=SEARCHED if search else None)
     return RunPageOut(rows=[run_out(run) for run in page], total=total, under_way=queries.under_way(owned))
 
 

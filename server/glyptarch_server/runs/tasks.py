@@ -1,6 +1,7 @@
 """The jobs of runs."""
 
 import logging
+import time
 
 from django.conf import settings
 from django.db import InterfaceError, OperationalError
@@ -8,7 +9,7 @@ from procrastinate import JobContext, RetryStrategy
 from procrastinate.contrib.django import app
 
 from glyptarch_server import wiring
-from glyptarch_server.runs import actions, deletion
+from glyptarch_server.runs import actions, deletion, thinning
 from glyptarch_server.runs.carry_out import carry_out
 from glyptarch_server.runs.queries import WORKER_SILENT
 
@@ -19,6 +20,7 @@ __all__ = [
     "remove_old_blogs",
     "take_up_abandoned",
     "take_up_stalled",
+    "thin_records",
 ]
 
 _log = logging.getLogger("glyptarch.runs")
@@ -45,6 +47,20 @@ def remove_old_blogs(timestamp: int) -> None:
     """Take blogs out of the database that were removed a month ago."""
     del timestamp
     deletion.remove_old_blogs(now=wiring.clock()())
+
+
+_SECONDS_OF_THINNING = 600.0
+
+
+@app.periodic(cron="41 2 * * *")  # type: ignore[untyped-decorator]
+@app.task(name="thin_records", queue="care", queueing_lock="thin_records", pass_context=False)  # type: ignore[untyped-decorator]
+def thin_records(timestamp: int) -> None:
+    """Thin old records, a few hundred rows at a time; what is left after ten minutes waits for the next night."""
+    del timestamp
+    now, end = wiring.clock()(), time.monotonic() + _SECONDS_OF_THINNING
+    for thin in (thinning.thin_traces, thinning.thin_readings, thinning.thin_payloads):
+        while time.monotonic() < end and thin(now=now):
+            pass
 
 
 @app.periodic(cron="* * * * * */10")  # type: ignore[untyped-decorator]

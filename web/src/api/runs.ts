@@ -10,12 +10,16 @@ export function isUnderWay(run: Run | undefined | null): boolean {
   return run !== undefined && run !== null && ["waiting", "gathering", "deciding"].includes(run.state);
 }
 
-export const runsQuery = (blog: string, campaign = "", offset = 0) =>
+export type RunFilter = "" | "under_way" | "done" | "stopped" | "failed";
+
+export const runsQuery = (blog: string, campaign = "", offset = 0, state: RunFilter = "", search = "") =>
   queryOptions({
-    queryKey: keys.runs(blog, campaign, offset),
+    queryKey: keys.runs(blog, campaign, offset, state, search),
     queryFn: () =>
       unwrap(
-        client.GET("/api/blogs/{blog}/runs", { params: { path: { blog }, query: { campaign, offset } } }),
+        client.GET("/api/blogs/{blog}/runs", {
+          params: { path: { blog }, query: { campaign, offset, state, search } },
+        }),
       ),
     placeholderData: keepPreviousData,
     refetchInterval: (query) => (query.state.data?.under_way ? 1000 : 10_000),

@@ -1121,7 +1121,7 @@ export interface paths {
         };
         /**
          * List Runs
-         * @description Give runs, newest first.
+         * @description Give runs, newest first; a search looks at campaigns, at who started them, and at why they failed.
          */
         get: operations["listRuns"];
         put?: never;
@@ -1406,6 +1406,54 @@ export interface paths {
         get: operations["getSourceFacts"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/sources/{key}/older": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Older
+         * @description Say how reading older items of a source stands.
+         */
+        get: operations["getOlder"];
+        put?: never;
+        /**
+         * Read Older
+         * @description Begin to read older items of a source.
+         */
+        post: operations["readOlder"];
+        /**
+         * Stop Older
+         * @description Stop reading older items after the present page.
+         */
+        delete: operations["stopOlder"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/sources/{key}/older/count": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Count Older
+         * @description Count what going back would bring; nothing is kept.
+         */
+        post: operations["countOlder"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2915,6 +2963,22 @@ export interface components {
             unit: components["schemas"]["Unit"];
         };
         /**
+         * ExpectedOut
+         * @description What going back would bring; ``more`` says that only the first twenty pages were counted.
+         */
+        ExpectedOut: {
+            /** Items */
+            items: number;
+            /** More */
+            more: boolean;
+            /** Oldest */
+            oldest: string | null;
+            /** Pages */
+            pages: number;
+            /** Why Ended */
+            why_ended: string;
+        };
+        /**
          * Failing
          * @description What a rule does with an item that fails it.
          * @enum {string}
@@ -3959,6 +4023,22 @@ export interface components {
             title: string;
             /** @default fails */
             unknown: components["schemas"]["Unknown"];
+        };
+        /**
+         * OlderIn
+         * @description How far back to go. ``pattern`` is an address with ``{page}``, where the feed does not name its older pages.
+         */
+        OlderIn: {
+            /**
+             * Floor
+             * Format: date
+             */
+            floor: string;
+            /**
+             * Pattern
+             * @default
+             */
+            pattern: string;
         };
         /**
          * OnMatch
@@ -6235,6 +6315,41 @@ export interface components {
          * @enum {string}
          */
         Visibility: "public" | "private" | "phrase";
+        /**
+         * WalkOut
+         * @description How reading older items stands; no state where it was never asked for.
+         */
+        WalkOut: {
+            /**
+             * Found
+             * @default 0
+             */
+            found: number;
+            /**
+             * Fresh
+             * @default 0
+             */
+            fresh: number;
+            /** Oldest */
+            oldest?: string | null;
+            /**
+             * Page
+             * @default 0
+             */
+            page: number;
+            state: components["schemas"]["WalkState"] | null;
+            /**
+             * Why Ended
+             * @default
+             */
+            why_ended: string;
+        };
+        /**
+         * WalkState
+         * @description Where a walk stands.
+         * @enum {string}
+         */
+        WalkState: "waiting" | "walking" | "done" | "stopped" | "failed";
         /**
          * WasOut
          * @description What the rules compared with would decide, and how a post that stays one has changed.
@@ -8634,6 +8749,8 @@ export interface operations {
         parameters: {
             query?: {
                 campaign?: string;
+                state?: "" | "under_way" | "done" | "stopped" | "failed";
+                search?: string;
                 limit?: number;
                 offset?: number;
             };
@@ -9257,6 +9374,142 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SourceFactsOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getOlder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WalkOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    readOlder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OlderIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WalkOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stopOlder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WalkOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    countOlder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OlderIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExpectedOut"];
                 };
             };
             /** @description It cannot be done */

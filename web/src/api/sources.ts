@@ -137,3 +137,31 @@ export const pushQuery = (blog: string, key: string) =>
     queryFn: () =>
       unwrap(client.GET("/api/blogs/{blog}/sources/{key}/push", { params: { path: { blog, key } } })),
   });
+
+export type Walk = Schemas["WalkOut"];
+export type Older = Schemas["OlderIn"];
+
+export const olderQuery = (blog: string, key: string) =>
+  queryOptions({
+    queryKey: keys.source(blog, key, "older"),
+    queryFn: () =>
+      unwrap(client.GET("/api/blogs/{blog}/sources/{key}/older", { params: { path: { blog, key } } })),
+    refetchInterval: (query) =>
+      ["waiting", "walking"].includes(query.state.data?.state ?? "") ? 1000 : false,
+  });
+
+export function countOlder(blog: string, key: string, body: Older): Promise<Schemas["ExpectedOut"]> {
+  return unwrap(
+    client.POST("/api/blogs/{blog}/sources/{key}/older/count", { params: { path: { blog, key } }, body }),
+  );
+}
+
+export function readOlder(blog: string, key: string, body: Older): Promise<Walk> {
+  return unwrap(
+    client.POST("/api/blogs/{blog}/sources/{key}/older", { params: { path: { blog, key } }, body }),
+  );
+}
+
+export function stopOlder(blog: string, key: string): Promise<Walk> {
+  return unwrap(client.DELETE("/api/blogs/{blog}/sources/{key}/older", { params: { path: { blog, key } } }));
+}

@@ -28,6 +28,13 @@ interface TraceProps {
 
 /** What each stage found in an item, in the order in which it went through them. */
 export function Trace({ blog, decision, onStep }: TraceProps) {
+  if (decision.trace.length === 0)
+    return (
+      <p className="mt-3 text-ink3">
+        How it was decided is not kept any more: traces of items that became no post are thinned after a
+        while.
+      </p>
+    );
   const reached = STAGES.filter(
     (stage) => decision.trace.some((note) => note.stage === stage) || stage === "sift",
   );

@@ -2,15 +2,17 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
 import type { Verdict } from "@/api/proofs";
-import { type Run, runsQuery } from "@/api/runs";
+import { type Run, type RunFilter, runsQuery } from "@/api/runs";
 import { Empty } from "@/components/Empty";
 import { ErrorNote } from "@/components/ErrorNote";
 import { Head } from "@/components/Head";
 import { Loading } from "@/components/Loading";
 import { PAGE, Paging } from "@/components/Paging";
+import { SearchBox } from "@/components/SearchBox";
 import { desk } from "@/lib/blog-path";
 import { count, moment } from "@/lib/format";
 import { VERDICT_WORDS } from "@/lib/wording";
+import { WordSelect } from "@/ui/WordSelect";
 import { RunState } from "./RunState";
 
 const CELL = "px-3 py-2";
@@ -57,21 +59,62 @@ function outWords(run: Run): string {
   return GO_OUT.map((verdict) => `${count(run.verdicts[verdict] ?? 0)} ${VERDICT_WORDS[verdict]}`).join(", ");
 }
 
+const ANY = "-any-";
+const STATES = [
+  { value: ANY, label: "in any state" },
+  { value: "under_way", label: "under way" },
+  { value: "done", label: "done" },
+  { value: "stopped", label: "stopped" },
+  { value: "failed", label: "failed" },
+] as const;
+
 export default function Runs() {
   const { blog = "" } = useParams();
   const [offset, setOffset] = useState(0);
-  const runs = useQuery(runsQuery(blog, "", offset));
+  const [state, setState] = useState<RunFilter>("");
+  const [search, setSearch] = useState("");
+  const runs = useQuery(runsQuery(blog, "", offset, state, search));
+  const narrowed = state !== "" || search !== "";
   return (
     <>
       <Head
         title="Runs"
-        facts={<span className="text-ink3">each run reads the sources, decides and writes posts</span>}
-      />
+        facts={
+          <span className="text-ink3">
+            each reads the sources, decides and writes posts,{" "}
+            <WordSelect
+              label="State"
+              value={state || ANY}
+              options={STATES}
+              onChange={(next) => {
+                setState(next === ANY ? "" : (next as RunFilter));
+                setOffset(0);
+              }}
+            />
+          </span>
+        }
+      >
+        <SearchBox
+          label="Find a run"
+          value={search}
+          onChange={(text) => {
+            setSearch(text);
+            setOffset(0);
+          }}
+        />
+      </Head>
       <div className="min-h-0 flex-1 overflow-auto p-5">
         {runs.error && <ErrorNote error={runs.error} onRetry={runs.refetch} />}
         {runs.isPending && <Loading what="runs" />}
         {runs.data?.total === 0 && (
-          <Empty title="Nothing has run yet" text="Open a campaign and press “Run now”." />
+          <Empty
+            title={narrowed ? "No run found" : "Nothing has run yet"}
+            text={
+              narrowed
+                ? "Search for a campaign, a name or a failure, or choose any state."
+                : "Open a campaign and press “Run now”."
+            }
+          />
         )}
         {runs.data && runs.data.total > 0 && (
           <div className="sheet-card">

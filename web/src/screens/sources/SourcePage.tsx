@@ -17,12 +17,14 @@ import { Confirm } from "@/ui/Confirm";
 import { Lozenge } from "@/ui/Lozenge";
 import { useTell } from "@/ui/Toasts";
 import { AccessDialog } from "./AccessDialog";
+import { OlderDialog } from "./OlderDialog";
 import { SourceFacts } from "./SourceFacts";
 import { SourceHealth } from "./SourceHealth";
 import { SourceMarks } from "./SourceMarks";
 import { SourcePush } from "./SourcePush";
 import { SourceRights } from "./SourceRights";
 import { SourceUses } from "./SourceUses";
+import { SourceWalk } from "./SourceWalk";
 
 function outcome(reading: Reading): string {
   if (reading.error) return reading.detail;
@@ -69,6 +71,7 @@ export default function SourcePage() {
   const tell = useTell();
   const may = useMay();
   const [asking, setAsking] = useState(false);
+  const [goingBack, setGoingBack] = useState(false);
   const found = useQuery(sourceQuery(blog, key));
   const uses = useQuery(campaignsBySourceQuery(blog)).data?.[key] ?? [];
   const refresh = () => {
@@ -114,6 +117,7 @@ export default function SourcePage() {
         {may("editor") && (
           <>
             <Button onClick={() => setAsking(true)}>How it is asked</Button>
+            <Button onClick={() => setGoingBack(true)}>Older items</Button>
             <Button busy={pausing.isPending} onClick={() => pausing.mutate()}>
               {source.paused ? "Resume" : "Pause"}
             </Button>
@@ -151,10 +155,12 @@ export default function SourcePage() {
           </p>
         )}
         <SourceHealth source={source} />
+        <SourceWalk blog={blog} source={source.key} />
         <SourcePush blog={blog} source={source.key} />
         <SourceFacts blog={blog} source={source.key} days={source.days} />
         <SourceUses blog={blog} uses={uses} />
         <SourceRights key={source.key} blog={blog} source={source} />
+        {goingBack && <OlderDialog blog={blog} source={source.key} onClose={() => setGoingBack(false)} />}
         {asking && <AccessDialog blog={blog} source={source.key} onClose={() => setAsking(false)} />}
         <section aria-label="Readings" className="sheet-card">
           <h2 className="border-b border-line px-4 py-2 text-sm">

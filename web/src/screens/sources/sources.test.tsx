@@ -209,6 +209,7 @@ describe("the page of a source", () => {
       [ONE]: { source: CLUB, readings: [READING], saved_bytes: 1_500_000 },
       "GET /api/blogs/{blog}/sources/{key}/facts": FACTS,
       "GET /api/blogs/{blog}/sources/{key}/push": { hub: "" },
+      "GET /api/blogs/{blog}/sources/{key}/older": { state: null },
       [USES]: {},
       ...answers,
     });
@@ -296,6 +297,7 @@ describe("how a source is asked", () => {
       [ONE]: { source: CLUB, readings: [], saved_bytes: 0 },
       "GET /api/blogs/{blog}/sources/{key}/facts": FACTS,
       "GET /api/blogs/{blog}/sources/{key}/push": { hub: "" },
+      "GET /api/blogs/{blog}/sources/{key}/older": { state: null },
       [USES]: {},
       [`GET ${ACCESS}`]: { headers: ["X-Api-Key"], user: "mira", any_certificate: false, pause_ms: 0 },
       [`PUT ${ACCESS}`]: { headers: [], user: "", any_certificate: false, pause_ms: 0 },
@@ -341,5 +343,45 @@ describe("how a source is asked", () => {
     const facts = within(await screen.findByRole("region", { name: "What it brings" }));
     expect(facts.getByText("120 words on average")).toBeTruthy();
     expect(facts.getByText("Sky")).toBeTruthy();
+  });
+});
+
+describe("older items", () => {
+  const OLDER = "/api/blogs/{blog}/sources/{key}/older";
+  const show = (answers: Record<string, unknown>) => {
+    const calls = answering({
+      [ONE]: { source: CLUB, readings: [], saved_bytes: 0 },
+      "GET /api/blogs/{blog}/sources/{key}/facts": FACTS,
+      "GET /api/blogs/{blog}/sources/{key}/push": { hub: "" },
+      [`GET ${OLDER}`]: { state: null },
+      [USES]: {},
+      ...answers,
+    });
+    return { calls, ...screenAt("/desk/b/sources/club", "/desk/:blog/sources/:key", <SourcePage />) };
+  };
+
+  it("are counted before they are read", async () => {
+    const { user, calls } = show({
+      [`POST ${OLDER}/count`]: { pages: 3, items: 60, oldest: null, more: false, why_ended: "" },
+      [`POST ${OLDER}`]: { state: "waiting", page: 0, found: 0, fresh: 0 },
+    });
+    await user.click(await screen.findByRole("button", { name: "Older items" }));
+    const read = screen.getByRole("button", { name: "Read them" });
+    expect(read.hasAttribute("disabled")).toBe(true);
+    await user.type(screen.getByLabelText("Back to"), "2026-01-01");
+    await user.click(screen.getByRole("button", { name: "Count them" }));
+    expect(await screen.findByText(/^60 items on 3 pages/)).toBeTruthy();
+    await user.click(read);
+    expect(last(calls, `POST ${OLDER}`).body).toEqual({ floor: "2026-01-01", pattern: "" });
+  });
+
+  it("say how far they are, and are stopped", async () => {
+    const { user, calls } = show({
+      [`GET ${OLDER}`]: { state: "walking", page: 2, found: 40, fresh: 38, why_ended: "" },
+      [`DELETE ${OLDER}`]: { state: "walking" },
+    });
+    expect(await screen.findByText(/2 pages read, 40 items, 38 of them new/)).toBeTruthy();
+    await user.click(screen.getByRole("button", { name: "Stop" }));
+    expect(last(calls, `DELETE ${OLDER}`).path).toEqual({ blog: "b", key: "club" });
   });
 });

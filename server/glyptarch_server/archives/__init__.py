@@ -1,0 +1,1 @@
+"""Older items of a source: paging back through its archive."""

@@ -1,0 +1,133 @@
+"""Walking back: counting first, then capturing page by page."""
+
+from dataclasses import dataclass
+from datetime import date, datetime
+
+from django.db import IntegrityError, transaction
+from glyptarch_core.errors import Fault
+from glyptarch_core.item import Item
+from procrastinate.contrib.django import app as jobs
+
+from glyptarch_server.archives import queries
+from glyptarch_server.archives.lifecycle import WalkState
+from glyptarch_server.archives.models import Walk
+from glyptarch_server.archives.paging import Page, pages_back
+from glyptarch_server.audit.actions import record
+from glyptarch_server.common.problems import Conflict, Invalid
+from glyptarch_server.items.actions import capture
+from glyptarch_server.sources.models import Source
+from glyptarch_server.wiring import Clock, FetchPortal
+
+__all__ = ["Expected", "ask_to_stop", "begin_walk", "carry_on", "expect"]
+
+_COUNTED_PAGES = 20
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Expected:
+    """What a walk would bring: pages and items, the oldest date, and whether there is more than was counted."""
+
+    pages: int
+    items: int
+    oldest: datetime | None
+    more: bool
+    why_ended: str
+
+
+def _checked(pattern: str) -> str:
+    text = pattern.strip()
+    if text and (text.count("{page}") != 1 or not text.startswith(("http://", "https://"))):
+        message = (
+            "Write the address with {page} where the number of the page stands: https://a.example/feed?page={page}"
+        )
+        raise Invalid(message, faults=[Fault(path="pattern", message=message)])
+    return text
+
+
+def _moment(item: Item) -> datetime | None:
+    return item.published or item.updated
+
+
+def _within(page: Page, floor: date) -> list[int]:
+    """Give the places of the items of a page that are not older than a day; those without a date are taken."""
+    if page.feed is None:
+        return []
+    dated = [(place, _moment(item)) for place, item in enumerate(page.feed.items)]
+    return [place for place, at in dated if at is None or at.date() >= floor]
+
+
+def expect(source: Source, *, floor: date, pattern: str, fetcher: FetchPortal) -> Expected:
+    """Count what a walk would bring, at most twenty pages far; nothing is kept. Raises Invalid for a bad pattern."""
+    items, oldest, last = 0, None, Page(number=0, feed=None, next_url="", why_last="")
+    for page in pages_back(source, floor=floor, pattern=_checked(pattern), fetcher=fetcher):
+        last = page
+        kept = _within(page, floor)
+        items += len(kept)
+        dates = [at for place in kept if page.feed and (at := _moment(page.feed.items[place]))]
+        oldest = min([*dates, *([oldest] if oldest else [])], default=None)
+        if page.number >= _COUNTED_PAGES:
+            break
+    return Expected(pages=last.number, items=items, oldest=oldest, more=bool(last.next_url), why_ended=last.why_last)
+
+
+def begin_walk(source: Source, *, floor: date, pattern: str, now: datetime) -> Walk:
+    """Put a walk on record, together with its job. Raises Conflict while another one is under way."""
+    checked = _checked(pattern)
+    try:
+        with transaction.atomic():
+            walk = Walk.objects.create(
+                source=source, floor=floor, pattern=checked, state=WalkState.WAITING.value, asked_at=now
+            )
+            record("source.older", source.title, blog=source.blog_id, after={"floor": floor.isoformat()})
+            jobs.configure_task("walk_back", lock=f"walk:{source.pk}").defer(walk_id=walk.pk)
+    except IntegrityError as error:
+        raise Conflict("Older items of this source are being read already.") from error
+    return walk
+
+
+def ask_to_stop(source: Source) -> None:
+    """Ask the walk of a source to end after its present page."""
+    walk = queries.under_way(source)
+    if walk is not None:
+        Walk.objects.filter(pk=walk.pk).update(stop_asked=True)
+
+
+def carry_on(walk_id: int, *, fetcher: FetchPortal, clock: Clock) -> None:
+    """Take a walk from the page where it stands to its end. Safe to begin again after a crash."""
+    walk = Walk.objects.select_related("source").get(pk=walk_id)
+    if walk.ended_at is not None:
+        return
+    source = walk.source
+    pages = pages_back(
+        source, floor=walk.floor, pattern=walk.pattern, fetcher=fetcher, next_url=walk.next_url, number=walk.page
+    )
+    for page in pages:
+        with transaction.atomic():
+            _take(walk, page, now=clock())
+            stopped = Walk.objects.filter(pk=walk.pk, stop_asked=True).exists()
+            if page.why_last or stopped:
+                _end(walk, page, stopped=stopped, now=clock())
+            walk.save()
+        if stopped:
+            return
+
+
+def _take(walk: Walk, page: Page, *, now: datetime) -> None:
+    """Capture the items of a page that are not too old, and note how far the walk has come."""
+    walk.page, walk.next_url, walk.state = page.number, page.next_url[:2000], WalkState.WALKING.value
+    if page.feed is None:
+        return
+    kept = _within(page, walk.floor)
+    items = [page.feed.items[place] for place in kept]
+    features = [page.feed.features[place] for place in kept]
+    walk.fresh += capture(walk.source, items, now=now, features=features).fresh
+    walk.found += len(items)
+    dates = [at for item in items if (at := _moment(item))]
+    walk.oldest = min([*dates, *([walk.oldest] if walk.oldest else [])], default=None)
+
+
+def _end(walk: Walk, page: Page, *, stopped: bool, now: datetime) -> None:
+    walk.ended_at = now
+    walk.why_ended = "It was stopped." if stopped and not page.why_last else page.why_last
+    failed = page.feed is None
+    walk.state = (WalkState.FAILED if failed else WalkState.STOPPED if stopped else WalkState.DONE).value

@@ -1,0 +1,92 @@
+"""The pages of an archive, one after the other; each is read once, and none without end."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from datetime import date
+
+from glyptarch_core.errors import ParseError
+from glyptarch_core.readers import Feed
+
+from glyptarch_server import wiring
+from glyptarch_server.sources.access import request_for
+from glyptarch_server.sources.models import Source
+from glyptarch_server.wiring import Fetched, FetchError, FetchPortal, RawFeed
+
+__all__ = ["MOST_PAGES", "Page", "pages_back"]
+
+MOST_PAGES = 500
+_PLACE = "{page}"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Page:
+    """One page of an archive. ``why_last`` says in words why no other comes after it; empty where one does."""
+
+    number: int
+    feed: Feed | None
+    next_url: str
+    why_last: str
+
+
+def _first(source: Source, pattern: str, fetcher: FetchPortal) -> str:
+    """Give the address of the first older page: of the pattern, or where the feed says (RFC 5005, 3 and 4)."""
+    if pattern:
+        return pattern.replace(_PLACE, "2")
+    feed = _read(source, source.url, fetcher)
+    return feed.older if isinstance(feed, Feed) else ""
+
+
+def _read(source: Source, url: str, fetcher: FetchPortal) -> Feed | str:
+    """Read a page; a text says why it could not be."""
+    answer = fetcher.fetch_all([request_for(source, url=url)])[0]
+    if isinstance(answer, FetchError):
+        return str(answer)
+    assert isinstance(answer, Fetched)  # noqa: S101 - the other kind is handled above
+    raw = RawFeed(body=answer.body, source=source.key, url=answer.url, content_type=answer.content_type)
+    try:
+        return wiring.apart().read_feed(raw)
+    except ParseError as error:
+        return str(error)
+
+
+def pages_back(
+    source: Source, *, floor: date, pattern: str, fetcher: FetchPortal, next_url: str = "", number: int = 0
+) -> Iterator[Page]:
+    """Give the older pages of a source, from ``next_url`` on where a walk goes on, newest first.
+
+    It ends at the day, at the last page, at a page that was there before or brings nothing new, at one that
+    cannot be read, and after 500 pages.
+    """
+    url = next_url or _first(source, pattern, fetcher)
+    visited, seen = {source.url}, set[str]()
+    if not url:
+        yield Page(number=number, feed=None, next_url="", why_last="The feed names no older pages.")
+    while url:
+        number += 1
+        feed = _read(source, url, fetcher)
+        if isinstance(feed, str):
+            yield Page(number=number, feed=None, next_url="", why_last=f"Page {number} could not be read. {feed}")
+            return
+        visited.add(url)
+        identities = {item.identity for item in feed.items}
+        older = pattern.replace(_PLACE, str(number + 2)) if pattern else feed.older
+        why = _why_last(feed, older, floor, number, known=identities <= seen, again=older in visited)
+        seen |= identities
+        url = "" if why else older
+        yield Page(number=number, feed=feed, next_url=url, why_last=why)
+
+
+def _why_last(feed: Feed, older: str, floor: date, number: int, *, known: bool, again: bool) -> str:
+    dates = [item.published or item.updated for item in feed.items]
+    newest = max((at for at in dates if at), default=None)
+    for holds, words in (
+        (not feed.items, "The last page is empty."),
+        (known, "The last page has nothing that was not on one before."),
+        (newest is not None and newest.date() < floor, "The day was reached."),
+        (not older, "That was the last page."),
+        (again, "The pages lead in a circle."),
+        (number >= MOST_PAGES, f"{MOST_PAGES} pages were read, the most in one go."),
+    ):
+        if holds:
+            return words
+    return ""

@@ -1,0 +1,17 @@
+"""Reads about walks."""
+
+from glyptarch_server.archives.lifecycle import UNDER_WAY
+from glyptarch_server.archives.models import Walk
+from glyptarch_server.sources.models import Source
+
+__all__ = ["last_walk", "under_way"]
+
+
+def last_walk(source: Source) -> Walk | None:
+    """Give the walk of a source that was asked for last."""
+    return Walk.objects.filter(source=source).order_by("-asked_at", "-pk").first()
+
+
+def under_way(source: Source) -> Walk | None:
+    """Give the walk of a source that has not ended."""
+    return Walk.objects.filter(source=source, state__in=list(UNDER_WAY)).first()

@@ -1,0 +1,45 @@
+"""Thinning old records: what was decided stays, how it came about is kept for a while only."""
+
+from datetime import datetime, timedelta
+
+from django.conf import settings
+from django.db.models import Exists, OuterRef
+
+from glyptarch_server.items.models import Item
+from glyptarch_server.posts.models import Post
+from glyptarch_server.runs.models import Decision
+from glyptarch_server.sources.models import Reading
+
+__all__ = ["thin_payloads", "thin_readings", "thin_traces"]
+
+_AT_ONCE = 500
+
+
+def thin_traces(*, now: datetime) -> int:
+    """Empty the traces of decisions that are older than the settings say, those of posts excepted. Gives how many.
+
+    Verdict and reason stay, so that no item is decided twice and every count holds.
+    """
+    before = now - timedelta(days=settings.GLYPTARCH_KEEP_TRACES_DAYS)
+    old = Decision.objects.filter(at__lt=before, post=None).exclude(trace=[])
+    numbers = list(old.order_by("at").values_list("pk", flat=True)[:_AT_ONCE])
+    return Decision.objects.filter(pk__in=numbers).update(trace=[])
+
+
+def thin_readings(*, now: datetime) -> int:
+    """Remove readings that are older than the settings say. Gives how many; the counts of runs stay."""
+    before = now - timedelta(days=settings.GLYPTARCH_KEEP_READINGS_DAYS)
+    numbers = list(Reading.objects.filter(at__lt=before).order_by("at").values_list("pk", flat=True)[:_AT_ONCE])
+    return Reading.objects.filter(pk__in=numbers).delete()[0] and len(numbers)
+
+
+def thin_payloads(*, now: datetime) -> int:
+    """Empty the raw payloads of items that were captured long ago and that no post rests on. Gives how many.
+
+    Their texts stay, so that rules can still be proved on them and they are found as duplicates.
+    """
+    before = now - timedelta(days=settings.GLYPTARCH_KEEP_PAYLOADS_DAYS)
+    old = Item.objects.filter(captured_at__lt=before).exclude(raw={})
+    unused = old.exclude(Exists(Post.objects.filter(item=OuterRef("pk"))))
+    numbers = list(unused.order_by("captured_at").values_list("pk", flat=True)[:_AT_ONCE])
+    return Item.objects.filter(pk__in=numbers).update(raw={})
