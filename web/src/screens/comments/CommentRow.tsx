@@ -1,5 +1,6 @@
 import { Link } from "react-router";
 import type { Comment } from "@/api/comments";
+import { useMay } from "@/api/useRole";
 import { desk } from "@/lib/blog-path";
 import { moment } from "@/lib/format";
 import { Button } from "@/ui/Button";
@@ -19,6 +20,7 @@ const MARKS = { waiting: "hold", shown: "publish", removed: "refused" } as const
 export function CommentRow({ blog, comment, moving }: CommentRowProps) {
   const busy = moving.isPending && moving.variables?.comment.id === comment.id;
   const { state } = comment;
+  const reviewer = useMay()("reviewer");
   return (
     <li className="flex items-start gap-3 border-t border-line2 px-4 py-2.5 first:border-0">
       <span className="flex w-20 shrink-0 items-center gap-1.5 pt-px text-[12px]">
@@ -34,12 +36,12 @@ export function CommentRow({ blog, comment, moving }: CommentRowProps) {
         </p>
       </div>
       <span className="flex shrink-0 gap-1.5">
-        {state !== "shown" && (
+        {reviewer && state !== "shown" && (
           <Button small look="primary" busy={busy} onClick={() => moving.mutate({ comment, to: "shown" })}>
             Show
           </Button>
         )}
-        {state !== "removed" && (
+        {reviewer && state !== "removed" && (
           <Button small look="danger" busy={busy} onClick={() => moving.mutate({ comment, to: "removed" })}>
             Remove
           </Button>

@@ -3,6 +3,7 @@ import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
 import type { ListUser } from "@/api/campaigns";
 import { keys } from "@/api/keys";
+import { useMay } from "@/api/useRole";
 import { desk } from "@/lib/blog-path";
 import { Button } from "@/ui/Button";
 import { Confirm } from "@/ui/Confirm";
@@ -28,6 +29,7 @@ export function KeptCard({ blog, name, size, what, users, file, remove, form, ch
   const queries = useQueryClient();
   const tell = useTell();
   const [editing, setEditing] = useState(false);
+  const editor = useMay()("editor");
   const removing = useMutation({
     mutationFn: remove,
     onSuccess: () => queries.invalidateQueries({ queryKey: keys.blog(blog) }),
@@ -47,24 +49,28 @@ export function KeptCard({ blog, name, size, what, users, file, remove, form, ch
           >
             Download
           </a>
-          <Button small onClick={() => setEditing(true)}>
-            Edit
-          </Button>
-          <Confirm
-            trigger={
-              <Button small look="danger">
-                Remove
+          {editor && (
+            <>
+              <Button small onClick={() => setEditing(true)}>
+                Edit
               </Button>
-            }
-            title={`Remove “${name}”?`}
-            text={
-              users.length
-                ? `It is used by ${users.map((one) => one.name).join(", ")}. Take it out of their rules first.`
-                : `Its ${size} are lost. No rule uses it.`
-            }
-            action={`Remove ${what}`}
-            onConfirm={() => removing.mutate()}
-          />
+              <Confirm
+                trigger={
+                  <Button small look="danger">
+                    Remove
+                  </Button>
+                }
+                title={`Remove “${name}”?`}
+                text={
+                  users.length
+                    ? `It is used by ${users.map((one) => one.name).join(", ")}. Take it out of their rules first.`
+                    : `Its ${size} are lost. No rule uses it.`
+                }
+                action={`Remove ${what}`}
+                onConfirm={() => removing.mutate()}
+              />
+            </>
+          )}
         </span>
       </div>
       {children}

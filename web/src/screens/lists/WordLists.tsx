@@ -3,6 +3,7 @@ import { useState } from "react";
 import { useParams } from "react-router";
 import { blogQuery } from "@/api/blogs";
 import { libraryUsesQuery } from "@/api/campaigns";
+import { useMay } from "@/api/useRole";
 import { Empty } from "@/components/Empty";
 import { ErrorNote } from "@/components/ErrorNote";
 import { Head } from "@/components/Head";
@@ -19,6 +20,7 @@ import { WordListForm } from "./WordListForm";
 /** Terms kept for the blog, which the rules of several campaigns can share. */
 export default function WordLists() {
   const { blog = "" } = useParams();
+  const editor = useMay()("editor");
   const [adding, setAdding] = useState(false);
   const [tabling, setTabling] = useState(false);
   const found = useQuery(blogQuery(blog));
@@ -31,12 +33,16 @@ export default function WordLists() {
     <>
       <Head title="Word lists" facts={<LibraryTabs />}>
         <SearchBox label="Find a list or term" value={search} onChange={setSearch} />
-        <Button onClick={() => setTabling(true)} disabled={tabling}>
-          New table
-        </Button>
-        <Button look="primary" onClick={() => setAdding(true)} disabled={adding}>
-          New list
-        </Button>
+        {editor && (
+          <>
+            <Button onClick={() => setTabling(true)} disabled={tabling}>
+              New table
+            </Button>
+            <Button look="primary" onClick={() => setAdding(true)} disabled={adding}>
+              New list
+            </Button>
+          </>
+        )}
       </Head>
       <div className="min-h-0 flex-1 space-y-3 overflow-auto p-5">
         {found.error && <ErrorNote error={found.error} onRetry={found.refetch} />}

@@ -1,4 +1,5 @@
 import type { Post } from "@/api/posts";
+import { useMay } from "@/api/useRole";
 import { publicPost } from "@/lib/blog-path";
 import { Button, buttonLook } from "@/ui/Button";
 import type { usePostMoves } from "./usePostMoves";
@@ -11,7 +12,8 @@ interface PostActionsProps {
 
 export function PostActions({ blog, post, moving }: PostActionsProps) {
   const busy = moving.isPending && moving.variables?.post.id === post.id;
-  const may = (state: Post["state"]) => post.moves.includes(state);
+  const reviewer = useMay()("reviewer");
+  const may = (state: Post["state"]) => reviewer && post.moves.includes(state);
   return (
     <span className="flex shrink-0 items-center gap-1.5">
       {post.state === "published" && (

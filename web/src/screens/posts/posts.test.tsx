@@ -107,7 +107,7 @@ describe("the list of posts", () => {
     list([{ ...POST, state: "published", moves: ["held", "refused"] }]);
     const link = await screen.findByRole("link", { name: "On the blog" });
     expect(link.getAttribute("href")).toBe("/blog/b/a-fireball/");
-    expect(screen.getByRole("button", { name: "Take off the blog" })).toBeTruthy();
+    expect(await screen.findByRole("button", { name: "Take off the blog" })).toBeTruthy();
     expect(screen.queryByRole("button", { name: "Publish" })).toBeNull();
   });
 
@@ -140,5 +140,19 @@ describe("the page of a post", () => {
     answering({ [ONE]: new ProblemError(404, "Not found", "This blog has no such post.") });
     screenAt("/desk/b/posts/3", "/desk/:blog/posts/:id", <PostPage />);
     expect((await screen.findByRole("alert")).textContent).toContain("no such post");
+  });
+});
+
+describe("a viewer", () => {
+  it("reads the posts, and decides about none", async () => {
+    answering({
+      "GET /api/blogs": [{ slug: "b", title: "Almanac", role: "viewer" }],
+      "GET /api/blogs/{blog}/posts": { rows: [POST], total: 1, states: { held: 1 } },
+      "GET /api/blogs/{blog}/campaign-overview": { rows: [], total: 0 },
+      "GET /api/blogs/{blog}/sources": { rows: [], total: 0 },
+    });
+    screenAt("/desk/b/posts", "/desk/:blog/posts", <Posts />);
+    expect(await screen.findByText(POST.title)).toBeTruthy();
+    expect(screen.queryByRole("button", { name: "Publish" })).toBeNull();
   });
 });

@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { keys } from "@/api/keys";
 import { changeSource, type Source } from "@/api/sources";
+import { useMay } from "@/api/useRole";
 import { Button } from "@/ui/Button";
 import { useTell } from "@/ui/Toasts";
 import { WordNumber } from "@/ui/WordNumber";
@@ -22,6 +23,7 @@ const RIGHTS = [
 export function SourceRights({ blog, source }: { blog: string; source: Source }) {
   const queries = useQueryClient();
   const tell = useTell();
+  const editor = useMay()("editor");
   const [draft, setDraft] = useState(source);
   const { title, right, right_words, attribution, keyword, reads_pages } = draft;
   const changed =
@@ -95,7 +97,7 @@ export function SourceRights({ blog, source }: { blog: string; source: Source })
         onChange={(value) => setDraft({ ...draft, reads_pages: value === "asked" })}
       />
       {reads_pages ? " where an item has none." : "."}
-      {changed && (
+      {changed && editor && (
         <Button
           small
           look="primary"
