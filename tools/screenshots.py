@@ -82,7 +82,10 @@ _VIEWS: dict[str, Callable[[Page, str], None]] = {
     "add-feeds": _add_feeds,
     "comments": _at(f"{_DESK}/comments"),
     "word-lists": _at(f"{_DESK}/word-lists"),
-    "source": _at(f"{_DESK}/sources/meadowlark-club"),
+    "source": _at(f"{_DESK}/sources/orrin-observatory"),
+    "people": _at(f"{_DESK}/people"),
+    "account": _at(f"{_DESK}/account"),
+    "audit": _at(f"{_DESK}/audit"),
     "blog": _at("/blog/dark-meadow/"),
 }
 
