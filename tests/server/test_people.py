@@ -9,11 +9,14 @@ from unittest.mock import patch
 import pyotp
 from django.contrib.auth import get_user_model
 from django.test import Client, override_settings
+from glyptarch_core.schedule import Schedule
 from glyptarch_server import wiring
 from glyptarch_server.accounts.models import ApiToken
 from glyptarch_server.accounts.tokens import make_token
 from glyptarch_server.blogs.models import Membership, Role
+from glyptarch_server.campaigns.actions import set_schedule
 from glyptarch_server.people.models import Invitation
+from glyptarch_server.runs.actions import begin_due
 from procrastinate.contrib.django.models import ProcrastinateJob
 
 from tests.server.fixtures import NOW, PASSWORD, make_blog
@@ -286,6 +289,14 @@ class Blogs(ApiCase):
         self.assertEqual(self.call(self.editor, "DELETE", "/removed-blogs/meadow").status_code, 404)
         self.assertEqual(self.call(self.owner, "DELETE", "/removed-blogs/meadow").status_code, 200)
         self.assertEqual(Client().get("/blog/meadow/").status_code, 200)
+
+    def test_campaigns_of_a_removed_blog_rest_and_go_on_when_it_is_back(self) -> None:
+        hourly = Schedule.model_validate({"when": {"kind": "every", "minutes": 60}})
+        set_schedule(self.campaign, hourly, paused=False, now=NOW)
+        self.call(self.owner, "DELETE", "/blogs/meadow")
+        self.assertEqual(begin_due(now=NOW + timedelta(hours=5)), 0)
+        self.call(self.owner, "DELETE", "/removed-blogs/meadow")
+        self.assertEqual(begin_due(now=NOW + timedelta(hours=5)), 1)
 
     def test_a_blog_is_renamed_and_its_address_stays(self) -> None:
         self.call(self.owner, "PATCH", "/blogs/meadow", {"title": "Hill", "tagline": "At night", "language": "pt-BR"})

@@ -97,7 +97,8 @@ def by_schedule(rows: QuerySet[Campaign], state: str) -> QuerySet[Campaign]:
 
 def due_campaigns(now: datetime) -> QuerySet[Campaign]:
     """Give the campaigns whose time has come, the one that has waited longest first."""
-    return Campaign.objects.filter(next_run_at__lte=now).order_by("next_run_at", "pk")
+    rows = Campaign.objects.filter(next_run_at__lte=now, blog__removed_at=None)
+    return rows.order_by("next_run_at", "pk")
 
 
 def campaign_slugs(blog: Blog, base: str) -> set[str]:

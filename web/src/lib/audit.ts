@@ -52,6 +52,13 @@ const ACTIONS: Record<string, string> = {
   "source.added": "added the source",
   "source.changed": "changed the source",
   "source.removed": "removed the source",
+  "source.access": "set how to ask",
+  "source.labelled": "added a label to",
+  "source.moved": "followed the move of",
+  "source.older": "began to read older items of",
+  "source.paused": "paused the source",
+  "source.resumed": "resumed the source",
+  "source.unlabelled": "took a label off",
 };
 
 export const AUDIT_KINDS = [
