@@ -56,7 +56,7 @@ class Screens(LiveCase):
     def every_screen(self, page: Page) -> None:
         run, post = Run.objects.order_by("-pk")[0], Post.objects.filter(state="held")[0]
         titles = set()
-        paths = ("today", "campaigns", "campaigns/new", "runs", f"runs/{run.pk}", "posts", f"posts/{post.pk}", "comments",
+        paths = ("today", "campaigns", "campaigns/new", "runs", "decisions", f"runs/{run.pk}", "posts", f"posts/{post.pk}", "comments",
                  "word-lists", "sources", "sources/add", "sources/meadowlark-club", "review", "names/category",
                  "names/tag", "people", "settings", "audit", "account", "api", BENCH)  # fmt: skip
         for path in paths:

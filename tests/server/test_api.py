@@ -111,6 +111,7 @@ class ApiCase(TestCase):
             ("POST", f"{base}/runs/{self.run.pk}/stop", None, Role.EDITOR),
             ("GET", f"{base}/runs/{self.run.pk}/decisions", None, Role.VIEWER),
             ("GET", f"{base}/decisions/{decision}", None, Role.VIEWER),
+            ("GET", f"{base}/decisions", None, Role.VIEWER),
             ("GET", f"{base}/posts", None, Role.VIEWER),
             ("GET", f"{base}/posts/{self.post.pk}", None, Role.VIEWER),
             ("GET", f"{base}/posts/{self.post.pk}/decision", None, Role.VIEWER),

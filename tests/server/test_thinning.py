@@ -1,11 +1,12 @@
 """Old records are thinned: what was decided stays, and what a post rests on stays whole."""
 
 from datetime import timedelta
+from unittest.mock import patch
 
 from django.test import TestCase
 from glyptarch_server.items.models import Item
 from glyptarch_server.posts.models import Post
-from glyptarch_server.runs.models import Decision
+from glyptarch_server.runs.models import Decision, Run
 from glyptarch_server.runs.thinning import thin_payloads, thin_readings, thin_traces
 from glyptarch_server.sources.models import Reading
 
@@ -65,3 +66,29 @@ class Runs(ApiCase):
         self.assertEqual(found, {"state=failed": 1, "state=done": 1, "state=under_way": 0, "search=comet": 1})
         self.assertEqual([self.found(f"search={word}") for word in ("edda", "do+not+hold", "zzz")], [1, 1, 0])
         self.assertEqual(self.call(self.viewer, "GET", "/blogs/meadow/runs?state=odd").status_code, 422)
+
+
+class Decisions(ApiCase):
+    def found(self, query: str = "") -> list[str]:
+        rows = self.call(self.viewer, "GET", f"/blogs/meadow/decisions?{query}").json()["rows"]
+        return [row["verdict"] for row in rows]
+
+    def test_decisions_of_all_runs_are_found_by_outcome_and_words(self) -> None:
+        run(make_campaign(self.blog, "Strict", sift=REFUSES, match={"rules": []}, release={"mode": "hold"}))
+        self.assertEqual(sorted(self.found()), ["hold", "hold", "publish", "publish", "publish", "refused"])
+        self.assertEqual(self.found("outcome=kept"), ["publish"] * 3)
+        self.assertEqual(self.found("outcome=held"), ["hold"] * 2)
+        self.assertEqual(sorted(self.found("search=NUMBER+1")), ["publish", "refused"])
+        self.assertEqual(self.found("search=nowhere"), [])
+
+    def test_the_day_is_that_of_the_blog(self) -> None:
+        Run.objects.update(asked_at=NOW.replace(hour=23))
+        self.assertEqual((len(self.found("day=2026-11-24")), self.found("day=2026-11-25")), (3, []))
+        self.blog.time_zone = "Asia/Tokyo"
+        self.blog.save()
+        self.assertEqual((self.found("day=2026-11-24"), len(self.found("day=2026-11-25"))), ([], 3))
+
+    def test_a_long_list_ends_at_a_thousand(self) -> None:
+        with patch("glyptarch_server.runs.router.SEARCHED", 2):
+            answer = self.call(self.viewer, "GET", "/blogs/meadow/decisions").json()
+        self.assertEqual((answer["total"], len(answer["rows"])), (2, 2))

@@ -1,6 +1,8 @@
 """Captured items."""
 
+from django.contrib.postgres.indexes import GinIndex, OpClass
 from django.db import models
+from django.db.models.functions import Upper
 
 __all__ = ["Item", "Sample"]
 
@@ -51,6 +53,7 @@ class Item(models.Model):
         indexes = [
             models.Index(fields=["source", "-dated"], name="item_by_source"),
             models.Index(fields=["features_version"], name="item_by_features_version"),
+            GinIndex(OpClass(Upper("title"), name="gin_trgm_ops"), name="item_title_search"),
             models.Index(fields=["captured_at"], condition=~models.Q(raw={}), name="item_with_payload"),
             models.Index(
                 fields=["source", "-dated"], condition=models.Q(page_asked_at=None), name="item_with_a_page_to_ask"

@@ -38,6 +38,7 @@ __all__ = [
     "decision_of",
     "decision_of_post",
     "forgettable",
+    "found_decisions",
     "has_ended",
     "has_job",
     "idle_days",
@@ -282,6 +283,34 @@ def listed_decisions(run: Run, *, verdict: str = "", search: str = "") -> QueryS
     if search:
         rows = rows.filter(item__title__icontains=search)
     return rows.order_by("pk")
+
+
+OUTCOMES: Mapping[str, tuple[str, ...]] = {
+    "kept": ("publish", "private", "scheduled"),
+    "held": ("hold", "draft"),
+    "duplicate": ("duplicate",),
+    "refused": ("refused",),
+}
+"""What is counted together by day, and the verdicts that it stands for."""
+
+
+def found_decisions(blog: Blog, *, day: date | None = None, outcome: str = "", search: str = "") -> QuerySet[Decision]:
+    """Give decisions of all runs of a blog, latest first, without their traces.
+
+    ``day`` is that on which their run was asked for, in the time zone of the blog; a search looks at titles of items.
+    """
+    rows = Decision.objects.filter(campaign__blog=blog)
+    if day is not None:
+        begin = datetime.combine(day, datetime.min.time(), tzinfo=ZoneInfo(blog.time_zone))
+        end = datetime.combine(day + timedelta(days=1), datetime.min.time(), tzinfo=ZoneInfo(blog.time_zone))
+        runs = Run.objects.filter(campaign__blog=blog, asked_at__gte=begin, asked_at__lt=end)
+        rows = rows.filter(run__in=list(runs.values_list("pk", flat=True)))
+    if outcome:
+        rows = rows.filter(verdict__in=OUTCOMES[outcome])
+    if search:
+        rows = rows.filter(item__title__icontains=search)
+    rows = rows.select_related("item__source", "post", "campaign")
+    return rows.defer("trace", "post__body", *(f"item__{column}" for column in TEXTS)).order_by("-pk")
 
 
 def _with_item(rows: QuerySet[Decision]) -> QuerySet[Decision]:

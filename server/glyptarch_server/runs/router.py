@@ -1,5 +1,6 @@
 """The API of campaigns in the list, runs and decisions."""
 
+from datetime import date
 from typing import Literal
 
 from django.http import HttpRequest
@@ -139,6 +140,22 @@ def list_decisions(
     run = queries.run_of(blog_for(request.user, blog), run_id)
     rows = queries.listed_decisions(run, verdict=verdict.value if verdict else "", search=search)
     page, total = page_of(rows, limit=limit, offset=offset)
+    return DecisionPageOut(rows=decision_rows(page, blogs=blog_numbers_of(request.user)), total=total)
+
+
+@router.get("/blogs/{blog}/decisions", response=DecisionPageOut, operation_id="findDecisions")
+def find_decisions(
+    request: HttpRequest,
+    blog: str,
+    day: date | None = None,
+    outcome: Literal["", "kept", "held", "duplicate", "refused"] = "",
+    search: str = "",
+    limit: Limit = PAGE,
+    offset: Offset = 0,
+) -> DecisionPageOut:
+    """Give decisions of all runs, latest first, up to a thousand: of a day, of one outcome, or by words of a title."""
+    rows = queries.found_decisions(blog_for(request.user, blog), day=day, outcome=outcome, search=search)
+    page, total = page_of(rows, limit=limit, offset=offset, most=SEARCHED)
     return DecisionPageOut(rows=decision_rows(page, blogs=blog_numbers_of(request.user)), total=total)
 
 

@@ -80,3 +80,25 @@ export function stopRun(blog: string, id: number): Promise<Run> {
     client.POST("/api/blogs/{blog}/runs/{run_id}/stop", { params: { path: { blog, run_id: id } } }),
   );
 }
+
+export type Outcome = "" | "kept" | "held" | "duplicate" | "refused";
+
+export interface FoundFilter {
+  day: string;
+  outcome: Outcome;
+  search: string;
+  offset: number;
+}
+
+/** Decisions of all runs of a blog, latest first, as far as they are listed. */
+export const foundDecisionsQuery = (blog: string, { day, ...filter }: FoundFilter) =>
+  queryOptions({
+    queryKey: keys.runs(blog, "decisions", day, filter),
+    queryFn: () =>
+      unwrap(
+        client.GET("/api/blogs/{blog}/decisions", {
+          params: { path: { blog }, query: { ...filter, ...(day ? { day } : {}) } },
+        }),
+      ),
+    placeholderData: keepPreviousData,
+  });

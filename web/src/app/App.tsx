@@ -18,6 +18,7 @@ const Posts = lazy(() => import("@/screens/posts/Posts"));
 const PostPage = lazy(() => import("@/screens/posts/PostPage"));
 const Comments = lazy(() => import("@/screens/comments/Comments"));
 const RunPage = lazy(() => import("@/screens/runs/RunPage"));
+const Decisions = lazy(() => import("@/screens/runs/Decisions"));
 const Runs = lazy(() => import("@/screens/runs/Runs"));
 const AddSources = lazy(() => import("@/screens/sources/AddSources"));
 const SourcePage = lazy(() => import("@/screens/sources/SourcePage"));
@@ -91,6 +92,7 @@ function Desk({ session }: { session: Session }) {
           <Route path="campaigns/new" element={<NewCampaign />} />
           <Route path="campaigns/:slug" element={<Bench />} />
           <Route path="runs" element={<Runs />} />
+          <Route path="decisions" element={<Decisions />} />
           <Route path="runs/:id" element={<RunPage />} />
           <Route path="posts" element={<Posts />} />
           <Route path="posts/:id" element={<PostPage />} />

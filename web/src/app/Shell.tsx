@@ -29,7 +29,7 @@ interface Section {
 
 const SECTIONS: readonly Section[] = [
   { name: "Today", to: desk.today },
-  { name: "Campaigns", to: desk.campaigns, also: ["/runs"] },
+  { name: "Campaigns", to: desk.campaigns, also: ["/runs", "/decisions"] },
   { name: "Sources", to: desk.sources },
   { name: "Review", to: desk.review, also: ["/comments"] },
   { name: "Posts", to: desk.posts },

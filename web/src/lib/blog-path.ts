@@ -8,6 +8,10 @@ export const desk = {
   },
   bench: (blog: string, slug: string) => `/desk/${blog}/campaigns/${slug}`,
   runs: (blog: string) => `/desk/${blog}/runs`,
+  decisions: (blog: string, filter: { day?: string; outcome?: string } = {}) => {
+    const query = new URLSearchParams(filter).toString();
+    return `/desk/${blog}/decisions${query && `?${query}`}`;
+  },
   run: (blog: string, id: number) => `/desk/${blog}/runs/${id}`,
   posts: (blog: string) => `/desk/${blog}/posts`,
   post: (blog: string, id: number) => `/desk/${blog}/posts/${id}`,

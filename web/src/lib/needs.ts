@@ -42,7 +42,7 @@ export function needWords(blog: string, { code, data }: Need): NeedWords {
       return {
         title: `${plural(Number(data.number), "post")} held`,
         text: "They go out when a person publishes them.",
-        action: { to: `${desk.posts(blog)}?state=held`, name: "Review them" },
+        action: { to: desk.review(blog), name: "Review them" },
         tone: "wait",
       };
     case "comments":

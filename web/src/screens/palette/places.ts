@@ -12,6 +12,7 @@ export function placesOf(blog: string, may: (least: Role) => boolean): Place[] {
     { name: "Today", to: desk.today(blog) },
     { name: "Campaigns", to: desk.campaigns(blog) },
     { name: "Runs", to: desk.runs(blog) },
+    { name: "Items decided in all runs", to: desk.decisions(blog) },
     { name: "Sources", to: desk.sources(blog) },
     { name: "Review held posts", to: desk.review(blog) },
     { name: "Comments", to: desk.comments(blog) },

@@ -1,47 +1,14 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Verdict } from "@/api/proofs";
-import { type DecisionRow, decisionsQuery, isUnderWay, type Run } from "@/api/runs";
+import { decisionsQuery, isUnderWay, type Run } from "@/api/runs";
 import { ErrorNote } from "@/components/ErrorNote";
 import { Loading } from "@/components/Loading";
 import { PAGE, Paging } from "@/components/Paging";
-import { Reason } from "@/components/Reason";
 import { SearchBox } from "@/components/SearchBox";
-import { publicPost } from "@/lib/blog-path";
-import { ago } from "@/lib/format";
 import { VERDICT_WORDS } from "@/lib/wording";
-import { Lozenge } from "@/ui/Lozenge";
 import { DecisionDialog } from "./DecisionDialog";
-
-interface RowProps {
-  row: DecisionRow;
-  blog: string;
-  onOpen: () => void;
-}
-
-function Row({ row, blog, onOpen }: RowProps) {
-  return (
-    <li className="flex items-center gap-2.5 border-t border-line2 px-4 py-1.5 hover:bg-chalk">
-      <Lozenge kind={row.verdict} label={VERDICT_WORDS[row.verdict]} />
-      <button type="button" className="min-w-0 flex-1 text-left" onClick={onOpen}>
-        <span className="block truncate font-medium">{row.title || "(no title)"}</span>
-        <span className="block truncate text-[11.5px] text-ink3">
-          {row.source} · {ago(row.dated)} · <Reason verdict={row.verdict} reason={row.reason} />
-        </span>
-      </button>
-      {row.verdict === "publish" && row.post_slug && (
-        <a
-          className="inline-flex min-h-6 items-center text-xs font-semibold text-verd"
-          href={publicPost(blog, row.post_slug)}
-          target="_blank"
-          rel="noreferrer"
-        >
-          On the blog
-        </a>
-      )}
-    </li>
-  );
-}
+import { DecisionRow } from "./DecisionRow";
 
 /** The decisions of a run, each leading to its trace. */
 export function RunDecisions({ blog, run, verdict }: { blog: string; run: Run; verdict: Verdict | "" }) {
@@ -75,7 +42,7 @@ export function RunDecisions({ blog, run, verdict }: { blog: string; run: Run; v
       )}
       <ul>
         {decisions.data?.rows.map((row) => (
-          <Row key={row.id} row={row} blog={blog} onOpen={() => setOpen(row.id)} />
+          <DecisionRow key={row.id} row={row} blog={blog} onOpen={() => setOpen(row.id)} />
         ))}
       </ul>
       {decisions.data && (

@@ -12,6 +12,7 @@ import { SearchBox } from "@/components/SearchBox";
 import { desk } from "@/lib/blog-path";
 import { count, moment } from "@/lib/format";
 import { VERDICT_WORDS } from "@/lib/wording";
+import { buttonLook } from "@/ui/Button";
 import { WordSelect } from "@/ui/WordSelect";
 import { RunState } from "./RunState";
 
@@ -94,6 +95,9 @@ export default function Runs() {
           </span>
         }
       >
+        <Link className={buttonLook("plain")} to={desk.decisions(blog)}>
+          Search all decisions
+        </Link>
         <SearchBox
           label="Find a run"
           value={search}

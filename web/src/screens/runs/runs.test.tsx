@@ -1,9 +1,10 @@
 // @vitest-environment happy-dom
-import { screen, within } from "@testing-library/react";
+import { screen, waitFor, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import type { DecisionRow, Run } from "@/api/runs";
 import { answering, last, screenAt } from "@/testing/server";
 import "@/testing/render";
+import Decisions from "./Decisions";
 import RunPage from "./RunPage";
 import Runs from "./Runs";
 
@@ -118,5 +119,42 @@ describe("the page of a run", () => {
   it("explains why nothing was decided", async () => {
     page({ ...RUN, verdicts: {}, fresh: 0, to_decide: 0 }, []);
     expect(await screen.findByText(/A run decides what no earlier run/)).toBeTruthy();
+  });
+});
+
+describe("decisions of all runs", () => {
+  const FOUND = "GET /api/blogs/{blog}/decisions";
+
+  it("are those of the day and outcome that the address names", async () => {
+    const calls = answering({ [FOUND]: { rows: [ROW], total: 1 } });
+    const { user, address } = screenAt(
+      "/desk/b/decisions?day=2026-11-24&outcome=kept",
+      "/desk/:blog/decisions",
+      <Decisions />,
+    );
+    expect(await screen.findByText("A fireball")).toBeTruthy();
+    expect(last(calls, FOUND).query).toMatchObject({ day: "2026-11-24", outcome: "kept", search: "" });
+    await user.type(screen.getByRole("searchbox"), "moon");
+    await waitFor(() =>
+      expect(last(calls, FOUND).query).toMatchObject({ search: "moon", day: "2026-11-24" }),
+    );
+    expect(address()).toContain("outcome=kept");
+  });
+
+  it("say when none is found", async () => {
+    answering({ [FOUND]: { rows: [], total: 0 } });
+    screenAt("/desk/b/decisions", "/desk/:blog/decisions", <Decisions />);
+    expect(await screen.findByText("No item found")).toBeTruthy();
+  });
+});
+
+describe("a search of runs", () => {
+  it("goes by state and words", async () => {
+    const calls = answering({ [LIST]: { rows: [], total: 0, under_way: 0 } });
+    const { user } = screenAt("/desk/b/runs", "/desk/:blog/runs", <Runs />);
+    expect(await screen.findByText("Nothing has run yet")).toBeTruthy();
+    await user.type(screen.getByRole("searchbox"), "comet");
+    expect(await screen.findByText("No run found")).toBeTruthy();
+    await waitFor(() => expect(last(calls, LIST).query.search).toBe("comet"));
   });
 });

@@ -13,12 +13,6 @@ const PARTS = [
   { key: "kept", name: "kept", look: "bg-verd" },
 ] as const;
 
-/** Where the items of a kind are found. */
-function target(blog: string, key: (typeof PARTS)[number]["key"]): string {
-  if (key === "kept") return `${desk.posts(blog)}?state=published`;
-  return key === "held" ? `${desk.posts(blog)}?state=held` : desk.runs(blog);
-}
-
 function dayName(day: string): string {
   return new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", timeZone: "UTC" }).format(
     new Date(`${day}T12:00:00Z`),
@@ -42,21 +36,27 @@ export function DayChart({ blog, days }: { blog: string; days: readonly Day[] })
       </h2>
       <ol className="mt-3 flex items-end gap-1.5">
         {days.map((day) => (
-          <li key={day.day} className="flex min-w-0 flex-1 flex-col justify-end" title={dayWords(day)}>
-            <span className="sr-only">{dayWords(day)}</span>
-            {PARTS.map(
-              ({ key, look }) =>
-                day[key] > 0 && (
-                  <span
-                    key={key}
-                    className={`w-full border-t border-sheet ${look}`}
-                    style={{ height: Math.max(2, (TALLEST * day[key]) / most) }}
-                  />
-                ),
-            )}
-            <span className="mt-1 text-center text-[11px] text-ink3" aria-hidden="true">
-              {Number(day.day.slice(-2))}
-            </span>
+          <li key={day.day} className="min-w-0 flex-1">
+            <Link
+              to={desk.decisions(blog, { day: day.day })}
+              title={dayWords(day)}
+              className="flex min-h-6 flex-col justify-end rounded hover:bg-sunk"
+            >
+              <span className="sr-only">{dayWords(day)}</span>
+              {PARTS.map(
+                ({ key, look }) =>
+                  day[key] > 0 && (
+                    <span
+                      key={key}
+                      className={`w-full border-t border-sheet ${look}`}
+                      style={{ height: Math.max(2, (TALLEST * day[key]) / most) }}
+                    />
+                  ),
+              )}
+              <span className="mt-1 text-center text-[11px] text-ink3" aria-hidden="true">
+                {Number(day.day.slice(-2))}
+              </span>
+            </Link>
           </li>
         ))}
       </ol>
@@ -64,7 +64,7 @@ export function DayChart({ blog, days }: { blog: string; days: readonly Day[] })
         {[...PARTS].reverse().map(({ key, name, look }) => (
           <Link
             key={key}
-            to={target(blog, key)}
+            to={desk.decisions(blog, { outcome: key })}
             className="inline-flex min-h-6 items-center gap-1.5 text-ink2 hover:text-verd"
           >
             <span className={`size-2.5 rounded-[2px] ${look}`} aria-hidden="true" />

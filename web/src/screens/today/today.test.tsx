@@ -69,15 +69,16 @@ describe("today", () => {
     const days = [{ day: "2026-11-24", kept: 4, held: 1, duplicate: 0, refused: 2 }];
     show({ lines: [LINE], campaigns: 1, days });
     const kept = await screen.findByRole("link", { name: "4 kept" });
-    expect(kept.getAttribute("href")).toBe("/desk/b/posts?state=published");
-    expect(screen.getByText("24 Nov: 4 kept, 1 held, 2 refused")).toBeTruthy();
+    expect(kept.getAttribute("href")).toBe("/desk/b/decisions?outcome=kept");
+    const day = screen.getByText("24 Nov: 4 kept, 1 held, 2 refused").closest("a");
+    expect(day?.getAttribute("href")).toBe("/desk/b/decisions?day=2026-11-24");
   });
 
   it("names what needs a person with the action beside it", async () => {
     const needs = [{ code: "posts_held", data: { number: 14 } }];
     show({ lines: [LINE], campaigns: 1, needs });
     const link = await screen.findByRole("link", { name: "Review them" });
-    expect(link.getAttribute("href")).toBe("/desk/b/posts?state=held");
+    expect(link.getAttribute("href")).toBe("/desk/b/review");
     expect(screen.getByText("14 posts held")).toBeTruthy();
     expect(screen.getByText(/1 thing to look at/)).toBeTruthy();
   });

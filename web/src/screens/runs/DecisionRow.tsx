@@ -1,0 +1,37 @@
+import type { DecisionRow as Row } from "@/api/runs";
+import { Reason } from "@/components/Reason";
+import { publicPost } from "@/lib/blog-path";
+import { ago } from "@/lib/format";
+import { VERDICT_WORDS } from "@/lib/wording";
+import { Lozenge } from "@/ui/Lozenge";
+
+interface RowProps {
+  row: Row;
+  blog: string;
+  onOpen: () => void;
+}
+
+/** An item, what became of it and why; it leads to its trace. */
+export function DecisionRow({ row, blog, onOpen }: RowProps) {
+  return (
+    <li className="flex items-center gap-2.5 border-t border-line2 px-4 py-1.5 hover:bg-chalk">
+      <Lozenge kind={row.verdict} label={VERDICT_WORDS[row.verdict]} />
+      <button type="button" className="min-w-0 flex-1 text-left" onClick={onOpen}>
+        <span className="block truncate font-medium">{row.title || "(no title)"}</span>
+        <span className="block truncate text-[11.5px] text-ink3">
+          {row.source} · {ago(row.dated)} · <Reason verdict={row.verdict} reason={row.reason} />
+        </span>
+      </button>
+      {row.verdict === "publish" && row.post_slug && (
+        <a
+          className="inline-flex min-h-6 items-center text-xs font-semibold text-verd"
+          href={publicPost(blog, row.post_slug)}
+          target="_blank"
+          rel="noreferrer"
+        >
+          On the blog
+        </a>
+      )}
+    </li>
+  );
+}
