@@ -19,7 +19,7 @@ from glyptarch_server.adapters.robots import Robots
 from glyptarch_server.audit.models import Entry
 from glyptarch_server.items.actions import add_and_capture, keep_answer, read_and_capture
 from glyptarch_server.items.models import Item
-from glyptarch_server.items.page_pictures import look_up_pages
+from glyptarch_server.items.page_pictures import _robots, look_up_pages
 from glyptarch_server.runs.actions import begin_run
 from glyptarch_server.runs.carry_out import carry_out
 from glyptarch_server.runs.models import Run
@@ -311,9 +311,24 @@ class RobotsOfASite(TestCase):
         Item.objects.filter(pk=first.pk).update(link="https://site.example/story", media=[])
         Item.objects.filter(pk=second.pk).update(link="https://site.example/secret/2", media=[])
         portal = CannedPortal({"https://site.example/robots.txt": self.TEXT})
+        _robots.clear()
         look_up_pages(source, fetcher=portal, now=NOW)  # type: ignore[arg-type]
         asked = {request.url: request.pause_ms for request in portal.asked}
         self.assertEqual(asked, {"https://site.example/robots.txt": 0, "https://site.example/story": 2500})
+
+
+class RobotsAreKept(TestCase):
+    def test_robots_txt_is_asked_once_an_hour(self) -> None:
+        source = make_source(make_blog())
+        source.reads_pages = True
+        portal = CannedPortal()
+        _robots.clear()
+        for number, minutes in enumerate((0, 30, 61)):
+            fill(source, [number], link=f"https://site.example/{number}")
+            look_up_pages(source, fetcher=portal, now=NOW + timedelta(minutes=minutes))  # type: ignore[arg-type]
+        asked = [request.url for request in portal.asked]
+        self.assertEqual(asked.count("https://site.example/robots.txt"), 2)
+        self.assertEqual(len(asked), 5)
 
 
 class EveryFault(TransactionTestCase):

@@ -1,5 +1,6 @@
 """Runs: what they write, what they write only once, and what the database refuses."""
 
+import itertools
 from datetime import timedelta
 from typing import Any
 from unittest.mock import patch
@@ -23,6 +24,8 @@ from glyptarch_server.posts.models import Post
 from glyptarch_server.proofs.prove import make_proof
 from glyptarch_server.runs import actions, batches
 from glyptarch_server.runs import carry_out as carrying
+from glyptarch_server.runs.actions import begin_run
+from glyptarch_server.runs.carry_out import carry_out
 from glyptarch_server.runs.lifecycle import ACTIVE, MOVES, RunState
 from glyptarch_server.runs.models import Decision, Run
 from glyptarch_server.wiring import FetchCode, FetchError
@@ -545,3 +548,21 @@ class LinkedPages(TestCase):
         capture(self.source, [story(1, identity=item.identity, link=item.link, title="Said anew")], now=NOW)
         item.refresh_from_db()
         self.assertEqual((item.title, [one["origin"] for one in item.media]), ("Said anew", ["page"]))
+
+
+class OverTime(TestCase):
+    def test_a_run_that_takes_too_long_ends_and_the_next_one_goes_on(self) -> None:
+        source = make_source(make_blog())
+        fill(source, range(6))
+        campaign = make_campaign(source.blog, match={"rules": []})
+        ticks = itertools.count()
+        made = begin_run(campaign, by=None, now=NOW, queue=False)
+        slow = lambda: NOW + timedelta(minutes=20 * next(ticks))  # noqa: E731 - a clock that runs on with every look
+        carry_out(made.pk, fetcher=CannedPortal(), clock=slow, batch=1)  # type: ignore[arg-type]
+        made.refresh_from_db()
+        self.assertEqual(made.state, "failed")
+        self.assertIn("longer than 120 minutes", made.failure)
+        decided = made.decisions.count()
+        self.assertIn(decided, range(1, 6))
+        again = run(campaign)
+        self.assertEqual((again.state, again.decisions.count()), ("done", 6 - decided))

@@ -144,6 +144,8 @@ DATA_UPLOAD_MAX_MEMORY_SIZE = 6 << 20
 GLYPTARCH_FETCH_ALLOW = frozenset(filter(None, os.environ.get("GLYPTARCH_FETCH_ALLOW", "").split(",")))
 # What /metrics asks for as a bearer token; without one there are no metrics.
 GLYPTARCH_METRICS_TOKEN = os.environ.get("GLYPTARCH_METRICS_TOKEN", "")
+# How many minutes a run may take; what is left then is decided by the next one.
+GLYPTARCH_RUN_MINUTES = int(os.environ.get("GLYPTARCH_RUN_MINUTES", "120"))
 # For how many days traces of items that became no post, readings, and raw payloads that no post rests on are kept.
 GLYPTARCH_KEEP_TRACES_DAYS = int(os.environ.get("GLYPTARCH_KEEP_TRACES_DAYS", "90"))
 GLYPTARCH_KEEP_READINGS_DAYS = int(os.environ.get("GLYPTARCH_KEEP_READINGS_DAYS", "90"))

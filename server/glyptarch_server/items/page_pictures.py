@@ -1,7 +1,7 @@
 """Pictures of the pages that items link to."""
 
 from dataclasses import asdict
-from datetime import datetime
+from datetime import datetime, timedelta
 from urllib.parse import urljoin
 
 from glyptarch_core.item import MediaKind, MediaOrigin
@@ -29,7 +29,7 @@ def look_up_pages(source: Source, *, fetcher: FetchPortal, now: datetime) -> int
     waiting = Item.objects.filter(source=source, page_asked_at=None).order_by("-dated")
     rows = list(waiting.only("link", "media")[:_LOOKED_AT])
     bare = [row for row in rows if row.link.startswith(("http://", "https://")) and not _has_own_picture(row)]
-    asked, requests = _allowed(bare[:_MOST_PAGES], source, fetcher)
+    asked, requests = _allowed(bare[:_MOST_PAGES], source, fetcher, now)
     answers = fetcher.fetch_all(requests)
     found: list[Item] = []
     pages = [(row, answer) for row, answer in zip(asked, answers, strict=True) if isinstance(answer, Fetched)]
@@ -45,17 +45,36 @@ def look_up_pages(source: Source, *, fetcher: FetchPortal, now: datetime) -> int
     return len(found)
 
 
-def _allowed(rows: list[Item], source: Source, fetcher: FetchPortal) -> tuple[list[Item], list[FetchRequest]]:
+_robots: dict[str, tuple[datetime, Robots]] = {}
+_MOST_SITES = 1000
+_ROBOTS_HOLD = timedelta(hours=1)
+
+
+def _is_fresh(address: str, now: datetime) -> bool:
+    known = _robots.get(address)
+    return known is not None and timedelta() <= now - known[0] < _ROBOTS_HOLD
+
+
+def _read_robots(addresses: list[str], fetcher: FetchPortal, now: datetime) -> None:
+    """Read robots.txt of sites, and keep it for an hour (RFC 9309, 2.4 allows a day). The oldest ones are forgotten."""
+    answers = fetcher.fetch_all([FetchRequest(url=address) for address in addresses])
+    for address, answer in zip(addresses, answers, strict=True):
+        _robots.pop(address, None)
+        read = Robots.read(answer.body, USER_AGENT) if isinstance(answer, Fetched) else Robots()
+        _robots[address] = now, read
+    while len(_robots) > max(_MOST_SITES, len(addresses)):
+        _robots.pop(next(iter(_robots)))
+
+
+def _allowed(
+    rows: list[Item], source: Source, fetcher: FetchPortal, now: datetime
+) -> tuple[list[Item], list[FetchRequest]]:
     """Give the rows whose pages robots.txt lets us read, with the requests for them; their pace is that of the site."""
-    hosts = dict.fromkeys(urljoin(row.link, "/robots.txt") for row in rows)
-    read = fetcher.fetch_all([FetchRequest(url=address) for address in hosts])
-    rules = {
-        address: Robots.read(answer.body, USER_AGENT) if isinstance(answer, Fetched) else Robots()
-        for address, answer in zip(hosts, read, strict=True)
-    }
+    addresses = dict.fromkeys(urljoin(row.link, "/robots.txt") for row in rows)
+    _read_robots([address for address in addresses if not _is_fresh(address, now)], fetcher, now)
     kept, requests = [], []
     for row in rows:
-        robots = rules[urljoin(row.link, "/robots.txt")]
+        robots = _robots[urljoin(row.link, "/robots.txt")][1]
         if robots.allows(row.link):
             kept.append(row)
             requests.append(FetchRequest(url=row.link, pause_ms=max(source.pause_ms, robots.pause_ms())))

@@ -2,7 +2,9 @@
 
 import logging
 from collections.abc import Sequence
+from datetime import datetime, timedelta
 
+from django.conf import settings
 from django.db import InterfaceError, OperationalError, transaction
 from django.db.models import F
 from glyptarch_core.errors import DocumentError
@@ -60,8 +62,14 @@ def gather(run: Run, sources: Sequence[Source], *, fetcher: FetchPortal, clock: 
             Run.objects.filter(pk=run.pk).update(sources_read=number, fresh=fresh)
         for source, _ in come:
             look_up_pages(source, fetcher=fetcher, now=now)
-        if queries.should_stop(run):
+        if queries.should_stop(run) or _is_over_time(run, now):
             return
+
+
+def _is_over_time(run: Run, now: datetime) -> bool:
+    """Tell whether a run has lasted longer than the settings allow."""
+    limit = timedelta(minutes=settings.GLYPTARCH_RUN_MINUTES)
+    return run.begun_at is not None and now - run.begun_at > limit
 
 
 def _gather_and_decide(run: Run, *, fetcher: FetchPortal, clock: Clock, batch: int) -> None:
@@ -83,6 +91,12 @@ def _gather_and_decide(run: Run, *, fetcher: FetchPortal, clock: Clock, batch: i
         undecided = queries.undecided(run.campaign, sources, document.release.order)
         rows = list(undecided[: min(batch, left)]) if left > 0 else []
         now = clock()
+        if rows and _is_over_time(run, now):
+            minutes = settings.GLYPTARCH_RUN_MINUTES
+            fail(
+                run, f"It took longer than {minutes} minutes. The next run decides the {left} items that are left.", now
+            )
+            return
         try:
             room = bool(rows) and decide_batch(run, rows, now=now)
         except (OperationalError, InterfaceError, DocumentError):
