@@ -7,6 +7,7 @@ from unittest.mock import patch
 
 from django.db import DataError, IntegrityError, InterfaceError, OperationalError, connection, transaction
 from django.test import Client, TestCase
+from django.test.utils import CaptureQueriesContext
 from glyptarch_core import campaign_pass
 from glyptarch_core.campaign import load_document
 from glyptarch_core.item import Captured, Media, MediaKind, MediaOrigin
@@ -566,3 +567,36 @@ class OverTime(TestCase):
         self.assertIn(decided, range(1, 6))
         again = run(campaign)
         self.assertEqual((again.state, again.decisions.count()), ("done", 6 - decided))
+
+
+class Addresses(TestCase):
+    def setUp(self) -> None:
+        self.source = make_source(make_blog())
+        self.campaign = make_campaign(self.source.blog, match={"rules": []})
+
+    def slugs(self) -> list[str]:
+        return list(Post.objects.order_by("pk").values_list("slug", flat=True))
+
+    def test_posts_of_one_title_get_numbers_over_many_runs(self) -> None:
+        for number in range(0, 90, 30):
+            fill(self.source, range(number, number + 30), title="Sky note")
+            run(self.campaign)
+        slugs = self.slugs()
+        self.assertEqual(slugs[0], "sky-note")
+        self.assertEqual(set(slugs), {"sky-note", *(f"sky-note-{number}" for number in range(2, 91))})
+
+    def test_a_number_that_has_become_free_is_used_again(self) -> None:
+        fill(self.source, range(3), title="Sky note")
+        run(self.campaign)
+        Post.objects.filter(slug="sky-note-2").update(slug="another")
+        fill(self.source, range(3, 5), title="Sky note")
+        run(self.campaign)
+        self.assertEqual(self.slugs()[3:], ["sky-note-2", "sky-note-4"])
+
+    def test_they_are_found_by_the_index(self) -> None:
+        with CaptureQueriesContext(connection) as asked:
+            fill(self.source, range(20))
+            run(self.campaign)
+        looked_up = [query["sql"] for query in asked if '"posts_post"."slug" = ANY' in query["sql"]]
+        self.assertEqual(len(looked_up), 1)
+        self.assertFalse([query for query in asked if "~ " in query["sql"] and "slug" in query["sql"]])

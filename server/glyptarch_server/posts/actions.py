@@ -1,5 +1,6 @@
 """Writing posts, and moving them between states."""
 
+from collections import Counter
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import asdict
 from datetime import datetime
@@ -23,7 +24,7 @@ from glyptarch_server.items.queries import as_captured
 from glyptarch_server.posts.lifecycle import PostState, may_move
 from glyptarch_server.posts.memory import key_hash
 from glyptarch_server.posts.models import AlsoAt, NearKeys, Post, PostKey
-from glyptarch_server.posts.queries import slugs_like
+from glyptarch_server.posts.queries import slugs_in_use
 
 __all__ = [
     "bring_out_due",
@@ -46,13 +47,35 @@ _STATES = {
 
 def _slugs(blog: Blog, drafts: Sequence[Draft]) -> list[str]:
     bases = [slugify(draft.address) or slugify(draft.title) or "post" for draft in drafts]
-    taken = slugs_like(blog, sorted(set(bases)))
+    taken = _taken(blog, Counter(bases))
     slugs = []
     for base in bases:
         slug = unused(base, taken)
         taken.add(slug)
         slugs.append(slug)
     return slugs
+
+
+_FIRST_NUMBERS = 8
+
+
+def _taken(blog: Blog, bases: Counter[str]) -> set[str]:
+    """Give the slugs that are in use: the bases, and of those that are not free, enough numbered ones.
+
+    Numbers are looked up in stretches that grow, until each base has as many free ones as it is asked for.
+    """
+    taken = slugs_in_use(blog, bases)
+    crowded = {base: number for base, number in bases.items() if base in taken or number > 1}
+    first, last = 2, _FIRST_NUMBERS
+    while crowded:
+        taken |= slugs_in_use(blog, [f"{base}-{number}" for base in crowded for number in range(first, last + 1)])
+        crowded = {
+            base: wanted
+            for base, wanted in crowded.items()
+            if sum(f"{base}-{number}" not in taken for number in range(2, last + 1)) < wanted
+        }
+        first, last = last + 1, last * _FIRST_NUMBERS
+    return taken
 
 
 def write_posts(
