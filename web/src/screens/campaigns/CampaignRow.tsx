@@ -5,6 +5,7 @@ import { Link, useNavigate } from "react-router";
 import { copyCampaign, type CampaignRow as Row } from "@/api/campaigns";
 import { keys } from "@/api/keys";
 import { beginRun, isUnderWay } from "@/api/runs";
+import { useMay } from "@/api/useRole";
 import { desk } from "@/lib/blog-path";
 import { count, plural, since } from "@/lib/format";
 import { MODE_WORDS, type Mode } from "@/lib/modes";
@@ -68,6 +69,7 @@ function Actions({ row, blog }: { row: Row; blog: string }) {
   const [planning, setPlanning] = useState(false);
   const [checking, setChecking] = useState(false);
   const pausing = usePause(blog);
+  const editor = useMay()("editor");
   const failed = (error: Error) => tell(error.message, { tone: "bad" });
   const running = useMutation({
     mutationFn: () => beginRun(blog, row.slug),
@@ -99,9 +101,9 @@ function Actions({ row, blog }: { row: Row; blog: string }) {
           </button>
         }
         entries={[
-          { label: "Run now", onSelect: () => !running.isPending && running.mutate() },
+          ...(editor ? [{ label: "Run now", onSelect: () => !running.isPending && running.mutate() }] : []),
           { label: "Schedule", hint: scheduleWords(row.schedule), onSelect: () => setPlanning(true) },
-          ...(row.schedule.when.kind === "hand"
+          ...(row.schedule.when.kind === "hand" || !editor
             ? []
             : [
                 {
@@ -110,11 +112,15 @@ function Actions({ row, blog }: { row: Row; blog: string }) {
                 },
               ]),
           { label: "Why is nothing arriving?", onSelect: () => setChecking(true) },
-          {
-            label: "Copy",
-            hint: "the same rules under another name",
-            onSelect: () => !copying.isPending && copying.mutate(),
-          },
+          ...(editor
+            ? [
+                {
+                  label: "Copy",
+                  hint: "the same rules under another name",
+                  onSelect: () => !copying.isPending && copying.mutate(),
+                },
+              ]
+            : []),
         ]}
       />
       {checking && (

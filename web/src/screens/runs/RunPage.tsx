@@ -4,6 +4,7 @@ import { Link, useParams } from "react-router";
 import { keys } from "@/api/keys";
 import type { Verdict } from "@/api/proofs";
 import { isUnderWay, type Run, runQuery, stopRun } from "@/api/runs";
+import { useMay } from "@/api/useRole";
 import { ErrorNote } from "@/components/ErrorNote";
 import { Head } from "@/components/Head";
 import { Loading } from "@/components/Loading";
@@ -41,6 +42,7 @@ function useFreshAfter(run: Run | undefined, blog: string) {
 
 export default function RunPage() {
   const { blog = "", id = "" } = useParams();
+  const may = useMay();
   const queries = useQueryClient();
   const tell = useTell();
   const run = useQuery(runQuery(blog, Number(id)));
@@ -69,7 +71,7 @@ export default function RunPage() {
           </>
         }
       >
-        {live && (
+        {live && may("editor") && (
           <Button
             look="danger"
             busy={stopping.isPending}

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { campaignQuery } from "@/api/campaigns";
 import { keys } from "@/api/keys";
 import { type Schedule, setSchedule, setTimeZone, timeZonesQuery } from "@/api/schedules";
+import { useMay } from "@/api/useRole";
 import { ErrorNote } from "@/components/ErrorNote";
 import { Loading } from "@/components/Loading";
 import { Button } from "@/ui/Button";
@@ -27,6 +28,7 @@ interface Planned {
 
 function ScheduleForm({ blog, slug, begun, onClose }: ScheduleDialogProps & { begun: Planned }) {
   const queries = useQueryClient();
+  const may = useMay();
   const zones = useQuery(timeZonesQuery).data ?? [];
   const [{ schedule, paused, timeZone }, setPlanned] = useState(begun);
   const set = (next: Partial<Planned>) => setPlanned((before) => ({ ...before, ...next }));
@@ -71,14 +73,18 @@ function ScheduleForm({ blog, slug, begun, onClose }: ScheduleDialogProps & { be
               onChange={(last_day) => setDays({ last_day })}
             />
             , by the clock of{" "}
-            <WordText
-              label="Time zone of the blog"
-              value={timeZone}
-              known={zones}
-              placeholder="UTC"
-              longest={64}
-              onChange={(next) => set({ timeZone: next })}
-            />
+            {may("owner") ? (
+              <WordText
+                label="Time zone of the blog"
+                value={timeZone}
+                known={zones}
+                placeholder="UTC"
+                longest={64}
+                onChange={(next) => set({ timeZone: next })}
+              />
+            ) : (
+              <span title="An owner of the blog sets its time zone.">{timeZone}</span>
+            )}
             {zone !== begun.timeZone && (
               <span className="block text-xs leading-normal text-ochre">
                 This changes the time zone of the blog: all its campaigns follow.
@@ -101,9 +107,11 @@ function ScheduleForm({ blog, slug, begun, onClose }: ScheduleDialogProps & { be
       {saving.error && <ErrorNote error={saving.error} />}
       <div className="mt-5 flex justify-end gap-2">
         <Button onClick={onClose}>Cancel</Button>
-        <Button type="submit" look="primary" busy={saving.isPending}>
-          Save the schedule
-        </Button>
+        {may("editor") && (
+          <Button type="submit" look="primary" busy={saving.isPending}>
+            Save the schedule
+          </Button>
+        )}
       </div>
     </form>
   );

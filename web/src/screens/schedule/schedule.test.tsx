@@ -95,3 +95,21 @@ describe("the schedule of a campaign", () => {
     await waitFor(() => expect(last(calls, ZONE).body).toEqual({ time_zone: "Asia/Tokyo" }));
   });
 });
+
+describe("the schedule, by role", () => {
+  const hourly = { ...NO_SCHEDULE, when: { kind: "every", minutes: 60 } } as Schedule;
+  const as = (role: string) => show({ "GET /api/blogs": [{ slug: "b", title: "Almanac", role }] }, hourly);
+
+  it("is saved by an editor, who cannot set the time zone of the blog", async () => {
+    as("editor");
+    expect(await screen.findByRole("button", { name: "Save the schedule" })).toBeTruthy();
+    expect(screen.queryByLabelText("Time zone of the blog")).toBeNull();
+    expect(screen.getByTitle("An owner of the blog sets its time zone.").textContent).toBe("Europe/Berlin");
+  });
+
+  it("is only read by a reviewer", async () => {
+    as("reviewer");
+    expect(await screen.findByRole("button", { name: "Cancel" })).toBeTruthy();
+    await waitFor(() => expect(screen.queryByRole("button", { name: "Save the schedule" })).toBeNull());
+  });
+});
