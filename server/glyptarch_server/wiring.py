@@ -14,6 +14,7 @@ from glyptarch_server.adapters.fetch import (
     FetchLimits,
     FetchPortal,
     FetchRequest,
+    may_share_secrets,
 )
 
 __all__ = [
@@ -32,6 +33,7 @@ __all__ = [
     "apart",
     "clock",
     "fetcher",
+    "may_share_secrets",
 ]
 from glyptarch_server.adapters.robots import Robots
 

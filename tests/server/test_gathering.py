@@ -155,6 +155,18 @@ class AccessOfASource(ApiCase):
             self.assertNotIn("barn-owl-9", text)
         self.assertIn("X-Api-Key", told[0])
 
+    def test_they_go_to_no_other_host_and_never_from_tls_to_plain_text(self) -> None:
+        self.put(headers=[KEY], user="mira", password="owl", any_certificate=True)
+        source = self.kept()
+        for url, sent in (
+            ("https://club.example/page/2", 2),
+            ("https://evil.example/page/2", 0),
+            ("https://club.example:8443/page/2", 0),
+            ("http://club.example/page/2", 0),
+        ):
+            request = request_for(source, url=url)
+            self.assertEqual((len(request.headers), request.any_certificate), (sent, sent > 0), url)
+
     def test_an_empty_secret_keeps_the_known_one_and_another_user_needs_a_password(self) -> None:
         self.put(headers=[KEY], user="mira", password="owl")
         self.put(headers=[{"name": "X-Api-Key", "value": ""}], user="mira")
@@ -194,6 +206,20 @@ class Moving(TestCase):
         for where in ("https://a.example/", "https://a.example/", "", "https://a.example/", "https://b.example/"):
             self.read(where)
         self.assertEqual((self.source.url, self.source.moved_times), ("https://club.example/feed", 1))
+
+    def test_a_source_with_secrets_follows_to_no_other_host(self) -> None:
+        change_access(self.source, headers=[KEY], user="", password="", any_certificate=False, pause_ms=0)
+        for _ in range(5):
+            self.read("https://evil.example/feed")
+        self.assertEqual(self.source.url, "https://club.example/feed")
+        for _ in range(3):
+            self.read("https://club.example/new")
+        self.assertEqual(self.source.url, "https://club.example/new")
+
+    def test_an_address_that_is_too_long_is_not_taken(self) -> None:
+        for _ in range(4):
+            self.read("https://new.example/" + "a" * 3000)
+        self.assertEqual((self.source.url, self.source.moved_to), ("https://club.example/feed", ""))
 
     def test_an_address_that_another_source_reads_is_not_taken(self) -> None:
         other = make_source(self.source.blog, "other")

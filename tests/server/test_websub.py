@@ -125,6 +125,12 @@ class Subscribed(TestCase):
         asked = [self.care(hours / 24) for hours in range(1, 400)]
         self.assertEqual(sum(asked), 7)
 
+    def test_a_reason_of_odd_characters_is_kept_as_text(self) -> None:
+        answer = self.called(mode="denied", topic="https://club.example/self", reason="No\x00\u202e " + "x" * 5000)
+        self.assertEqual(answer.status_code, 200)
+        self.assertNotIn("\x00", self.kept().failure)
+        self.assertLess(len(self.kept().failure), 400)
+
     def test_a_hub_that_cannot_be_reached_is_told_at_the_source(self) -> None:
         self.portal.bodies["https://hub.example/"] = FetchError("unreachable", "hub.example cannot be reached.")  # type: ignore[arg-type]
         self.care(1)

@@ -11,7 +11,7 @@ from glyptarch_core.errors import Fault
 from glyptarch_server.common.problems import Invalid
 from glyptarch_server.common.seal import seal, unseal
 from glyptarch_server.sources.models import Source
-from glyptarch_server.wiring import FetchRequest
+from glyptarch_server.wiring import FetchRequest, may_share_secrets
 
 __all__ = ["Access", "access_of", "request_for", "sealed"]
 
@@ -77,8 +77,12 @@ def sealed(known: Access, *, headers: Sequence[Mapping[str, str]], user: str, pa
 
 
 def request_for(source: Source, *, url: str = "") -> FetchRequest:
-    """Give the request that reads a source: its feed, or another address of the same host."""
-    access = access_of(source)
+    """Give the request that reads a source: its feed, or another address that it names.
+
+    What is secret, and the trust in its certificate, are for the host of the source alone.
+    """
+    own = not url or may_share_secrets(source.url, url)
+    access = access_of(source) if own else Access()
     headers = access.headers
     if access.user:
         pair = base64.b64encode(f"{access.user}:{access.password}".encode()).decode()
@@ -88,6 +92,6 @@ def request_for(source: Source, *, url: str = "") -> FetchRequest:
         etag="" if url else source.etag,
         last_modified="" if url else source.last_modified,
         headers=headers,
-        any_certificate=source.any_certificate,
+        any_certificate=source.any_certificate and own,
         pause_ms=source.pause_ms,
     )

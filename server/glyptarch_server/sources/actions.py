@@ -24,7 +24,7 @@ from glyptarch_server.sources import queries
 from glyptarch_server.sources.access import access_of, request_for, sealed
 from glyptarch_server.sources.checking import Checked, check_addresses
 from glyptarch_server.sources.models import Reading, Source
-from glyptarch_server.wiring import FetchCode, Fetched, FetchError, FetchPortal, RawFeed
+from glyptarch_server.wiring import FetchCode, Fetched, FetchError, FetchPortal, RawFeed, may_share_secrets
 
 __all__ = [
     "Outcome",
@@ -279,21 +279,40 @@ def _answer_of(answer: Fetched | FetchError, read: Feed | ParseError | None, mil
 
 _WHILE_PUSHED = timedelta(hours=6)
 """How long is waited between two readings of a source whose news a hub pushes."""
+_LONGEST_ADDRESS = 2000
 _MOVED_AFTER = 3
 """Readings in a row that a permanent redirect must hold before it is believed."""
 
 
 def _follow_move(source: Source, moved_to: str) -> None:
-    """Take the new address once a source has moved for good (RFC 9110, 15.4.2), unless another source has it."""
+    """Take the new address once a source has moved for good (RFC 9110, 15.4.2), unless another source has it.
+
+    A source with secrets, or whose certificate nobody vouches for, follows to no other host by itself: they would
+    be sent to whoever answers there.
+    """
+    trusted = source.access_sealed or source.any_certificate
+    if len(moved_to) > _LONGEST_ADDRESS or (trusted and not may_share_secrets(source.url, moved_to)):
+        moved_to = ""
     if moved_to != source.moved_to:
-        source.moved_to, source.moved_times = moved_to[:2000], 0
+        source.moved_to, source.moved_times = moved_to, 0
     if moved_to:
         source.moved_times += 1
     if source.moved_times >= _MOVED_AFTER and queries.address_taken_by_id(source.blog_id, moved_to) is None:
-        record("source.moved", source.title, blog=source.blog_id, before=source.url, after=moved_to)
-        source.former_url, source.url = source.url, moved_to
-        source.moved_to, source.moved_times = "", 0
-    source.save(update_fields=["moved_to", "moved_times", "url", "former_url"])
+        _move(source, moved_to)
+    source.save(update_fields=["moved_to", "moved_times"])
+
+
+def _move(source: Source, to: str) -> None:
+    before = source.url
+    try:
+        with transaction.atomic():
+            Source.objects.filter(pk=source.pk).update(url=to, former_url=before)
+            record("source.moved", source.title, blog=source.blog_id, before=before, after=to)
+    except IntegrityError:
+        # Another source has taken the address in this moment: this one stays where it is.
+        return
+    source.former_url, source.url = before, to
+    source.moved_to, source.moved_times = "", 0
 
 
 def _plan_next_read(source: Source, outcome: Outcome, now: datetime) -> None:

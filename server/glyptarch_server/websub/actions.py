@@ -7,6 +7,7 @@ from datetime import datetime, timedelta
 
 from django.db import transaction
 from glyptarch_core.errors import ParseError
+from glyptarch_core.text import clean_line
 
 from glyptarch_server import wiring
 from glyptarch_server.common.address import public_address
@@ -21,6 +22,7 @@ from glyptarch_server.wiring import FetchError, FetchPortal, FetchRequest, RawFe
 __all__ = ["care", "denied", "take_push", "verified"]
 
 _LEASE = timedelta(days=10)
+_LONGEST_REASON = 300
 _SHORTEST_LEASE = timedelta(minutes=5)
 _HASHES = {"sha1": hashlib.sha1, "sha256": hashlib.sha256, "sha384": hashlib.sha384, "sha512": hashlib.sha512}
 
@@ -90,7 +92,8 @@ def denied(row: Subscription, *, topic: str, reason: str) -> bool:
     if topic != row.topic:
         return False
     with transaction.atomic():
-        row.state, row.failure = PushState.REFUSED, f"The hub does not want it. {reason}"[:500].strip()
+        said = clean_line(reason, _LONGEST_REASON)
+        row.state, row.failure = PushState.REFUSED, f"The hub does not want it. {said}".strip()
         row.save(update_fields=["state", "failure"])
         set_pushed_until(row.source, None)
     return True

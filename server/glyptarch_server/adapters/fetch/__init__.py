@@ -1,7 +1,24 @@
 """Fetching over HTTP, with everything that comes back taken for hostile."""
 
-from glyptarch_server.adapters.fetch.client import USER_AGENT, Fetched, Fetcher, FetchLimits, FetchRequest
+from glyptarch_server.adapters.fetch.client import (
+    USER_AGENT,
+    Fetched,
+    Fetcher,
+    FetchLimits,
+    FetchRequest,
+    may_share_secrets,
+)
 from glyptarch_server.adapters.fetch.errors import FetchCode, FetchError
 from glyptarch_server.adapters.fetch.portal import FetchPortal
 
-__all__ = ["USER_AGENT", "FetchCode", "FetchError", "FetchLimits", "FetchPortal", "FetchRequest", "Fetched", "Fetcher"]
+__all__ = [
+    "USER_AGENT",
+    "FetchCode",
+    "FetchError",
+    "FetchLimits",
+    "FetchPortal",
+    "FetchRequest",
+    "Fetched",
+    "Fetcher",
+    "may_share_secrets",
+]

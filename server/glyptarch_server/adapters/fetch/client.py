@@ -19,7 +19,7 @@ import aiohttp
 from glyptarch_server.adapters.fetch.errors import FetchCode, FetchError, utf8
 from glyptarch_server.adapters.fetch.guard import PortError, PrivateAddressError, asked_for, guarded_sockets
 
-__all__ = ["USER_AGENT", "FetchLimits", "FetchRequest", "Fetched", "Fetcher"]
+__all__ = ["USER_AGENT", "FetchLimits", "FetchRequest", "Fetched", "Fetcher", "may_share_secrets"]
 
 USER_AGENT = "Glyptarch (feed reader)"
 _ACCEPT = (
@@ -117,6 +117,12 @@ def _check(url: str) -> str:
     if parts.username or parts.password:
         raise FetchError(FetchCode.BAD_ADDRESS, "An address may not carry a user name or password.")
     return url
+
+
+def may_share_secrets(first: str, other: str) -> bool:
+    """Tell whether what is meant for one address may be sent to another: the same host and port, and TLS is kept."""
+    mine, theirs = urlsplit(first), urlsplit(other)
+    return mine.netloc.lower() == theirs.netloc.lower() and not (mine.scheme == "https" and theirs.scheme != "https")
 
 
 def _status_error(status: int, url: str, retry_after: int) -> FetchError:
@@ -227,7 +233,7 @@ class Fetcher:
         """Ask one address once. Gives its answer, or the status and the place of a redirect."""
         assert self._session is not None  # noqa: S101 - only reachable inside the context
         asked_for.set(urlsplit(url).hostname or "")
-        own = urlsplit(url).netloc == urlsplit(request.url).netloc
+        own = may_share_secrets(request.url, url)
         headers = dict(request.headers) if own else {}
         if request.etag:
             headers["If-None-Match"] = request.etag
