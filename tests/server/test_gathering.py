@@ -11,12 +11,15 @@ from typing import Any
 
 from aiohttp import web
 from cryptography import x509
+from cryptography.fernet import Fernet
 from cryptography.hazmat.primitives import hashes, serialization
 from cryptography.hazmat.primitives.asymmetric import ec
 from cryptography.x509.oid import NameOID
-from django.test import SimpleTestCase, TestCase, TransactionTestCase
+from django.test import SimpleTestCase, TestCase, TransactionTestCase, override_settings
+from glyptarch_core.readers import Feed
 from glyptarch_server.adapters.robots import Robots
 from glyptarch_server.audit.models import Entry
+from glyptarch_server.common.seal import _box
 from glyptarch_server.items.actions import add_and_capture, keep_answer, read_and_capture
 from glyptarch_server.items.models import Item
 from glyptarch_server.items.page_pictures import _robots, look_up_pages
@@ -24,7 +27,7 @@ from glyptarch_server.runs.actions import begin_run
 from glyptarch_server.runs.carry_out import carry_out
 from glyptarch_server.runs.models import Run
 from glyptarch_server.sources.access import access_of, request_for
-from glyptarch_server.sources.actions import SourceAnswer, change_access, change_many, claim_due
+from glyptarch_server.sources.actions import SourceAnswer, change_access, change_many, claim_due, read_sources
 from glyptarch_server.sources.models import Reading, Source
 from glyptarch_server.wiring import FetchCode, Fetched, FetchError, FetchLimits, FetchPortal, FetchRequest
 from glyptarch_standins.app import World, make_app
@@ -166,6 +169,18 @@ class AccessOfASource(ApiCase):
         ):
             request = request_for(source, url=url)
             self.assertEqual((len(request.headers), request.any_certificate), (sent, sent > 0), url)
+
+    def test_a_missing_key_is_told_at_the_source_and_holds_up_no_other(self) -> None:
+        self.put(headers=[KEY])
+        other = make_source(self.blog, "wire")
+        portal = CannedPortal({other.url: FEED})
+        with override_settings(GLYPTARCH_ENCRYPTION_KEYS=(Fernet.generate_key().decode(),)):
+            _box.cache_clear()
+            self.addCleanup(_box.cache_clear)
+            come = [one for batch in read_sources([self.kept(), other], portal) for one in batch]  # type: ignore[arg-type]
+        outcomes = {source.key: answer.outcome for source, answer in come}
+        self.assertIn("GLYPTARCH_ENCRYPTION_KEYS", str(outcomes["club"]))
+        self.assertIsInstance(outcomes["wire"], Feed)
 
     def test_an_empty_secret_keeps_the_known_one_and_another_user_needs_a_password(self) -> None:
         self.put(headers=[KEY], user="mira", password="owl")

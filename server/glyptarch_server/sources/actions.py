@@ -24,7 +24,15 @@ from glyptarch_server.sources import queries
 from glyptarch_server.sources.access import access_of, request_for, sealed
 from glyptarch_server.sources.checking import Checked, check_addresses
 from glyptarch_server.sources.models import Reading, Source
-from glyptarch_server.wiring import FetchCode, Fetched, FetchError, FetchPortal, RawFeed, may_share_secrets
+from glyptarch_server.wiring import (
+    FetchCode,
+    Fetched,
+    FetchError,
+    FetchPortal,
+    FetchRequest,
+    RawFeed,
+    may_share_secrets,
+)
 
 __all__ = [
     "Outcome",
@@ -224,9 +232,17 @@ def read_sources(
 
     ``known`` gives for sources (by number) the content hashes of entries that need not be looked into again.
     """
-    requests = [request_for(source) for source in sources]
+    asked: list[Source] = []
+    requests: list[FetchRequest] = []
+    for source in sources:
+        try:
+            requests.append(request_for(source))
+            asked.append(source)
+        except Conflict as error:
+            # Its secrets cannot be read: that is told at this source, and holds up no other.
+            yield [(source, SourceAnswer(outcome=FetchError(FetchCode.REFUSED, error.detail)))]
     for come in fetcher.fetch_in_batches(requests):
-        yield _answers([(sources[place], answer) for place, answer in come], known)
+        yield _answers([(asked[place], answer) for place, answer in come], known)
 
 
 def _answers(
