@@ -20,6 +20,7 @@ from glyptarch_core.draft import FieldType, FieldValue
 from glyptarch_core.errors import TemplateError
 from glyptarch_core.item import Captured, Media
 from glyptarch_core.shape.base import Draftable
+from glyptarch_core.shape.rendering import QuickTemplate, add_quick_tags
 from glyptarch_core.text import sanitise
 
 __all__ = ["VARIABLES", "compile_template", "field_values", "names_in", "parses", "variables"]
@@ -76,6 +77,7 @@ _SIZED = (str, list, tuple, range, dict)
 
 def _watched(name: str, given: Callable[..., Any]) -> Callable[..., Any]:
     """Give a filter that is stopped before it makes too much of too little."""
+    quadratic = name in _QUADRATIC
 
     @wraps(given)
     def call(*values: Any, **named: Any) -> Any:  # noqa: ANN401 - whatever the template hands over
@@ -88,11 +90,12 @@ def _watched(name: str, given: Callable[..., Any]) -> Callable[..., Any]:
                     largest, second = size, largest
                 elif size > second:
                     second = size
-        _work.left -= _WORK_OF_A_CALL + largest + second
-        if name in _QUADRATIC:
+        left = _work.left - _WORK_OF_A_CALL - largest - second
+        if quadratic:
             # It holds each entry against all before it.
-            _work.left -= largest * largest // _AT_A_TIME
-        if largest > _LARGEST or largest * second > _MOST_WORK or _work.left < 0:
+            left -= largest * largest // _AT_A_TIME
+        _work.left = left
+        if left < 0 or largest > _LARGEST or largest * second > _MOST_WORK:
             raise ResourceLimitError(f"the filter '{name}' has too much to do", token=None)
         try:
             return given(*values, **named)
@@ -138,6 +141,7 @@ def _read_date(text: str, against: datetime) -> datetime | None:
 
 
 class _Limited(Environment):
+    template_class = QuickTemplate
     loop_iteration_limit = 2_000
     output_stream_limit = _LARGEST
     local_namespace_limit = 200_000
@@ -146,6 +150,7 @@ class _Limited(Environment):
     def setup_tags_and_filters(self, *, extra: bool = False) -> None:
         """Register what the language has, each filter watched."""
         super().setup_tags_and_filters(extra=extra)
+        add_quick_tags(self)
         self.filters["date"] = _without_clock(self.filters["date"])
         for name, given in list(self.filters.items()):
             self.filters[name] = _watched(name, given)
