@@ -14,6 +14,8 @@ __all__ = [
     "DocumentError",
     "Fault",
     "ParseError",
+    "SelectorError",
+    "SelectorError",
     "SourceError",
     "TemplateError",
     "UnwantedError",
@@ -65,14 +67,23 @@ class TemplateError(CampaignError):
         super().__init__(message)
 
 
+class SelectorError(SourceError):
+    """A selector that cannot be read; ``place`` is the character (from 1) at fault, 0 where that is not known."""
+
+    def __init__(self, message: str, place: int) -> None:
+        self.place = place
+        super().__init__(message)
+
+
 class CostlyEntryError(SourceError):
     """One entry that takes more time than it is worth; raised by the function that reads its features."""
 
 
 class ParseError(SourceError):
-    """Bytes that are no feed.
+    """Bytes that are no feed, or no page that can be read.
 
-    ``code`` is one of ``empty``, ``page``, ``not_a_feed``, ``bad_json`` and ``too_costly``.
+    ``code`` is one of ``empty``, ``page``, ``not_a_feed``, ``bad_json`` and ``too_costly``; of pages
+    ``not_a_page``, ``too_large``, ``too_deep`` and ``nothing_found`` as well.
     """
 
     def __init__(self, code: str, message: str) -> None:

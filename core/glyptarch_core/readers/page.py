@@ -11,13 +11,13 @@ from glyptarch_core.readers.html import base_of, page_root
 from glyptarch_core.readers.model import resolve
 from glyptarch_core.text import pixels
 
-__all__ = ["page_picture"]
+__all__ = ["linked_data", "metas_of", "page_picture"]
 
 _LONGEST_DATA = 200_000
 _DEEPEST = 6
 
 
-def _metas(root: HtmlElement) -> dict[str, str]:
+def metas_of(root: HtmlElement) -> dict[str, str]:
     """Give the first content of each meta element (The Open Graph protocol; HTML 4.2.5)."""
     found: dict[str, str] = {}
     for element in root.iter("meta"):
@@ -48,12 +48,13 @@ def _addresses(value: Any) -> Iterator[str]:  # noqa: ANN401
             yield address.strip()
 
 
-def _linked_data(root: HtmlElement) -> Iterator[str]:
+def linked_data(root: HtmlElement) -> Iterator[Any]:
+    """Give the linked data that a page carries (JSON-LD 1.1); what cannot be read is left out."""
     for script in root.iter("script"):
         if (script.get("type") or "").strip().lower() != "application/ld+json":
             continue
         try:
-            yield from _images_in(json.loads((script.text or "")[:_LONGEST_DATA]))
+            yield json.loads((script.text or "")[:_LONGEST_DATA])
         except (ValueError, RecursionError):
             continue
 
@@ -62,7 +63,8 @@ def _candidates(root: HtmlElement, metas: dict[str, str]) -> Iterator[str]:
     for name in ("og:image:secure_url", "og:image", "og:image:url"):
         if name in metas:
             yield metas[name]
-    yield from _linked_data(root)
+    for data in linked_data(root):
+        yield from _images_in(data)
     for link in root.iter("link"):
         if "image_src" in (link.get("rel") or "").lower().split():
             yield link.get("href") or ""
@@ -75,7 +77,7 @@ def page_picture(page: bytes, url: str) -> Media | None:
     root = page_root(page)
     if root is None:
         return None
-    metas = _metas(root)
+    metas = metas_of(root)
     base = base_of(root, url)
     for candidate in _candidates(root, metas):
         address = resolve(base, candidate)

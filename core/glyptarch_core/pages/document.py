@@ -1,0 +1,163 @@
+"""A page reader as a document: where a site's articles are listed, and where each field stands. Kept, exchanged as YAML."""
+
+from enum import StrEnum
+from typing import Annotated, Literal
+
+import re2
+from pydantic import Field, StringConstraints, field_validator, model_validator
+
+from glyptarch_core.errors import SelectorError
+from glyptarch_core.pages.selector import compile_selector
+from glyptarch_core.settings import Settings
+
+__all__ = ["ARTICLE_FIELDS", "LIST_FIELDS", "ArticlePage", "FieldReader", "ListPage", "ReaderDocument", "Section", "Way", "WayKind"]
+
+LIST_FIELDS = ("title", "date", "picture", "price", "excerpt")
+"""What may stand beside a link in a list."""
+ARTICLE_FIELDS = ("title", "text", "date", "author", "picture", "tags", "description", "price")
+"""What may stand in an article; any other name is a field of the blog's own."""
+
+_MOST_PAGES = 50
+Address = Annotated[str, StringConstraints(strip_whitespace=True, max_length=2000)]
+Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=60, pattern=r"^[a-z][a-z0-9_ -]*$")]
+
+
+def _selects(text: str) -> str:
+    if text:
+        try:
+            compile_selector(text)
+        except SelectorError as error:
+            where = f"character {error.place}: " if error.place else ""
+            raise ValueError(f"{where}{error}") from error
+    return text.strip()
+
+
+class _WithSelectors(Settings):
+    @field_validator("selector", "link", "next", "next_part", mode="after", check_fields=False)
+    @classmethod
+    def _is_selector(cls, value: str) -> str:
+        return _selects(value)
+
+
+class WayKind(StrEnum):
+    """How a field is found: by a selector, by what the page states for machines, or by how the page is built."""
+
+    SELECTOR = "selector"
+    STATED = "stated"
+    FOUND = "found"
+
+
+class Take(StrEnum):
+    """What is taken of an element: its text, its HTML, or one of its attributes."""
+
+    TEXT = "text"
+    HTML = "html"
+    ATTRIBUTE = "attribute"
+
+
+class Way(_WithSelectors):
+    """One way to a field. ``pattern`` (RE2) keeps of the text its first group, or all that it matches."""
+
+    kind: WayKind = WayKind.SELECTOR
+    selector: Annotated[str, StringConstraints(max_length=500)] = ""
+    take: Take = Take.TEXT
+    attribute: Annotated[str, StringConstraints(strip_whitespace=True, max_length=60)] = ""
+    pattern: Annotated[str, StringConstraints(max_length=500)] = ""
+
+    @field_validator("pattern", mode="after")
+    @classmethod
+    def _is_pattern(cls, value: str) -> str:
+        try:
+            re2.compile(value)
+        except re2.error as error:
+            raise ValueError(f"this pattern cannot be read: {error}") from error
+        return value
+
+    @model_validator(mode="after")
+    def _says_where(self) -> "Way":
+        if self.kind is WayKind.SELECTOR and not self.selector:
+            raise ValueError("a selector is missing")
+        if self.take is Take.ATTRIBUTE and not self.attribute:
+            raise ValueError("name the attribute to take")
+        return self
+
+
+class FieldReader(Settings):
+    """A field and the ways to it, tried in order until one gives something."""
+
+    name: Name
+    ways: tuple[Way, ...] = Field(default=(Way(kind=WayKind.FOUND),), min_length=1, max_length=5)
+
+
+class Section(Settings):
+    """A part of a site that is read as well; what comes from it carries its category. One that is not ``on`` is left."""
+
+    url: Address
+    name: Annotated[str, StringConstraints(strip_whitespace=True, max_length=100)] = ""
+    category: Annotated[str, StringConstraints(strip_whitespace=True, max_length=100)] = ""
+    on: bool = True
+
+
+class ListPage(_WithSelectors):
+    """A page that lists articles: the links, what stands beside each, and how the list goes on.
+
+    ``pattern`` is an address with ``{page}``, where the page has no link to its next one; ``pages`` is how many
+    are read of each section.
+    """
+
+    link: Annotated[str, StringConstraints(max_length=500)] = ""
+    fields: tuple[FieldReader, ...] = Field(default=(), max_length=10)
+    next: Annotated[str, StringConstraints(max_length=500)] = ""
+    pattern: Address = ""
+    pages: int = Field(default=1, ge=1, le=_MOST_PAGES)
+
+    @field_validator("pattern", mode="after")
+    @classmethod
+    def _has_place(cls, value: str) -> str:
+        if value and value.count("{page}") != 1:
+            raise ValueError("write {page} where the number of the page stands")
+        return value
+
+
+def _by_build() -> tuple[FieldReader, ...]:
+    return tuple(
+        FieldReader(name=name, ways=(Way(kind=WayKind.STATED), Way(kind=WayKind.FOUND)))
+        for name in ("title", "text", "date", "author", "picture", "tags", "description")
+    )
+
+
+class ArticlePage(_WithSelectors):
+    """A page with one article: its fields, what is taken out of its text, and the link to its next part."""
+
+    fields: tuple[FieldReader, ...] = Field(default_factory=_by_build, max_length=30)
+    remove: tuple[Annotated[str, StringConstraints(max_length=500)], ...] = Field(default=(), max_length=20)
+    next_part: Annotated[str, StringConstraints(max_length=500)] = ""
+
+    @field_validator("remove", mode="after")
+    @classmethod
+    def _are_selectors(cls, value: tuple[str, ...]) -> tuple[str, ...]:
+        return tuple(_selects(one) for one in value if one.strip())
+
+    @model_validator(mode="after")
+    def _names_are_unique(self) -> "ArticlePage":
+        names = [field.name for field in self.fields]
+        twice = next((name for name in names if names.count(name) > 1), "")
+        if twice:
+            raise ValueError(f"two fields are named “{twice}”")
+        return self
+
+
+class ReaderDocument(Settings):
+    """How a site's pages become items. ``version`` is that of this format."""
+
+    version: Literal[1] = 1
+    url: Address = ""
+    list_page: ListPage = ListPage()
+    sections: tuple[Section, ...] = Field(default=(), max_length=60)
+    article: ArticlePage = ArticlePage()
+    at_most: int = Field(default=20, ge=1, le=200)
+
+    def addresses(self) -> tuple[tuple[str, str], ...]:
+        """Give the list pages to begin with, each with the category of what it lists."""
+        chosen = tuple((one.url, one.category) for one in self.sections if one.on and one.url)
+        return chosen or ((self.url, ""),)

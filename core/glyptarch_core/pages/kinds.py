@@ -1,0 +1,77 @@
+"""What a fetched page is when it is no article: a consent page, a log-in, a pay-wall, an error, or drawn by scripts."""
+
+import re
+from enum import StrEnum
+
+from glyptarch_core.pages.page import Page, text_in, words_in
+
+__all__ = ["PageKind", "kind_of_page"]
+
+
+class PageKind(StrEnum):
+    """What a page is. Only of an ``article`` and an ``other`` page is the text taken."""
+
+    ARTICLE = "article"
+    CONSENT = "consent"
+    LOGIN = "login"
+    PAYWALL = "paywall"
+    ERROR = "error"
+    SCRIPTED = "scripted"
+
+
+_ERROR_TITLE = re.compile(
+    r"\b(?:404|403|410|500|502|503)\b|not found|page (?:is )?(?:missing|unavailable)|nicht gefunden|introuvable|no encontrada"
+    r"|error occurred|access denied|something went wrong|server error|temporarily unavailable|under maintenance",
+    re.IGNORECASE,
+)
+_CONSENT = re.compile(
+    r"(?:we|our (?:partners|site)|this (?:site|website)|wir|nous|usamos)\b.{0,60}\bcookies?\b|before you continue|your privacy"
+    r"|consent to|cookie (?:preferences|settings|consent)|datenschutz-?einstellungen|your choices|manage (?:options|preferences)",
+    re.IGNORECASE | re.DOTALL,
+)
+_AGREE = re.compile(r"^(?:accept|agree|i agree|allow|reject|decline|ok|got it|zustimmen|akzeptieren|accepter|aceptar)", re.IGNORECASE)
+_PAYWALL = re.compile(
+    r"subscri(?:be|ption|bers?)\b.{0,80}\b(?:to (?:continue|read|keep|unlock)|only|required|full (?:access|article|story))"
+    r"|(?:to|and) (?:continue|keep) reading|(?:for|to) (?:our )?(?:subscribers|members) only|this (?:article|story|content) is (?:for|reserved|only)"
+    r"|unlock (?:this|the|full)|already (?:a |have a )?(?:subscri\w+|member)|free articles? (?:left|remaining|this month)"
+    r"|become a (?:member|subscriber)|abonnieren.{0,40}weiter|réservé aux abonnés",
+    re.IGNORECASE | re.DOTALL,
+)
+_WALLED = re.compile(r"(?:^|[-_ ])(?:pay-?wall|barrier|subscription-?(?:wall|prompt)|regwall|metered)(?:$|[-_ ])", re.IGNORECASE)
+_SHORT_PAGE = 120
+_SHORT_TEXT = 170
+_SCRIPTS = 3
+
+
+def kind_of_page(page: Page, *, text: str, free: str = "") -> PageKind:
+    """Tell what a page is. ``text`` is what was taken for its main text, ``free`` what it states (schema.org)."""
+    words, taken = words_in(page.body), len(text.split())
+    title = page.root.find(".//title")
+    heading = next((text_in(one) for one in page.body.iter("h1", "h2") if text_in(one)), "")
+    named = f"{(title.text or '') if title is not None else ''} {heading}"
+    if taken < _SHORT_PAGE and _ERROR_TITLE.search(named):
+        return PageKind.ERROR
+    passwords = any(one.get("type") == "password" for one in page.body.iter("input"))
+    if passwords and taken < _SHORT_TEXT:
+        return PageKind.LOGIN
+    whole = text_in(page.body)[:6000]
+    if taken < _SHORT_TEXT and _CONSENT.search(whole) and _asks_to_agree(page):
+        return PageKind.CONSENT
+    if free == "false" and taken < _SHORT_TEXT * 2:
+        return PageKind.PAYWALL
+    walled = any(_WALLED.search(f"{one.get('class') or ''} {one.get('id') or ''}") for one in page.body.iter("div", "section", "aside"))
+    if taken < _SHORT_TEXT * 2 and (walled or taken < _SHORT_TEXT) and _PAYWALL.search(whole):
+        return PageKind.PAYWALL
+    if words < 40 and _is_drawn_by_script(page):  # noqa: PLR2004 - words of a page that says nothing
+        return PageKind.SCRIPTED
+    return PageKind.ARTICLE
+
+
+def _asks_to_agree(page: Page) -> bool:
+    return any(_AGREE.match(text_in(one) or one.get("value") or "") for one in page.body.iter("button", "a", "input"))
+
+
+def _is_drawn_by_script(page: Page) -> bool:
+    scripts = sum(1 for _ in page.root.iter("script"))
+    mount = any((one.get("id") or "") in {"root", "app", "__next", "__nuxt", "main"} and len(one) == 0 for one in page.body.iter("div"))
+    return mount or scripts >= _SCRIPTS or next(page.body.iter("noscript"), None) is not None

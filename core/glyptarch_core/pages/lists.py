@@ -1,0 +1,257 @@
+"""The article list of a page: links of one kind that repeat, each in a block of its own.
+
+It is found from its links: those in the same place of the tree form a group, each link has the largest block
+that holds no other of its group, and a group is worth more the more its blocks look like teasers of articles.
+"""
+
+import math
+import re
+from collections import defaultdict
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, field
+from functools import cached_property
+from urllib.parse import urlsplit
+
+from lxml.html import HtmlElement
+
+from glyptarch_core.pages.lasting import classes_of
+from glyptarch_core.pages.page import Page, text_in
+from glyptarch_core.readers.dates import moment_of
+
+__all__ = ["ListFound", "Teaser", "block_of", "date_element", "find_lists", "picture_address", "shows_date", "title_of_link"]
+
+_HEADINGS = frozenset({"h1", "h2", "h3", "h4", "h5", "h6"})
+_FEWEST = 2
+_MOST_GROUPS = 400
+_MOST_LISTS = 6
+_OUTSIDE = frozenset({"nav", "footer", "aside", "header"})
+_ASIDE_NAMES = re.compile(
+    r"(?:^|[-_ ])(?:nav|navigation|menu|footer|sidebar|breadcrumbs?|tags?|tagcloud|related|share|sharing|social|comments?|pagination"
+    r"|pager|widget|promo|ads?|banner|toolbar|legal|popular|trending|most-?read|recommended|topics?|sections?|toc)(?:$|[-_ ])",
+    re.IGNORECASE,
+)
+_NO_ARTICLE = re.compile(
+    r"/(?:tags?|categor(?:y|ies)|authors?|login|signin|register|account|search|about|contact|privacy|imprint|terms|page|feed|rss)"
+    r"(?:/|$|\?)|\.(?:jpe?g|png|gif|webp|pdf|zip|mp3|mp4)$",
+    re.IGNORECASE,
+)
+_MORE = re.compile(r"^(?:read (?:on|more|all)|more|continue|weiter\w*|mehr|lire la suite|seguir leyendo|\W*)\W*$", re.IGNORECASE)
+_DATE = re.compile(
+    r"\b\d{4}-\d{1,2}-\d{1,2}\b|\b\d{1,2}[./]\d{1,2}[./]\d{2,4}\b|\b\d{1,2}\.? ?(?:de )?[^\W\d_]{3,12}\.?,? (?:de )?\d{4}\b"
+    r"|\b[^\W\d_]{3,12}\.? \d{1,2}(?:st|nd|rd|th)?,? \d{4}\b|\b\d{1,2}\.? [^\W\d_]{3,12}\b|\d{4}年\d{1,2}月\d{1,2}日"
+    r"|\b\d+ (?:minutes?|hours?|days?|weeks?) ago\b|\b(?:yesterday|today)\b",
+    re.IGNORECASE,
+)
+_LONGEST_DATE = 60
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Teaser:
+    """One entry of a list: its block, the link to the article, its address and its title."""
+
+    block: HtmlElement
+    link: HtmlElement
+    url: str
+    title: str
+
+
+@dataclass(frozen=True, kw_only=True)
+class ListFound:
+    """A list that a page may mean, with how much speaks for it."""
+
+    teasers: tuple[Teaser, ...]
+    score: float
+    also: tuple[str, ...] = field(default=())
+
+    @cached_property
+    def links(self) -> list[HtmlElement]:
+        """The links to the articles."""
+        return [teaser.link for teaser in self.teasers]
+
+
+def find_lists(page: Page) -> list[ListFound]:
+    """Give the lists of articles that a page may have, the likeliest first, at most six."""
+    groups = _groups(page)
+    found = [made for group in groups if (made := _judged(page, group)) is not None]
+    found.sort(key=lambda one: -one.score)
+    kept: list[ListFound] = []
+    for one in found:
+        urls = {teaser.url for teaser in one.teasers}
+        # Picture, heading and “read on” lead to the same articles: the best of them stands for all.
+        if not any(len(urls & {teaser.url for teaser in other.teasers}) > len(urls) * 0.5 for other in kept):
+            kept.append(one)
+    return kept[:_MOST_LISTS]
+
+
+def _groups(page: Page) -> list[list[HtmlElement]]:
+    """Give links by their place in the tree: by tags alone, and by tags with the classes next to them."""
+    by_tags: dict[tuple[str, ...], list[HtmlElement]] = defaultdict(list)
+    by_names: dict[tuple[object, ...], list[HtmlElement]] = defaultdict(list)
+    here = page.url.partition("#")[0]
+    for link in page.body.iter("a"):
+        url = page.resolve(link.get("href"))
+        if not url or url.partition("#")[0] == here or (link.get("href") or "").startswith("#"):
+            continue
+        line = [link, *link.iterancestors()]
+        tags = tuple(str(one.tag) for one in line)
+        by_tags[tags].append(link)
+        by_names[tags, *(classes_of(one)[:2] for one in line[:4])].append(link)
+    groups = [*by_names.values(), *by_tags.values()]
+    groups = [group for group in groups if len(group) >= _FEWEST]
+    # In a page of many kinds the larger groups come first.
+    unique = {tuple(map(id, group)): group for group in sorted(groups, key=len, reverse=True)}
+    return list(unique.values())[:_MOST_GROUPS]
+
+
+def block_of(link: HtmlElement, *, counts: dict[HtmlElement, int]) -> HtmlElement:
+    """Give the largest element around a link that holds no other link of its group."""
+
+    block = link
+    for ancestor in link.iterancestors():
+        if ancestor.tag in {"body", "html", "main"} or counts[ancestor] > 1:
+            break
+        block = ancestor
+    return block
+
+
+def _blocks(page: Page, links: Sequence[HtmlElement]) -> list[HtmlElement]:
+    """Give the block of each link; links to the same article share one."""
+    targets: dict[HtmlElement, set[str]] = defaultdict(set)
+    for link in links:
+        url = page.resolve(link.get("href"))
+        for ancestor in link.iterancestors():
+            targets[ancestor].add(url)
+    counts = {element: len(urls) for element, urls in targets.items()}
+    return [block_of(link, counts=counts) for link in links]
+
+
+def title_of_link(link: HtmlElement) -> str:
+    """Give the title that a link carries: the heading in it, else its text, else what its picture says."""
+    heading = next((one for one in link.iter(*_HEADINGS)), None)
+    text = text_in(heading if heading is not None else link)
+    if not text:
+        image = next(link.iter("img"), None)
+        text = (image.get("alt") or "" if image is not None else link.get("title") or "").strip()
+    return text
+
+
+def _judged(page: Page, links: list[HtmlElement]) -> ListFound | None:
+    blocks = _blocks(page, links)
+    first: dict[str, Teaser] = {}
+    for link, block in zip(links, blocks, strict=True):
+        url = page.resolve(link.get("href")).partition("#")[0]
+        title = title_of_link(link)
+        known = first.get(url)
+        if known is None or len(title) > len(known.title):
+            first[url] = Teaser(block=block, link=link, url=url, title=title)
+    teasers = list(first.values())
+    if len(teasers) < _FEWEST:
+        return None
+    score = _score(page, teasers)
+    return ListFound(teasers=tuple(teasers), score=round(score, 3)) if score > 0 else None
+
+
+def _share(values: Sequence[bool]) -> float:
+    return sum(values) / len(values)
+
+
+def _score(page: Page, teasers: Sequence[Teaser]) -> float:
+    sample = teasers[:30]
+    texts = [text_in(one.block) for one in sample]
+    words = [_length(one.title) for one in sample]
+    titled = _share([3 <= count <= 30 for count in words])  # noqa: PLR2004 - words of a title
+    heading = _share([_in_heading(one.link) for one in sample])
+    more = _share([_length(text) > _length(one.title) + 8 for text, one in zip(texts, sample, strict=True)])
+    dated = _share([shows_date(one.block, text) for text, one in zip(texts, sample, strict=True)])
+    pictured = _share([next(one.block.iter("img"), None) is not None for one in sample])
+    distinct = len({one.title for one in sample}) / len(sample)
+    host = urlsplit(page.url).hostname
+    at_home = _share([urlsplit(one.url).hostname == host for one in sample])
+    elsewhere = _share([bool(_NO_ARTICLE.search(urlsplit(one.url).path)) for one in sample])
+    idle = _share([bool(_MORE.match(one.title)) for one in sample])
+    aside = _share([_stands_aside(one.link, page) for one in sample])
+    nested = _share([_length(text) > 1500 for text in texts])  # noqa: PLR2004 - words of a whole article
+    worth = 0.15 + 1.4 * titled + 1.3 * heading + 1.2 * more + 1.0 * dated + 0.5 * pictured
+    worth *= math.log2(len(teasers) + 1) ** 0.7
+    worth *= (0.25 + 0.75 * distinct) * (0.3 + 0.7 * at_home) * (1 - 0.8 * elsewhere) * (1 - 0.85 * idle)
+    return worth * (1 - 0.8 * aside) * (1 - 0.7 * nested)
+
+
+def _length(text: str) -> int:
+    """Give the number of words; two signs make one where a script sets no spaces."""
+    return len(text.split()) if text.isascii() else len(text.split()) + sum(ord(sign) > 0x2E80 for sign in text) // 2
+
+
+def _in_heading(link: HtmlElement) -> bool:
+    if any(one.tag in _HEADINGS for one in link.iter(*_HEADINGS)):
+        return True
+    parents = link.iterancestors()
+    return any(one.tag in _HEADINGS for one, _ in zip(parents, range(2), strict=False))
+
+
+def _stands_aside(link: HtmlElement, page: Page) -> bool:
+    """Tell whether a link stands in what surrounds the content: navigation, footer, a list of tags."""
+    for ancestor in link.iterancestors():
+        if ancestor is page.body:
+            return False
+        if ancestor.tag in {"article", "main"}:
+            # A header inside an article is the article's own.
+            return False
+        if ancestor.tag in _OUTSIDE or ancestor.get("role") in {"navigation", "contentinfo", "complementary"}:
+            return True
+        named = f"{ancestor.get('class') or ''} {ancestor.get('id') or ''}"
+        if len(named) > 1 and _ASIDE_NAMES.search(named):
+            return True
+    return False
+
+
+def shows_date(block: HtmlElement, text: str) -> bool:
+    """Tell whether a block shows a date."""
+    return next(block.iter("time"), None) is not None or bool(_DATE.search(text[:600]))
+
+
+def _short_elements(block: HtmlElement) -> Iterator[tuple[HtmlElement, str]]:
+    for element in block.iter():
+        if not isinstance(element.tag, str) or len(element) > 3:  # noqa: PLR2004 - a date has few parts
+            continue
+        text = text_in(element)
+        if text and len(text) <= _LONGEST_DATE:
+            yield element, text
+
+
+def date_element(block: HtmlElement) -> HtmlElement | None:
+    """Give the smallest element of a block that shows a date."""
+    found = next(block.iter("time"), None)
+    if found is not None:
+        return found
+    best: tuple[int, HtmlElement] | None = None
+    for element, text in _short_elements(block):
+        match = _DATE.search(text)
+        if match is None or element.tag in _HEADINGS or element.tag == "a":
+            continue
+        rest = len(text) - len(match[0]) + (0 if moment_of(match[0]) else 10)
+        if best is None or rest <= best[0]:
+            best = (rest, element)
+    return best[1] if best else None
+
+
+def picture_address(image: HtmlElement) -> str:
+    """Give the address of a picture, also of one that is loaded late: the largest of ``srcset`` where there is one."""
+    for name in ("data-srcset", "srcset"):
+        best = _largest(image.get(name) or "")
+        if best:
+            return best
+    for name in ("data-src", "data-original", "data-lazy-src", "src"):
+        value = (image.get(name) or "").strip()
+        if value and not value.startswith("data:"):
+            return value
+    return ""
+
+
+_CANDIDATE = re.compile(r"(\S*[^,\s])(?:\s+([\d.]+)[wx])?\s*(?:,|$)")
+
+
+def _largest(srcset: str) -> str:
+    """Give the largest picture of a ``srcset`` (HTML 4.8.4.2.1)."""
+    found = [(float(size or 1), address) for address, size in _CANDIDATE.findall(srcset[:4000])]
+    return max(found, key=lambda one: one[0])[1] if found else ""

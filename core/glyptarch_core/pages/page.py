@@ -1,0 +1,98 @@
+"""A fetched web page as a tree that later steps can rely on: bounded, decoded, with its base address."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import cached_property
+
+from lxml import etree
+from lxml import html as lxml_html
+from lxml.html import HtmlElement
+
+from glyptarch_core.errors import ParseError
+from glyptarch_core.readers.decode import decode
+from glyptarch_core.readers.html import base_of
+from glyptarch_core.readers.model import resolve
+from glyptarch_core.text import clean_text
+
+__all__ = ["MOST_ELEMENTS", "Page", "load_page", "text_in", "words_in"]
+
+_LARGEST = 6 << 20
+_DEEPEST = 200
+MOST_ELEMENTS = 80_000
+"""Elements of a page that are looked at; one with more is refused."""
+
+_UNSEEN = frozenset({"script", "style", "noscript", "template", "head", "svg", "math", "iframe", "object"})
+
+
+@dataclass(frozen=True, kw_only=True)
+class Page:
+    """A page: its tree, and the address its links start from."""
+
+    root: HtmlElement
+    url: str
+    base: str
+
+    def resolve(self, address: str | None) -> str:
+        """Give an address of the page in full; empty where it leads to nothing that HTTP can fetch."""
+        return resolve(self.base, address)
+
+    @cached_property
+    def body(self) -> HtmlElement:
+        """What a reader sees of the page."""
+        found = self.root.find("body")
+        return self.root if found is None else found
+
+    @cached_property
+    def places(self) -> dict[HtmlElement, int]:
+        """The place of each element in the order of the document."""
+        return {element: place for place, element in enumerate(self.root.iter(etree.Element))}
+
+
+def load_page(body: bytes, *, url: str, content_type: str = "") -> Page:
+    """Parse a page (HTML). Raises ParseError for what is none, or is too large to be looked at in decent time."""
+    if len(body) > _LARGEST:
+        raise ParseError("too_large", f"The page is larger than {_LARGEST >> 20} MB, the most that is looked at.")
+    text = clean_text(decode(body, content_type).text)
+    if not text.strip():
+        raise ParseError("empty", "The page is empty.")
+    parser = lxml_html.HTMLParser(encoding="utf-8", huge_tree=False, no_network=True, remove_pis=True)
+    try:
+        root = lxml_html.document_fromstring(text.encode(), parser=parser)
+    except (etree.ParserError, etree.XMLSyntaxError, ValueError) as error:
+        raise ParseError("not_a_page", "The answer cannot be read as a web page.") from error
+    _check_size(root)
+    return Page(root=root, url=url, base=base_of(root, url))
+
+
+def _check_size(root: HtmlElement) -> None:
+    number = depth = 0
+    for event, _ in etree.iterwalk(root, events=("start", "end")):
+        depth += 1 if event == "start" else -1
+        number += event == "start"
+        if depth > _DEEPEST:
+            raise ParseError("too_deep", f"The page nests its elements more than {_DEEPEST} deep; none for readers does.")
+        if number > MOST_ELEMENTS:
+            raise ParseError("too_large", f"The page has more than {MOST_ELEMENTS:,} elements, the most that are looked at.")
+
+
+def _pieces(element: HtmlElement) -> Iterator[str]:
+    if not isinstance(element.tag, str) or element.tag in _UNSEEN:
+        return
+    if element.text:
+        yield element.text
+    for child in element:
+        yield from _pieces(child)
+        if child.tail:
+            yield child.tail
+
+
+def text_in(element: HtmlElement) -> str:
+    """Give what a reader sees of an element, on one line."""
+    return " ".join(" ".join(_pieces(element)).split())
+
+
+def words_in(element: HtmlElement) -> int:
+    """Give about how many words a reader sees in an element: enough to compare parts of one page."""
+    text = text_in(element)
+    # Scripts without spaces: two signs for a word.
+    return len(text.split()) if text.isascii() else max(len(text.split()), sum(ord(sign) > 0x2E80 for sign in text) // 2)

@@ -1,0 +1,161 @@
+"""A first document for a site: the list that a page has, its links, what stands beside them, and how it goes on."""
+
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass
+from urllib.parse import urlsplit
+
+from lxml.html import HtmlElement
+
+from glyptarch_core.pages.derive import Derived, derive
+from glyptarch_core.pages.document import FieldReader, ListPage, Section, Way
+from glyptarch_core.pages.lists import ListFound, date_element, find_lists
+from glyptarch_core.pages.page import Page, text_in
+
+__all__ = ["ListProposal", "next_link", "propose_lists", "sections_of"]
+
+_MOST_LISTS = 4
+_MOST_SECTIONS = 40
+_NEXT_TEXT = re.compile(
+    r"^(?:next(?: page)?|older(?: \w+)?|earlier(?: \w+)?|more (?:stories|articles|posts|news)|weiter|nächste(?: seite)?|suivant|siguiente"
+    r"|load more|show more|›|»|→|>|>>|(?:older|earlier|next)\b.{0,20}[→›»]?)$",
+    re.IGNORECASE,
+)
+_PAGED = re.compile(r"[?&](?:page|p|paged|start|offset)=\d+|/page/\d+|[-_/]p?\d+/?$")
+_PRICE = re.compile(r"(?:[€$£¥]|\b(?:EUR|USD|GBP|CHF)\b)\s?\d|\d[\d.,]*\s?(?:€|\$|£|¥|EUR\b|USD\b|GBP\b|CHF\b)")
+_NO_SECTION = re.compile(
+    r"^(?:home|start|login|log in|sign in|sign up|register|account|search|about(?: us)?|contact|imprint|impressum|privacy|terms|help|faq"
+    r"|subscribe|newsletter|rss|shop|cart|jobs|advertise|skip to .*|menu)$",
+    re.IGNORECASE,
+)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ListProposal:
+    """A list that a page may have, as settings that find it; ``score`` says how much speaks for it."""
+
+    settings: ListPage
+    titles: tuple[str, ...]
+    score: float
+
+
+def propose_lists(page: Page) -> list[ListProposal]:
+    """Give settings for the lists of a page, the likeliest first. Empty where it has none."""
+    made: list[ListProposal] = []
+    for found in find_lists(page)[:_MOST_LISTS]:
+        link = _selector_of(page, found.links)
+        if link:
+            fields = _fields(page, found)
+            following = next_link(page)
+            next_selector = _one(page, following) if following is not None else ""
+            settings = ListPage(link=link, fields=fields, next=next_selector)
+            titles = tuple(teaser.title for teaser in found.teasers)
+            made.append(ListProposal(settings=settings, titles=titles, score=found.score))
+    return made
+
+
+def _selector_of(page: Page, elements: Sequence[HtmlElement]) -> str:
+    """Give the selector that finds these elements, or the most of them with the least else."""
+    best = _best(derive(page, list(elements), only=True), elements)
+    if best is not None and set(best.matches) == set(elements):
+        return best.selector
+    # Two far apart mean the whole list better than all with an odd one among them.
+    ends = [elements[0], elements[len(elements) // 2]] if len(elements) > 2 else list(elements)  # noqa: PLR2004
+    other = _best([*derive(page, list(elements)), *derive(page, ends), *([best] if best else [])], elements)
+    return other.selector if other else ""
+
+
+def _best(derived: Sequence[Derived], wanted: Sequence[HtmlElement]) -> Derived | None:
+    aim = set(wanted)
+    return min(derived, key=lambda one: (len(aim ^ set(one.matches)), one.cost), default=None)
+
+
+def _one(page: Page, element: HtmlElement) -> str:
+    return next((one.selector for one in derive(page, [element], only=True)), "")
+
+
+def _fields(page: Page, found: ListFound) -> tuple[FieldReader, ...]:
+    blocks = [teaser.block for teaser in found.teasers]
+    parts: dict[str, list[HtmlElement]] = {"date": [], "picture": [], "price": [], "excerpt": []}
+    for teaser in found.teasers:
+        block = teaser.block
+        for name, element in (
+            ("date", date_element(block)),
+            ("picture", next(block.iter("img"), None)),
+            ("price", _price(block)),
+            ("excerpt", _excerpt(block, teaser.title)),
+        ):
+            if element is not None and element is not teaser.link:
+                parts[name].append(element)
+    made = []
+    for name, elements in parts.items():
+        if len(elements) >= max(2, len(blocks) * 0.4) and (selector := _selector_of(page, elements)):
+            made.append(FieldReader(name=name, ways=(Way(selector=selector),)))
+    return tuple(made)
+
+
+def _price(block: HtmlElement) -> HtmlElement | None:
+    best: HtmlElement | None = None
+    for element in block.iter():
+        if isinstance(element.tag, str) and len(text_in(element)) < 40 and _PRICE.search(text_in(element)):  # noqa: PLR2004
+            best = element
+    return best
+
+
+def _excerpt(block: HtmlElement, title: str) -> HtmlElement | None:
+    longest, best = 40, None
+    for element in block.iter("p", "div", "span", "dd", "td"):
+        if any(one.tag in {"p", "div", "table", "ul"} for one in element):
+            continue
+        text = text_in(element)
+        if len(text) > longest and text != title and element.find(".//h2") is None and element.find(".//h3") is None:
+            longest, best = len(text), element
+    return best
+
+
+def next_link(page: Page) -> HtmlElement | None:
+    """Give the link to the next page of a list, also one that stands there for scripts only."""
+    best: tuple[float, HtmlElement] | None = None
+    host = urlsplit(page.url).netloc
+    for link in page.root.iter("a", "link"):
+        url = page.resolve(link.get("href"))
+        if not url or urlsplit(url).netloc != host or url == page.url:
+            continue
+        rel = (link.get("rel") or "").lower().split()
+        text = text_in(link) or link.get("aria-label") or link.get("title") or ""
+        named = f"{link.get('class') or ''} {link.get('id') or ''}".lower()
+        score = 4.0 * ("next" in rel) + 2.5 * bool(_NEXT_TEXT.match(text.strip())) + 1.0 * ("next" in named or "older" in named)
+        score += 0.8 * bool(_PAGED.search(url.removeprefix(page.url)))
+        if "prev" in rel or "prev" in named or "newer" in named or "newer" in text.lower():
+            score = 0
+        if link.tag == "link":
+            score -= 0.5
+        if score >= 2 and (best is None or score > best[0]):  # noqa: PLR2004 - a word or a relation that says so
+            best = (score, link)
+    return best[1] if best else None
+
+
+def sections_of(page: Page) -> tuple[Section, ...]:
+    """Give the sections of a site from its navigation, each address once; what leads elsewhere is left out."""
+    host = urlsplit(page.url).netloc
+    found: dict[str, Section] = {}
+    for part in page.body.iter("nav", "ul", "header", "div"):
+        if part.tag != "nav" and part.get("role") != "navigation" and not _is_menu(part):
+            continue
+        for link in part.iter("a"):
+            url = page.resolve(link.get("href")).partition("#")[0].rstrip("/")
+            name = text_in(link)
+            if not url or urlsplit(url).netloc != host or not name or len(name) > 40 or _NO_SECTION.match(name):  # noqa: PLR2004
+                continue
+            if urlsplit(url).path in {"", "/"}:
+                continue
+            found.setdefault(url, Section(url=url, name=name))
+    return tuple(found.values())[:_MOST_SECTIONS]
+
+
+_MENU = re.compile(r"(?:^|[-_ ])(?:nav|navigation|menu|sections|topnav|navbar|main-?nav|categories)(?:$|[-_ ])", re.IGNORECASE)
+
+
+def _is_menu(part: HtmlElement) -> bool:
+    named = f"{part.get('class') or ''} {part.get('id') or ''}"
+    return part.tag in {"ul", "div"} and bool(_MENU.search(named)) and sum(1 for _ in part.iter("a")) <= 60  # noqa: PLR2004

@@ -1,0 +1,281 @@
+"""Reading pages by a reader's document: the entries of a list, the fields of an article, the item they make."""
+
+import re
+from collections import defaultdict
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from datetime import datetime
+from urllib.parse import urlsplit
+
+import re2
+from lxml import etree
+from lxml.html import HtmlElement
+
+from glyptarch_core.item import Item, Media, MediaKind, MediaOrigin
+from glyptarch_core.pages.article import Article, date_in, extract, read_date, text_html
+from glyptarch_core.pages.document import ArticlePage, FieldReader, ListPage, Take, Way, WayKind
+from glyptarch_core.pages.kinds import PageKind, kind_of_page
+from glyptarch_core.pages.lists import block_of, picture_address, title_of_link
+from glyptarch_core.pages.page import Page, text_in
+from glyptarch_core.pages.selector import compile_selector
+from glyptarch_core.pages.structured import stated_by
+from glyptarch_core.readers.model import pictures_in, stated, unique_media
+from glyptarch_core.text import absolute, canonical_link, plain_text, sanitise
+
+__all__ = ["ArticleRead", "Entry", "ListRead", "item_of", "read_article", "read_list"]
+
+_MOST_ENTRIES = 500
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Entry:
+    """What a list says of one article."""
+
+    url: str
+    title: str = ""
+    date: datetime | None = None
+    picture: str = ""
+    price: str = ""
+    excerpt: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ListRead:
+    """A read list: its entries, where it goes on, and how many elements each selector found."""
+
+    entries: tuple[Entry, ...]
+    next_url: str
+    counts: Mapping[str, int]
+
+
+def _address(element: HtmlElement) -> str:
+    own = element.get("href")
+    if own:
+        return str(own)
+    inside = next((one for one in element.iter("a") if one.get("href")), None)
+    if inside is not None:
+        return str(inside.get("href"))
+    around = next((one for one in element.iterancestors("a") if one.get("href")), None)
+    return str(around.get("href")) if around is not None else ""
+
+
+def read_list(page: Page, settings: ListPage) -> ListRead:
+    """Read a list page. Fields are paired with links by the block they share, wherever in it they stand."""
+    links = compile_selector(settings.link)(page.root)[:_MOST_ENTRIES] if settings.link else []
+    urls = {link: page.resolve(_address(link)).partition("#")[0] for link in links}
+    links = [link for link in links if urls[link]]
+    blocks = _blocks(links, urls)
+    beside = {one.name: _beside(page, one, blocks) for one in settings.fields}
+    entries: dict[str, Entry] = {}
+    for link in links:
+        url = urls[link]
+        fields = {name: values.get(url, "") for name, values in beside.items()}
+        date = fields.get("date", "")
+        entries.setdefault(
+            url,
+            Entry(
+                url=url,
+                title=(fields.get("title") or title_of_link(link))[:500],
+                date=read_date(date) if date else None,
+                picture=page.resolve(fields.get("picture", "")),
+                price=fields.get("price", "")[:100],
+                excerpt=fields.get("excerpt", "")[:5000],
+            ),
+        )
+    counts = {"link": len(entries), **{name: len(values) for name, values in beside.items()}}
+    following = compile_selector(settings.next)(page.root) if settings.next else []
+    next_url = next((full for one in following if (full := page.resolve(_address(one)))), "")
+    if settings.next:
+        counts["next"] = len(following)
+    return ListRead(entries=tuple(entries.values()), next_url=next_url, counts=counts)
+
+
+def _blocks(links: Sequence[HtmlElement], urls: Mapping[HtmlElement, str]) -> dict[HtmlElement, str]:
+    """Give the block of each link: the largest element that holds links to its article only."""
+    targets: dict[HtmlElement, set[str]] = defaultdict(set)
+    for link in links:
+        for ancestor in link.iterancestors():
+            targets[ancestor].add(urls[link])
+    counts = {element: len(found) for element, found in targets.items()}
+    return {block_of(link, counts=counts): urls[link] for link in links}
+
+
+def _beside(page: Page, reader: FieldReader, blocks: Mapping[HtmlElement, str]) -> dict[str, str]:
+    """Give the value of a field by the address of the article that it stands by."""
+    found: dict[str, str] = {}
+    for way in reader.ways:
+        if way.kind is not WayKind.SELECTOR:
+            continue
+        for element in compile_selector(way.selector)(page.root):
+            block = next((one for one in [element, *element.iterancestors()] if one in blocks), None)
+            value = _value(page, element, way, reader.name)
+            if block is not None and value:
+                found.setdefault(blocks[block], value)
+    return found
+
+
+def _value(page: Page, element: HtmlElement, way: Way, name: str) -> str:
+    """Give what a way takes of an element, after its pattern."""
+    if way.take is Take.HTML or (name == "text" and way.take is Take.TEXT):
+        return text_html(page, element)
+    if way.take is Take.ATTRIBUTE:
+        value = " ".join((element.get(way.attribute) or "").split())
+    elif name == "picture":
+        image = element if element.tag == "img" else next(element.iter("img"), None)
+        value = picture_address(image) if image is not None else ""
+    elif name == "date":
+        value = element.get("datetime") or element.get("content") or text_in(element)
+    else:
+        value = text_in(element)
+    return _kept_by(way.pattern, value)
+
+
+def _kept_by(pattern: str, value: str) -> str:
+    if not pattern:
+        return value
+    match = re2.search(pattern, value)
+    if match is None:
+        return ""
+    return str((match[1] if match.groups() else match[0]) or "")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ArticleRead:
+    """A read article: its fields as texts (the text as sanitised HTML), and by which way each was found.
+
+    ``odd`` names fields that look wrong, with what is odd about them.
+    """
+
+    url: str
+    kind: PageKind
+    fields: Mapping[str, str]
+    ways: Mapping[str, str]
+    picture: str = ""
+    date: datetime | None = None
+    language: str = ""
+    next_part: str = ""
+    odd: Mapping[str, str] = field(default_factory=dict)
+
+    @property
+    def words(self) -> int:
+        """Words of the text."""
+        return len(plain_text(self.fields.get("text", "")).split())
+
+
+def _found(article: Article, name: str) -> str:
+    values = {
+        "title": article.title,
+        "text": article.html,
+        "date": article.date.isoformat() if article.date else "",
+        "author": article.author,
+        "picture": article.picture,
+        "tags": ", ".join(article.tags),
+        "description": article.description,
+    }
+    return values.get(name, "")
+
+
+def read_article(page: Page, settings: ArticlePage, *, now: datetime | None = None) -> ArticleRead:
+    """Read an article page: for each field its ways are tried in order until one gives something."""
+    _remove(page, settings.remove)
+    said, article = stated_by(page), extract(page)
+    fields: dict[str, str] = {}
+    ways: dict[str, str] = {}
+    for one in settings.fields:
+        for way in one.ways:
+            value = _by_way(page, one.name, way, said, article)
+            if value:
+                fields[one.name], ways[one.name] = value, _way_words(way)
+                break
+    text = plain_text(fields.get("text", ""))
+    date = read_date(fields.get("date", ""))
+    following = compile_selector(settings.next_part)(page.root) if settings.next_part else []
+    read = ArticleRead(
+        url=page.url,
+        kind=kind_of_page(page, text=text, free=said.get("free", "")),
+        fields=fields,
+        ways=ways,
+        picture=page.resolve(fields.get("picture", "")),
+        date=date,
+        language=article.language,
+        next_part=next((full for link in following if (full := page.resolve(_address(link)))), ""),
+        odd=_odd(text, date, now),
+    )
+    return read
+
+
+def _remove(page: Page, selectors: Sequence[str]) -> None:
+    for selector in selectors:
+        for element in compile_selector(selector)(page.root):
+            if element.getparent() is not None and element is not page.body:
+                element.drop_tree()
+
+
+def _way_words(way: Way) -> str:
+    return way.selector if way.kind is WayKind.SELECTOR else way.kind.value
+
+
+def _by_way(page: Page, name: str, way: Way, said: Mapping[str, str], article: Article) -> str:
+    if way.kind is WayKind.STATED:
+        # A page states a description, never its text.
+        return _kept_by(way.pattern, said.get(name, "")) if name != "text" else ""
+    if way.kind is WayKind.FOUND:
+        return _kept_by(way.pattern, _found(article, name))
+    elements = compile_selector(way.selector)(page.root)
+    if name == "text":
+        return "".join(_value(page, one, way, name) for one in _outermost(elements))
+    if name in {"tags", "author"}:
+        return ", ".join(dict.fromkeys(value for one in elements[:30] if (value := _value(page, one, way, name))))
+    return next((value for one in elements if (value := _value(page, one, way, name))), "")
+
+
+def _outermost(elements: Sequence[HtmlElement]) -> list[HtmlElement]:
+    chosen = set(elements)
+    return [one for one in elements if chosen.isdisjoint(one.iterancestors())]
+
+
+_FEW_WORDS = 40
+
+
+def _odd(text: str, date: datetime | None, now: datetime | None) -> dict[str, str]:
+    odd: dict[str, str] = {}
+    if text and len(text.split()) < _FEW_WORDS:
+        odd["text"] = "short"
+    if date is not None and now is not None and date > now:
+        odd["date"] = "future"
+    return odd
+
+
+def item_of(
+    read: ArticleRead, *, source: str, entry: Entry | None = None, category: str = "", parts: Sequence[str] = ()
+) -> Item:
+    """Give the item that an article and its entry in the list make; ``parts`` are the texts of its further pages.
+
+    Its identity is its canonical link, so that the same article from two sections is one item.
+    """
+    fields = read.fields
+    url = entry.url if entry else read.url
+    body = fields.get("text", "") + "".join(parts)
+    lead = read.picture or (entry.picture if entry else "")
+    media = [Media(url=lead, kind=MediaKind.PICTURE, origin=MediaOrigin.FEED)] if lead else []
+    tags = [tag.strip() for tag in fields.get("tags", "").split(",") if tag.strip()]
+    own = {name: value for name, value in fields.items() if name not in _KNOWN}
+    summary = fields.get("description") or (entry.excerpt if entry else "")
+    return Item(
+        source=source,
+        identity=canonical_link(url) or url,
+        link=url,
+        title=(fields.get("title") or (entry.title if entry else ""))[:1000],
+        summary=sanitise(summary) if "<" in summary else summary,
+        body=absolute(body, read.url),
+        authors=tuple(name.strip() for name in fields.get("author", "").split(",") if name.strip())[:10],
+        categories=tuple(dict.fromkeys([*([category] if category else []), *tags]))[:50],
+        published=read.date or (entry.date if entry else None),
+        media=unique_media([*media, *pictures_in(body)]),
+        language=read.language,
+        facts=stated(price=fields.get("price") or (entry.price if entry else ""), **own),
+        raw={"fields": dict(fields), "ways": dict(read.ways)},
+    )
+
+
+_KNOWN = frozenset({"title", "text", "date", "author", "picture", "tags", "description", "price"})

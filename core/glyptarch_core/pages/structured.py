@@ -1,0 +1,156 @@
+"""What a page says of itself for machines: linked data (JSON-LD), microdata, and meta elements."""
+
+from collections.abc import Iterator, Mapping
+from typing import Any
+
+from lxml.html import HtmlElement
+
+from glyptarch_core.pages.page import Page, text_in
+from glyptarch_core.readers.page import linked_data, metas_of
+
+__all__ = ["Stated", "stated_by"]
+
+_ARTICLES = frozenset(
+    "Article NewsArticle BlogPosting ReportageNewsArticle AnalysisNewsArticle OpinionNewsArticle TechArticle "
+    "ScholarlyArticle SocialMediaPosting LiveBlogPosting Report Review Recipe Product VideoObject Event WebPage".split()
+)
+_DEEPEST = 6
+_MOST_NODES = 500
+
+Stated = Mapping[str, str]
+"""Fields by name (``title``, ``date``, ``updated``, ``author``, ``picture``, ``tags``, ``description``, …), as stated."""
+
+
+def stated_by(page: Page) -> dict[str, str]:
+    """Give the fields that a page states, the most reliable statement of each."""
+    found: dict[str, str] = {}
+    for fields in (_from_linked_data(page), _from_microdata(page), _from_metas(page)):
+        for name, value in fields:
+            text = " ".join(value.split())[:2000]
+            if text:
+                found.setdefault(name, text)
+    for name in ("picture",):
+        if name in found:
+            found[name] = page.resolve(found[name])
+    return {name: value for name, value in found.items() if value}
+
+
+def _nodes(data: Any, depth: int = 0) -> Iterator[dict[str, Any]]:  # noqa: ANN401 - whatever a page states
+    if depth > _DEEPEST:
+        return
+    for value in data if isinstance(data, list) else [data]:
+        if isinstance(value, dict):
+            yield value
+            for part in ("@graph", "mainEntity", "mainEntityOfPage"):
+                if isinstance(value.get(part), dict | list):
+                    yield from _nodes(value[part], depth + 1)
+
+
+def _types(node: Mapping[str, Any]) -> set[str]:
+    kind = node.get("@type")
+    return {str(one) for one in (kind if isinstance(kind, list) else [kind])}
+
+
+def _text(value: Any) -> str:  # noqa: ANN401
+    if isinstance(value, list):
+        return ", ".join(text for one in value[:10] if (text := _text(one)))
+    if isinstance(value, dict):
+        return _text(value.get("name") or value.get("@value") or value.get("url") or "")
+    return str(value) if isinstance(value, str | int | float) and not isinstance(value, bool) else ""
+
+
+def _address(value: Any) -> str:  # noqa: ANN401
+    one = value[0] if isinstance(value, list) and value else value
+    return _text(one.get("url") or one.get("contentUrl") or "") if isinstance(one, dict) else _text(one)
+
+
+def _from_linked_data(page: Page) -> Iterator[tuple[str, str]]:
+    nodes = [node for data in linked_data(page.root) for node in _nodes(data)][:_MOST_NODES]
+    articles = [node for node in nodes if _types(node) & _ARTICLES]
+    articles.sort(key=lambda node: "WebPage" in _types(node))
+    for node in articles:
+        yield "title", _text(node.get("headline") or node.get("name") or "")
+        yield "date", _text(node.get("datePublished") or node.get("dateCreated") or node.get("uploadDate") or "")
+        yield "updated", _text(node.get("dateModified") or "")
+        yield "author", _text(node.get("author") or node.get("creator") or "")
+        yield "picture", _address(node.get("image") or node.get("thumbnailUrl") or "")
+        yield "tags", _text(node.get("keywords") or "")
+        yield "description", _text(node.get("description") or "")
+        yield "language", _text(node.get("inLanguage") or "")
+        yield "section", _text(node.get("articleSection") or "")
+        free = node.get("isAccessibleForFree")
+        if free is not None:
+            yield "free", str(free).lower()
+        yield from _from_offer(node)
+
+
+def _from_offer(node: Mapping[str, Any]) -> Iterator[tuple[str, str]]:
+    offers = node.get("offers")
+    offer = offers[0] if isinstance(offers, list) and offers else offers
+    if isinstance(offer, dict):
+        yield "price", _text(offer.get("price") or offer.get("lowPrice") or "")
+        yield "currency", _text(offer.get("priceCurrency") or "")
+        yield "availability", _text(offer.get("availability") or "").rpartition("/")[2]
+    rating = node.get("aggregateRating")
+    if isinstance(rating, dict):
+        yield "rating", _text(rating.get("ratingValue") or "")
+
+
+_PROPERTIES = {
+    "headline": "title",
+    "datePublished": "date",
+    "dateModified": "updated",
+    "author": "author",
+    "image": "picture",
+    "keywords": "tags",
+    "price": "price",
+    "priceCurrency": "currency",
+}
+
+
+def _value(element: HtmlElement) -> str:
+    """Give the value of a microdata property (HTML 5.2.4)."""
+    for name in ("content", "datetime"):
+        if element.get(name):
+            return str(element.get(name))
+    for name in ("src", "href"):
+        if element.tag in {"img", "link", "source"} and element.get(name):
+            return str(element.get(name))
+    inner = next((one for one in element.iter() if one is not element and one.get("itemprop") == "name"), None)
+    return text_in(element if inner is None else inner)
+
+
+def _from_microdata(page: Page) -> Iterator[tuple[str, str]]:
+    for element in page.root.xpath("//*[@itemprop]")[:_MOST_NODES]:
+        for one in (element.get("itemprop") or "").split():
+            if one in _PROPERTIES:
+                yield _PROPERTIES[one], _value(element)
+
+
+_METAS = (
+    ("title", ("og:title", "twitter:title", "dc.title", "citation_title")),
+    ("date", ("article:published_time", "og:article:published_time", "datepublished", "pubdate", "publishdate")),
+    ("date", ("dc.date", "dc.date.issued", "dcterms.created", "date", "citation_publication_date", "parsely-pub-date")),
+    ("updated", ("article:modified_time", "og:updated_time", "lastmod", "datemodified")),
+    ("author", ("author", "article:author", "dc.creator", "citation_author", "parsely-author", "byl")),
+    ("picture", ("og:image:secure_url", "og:image", "twitter:image", "image")),
+    ("tags", ("keywords", "news_keywords", "article:tag", "parsely-tags")),
+    ("description", ("og:description", "description", "twitter:description", "dc.description")),
+    ("section", ("article:section",)),
+    ("site", ("og:site_name", "application-name")),
+    ("price", ("product:price:amount", "og:price:amount")),
+    ("currency", ("product:price:currency", "og:price:currency")),
+)
+
+
+def _from_metas(page: Page) -> Iterator[tuple[str, str]]:
+    metas = metas_of(page.root)
+    for name, keys in _METAS:
+        for key in keys:
+            value = metas.get(key, "")
+            # An author given as the address of a profile names nobody.
+            if value and not (name == "author" and value.startswith(("http://", "https://"))):
+                yield name, value
+    language = page.root.get("lang") or ""
+    if language:
+        yield "language", language
