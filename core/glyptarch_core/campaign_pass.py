@@ -80,6 +80,9 @@ class ShapedItem:
     held_by: tuple[Note, ...]
 
 
+_LAYOUT_CHANGED = Note(stage=Stage.RELEASE, code="hold.layout_changed", against=True)
+
+
 @dataclass(frozen=True, slots=True)
 class _Ending:
     """What Place and Release make of an item, with all of the item that they looked at."""
@@ -214,7 +217,8 @@ class CampaignPass:
                 unread_fields=shaped.unread_fields,
             )
         )
-        held_by = [*item.held_by, *(note for note in holds if note.against)]
+        doubts = [_LAYOUT_CHANGED] if captured.source.in_doubt else []
+        held_by = [*item.held_by, *(note for note in holds if note.against), *doubts]
         mode = self._document.release.mode
         released = release(mode, held_by, date=placed.date, now=self._now, gate=self._gate)
         return _Ending(
@@ -223,7 +227,7 @@ class CampaignPass:
             trace=item.trace,
             now=self._now,
             verdict=released.verdict,
-            notes=(*placed.notes, allowed.note, *holds, released.note),
+            notes=(*placed.notes, allowed.note, *holds, *doubts, released.note),
             draft=self._draft(captured, placed, allowed.texts, released),
         )
 

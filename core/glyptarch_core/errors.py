@@ -15,7 +15,6 @@ __all__ = [
     "Fault",
     "ParseError",
     "SelectorError",
-    "SelectorError",
     "SourceError",
     "TemplateError",
     "UnwantedError",

@@ -139,7 +139,8 @@ class Rights:
 class SourceCard:
     """What rules and templates may know of the source an item came from.
 
-    ``keyword`` is what the source was searched for, where it is a search.
+    ``keyword`` is what the source was searched for, where it is a search. ``in_doubt`` says that the layout of its
+    site has changed, so that what is read of it may not be what it was meant to be.
     """
 
     key: str
@@ -147,6 +148,7 @@ class SourceCard:
     link: str = ""
     keyword: str = ""
     rights: Rights = Rights()
+    in_doubt: bool = False
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -8,6 +8,7 @@ from datetime import UTC, datetime, timedelta
 
 from aiohttp import web
 
+from glyptarch_standins import bulletin
 from glyptarch_standins.faults import FAULTS
 from glyptarch_standins.feeds import CONTENT_TYPES, write_feed
 from glyptarch_standins.hub import HUB_FAULTS, Hub
@@ -33,6 +34,7 @@ class World:
     ahead: timedelta = timedelta()
     faults: dict[str, str] = field(default_factory=dict)
     requests: int = 0
+    layout: int = 1
     inbox: Inbox = field(default_factory=Inbox)
     hub: Hub = field(default_factory=Hub)
 
@@ -153,6 +155,14 @@ def _hub_choice(world: World) -> str:
     )
 
 
+def _layout_choice(world: World) -> str:
+    other = 3 - world.layout
+    return (
+        f'<h2>The bulletin</h2><p><a href="/bulletin/">The observatory\'s bulletin</a> has no feed. It stands in layout {world.layout}.</p>'
+        f'<form method="post" action="/control"><button name="layout" value="{other}">Move it to layout {other}</button></form>'
+    )
+
+
 async def _control(request: web.Request) -> web.StreamResponse:
     world = request.app[_WORLD]
     rows = "".join(
@@ -170,7 +180,7 @@ async def _control(request: web.Request) -> web.StreamResponse:
         f'<h1>The simulated world</h1><p><a href="/mail">Inbox</a> of the mail that was sent.</p>'
         f"<p>It is {world.now():%d %B %Y, %H:%M} there. New stories come as time passes.</p>"
         f'<form method="post" action="/control">{steps}<button name="hours" value="now">back to now</button></form>'
-        f"<table><tr><th>Site<th>Feed<th>Fault</tr>{rows}</table>{_hub_choice(world)}",
+        f"<table><tr><th>Site<th>Feed<th>Fault</tr>{rows}</table>{_hub_choice(world)}{_layout_choice(world)}",
     )
 
 
@@ -182,6 +192,8 @@ async def _set(request: web.Request) -> web.StreamResponse:
     elif hours:
         world.ahead += timedelta(hours=float(hours))
         await _publish(request.app, _base(request))
+    if str(form.get("layout", "")) in {"1", "2"}:
+        world.layout = int(str(form["layout"]))
     if "hub" in form:
         world.hub.fault = str(form["hub"]) if form["hub"] in HUB_FAULTS else ""
     if site_named(site):
@@ -219,6 +231,42 @@ async def _publish(app: web.Application, base: str) -> None:
             await world.hub.publish(_topic(site, base), body, CONTENT_TYPES[site.format])
 
 
+def _html(text: str) -> web.Response:
+    return web.Response(text=text, content_type="text/html")
+
+
+async def _bulletin(request: web.Request) -> web.StreamResponse:
+    world, section = request.app[_WORLD], request.match_info.get("section", "")
+    world.requests += 1
+    if section and section not in bulletin.SECTIONS:
+        raise web.HTTPNotFound(text="No such section.")
+    page = int(request.query.get("page", "1"))
+    return _html(bulletin.list_page(section, page, now=_moment(request), seed=world.seed, layout=world.layout))
+
+
+async def _bulletin_note(request: web.Request) -> web.StreamResponse:
+    world = request.app[_WORLD]
+    world.requests += 1
+    number, part = int(request.match_info["number"]), int(request.query.get("part", "1"))
+    return _html(bulletin.article_page(number, part, seed=world.seed, layout=world.layout))
+
+
+async def _staff(_request: web.Request) -> web.StreamResponse:
+    return _html(bulletin.staff_page())
+
+
+async def _shop(_request: web.Request) -> web.StreamResponse:
+    return _html(bulletin.shop_list())
+
+
+async def _good(request: web.Request) -> web.StreamResponse:
+    return _html(bulletin.shop_page(int(request.match_info["number"])))
+
+
+async def _robots(_request: web.Request) -> web.StreamResponse:
+    return web.Response(text=bulletin.ROBOTS)
+
+
 async def _mail(request: web.Request) -> web.StreamResponse:
     return _page("Inbox", f"<h1>Inbox</h1>{inbox_page(request.app[_WORLD].inbox)}")
 
@@ -241,6 +289,13 @@ def make_app(world: World) -> web.Application:
             web.post("/hub", _hub),
             web.get("/pixel.gif", _pixel),
             web.get(r"/pictures/{name:[a-z]+-\d+\.jpg}", _picture),
+            web.get("/robots.txt", _robots),
+            web.get("/bulletin/", _bulletin),
+            web.get("/bulletin/staff/", _staff),
+            web.get("/bulletin/{section:[a-z]+}/", _bulletin),
+            web.get(r"/bulletin/notes/{number:\d+}", _bulletin_note),
+            web.get("/shop/", _shop),
+            web.get(r"/shop/goods/{number:\d+}", _good),
             web.get("/{site}/", _home),
             web.get("/{site}/feed", _feed),
             web.get(r"/{site}/notes/{number:\d+}", _note),

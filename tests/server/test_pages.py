@@ -1,207 +1,256 @@
-"""The page of the desk, the policy on every answer, and the commands."""
+"""Page readers: from an address to items, drift and mend, against the bulletin of the stand-ins."""
 
-import io
-import json
-import os
-import subprocess
-import sys
-import tempfile
-from datetime import timedelta
-from pathlib import Path
+from datetime import UTC, datetime, timedelta
+from typing import Any
 from unittest.mock import patch
+from urllib.parse import parse_qs, urlsplit
 
-from aiohttp import web
-from django.core.management import CommandError, call_command
-from django.http import HttpRequest, HttpResponse
-from django.test import Client, SimpleTestCase, TestCase, override_settings
-from glyptarch_server.common.headers import security_headers
-from glyptarch_server.config import proof_cli
-from glyptarch_server.config.management.commands import export_schema
-from glyptarch_server.posts.actions import move_post
-from glyptarch_server.posts.lifecycle import PostState
-from glyptarch_server.posts.models import Post
+from glyptarch_server import wiring
+from glyptarch_server.items.models import Item
+from glyptarch_server.pages import fetching
+from glyptarch_server.pages.models import Reader, Snapshot
+from glyptarch_server.sources.models import Source
+from glyptarch_server.wiring import FetchCode, Fetched, FetchError, FetchRequest
+from glyptarch_standins import bulletin
+from glyptarch_standins.stories import story_by_number
 
-from tests.served import served
-from tests.server.fixtures import NOW, make_blog, make_campaign, make_source, run
-from tests.server.test_runs import FEED
+from tests.server.fixtures import CannedPortal
+from tests.server.test_api import ApiCase
 
-
-class Desk(TestCase):
-    def test_any_address_of_the_desk_gives_the_built_page_that_is_not_kept(self) -> None:
-        with tempfile.TemporaryDirectory() as folder:
-            Path(folder, "index.html").write_text("<!doctype html><title>Built</title>")
-            with override_settings(WEB_DIST=Path(folder)):
-                answer = Client().get("/desk/meadow/campaigns/any")
-        self.assertContains(answer, "<title>Built</title>")
-        self.assertEqual(answer["Cache-Control"], "no-cache")
-
-    def test_a_front_end_that_is_not_built_says_how_to_build_it(self) -> None:
-        with override_settings(WEB_DIST=Path("/nowhere")):
-            answer = Client().get("/desk/meadow/campaigns")
-        self.assertEqual(answer.status_code, 503)
-        self.assertIn("npm run build", answer.content.decode())
+SITE = "https://ridge.example"
+LIST = f"{SITE}/bulletin/"
+NOW = datetime(2026, 11, 24, 12, tzinfo=UTC)
 
 
-class Policy(SimpleTestCase):
-    async def test_answers_that_come_later_carry_it_as_well(self) -> None:
-        async def later(_request: HttpRequest) -> HttpResponse:
-            return HttpResponse()
+class Site(CannedPortal):
+    """The bulletin as it answers, without a network; what was asked for is kept."""
 
-        answer = await security_headers(later)(HttpRequest())  # type: ignore[misc]
-        self.assertIn("script-src 'self'", answer.headers["Content-Security-Policy"])
+    def __init__(self) -> None:
+        super().__init__()
+        self.now = NOW
+        self.layout = 1
+        self.failing: set[str] = set()
 
-    def test_an_answer_with_a_policy_of_its_own_keeps_it(self) -> None:
-        def own(_request: HttpRequest) -> HttpResponse:
-            return HttpResponse(headers={"Content-Security-Policy": "default-src 'none'"})
+    @property
+    def addresses(self) -> list[str]:
+        return [request.url for request in self.asked]
 
-        answer = security_headers(own)(HttpRequest())
-        self.assertEqual(answer.headers["Content-Security-Policy"], "default-src 'none'")  # type: ignore[union-attr]
-
-
-class Schema(SimpleTestCase):
-    def test_the_written_schema_is_checked_and_written(self) -> None:
-        with tempfile.TemporaryDirectory() as folder:
-            path = Path(folder, "openapi.json")
-            path.write_text("{}")
-            with patch.object(export_schema, "SCHEMA", path):
-                with self.assertRaisesRegex(CommandError, "not current"):
-                    call_command("export_schema", "--check")
-                call_command("export_schema")
-                call_command("export_schema", "--check")
-                self.assertIn("paths", json.loads(path.read_text()))
-
-
-class ProofByCommand(SimpleTestCase):
-    def proof(self, feed: str, *words: str, rules: str = "format: 1\n") -> tuple[int, str, str]:
-        out, err = io.StringIO(), io.StringIO()
-        with tempfile.TemporaryDirectory() as folder:
-            campaign = Path(folder, "rules.yaml")
-            campaign.write_text(rules)
-            with patch("sys.stdout", out), patch("sys.stderr", err):
-                code = proof_cli.main([str(campaign), "--feed", feed, *words])
-        return code, out.getvalue(), err.getvalue()
-
-    def test_a_feed_at_an_address_is_fetched_where_that_is_allowed(self) -> None:
-        app = web.Application()
-
-        async def feed(_request: web.Request) -> web.Response:
-            return web.Response(body=FEED, content_type="application/rss+xml")
-
-        app.add_routes([web.get("/feed", feed)])
-        with served(app) as host:
-            address = f"http://{host}/feed"
-            code, _, said = self.proof(address)
-            self.assertEqual(code, 1)
-            self.assertTrue(said.strip())
-            with patch.dict("os.environ", {"GLYPTARCH_FETCH_ALLOW": host}):
-                code, printed, _ = self.proof(address, "--json", "--explain")
-        self.assertEqual(code, 0)
-        decisions = json.loads(printed)
-        self.assertEqual({one["verdict"] for one in decisions}, {"hold"})
-        self.assertEqual(decisions[0]["trace"][0]["code"], "gathered")
-
-    def test_the_items_of_one_feed_are_compared_with_each_other(self) -> None:
-        with tempfile.TemporaryDirectory() as folder:
-            path = Path(folder, "feed.xml")
-            path.write_bytes(FEED)
-            code, printed, _ = self.proof(
-                str(path), rules="match:\n  rules:\n    - {id: near, kind: near_text, at_least_words: 10}\n"
-            )
-        self.assertEqual(code, 0)
-        self.assertIn("hold", printed)
-
-    def test_a_file_that_is_not_there_is_named(self) -> None:
-        code, _, said = self.proof("/nowhere/feed.xml")
-        self.assertEqual(code, 1)
-        self.assertIn("/nowhere/feed.xml", said)
-
-    def test_what_is_no_feed_says_so(self) -> None:
-        with tempfile.TemporaryDirectory() as folder:
-            path = Path(folder, "feed.xml")
-            path.write_text("hello")
-            code, _, said = self.proof(str(path))
-        self.assertEqual(code, 1)
-        self.assertTrue(said)
-
-
-class Addresses(TestCase):
-    """What is at an address, and how long it may be kept."""
-
-    def test_what_nobody_serves_is_not_found(self) -> None:
-        for path in (
-            "/sitemap.xml",
-            "/.env",
-            "/admin/",
-            "/.git/config",
-            "/wp-login.php",
-            "/manifest.json",
-            "/.vite/manifest.json",
-            "/desks",
-        ):
-            with self.subTest(path):
-                self.assertContains(Client().get(path), "nothing at this address", status_code=404)
-
-    def test_robots_read_the_blogs_and_not_the_desk(self) -> None:
-        self.assertContains(Client().get("/robots.txt"), "Disallow: /desk/")
-
-    def test_answers_of_the_api_are_kept_by_no_cache(self) -> None:
-        for path in ("/api/session", "/api/blogs", "/api/nothing"):
-            self.assertEqual(Client().get(path)["Cache-Control"], "no-store")
-
-    def test_a_name_with_a_hash_is_kept_for_a_year_and_no_other(self) -> None:
-        with tempfile.TemporaryDirectory() as folder:
-            Path(folder, "assets").mkdir()
-            Path(folder, "assets", "index-abc123.js").write_text("1")
-            Path(folder, "mark.svg").write_text("<svg/>")
-            with override_settings(SERVESTATIC_ROOT=Path(folder)):
-                client = Client()
-                hashed, other = client.get("/assets/index-abc123.js"), client.get("/mark.svg")
-        self.assertIn("immutable", hashed["Cache-Control"])
-        self.assertEqual(other["Cache-Control"], "max-age=60, public")
-
-    def test_a_feed_that_has_not_changed_is_not_sent_again(self) -> None:
-        blog = make_blog()
-        make_source(blog, stories=2)
-        run(make_campaign(blog))
-        for path in ("/blog/meadow/feed.xml", "/blog/meadow/atom.xml"):
-            first = Client().get(path)
-            self.assertTrue(first["Last-Modified"])
-            for header, value in (
-                ("HTTP_IF_NONE_MATCH", first["ETag"]),
-                ("HTTP_IF_MODIFIED_SINCE", first["Last-Modified"]),
-            ):
-                again = Client().get(path, **{header: value})
-                self.assertEqual((again.status_code, again.content), (304, b""))
-        move_post(Post.objects.all()[0], PostState.HELD, now=NOW + timedelta(minutes=1))
-        self.assertEqual(Client().get("/blog/meadow/feed.xml", HTTP_IF_NONE_MATCH=first["ETag"]).status_code, 200)
-
-
-class OverTls(SimpleTestCase):
-    """What is switched on where the blog is served over TLS."""
-
-    def settings_of(self, **env: str) -> dict[str, object]:
-        code = (
-            "import json; from glyptarch_server.config import settings as s;"
-            "print(json.dumps({n: getattr(s, n) for n in dir(s) if n.startswith(('SECURE_', 'SESSION_', 'CSRF_'))}, default=str))"
+    def _answer(self, request: FetchRequest) -> Fetched | FetchError:
+        parts, query = urlsplit(request.url), parse_qs(urlsplit(request.url).query)
+        if request.url in self.failing:
+            return FetchError(FetchCode.SERVER_ERROR, f"{request.url} has trouble on its side (status 500).", status=500)
+        if parts.path == "/robots.txt":
+            text, kind = bulletin.ROBOTS, "text/plain"
+        elif parts.path.startswith("/bulletin/notes/"):
+            number, part = int(parts.path.rpartition("/")[2]), int(query.get("part", ["1"])[0])
+            text, kind = bulletin.article_page(number, part, seed=7, layout=self.layout), "text/html"
+        elif parts.path.startswith("/bulletin/"):
+            section, page = parts.path.removeprefix("/bulletin/").strip("/"), int(query.get("page", ["1"])[0])
+            text, kind = bulletin.list_page(section, page, now=self.now, seed=7, layout=self.layout), "text/html"
+        else:
+            return FetchError(FetchCode.NOT_FOUND, f"{request.url} does not exist there (404).", status=404)
+        return Fetched(
+            url=request.url,
+            body=text.encode(),
+            not_modified=False,
+            content_type=kind,
+            etag="",
+            last_modified="",
+            milliseconds=1,
         )
-        done = subprocess.run(
-            [sys.executable, "-c", code], env={**os.environ, **env}, capture_output=True, text=True, check=True
-        )
-        found: dict[str, object] = json.loads(done.stdout)
-        return found
 
-    def test_cookies_redirects_and_hsts_come_with_one_setting(self) -> None:
-        plain, over_tls = self.settings_of(), self.settings_of(GLYPTARCH_HTTPS="1", GLYPTARCH_HOSTS="blog.example")
-        self.assertEqual(
-            (plain["SESSION_COOKIE_SECURE"], plain["SECURE_SSL_REDIRECT"], plain["SECURE_HSTS_SECONDS"]),
-            (False, False, 0),
-        )
-        for name in ("SESSION_COOKIE_SECURE", "CSRF_COOKIE_SECURE", "SECURE_SSL_REDIRECT"):
-            self.assertEqual(over_tls[name], 1, name)
-        self.assertEqual(over_tls["SECURE_HSTS_SECONDS"], 31536000)
-        self.assertEqual(over_tls["CSRF_TRUSTED_ORIGINS"], ["https://blog.example"])
 
-    def test_the_scheme_is_believed_only_from_a_proxy_that_is_trusted(self) -> None:
-        self.assertIsNone(self.settings_of(GLYPTARCH_HTTPS="1")["SECURE_PROXY_SSL_HEADER"])
-        behind = self.settings_of(GLYPTARCH_HTTPS="1", GLYPTARCH_TRUSTED_PROXIES="10.0.0.0/8")
-        self.assertEqual(behind["SECURE_PROXY_SSL_HEADER"], ["HTTP_X_FORWARDED_PROTO", "https"])
+class PageReaders(ApiCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.site = Site()
+        fetching._robots.clear()
+        given = patch.object(wiring, "fetcher", return_value=self.site)
+        given.start()
+        self.addCleanup(given.stop)
+
+    def ask(self, method: str, path: str, status: int = 200, **body: Any) -> Any:  # noqa: ANN401
+        answer = self.call(self.editor, method, f"/blogs/meadow{path}", body if method in {"POST", "PUT"} else None)
+        self.assertEqual(answer.status_code, status, answer.content[:500])
+        return answer.json() if status == 200 else None
+
+    def document(self, **changes: Any) -> dict[str, Any]:  # noqa: ANN401
+        page = self.ask("POST", "/pages", url=LIST)
+        return {"url": LIST, "list_page": page["lists"][0]["list_page"], **changes}
+
+    def made_source(self, **changes: Any) -> Source:  # noqa: ANN401
+        made = self.ask("POST", "/readers", name="Bulletin", document=self.document(**changes))
+        self.ask("POST", "/page-sources", reader=made["key"], title="Bulletin")
+        return Source.objects.get(reader__key=made["key"])
+
+    def read(self, source: Source) -> Any:  # noqa: ANN401
+        return self.ask("POST", f"/sources/{source.key}/read")
+
+    def test_a_page_is_opened_with_proposals_and_sections(self) -> None:
+        page = self.ask("POST", "/pages", url=LIST)
+        self.assertEqual((page["url"], page["kind"]), (LIST, "article"))
+        self.assertEqual(page["lists"][0]["count"], 8)
+        self.assertEqual(page["lists"][0]["list_page"]["next"], "a[rel=next]")
+        self.assertEqual([one["name"] for one in page["sections"]], ["Sky", "Dome", "Evenings", "Archive", "Tonight", "Staff"])
+        self.assertEqual(self.ask("GET", f"/pages/{page['id']}")["lists"], page["lists"])
+
+    def test_robots_are_asked_first_and_a_page_they_forbid_is_not_fetched(self) -> None:
+        answer = self.call(self.editor, "POST", "/blogs/meadow/pages", {"url": f"{LIST}staff/"})
+        self.assertEqual(answer.status_code, 422)
+        self.assertIn("robots.txt does not let us read", answer.json()["detail"])
+        self.assertEqual(self.site.addresses, [f"{SITE}/robots.txt"])
+
+    def test_articles_become_items_with_their_fields_once_each(self) -> None:
+        source = self.made_source(sections=[{"url": f"{LIST}sky/", "category": "Comets"}, {"url": f"{LIST}dome/"}])
+        reading = self.read(source)
+        self.assertEqual((reading["error"], reading["fresh"] > 8), ("", True))
+        items = list(Item.objects.filter(source=source))
+        self.assertTrue(all(item.title and item.published and item.text for item in items))
+        self.assertTrue(all(item.authors for item in items if not item.text.startswith("Not")))
+        self.assertIn(["Comets"], [item.categories for item in items])
+        for words in ("More notes", "Send", "Before you continue", "Continue on page 2"):
+            self.assertFalse([item.pk for item in items if words in item.body], words)
+        before = len(self.site.asked)
+        self.assertEqual(self.read(source)["fresh"], 0)
+        self.assertFalse([url for url in self.site.addresses[before:] if "/notes/" in url and self._is_captured(url)])
+
+    def _is_captured(self, url: str) -> bool:
+        return Item.objects.filter(link=url).exists()
+
+    def test_an_article_in_two_parts_is_put_together(self) -> None:
+        source = self.made_source()
+        reader = Reader.objects.get()
+        reader.document["article"]["next_part"] = "a.continue"
+        reader.document["list_page"]["pages"] = 4
+        reader.document["at_most"] = 40
+        reader.save()
+        self.read(source)
+        parted = [url.partition("?")[0] for url in self.site.addresses if "part=2" in url]
+        self.assertTrue(parted)
+        number = int(parted[0].rpartition("/")[2])
+        story = story_by_number(bulletin._OBSERVATORY, number, 7)
+        text = Item.objects.get(link=parted[0]).text
+        self.assertIn(story.paragraphs[0][:60], text)
+        self.assertIn(story.paragraphs[-1][-60:], text)
+
+    def test_consent_pages_are_told_and_become_no_item(self) -> None:
+        source = self.made_source()
+        Reader.objects.update(document=Reader.objects.get().document | {"at_most": 40})
+        reader = Reader.objects.get()
+        reader.document["list_page"]["pages"] = 6
+        reader.save()
+        reading = self.read(source)
+        self.assertIn("page_consent", [one["code"] for one in reading["warnings"]])
+        self.assertFalse(Item.objects.filter(source=source, title__startswith="Before you").exists())
+
+    def test_one_section_that_fails_is_told_and_stops_no_other(self) -> None:
+        source = self.made_source(sections=[{"url": f"{LIST}sky/"}, {"url": f"{LIST}dome/"}])
+        self.site.failing = {f"{LIST}sky/"}
+        reading = self.read(source)
+        self.assertEqual(reading["error"], "")
+        self.assertIn("section_unread", [one["code"] for one in reading["warnings"]])
+        self.assertGreater(reading["fresh"], 0)
+        self.site.failing |= {f"{LIST}dome/"}
+        self.assertEqual(self.read(source)["error"], "server_error")
+
+    def drifted(self, **changes: Any) -> Source:  # noqa: ANN401
+        source = self.made_source()
+        Reader.objects.update(**changes)
+        for _ in range(3):
+            self.read(source)
+            self.site.now += timedelta(days=1)
+        self.site.layout = 2
+        self.read(source)
+        return source
+
+    def test_a_new_layout_is_noticed_its_posts_are_held_and_the_mend_reads_it_again(self) -> None:
+        source = self.drifted()
+        reader = Reader.objects.get()
+        self.assertIn("list.link", [one["part"] for one in reader.drift])
+        shown = self.ask("GET", f"/sources/{source.key}")["source"]
+        self.assertTrue(shown["in_doubt"])
+        found = self.ask("GET", f"/readers/{reader.key}/mend")
+        self.assertTrue(found["sure"])
+        self.assertEqual(found["found"], found["known"])
+        taken = self.ask("POST", f"/readers/{reader.key}/mend")
+        self.assertEqual(taken["drift"], [])
+        source.refresh_from_db()
+        self.assertFalse(source.in_doubt)
+        self.site.now += timedelta(days=2)
+        self.assertGreater(self.read(source)["fresh"], 0)
+
+    def test_a_reader_that_mends_itself_says_so_in_the_audit_list(self) -> None:
+        source = self.drifted(mends_itself=True)
+        reader = Reader.objects.get()
+        self.assertEqual(reader.drift, [])
+        self.assertIsNotNone(reader.mended_at)
+        source.refresh_from_db()
+        self.assertFalse(source.in_doubt)
+        entry = self.call(self.owner, "GET", "/blogs/meadow/audit").json()["rows"][0]
+        self.assertEqual((entry["action"], entry["after"]), ("reader.mended", {"by_itself": True}))
+
+    def test_pointing_gives_a_selector_and_typing_shows_its_faults(self) -> None:
+        page = self.ask("POST", "/pages", url=LIST)
+        links = self.ask("POST", f"/pages/{page['id']}/match", selector="h2 a")["places"]
+        made = self.ask("POST", f"/pages/{page['id']}/point", examples=links[:2])
+        self.assertEqual(made[0]["places"], links)
+        self.assertTrue(made[0]["exact"])
+        one = self.ask("POST", f"/pages/{page['id']}/point", examples=links[:1], only=True)
+        self.assertEqual(one[0]["places"], links[:1])
+        wrong = self.ask("POST", f"/pages/{page['id']}/match", selector="h2 >> a")
+        self.assertEqual((wrong["places"], wrong["at"] > 0), ([], True))
+
+    def test_a_test_reads_sample_articles_and_keeps_nothing(self) -> None:
+        document = self.document()
+        entries = self.ask("POST", f"/pages/{Snapshot.objects.get().pk}/list", document=document)["entries"]
+        self.assertEqual(len(entries), 8)
+        self.assertTrue(all(one["date"] and one["excerpt"] for one in entries))
+        rows = self.ask("POST", "/reader-test", document=document, urls=[one["url"] for one in entries[:4]])
+        self.assertEqual([row["cells"]["title"]["value"] for row in rows if row["kind"] == "article"][0], entries[0]["title"])
+        self.assertEqual(Snapshot.objects.count(), 1)
+        self.assertEqual(Item.objects.filter(link__startswith=LIST).count(), 0)
+
+    def test_the_frame_holds_no_script_and_may_load_nothing_from_elsewhere(self) -> None:
+        page = self.ask("POST", "/pages", url=LIST)
+        answer = self.call(self.editor, "GET", f"/blogs/meadow/pages/{page['id']}/frame")
+        text = answer.content.decode()
+        self.assertIn("default-src 'none'", answer["Content-Security-Policy"])
+        self.assertIn("sandbox allow-same-origin", answer["Content-Security-Policy"])
+        self.assertNotIn("<script", text)
+        self.assertNotIn("window.seen", text)
+        self.assertNotIn(" href=", text.replace("<link", ""))
+        self.assertIn('data-place="0"', text)
+        self.assertIn("/asset?of=", text)
+
+    def test_only_addresses_that_we_have_signed_are_fetched_for_a_frame(self) -> None:
+        page = self.ask("POST", "/pages", url=LIST)
+        before = len(self.site.asked)
+        answer = self.call(self.editor, "GET", f"/blogs/meadow/pages/{page['id']}/asset?of=https://evil.example/")
+        self.assertEqual((answer.status_code, len(self.site.asked)), (404, before))
+
+    def test_a_reader_goes_out_as_yaml_and_comes_in_again(self) -> None:
+        made = self.ask("POST", "/readers", name="Bulletin", document=self.document())
+        written = self.ask("GET", f"/readers/{made['key']}/yaml")
+        again = self.ask("POST", "/reader-yaml", **written)
+        self.assertEqual((again["document"], again["name"]), (made["document"], "Bulletin"))
+        self.assertNotEqual(again["key"], made["key"])
+        answer = self.call(self.editor, "POST", "/blogs/meadow/reader-yaml", {"yaml": "name: x\nlist_page: {link: 'a >'}"})
+        self.assertEqual(answer.status_code, 422)
+        self.assertIn("list_page", answer.json()["detail"])
+
+    def test_two_people_do_not_overwrite_each_other(self) -> None:
+        made = self.ask("POST", "/readers", name="Bulletin", document=self.document())
+        change = {"name": "Mine", "document": made["document"], "seen": made["changed_at"]}
+        self.ask("PUT", f"/readers/{made['key']}", **change)
+        stale = change | {"name": "Theirs", "seen": "2026-11-01T00:00:00Z"}
+        answer = self.call(self.editor, "PUT", f"/blogs/meadow/readers/{made['key']}", stale)
+        self.assertEqual(answer.status_code, 409)
+        self.assertEqual(Reader.objects.get().name, "Mine")
+
+    def test_a_reader_that_a_source_uses_is_not_removed(self) -> None:
+        source = self.made_source()
+        path = f"/blogs/meadow/readers/{Reader.objects.get().key}"
+        self.assertEqual(self.call(self.editor, "DELETE", path, None).status_code, 409)
+        self.ask("DELETE", f"/sources/{source.key}", status=204)
+        self.ask("DELETE", path.removeprefix("/blogs/meadow"), status=204)
+        self.assertEqual(self.ask("GET", "/readers"), [])

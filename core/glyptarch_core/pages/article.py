@@ -151,7 +151,7 @@ def _texts(root: HtmlElement) -> Iterator[tuple[HtmlElement, float]]:
         element = waiting.pop()
         if not isinstance(element.tag, str) or (element is not root and _is_outside(element)):
             continue
-        if element.tag in _HEADINGS:
+        if element.tag in _HEADINGS or _is_teaser(element):
             continue
         weight = _weight(_own_text(element), sum(len(text_in(one)) for one in element.iterchildren("a")))
         if weight and not _NOTICE.search(_own_text(element)[:400]):
@@ -159,7 +159,42 @@ def _texts(root: HtmlElement) -> Iterator[tuple[HtmlElement, float]]:
         waiting.extend(child for child in element if isinstance(child.tag, str) and child.tag in _WITH_TEXT)
 
 
-_WITH_TEXT = _BLOCKS | {"body", "center", "font", "span", "header", "details", "a", "b", "strong", "em", "i", "form", "tbody", "thead"}
+_LONGEST_TEASER = 500
+
+
+def _is_teaser(element: HtmlElement) -> bool:
+    """Tell whether an element announces another article: a short block whose heading is a link, with others of its kind."""
+    if element.tag not in {"div", "li", "section", "article", "a"}:
+        return False
+    titled = any(
+        one.tag in _HEADINGS and (one.find(".//a") is not None or _in_link(one)) for one in element.iter(*_HEADINGS)
+    )
+    if not titled or len(text_in(element)) > _LONGEST_TEASER:
+        return False
+    kin = [one for one in (element.getprevious(), element.getnext()) if one is not None]
+    return any(one.tag == element.tag and one.get("class") == element.get("class") for one in kin)
+
+
+def _in_link(element: HtmlElement) -> bool:
+    return next(element.iterancestors("a"), None) is not None
+
+
+_WITH_TEXT = _BLOCKS | {
+    "body",
+    "center",
+    "font",
+    "span",
+    "header",
+    "details",
+    "a",
+    "b",
+    "strong",
+    "em",
+    "i",
+    "form",
+    "tbody",
+    "thead",
+}
 
 
 def main_element(page: Page) -> HtmlElement:
@@ -180,12 +215,24 @@ def main_element(page: Page) -> HtmlElement:
         return body
     current = body
     while True:
-        child = max((one for one in current if isinstance(one.tag, str)), key=lambda one: sums.get(one, 0.0), default=None)
+        child = max(
+            (one for one in current if isinstance(one.tag, str)), key=lambda one: sums.get(one, 0.0), default=None
+        )
         if child is None:
             return current
         share = sums.get(child, 0.0) / max(sums[current], 1e-9)
         favour = 0.2 if _says_text(child) else 0.0
-        if share + favour < _ENOUGH or child.tag in {"p", "span", "tr", "td", "li", "blockquote", "ul", "ol", "pre"} - _only_cell(child):
+        if share + favour < _ENOUGH or child.tag in {
+            "p",
+            "span",
+            "tr",
+            "td",
+            "li",
+            "blockquote",
+            "ul",
+            "ol",
+            "pre",
+        } - _only_cell(child):
             return current
         current = child
 
@@ -232,6 +279,8 @@ def _goes(element: HtmlElement) -> bool:
         return len(text_in(element)) < 400  # noqa: PLR2004 - characters
     if _is_outside(element):
         return not (element.tag in {"form"} and len(text_in(element)) > 1000)  # noqa: PLR2004 - a form around a page
+    if _is_teaser(element):
+        return True
     if element.tag in {"ul", "ol", "div", "section", "p", "table", "dl"}:
         text = text_in(element)
         if not text:
@@ -269,7 +318,8 @@ def _leaves(root: HtmlElement) -> list[HtmlElement]:
     return [
         element
         for element in root.iter("p", "div", "li", "h2", "h3", "h4", "h5", "h6", "time", "address", "span")
-        if text_in(element) and not any(one.tag in _BLOCKS for one in element.iterdescendants() if isinstance(one.tag, str))
+        if text_in(element)
+        and not any(one.tag in _BLOCKS for one in element.iterdescendants() if isinstance(one.tag, str))
     ]
 
 
@@ -288,7 +338,7 @@ def _without_edges(root: HtmlElement) -> None:
             _drop(element)
     for element in reversed(_leaves(root)[-8:]):
         text = text_in(element)
-        ends = text[-1:] in ".!?…\"”»)。！？।:"
+        ends = text[-1:] in '.!?…"”»)。！？।:'
         label = element.tag in _HEADINGS or _LEAD_LINES.match(text) or _is_date(text)
         if len(text.split()) > _SHORT or (ends and not label):
             break
@@ -301,7 +351,9 @@ def _is_date(text: str) -> bool:
 
 
 def _bare_date(text: str) -> str:
-    return re.sub(r"^(?:\w+ ){0,2}?(?=\d|(?:Jan|Feb|Mar|Apr|May|Jun|Jul|Aug|Sep|Oct|Nov|Dec))", "", text).strip(" ·|–-,")
+    return re.sub(r"^(?:\w+ ){0,2}?(?=\d|(?:Jan|Feb|Mar|Apr|May|Jun|Jul|Aug|Sep|Oct|Nov|Dec))", "", text).strip(
+        " ·|–-,"
+    )
 
 
 # The fields around it
@@ -410,7 +462,9 @@ def _in_order(text: str) -> str:
     slashes = re.match(r"(\d{1,2})/(\d{1,2})/(\d{4})$", written)
     # 03/04 is March or April, by country: only one that can be read in one way is read.
     if slashes and (int(slashes[1]) > 12 or int(slashes[2]) > 12 or slashes[1] == slashes[2]):  # noqa: PLR2004 - months
-        day, month = (slashes[1], slashes[2]) if int(slashes[1]) > 12 or slashes[1] == slashes[2] else (slashes[2], slashes[1])  # noqa: PLR2004
+        day, month = (
+            (slashes[1], slashes[2]) if int(slashes[1]) > 12 or slashes[1] == slashes[2] else (slashes[2], slashes[1])
+        )  # noqa: PLR2004
         return f"{slashes[3]}-{int(month):02}-{int(day):02}"
     dots = re.match(r"(\d{1,2})\.(\d{1,2})\.(\d{4})$", written)
     if dots and int(dots[2]) <= 12:  # noqa: PLR2004
@@ -456,15 +510,47 @@ def _author(page: Page, stated: dict[str, str], main: HtmlElement, heading: Html
         for element in part.iter():
             if not isinstance(element.tag, str) or _stands_outside(element, page):
                 continue
-            if element.get("rel") == "author" or element.get("itemprop") == "author" or _AUTHOR_NAMES.search(_named(element)):
+            if (
+                element.get("rel") == "author"
+                or element.get("itemprop") == "author"
+                or _AUTHOR_NAMES.search(_named(element))
+            ):
                 name = _name(text_in(element))
                 if name:
                     return name
         for element in part.iter("p", "div", "span", "address", "small", "em", "i", "b", "a", "td", "li"):
             text = text_in(element)
-            if len(text) <= 120 and (match := _BY.match(text)) and (name := _name(match[1])):  # noqa: PLR2004
+            if len(text) <= _LONGEST_LINE and (match := _BY.match(text)) and (name := _name(match[1])):
                 return name
+    return _named_beside_date(page, main, heading)
+
+
+_LONGEST_LINE = 120
+_PARTS = re.compile(r"\s+[|·•–—-]\s+|[|·•,]\s*|\b(?:posted|published|updated|written|on|am|le|el)\b", re.IGNORECASE)
+_BY_WITHIN = re.compile(r"\b(?:by|von|par|por)\s+((?:[^\W\d_][\w.'’-]*\s?){1,4})", re.IGNORECASE)
+_PERSON = re.compile(
+    r"(?:[^\W\d_a-z][\w.'’-]*)(?:\s+(?:(?:de|van|von|der|la|le|al|bin|di|da)\s+)?[^\W\d_a-z][\w.'’-]*){1,3}"
+)
+
+
+def _named_beside_date(page: Page, main: HtmlElement, heading: HtmlElement | None) -> str:
+    """Give the name that stands in one line with the date: “3 May 2026 | Name”, “Posted on 3 May by Name”."""
+    for part in _around(page, main, heading)[:-1]:
+        for element in part.iter("p", "div", "span", "i", "em", "small", "time", "td", "li"):
+            text = text_in(element)
+            if len(text) > _LONGEST_LINE or not (dated := _WITHIN.search(text)) or _stands_outside(element, page):
+                continue
+            named = _BY_WITHIN.search(text)
+            if named and (name := _name(named[1])):
+                return name
+            rest = f"{text[: dated.start()]} | {text[dated.end() :]}"
+            found = next((one.strip() for one in _PARTS.split(rest) if _PERSON.fullmatch(one.strip())), "")
+            if found and not _WEEKDAY.match(found):
+                return found
     return ""
+
+
+_WEEKDAY = re.compile(r"(?:mon|tues|wednes|thurs|fri|satur|sun)day\b", re.IGNORECASE)
 
 
 def _name(text: str) -> str:

@@ -5,14 +5,15 @@ element), then selectors are made that match these and nothing else, the longest
 """
 
 from collections import defaultdict
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
+from functools import partial
 from itertools import islice
+from weakref import WeakKeyDictionary
 
-from lxml import etree
 from lxml.html import HtmlElement
 
-from glyptarch_core.pages.lasting import classes_of, tokens_of
+from glyptarch_core.pages.lasting import NAMING_ATTRIBUTES, classes_of, tokens_of
 from glyptarch_core.pages.page import Page
 
 __all__ = ["Derived", "derive", "path_to", "those_meant"]
@@ -23,7 +24,7 @@ _TOKENS = 6
 _LEVEL_COST = 0.35
 _CHILD_COST = 0.15
 _PLACE_COST = 9.0
-_MOST_TRIED = 900
+_MOST_TRIED = 300
 _GIVEN = 5
 
 
@@ -40,30 +41,27 @@ class Derived:
 class _Index:
     """The elements of a page by what stands for them in a selector."""
 
-    def __init__(self, root: HtmlElement) -> None:
-        self._by_token: dict[str, set[HtmlElement]] = {}
-        self._by_tag: dict[str, list[HtmlElement]] = defaultdict(list)
-        for element in root.iter(etree.Element):
-            self._by_tag[str(element.tag)].append(element)
+    def __init__(self, page: Page) -> None:
+        self.nth = page.nth
+        self._by_token: dict[str, set[HtmlElement]] = defaultdict(set)
+        for element in page.places:
+            tag, attributes = str(element.tag), element.attrib
+            self._by_token[tag].add(element)
+            for name, value in attributes.items():
+                if name == "class":
+                    for one in value.split():
+                        self._by_token[f"{tag}.{one}"].add(element)
+                elif name == "id":
+                    self._by_token[f"#{value}"].add(element)
+                elif name in NAMING_ATTRIBUTES:
+                    self._by_token[f"{tag}[{name}={value}]"].add(element)
 
     def of(self, token: str) -> set[HtmlElement]:
         """Give the elements that a token matches."""
-        found = self._by_token.get(token)
-        if found is None:
-            found = self._by_token[token] = set(self._find(token))
-        return found
+        return self._by_token.get(token, _NONE)
 
-    def _find(self, token: str) -> Iterable[HtmlElement]:
-        if token.startswith("#"):
-            return (one for group in self._by_tag.values() for one in group if one.get("id") == token[1:])
-        tag, _, rest = token.partition("[")
-        if rest:
-            name, _, value = rest.rstrip("]").partition("=")
-            return (one for one in self._by_tag[tag] if one.get(name) == value)
-        tag, _, name = token.partition(".")
-        if not name:
-            return self._by_tag[tag]
-        return (one for one in self._by_tag[tag] if name in (one.get("class") or "").split())
+
+_NONE: set[HtmlElement] = set()
 
 
 def path_to(element: HtmlElement) -> str:
@@ -109,7 +107,7 @@ def _alike(first: HtmlElement, other: HtmlElement) -> bool:
     return bool(mine & theirs) or not (mine and theirs)
 
 
-def _descend(block: HtmlElement, like: Sequence[HtmlElement]) -> list[HtmlElement]:
+def _descend(block: HtmlElement, like: Sequence[HtmlElement], nth: Mapping[HtmlElement, int]) -> list[HtmlElement]:
     """Give the elements at the same place below a block: by tags, preferring a class in common at each step."""
     level = [block]
     for step in like:
@@ -119,13 +117,12 @@ def _descend(block: HtmlElement, like: Sequence[HtmlElement]) -> list[HtmlElemen
         level = named or children
         if len(level) > 1:
             # The same tag several times: the one in the same place among its kind.
-            place = sum(1 for _ in step.itersiblings(str(step.tag), preceding=True))
-            same = [one for one in level if sum(1 for _ in one.itersiblings(str(one.tag), preceding=True)) == place]
+            same = [one for one in level if nth[one] == nth[step]]
             level = level if named and len(named) == len(level) and not same else same or level[:1]
     return level
 
 
-def _blocks_around(example: HtmlElement) -> tuple[list[HtmlElement], list[HtmlElement]] | None:
+def _blocks_around(example: HtmlElement, nth: Mapping[HtmlElement, int]) -> tuple[list[HtmlElement], list[HtmlElement]] | None:
     """Give the repeated blocks of which one holds the example, and the way from its block down to it."""
     line = _ancestry(example)
     best: tuple[float, list[HtmlElement], list[HtmlElement]] | None = None
@@ -140,7 +137,7 @@ def _blocks_around(example: HtmlElement) -> tuple[list[HtmlElement], list[HtmlEl
                 rows.append([child for aunt in aunts for child in aunt if child is block or _alike(block, child)])
         for blocks in rows:
             way = line[place + 1 :]
-            found = sum(bool(_descend(one, way)) for one in blocks)
+            found = sum(bool(_descend(one, way, nth)) for one in blocks)
             if found < 2 or found < len(blocks) * 0.5:  # noqa: PLR2004 - one is no repetition
                 continue
             score = found + (0.5 if _says_block(block) else 0.0)
@@ -153,18 +150,22 @@ def _says_block(element: HtmlElement) -> bool:
     return element.tag in {"article", "li", "tr"}
 
 
-def those_meant(page: Page, examples: Sequence[HtmlElement], *, without: Sequence[HtmlElement] = ()) -> set[HtmlElement]:
+def those_meant(
+    page: Page, examples: Sequence[HtmlElement], *, without: Sequence[HtmlElement] = ()
+) -> set[HtmlElement]:
     """Give the elements that are most likely meant by examples, without what was said not to be.
 
     Several examples mean the same place in every block between them; one example the same place in the
     blocks around it, where there are such.
     """
-    if len(examples) == 1:
-        found = _blocks_around(examples[0])
-        if found is None:
-            return {examples[0]}
-        blocks, way = found
-        meant = {one for block in blocks for one in (_descend(block, way) if way else [block])}
+    around = _blocks_around(examples[0], page.nth)
+    alike = (
+        {one for block in around[0] for one in (_descend(block, around[1], page.nth) if around[1] else [block])}
+        if around
+        else set()
+    )
+    if len(examples) == 1 or alike.issuperset(examples):
+        meant = alike or set(examples)
     else:
         top = _shared_root(examples)
         ways = [_below(top, example) for example in examples]
@@ -175,7 +176,7 @@ def those_meant(page: Page, examples: Sequence[HtmlElement], *, without: Sequenc
             head, rest = way[0], way[1:]
             for block in top:
                 if block is head or _alike(head, block):
-                    meant.update(_descend(block, rest) if rest else [block])
+                    meant.update(_descend(block, rest, page.nth) if rest else [block])
     return (meant | set(examples)) - set(without)
 
 
@@ -190,13 +191,18 @@ def derive(
     chosen = list(examples)[:_MOST_EXAMPLES]
     if not chosen:
         return []
-    meant = set(chosen) if only else those_meant(page, chosen, without=without)
-    index, refused = _Index(page.root), set(without)
+    meant = set(examples) if only else those_meant(page, chosen, without=without)
+    index, refused = page_index(page), set(without)
     made: dict[str, Derived] = {}
-    for selector, cost, matches in islice(_candidates(index, chosen), _MOST_TRIED):
-        if selector in made or not matches.issuperset(chosen) or matches & refused:
+    exact_ones = 0
+    for cost, selector, find in sorted(_candidates(index, chosen), key=lambda one: (one[0], len(one[1])))[:_MOST_TRIED]:
+        if selector in made or exact_ones == _GIVEN:
+            continue
+        matches = find()
+        if not matches.issuperset(chosen) or matches & refused:
             continue
         exact = matches == meant
+        exact_ones += exact
         apart = len(matches ^ meant) / max(len(meant), 1)
         made[selector] = Derived(
             selector=selector,
@@ -208,34 +214,40 @@ def derive(
     return ranked[:_GIVEN]
 
 
+_Candidate = tuple[float, str, Callable[[], set[HtmlElement]]]
+"""A selector that may do: its cost, and what finds its matches."""
+
+
 def _shared_tokens(index: _Index, elements: Sequence[HtmlElement]) -> list[tuple[str, float]]:
     """Give the cheapest tokens that stand for all these elements."""
     tokens = [(token, cost) for token, cost in tokens_of(elements[0]) if index.of(token).issuperset(elements)]
     return sorted(tokens, key=lambda one: one[1])[:_TOKENS]
 
 
-def _candidates(
-    index: _Index, examples: Sequence[HtmlElement]
-) -> Iterable[tuple[str, float, set[HtmlElement]]]:
-    """Give selectors that match all examples, with their cost and all that they match."""
+def _candidates(index: _Index, examples: Sequence[HtmlElement]) -> Iterator[_Candidate]:
+    """Give selectors that match all examples."""
     last = _shared_tokens(index, examples)
     if not last:
         return
     uppers = _upper_tokens(index, examples)
     for token, cost in last:
-        yield token, cost, index.of(token)
+        yield cost, token, partial(index.of, token)
     for distance, upper, upper_cost in uppers:
-        above = index.of(upper)
         for token, cost in last:
-            own = index.of(token)
-            inside = {one for one in own if _stands_in(one, above)}
             total = cost + upper_cost + _LEVEL_COST * distance
             if distance == 1:
-                direct = {one for one in inside if one.getparent() in above}
-                yield f"{upper} > {token}", total + _CHILD_COST, direct
-            yield f"{upper} {token}", total, inside
+                yield total + _CHILD_COST, f"{upper} > {token}", partial(_children, index.of(token), index.of(upper))
+            yield total, f"{upper} {token}", partial(_inside, index.of(token), index.of(upper))
     yield from _three_levels(index, last, uppers)
     yield from _by_place(index, examples, last, uppers)
+
+
+def _inside(own: Iterable[HtmlElement], above: set[HtmlElement]) -> set[HtmlElement]:
+    return {one for one in own if any(ancestor in above for ancestor in one.iterancestors())}
+
+
+def _children(own: Iterable[HtmlElement], above: set[HtmlElement]) -> set[HtmlElement]:
+    return {one for one in own if one.getparent() in above}
 
 
 def _upper_tokens(index: _Index, examples: Sequence[HtmlElement]) -> list[tuple[int, str, float]]:
@@ -251,29 +263,24 @@ def _upper_tokens(index: _Index, examples: Sequence[HtmlElement]) -> list[tuple[
     return sorted(found, key=lambda one: one[2] + _LEVEL_COST * one[0])
 
 
-def _stands_in(element: HtmlElement, above: set[HtmlElement]) -> bool:
-    return any(one in above for one in element.iterancestors())
-
-
 def _three_levels(
     index: _Index, last: Sequence[tuple[str, float]], uppers: Sequence[tuple[int, str, float]]
-) -> Iterable[tuple[str, float, set[HtmlElement]]]:
+) -> Iterator[_Candidate]:
     for far, outer, outer_cost in uppers[:8]:
         for near, inner, inner_cost in uppers[:12]:
             if near >= far:
                 continue
-            within = {one for one in index.of(inner) if _stands_in(one, index.of(outer))}
             for token, cost in last[:3]:
-                matches = {one for one in index.of(token) if _stands_in(one, within)}
                 total = cost + inner_cost + outer_cost + _LEVEL_COST * far
-                yield f"{outer} {inner} {token}", total, matches
+                yield total, f"{outer} {inner} {token}", partial(_within_two, index, outer, inner, token, direct=False)
                 if near == 1:
-                    direct = {one for one in matches if one.getparent() in within}
-                    yield f"{outer} {inner} > {token}", total + _CHILD_COST, direct
+                    find = partial(_within_two, index, outer, inner, token, direct=True)
+                    yield total + _CHILD_COST, f"{outer} {inner} > {token}", find
 
 
-def _place_of(element: HtmlElement) -> int:
-    return sum(1 for _ in element.itersiblings(str(element.tag), preceding=True)) + 1
+def _within_two(index: _Index, outer: str, inner: str, token: str, *, direct: bool) -> set[HtmlElement]:
+    within = _inside(index.of(inner), index.of(outer))
+    return _children(index.of(token), within) if direct else _inside(index.of(token), within)
 
 
 def _by_place(
@@ -281,24 +288,31 @@ def _by_place(
     examples: Sequence[HtmlElement],
     last: Sequence[tuple[str, float]],
     uppers: Sequence[tuple[int, str, float]],
-) -> Iterable[tuple[str, float, set[HtmlElement]]]:
+) -> Iterator[_Candidate]:
     """Give selectors that count among neighbours: the last resort, they break with any move."""
-    places = {_place_of(example) for example in examples}
-    step = next((level for level in _levels(examples) if len({_place_of(one) for one in level}) == 1), None)
+    places = {index.nth[example] for example in examples}
+    steps = [level[0] for level in islice(_levels(examples), _LEVELS) if len({index.nth[one] for one in level}) == 1]
     for token, cost in last[:3]:
         if len(places) == 1:
             place = next(iter(places))
-            own = {one for one in index.of(token) if _place_of(one) == place}
             numbered = f"{token}:nth-of-type({place})"
-            yield numbered, cost + _PLACE_COST, own
+            yield cost + _PLACE_COST, numbered, partial(_numbered, index, token, place)
             for distance, upper, upper_cost in uppers[:16]:
-                inside = {one for one in own if _stands_in(one, index.of(upper))}
-                yield f"{upper} {numbered}", cost + upper_cost + _PLACE_COST + _LEVEL_COST * distance, inside
+                total = cost + upper_cost + _PLACE_COST
+                find = partial(_numbered, index, token, place, upper=upper)
+                yield total + _LEVEL_COST * distance, f"{upper} {numbered}", find
                 if distance == 1:
-                    direct = {one for one in inside if one.getparent() in index.of(upper)}
-                    yield f"{upper} > {numbered}", cost + upper_cost + _PLACE_COST + _CHILD_COST, direct
-        if step is not None:
-            yield from _below_numbered(index, step[0], token, cost, uppers)
+                    find = partial(_numbered, index, token, place, upper=upper, direct=True)
+                    yield total + _CHILD_COST, f"{upper} > {numbered}", find
+        for distance, step in enumerate(steps):
+            yield from _below_numbered(index, step, token, cost + distance, uppers)
+
+
+def _numbered(index: _Index, token: str, place: int, *, upper: str = "", direct: bool = False) -> set[HtmlElement]:
+    own = {one for one in index.of(token) if index.nth[one] == place}
+    if not upper:
+        return own
+    return _children(own, index.of(upper)) if direct else _inside(own, index.of(upper))
 
 
 def _levels(examples: Sequence[HtmlElement]) -> Iterable[list[HtmlElement]]:
@@ -316,12 +330,24 @@ def _levels(examples: Sequence[HtmlElement]) -> Iterable[list[HtmlElement]]:
 
 def _below_numbered(
     index: _Index, step: HtmlElement, token: str, cost: float, uppers: Sequence[tuple[int, str, float]]
-) -> Iterable[tuple[str, float, set[HtmlElement]]]:
-    tag, place = str(step.tag), _place_of(step)
-    numbered = {one for one in index.of(tag) if _place_of(one) == place}
-    matches = {one for one in index.of(token) if one.getparent() in numbered}
-    yield f"{tag}:nth-of-type({place}) > {token}", cost + _PLACE_COST + 2, matches
+) -> Iterator[_Candidate]:
+    tag, place = str(step.tag), index.nth[step]
+
+    def find(upper: str = "") -> set[HtmlElement]:
+        return _inside(index.of(token), _numbered(index, tag, place, upper=upper))
+
+    yield cost + _PLACE_COST + 2, f"{tag}:nth-of-type({place}) {token}", find
     for distance, upper, upper_cost in uppers[:16]:
-        within = {one for one in numbered if _stands_in(one, index.of(upper))}
-        inside = {one for one in matches if one.getparent() in within}
-        yield f"{upper} {tag}:nth-of-type({place}) > {token}", cost + upper_cost + _PLACE_COST + distance, inside
+        total = cost + upper_cost + _PLACE_COST + distance
+        yield total, f"{upper} {tag}:nth-of-type({place}) {token}", partial(find, upper)
+
+
+_indexes: WeakKeyDictionary[Page, _Index] = WeakKeyDictionary()
+
+
+def page_index(page: Page) -> _Index:
+    """Give the index of a page, made once."""
+    found = _indexes.get(page)
+    if found is None:
+        found = _indexes[page] = _Index(page)
+    return found

@@ -10,7 +10,17 @@ from glyptarch_core.errors import SelectorError
 from glyptarch_core.pages.selector import compile_selector
 from glyptarch_core.settings import Settings
 
-__all__ = ["ARTICLE_FIELDS", "LIST_FIELDS", "ArticlePage", "FieldReader", "ListPage", "ReaderDocument", "Section", "Way", "WayKind"]
+__all__ = [
+    "ARTICLE_FIELDS",
+    "LIST_FIELDS",
+    "ArticlePage",
+    "FieldReader",
+    "ListPage",
+    "ReaderDocument",
+    "Section",
+    "Way",
+    "WayKind",
+]
 
 LIST_FIELDS = ("title", "date", "picture", "price", "excerpt")
 """What may stand beside a link in a list."""
@@ -19,7 +29,9 @@ ARTICLE_FIELDS = ("title", "text", "date", "author", "picture", "tags", "descrip
 
 _MOST_PAGES = 50
 Address = Annotated[str, StringConstraints(strip_whitespace=True, max_length=2000)]
-Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=60, pattern=r"^[a-z][a-z0-9_ -]*$")]
+Name = Annotated[
+    str, StringConstraints(strip_whitespace=True, min_length=1, max_length=60, pattern=r"^[a-z][a-z0-9_ -]*$")
+]
 
 
 def _selects(text: str) -> str:

@@ -29,7 +29,9 @@ _CONSENT = re.compile(
     r"|consent to|cookie (?:preferences|settings|consent)|datenschutz-?einstellungen|your choices|manage (?:options|preferences)",
     re.IGNORECASE | re.DOTALL,
 )
-_AGREE = re.compile(r"^(?:accept|agree|i agree|allow|reject|decline|ok|got it|zustimmen|akzeptieren|accepter|aceptar)", re.IGNORECASE)
+_AGREE = re.compile(
+    r"^(?:accept|agree|i agree|allow|reject|decline|ok|got it|zustimmen|akzeptieren|accepter|aceptar)", re.IGNORECASE
+)
 _PAYWALL = re.compile(
     r"subscri(?:be|ption|bers?)\b.{0,80}\b(?:to (?:continue|read|keep|unlock)|only|required|full (?:access|article|story))"
     r"|(?:to|and) (?:continue|keep) reading|(?:for|to) (?:our )?(?:subscribers|members) only|this (?:article|story|content) is (?:for|reserved|only)"
@@ -37,7 +39,9 @@ _PAYWALL = re.compile(
     r"|become a (?:member|subscriber)|abonnieren.{0,40}weiter|réservé aux abonnés",
     re.IGNORECASE | re.DOTALL,
 )
-_WALLED = re.compile(r"(?:^|[-_ ])(?:pay-?wall|barrier|subscription-?(?:wall|prompt)|regwall|metered)(?:$|[-_ ])", re.IGNORECASE)
+_WALLED = re.compile(
+    r"(?:^|[-_ ])(?:pay-?wall|barrier|subscription-?(?:wall|prompt)|regwall|metered)(?:$|[-_ ])", re.IGNORECASE
+)
 _SHORT_PAGE = 120
 _SHORT_TEXT = 170
 _SCRIPTS = 3
@@ -59,7 +63,10 @@ def kind_of_page(page: Page, *, text: str, free: str = "") -> PageKind:
         return PageKind.CONSENT
     if free == "false" and taken < _SHORT_TEXT * 2:
         return PageKind.PAYWALL
-    walled = any(_WALLED.search(f"{one.get('class') or ''} {one.get('id') or ''}") for one in page.body.iter("div", "section", "aside"))
+    walled = any(
+        _WALLED.search(f"{one.get('class') or ''} {one.get('id') or ''}")
+        for one in page.body.iter("div", "section", "aside")
+    )
     if taken < _SHORT_TEXT * 2 and (walled or taken < _SHORT_TEXT) and _PAYWALL.search(whole):
         return PageKind.PAYWALL
     if words < 40 and _is_drawn_by_script(page):  # noqa: PLR2004 - words of a page that says nothing
@@ -73,5 +80,8 @@ def _asks_to_agree(page: Page) -> bool:
 
 def _is_drawn_by_script(page: Page) -> bool:
     scripts = sum(1 for _ in page.root.iter("script"))
-    mount = any((one.get("id") or "") in {"root", "app", "__next", "__nuxt", "main"} and len(one) == 0 for one in page.body.iter("div"))
+    mount = any(
+        (one.get("id") or "") in {"root", "app", "__next", "__nuxt", "main"} and len(one) == 0
+        for one in page.body.iter("div")
+    )
     return mount or scripts >= _SCRIPTS or next(page.body.iter("noscript"), None) is not None

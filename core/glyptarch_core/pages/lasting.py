@@ -2,10 +2,11 @@
 
 import re
 from collections.abc import Iterator
+from functools import lru_cache
 
 from lxml.html import HtmlElement
 
-__all__ = ["Token", "classes_of", "is_made_up", "tokens_of"]
+__all__ = ["NAMING_ATTRIBUTES", "Token", "classes_of", "is_made_up", "tokens_of"]
 
 Token = tuple[str, float]
 """A piece of CSS that stands for an element, and its cost: the less, the longer it will hold."""
@@ -26,7 +27,17 @@ _POST_NUMBER = re.compile(r"\d{2,}")
 _NAME = re.compile(r"-?[A-Za-z_][\w-]*\Z")
 _LONGEST_NAME = 60
 _LONGEST_ATTRIBUTE = 40
-_ATTRIBUTES = ("itemprop", "role", "rel", "data-kind", "data-type", "data-role", "data-testid", "data-component", "property")
+NAMING_ATTRIBUTES = (
+    "itemprop",
+    "role",
+    "rel",
+    "data-kind",
+    "data-type",
+    "data-role",
+    "data-testid",
+    "data-component",
+    "property",
+)
 
 # What an element is by its tag, from telling to any.
 _TAGS = {
@@ -54,7 +65,12 @@ def is_made_up(name: str) -> bool:
 
 def classes_of(element: HtmlElement) -> tuple[str, ...]:
     """Give the classes of an element that can stand in a selector as they are."""
-    names = (element.get("class") or "").split()
+    return _classes(element.get("class") or "")
+
+
+@lru_cache(maxsize=4096)
+def _classes(value: str) -> tuple[str, ...]:
+    names = value.split()
     return tuple(name for name in dict.fromkeys(names) if len(name) <= _LONGEST_NAME and _NAME.match(name))
 
 
@@ -73,7 +89,7 @@ def tokens_of(element: HtmlElement) -> Iterator[Token]:
     name = element.get("id") or ""
     if _NAME.match(name) and len(name) <= _LONGEST_NAME and not is_made_up(name) and not _POST_NUMBER.search(name):
         yield f"#{name}", 1.0
-    for attribute in _ATTRIBUTES:
+    for attribute in NAMING_ATTRIBUTES:
         value = element.get(attribute) or ""
         if _NAME.match(value) and len(value) <= _LONGEST_ATTRIBUTE and not _POST_NUMBER.search(value):
             yield f"{tag}[{attribute}={value}]", 1.1

@@ -18,7 +18,16 @@ from glyptarch_core.pages.lasting import classes_of
 from glyptarch_core.pages.page import Page, text_in
 from glyptarch_core.readers.dates import moment_of
 
-__all__ = ["ListFound", "Teaser", "block_of", "date_element", "find_lists", "picture_address", "shows_date", "title_of_link"]
+__all__ = [
+    "ListFound",
+    "Teaser",
+    "block_of",
+    "date_element",
+    "find_lists",
+    "picture_address",
+    "shows_date",
+    "title_of_link",
+]
 
 _HEADINGS = frozenset({"h1", "h2", "h3", "h4", "h5", "h6"})
 _FEWEST = 2
@@ -35,7 +44,9 @@ _NO_ARTICLE = re.compile(
     r"(?:/|$|\?)|\.(?:jpe?g|png|gif|webp|pdf|zip|mp3|mp4)$",
     re.IGNORECASE,
 )
-_MORE = re.compile(r"^(?:read (?:on|more|all)|more|continue|weiter\w*|mehr|lire la suite|seguir leyendo|\W*)\W*$", re.IGNORECASE)
+_MORE = re.compile(
+    r"^(?:read (?:on|more|all)|more|continue|weiter\w*|mehr|lire la suite|seguir leyendo|\W*)\W*$", re.IGNORECASE
+)
 _DATE = re.compile(
     r"\b\d{4}-\d{1,2}-\d{1,2}\b|\b\d{1,2}[./]\d{1,2}[./]\d{2,4}\b|\b\d{1,2}\.? ?(?:de )?[^\W\d_]{3,12}\.?,? (?:de )?\d{4}\b"
     r"|\b[^\W\d_]{3,12}\.? \d{1,2}(?:st|nd|rd|th)?,? \d{4}\b|\b\d{1,2}\.? [^\W\d_]{3,12}\b|\d{4}年\d{1,2}月\d{1,2}日"
@@ -105,7 +116,6 @@ def _groups(page: Page) -> list[list[HtmlElement]]:
 
 def block_of(link: HtmlElement, *, counts: dict[HtmlElement, int]) -> HtmlElement:
     """Give the largest element around a link that holds no other link of its group."""
-
     block = link
     for ancestor in link.iterancestors():
         if ancestor.tag in {"body", "html", "main"} or counts[ancestor] > 1:

@@ -24,7 +24,7 @@ MOST_ELEMENTS = 80_000
 _UNSEEN = frozenset({"script", "style", "noscript", "template", "head", "svg", "math", "iframe", "object"})
 
 
-@dataclass(frozen=True, kw_only=True)
+@dataclass(frozen=True, kw_only=True, eq=False)
 class Page:
     """A page: its tree, and the address its links start from."""
 
@@ -34,7 +34,16 @@ class Page:
 
     def resolve(self, address: str | None) -> str:
         """Give an address of the page in full; empty where it leads to nothing that HTTP can fetch."""
-        return resolve(self.base, address)
+        if not address:
+            return ""
+        found = self._resolved.get(address)
+        if found is None:
+            found = self._resolved[address] = resolve(self.base, address)
+        return found
+
+    @cached_property
+    def _resolved(self) -> dict[str, str]:
+        return {}
 
     @cached_property
     def body(self) -> HtmlElement:
@@ -46,6 +55,16 @@ class Page:
     def places(self) -> dict[HtmlElement, int]:
         """The place of each element in the order of the document."""
         return {element: place for place, element in enumerate(self.root.iter(etree.Element))}
+
+    @cached_property
+    def nth(self) -> dict[HtmlElement, int]:
+        """The number of each element among its neighbours of the same tag, from 1 (CSS ``:nth-of-type``)."""
+        numbers: dict[HtmlElement, int] = {self.root: 1}
+        for parent in self.places:
+            seen: dict[str, int] = {}
+            for child in parent.iterchildren(etree.Element):
+                numbers[child] = seen[child.tag] = seen.get(child.tag, 0) + 1
+        return numbers
 
 
 def load_page(body: bytes, *, url: str, content_type: str = "") -> Page:
@@ -70,9 +89,13 @@ def _check_size(root: HtmlElement) -> None:
         depth += 1 if event == "start" else -1
         number += event == "start"
         if depth > _DEEPEST:
-            raise ParseError("too_deep", f"The page nests its elements more than {_DEEPEST} deep; none for readers does.")
+            raise ParseError(
+                "too_deep", f"The page nests its elements more than {_DEEPEST} deep; none for readers does."
+            )
         if number > MOST_ELEMENTS:
-            raise ParseError("too_large", f"The page has more than {MOST_ELEMENTS:,} elements, the most that are looked at.")
+            raise ParseError(
+                "too_large", f"The page has more than {MOST_ELEMENTS:,} elements, the most that are looked at."
+            )
 
 
 def _pieces(element: HtmlElement) -> Iterator[str]:
@@ -95,4 +118,6 @@ def words_in(element: HtmlElement) -> int:
     """Give about how many words a reader sees in an element: enough to compare parts of one page."""
     text = text_in(element)
     # Scripts without spaces: two signs for a word.
-    return len(text.split()) if text.isascii() else max(len(text.split()), sum(ord(sign) > 0x2E80 for sign in text) // 2)
+    return (
+        len(text.split()) if text.isascii() else max(len(text.split()), sum(ord(sign) > 0x2E80 for sign in text) // 2)
+    )

@@ -16,6 +16,7 @@ __all__ = ["ListProposal", "next_link", "propose_lists", "sections_of"]
 
 _MOST_LISTS = 4
 _MOST_SECTIONS = 40
+_LOOKED_AT = 40
 _NEXT_TEXT = re.compile(
     r"^(?:next(?: page)?|older(?: \w+)?|earlier(?: \w+)?|more (?:stories|articles|posts|news)|weiter|nächste(?: seite)?|suivant|siguiente"
     r"|load more|show more|›|»|→|>|>>|(?:older|earlier|next)\b.{0,20}[→›»]?)$",
@@ -42,20 +43,22 @@ class ListProposal:
 def propose_lists(page: Page) -> list[ListProposal]:
     """Give settings for the lists of a page, the likeliest first. Empty where it has none."""
     made: list[ListProposal] = []
+    following = next_link(page)
+    next_selector = _one(page, following) if following is not None else ""
     for found in find_lists(page)[:_MOST_LISTS]:
         link = _selector_of(page, found.links)
         if link:
             fields = _fields(page, found)
-            following = next_link(page)
-            next_selector = _one(page, following) if following is not None else ""
             settings = ListPage(link=link, fields=fields, next=next_selector)
             titles = tuple(teaser.title for teaser in found.teasers)
             made.append(ListProposal(settings=settings, titles=titles, score=found.score))
     return made
 
 
-def _selector_of(page: Page, elements: Sequence[HtmlElement]) -> str:
+def _selector_of(page: Page, elements: Sequence[HtmlElement], *, all_of_them: bool = True) -> str:
     """Give the selector that finds these elements, or the most of them with the least else."""
+    if not all_of_them:
+        return next((one.selector for one in derive(page, [elements[0], elements[len(elements) // 2]])), "")
     best = _best(derive(page, list(elements), only=True), elements)
     if best is not None and set(best.matches) == set(elements):
         return best.selector
@@ -75,9 +78,10 @@ def _one(page: Page, element: HtmlElement) -> str:
 
 
 def _fields(page: Page, found: ListFound) -> tuple[FieldReader, ...]:
-    blocks = [teaser.block for teaser in found.teasers]
+    # A long list is known by its beginning.
+    teasers = found.teasers[:_LOOKED_AT]
     parts: dict[str, list[HtmlElement]] = {"date": [], "picture": [], "price": [], "excerpt": []}
-    for teaser in found.teasers:
+    for teaser in teasers:
         block = teaser.block
         for name, element in (
             ("date", date_element(block)),
@@ -89,7 +93,9 @@ def _fields(page: Page, found: ListFound) -> tuple[FieldReader, ...]:
                 parts[name].append(element)
     made = []
     for name, elements in parts.items():
-        if len(elements) >= max(2, len(blocks) * 0.4) and (selector := _selector_of(page, elements)):
+        if len(elements) >= max(2, len(teasers) * 0.4) and (
+            selector := _selector_of(page, elements, all_of_them=len(teasers) == len(found.teasers))
+        ):
             made.append(FieldReader(name=name, ways=(Way(selector=selector),)))
     return tuple(made)
 
@@ -124,7 +130,11 @@ def next_link(page: Page) -> HtmlElement | None:
         rel = (link.get("rel") or "").lower().split()
         text = text_in(link) or link.get("aria-label") or link.get("title") or ""
         named = f"{link.get('class') or ''} {link.get('id') or ''}".lower()
-        score = 4.0 * ("next" in rel) + 2.5 * bool(_NEXT_TEXT.match(text.strip())) + 1.0 * ("next" in named or "older" in named)
+        score = (
+            4.0 * ("next" in rel)
+            + 2.5 * bool(_NEXT_TEXT.match(text.strip()))
+            + 1.0 * ("next" in named or "older" in named)
+        )
         score += 0.8 * bool(_PAGED.search(url.removeprefix(page.url)))
         if "prev" in rel or "prev" in named or "newer" in named or "newer" in text.lower():
             score = 0
@@ -153,7 +163,9 @@ def sections_of(page: Page) -> tuple[Section, ...]:
     return tuple(found.values())[:_MOST_SECTIONS]
 
 
-_MENU = re.compile(r"(?:^|[-_ ])(?:nav|navigation|menu|sections|topnav|navbar|main-?nav|categories)(?:$|[-_ ])", re.IGNORECASE)
+_MENU = re.compile(
+    r"(?:^|[-_ ])(?:nav|navigation|menu|sections|topnav|navbar|main-?nav|categories)(?:$|[-_ ])", re.IGNORECASE
+)
 
 
 def _is_menu(part: HtmlElement) -> bool:

@@ -1,18 +1,15 @@
 """Reading pages by a reader's document: the entries of a list, the fields of an article, the item they make."""
 
-import re
 from collections import defaultdict
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
-from urllib.parse import urlsplit
 
 import re2
-from lxml import etree
 from lxml.html import HtmlElement
 
 from glyptarch_core.item import Item, Media, MediaKind, MediaOrigin
-from glyptarch_core.pages.article import Article, date_in, extract, read_date, text_html
+from glyptarch_core.pages.article import Article, extract, read_date, text_html
 from glyptarch_core.pages.document import ArticlePage, FieldReader, ListPage, Take, Way, WayKind
 from glyptarch_core.pages.kinds import PageKind, kind_of_page
 from glyptarch_core.pages.lists import block_of, picture_address, title_of_link

@@ -17,7 +17,7 @@ __all__ = ["Find", "compile_selector"]
 Find = Callable[[HtmlElement], list[HtmlElement]]
 """Gives the elements below one that a selector matches, in the order of the document."""
 
-_PLACE = re.compile(r" at (\d+)$")
+_PLACE = re.compile(r" at (\d+)(?=>?$)")
 _LONGEST = 500
 _XPATH = ("/", "./", "(", "..", "ancestor", "following", "preceding", "descendant", "self")
 
@@ -51,8 +51,8 @@ def _css(text: str) -> Find:
 def _plain(message: str) -> str:
     """Word the library's complaint: it quotes tokens in a form of its own."""
     text = _PLACE.sub("", message)
-    text = re.sub(r"<(?:DELIM|IDENT|S|STRING|NUMBER|HASH) '(.*?)'.*?>", r"“\1”", text)
-    return re.sub(r"<EOF.*?>", "the end", text).rstrip(".") + "."
+    text = re.sub(r"<(?:DELIM|IDENT|S|STRING|NUMBER|HASH) '(.*?)'>?", r"“\1”", text)
+    return re.sub(r"<EOF>?", "the end", text).rstrip(".") + "."
 
 
 def _xpath(text: str) -> Find:

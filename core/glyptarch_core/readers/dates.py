@@ -47,7 +47,7 @@ _NAMES_OF_ZONES = {
 _ZONES = {name: minutes for minutes, names in _NAMES_OF_ZONES.items() for name in names.split()}
 
 # In these languages a date can have its month and its day of the week in words.
-_LANGUAGES = "bg ca cs da de el es et fi fr hr hu it lt lv nb nl pl pt ro ru sk sl sv tr uk".split()
+_LANGUAGES = "bg ca cs da de el en es et fi fr hr hu it lt lv nb nl pl pt ro ru sk sl sv tr uk".split()
 _IN_WORDS = re.compile(
     r"(?:(?P<weekday>[^\W\d_]+(?:-[^\W\d_]+)?)\.?,?\s+)?"
     r"(?P<day>\d{1,2})(?:\.|er|º)?\s*(?:de\s+)?(?P<month>[^\W\d_]+|(?<=\.)\d{1,2}(?=\.))\.?\s*(?:de\s+)?(?P<year>\d{4}),?"

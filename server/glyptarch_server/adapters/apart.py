@@ -69,7 +69,7 @@ class Apart:
 
     def read_feeds(self, feeds: Sequence[RawFeed]) -> list[Feed | ParseError]:
         """Read feeds side by side; each gives its items, or the error that says why it has none."""
-        given = self._call(_read, [(feed,) for feed in feeds])
+        given = self.call(_read, [(feed,) for feed in feeds])
         return [_too_costly() if one is None else ParseError(*one) if isinstance(one, tuple) else one for one in given]
 
     def read_feed(self, feed: RawFeed) -> Feed:
@@ -81,22 +81,46 @@ class Apart:
 
     def feeds_named_by(self, page: bytes, url: str) -> tuple[FeedLink, ...]:
         """Give the feeds that a page names; none where reading it costs too much."""
-        return self._call(discover_feeds, [(page, url)])[0] or ()
+        return self.call(discover_feeds, [(page, url)])[0] or ()
 
     def pictures_of(self, pages: Sequence[tuple[bytes, str]]) -> list[Media | None]:
         """Give the picture that each page (its bytes and address) names as its own."""
-        return self._call(page_picture, pages)
+        return self.call(page_picture, pages)
 
-    def _call(self, function: Callable[..., _Given], calls: Sequence[tuple[Any, ...]]) -> list[_Given | None]:
-        """Call a function apart for each set of arguments; None where it was ended."""
+    def call(self, function: Callable[..., _Given], calls: Sequence[tuple[Any, ...]]) -> list[_Given | None]:
+        """Call a function apart for each set of arguments, side by side; None where it was ended for its cost."""
         under_way = [self._pool.schedule(function, args=args, timeout=self._limits.seconds) for args in calls]
         return [_result(future) for future in under_way]
+
+    def ask(self, function: Callable[..., _Given], *values: Any) -> _Given:  # noqa: ANN401 - whatever it takes
+        """Call one function apart. Raises ParseError where the function does, and where it costs too much."""
+        (given,) = self.call(_guarded, [(function, values)])
+        if given is None:
+            raise ParseError("too_costly", "Looking at this takes more time or memory than a page is worth.")
+        if isinstance(given, _Fault):
+            raise ParseError(given.code, given.message)
+        return given
 
     def close(self) -> None:
         """End the processes."""
         atexit.unregister(self.close)
         self._pool.stop()  # type: ignore[no-untyped-call]
         self._pool.join()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Fault:
+    """An error as its parts, which can be sent from one process to another."""
+
+    code: str
+    message: str
+
+
+def _guarded(function: Callable[..., _Given], values: tuple[Any, ...]) -> _Given | _Fault:
+    try:
+        return function(*values)
+    except ParseError as error:
+        return _Fault(code=error.code, message=str(error))
 
 
 def _result(future: Any) -> Any:  # noqa: ANN401 - pebble has no types

@@ -21,6 +21,7 @@ from glyptarch_server.front.router import router as front
 from glyptarch_server.items.router import router as items
 from glyptarch_server.names.router import router as names
 from glyptarch_server.notices.router import router as notices
+from glyptarch_server.pages.router import router as pages
 from glyptarch_server.people.router import router as people
 from glyptarch_server.posts.router import router as posts
 from glyptarch_server.proofs.router import router as proofs
@@ -94,6 +95,7 @@ _PARTS = (
     sources,
     websub,
     archives,
+    pages,
     items,
     campaigns,
     posts,

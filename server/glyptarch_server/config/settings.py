@@ -39,6 +39,7 @@ INSTALLED_APPS = [
     "glyptarch_server.items",
     "glyptarch_server.websub",
     "glyptarch_server.archives",
+    "glyptarch_server.pages",
     "glyptarch_server.campaigns",
     "glyptarch_server.posts",
     "glyptarch_server.names",

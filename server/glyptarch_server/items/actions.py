@@ -2,7 +2,7 @@
 
 import hashlib
 import logging
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import asdict, dataclass, replace
 from datetime import datetime, timedelta
 
@@ -37,6 +37,7 @@ __all__ = [
     "keep_answers",
     "keep_sample",
     "known_contents",
+    "known_links",
     "read_and_capture",
     "refresh_features",
     "remove_sample",
@@ -165,6 +166,13 @@ def _with_features(pair: tuple[CoreItem, Features]) -> tuple[CoreItem, Features]
     """Give an item with its features, also where they were left out because it was known then."""
     item, features = pair
     return (item, features_of(item)) if features is NO_FEATURES or features == NO_FEATURES else pair
+
+
+def known_links(source: Source, identities: Collection[str]) -> set[str]:
+    """Give of the identities of articles those that a source has captured already."""
+    by_hash = {_identity_hash(identity): identity for identity in identities}
+    kept = Item.objects.filter(source=source, identity_hash__in=list(by_hash)).values_list("identity_hash", flat=True)
+    return {by_hash[one] for one in kept}
 
 
 _KNOWN_OF = 2000
@@ -307,7 +315,7 @@ def _source_with_same_items(blog: Blog, items: Sequence[CoreItem]) -> Source | N
 
 def read_and_capture(source: Source, *, fetcher: FetchPortal, clock: Clock) -> Reading:
     """Read one source now; the log says how it went, whatever happened."""
-    (((_, answer),),) = read_sources([source], fetcher, known=known_contents)
+    (((_, answer),),) = read_sources([source], fetcher, known=known_contents, known_links=known_links)
     now = clock()
     reading = keep_answer(source, answer, now=now)
     look_up_pages(source, fetcher=fetcher, now=now)

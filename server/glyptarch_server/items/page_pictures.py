@@ -1,15 +1,15 @@
 """Pictures of the pages that items link to."""
 
 from dataclasses import asdict
-from datetime import datetime, timedelta
-from urllib.parse import urljoin
+from datetime import datetime
 
 from glyptarch_core.item import MediaKind, MediaOrigin
 
 from glyptarch_server import wiring
 from glyptarch_server.items.models import Item
+from glyptarch_server.pages.fetching import fetch_pages
 from glyptarch_server.sources.models import Source
-from glyptarch_server.wiring import USER_AGENT, Fetched, FetchPortal, FetchRequest, Robots
+from glyptarch_server.wiring import Fetched, FetchPortal, FetchRequest
 
 __all__ = ["look_up_pages"]
 
@@ -29,8 +29,12 @@ def look_up_pages(source: Source, *, fetcher: FetchPortal, now: datetime) -> int
     waiting = Item.objects.filter(source=source, page_asked_at=None).order_by("-dated")
     rows = list(waiting.only("link", "media")[:_LOOKED_AT])
     bare = [row for row in rows if row.link.startswith(("http://", "https://")) and not _has_own_picture(row)]
-    asked, requests = _allowed(bare[:_MOST_PAGES], source, fetcher, now)
-    answers = fetcher.fetch_all(requests)
+    asked = bare[:_MOST_PAGES]
+
+    def request_for(url: str) -> FetchRequest:
+        return FetchRequest(url=url, pause_ms=source.pause_ms)
+
+    answers = fetch_pages([row.link for row in asked], request_for=request_for, fetcher=fetcher, now=now)
     found: list[Item] = []
     pages = [(row, answer) for row, answer in zip(asked, answers, strict=True) if isinstance(answer, Fetched)]
     pictures = wiring.apart().pictures_of([(answer.body, answer.url) for _, answer in pages])
@@ -43,42 +47,6 @@ def look_up_pages(source: Source, *, fetcher: FetchPortal, now: datetime) -> int
     done = {row.pk for row in rows} - {row.pk for row in bare[_MOST_PAGES:]}
     Item.objects.filter(pk__in=done).update(page_asked_at=now)
     return len(found)
-
-
-_robots: dict[str, tuple[datetime, Robots]] = {}
-_MOST_SITES = 1000
-_ROBOTS_HOLD = timedelta(hours=1)
-
-
-def _is_fresh(address: str, now: datetime) -> bool:
-    known = _robots.get(address)
-    return known is not None and timedelta() <= now - known[0] < _ROBOTS_HOLD
-
-
-def _read_robots(addresses: list[str], fetcher: FetchPortal, now: datetime) -> None:
-    """Read robots.txt of sites, and keep it for an hour (RFC 9309, 2.4 allows a day). The oldest ones are forgotten."""
-    answers = fetcher.fetch_all([FetchRequest(url=address) for address in addresses])
-    for address, answer in zip(addresses, answers, strict=True):
-        _robots.pop(address, None)
-        read = Robots.read(answer.body, USER_AGENT) if isinstance(answer, Fetched) else Robots()
-        _robots[address] = now, read
-    while len(_robots) > max(_MOST_SITES, len(addresses)):
-        _robots.pop(next(iter(_robots)))
-
-
-def _allowed(
-    rows: list[Item], source: Source, fetcher: FetchPortal, now: datetime
-) -> tuple[list[Item], list[FetchRequest]]:
-    """Give the rows whose pages robots.txt lets us read, with the requests for them; their pace is that of the site."""
-    addresses = dict.fromkeys(urljoin(row.link, "/robots.txt") for row in rows)
-    _read_robots([address for address in addresses if not _is_fresh(address, now)], fetcher, now)
-    kept, requests = [], []
-    for row in rows:
-        robots = _robots[urljoin(row.link, "/robots.txt")][1]
-        if robots.allows(row.link):
-            kept.append(row)
-            requests.append(FetchRequest(url=row.link, pause_ms=max(source.pause_ms, robots.pause_ms())))
-    return kept, requests
 
 
 def _has_own_picture(row: Item) -> bool:

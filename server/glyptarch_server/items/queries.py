@@ -140,6 +140,7 @@ def _card(source: Source) -> SourceCard:
         title=source.title,
         link=source.link,
         keyword=source.keyword,
+        in_doubt=source.in_doubt,
         rights=Rights(right=Right(source.right), words=source.right_words, attribution=source.attribution),
     )
     # One object for each card there is, so that two can be compared at no cost.

@@ -1,9 +1,10 @@
 """Adding, removing and reading sources."""
 
 import time
-from collections.abc import Callable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
 from dataclasses import asdict, dataclass, replace
 from datetime import datetime, timedelta
+from http import HTTPStatus
 from typing import TypeAlias
 
 from django.db import IntegrityError, transaction
@@ -20,9 +21,13 @@ from glyptarch_server.audit.actions import record
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.common.lookups import AnyOf
 from glyptarch_server.common.problems import Conflict, Invalid
+from glyptarch_server.pages.actions import keep_reading
+from glyptarch_server.pages.gathering import read_site
+from glyptarch_server.pages.models import Reader
+from glyptarch_server.pages.queries import document_of, reader_by_id
 from glyptarch_server.sources import queries
 from glyptarch_server.sources.access import access_of, request_for, sealed
-from glyptarch_server.sources.checking import Checked, check_addresses
+from glyptarch_server.sources.checking import Checked, check_addresses, normal_address
 from glyptarch_server.sources.models import Reading, Source
 from glyptarch_server.wiring import (
     FetchCode,
@@ -35,8 +40,10 @@ from glyptarch_server.wiring import (
 )
 
 __all__ = [
+    "KnownLinks",
     "Outcome",
     "SourceAnswer",
+    "add_page_source",
     "add_source",
     "change_access",
     "change_many",
@@ -90,6 +97,27 @@ def _make(blog: Blog, checked: Checked, feed: Feed, title: str, now: datetime) -
             return made
     except IntegrityError as error:
         raise Conflict("This address has just been added by someone else.") from error
+
+
+def add_page_source(blog: Blog, reader: Reader, url: str, title: str, *, now: datetime) -> Source:
+    """Make a site a source, read by a page reader. Raises Conflict when the blog reads this address already."""
+    address = normal_address(url) if url.strip() else reader.url
+    try:
+        with transaction.atomic():
+            made = Source.objects.create(
+                blog=blog,
+                key=_free_key(blog, title_key(title)),
+                url=address,
+                title=title[:300],
+                link=address,
+                format="Web pages",
+                reader=reader,
+                added_at=now,
+            )
+            record("source.added", made.title, blog=blog.pk, after=made.url)
+            return made
+    except IntegrityError as error:
+        raise Conflict("A source of this blog reads this address already.") from error
 
 
 _CHANGEABLE = ["title", "right", "right_words", "attribution", "keyword", "reads_pages"]
@@ -222,19 +250,32 @@ def _nothing_known(sources: Sequence[Source]) -> Mapping[int, frozenset[str]]:
     return {}
 
 
+KnownLinks: TypeAlias = Callable[[Source, Collection[str]], Collection[str]]
+"""Gives of the identities of articles those that a source has captured already."""
+
+
+def _no_link_known(source: Source, identities: Collection[str]) -> Collection[str]:
+    del source, identities
+    return ()
+
+
 def read_sources(
     sources: Sequence[Source],
     fetcher: FetchPortal,
     *,
     known: Callable[[Sequence[Source]], Mapping[int, frozenset[str]]] = _nothing_known,
+    known_links: KnownLinks = _no_link_known,
 ) -> Iterator[list[tuple[Source, SourceAnswer]]]:
     """Read sources at once, asking only for what has changed since the last reading. Gives what has come meanwhile.
 
-    ``known`` gives for sources (by number) the content hashes of entries that need not be looked into again.
+    ``known`` gives for sources (by number) the content hashes of entries that need not be looked into again,
+    ``known_links`` which articles of a site are captured already. Sites come after the feeds, one by one.
     """
     asked: list[Source] = []
     requests: list[FetchRequest] = []
     for source in sources:
+        if source.reader_id is not None:
+            continue
         try:
             requests.append(request_for(source))
             asked.append(source)
@@ -243,6 +284,35 @@ def read_sources(
             yield [(source, SourceAnswer(outcome=FetchError(FetchCode.REFUSED, error.detail)))]
     for come in fetcher.fetch_in_batches(requests):
         yield _answers([(asked[place], answer) for place, answer in come], known)
+    for source in sources:
+        if source.reader_id is not None:
+            yield [(source, _read_site(source, fetcher, known_links))]
+
+
+def _read_site(source: Source, fetcher: FetchPortal, known_links: KnownLinks) -> SourceAnswer:
+    """Read a site by its reader, and keep with the reader what was found."""
+    reader, now = reader_by_id(source.reader_id), wiring.clock()()
+    document = document_of(reader)
+    if source.url != reader.url:
+        # The reader of a site, used for another list of it.
+        document = document.model_copy(update={"url": source.url, "sections": ()})
+    begun = time.perf_counter()
+    read = read_site(
+        document,
+        source=source.key,
+        title=source.title,
+        request_for=lambda url: request_for(source, url=url),
+        known=lambda identities: known_links(source, identities),
+        fetcher=fetcher,
+        now=now,
+    )
+    drifted = keep_reading(reader, read, now=now)
+    if drifted != source.in_doubt:
+        source.in_doubt = drifted
+        source.save(update_fields=["in_doubt"])
+    status = read.outcome.status if isinstance(read.outcome, FetchError) else HTTPStatus.OK
+    milliseconds = round((time.perf_counter() - begun) * 1000)
+    return SourceAnswer(outcome=read.outcome, milliseconds=milliseconds, status=status, size=read.size)
 
 
 def _answers(

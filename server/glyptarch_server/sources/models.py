@@ -8,7 +8,7 @@ __all__ = ["Reading", "Source"]
 
 
 class Source(models.Model):
-    """A feed that a blog reads. ``key`` names it in campaign documents; ``right`` is what it lets others carry.
+    """A feed or a site that a blog reads. ``key`` names it in campaign documents; ``right`` is what it lets others carry.
 
     ``keyword`` is what the source was searched for, where its address is that of a search. With
     ``reads_pages`` the page that a new item links to is asked for its picture.
@@ -20,6 +20,8 @@ class Source(models.Model):
     title = models.CharField(max_length=300)
     link = models.CharField(max_length=2000, blank=True)
     format = models.CharField(max_length=40, blank=True)
+    # How its pages are read, where it is no feed.
+    reader = models.ForeignKey("pages.Reader", null=True, on_delete=models.PROTECT, related_name="sources")
     language = models.CharField(max_length=35, blank=True)
     etag = models.CharField(max_length=500, blank=True)
     last_modified = models.CharField(max_length=100, blank=True)
@@ -28,6 +30,8 @@ class Source(models.Model):
     attribution = models.CharField(max_length=300, blank=True)
     keyword = models.CharField(max_length=80, blank=True)
     reads_pages = models.BooleanField(default=False)
+    # Whether the layout of its site has changed since its reader was made: its posts are held until a person has looked.
+    in_doubt = models.BooleanField(default=False)
     # A person's own grouping.
     labels = ArrayField(models.CharField(max_length=60), default=list)
     # No run reads it while it is paused.

@@ -41,7 +41,7 @@ def listed_sources(
 ) -> QuerySet[Source]:
     """Give the sources of a blog, each with its last reading in ``read_at``, ``read_error``, ``read_detail``."""
     last = Reading.objects.filter(source=OuterRef("pk")).order_by("-at")
-    rows = _active(blog).annotate(
+    rows = _active(blog).select_related("reader").annotate(
         read_at=Subquery(last.values("at")[:1]),
         read_error=Subquery(last.values("error")[:1]),
         read_detail=Subquery(last.values("detail")[:1]),

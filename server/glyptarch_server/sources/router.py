@@ -14,11 +14,13 @@ from glyptarch_server import wiring
 from glyptarch_server.blogs.queries import Role, blog_for
 from glyptarch_server.common.paging import PAGE, Limit, Offset, page_of
 from glyptarch_server.common.problems import Invalid
+from glyptarch_server.pages.queries import reader_of
 from glyptarch_server.sources import actions, queries
 from glyptarch_server.sources.access import access_of
 from glyptarch_server.sources.checking import Checked, check_addresses
 from glyptarch_server.sources.schemas import (
     AccessIn,
+    AddPageSourceIn,
     AccessOut,
     ChangedOut,
     ChangeManyIn,
@@ -72,10 +74,21 @@ def _sources(rows: "Sequence[Source]") -> list[SourceOut]:
             labels=row.labels,
             paused=row.paused,
             any_certificate=row.any_certificate,
+            reader=row.reader.key if row.reader else "",
+            in_doubt=row.in_doubt,
             former_url=row.former_url,
         )
         for row in rows
     ]
+
+
+@router.post("/blogs/{blog}/page-sources", response=SourceOut, operation_id="addPageSource")
+def add_page_source(request: HttpRequest, blog: str, payload: AddPageSourceIn) -> SourceOut:
+    """Make a site a source, read by a page reader."""
+    owned = blog_for(request.user, blog, Role.EDITOR)
+    reader = reader_of(owned, payload.reader)
+    made = actions.add_page_source(owned, reader, payload.url, payload.title, now=wiring.clock()())
+    return get_source(request, blog, made.key).source
 
 
 @router.get("/blogs/{blog}/sources", response=SourcePageOut, operation_id="listSources")
@@ -173,7 +186,7 @@ def write_list(request: HttpRequest, blog: str, chosen: Annotated[str, Query(max
     feeds = [
         ListedFeed(url=source.url, title=source.title, link=source.link, folder=",".join(source.labels))
         for source in queries.addresses_of(owned).values()
-        if not chosen or source.key in chosen.split(",")
+        if source.reader_id is None and (not chosen or source.key in chosen.split(","))
     ]
     written = write_opml(owned.title, feeds, now=wiring.clock()())
     named = f'attachment; filename="{owned.slug}.opml"'

@@ -11,6 +11,7 @@ from pydantic import Base64Bytes, Field, StringConstraints
 __all__ = [
     "AccessIn",
     "AccessOut",
+    "AddPageSourceIn",
     "AddSourceIn",
     "ChangeManyIn",
     "ChangeSourceIn",
@@ -43,6 +44,14 @@ class AddSourceIn(Schema):
 
     url: Address
     title: str = Field(default="", max_length=300)
+
+
+class AddPageSourceIn(Schema):
+    """A page reader that is to read a site, the list page to begin at (the reader's own when empty), and a name."""
+
+    reader: str = Field(max_length=60)
+    url: str = Field(default="", max_length=2000)
+    title: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=300)]
 
 
 class ChangeSourceIn(Schema):
@@ -141,6 +150,8 @@ class SourceOut(Schema):
     labels: list[str]
     paused: bool
     any_certificate: bool
+    reader: str = Field(description="The key of the page reader; empty for a feed.")
+    in_doubt: bool = Field(description="Whether the layout of its site has changed under its reader.")
     former_url: str = Field(description="The address before the source moved for good; empty where it has not.")
 
 

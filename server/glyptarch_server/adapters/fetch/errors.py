@@ -24,6 +24,7 @@ class FetchCode(StrEnum):
     TOO_LARGE = "too_large"
     REDIRECTS = "redirects"
     CUT_OFF = "cut_off"
+    ROBOTS = "robots"
 
 
 def utf8(text: str) -> str:

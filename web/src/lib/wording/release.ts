@@ -44,6 +44,10 @@ export const RELEASE: Wordings = {
     rest: text(data, "category") ? `only the usual one, ${text(data, "category")}` : "",
   }),
   "hold.words": ({ data }) => ({ strong: "still has", rest: list(data, "terms").join(", ") }),
+  "hold.layout_changed": () => ({
+    strong: "the layout of its site has changed",
+    rest: "what is read there may be wrong; the source says what has dropped",
+  }),
   "hold.unread_field": ({ data }) => ({ strong: "field not read", rest: list(data, "fields").join(", ") }),
   drafted: () => ({ strong: "kept as a draft", rest: "" }),
 };

@@ -1,0 +1,195 @@
+"""What a desk asks about one page, answered in plain values, so that it can be worked out in another process."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime
+
+from lxml.html import HtmlElement
+
+from glyptarch_core.errors import ParseError, SelectorError
+from glyptarch_core.item import Features, Item, features_of
+from glyptarch_core.pages.article import extract
+from glyptarch_core.pages.derive import derive
+from glyptarch_core.pages.document import ArticlePage, ListPage, ReaderDocument, Section, WayKind
+from glyptarch_core.pages.drift import Known, Mend, mend_article, mend_list
+from glyptarch_core.pages.frame import framed
+from glyptarch_core.pages.kinds import PageKind, kind_of_page
+from glyptarch_core.pages.page import Page, load_page, text_in
+from glyptarch_core.pages.propose import ListProposal, propose_lists, sections_of
+from glyptarch_core.pages.reading import ArticleRead, Entry, ListRead, item_of, read_article, read_list
+from glyptarch_core.pages.selector import compile_selector
+from glyptarch_core.readers.discover import FeedLink, discover_feeds
+from glyptarch_core.text import plain_text
+
+__all__ = [
+    "ArticleItem",
+    "Looked",
+    "Marks",
+    "Pointed",
+    "RawPage",
+    "article_item",
+    "article_of",
+    "frame_of",
+    "list_of",
+    "look_at",
+    "marks_of",
+    "mended",
+    "point",
+]
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class RawPage:
+    """The bytes of a page, with the address and the type they came with."""
+
+    body: bytes
+    url: str
+    content_type: str = ""
+
+    def load(self) -> Page:
+        """Parse the page. Raises ParseError."""
+        return load_page(self.body, url=self.url, content_type=self.content_type)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Looked:
+    """What a page is at first sight: lists it may have, its sections, the feeds it names, and the article it may be."""
+
+    title: str
+    kind: PageKind
+    lists: tuple[ListProposal, ...]
+    sections: tuple[Section, ...]
+    feeds: tuple[FeedLink, ...]
+    words: int
+
+
+def look_at(raw: RawPage) -> Looked:
+    """Look at a page. Raises ParseError."""
+    page = raw.load()
+    article = extract(page)
+    text = plain_text(article.html)
+    return Looked(
+        title=article.title,
+        kind=kind_of_page(page, text=text),
+        lists=tuple(propose_lists(page)),
+        sections=sections_of(page),
+        feeds=discover_feeds(raw.body, raw.url),
+        words=len(text.split()),
+    )
+
+
+def frame_of(raw: RawPage) -> tuple[str, tuple[str, ...]]:
+    """Give a page for the frame, and the addresses in it that are to be served, as ``/asset-N-`` in the text."""
+    addresses: dict[str, int] = {}
+
+    def served(address: str) -> str:
+        return f"/asset-{addresses.setdefault(address, len(addresses))}-"
+
+    return framed(raw.load(), served), tuple(addresses)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Pointed:
+    """A selector made from examples, with the numbers of the elements it matches and texts of some of them."""
+
+    selector: str
+    places: tuple[int, ...]
+    samples: tuple[str, ...]
+    exact: bool
+
+
+_SAMPLES = 5
+
+
+def _samples(elements: Sequence[HtmlElement]) -> tuple[str, ...]:
+    return tuple((text_in(one) or one.get("src") or one.get("href") or str(one.tag))[:120] for one in elements[:_SAMPLES])
+
+
+def point(raw: RawPage, examples: Sequence[int], without: Sequence[int], only: bool) -> tuple[Pointed, ...]:
+    """Give selectors for the elements of these numbers. Raises ParseError."""
+    page = raw.load()
+    elements = list(page.places)
+    chosen = [elements[place] for place in examples if 0 <= place < len(elements)]
+    refused = [elements[place] for place in without if 0 <= place < len(elements)]
+    return tuple(
+        Pointed(
+            selector=one.selector,
+            places=tuple(page.places[match] for match in one.matches),
+            samples=_samples(one.matches),
+            exact=one.exact,
+        )
+        for one in derive(page, chosen, without=refused, only=only)
+    )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Marks:
+    """What a selector matches in a page; ``error`` says what is wrong with it, ``at`` at which character (from 1)."""
+
+    places: tuple[int, ...] = ()
+    samples: tuple[str, ...] = ()
+    error: str = ""
+    at: int = 0
+
+
+def marks_of(raw: RawPage, selector: str) -> Marks:
+    """Give what a selector matches. Raises ParseError for the page, never for the selector."""
+    page = raw.load()
+    try:
+        found = compile_selector(selector)(page.root)
+    except SelectorError as error:
+        return Marks(error=str(error), at=error.place)
+    return Marks(places=tuple(page.places[one] for one in found), samples=_samples(found))
+
+
+def list_of(raw: RawPage, settings: ListPage) -> ListRead | tuple[str, str]:
+    """Read a list page; an error is given as its code and its words."""
+    try:
+        return read_list(raw.load(), settings)
+    except ParseError as error:
+        return error.code, str(error)
+
+
+def article_of(raw: RawPage, settings: ArticlePage, now: datetime) -> ArticleRead | tuple[str, str]:
+    """Read an article page; an error is given as its code and its words."""
+    try:
+        return read_article(raw.load(), settings, now=now)
+    except ParseError as error:
+        return error.code, str(error)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ArticleItem:
+    """An item made of an article's pages, with its features and what was read."""
+
+    item: Item
+    features: Features
+    read: ArticleRead
+
+
+def article_item(
+    read: ArticleRead, source: str, entry: Entry | None, category: str, parts: Sequence[str]
+) -> ArticleItem:
+    """Give the item that an article makes, with what the stages need of it."""
+    item = item_of(read, source=source, entry=entry, category=category, parts=parts)
+    return ArticleItem(item=item, features=features_of(item), read=read)
+
+
+def mended(
+    list_page: RawPage | None, article_page: RawPage | None, document: ReaderDocument, known: Sequence[Known]
+) -> tuple[ReaderDocument, Mend | None]:
+    """Give a document whose selectors are those of the pages as they are now. Raises ParseError."""
+    made, mend = document, None
+    if list_page is not None:
+        mend = mend_list(list_page.load(), document.list_page, known)
+        if mend is not None:
+            made = made.model_copy(update={"list_page": mend.settings})
+    if article_page is not None and _has_selectors(document.article):
+        page = article_page.load()
+        one = next((one for one in known if one.url == article_page.url), None)
+        if one is not None:
+            made = made.model_copy(update={"article": mend_article(page, document.article, one)})
+    return made, mend
+
+
+def _has_selectors(article: ArticlePage) -> bool:
+    return any(way.kind is WayKind.SELECTOR for field in article.fields for way in field.ways)

@@ -1,0 +1,212 @@
+"""Whether a site has changed under its reader, and where what the reader knew stands now.
+
+Every reading is held against those before. A selector that found a dozen and finds none has not met a quiet
+day; the layout has moved. Then what was read before, looked up in the new page, says where things stand now.
+"""
+
+import re
+import statistics
+from collections import Counter
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from lxml.html import HtmlElement
+
+from glyptarch_core.pages.article import main_element, read_date
+from glyptarch_core.pages.derive import derive
+from glyptarch_core.pages.document import ArticlePage, FieldReader, ListPage, Way, WayKind
+from glyptarch_core.pages.page import Page, text_in
+from glyptarch_core.pages.propose import propose_lists
+from glyptarch_core.pages.reading import read_list
+
+__all__ = ["Change", "Known", "Mend", "Tally", "changes", "mend_article", "mend_list"]
+
+_FEWEST_READINGS = 2
+_FEWEST = 3
+_DROPPED_TO = 0.34
+_SURE = 0.6
+_LOOKED_BACK = 14
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Tally:
+    """What one reading found: elements of each selector of the list, share of articles with each field, words (median)."""
+
+    counts: Mapping[str, int]
+    filled: Mapping[str, float]
+    words: int = 0
+    articles: int = 0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Change:
+    """Something that has dropped: ``part`` (``list.link``, ``article.text``, ``words``), what was usual, what was found."""
+
+    part: str
+    was: float
+    now: float
+
+
+def changes(past: Sequence[Tally], now: Tally) -> tuple[Change, ...]:
+    """Give what has dropped below a third of what was usual; nothing as long as too little is known."""
+    usual = past[-_LOOKED_BACK:]
+    if len(usual) < _FEWEST_READINGS:
+        return ()
+    found: list[Change] = []
+    for name in {name for tally in usual for name in tally.counts}:
+        was = statistics.median([tally.counts.get(name, 0) for tally in usual])
+        if was >= (1 if name == "next" else _FEWEST) and now.counts.get(name, 0) < was * _DROPPED_TO:
+            found.append(Change(part=f"list.{name}", was=was, now=now.counts.get(name, 0)))
+    read = [tally for tally in usual if tally.articles]
+    if read and now.articles:
+        for name in {name for tally in read for name in tally.filled}:
+            share = statistics.median([tally.filled.get(name, 0.0) for tally in read])
+            if share >= 0.6 and now.filled.get(name, 0.0) < share * _DROPPED_TO:  # noqa: PLR2004 - usually filled
+                found.append(Change(part=f"article.{name}", was=share, now=now.filled.get(name, 0.0)))
+        words = statistics.median([tally.words for tally in read])
+        if words >= 60 and now.words < words * _DROPPED_TO:  # noqa: PLR2004 - words of a short note
+            found.append(Change(part="words", was=words, now=now.words))
+    return tuple(sorted(found, key=lambda one: one.part))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Known:
+    """What was read of one article before."""
+
+    url: str
+    title: str
+    fields: Mapping[str, str]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Mend:
+    """New settings for a page, how many of the known articles they find, and whether that is enough to be sure."""
+
+    settings: ListPage
+    found: int
+    known: int
+    sure: bool
+
+
+def _bare(text: str) -> str:
+    return re.sub(r"\W+", " ", text).strip().lower()
+
+
+def mend_list(page: Page, settings: ListPage, known: Sequence[Known]) -> Mend | None:
+    """Give settings that find the known articles in the page as it is now; None where nothing speaks for any."""
+    urls = {one.url for one in known}
+    titles = {_bare(one.title): one.url for one in known if one.title}
+    pairs = [(link, url) for link in page.body.iter("a") if (url := _which(page, link, urls, titles))]
+    best: tuple[float, ListPage] | None = None
+    for link in _selectors(page, pairs):
+        made = settings.model_copy(update={"link": link})
+        found = {entry.url for entry in read_list(page, made).entries}
+        score = len(found & _now_at(pairs, page)) - 0.2 * len(found - _now_at(pairs, page))
+        if best is None or score > best[0]:
+            best = (score, made)
+    if best is None:
+        proposed = propose_lists(page)
+        if not proposed:
+            return None
+        kept = {"pages": settings.pages, "pattern": settings.pattern}
+        return Mend(settings=proposed[0].settings.model_copy(update=kept), found=0, known=len(known), sure=False)
+    mended = _with_fields(page, best[1], known)
+    found = len({entry.url for entry in read_list(page, mended).entries} & _now_at(pairs, page))
+    there = len(_now_at(pairs, page))
+    return Mend(settings=mended, found=found, known=there, sure=there >= _FEWEST and found >= there * _SURE)
+
+
+def _which(page: Page, link: HtmlElement, urls: set[str], titles: Mapping[str, str]) -> str:
+    """Give the known article that a link leads to: by its address, else by its title."""
+    url = page.resolve(link.get("href")).partition("#")[0]
+    if url in urls:
+        return url
+    return titles.get(_bare(text_in(link)), "")
+
+
+def _now_at(pairs: Sequence[tuple[HtmlElement, str]], page: Page) -> set[str]:
+    return {page.resolve(link.get("href")).partition("#")[0] for link, _ in pairs}
+
+
+def _selectors(page: Page, pairs: Sequence[tuple[HtmlElement, str]]) -> list[str]:
+    """Give selectors for links of one kind to known articles, those with a text first."""
+    kinds: dict[tuple[object, ...], list[HtmlElement]] = {}
+    for link, _ in pairs:
+        kind = tuple(str(one.tag) for one in [link, *link.iterancestors()])
+        kinds.setdefault(kind, []).append(link)
+    groups = sorted(kinds.values(), key=lambda group: (-sum(bool(text_in(one)) for one in group), -len(group)))
+    made: list[str] = []
+    for group in groups[:4]:
+        ends = [group[0], group[-1]] if len(group) > 1 else group
+        made += [one.selector for one in (*derive(page, group[:10])[:2], *derive(page, ends)[:2])]
+    return list(dict.fromkeys(made))
+
+
+def _with_fields(page: Page, settings: ListPage, known: Sequence[Known]) -> ListPage:
+    """Give a list's fields their places in the new page, where known values still stand there."""
+    fields: list[FieldReader] = []
+    proposed = {field.name: field for one in propose_lists(page)[:1] for field in one.settings.fields}
+    for field in settings.fields:
+        values = {value for one in known if (value := one.fields.get(field.name, ""))}
+        elements = _holding(page, field.name, values)
+        derived = derive(page, elements[:10]) if len(elements) > 1 else []
+        if derived:
+            fields.append(FieldReader(name=field.name, ways=(Way(selector=derived[0].selector),)))
+        else:
+            fields.append(proposed.get(field.name, field))
+    following = next((one.settings.next for one in propose_lists(page)[:1] if one.settings.next), settings.next)
+    return settings.model_copy(update={"fields": tuple(fields), "next": following if settings.next else ""})
+
+
+def _holding(page: Page, name: str, values: set[str]) -> list[HtmlElement]:
+    """Give the smallest elements that hold one of these values."""
+    wanted = {_bare(value) for value in values}
+    found: list[HtmlElement] = []
+    for element in page.body.iter():
+        if not isinstance(element.tag, str):
+            continue
+        if name == "picture":
+            holds = element.tag == "img" and page.resolve(element.get("src")) in values
+        else:
+            held = _bare(text_in(element))
+            holds = held in wanted or (name == "date" and _same_day(element, values))
+        if holds:
+            found = [one for one in found if element not in set(one.iterdescendants())]
+            found = [one for one in found if one not in set(element.iterancestors())]
+            found.append(element)
+    return found
+
+
+def _same_day(element: HtmlElement, values: set[str]) -> bool:
+    text = element.get("datetime") or text_in(element)
+    if not text or len(text) > 60:  # noqa: PLR2004 - no date is longer
+        return False
+    day = read_date(text)
+    return day is not None and any(day.date().isoformat() == value[:10] for value in values)
+
+
+def mend_article(page: Page, settings: ArticlePage, known: Known) -> ArticlePage:
+    """Give an article's fields selectors for where known values stand now; fields without one keep their ways."""
+    fields: list[FieldReader] = []
+    for field in settings.fields:
+        element = _where(page, field.name, known.fields.get(field.name, ""))
+        selected = any(way.kind is WayKind.SELECTOR for way in field.ways)
+        derived = derive(page, [element], only=True) if selected and element is not None else []
+        if derived:
+            others = tuple(way for way in field.ways if way.kind is not WayKind.SELECTOR)
+            fields.append(FieldReader(name=field.name, ways=(Way(selector=derived[0].selector), *others)[:5]))
+        else:
+            fields.append(field)
+    return settings.model_copy(update={"fields": tuple(fields)})
+
+
+def _where(page: Page, name: str, value: str) -> HtmlElement | None:
+    if not value:
+        return None
+    if name == "text":
+        main = main_element(page)
+        mine, theirs = Counter(_bare(text_in(main)).split()), Counter(_bare(value).split())
+        shared = sum((mine & theirs).values())
+        return main if shared > 0.7 * sum(theirs.values()) else None  # noqa: PLR2004 - most of it
+    found = _holding(page, name, {value})
+    return found[0] if found else None

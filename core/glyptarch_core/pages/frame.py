@@ -1,0 +1,118 @@
+"""A page as it looks, made safe to be shown in a frame: no script, no form, nothing that loads from elsewhere.
+
+The tree is kept as it is, so that an element in the frame is the one of the same number in the page. Pictures
+and style sheets come by addresses of ours; ``served`` gives them.
+"""
+
+import re
+from collections.abc import Callable
+from copy import deepcopy
+
+from lxml import etree
+from lxml.html import HtmlElement
+
+from glyptarch_core.pages.lists import picture_address
+from glyptarch_core.pages.page import Page
+
+__all__ = ["PLACE", "framed", "safe_css"]
+
+PLACE = "data-place"
+"""The attribute that carries the number of an element in the order of the document."""
+
+_EMPTIED = frozenset(
+    "script noscript template iframe frame frameset object embed applet param portal svg math audio video canvas source track"
+    " title".split()
+)
+_HEAD_ONLY = frozenset({"meta", "base", "link"})
+_KEPT_ATTRIBUTES = frozenset(
+    "class id lang dir title alt width height colspan rowspan align valign border cellpadding cellspacing bgcolor color face size"
+    " type start value role open datetime hidden".split()
+)
+_FORMS = frozenset({"form", "input", "button", "select", "textarea", "fieldset", "label", "option", "datalist"})
+_URL = re.compile(r"url\(\s*(?:'([^']*)'|\"([^\"]*)\"|([^)'\"]*))\s*\)", re.IGNORECASE)
+_IMPORT = re.compile(r"@import[^;]*;?", re.IGNORECASE)
+_COMMENT = re.compile(r"/\*.*?\*/", re.DOTALL)
+_ESCAPE = re.compile(r"\\[0-9a-f]{1,6}\s?|\\", re.IGNORECASE)
+_IMAGE_SET = re.compile(r"(?:-webkit-)?image-set\([^)]*\)|src\s*:[^;}]*", re.IGNORECASE)
+_LONGEST_CSS = 600_000
+
+Served = Callable[[str], str]
+"""Gives the address under which we serve what stands at an address."""
+
+
+def safe_css(css: str, resolve: Callable[[str], str], served: Served) -> str:
+    """Give a style sheet whose pictures come from us and that takes in nothing else."""
+    text = _ESCAPE.sub("", _COMMENT.sub("", css[:_LONGEST_CSS]))
+    text = _IMAGE_SET.sub("", _IMPORT.sub("", text))
+
+    def own(match: re.Match[str]) -> str:
+        address = resolve((match[1] or match[2] or match[3] or "").strip())
+        return f'url("{served(address)}")' if address else "none"
+
+    return _URL.sub(own, text).replace("</", "<\\/").replace("@import", "")
+
+
+def framed(page: Page, served: Served) -> str:
+    """Give the page as a whole document for a sandboxed frame. Every element carries its number (``data-place``)."""
+    root = deepcopy(page.root)
+    for place, element in enumerate(list(root.iter(etree.Element))):
+        _make_safe(page, element, served)
+        element.set(PLACE, str(place))
+    for comment in list(root.iter(etree.Comment, etree.ProcessingInstruction)):
+        _unlink(comment)
+    text: str = etree.tostring(root, encoding="unicode", method="html")
+    return f"<!doctype html>\n{text}"
+
+
+def _unlink(node: HtmlElement) -> None:
+    parent = node.getparent()
+    if parent is not None:
+        before, tail = node.getprevious(), node.tail or ""
+        if before is not None:
+            before.tail = (before.tail or "") + tail
+        else:
+            parent.text = (parent.text or "") + tail
+        parent.remove(node)
+
+
+def _make_safe(page: Page, element: HtmlElement, served: Served) -> None:
+    tag = str(element.tag).lower()
+    given = dict(element.attrib)
+    picture = picture_address(element) if tag == "img" else ""
+    element.attrib.clear()
+    for name, value in given.items():
+        if name.lower() in _KEPT_ATTRIBUTES:
+            element.set(name, value)
+    style = given.get("style", "")
+    if style:
+        element.set("style", safe_css(style, page.resolve, served).replace("<", ""))
+    if tag in _EMPTIED or ":" in tag:
+        element.tag, element.text = "span", None
+        element.set("hidden", "")
+        for child in element.iterdescendants():
+            child.text = child.tail = None
+    elif tag == "style":
+        element.text = safe_css(element.text or "", page.resolve, served)
+    elif tag == "link":
+        _style_sheet(page, element, given, served)
+    elif tag in _HEAD_ONLY:
+        element.tag = "span"
+    elif tag == "img" and picture:
+        address = page.resolve(picture)
+        if address:
+            element.set("src", served(address))
+            element.set("loading", "lazy")
+    elif tag in _FORMS:
+        element.set("class", given.get("class", ""))
+        element.tag = "span" if tag != "form" else "div"
+    elif not re.fullmatch(r"[a-z][a-z0-9]*", tag):
+        element.tag = "div"
+
+
+def _style_sheet(page: Page, element: HtmlElement, given: dict[str, str], served: Served) -> None:
+    address = page.resolve(given.get("href"))
+    if "stylesheet" in given.get("rel", "").lower().split() and address:
+        element.set("rel", "stylesheet")
+        element.set("href", served(address))
+    else:
+        element.tag = "span"

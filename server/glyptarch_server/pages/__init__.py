@@ -1,0 +1,1 @@
+"""Page readers: how a site's pages become items."""

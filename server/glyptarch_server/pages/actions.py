@@ -1,0 +1,233 @@
+"""Keeping readers and pages: opening one, saving how a site is read, telling drift, taking a mend."""
+
+import zlib
+from collections.abc import Mapping
+from dataclasses import asdict, dataclass
+from datetime import datetime
+from typing import Any
+
+from django.db import IntegrityError, transaction
+from glyptarch_core.errors import Fault, ParseError
+from glyptarch_core.pages.desk import Looked, RawPage, look_at, mended
+from glyptarch_core.pages.document import ReaderDocument
+from glyptarch_core.pages.drift import Mend, changes
+from glyptarch_core.text import name_key
+from glyptarch_core.text.slug import slugify
+from pydantic import ValidationError
+
+from glyptarch_server import wiring
+from glyptarch_server.audit.actions import record
+from glyptarch_server.blogs.models import Blog
+from glyptarch_server.common.problems import Conflict, Invalid
+from glyptarch_server.pages import queries
+from glyptarch_server.pages.fetching import fetch_pages
+from glyptarch_server.pages.gathering import SiteRead
+from glyptarch_server.pages.models import Reader, Snapshot
+from glyptarch_server.wiring import FetchError, FetchPortal, FetchRequest
+
+__all__ = [
+    "Mended",
+    "checked_document",
+    "find_mend",
+    "keep_reading",
+    "look_again",
+    "make_reader",
+    "open_page",
+    "remove_reader",
+    "save_reader",
+    "take_mend",
+]
+
+_KEPT_OPENED = 30
+_KEPT_OF_READER = 12
+_TALLIES = 14
+_KNOWN = 12
+
+
+def checked_document(given: Mapping[str, Any]) -> ReaderDocument:
+    """Read a document. Raises Invalid, which names each part at fault."""
+    try:
+        return ReaderDocument.model_validate(given)
+    except ValidationError as error:
+        faults = [
+            Fault(path=".".join(map(str, one["loc"])), message=one["msg"].removeprefix("Value error, "))
+            for one in error.errors()
+        ]
+        raise Invalid(f"{faults[0].path}: {faults[0].message}", faults=faults) from error
+
+
+def _keep(blog: Blog, raw: RawPage, *, now: datetime, reader: Reader | None = None, lists: bool = False) -> Snapshot:
+    return Snapshot.objects.create(
+        blog=blog,
+        reader=reader,
+        url=raw.url[:2000],
+        content_type=raw.content_type[:200],
+        body=zlib.compress(raw.body, 6),
+        size=len(raw.body),
+        taken_at=now,
+        lists=lists,
+    )
+
+
+def open_page(blog: Blog, url: str, *, fetcher: FetchPortal, now: datetime) -> tuple[Snapshot, Looked]:
+    """Fetch a page, keep it, and look at it. Raises Invalid where it cannot be had or is no page."""
+    (answer,) = fetch_pages([url], request_for=lambda one: FetchRequest(url=one), fetcher=fetcher, now=now)
+    if isinstance(answer, FetchError):
+        raise Invalid(str(answer))
+    raw = RawPage(body=answer.body, url=answer.url, content_type=answer.content_type)
+    try:
+        looked = wiring.apart().ask(look_at, raw)
+    except ParseError as error:
+        raise Invalid(str(error)) from error
+    snapshot = _keep(blog, raw, now=now)
+    opened = Snapshot.objects.filter(blog=blog, reader=None).order_by("-taken_at", "-pk")
+    kept = list(opened.values_list("pk", flat=True)[:_KEPT_OPENED])
+    Snapshot.objects.filter(blog=blog, reader=None).exclude(pk__in=kept).delete()
+    return snapshot, looked
+
+
+def look_again(snapshot: Snapshot) -> Looked:
+    """Look at a kept page. Raises Invalid where it is none."""
+    try:
+        return wiring.apart().ask(look_at, queries.raw_of(snapshot))
+    except ParseError as error:
+        raise Invalid(str(error)) from error
+
+
+def _free_key(blog: Blog, name: str) -> str:
+    taken = set(Reader.objects.filter(blog=blog).values_list("key", flat=True))
+    stem = (slugify(name_key(name) or name) or "reader")[:50]
+    return next(key for number in range(len(taken) + 1) if (key := f"{stem}-{number}" if number else stem) not in taken)
+
+
+def make_reader(blog: Blog, name: str, document: ReaderDocument, *, now: datetime) -> Reader:
+    """Keep a new reader. Raises Conflict where another one was made under this name in the same moment."""
+    try:
+        with transaction.atomic():
+            made = Reader.objects.create(
+                blog=blog,
+                key=_free_key(blog, name),
+                name=name,
+                url=document.url,
+                document=document.model_dump(mode="json"),
+                made_at=now,
+                changed_at=now,
+            )
+            record("reader.made", made.name, blog=blog.pk, after=made.url)
+            return made
+    except IntegrityError as error:
+        raise Conflict("A reader of this name has just been made.") from error
+
+
+def save_reader(
+    reader: Reader, name: str, document: ReaderDocument, *, mends_itself: bool, seen: datetime, now: datetime
+) -> Reader:
+    """Change a reader. ``seen`` is when it was changed last, as the person knows it. Raises Conflict where that has passed."""
+    with transaction.atomic():
+        row = Reader.objects.select_for_update().get(pk=reader.pk)
+        if row.changed_at != seen:
+            raise Conflict("Somebody else has changed this reader meanwhile. Open it again; what you typed is still here.")
+        _set(row, name, document, now=now)
+        row.mends_itself = mends_itself
+        row.save(update_fields=["mends_itself"])
+    return row
+
+
+def _set(row: Reader, name: str, document: ReaderDocument, *, now: datetime) -> None:
+    before = {"name": row.name, "document": row.document}
+    row.name, row.url, row.document = name, document.url, document.model_dump(mode="json")
+    row.changed_at = now
+    # What was usual under the former rules says nothing about these.
+    row.tallies, row.drift, row.drifted_at = [], [], None
+    row.save(update_fields=["name", "url", "document", "changed_at", "tallies", "drift", "drifted_at"])
+    row.sources.filter(in_doubt=True).update(in_doubt=False)
+    record(
+        "reader.changed", row.name, blog=row.blog_id, before=before, after={"name": row.name, "document": row.document}
+    )
+
+
+def remove_reader(reader: Reader, *, now: datetime) -> None:
+    """Remove a reader that no source uses any more. Raises Conflict while one does."""
+    with transaction.atomic():
+        row = Reader.objects.select_for_update().get(pk=reader.pk)
+        used = row.sources.filter(removed_at=None).first()
+        if used is not None:
+            raise Conflict(f"The source “{used.title}” is read by it. Remove the source first.")
+        row.removed_at = now
+        row.save(update_fields=["removed_at"])
+        record("reader.removed", row.name, blog=row.blog_id, before=row.url)
+
+
+def keep_reading(reader: Reader, read: SiteRead, *, now: datetime) -> bool:
+    """Keep what a reading found and the pages it saw. Gives whether the layout of the site has changed.
+
+    Where something has dropped, a reader that mends itself takes a mend that is sure.
+    """
+    with transaction.atomic():
+        row = Reader.objects.select_for_update().get(pk=reader.pk)
+        for page in read.pages:
+            _keep(row.blog, page.raw, now=now, reader=row, lists=page.lists)
+        for lists in (True, False):
+            rows = Snapshot.objects.filter(reader=row, lists=lists).order_by("-taken_at", "-pk")
+            rows.exclude(pk__in=list(rows.values_list("pk", flat=True)[:_KEPT_OF_READER])).delete()
+        dropped = changes(queries.tallies_of(row), read.tally)
+        if dropped:
+            row.drift = [asdict(one) for one in dropped]
+            row.drifted_at = row.drifted_at or now
+        elif read.tally.counts.get("link", 0) or not row.drift:
+            row.drift, row.drifted_at = [], None
+            row.tallies = [*row.tallies, _plain(read.tally)][-_TALLIES:]
+        fresh = [asdict(one) for one in read.known]
+        urls = {one["url"] for one in fresh}
+        row.known = [*fresh, *(one for one in row.known if one["url"] not in urls)][:_KNOWN]
+        row.save(update_fields=["drift", "drifted_at", "tallies", "known"])
+    if row.drift and row.mends_itself:
+        found = find_mend(row)
+        if found.mend is not None and found.mend.sure:
+            take_mend(row, found.document, now=now, by_itself=True)
+            return False
+    return bool(row.drift)
+
+
+def _plain(tally: Any) -> dict[str, Any]:  # noqa: ANN401 - a dataclass
+    given = asdict(tally)
+    return {**given, "counts": dict(given["counts"]), "filled": dict(given["filled"])}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Mended:
+    """A document that finds again what a reader knew, and how sure that is."""
+
+    document: ReaderDocument
+    mend: Mend | None
+
+
+def find_mend(reader: Reader) -> Mended:
+    """Look for what a reader knew in the pages it has kept last. Raises Invalid where nothing is kept."""
+    listing, article = queries.last_page(reader, lists=True), queries.last_page(reader, lists=False)
+    if listing is None:
+        raise Invalid("No page of this site is kept yet. Read the source first.")
+    document = queries.document_of(reader)
+    try:
+        made, mend = wiring.apart().ask(
+            mended,
+            queries.raw_of(listing),
+            queries.raw_of(article) if article is not None else None,
+            document,
+            queries.known_of(reader),
+        )
+    except ParseError as error:
+        raise Invalid(str(error)) from error
+    return Mended(document=made, mend=mend)
+
+
+def take_mend(reader: Reader, document: ReaderDocument, *, now: datetime, by_itself: bool = False) -> Reader:
+    """Take a mended document, by a person or by itself."""
+    with transaction.atomic():
+        row = Reader.objects.select_for_update().get(pk=reader.pk)
+        _set(row, row.name, document, now=now)
+        row.mended_at = now
+        row.save(update_fields=["mended_at"])
+        record("reader.mended", row.name, blog=row.blog_id, after={"by_itself": by_itself})
+    return row
+

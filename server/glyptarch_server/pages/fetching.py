@@ -1,0 +1,59 @@
+"""Fetching pages as a polite visitor: robots.txt (RFC 9309) is asked first, and its pace is kept."""
+
+from collections.abc import Callable, Sequence
+from dataclasses import replace
+from datetime import datetime, timedelta
+from urllib.parse import urljoin
+
+from glyptarch_server.wiring import USER_AGENT, FetchCode, Fetched, FetchError, FetchPortal, FetchRequest, Robots
+
+__all__ = ["allowed_requests", "fetch_pages"]
+
+_robots: dict[str, tuple[datetime, Robots]] = {}
+_MOST_SITES = 1000
+_ROBOTS_HOLD = timedelta(hours=1)
+
+
+def _is_fresh(address: str, now: datetime) -> bool:
+    known = _robots.get(address)
+    return known is not None and timedelta() <= now - known[0] < _ROBOTS_HOLD
+
+
+def _read_robots(addresses: Sequence[str], fetcher: FetchPortal, now: datetime) -> None:
+    """Read robots.txt of sites, and keep it for an hour (RFC 9309, 2.4 allows a day). The oldest ones are forgotten."""
+    answers = fetcher.fetch_all([FetchRequest(url=address) for address in addresses])
+    for address, answer in zip(addresses, answers, strict=True):
+        _robots.pop(address, None)
+        read = Robots.read(answer.body, USER_AGENT) if isinstance(answer, Fetched) else Robots()
+        _robots[address] = now, read
+    while len(_robots) > max(_MOST_SITES, len(addresses)):
+        _robots.pop(next(iter(_robots)))
+
+
+def allowed_requests(
+    requests: Sequence[FetchRequest], fetcher: FetchPortal, now: datetime
+) -> list[FetchRequest | None]:
+    """Give requests with the pause that their site asks for, and none for what its robots.txt does not let us read."""
+    sites = dict.fromkeys(urljoin(request.url, "/robots.txt") for request in requests)
+    _read_robots([address for address in sites if not _is_fresh(address, now)], fetcher, now)
+    made: list[FetchRequest | None] = []
+    for request in requests:
+        robots = _robots[urljoin(request.url, "/robots.txt")][1]
+        pause = max(request.pause_ms, robots.pause_ms())
+        made.append(replace(request, pause_ms=pause) if robots.allows(request.url) else None)
+    return made
+
+
+def fetch_pages(
+    urls: Sequence[str], *, request_for: Callable[[str], FetchRequest], fetcher: FetchPortal, now: datetime
+) -> list[Fetched | FetchError]:
+    """Fetch pages in their order; one that robots.txt keeps from us gives an error that says so."""
+    requests = [request_for(url) for url in urls]
+    allowed = allowed_requests(requests, fetcher, now)
+    answers = iter(fetcher.fetch_all([request for request in allowed if request is not None]))
+    return [
+        FetchError(FetchCode.ROBOTS, f"The site's robots.txt does not let us read {request.url}.")
+        if kept is None
+        else next(answers)
+        for request, kept in zip(requests, allowed, strict=True)
+    ]

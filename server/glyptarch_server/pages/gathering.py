@@ -1,0 +1,244 @@
+"""Reading a site by its reader: its lists, then the articles that are new, each page once."""
+
+import statistics
+from collections.abc import Callable, Collection, Mapping, Sequence
+from dataclasses import dataclass, field
+from datetime import datetime
+
+from glyptarch_core.errors import ParseError
+from glyptarch_core.pages.desk import ArticleItem, RawPage, article_item, article_of, list_of
+from glyptarch_core.pages.document import ReaderDocument
+from glyptarch_core.pages.drift import Known, Tally
+from glyptarch_core.pages.kinds import PageKind
+from glyptarch_core.pages.reading import ArticleRead, Entry
+from glyptarch_core.readers import Feed, ReadWarning
+from glyptarch_core.text import canonical_link
+
+from glyptarch_server import wiring
+from glyptarch_server.pages.fetching import fetch_pages
+from glyptarch_server.wiring import Fetched, FetchError, FetchPortal, FetchRequest
+
+__all__ = ["ReadPage", "SiteRead", "read_articles", "read_site"]
+
+_MOST_PARTS = 5
+_KNOWN_KEPT = 12
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ReadPage:
+    """A page that was read, to be kept as a snapshot."""
+
+    raw: RawPage
+    lists: bool
+
+
+@dataclass(slots=True, kw_only=True)
+class SiteRead:
+    """What a site gave: its items as a feed, or why it gave none; what its selectors found, and the pages themselves."""
+
+    outcome: Feed | FetchError | ParseError
+    tally: Tally = field(default_factory=lambda: Tally(counts={}, filled={}))
+    known: list[Known] = field(default_factory=list)
+    pages: list[ReadPage] = field(default_factory=list)
+    size: int = 0
+
+
+class _Site:
+    """One reading of a site."""
+
+    def __init__(
+        self,
+        document: ReaderDocument,
+        *,
+        source: str,
+        request_for: Callable[[str], FetchRequest],
+        known: Callable[[Collection[str]], Collection[str]],
+        fetcher: FetchPortal,
+        now: datetime,
+    ) -> None:
+        self._document, self._source, self._now = document, source, now
+        self._request_for, self._known, self._fetcher = request_for, known, fetcher
+        self._warnings: list[ReadWarning] = []
+        self._pages: list[ReadPage] = []
+        self._counts: dict[str, int] = {}
+        self._size = 0
+
+    def fetch(self, urls: Sequence[str]) -> list[Fetched | FetchError]:
+        answers = fetch_pages(urls, request_for=self._request_for, fetcher=self._fetcher, now=self._now)
+        self._size += sum(len(one.body) for one in answers if isinstance(one, Fetched))
+        return answers
+
+    def entries(self) -> dict[str, tuple[Entry, str]] | FetchError | ParseError:
+        """Give the new articles that the lists name, by address, each with its category; or why no list could be read."""
+        found: dict[str, tuple[Entry, str]] = {}
+        faults: list[FetchError | ParseError] = []
+        for url, category in self._document.addresses():
+            fault = self._walk(url, category, found)
+            if fault is not None:
+                faults.append(fault)
+                self._warnings.append(ReadWarning(code="section_unread", detail=f"{url}: {fault}"[:300]))
+        if faults and len(faults) == len(self._document.addresses()):
+            return faults[0]
+        return found
+
+    def _walk(self, url: str, category: str, found: dict[str, tuple[Entry, str]]) -> FetchError | ParseError | None:
+        """Read the pages of one list, until one has nothing new; an error of its first page is given back."""
+        settings, seen = self._document.list_page, set[str]()
+        for number in range(1, settings.pages + 1):
+            if url in seen:
+                break
+            seen.add(url)
+            (answer,) = self.fetch([url])
+            if isinstance(answer, FetchError):
+                return answer if number == 1 else None
+            raw = RawPage(body=answer.body, url=answer.url, content_type=answer.content_type)
+            read = wiring.apart().call(list_of, [(raw, settings)])[0]
+            if read is None or isinstance(read, tuple):
+                fault = ParseError(*(read or ("too_costly", "Reading this page takes more time than it is worth.")))
+                return fault if number == 1 else None
+            if number == 1:
+                self._pages.append(ReadPage(raw=raw, lists=True))
+                for name, count in read.counts.items():
+                    self._counts[name] = self._counts.get(name, 0) + count
+            identities = {canonical_link(entry.url) or entry.url for entry in read.entries}
+            known = set(self._known(identities))
+            fresh = [entry for entry in read.entries if (canonical_link(entry.url) or entry.url) not in known]
+            for entry in fresh:
+                found.setdefault(entry.url, (entry, category))
+            following = settings.pattern.replace("{page}", str(number + 1)) if settings.pattern else read.next_url
+            if not fresh or not following:
+                break
+            url = following
+        return None
+
+    def articles(self, entries: Mapping[str, tuple[Entry, str]]) -> list[ArticleItem]:
+        """Read the articles; what is none (a consent page, an error) is warned of and left for the next reading."""
+        chosen = dict(list(entries.items())[: self._document.at_most])
+        if len(entries) > len(chosen):
+            self._warnings.append(ReadWarning(code="more_articles", detail=str(len(entries) - len(chosen))))
+        answers = self.fetch(list(chosen))
+        raws: list[RawPage] = []
+        wanted: list[tuple[Entry, str]] = []
+        for (entry, category), answer in zip(chosen.values(), answers, strict=True):
+            if isinstance(answer, FetchError):
+                self._warnings.append(ReadWarning(code="article_unread", detail=str(answer)[:300]))
+            else:
+                raws.append(RawPage(body=answer.body, url=answer.url, content_type=answer.content_type))
+                wanted.append((entry, category))
+        made: list[ArticleItem] = []
+        self._read: list[ArticleRead] = []
+        for raw, (entry, category), read in zip(raws, wanted, self._all(raws), strict=True):
+            if read is None:
+                continue
+            self._read.append(read)
+            parts = self._further_parts(read)
+            item = wiring.apart().call(article_item, [(read, self._source, entry, category, parts)])[0]
+            if item is not None:
+                made.append(item)
+                if len(made) <= 2:  # noqa: PLR2004 - enough to test a reader on
+                    self._pages.append(ReadPage(raw=raw, lists=False))
+        return made
+
+    def _all(self, raws: Sequence[RawPage]) -> list[ArticleRead | None]:
+        calls = [(raw, self._document.article, self._now) for raw in raws]
+        given: list[ArticleRead | None] = []
+        for raw, read in zip(raws, wiring.apart().call(article_of, calls), strict=True):
+            fault = "" if isinstance(read, ArticleRead) else (read or ("too_costly", ""))[0]
+            if isinstance(read, ArticleRead) and read.kind is not PageKind.ARTICLE:
+                fault = f"page_{read.kind.value}"
+            if fault:
+                self._warnings.append(ReadWarning(code=fault, detail=raw.url[:300]))
+            given.append(read if isinstance(read, ArticleRead) and not fault else None)
+        return given
+
+    def _further_parts(self, read: ArticleRead) -> list[str]:
+        """Give the texts of the further pages of an article."""
+        parts: list[str] = []
+        seen, url = {read.url}, read.next_part
+        while url and url not in seen and len(parts) < _MOST_PARTS:
+            seen.add(url)
+            (answer,) = self.fetch([url])
+            if isinstance(answer, FetchError):
+                self._warnings.append(ReadWarning(code="part_unread", detail=str(answer)[:300]))
+                break
+            raw = RawPage(body=answer.body, url=answer.url, content_type=answer.content_type)
+            more = wiring.apart().call(article_of, [(raw, self._document.article, self._now)])[0]
+            if not isinstance(more, ArticleRead):
+                break
+            parts.append(more.fields.get("text", ""))
+            url = more.next_part
+        return parts
+
+    def given(self, items: Sequence[ArticleItem], *, title: str) -> SiteRead:
+        read = self._read
+        names = {one.name for one in self._document.article.fields}
+        filled = {name: round(sum(name in one.fields for one in read) / len(read), 2) for name in names} if read else {}
+        words = round(statistics.median([one.words for one in read])) if read else 0
+        feed = Feed(
+            format="Web pages",
+            title=title,
+            link=self._document.url,
+            language=next((one.language for one in read if one.language), ""),
+            items=tuple(one.item for one in items),
+            features=tuple(one.features for one in items),
+            warnings=tuple(self._warnings[:100]),
+        )
+        known = [_known(one, made) for one, made in zip([one.read for one in items], items, strict=True)]
+        return SiteRead(
+            outcome=feed,
+            tally=Tally(counts=self._counts, filled=filled, words=words, articles=len(read)),
+            known=known[:_KNOWN_KEPT],
+            pages=self._pages,
+            size=self._size,
+        )
+
+    def failed(self, fault: FetchError | ParseError) -> SiteRead:
+        return SiteRead(outcome=fault, tally=Tally(counts=self._counts, filled={}), pages=self._pages, size=self._size)
+
+
+_LONGEST_KNOWN = 600
+
+
+def _known(read: ArticleRead, made: ArticleItem) -> Known:
+    fields = {name: value[:_LONGEST_KNOWN] for name, value in read.fields.items() if name != "text"}
+    fields["text"] = made.features.text.text[: _LONGEST_KNOWN * 4]
+    if read.date is not None:
+        fields["date"] = read.date.isoformat()
+    return Known(url=made.item.link, title=made.item.title, fields=fields)
+
+
+def read_site(
+    document: ReaderDocument,
+    *,
+    source: str,
+    title: str,
+    request_for: Callable[[str], FetchRequest],
+    known: Callable[[Collection[str]], Collection[str]],
+    fetcher: FetchPortal,
+    now: datetime,
+) -> SiteRead:
+    """Read a site. ``known`` gives of the identities of articles those that are captured already: they are not read again."""
+    site = _Site(document, source=source, request_for=request_for, known=known, fetcher=fetcher, now=now)
+    entries = site.entries()
+    if isinstance(entries, FetchError | ParseError):
+        return site.failed(entries)
+    return site.given(site.articles(entries), title=title)
+
+
+def read_articles(
+    document: ReaderDocument, urls: Sequence[str], *, fetcher: FetchPortal, now: datetime
+) -> list[tuple[str, ArticleRead | str]]:
+    """Read sample articles for a test; a text says why one could not be read."""
+    answers = fetch_pages(urls, request_for=lambda url: FetchRequest(url=url), fetcher=fetcher, now=now)
+    fetched = [
+        RawPage(body=one.body, url=one.url, content_type=one.content_type) for one in answers if isinstance(one, Fetched)
+    ]
+    reads = iter(wiring.apart().call(article_of, [(raw, document.article, now) for raw in fetched]))
+    given: list[tuple[str, ArticleRead | str]] = []
+    for url, answer in zip(urls, answers, strict=True):
+        if isinstance(answer, FetchError):
+            given.append((url, str(answer)))
+            continue
+        read = next(reads)
+        given.append((url, read if isinstance(read, ArticleRead) else (read or ("", "It takes too long to read."))[1]))
+    return given

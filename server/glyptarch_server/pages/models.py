@@ -1,0 +1,52 @@
+"""Readers of pages, and pages as they were when they were read."""
+
+from django.db import models
+
+__all__ = ["Reader", "Snapshot"]
+
+
+class Reader(models.Model):
+    """How a site's pages become items: a document, and what its readings have found so far.
+
+    ``tallies`` are those of the last readings, ``known`` what was read of the newest articles, and ``drift`` what
+    has dropped since the layout of the site has changed; empty while all is well.
+    """
+
+    blog = models.ForeignKey("blogs.Blog", on_delete=models.CASCADE, related_name="readers")
+    key = models.CharField(max_length=60)
+    name = models.CharField(max_length=300)
+    url = models.CharField(max_length=2000)
+    document = models.JSONField()
+    made_at = models.DateTimeField()
+    changed_at = models.DateTimeField()
+    tallies = models.JSONField(default=list)
+    known = models.JSONField(default=list)
+    drift = models.JSONField(default=list)
+    drifted_at = models.DateTimeField(null=True)
+    # Whether a mend that is sure is taken without a person; what was done is told.
+    mends_itself = models.BooleanField(default=False)
+    mended_at = models.DateTimeField(null=True)
+    removed_at = models.DateTimeField(null=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["blog", "key"], name="reader_key_once")]
+
+
+class Snapshot(models.Model):
+    """A page as it was, compressed (zlib). ``reader`` is whose reading kept it; none for one that a person opened."""
+
+    blog = models.ForeignKey("blogs.Blog", on_delete=models.CASCADE, related_name="snapshots")
+    reader = models.ForeignKey(Reader, null=True, on_delete=models.CASCADE, related_name="snapshots")
+    url = models.CharField(max_length=2000)
+    content_type = models.CharField(max_length=200, blank=True)
+    body = models.BinaryField()
+    size = models.PositiveIntegerField()
+    taken_at = models.DateTimeField()
+    # Whether it lists articles; else it is one.
+    lists = models.BooleanField(default=False)
+
+    class Meta:
+        indexes = [
+            models.Index(fields=["blog", "-taken_at"], name="snapshot_by_blog"),
+            models.Index(fields=["reader", "-taken_at"], name="snapshot_by_reader"),
+        ]

@@ -1,0 +1,89 @@
+"""Reads about readers and snapshots."""
+
+import zlib
+
+from django.db.models import Count, Q, QuerySet
+from glyptarch_core.pages.desk import RawPage
+from glyptarch_core.pages.document import ReaderDocument
+from glyptarch_core.pages.drift import Known, Tally
+
+from glyptarch_server.blogs.models import Blog
+from glyptarch_server.common.problems import NotFound
+from glyptarch_server.pages.models import Reader, Snapshot
+
+__all__ = [
+    "counted_readers",
+    "document_of",
+    "keys_of_sources",
+    "known_of",
+    "last_page",
+    "raw_of",
+    "reader_by_id",
+    "reader_of",
+    "readers_of",
+    "snapshot_of",
+    "tallies_of",
+]
+
+
+def readers_of(blog: Blog) -> QuerySet[Reader]:
+    """Give the readers of a blog by name."""
+    return Reader.objects.filter(blog=blog, removed_at=None).order_by("name", "pk")
+
+
+def counted_readers(blog: Blog) -> QuerySet[Reader]:
+    """Give the readers of a blog, each with how many sources it reads (``used``)."""
+    return readers_of(blog).annotate(used=Count("sources", filter=Q(sources__removed_at=None)))
+
+
+def keys_of_sources(reader: Reader) -> list[str]:
+    """Give the keys of the sources that a reader reads."""
+    return list(reader.sources.filter(removed_at=None).order_by("pk").values_list("key", flat=True))
+
+
+def reader_of(blog: Blog, key: str) -> Reader:
+    """Give a reader by its key. Raises NotFound."""
+    found = readers_of(blog).filter(key=key).first()
+    if found is None:
+        raise NotFound(f"There is no page reader “{key}” in this blog.")
+    return found
+
+
+def reader_by_id(number: int) -> Reader:
+    """Give a reader by its number, with its blog."""
+    return Reader.objects.select_related("blog").get(pk=number)
+
+
+def snapshot_of(blog: Blog, number: int) -> Snapshot:
+    """Give a kept page. Raises NotFound."""
+    found = Snapshot.objects.filter(blog=blog, pk=number).first()
+    if found is None:
+        raise NotFound("This page is not kept any more. Open its address again.")
+    return found
+
+
+def raw_of(snapshot: Snapshot) -> RawPage:
+    """Give a kept page as it came."""
+    return RawPage(
+        body=zlib.decompress(bytes(snapshot.body)), url=snapshot.url, content_type=snapshot.content_type
+    )
+
+
+def last_page(reader: Reader, *, lists: bool) -> Snapshot | None:
+    """Give the page that a reader kept last: one that lists articles, or one that is one."""
+    return Snapshot.objects.filter(reader=reader, lists=lists).order_by("-taken_at", "-pk").first()
+
+
+def document_of(reader: Reader) -> ReaderDocument:
+    """Give the document of a reader."""
+    return ReaderDocument.model_validate(reader.document)
+
+
+def tallies_of(reader: Reader) -> list[Tally]:
+    """Give what the last readings found, the oldest first."""
+    return [Tally(**kept) for kept in reader.tallies]
+
+
+def known_of(reader: Reader) -> list[Known]:
+    """Give what was read of the newest articles."""
+    return [Known(**kept) for kept in reader.known]

@@ -1,0 +1,365 @@
+"""The API of pages and their readers."""
+
+from http import HTTPStatus
+from typing import TYPE_CHECKING, Any
+
+import yaml
+from django.core import signing
+from django.http import HttpRequest, HttpResponse
+from glyptarch_core.errors import ParseError
+from glyptarch_core.pages.desk import Looked, frame_of, list_of, marks_of, point
+from glyptarch_core.pages.document import ReaderDocument
+from glyptarch_core.pages.frame import safe_css
+from glyptarch_core.pages.reading import ArticleRead, ListRead
+from glyptarch_core.readers.model import resolve
+from ninja import Query, Router
+
+from glyptarch_server import wiring
+from glyptarch_server.blogs.queries import Role, blog_for
+from glyptarch_server.common.fields import RowNumber
+from glyptarch_server.common.problems import Invalid, NotFound
+from glyptarch_server.pages import actions, queries
+from glyptarch_server.pages.gathering import read_articles
+from glyptarch_server.pages.schemas import (
+    ArticleCellOut,
+    ArticleTestOut,
+    ChangeOut,
+    EntryOut,
+    ListTestOut,
+    MarksOut,
+    MatchIn,
+    MendOut,
+    OpenIn,
+    PageFeedOut,
+    PageOut,
+    PointedOut,
+    PointIn,
+    ProposalOut,
+    ReaderIn,
+    ReaderOut,
+    ReaderRowOut,
+    ReaderYaml,
+    ReadingTallyOut,
+    SaveReaderIn,
+    SectionOut,
+    TestIn,
+)
+from glyptarch_server.wiring import Fetched, FetchRequest
+
+if TYPE_CHECKING:
+    from glyptarch_server.pages.models import Reader, Snapshot
+
+__all__ = ["router"]
+
+router = Router(tags=["pages"])
+
+_SAMPLE_TITLES = 6
+_ASSET_SALT = "glyptarch.pages.asset"
+_ASSET_AGE = 24 * 60 * 60
+_PICTURES = ("image/png", "image/jpeg", "image/gif", "image/webp", "image/avif")
+# Nothing runs in the frame, and nothing is loaded into it but what we serve (CSP 3; HTML 4.8.5, sandbox).
+_FRAME_POLICY = (
+    "default-src 'none'; img-src 'self'; style-src 'self' 'unsafe-inline'; base-uri 'none'; form-action 'none';"
+    " frame-ancestors 'self'; sandbox allow-same-origin"
+)
+
+
+def _page(snapshot: "Snapshot", looked: Looked) -> PageOut:
+    return PageOut(
+        id=snapshot.pk,
+        url=snapshot.url,
+        title=looked.title,
+        kind=looked.kind.value,
+        taken_at=snapshot.taken_at,
+        words=looked.words,
+        lists=[
+            ProposalOut(
+                list_page=one.settings.model_dump(mode="json"),
+                count=len(one.titles),
+                titles=list(one.titles[:_SAMPLE_TITLES]),
+            )
+            for one in looked.lists
+        ],
+        sections=[SectionOut(url=one.url, name=one.name) for one in looked.sections],
+        feeds=[PageFeedOut(url=one.url, title=one.title, format=one.format) for one in looked.feeds],
+    )
+
+
+@router.post("/blogs/{blog}/pages", response=PageOut, operation_id="openPage")
+def open_page(request: HttpRequest, blog: str, payload: OpenIn) -> PageOut:
+    """Fetch a page, keep it, and say what it is at first sight."""
+    owned = blog_for(request.user, blog, Role.EDITOR)
+    snapshot, looked = actions.open_page(owned, payload.url, fetcher=wiring.fetcher(), now=wiring.clock()())
+    return _page(snapshot, looked)
+
+
+@router.get("/blogs/{blog}/pages/{number}", response=PageOut, operation_id="getPage")
+def get_page(request: HttpRequest, blog: str, number: RowNumber) -> PageOut:
+    """Give a kept page, and what it is at first sight."""
+    snapshot = queries.snapshot_of(blog_for(request.user, blog), number)
+    return _page(snapshot, actions.look_again(snapshot))
+
+
+@router.get("/blogs/{blog}/pages/{number}/frame", operation_id="getPageFrame")
+def get_frame(request: HttpRequest, blog: str, number: RowNumber) -> HttpResponse:
+    """Give a kept page as it looks, for a sandboxed frame: without scripts, its pictures and styles served through us."""
+    snapshot = queries.snapshot_of(blog_for(request.user, blog), number)
+    try:
+        text, addresses = wiring.apart().ask(frame_of, queries.raw_of(snapshot))
+    except ParseError as error:
+        raise Invalid(str(error)) from error
+    # From the last on, so that no number is taken for the beginning of a longer one.
+    for place in range(len(addresses) - 1, -1, -1):
+        text = text.replace(f"/asset-{place}-", _asset(blog, number, addresses[place]))
+    return HttpResponse(
+        text,
+        content_type="text/html; charset=utf-8",
+        headers={
+            "Content-Security-Policy": _FRAME_POLICY,
+            "X-Frame-Options": "SAMEORIGIN",
+            "Referrer-Policy": "no-referrer",
+            "X-Content-Type-Options": "nosniff",
+        },
+    )
+
+
+def _asset(blog: str, number: int, address: str) -> str:
+    return f"/api/blogs/{blog}/pages/{number}/asset?of={signing.dumps(address, salt=_ASSET_SALT)}"
+
+
+@router.get("/blogs/{blog}/pages/{number}/asset", operation_id="getPageAsset")
+def get_asset(request: HttpRequest, blog: str, number: RowNumber, of: str = Query(max_length=4000)) -> HttpResponse:
+    """Give a picture or style sheet of a kept page. ``of`` is an address that we have signed: no other is fetched."""
+    queries.snapshot_of(blog_for(request.user, blog), number)
+    try:
+        address = signing.loads(of, salt=_ASSET_SALT, max_age=_ASSET_AGE)
+    except signing.BadSignature as error:
+        raise NotFound("This is no part of a page that we show.") from error
+    answer = wiring.fetcher().fetch_all([FetchRequest(url=address)])[0]
+    headers = {"X-Content-Type-Options": "nosniff", "Cache-Control": "private, max-age=3600"}
+    headers["Content-Security-Policy"] = "default-src 'none'; sandbox"
+    kind = answer.content_type.partition(";")[0].strip().lower() if isinstance(answer, Fetched) else ""
+    if not isinstance(answer, Fetched) or kind not in {*_PICTURES, "text/css"}:
+        return HttpResponse(status=HTTPStatus.NOT_FOUND, headers=headers)
+    if kind in _PICTURES:
+        return HttpResponse(answer.body, content_type=kind, headers=headers)
+    css = safe_css(
+        answer.body.decode("utf-8", "replace"),
+        lambda one: resolve(answer.url, one),
+        lambda one: _asset(blog, number, one),
+    )
+    return HttpResponse(css, content_type="text/css; charset=utf-8", headers=headers)
+
+
+@router.post("/blogs/{blog}/pages/{number}/point", response=list[PointedOut], operation_id="pointAtPage")
+def point_at(request: HttpRequest, blog: str, number: RowNumber, payload: PointIn) -> list[PointedOut]:
+    """Give selectors for elements that a person points at, those that will last longest first."""
+    snapshot = queries.snapshot_of(blog_for(request.user, blog, Role.EDITOR), number)
+    try:
+        made = wiring.apart().ask(
+            point, queries.raw_of(snapshot), payload.examples, payload.without, payload.only
+        )
+    except ParseError as error:
+        raise Invalid(str(error)) from error
+    return [
+        PointedOut(selector=one.selector, places=list(one.places), samples=list(one.samples), exact=one.exact)
+        for one in made
+    ]
+
+
+@router.post("/blogs/{blog}/pages/{number}/match", response=MarksOut, operation_id="matchInPage")
+def match_in(request: HttpRequest, blog: str, number: RowNumber, payload: MatchIn) -> MarksOut:
+    """Give what a selector matches in a kept page, or what is wrong with it."""
+    snapshot = queries.snapshot_of(blog_for(request.user, blog), number)
+    try:
+        found = wiring.apart().ask(marks_of, queries.raw_of(snapshot), payload.selector)
+    except ParseError as error:
+        raise Invalid(str(error)) from error
+    return MarksOut(places=list(found.places), samples=list(found.samples), error=found.error, at=found.at)
+
+
+@router.post("/blogs/{blog}/pages/{number}/list", response=ListTestOut, operation_id="readListPage")
+def read_list_page(request: HttpRequest, blog: str, number: RowNumber, payload: TestIn) -> ListTestOut:
+    """Read a kept page as a list by a document."""
+    snapshot = queries.snapshot_of(blog_for(request.user, blog), number)
+    document = actions.checked_document(payload.document)
+    read = wiring.apart().ask(list_of, queries.raw_of(snapshot), document.list_page)
+    if not isinstance(read, ListRead):
+        raise Invalid(read[1])
+    return ListTestOut(
+        entries=[
+            EntryOut(
+                url=one.url,
+                title=one.title,
+                date=one.date,
+                picture=one.picture,
+                price=one.price,
+                excerpt=one.excerpt[:300],
+            )
+            for one in read.entries
+        ],
+        next_url=read.next_url,
+        counts=dict(read.counts),
+    )
+
+
+@router.post("/blogs/{blog}/reader-test", response=list[ArticleTestOut], operation_id="testReader")
+def test_reader(request: HttpRequest, blog: str, payload: TestIn) -> list[ArticleTestOut]:
+    """Read sample articles by a document; nothing is kept."""
+    blog_for(request.user, blog, Role.EDITOR)
+    document = actions.checked_document(payload.document)
+    rows = read_articles(document, payload.urls, fetcher=wiring.fetcher(), now=wiring.clock()())
+    return _with_sameness([_test(url, read) for url, read in rows])
+
+
+_LONGEST_CELL = 160
+_LONGEST_SHOWN = 6000
+
+
+def _test(url: str, read: ArticleRead | str) -> ArticleTestOut:
+    if isinstance(read, str):
+        return ArticleTestOut(url=url, kind="", words=0, cells={}, html="", error=read)
+    cells = {
+        name: ArticleCellOut(
+            value=(read.picture if name == "picture" else value)[:_LONGEST_CELL] if name != "text" else "",
+            way=read.ways.get(name, ""),
+            odd=read.odd.get(name, ""),
+        )
+        for name, value in read.fields.items()
+    }
+    if read.date is not None and "date" in cells:
+        cells["date"].value = read.date.date().isoformat()
+    elif "date" in cells:
+        cells["date"].odd = "unreadable"
+    shown = read.fields.get("text", "")[:_LONGEST_SHOWN]
+    return ArticleTestOut(url=url, kind=read.kind.value, words=read.words, cells=cells, html=shown, error="")
+
+
+_ALIKE_FROM = 3
+
+
+def _with_sameness(rows: list[ArticleTestOut]) -> list[ArticleTestOut]:
+    """Mark values that are the same on all pages: what stands on each of them belongs to the site, not to an article."""
+    for name in ("title", "date", "description", "picture"):
+        values = [row.cells[name].value for row in rows if name in row.cells]
+        if len(values) >= _ALIKE_FROM and len(set(values)) == 1:
+            for row in rows:
+                if name in row.cells:
+                    row.cells[name].odd = row.cells[name].odd or "same"
+    return rows
+
+
+@router.get("/blogs/{blog}/readers", response=list[ReaderRowOut], operation_id="listReaders")
+def list_readers(request: HttpRequest, blog: str) -> list[ReaderRowOut]:
+    """List the page readers of a blog."""
+    return [
+        ReaderRowOut(
+            key=one.key,
+            name=one.name,
+            url=one.url,
+            sources=one.used,
+            drifted_at=one.drifted_at,
+            changed_at=one.changed_at,
+        )
+        for one in queries.counted_readers(blog_for(request.user, blog))
+    ]
+
+
+def _reader(row: "Reader") -> ReaderOut:
+    page = queries.last_page(row, lists=True)
+    return ReaderOut(
+        key=row.key,
+        name=row.name,
+        url=row.url,
+        document=row.document,
+        changed_at=row.changed_at,
+        mends_itself=row.mends_itself,
+        mended_at=row.mended_at,
+        drifted_at=row.drifted_at,
+        drift=[ChangeOut(**one) for one in row.drift],
+        tallies=[ReadingTallyOut(**one) for one in row.tallies],
+        page=page.pk if page else None,
+        sources=queries.keys_of_sources(row),
+    )
+
+
+@router.post("/blogs/{blog}/readers", response=ReaderOut, operation_id="makeReader")
+def make_reader(request: HttpRequest, blog: str, payload: ReaderIn) -> ReaderOut:
+    """Keep a new page reader."""
+    owned = blog_for(request.user, blog, Role.EDITOR)
+    document = actions.checked_document(payload.document)
+    return _reader(actions.make_reader(owned, payload.name, document, now=wiring.clock()()))
+
+
+@router.get("/blogs/{blog}/readers/{key}", response=ReaderOut, operation_id="getReader")
+def get_reader(request: HttpRequest, blog: str, key: str) -> ReaderOut:
+    """Give a page reader with its past."""
+    return _reader(queries.reader_of(blog_for(request.user, blog), key))
+
+
+@router.put("/blogs/{blog}/readers/{key}", response=ReaderOut, operation_id="saveReader")
+def save_reader(request: HttpRequest, blog: str, key: str, payload: SaveReaderIn) -> ReaderOut:
+    """Change a page reader."""
+    reader = queries.reader_of(blog_for(request.user, blog, Role.EDITOR), key)
+    document = actions.checked_document(payload.document)
+    saved = actions.save_reader(
+        reader,
+        payload.name,
+        document,
+        mends_itself=payload.mends_itself,
+        seen=payload.seen,
+        now=wiring.clock()(),
+    )
+    return _reader(saved)
+
+
+@router.delete("/blogs/{blog}/readers/{key}", response={204: None}, operation_id="removeReader")
+def remove_reader(request: HttpRequest, blog: str, key: str) -> tuple[int, None]:
+    """Remove a page reader that no source uses."""
+    actions.remove_reader(queries.reader_of(blog_for(request.user, blog, Role.EDITOR), key), now=wiring.clock()())
+    return 204, None
+
+
+@router.get("/blogs/{blog}/readers/{key}/yaml", response=ReaderYaml, operation_id="exportReader")
+def export_reader(request: HttpRequest, blog: str, key: str) -> ReaderYaml:
+    """Give a page reader as YAML, to be kept or passed on."""
+    row = queries.reader_of(blog_for(request.user, blog), key)
+    written = yaml.safe_dump({"name": row.name, **row.document}, sort_keys=False, allow_unicode=True)
+    return ReaderYaml(yaml=written)
+
+
+@router.post("/blogs/{blog}/reader-yaml", response=ReaderOut, operation_id="importReader")
+def import_reader(request: HttpRequest, blog: str, payload: ReaderYaml) -> ReaderOut:
+    """Keep a page reader that was written as YAML."""
+    owned = blog_for(request.user, blog, Role.EDITOR)
+    try:
+        given: Any = yaml.safe_load(payload.yaml)
+    except (yaml.YAMLError, RecursionError) as error:
+        raise Invalid(f"This is no YAML: {str(error).splitlines()[0]}") from error
+    if not isinstance(given, dict):
+        raise Invalid("This YAML is no page reader: it has no fields.")
+    name = str(given.pop("name", "") or "Page reader")[:300]
+    document: ReaderDocument = actions.checked_document(given)
+    return _reader(actions.make_reader(owned, name, document, now=wiring.clock()()))
+
+
+@router.get("/blogs/{blog}/readers/{key}/mend", response=MendOut, operation_id="findMend")
+def find_mend(request: HttpRequest, blog: str, key: str) -> MendOut:
+    """Look for what the reader knew in the page as it is now."""
+    row = queries.reader_of(blog_for(request.user, blog), key)
+    found, page = actions.find_mend(row), queries.last_page(row, lists=True)
+    return MendOut(
+        document=found.document.model_dump(mode="json"),
+        found=found.mend.found if found.mend else 0,
+        known=found.mend.known if found.mend else 0,
+        sure=bool(found.mend and found.mend.sure),
+        page=page.pk if page else None,
+    )
+
+
+@router.post("/blogs/{blog}/readers/{key}/mend", response=ReaderOut, operation_id="takeMend")
+def take_mend(request: HttpRequest, blog: str, key: str) -> ReaderOut:
+    """Take the mend that is found now."""
+    row = queries.reader_of(blog_for(request.user, blog, Role.EDITOR), key)
+    found = actions.find_mend(row)
+    return _reader(actions.take_mend(row, found.document, now=wiring.clock()()))

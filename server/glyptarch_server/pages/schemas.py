@@ -1,0 +1,233 @@
+"""What the API takes and gives about pages and their readers."""
+
+from datetime import datetime
+from typing import Annotated, Any
+
+from ninja import Schema
+from pydantic import Field, StringConstraints
+
+from glyptarch_server.common.fields import RowNumber
+
+__all__ = [
+    "ArticleCellOut",
+    "ArticleTestOut",
+    "ChangeOut",
+    "EntryOut",
+    "ListTestOut",
+    "MarksOut",
+    "MatchIn",
+    "MendOut",
+    "OpenIn",
+    "PageFeedOut",
+    "PageOut",
+    "PointIn",
+    "PointedOut",
+    "ProposalOut",
+    "ReaderIn",
+    "ReaderOut",
+    "ReaderRowOut",
+    "ReaderYaml",
+    "ReadingTallyOut",
+    "SaveReaderIn",
+    "SectionOut",
+    "TestIn",
+]
+
+Address = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=2000)]
+Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=300)]
+Document = dict[str, Any]
+
+
+class OpenIn(Schema):
+    """The address of a page to look at."""
+
+    url: Address
+
+
+class ProposalOut(Schema):
+    """A list that the page may have: settings that find it, how many articles, and titles of some of them."""
+
+    list_page: Document
+    count: int
+    titles: list[str]
+
+
+class SectionOut(Schema):
+    """A section of the site, as its navigation names it."""
+
+    url: str
+    name: str
+
+
+class PageFeedOut(Schema):
+    """A feed that the page names: reading it is simpler than reading pages."""
+
+    url: str
+    title: str
+    format: str
+
+
+class PageOut(Schema):
+    """A page that is kept, and what it is at first sight."""
+
+    id: int
+    url: str
+    title: str
+    kind: str
+    taken_at: datetime
+    words: int
+    lists: list[ProposalOut]
+    sections: list[SectionOut]
+    feeds: list[PageFeedOut]
+
+
+class PointIn(Schema):
+    """Numbers of elements that are meant, and of such that are not; with ``only`` nothing but these is meant."""
+
+    examples: list[RowNumber] = Field(min_length=1, max_length=10)
+    without: list[RowNumber] = Field(default_factory=list, max_length=10)
+    only: bool = False
+
+
+class PointedOut(Schema):
+    """A selector made from examples, what it matches, and whether that is just what is meant."""
+
+    selector: str
+    places: list[int]
+    samples: list[str]
+    exact: bool
+
+
+class MatchIn(Schema):
+    """A selector as a person types it."""
+
+    selector: str = Field(max_length=500)
+
+
+class MarksOut(Schema):
+    """What a selector matches; ``error`` says what is wrong with it, ``at`` at which character (from 1; 0 unknown)."""
+
+    places: list[int]
+    samples: list[str]
+    error: str
+    at: int
+
+
+class EntryOut(Schema):
+    """What a list says of one article."""
+
+    url: str
+    title: str
+    date: datetime | None
+    picture: str
+    price: str
+    excerpt: str
+
+
+class ListTestOut(Schema):
+    """What a document reads of a list page."""
+
+    entries: list[EntryOut]
+    next_url: str
+    counts: dict[str, int]
+
+
+class TestIn(Schema):
+    """A document to be tried on articles: those named, or some from each section."""
+
+    document: Document
+    urls: list[Address] = Field(default_factory=list, max_length=12)
+
+
+class ArticleCellOut(Schema):
+    """One field of a test: a beginning of its value, the way it was found by, and what is odd about it."""
+
+    value: str
+    way: str
+    odd: str
+
+
+class ArticleTestOut(Schema):
+    """What a document reads of one article; ``kind`` is what its page is, ``error`` why it was not read."""
+
+    url: str
+    kind: str
+    words: int
+    cells: dict[str, ArticleCellOut]
+    html: str
+    error: str
+
+
+class ReaderIn(Schema):
+    """A new reader."""
+
+    name: Name
+    document: Document
+
+
+class SaveReaderIn(ReaderIn):
+    """A changed reader; ``seen`` is the time of the change that the person knows."""
+
+    mends_itself: bool = False
+    seen: datetime
+
+
+class ChangeOut(Schema):
+    """Something that has dropped since the layout changed."""
+
+    part: str
+    was: float
+    now: float
+
+
+class ReaderRowOut(Schema):
+    """A reader in the list."""
+
+    key: str
+    name: str
+    url: str
+    sources: int
+    drifted_at: datetime | None
+    changed_at: datetime
+
+
+class ReadingTallyOut(Schema):
+    """What one reading found."""
+
+    counts: dict[str, int]
+    filled: dict[str, float]
+    words: int
+    articles: int
+
+
+class ReaderOut(Schema):
+    """A reader with its document, its past, and what has dropped."""
+
+    key: str
+    name: str
+    url: str
+    document: Document
+    changed_at: datetime
+    mends_itself: bool
+    mended_at: datetime | None
+    drifted_at: datetime | None
+    drift: list[ChangeOut]
+    tallies: list[ReadingTallyOut]
+    page: int | None
+    sources: list[str]
+
+
+class ReaderYaml(Schema):
+    """A reader as YAML."""
+
+    yaml: str = Field(max_length=200_000)
+
+
+class MendOut(Schema):
+    """A mended document: how many of the known articles it finds of those that are still there."""
+
+    document: Document
+    found: int
+    known: int
+    sure: bool
+    page: int | None
