@@ -52,12 +52,15 @@ _SHORTEST_SILENCE = timedelta(days=1)
 _FACTOR = 2
 
 
-def health_of(items: Sequence[ItemFacts], *, now: datetime, failures: int, gone: bool, read: bool) -> Report:
+def health_of(
+    items: Sequence[ItemFacts], *, now: datetime, failures: int, gone: bool, read: bool, layout_changed: bool = False
+) -> Report:
     """Judge a source by its last items, newest first, and by how many readings in a row have failed.
 
     **Quiet**: nothing new for more than a day, and for more than twice the longest gap between its
     items so far. That needs five gaps: with fewer nobody knows its rhythm. **Changed**: of its newest
-    items (five to ten) nearly none has what nearly all earlier ones had, or they are half or twice as long.
+    items (five to ten) nearly none has what nearly all earlier ones had, or they are half or twice as long; or the
+    layout of a site has changed under its page reader.
     """
     if gone:
         return Report(health=Health.GONE)
@@ -65,6 +68,8 @@ def health_of(items: Sequence[ItemFacts], *, now: datetime, failures: int, gone:
         return Report(health=Health.FAILING, data={"failures": failures})
     if not read:
         return Report(health=Health.UNREAD)
+    if layout_changed:
+        return Report(health=Health.CHANGED, data={"layout": True})
     changed = _changed(items)
     if changed:
         return Report(health=Health.CHANGED, data=changed)

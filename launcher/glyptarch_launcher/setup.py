@@ -83,8 +83,9 @@ def ensure_venv() -> None:
         what="Making the virtual environment",
         remedy="On Debian: apt-get install python3-venv",
     )
+    # The list names everything, so there is nothing to resolve; Debian's pip fails over "lxml[html_clean]" if it tries.
     run(
-        [VENV_PYTHON, "-m", "pip", "install", "-q", "--disable-pip-version-check", "-r", requirements],
+        [VENV_PYTHON, "-m", "pip", "install", "-q", "--disable-pip-version-check", "--no-deps", "-r", requirements],
         what="Installing Python packages",
         remedy=_NETWORK,
     )

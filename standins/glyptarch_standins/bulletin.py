@@ -14,12 +14,16 @@ SECTIONS = {"sky": "Sky", "dome": "Dome", "evenings": "Evenings", "archive": "Ar
 _A_PAGE = 8
 _PAGES = 6
 _OBSERVATORY = next(site for site in SITES if site.name == "observatory")
-_FONT = "body{font:17px/1.5 Georgia,serif;max-width:60rem;margin:0 auto;padding:1rem 2rem;color:#1c2826;background:#fff}"
+_FONT = (
+    "body{font:17px/1.5 Georgia,serif;max-width:60rem;margin:0 auto;padding:1rem 2rem;color:#1c2826;background:#fff}"
+)
 _STYLES = (
-    _FONT + ".notes{display:grid;grid-template-columns:1fr 1fr;gap:1.4rem}.note img{width:100%;height:7rem;object-fit:cover}"
+    _FONT
+    + ".notes{display:grid;grid-template-columns:1fr 1fr;gap:1.4rem}.note img{width:100%;height:7rem;object-fit:cover}"
     "h2{font-size:1.05rem;margin:.3rem 0}time{color:#555;font-size:.85rem}nav a{margin-right:1rem}.share a{margin-right:.6rem}"
     ".related,.share{background:#eef3f1;padding:.5rem 1rem;font-size:.9rem}header{border-bottom:2px solid #222;margin-bottom:1rem}",
-    _FONT + ".board{display:flex;flex-wrap:wrap;gap:1rem}.tile{width:46%}.tile img{width:100%;height:6rem;object-fit:cover}"
+    _FONT
+    + ".board{display:flex;flex-wrap:wrap;gap:1rem}.tile{width:46%}.tile img{width:100%;height:6rem;object-fit:cover}"
     ".heading{font-weight:bold}.when{color:#666;font-size:.85rem}.menu span{margin-right:1rem}.shell{padding-top:1rem}",
 )
 _e = html.escape
@@ -96,18 +100,24 @@ _LONG_FROM = 4
 def article_page(number: int, part: int, *, seed: int, layout: int) -> str:
     """Give an article. Some are in two parts, some are cut off, and one in seventeen is behind a consent page."""
     story = story_by_number(_OBSERVATORY, number, seed)
-    if number % _EVERY_CONSENT == 4:  # noqa: PLR2004 - which of them is of no meaning
+    if number % _EVERY_CONSENT == 4:
         return _shell("Before you continue", _CONSENT, layout=layout)
     paragraphs: Sequence[str] = story.paragraphs
     more = ""
     if number % _EVERY_LONG == 0 and len(paragraphs) >= _LONG_FROM:
         half = len(paragraphs) // 2
         paragraphs = paragraphs[:half] if part == 1 else paragraphs[half:]
-        more = f'<p class="parts"><a class="continue" href="/bulletin/notes/{number}?part=2">Continue on page 2</a></p>' if part == 1 else ""
+        more = (
+            f'<p class="parts"><a class="continue" href="/bulletin/notes/{number}?part=2">Continue on page 2</a></p>'
+            if part == 1
+            else ""
+        )
     text = "".join(f"<p>{_e(paragraph)}</p>" for paragraph in paragraphs)
     picture = f'<figure><img src="/pictures/{story.picture}" alt=""></figure>' if story.picture else ""
     share = '<div class="share"><a href="https://post.example/">Send</a> <a href="https://card.example/">Show</a></div>'
-    others = "".join(f'<li><a href="/bulletin/notes/{number - place}">Note {number - place}</a></li>' for place in (1, 2, 3))
+    others = "".join(
+        f'<li><a href="/bulletin/notes/{number - place}">Note {number - place}</a></li>' for place in (1, 2, 3)
+    )
     related = f'<div class="related"><h3>More notes</h3><ul>{others}</ul></div>'
     day = _day(story.at, number)
     if layout == 1:
@@ -129,7 +139,14 @@ def staff_page() -> str:
     return _shell("Staff", "<h1>Staff</h1><p>Who works on the ridge.</p>", layout=1)
 
 
-_GOODS = ("8 x 42 field glass", "60 mm refractor", "Red lamp", "Star chart, large", "Tripod with fluid head", "Eyepiece 25 mm")
+_GOODS = (
+    "8 x 42 field glass",
+    "60 mm refractor",
+    "Red lamp",
+    "Star chart, large",
+    "Tripod with fluid head",
+    "Eyepiece 25 mm",
+)
 
 
 def shop_list() -> str:
@@ -149,7 +166,12 @@ def shop_page(number: int) -> str:
         "@context": "https://schema.org",
         "@type": "Product",
         "name": name,
-        "offers": {"@type": "Offer", "price": f"{price}.00", "priceCurrency": "EUR", "availability": "https://schema.org/InStock"},
+        "offers": {
+            "@type": "Offer",
+            "price": f"{price}.00",
+            "priceCurrency": "EUR",
+            "availability": "https://schema.org/InStock",
+        },
     }
     stated = f'<script type="application/ld+json">{json.dumps(data)}</script>' if number % 2 == 0 else ""
     return (

@@ -38,7 +38,9 @@ class Site(CannedPortal):
     def _answer(self, request: FetchRequest) -> Fetched | FetchError:
         parts, query = urlsplit(request.url), parse_qs(urlsplit(request.url).query)
         if request.url in self.failing:
-            return FetchError(FetchCode.SERVER_ERROR, f"{request.url} has trouble on its side (status 500).", status=500)
+            return FetchError(
+                FetchCode.SERVER_ERROR, f"{request.url} has trouble on its side (status 500).", status=500
+            )
         if parts.path == "/robots.txt":
             text, kind = bulletin.ROBOTS, "text/plain"
         elif parts.path.startswith("/bulletin/notes/"):
@@ -91,7 +93,9 @@ class PageReaders(ApiCase):
         self.assertEqual((page["url"], page["kind"]), (LIST, "article"))
         self.assertEqual(page["lists"][0]["count"], 8)
         self.assertEqual(page["lists"][0]["list_page"]["next"], "a[rel=next]")
-        self.assertEqual([one["name"] for one in page["sections"]], ["Sky", "Dome", "Evenings", "Archive", "Tonight", "Staff"])
+        self.assertEqual(
+            [one["name"] for one in page["sections"]], ["Sky", "Dome", "Evenings", "Archive", "Tonight", "Staff"]
+        )
         self.assertEqual(self.ask("GET", f"/pages/{page['id']}")["lists"], page["lists"])
 
     def test_robots_are_asked_first_and_a_page_they_forbid_is_not_fetched(self) -> None:
@@ -206,7 +210,9 @@ class PageReaders(ApiCase):
         self.assertEqual(len(entries), 8)
         self.assertTrue(all(one["date"] and one["excerpt"] for one in entries))
         rows = self.ask("POST", "/reader-test", document=document, urls=[one["url"] for one in entries[:4]])
-        self.assertEqual([row["cells"]["title"]["value"] for row in rows if row["kind"] == "article"][0], entries[0]["title"])
+        self.assertEqual(
+            next(row["cells"]["title"]["value"] for row in rows if row["kind"] == "article"), entries[0]["title"]
+        )
         self.assertEqual(Snapshot.objects.count(), 1)
         self.assertEqual(Item.objects.filter(link__startswith=LIST).count(), 0)
 
@@ -234,7 +240,9 @@ class PageReaders(ApiCase):
         again = self.ask("POST", "/reader-yaml", **written)
         self.assertEqual((again["document"], again["name"]), (made["document"], "Bulletin"))
         self.assertNotEqual(again["key"], made["key"])
-        answer = self.call(self.editor, "POST", "/blogs/meadow/reader-yaml", {"yaml": "name: x\nlist_page: {link: 'a >'}"})
+        answer = self.call(
+            self.editor, "POST", "/blogs/meadow/reader-yaml", {"yaml": "name: x\nlist_page: {link: 'a >'}"}
+        )
         self.assertEqual(answer.status_code, 422)
         self.assertIn("list_page", answer.json()["detail"])
 

@@ -24,13 +24,14 @@ _TOKENS = 6
 _LEVEL_COST = 0.35
 _CHILD_COST = 0.15
 _PLACE_COST = 9.0
+_LONE_TAG_COST = 4.0
 _MOST_TRIED = 300
 _GIVEN = 5
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Derived:
-    """A selector made from examples. ``cost`` says how long it will last (less is longer), ``matches`` what it finds."""
+    """A selector made from examples. ``cost``: the less, the longer it will last; ``matches``: what it finds."""
 
     selector: str
     matches: tuple[HtmlElement, ...]
@@ -122,7 +123,9 @@ def _descend(block: HtmlElement, like: Sequence[HtmlElement], nth: Mapping[HtmlE
     return level
 
 
-def _blocks_around(example: HtmlElement, nth: Mapping[HtmlElement, int]) -> tuple[list[HtmlElement], list[HtmlElement]] | None:
+def _blocks_around(
+    example: HtmlElement, nth: Mapping[HtmlElement, int]
+) -> tuple[list[HtmlElement], list[HtmlElement]] | None:
     """Give the repeated blocks of which one holds the example, and the way from its block down to it."""
     line = _ancestry(example)
     best: tuple[float, list[HtmlElement], list[HtmlElement]] | None = None
@@ -231,7 +234,8 @@ def _candidates(index: _Index, examples: Sequence[HtmlElement]) -> Iterator[_Can
         return
     uppers = _upper_tokens(index, examples)
     for token, cost in last:
-        yield cost, token, partial(index.of, token)
+        # A tag alone will match whatever the site adds elsewhere.
+        yield cost + (_LONE_TAG_COST if token.isalnum() else 0.0), token, partial(index.of, token)
     for distance, upper, upper_cost in uppers:
         for token, cost in last:
             total = cost + upper_cost + _LEVEL_COST * distance

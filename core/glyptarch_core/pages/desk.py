@@ -37,6 +37,7 @@ __all__ = [
     "point",
 ]
 
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RawPage:
     """The bytes of a page, with the address and the type they came with."""
@@ -101,10 +102,12 @@ _SAMPLES = 5
 
 
 def _samples(elements: Sequence[HtmlElement]) -> tuple[str, ...]:
-    return tuple((text_in(one) or one.get("src") or one.get("href") or str(one.tag))[:120] for one in elements[:_SAMPLES])
+    return tuple(
+        (text_in(one) or one.get("src") or one.get("href") or str(one.tag))[:120] for one in elements[:_SAMPLES]
+    )
 
 
-def point(raw: RawPage, examples: Sequence[int], without: Sequence[int], only: bool) -> tuple[Pointed, ...]:
+def point(raw: RawPage, examples: Sequence[int], without: Sequence[int], *, only: bool) -> tuple[Pointed, ...]:
     """Give selectors for the elements of these numbers. Raises ParseError."""
     page = raw.load()
     elements = list(page.places)

@@ -1,4 +1,4 @@
-"""A page reader as a document: where a site's articles are listed, and where each field stands. Kept, exchanged as YAML."""
+"""A page reader as a document: where a site's articles are listed, and where each field stands."""
 
 from enum import StrEnum
 from typing import Annotated, Literal
@@ -102,7 +102,7 @@ class FieldReader(Settings):
 
 
 class Section(Settings):
-    """A part of a site that is read as well; what comes from it carries its category. One that is not ``on`` is left."""
+    """A part of a site; what comes from it carries its category. One that is not ``on`` is not read."""
 
     url: Address
     name: Annotated[str, StringConstraints(strip_whitespace=True, max_length=100)] = ""
@@ -141,7 +141,7 @@ def _by_build() -> tuple[FieldReader, ...]:
 class ArticlePage(_WithSelectors):
     """A page with one article: its fields, what is taken out of its text, and the link to its next part."""
 
-    fields: tuple[FieldReader, ...] = Field(default_factory=_by_build, max_length=30)
+    fields: tuple[FieldReader, ...] = Field(default=_by_build(), max_length=30)
     remove: tuple[Annotated[str, StringConstraints(max_length=500)], ...] = Field(default=(), max_length=20)
     next_part: Annotated[str, StringConstraints(max_length=500)] = ""
 

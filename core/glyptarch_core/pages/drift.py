@@ -12,9 +12,10 @@ from dataclasses import dataclass
 
 from lxml.html import HtmlElement
 
-from glyptarch_core.pages.article import main_element, read_date
+from glyptarch_core.pages.days import read_date
 from glyptarch_core.pages.derive import derive
 from glyptarch_core.pages.document import ArticlePage, FieldReader, ListPage, Way, WayKind
+from glyptarch_core.pages.main_text import main_element
 from glyptarch_core.pages.page import Page, text_in
 from glyptarch_core.pages.propose import propose_lists
 from glyptarch_core.pages.reading import read_list
@@ -30,7 +31,7 @@ _LOOKED_BACK = 14
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Tally:
-    """What one reading found: elements of each selector of the list, share of articles with each field, words (median)."""
+    """What one reading found: matches of each list selector, share of articles with each field, median words."""
 
     counts: Mapping[str, int]
     filled: Mapping[str, float]
@@ -40,7 +41,7 @@ class Tally:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Change:
-    """Something that has dropped: ``part`` (``list.link``, ``article.text``, ``words``), what was usual, what was found."""
+    """Something that has dropped: ``part`` (``list.link``, ``article.text``, ``words``), what was usual, what is."""
 
     part: str
     was: float
@@ -111,9 +112,10 @@ def mend_list(page: Page, settings: ListPage, known: Sequence[Known]) -> Mend | 
         kept = {"pages": settings.pages, "pattern": settings.pattern}
         return Mend(settings=proposed[0].settings.model_copy(update=kept), found=0, known=len(known), sure=False)
     mended = _with_fields(page, best[1], known)
-    found = len({entry.url for entry in read_list(page, mended).entries} & _now_at(pairs, page))
-    there = len(_now_at(pairs, page))
-    return Mend(settings=mended, found=found, known=there, sure=there >= _FEWEST and found >= there * _SURE)
+    there = _now_at(pairs, page)
+    again = len({entry.url for entry in read_list(page, mended).entries} & there)
+    sure = len(there) >= _FEWEST and again >= len(there) * _SURE
+    return Mend(settings=mended, found=again, known=len(there), sure=sure)
 
 
 def _which(page: Page, link: HtmlElement, urls: set[str], titles: Mapping[str, str]) -> str:
@@ -207,6 +209,6 @@ def _where(page: Page, name: str, value: str) -> HtmlElement | None:
         main = main_element(page)
         mine, theirs = Counter(_bare(text_in(main)).split()), Counter(_bare(value).split())
         shared = sum((mine & theirs).values())
-        return main if shared > 0.7 * sum(theirs.values()) else None  # noqa: PLR2004 - most of it
+        return main if shared > 0.7 * sum(theirs.values()) else None
     found = _holding(page, name, {value})
     return found[0] if found else None

@@ -20,12 +20,14 @@ PLACE = "data-place"
 """The attribute that carries the number of an element in the order of the document."""
 
 _EMPTIED = frozenset(
-    "script noscript template iframe frame frameset object embed applet param portal svg math audio video canvas source track"
+    "script noscript template iframe frame frameset object embed applet param portal svg math audio video canvas"
+    " source track"
     " title".split()
 )
 _HEAD_ONLY = frozenset({"meta", "base", "link"})
 _KEPT_ATTRIBUTES = frozenset(
-    "class id lang dir title alt width height colspan rowspan align valign border cellpadding cellspacing bgcolor color face size"
+    "class id lang dir title alt width height colspan rowspan align valign border cellpadding cellspacing"
+    " bgcolor color face size"
     " type start value role open datetime hidden".split()
 )
 _FORMS = frozenset({"form", "input", "button", "select", "textarea", "fieldset", "label", "option", "datalist"})
@@ -76,37 +78,38 @@ def _unlink(node: HtmlElement) -> None:
 
 
 def _make_safe(page: Page, element: HtmlElement, served: Served) -> None:
-    tag = str(element.tag).lower()
-    given = dict(element.attrib)
-    picture = picture_address(element) if tag == "img" else ""
+    tag, given = str(element.tag).lower(), dict(element.attrib)
+    picture = page.resolve(picture_address(element)) if tag == "img" else ""
     element.attrib.clear()
     for name, value in given.items():
         if name.lower() in _KEPT_ATTRIBUTES:
             element.set(name, value)
-    style = given.get("style", "")
-    if style:
-        element.set("style", safe_css(style, page.resolve, served).replace("<", ""))
+    if given.get("style"):
+        element.set("style", safe_css(given["style"], page.resolve, served).replace("<", ""))
     if tag in _EMPTIED or ":" in tag:
-        element.tag, element.text = "span", None
-        element.set("hidden", "")
-        for child in element.iterdescendants():
-            child.text = child.tail = None
+        _empty(element)
     elif tag == "style":
         element.text = safe_css(element.text or "", page.resolve, served)
     elif tag == "link":
         _style_sheet(page, element, given, served)
-    elif tag in _HEAD_ONLY:
-        element.tag = "span"
-    elif tag == "img" and picture:
-        address = page.resolve(picture)
-        if address:
-            element.set("src", served(address))
-            element.set("loading", "lazy")
-    elif tag in _FORMS:
-        element.set("class", given.get("class", ""))
-        element.tag = "span" if tag != "form" else "div"
-    elif not re.fullmatch(r"[a-z][a-z0-9]*", tag):
+    elif tag in _HEAD_ONLY or tag in _FORMS:
+        element.tag = "div" if tag == "form" else "span"
+    elif picture:
+        element.set("src", served(picture))
+        element.set("loading", "lazy")
+    elif not _ORDINARY.fullmatch(tag):
         element.tag = "div"
+
+
+_ORDINARY = re.compile(r"[a-z][a-z0-9]*")
+
+
+def _empty(element: HtmlElement) -> None:
+    """Leave nothing of an element but its place in the order of the document."""
+    element.tag, element.text = "span", None
+    element.set("hidden", "")
+    for child in element.iterdescendants():
+        child.text = child.tail = None
 
 
 def _style_sheet(page: Page, element: HtmlElement, given: dict[str, str], served: Served) -> None:

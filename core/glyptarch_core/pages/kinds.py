@@ -3,13 +3,13 @@
 import re
 from enum import StrEnum
 
-from glyptarch_core.pages.page import Page, text_in, words_in
+from glyptarch_core.pages.page import Page, length_of, text_in
 
 __all__ = ["PageKind", "kind_of_page"]
 
 
 class PageKind(StrEnum):
-    """What a page is. Only of an ``article`` and an ``other`` page is the text taken."""
+    """What a page is. Only of an ``article`` the text is taken."""
 
     ARTICLE = "article"
     CONSENT = "consent"
@@ -20,22 +20,28 @@ class PageKind(StrEnum):
 
 
 _ERROR_TITLE = re.compile(
-    r"\b(?:404|403|410|500|502|503)\b|not found|page (?:is )?(?:missing|unavailable)|nicht gefunden|introuvable|no encontrada"
+    r"\b(?:404|403|410|500|502|503)\b|not found|page (?:is )?(?:missing|unavailable)|nicht gefunden|introuvable"
+    r"|no encontrada"
     r"|error occurred|access denied|something went wrong|server error|temporarily unavailable|under maintenance",
     re.IGNORECASE,
 )
 _CONSENT = re.compile(
-    r"(?:we|our (?:partners|site)|this (?:site|website)|wir|nous|usamos)\b.{0,60}\bcookies?\b|before you continue|your privacy"
-    r"|consent to|cookie (?:preferences|settings|consent)|datenschutz-?einstellungen|your choices|manage (?:options|preferences)",
+    r"(?:we|our (?:partners|site)|this (?:site|website)|wir|nous|usamos)\b.{0,60}\bcookies?\b|before you continue"
+    r"|your privacy"
+    r"|consent to|cookie (?:preferences|settings|consent)|datenschutz-?einstellungen|your choices"
+    r"|manage (?:options|preferences)",
     re.IGNORECASE | re.DOTALL,
 )
 _AGREE = re.compile(
     r"^(?:accept|agree|i agree|allow|reject|decline|ok|got it|zustimmen|akzeptieren|accepter|aceptar)", re.IGNORECASE
 )
 _PAYWALL = re.compile(
-    r"subscri(?:be|ption|bers?)\b.{0,80}\b(?:to (?:continue|read|keep|unlock)|only|required|full (?:access|article|story))"
-    r"|(?:to|and) (?:continue|keep) reading|(?:for|to) (?:our )?(?:subscribers|members) only|this (?:article|story|content) is (?:for|reserved|only)"
-    r"|unlock (?:this|the|full)|already (?:a |have a )?(?:subscri\w+|member)|free articles? (?:left|remaining|this month)"
+    r"subscri(?:be|ption|bers?)\b.{0,80}\b(?:to (?:continue|read|keep|unlock)|only|required|full (?:access"
+    r"|article|story))"
+    r"|(?:to|and) (?:continue|keep) reading|(?:for|to) (?:our )?(?:subscribers|members) only|this (?:article"
+    r"|story|content) is (?:for|reserved|only)"
+    r"|unlock (?:this|the|full)|already (?:a |have a )?(?:subscri\w+|member)|free articles? (?:left|remaining"
+    r"|this month)"
     r"|become a (?:member|subscriber)|abonnieren.{0,40}weiter|réservé aux abonnés",
     re.IGNORECASE | re.DOTALL,
 )
@@ -49,29 +55,38 @@ _SCRIPTS = 3
 
 def kind_of_page(page: Page, *, text: str, free: str = "") -> PageKind:
     """Tell what a page is. ``text`` is what was taken for its main text, ``free`` what it states (schema.org)."""
-    words, taken = words_in(page.body), len(text.split())
+    taken = len(text.split())
+    whole = text_in(page.body)
+    signs = (
+        (PageKind.ERROR, taken < _SHORT_PAGE and bool(_ERROR_TITLE.search(_titles(page)))),
+        (PageKind.LOGIN, taken < _SHORT_TEXT and _asks_for_password(page)),
+        (PageKind.CONSENT, taken < _SHORT_TEXT and bool(_CONSENT.search(whole[:_LOOKED_AT])) and _asks_to_agree(page)),
+        (PageKind.PAYWALL, taken < _SHORT_TEXT * 2 and (free == "false" or _asks_to_subscribe(page, whole, taken))),
+        (PageKind.SCRIPTED, length_of(whole) < _NOTHING_TO_READ and _is_drawn_by_script(page)),
+    )
+    return next((kind for kind, holds in signs if holds), PageKind.ARTICLE)
+
+
+_LOOKED_AT = 6000
+_NOTHING_TO_READ = 40
+
+
+def _titles(page: Page) -> str:
     title = page.root.find(".//title")
     heading = next((text_in(one) for one in page.body.iter("h1", "h2") if text_in(one)), "")
-    named = f"{(title.text or '') if title is not None else ''} {heading}"
-    if taken < _SHORT_PAGE and _ERROR_TITLE.search(named):
-        return PageKind.ERROR
-    passwords = any(one.get("type") == "password" for one in page.body.iter("input"))
-    if passwords and taken < _SHORT_TEXT:
-        return PageKind.LOGIN
-    whole = text_in(page.body)[:6000]
-    if taken < _SHORT_TEXT and _CONSENT.search(whole) and _asks_to_agree(page):
-        return PageKind.CONSENT
-    if free == "false" and taken < _SHORT_TEXT * 2:
-        return PageKind.PAYWALL
+    return f"{(title.text or '') if title is not None else ''} {heading}"
+
+
+def _asks_for_password(page: Page) -> bool:
+    return any(one.get("type") == "password" for one in page.body.iter("input"))
+
+
+def _asks_to_subscribe(page: Page, whole: str, taken: int) -> bool:
     walled = any(
         _WALLED.search(f"{one.get('class') or ''} {one.get('id') or ''}")
         for one in page.body.iter("div", "section", "aside")
     )
-    if taken < _SHORT_TEXT * 2 and (walled or taken < _SHORT_TEXT) and _PAYWALL.search(whole):
-        return PageKind.PAYWALL
-    if words < 40 and _is_drawn_by_script(page):  # noqa: PLR2004 - words of a page that says nothing
-        return PageKind.SCRIPTED
-    return PageKind.ARTICLE
+    return (walled or taken < _SHORT_TEXT) and bool(_PAYWALL.search(whole[:_LOOKED_AT]))
 
 
 def _asks_to_agree(page: Page) -> bool:

@@ -17,10 +17,13 @@ _CASES = re.compile(r"[a-z][A-Z]|[A-Z]{2}[a-z]")
 _VOWELS = re.compile(r"[aeiouyAEIOUY]")
 _TOOLS = re.compile(r"^(?:css|sc|jsx|emotion|svelte|data-v|ng|ember|react|v)-?[-\w]*\d|^_[\w-]+$", re.IGNORECASE)
 _UTILITY = re.compile(
-    r"[:/\[\]@!]|^-?(?:m|p|w|h|z|gap|top|left|right|bottom|inset|basis|order|col|row|grid|flex|text|font|leading|tracking|bg"
-    r"|border|rounded|shadow|opacity|items|justify|self|content|space|divide|max|min|overflow|object|line|float|d|mx|my|mt|mb"
+    r"[:/\[\]@!]|^-?(?:m|p|w|h|z|gap|top|left|right|bottom|inset|basis|order|col|row|grid|flex|text|font|leading"
+    r"|tracking|bg"
+    r"|border|rounded|shadow|opacity|items|justify|self|content|space|divide|max|min|overflow|object|line|float|d"
+    r"|mx|my|mt|mb"
     r"|ml|mr|px|py|pt|pb|pl|pr|sm|md|lg|xl|xs|duration|transition|ease|cursor|whitespace|align|u|is|has)"
-    r"(?:-[\w.]+)+$|^(?:flex|grid|block|inline|hidden|relative|absolute|static|sticky|fixed|container|row|clearfix|truncate"
+    r"(?:-[\w.]+)+$|^(?:flex|grid|block|inline|hidden|relative|absolute|static|sticky|fixed|container|row"
+    r"|clearfix|truncate"
     r"|uppercase|italic|underline|antialiased|group|active|first|last|odd|even|selected|current)$"
 )
 _POST_NUMBER = re.compile(r"\d{2,}")

@@ -15,7 +15,7 @@ from urllib.parse import urlsplit
 from lxml.html import HtmlElement
 
 from glyptarch_core.pages.lasting import classes_of
-from glyptarch_core.pages.page import Page, text_in
+from glyptarch_core.pages.page import Page, length_of, text_in
 from glyptarch_core.readers.dates import moment_of
 
 __all__ = [
@@ -35,12 +35,15 @@ _MOST_GROUPS = 400
 _MOST_LISTS = 6
 _OUTSIDE = frozenset({"nav", "footer", "aside", "header"})
 _ASIDE_NAMES = re.compile(
-    r"(?:^|[-_ ])(?:nav|navigation|menu|footer|sidebar|breadcrumbs?|tags?|tagcloud|related|share|sharing|social|comments?|pagination"
-    r"|pager|widget|promo|ads?|banner|toolbar|legal|popular|trending|most-?read|recommended|topics?|sections?|toc)(?:$|[-_ ])",
+    r"(?:^|[-_ ])(?:nav|navigation|menu|footer|sidebar|breadcrumbs?|tags?|tagcloud|related|share|sharing|social"
+    r"|comments?|pagination"
+    r"|pager|widget|promo|ads?|banner|toolbar|legal|popular|trending|most-?read|recommended|topics?|sections?"
+    r"|toc)(?:$|[-_ ])",
     re.IGNORECASE,
 )
 _NO_ARTICLE = re.compile(
-    r"/(?:tags?|categor(?:y|ies)|authors?|login|signin|register|account|search|about|contact|privacy|imprint|terms|page|feed|rss)"
+    r"/(?:tags?|categor(?:y|ies)|authors?|login|signin|register|account|search|about|contact|privacy|imprint"
+    r"|terms|page|feed|rss)"
     r"(?:/|$|\?)|\.(?:jpe?g|png|gif|webp|pdf|zip|mp3|mp4)$",
     re.IGNORECASE,
 )
@@ -48,7 +51,8 @@ _MORE = re.compile(
     r"^(?:read (?:on|more|all)|more|continue|weiter\w*|mehr|lire la suite|seguir leyendo|\W*)\W*$", re.IGNORECASE
 )
 _DATE = re.compile(
-    r"\b\d{4}-\d{1,2}-\d{1,2}\b|\b\d{1,2}[./]\d{1,2}[./]\d{2,4}\b|\b\d{1,2}\.? ?(?:de )?[^\W\d_]{3,12}\.?,? (?:de )?\d{4}\b"
+    r"\b\d{4}-\d{1,2}-\d{1,2}\b|\b\d{1,2}[./]\d{1,2}[./]\d{2,4}\b"
+    r"|\b\d{1,2}\.? ?(?:de )?[^\W\d_]{3,12}\.?,? (?:de )?\d{4}\b"
     r"|\b[^\W\d_]{3,12}\.? \d{1,2}(?:st|nd|rd|th)?,? \d{4}\b|\b\d{1,2}\.? [^\W\d_]{3,12}\b|\d{4}年\d{1,2}月\d{1,2}日"
     r"|\b\d+ (?:minutes?|hours?|days?|weeks?) ago\b|\b(?:yesterday|today)\b",
     re.IGNORECASE,
@@ -168,10 +172,10 @@ def _share(values: Sequence[bool]) -> float:
 def _score(page: Page, teasers: Sequence[Teaser]) -> float:
     sample = teasers[:30]
     texts = [text_in(one.block) for one in sample]
-    words = [_length(one.title) for one in sample]
+    words = [length_of(one.title) for one in sample]
     titled = _share([3 <= count <= 30 for count in words])  # noqa: PLR2004 - words of a title
     heading = _share([_in_heading(one.link) for one in sample])
-    more = _share([_length(text) > _length(one.title) + 8 for text, one in zip(texts, sample, strict=True)])
+    more = _share([length_of(text) > length_of(one.title) + 8 for text, one in zip(texts, sample, strict=True)])
     dated = _share([shows_date(one.block, text) for text, one in zip(texts, sample, strict=True)])
     pictured = _share([next(one.block.iter("img"), None) is not None for one in sample])
     distinct = len({one.title for one in sample}) / len(sample)
@@ -180,16 +184,11 @@ def _score(page: Page, teasers: Sequence[Teaser]) -> float:
     elsewhere = _share([bool(_NO_ARTICLE.search(urlsplit(one.url).path)) for one in sample])
     idle = _share([bool(_MORE.match(one.title)) for one in sample])
     aside = _share([_stands_aside(one.link, page) for one in sample])
-    nested = _share([_length(text) > 1500 for text in texts])  # noqa: PLR2004 - words of a whole article
+    nested = _share([length_of(text) > 1500 for text in texts])  # noqa: PLR2004 - words of a whole article
     worth = 0.15 + 1.4 * titled + 1.3 * heading + 1.2 * more + 1.0 * dated + 0.5 * pictured
     worth *= math.log2(len(teasers) + 1) ** 0.7
     worth *= (0.25 + 0.75 * distinct) * (0.3 + 0.7 * at_home) * (1 - 0.8 * elsewhere) * (1 - 0.85 * idle)
-    return worth * (1 - 0.8 * aside) * (1 - 0.7 * nested)
-
-
-def _length(text: str) -> int:
-    """Give the number of words; two signs make one where a script sets no spaces."""
-    return len(text.split()) if text.isascii() else len(text.split()) + sum(ord(sign) > 0x2E80 for sign in text) // 2
+    return float(worth * (1 - 0.8 * aside) * (1 - 0.7 * nested))
 
 
 def _in_heading(link: HtmlElement) -> bool:

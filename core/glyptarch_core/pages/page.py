@@ -14,7 +14,7 @@ from glyptarch_core.readers.html import base_of
 from glyptarch_core.readers.model import resolve
 from glyptarch_core.text import clean_text
 
-__all__ = ["MOST_ELEMENTS", "Page", "load_page", "text_in", "words_in"]
+__all__ = ["MOST_ELEMENTS", "Page", "length_of", "load_page", "text_in", "without_spaces"]
 
 _LARGEST = 6 << 20
 _DEEPEST = 200
@@ -114,10 +114,15 @@ def text_in(element: HtmlElement) -> str:
     return " ".join(" ".join(_pieces(element)).split())
 
 
-def words_in(element: HtmlElement) -> int:
-    """Give about how many words a reader sees in an element: enough to compare parts of one page."""
-    text = text_in(element)
-    # Scripts without spaces: two signs for a word.
-    return (
-        len(text.split()) if text.isascii() else max(len(text.split()), sum(ord(sign) > 0x2E80 for sign in text) // 2)
-    )
+_FIRST_WITHOUT_SPACES = 0x2E80
+"""Scripts from here on (Unicode: CJK radicals) set no spaces between words."""
+
+
+def without_spaces(text: str) -> int:
+    """Give how many signs of a text belong to scripts that set no spaces between words."""
+    return 0 if text.isascii() else sum(ord(sign) >= _FIRST_WITHOUT_SPACES for sign in text)
+
+
+def length_of(text: str) -> int:
+    """Give about how many words a text has, enough to compare parts of one page: two signs for one without spaces."""
+    return len(text.split()) + without_spaces(text) // 2

@@ -18,14 +18,16 @@ _MOST_LISTS = 4
 _MOST_SECTIONS = 40
 _LOOKED_AT = 40
 _NEXT_TEXT = re.compile(
-    r"^(?:next(?: page)?|older(?: \w+)?|earlier(?: \w+)?|more (?:stories|articles|posts|news)|weiter|nächste(?: seite)?|suivant|siguiente"
+    r"^(?:next(?: page)?|older(?: \w+)?|earlier(?: \w+)?|more (?:stories|articles|posts|news)|weiter"
+    r"|nächste(?: seite)?|suivant|siguiente"
     r"|load more|show more|›|»|→|>|>>|(?:older|earlier|next)\b.{0,20}[→›»]?)$",
     re.IGNORECASE,
 )
 _PAGED = re.compile(r"[?&](?:page|p|paged|start|offset)=\d+|/page/\d+|[-_/]p?\d+/?$")
 _PRICE = re.compile(r"(?:[€$£¥]|\b(?:EUR|USD|GBP|CHF)\b)\s?\d|\d[\d.,]*\s?(?:€|\$|£|¥|EUR\b|USD\b|GBP\b|CHF\b)")
 _NO_SECTION = re.compile(
-    r"^(?:home|start|login|log in|sign in|sign up|register|account|search|about(?: us)?|contact|imprint|impressum|privacy|terms|help|faq"
+    r"^(?:home|start|login|log in|sign in|sign up|register|account|search|about(?: us)?|contact|imprint|impressum"
+    r"|privacy|terms|help|faq"
     r"|subscribe|newsletter|rss|shop|cart|jobs|advertise|skip to .*|menu)$",
     re.IGNORECASE,
 )

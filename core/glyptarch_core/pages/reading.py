@@ -9,10 +9,12 @@ import re2
 from lxml.html import HtmlElement
 
 from glyptarch_core.item import Item, Media, MediaKind, MediaOrigin
-from glyptarch_core.pages.article import Article, extract, read_date, text_html
+from glyptarch_core.pages.article import Article, extract
+from glyptarch_core.pages.days import read_date
 from glyptarch_core.pages.document import ArticlePage, FieldReader, ListPage, Take, Way, WayKind
 from glyptarch_core.pages.kinds import PageKind, kind_of_page
 from glyptarch_core.pages.lists import block_of, picture_address, title_of_link
+from glyptarch_core.pages.main_text import text_html
 from glyptarch_core.pages.page import Page, text_in
 from glyptarch_core.pages.selector import compile_selector
 from glyptarch_core.pages.structured import stated_by
@@ -187,7 +189,7 @@ def read_article(page: Page, settings: ArticlePage, *, now: datetime | None = No
     text = plain_text(fields.get("text", ""))
     date = read_date(fields.get("date", ""))
     following = compile_selector(settings.next_part)(page.root) if settings.next_part else []
-    read = ArticleRead(
+    return ArticleRead(
         url=page.url,
         kind=kind_of_page(page, text=text, free=said.get("free", "")),
         fields=fields,
@@ -198,7 +200,6 @@ def read_article(page: Page, settings: ArticlePage, *, now: datetime | None = No
         next_part=next((full for link in following if (full := page.resolve(_address(link)))), ""),
         odd=_odd(text, date, now),
     )
-    return read
 
 
 def _remove(page: Page, selectors: Sequence[str]) -> None:

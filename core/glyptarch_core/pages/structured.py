@@ -18,7 +18,7 @@ _DEEPEST = 6
 _MOST_NODES = 500
 
 Stated = Mapping[str, str]
-"""Fields by name (``title``, ``date``, ``updated``, ``author``, ``picture``, ``tags``, ``description``, …), as stated."""
+"""Fields by name, as stated: ``title``, ``date``, ``updated``, ``author``, ``picture``, ``tags``, …"""
 
 
 def stated_by(page: Page) -> dict[str, str]:

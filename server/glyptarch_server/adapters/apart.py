@@ -12,7 +12,7 @@ from concurrent.futures import TimeoutError as FutureTimeoutError
 from dataclasses import dataclass
 from functools import partial
 from types import FrameType
-from typing import Any, TypeVar
+from typing import Any, TypeVar, cast
 
 from glyptarch_core.errors import CostlyEntryError, ParseError
 from glyptarch_core.item import Features, Item, Media, features_of
@@ -99,7 +99,7 @@ class Apart:
             raise ParseError("too_costly", "Looking at this takes more time or memory than a page is worth.")
         if isinstance(given, _Fault):
             raise ParseError(given.code, given.message)
-        return given
+        return cast(_Given, given)
 
     def close(self) -> None:
         """End the processes."""

@@ -4,8 +4,20 @@ from dataclasses import dataclass
 from typing import Any
 
 from glyptarch_core.campaign import CampaignDocument, load_document
+from glyptarch_core.pages.document import ReaderDocument
 
-__all__ = ["BLOG", "CAMPAIGNS", "COMMENTS", "SOURCES", "TERM_TABLES", "WORD_LISTS", "CampaignPlan", "document_of_plan"]
+__all__ = [
+    "BLOG",
+    "CAMPAIGNS",
+    "COMMENTS",
+    "SOURCES",
+    "TERM_TABLES",
+    "WORD_LISTS",
+    "CampaignPlan",
+    "bulletin_document",
+    "bulletin_reader",
+    "document_of_plan",
+]
 
 BLOG = {
     "slug": "dark-meadow",
@@ -142,6 +154,47 @@ CAMPAIGNS = (
         revisions=(("", _REVIEW), ("120 words let thin notes in", _STRICTER)),
     ),
 )
+
+
+_BULLETIN: dict[str, Any] = {
+    "sift": {"rules": [{"id": "long-enough", "kind": "number", "at_least": 60}]},
+    "shape": {"excerpt": {"taken_from": "text", "unit": "sentences", "count": 2}},
+    "place": {
+        "category": "Observatory",
+        # A section of the site has been given a category: what comes from it carries its name.
+        "category_rules": [{"id": "by-section", "kind": "table", "unmapped": "create", "rows": []}],
+        "byline": "Almanac staff",
+    },
+    "release": {"mode": "hold"},
+}
+
+
+def bulletin_reader(url: str) -> ReaderDocument:
+    """Give the reader of the observatory's bulletin, a site without a feed."""
+    fields = {"date": "article.note time", "picture": "article.note img", "excerpt": "article.note p"}
+    return ReaderDocument.model_validate(
+        {
+            "url": url,
+            "list_page": {
+                "link": "article.note h2 > a",
+                "fields": [{"name": name, "ways": [{"selector": selector}]} for name, selector in fields.items()],
+                "next": "a[rel=next]",
+                "pages": 2,
+            },
+            "sections": [
+                {"url": f"{url}sky/", "name": "Sky", "category": "Comets"},
+                {"url": f"{url}dome/", "name": "Dome", "category": "Dome and mirrors"},
+                {"url": f"{url}evenings/", "name": "Evenings", "category": "Evenings out"},
+                {"url": f"{url}staff/", "name": "Staff", "on": False},
+            ],
+            "article": {"next_part": "a.continue"},
+        }
+    )
+
+
+def bulletin_document(source: str) -> CampaignDocument:
+    """Give the rules of the campaign on the bulletin."""
+    return load_document({**_BULLETIN, "gather": {"sources": [source]}})
 
 
 def document_of_plan(plan: CampaignPlan, revision: int, keys: dict[str, str]) -> CampaignDocument:

@@ -252,7 +252,14 @@ def judge(source: Source, *, now: datetime) -> Report:
             "dated", "published", "words", "media", "authors"
         )[:_JUDGED_BY]
     ]
-    return health_of(facts, now=now, failures=source.failures, gone=source.gone_at is not None, read=True)
+    return health_of(
+        facts,
+        now=now,
+        failures=source.failures,
+        gone=source.gone_at is not None,
+        read=True,
+        layout_changed=source.in_doubt,
+    )
 
 
 def samples_of(blog: Blog) -> list[Sample]:

@@ -41,7 +41,7 @@ __all__ = [
 _KEPT_OPENED = 30
 _KEPT_OF_READER = 12
 _TALLIES = 14
-_KNOWN = 12
+_KNOWN = 60
 
 
 def checked_document(given: Mapping[str, Any]) -> ReaderDocument:
@@ -95,7 +95,8 @@ def look_again(snapshot: Snapshot) -> Looked:
 
 
 def _free_key(blog: Blog, name: str) -> str:
-    taken = set(Reader.objects.filter(blog=blog).values_list("key", flat=True))
+    # The screen that makes readers has the address of one called “new”.
+    taken = {*Reader.objects.filter(blog=blog).values_list("key", flat=True), "new"}
     stem = (slugify(name_key(name) or name) or "reader")[:50]
     return next(key for number in range(len(taken) + 1) if (key := f"{stem}-{number}" if number else stem) not in taken)
 
@@ -122,11 +123,13 @@ def make_reader(blog: Blog, name: str, document: ReaderDocument, *, now: datetim
 def save_reader(
     reader: Reader, name: str, document: ReaderDocument, *, mends_itself: bool, seen: datetime, now: datetime
 ) -> Reader:
-    """Change a reader. ``seen`` is when it was changed last, as the person knows it. Raises Conflict where that has passed."""
+    """Change a reader. ``seen`` is the last change that the person knows. Raises Conflict after another one."""
     with transaction.atomic():
         row = Reader.objects.select_for_update().get(pk=reader.pk)
         if row.changed_at != seen:
-            raise Conflict("Somebody else has changed this reader meanwhile. Open it again; what you typed is still here.")
+            raise Conflict(
+                "Somebody else has changed this reader meanwhile. Open it again; what you typed is still here."
+            )
         _set(row, name, document, now=now)
         row.mends_itself = mends_itself
         row.save(update_fields=["mends_itself"])
@@ -196,29 +199,29 @@ def _plain(tally: Any) -> dict[str, Any]:  # noqa: ANN401 - a dataclass
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Mended:
-    """A document that finds again what a reader knew, and how sure that is."""
+    """A document that finds again what a reader knew, how sure that is, and the kept page that it was found in."""
 
     document: ReaderDocument
     mend: Mend | None
+    page: int
 
 
 def find_mend(reader: Reader) -> Mended:
     """Look for what a reader knew in the pages it has kept last. Raises Invalid where nothing is kept."""
-    listing, article = queries.last_page(reader, lists=True), queries.last_page(reader, lists=False)
-    if listing is None:
+    listings, article = queries.last_lists(reader), queries.last_page(reader, lists=False)
+    if not listings:
         raise Invalid("No page of this site is kept yet. Read the source first.")
-    document = queries.document_of(reader)
+    document, known = queries.document_of(reader), queries.known_of(reader)
+    raw_article = queries.raw_of(article) if article is not None else None
     try:
-        made, mend = wiring.apart().ask(
-            mended,
-            queries.raw_of(listing),
-            queries.raw_of(article) if article is not None else None,
-            document,
-            queries.known_of(reader),
-        )
+        found = [
+            (wiring.apart().ask(mended, queries.raw_of(one), raw_article, document, known), one.pk) for one in listings
+        ]
     except ParseError as error:
         raise Invalid(str(error)) from error
-    return Mended(document=made, mend=mend)
+    # The section that still names the most articles known from before says most.
+    (made, mend), page = max(found, key=lambda one: one[0][1].found if one[0][1] else -1)
+    return Mended(document=made, mend=mend, page=page)
 
 
 def take_mend(reader: Reader, document: ReaderDocument, *, now: datetime, by_itself: bool = False) -> Reader:
@@ -230,4 +233,3 @@ def take_mend(reader: Reader, document: ReaderDocument, *, now: datetime, by_its
         row.save(update_fields=["mended_at"])
         record("reader.mended", row.name, blog=row.blog_id, after={"by_itself": by_itself})
     return row
-

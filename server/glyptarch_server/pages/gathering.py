@@ -21,7 +21,7 @@ from glyptarch_server.wiring import Fetched, FetchError, FetchPortal, FetchReque
 __all__ = ["ReadPage", "SiteRead", "read_articles", "read_site"]
 
 _MOST_PARTS = 5
-_KNOWN_KEPT = 12
+_KNOWN_KEPT = 40
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -34,7 +34,7 @@ class ReadPage:
 
 @dataclass(slots=True, kw_only=True)
 class SiteRead:
-    """What a site gave: its items as a feed, or why it gave none; what its selectors found, and the pages themselves."""
+    """What a site gave: its items as a feed, or why it gave none; what its selectors found, and its pages."""
 
     outcome: Feed | FetchError | ParseError
     tally: Tally = field(default_factory=lambda: Tally(counts={}, filled={}))
@@ -69,7 +69,7 @@ class _Site:
         return answers
 
     def entries(self) -> dict[str, tuple[Entry, str]] | FetchError | ParseError:
-        """Give the new articles that the lists name, by address, each with its category; or why no list could be read."""
+        """Give the new articles of the lists by address, each with its category; or why no list could be read."""
         found: dict[str, tuple[Entry, str]] = {}
         faults: list[FetchError | ParseError] = []
         for url, category in self._document.addresses():
@@ -201,7 +201,7 @@ _LONGEST_KNOWN = 600
 
 def _known(read: ArticleRead, made: ArticleItem) -> Known:
     fields = {name: value[:_LONGEST_KNOWN] for name, value in read.fields.items() if name != "text"}
-    fields["text"] = made.features.text.text[: _LONGEST_KNOWN * 4]
+    fields["text"] = made.features.text.text[: _LONGEST_KNOWN * 2]
     if read.date is not None:
         fields["date"] = read.date.isoformat()
     return Known(url=made.item.link, title=made.item.title, fields=fields)
@@ -217,7 +217,7 @@ def read_site(
     fetcher: FetchPortal,
     now: datetime,
 ) -> SiteRead:
-    """Read a site. ``known`` gives of the identities of articles those that are captured already: they are not read again."""
+    """Read a site. ``known`` gives of identities those that are captured: their articles are not read again."""
     site = _Site(document, source=source, request_for=request_for, known=known, fetcher=fetcher, now=now)
     entries = site.entries()
     if isinstance(entries, FetchError | ParseError):
@@ -231,7 +231,9 @@ def read_articles(
     """Read sample articles for a test; a text says why one could not be read."""
     answers = fetch_pages(urls, request_for=lambda url: FetchRequest(url=url), fetcher=fetcher, now=now)
     fetched = [
-        RawPage(body=one.body, url=one.url, content_type=one.content_type) for one in answers if isinstance(one, Fetched)
+        RawPage(body=one.body, url=one.url, content_type=one.content_type)
+        for one in answers
+        if isinstance(one, Fetched)
     ]
     reads = iter(wiring.apart().call(article_of, [(raw, document.article, now) for raw in fetched]))
     given: list[tuple[str, ArticleRead | str]] = []

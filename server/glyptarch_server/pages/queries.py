@@ -16,6 +16,7 @@ __all__ = [
     "document_of",
     "keys_of_sources",
     "known_of",
+    "last_lists",
     "last_page",
     "raw_of",
     "reader_by_id",
@@ -31,9 +32,13 @@ def readers_of(blog: Blog) -> QuerySet[Reader]:
     return Reader.objects.filter(blog=blog, removed_at=None).order_by("name", "pk")
 
 
-def counted_readers(blog: Blog) -> QuerySet[Reader]:
-    """Give the readers of a blog, each with how many sources it reads (``used``)."""
-    return readers_of(blog).annotate(used=Count("sources", filter=Q(sources__removed_at=None)))
+_MOST_READERS = 500
+
+
+def counted_readers(blog: Blog) -> list[tuple[Reader, int]]:
+    """Give the readers of a blog by name, each with how many sources it reads; at most 500."""
+    rows = readers_of(blog).annotate(used=Count("sources", filter=Q(sources__removed_at=None)))
+    return [(row, row.used) for row in rows[:_MOST_READERS]]
 
 
 def keys_of_sources(reader: Reader) -> list[str]:
@@ -64,14 +69,24 @@ def snapshot_of(blog: Blog, number: int) -> Snapshot:
 
 def raw_of(snapshot: Snapshot) -> RawPage:
     """Give a kept page as it came."""
-    return RawPage(
-        body=zlib.decompress(bytes(snapshot.body)), url=snapshot.url, content_type=snapshot.content_type
-    )
+    return RawPage(body=zlib.decompress(bytes(snapshot.body)), url=snapshot.url, content_type=snapshot.content_type)
 
 
 def last_page(reader: Reader, *, lists: bool) -> Snapshot | None:
     """Give the page that a reader kept last: one that lists articles, or one that is one."""
     return Snapshot.objects.filter(reader=reader, lists=lists).order_by("-taken_at", "-pk").first()
+
+
+_MOST_LISTS = 6
+
+
+def last_lists(reader: Reader) -> list[Snapshot]:
+    """Give the list pages of a reader's last reading, one for each section, at most six."""
+    last = last_page(reader, lists=True)
+    if last is None:
+        return []
+    rows = Snapshot.objects.filter(reader=reader, lists=True, taken_at=last.taken_at)
+    return list(rows.order_by("pk")[:_MOST_LISTS])
 
 
 def document_of(reader: Reader) -> ReaderDocument:

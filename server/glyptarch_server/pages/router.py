@@ -1,7 +1,8 @@
 """The API of pages and their readers."""
 
+from functools import partial
 from http import HTTPStatus
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Annotated, Any
 
 import yaml
 from django.core import signing
@@ -74,7 +75,7 @@ def _page(snapshot: "Snapshot", looked: Looked) -> PageOut:
         words=looked.words,
         lists=[
             ProposalOut(
-                list_page=one.settings.model_dump(mode="json"),
+                list_page=one.settings,
                 count=len(one.titles),
                 titles=list(one.titles[:_SAMPLE_TITLES]),
             )
@@ -102,7 +103,7 @@ def get_page(request: HttpRequest, blog: str, number: RowNumber) -> PageOut:
 
 @router.get("/blogs/{blog}/pages/{number}/frame", operation_id="getPageFrame")
 def get_frame(request: HttpRequest, blog: str, number: RowNumber) -> HttpResponse:
-    """Give a kept page as it looks, for a sandboxed frame: without scripts, its pictures and styles served through us."""
+    """Give a kept page for a sandboxed frame: without scripts, its pictures and styles served through us."""
     snapshot = queries.snapshot_of(blog_for(request.user, blog), number)
     try:
         text, addresses = wiring.apart().ask(frame_of, queries.raw_of(snapshot))
@@ -128,7 +129,9 @@ def _asset(blog: str, number: int, address: str) -> str:
 
 
 @router.get("/blogs/{blog}/pages/{number}/asset", operation_id="getPageAsset")
-def get_asset(request: HttpRequest, blog: str, number: RowNumber, of: str = Query(max_length=4000)) -> HttpResponse:
+def get_asset(
+    request: HttpRequest, blog: str, number: RowNumber, of: Annotated[str, Query(max_length=4000)]
+) -> HttpResponse:
     """Give a picture or style sheet of a kept page. ``of`` is an address that we have signed: no other is fetched."""
     queries.snapshot_of(blog_for(request.user, blog), number)
     try:
@@ -157,7 +160,7 @@ def point_at(request: HttpRequest, blog: str, number: RowNumber, payload: PointI
     snapshot = queries.snapshot_of(blog_for(request.user, blog, Role.EDITOR), number)
     try:
         made = wiring.apart().ask(
-            point, queries.raw_of(snapshot), payload.examples, payload.without, payload.only
+            partial(point, only=payload.only), queries.raw_of(snapshot), payload.examples, payload.without
         )
     except ParseError as error:
         raise Invalid(str(error)) from error
@@ -239,7 +242,7 @@ _ALIKE_FROM = 3
 
 
 def _with_sameness(rows: list[ArticleTestOut]) -> list[ArticleTestOut]:
-    """Mark values that are the same on all pages: what stands on each of them belongs to the site, not to an article."""
+    """Mark values that are the same on all pages: they belong to the site, not to an article."""
     for name in ("title", "date", "description", "picture"):
         values = [row.cells[name].value for row in rows if name in row.cells]
         if len(values) >= _ALIKE_FROM and len(set(values)) == 1:
@@ -257,11 +260,11 @@ def list_readers(request: HttpRequest, blog: str) -> list[ReaderRowOut]:
             key=one.key,
             name=one.name,
             url=one.url,
-            sources=one.used,
+            sources=used,
             drifted_at=one.drifted_at,
             changed_at=one.changed_at,
         )
-        for one in queries.counted_readers(blog_for(request.user, blog))
+        for one, used in queries.counted_readers(blog_for(request.user, blog))
     ]
 
 
@@ -271,7 +274,7 @@ def _reader(row: "Reader") -> ReaderOut:
         key=row.key,
         name=row.name,
         url=row.url,
-        document=row.document,
+        document=queries.document_of(row),
         changed_at=row.changed_at,
         mends_itself=row.mends_itself,
         mended_at=row.mended_at,
@@ -347,13 +350,13 @@ def import_reader(request: HttpRequest, blog: str, payload: ReaderYaml) -> Reade
 def find_mend(request: HttpRequest, blog: str, key: str) -> MendOut:
     """Look for what the reader knew in the page as it is now."""
     row = queries.reader_of(blog_for(request.user, blog), key)
-    found, page = actions.find_mend(row), queries.last_page(row, lists=True)
+    found = actions.find_mend(row)
     return MendOut(
-        document=found.document.model_dump(mode="json"),
+        document=found.document,
         found=found.mend.found if found.mend else 0,
         known=found.mend.known if found.mend else 0,
         sure=bool(found.mend and found.mend.sure),
-        page=page.pk if page else None,
+        page=found.page,
     )
 
 

@@ -3,6 +3,7 @@
 from datetime import datetime
 from typing import Annotated, Any
 
+from glyptarch_core.pages.document import ListPage, ReaderDocument
 from ninja import Schema
 from pydantic import Field, StringConstraints
 
@@ -47,7 +48,7 @@ class OpenIn(Schema):
 class ProposalOut(Schema):
     """A list that the page may have: settings that find it, how many articles, and titles of some of them."""
 
-    list_page: Document
+    list_page: ListPage
     count: int
     titles: list[str]
 
@@ -206,7 +207,7 @@ class ReaderOut(Schema):
     key: str
     name: str
     url: str
-    document: Document
+    document: ReaderDocument
     changed_at: datetime
     mends_itself: bool
     mended_at: datetime | None
@@ -226,8 +227,8 @@ class ReaderYaml(Schema):
 class MendOut(Schema):
     """A mended document: how many of the known articles it finds of those that are still there."""
 
-    document: Document
+    document: ReaderDocument
     found: int
     known: int
     sure: bool
-    page: int | None
+    page: int

@@ -291,7 +291,7 @@ def read_sources(
 
 def _read_site(source: Source, fetcher: FetchPortal, known_links: KnownLinks) -> SourceAnswer:
     """Read a site by its reader, and keep with the reader what was found."""
-    reader, now = reader_by_id(source.reader_id), wiring.clock()()
+    reader, now = reader_by_id(source.reader_id or 0), wiring.clock()()
     document = document_of(reader)
     if source.url != reader.url:
         # The reader of a site, used for another list of it.

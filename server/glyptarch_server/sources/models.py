@@ -8,7 +8,7 @@ __all__ = ["Reading", "Source"]
 
 
 class Source(models.Model):
-    """A feed or a site that a blog reads. ``key`` names it in campaign documents; ``right`` is what it lets others carry.
+    """A feed or site that a blog reads. ``key`` names it in campaign documents; ``right`` is what it lets others carry.
 
     ``keyword`` is what the source was searched for, where its address is that of a search. With
     ``reads_pages`` the page that a new item links to is asked for its picture.
@@ -30,7 +30,7 @@ class Source(models.Model):
     attribution = models.CharField(max_length=300, blank=True)
     keyword = models.CharField(max_length=80, blank=True)
     reads_pages = models.BooleanField(default=False)
-    # Whether the layout of its site has changed since its reader was made: its posts are held until a person has looked.
+    # Whether the layout of its site has changed under its reader: its posts are held until a person has looked.
     in_doubt = models.BooleanField(default=False)
     # A person's own grouping.
     labels = ArrayField(models.CharField(max_length=60), default=list)

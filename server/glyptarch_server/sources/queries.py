@@ -41,11 +41,15 @@ def listed_sources(
 ) -> QuerySet[Source]:
     """Give the sources of a blog, each with its last reading in ``read_at``, ``read_error``, ``read_detail``."""
     last = Reading.objects.filter(source=OuterRef("pk")).order_by("-at")
-    rows = _active(blog).select_related("reader").annotate(
-        read_at=Subquery(last.values("at")[:1]),
-        read_error=Subquery(last.values("error")[:1]),
-        read_detail=Subquery(last.values("detail")[:1]),
-        read_found=Subquery(last.values("found")[:1]),
+    rows = (
+        _active(blog)
+        .select_related("reader")
+        .annotate(
+            read_at=Subquery(last.values("at")[:1]),
+            read_error=Subquery(last.values("error")[:1]),
+            read_detail=Subquery(last.values("detail")[:1]),
+            read_found=Subquery(last.values("found")[:1]),
+        )
     )
     if search:
         rows = rows.filter(Q(title__icontains=search) | Q(url__icontains=search))

@@ -20,8 +20,8 @@ from glyptarch_server.sources.access import access_of
 from glyptarch_server.sources.checking import Checked, check_addresses
 from glyptarch_server.sources.schemas import (
     AccessIn,
-    AddPageSourceIn,
     AccessOut,
+    AddPageSourceIn,
     ChangedOut,
     ChangeManyIn,
     ChangeSourceIn,

@@ -968,6 +968,166 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/page-sources": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Page Source
+         * @description Make a site a source, read by a page reader.
+         */
+        post: operations["addPageSource"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/pages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Open Page
+         * @description Fetch a page, keep it, and say what it is at first sight.
+         */
+        post: operations["openPage"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/pages/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Page
+         * @description Give a kept page, and what it is at first sight.
+         */
+        get: operations["getPage"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/pages/{number}/asset": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Asset
+         * @description Give a picture or style sheet of a kept page. ``of`` is an address that we have signed: no other is fetched.
+         */
+        get: operations["getPageAsset"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/pages/{number}/frame": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Frame
+         * @description Give a kept page as it looks, for a sandboxed frame: without scripts, its pictures and styles served through us.
+         */
+        get: operations["getPageFrame"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/pages/{number}/list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read List Page
+         * @description Read a kept page as a list by a document.
+         */
+        post: operations["readListPage"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/pages/{number}/match": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Match In
+         * @description Give what a selector matches in a kept page, or what is wrong with it.
+         */
+        post: operations["matchInPage"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/pages/{number}/point": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Point At
+         * @description Give selectors for elements that a person points at, those that will last longest first.
+         */
+        post: operations["pointAtPage"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/pause": {
         parameters: {
             query?: never;
@@ -1126,6 +1286,142 @@ export interface paths {
          * @description Publish a post, refuse it, or take either back.
          */
         post: operations["movePost"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/reader-test": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Test Reader
+         * @description Read sample articles by a document; nothing is kept.
+         */
+        post: operations["testReader"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/reader-yaml": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Import Reader
+         * @description Keep a page reader that was written as YAML.
+         */
+        post: operations["importReader"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/readers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Readers
+         * @description List the page readers of a blog.
+         */
+        get: operations["listReaders"];
+        put?: never;
+        /**
+         * Make Reader
+         * @description Keep a new page reader.
+         */
+        post: operations["makeReader"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/readers/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Reader
+         * @description Give a page reader with its past.
+         */
+        get: operations["getReader"];
+        /**
+         * Save Reader
+         * @description Change a page reader.
+         */
+        put: operations["saveReader"];
+        post?: never;
+        /**
+         * Remove Reader
+         * @description Remove a page reader that no source uses.
+         */
+        delete: operations["removeReader"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/readers/{key}/mend": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Find Mend
+         * @description Look for what the reader knew in the page as it is now.
+         */
+        get: operations["findMend"];
+        put?: never;
+        /**
+         * Take Mend
+         * @description Take the mend that is found now.
+         */
+        post: operations["takeMend"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/readers/{key}/yaml": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Reader
+         * @description Give a page reader as YAML, to be kept or passed on.
+         */
+        get: operations["exportReader"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1977,6 +2273,21 @@ export interface components {
             user_name: string;
         };
         /**
+         * AddPageSourceIn
+         * @description A page reader that is to read a site, the list page to begin at (the reader's own when empty), and a name.
+         */
+        AddPageSourceIn: {
+            /** Reader */
+            reader: string;
+            /** Title */
+            title: string;
+            /**
+             * Url
+             * @default
+             */
+            url: string;
+        };
+        /**
          * AddSourceIn
          * @description An address that was tried, and the name it is to have; the feed's own when empty.
          */
@@ -2091,6 +2402,193 @@ export interface components {
             name: string;
             /** Slug */
             slug: string;
+        };
+        /**
+         * ArticleCellOut
+         * @description One field of a test: a beginning of its value, the way it was found by, and what is odd about it.
+         */
+        ArticleCellOut: {
+            /** Odd */
+            odd: string;
+            /** Value */
+            value: string;
+            /** Way */
+            way: string;
+        };
+        /**
+         * ArticlePage
+         * @description A page with one article: its fields, what is taken out of its text, and the link to its next part.
+         */
+        ArticlePage: {
+            /**
+             * Fields
+             * @default [
+             *       {
+             *         "name": "title",
+             *         "ways": [
+             *           {
+             *             "attribute": "",
+             *             "kind": "stated",
+             *             "pattern": "",
+             *             "selector": "",
+             *             "take": "text"
+             *           },
+             *           {
+             *             "attribute": "",
+             *             "kind": "found",
+             *             "pattern": "",
+             *             "selector": "",
+             *             "take": "text"
+             *           }
+             *         ]
+             *       },
+             *       {
+             *         "name": "text",
+             *         "ways": [
+             *           {
+             *             "attribute": "",
+             *             "kind": "stated",
+             *             "pattern": "",
+             *             "selector": "",
+             *             "take": "text"
+             *           },
+             *           {
+             *             "attribute": "",
+             *             "kind": "found",
+             *             "pattern": "",
+             *             "selector": "",
+             *             "take": "text"
+             *           }
+             *         ]
+             *       },
+             *       {
+             *         "name": "date",
+             *         "ways": [
+             *           {
+             *             "attribute": "",
+             *             "kind": "stated",
+             *             "pattern": "",
+             *             "selector": "",
+             *             "take": "text"
+             *           },
+             *           {
+             *             "attribute": "",
+             *             "kind": "found",
+             *             "pattern": "",
+             *             "selector": "",
+             *             "take": "text"
+             *           }
+             *         ]
+             *       },
+             *       {
+             *         "name": "author",
+             *         "ways": [
+             *           {
+             *             "attribute": "",
+             *             "kind": "stated",
+             *             "pattern": "",
+             *             "selector": "",
+             *             "take": "text"
+             *           },
+             *           {
+             *             "attribute": "",
+             *             "kind": "found",
+             *             "pattern": "",
+             *             "selector": "",
+             *             "take": "text"
+             *           }
+             *         ]
+             *       },
+             *       {
+             *         "name": "picture",
+             *         "ways": [
+             *           {
+             *             "attribute": "",
+             *             "kind": "stated",
+             *             "pattern": "",
+             *             "selector": "",
+             *             "take": "text"
+             *           },
+             *           {
+             *             "attribute": "",
+             *             "kind": "found",
+             *             "pattern": "",
+             *             "selector": "",
+             *             "take": "text"
+             *           }
+             *         ]
+             *       },
+             *       {
+             *         "name": "tags",
+             *         "ways": [
+             *           {
+             *             "attribute": "",
+             *             "kind": "stated",
+             *             "pattern": "",
+             *             "selector": "",
+             *             "take": "text"
+             *           },
+             *           {
+             *             "attribute": "",
+             *             "kind": "found",
+             *             "pattern": "",
+             *             "selector": "",
+             *             "take": "text"
+             *           }
+             *         ]
+             *       },
+             *       {
+             *         "name": "description",
+             *         "ways": [
+             *           {
+             *             "attribute": "",
+             *             "kind": "stated",
+             *             "pattern": "",
+             *             "selector": "",
+             *             "take": "text"
+             *           },
+             *           {
+             *             "attribute": "",
+             *             "kind": "found",
+             *             "pattern": "",
+             *             "selector": "",
+             *             "take": "text"
+             *           }
+             *         ]
+             *       }
+             *     ]
+             */
+            fields: components["schemas"]["FieldReader"][];
+            /**
+             * Next Part
+             * @default
+             */
+            next_part: string;
+            /**
+             * Remove
+             * @default []
+             */
+            remove: string[];
+        };
+        /**
+         * ArticleTestOut
+         * @description What a document reads of one article; ``kind`` is what its page is, ``error`` why it was not read.
+         */
+        ArticleTestOut: {
+            /** Cells */
+            cells: {
+                [key: string]: components["schemas"]["ArticleCellOut"];
+            };
+            /** Error */
+            error: string;
+            /** Html */
+            html: string;
+            /** Kind */
+            kind: string;
+            /** Url */
+            url: string;
+            /** Words */
+            words: number;
         };
         /**
          * AuditEntryOut
@@ -2444,6 +2942,18 @@ export interface components {
              * @default
              */
             label: string;
+        };
+        /**
+         * ChangeOut
+         * @description Something that has dropped since the layout changed.
+         */
+        ChangeOut: {
+            /** Now */
+            now: number;
+            /** Part */
+            part: string;
+            /** Was */
+            was: number;
         };
         /**
          * ChangeSourceIn
@@ -2944,6 +3454,24 @@ export interface components {
             title: string;
         };
         /**
+         * EntryOut
+         * @description What a list says of one article.
+         */
+        EntryOut: {
+            /** Date */
+            date: string | null;
+            /** Excerpt */
+            excerpt: string;
+            /** Picture */
+            picture: string;
+            /** Price */
+            price: string;
+            /** Title */
+            title: string;
+            /** Url */
+            url: string;
+        };
+        /**
          * Every
          * @description Every so many minutes, counted from the beginning of 1970 in UTC: 60 is every full hour.
          */
@@ -3059,6 +3587,27 @@ export interface components {
             type: components["schemas"]["FieldType"];
             /** Value */
             value: string | number | boolean;
+        };
+        /**
+         * FieldReader
+         * @description A field and the ways to it, tried in order until one gives something.
+         */
+        FieldReader: {
+            /** Name */
+            name: string;
+            /**
+             * Ways
+             * @default [
+             *       {
+             *         "attribute": "",
+             *         "kind": "found",
+             *         "pattern": "",
+             *         "selector": "",
+             *         "take": "text"
+             *       }
+             *     ]
+             */
+            ways: components["schemas"]["Way"][];
         };
         /**
          * FieldType
@@ -3594,6 +4143,54 @@ export interface components {
          */
         LinksGone: "none" | "all" | "outside" | "inside";
         /**
+         * ListPage
+         * @description A page that lists articles: the links, what stands beside each, and how the list goes on.
+         *
+         *     ``pattern`` is an address with ``{page}``, where the page has no link to its next one; ``pages`` is how many
+         *     are read of each section.
+         */
+        ListPage: {
+            /**
+             * Fields
+             * @default []
+             */
+            fields: components["schemas"]["FieldReader"][];
+            /**
+             * Link
+             * @default
+             */
+            link: string;
+            /**
+             * Next
+             * @default
+             */
+            next: string;
+            /**
+             * Pages
+             * @default 1
+             */
+            pages: number;
+            /**
+             * Pattern
+             * @default
+             */
+            pattern: string;
+        };
+        /**
+         * ListTestOut
+         * @description What a document reads of a list page.
+         */
+        ListTestOut: {
+            /** Counts */
+            counts: {
+                [key: string]: number;
+            };
+            /** Entries */
+            entries: components["schemas"]["EntryOut"][];
+            /** Next Url */
+            next_url: string;
+        };
+        /**
          * ListedFeedOut
          * @description A feed of a list; ``known_as`` names the source that reads it already.
          */
@@ -3657,6 +4254,28 @@ export interface components {
             posts: number;
             /** Run */
             run: number;
+        };
+        /**
+         * MarksOut
+         * @description What a selector matches; ``error`` says what is wrong with it, ``at`` at which character (from 1; 0 unknown).
+         */
+        MarksOut: {
+            /** At */
+            at: number;
+            /** Error */
+            error: string;
+            /** Places */
+            places: number[];
+            /** Samples */
+            samples: string[];
+        };
+        /**
+         * MatchIn
+         * @description A selector as a person types it.
+         */
+        MatchIn: {
+            /** Selector */
+            selector: string;
         };
         /**
          * MatchSettings
@@ -3758,6 +4377,21 @@ export interface components {
             user_name: string;
             /** You */
             you: boolean;
+        };
+        /**
+         * MendOut
+         * @description A mended document: how many of the known articles it finds of those that are still there.
+         */
+        MendOut: {
+            document: components["schemas"]["ReaderDocument"];
+            /** Found */
+            found: number;
+            /** Known */
+            known: number;
+            /** Page */
+            page: number | null;
+            /** Sure */
+            sure: boolean;
         };
         /**
          * MergeIn
@@ -4067,6 +4701,14 @@ export interface components {
          */
         OnMatch: "refuse" | "hold" | "join";
         /**
+         * OpenIn
+         * @description The address of a page to look at.
+         */
+        OpenIn: {
+            /** Url */
+            url: string;
+        };
+        /**
          * OpmlIn
          * @description A list of feeds as OPML: the bytes of a file in Base64 (RFC 4648).
          */
@@ -4117,6 +4759,45 @@ export interface components {
             posts: number;
             /** @default wait */
             when_full: components["schemas"]["WhenFull"];
+        };
+        /**
+         * PageFeedOut
+         * @description A feed that the page names: reading it is simpler than reading pages.
+         */
+        PageFeedOut: {
+            /** Format */
+            format: string;
+            /** Title */
+            title: string;
+            /** Url */
+            url: string;
+        };
+        /**
+         * PageOut
+         * @description A page that is kept, and what it is at first sight.
+         */
+        PageOut: {
+            /** Feeds */
+            feeds: components["schemas"]["PageFeedOut"][];
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /** Lists */
+            lists: components["schemas"]["ProposalOut"][];
+            /** Sections */
+            sections: components["schemas"]["SectionOut"][];
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Title */
+            title: string;
+            /** Url */
+            url: string;
+            /** Words */
+            words: number;
         };
         /**
          * ParentIn
@@ -4382,6 +5063,35 @@ export interface components {
             tags: string[];
             /** @default public */
             visibility: components["schemas"]["Visibility"];
+        };
+        /**
+         * PointIn
+         * @description Numbers of elements that are meant, and of such that are not; with ``only`` nothing but these is meant.
+         */
+        PointIn: {
+            /** Examples */
+            examples: number[];
+            /**
+             * Only
+             * @default false
+             */
+            only: boolean;
+            /** Without */
+            without?: number[];
+        };
+        /**
+         * PointedOut
+         * @description A selector made from examples, what it matches, and whether that is just what is meant.
+         */
+        PointedOut: {
+            /** Exact */
+            exact: boolean;
+            /** Places */
+            places: number[];
+            /** Samples */
+            samples: string[];
+            /** Selector */
+            selector: string;
         };
         /**
          * PostOut
@@ -4688,6 +5398,17 @@ export interface components {
             before: components["schemas"]["VersionOut"];
         };
         /**
+         * ProposalOut
+         * @description A list that the page may have: settings that find it, how many articles, and titles of some of them.
+         */
+        ProposalOut: {
+            /** Count */
+            count: number;
+            list_page: components["schemas"]["ListPage"];
+            /** Titles */
+            titles: string[];
+        };
+        /**
          * PushOut
          * @description How a source is pushed; no state where its feed names no hub.
          */
@@ -4763,6 +5484,258 @@ export interface components {
             entry: number;
         };
         /**
+         * ReaderDocument
+         * @description How a site's pages become items. ``version`` is that of this format.
+         */
+        ReaderDocument: {
+            /**
+             * @default {
+             *       "fields": [
+             *         {
+             *           "name": "title",
+             *           "ways": [
+             *             {
+             *               "attribute": "",
+             *               "kind": "stated",
+             *               "pattern": "",
+             *               "selector": "",
+             *               "take": "text"
+             *             },
+             *             {
+             *               "attribute": "",
+             *               "kind": "found",
+             *               "pattern": "",
+             *               "selector": "",
+             *               "take": "text"
+             *             }
+             *           ]
+             *         },
+             *         {
+             *           "name": "text",
+             *           "ways": [
+             *             {
+             *               "attribute": "",
+             *               "kind": "stated",
+             *               "pattern": "",
+             *               "selector": "",
+             *               "take": "text"
+             *             },
+             *             {
+             *               "attribute": "",
+             *               "kind": "found",
+             *               "pattern": "",
+             *               "selector": "",
+             *               "take": "text"
+             *             }
+             *           ]
+             *         },
+             *         {
+             *           "name": "date",
+             *           "ways": [
+             *             {
+             *               "attribute": "",
+             *               "kind": "stated",
+             *               "pattern": "",
+             *               "selector": "",
+             *               "take": "text"
+             *             },
+             *             {
+             *               "attribute": "",
+             *               "kind": "found",
+             *               "pattern": "",
+             *               "selector": "",
+             *               "take": "text"
+             *             }
+             *           ]
+             *         },
+             *         {
+             *           "name": "author",
+             *           "ways": [
+             *             {
+             *               "attribute": "",
+             *               "kind": "stated",
+             *               "pattern": "",
+             *               "selector": "",
+             *               "take": "text"
+             *             },
+             *             {
+             *               "attribute": "",
+             *               "kind": "found",
+             *               "pattern": "",
+             *               "selector": "",
+             *               "take": "text"
+             *             }
+             *           ]
+             *         },
+             *         {
+             *           "name": "picture",
+             *           "ways": [
+             *             {
+             *               "attribute": "",
+             *               "kind": "stated",
+             *               "pattern": "",
+             *               "selector": "",
+             *               "take": "text"
+             *             },
+             *             {
+             *               "attribute": "",
+             *               "kind": "found",
+             *               "pattern": "",
+             *               "selector": "",
+             *               "take": "text"
+             *             }
+             *           ]
+             *         },
+             *         {
+             *           "name": "tags",
+             *           "ways": [
+             *             {
+             *               "attribute": "",
+             *               "kind": "stated",
+             *               "pattern": "",
+             *               "selector": "",
+             *               "take": "text"
+             *             },
+             *             {
+             *               "attribute": "",
+             *               "kind": "found",
+             *               "pattern": "",
+             *               "selector": "",
+             *               "take": "text"
+             *             }
+             *           ]
+             *         },
+             *         {
+             *           "name": "description",
+             *           "ways": [
+             *             {
+             *               "attribute": "",
+             *               "kind": "stated",
+             *               "pattern": "",
+             *               "selector": "",
+             *               "take": "text"
+             *             },
+             *             {
+             *               "attribute": "",
+             *               "kind": "found",
+             *               "pattern": "",
+             *               "selector": "",
+             *               "take": "text"
+             *             }
+             *           ]
+             *         }
+             *       ],
+             *       "next_part": "",
+             *       "remove": []
+             *     }
+             */
+            article: components["schemas"]["ArticlePage"];
+            /**
+             * At Most
+             * @default 20
+             */
+            at_most: number;
+            /**
+             * @default {
+             *       "fields": [],
+             *       "link": "",
+             *       "next": "",
+             *       "pages": 1,
+             *       "pattern": ""
+             *     }
+             */
+            list_page: components["schemas"]["ListPage"];
+            /**
+             * Sections
+             * @default []
+             */
+            sections: components["schemas"]["Section"][];
+            /**
+             * Url
+             * @default
+             */
+            url: string;
+            /**
+             * Version
+             * @default 1
+             * @constant
+             */
+            version: 1;
+        };
+        /**
+         * ReaderIn
+         * @description A new reader.
+         */
+        ReaderIn: {
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /** Name */
+            name: string;
+        };
+        /**
+         * ReaderOut
+         * @description A reader with its document, its past, and what has dropped.
+         */
+        ReaderOut: {
+            /**
+             * Changed At
+             * Format: date-time
+             */
+            changed_at: string;
+            document: components["schemas"]["ReaderDocument"];
+            /** Drift */
+            drift: components["schemas"]["ChangeOut"][];
+            /** Drifted At */
+            drifted_at: string | null;
+            /** Key */
+            key: string;
+            /** Mended At */
+            mended_at: string | null;
+            /** Mends Itself */
+            mends_itself: boolean;
+            /** Name */
+            name: string;
+            /** Page */
+            page: number | null;
+            /** Sources */
+            sources: string[];
+            /** Tallies */
+            tallies: components["schemas"]["ReadingTallyOut"][];
+            /** Url */
+            url: string;
+        };
+        /**
+         * ReaderRowOut
+         * @description A reader in the list.
+         */
+        ReaderRowOut: {
+            /**
+             * Changed At
+             * Format: date-time
+             */
+            changed_at: string;
+            /** Drifted At */
+            drifted_at: string | null;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Sources */
+            sources: number;
+            /** Url */
+            url: string;
+        };
+        /**
+         * ReaderYaml
+         * @description A reader as YAML.
+         */
+        ReaderYaml: {
+            /** Yaml */
+            yaml: string;
+        };
+        /**
          * ReadingOut
          * @description How one reading went.
          */
@@ -4798,6 +5771,24 @@ export interface components {
             status: number;
             /** Warnings */
             warnings: components["schemas"]["ReadWarningOut"][];
+        };
+        /**
+         * ReadingTallyOut
+         * @description What one reading found.
+         */
+        ReadingTallyOut: {
+            /** Articles */
+            articles: number;
+            /** Counts */
+            counts: {
+                [key: string]: number;
+            };
+            /** Filled */
+            filled: {
+                [key: string]: number;
+            };
+            /** Words */
+            words: number;
         };
         /**
          * ReasonCountOut
@@ -5330,6 +6321,28 @@ export interface components {
             note: string;
         };
         /**
+         * SaveReaderIn
+         * @description A changed reader; ``seen`` is the time of the change that the person knows.
+         */
+        SaveReaderIn: {
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /**
+             * Mends Itself
+             * @default false
+             */
+            mends_itself: boolean;
+            /** Name */
+            name: string;
+            /**
+             * Seen
+             * Format: date-time
+             */
+            seen: string;
+        };
+        /**
          * Schedule
          * @description When a campaign runs; ``first_day`` and ``last_day`` are its first and last day, both included.
          */
@@ -5383,6 +6396,39 @@ export interface components {
             picture: string;
             /** Secret */
             secret: string;
+        };
+        /**
+         * Section
+         * @description A part of a site that is read as well; what comes from it carries its category. One that is not ``on`` is left.
+         */
+        Section: {
+            /**
+             * Category
+             * @default
+             */
+            category: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /** Url */
+            url: string;
+        };
+        /**
+         * SectionOut
+         * @description A section of the site, as its navigation names it.
+         */
+        SectionOut: {
+            /** Name */
+            name: string;
+            /** Url */
+            url: string;
         };
         /**
          * SeenCategoryOut
@@ -5642,6 +6688,11 @@ export interface components {
             health_data: {
                 [key: string]: unknown;
             };
+            /**
+             * In Doubt
+             * @description Whether the layout of its site has changed under its reader.
+             */
+            in_doubt: boolean;
             /** Items */
             items: number;
             /** Key */
@@ -5664,6 +6715,11 @@ export interface components {
             read_detail: string;
             /** Read Error */
             read_error: string;
+            /**
+             * Reader
+             * @description The key of the page reader; empty for a feed.
+             */
+            reader: string;
             /** Reads Pages */
             reads_pages: boolean;
             right: components["schemas"]["Right"];
@@ -5840,6 +6896,12 @@ export interface components {
             unmapped: components["schemas"]["Unmapped"];
         };
         /**
+         * Take
+         * @description What is taken of an element: its text, its HTML, or one of its attributes.
+         * @enum {string}
+         */
+        Take: "text" | "html" | "attribute";
+        /**
          * TermCategories
          * @description Where title or text has one of the terms. ``lists`` are keys of word lists, whose terms count as well.
          */
@@ -5988,6 +7050,18 @@ export interface components {
              * @default
              */
             title: string;
+        };
+        /**
+         * TestIn
+         * @description A document to be tried on articles: those named, or some from each section.
+         */
+        TestIn: {
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /** Urls */
+            urls?: string[];
         };
         /**
          * TextField
@@ -6382,6 +7456,37 @@ export interface components {
             reworded: boolean;
             verdict: components["schemas"]["Verdict"];
         };
+        /**
+         * Way
+         * @description One way to a field. ``pattern`` (RE2) keeps of the text its first group, or all that it matches.
+         */
+        Way: {
+            /**
+             * Attribute
+             * @default
+             */
+            attribute: string;
+            /** @default selector */
+            kind: components["schemas"]["WayKind"];
+            /**
+             * Pattern
+             * @default
+             */
+            pattern: string;
+            /**
+             * Selector
+             * @default
+             */
+            selector: string;
+            /** @default text */
+            take: components["schemas"]["Take"];
+        };
+        /**
+         * WayKind
+         * @description How a field is found: by a selector, by what the page states for machines, or by how the page is built.
+         * @enum {string}
+         */
+        WayKind: "selector" | "stated" | "found";
         /**
          * WhenFull
          * @description What becomes of a post beyond the pace: a later run decides it, or it gets the next free time.
@@ -8499,6 +9604,278 @@ export interface operations {
             };
         };
     };
+    addPageSource: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AddPageSourceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SourceOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    openPage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpenIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getPage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getPageAsset: {
+        parameters: {
+            query: {
+                of: string;
+            };
+            header?: never;
+            path: {
+                blog: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getPageFrame: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    readListPage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TestIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListTestOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    matchInPage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MatchIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MarksOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pointAtPage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PointIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PointedOut"][];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     pauseCampaigns: {
         parameters: {
             query?: never;
@@ -8789,6 +10166,336 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PostOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    testReader: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TestIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArticleTestOut"][];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    importReader: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReaderYaml"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReaderOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listReaders: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReaderRowOut"][];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    makeReader: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReaderIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReaderOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getReader: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReaderOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saveReader: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaveReaderIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReaderOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    removeReader: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    findMend: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MendOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    takeMend: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReaderOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    exportReader: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReaderYaml"];
                 };
             };
             /** @description It cannot be done */

@@ -22,6 +22,9 @@ const Decisions = lazy(() => import("@/screens/runs/Decisions"));
 const Runs = lazy(() => import("@/screens/runs/Runs"));
 const AddSources = lazy(() => import("@/screens/sources/AddSources"));
 const SourcePage = lazy(() => import("@/screens/sources/SourcePage"));
+const NewReader = lazy(() => import("@/screens/pages/NewReader"));
+const ReaderPage = lazy(() => import("@/screens/pages/ReaderPage"));
+const Readers = lazy(() => import("@/screens/pages/Readers"));
 const WordLists = lazy(() => import("@/screens/lists/WordLists"));
 const Today = lazy(() => import("@/screens/today/Today"));
 const BlogSettings = lazy(() => import("@/screens/settings/BlogSettings"));
@@ -105,6 +108,9 @@ function Desk({ session }: { session: Session }) {
           <Route path="account" element={<Account />} />
           <Route path="api" element={<ApiPage />} />
           <Route path="word-lists" element={<WordLists />} />
+          <Route path="readers" element={<Readers />} />
+          <Route path="readers/new" element={<NewReader />} />
+          <Route path="readers/:key" element={<ReaderPage />} />
           <Route path="sources" element={<Sources />} />
           <Route path="sources/add" element={<AddSources />} />
           <Route path="sources/:key" element={<SourcePage />} />

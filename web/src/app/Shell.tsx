@@ -33,7 +33,7 @@ const SECTIONS: readonly Section[] = [
   { name: "Sources", to: desk.sources },
   { name: "Review", to: desk.review, also: ["/comments"] },
   { name: "Posts", to: desk.posts },
-  { name: "Library", to: desk.lists, also: ["/names"] },
+  { name: "Library", to: desk.lists, also: ["/names", "/readers"] },
 ];
 
 function Sections({ blog }: { blog: string }) {

@@ -20,6 +20,10 @@ export const desk = {
   addSources: (blog: string) => `/desk/${blog}/sources/add`,
   review: (blog: string) => `/desk/${blog}/review`,
   lists: (blog: string) => `/desk/${blog}/word-lists`,
+  readers: (blog: string) => `/desk/${blog}/readers`,
+  newReader: (blog: string, url = "") =>
+    `/desk/${blog}/readers/new${url && `?${new URLSearchParams({ url })}`}`,
+  reader: (blog: string, key: string) => `/desk/${blog}/readers/${key}`,
   names: (blog: string, kind: string) => `/desk/${blog}/names/${kind}`,
   settings: (blog: string) => `/desk/${blog}/settings`,
   people: (blog: string) => `/desk/${blog}/people`,

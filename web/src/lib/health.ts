@@ -45,6 +45,9 @@ export function healthWords(source: Judged): string {
     case "quiet":
       return `Quiet: nothing new for ${span(Number(data.hours))}. The longest gap between its last ${Number(data.gaps) + 1} items was ${span(Number(data.longest_hours))}. Look at its site whether it still publishes.`;
     case "changed":
+      if (data.layout) {
+        return "Changed: the layout of its site is another one. New posts from it are held. Its page reader says what has dropped, and proposes a mend.";
+      }
       return `Changed: ${changedWords(data)}. Look whether your rules still fit.`;
     case "failing": {
       const since = source.failing_since ? ` since ${moment(source.failing_since)}` : "";

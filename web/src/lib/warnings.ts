@@ -18,8 +18,23 @@ const WORDS: Record<string, string> = {
   too_many_media: "it has more pictures and films than can be kept",
   ill_formed: "not well-formed",
   encoding_differs: "it has another encoding than it says",
+  section_unread: "a list page could not be read",
+  article_unread: "an article could not be read",
+  part_unread: "a further part of an article could not be read",
+  more_articles: "there are more new articles than are read at once; the next reading goes on",
+  page_consent: "a consent page came instead of the article",
+  page_login: "a log-in page came instead of the article",
+  page_paywall: "the article is behind a pay-wall",
+  page_error: "an error page came instead of the article",
+  page_scripted: "the article is drawn by scripts: without them its page is empty",
+  too_costly: "it takes too long to read",
+  too_large: "its page is too large",
+  too_deep: "its page nests its elements too deep",
   too_many_entries: "it has more entries than can be read",
 };
+
+/** What is said of a feed as a whole. */
+const FEED = new Set(["ill_formed", "encoding_differs", "too_many_entries"]);
 
 /** Warnings of one kind said once, with how many entries they are about. */
 export function warningWords(warnings: readonly ReadWarning[]): string[] {
@@ -28,7 +43,8 @@ export function warningWords(warnings: readonly ReadWarning[]): string[] {
   return [...byCode].map(([code, all]) => {
     const words = WORDS[code] ?? code;
     const first = all[0];
-    if (first?.entry === 0) return `the feed: ${words}${first.detail ? ` (${first.detail})` : ""}`;
+    if (first?.entry === 0)
+      return `${FEED.has(code) ? "the feed: " : ""}${words}${first.detail ? ` (${first.detail})` : ""}`;
     return `${all.length === 1 ? "1 entry" : `${all.length} entries`}: ${words}`;
   });
 }

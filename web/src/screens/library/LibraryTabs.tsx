@@ -7,6 +7,7 @@ export function LibraryTabs() {
   const { blog = "" } = useParams();
   const tabs = [
     { name: "Word lists and tables", to: desk.lists(blog) },
+    { name: "Page readers", to: desk.readers(blog) },
     { name: "Categories", to: desk.names(blog, "category") },
     { name: "Tags", to: desk.names(blog, "tag") },
     { name: "Bylines", to: desk.names(blog, "byline") },

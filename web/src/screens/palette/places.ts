@@ -18,6 +18,7 @@ export function placesOf(blog: string, may: (least: Role) => boolean): Place[] {
     { name: "Comments", to: desk.comments(blog) },
     { name: "Posts", to: desk.posts(blog) },
     { name: "Word lists and tables", to: desk.lists(blog) },
+    { name: "Page readers", to: desk.readers(blog) },
     { name: "Categories", to: desk.names(blog, "category") },
     { name: "Tags", to: desk.names(blog, "tag") },
     { name: "Bylines", to: desk.names(blog, "byline") },
@@ -27,6 +28,7 @@ export function placesOf(blog: string, may: (least: Role) => boolean): Place[] {
     ...(may("editor")
       ? [
           { name: "Make a campaign", to: desk.newCampaign(blog) },
+          { name: "Make a page reader for a site without a feed", to: desk.newReader(blog) },
           { name: "Add feeds", to: desk.addSources(blog) },
         ]
       : []),

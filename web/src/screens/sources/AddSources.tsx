@@ -118,6 +118,9 @@ export default function AddSources() {
             <FileButton label="OPML file" accept=".opml,.xml,text/x-opml,text/xml" onFile={takeList}>
               From an OPML file
             </FileButton>
+            <Link className={buttonLook("plain", true)} to={desk.newReader(blog)}>
+              Read a site without a feed
+            </Link>
             <span className="text-xs text-ink3">
               RSS, Atom or JSON Feed. The address of a site leads to the feeds it names. {MOST} at once; more
               stay in the field and are read next.

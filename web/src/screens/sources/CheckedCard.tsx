@@ -108,6 +108,11 @@ export function CheckedCard({ blog, address, checked, onFollow, onAdded }: Check
         <Button small className="mt-2" onClick={() => onFollow(address)}>
           Try again
         </Button>
+        {checked.error === "page" && (
+          <Link className={`${buttonLook("plain", true)} ml-2`} to={desk.newReader(blog, checked.url)}>
+            Read its pages instead
+          </Link>
+        )}
       </div>
     );
   }

@@ -10,6 +10,7 @@ export function SourceMarks({ source }: { source: Source }) {
           {label}
         </span>
       ))}
+      {source.in_doubt && <Pill tone="madder">Layout has changed</Pill>}
       {source.paused && <Pill tone="ochre">Paused</Pill>}
       {source.any_certificate && <Pill tone="madder">Any certificate</Pill>}
     </>

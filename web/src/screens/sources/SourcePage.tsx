@@ -26,19 +26,20 @@ import { SourceRights } from "./SourceRights";
 import { SourceUses } from "./SourceUses";
 import { SourceWalk } from "./SourceWalk";
 
-function outcome(reading: Reading): string {
+function outcome(reading: Reading, site: boolean): string {
   if (reading.error) return reading.detail;
   if (reading.not_modified) return "nothing has changed since the last read";
+  if (site) return reading.found ? `${plural(reading.found, "new article")} read` : "no new article";
   return `${plural(reading.found, "item")} in the feed, ${reading.fresh} new`;
 }
 
-function ReadingRow({ reading }: { reading: Reading }) {
+function ReadingRow({ reading, site }: { reading: Reading; site: boolean }) {
   return (
     <li className="border-t border-line2 px-4 py-2 first:border-0">
       <p className="flex items-center gap-2.5">
         <Lozenge kind={reading.error ? "refused" : "publish"} label={reading.error ? "failed" : "OK"} />
         <span className="w-28 text-ink3">{moment(reading.at)}</span>
-        <span className={reading.error ? "text-madder" : ""}>{outcome(reading)}</span>
+        <span className={reading.error ? "text-madder" : ""}>{outcome(reading, site)}</span>
         <span className="ml-auto text-xs text-ink3">
           {[
             reading.status > 0 && `status ${reading.status}`,
@@ -82,7 +83,7 @@ export default function SourcePage() {
     mutationFn: () => readSource(blog, key),
     onSuccess: (read) => {
       refresh();
-      tell(read.error ? read.detail : outcome(read), { tone: read.error ? "bad" : "good" });
+      tell(outcome(read, Boolean(found.data?.source.reader)), { tone: read.error ? "bad" : "good" });
     },
     onError: (error) => tell(error.message, { tone: "bad" }),
   });
@@ -117,7 +118,13 @@ export default function SourcePage() {
         {may("editor") && (
           <>
             <Button onClick={() => setAsking(true)}>How it is asked</Button>
-            <Button onClick={() => setGoingBack(true)}>Older items</Button>
+            {source.reader ? (
+              <Link className={buttonLook("plain")} to={desk.reader(blog, source.reader)}>
+                Page reader
+              </Link>
+            ) : (
+              <Button onClick={() => setGoingBack(true)}>Older items</Button>
+            )}
             <Button busy={pausing.isPending} onClick={() => pausing.mutate()}>
               {source.paused ? "Resume" : "Pause"}
             </Button>
@@ -178,7 +185,7 @@ export default function SourcePage() {
           )}
           <ul>
             {readings.map((one) => (
-              <ReadingRow key={one.at} reading={one} />
+              <ReadingRow key={one.at} reading={one} site={Boolean(source.reader)} />
             ))}
           </ul>
         </section>

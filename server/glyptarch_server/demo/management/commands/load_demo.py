@@ -21,15 +21,27 @@ from glyptarch_server.comments.actions import leave_comment, move_comment
 from glyptarch_server.comments.lifecycle import CommentState
 from glyptarch_server.common.acting import acting_as
 from glyptarch_server.demo.history import PastPortal
-from glyptarch_server.demo.scenario import BLOG, CAMPAIGNS, COMMENTS, SOURCES, TERM_TABLES, WORD_LISTS, document_of_plan
+from glyptarch_server.demo.scenario import (
+    BLOG,
+    CAMPAIGNS,
+    COMMENTS,
+    SOURCES,
+    TERM_TABLES,
+    WORD_LISTS,
+    bulletin_document,
+    bulletin_reader,
+    document_of_plan,
+)
+from glyptarch_server.items.actions import read_and_capture
 from glyptarch_server.notices.actions import choose
 from glyptarch_server.notices.models import Digest
+from glyptarch_server.pages.actions import make_reader
 from glyptarch_server.posts.actions import learn_common_text, move_post
 from glyptarch_server.posts.lifecycle import PostState
 from glyptarch_server.posts.queries import listed_posts, public_posts
 from glyptarch_server.runs.actions import begin_run
 from glyptarch_server.runs.carry_out import carry_out
-from glyptarch_server.sources.actions import add_source
+from glyptarch_server.sources.actions import add_page_source, add_source
 
 __all__ = ["Command"]
 
@@ -37,6 +49,8 @@ _DAYS = 30
 _CHANGE_AFTER = 16
 _KEEP_HELD_DAYS = 4
 _LIKED = 0.7
+# So many are needed until it is known what is usual, and a change of layout is noticed.
+_READINGS_OF_BULLETIN = 3
 
 
 class Command(BaseCommand):
@@ -101,6 +115,22 @@ class _Loader:
             with acting_as(owner, self._now):
                 set_schedule(campaign, schedule, paused=False, now=self._now)
         self._comments(blog)
+        with acting_as(owner, self._now):
+            self._bulletin(blog, owner)
+
+    def _bulletin(self, blog: Blog, owner: User) -> None:
+        """Make a page reader of the observatory's bulletin, its source, and a campaign that holds what it brings."""
+        self._portal.at = None
+        url = f"{self._standins}/bulletin/"
+        reader = make_reader(blog, "Observatory bulletin", bulletin_reader(url), now=self._now)
+        source = add_page_source(blog, reader, "", "Observatory bulletin", now=self._now)
+        clock = partial(_frozen_at, self._now)
+        for _ in range(_READINGS_OF_BULLETIN):
+            read_and_capture(source, fetcher=self._portal, clock=clock)
+        document = bulletin_document(source.key)
+        campaign = create_campaign(blog, "Bulletin of the ridge", document, by=owner, now=self._now)
+        run = begin_run(campaign, by=owner, now=self._now, queue=False)
+        carry_out(run.pk, fetcher=self._portal, clock=clock, batch=100)
 
     def _make(self, blog: Blog, owner: User, first: datetime) -> tuple[list[Campaign], dict[str, str]]:
         """Make lists, sources and campaigns. Gives the campaigns, and the keys of the sources by their names."""

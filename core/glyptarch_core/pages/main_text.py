@@ -1,0 +1,348 @@
+"""The main text of a page: the smallest part that holds nearly all of its running text.
+
+What stands in it and is none (share bars, related links, forms, notices) is taken out. Nothing here knows a site.
+"""
+
+import re
+from collections import defaultdict
+from collections.abc import Iterator
+from copy import deepcopy
+
+from lxml import etree
+from lxml.html import HtmlElement
+
+from glyptarch_core.pages.lists import picture_address
+from glyptarch_core.pages.page import Page, text_in, without_spaces
+from glyptarch_core.readers.dates import moment_of
+from glyptarch_core.text import absolute, sanitise
+
+__all__ = ["is_outside", "main_element", "named", "text_html"]
+
+_NEVER = frozenset(
+    "script style noscript template iframe object embed form button input select textarea nav footer aside svg"
+    " canvas dialog menu"
+    " head link meta title".split()
+)
+_NOT_TEXT = re.compile(
+    r"(?:^|[-_ ])(?:share|sharing|shares|social|related|recommend\w*|more-?(?:stories|articles|posts|news)"
+    r"|read-?(?:more|next|also)"
+    r"|newsletter|subscri\w+|sign-?up|promo\w*|advert\w*|ads?|sponsor\w*|banner|cookies?|consent|gdpr|comments?"
+    r"|disqus|respond|replies"
+    r"|sidebar|breadcrumbs?|pagination|pager|toolbar|menu|nav|navigation|footer|copyright|legal|tags|taglist"
+    r"|tag-?list|topics"
+    r"|author-?(?:box|bio|card|info)|about-?author|bio|byline|meta|metadata|post-?meta|entry-?meta|dateline|credits?"
+    r"|popup|modal|overlay|hidden|sr-?only|visually-?hidden|screen-?reader\w*|print-?only|skip-?link|widget"
+    r"|rating|feedback|outbrain"
+    r"|teasers?|see-?also|next-?(?:post|article)|prev\w*-?(?:post|article)|jump|toc|table-?of-?contents|paywall"
+    r"|pay-?wall|barrier"
+    r"|follow|donat\w+|support-?us|login|reactions?|likes|poll|trending|popular|latest|most-?read)(?:$|[-_ ])",
+    re.IGNORECASE,
+)
+_BODY_NAMES = re.compile(
+    r"(?:^|[-_ ])(?:article-?(?:body|text|content)|entry-?content|post-?(?:body|content|text)|story-?(?:body|text"
+    r"|content)|body-?text"
+    r"|article__(?:body|text|content)|content-?(?:body|text)|main-?(?:text|content)|articlebody|prose|copy"
+    r"|text)(?:$|[-_ ])",
+    re.IGNORECASE,
+)
+_BLOCKS = frozenset(
+    "p div section article main li ul ol dl dt dd blockquote pre table tr td th h1 h2 h3 h4 h5 h6 figure"
+    " figcaption".split()
+)
+_HEADINGS = frozenset({"h1", "h2", "h3", "h4", "h5", "h6"})
+_LEAD_LINES = re.compile(
+    r"^(?:by|von|par|de|por|posted(?: on| by)?|published(?: on)?|written by|updated(?: on)?|last updated"
+    r"|veröffentlicht(?: am)?"
+    r"|stand|share(?: this)?|teilen|print|e-?mail|advertisement|anzeige|read (?:more|also|next)|see also"
+    r"|related(?: articles| stories)?"
+    r"|\d+ (?:comments?|min(?:ute)?s?(?: read)?|shares?)|comments?|tags?:|filed under|topics?:|click here"
+    r"|subscribe|sign up|follow us)\b",
+    re.IGNORECASE,
+)
+_NOTICE = re.compile(
+    r"cookies? (?:policy|settings|to (?:improve|give|provide))|we use cookies|accept (?:all )?cookies"
+    r"|all rights reserved"
+    r"|sign up (?:for|to) (?:our|the)|subscribe to (?:our|the|continue|read)|our newsletter|©|enable javascript"
+    r"|turn on javascript"
+    r"|share this (?:article|story|post|page)|follow us on|unsubscribe at any time|already a (?:subscriber|member)",
+    re.IGNORECASE,
+)
+_ENOUGH = 0.82
+_SHORT = 12
+_LINKED = 0.5
+
+
+def named(element: HtmlElement) -> str:
+    """Give the classes and the id of an element, which often say what it is for."""
+    return f"{element.get('class') or ''} {element.get('id') or ''}".strip()
+
+
+def _is_hidden(element: HtmlElement) -> bool:
+    style = (element.get("style") or "").replace(" ", "").lower()
+    return element.get("hidden") is not None or element.get("aria-hidden") == "true" or "display:none" in style
+
+
+def is_outside(element: HtmlElement) -> bool:
+    """Tell whether an element, by what it is or is called, holds no text of an article."""
+    if element.tag in _NEVER or _is_hidden(element):
+        return True
+    if element.get("role") in {"navigation", "complementary", "contentinfo", "search", "dialog", "menu", "banner"}:
+        return True
+    name = named(element)
+    return bool(name) and bool(_NOT_TEXT.search(name)) and not _BODY_NAMES.search(name) and element.tag != "body"
+
+
+def _own_text(element: HtmlElement) -> str:
+    """Give the text of an element and of its inline parts, without that of blocks in it."""
+    pieces = [element.text or ""]
+    for child in element:
+        if isinstance(child.tag, str) and child.tag not in _BLOCKS and child.tag not in _NEVER:
+            pieces.append(text_in(child))
+        pieces.append(child.tail or "")
+    return " ".join(" ".join(pieces).split())
+
+
+def _linked(element: HtmlElement) -> int:
+    return sum(len(text_in(link)) for link in element.iter("a"))
+
+
+def _weight(text: str, linked: int) -> float:
+    """Give how much a piece of text looks like running text: long, with sentences, not made of links."""
+    length = len(text)
+    if not length or linked > length * _LINKED:
+        return 0.0
+    dense = 2 if without_spaces(text[:200]) > 20 else 1  # noqa: PLR2004 - signs
+    stops = len(re.findall(r"[.!?…。！？।؟][\s\"'”»)]|[.!?…。！？।؟]$|[。！？।]", text))
+    if length * dense < 40 and not stops:  # noqa: PLR2004 - characters of a label
+        return length * 0.1
+    return (length - linked) * dense * (1.0 if stops else 0.45)
+
+
+def _texts(root: HtmlElement) -> Iterator[tuple[HtmlElement, float]]:
+    """Give the elements that hold text of their own, with the weight of that text; what is outside is passed over."""
+    waiting = [root]
+    while waiting:
+        element = waiting.pop()
+        if not isinstance(element.tag, str) or (element is not root and is_outside(element)):
+            continue
+        if element.tag in _HEADINGS or _is_teaser(element):
+            continue
+        weight = _weight(_own_text(element), sum(len(text_in(one)) for one in element.iterchildren("a")))
+        if weight and not _NOTICE.search(_own_text(element)[:400]):
+            yield element, weight
+        waiting.extend(child for child in element if isinstance(child.tag, str) and child.tag in _WITH_TEXT)
+
+
+_LONGEST_TEASER = 500
+
+
+def _is_teaser(element: HtmlElement) -> bool:
+    """Tell whether an element announces another article: one of several short blocks whose heading is a link."""
+    if element.tag not in {"div", "li", "section", "article", "a"}:
+        return False
+    titled = any(
+        one.tag in _HEADINGS and (one.find(".//a") is not None or _in_link(one)) for one in element.iter(*_HEADINGS)
+    )
+    if not titled or len(text_in(element)) > _LONGEST_TEASER:
+        return False
+    kin = [one for one in (element.getprevious(), element.getnext()) if one is not None]
+    return any(one.tag == element.tag and one.get("class") == element.get("class") for one in kin)
+
+
+def _in_link(element: HtmlElement) -> bool:
+    return next(element.iterancestors("a"), None) is not None
+
+
+_WITH_TEXT = _BLOCKS | {
+    "body",
+    "center",
+    "font",
+    "span",
+    "header",
+    "details",
+    "a",
+    "b",
+    "strong",
+    "em",
+    "i",
+    "form",
+    "tbody",
+    "thead",
+}
+
+
+def main_element(page: Page) -> HtmlElement:
+    """Give the smallest element that holds nearly all running text of a page."""
+    body = page.body
+    sums: dict[HtmlElement, float] = defaultdict(float)
+    for element, weight in _texts(body):
+        if element.tag in {"span", "a", "b", "strong", "em", "i"}:
+            continue
+        # Half of the worth is the paragraph's own: a page with comments has many small ones elsewhere.
+        sums[element] += weight
+        for ancestor in element.iterancestors():
+            sums[ancestor] += weight
+            if ancestor is body:
+                break
+    total = sums.get(body, 0.0)
+    if not total:
+        return body
+    current = body
+    while True:
+        child = max(
+            (one for one in current if isinstance(one.tag, str)), key=lambda one: sums.get(one, 0.0), default=None
+        )
+        if child is None:
+            return current
+        share = sums.get(child, 0.0) / max(sums[current], 1e-9)
+        favour = 0.2 if _says_text(child) else 0.0
+        if share + favour < _ENOUGH or child.tag in {
+            "p",
+            "span",
+            "tr",
+            "td",
+            "li",
+            "blockquote",
+            "ul",
+            "ol",
+            "pre",
+        } - _only_cell(child):
+            return current
+        current = child
+
+
+def _only_cell(element: HtmlElement) -> set[str]:
+    """Give the tags that may be the main element after all: cells of tables that only lay out the page."""
+    return {"tr", "td"} if element.tag in {"tr", "td"} else set()
+
+
+def _says_text(element: HtmlElement) -> bool:
+    name = named(element)
+    if element.tag in {"article", "main"} or element.get("itemprop") == "articleBody" or element.get("role") == "main":
+        return True
+    return bool(name and _BODY_NAMES.search(name))
+
+
+def text_html(page: Page, main: HtmlElement, *, title: str = "") -> str:
+    """Give the inside of the main element as sanitised HTML, without what is no text of the article."""
+    copy = deepcopy(main)
+    for image in copy.iter("img"):
+        address = picture_address(image)
+        if address:
+            image.set("src", address)
+    _clean(copy)
+    _without_heading(copy, title)
+    _without_edges(copy)
+    inside = (copy.text or "") + "".join(
+        etree.tostring(child, encoding="unicode", method="html") for child in copy if isinstance(child.tag, str)
+    )
+    return sanitise(absolute(inside, page.base)).strip()
+
+
+def _clean(root: HtmlElement) -> None:
+    for element in list(root.iter()):
+        if element is root or element.getparent() is None:
+            continue
+        if not isinstance(element.tag, str) or _goes(element):
+            _drop(element)
+
+
+_LONGEST_HEAD = 400
+_LARGE_FORM = 1000
+_LONGEST_NOTICE = 300
+_LONGEST_POINTER = 120
+_LETTERS_OF_A_LINK = 90
+
+
+def _goes(element: HtmlElement) -> bool:
+    """Tell whether an element within the main text is no text of the article. All lengths are in characters."""
+    if element.tag in {"header", "hgroup"}:
+        # The head of an article is told by the fields; what is long in it is a lead.
+        return len(text_in(element)) < _LONGEST_HEAD
+    if is_outside(element):
+        return not (element.tag == "form" and len(text_in(element)) > _LARGE_FORM)
+    if _is_teaser(element):
+        return True
+    if element.tag not in {"ul", "ol", "div", "section", "p", "table", "dl"}:
+        return False
+    text = text_in(element)
+    return _is_only_links(element, text) or _is_notice(element, text) if text else _is_empty(element)
+
+
+def _is_empty(element: HtmlElement) -> bool:
+    return element.tag != "div" and next(element.iter("img", "video", "audio", "picture"), None) is None
+
+
+def _is_only_links(element: HtmlElement, text: str) -> bool:
+    links = sum(1 for _ in element.iter("a"))
+    return links > 1 and _linked(element) > len(text) * 0.6 and len(text) / links < _LETTERS_OF_A_LINK
+
+
+def _is_notice(element: HtmlElement, text: str) -> bool:
+    """Tell whether a short block is a notice of the site, or nothing but one link to somewhere else."""
+    if element.tag not in {"p", "div"} or len(text) >= _LONGEST_NOTICE or len(element.findall(".//p")) > 1:
+        return False
+    one_link = sum(1 for _ in element.iter("a")) == 1 and _linked(element) > len(text) * 0.8
+    return bool(_NOTICE.search(text)) or (one_link and len(text) < _LONGEST_POINTER)
+
+
+def _drop(element: HtmlElement) -> None:
+    parent = element.getparent()
+    if parent is None:
+        return
+    if element.tail:
+        before = element.getprevious()
+        if before is not None:
+            before.tail = (before.tail or "") + element.tail
+        else:
+            parent.text = (parent.text or "") + element.tail
+    parent.remove(element)
+
+
+def _without_heading(root: HtmlElement, title: str) -> None:
+    for element in list(root.iter("h1", "h2")):
+        text = text_in(element)
+        if element.tag == "h1" or (title and text and (text == title or text in title)):
+            _drop(element)
+
+
+def _leaves(root: HtmlElement) -> list[HtmlElement]:
+    return [
+        element
+        for element in root.iter("p", "div", "li", "h2", "h3", "h4", "h5", "h6", "time", "address", "span")
+        if text_in(element)
+        and not any(one.tag in _BLOCKS for one in element.iterdescendants() if isinstance(one.tag, str))
+    ]
+
+
+def _without_edges(root: HtmlElement) -> None:
+    """Take off what frames a text: bylines, dates and counts before it, labels and headings without a text after it."""
+    leaves = _leaves(root)
+    for element in leaves[:6]:
+        if element.getparent() is None:
+            continue
+        text = text_in(element)
+        if len(text.split()) > _SHORT or (len(text) > 60 and text[-1:] in ".!?"):  # noqa: PLR2004 - a sentence
+            break
+        if element.tag in {"h2", "h3"} and not _LEAD_LINES.match(text):
+            break
+        if _LEAD_LINES.match(text) or element.tag in {"time", "address"} or _is_date(text):
+            _drop(element)
+    for element in reversed(_leaves(root)[-8:]):
+        text = text_in(element)
+        ends = text[-1:] in '.!?…"”»)。！？।:'
+        label = element.tag in _HEADINGS or _LEAD_LINES.match(text) or _is_date(text)
+        if len(text.split()) > _SHORT or (ends and not label):
+            break
+        if label and element.getparent() is not None:
+            _drop(element)
+
+
+def _is_date(text: str) -> bool:
+    return len(text) <= 60 and moment_of(_bare_date(text)) is not None  # noqa: PLR2004 - no date is longer
+
+
+def _bare_date(text: str) -> str:
+    return re.sub(r"^(?:\w+ ){0,2}?(?=\d|(?:Jan|Feb|Mar|Apr|May|Jun|Jul|Aug|Sep|Oct|Nov|Dec))", "", text).strip(
+        " ·|–-,"
+    )

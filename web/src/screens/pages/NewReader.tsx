@@ -1,0 +1,65 @@
+import { useMutation } from "@tanstack/react-query";
+import { useState } from "react";
+import { useParams, useSearchParams } from "react-router";
+import { type OpenedPage, openPage } from "@/api/pages";
+import { Head } from "@/components/Head";
+import { Button } from "@/ui/Button";
+import { newDocument } from "./document";
+import { ReaderEditor } from "./ReaderEditor";
+
+function proposed(page: OpenedPage) {
+  const document = newDocument(page.url);
+  const best = page.lists[0];
+  return best ? { ...document, list_page: best.list_page } : document;
+}
+
+/** A new page reader: it begins with an address, and with what the page proposes by itself. */
+export default function NewReader() {
+  const { blog = "" } = useParams();
+  const [search] = useSearchParams();
+  const [address, setAddress] = useState(search.get("url") ?? "");
+  const opening = useMutation({ mutationFn: (url: string) => openPage(blog, url) });
+  if (opening.data) {
+    return <ReaderEditor blog={blog} reader={null} given={proposed(opening.data)} page={opening.data} />;
+  }
+  return (
+    <>
+      <Head title="New page reader" facts={<span className="text-ink3">for a site without a feed</span>} />
+      <div className="min-h-0 flex-1 overflow-auto p-5">
+        <form
+          className="sheet-card max-w-2xl p-4"
+          onSubmit={(event) => {
+            event.preventDefault();
+            const text = address.trim();
+            if (text) opening.mutate(/^https?:\/\//.test(text) ? text : `https://${text}`);
+          }}
+        >
+          <label className="block">
+            <span className="font-semibold">Address of a page that lists articles</span>
+            <input
+              value={address}
+              spellCheck={false}
+              placeholder="https://observatory.example/bulletin/"
+              onChange={(event) => setAddress(event.target.value)}
+              className="mt-1 w-full rounded-[7px] border border-line bg-chalk px-2.5 py-1.5 font-mono text-xs"
+            />
+          </label>
+          <div className="mt-2 flex items-center gap-3">
+            <Button type="submit" look="primary" busy={opening.isPending} disabled={!address.trim()}>
+              Open the page
+            </Button>
+            <span className="text-xs text-ink3">
+              The front page of a site or one of its sections. Its robots.txt is asked first. The list, the
+              dates and the pictures are proposed; you agree, or point at others.
+            </span>
+          </div>
+          {opening.error && (
+            <p role="alert" className="mt-3 text-madder">
+              {opening.error.message}
+            </p>
+          )}
+        </form>
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,168 @@
+import clsx from "clsx";
+import { type KeyboardEvent, type MouseEvent, useCallback, useRef, useState } from "react";
+
+export interface MarkGroup {
+  name: string;
+  places: readonly number[];
+  /** The one that is pointed at now stands out. */
+  active: boolean;
+}
+
+interface PageFrameProps {
+  address: string;
+  label: string;
+  groups: readonly MarkGroup[];
+  /** Whether a click points at something. */
+  pointing: boolean;
+  onPoint: (place: number) => void;
+}
+
+interface Box {
+  left: number;
+  top: number;
+  width: number;
+  height: number;
+}
+
+const PLACE = "data-place";
+const MOST_MARKS = 400;
+/** In pixels: a page longer than this scrolls no further here. */
+const TALLEST = 20_000;
+
+function boxOf(element: Element): Box {
+  const { left, top, width, height } = element.getBoundingClientRect();
+  return { left, top, width, height };
+}
+
+function placeOf(element: Element | null): number | null {
+  const value = element?.closest(`[${PLACE}]`)?.getAttribute(PLACE);
+  return value ? Number(value) : null;
+}
+
+const STEPS: Record<string, (element: Element) => Element | null> = {
+  ArrowUp: (element) => element.parentElement,
+  ArrowDown: (element) => element.firstElementChild,
+  ArrowLeft: (element) => element.previousElementSibling,
+  ArrowRight: (element) => element.nextElementSibling,
+};
+
+/**
+ * A page as it looks, in a frame in which nothing runs. What is marked and pointed at is drawn over it: the frame
+ * itself hears no event.
+ */
+export function PageFrame({ address, label, groups, pointing, onPoint }: PageFrameProps) {
+  const frame = useRef<HTMLIFrameElement>(null);
+  const [height, setHeight] = useState(800);
+  const [ready, setReady] = useState(0);
+  const [at, setAt] = useState<number | null>(null);
+
+  const inside = frame.current?.contentDocument ?? null;
+  const find = useCallback(
+    (place: number) => frame.current?.contentDocument?.querySelector(`[${PLACE}="${place}"]`) ?? null,
+    [],
+  );
+
+  function measure() {
+    const root = frame.current?.contentDocument?.documentElement;
+    if (root) setHeight(Math.min(root.scrollHeight, TALLEST));
+    setReady((before) => before + 1);
+    // Pictures that come late move what stands below them.
+    window.setTimeout(() => setReady((before) => before + 1), 600);
+  }
+
+  function under(event: MouseEvent): number | null {
+    const box = event.currentTarget.getBoundingClientRect();
+    return placeOf(inside?.elementFromPoint(event.clientX - box.left, event.clientY - box.top) ?? null);
+  }
+
+  function step(event: KeyboardEvent) {
+    if (event.key === "Enter" && at !== null) {
+      event.preventDefault();
+      onPoint(at);
+      return;
+    }
+    const move = STEPS[event.key];
+    if (!move) return;
+    event.preventDefault();
+    const from = at === null ? (inside?.body ?? null) : find(at);
+    const to = at === null ? from : from && move(from);
+    const place = placeOf(to);
+    if (place === null || !to || to.tagName === "HTML") return;
+    setAt(place);
+    to.scrollIntoView({ block: "nearest" });
+  }
+
+  const current = at === null ? null : find(at);
+  return (
+    <div className="relative bg-white" data-ready={ready}>
+      <iframe
+        ref={frame}
+        title={label}
+        src={address}
+        sandbox="allow-same-origin"
+        onLoad={measure}
+        tabIndex={-1}
+        scrolling="no"
+        className="block w-full border-0"
+        style={{ height }}
+      />
+      <div
+        role="application"
+        aria-label={`${label}. Arrow keys walk through its elements, Enter points at one.`}
+        // biome-ignore lint/a11y/noNoninteractiveTabindex: elements are chosen by keys here
+        tabIndex={0}
+        className={clsx("absolute inset-0 overflow-hidden", pointing ? "cursor-crosshair" : "cursor-default")}
+        onMouseMove={(event) => pointing && setAt(under(event))}
+        onMouseLeave={() => setAt(null)}
+        onClick={(event) => {
+          const place = under(event);
+          if (pointing && place !== null) onPoint(place);
+        }}
+        onKeyDown={pointing ? step : undefined}
+      >
+        {groups.flatMap((group) =>
+          group.places.slice(0, MOST_MARKS).map((place, number) => {
+            const element = find(place);
+            if (!element) return null;
+            const box = boxOf(element);
+            if (!box.width || !box.height) return null;
+            return (
+              <span
+                key={`${group.name}-${place}`}
+                className={clsx(
+                  "pointer-events-none absolute border-2",
+                  group.active ? "border-[#0b6b5f] bg-[#0b6b5f]/10" : "border-dashed border-[#43539e]/70",
+                )}
+                style={{ left: box.left - 3, top: box.top - 2, width: box.width + 6, height: box.height + 4 }}
+              >
+                {number === 0 && (
+                  <span
+                    className={clsx(
+                      "absolute -top-[18px] right-[-2px] rounded-t px-1.5 font-sans text-[10.5px] font-semibold whitespace-nowrap text-white",
+                      group.active ? "bg-[#0b6b5f]" : "bg-[#43539e]",
+                    )}
+                  >
+                    {group.name}
+                  </span>
+                )}
+              </span>
+            );
+          }),
+        )}
+        {pointing && current && (
+          <span
+            className="pointer-events-none absolute border-2 border-[#c98a1b] bg-[#c98a1b]/15"
+            style={boxOf(current)}
+          />
+        )}
+      </div>
+      {pointing && (
+        <p aria-live="polite" className="sr-only">
+          {current
+            ? `${current.tagName.toLowerCase()}: ${(current.textContent ?? "").trim().slice(0, 60)}`
+            : ""}
+        </p>
+      )}
+    </div>
+  );
+}

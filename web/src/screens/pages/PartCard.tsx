@@ -1,0 +1,117 @@
+import { useQuery } from "@tanstack/react-query";
+import clsx from "clsx";
+import { useState } from "react";
+import { marksQuery, type Pointed } from "@/api/pages";
+import { plural } from "@/lib/format";
+import { Button } from "@/ui/Button";
+
+interface PartCardProps {
+  blog: string;
+  page: number | null;
+  name: string;
+  selector: string;
+  /** How it is found without a selector. */
+  otherwise: string;
+  /** How many articles of the list have it, of how many; none where that does not apply. */
+  filled?: { number: number; of: number } | undefined;
+  active: boolean;
+  /** Other selectors for what was pointed at. */
+  others: readonly Pointed[];
+  onActivate: () => void;
+  onSelector: (selector: string) => void;
+}
+
+/** One part of a page: the selector that finds it, what it matches, and pointing at it. */
+export function PartCard({
+  blog,
+  page,
+  name,
+  selector,
+  otherwise,
+  filled,
+  active,
+  others,
+  onActivate,
+  onSelector,
+}: PartCardProps) {
+  const [draft, setDraft] = useState<string | null>(null);
+  const shown = draft ?? selector;
+  const asked = shown.trim();
+  const marks = useQuery({
+    ...marksQuery(blog, page ?? 0, asked),
+    enabled: page !== null && Boolean(asked),
+  }).data;
+  const missing = filled && filled.number < filled.of;
+  return (
+    <section
+      aria-label={name}
+      className={clsx(
+        "rounded-[10px] border bg-sheet p-3",
+        active ? "border-verd shadow-[0_0_0_2px_var(--verd-wash)]" : "border-line",
+      )}
+    >
+      <div className="flex items-center gap-2">
+        <h3 className="font-semibold">{name}</h3>
+        {filled && (
+          <span className={clsx("text-xs font-semibold tabular-nums", missing ? "text-ochre" : "text-verd")}>
+            {filled.number} of {filled.of}
+          </span>
+        )}
+        {!filled && marks && !marks.error && (
+          <span className="text-xs text-ink3">{plural(marks.places.length, "match", "matches")}</span>
+        )}
+        <span className="ml-auto">
+          <Button small look={active ? "primary" : "plain"} aria-pressed={active} onClick={onActivate}>
+            {active ? "Pointing" : "Point"}
+          </Button>
+        </span>
+      </div>
+      <input
+        aria-label={`Selector of ${name}`}
+        value={shown}
+        spellCheck={false}
+        placeholder={otherwise}
+        aria-invalid={Boolean(marks?.error)}
+        onChange={(event) => setDraft(event.target.value)}
+        onBlur={() => {
+          if (draft !== null && draft.trim() !== selector && !marks?.error) onSelector(draft.trim());
+          if (!marks?.error) setDraft(null);
+        }}
+        onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
+        className="mt-1.5 w-full rounded-[7px] border border-line bg-chalk px-2 py-1 font-mono text-xs text-verd-deep aria-invalid:border-madder"
+      />
+      {marks?.error && (
+        <p role="alert" className="mt-1 text-xs text-madder">
+          {marks.at > 0 && `Character ${marks.at}: `}
+          {marks.error}
+        </p>
+      )}
+      {marks && !marks.error && (
+        <p className="mt-1 line-clamp-2 text-xs text-ink3">
+          {marks.samples.length ? marks.samples.slice(0, 3).join(" · ") : "It finds nothing in this page."}
+        </p>
+      )}
+      {active && others.length > 1 && (
+        <ul className="mt-2 border-t border-line2 pt-1.5 text-xs">
+          {others.slice(1, 4).map((one) => (
+            <li key={one.selector} className="flex items-center gap-2">
+              <button
+                type="button"
+                className="truncate font-mono text-ink2 hover:text-verd"
+                onClick={() => {
+                  setDraft(null);
+                  onSelector(one.selector);
+                }}
+              >
+                {one.selector}
+              </button>
+              <span className="ml-auto whitespace-nowrap text-ink3">
+                {plural(one.places.length, "match", "matches")}
+              </span>
+            </li>
+          ))}
+        </ul>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,221 @@
+import { useState } from "react";
+import { Link, useNavigate } from "react-router";
+import { keys } from "@/api/keys";
+import {
+  addPageSource,
+  makeReader,
+  type OpenedPage,
+  type Reader,
+  type ReaderDocument,
+  readerYaml,
+  saveReader,
+} from "@/api/pages";
+import { readSource } from "@/api/sources";
+import { useChange } from "@/api/useChange";
+import { useMay } from "@/api/useRole";
+import { Head } from "@/components/Head";
+import { LeaveGuard } from "@/components/LeaveGuard";
+import { desk } from "@/lib/blog-path";
+import { plural } from "@/lib/format";
+import { Button, buttonLook } from "@/ui/Button";
+import { Pill } from "@/ui/Pill";
+import { Scroll } from "@/ui/Scroll";
+import { useTell } from "@/ui/Toasts";
+import { Drift } from "./Drift";
+import { PageView } from "./PageView";
+import { Parts } from "./Parts";
+import { Tallies } from "./Tallies";
+import { useReader } from "./useReader";
+
+interface ReaderEditorProps {
+  blog: string;
+  reader: Reader | null;
+  given: ReaderDocument;
+  page: OpenedPage | null;
+}
+
+/** The reader's desk: the page on the left, its parts in the middle, what comes of it on the right. */
+export function ReaderEditor({ blog, reader, given, page }: ReaderEditorProps) {
+  const navigate = useNavigate();
+  const tell = useTell();
+  const editor = useMay()("editor");
+  const state = useReader(blog, given, page);
+  const [name, setName] = useState(reader?.name ?? page?.title ?? "");
+  const [mendsItself, setMendsItself] = useState(reader?.mends_itself ?? false);
+  const [saved, setSaved] = useState(false);
+  const unsaved =
+    !saved && (state.changed || !reader || name !== reader.name || mendsItself !== reader.mends_itself);
+  const refresh = [keys.readers(blog), keys.reader(blog), keys.sources(blog)];
+
+  const saving = useChange(
+    () =>
+      reader
+        ? saveReader(blog, reader, { name, document: state.document, mends_itself: mendsItself })
+        : makeReader(blog, name, state.document),
+    {
+      refresh,
+      onDone: (made) => {
+        setSaved(true);
+        tell(`“${made.name}” is saved.`, { tone: "good" });
+        if (!reader) window.setTimeout(() => navigate(desk.reader(blog, made.key)));
+      },
+    },
+  );
+  const sourcing = useChange(
+    async () => {
+      const source = await addPageSource(blog, reader?.key ?? "", name);
+      await readSource(blog, source.key);
+      return source;
+    },
+    { refresh, onDone: (source) => navigate(desk.source(blog, source.key)) },
+  );
+  async function takeYaml() {
+    if (!reader) return;
+    try {
+      const { yaml } = await readerYaml(blog, reader.key);
+      await navigator.clipboard.writeText(yaml);
+      tell("The reader is in the clipboard as YAML.", { tone: "good" });
+    } catch (error) {
+      tell(error instanceof Error ? error.message : String(error), { tone: "bad" });
+    }
+  }
+
+  const entries = state.list.data?.entries ?? [];
+  const feeds = page?.feeds ?? [];
+  const error = saving.error ?? sourcing.error ?? state.pointing.error ?? state.list.error;
+  return (
+    <>
+      <LeaveGuard when={unsaved && editor && state.changed} text="What you set up for this site is lost." />
+      <Head
+        title={reader?.name ?? "New page reader"}
+        facts={
+          <>
+            {reader?.drift.length ? <Pill tone="madder">layout has changed</Pill> : null}
+            <span className="truncate text-ink3">{state.document.url}</span>
+          </>
+        }
+      >
+        {editor && (
+          <>
+            {reader && <Button onClick={takeYaml}>Copy as YAML</Button>}
+            <Button
+              busy={state.opening.isPending}
+              onClick={() => state.opening.mutate({ url: state.document.url, as: "list" })}
+            >
+              Read the page again
+            </Button>
+            <Button
+              look={unsaved ? "primary" : "plain"}
+              busy={saving.isPending}
+              disabled={!name.trim() || !state.document.list_page.link || !unsaved}
+              onClick={() => saving.mutate()}
+            >
+              {reader ? "Save" : "Save reader"}
+            </Button>
+            {reader && !reader.sources.length && (
+              <Button
+                look="primary"
+                busy={sourcing.isPending}
+                disabled={unsaved}
+                onClick={() => sourcing.mutate()}
+              >
+                Make it a source
+              </Button>
+            )}
+            {reader?.sources[0] && (
+              <Link className={buttonLook("plain")} to={desk.source(blog, reader.sources[0])}>
+                To its source
+              </Link>
+            )}
+          </>
+        )}
+      </Head>
+      {error && (
+        <p role="alert" className="border-b border-line bg-madder-wash px-4 py-2 text-madder">
+          {error.message}
+        </p>
+      )}
+      <div className="flex min-h-0 flex-1">
+        <PageView blog={blog} state={state} />
+        <Parts blog={blog} state={state} />
+        <Scroll
+          label="What comes of it"
+          className="w-[290px] shrink-0 space-y-4 border-l border-line bg-sheet p-3"
+        >
+          {reader && reader.drift.length > 0 && <Drift blog={blog} reader={reader} />}
+          {feeds.length > 0 && !reader && (
+            <p className="rounded-md bg-ochre-wash p-2 text-xs text-ochre">
+              This site names {plural(feeds.length, "feed")}: {feeds[0]?.title || feeds[0]?.url}. A feed lasts
+              longer than a page reader.{" "}
+              <Link className="font-semibold underline" to={desk.addSources(blog)}>
+                Add the feed
+              </Link>
+            </p>
+          )}
+          {page?.kind === "scripted" && (
+            <p className="rounded-md bg-ochre-wash p-2 text-xs text-ochre">
+              This page is drawn by scripts: without them it is empty. Look for another page of the site that
+              lists the same articles.
+            </p>
+          )}
+          <label className="block">
+            <span className="mb-1 block font-semibold">Name</span>
+            <input
+              value={name}
+              onChange={(event) => setName(event.target.value)}
+              className="w-full rounded-[7px] border border-line bg-sheet px-2.5 py-1.5"
+            />
+          </label>
+          <div>
+            <h3 className="font-semibold">{plural(entries.length, "article")} in the list</h3>
+            <ul className="mt-1 space-y-1 text-xs">
+              {entries.slice(0, 8).map((entry) => (
+                <li key={entry.url} className="flex gap-2">
+                  <button
+                    type="button"
+                    className="truncate text-left hover:text-verd"
+                    title={entry.url}
+                    onClick={() => state.opening.mutate({ url: entry.url, as: "article" })}
+                  >
+                    {entry.title || entry.url}
+                  </button>
+                  <span className="ml-auto whitespace-nowrap text-ink3">{entry.date?.slice(0, 10)}</span>
+                </li>
+              ))}
+            </ul>
+            {state.list.data?.next_url && (
+              <p className="mt-1 truncate text-xs text-ink3" title={state.list.data.next_url}>
+                goes on at {state.list.data.next_url.replace(/^https?:\/\/[^/]+/, "")}
+              </p>
+            )}
+          </div>
+          {editor && (
+            <Button
+              look="primary"
+              busy={state.testing.isPending}
+              disabled={!state.samples.length}
+              onClick={() => {
+                state.setView("test");
+                state.testing.mutate(state.samples);
+              }}
+            >
+              Test on sample articles
+            </Button>
+          )}
+          {reader && (
+            <label className="flex items-start gap-2 text-xs">
+              <input
+                type="checkbox"
+                className="mt-0.5"
+                checked={mendsItself}
+                onChange={(event) => setMendsItself(event.target.checked)}
+              />
+              When the layout changes, take a mend that is sure without asking. The audit list tells of it.
+            </label>
+          )}
+          {reader && <Tallies tallies={reader.tallies} />}
+        </Scroll>
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,26 @@
+import { useQuery } from "@tanstack/react-query";
+import { useParams } from "react-router";
+import { pageQuery, readerQuery } from "@/api/pages";
+import { ErrorNote } from "@/components/ErrorNote";
+import { Loading } from "@/components/Loading";
+import { ReaderEditor } from "./ReaderEditor";
+
+/** A page reader that is kept, with the page that it has read last. */
+export default function ReaderPage() {
+  const { blog = "", key = "" } = useParams();
+  const found = useQuery(readerQuery(blog, key));
+  const number = found.data?.page ?? null;
+  const page = useQuery({ ...pageQuery(blog, number ?? 0), enabled: number !== null });
+  if (found.error) return <ErrorNote error={found.error} onRetry={found.refetch} />;
+  if (!found.data || (number !== null && page.isPending)) return <Loading what="the page reader" />;
+  const reader = found.data;
+  return (
+    <ReaderEditor
+      key={`${reader.key}-${reader.changed_at}-${number}`}
+      blog={blog}
+      reader={reader}
+      given={reader.document}
+      page={page.data ?? null}
+    />
+  );
+}

@@ -1,0 +1,127 @@
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import {
+  listTestQuery,
+  marksQuery,
+  type OpenedPage,
+  openPage,
+  type Pointed,
+  pointAt,
+  type ReaderDocument,
+  testReader,
+} from "@/api/pages";
+import { isSingle, selectorOf, type Target, withSelector } from "./document";
+
+export type View = "list" | "article" | "test";
+
+const SAMPLES = 6;
+
+/** Sample articles spread over a list: the first, the last, and some between. */
+function spread(urls: readonly string[]): string[] {
+  if (urls.length <= SAMPLES) return [...urls];
+  return Array.from(
+    { length: SAMPLES },
+    (_, place) => urls[Math.floor((place * urls.length) / SAMPLES)] ?? "",
+  );
+}
+
+/** The state of the reader's desk: the document as it is edited, the pages that are open, and what is pointed at. */
+export function useReader(blog: string, given: ReaderDocument, listPage: OpenedPage | null) {
+  const [document, setDocument] = useState(given);
+  const [view, setView] = useState<View>("list");
+  const [pages, setPages] = useState<{ list: OpenedPage | null; article: OpenedPage | null }>({
+    list: listPage,
+    article: null,
+  });
+  const [target, setTarget] = useState<Target | null>(null);
+  const [examples, setExamples] = useState<number[]>([]);
+  const [without, setWithout] = useState<number[]>([]);
+  const [others, setOthers] = useState<readonly Pointed[]>([]);
+
+  const page = view === "article" ? pages.article : pages.list;
+  const list = useQuery({
+    ...listTestQuery(blog, pages.list?.id ?? 0, document),
+    enabled: pages.list !== null && Boolean(document.list_page.link),
+  });
+  const selector = target ? selectorOf(document, target) : "";
+  const marks = useQuery({
+    ...marksQuery(blog, page?.id ?? 0, selector),
+    enabled: page !== null && Boolean(selector),
+  });
+
+  const opening = useMutation({
+    mutationFn: ({ url }: { url: string; as: "list" | "article" }) => openPage(blog, url),
+    onSuccess: (opened, { as }) => {
+      setPages((before) => ({ ...before, [as]: opened }));
+      setView(as);
+    },
+  });
+  const pointing = useMutation({
+    mutationFn: (asked: { examples: number[]; without: number[]; only: boolean; page: number }) =>
+      pointAt(blog, asked.page, asked.examples, asked.without, asked.only),
+    onSuccess: (found) => {
+      setOthers(found);
+      const best = found[0];
+      if (best && target) setDocument((before) => withSelector(before, target, best.selector));
+    },
+  });
+  const testing = useMutation({
+    mutationFn: (urls: string[]) => testReader(blog, document, urls),
+  });
+
+  function aim(next: Target | null) {
+    setTarget(next);
+    setExamples([]);
+    setWithout([]);
+    setOthers([]);
+    if (next && view !== "test" && next.page !== view) setView(next.page);
+  }
+
+  /** A click on what is not matched means it as well; one on what is matched means it does not belong. */
+  function point(place: number) {
+    if (!target || !page) return;
+    const single = isSingle(target);
+    const matched = marks.data?.places.includes(place) && examples.length > 0;
+    let nextExamples = single ? [place] : examples;
+    let nextWithout = without;
+    if (!single && matched) {
+      nextExamples = examples.filter((one) => one !== place);
+      nextWithout = [...without, place];
+    } else if (!single) {
+      nextExamples = [...examples, place];
+      nextWithout = without.filter((one) => one !== place);
+    }
+    if (!nextExamples.length) return;
+    setExamples(nextExamples);
+    setWithout(nextWithout);
+    pointing.mutate({
+      examples: nextExamples.slice(-10),
+      without: nextWithout.slice(-10),
+      only: single,
+      page: page.id,
+    });
+  }
+
+  const urls = list.data?.entries.map(({ url }) => url) ?? [];
+  return {
+    document,
+    setDocument,
+    view,
+    setView,
+    pages,
+    page,
+    list,
+    target,
+    aim,
+    marks: marks.data,
+    others,
+    point,
+    pointing,
+    opening,
+    testing,
+    samples: spread(urls),
+    changed: JSON.stringify(document) !== JSON.stringify(given),
+  };
+}
+
+export type ReaderState = ReturnType<typeof useReader>;
