@@ -255,6 +255,10 @@ async def _staff(_request: web.Request) -> web.StreamResponse:
     return _html(bulletin.staff_page())
 
 
+async def _hostile(_request: web.Request) -> web.StreamResponse:
+    return _html(bulletin.hostile_page())
+
+
 async def _shop(_request: web.Request) -> web.StreamResponse:
     return _html(bulletin.shop_list())
 
@@ -292,6 +296,7 @@ def make_app(world: World) -> web.Application:
             web.get("/robots.txt", _robots),
             web.get("/bulletin/", _bulletin),
             web.get("/bulletin/staff/", _staff),
+            web.get("/bulletin/hostile/", _hostile),
             web.get("/bulletin/{section:[a-z]+}/", _bulletin),
             web.get(r"/bulletin/notes/{number:\d+}", _bulletin_note),
             web.get("/shop/", _shop),

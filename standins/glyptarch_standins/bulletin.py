@@ -7,7 +7,7 @@ from datetime import datetime
 
 from glyptarch_standins.stories import SITES, Story, stories_up_to, story_by_number
 
-__all__ = ["ROBOTS", "SECTIONS", "article_page", "list_page", "shop_list", "shop_page", "staff_page"]
+__all__ = ["ROBOTS", "SECTIONS", "article_page", "hostile_page", "list_page", "shop_list", "shop_page", "staff_page"]
 
 ROBOTS = "User-agent: *\nCrawl-delay: 0.1\nDisallow: /bulletin/staff/\n"
 SECTIONS = {"sky": "Sky", "dome": "Dome", "evenings": "Evenings", "archive": "Archive", "tonight": "Tonight"}
@@ -137,6 +137,24 @@ def article_page(number: int, part: int, *, seed: int, layout: int) -> str:
 def staff_page() -> str:
     """Give the page that robots.txt keeps from programs."""
     return _shell("Staff", "<h1>Staff</h1><p>Who works on the ridge.</p>", layout=1)
+
+
+def hostile_page() -> str:
+    """Give a page that tries whatever a page can try to run a script or to call somewhere else."""
+    there = "http://elsewhere.invalid"
+    return (
+        f"<!doctype html><html><head><title>Hostile</title><base href='{there}/'><meta http-equiv='refresh' content='1;url={there}/r'>"
+        f"<link rel='stylesheet' href='{there}/s.css'><link rel='preload' as='image' href='{there}/l.png'>"
+        f"<style>@import url({there}/i.css);body{{background:url({there}/b.png)}}@font-face{{font-family:x;src:url({there}/f)}}</style>"
+        "<script>top.document.title='taken';navigator.serviceWorker&&navigator.serviceWorker.register('/sw.js')</script></head>"
+        f"<body onload=\"top.document.title='taken'\"><h1 onclick=\"top.document.title='taken'\">Hostile</h1><img src='{there}/p.png'"
+        f" onerror=\"top.document.title='taken'\" srcset='{there}/p2.png 2x'><iframe src='{there}/f' srcdoc='<script>top.x=1</script>'></iframe>"
+        f"<svg onload=\"top.document.title='taken'\"><image href='{there}/v.png'/><script>top.document.title='taken'</script></svg>"
+        f"<form action='{there}/form' target='_top'><input autofocus onfocus=\"top.document.title='taken'\"><button>Go</button></form>"
+        f"<object data='{there}/o'></object><embed src='{there}/e'><video poster='{there}/w.png' src='{there}/v.mp4' autoplay></video>"
+        f"<a href='javascript:top.document.title=1' ping='{there}/ping'>Link</a><div style='background:url({there}/d.png)'>Box</div>"
+        "<p>There is a text here that a reader sees.</p></body></html>"
+    )
 
 
 _GOODS = (

@@ -22,7 +22,8 @@ from glyptarch_server.audit.models import Entry
 from glyptarch_server.common.seal import _box
 from glyptarch_server.items.actions import add_and_capture, keep_answer, read_and_capture
 from glyptarch_server.items.models import Item
-from glyptarch_server.items.page_pictures import _robots, look_up_pages
+from glyptarch_server.items.page_pictures import look_up_pages
+from glyptarch_server.pages.fetching import _robots
 from glyptarch_server.runs.actions import begin_run
 from glyptarch_server.runs.carry_out import carry_out
 from glyptarch_server.runs.models import Run

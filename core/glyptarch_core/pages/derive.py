@@ -108,6 +108,11 @@ def _alike(first: HtmlElement, other: HtmlElement) -> bool:
     return bool(mine & theirs) or not (mine and theirs)
 
 
+def _are_rows(first: HtmlElement, other: HtmlElement) -> bool:
+    """Tell whether two elements are rows of one grid: the same tag and the same classes, or both without any name."""
+    return first.tag == other.tag and classes_of(first) == classes_of(other) and first.get("id") == other.get("id")
+
+
 def _descend(block: HtmlElement, like: Sequence[HtmlElement], nth: Mapping[HtmlElement, int]) -> list[HtmlElement]:
     """Give the elements at the same place below a block: by tags, preferring a class in common at each step."""
     level = [block]
@@ -135,7 +140,7 @@ def _blocks_around(
         rows = [kin]
         if place > 2:  # noqa: PLR2004 - a row of a grid stands in something as well
             grand = line[place - 2]
-            aunts = [one for one in grand if one is parent or _alike(parent, one)]
+            aunts = [one for one in grand if one is parent or _are_rows(parent, one)]
             if len(aunts) > 1:
                 rows.append([child for aunt in aunts for child in aunt if child is block or _alike(block, child)])
         for blocks in rows:
@@ -247,7 +252,22 @@ def _candidates(index: _Index, examples: Sequence[HtmlElement]) -> Iterator[_Can
 
 
 def _inside(own: Iterable[HtmlElement], above: set[HtmlElement]) -> set[HtmlElement]:
-    return {one for one in own if any(ancestor in above for ancestor in one.iterancestors())}
+    known: dict[HtmlElement, bool] = {}
+
+    def stands(element: HtmlElement | None) -> bool:
+        # Neighbours share what they stand in, so that each ancestor is asked once.
+        passed: list[HtmlElement] = []
+        while element is not None and element not in known:
+            if element in above:
+                known[element] = True
+                break
+            passed.append(element)
+            element = element.getparent()
+        answer = element is not None and known[element]
+        known.update(dict.fromkeys(passed, answer))
+        return answer
+
+    return {one for one in own if stands(one.getparent())}
 
 
 def _children(own: Iterable[HtmlElement], above: set[HtmlElement]) -> set[HtmlElement]:

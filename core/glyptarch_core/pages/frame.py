@@ -5,6 +5,7 @@ and style sheets come by addresses of ours; ``served`` gives them.
 """
 
 import re
+import sys
 from collections.abc import Callable
 from copy import deepcopy
 
@@ -34,7 +35,7 @@ _FORMS = frozenset({"form", "input", "button", "select", "textarea", "fieldset",
 _URL = re.compile(r"url\(\s*(?:'([^']*)'|\"([^\"]*)\"|([^)'\"]*))\s*\)", re.IGNORECASE)
 _IMPORT = re.compile(r"@import[^;]*;?", re.IGNORECASE)
 _COMMENT = re.compile(r"/\*.*?\*/", re.DOTALL)
-_ESCAPE = re.compile(r"\\[0-9a-f]{1,6}\s?|\\", re.IGNORECASE)
+_ESCAPE = re.compile(r"\\(?:([0-9a-f]{1,6})\s?|(.))", re.IGNORECASE | re.DOTALL)
 _IMAGE_SET = re.compile(r"(?:-webkit-)?image-set\([^)]*\)|src\s*:[^;}]*", re.IGNORECASE)
 _LONGEST_CSS = 600_000
 
@@ -42,9 +43,16 @@ Served = Callable[[str], str]
 """Gives the address under which we serve what stands at an address."""
 
 
+def _meant(escape: re.Match[str]) -> str:
+    """Give the sign that an escape stands for (CSS Syntax 3, 4.3.7); one that could end a text is left out."""
+    number = int(escape[1], 16) if escape[1] else 0
+    sign = chr(number) if 0 < number <= sys.maxunicode and not 0xD800 <= number < 0xE000 else escape[2] or ""  # noqa: PLR2004
+    return sign if sign not in {'"', "'", "\\", "\n"} else ""
+
+
 def safe_css(css: str, resolve: Callable[[str], str], served: Served) -> str:
     """Give a style sheet whose pictures come from us and that takes in nothing else."""
-    text = _ESCAPE.sub("", _COMMENT.sub("", css[:_LONGEST_CSS]))
+    text = _ESCAPE.sub(_meant, _COMMENT.sub("", css[:_LONGEST_CSS]))
     text = _IMAGE_SET.sub("", _IMPORT.sub("", text))
 
     def own(match: re.Match[str]) -> str:

@@ -141,7 +141,7 @@ def _blocks(page: Page, links: Sequence[HtmlElement]) -> list[HtmlElement]:
 
 def title_of_link(link: HtmlElement) -> str:
     """Give the title that a link carries: the heading in it, else its text, else what its picture says."""
-    heading = next((one for one in link.iter(*_HEADINGS)), None)
+    heading = next((one for one in link.iter(*_HEADINGS)), None) if len(link) else None
     text = text_in(heading if heading is not None else link)
     if not text:
         image = next(link.iter("img"), None)

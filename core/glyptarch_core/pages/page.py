@@ -61,9 +61,13 @@ class Page:
         """The number of each element among its neighbours of the same tag, from 1 (CSS ``:nth-of-type``)."""
         numbers: dict[HtmlElement, int] = {self.root: 1}
         for parent in self.places:
+            if not len(parent):
+                continue
             seen: dict[str, int] = {}
-            for child in parent.iterchildren(etree.Element):
-                numbers[child] = seen[child.tag] = seen.get(child.tag, 0) + 1
+            for child in parent:
+                tag = child.tag
+                if isinstance(tag, str):
+                    numbers[child] = seen[tag] = seen.get(tag, 0) + 1
         return numbers
 
 
@@ -111,6 +115,9 @@ def _pieces(element: HtmlElement) -> Iterator[str]:
 
 def text_in(element: HtmlElement) -> str:
     """Give what a reader sees of an element, on one line."""
+    if not len(element):
+        # Most elements that are asked hold text alone.
+        return " ".join((element.text or "").split()) if element.tag not in _UNSEEN else ""
     return " ".join(" ".join(_pieces(element)).split())
 
 

@@ -11,6 +11,7 @@ from lxml.cssselect import CSSSelector
 from lxml.html import HtmlElement
 
 from glyptarch_core.errors import SelectorError
+from glyptarch_core.text.trial import trial_tree
 
 __all__ = ["Find", "compile_selector"]
 
@@ -39,6 +40,7 @@ def compile_selector(text: str) -> Find:
 def _css(text: str) -> Find:
     try:
         path = CSSSelector(text, translator="html")
+        path(trial_tree(text))
     except SelectorSyntaxError as error:
         message = str(error)
         place = _PLACE.search(message)
@@ -59,8 +61,7 @@ def _xpath(text: str) -> Find:
     below = f".{text}" if text.startswith("/") else text
     try:
         path = etree.XPath(below)
-        # Unknown prefixes, functions and variables are found only when it is used.
-        path(etree.Element("div"))
+        path(trial_tree(text))
     except (etree.XPathError, ValueError) as error:
         raise SelectorError(f"This XPath cannot be read: {error}.", 0) from error
     return _finder(path)

@@ -1,6 +1,5 @@
 """Take elements out of the body, or keep only them: chosen by CSS (Selectors Level 3) or XPath 1.0."""
 
-import re
 from collections.abc import Mapping, Sequence
 from enum import StrEnum
 from typing import Annotated, Literal
@@ -13,12 +12,10 @@ from pydantic import Field, StringConstraints, model_validator
 from glyptarch_core.item import Captured
 from glyptarch_core.ports import BlogContext
 from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step
+from glyptarch_core.text.trial import trial_tree
 from glyptarch_core.trace import Json
 
 __all__ = ["Select", "SelectMode", "compile_select"]
-
-
-_NAME = re.compile(r"[A-Za-z][A-Za-z0-9]*")
 
 
 class SelectMode(StrEnum):
@@ -42,21 +39,10 @@ class Select(ShapeStepBase):
     @model_validator(mode="after")
     def _can_be_read(self) -> "Select":
         try:
-            # Unknown prefixes, functions and variables are found only when it comes to an element that it asks about.
-            _xpath(self.selector)(_trial(self.selector))
+            _xpath(self.selector)(trial_tree(self.selector))
         except etree.LxmlError as error:
             raise ValueError(f"this selector cannot be read: {error}") from error
         return self
-
-
-def _trial(selector: str) -> HtmlElement:
-    """Give a tree with an element of every name that a selector uses, each beside and below the others."""
-    root = below = Element("div")
-    for name in dict.fromkeys(_NAME.findall(selector)):
-        root.append(Element(name, {"class": "x"}))
-        below.append(below := Element(name, {"id": "x"}))
-        below.text = "x"
-    return root
 
 
 def _xpath(selector: str) -> etree.XPath:

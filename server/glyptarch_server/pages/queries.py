@@ -86,7 +86,8 @@ def last_lists(reader: Reader) -> list[Snapshot]:
     if last is None:
         return []
     rows = Snapshot.objects.filter(reader=reader, lists=True, taken_at=last.taken_at)
-    return list(rows.order_by("pk")[:_MOST_LISTS])
+    number = min(len(document_of(reader).addresses()), _MOST_LISTS)
+    return list(rows.order_by("-pk")[:number])
 
 
 def document_of(reader: Reader) -> ReaderDocument:

@@ -132,7 +132,10 @@ def _asset(blog: str, number: int, address: str) -> str:
 def get_asset(
     request: HttpRequest, blog: str, number: RowNumber, of: Annotated[str, Query(max_length=4000)]
 ) -> HttpResponse:
-    """Give a picture or style sheet of a kept page. ``of`` is an address that we have signed: no other is fetched."""
+    """Give a picture or style sheet of a kept page. ``of`` is an address that we have signed: no other is fetched.
+
+    What is no picture and no style sheet, or cannot be had, is left out (204).
+    """
     queries.snapshot_of(blog_for(request.user, blog), number)
     try:
         address = signing.loads(of, salt=_ASSET_SALT, max_age=_ASSET_AGE)
@@ -143,7 +146,7 @@ def get_asset(
     headers["Content-Security-Policy"] = "default-src 'none'; sandbox"
     kind = answer.content_type.partition(";")[0].strip().lower() if isinstance(answer, Fetched) else ""
     if not isinstance(answer, Fetched) or kind not in {*_PICTURES, "text/css"}:
-        return HttpResponse(status=HTTPStatus.NOT_FOUND, headers=headers)
+        return HttpResponse(status=HTTPStatus.NO_CONTENT, headers=headers)
     if kind in _PICTURES:
         return HttpResponse(answer.body, content_type=kind, headers=headers)
     css = safe_css(

@@ -1038,6 +1038,8 @@ export interface paths {
         /**
          * Get Asset
          * @description Give a picture or style sheet of a kept page. ``of`` is an address that we have signed: no other is fetched.
+         *
+         *     What is no picture and no style sheet, or cannot be had, is left out (204).
          */
         get: operations["getPageAsset"];
         put?: never;
@@ -1057,7 +1059,7 @@ export interface paths {
         };
         /**
          * Get Frame
-         * @description Give a kept page as it looks, for a sandboxed frame: without scripts, its pictures and styles served through us.
+         * @description Give a kept page for a sandboxed frame: without scripts, its pictures and styles served through us.
          */
         get: operations["getPageFrame"];
         put?: never;
@@ -4389,7 +4391,7 @@ export interface components {
             /** Known */
             known: number;
             /** Page */
-            page: number | null;
+            page: number;
             /** Sure */
             sure: boolean;
         };
@@ -6399,7 +6401,7 @@ export interface components {
         };
         /**
          * Section
-         * @description A part of a site that is read as well; what comes from it carries its category. One that is not ``on`` is left.
+         * @description A part of a site; what comes from it carries its category. One that is not ``on`` is not read.
          */
         Section: {
             /**

@@ -1,0 +1,22 @@
+"""A tree on which a selector can be tried before it meets a page."""
+
+import re
+
+from lxml.html import Element, HtmlElement
+
+__all__ = ["trial_tree"]
+
+_NAME = re.compile(r"[A-Za-z][A-Za-z0-9]*")
+
+
+def trial_tree(selector: str) -> HtmlElement:
+    """Give a tree with an element of every name that a selector uses, each beside and below the others.
+
+    Unknown prefixes, functions and variables are found only when it comes to an element that they are asked of.
+    """
+    root = below = Element("div")
+    for name in dict.fromkeys(_NAME.findall(selector)):
+        root.append(Element(name, {"class": "x"}))
+        below.append(below := Element(name, {"id": "x"}))
+        below.text = "x"
+    return root

@@ -1,0 +1,246 @@
+"""Pages: lists, selectors, main text, fields, odd pages, frames and mends, on the invented sites that are tuned on."""
+
+import unittest
+
+from glyptarch_core.errors import ParseError, SelectorError
+from glyptarch_core.pages.article import extract
+from glyptarch_core.pages.derive import derive, path_to
+from glyptarch_core.pages.document import ListPage, ReaderDocument
+from glyptarch_core.pages.drift import Tally, changes
+from glyptarch_core.pages.frame import framed, safe_css
+from glyptarch_core.pages.kinds import kind_of_page
+from glyptarch_core.pages.lasting import is_made_up
+from glyptarch_core.pages.page import Page, load_page
+from glyptarch_core.pages.propose import next_link, propose_lists, sections_of
+from glyptarch_core.pages.reading import read_article, read_list
+from glyptarch_core.pages.selector import compile_selector
+from glyptarch_core.text import plain_text
+from pydantic import ValidationError
+
+from benchmarks.made_sites import made_sites, odd_pages
+from benchmarks.pages import clicks_are_right, f1, list_is_right, mend_is_right
+
+URL = "https://a.example/news/"
+
+
+def page(html: str) -> Page:
+    return load_page(html.encode(), url=URL)
+
+
+class Sites(unittest.TestCase):
+    """What the benchmark measures on the half kept apart holds for every site of the other half."""
+
+    def test_the_list_that_is_proposed_has_the_articles_and_nothing_else(self) -> None:
+        for site in made_sites(kept=False):
+            with self.subTest(site.name):
+                self.assertTrue(list_is_right(site))
+
+    def test_two_clicks_find_all_titles(self) -> None:
+        for site in made_sites(kept=False):
+            with self.subTest(site.name):
+                self.assertTrue(clicks_are_right(site))
+
+    def test_a_mend_finds_all_articles_after_a_move(self) -> None:
+        for site in made_sites(kept=False):
+            with self.subTest(site.name):
+                self.assertTrue(mend_is_right(site, kept=False))
+
+    def test_articles_are_found_with_their_fields(self) -> None:
+        for site in made_sites(kept=False):
+            one = site.articles[0]
+            found = extract(load_page(site.pages[one.slug].encode(), url=site.address(one)))
+            with self.subTest(site.name):
+                self.assertGreater(f1(plain_text(found.html), one.text), 0.9)
+                self.assertEqual((found.title, found.author), (one.title, one.author))
+                self.assertEqual(found.date and found.date.date(), one.day)
+
+    def test_pages_that_are_no_articles_are_told(self) -> None:
+        for kind, pages in odd_pages().items():
+            for number, one in enumerate(pages):
+                given = page(one)
+                with self.subTest(kind=kind, number=number):
+                    self.assertEqual(kind_of_page(given, text=plain_text(extract(given).html)).value, kind)
+
+
+LIST = """<div class="css-1x9y"><ul id="news">
+<li class="n"><img src="/a.jpg"><a href="/1">One long title here</a><span class="d">1 May 2026</span></li>
+<li class="n"><a href="/2">Two long titles here</a><img src="/b.jpg"><span class="d">2 May 2026</span></li>
+<li class="n"><a href="/3">Three long titles here</a></li></ul>
+<ul class="menu"><li><a href="/x">X</a></li><li><a href="/y">Y</a></li></ul></div>"""
+
+
+class Selectors(unittest.TestCase):
+    def test_the_longest_lasting_comes_first_and_names_made_up_by_tools_last(self) -> None:
+        given = page(LIST)
+        links = [one for one in given.body.iter("a") if one.get("href") in {"/1", "/2"}]
+        best = derive(given, links)[0]
+        self.assertEqual([one.get("href") for one in best.matches], ["/1", "/2", "/3"])
+        self.assertNotIn("css-1x9y", best.selector)
+        self.assertNotIn("nth", best.selector)
+
+    def test_what_is_said_not_to_belong_is_left_out(self) -> None:
+        given = page('<div class="a"><p class="x">1</p><p class="x y">2</p><p class="x">3</p></div>')
+        first, second, third = given.body.iter("p")
+        made = derive(given, [second], without=[first, third], only=True)
+        self.assertEqual(made[0].matches, (second,))
+
+    def test_one_element_is_found_by_its_place_where_nothing_else_tells_it(self) -> None:
+        given = page("<div><p>1</p><p>2</p><p>3</p></div>")
+        second = list(given.body.iter("p"))[1]
+        self.assertEqual(derive(given, [second], only=True)[0].matches, (second,))
+        self.assertEqual(compile_selector(path_to(second))(given.root), [second])
+
+    def test_faults_are_named_with_their_character(self) -> None:
+        for text, place in (("h2 >> a", 5), ("a[", 3), ("", 1), ("a:nope(", 0)):
+            with self.subTest(text), self.assertRaises(SelectorError) as caught:
+                compile_selector(text)
+            if place:
+                self.assertEqual(caught.exception.place, place)
+        for text in ("//a[foo()]", "//x:a", "//a["):
+            with self.subTest(text), self.assertRaises(SelectorError):
+                compile_selector(text)
+
+    def test_names_of_tools_are_told_from_words(self) -> None:
+        for name in ("css-1x2y3z", "sc-bdVaJa", "_3fKd9", "jsx-123", "kXy1zQ"):
+            self.assertTrue(is_made_up(name), name)
+        for name in ("article", "post-title", "entry__meta", "h2", "articleListItem", "lead"):
+            self.assertFalse(is_made_up(name), name)
+
+
+class Lists(unittest.TestCase):
+    def test_a_picture_is_paired_by_its_block_wherever_it_stands(self) -> None:
+        settings = ListPage(
+            link="#news a",
+            fields=(
+                {"name": "picture", "ways": [{"selector": "#news img"}]},
+                {"name": "date", "ways": [{"selector": ".d"}]},
+            ),
+        )
+        read = read_list(page(LIST), settings)
+        self.assertEqual(
+            [one.picture for one in read.entries], ["https://a.example/a.jpg", "https://a.example/b.jpg", ""]
+        )
+        self.assertEqual([one.date and one.date.day for one in read.entries], [1, 2, None])
+        self.assertEqual(read.counts, {"link": 3, "picture": 2, "date": 2})
+
+    def test_the_next_page_is_found_also_where_it_is_hidden(self) -> None:
+        for html in (
+            '<a rel="next" href="?page=2">x</a>',
+            '<p hidden><a class="next" href="/page/2">Older posts</a></p>',
+        ):
+            self.assertIsNotNone(next_link(page(html)))
+        self.assertIsNone(next_link(page('<a class="prev" href="/page/1">Newer posts</a><a href="/b">Read on</a>')))
+
+    def test_sections_come_from_the_navigation_once_each(self) -> None:
+        menu = '<nav><a href="/sky/">Sky</a><a href="/sky">Sky</a><a href="/">Home</a><a href="https://b.example/">B</a></nav>'
+        self.assertEqual([one.name for one in sections_of(page(menu))], ["Sky"])
+
+    def test_a_page_without_a_list_proposes_none(self) -> None:
+        self.assertEqual(propose_lists(page("<p>Only a text.</p>")), [])
+
+
+class Articles(unittest.TestCase):
+    def test_ways_are_tried_in_order_and_patterns_keep_their_part(self) -> None:
+        document = ReaderDocument.model_validate(
+            {
+                "article": {
+                    "fields": [
+                        {"name": "title", "ways": [{"selector": ".none"}, {"selector": "h1"}]},
+                        {"name": "price", "ways": [{"selector": ".p", "pattern": r"([0-9.]+)"}]},
+                        {"name": "link", "ways": [{"selector": "a", "take": "attribute", "attribute": "href"}]},
+                    ]
+                }
+            }
+        )
+        html = "<h1>Red lamp</h1><p class=p>Only € 29.50 today</p><a href='/buy'>x</a>"
+        read = read_article(page(html), document.article)
+        self.assertEqual(dict(read.fields), {"title": "Red lamp", "price": "29.50", "link": "/buy"})
+        self.assertEqual(read.ways["title"], "h1")
+
+    def test_what_is_to_be_removed_is_not_in_the_text(self) -> None:
+        html = f"<article><h1>T</h1>{'<p>A sentence that says something of the night sky.</p>' * 5}<p class='promo9'>Buy this.</p></article>"
+        document = ReaderDocument.model_validate({"article": {"remove": [".promo9"]}})
+        self.assertNotIn("Buy this", read_article(page(html), document.article).fields["text"])
+
+    def test_a_document_names_its_faults(self) -> None:
+        for bad in (
+            {"list_page": {"link": "a >> b"}},
+            {"list_page": {"pattern": "https://a.example/"}},
+            {"article": {"fields": [{"name": "title", "ways": [{"selector": "a", "pattern": "("}]}]}},
+            {"article": {"fields": [{"name": "a"}, {"name": "a"}]}},
+        ):
+            with self.subTest(bad), self.assertRaises(ValidationError):
+                ReaderDocument.model_validate(bad)
+
+
+class Drift(unittest.TestCase):
+    def test_a_drop_is_told_only_when_it_is_known_what_is_usual(self) -> None:
+        usual = [Tally(counts={"link": 12, "next": 1}, filled={"date": 1.0}, words=400, articles=5)] * 3
+        none = Tally(counts={"link": 0, "next": 0}, filled={"date": 0.0}, words=20, articles=4)
+        self.assertEqual(changes([], none), ())
+        self.assertEqual(changes(usual, usual[0]), ())
+        self.assertEqual(
+            [one.part for one in changes(usual, none)], ["article.date", "list.link", "list.next", "words"]
+        )
+
+    def test_a_day_without_new_articles_is_no_drift(self) -> None:
+        usual = [Tally(counts={"link": 12}, filled={"date": 1.0}, words=400, articles=5)] * 3
+        self.assertEqual(changes(usual, Tally(counts={"link": 12}, filled={}, words=0, articles=0)), ())
+
+
+class Hostile(unittest.TestCase):
+    def test_pages_that_are_too_much_end_in_a_plain_message(self) -> None:
+        for body, code in (
+            (b"<div>" * 10_000, "too_deep"),
+            (b"<p>x</p>" * 90_000, "too_large"),
+            (b"x" * (7 << 20), "too_large"),
+            (b"", "empty"),
+        ):
+            with self.assertRaises(ParseError) as caught:
+                load_page(body, url=URL)
+            self.assertEqual(caught.exception.code, code)
+
+    def test_entities_are_not_expanded(self) -> None:
+        bomb = '<!DOCTYPE x [<!ENTITY a "aaaaaaaaaa"><!ENTITY b "&a;&a;&a;&a;&a;&a;&a;&a;&a;&a;">]><p>&b;</p>'
+        self.assertLess(len(page(bomb).body.text_content()), 200)
+
+    def test_nothing_in_a_frame_runs_or_loads_from_elsewhere(self) -> None:
+        html = (
+            "<head><base href='https://evil.example/'><meta http-equiv=refresh content='0;url=https://evil.example/'>"
+            "<script>alert(1)</script><style>@import url(https://evil.example/x.css); p{background:url(/p.png)}"
+            "@\\69mport 'https://evil.example/y.css';</style></head>"
+            "<body onload=x()><p onclick=x() style='background:url(https://evil.example/z)'>a</p>"
+            "<svg onload=x()><script>x()</script></svg><iframe srcdoc='<script>x()</script>'></iframe>"
+            "<form action='https://evil.example/'><input formaction='javascript:x()'></form>"
+            "<a href='javascript:x()' ping='https://evil.example/'>b</a><object data='https://evil.example/'></object>"
+            "<img src='/i.png' srcset='https://evil.example/a 2x' onerror=x()><video poster='https://evil.example/v'></video>"
+            "<math><mtext><script>x()</script></mtext></math><link rel=preload href='https://evil.example/'></body>"
+        )
+        given = framed(load_page(html.encode(), url=URL), lambda address: f"/ours?{address.rpartition('/')[2]}")
+        for bad in (
+            "<script",
+            "evil.example",
+            "javascript:",
+            "onload",
+            "onclick",
+            "onerror",
+            "srcdoc",
+            "http-equiv",
+            "<form",
+            "<object",
+            "<svg",
+            "@import",
+            "<base",
+        ):
+            with self.subTest(bad):
+                self.assertNotIn(bad, given.lower())
+        self.assertIn("/ours?p.png", given)
+        self.assertIn("/ours?", given)
+
+    def test_numbers_in_the_frame_are_those_of_the_page(self) -> None:
+        given = page("<div><script>x</script><svg><g></g></svg><p id=me>a</p></div>")
+        place = given.places[given.body.find(".//p")]
+        self.assertIn(f'id="me" data-place="{place}"', framed(given, str))
+
+    def test_a_style_sheet_cannot_close_its_element(self) -> None:
+        self.assertNotIn("</style", safe_css("a{} </style><script>x()</script>", str, str))
