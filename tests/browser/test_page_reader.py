@@ -17,7 +17,7 @@ class PageReader(LiveCase):
             self.signs_in(page)
             self.opens(page, "bulletin/sky/")
             self.agrees_and_points(page)
-            self.tests_it(page)
+            self.tries_it(page)
             self.keeps_it(page)
             self.is_told_of_a_new_layout(page)
         self.assertEqual(troubles, [])
@@ -48,7 +48,7 @@ class PageReader(LiveCase):
         expect(excerpt).to_contain_text("8 of 8")
         self.assertIn("article.note p", excerpt.get_by_label("Selector of Excerpt").input_value())
 
-    def tests_it(self, page: Page) -> None:
+    def tries_it(self, page: Page) -> None:
         page.get_by_role("button", name="Test on sample articles").click()
         table = page.get_by_role("table")
         expect(table.get_by_role("row")).to_have_count(7)

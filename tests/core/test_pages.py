@@ -200,6 +200,11 @@ class Hostile(unittest.TestCase):
                 load_page(body, url=URL)
             self.assertEqual(caught.exception.code, code)
 
+    def test_void_elements_of_html_5_take_in_nothing(self) -> None:
+        given = page("<picture><source srcset=/a.webp><img src=/a.png></picture><embed src=/e><p>After</p>")
+        self.assertEqual(given.body.find(".//img").getparent().tag, "picture")
+        self.assertEqual(given.body.find(".//p").getparent().tag, "body")
+
     def test_entities_are_not_expanded(self) -> None:
         bomb = '<!DOCTYPE x [<!ENTITY a "aaaaaaaaaa"><!ENTITY b "&a;&a;&a;&a;&a;&a;&a;&a;&a;&a;">]><p>&b;</p>'
         self.assertLess(len(page(bomb).body.text_content()), 200)

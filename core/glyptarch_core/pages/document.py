@@ -1,7 +1,8 @@
 """A page reader as a document: where a site's articles are listed, and where each field stands."""
 
 from enum import StrEnum
-from typing import Annotated, Literal
+from functools import lru_cache
+from typing import Annotated, Any, Literal
 
 import re2
 from pydantic import Field, StringConstraints, field_validator, model_validator
@@ -20,6 +21,7 @@ __all__ = [
     "Section",
     "Way",
     "WayKind",
+    "compile_pattern",
 ]
 
 LIST_FIELDS = ("title", "date", "picture", "price", "excerpt")
@@ -51,6 +53,14 @@ class _WithSelectors(Settings):
         return _selects(value)
 
 
+@lru_cache(maxsize=256)
+def compile_pattern(text: str) -> Any:  # noqa: ANN401 - the library has no types
+    """Compile a pattern of RE2, whose time grows with the text only. Raises re2.error."""
+    options = re2.Options()
+    options.log_errors = False
+    return re2.compile(text, options)
+
+
 class WayKind(StrEnum):
     """How a field is found: by a selector, by what the page states for machines, or by how the page is built."""
 
@@ -80,7 +90,7 @@ class Way(_WithSelectors):
     @classmethod
     def _is_pattern(cls, value: str) -> str:
         try:
-            re2.compile(value)
+            compile_pattern(value)
         except re2.error as error:
             raise ValueError(f"this pattern cannot be read: {error}") from error
         return value

@@ -1,5 +1,6 @@
 """A fetched web page as a tree that later steps can rely on: bounded, decoded, with its base address."""
 
+import re
 from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cached_property
@@ -71,11 +72,15 @@ class Page:
         return numbers
 
 
+# libxml2 knows the void elements of HTML 4 only: these would take in all that follows (HTML 13.1.2).
+_VOID = re.compile(r"<(source|embed|track|wbr)\b([^<>]{0,2000}?)/?>", re.IGNORECASE)
+
+
 def load_page(body: bytes, *, url: str, content_type: str = "") -> Page:
     """Parse a page (HTML). Raises ParseError for what is none, or is too large to be looked at in decent time."""
     if len(body) > _LARGEST:
         raise ParseError("too_large", f"The page is larger than {_LARGEST >> 20} MB, the most that is looked at.")
-    text = clean_text(decode(body, content_type).text)
+    text = _VOID.sub(r"<\1\2></\1>", clean_text(decode(body, content_type).text))
     if not text.strip():
         raise ParseError("empty", "The page is empty.")
     parser = lxml_html.HTMLParser(encoding="utf-8", huge_tree=False, no_network=True, remove_pis=True)

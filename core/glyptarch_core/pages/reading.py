@@ -5,13 +5,12 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
 
-import re2
 from lxml.html import HtmlElement
 
 from glyptarch_core.item import Item, Media, MediaKind, MediaOrigin
 from glyptarch_core.pages.article import Article, extract
 from glyptarch_core.pages.days import read_date
-from glyptarch_core.pages.document import ArticlePage, FieldReader, ListPage, Take, Way, WayKind
+from glyptarch_core.pages.document import ArticlePage, FieldReader, ListPage, Take, Way, WayKind, compile_pattern
 from glyptarch_core.pages.kinds import PageKind, kind_of_page
 from glyptarch_core.pages.lists import block_of, picture_address, title_of_link
 from glyptarch_core.pages.main_text import text_html
@@ -132,7 +131,7 @@ def _value(page: Page, element: HtmlElement, way: Way, name: str) -> str:
 def _kept_by(pattern: str, value: str) -> str:
     if not pattern:
         return value
-    match = re2.search(pattern, value)
+    match = compile_pattern(pattern).search(value)
     if match is None:
         return ""
     return str((match[1] if match.groups() else match[0]) or "")

@@ -97,7 +97,7 @@ export function PartCard({
             <li key={one.selector} className="flex items-center gap-2">
               <button
                 type="button"
-                className="truncate font-mono text-ink2 hover:text-verd"
+                className="min-h-6 truncate font-mono text-ink2 hover:text-verd"
                 onClick={() => {
                   setDraft(null);
                   onSelector(one.selector);

@@ -25,7 +25,7 @@ function Proposals({ state }: { state: ReaderState }) {
           title={one.titles.join("\n")}
           aria-pressed={one.list_page.link === state.document.list_page.link}
           onClick={() => state.setDocument((before) => ({ ...before, list_page: one.list_page }))}
-          className="rounded-full border border-line bg-sheet px-2.5 py-0.5 text-ink2 hover:border-verd aria-pressed:border-verd aria-pressed:bg-verd-wash aria-pressed:text-verd"
+          className="min-h-6 rounded-full border border-line bg-sheet px-2.5 py-0.5 text-ink2 hover:border-verd aria-pressed:border-verd aria-pressed:bg-verd-wash aria-pressed:text-verd"
         >
           {plural(one.count, "link")}: {one.titles[0]?.slice(0, 28)}…
         </button>

@@ -173,7 +173,7 @@ export function ReaderEditor({ blog, reader, given, page }: ReaderEditorProps) {
                 <li key={entry.url} className="flex gap-2">
                   <button
                     type="button"
-                    className="truncate text-left hover:text-verd"
+                    className="min-h-6 truncate text-left hover:text-verd"
                     title={entry.url}
                     onClick={() => state.opening.mutate({ url: entry.url, as: "article" })}
                   >

@@ -75,7 +75,7 @@ export function TestTable({ rows, fields, onOpen }: TestTableProps) {
               <td className="max-w-[220px] py-1.5 pr-2">
                 <button
                   type="button"
-                  className="block max-w-full truncate text-left font-medium hover:text-verd"
+                  className="block min-h-6 max-w-full truncate text-left font-medium hover:text-verd"
                   onClick={() => setShown(shown === row.url ? null : row.url)}
                   aria-expanded={shown === row.url}
                 >
@@ -90,7 +90,8 @@ export function TestTable({ rows, fields, onOpen }: TestTableProps) {
                   <button
                     type="button"
                     disabled={Boolean(row.error)}
-                    aria-label={`Show ${partName(field)} in the page`}
+                    className="min-h-6 min-w-6"
+                    title={`Show ${partName(field)} in the page`}
                     onClick={() => onOpen(row.url, field)}
                   >
                     <Cell row={row} field={field} usual={rows.some(({ cells }) => cells[field]?.value)} />
