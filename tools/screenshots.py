@@ -68,6 +68,15 @@ def _schedule(page: Page, base: str) -> None:
     page.get_by_text("Next times").wait_for()
 
 
+def _reader(page: Page, base: str) -> None:
+    page.goto(f"{base}{_DESK}/readers/new")
+    page.get_by_label("Address of a page that lists articles").fill("http://127.0.0.1:8790/bulletin/")
+    page.get_by_role("button", name="Open the page").click()
+    page.get_by_role("application").wait_for()
+    page.get_by_role("region", name="Article link").get_by_role("button", name="Point").click()
+    page.wait_for_timeout(1500)
+
+
 _VIEWS: dict[str, Callable[[Page, str], None]] = {
     "today": _at(f"{_DESK}/today"),
     "schedule": _schedule,
@@ -83,6 +92,7 @@ _VIEWS: dict[str, Callable[[Page, str], None]] = {
     "comments": _at(f"{_DESK}/comments"),
     "word-lists": _at(f"{_DESK}/word-lists"),
     "source": _at(f"{_DESK}/sources/orrin-observatory"),
+    "reader": _reader,
     "people": _at(f"{_DESK}/people"),
     "account": _at(f"{_DESK}/account"),
     "audit": _at(f"{_DESK}/audit"),

@@ -334,6 +334,13 @@ def export_reader(request: HttpRequest, blog: str, key: str) -> ReaderYaml:
     return ReaderYaml(yaml=written)
 
 
+@router.get("/reader-schema", response=dict[str, Any], operation_id="getReaderSchema")
+def get_reader_schema(request: HttpRequest) -> dict[str, Any]:
+    """Give the JSON Schema (2020-12) of page readers, for editors and for checking one that is passed on."""
+    del request
+    return ReaderDocument.model_json_schema()
+
+
 @router.post("/blogs/{blog}/reader-yaml", response=ReaderOut, operation_id="importReader")
 def import_reader(request: HttpRequest, blog: str, payload: ReaderYaml) -> ReaderOut:
     """Keep a page reader that was written as YAML."""

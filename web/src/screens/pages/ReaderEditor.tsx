@@ -170,7 +170,7 @@ export function ReaderEditor({ blog, reader, given, page }: ReaderEditorProps) {
             <h3 className="font-semibold">{plural(entries.length, "article")} in the list</h3>
             <ul className="mt-1 space-y-1 text-xs">
               {entries.slice(0, 8).map((entry) => (
-                <li key={entry.url} className="flex gap-2">
+                <li key={entry.url} className="flex items-center gap-2">
                   <button
                     type="button"
                     className="min-h-6 truncate text-left hover:text-verd"
