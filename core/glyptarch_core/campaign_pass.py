@@ -23,7 +23,7 @@ from glyptarch_core.release import (
 from glyptarch_core.reuse import Reuse, remembered
 from glyptarch_core.shape import Shaped, compile_shape
 from glyptarch_core.sift import Sifted, compile_sift
-from glyptarch_core.trace import Decision, Note, Stage, Verdict
+from glyptarch_core.trace import Decision, Json, Note, Stage, Verdict
 
 __all__ = ["CampaignPass", "ShapedItem", "leaves"]
 
@@ -48,13 +48,15 @@ def _gather(captured: Captured, settings: GatherSettings, now: datetime, results
 
 def _gathered(captured: Captured, settings: GatherSettings) -> Note:
     body = body_of(captured, settings)
-    data = {
+    data: dict[str, Json] = {
         "words": captured.features.words,
         "pictures": captured.pictures,
         "body": "full" if body is captured.item.body else "summary",
         "dated": captured.dated.isoformat(),
         "has_date": captured.item.published is not None,
     }
+    if captured.item.page:
+        data["page"] = captured.item.page
     return Note(stage=Stage.GATHER, code="gathered", data=data)
 
 

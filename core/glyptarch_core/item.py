@@ -74,7 +74,8 @@ class Item:
     ``title`` is plain text; ``summary`` and ``body`` are HTML that has not been sanitised, kept
     apart as the source keeps them. Times carry a zone. ``facts`` holds what else it states:
     ``rating`` (as given), ``views``, ``length`` (seconds), ``price``, ``licence``, and fields of
-    the source's own under their names. ``raw`` is the entry's own payload.
+    the source's own under their names. ``raw`` is the entry's own payload. ``page`` says what became of asking the page
+    it links to for its full text: ``taken``, ``shorter``, ``unread``, or what the page was instead of an article.
     """
 
     source: str
@@ -92,6 +93,7 @@ class Item:
     credit: Credit | None = None
     facts: Mapping[str, str | float] = field(default_factory=dict, hash=False)
     raw: Mapping[str, Any] = field(default_factory=dict, compare=False, hash=False)
+    page: str = ""
 
     def __post_init__(self) -> None:
         if not self.identity:

@@ -16,6 +16,7 @@ from glyptarch_core.readers import Feed, ReadWarning
 from glyptarch_server import wiring
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.common.problems import Invalid
+from glyptarch_server.items.features import set_features
 from glyptarch_server.items.models import Item, Sample
 from glyptarch_server.items.page_pictures import look_up_pages
 from glyptarch_server.items.queries import as_captured, judge
@@ -104,7 +105,7 @@ def _row(source: Source, item: CoreItem, features: Features, now: datetime) -> I
         changed_at=now,
         dated=item.published or item.updated or now,
     )
-    _set_features(row, features)
+    set_features(row, features)
     return row
 
 
@@ -119,13 +120,6 @@ _FEATURES = [
     "title_key",
     "features_version",
 ]
-
-
-def _set_features(row: Item, features: Features) -> None:
-    row.text, row.summary_text, row.folded = features.text.text, features.summary.text, features.text.folded
-    row.fingerprint, row.words = features.fingerprint.packed(), features.words
-    row.identity_key, row.link_key, row.title_key = features.identity_key, features.link_key, features.title_key
-    row.features_version = FEATURES_VERSION
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -217,9 +211,11 @@ def _replace(source: Source, edited: dict[str, tuple[CoreItem, Features]], now: 
         new.media += [medium for medium in row.media if medium["origin"] == MediaOrigin.PAGE.value]
         for name in _CHANGEABLE:
             setattr(row, name, getattr(new, name))
+        # Its page is asked again: what it said is gone with the text before.
+        row.page, row.page_asked_at = "", None if source.full_text_words else row.page_asked_at
     try:
         with transaction.atomic():
-            Item.objects.bulk_update(rows, _CHANGEABLE, batch_size=200)
+            Item.objects.bulk_update(rows, [*_CHANGEABLE, "page", "page_asked_at"], batch_size=200)
     except _UNFIT:
         return [row.identity for row in rows if not _fits(row)]
     return []
@@ -233,7 +229,7 @@ def refresh_features(*, most: int) -> list[Item]:
     stale = Item.objects.exclude(features_version=FEATURES_VERSION).select_related("source").order_by("pk")
     rows = list(stale[:most])
     for row, captured in zip(rows, as_captured(rows), strict=True):
-        _set_features(row, captured.features)
+        set_features(row, captured.features)
     Item.objects.bulk_update(rows, _FEATURES, batch_size=200)
     return rows
 

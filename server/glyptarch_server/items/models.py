@@ -13,7 +13,7 @@ class Item(models.Model):
     ``text``, ``summary_text``, ``folded`` (the words of the text), ``fingerprint`` and the keys are the
     item's features, as the core computes them.
     ``dated`` is the time it counts from: published, else updated, else captured.
-    ``page_asked_at`` is when the page it links to was asked for a picture.
+    ``page_asked_at`` is when the page it links to was asked for picture or text, ``page`` what became of the text.
     """
 
     source = models.ForeignKey("sources.Source", on_delete=models.CASCADE, related_name="items")
@@ -47,6 +47,7 @@ class Item(models.Model):
     changed_at = models.DateTimeField()
     dated = models.DateTimeField()
     page_asked_at = models.DateTimeField(null=True)
+    page = models.CharField(max_length=12, blank=True)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["source", "identity_hash"], name="item_once_in_a_source")]

@@ -1,12 +1,18 @@
-"""Pictures of the pages that items link to."""
+"""Pictures and full texts of the pages that items link to."""
 
+from collections.abc import Sequence
 from dataclasses import asdict
 from datetime import datetime
 
+from django.db import transaction
 from glyptarch_core.item import MediaKind, MediaOrigin
+from glyptarch_core.pages.completing import complete
+from glyptarch_core.pages.desk import RawPage
 
 from glyptarch_server import wiring
+from glyptarch_server.items.features import set_features
 from glyptarch_server.items.models import Item
+from glyptarch_server.items.queries import as_captured
 from glyptarch_server.pages.fetching import fetch_pages
 from glyptarch_server.sources.models import Source
 from glyptarch_server.wiring import Fetched, FetchPortal, FetchRequest
@@ -18,35 +24,80 @@ _MOST_PAGES = 20
 
 
 def look_up_pages(source: Source, *, fetcher: FetchPortal, now: datetime) -> int:
-    """Ask the pages that items link to for their pictures, where the source is read so. Gives how many were found.
+    """Ask the pages that items link to for pictures and full texts, as the source says. Gives how many have changed.
 
-    The site's robots.txt (RFC 9309) is respected. Only items that bring no picture of their own are
-    looked up, the newest first, twenty pages at a time: the next reading goes on with the rest. A page
+    The site's robots.txt (RFC 9309) is respected. For a picture alone only items without one of their own are
+    looked up. The newest come first, twenty pages at a time: the next reading goes on with the rest. A page
     is asked once. One that cannot be had leaves its item as it is.
     """
-    if not source.reads_pages:
+    if not source.reads_pages and not source.full_text_words:
         return 0
     waiting = Item.objects.filter(source=source, page_asked_at=None).order_by("-dated")
-    rows = list(waiting.only("link", "media")[:_LOOKED_AT])
-    bare = [row for row in rows if row.link.startswith(("http://", "https://")) and not _has_own_picture(row)]
-    asked = bare[:_MOST_PAGES]
+    rows = list(waiting.select_related("source")[:_LOOKED_AT])
+    linked = [row for row in rows if row.link.startswith(("http://", "https://"))]
+    wanting = [row for row in linked if source.full_text_words or not _has_own_picture(row)]
+    asked = wanting[:_MOST_PAGES]
 
     def request_for(url: str) -> FetchRequest:
         return FetchRequest(url=url, pause_ms=source.pause_ms)
 
     answers = fetch_pages([row.link for row in asked], request_for=request_for, fetcher=fetcher, now=now)
-    found: list[Item] = []
     pages = [(row, answer) for row, answer in zip(asked, answers, strict=True) if isinstance(answer, Fetched)]
+    changed = _completed(source, pages) if source.full_text_words else set()
+    if source.reads_pages:
+        changed |= _pictured([pair for pair in pages if not _has_own_picture(pair[0])])
+    for row in changed:
+        row.changed_at = now
+    with transaction.atomic():
+        Item.objects.bulk_update(changed, [*_COMPLETED, "changed_at"], batch_size=200)
+        done = {row.pk for row in rows} - {row.pk for row in wanting[_MOST_PAGES:]}
+        Item.objects.filter(pk__in=done).update(page_asked_at=now)
+    return len(changed)
+
+
+def _pictured(pages: Sequence[tuple[Item, Fetched]]) -> set[Item]:
+    """Give items the pictures that their pages name; gives those that got one."""
     pictures = wiring.apart().pictures_of([(answer.body, answer.url) for _, answer in pages])
+    found: set[Item] = set()
     for (row, _), picture in zip(pages, pictures, strict=True):
         if picture:
             row.media = [*row.media, asdict(picture)]
-            row.changed_at = now
-            found.append(row)
-    Item.objects.bulk_update(found, ["media", "changed_at"], batch_size=200)
-    done = {row.pk for row in rows} - {row.pk for row in bare[_MOST_PAGES:]}
-    Item.objects.filter(pk__in=done).update(page_asked_at=now)
-    return len(found)
+            found.add(row)
+    return found
+
+
+_COMPLETED = [
+    "body",
+    "summary",
+    "media",
+    "page",
+    "text",
+    "summary_text",
+    "folded",
+    "fingerprint",
+    "words",
+    "identity_key",
+    "link_key",
+    "title_key",
+    "features_version",
+]
+
+
+def _completed(source: Source, pages: Sequence[tuple[Item, Fetched]]) -> set[Item]:
+    """Give items the text of their pages, where it is enough longer; gives all that were looked at."""
+    items = [captured.item for captured in as_captured([row for row, _ in pages])]
+    calls = [
+        (RawPage(body=answer.body, url=answer.url, content_type=answer.content_type), item, source.full_text_words)
+        for (_, answer), item in zip(pages, items, strict=True)
+    ]
+    for (row, _), made in zip(pages, wiring.apart().call(complete, calls), strict=True):
+        row.page = "unread" if made is None else made.item.page
+        if made is not None and made.features is not None:
+            # What the feed itself gave stays in the payload, and its hash: the next reading finds it unchanged.
+            row.body, row.summary = made.item.body, made.item.summary
+            row.media = [asdict(medium) for medium in made.item.media]
+            set_features(row, made.features)
+    return {row for row, _ in pages}
 
 
 def _has_own_picture(row: Item) -> bool:

@@ -166,6 +166,7 @@ def _captured(row: Item, card: SourceCard) -> Captured:
         language=row.language,
         credit=Credit(**row.credit) if row.credit else None,
         facts=row.facts,
+        page=row.page,
     )
     return Captured(
         item=item,

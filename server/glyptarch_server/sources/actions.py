@@ -120,7 +120,7 @@ def add_page_source(blog: Blog, reader: Reader, url: str, title: str, *, now: da
         raise Conflict("A source of this blog reads this address already.") from error
 
 
-_CHANGEABLE = ["title", "right", "right_words", "attribution", "keyword", "reads_pages"]
+_CHANGEABLE = ["title", "right", "right_words", "attribution", "keyword", "reads_pages", "full_text_words"]
 
 
 def change_source(
@@ -132,12 +132,14 @@ def change_source(
     attribution: str,
     keyword: str = "",
     reads_pages: bool = False,
+    full_text_words: int = 0,
 ) -> None:
     """Give a source another name or other rights, and say what else is known of it or asked for."""
     before = {name: getattr(source, name) for name in _CHANGEABLE}
     source.title, source.right, source.right_words = title, right.value, words
     source.attribution, source.keyword = attribution.strip(), keyword.strip()
     source.reads_pages = reads_pages
+    source.full_text_words = full_text_words
     after = {name: getattr(source, name) for name in _CHANGEABLE}
     with transaction.atomic():
         source.save(update_fields=_CHANGEABLE)

@@ -30,6 +30,8 @@ class Source(models.Model):
     attribution = models.CharField(max_length=300, blank=True)
     keyword = models.CharField(max_length=80, blank=True)
     reads_pages = models.BooleanField(default=False)
+    # The text of the page that an item links to is taken where it has so many words more; 0 where no page is asked.
+    full_text_words = models.PositiveIntegerField(default=0)
     # Whether the layout of its site has changed under its reader: its posts are held until a person has looked.
     in_doubt = models.BooleanField(default=False)
     # A person's own grouping.

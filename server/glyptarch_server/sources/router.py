@@ -62,6 +62,7 @@ def _sources(rows: "Sequence[Source]") -> list[SourceOut]:
             attribution=row.attribution,
             keyword=row.keyword,
             reads_pages=row.reads_pages,
+            full_text_words=row.full_text_words,
             items=counts.get(row.pk, 0),
             read_at=row.read_at,  # type: ignore[attr-defined]
             read_error=row.read_error or "",  # type: ignore[attr-defined]
@@ -222,6 +223,7 @@ def change_source(request: HttpRequest, blog: str, key: str, payload: ChangeSour
         attribution=payload.attribution,
         keyword=payload.keyword,
         reads_pages=payload.reads_pages,
+        full_text_words=payload.full_text_words,
     )
     return 204, None
 

@@ -63,6 +63,7 @@ class ChangeSourceIn(Schema):
     attribution: str = Field(default="", max_length=300)
     keyword: str = Field(default="", max_length=80)
     reads_pages: bool = False
+    full_text_words: int = Field(default=0, ge=0, le=100_000)
 
 
 class ReadWarningOut(Schema):
@@ -138,6 +139,7 @@ class SourceOut(Schema):
     attribution: str
     keyword: str
     reads_pages: bool
+    full_text_words: int
     items: int
     read_at: datetime | None
     read_error: str

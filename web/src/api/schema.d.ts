@@ -2988,6 +2988,11 @@ export interface components {
              */
             attribution: string;
             /**
+             * Full Text Words
+             * @default 0
+             */
+            full_text_words: number;
+            /**
              * Keyword
              * @default
              */
@@ -6705,6 +6710,8 @@ export interface components {
              * @description The address before the source moved for good; empty where it has not.
              */
             former_url: string;
+            /** Full Text Words */
+            full_text_words: number;
             health: components["schemas"]["Health"];
             /** Health Data */
             health_data: {

@@ -64,6 +64,7 @@ export function changeSource(
     attribution: string;
     keyword: string;
     reads_pages: boolean;
+    full_text_words: number;
   },
 ): Promise<unknown> {
   return unwrap(client.PATCH("/api/blogs/{blog}/sources/{key}", { params: { path: { blog, key } }, body }));

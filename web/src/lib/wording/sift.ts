@@ -46,11 +46,27 @@ function age(data: Data): string {
   return value < 48 ? `${plural(value, "hour")} old` : `${Math.floor(value / 24)} days old`;
 }
 
+const PAGES: Record<string, string> = {
+  taken: "; the text comes from its page",
+  shorter: "; its page has no more text than the feed",
+  unread: "; its page could not be read",
+  consent: "; its page only asks for consent",
+  login: "; its page asks for a sign-in",
+  paywall: "; its page is behind a pay-wall",
+  error: "; its page is an error page",
+  scripted: "; its page is drawn by scripts and empty without them",
+};
+
+/** What became of asking the page of an item for its text. */
+function pageWords(page: string): string {
+  return PAGES[page] ?? "";
+}
+
 /** Gather and Sift. */
 export const SIFT: Wordings = {
   gathered: ({ data }) => ({
     strong: "",
-    rest: `${data.body === "full" ? "full text" : "summary"} of ${plural(number(data, "words"), "word")}, ${plural(number(data, "pictures"), "picture")}`,
+    rest: `${data.body === "full" ? "full text" : "summary"} of ${plural(number(data, "words"), "word")}, ${plural(number(data, "pictures"), "picture")}${pageWords(text(data, "page"))}`,
   }),
   "gather.other_source": () => ({ strong: "other source", rest: "its source is not part of this campaign" }),
   "gather.too_far_back": ({ data }) => ({

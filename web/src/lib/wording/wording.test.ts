@@ -29,6 +29,11 @@ describe("notes of a trace in words", () => {
   it.each<[string, Record<string, unknown>, string]>([
     ["gathered", { body: "full", words: 120, pictures: 1 }, "full text of 120 words, 1 picture"],
     ["gathered", { body: "summary", words: 20, pictures: 0 }, "summary of 20 words, 0 pictures"],
+    [
+      "gathered",
+      { body: "full", words: 300, pictures: 0, page: "taken" },
+      "full text of 300 words, 0 pictures; the text comes from its page",
+    ],
     ["gather.too_far_back", { look_back_days: 30 }, "too far back: more than 30 days"],
     ["terms.found", { hits: [HIT, { ...HIT, term: "moon" }] }, "has: comet*, moon"],
     ["terms.missing", { missing: ["comet", "moon"] }, "term missing: comet, moon"],

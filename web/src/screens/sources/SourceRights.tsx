@@ -13,6 +13,10 @@ const PAGES = [
   { value: "asked", label: "are searched for a picture" },
   { value: "left", label: "are not read" },
 ] as const;
+const TEXTS = [
+  { value: "taken", label: "give the full text" },
+  { value: "left", label: "give no text" },
+] as const;
 const RIGHTS = [
   { value: "full", label: "the full text" },
   { value: "excerpt", label: "an excerpt" },
@@ -25,17 +29,26 @@ export function SourceRights({ blog, source }: { blog: string; source: Source })
   const tell = useTell();
   const editor = useMay()("editor");
   const [draft, setDraft] = useState(source);
-  const { title, right, right_words, attribution, keyword, reads_pages } = draft;
+  const { title, right, right_words, attribution, keyword, reads_pages, full_text_words } = draft;
   const changed =
     title !== source.title ||
     right !== source.right ||
     right_words !== source.right_words ||
     attribution !== source.attribution ||
     keyword !== source.keyword ||
-    reads_pages !== source.reads_pages;
+    reads_pages !== source.reads_pages ||
+    full_text_words !== source.full_text_words;
   const saving = useMutation({
     mutationFn: () =>
-      changeSource(blog, source.key, { title, right, right_words, attribution, keyword, reads_pages }),
+      changeSource(blog, source.key, {
+        title,
+        right,
+        right_words,
+        attribution,
+        keyword,
+        reads_pages,
+        full_text_words,
+      }),
     onSuccess: () => {
       for (const key of [keys.source, keys.sources, keys.proof])
         queries.invalidateQueries({ queryKey: key(blog) });
@@ -96,7 +109,27 @@ export function SourceRights({ blog, source }: { blog: string; source: Source })
         options={PAGES}
         onChange={(value) => setDraft({ ...draft, reads_pages: value === "asked" })}
       />
-      {reads_pages ? " where an item has none." : "."}
+      {reads_pages ? " where an item has none" : ""}, and{" "}
+      <WordSelect
+        label="Full text"
+        value={full_text_words ? "taken" : "left"}
+        options={TEXTS}
+        onChange={(value) => setDraft({ ...draft, full_text_words: value === "taken" ? 50 : 0 })}
+      />
+      {full_text_words > 0 && (
+        <>
+          {" "}
+          where the page has at least{" "}
+          <WordNumber
+            label="Words more"
+            value={full_text_words}
+            max={100_000}
+            onChange={(words) => setDraft({ ...draft, full_text_words: words })}
+          />{" "}
+          words more than the feed
+        </>
+      )}
+      .
       {changed && editor && (
         <Button
           small

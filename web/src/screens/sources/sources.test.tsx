@@ -31,6 +31,7 @@ const CLUB: Source = {
   attribution: "",
   keyword: "",
   reads_pages: false,
+  full_text_words: 0,
   health: "ok",
   health_data: {},
   failing_since: null,

@@ -1,0 +1,15 @@
+"""What was read off an item once, written into its row."""
+
+from glyptarch_core.item import FEATURES_VERSION, Features
+
+from glyptarch_server.items.models import Item
+
+__all__ = ["set_features"]
+
+
+def set_features(row: Item, features: Features) -> None:
+    """Put features into a row, which is not saved by it."""
+    row.text, row.summary_text, row.folded = features.text.text, features.summary.text, features.text.folded
+    row.fingerprint, row.words = features.fingerprint.packed(), features.words
+    row.identity_key, row.link_key, row.title_key = features.identity_key, features.link_key, features.title_key
+    row.features_version = FEATURES_VERSION
