@@ -259,6 +259,18 @@ async def _hostile(_request: web.Request) -> web.StreamResponse:
     return _html(bulletin.hostile_page())
 
 
+async def _sitemap(request: web.Request) -> web.StreamResponse:
+    body = bulletin.sitemap(_base(request), now=_moment(request), seed=request.app[_WORLD].seed)
+    return web.Response(body=body, content_type="application/gzip")
+
+
+async def _sitemap_index(request: web.Request) -> web.StreamResponse:
+    return web.Response(
+        text=f"<sitemapindex><sitemap><loc>{_base(request)}/bulletin/sitemap.xml.gz</loc></sitemap></sitemapindex>",
+        content_type="application/xml",
+    )
+
+
 async def _shop(_request: web.Request) -> web.StreamResponse:
     return _html(bulletin.shop_list())
 
@@ -297,6 +309,8 @@ def make_app(world: World) -> web.Application:
             web.get("/bulletin/", _bulletin),
             web.get("/bulletin/staff/", _staff),
             web.get("/bulletin/hostile/", _hostile),
+            web.get("/bulletin/sitemap.xml", _sitemap_index),
+            web.get("/bulletin/sitemap.xml.gz", _sitemap),
             web.get("/bulletin/{section:[a-z]+}/", _bulletin),
             web.get(r"/bulletin/notes/{number:\d+}", _bulletin_note),
             web.get("/shop/", _shop),

@@ -1,5 +1,6 @@
 """The observatory's bulletin, a site without a feed: sections, paging, awkward articles, and two layouts to move between."""
 
+import gzip
 import html
 import json
 from collections.abc import Sequence
@@ -7,7 +8,17 @@ from datetime import datetime
 
 from glyptarch_standins.stories import SITES, Story, stories_up_to, story_by_number
 
-__all__ = ["ROBOTS", "SECTIONS", "article_page", "hostile_page", "list_page", "shop_list", "shop_page", "staff_page"]
+__all__ = [
+    "ROBOTS",
+    "SECTIONS",
+    "article_page",
+    "hostile_page",
+    "list_page",
+    "shop_list",
+    "shop_page",
+    "sitemap",
+    "staff_page",
+]
 
 ROBOTS = "User-agent: *\nCrawl-delay: 0.1\nDisallow: /bulletin/staff/\n"
 SECTIONS = {"sky": "Sky", "dome": "Dome", "evenings": "Evenings", "archive": "Archive", "tonight": "Tonight"}
@@ -137,6 +148,16 @@ def article_page(number: int, part: int, *, seed: int, layout: int) -> str:
 def staff_page() -> str:
     """Give the page that robots.txt keeps from programs."""
     return _shell("Staff", "<h1>Staff</h1><p>Who works on the ridge.</p>", layout=1)
+
+
+def sitemap(base: str, *, now: datetime, seed: int) -> bytes:
+    """Give the sitemap of the bulletin, packed as many sites do."""
+    rows = "".join(
+        f"<url><loc>{base}/bulletin/notes/{one.number}</loc><lastmod>{one.at:%Y-%m-%dT%H:%M:%S+00:00}</lastmod></url>"
+        for one in _stories("", now, seed)[:40]
+    )
+    text = f'<?xml version="1.0"?><urlset xmlns="http://www.sitemaps.org/schemas/sitemap/0.9">{rows}</urlset>'
+    return gzip.compress(text.encode(), mtime=0)
 
 
 def hostile_page() -> str:

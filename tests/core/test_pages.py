@@ -1,5 +1,6 @@
 """Pages: lists, selectors, main text, fields, odd pages, frames and mends, on the invented sites that are tuned on."""
 
+import gzip
 import unittest
 
 from glyptarch_core.errors import ParseError, SelectorError
@@ -14,6 +15,7 @@ from glyptarch_core.pages.page import Page, load_page
 from glyptarch_core.pages.propose import next_link, propose_lists, sections_of
 from glyptarch_core.pages.reading import read_article, read_list
 from glyptarch_core.pages.selector import compile_selector
+from glyptarch_core.pages.sitemap import is_sitemap, read_sitemap
 from glyptarch_core.text import plain_text
 from pydantic import ValidationError
 
@@ -84,6 +86,19 @@ class Selectors(unittest.TestCase):
         made = derive(given, [second], without=[first, third], only=True)
         self.assertEqual(made[0].matches, (second,))
 
+    def test_a_second_click_takes_out_of_what_one_example_meant(self) -> None:
+        given = page('<div><p class="x k">1</p><p class="x">2</p><p class="x k">3</p></div>')
+        first, second, third = given.body.iter("p")
+        self.assertIn(second, derive(given, [first])[0].matches)
+        without = derive(given, [first], without=[second])
+        self.assertEqual(without[0].matches, (first, third))
+        self.assertFalse([one.selector for one in without if second in one.matches])
+
+    def test_a_name_made_by_a_tool_is_used_only_where_nothing_else_tells(self) -> None:
+        given = page('<div class="css-1x9y2"><p>a</p><p>b</p></div><p>c</p>')
+        first, second, _ = given.body.iter("p")
+        self.assertNotIn("css", derive(given, [first, second], only=True)[0].selector)
+
     def test_one_element_is_found_by_its_place_where_nothing_else_tells_it(self) -> None:
         given = page("<div><p>1</p><p>2</p><p>3</p></div>")
         second = list(given.body.iter("p"))[1]
@@ -129,7 +144,16 @@ class Lists(unittest.TestCase):
             '<p hidden><a class="next" href="/page/2">Older posts</a></p>',
         ):
             self.assertIsNotNone(next_link(page(html)))
+        self.assertIsNone(next_link(page('<a class="next" href="/page/1">Next newer posts</a>')))
         self.assertIsNone(next_link(page('<a class="prev" href="/page/1">Newer posts</a><a href="/b">Read on</a>')))
+
+    def test_a_list_in_the_content_goes_before_a_longer_one_beside_it(self) -> None:
+        def rows(kind: str, number: int) -> str:
+            return "".join(f'<li><a href="/{kind}/{n}">A title of {kind} number {n}</a></li>' for n in range(number))
+
+        given = page(f"<aside><ul>{rows('read', 14)}</ul></aside><main><ul>{rows('notes', 4)}</ul></main>")
+        best = propose_lists(given)[0]
+        self.assertEqual(len(read_list(given, best.settings).entries), 4)
 
     def test_sections_come_from_the_navigation_once_each(self) -> None:
         menu = '<nav><a href="/sky/">Sky</a><a href="/sky">Sky</a><a href="/">Home</a><a href="https://b.example/">B</a></nav>'
@@ -162,6 +186,13 @@ class Articles(unittest.TestCase):
         document = ReaderDocument.model_validate({"article": {"remove": [".promo9"]}})
         self.assertNotIn("Buy this", read_article(page(html), document.article).fields["text"])
 
+    def test_teasers_of_other_articles_are_no_text(self) -> None:
+        text = "<p>A sentence that says something of the night sky, and of the old dome on the ridge.</p>" * 6
+        teaser = "<div class=b><h4><a href='/o'>Another story</a></h4><p>It says something else altogether.</p></div>"
+        found = extract(page(f"<main><h1>T</h1>{text}{teaser}{teaser}</main>"))
+        self.assertNotIn("something else", found.html)
+        self.assertIn("night sky", found.html)
+
     def test_a_document_names_its_faults(self) -> None:
         for bad in (
             {"list_page": {"link": "a >> b"}},
@@ -178,6 +209,7 @@ class Drift(unittest.TestCase):
         usual = [Tally(counts={"link": 12, "next": 1}, filled={"date": 1.0}, words=400, articles=5)] * 3
         none = Tally(counts={"link": 0, "next": 0}, filled={"date": 0.0}, words=20, articles=4)
         self.assertEqual(changes([], none), ())
+        self.assertEqual(changes(usual[:1], none), ())
         self.assertEqual(changes(usual, usual[0]), ())
         self.assertEqual(
             [one.part for one in changes(usual, none)], ["article.date", "list.link", "list.next", "words"]
@@ -186,6 +218,33 @@ class Drift(unittest.TestCase):
     def test_a_day_without_new_articles_is_no_drift(self) -> None:
         usual = [Tally(counts={"link": 12}, filled={"date": 1.0}, words=400, articles=5)] * 3
         self.assertEqual(changes(usual, Tally(counts={"link": 12}, filled={}, words=0, articles=0)), ())
+
+
+class Sitemaps(unittest.TestCase):
+    NEWS = (
+        b"<urlset xmlns:n='x'><url><loc>/a</loc><lastmod>2026-01-02</lastmod></url>"
+        b"<url><loc>https://a.example/b</loc><n:news><n:publication_date>2026-03-04</n:publication_date><n:title>New</n:title></n:news></url>"
+        b"<url><loc>javascript:x</loc></url><url><loc>/c</loc></url></urlset>"
+    )
+
+    def test_the_newest_stand_first_and_news_have_titles(self) -> None:
+        found = read_sitemap(self.NEWS, url=URL)
+        self.assertEqual([one.url for one in found.entries], [f"https://a.example/{name}" for name in "bac"])
+        self.assertEqual((found.entries[0].title, found.is_index), ("New", False))
+
+    def test_one_that_is_packed_is_unpacked_within_a_limit(self) -> None:
+        packed = gzip.compress(self.NEWS)
+        self.assertTrue(is_sitemap(packed))
+        self.assertEqual(len(read_sitemap(packed, url=URL).entries), 3)
+        with self.assertRaises(ParseError) as caught:
+            read_sitemap(gzip.compress(b"<urlset>" + b" " * (61 << 20)), url=URL)
+        self.assertEqual(caught.exception.code, "too_large")
+
+    def test_entities_are_not_expanded_and_pages_are_no_sitemaps(self) -> None:
+        bomb = b"<!DOCTYPE urlset [<!ENTITY a 'https://evil.example/'>]><urlset><url><loc>&a;</loc></url></urlset>"
+        self.assertEqual(read_sitemap(bomb, url=URL).entries, ())
+        self.assertFalse(is_sitemap(b"<html><p>x"))
+        self.assertFalse(is_sitemap(b"\x1f\x8bnonsense"))
 
 
 class Hostile(unittest.TestCase):

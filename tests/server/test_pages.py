@@ -43,6 +43,10 @@ class Site(CannedPortal):
             )
         if parts.path == "/robots.txt":
             text, kind = bulletin.ROBOTS, "text/plain"
+        elif parts.path == "/bulletin/sitemap.xml":
+            text, kind = f"<sitemapindex><sitemap><loc>{SITE}/map.gz</loc></sitemap></sitemapindex>", "text/xml"
+        elif parts.path == "/map.gz":
+            return self._given(request.url, bulletin.sitemap(SITE, now=self.now, seed=7), "application/gzip")
         elif parts.path.startswith("/bulletin/notes/"):
             number, part = int(parts.path.rpartition("/")[2]), int(query.get("part", ["1"])[0])
             text, kind = bulletin.article_page(number, part, seed=7, layout=self.layout), "text/html"
@@ -51,9 +55,12 @@ class Site(CannedPortal):
             text, kind = bulletin.list_page(section, page, now=self.now, seed=7, layout=self.layout), "text/html"
         else:
             return FetchError(FetchCode.NOT_FOUND, f"{request.url} does not exist there (404).", status=404)
+        return self._given(request.url, text.encode(), kind)
+
+    def _given(self, url: str, body: bytes, kind: str) -> Fetched:
         return Fetched(
-            url=request.url,
-            body=text.encode(),
+            url=url,
+            body=body,
             not_modified=False,
             content_type=kind,
             etag="",
@@ -156,6 +163,18 @@ class PageReaders(ApiCase):
         self.assertGreater(reading["fresh"], 0)
         self.site.failing |= {f"{LIST}dome/"}
         self.assertEqual(self.read(source)["error"], "server_error")
+
+    def test_a_sitemap_behind_an_index_is_a_list_of_articles(self) -> None:
+        page = self.ask("POST", "/pages", url=f"{LIST}sitemap.xml")
+        self.assertEqual(page["kind"], "sitemap")
+        made = self.ask("POST", "/readers", name="Map", document={"url": page["url"], "at_most": 5})
+        self.ask("POST", "/page-sources", reader=made["key"], title="Map")
+        source = Source.objects.get(reader__key=made["key"])
+        reading = self.read(source)
+        self.assertGreater(reading["fresh"], 2)
+        self.assertIn("more_articles", [one["code"] for one in reading["warnings"]])
+        newest = bulletin._stories("", self.site.now, 7)[0]
+        self.assertIn(f"{LIST}notes/{newest.number}", self.site.addresses)
 
     def drifted(self, **changes: Any) -> Source:  # noqa: ANN401
         source = self.made_source()

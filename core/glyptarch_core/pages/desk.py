@@ -18,6 +18,7 @@ from glyptarch_core.pages.page import Page, load_page, text_in
 from glyptarch_core.pages.propose import ListProposal, propose_lists, sections_of
 from glyptarch_core.pages.reading import ArticleRead, Entry, ListRead, item_of, read_article, read_list
 from glyptarch_core.pages.selector import compile_selector
+from glyptarch_core.pages.sitemap import is_sitemap, read_sitemap
 from glyptarch_core.readers.discover import FeedLink, discover_feeds
 from glyptarch_core.text import plain_text
 
@@ -65,6 +66,8 @@ class Looked:
 
 def look_at(raw: RawPage) -> Looked:
     """Look at a page. Raises ParseError."""
+    if is_sitemap(raw.body):
+        return Looked(title="Sitemap", kind=PageKind.SITEMAP, lists=(), sections=(), feeds=(), words=0)
     page = raw.load()
     article = extract(page)
     text = plain_text(article.html)
@@ -144,9 +147,21 @@ def marks_of(raw: RawPage, selector: str) -> Marks:
     return Marks(places=tuple(page.places[one] for one in found), samples=_samples(found))
 
 
+def _mapped(raw: RawPage) -> ListRead:
+    """Read a sitemap as a list. An index gives the newest sitemap in it as its next page."""
+    found = read_sitemap(raw.body, url=raw.url)
+    if found.is_index:
+        newest = found.entries[0].url if found.entries else ""
+        return ListRead(entries=(), next_url=newest, counts={"link": 0}, is_index=True)
+    entries = tuple(Entry(url=one.url, title=one.title, date=one.at) for one in found.entries)
+    return ListRead(entries=entries, next_url="", counts={"link": len(entries)})
+
+
 def list_of(raw: RawPage, settings: ListPage) -> ListRead | tuple[str, str]:
-    """Read a list page; an error is given as its code and its words."""
+    """Read a list page or a sitemap; an error is given as its code and its words."""
     try:
+        if is_sitemap(raw.body):
+            return _mapped(raw)
         return read_list(raw.load(), settings)
     except ParseError as error:
         return error.code, str(error)

@@ -17,6 +17,7 @@ class PageKind(StrEnum):
     PAYWALL = "paywall"
     ERROR = "error"
     SCRIPTED = "scripted"
+    SITEMAP = "sitemap"
 
 
 _ERROR_TITLE = re.compile(

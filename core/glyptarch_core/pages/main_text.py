@@ -240,11 +240,10 @@ def text_html(page: Page, main: HtmlElement, *, title: str = "") -> str:
 
 
 def _clean(root: HtmlElement) -> None:
-    for element in list(root.iter()):
-        if element is root or element.getparent() is None:
-            continue
-        if not isinstance(element.tag, str) or _goes(element):
-            _drop(element)
+    # All are judged before the first goes: one of several teasers is known by its neighbours.
+    goes = [one for one in root.iter() if one is not root and (not isinstance(one.tag, str) or _goes(one))]
+    for element in goes:
+        _drop(element)
 
 
 _LONGEST_HEAD = 400

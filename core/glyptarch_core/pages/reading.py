@@ -39,11 +39,15 @@ class Entry:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ListRead:
-    """A read list: its entries, where it goes on, and how many elements each selector found."""
+    """A read list: its entries, where it goes on, and how many elements each selector found.
+
+    ``is_index`` says that it is an index of sitemaps, which lists no articles itself.
+    """
 
     entries: tuple[Entry, ...]
     next_url: str
     counts: Mapping[str, int]
+    is_index: bool = False
 
 
 def _address(element: HtmlElement) -> str:

@@ -10,7 +10,7 @@ from glyptarch_core.pages.desk import ArticleItem, RawPage, article_item, articl
 from glyptarch_core.pages.document import ReaderDocument
 from glyptarch_core.pages.drift import Known, Tally
 from glyptarch_core.pages.kinds import PageKind
-from glyptarch_core.pages.reading import ArticleRead, Entry
+from glyptarch_core.pages.reading import ArticleRead, Entry, ListRead
 from glyptarch_core.readers import Feed, ReadWarning
 from glyptarch_core.text import canonical_link
 
@@ -21,6 +21,7 @@ from glyptarch_server.wiring import Fetched, FetchError, FetchPortal, FetchReque
 __all__ = ["ReadPage", "SiteRead", "read_articles", "read_site"]
 
 _MOST_PARTS = 5
+_MOST_INDEXES = 3
 _KNOWN_KEPT = 40
 
 
@@ -82,34 +83,42 @@ class _Site:
         return found
 
     def _walk(self, url: str, category: str, found: dict[str, tuple[Entry, str]]) -> FetchError | ParseError | None:
-        """Read the pages of one list, until one has nothing new; an error of its first page is given back."""
-        settings, seen = self._document.list_page, set[str]()
-        for number in range(1, settings.pages + 1):
-            if url in seen:
-                break
+        """Read the pages of one list, until one has nothing new; an error before the first is given back."""
+        settings, seen, number = self._document.list_page, set[str](), 0
+        while url and url not in seen and number < settings.pages and len(seen) <= settings.pages + _MOST_INDEXES:
             seen.add(url)
-            (answer,) = self.fetch([url])
-            if isinstance(answer, FetchError):
-                return answer if number == 1 else None
-            raw = RawPage(body=answer.body, url=answer.url, content_type=answer.content_type)
-            read = wiring.apart().call(list_of, [(raw, settings)])[0]
-            if read is None or isinstance(read, tuple):
-                fault = ParseError(*(read or ("too_costly", "Reading this page takes more time than it is worth.")))
-                return fault if number == 1 else None
+            raw, read = self._list(url)
+            if not isinstance(read, ListRead):
+                return None if number else read
+            if read.is_index:
+                url = read.next_url
+                continue
+            number += 1
             if number == 1:
                 self._pages.append(ReadPage(raw=raw, lists=True))
                 for name, count in read.counts.items():
                     self._counts[name] = self._counts.get(name, 0) + count
-            identities = {canonical_link(entry.url) or entry.url for entry in read.entries}
-            known = set(self._known(identities))
-            fresh = [entry for entry in read.entries if (canonical_link(entry.url) or entry.url) not in known]
+            fresh = self._fresh(read.entries)
             for entry in fresh:
                 found.setdefault(entry.url, (entry, category))
             following = settings.pattern.replace("{page}", str(number + 1)) if settings.pattern else read.next_url
-            if not fresh or not following:
-                break
-            url = following
+            url = following if fresh else ""
         return None
+
+    def _list(self, url: str) -> tuple[RawPage, ListRead | FetchError | ParseError]:
+        (answer,) = self.fetch([url])
+        if isinstance(answer, FetchError):
+            return RawPage(body=b"", url=url), answer
+        raw = RawPage(body=answer.body, url=answer.url, content_type=answer.content_type)
+        read = wiring.apart().call(list_of, [(raw, self._document.list_page)])[0]
+        if isinstance(read, ListRead):
+            return raw, read
+        return raw, ParseError(*(read or ("too_costly", "Reading this page takes more time than it is worth.")))
+
+    def _fresh(self, entries: Sequence[Entry]) -> list[Entry]:
+        identities = {entry.url: canonical_link(entry.url) or entry.url for entry in entries}
+        known = set(self._known(set(identities.values())))
+        return [entry for entry in entries if identities[entry.url] not in known]
 
     def articles(self, entries: Mapping[str, tuple[Entry, str]]) -> list[ArticleItem]:
         """Read the articles; what is none (a consent page, an error) is warned of and left for the next reading."""

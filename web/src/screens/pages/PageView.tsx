@@ -95,7 +95,12 @@ export function PageView({ blog, state }: { blog: string; state: ReaderState }) 
             {state.opening.error.message}
           </p>
         )}
-        {view !== "test" && page && !state.opening.isPending && (
+        {view === "list" && page?.kind === "sitemap" && (
+          <p className="p-8 text-center text-ink3">
+            A sitemap is for programs: there is nothing to show of it.
+          </p>
+        )}
+        {view !== "test" && page && page.kind !== "sitemap" && !state.opening.isPending && (
           <PageFrame
             key={page.id}
             address={frameAddress(blog, page.id)}

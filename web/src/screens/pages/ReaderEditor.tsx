@@ -107,7 +107,9 @@ export function ReaderEditor({ blog, reader, given, page }: ReaderEditorProps) {
             <Button
               look={unsaved ? "primary" : "plain"}
               busy={saving.isPending}
-              disabled={!name.trim() || !state.document.list_page.link || !unsaved}
+              disabled={
+                !name.trim() || !(state.document.list_page.link || page?.kind === "sitemap") || !unsaved
+              }
               onClick={() => saving.mutate()}
             >
               {reader ? "Save" : "Save reader"}
@@ -150,6 +152,12 @@ export function ReaderEditor({ blog, reader, given, page }: ReaderEditorProps) {
               <Link className="font-semibold underline" to={desk.addSources(blog)}>
                 Add the feed
               </Link>
+            </p>
+          )}
+          {page?.kind === "sitemap" && (
+            <p className="rounded-md bg-verd-wash p-2 text-xs text-verd-deep">
+              This is a sitemap: the addresses that it names are read, the newest first. No selector is needed
+              for the list. {!entries.length && "It is an index: the newest sitemap in it is read."}
             </p>
           )}
           {page?.kind === "scripted" && (

@@ -41,7 +41,7 @@ export function useReader(blog: string, given: ReaderDocument, listPage: OpenedP
   const page = view === "article" ? pages.article : pages.list;
   const list = useQuery({
     ...listTestQuery(blog, pages.list?.id ?? 0, document),
-    enabled: pages.list !== null && Boolean(document.list_page.link),
+    enabled: pages.list !== null && (Boolean(document.list_page.link) || pages.list.kind === "sitemap"),
   });
   const selector = target ? selectorOf(document, target) : "";
   const marks = useQuery({
