@@ -43,6 +43,7 @@ from tests.server.test_runs import FEED
 
 RULES = {"gather": {"sources": ["club"]}}
 OPML = b"<opml version='2.0'><body><outline text='Club' xmlUrl='https://club.example/feed'/></body></opml>"
+ARTICLE = b"<h1>A night out</h1>" + b"<p>It was a clear night on the ridge, and many people came to see it.</p>" * 5
 STEPPED = {**RULES, "shape": {"steps": [{"id": "tidy", "kind": "tidy"}]}}
 
 
@@ -158,6 +159,7 @@ class ApiCase(TestCase):
             ("POST", f"{base}/readers/ridge/mend", None, Role.EDITOR),
             ("POST", f"{base}/page-sources", {"reader": "ridge", "title": "Ridge"}, Role.EDITOR),
             ("DELETE", f"{base}/readers/spare", None, Role.EDITOR),
+            ("POST", f"{base}/taken-pages", {"url": "https://article.example/"}, Role.EDITOR),
             ("GET", f"{base}/sources/club/older", None, Role.VIEWER),
             ("POST", f"{base}/sources/club/older/count", {"floor": "2026-01-01"}, Role.EDITOR),
             ("POST", f"{base}/sources/club/older", {"floor": "2026-01-01"}, Role.EDITOR),
@@ -216,7 +218,13 @@ class ApiCase(TestCase):
 
 class Rights(ApiCase):
     def test_every_role_may_do_what_the_matrix_says(self) -> None:
-        portal = CannedPortal({"https://new.example/feed": FEED, "https://club.example/": b"<p>A page.</p>"})
+        portal = CannedPortal(
+            {
+                "https://new.example/feed": FEED,
+                "https://club.example/": b"<p>A page.</p>",
+                "https://article.example/": ARTICLE,
+            }
+        )
         people = {Role.VIEWER: self.viewer, Role.REVIEWER: self.reviewer, Role.EDITOR: self.editor}
         with patch.object(wiring, "fetcher", return_value=portal):
             for method, path, body, least in self.endpoints():

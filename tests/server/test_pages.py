@@ -14,7 +14,7 @@ from glyptarch_server.wiring import FetchCode, Fetched, FetchError, FetchRequest
 from glyptarch_standins import bulletin
 from glyptarch_standins.stories import story_by_number
 
-from tests.server.fixtures import CannedPortal
+from tests.server.fixtures import CannedPortal, make_campaign, run
 from tests.server.test_api import ApiCase
 
 SITE = "https://ridge.example"
@@ -47,6 +47,8 @@ class Site(CannedPortal):
             text, kind = f"<sitemapindex><sitemap><loc>{SITE}/map.gz</loc></sitemap></sitemapindex>", "text/xml"
         elif parts.path == "/map.gz":
             return self._given(request.url, bulletin.sitemap(SITE, now=self.now, seed=7), "application/gzip")
+        elif parts.path == "/bulletin/notes/x":
+            return FetchError(FetchCode.NOT_FOUND, f"{request.url} does not exist there (404).", status=404)
         elif parts.path.startswith("/bulletin/notes/"):
             number, part = int(parts.path.rpartition("/")[2]), int(query.get("part", ["1"])[0])
             text, kind = bulletin.article_page(number, part, seed=7, layout=self.layout), "text/html"
@@ -175,6 +177,29 @@ class PageReaders(ApiCase):
         self.assertIn("more_articles", [one["code"] for one in reading["warnings"]])
         newest = bulletin._stories("", self.site.now, 7)[0]
         self.assertIn(f"{LIST}notes/{newest.number}", self.site.addresses)
+
+    def test_one_page_is_taken_by_its_address_and_used_by_a_campaign(self) -> None:
+        notes = [one for one in bulletin._stories("", NOW, 7) if one.number % 17 != 4 and one.number % 5]
+        taken = self.ask("POST", "/taken-pages", url=f"{LIST}notes/{notes[0].number}")
+        self.assertEqual((taken["title"], taken["reader"], taken["fresh"]), (notes[0].title, "", True))
+        self.assertFalse(self.ask("POST", "/taken-pages", url=f"{LIST}notes/{notes[0].number}")["fresh"])
+        self.ask("POST", "/readers", name="Bulletin", document=self.document())
+        other = self.ask("POST", "/taken-pages", url=f"{LIST}notes/{notes[1].number}")
+        self.assertEqual((other["reader"], other["source"]), ("Bulletin", taken["source"]))
+        campaign = make_campaign(self.blog, "By hand", sources=(taken["source"],))
+        self.assertEqual(run(campaign, self.site).verdicts, {"publish": 2})
+        self.assertNotIn("https://taken-by-hand.invalid/", self.site.addresses)
+
+    def test_what_is_no_article_is_not_taken_and_says_why(self) -> None:
+        consent = next(one.number for one in bulletin._stories("", NOW, 7) if one.number % 17 == 4)
+        for path, words in (
+            (f"notes/{consent}", "consent"),
+            ("staff/", "robots.txt"),
+            ("notes/x", "404"),
+            ("tonight/", "scripts"),
+        ):
+            answer = self.call(self.editor, "POST", "/blogs/meadow/taken-pages", {"url": f"{LIST}{path}"})
+            self.assertEqual((answer.status_code, words in answer.json()["detail"]), (422, True), answer.content)
 
     def drifted(self, **changes: Any) -> Source:  # noqa: ANN401
         source = self.made_source()

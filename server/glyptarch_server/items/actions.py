@@ -20,6 +20,7 @@ from glyptarch_server.items.features import set_features
 from glyptarch_server.items.models import Item, Sample
 from glyptarch_server.items.page_pictures import look_up_pages
 from glyptarch_server.items.queries import as_captured, judge
+from glyptarch_server.items.single_page import read_page
 from glyptarch_server.sources.actions import (
     SourceAnswer,
     add_source,
@@ -27,6 +28,7 @@ from glyptarch_server.sources.actions import (
     log_reading,
     log_unchanged,
     read_sources,
+    source_by_hand,
 )
 from glyptarch_server.sources.models import Reading, Source
 from glyptarch_server.wiring import NO_FEATURES, Clock, Fetched, FetchError, FetchPortal, FetchRequest, RawFeed
@@ -44,6 +46,7 @@ __all__ = [
     "remove_sample",
     "rename_sample",
     "sample_from_address",
+    "take_page",
 ]
 
 _log = logging.getLogger("glyptarch.items")
@@ -293,6 +296,34 @@ def add_and_capture(blog: Blog, url: str, title: str, *, fetcher: FetchPortal, n
     same_as = _source_with_same_items(blog, feed.items)
     captured = keep_answer(source, SourceAnswer(outcome=feed), now=now).fresh
     return Added(source=source, captured=captured, same_as=same_as)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class TakenPage:
+    """A page that was taken: its item's title and words, its source, the reader that read it, and whether it is new."""
+
+    title: str
+    words: int
+    source: Source
+    reader: str
+    fresh: bool
+
+
+def take_page(blog: Blog, url: str, *, fetcher: FetchPortal, now: datetime) -> TakenPage:
+    """Capture one page by its address. Raises Invalid where it cannot be had or is no article."""
+    read = read_page(blog, url, source="taken", fetcher=fetcher, now=now)
+    with transaction.atomic():
+        source = source_by_hand(blog, now=now)
+        captured = capture(source, [read.made.item], now=now, features=[read.made.features])
+    if captured.refused:
+        raise Invalid("This page cannot be kept: something in it does not fit.")
+    return TakenPage(
+        title=read.made.item.title,
+        words=read.made.features.words,
+        source=source,
+        reader=read.reader,
+        fresh=bool(captured.fresh),
+    )
 
 
 _SAME_FROM = 0.5

@@ -48,6 +48,38 @@ def read_source(request: HttpRequest, blog: str, key: str) -> ReadingOut:
     return ReadingOut.model_validate(reading, from_attributes=True)
 
 
+class TakePageIn(Schema):
+    """The address of one page."""
+
+    url: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=2000)]
+
+
+class TakenPageOut(Schema):
+    """A page that was taken: the reader that read it (empty where none knows its site), and whether it is new."""
+
+    title: str
+    words: int
+    source: str
+    source_title: str
+    reader: str
+    fresh: bool
+
+
+@router.post("/blogs/{blog}/taken-pages", response=TakenPageOut, operation_id="takePage")
+def take_page(request: HttpRequest, blog: str, payload: TakePageIn) -> TakenPageOut:
+    """Capture one page by its address, to be used by any campaign."""
+    owned = blog_for(request.user, blog, Role.EDITOR)
+    taken = actions.take_page(owned, payload.url, fetcher=wiring.fetcher(), now=wiring.clock()())
+    return TakenPageOut(
+        title=taken.title,
+        words=taken.words,
+        source=taken.source.key,
+        source_title=taken.source.title,
+        reader=taken.reader,
+        fresh=taken.fresh,
+    )
+
+
 class CountedOut(Schema):
     """A name, and how many items carry it."""
 

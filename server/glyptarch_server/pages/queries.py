@@ -1,5 +1,6 @@
 """Reads about readers and snapshots."""
 
+import re
 import zlib
 
 from django.db.models import Count, Q, QuerySet
@@ -20,6 +21,7 @@ __all__ = [
     "last_page",
     "raw_of",
     "reader_by_id",
+    "reader_for_host",
     "reader_of",
     "readers_of",
     "snapshot_of",
@@ -52,6 +54,12 @@ def reader_of(blog: Blog, key: str) -> Reader:
     if found is None:
         raise NotFound(f"There is no page reader “{key}” in this blog.")
     return found
+
+
+def reader_for_host(blog: Blog, host: str) -> Reader | None:
+    """Give the reader of a blog that reads pages of a host (with its port); of several the one changed last."""
+    mine = readers_of(blog).filter(url__iregex=rf"^https?://{re.escape(host)}(/|$)").order_by("-changed_at", "pk")
+    return mine.first() if host else None
 
 
 def reader_by_id(number: int) -> Reader:

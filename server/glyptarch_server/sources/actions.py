@@ -55,6 +55,7 @@ __all__ = [
     "read_sources",
     "remove_source",
     "set_pushed_until",
+    "source_by_hand",
 ]
 
 
@@ -119,6 +120,37 @@ def add_page_source(blog: Blog, reader: Reader, url: str, title: str, *, now: da
     except IntegrityError as error:
         raise Conflict("A source of this blog reads this address already.") from error
 
+
+_BY_HAND = "https://taken-by-hand.invalid/"
+"""Stands for an address where there is none (RFC 2606, 2: no name ends so)."""
+
+
+def source_by_hand(blog: Blog, *, now: datetime) -> Source:
+    """Give the source of a blog that holds pages taken by hand. It is paused, since there is nothing to read."""
+    found = Source.objects.filter(blog=blog, url=_BY_HAND, removed_at=None).first()
+    if found is not None:
+        return found
+    try:
+        with transaction.atomic():
+            title = "Pages taken by hand"
+            made = Source.objects.create(
+                blog=blog,
+                key=_free_key(blog, title_key(title)),
+                url=_BY_HAND,
+                title=title,
+                format=SINGLE_PAGES,
+                paused=True,
+                added_at=now,
+            )
+            record("source.added", made.title, blog=blog.pk)
+            return made
+    except IntegrityError:
+        # Somebody else has made it in this moment.
+        return Source.objects.get(blog=blog, url=_BY_HAND, removed_at=None)
+
+
+SINGLE_PAGES = "Single pages"
+"""The format of the source that holds pages taken by hand."""
 
 _CHANGEABLE = ["title", "right", "right_words", "attribution", "keyword", "reads_pages", "full_text_words"]
 

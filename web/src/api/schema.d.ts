@@ -1818,6 +1818,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/taken-pages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Page
+         * @description Capture one page by its address, to be used by any campaign.
+         */
+        post: operations["takePage"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/term-tables": {
         parameters: {
             query?: never;
@@ -6931,6 +6951,32 @@ export interface components {
          */
         Take: "text" | "html" | "attribute";
         /**
+         * TakePageIn
+         * @description The address of one page.
+         */
+        TakePageIn: {
+            /** Url */
+            url: string;
+        };
+        /**
+         * TakenPageOut
+         * @description A page that was taken: the reader that read it (empty where none knows its site), and whether it is new.
+         */
+        TakenPageOut: {
+            /** Fresh */
+            fresh: boolean;
+            /** Reader */
+            reader: string;
+            /** Source */
+            source: string;
+            /** Source Title */
+            source_title: string;
+            /** Title */
+            title: string;
+            /** Words */
+            words: number;
+        };
+        /**
          * TermCategories
          * @description Where title or text has one of the terms. ``lists`` are keys of word lists, whose terms count as well.
          */
@@ -11367,6 +11413,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReadingOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    takePage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakePageIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenPageOut"];
                 };
             };
             /** @description It cannot be done */

@@ -166,3 +166,7 @@ export function readOlder(blog: string, key: string, body: Older): Promise<Walk>
 export function stopOlder(blog: string, key: string): Promise<Walk> {
   return unwrap(client.DELETE("/api/blogs/{blog}/sources/{key}/older", { params: { path: { blog, key } } }));
 }
+
+export function takePage(blog: string, url: string): Promise<Schemas["TakenPageOut"]> {
+  return unwrap(client.POST("/api/blogs/{blog}/taken-pages", { params: { path: { blog } }, body: { url } }));
+}

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { keys } from "@/api/keys";
-import { mendQuery, type Reader, takeMend } from "@/api/pages";
+import { mendQuery, type Reader, type ReaderDocument, takeMend } from "@/api/pages";
 import { useChange } from "@/api/useChange";
 import { useMay } from "@/api/useRole";
 import { Loading } from "@/components/Loading";
@@ -16,8 +16,15 @@ function changeWords({ part, was, now }: Reader["drift"][number]): string {
   return `${partName(name)} was in ${Math.round(was * 100)} % of the articles, now in ${Math.round(now * 100)} %`;
 }
 
+interface DriftProps {
+  blog: string;
+  reader: Reader;
+  /** Puts the mended document on the desk, to be looked at and tested before it is taken. */
+  onTry: (document: ReaderDocument) => void;
+}
+
 /** What has dropped since the layout of the site changed, and the mend that was found. */
-export function Drift({ blog, reader }: { blog: string; reader: Reader }) {
+export function Drift({ blog, reader, onTry }: DriftProps) {
   const tell = useTell();
   const may = useMay();
   const found = useQuery(mendQuery(blog, reader.key));
@@ -54,9 +61,12 @@ export function Drift({ blog, reader }: { blog: string; reader: Reader }) {
               : "None of the articles known from before is in the page. This is a guess: look at the page first."}
           </p>
           {may("editor") && (
-            <div className="mt-2">
+            <div className="mt-2 flex gap-2">
               <Button small look="primary" busy={taking.isPending} onClick={() => taking.mutate()}>
                 Take the mend
+              </Button>
+              <Button small onClick={() => onTry(mend.document)}>
+                Try it on this page
               </Button>
             </div>
           )}

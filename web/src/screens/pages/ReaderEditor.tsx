@@ -144,7 +144,9 @@ export function ReaderEditor({ blog, reader, given, page }: ReaderEditorProps) {
           label="What comes of it"
           className="w-[290px] shrink-0 space-y-4 border-l border-line bg-sheet p-3"
         >
-          {reader && reader.drift.length > 0 && <Drift blog={blog} reader={reader} />}
+          {reader && reader.drift.length > 0 && (
+            <Drift blog={blog} reader={reader} onTry={state.setDocument} />
+          )}
           {feeds.length > 0 && !reader && (
             <p className="rounded-md bg-ochre-wash p-2 text-xs text-ochre">
               This site names {plural(feeds.length, "feed")}: {feeds[0]?.title || feeds[0]?.url}. A feed lasts

@@ -103,6 +103,8 @@ export default function SourcePage() {
   if (found.error) return <ErrorNote error={found.error} onRetry={found.refetch} />;
   if (!found.data) return <Loading what="the source" />;
   const { source, readings } = found.data;
+  // Pages that a person has taken one by one: there is nothing to read.
+  const byHand = source.format === "Single pages";
   return (
     <>
       <Head
@@ -115,7 +117,7 @@ export default function SourcePage() {
         }
       >
         <SourceMarks source={source} />
-        {may("editor") && (
+        {may("editor") && !byHand && (
           <>
             <Button onClick={() => setAsking(true)}>How it is asked</Button>
             {source.reader ? (
@@ -131,6 +133,10 @@ export default function SourcePage() {
             <Button busy={reading.isPending} onClick={() => reading.mutate()}>
               Read now
             </Button>
+          </>
+        )}
+        {may("editor") && (
+          <>
             <Link className={buttonLook("primary")} to={desk.newCampaign(blog, source.key)}>
               New campaign on it
             </Link>
@@ -146,7 +152,7 @@ export default function SourcePage() {
       </Head>
       <div className="min-h-0 flex-1 overflow-auto p-5">
         <p className="mb-4 [overflow-wrap:anywhere] text-ink2">
-          {source.url}
+          {byHand ? "Pages that were taken one by one, by their addresses." : source.url}
           {source.link && (
             <>
               {" · "}

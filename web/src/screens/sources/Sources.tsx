@@ -13,11 +13,12 @@ import { SearchBox } from "@/components/SearchBox";
 import { desk } from "@/lib/blog-path";
 import { plural, since } from "@/lib/format";
 import { HEALTH, healthWords, shortHealth } from "@/lib/health";
-import { buttonLook } from "@/ui/Button";
+import { Button, buttonLook } from "@/ui/Button";
 import { Lozenge } from "@/ui/Lozenge";
 import { Spark } from "@/ui/Spark";
 import { WordSelect } from "@/ui/WordSelect";
 import { SourceMarks } from "./SourceMarks";
+import { TakePage } from "./TakePage";
 import { Together } from "./Together";
 
 const SORTS = [
@@ -102,6 +103,7 @@ export default function Sources() {
   const [health, setHealth] = useState<Health | "any">("any");
   const [label, setLabel] = useState(ANY_LABEL);
   const [offset, setOffset] = useState(0);
+  const [taking, setTaking] = useState(false);
   const [picked, setPicked] = useState<ReadonlySet<string>>(new Set());
   const narrowed = search !== "" || health !== "any" || label !== ANY_LABEL;
   const sources = useQuery(
@@ -169,11 +171,15 @@ export default function Sources() {
           As OPML
         </a>
         {may("editor") && (
-          <Link className={buttonLook("primary")} to={desk.addSources(blog)}>
-            Add feeds
-          </Link>
+          <>
+            <Button onClick={() => setTaking(true)}>Take one page</Button>
+            <Link className={buttonLook("primary")} to={desk.addSources(blog)}>
+              Add feeds
+            </Link>
+          </>
         )}
       </Head>
+      {taking && <TakePage blog={blog} onClose={() => setTaking(false)} />}
       <div className="min-h-0 flex-1 overflow-auto p-5">
         {sources.error && <ErrorNote error={sources.error} onRetry={sources.refetch} />}
         {sources.isPending && <Loading what="sources" />}

@@ -386,3 +386,40 @@ describe("older items", () => {
     expect(last(calls, `DELETE ${OLDER}`).path).toEqual({ blog: "b", key: "club" });
   });
 });
+
+describe("taking one page", () => {
+  const TAKE = "POST /api/blogs/{blog}/taken-pages";
+  const LISTED = { "GET /api/blogs/{blog}/sources": { rows: [], total: 0, labels: [] } };
+
+  async function asked(answer: unknown) {
+    const calls = answering({ ...LISTED, "GET /api/blogs/{blog}/campaigns-by-source": {}, [TAKE]: answer });
+    const { user } = screenAt("/desk/b/sources", "/desk/:blog/sources", <Sources />);
+    await user.click(await screen.findByRole("button", { name: "Take one page" }));
+    await user.type(screen.getByLabelText(/^Address of the page/), "https://a.example/1");
+    await user.click(screen.getByRole("button", { name: "Take it" }));
+    return calls;
+  }
+
+  it("says what was taken and leads on to a campaign", async () => {
+    const taken = {
+      title: "A comet",
+      words: 300,
+      source: "by-hand",
+      source_title: "Pages taken by hand",
+      reader: "Ridge",
+      fresh: true,
+    };
+    const calls = await asked(taken);
+    expect((await screen.findByRole("status")).textContent).toContain(
+      "Taken: “A comet”, 300 words, read by “Ridge”.",
+    );
+    expect(last(calls, TAKE).body).toEqual({ url: "https://a.example/1" });
+    const on = screen.getByRole("link", { name: "New campaign on Pages taken by hand" });
+    expect(on.getAttribute("href")).toBe("/desk/b/campaigns/new?source=by-hand");
+  });
+
+  it("says why a page was not taken", async () => {
+    await asked(new ProblemError(422, "No", "It is behind a pay-wall."));
+    expect((await screen.findByRole("alert")).textContent).toContain("pay-wall");
+  });
+});
