@@ -181,6 +181,15 @@ class Articles(unittest.TestCase):
         self.assertEqual(dict(read.fields), {"title": "Red lamp", "price": "29.50", "link": "/buy"})
         self.assertEqual(read.ways["title"], "h1")
 
+    def test_a_byline_that_is_pointed_at_gives_the_name(self) -> None:
+        document = ReaderDocument.model_validate(
+            {"article": {"fields": [{"name": "author", "ways": [{"selector": ".byline"}]}]}}
+        )
+        read = read_article(
+            page("<p class=byline>By Sefa Lindqvale, Wednesday, 25 November 2026</p>"), document.article
+        )
+        self.assertEqual(read.fields["author"], "Sefa Lindqvale")
+
     def test_what_is_to_be_removed_is_not_in_the_text(self) -> None:
         html = f"<article><h1>T</h1>{'<p>A sentence that says something of the night sky.</p>' * 5}<p class='promo9'>Buy this.</p></article>"
         document = ReaderDocument.model_validate({"article": {"remove": [".promo9"]}})

@@ -13,7 +13,7 @@ from glyptarch_core.pages.page import Page, text_in
 from glyptarch_core.pages.structured import stated_by
 from glyptarch_core.readers.dates import moment_of
 
-__all__ = ["Article", "extract"]
+__all__ = ["Article", "author_name", "extract"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -149,7 +149,7 @@ _AFTER_NAME = re.compile(r"\s*(?:[|·•,–—(]|\bon\b|\bam\b|\bpublished\b|\b
 
 def _author(page: Page, stated: dict[str, str], main: HtmlElement, heading: HtmlElement | None) -> str:
     if stated.get("author"):
-        return _name(stated["author"])
+        return author_name(stated["author"])
     for part in _around(page, main, heading):
         for element in part.iter():
             if not isinstance(element.tag, str) or _stands_outside(element, page):
@@ -159,12 +159,12 @@ def _author(page: Page, stated: dict[str, str], main: HtmlElement, heading: Html
                 or element.get("itemprop") == "author"
                 or _AUTHOR_NAMES.search(named(element))
             ):
-                name = _name(text_in(element))
+                name = author_name(text_in(element))
                 if name:
                     return name
         for element in part.iter("p", "div", "span", "address", "small", "em", "i", "b", "a", "td", "li"):
             text = text_in(element)
-            if len(text) <= _LONGEST_LINE and (match := _BY.match(text)) and (name := _name(match[1])):
+            if len(text) <= _LONGEST_LINE and (match := _BY.match(text)) and (name := author_name(match[1])):
                 return name
     return _named_beside_date(page, main, heading)
 
@@ -185,7 +185,7 @@ def _named_beside_date(page: Page, main: HtmlElement, heading: HtmlElement | Non
             if len(text) > _LONGEST_LINE or not (dated := DATE_IN_TEXT.search(text)) or _stands_outside(element, page):
                 continue
             named = _BY_WITHIN.search(text)
-            if named and (name := _name(named[1])):
+            if named and (name := author_name(named[1])):
                 return name
             rest = f"{text[: dated.start()]} | {text[dated.end() :]}"
             found = next((one.strip() for one in _PARTS.split(rest) if _PERSON.fullmatch(one.strip())), "")
@@ -197,7 +197,8 @@ def _named_beside_date(page: Page, main: HtmlElement, heading: HtmlElement | Non
 _WEEKDAY = re.compile(r"(?:mon|tues|wednes|thurs|fri|satur|sun)day\b", re.IGNORECASE)
 
 
-def _name(text: str) -> str:
+def author_name(text: str) -> str:
+    """Give the name in a byline, without “by” before it and a date after it; empty where it is no name."""
     match = _BY.match(text)
     name = _AFTER_NAME.sub("", match[1] if match else text).strip(" .,:;")
     return name if 2 < len(name) <= 80 and len(name.split()) <= 6 else ""  # noqa: PLR2004 - a name of a person

@@ -8,7 +8,7 @@ from datetime import datetime
 from lxml.html import HtmlElement
 
 from glyptarch_core.item import Item, Media, MediaKind, MediaOrigin
-from glyptarch_core.pages.article import Article, extract
+from glyptarch_core.pages.article import Article, author_name, extract
 from glyptarch_core.pages.days import read_date
 from glyptarch_core.pages.document import ArticlePage, FieldReader, ListPage, Take, Way, WayKind, compile_pattern
 from glyptarch_core.pages.kinds import PageKind, kind_of_page
@@ -226,7 +226,10 @@ def _by_way(page: Page, name: str, way: Way, said: Mapping[str, str], article: A
     if name == "text":
         return "".join(_value(page, one, way, name) for one in _outermost(elements))
     if name in {"tags", "author"}:
-        return ", ".join(dict.fromkeys(value for one in elements[:30] if (value := _value(page, one, way, name))))
+        values = [value for one in elements[:30] if (value := _value(page, one, way, name))]
+        # A byline that was pointed at has “by” before the name and often the date after it.
+        names = values if name == "tags" or way.pattern else [author_name(value) or value for value in values]
+        return ", ".join(dict.fromkeys(names))
     return next((value for one in elements if (value := _value(page, one, way, name))), "")
 
 

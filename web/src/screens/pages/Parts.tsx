@@ -11,7 +11,7 @@ import { PartCard } from "./PartCard";
 import { SectionRows } from "./SectionRows";
 import type { ReaderState } from "./useReader";
 
-const IN_ANY_WAY = "found by what the page states and how it is built";
+const IN_ANY_WAY = "found without a selector";
 
 function Proposals({ state }: { state: ReaderState }) {
   const lists = state.pages.list?.lists ?? [];

@@ -11,7 +11,7 @@ export function SourceMarks({ source }: { source: Source }) {
         </span>
       ))}
       {source.in_doubt && <Pill tone="madder">Layout has changed</Pill>}
-      {source.paused && <Pill tone="ochre">Paused</Pill>}
+      {source.paused && source.format !== "Single pages" && <Pill tone="ochre">Paused</Pill>}
       {source.any_certificate && <Pill tone="madder">Any certificate</Pill>}
     </>
   );

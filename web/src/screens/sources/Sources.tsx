@@ -74,7 +74,9 @@ function Row({ blog, source, campaigns, picked, onPick }: RowProps) {
           {source.title}
         </Link>{" "}
         <SourceMarks source={source} />
-        <p className="truncate text-[11.5px] text-ink3">{source.url}</p>
+        <p className="truncate text-[11.5px] text-ink3">
+          {source.format === "Single pages" ? "taken one by one, by their addresses" : source.url}
+        </p>
       </div>
       <span className="text-xs text-ink2">
         {source.format}
