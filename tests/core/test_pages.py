@@ -5,7 +5,7 @@ import unittest
 
 from glyptarch_core.errors import ParseError, SelectorError
 from glyptarch_core.pages.article import extract
-from glyptarch_core.pages.derive import derive, path_to
+from glyptarch_core.pages.derive import derive
 from glyptarch_core.pages.document import ListPage, ReaderDocument
 from glyptarch_core.pages.drift import Tally, changes
 from glyptarch_core.pages.frame import framed, safe_css
@@ -103,7 +103,6 @@ class Selectors(unittest.TestCase):
         given = page("<div><p>1</p><p>2</p><p>3</p></div>")
         second = list(given.body.iter("p"))[1]
         self.assertEqual(derive(given, [second], only=True)[0].matches, (second,))
-        self.assertEqual(compile_selector(path_to(second))(given.root), [second])
 
     def test_faults_are_named_with_their_character(self) -> None:
         for text, place in (("h2 >> a", 5), ("a[", 3), ("", 1), ("a:nope(", 0)):

@@ -156,6 +156,14 @@ class PageReaders(ApiCase):
         self.assertIn("page_consent", [one["code"] for one in reading["warnings"]])
         self.assertFalse(Item.objects.filter(source=source, title__startswith="Before you").exists())
 
+    def test_a_site_that_asks_for_long_pauses_is_read_in_parts(self) -> None:
+        source = self.made_source()
+        with patch.object(bulletin, "ROBOTS", "User-agent: *\nCrawl-delay: 60\n"):
+            fetching._robots.clear()
+            reading = self.read(source)
+        self.assertEqual(reading["found"] + sum(one["code"].startswith("page_") for one in reading["warnings"]), 5)
+        self.assertIn("more_articles", [one["code"] for one in reading["warnings"]])
+
     def test_one_section_that_fails_is_told_and_stops_no_other(self) -> None:
         source = self.made_source(sections=[{"url": f"{LIST}sky/"}, {"url": f"{LIST}dome/"}])
         self.site.failing = {f"{LIST}sky/"}

@@ -16,7 +16,7 @@ from lxml.html import HtmlElement
 from glyptarch_core.pages.lasting import NAMING_ATTRIBUTES, classes_of, tokens_of
 from glyptarch_core.pages.page import Page
 
-__all__ = ["Derived", "derive", "path_to", "those_meant"]
+__all__ = ["Derived", "derive"]
 
 _MOST_EXAMPLES = 10
 _LEVELS = 9
@@ -63,17 +63,6 @@ class _Index:
 
 
 _NONE: set[HtmlElement] = set()
-
-
-def path_to(element: HtmlElement) -> str:
-    """Give the place of an element as CSS that finds it alone in this very page: steps by number from the root."""
-    steps: list[str] = []
-    one: HtmlElement | None = element
-    while one is not None and one.getparent() is not None:
-        before = sum(1 for _ in one.itersiblings(str(one.tag), preceding=True))
-        steps.append(f"{one.tag}:nth-of-type({before + 1})")
-        one = one.getparent()
-    return " > ".join(reversed(steps))
 
 
 def _ancestry(element: HtmlElement) -> list[HtmlElement]:
@@ -158,7 +147,7 @@ def _says_block(element: HtmlElement) -> bool:
     return element.tag in {"article", "li", "tr"}
 
 
-def those_meant(
+def _those_meant(
     page: Page, examples: Sequence[HtmlElement], *, without: Sequence[HtmlElement] = ()
 ) -> set[HtmlElement]:
     """Give the elements that are most likely meant by examples, without what was said not to be.
@@ -199,7 +188,7 @@ def derive(
     chosen = list(examples)[:_MOST_EXAMPLES]
     if not chosen:
         return []
-    meant = set(examples) if only else those_meant(page, chosen, without=without)
+    meant = set(examples) if only else _those_meant(page, chosen, without=without)
     index, refused = page_index(page), set(without)
     made: dict[str, Derived] = {}
     exact_ones = 0

@@ -12,8 +12,6 @@ from glyptarch_core.pages.selector import compile_selector
 from glyptarch_core.settings import Settings
 
 __all__ = [
-    "ARTICLE_FIELDS",
-    "LIST_FIELDS",
     "ArticlePage",
     "FieldReader",
     "ListPage",
@@ -24,10 +22,6 @@ __all__ = [
     "compile_pattern",
 ]
 
-LIST_FIELDS = ("title", "date", "picture", "price", "excerpt")
-"""What may stand beside a link in a list."""
-ARTICLE_FIELDS = ("title", "text", "date", "author", "picture", "tags", "description", "price")
-"""What may stand in an article; any other name is a field of the blog's own."""
 
 _MOST_PAGES = 50
 Address = Annotated[str, StringConstraints(strip_whitespace=True, max_length=2000)]

@@ -8,7 +8,7 @@ import math
 import re
 from collections import defaultdict
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from functools import cached_property
 from urllib.parse import urlsplit
 
@@ -76,7 +76,6 @@ class ListFound:
 
     teasers: tuple[Teaser, ...]
     score: float
-    also: tuple[str, ...] = field(default=())
 
     @cached_property
     def links(self) -> list[HtmlElement]:

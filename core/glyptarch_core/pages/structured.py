@@ -8,7 +8,7 @@ from lxml.html import HtmlElement
 from glyptarch_core.pages.page import Page, text_in
 from glyptarch_core.readers.page import linked_data, metas_of
 
-__all__ = ["Stated", "stated_by"]
+__all__ = ["stated_by"]
 
 _ARTICLES = frozenset(
     "Article NewsArticle BlogPosting ReportageNewsArticle AnalysisNewsArticle OpinionNewsArticle TechArticle "
@@ -17,21 +17,17 @@ _ARTICLES = frozenset(
 _DEEPEST = 6
 _MOST_NODES = 500
 
-Stated = Mapping[str, str]
-"""Fields by name, as stated: ``title``, ``date``, ``updated``, ``author``, ``picture``, ``tags``, …"""
-
 
 def stated_by(page: Page) -> dict[str, str]:
-    """Give the fields that a page states, the most reliable statement of each."""
+    """Give the fields that a page states, by name (``title``, ``date``, ``author``, …)."""
     found: dict[str, str] = {}
     for fields in (_from_linked_data(page), _from_microdata(page), _from_metas(page)):
         for name, value in fields:
             text = " ".join(value.split())[:2000]
             if text:
                 found.setdefault(name, text)
-    for name in ("picture",):
-        if name in found:
-            found[name] = page.resolve(found[name])
+    if "picture" in found:
+        found["picture"] = page.resolve(found["picture"])
     return {name: value for name, value in found.items() if value}
 
 

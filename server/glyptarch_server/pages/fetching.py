@@ -7,7 +7,7 @@ from urllib.parse import urljoin
 
 from glyptarch_server.wiring import USER_AGENT, FetchCode, Fetched, FetchError, FetchPortal, FetchRequest, Robots
 
-__all__ = ["allowed_requests", "fetch_pages"]
+__all__ = ["fetch_pages", "within"]
 
 _robots: dict[str, tuple[datetime, Robots]] = {}
 _MOST_SITES = 1000
@@ -30,7 +30,7 @@ def _read_robots(addresses: Sequence[str], fetcher: FetchPortal, now: datetime) 
         _robots.pop(next(iter(_robots)))
 
 
-def allowed_requests(
+def _allowed_requests(
     requests: Sequence[FetchRequest], fetcher: FetchPortal, now: datetime
 ) -> list[FetchRequest | None]:
     """Give requests with the pause that their site asks for, and none for what its robots.txt does not let us read."""
@@ -44,12 +44,27 @@ def allowed_requests(
     return made
 
 
+def within(
+    urls: Sequence[str],
+    milliseconds: int,
+    request_for: Callable[[str], FetchRequest],
+    fetcher: FetchPortal,
+    now: datetime,
+) -> list[str]:
+    """Give as many addresses of one site as can be asked in so many milliseconds, at the pause that it asks for."""
+    if not urls:
+        return []
+    (first,) = _allowed_requests([request_for(urls[0])], fetcher, now)
+    pause = first.pause_ms if first else 0
+    return list(urls[: max(1, milliseconds // pause)] if pause else urls)
+
+
 def fetch_pages(
     urls: Sequence[str], *, request_for: Callable[[str], FetchRequest], fetcher: FetchPortal, now: datetime
 ) -> list[Fetched | FetchError]:
     """Fetch pages in their order; one that robots.txt keeps from us gives an error that says so."""
     requests = [request_for(url) for url in urls]
-    allowed = allowed_requests(requests, fetcher, now)
+    allowed = _allowed_requests(requests, fetcher, now)
     answers = iter(fetcher.fetch_all([request for request in allowed if request is not None]))
     return [
         FetchError(FetchCode.ROBOTS, f"The site's robots.txt does not let us read {request.url}.")

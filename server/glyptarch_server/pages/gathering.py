@@ -15,13 +15,16 @@ from glyptarch_core.readers import Feed, ReadWarning
 from glyptarch_core.text import canonical_link
 
 from glyptarch_server import wiring
-from glyptarch_server.pages.fetching import fetch_pages
+from glyptarch_server.pages.fetching import fetch_pages, within
 from glyptarch_server.wiring import Fetched, FetchError, FetchPortal, FetchRequest
 
 __all__ = ["ReadPage", "SiteRead", "read_articles", "read_site"]
 
 _MOST_PARTS = 5
 _MOST_INDEXES = 3
+# A site may ask for a minute between two requests: as many pages are read as fit into this, in milliseconds.
+_LONGEST_READING = 300_000
+_LONGEST_TEST = 20_000
 _KNOWN_KEPT = 40
 
 
@@ -62,6 +65,7 @@ class _Site:
         self._warnings: list[ReadWarning] = []
         self._pages: list[ReadPage] = []
         self._counts: dict[str, int] = {}
+        self._read: list[ArticleRead] = []
         self._size = 0
 
     def fetch(self, urls: Sequence[str]) -> list[Fetched | FetchError]:
@@ -122,7 +126,8 @@ class _Site:
 
     def articles(self, entries: Mapping[str, tuple[Entry, str]]) -> list[ArticleItem]:
         """Read the articles; what is none (a consent page, an error) is warned of and left for the next reading."""
-        chosen = dict(list(entries.items())[: self._document.at_most])
+        urls = within(list(entries), _LONGEST_READING, self._request_for, self._fetcher, self._now)
+        chosen = {url: entries[url] for url in urls[: self._document.at_most]}
         if len(entries) > len(chosen):
             self._warnings.append(ReadWarning(code="more_articles", detail=str(len(entries) - len(chosen))))
         answers = self.fetch(list(chosen))
@@ -135,7 +140,6 @@ class _Site:
                 raws.append(RawPage(body=answer.body, url=answer.url, content_type=answer.content_type))
                 wanted.append((entry, category))
         made: list[ArticleItem] = []
-        self._read: list[ArticleRead] = []
         for raw, (entry, category), read in zip(raws, wanted, self._all(raws), strict=True):
             if read is None:
                 continue
@@ -234,11 +238,16 @@ def read_site(
     return site.given(site.articles(entries), title=title)
 
 
+def _plainly(url: str) -> FetchRequest:
+    return FetchRequest(url=url)
+
+
 def read_articles(
     document: ReaderDocument, urls: Sequence[str], *, fetcher: FetchPortal, now: datetime
 ) -> list[tuple[str, ArticleRead | str]]:
     """Read sample articles for a test; a text says why one could not be read."""
-    answers = fetch_pages(urls, request_for=lambda url: FetchRequest(url=url), fetcher=fetcher, now=now)
+    urls = within(urls, _LONGEST_TEST, _plainly, fetcher, now)
+    answers = fetch_pages(urls, request_for=_plainly, fetcher=fetcher, now=now)
     fetched = [
         RawPage(body=one.body, url=one.url, content_type=one.content_type)
         for one in answers
