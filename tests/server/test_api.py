@@ -154,6 +154,7 @@ class ApiCase(TestCase):
             ("GET", f"{base}/readers/ridge", None, Role.VIEWER),
             ("PUT", f"{base}/readers/ridge", {"name": "Ridge", "document": {}, "seen": NOW.isoformat()}, Role.EDITOR),
             ("GET", f"{base}/readers/ridge/yaml", None, Role.VIEWER),
+            ("GET", f"{base}/readers/ridge/pages", None, Role.VIEWER),
             ("POST", f"{base}/reader-yaml", {"yaml": "name: X"}, Role.EDITOR),
             ("GET", f"{base}/readers/ridge/mend", None, Role.VIEWER),
             ("POST", f"{base}/readers/ridge/mend", None, Role.EDITOR),

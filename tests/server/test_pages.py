@@ -164,6 +164,19 @@ class PageReaders(ApiCase):
         self.assertEqual(reading["found"] + sum(one["code"].startswith("page_") for one in reading["warnings"]), 5)
         self.assertIn("more_articles", [one["code"] for one in reading["warnings"]])
 
+    def test_pages_are_kept_so_that_a_reader_can_be_tried_on_those_of_yesterday(self) -> None:
+        self.read(self.made_source())
+        reader = Reader.objects.get()
+        self.site.layout = 2
+        self.read(reader.sources.get())
+        kept = self.ask("GET", f"/readers/{reader.key}/pages")
+        lists = [one for one in kept if one["lists"]]
+        self.assertEqual((len(lists), len(kept) - len(lists)), (2, 2))
+        found = [
+            len(self.ask("POST", f"/pages/{one['id']}/list", document=reader.document)["entries"]) for one in lists
+        ]
+        self.assertEqual(found, [0, 8])
+
     def test_one_section_that_fails_is_told_and_stops_no_other(self) -> None:
         source = self.made_source(sections=[{"url": f"{LIST}sky/"}, {"url": f"{LIST}dome/"}])
         self.site.failing = {f"{LIST}sky/"}

@@ -15,6 +15,7 @@ from glyptarch_server.pages.models import Reader, Snapshot
 __all__ = [
     "counted_readers",
     "document_of",
+    "kept_pages",
     "keys_of_sources",
     "known_of",
     "last_lists",
@@ -96,6 +97,14 @@ def last_lists(reader: Reader) -> list[Snapshot]:
     rows = Snapshot.objects.filter(reader=reader, lists=True, taken_at=last.taken_at)
     number = min(len(document_of(reader).addresses()), _MOST_LISTS)
     return list(rows.order_by("-pk")[:number])
+
+
+_MOST_PAGES = 24
+
+
+def kept_pages(reader: Reader) -> list[Snapshot]:
+    """Give the pages that a reader has kept, newest first and without their bodies."""
+    return list(Snapshot.objects.filter(reader=reader).order_by("-taken_at", "-pk").defer("body")[:_MOST_PAGES])
 
 
 def document_of(reader: Reader) -> ReaderDocument:

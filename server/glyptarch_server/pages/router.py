@@ -26,6 +26,7 @@ from glyptarch_server.pages.schemas import (
     ArticleTestOut,
     ChangeOut,
     EntryOut,
+    KeptPageOut,
     ListTestOut,
     MarksOut,
     MatchIn,
@@ -324,6 +325,13 @@ def remove_reader(request: HttpRequest, blog: str, key: str) -> tuple[int, None]
     """Remove a page reader that no source uses."""
     actions.remove_reader(queries.reader_of(blog_for(request.user, blog, Role.EDITOR), key), now=wiring.clock()())
     return 204, None
+
+
+@router.get("/blogs/{blog}/readers/{key}/pages", response=list[KeptPageOut], operation_id="listKeptPages")
+def list_kept_pages(request: HttpRequest, blog: str, key: str) -> list[KeptPageOut]:
+    """List the pages that a reader has kept, so that it can be tried on those of yesterday."""
+    rows = queries.kept_pages(queries.reader_of(blog_for(request.user, blog), key))
+    return [KeptPageOut(id=one.pk, url=one.url, taken_at=one.taken_at, lists=one.lists) for one in rows]
 
 
 @router.get("/blogs/{blog}/readers/{key}/yaml", response=ReaderYaml, operation_id="exportReader")

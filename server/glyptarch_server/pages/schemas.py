@@ -14,6 +14,7 @@ __all__ = [
     "ArticleTestOut",
     "ChangeOut",
     "EntryOut",
+    "KeptPageOut",
     "ListTestOut",
     "MarksOut",
     "MatchIn",
@@ -190,6 +191,15 @@ class ReaderRowOut(Schema):
     sources: int
     drifted_at: datetime | None
     changed_at: datetime
+
+
+class KeptPageOut(Schema):
+    """A page that a reader has kept; ``lists`` tells a list of articles from an article."""
+
+    id: int
+    url: str
+    taken_at: datetime
+    lists: bool
 
 
 class ReadingTallyOut(Schema):

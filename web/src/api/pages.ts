@@ -69,6 +69,17 @@ export const marksQuery = (blog: string, number: number, selector: string) =>
     staleTime: Number.POSITIVE_INFINITY,
   });
 
+export const keptPagesQuery = (blog: string, key: string) =>
+  queryOptions({
+    queryKey: keys.reader(blog, key, "pages"),
+    queryFn: () =>
+      unwrap(client.GET("/api/blogs/{blog}/readers/{key}/pages", { params: { path: { blog, key } } })),
+  });
+
+export function keptPage(blog: string, number: number): Promise<OpenedPage> {
+  return unwrap(client.GET("/api/blogs/{blog}/pages/{number}", { params: { path: { blog, number } } }));
+}
+
 export const mendQuery = (blog: string, key: string) =>
   queryOptions({
     queryKey: keys.reader(blog, key, "mend"),

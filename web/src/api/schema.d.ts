@@ -1410,6 +1410,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/readers/{key}/pages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Kept Pages
+         * @description List the pages that a reader has kept, so that it can be tried on those of yesterday.
+         */
+        get: operations["listKeptPages"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/readers/{key}/yaml": {
         parameters: {
             query?: never;
@@ -3965,6 +3985,23 @@ export interface components {
             role: components["schemas"]["Role"];
             /** Title */
             title: string;
+        };
+        /**
+         * KeptPageOut
+         * @description A page that a reader has kept; ``lists`` tells a list of articles from an article.
+         */
+        KeptPageOut: {
+            /** Id */
+            id: number;
+            /** Lists */
+            lists: boolean;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Url */
+            url: string;
         };
         /**
          * KeywordCategories
@@ -10539,6 +10576,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReaderOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listKeptPages: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptPageOut"][];
                 };
             };
             /** @description It cannot be done */

@@ -1,9 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import clsx from "clsx";
 import { useState } from "react";
-import { marksQuery, type Pointed } from "@/api/pages";
+import { marksQuery, type Pointed, type Way } from "@/api/pages";
 import { plural } from "@/lib/format";
 import { Button } from "@/ui/Button";
+import { WayLine } from "./WayLine";
 
 interface PartCardProps {
   blog: string;
@@ -17,8 +18,11 @@ interface PartCardProps {
   active: boolean;
   /** Other selectors for what was pointed at. */
   others: readonly Pointed[];
+  /** How what it finds is taken; none for a part that is a selector alone. */
+  way: Way | null;
   onActivate: () => void;
   onSelector: (selector: string) => void;
+  onWay: (change: Partial<Way>) => void;
 }
 
 /** One part of a page: the selector that finds it, what it matches, and pointing at it. */
@@ -31,8 +35,10 @@ export function PartCard({
   filled,
   active,
   others,
+  way,
   onActivate,
   onSelector,
+  onWay,
 }: PartCardProps) {
   const [draft, setDraft] = useState<string | null>(null);
   const shown = draft ?? selector;
@@ -91,6 +97,7 @@ export function PartCard({
           {marks.samples.length ? marks.samples.slice(0, 3).join(" · ") : "It finds nothing in this page."}
         </p>
       )}
+      {active && way && <WayLine name={name} way={way} onChange={onWay} />}
       {active && others.length > 1 && (
         <ul className="mt-2 border-t border-line2 pt-1.5 text-xs">
           {others.slice(1, 4).map((one) => (

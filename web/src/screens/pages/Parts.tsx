@@ -6,7 +6,16 @@ import { plural } from "@/lib/format";
 import { Button } from "@/ui/Button";
 import { Scroll } from "@/ui/Scroll";
 import { WordNumber } from "@/ui/WordNumber";
-import { ARTICLE_FIELDS, LIST_FIELDS, partName, selectorOf, type Target, withSelector } from "./document";
+import {
+  ARTICLE_FIELDS,
+  LIST_FIELDS,
+  partName,
+  selectorOf,
+  type Target,
+  wayOf,
+  withSelector,
+  withWay,
+} from "./document";
 import { PartCard } from "./PartCard";
 import { SectionRows } from "./SectionRows";
 import type { ReaderState } from "./useReader";
@@ -112,6 +121,8 @@ export function Parts({ blog, state }: { blog: string; state: ReaderState }) {
             filled={filled}
             active={active}
             others={active ? state.others : []}
+            way={wayOf(document, own)}
+            onWay={(change) => set((before) => withWay(before, own, change))}
             onActivate={() => state.aim(active ? null : own)}
             onSelector={(selector) => set((before) => withSelector(before, own, selector))}
           />

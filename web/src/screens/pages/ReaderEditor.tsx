@@ -22,6 +22,7 @@ import { Pill } from "@/ui/Pill";
 import { Scroll } from "@/ui/Scroll";
 import { useTell } from "@/ui/Toasts";
 import { Drift } from "./Drift";
+import { KeptPages } from "./KeptPages";
 import { PageView } from "./PageView";
 import { Parts } from "./Parts";
 import { Tallies } from "./Tallies";
@@ -224,6 +225,14 @@ export function ReaderEditor({ blog, reader, given, page }: ReaderEditorProps) {
             </label>
           )}
           {reader && <Tallies tallies={reader.tallies} />}
+          {reader && (
+            <KeptPages
+              blog={blog}
+              reader={reader.key}
+              shown={state.page?.id ?? null}
+              onOpen={(number, as) => state.reopening.mutate({ number, as })}
+            />
+          )}
         </Scroll>
       </div>
     </>

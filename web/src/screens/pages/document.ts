@@ -81,6 +81,24 @@ export function selectorOf(document: ReaderDocument, { page, name }: Target): st
   return field?.ways.find(({ kind }) => kind === "selector")?.selector ?? "";
 }
 
+/** The way with a selector that a field has; none where a part is a selector alone, or is found otherwise. */
+export function wayOf(document: ReaderDocument, { page, name }: Target): Way | null {
+  const field = fieldsOf(document, page).find((one) => one.name === name);
+  return field?.ways.find(({ kind }) => kind === "selector") ?? null;
+}
+
+/** The document with another way of taking what a field's selector finds. */
+export function withWay(document: ReaderDocument, target: Target, change: Partial<Way>): ReaderDocument {
+  const changed = fieldsOf(document, target.page).map((field) =>
+    field.name === target.name
+      ? { ...field, ways: field.ways.map((one) => (one.kind === "selector" ? { ...one, ...change } : one)) }
+      : field,
+  );
+  return target.page === "list"
+    ? { ...document, list_page: { ...document.list_page, fields: changed } }
+    : { ...document, article: { ...document.article, fields: changed } };
+}
+
 /** The document with another selector for a part. An empty one takes a list field out, and leaves an article field to its other ways. */
 export function withSelector(
   document: ReaderDocument,
@@ -101,7 +119,8 @@ export function withSelector(
   const others = (fields[place]?.ways ?? (page === "article" ? BY_BUILD : [])).filter(
     ({ kind }) => kind !== "selector",
   );
-  const ways = selector ? [way(selector), ...others] : others;
+  const before = fields[place]?.ways.find(({ kind }) => kind === "selector");
+  const ways = selector ? [{ ...way(selector), ...before, selector }, ...others] : others;
   const field = { name, ways };
   if (!ways.length) fields.splice(place, place >= 0 ? 1 : 0);
   else if (place >= 0) fields[place] = field;

@@ -5,7 +5,7 @@ import { ProblemError } from "@/api/client";
 import type { ListPage, ReaderDocument } from "@/api/pages";
 import { answering, last, screenAt } from "@/testing/server";
 import "@/testing/render";
-import { newDocument, selectorOf, withSelector } from "./document";
+import { newDocument, selectorOf, wayOf, withSelector, withWay } from "./document";
 import NewReader from "./NewReader";
 import ReaderPage from "./ReaderPage";
 import Readers from "./Readers";
@@ -109,6 +109,19 @@ describe("the document of a reader", () => {
     expect(withSelector(pointed, target, "")).toEqual(DOCUMENT);
   });
 
+  it("keeps how a field is taken when its selector changes", () => {
+    const target = { page: "list", name: "date" } as const;
+    const taken = withWay(DOCUMENT, target, { take: "attribute", attribute: "datetime", pattern: "\\d+" });
+    const moved = wayOf(withSelector(taken, target, "span.d"), target);
+    expect(moved).toEqual({
+      kind: "selector",
+      selector: "span.d",
+      take: "attribute",
+      attribute: "datetime",
+      pattern: "\\d+",
+    });
+  });
+
   it("takes a list's field out with its selector", () => {
     expect(withSelector(DOCUMENT, { page: "list", name: "date" }, "").list_page.fields).toEqual([]);
   });
@@ -145,6 +158,18 @@ describe("a new page reader", () => {
       { url: "https://ridge.example/sky/", name: "Sky", category: "Comets", on: true },
       { url: "https://ridge.example/dome/", name: "Dome", category: "", on: false },
     ]);
+  });
+
+  it("says in a sentence what is taken of a field, and by which pattern", async () => {
+    const { user, calls } = await opened({ [MAKE]: { ...READER } });
+    const date = screen.getByRole("region", { name: "Date" });
+    await user.click(within(date).getByRole("button", { name: "Point" }));
+    expect(date.textContent).toContain("Takes");
+    await user.type(within(date).getByLabelText("Pattern for Date"), "2026");
+    await user.tab();
+    await user.click(screen.getByRole("button", { name: "Save reader" }));
+    const { document } = last(calls, MAKE).body as { document: typeof DOCUMENT };
+    expect(document.list_page.fields[0]?.ways[0]?.pattern).toBe("2026");
   });
 
   it("shows what is wrong with a typed selector, and keeps the one before", async () => {
@@ -208,6 +233,17 @@ describe("a reader whose site has changed", () => {
     await user.click(within(told).getByRole("button", { name: "Take the mend" }));
     expect(last(calls, TAKE)).toBeTruthy();
     expect(await screen.findByText(/The mend is taken/)).toBeTruthy();
+  });
+
+  it("is tried on a page of yesterday", async () => {
+    const kept = [
+      { id: 7, url: PAGE.url, taken_at: "2026-11-24T12:00:00Z", lists: true },
+      { id: 3, url: "https://ridge.example/notes/9", taken_at: "2026-11-23T12:00:00Z", lists: false },
+    ];
+    const { user, calls } = shownReader({}, { "GET /api/blogs/{blog}/readers/{key}/pages": kept });
+    await user.click(await screen.findByRole("button", { name: "/notes/9" }));
+    expect(last(calls, "GET /api/blogs/{blog}/pages/{number}").path.number).toBe(3);
+    expect(screen.getByRole("tab", { name: "Article page" }).getAttribute("aria-selected")).toBe("true");
   });
 
   it("offers a guess as a guess", async () => {

@@ -1,6 +1,7 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import {
+  keptPage,
   listTestQuery,
   marksQuery,
   type OpenedPage,
@@ -51,6 +52,13 @@ export function useReader(blog: string, given: ReaderDocument, listPage: OpenedP
 
   const opening = useMutation({
     mutationFn: ({ url }: { url: string; as: "list" | "article" }) => openPage(blog, url),
+    onSuccess: (opened, { as }) => {
+      setPages((before) => ({ ...before, [as]: opened }));
+      setView(as);
+    },
+  });
+  const reopening = useMutation({
+    mutationFn: ({ number }: { number: number; as: "list" | "article" }) => keptPage(blog, number),
     onSuccess: (opened, { as }) => {
       setPages((before) => ({ ...before, [as]: opened }));
       setView(as);
@@ -118,6 +126,7 @@ export function useReader(blog: string, given: ReaderDocument, listPage: OpenedP
     point,
     pointing,
     opening,
+    reopening,
     testing,
     samples: spread(urls),
     changed: JSON.stringify(document) !== JSON.stringify(given),

@@ -1,0 +1,55 @@
+import type { Way } from "@/api/pages";
+import { WordSelect } from "@/ui/WordSelect";
+import { WordText } from "@/ui/WordText";
+
+const TAKES = [
+  { value: "text", label: "its text" },
+  { value: "html", label: "its HTML" },
+  { value: "attribute", label: "an attribute" },
+] as const;
+
+interface WayLineProps {
+  name: string;
+  way: Way;
+  onChange: (change: Partial<Way>) => void;
+}
+
+/** What is taken of the elements that a selector finds, as a sentence. */
+export function WayLine({ name, way, onChange }: WayLineProps) {
+  return (
+    <p className="mt-1.5 text-xs text-ink2">
+      Takes{" "}
+      <WordSelect
+        label={`What is taken for ${name}`}
+        value={way.take}
+        options={TAKES}
+        onChange={(take) =>
+          onChange({ take, attribute: take === "attribute" ? way.attribute || "content" : "" })
+        }
+      />
+      {way.take === "attribute" && (
+        <>
+          {" "}
+          <WordText
+            label={`Attribute for ${name}`}
+            value={way.attribute}
+            known={[]}
+            placeholder="attribute"
+            longest={60}
+            onChange={(attribute) => onChange({ attribute })}
+          />
+        </>
+      )}
+      , and of it{" "}
+      <WordText
+        label={`Pattern for ${name}`}
+        value={way.pattern}
+        known={[]}
+        placeholder="everything"
+        longest={500}
+        onChange={(pattern) => onChange({ pattern })}
+      />
+      .
+    </p>
+  );
+}
