@@ -18,6 +18,8 @@ from glyptarch_standins.stories import SITES, Site, Story, site_named, stories_u
 
 __all__ = ["World", "make_app"]
 
+# An Atom feed of the simulated world has so many pages.
+_FEED_PAGES = 6
 _PIXEL = bytes.fromhex("47494638396101000100800000000000ffffff21f90401000000002c00000000010001000002024401003b")
 _STYLE = (
     "body{font:16px/1.6 system-ui,sans-serif;max-width:44rem;margin:2rem auto;padding:0 1rem;color:#222;background:#fbfaf7}"
@@ -75,7 +77,10 @@ def _page(title: str, body: str, head: str = "") -> web.Response:
 async def _feed(request: web.Request) -> web.StreamResponse:
     world, site = request.app[_WORLD], _site(request)
     world.requests += 1
-    body = write_feed(site, stories_up_to(site, _moment(request), world.seed), _base(request))
+    page = int(request.query.get("page", "1"))
+    stories = stories_up_to(site, _moment(request), world.seed, count=page * site.in_feed)[(page - 1) * site.in_feed :]
+    older = f"{_topic(site, _base(request))}?page={page + 1}" if page < _FEED_PAGES else ""
+    body = write_feed(site, stories, _base(request), older=older)
     kind = CONTENT_TYPES[site.format]
     fault = FAULTS.get(world.faults.get(site.name, ""))
     if fault:

@@ -147,6 +147,9 @@ def _json(site: Site, stories: Sequence[Story], base: str) -> str:
 _WRITERS = {"rss": _rss, "rdf": _rdf, "atom": _atom, "json": _json}
 
 
-def write_feed(site: Site, stories: Sequence[Story], base: str) -> bytes:
-    """Write stories as the feed of their site."""
-    return _WRITERS[site.format](site, stories, base).encode()
+def write_feed(site: Site, stories: Sequence[Story], base: str, *, older: str = "") -> bytes:
+    """Write stories as the feed of their site. ``older`` is where an Atom feed goes on (RFC 5005, 3)."""
+    text = _WRITERS[site.format](site, stories, base)
+    if older and site.format == "atom":
+        text = text.replace('<link rel="hub"', f'<link rel="next" href="{html.escape(older)}"/><link rel="hub"', 1)
+    return text.encode()

@@ -1,6 +1,7 @@
 """The simulated world over real HTTP: sites, feeds, pages, pictures, and faults that can be switched on."""
 
 import json
+import re
 import urllib.error
 import urllib.parse
 import urllib.request
@@ -62,6 +63,15 @@ class Sites(Served):
     def test_what_is_not_there_is_not_found(self) -> None:
         for path in ("/nowhere/", "/nowhere/feed", "/skywire/notes/x", "/pictures/none.gif"):
             self.assertEqual(self.status(path), 404, path)
+
+    def test_an_atom_feed_goes_on_for_some_pages(self) -> None:
+        url, seen = f"{self.base}/observatory/feed", set[str]()
+        for number in range(1, 7):
+            feed = read_feed(urllib.request.urlopen(url).read(), source="observatory", url=url)  # noqa: S310
+            self.assertEqual(len(seen), (number - 1) * 20)
+            seen |= {item.identity for item in feed.items}
+            self.assertEqual(feed.older, f"{self.base}/observatory/feed?page={number + 1}" if number < 6 else "")
+            url = feed.older
 
     def test_an_unchanged_feed_says_so(self) -> None:
         tag = self.get("/skywire/feed").headers["ETag"]
@@ -129,3 +139,47 @@ class Control(Served):
                         self.get("/meadowlark/feed").read().decode()
                 else:
                     self.assertNotIn(b"<rss", self.get("/meadowlark/feed").read())
+
+
+class Bulletin(Served):
+    """A site without a feed, which moves between two layouts."""
+
+    def text(self, path: str) -> str:
+        return str(self.get(path).read().decode())
+
+    def test_lists_go_on_until_their_last_page_and_every_link_is_there(self) -> None:
+        first = self.text("/bulletin/sky/")
+        self.assertIn('href="/bulletin/sky/?page=2"', first)
+        self.assertNotIn("?page=", self.text("/bulletin/sky/?page=6").replace("page=6", ""))
+        for number in re.findall(r'href="(/bulletin/notes/\d+)"', first):
+            self.assertEqual(self.status(number), 200)
+
+    def test_the_layout_moves_and_the_stories_stay(self) -> None:
+        before = self.text("/bulletin/")
+        self.send(layout="2")
+        after = self.text("/bulletin/")
+        titles = [
+            re.findall(r">([^<>]+)</a></h2>", before),
+            re.findall(r'class="heading" href="[^"]+">([^<>]+)</a>', after),
+        ]
+        self.assertEqual(titles[0], titles[1])
+        self.assertNotIn("<article", after)
+
+    def test_some_articles_have_two_parts_and_some_a_consent_page(self) -> None:
+        pages = {number: self.text(f"/bulletin/notes/{number}") for number in range(400, 440)}
+        self.assertTrue([number for number, text in pages.items() if "?part=2" in text])
+        self.assertTrue([number for number, text in pages.items() if "Before you continue" in text])
+
+    def test_robots_forbid_a_part_and_ask_for_a_pause(self) -> None:
+        robots = self.text("/robots.txt")
+        self.assertIn("Disallow: /bulletin/staff/", robots)
+        self.assertIn("Crawl-delay", robots)
+
+    def test_every_second_product_states_its_price_for_machines(self) -> None:
+        self.assertIn("/shop/goods/1", self.text("/shop/"))
+        stated = ["application/ld+json" in self.text(f"/shop/goods/{number}") for number in range(4)]
+        self.assertEqual(stated, [True, False, True, False])
+
+    def test_unknown_sections_are_not_found(self) -> None:
+        for path in ("/bulletin/nowhere/", "/bulletin/notes/x"):
+            self.assertEqual(self.status(path), 404)
