@@ -54,7 +54,7 @@ class ReadApart(SimpleTestCase):
         begun = time.monotonic()
         for function in (sleeps, takes_memory, dies):
             with self.subTest(function.__name__):
-                self.assertEqual(self.apart._call(function, [(None,)]), [None])
+                self.assertEqual(self.apart.call(function, [(None,)]), [None])
                 self.assertEqual(len(self.apart.read_feed(raw(SOUND)).items), 1)
         self.assertLess(time.monotonic() - begun, 20)
 
