@@ -3,14 +3,17 @@
 from datetime import timedelta
 
 from django.test import Client
+from glyptarch_core.pages.document import ReaderDocument
 from glyptarch_server.blogs.actions import remove_blog
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.campaigns.models import Campaign
 from glyptarch_server.items.models import Item
+from glyptarch_server.pages.actions import make_reader
 from glyptarch_server.posts.models import Post
 from glyptarch_server.runs.actions import begin_run
 from glyptarch_server.runs.deletion import carry_out_deletion, remove_old_blogs
 from glyptarch_server.runs.models import Decision, Run
+from glyptarch_server.sources.actions import add_page_source
 from procrastinate.contrib.django.models import ProcrastinateJob
 
 from tests.server.fixtures import NOW, make_blog, make_campaign, make_source, run
@@ -59,6 +62,8 @@ class Deletion(ApiCase):
         other = make_blog("other", self.owner)
         make_source(other, stories=2)
         run(make_campaign(other))
+        reader = make_reader(self.blog, "Ridge", ReaderDocument(url="https://ridge.example/"), now=NOW)
+        add_page_source(self.blog, reader, "", "Ridge", now=NOW)
         remove_blog(self.blog, now=NOW)
         self.assertEqual(remove_old_blogs(now=NOW + timedelta(days=29)), 0)
         self.assertEqual(remove_old_blogs(now=NOW + timedelta(days=31)), 1)

@@ -21,7 +21,7 @@ class Source(models.Model):
     link = models.CharField(max_length=2000, blank=True)
     format = models.CharField(max_length=40, blank=True)
     # How its pages are read, where it is no feed.
-    reader = models.ForeignKey("pages.Reader", null=True, on_delete=models.PROTECT, related_name="sources")
+    reader = models.ForeignKey("pages.Reader", null=True, on_delete=models.RESTRICT, related_name="sources")
     language = models.CharField(max_length=35, blank=True)
     etag = models.CharField(max_length=500, blank=True)
     last_modified = models.CharField(max_length=100, blank=True)

@@ -20,6 +20,6 @@ class Migration(migrations.Migration):
         migrations.AddField(
             model_name='source',
             name='reader',
-            field=models.ForeignKey(null=True, on_delete=django.db.models.deletion.PROTECT, related_name='sources', to='pages.reader'),
+            field=models.ForeignKey(null=True, on_delete=django.db.models.deletion.RESTRICT, related_name='sources', to='pages.reader'),
         ),
     ]
