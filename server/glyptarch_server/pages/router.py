@@ -1,5 +1,6 @@
 """The API of pages and their readers."""
 
+import re
 from functools import partial
 from http import HTTPStatus
 from typing import TYPE_CHECKING, Annotated, Any
@@ -57,6 +58,7 @@ router = Router(tags=["pages"])
 
 _SAMPLE_TITLES = 6
 _ASSET_SALT = "glyptarch.pages.asset"
+_PLACE_OF_ASSET = re.compile(r"/asset-(\d{1,6})-")
 _ASSET_AGE = 24 * 60 * 60
 _PICTURES = ("image/png", "image/jpeg", "image/gif", "image/webp", "image/avif")
 # Nothing runs in the frame, and nothing is loaded into it but what we serve (CSP 3; HTML 4.8.5, sandbox).
@@ -110,9 +112,12 @@ def get_frame(request: HttpRequest, blog: str, number: RowNumber) -> HttpRespons
         text, addresses = wiring.apart().ask(frame_of, queries.raw_of(snapshot))
     except ParseError as error:
         raise Invalid(str(error)) from error
-    # From the last on, so that no number is taken for the beginning of a longer one.
-    for place in range(len(addresses) - 1, -1, -1):
-        text = text.replace(f"/asset-{place}-", _asset(blog, number, addresses[place]))
+
+    def own(match: re.Match[str]) -> str:
+        place = int(match[1])
+        return _asset(blog, number, addresses[place]) if place < len(addresses) else ""
+
+    text = _PLACE_OF_ASSET.sub(own, text)
     return HttpResponse(
         text,
         content_type="text/html; charset=utf-8",
