@@ -1,12 +1,6 @@
 import clsx from "clsx";
 import { type KeyboardEvent, type MouseEvent, useCallback, useRef, useState } from "react";
-
-export interface MarkGroup {
-  name: string;
-  places: readonly number[];
-  /** The one that is pointed at now stands out. */
-  active: boolean;
-}
+import { boxOf, type MarkGroup, Marks } from "./Marks";
 
 interface PageFrameProps {
   address: string;
@@ -17,22 +11,9 @@ interface PageFrameProps {
   onPoint: (place: number) => void;
 }
 
-interface Box {
-  left: number;
-  top: number;
-  width: number;
-  height: number;
-}
-
 const PLACE = "data-place";
-const MOST_MARKS = 400;
 /** In pixels: a page longer than this scrolls no further here. */
 const TALLEST = 20_000;
-
-function boxOf(element: Element): Box {
-  const { left, top, width, height } = element.getBoundingClientRect();
-  return { left, top, width, height };
-}
 
 function placeOf(element: Element | null): number | null {
   const value = element?.closest(`[${PLACE}]`)?.getAttribute(PLACE);
@@ -120,35 +101,7 @@ export function PageFrame({ address, label, groups, pointing, onPoint }: PageFra
         }}
         onKeyDown={pointing ? step : undefined}
       >
-        {groups.flatMap((group) =>
-          group.places.slice(0, MOST_MARKS).map((place, number) => {
-            const element = find(place);
-            if (!element) return null;
-            const box = boxOf(element);
-            if (!box.width || !box.height) return null;
-            return (
-              <span
-                key={`${group.name}-${place}`}
-                className={clsx(
-                  "pointer-events-none absolute border-2",
-                  group.active ? "border-[#0b6b5f] bg-[#0b6b5f]/10" : "border-dashed border-[#43539e]/70",
-                )}
-                style={{ left: box.left - 3, top: box.top - 2, width: box.width + 6, height: box.height + 4 }}
-              >
-                {number === 0 && (
-                  <span
-                    className={clsx(
-                      "absolute -top-[18px] right-[-2px] rounded-t px-1.5 font-sans text-[10.5px] font-semibold whitespace-nowrap text-white",
-                      group.active ? "bg-[#0b6b5f]" : "bg-[#43539e]",
-                    )}
-                  >
-                    {group.name}
-                  </span>
-                )}
-              </span>
-            );
-          }),
-        )}
+        <Marks groups={groups} find={find} ready={ready} />
         {pointing && current && (
           <span
             className="pointer-events-none absolute border-2 border-[#c98a1b] bg-[#c98a1b]/15"

@@ -5,7 +5,8 @@ import { Loading } from "@/components/Loading";
 import { moment, plural } from "@/lib/format";
 import { Scroll } from "@/ui/Scroll";
 import { ARTICLE_FIELDS, LIST_FIELDS, partName, selectorOf } from "./document";
-import { type MarkGroup, PageFrame } from "./PageFrame";
+import type { MarkGroup } from "./Marks";
+import { PageFrame } from "./PageFrame";
 import { TestTable } from "./TestTable";
 import type { ReaderState, View } from "./useReader";
 
