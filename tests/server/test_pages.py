@@ -237,7 +237,11 @@ class PageReaders(ApiCase):
         reader = Reader.objects.get()
         self.assertIn("list.link", [one["part"] for one in reader.drift])
         shown = self.ask("GET", f"/sources/{source.key}")["source"]
-        self.assertTrue(shown["in_doubt"])
+        self.assertEqual(
+            (shown["in_doubt"], shown["health"], shown["health_data"]), (True, "changed", {"layout": True})
+        )
+        held = run(make_campaign(self.blog, "In doubt", sources=(source.key,)), self.site)
+        self.assertEqual(set(held.verdicts), {"hold"})
         found = self.ask("GET", f"/readers/{reader.key}/mend")
         self.assertTrue(found["sure"])
         self.assertEqual(found["found"], found["known"])
