@@ -1,6 +1,7 @@
 """Pages: lists, selectors, main text, fields, odd pages, frames and mends, on the invented sites that are tuned on."""
 
 import gzip
+import time
 import unittest
 
 from glyptarch_core.errors import ParseError, SelectorError
@@ -271,6 +272,22 @@ class Hostile(unittest.TestCase):
         given = page("<picture><source srcset=/a.webp><img src=/a.png></picture><embed src=/e><p>After</p>")
         self.assertEqual(given.body.find(".//img").getparent().tag, "picture")
         self.assertEqual(given.body.find(".//p").getparent().tag, "body")
+
+    def test_slips_in_the_names_of_elements_give_no_selector_that_cannot_be_read(self) -> None:
+        rows = "".join(f"<a<b class=t><a href='/{n}'>A title number {n} here</a></a<b>" for n in range(4))
+        for given in (page(f"<div>{rows}</div>"), page(rows.replace("<a<b", "<p=").replace("</a<b>", "</p=>"))):
+            for one in propose_lists(given):
+                self.assertTrue(read_list(given, one.settings).entries)
+
+    def test_a_style_sheet_that_opens_without_end_costs_no_time_of_its_square(self) -> None:
+        for piece in ("url(", "/*", "image-set(", "@import", "src:", "\\69", "/* url("):
+            begun = time.perf_counter()
+            self.assertNotIn("url(", safe_css(piece * (500_000 // len(piece)), str, str).replace('url("', ""))
+            self.assertLess(time.perf_counter() - begun, 5, piece)
+
+    def test_a_tag_with_thousands_of_attributes_is_read_without_them(self) -> None:
+        attributes = " ".join(f"a{n}='x'" for n in range(20_000))
+        self.assertEqual(len(page(f"<p {attributes}>x</p>").body.find(".//p").attrib), 0)
 
     def test_entities_are_not_expanded(self) -> None:
         bomb = '<!DOCTYPE x [<!ENTITY a "aaaaaaaaaa"><!ENTITY b "&a;&a;&a;&a;&a;&a;&a;&a;&a;&a;">]><p>&b;</p>'

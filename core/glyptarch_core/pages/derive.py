@@ -13,7 +13,7 @@ from weakref import WeakKeyDictionary
 
 from lxml.html import HtmlElement
 
-from glyptarch_core.pages.lasting import NAMING_ATTRIBUTES, classes_of, tokens_of
+from glyptarch_core.pages.lasting import NAMING_ATTRIBUTES, classes_of, is_ordinary, tokens_of
 from glyptarch_core.pages.page import Page
 
 __all__ = ["Derived", "derive"]
@@ -304,7 +304,7 @@ def _by_place(
 ) -> Iterator[_Candidate]:
     """Give selectors that count among neighbours: the last resort, they break with any move."""
     places = {index.nth[example] for example in examples}
-    steps = [level[0] for level in islice(_levels(examples), _LEVELS) if len({index.nth[one] for one in level}) == 1]
+    steps = [level[0] for level in islice(_levels(examples), _LEVELS) if _same_place(index, level)]
     for token, cost in last[:3]:
         if len(places) == 1:
             place = next(iter(places))
@@ -319,6 +319,10 @@ def _by_place(
                     yield total + _CHILD_COST, f"{upper} > {numbered}", find
         for distance, step in enumerate(steps):
             yield from _below_numbered(index, step, token, cost + distance, uppers)
+
+
+def _same_place(index: _Index, level: Sequence[HtmlElement]) -> bool:
+    return is_ordinary(str(level[0].tag)) and len({index.nth[one] for one in level}) == 1
 
 
 def _numbered(index: _Index, token: str, place: int, *, upper: str = "", direct: bool = False) -> set[HtmlElement]:

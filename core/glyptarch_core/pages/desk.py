@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
+from functools import partial
 
 from lxml.html import HtmlElement
 
@@ -12,7 +13,7 @@ from glyptarch_core.pages.article import extract
 from glyptarch_core.pages.derive import derive
 from glyptarch_core.pages.document import ArticlePage, ListPage, ReaderDocument, Section, WayKind
 from glyptarch_core.pages.drift import Known, Mend, mend_article, mend_list
-from glyptarch_core.pages.frame import framed
+from glyptarch_core.pages.frame import framed, safe_css
 from glyptarch_core.pages.kinds import PageKind, kind_of_page
 from glyptarch_core.pages.page import Page, load_page, text_in
 from glyptarch_core.pages.propose import ListProposal, propose_lists, sections_of
@@ -20,6 +21,7 @@ from glyptarch_core.pages.reading import ArticleRead, Entry, ListRead, item_of, 
 from glyptarch_core.pages.selector import compile_selector
 from glyptarch_core.pages.sitemap import is_sitemap, read_sitemap
 from glyptarch_core.readers.discover import FeedLink, discover_feeds
+from glyptarch_core.readers.model import resolve
 from glyptarch_core.text import plain_text
 
 __all__ = [
@@ -30,6 +32,7 @@ __all__ = [
     "RawPage",
     "article_item",
     "article_of",
+    "css_of",
     "frame_of",
     "list_of",
     "look_at",
@@ -89,6 +92,16 @@ def frame_of(raw: RawPage) -> tuple[str, tuple[str, ...]]:
         return f"/asset-{addresses.setdefault(address, len(addresses))}-"
 
     return framed(raw.load(), served), tuple(addresses)
+
+
+def css_of(css: str, url: str) -> tuple[str, tuple[str, ...]]:
+    """Give a style sheet for the frame, and the addresses in it, as :func:`frame_of` does."""
+    addresses: dict[str, int] = {}
+
+    def served(address: str) -> str:
+        return f"/asset-{addresses.setdefault(address, len(addresses))}-"
+
+    return safe_css(css, partial(resolve, url), served), tuple(addresses)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -6,7 +6,7 @@ from functools import lru_cache
 
 from lxml.html import HtmlElement
 
-__all__ = ["NAMING_ATTRIBUTES", "Token", "classes_of", "is_made_up", "tokens_of"]
+__all__ = ["NAMING_ATTRIBUTES", "Token", "classes_of", "is_made_up", "is_ordinary", "tokens_of"]
 
 Token = tuple[str, float]
 """A piece of CSS that stands for an element, and its cost: the less, the longer it will hold."""
@@ -27,6 +27,7 @@ _UTILITY = re.compile(
     r"|uppercase|italic|underline|antialiased|group|active|first|last|odd|even|selected|current)$"
 )
 _POST_NUMBER = re.compile(r"\d{2,}")
+_TAG = re.compile(r"[a-z][a-z0-9-]*\Z")
 _NAME = re.compile(r"-?[A-Za-z_][\w-]*\Z")
 _LONGEST_NAME = 60
 _LONGEST_ATTRIBUTE = 40
@@ -85,9 +86,17 @@ def _class_cost(name: str) -> float:
     return 6.0 if _UTILITY.search(name) else 1.2
 
 
+def is_ordinary(tag: str) -> bool:
+    """Tell whether the name of an element can stand in a selector as it is."""
+    return bool(_TAG.match(tag))
+
+
 def tokens_of(element: HtmlElement) -> Iterator[Token]:
     """Give what stands for one element, each with its cost: id, classes, attributes that name a part, the bare tag."""
     tag = str(element.tag)
+    if not is_ordinary(tag):
+        # A slip of the pen such as “<a<b>” makes a name that no selector can speak of.
+        return
     bare = _TAGS.get(tag, _OTHER_TAG)
     name = element.get("id") or ""
     if _NAME.match(name) and len(name) <= _LONGEST_NAME and not is_made_up(name) and not _POST_NUMBER.search(name):

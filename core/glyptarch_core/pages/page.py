@@ -76,11 +76,16 @@ class Page:
 _VOID = re.compile(r"<(source|embed|track|wbr)\b([^<>]{0,2000}?)/?>", re.IGNORECASE)
 
 
+# The parser holds each attribute of an element against all before it.
+_LONG_TAG = re.compile(r"(<[\w:.-]{1,100})\s[^<>]{50000,}(?=>)")
+
+
 def load_page(body: bytes, *, url: str, content_type: str = "") -> Page:
     """Parse a page (HTML). Raises ParseError for what is none, or is too large to be looked at in decent time."""
     if len(body) > _LARGEST:
         raise ParseError("too_large", f"The page is larger than {_LARGEST >> 20} MB, the most that is looked at.")
-    text = _VOID.sub(r"<\1\2></\1>", clean_text(decode(body, content_type).text))
+    text = _LONG_TAG.sub(r"\1", clean_text(decode(body, content_type).text))
+    text = _VOID.sub(r"<\1\2></\1>", text)
     if not text.strip():
         raise ParseError("empty", "The page is empty.")
     parser = lxml_html.HTMLParser(encoding="utf-8", huge_tree=False, no_network=True, remove_pis=True)

@@ -1,6 +1,7 @@
 """The API of pages and their readers."""
 
 import re
+from collections.abc import Sequence
 from functools import partial
 from http import HTTPStatus
 from typing import TYPE_CHECKING, Annotated, Any
@@ -9,11 +10,9 @@ import yaml
 from django.core import signing
 from django.http import HttpRequest, HttpResponse
 from glyptarch_core.errors import ParseError
-from glyptarch_core.pages.desk import Looked, frame_of, list_of, marks_of, point
+from glyptarch_core.pages.desk import Looked, css_of, frame_of, list_of, marks_of, point
 from glyptarch_core.pages.document import ReaderDocument
-from glyptarch_core.pages.frame import safe_css
 from glyptarch_core.pages.reading import ArticleRead, ListRead
-from glyptarch_core.readers.model import resolve
 from ninja import Query, Router
 
 from glyptarch_server import wiring
@@ -113,13 +112,8 @@ def get_frame(request: HttpRequest, blog: str, number: RowNumber) -> HttpRespons
     except ParseError as error:
         raise Invalid(str(error)) from error
 
-    def own(match: re.Match[str]) -> str:
-        place = int(match[1])
-        return _asset(blog, number, addresses[place]) if place < len(addresses) else ""
-
-    text = _PLACE_OF_ASSET.sub(own, text)
     return HttpResponse(
-        text,
+        _with_assets(text, addresses, blog, number),
         content_type="text/html; charset=utf-8",
         headers={
             "Content-Security-Policy": _FRAME_POLICY,
@@ -128,6 +122,16 @@ def get_frame(request: HttpRequest, blog: str, number: RowNumber) -> HttpRespons
             "X-Content-Type-Options": "nosniff",
         },
     )
+
+
+def _with_assets(text: str, addresses: Sequence[str], blog: str, number: int) -> str:
+    """Put the addresses of ours where a page or style sheet has the number of one of its own."""
+
+    def own(match: re.Match[str]) -> str:
+        place = int(match[1])
+        return _asset(blog, number, addresses[place]) if place < len(addresses) else ""
+
+    return _PLACE_OF_ASSET.sub(own, text)
 
 
 def _asset(blog: str, number: int, address: str) -> str:
@@ -155,11 +159,11 @@ def get_asset(
         return HttpResponse(status=HTTPStatus.NO_CONTENT, headers=headers)
     if kind in _PICTURES:
         return HttpResponse(answer.body, content_type=kind, headers=headers)
-    css = safe_css(
-        answer.body.decode("utf-8", "replace"),
-        lambda one: resolve(answer.url, one),
-        lambda one: _asset(blog, number, one),
-    )
+    try:
+        css, addresses = wiring.apart().ask(css_of, answer.body.decode("utf-8", "replace"), answer.url)
+    except ParseError:
+        return HttpResponse(status=HTTPStatus.NO_CONTENT, headers=headers)
+    css = _with_assets(css, addresses, blog, number)
     return HttpResponse(css, content_type="text/css; charset=utf-8", headers=headers)
 
 
