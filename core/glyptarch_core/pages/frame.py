@@ -34,7 +34,7 @@ _KEPT_ATTRIBUTES = frozenset(
 _FORMS = frozenset({"form", "input", "button", "select", "textarea", "fieldset", "label", "option", "datalist"})
 # All lengths are bounded: what is opened again and again and never closed would be searched for its end each time.
 # One that does not end so is taken out as well.
-_URL = re.compile(r"url\((?:\s{0,20}[\"']?([^)'\"]{0,600})[\"']?\s{0,20}\))?", re.IGNORECASE)
+_URL = re.compile(r"url\((?:\s{0,20}[\"']?([^()'\"]{0,600})[\"']?\s{0,20}\))?", re.IGNORECASE)
 _IMPORT = re.compile(r"@import[^;]*;?", re.IGNORECASE)
 _ESCAPE = re.compile(r"\\(?:([0-9a-f]{1,6})\s?|(.))", re.IGNORECASE | re.DOTALL)
 _IMAGE_SET = re.compile(r"(?:-webkit-)?image-set\([^)]{0,2000}\)|src\s*:[^;}]*", re.IGNORECASE)
