@@ -1,4 +1,4 @@
-"""Feeds of our own, spoiled at random, through the readers and every stage: nothing may be raised that nobody expects."""
+"""Feeds and pages of our own, spoiled at random, through the readers and every stage: nothing may be raised that nobody expects."""
 
 import json
 import os
@@ -11,11 +11,16 @@ from datetime import UTC, datetime
 from glyptarch_core.campaign import load_document
 from glyptarch_core.errors import ParseError
 from glyptarch_core.item import Captured, SourceCard, features_of
+from glyptarch_core.pages.desk import RawPage, article_item, article_of, frame_of, list_of, look_at, point
+from glyptarch_core.pages.document import ArticlePage, ListPage
+from glyptarch_core.pages.reading import ArticleRead
 from glyptarch_core.pipeline import decide
 from glyptarch_core.readers import Feed, discover_feeds, page_picture, read_feed
 from glyptarch_core.testing import FakeMemory
 from glyptarch_standins.feeds import write_feed
 from glyptarch_standins.stories import SITES, stories_up_to
+
+from benchmarks.made_sites import made_sites
 
 __all__ = ["main"]
 
@@ -137,6 +142,38 @@ def _batch(number: int) -> Counter[str]:
     return counts
 
 
+def _page_seeds() -> list[bytes]:
+    sites = made_sites(kept=False)
+    lists = [site.list_html.encode() for site in sites]
+    return lists + [site.pages[site.articles[0].slug].encode() for site in sites]
+
+
+def _page_batch(number: int) -> Counter[str]:
+    """Read spoiled pages in every way that the desk and a reading do."""
+    rng = random.Random(number)  # noqa: S311 - not for secrets
+    seeds, counts = _page_seeds(), Counter[str]()
+    for _ in range(_BATCH // 10):
+        raw = RawPage(body=_spoiled(rng.choice(seeds), rng), url=f"{_BASE}/", content_type=rng.choice(_TYPES))
+        counts["pages"] += 1
+        begun = time.process_time()
+        try:
+            proposed = look_at(raw).lists
+            frame_of(raw)
+            point(raw, [rng.randrange(60)], [], only=rng.random() < 0.5)
+            list_of(raw, proposed[0].settings if proposed else ListPage(link="a"))
+            read = article_of(raw, ArticlePage(), _NOW)
+            if isinstance(read, ArticleRead):
+                made = article_item(read, "club", None, "", ())
+                _fits_the_database(Feed(format="", title="", link="", language="", items=(made.item,), warnings=()))
+        except ParseError:
+            counts["refused as no page"] += 1
+        except Exception as error:  # noqa: BLE001 - what is looked for
+            counts[f"! {type(error).__name__}: {str(error)[:80]}"] += 1
+        if time.process_time() - begun > _SLOW:
+            counts[f"! a page took longer than {_SLOW} s"] += 1
+    return counts
+
+
 def main() -> bool:
     """Print what came of it; True when nothing was raised but ``ParseError`` and no input took a second of the processor."""
     counts: Counter[str] = Counter()
@@ -145,5 +182,7 @@ def main() -> bool:
             counts += one
             if done % 10 == 0:
                 print(f"  {done * _BATCH:,} inputs read", flush=True)
-    print("spoiled feeds:", json.dumps(dict(counts.most_common()), indent=1, ensure_ascii=False))
+        for one in pool.map(_page_batch, range(-(-_INPUTS // _BATCH))):
+            counts += one
+    print("spoiled feeds and pages:", json.dumps(dict(counts.most_common()), indent=1, ensure_ascii=False))
     return not any(name.startswith("!") for name in counts)

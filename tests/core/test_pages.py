@@ -282,6 +282,15 @@ class Hostile(unittest.TestCase):
         for piece in ("url(", "/*", "image-set(", "@import", "src:", "\\69", "/* url("):
             self.assertNotIn("url(", safe_css(piece * (500_000 // len(piece)), str, str).replace('url("', ""))
 
+    def test_odd_names_of_attributes_and_forbidden_signs_are_read(self) -> None:
+        given = page(
+            "<p {...props} {}href='{x}' title='a&#11;b'>t&#0;&#xD800;</p><script type=application/ld+json>{\"a\":1}</script>"
+        )
+        shown = framed(given, str)
+        self.assertIn("t</p>", shown)
+        self.assertEqual(given.root.find(".//script").text, '{"a":1}')
+        self.assertEqual(derive(given, list(given.body.iter("p")))[0].selector, "p")
+
     def test_a_tag_with_thousands_of_attributes_is_read_without_them(self) -> None:
         attributes = " ".join(f"a{n}='x'" for n in range(20_000))
         self.assertEqual(len(page(f"<p {attributes}>x</p>").body.find(".//p").attrib), 0)

@@ -7,6 +7,7 @@ from glyptarch_core.item import Features, Item, features_of
 from glyptarch_core.pages.article import extract
 from glyptarch_core.pages.desk import RawPage
 from glyptarch_core.pages.kinds import PageKind, kind_of_page
+from glyptarch_core.readers.fitting import fit_item
 from glyptarch_core.readers.model import pictures_in, unique_media
 from glyptarch_core.text import count_words, plain_text
 
@@ -37,5 +38,5 @@ def complete(raw: RawPage, item: Item, more: int) -> Completed:
     # A feed that gives two lines gives them as its text; beside the whole text they are the summary.
     summary = item.summary or item.body
     media = unique_media((*item.media, *pictures_in(article.html)))
-    made = replace(item, body=article.html, summary=summary, media=media, page="taken")
+    made, _ = fit_item(replace(item, body=article.html, summary=summary, media=media, page="taken"), 1)
     return Completed(item=made, features=features_of(made))

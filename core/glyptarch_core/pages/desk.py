@@ -21,6 +21,7 @@ from glyptarch_core.pages.reading import ArticleRead, Entry, ListRead, item_of, 
 from glyptarch_core.pages.selector import compile_selector
 from glyptarch_core.pages.sitemap import is_sitemap, read_sitemap
 from glyptarch_core.readers.discover import FeedLink, discover_feeds
+from glyptarch_core.readers.fitting import fit_item
 from glyptarch_core.readers.model import resolve
 from glyptarch_core.text import plain_text
 
@@ -201,7 +202,7 @@ def article_item(
     read: ArticleRead, source: str, entry: Entry | None, category: str, parts: Sequence[str]
 ) -> ArticleItem:
     """Give the item that an article makes, with what the stages need of it."""
-    item = item_of(read, source=source, entry=entry, category=category, parts=parts)
+    item, _ = fit_item(item_of(read, source=source, entry=entry, category=category, parts=parts), 1)
     return ArticleItem(item=item, features=features_of(item), read=read)
 
 

@@ -14,6 +14,7 @@ from glyptarch_core.readers.decode import decode
 from glyptarch_core.readers.html import base_of
 from glyptarch_core.readers.model import resolve
 from glyptarch_core.text import clean_text
+from glyptarch_core.text.markup import well_formed_references
 
 __all__ = ["MOST_ELEMENTS", "Page", "length_of", "load_page", "text_in", "without_spaces"]
 
@@ -80,11 +81,22 @@ _VOID = re.compile(r"<(source|embed|track|wbr)\b([^<>]{0,2000}?)/?>", re.IGNOREC
 _LONG_TAG = re.compile(r"(<[\w:.-]{1,100})\s[^<>]{50000,}(?=>)")
 
 
+_TAG = re.compile(r"<[a-zA-Z][^<>]*")
+
+
+def _without_braces(tag: re.Match[str]) -> str:
+    """Write a brace as a reference: the name of an attribute that begins with one would be read as a namespace."""
+    return tag[0].replace("{", "&#123;")
+
+
 def load_page(body: bytes, *, url: str, content_type: str = "") -> Page:
     """Parse a page (HTML). Raises ParseError for what is none, or is too large to be looked at in decent time."""
     if len(body) > _LARGEST:
         raise ParseError("too_large", f"The page is larger than {_LARGEST >> 20} MB, the most that is looked at.")
-    text = _LONG_TAG.sub(r"\1", clean_text(decode(body, content_type).text))
+    text = well_formed_references(clean_text(decode(body, content_type).text))
+    if "{" in text:
+        text = _TAG.sub(_without_braces, text)
+    text = _LONG_TAG.sub(r"\1", text)
     text = _VOID.sub(r"<\1\2></\1>", text)
     if not text.strip():
         raise ParseError("empty", "The page is empty.")
