@@ -189,6 +189,21 @@ class Articles(unittest.TestCase):
         )
         self.assertEqual(read.fields["author"], "Sefa Lindqvale")
 
+    def test_articles_and_lists_in_scripts_without_spaces_are_found(self) -> None:
+        for title, sentence in (
+            ("คืนนี้ฟ้าใสมองเห็นดาวหางได้ชัดเจน", "ท้องฟ้าเหนือหุบเขาแจ่มใสตลอดทั้งคืนและมีผู้คนมากมายมาชม"),
+            ("今晚山谷上空可以看见彗星", "整个晚上山谷上空都很晴朗，许多人来看星星。"),
+            ("आज रात घाटी के ऊपर धूमकेतु दिखेगा", "पूरी रात घाटी के ऊपर आकाश साफ़ था और बहुत लोग आए।"),
+        ):
+            body = f"<h1>{title}</h1>" + f"<p>{sentence * 3}</p>" * 4
+            given = page(f"<nav><a href='/a'>A</a></nav><article>{body}</article><footer><p>x</p></footer>")
+            read = read_article(given, ReaderDocument().article)
+            self.assertEqual((read.fields["title"], read.kind.value, dict(read.odd)), (title, "article", {}))
+            self.assertEqual(plain_text(read.fields["text"]).count(sentence), 12)
+            rows = "".join(f"<li><a href='/n/{n}'>{title}{n}</a></li>" for n in range(5))
+            listed = page(f"<nav><a href='/a'>A</a><a href='/b'>B</a></nav><ul>{rows}</ul>")
+            self.assertEqual(len(read_list(listed, propose_lists(listed)[0].settings).entries), 5)
+
     def test_what_is_to_be_removed_is_not_in_the_text(self) -> None:
         html = f"<article><h1>T</h1>{'<p>A sentence that says something of the night sky.</p>' * 5}<p class='promo9'>Buy this.</p></article>"
         document = ReaderDocument.model_validate({"article": {"remove": [".promo9"]}})

@@ -23,7 +23,7 @@ from glyptarch_core.pages.sitemap import is_sitemap, read_sitemap
 from glyptarch_core.readers.discover import FeedLink, discover_feeds
 from glyptarch_core.readers.fitting import fit_item
 from glyptarch_core.readers.model import resolve
-from glyptarch_core.text import plain_text
+from glyptarch_core.text import count_words, plain_text
 
 __all__ = [
     "ArticleItem",
@@ -81,7 +81,7 @@ def look_at(raw: RawPage) -> Looked:
         lists=tuple(propose_lists(page)),
         sections=sections_of(page),
         feeds=discover_feeds(raw.body, raw.url),
-        words=len(text.split()),
+        words=count_words(text),
     )
 
 

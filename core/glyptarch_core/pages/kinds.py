@@ -4,6 +4,7 @@ import re
 from enum import StrEnum
 
 from glyptarch_core.pages.page import Page, length_of, text_in
+from glyptarch_core.text import count_words
 
 __all__ = ["PageKind", "kind_of_page"]
 
@@ -56,7 +57,7 @@ _SCRIPTS = 3
 
 def kind_of_page(page: Page, *, text: str, free: str = "") -> PageKind:
     """Tell what a page is. ``text`` is what was taken for its main text, ``free`` what it states (schema.org)."""
-    taken = len(text.split())
+    taken = count_words(text)
     whole = text_in(page.body)
     signs = (
         (PageKind.ERROR, taken < _SHORT_PAGE and bool(_ERROR_TITLE.search(_titles(page)))),

@@ -143,13 +143,13 @@ def text_in(element: HtmlElement) -> str:
     return " ".join(" ".join(_pieces(element)).split())
 
 
-_FIRST_WITHOUT_SPACES = 0x2E80
-"""Scripts from here on (Unicode: CJK radicals) set no spaces between words."""
+# Thai and Lao, Burmese, Khmer, and what stands from the radicals of Chinese on.
+_SPACELESS = re.compile("[\u0e00-\u0eff\u1000-\u109f\u1780-\u17ff\u2e80-\U0010ffff]")
 
 
 def without_spaces(text: str) -> int:
     """Give how many signs of a text belong to scripts that set no spaces between words."""
-    return 0 if text.isascii() else sum(ord(sign) >= _FIRST_WITHOUT_SPACES for sign in text)
+    return 0 if text.isascii() else len(_SPACELESS.findall(text))
 
 
 def length_of(text: str) -> int:

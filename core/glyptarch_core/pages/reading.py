@@ -18,7 +18,7 @@ from glyptarch_core.pages.page import Page, text_in
 from glyptarch_core.pages.selector import compile_selector
 from glyptarch_core.pages.structured import stated_by
 from glyptarch_core.readers.model import pictures_in, stated, unique_media
-from glyptarch_core.text import absolute, canonical_link, plain_text, sanitise
+from glyptarch_core.text import absolute, canonical_link, count_words, plain_text, sanitise
 
 __all__ = ["ArticleRead", "Entry", "ListRead", "item_of", "read_article", "read_list"]
 
@@ -161,7 +161,7 @@ class ArticleRead:
     @property
     def words(self) -> int:
         """Words of the text."""
-        return len(plain_text(self.fields.get("text", "")).split())
+        return count_words(plain_text(self.fields.get("text", "")))
 
 
 def _found(article: Article, name: str) -> str:
@@ -243,7 +243,7 @@ _FEW_WORDS = 40
 
 def _odd(text: str, date: datetime | None, now: datetime | None) -> dict[str, str]:
     odd: dict[str, str] = {}
-    if text and len(text.split()) < _FEW_WORDS:
+    if text and count_words(text) < _FEW_WORDS:
         odd["text"] = "short"
     if date is not None and now is not None and date > now:
         odd["date"] = "future"
