@@ -13,7 +13,7 @@ from glyptarch_core.readers import read_feed
 from glyptarch_server.common.seal import unseal
 from glyptarch_server.items.actions import keep_answer, read_and_capture
 from glyptarch_server.items.models import Item
-from glyptarch_server.sources.actions import SourceAnswer
+from glyptarch_server.sources.gathering import SourceAnswer
 from glyptarch_server.sources.models import Source
 from glyptarch_server.websub.actions import care, verified
 from glyptarch_server.websub.models import Subscription

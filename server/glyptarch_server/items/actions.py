@@ -16,20 +16,13 @@ from glyptarch_core.readers import Feed, ReadWarning
 from glyptarch_server import wiring
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.common.problems import Invalid
-from glyptarch_server.items.features import set_features
+from glyptarch_server.items.features import FEATURE_FIELDS, set_features
 from glyptarch_server.items.models import Item, Sample
 from glyptarch_server.items.page_pictures import look_up_pages
 from glyptarch_server.items.queries import as_captured, judge
 from glyptarch_server.items.single_page import read_page
-from glyptarch_server.sources.actions import (
-    SourceAnswer,
-    add_source,
-    keep_health,
-    log_reading,
-    log_unchanged,
-    read_sources,
-    source_by_hand,
-)
+from glyptarch_server.sources.actions import add_source, keep_health, log_reading, log_unchanged, source_by_hand
+from glyptarch_server.sources.gathering import SourceAnswer, read_sources
 from glyptarch_server.sources.models import Reading, Source
 from glyptarch_server.wiring import NO_FEATURES, Clock, Fetched, FetchError, FetchPortal, FetchRequest, RawFeed
 
@@ -66,14 +59,8 @@ _CHANGEABLE = [
     "credit",
     "facts",
     "raw",
-    "text",
-    "summary_text",
-    "folded",
-    "fingerprint",
-    "words",
-    "link_key",
-    "title_key",
-    "features_version",
+    # The identity, by which it is found, stays.
+    *(name for name in FEATURE_FIELDS if name != "identity_key"),
     "content_hash",
     "changed_at",
 ]
@@ -110,19 +97,6 @@ def _row(source: Source, item: CoreItem, features: Features, now: datetime) -> I
     )
     set_features(row, features)
     return row
-
-
-_FEATURES = [
-    "text",
-    "summary_text",
-    "folded",
-    "fingerprint",
-    "words",
-    "identity_key",
-    "link_key",
-    "title_key",
-    "features_version",
-]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -233,7 +207,7 @@ def refresh_features(*, most: int) -> list[Item]:
     rows = list(stale[:most])
     for row, captured in zip(rows, as_captured(rows), strict=True):
         set_features(row, captured.features)
-    Item.objects.bulk_update(rows, _FEATURES, batch_size=200)
+    Item.objects.bulk_update(rows, FEATURE_FIELDS, batch_size=200)
     return rows
 
 

@@ -4,7 +4,20 @@ from glyptarch_core.item import FEATURES_VERSION, Features
 
 from glyptarch_server.items.models import Item
 
-__all__ = ["set_features"]
+__all__ = ["FEATURE_FIELDS", "set_features"]
+
+FEATURE_FIELDS = (
+    "text",
+    "summary_text",
+    "folded",
+    "fingerprint",
+    "words",
+    "identity_key",
+    "link_key",
+    "title_key",
+    "features_version",
+)
+"""The fields of a row that :func:`set_features` writes."""
 
 
 def set_features(row: Item, features: Features) -> None:

@@ -10,7 +10,7 @@ from glyptarch_core.pages.completing import complete
 from glyptarch_core.pages.desk import RawPage
 
 from glyptarch_server import wiring
-from glyptarch_server.items.features import set_features
+from glyptarch_server.items.features import FEATURE_FIELDS, set_features
 from glyptarch_server.items.models import Item
 from glyptarch_server.items.queries import as_captured
 from glyptarch_server.pages.fetching import fetch_pages
@@ -66,21 +66,7 @@ def _pictured(pages: Sequence[tuple[Item, Fetched]]) -> set[Item]:
     return found
 
 
-_COMPLETED = [
-    "body",
-    "summary",
-    "media",
-    "page",
-    "text",
-    "summary_text",
-    "folded",
-    "fingerprint",
-    "words",
-    "identity_key",
-    "link_key",
-    "title_key",
-    "features_version",
-]
+_COMPLETED = ("body", "summary", "media", "page", *FEATURE_FIELDS)
 
 
 def _completed(source: Source, pages: Sequence[tuple[Item, Fetched]]) -> set[Item]:

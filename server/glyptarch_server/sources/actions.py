@@ -1,11 +1,8 @@
 """Adding, removing and reading sources."""
 
-import time
-from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
-from dataclasses import asdict, dataclass, replace
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import asdict
 from datetime import datetime, timedelta
-from http import HTTPStatus
-from typing import TypeAlias
 
 from django.db import IntegrityError, transaction
 from django.db.models import Q
@@ -16,33 +13,25 @@ from glyptarch_core.polling import after_failure, after_success
 from glyptarch_core.readers import Feed
 from glyptarch_core.text import slugify, title_key, unused
 
-from glyptarch_server import wiring
 from glyptarch_server.audit.actions import record
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.common.lookups import AnyOf
 from glyptarch_server.common.problems import Conflict, Invalid
-from glyptarch_server.pages.actions import keep_reading
-from glyptarch_server.pages.gathering import read_site
 from glyptarch_server.pages.models import Reader
-from glyptarch_server.pages.queries import document_of, reader_by_id
 from glyptarch_server.sources import queries
-from glyptarch_server.sources.access import access_of, request_for, sealed
+from glyptarch_server.sources.access import access_of, sealed
 from glyptarch_server.sources.checking import Checked, check_addresses, normal_address
+from glyptarch_server.sources.gathering import Outcome, SourceAnswer
 from glyptarch_server.sources.models import Reading, Source
 from glyptarch_server.wiring import (
     FetchCode,
     Fetched,
     FetchError,
     FetchPortal,
-    FetchRequest,
-    RawFeed,
     may_share_secrets,
 )
 
 __all__ = [
-    "KnownLinks",
-    "Outcome",
-    "SourceAnswer",
     "add_page_source",
     "add_source",
     "change_access",
@@ -52,7 +41,6 @@ __all__ = [
     "keep_health",
     "log_reading",
     "log_unchanged",
-    "read_sources",
     "remove_source",
     "set_pushed_until",
     "source_by_hand",
@@ -259,143 +247,7 @@ def remove_source(source: Source, *, now: datetime) -> None:
         record("source.removed", source.title, blog=source.blog_id, before=source.url)
 
 
-Outcome: TypeAlias = Feed | Fetched | FetchError | ParseError
-"""What reading a source gave: a feed, an answer that nothing has changed, or an error."""
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class SourceAnswer:
-    """What a source answered. ``milliseconds`` are those of fetching and reading; ``size`` is in bytes.
-
-    ``status`` is that of HTTP, 0 where nothing came. ``moved_to`` is where permanent redirects led. ``pushed``
-    says that a hub has sent it.
-    """
-
-    outcome: Outcome
-    milliseconds: int = 0
-    status: int = 0
-    size: int = 0
-    moved_to: str = ""
-    pushed: bool = False
-
-
-def _nothing_known(sources: Sequence[Source]) -> Mapping[int, frozenset[str]]:
-    del sources
-    return {}
-
-
-KnownLinks: TypeAlias = Callable[[Source, Collection[str]], Collection[str]]
-"""Gives of the identities of articles those that a source has captured already."""
-
-
-def _no_link_known(source: Source, identities: Collection[str]) -> Collection[str]:
-    del source, identities
-    return ()
-
-
-def read_sources(
-    sources: Sequence[Source],
-    fetcher: FetchPortal,
-    *,
-    known: Callable[[Sequence[Source]], Mapping[int, frozenset[str]]] = _nothing_known,
-    known_links: KnownLinks = _no_link_known,
-) -> Iterator[list[tuple[Source, SourceAnswer]]]:
-    """Read sources at once, asking only for what has changed since the last reading. Gives what has come meanwhile.
-
-    ``known`` gives for sources (by number) the content hashes of entries that need not be looked into again,
-    ``known_links`` which articles of a site are captured already. Sites come after the feeds, one by one.
-    """
-    asked: list[Source] = []
-    requests: list[FetchRequest] = []
-    for source in sources:
-        if source.reader_id is not None:
-            continue
-        try:
-            requests.append(request_for(source))
-            asked.append(source)
-        except Conflict as error:
-            # Its secrets cannot be read: that is told at this source, and holds up no other.
-            yield [(source, SourceAnswer(outcome=FetchError(FetchCode.REFUSED, error.detail)))]
-    for come in fetcher.fetch_in_batches(requests):
-        yield _answers([(asked[place], answer) for place, answer in come], known)
-    for source in sources:
-        if source.reader_id is not None:
-            yield [(source, _read_site(source, fetcher, known_links))]
-
-
-def _read_site(source: Source, fetcher: FetchPortal, known_links: KnownLinks) -> SourceAnswer:
-    """Read a site by its reader, and keep with the reader what was found."""
-    reader, now = reader_by_id(source.reader_id or 0), wiring.clock()()
-    document = document_of(reader)
-    if source.url != reader.url:
-        # The reader of a site, used for another list of it.
-        document = document.model_copy(update={"url": source.url, "sections": ()})
-    begun = time.perf_counter()
-    read = read_site(
-        document,
-        source=source.key,
-        title=source.title,
-        request_for=lambda url: request_for(source, url=url),
-        known=lambda identities: known_links(source, identities),
-        fetcher=fetcher,
-        now=now,
-    )
-    drifted = keep_reading(reader, read, now=now)
-    if drifted != source.in_doubt:
-        source.in_doubt = drifted
-        source.save(update_fields=["in_doubt"])
-    status = read.outcome.status if isinstance(read.outcome, FetchError) else HTTPStatus.OK
-    milliseconds = round((time.perf_counter() - begun) * 1000)
-    return SourceAnswer(outcome=read.outcome, milliseconds=milliseconds, status=status, size=read.size)
-
-
-def _answers(
-    come: Sequence[tuple[Source, Fetched | FetchError]],
-    known: Callable[[Sequence[Source]], Mapping[int, frozenset[str]]],
-) -> list[tuple[Source, SourceAnswer]]:
-    """Read what has come; feeds are read side by side."""
-    with_body = [(source, got) for source, got in come if isinstance(got, Fetched) and not got.not_modified]
-    hashes = known([source for source, _ in with_body]) if with_body else {}
-    begun = time.perf_counter()
-    read = wiring.apart().read_feeds(
-        [
-            RawFeed(
-                body=got.body,
-                source=source.key,
-                url=got.url,
-                content_type=got.content_type,
-                known=hashes.get(source.pk, frozenset()),
-            )
-            for source, got in with_body
-        ]
-    )
-    each = round((time.perf_counter() - begun) * 1000 / max(len(read), 1))
-    outcomes = {source.pk: _with_wishes(source, got, feed) for (source, got), feed in zip(with_body, read, strict=True)}
-    return [(source, _answer_of(got, outcomes.get(source.pk), each)) for source, got in come]
-
-
-def _with_wishes(source: Source, answer: Fetched, feed: Feed | ParseError) -> Feed | ParseError:
-    """Keep the state that makes the next reading cheap, and what the answer's headers ask for."""
-    if isinstance(feed, ParseError):
-        return feed
-    source.etag, source.last_modified = answer.etag, answer.last_modified
-    return replace(feed, wished=max(feed.wished, timedelta(seconds=answer.max_age)))
-
-
 _PLAN = ["next_read_at", "failures", "failing_since", "gone_at", "skip_hours"]
-
-
-def _answer_of(answer: Fetched | FetchError, read: Feed | ParseError | None, milliseconds: int) -> SourceAnswer:
-    if isinstance(answer, FetchError):
-        return SourceAnswer(outcome=answer, status=answer.status)
-    return SourceAnswer(
-        outcome=answer if read is None else read,
-        milliseconds=answer.milliseconds + (0 if read is None else milliseconds),
-        status=answer.status,
-        size=len(answer.body),
-        moved_to=answer.moved_to,
-    )
-
 
 _WHILE_PUSHED = timedelta(hours=6)
 """How long is waited between two readings of a source whose news a hub pushes."""

@@ -1,0 +1,158 @@
+"""Reading sources: feeds side by side, sites by their page readers. What they gave is kept elsewhere."""
+
+import time
+from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
+from dataclasses import dataclass, replace
+from datetime import timedelta
+from http import HTTPStatus
+from typing import TYPE_CHECKING, TypeAlias
+
+from glyptarch_core.errors import ParseError
+from glyptarch_core.readers import Feed
+
+from glyptarch_server import wiring
+from glyptarch_server.common.problems import Conflict
+from glyptarch_server.pages.actions import keep_reading
+from glyptarch_server.pages.gathering import read_site
+from glyptarch_server.pages.queries import document_of, reader_by_id
+from glyptarch_server.sources.access import request_for
+from glyptarch_server.wiring import FetchCode, Fetched, FetchError, FetchPortal, FetchRequest, RawFeed
+
+if TYPE_CHECKING:
+    from glyptarch_server.sources.models import Source
+
+__all__ = ["KnownLinks", "Outcome", "SourceAnswer", "read_sources"]
+
+Outcome: TypeAlias = Feed | Fetched | FetchError | ParseError
+"""What reading a source gave: a feed, an answer that nothing has changed, or an error."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SourceAnswer:
+    """What a source answered. ``milliseconds`` are those of fetching and reading; ``size`` is in bytes.
+
+    ``status`` is that of HTTP, 0 where nothing came. ``moved_to`` is where permanent redirects led. ``pushed``
+    says that a hub has sent it.
+    """
+
+    outcome: Outcome
+    milliseconds: int = 0
+    status: int = 0
+    size: int = 0
+    moved_to: str = ""
+    pushed: bool = False
+
+
+def _nothing_known(sources: "Sequence[Source]") -> Mapping[int, frozenset[str]]:
+    del sources
+    return {}
+
+
+KnownLinks: TypeAlias = "Callable[[Source, Collection[str]], Collection[str]]"
+"""Gives of the identities of articles those that a source has captured already."""
+
+
+def _no_link_known(source: "Source", identities: Collection[str]) -> Collection[str]:
+    del source, identities
+    return ()
+
+
+def read_sources(
+    sources: "Sequence[Source]",
+    fetcher: FetchPortal,
+    *,
+    known: "Callable[[Sequence[Source]], Mapping[int, frozenset[str]]]" = _nothing_known,
+    known_links: KnownLinks = _no_link_known,
+) -> "Iterator[list[tuple[Source, SourceAnswer]]]":
+    """Read sources at once, asking only for what has changed since the last reading. Gives what has come meanwhile.
+
+    ``known`` gives for sources (by number) the content hashes of entries that need not be looked into again,
+    ``known_links`` which articles of a site are captured already. Sites come after the feeds, one by one.
+    """
+    asked: list[Source] = []
+    requests: list[FetchRequest] = []
+    for source in sources:
+        if source.reader_id is not None:
+            continue
+        try:
+            requests.append(request_for(source))
+            asked.append(source)
+        except Conflict as error:
+            # Its secrets cannot be read: that is told at this source, and holds up no other.
+            yield [(source, SourceAnswer(outcome=FetchError(FetchCode.REFUSED, error.detail)))]
+    for come in fetcher.fetch_in_batches(requests):
+        yield _answers([(asked[place], answer) for place, answer in come], known)
+    for source in sources:
+        if source.reader_id is not None:
+            yield [(source, _read_site(source, fetcher, known_links))]
+
+
+def _read_site(source: "Source", fetcher: FetchPortal, known_links: KnownLinks) -> SourceAnswer:
+    """Read a site by its reader, and keep with the reader what was found."""
+    reader, now = reader_by_id(source.reader_id or 0), wiring.clock()()
+    document = document_of(reader)
+    if source.url != reader.url:
+        # The reader of a site, used for another list of it.
+        document = document.model_copy(update={"url": source.url, "sections": ()})
+    begun = time.perf_counter()
+    read = read_site(
+        document,
+        source=source.key,
+        title=source.title,
+        request_for=lambda url: request_for(source, url=url),
+        known=lambda identities: known_links(source, identities),
+        fetcher=fetcher,
+        now=now,
+    )
+    drifted = keep_reading(reader, read, now=now)
+    if drifted != source.in_doubt:
+        source.in_doubt = drifted
+        source.save(update_fields=["in_doubt"])
+    status = read.outcome.status if isinstance(read.outcome, FetchError) else HTTPStatus.OK
+    milliseconds = round((time.perf_counter() - begun) * 1000)
+    return SourceAnswer(outcome=read.outcome, milliseconds=milliseconds, status=status, size=read.size)
+
+
+def _answers(
+    come: "Sequence[tuple[Source, Fetched | FetchError]]",
+    known: "Callable[[Sequence[Source]], Mapping[int, frozenset[str]]]",
+) -> "list[tuple[Source, SourceAnswer]]":
+    """Read what has come; feeds are read side by side."""
+    with_body = [(source, got) for source, got in come if isinstance(got, Fetched) and not got.not_modified]
+    hashes = known([source for source, _ in with_body]) if with_body else {}
+    begun = time.perf_counter()
+    read = wiring.apart().read_feeds(
+        [
+            RawFeed(
+                body=got.body,
+                source=source.key,
+                url=got.url,
+                content_type=got.content_type,
+                known=hashes.get(source.pk, frozenset()),
+            )
+            for source, got in with_body
+        ]
+    )
+    each = round((time.perf_counter() - begun) * 1000 / max(len(read), 1))
+    outcomes = {source.pk: _with_wishes(source, got, feed) for (source, got), feed in zip(with_body, read, strict=True)}
+    return [(source, _answer_of(got, outcomes.get(source.pk), each)) for source, got in come]
+
+
+def _with_wishes(source: "Source", answer: Fetched, feed: Feed | ParseError) -> Feed | ParseError:
+    """Keep the state that makes the next reading cheap, and what the answer's headers ask for."""
+    if isinstance(feed, ParseError):
+        return feed
+    source.etag, source.last_modified = answer.etag, answer.last_modified
+    return replace(feed, wished=max(feed.wished, timedelta(seconds=answer.max_age)))
+
+
+def _answer_of(answer: Fetched | FetchError, read: Feed | ParseError | None, milliseconds: int) -> SourceAnswer:
+    if isinstance(answer, FetchError):
+        return SourceAnswer(outcome=answer, status=answer.status)
+    return SourceAnswer(
+        outcome=answer if read is None else read,
+        milliseconds=answer.milliseconds + (0 if read is None else milliseconds),
+        status=answer.status,
+        size=len(answer.body),
+        moved_to=answer.moved_to,
+    )
