@@ -252,6 +252,17 @@ class PageReaders(ApiCase):
         self.site.now += timedelta(days=2)
         self.assertGreater(self.read(source)["fresh"], 0)
 
+    def test_a_site_that_is_down_has_not_changed_its_layout(self) -> None:
+        source = self.made_source(sections=[{"url": f"{LIST}{name}/"} for name in ("sky", "dome", "evenings")])
+        for _ in range(3):
+            self.read(source)
+        for failing in ({f"{LIST}sky/", f"{LIST}dome/"}, {f"{LIST}{name}/" for name in ("sky", "dome", "evenings")}):
+            self.site.failing = failing
+            self.read(source)
+            self.assertEqual(Reader.objects.get().drift, [])
+        source.refresh_from_db()
+        self.assertEqual((source.in_doubt, source.health), (False, "failing"))
+
     def test_a_reader_that_mends_itself_says_so_in_the_audit_list(self) -> None:
         source = self.drifted(mends_itself=True)
         reader = Reader.objects.get()

@@ -10,7 +10,7 @@ from django.db import IntegrityError, transaction
 from glyptarch_core.errors import Fault, ParseError
 from glyptarch_core.pages.desk import Looked, RawPage, look_at, mended
 from glyptarch_core.pages.document import ReaderDocument
-from glyptarch_core.pages.drift import Mend, changes
+from glyptarch_core.pages.drift import Mend, Tally, changes
 from glyptarch_core.text import name_key
 from glyptarch_core.text.slug import slugify
 from pydantic import ValidationError
@@ -173,13 +173,8 @@ def keep_reading(reader: Reader, read: SiteRead, *, now: datetime) -> bool:
         for lists in (True, False):
             rows = Snapshot.objects.filter(reader=row, lists=lists).order_by("-taken_at", "-pk")
             rows.exclude(pk__in=list(rows.values_list("pk", flat=True)[:_KEPT_OF_READER])).delete()
-        dropped = changes(queries.tallies_of(row), read.tally)
-        if dropped:
-            row.drift = [asdict(one) for one in dropped]
-            row.drifted_at = row.drifted_at or now
-        elif read.tally.counts.get("link", 0) or not row.drift:
-            row.drift, row.drifted_at = [], None
-            row.tallies = [*row.tallies, _plain(read.tally)][-_TALLIES:]
+        if read.whole:
+            _judge(row, read.tally, now=now)
         fresh = [asdict(one) for one in read.known]
         urls = {one["url"] for one in fresh}
         row.known = [*fresh, *(one for one in row.known if one["url"] not in urls)][:_KNOWN]
@@ -192,7 +187,18 @@ def keep_reading(reader: Reader, read: SiteRead, *, now: datetime) -> bool:
     return bool(row.drift)
 
 
-def _plain(tally: Any) -> dict[str, Any]:  # noqa: ANN401 - a dataclass
+def _judge(row: Reader, tally: Tally, *, now: datetime) -> None:
+    """Hold a reading against those before; what has dropped stands in the row until it is mended."""
+    dropped = changes(queries.tallies_of(row), tally)
+    if dropped:
+        row.drift = [asdict(one) for one in dropped]
+        row.drifted_at = row.drifted_at or now
+    elif tally.counts.get("link", 0) or not row.drift:
+        row.drift, row.drifted_at = [], None
+        row.tallies = [*row.tallies, _plain(tally)][-_TALLIES:]
+
+
+def _plain(tally: Tally) -> dict[str, Any]:
     given = asdict(tally)
     return {**given, "counts": dict(given["counts"]), "filled": dict(given["filled"])}
 

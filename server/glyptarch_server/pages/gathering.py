@@ -38,13 +38,17 @@ class ReadPage:
 
 @dataclass(slots=True, kw_only=True)
 class SiteRead:
-    """What a site gave: its items as a feed, or why it gave none; what its selectors found, and its pages."""
+    """What a site gave: its items as a feed, or why it gave none; what its selectors found, and its pages.
+
+    ``whole`` says that every list could be read: only then what was found can be held against other readings.
+    """
 
     outcome: Feed | FetchError | ParseError
     tally: Tally = field(default_factory=lambda: Tally(counts={}, filled={}))
     known: list[Known] = field(default_factory=list)
     pages: list[ReadPage] = field(default_factory=list)
     size: int = 0
+    whole: bool = False
 
 
 class _Site:
@@ -66,6 +70,7 @@ class _Site:
         self._pages: list[ReadPage] = []
         self._counts: dict[str, int] = {}
         self._read: list[ArticleRead] = []
+        self._whole = True
         self._size = 0
 
     def fetch(self, urls: Sequence[str]) -> list[Fetched | FetchError]:
@@ -81,6 +86,7 @@ class _Site:
             fault = self._walk(url, category, found)
             if fault is not None:
                 faults.append(fault)
+                self._whole = False
                 self._warnings.append(ReadWarning(code="section_unread", detail=f"{url}: {fault}"[:300]))
         if faults and len(faults) == len(self._document.addresses()):
             return faults[0]
@@ -203,6 +209,7 @@ class _Site:
             known=known[:_KNOWN_KEPT],
             pages=self._pages,
             size=self._size,
+            whole=self._whole,
         )
 
     def failed(self, fault: FetchError | ParseError) -> SiteRead:
