@@ -263,6 +263,25 @@ class PageReaders(ApiCase):
         source.refresh_from_db()
         self.assertEqual((source.in_doubt, source.health), (False, "failing"))
 
+    def test_two_lists_of_one_reader_are_held_each_against_its_own_past(self) -> None:
+        source = self.made_source()
+        key = Reader.objects.get().key
+        self.ask("POST", "/page-sources", reader=key, title="Last page", url=f"{LIST}sky/?page=9")
+        other = Source.objects.get(title="Last page")
+        for _ in range(3):
+            self.read(source)
+            self.read(other)
+        self.assertEqual(
+            (Reader.objects.get().drift, self.ask("GET", f"/readers/{key}")["tallies"][0]["counts"]["link"]), ([], 8)
+        )
+        self.site.layout = 2
+        self.read(source)
+        self.read(other)
+        source.refresh_from_db()
+        other.refresh_from_db()
+        self.assertEqual((source.in_doubt, other.in_doubt), (True, False))
+        self.assertTrue(Reader.objects.get().drift)
+
     def test_a_reader_that_mends_itself_says_so_in_the_audit_list(self) -> None:
         source = self.drifted(mends_itself=True)
         reader = Reader.objects.get()

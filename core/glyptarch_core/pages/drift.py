@@ -31,12 +31,16 @@ _LOOKED_BACK = 14
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Tally:
-    """What one reading found: matches of each list selector, share of articles with each field, median words."""
+    """What one reading found: matches of each list selector, share of articles with each field, median words.
+
+    ``of`` is the address of the list: each is held against its own past only.
+    """
 
     counts: Mapping[str, int]
     filled: Mapping[str, float]
     words: int = 0
     articles: int = 0
+    of: str = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -50,7 +54,7 @@ class Change:
 
 def changes(past: Sequence[Tally], now: Tally) -> tuple[Change, ...]:
     """Give what has dropped below a third of what was usual; nothing as long as too little is known."""
-    usual = past[-_LOOKED_BACK:]
+    usual = [tally for tally in past if tally.of == now.of][-_LOOKED_BACK:]
     if len(usual) < _FEWEST_READINGS:
         return ()
     found: list[Change] = []

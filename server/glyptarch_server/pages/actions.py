@@ -41,6 +41,7 @@ __all__ = [
 _KEPT_OPENED = 30
 _KEPT_OF_READER = 12
 _TALLIES = 14
+_TALLIES_OF_OTHERS = 140
 _KNOWN = 60
 
 
@@ -141,8 +142,8 @@ def _set(row: Reader, name: str, document: ReaderDocument, *, now: datetime) -> 
     row.name, row.url, row.document = name, document.url, document.model_dump(mode="json")
     row.changed_at = now
     # What was usual under the former rules says nothing about these.
-    row.tallies, row.drift, row.drifted_at = [], [], None
-    row.save(update_fields=["name", "url", "document", "changed_at", "tallies", "drift", "drifted_at"])
+    row.tallies, row.drift, row.drifted_at, row.drifted_of = [], [], None, ""
+    row.save(update_fields=["name", "url", "document", "changed_at", "tallies", "drift", "drifted_at", "drifted_of"])
     row.sources.filter(in_doubt=True).update(in_doubt=False)
     record(
         "reader.changed", row.name, blog=row.blog_id, before=before, after={"name": row.name, "document": row.document}
@@ -178,13 +179,13 @@ def keep_reading(reader: Reader, read: SiteRead, *, now: datetime) -> bool:
         fresh = [asdict(one) for one in read.known]
         urls = {one["url"] for one in fresh}
         row.known = [*fresh, *(one for one in row.known if one["url"] not in urls)][:_KNOWN]
-        row.save(update_fields=["drift", "drifted_at", "tallies", "known"])
+        row.save(update_fields=["drift", "drifted_at", "drifted_of", "tallies", "known"])
     if row.drift and row.mends_itself:
         found = find_mend(row)
         if found.mend is not None and found.mend.sure:
             take_mend(row, found.document, now=now, by_itself=True)
             return False
-    return bool(row.drift)
+    return bool(row.drift) and row.drifted_of == read.tally.of
 
 
 def _judge(row: Reader, tally: Tally, *, now: datetime) -> None:
@@ -192,10 +193,14 @@ def _judge(row: Reader, tally: Tally, *, now: datetime) -> None:
     dropped = changes(queries.tallies_of(row), tally)
     if dropped:
         row.drift = [asdict(one) for one in dropped]
-        row.drifted_at = row.drifted_at or now
-    elif tally.counts.get("link", 0) or not row.drift:
-        row.drift, row.drifted_at = [], None
-        row.tallies = [*row.tallies, _plain(tally)][-_TALLIES:]
+        row.drifted_at, row.drifted_of = row.drifted_at or now, tally.of
+        return
+    if row.drift and row.drifted_of == tally.of and tally.counts.get("link", 0):
+        row.drift, row.drifted_at, row.drifted_of = [], None, ""
+    if not row.drift or row.drifted_of != tally.of:
+        mine = [one for one in row.tallies if one["of"] == tally.of]
+        others = [one for one in row.tallies if one["of"] != tally.of][-_TALLIES_OF_OTHERS:]
+        row.tallies = [*others, *mine[-_TALLIES + 1 :], _plain(tally)]
 
 
 def _plain(tally: Tally) -> dict[str, Any]:

@@ -205,7 +205,7 @@ class _Site:
         known = [_known(one, made) for one, made in zip([one.read for one in items], items, strict=True)]
         return SiteRead(
             outcome=feed,
-            tally=Tally(counts=self._counts, filled=filled, words=words, articles=len(read)),
+            tally=Tally(counts=self._counts, filled=filled, words=words, articles=len(read), of=self._document.url),
             known=known[:_KNOWN_KEPT],
             pages=self._pages,
             size=self._size,

@@ -23,6 +23,8 @@ class Reader(models.Model):
     known = models.JSONField(default=list)
     drift = models.JSONField(default=list)
     drifted_at = models.DateTimeField(null=True)
+    # The list at which that was seen: a reader may read several of one site.
+    drifted_of = models.CharField(max_length=2000, blank=True)
     # Whether a mend that is sure is taken without a person; what was done is told.
     mends_itself = models.BooleanField(default=False)
     mended_at = models.DateTimeField(null=True)

@@ -25,6 +25,7 @@ __all__ = [
     "reader_for_host",
     "reader_of",
     "readers_of",
+    "shown_tallies",
     "snapshot_of",
     "tallies_of",
 ]
@@ -115,6 +116,13 @@ def document_of(reader: Reader) -> ReaderDocument:
 def tallies_of(reader: Reader) -> list[Tally]:
     """Give what the last readings found, the oldest first."""
     return [Tally(**kept) for kept in reader.tallies]
+
+
+def shown_tallies(reader: Reader) -> list[dict[str, object]]:
+    """Give what the last readings of one list found: of the one that has changed, else of the reader's own."""
+    of = reader.drifted_of or reader.url
+    own = [one for one in reader.tallies if one["of"] == of]
+    return own or reader.tallies
 
 
 def known_of(reader: Reader) -> list[Known]:

@@ -293,7 +293,7 @@ def _reader(row: "Reader") -> ReaderOut:
         mended_at=row.mended_at,
         drifted_at=row.drifted_at,
         drift=[ChangeOut(**one) for one in row.drift],
-        tallies=[ReadingTallyOut(**one) for one in row.tallies],
+        tallies=[ReadingTallyOut.model_validate(one) for one in queries.shown_tallies(row)],
         page=page.pk if page else None,
         sources=queries.keys_of_sources(row),
     )

@@ -27,6 +27,7 @@ class Migration(migrations.Migration):
                 ('known', models.JSONField(default=list)),
                 ('drift', models.JSONField(default=list)),
                 ('drifted_at', models.DateTimeField(null=True)),
+                ('drifted_of', models.CharField(blank=True, max_length=2000)),
                 ('mends_itself', models.BooleanField(default=False)),
                 ('mended_at', models.DateTimeField(null=True)),
                 ('removed_at', models.DateTimeField(null=True)),
