@@ -75,7 +75,8 @@ class Item:
     apart as the source keeps them. Times carry a zone. ``facts`` holds what else it states:
     ``rating`` (as given), ``views``, ``length`` (seconds), ``price``, ``licence``, and fields of
     the source's own under their names. ``raw`` is the entry's own payload. ``page`` says what became of asking the page
-    it links to for its full text: ``taken``, ``shorter``, ``unread``, or what the page was instead of an article.
+    it links to for its full text: ``taken``, ``shorter``, ``not_found``, ``unread``, or what it was instead of an
+    article.
     """
 
     source: str

@@ -29,12 +29,15 @@ __all__ = [
     "FetchRequest",
     "Fetched",
     "RawFeed",
+    "Renderer",
     "Robots",
     "apart",
     "clock",
     "fetcher",
     "may_share_secrets",
+    "renderer",
 ]
+from glyptarch_server.adapters.rendering import Renderer, chromium_at
 from glyptarch_server.adapters.robots import Robots
 
 
@@ -48,6 +51,12 @@ def fetcher() -> FetchPortal:
 def apart() -> Apart:
     """Give what reads strangers' feeds and pages for this process."""
     return Apart()
+
+
+@cache
+def renderer() -> Renderer:
+    """Give what reads pages after their scripts have run."""
+    return Renderer(chromium_at(settings.GLYPTARCH_CHROMIUM))
 
 
 def clock() -> Clock:

@@ -249,6 +249,14 @@ async def _bulletin(request: web.Request) -> web.StreamResponse:
     return _html(bulletin.list_page(section, page, now=_moment(request), seed=world.seed, layout=world.layout))
 
 
+async def _bulletin_app(_request: web.Request) -> web.StreamResponse:
+    return web.Response(text=bulletin.APP, content_type="text/javascript")
+
+
+async def _tonight(request: web.Request) -> web.StreamResponse:
+    return web.json_response({"notes": bulletin.tonight(now=_moment(request), seed=request.app[_WORLD].seed)})
+
+
 async def _bulletin_note(request: web.Request) -> web.StreamResponse:
     world = request.app[_WORLD]
     world.requests += 1
@@ -312,6 +320,8 @@ def make_app(world: World) -> web.Application:
             web.get(r"/pictures/{name:[a-z]+-\d+\.jpg}", _picture),
             web.get("/robots.txt", _robots),
             web.get("/bulletin/", _bulletin),
+            web.get("/bulletin/app.js", _bulletin_app),
+            web.get("/bulletin/tonight.json", _tonight),
             web.get("/bulletin/staff/", _staff),
             web.get("/bulletin/hostile/", _hostile),
             web.get("/bulletin/sitemap.xml", _sitemap_index),

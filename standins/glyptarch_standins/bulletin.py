@@ -9,6 +9,7 @@ from datetime import datetime
 from glyptarch_standins.stories import SITES, Story, stories_up_to, story_by_number
 
 __all__ = [
+    "APP",
     "ROBOTS",
     "SECTIONS",
     "article_page",
@@ -18,10 +19,20 @@ __all__ = [
     "shop_page",
     "sitemap",
     "staff_page",
+    "tonight",
 ]
 
 ROBOTS = "User-agent: *\nCrawl-delay: 0.1\nDisallow: /bulletin/staff/\n"
-SECTIONS = {"sky": "Sky", "dome": "Dome", "evenings": "Evenings", "archive": "Archive", "tonight": "Tonight"}
+SECTIONS = {
+    "sky": "Sky",
+    "dome": "Dome",
+    "evenings": "Evenings",
+    "archive": "Archive",
+    "tonight": "Tonight",
+    "visits": "Visits",
+}
+# Sections without a page to see: one asks for its notes by script, the other carries them as data.
+_DRAWN = ("tonight", "visits")
 _A_PAGE = 8
 _PAGES = 6
 _OBSERVATORY = next(site for site in SITES if site.name == "observatory")
@@ -87,8 +98,12 @@ def _entry(story: Story, layout: int) -> str:
 def list_page(section: str, page: int, *, now: datetime, seed: int, layout: int) -> str:
     """Give a page of a section; the empty section is the front page."""
     name = SECTIONS.get(section, "Bulletin")
-    if section == "tonight":
-        return _shell(name, '<div id="app"></div><script src="/bulletin/app.js"></script>', layout=layout)
+    if section in _DRAWN:
+        data = ""
+        if section == "visits":
+            held = json.dumps({"page": {"notes": tonight(now=now, seed=seed)}}).replace("<", "\\u003c")
+            data = f'<script id="held" type="application/json">{held}</script>'
+        return _shell(name, f'<div id="app"></div>{data}<script src="/bulletin/app.js"></script>', layout=layout)
     stories = _stories(section, now, seed)[(page - 1) * _A_PAGE : page * _A_PAGE]
     entries = "".join(_entry(story, layout) for story in stories)
     body = f'<div class="{"notes" if layout == 1 else "board"}">{entries}</div>'
@@ -98,6 +113,30 @@ def list_page(section: str, page: int, *, now: datetime, seed: int, layout: int)
         hidden = " hidden" if section == "archive" else ""
         body += f'<p class="older"{hidden}><a rel="next" href="{address}">Earlier notes →</a></p>'
     return _shell(name, f"<h1>{name}</h1>{body}", layout=layout)
+
+
+APP = """const draw = (notes) => {
+  document.getElementById("app").innerHTML = "<h1>Notes</h1>" + notes.map((note) =>
+    `<article class="note"><h2><a href="${note.url}">${note.title}</a></h2><time>${note.date}</time><p>${note.lead}</p></article>`
+  ).join("");
+};
+const held = document.getElementById("held");
+if (held) draw(JSON.parse(held.textContent).page.notes);
+else fetch("/bulletin/tonight.json").then((answer) => answer.json()).then(({ notes }) => draw(notes));
+"""
+
+
+def tonight(*, now: datetime, seed: int) -> list[dict[str, str]]:
+    """Give the newest notes as the bulletin's script draws them."""
+    return [
+        {
+            "url": f"/bulletin/notes/{story.number}",
+            "title": _e(story.title),
+            "date": f"{story.at:%Y-%m-%d}",
+            "lead": _e(story.paragraphs[0].partition(". ")[0]) + ".",
+        }
+        for story in _stories("evenings", now, seed)[:_A_PAGE]
+    ]
 
 
 _CONSENT = (

@@ -4,15 +4,21 @@ from typing import Any
 
 from django.test import TestCase
 from glyptarch_core.item import Item as CoreItem
+from glyptarch_core.pages.completing import text_at
+from glyptarch_core.pages.document import ReaderDocument
 from glyptarch_server.items.actions import capture
 from glyptarch_server.items.models import Item
-from glyptarch_server.items.page_pictures import look_up_pages
+from glyptarch_server.items.page_pictures import look_up_all_pages, look_up_pages
+from glyptarch_server.pages.actions import make_reader
 from glyptarch_server.pages.fetching import _robots
 from glyptarch_server.runs.models import Decision
+from glyptarch_server.sources.models import Source
 from glyptarch_server.wiring import FetchCode, FetchError
+from procrastinate.contrib.django.models import ProcrastinateJob
 
 from benchmarks.made_sites import made_sites, odd_pages
 from tests.server.fixtures import NOW, CannedPortal, make_blog, make_campaign, make_source, run
+from tests.server.test_api import ApiCase
 
 SITE = made_sites(kept=False)[0]
 ARTICLE = SITE.articles[0]
@@ -91,3 +97,100 @@ class FullText(TestCase):
         self.assertEqual(decision.trace[0]["data"]["page"], "taken")
         assert decision.post is not None
         self.assertIn(ARTICLE.paragraphs[-1][:40], decision.post.body)
+
+    def test_the_text_is_taken_from_where_a_selector_finds_it(self) -> None:
+        self.source.text_selector = "section.other"
+        self.source.save()
+        body = f"<html><body><article>{'Seen first. ' * 80}</article><section class=other><p>{ARTICLE.text}</p></section></body></html>"
+        item = self.looked_up(body.encode())
+        self.assertEqual((item.page, "Seen first" in item.text, ARTICLE.text[:40] in item.text), ("taken", False, True))
+
+    def test_a_selector_that_finds_nothing_is_told(self) -> None:
+        self.source.text_selector = "section.gone"
+        self.source.save()
+        item = self.looked_up(self.page())
+        self.assertEqual((item.page, item.body), ("not_found", self.entry.body))
+
+    def test_the_text_is_read_by_a_page_reader(self) -> None:
+        document = ReaderDocument(url=LINK, article=text_at("section.other"))
+        self.source.text_reader = make_reader(self.blog, "Other", document, now=NOW)
+        self.source.save()
+        item = self.looked_up(
+            f"<html><body><section class=other><p>{ARTICLE.text}</p></section></body></html>".encode()
+        )
+        self.assertEqual((item.page, ARTICLE.text[:40] in item.text), ("taken", True))
+
+
+class AskingPages(ApiCase):
+    """Items that were captured before their source took texts from pages."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        _robots.clear()
+        self.source = Source.objects.get(key="club")
+        self.links = [f"https://club.example/late/{number}" for number in range(45)]
+        captured = [
+            CoreItem(source="club", identity=link, link=link, title=f"Note {number}", body="<p>Two lines.</p>")
+            for number, link in enumerate(self.links)
+        ]
+        capture(self.source, captured, now=NOW)
+        body = SITE.pages[ARTICLE.slug].encode()
+        self.portal = CannedPortal(dict.fromkeys(self.links[1:], body))
+
+    def texts(self, method: str = "GET", status: int = 200, **body: Any) -> Any:  # noqa: ANN401
+        given = body if method == "POST" else None
+        answer = self.call(self.editor, method, "/blogs/meadow/sources/club/texts", given)
+        self.assertEqual(answer.status_code, status, answer.content)
+        return answer.json()
+
+    def turn_on(self, **choices: Any) -> Any:  # noqa: ANN401
+        body = {"title": "Club", "right": "full", "right_words": 100, "full_text_words": 50, **choices}
+        return self.call(self.editor, "PATCH", "/blogs/meadow/sources/club", body)
+
+    def work(self) -> None:
+        look_up_all_pages(self.source.pk, fetcher=self.portal, clock=lambda: NOW)  # type: ignore[arg-type]
+        ProcrastinateJob.objects.all()._raw_delete("default")
+
+    def test_it_says_how_many_would_be_fetched_and_fetches_them_on_demand(self) -> None:
+        before = Item.objects.filter(source=self.source, link__startswith="http").count()
+        self.texts("POST", status=409)
+        self.assertEqual(self.turn_on().status_code, 204)
+        found = self.texts()
+        self.assertEqual((found["waiting"], found["outcomes"], found["under_way"]), (before, {}, False))
+        self.assertEqual(len(found["titles"]), 5)
+        self.assertTrue(self.texts("POST")["under_way"])
+        self.texts("POST")
+        self.assertEqual(ProcrastinateJob.objects.filter(task_name="ask_pages").count(), 1)
+        self.work()
+        done = self.texts()
+        self.assertEqual((done["waiting"], done["outcomes"]["taken"], done["under_way"]), (0, 44, False))
+        self.assertEqual(Item.objects.filter(page="taken").count(), 44)
+
+    def test_pages_that_gave_nothing_are_asked_again_and_those_that_did_are_not(self) -> None:
+        self.turn_on(text_selector="section.gone")
+        self.work()
+        self.assertEqual(self.texts()["outcomes"]["not_found"], 44)
+        self.turn_on()
+        self.texts("POST", again=True)
+        self.work()
+        self.assertEqual(self.texts()["outcomes"]["taken"], 44)
+        asked = len(self.portal.asked)
+        self.texts("POST", again=True)
+        self.work()
+        self.assertFalse({one.url for one in self.portal.asked[asked:]} & set(self.links[1:]))
+
+    def test_a_selector_or_a_host_that_cannot_be_read_is_refused_with_its_place(self) -> None:
+        for choice, name in (
+            ({"text_selector": "p["}, "text_selector"),
+            ({"rendered_hosts": ["https://x/"]}, "rendered_hosts"),
+        ):
+            answer = self.turn_on(**choice)
+            self.assertEqual((answer.status_code, answer.json()["faults"][0]["path"]), (422, name))
+        self.assertEqual(self.turn_on(text_reader="none").status_code, 404)
+
+    def test_a_reader_that_completes_a_source_is_not_removed(self) -> None:
+        reader = make_reader(self.source.blog, "Other", ReaderDocument(url=LINK, article=text_at("p")), now=NOW)
+        self.turn_on(text_reader=reader.key)
+        self.assertEqual(self.call(self.editor, "DELETE", f"/blogs/meadow/readers/{reader.key}").status_code, 409)
+        listed = self.call(self.editor, "GET", f"/blogs/meadow/readers/{reader.key}").json()
+        self.assertEqual(listed["sources"], ["club"])

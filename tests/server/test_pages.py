@@ -1,5 +1,6 @@
 """Page readers: from an address to items, drift and mend, against the bulletin of the stand-ins."""
 
+from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 from typing import Any
 from unittest.mock import patch
@@ -30,6 +31,7 @@ class Site(CannedPortal):
         self.now = NOW
         self.layout = 1
         self.failing: set[str] = set()
+        self.etag = ""
 
     @property
     def addresses(self) -> list[str]:
@@ -60,14 +62,16 @@ class Site(CannedPortal):
         return self._given(request.url, text.encode(), kind)
 
     def _given(self, url: str, body: bytes, kind: str) -> Fetched:
+        unchanged = bool(self.etag) and self.asked[-1].url == url and self.asked[-1].etag == self.etag
         return Fetched(
             url=url,
-            body=body,
-            not_modified=False,
+            body=b"" if unchanged else body,
+            not_modified=unchanged,
             content_type=kind,
-            etag="",
+            etag=self.etag,
             last_modified="",
             milliseconds=1,
+            status=304 if unchanged else 200,
         )
 
 
@@ -103,7 +107,8 @@ class PageReaders(ApiCase):
         self.assertEqual(page["lists"][0]["count"], 8)
         self.assertEqual(page["lists"][0]["list_page"]["next"], "a[rel=next]")
         self.assertEqual(
-            [one["name"] for one in page["sections"]], ["Sky", "Dome", "Evenings", "Archive", "Tonight", "Staff"]
+            [one["name"] for one in page["sections"]],
+            ["Sky", "Dome", "Evenings", "Archive", "Tonight", "Visits", "Staff"],
         )
         self.assertEqual(self.ask("GET", f"/pages/{page['id']}")["lists"], page["lists"])
 
@@ -262,6 +267,65 @@ class PageReaders(ApiCase):
             self.assertEqual(Reader.objects.get().drift, [])
         source.refresh_from_db()
         self.assertEqual((source.in_doubt, source.health), (False, "failing"))
+
+    def test_a_list_that_has_not_changed_is_asked_for_that_only(self) -> None:
+        source = self.made_source(at_most=40)
+        self.site.etag = '"one"'
+        consent = [one for one in self.read(source)["warnings"] if one["code"] == "page_consent"]
+        self.assertEqual(consent, [])
+        asked = len(self.site.asked)
+        again = self.read(source)
+        self.assertEqual((again["not_modified"], again["error"], again["status"]), (True, "", 304))
+        self.assertEqual([(one.url, one.etag) for one in self.site.asked[asked:]], [(LIST, '"one"')])
+        reader = self.ask("GET", f"/readers/{Reader.objects.get().key}")
+        self.ask(
+            "PUT", f"/readers/{reader['key']}", name="Other", document=reader["document"], mends_itself=False,
+            seen=reader["changed_at"],
+        )  # fmt: skip
+        self.assertFalse(self.read(source)["not_modified"])
+
+    def test_a_list_is_asked_in_full_while_something_of_it_was_left(self) -> None:
+        source = self.made_source(at_most=3)
+        self.site.etag = '"one"'
+        self.assertEqual(self.read(source)["fresh"], 3)
+        self.assertEqual(self.read(source)["fresh"], 3)
+
+    def test_what_a_page_carries_for_its_scripts_is_read_without_them(self) -> None:
+        page = self.ask("POST", "/pages", url=f"{LIST}visits/")
+        self.assertEqual((page["kind"], page["lists"][0]["count"]), ("scripted", 8))
+        listed = page["lists"][0]["list_page"]
+        self.assertEqual(listed["data"]["list"], "held.page.notes")
+        source = self.made_source(url=f"{LIST}visits/", list_page=listed)
+        self.assertGreaterEqual(self.read(source)["fresh"], 7)
+
+    def test_pages_are_read_after_their_scripts_where_the_source_says_so(self) -> None:
+        drawn = bulletin.list_page("sky", 1, now=NOW, seed=7, layout=1).encode()
+        shown: list[FetchRequest] = []
+
+        def render(request: FetchRequest, _fetcher: object) -> Fetched:
+            shown.append(request)
+            answer = self.site._answer(request)
+            assert isinstance(answer, Fetched)
+            return answer if "/notes/" in request.url else replace(answer, body=drawn)
+
+        with patch.object(wiring, "renderer") as renderer:
+            renderer.return_value.render = render
+            page = self.ask("POST", "/pages", url=f"{LIST}tonight/", rendered=True, hosts=["cdn.example"])
+            self.assertEqual((page["kind"], page["lists"][0]["count"]), ("article", 8))
+            self.assertEqual(shown[0].hosts, ("cdn.example",))
+            document = {"url": f"{LIST}tonight/", "list_page": page["lists"][0]["list_page"]}
+            urls = [f"{SITE}/bulletin/notes/1"]
+            self.ask("POST", "/reader-test", document=document, urls=urls, rendered=True)
+            self.assertEqual(shown[-1].url, urls[0])
+            made = self.ask("POST", "/readers", name="Tonight", document=document)
+            self.assertFalse(made["rendered"])
+            self.ask("POST", "/page-sources", reader=made["key"], title="Tonight", rendered=True)
+            self.assertTrue(self.ask("GET", f"/readers/{made['key']}")["rendered"])
+            del shown[:]
+            self.assertGreaterEqual(self.read(Source.objects.get(title="Tonight"))["fresh"], 7)
+            self.assertGreaterEqual(len(shown), 8)
+            # robots.txt itself is no page.
+            self.assertFalse([one.url for one in shown if one.url.endswith("robots.txt")])
 
     def test_two_lists_of_one_reader_are_held_each_against_its_own_past(self) -> None:
         source = self.made_source()

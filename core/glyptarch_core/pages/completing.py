@@ -1,17 +1,22 @@
 """An item of a feed completed from the page that it links to."""
 
 from dataclasses import dataclass, replace
+from datetime import datetime
 
 from glyptarch_core.errors import ParseError
 from glyptarch_core.item import Features, Item, features_of
 from glyptarch_core.pages.article import extract
+from glyptarch_core.pages.carried import article_in_data
 from glyptarch_core.pages.desk import RawPage
+from glyptarch_core.pages.document import ArticlePage, FieldReader, Take, Way
 from glyptarch_core.pages.kinds import PageKind, kind_of_page
+from glyptarch_core.pages.page import Page
+from glyptarch_core.pages.reading import read_article
 from glyptarch_core.readers.fitting import fit_item
 from glyptarch_core.readers.model import pictures_in, unique_media
 from glyptarch_core.text import count_words, plain_text
 
-__all__ = ["Completed", "complete"]
+__all__ = ["Completed", "complete", "text_at"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -22,21 +27,41 @@ class Completed:
     features: Features | None
 
 
-def complete(raw: RawPage, item: Item, more: int) -> Completed:
-    """Give an item the text of its page, where that is an article with at least ``more`` words more than the feed's."""
+def text_at(selector: str) -> ArticlePage:
+    """Give settings that take the text of a page from where a selector finds it. Raises ValueError for a bad one."""
+    return ArticlePage(fields=(FieldReader(name="text", ways=(Way(selector=selector, take=Take.HTML),)),))
+
+
+def complete(raw: RawPage, item: Item, more: int, settings: ArticlePage | None, now: datetime) -> Completed:
+    """Give an item the text of its page, where that is an article with at least ``more`` words more than the feed's.
+
+    ``settings`` say where the text stands; without them it is found by how the page is built.
+    """
     try:
         page = raw.load()
     except ParseError:
         return Completed(item=replace(item, page="unread"), features=None)
-    article = extract(page)
-    text = plain_text(article.html)
-    kind = kind_of_page(page, text=text)
+    kind, markup = _text_of(page, settings, now)
     if kind is not PageKind.ARTICLE:
         return Completed(item=replace(item, page=kind.value), features=None)
-    if count_words(text) < count_words(plain_text(item.body or item.summary)) + more:
+    if not markup:
+        return Completed(item=replace(item, page="not_found"), features=None)
+    if count_words(plain_text(markup)) < count_words(plain_text(item.body or item.summary)) + more:
         return Completed(item=replace(item, page="shorter"), features=None)
     # A feed that gives two lines gives them as its text; beside the whole text they are the summary.
     summary = item.summary or item.body
-    media = unique_media((*item.media, *pictures_in(article.html)))
-    made, _ = fit_item(replace(item, body=article.html, summary=summary, media=media, page="taken"), 1)
+    media = unique_media((*item.media, *pictures_in(markup)))
+    made, _ = fit_item(replace(item, body=markup, summary=summary, media=media, page="taken"), 1)
     return Completed(item=made, features=features_of(made))
+
+
+def _text_of(page: Page, settings: ArticlePage | None, now: datetime) -> tuple[PageKind, str]:
+    """Give what a page is, and the markup of its text."""
+    if settings is None:
+        markup = extract(page).html
+        kind = kind_of_page(page, text=plain_text(markup))
+        if kind is PageKind.SCRIPTED and (carried := article_in_data(page)):
+            return PageKind.ARTICLE, carried["text"]
+        return kind, markup
+    read = read_article(page, settings, now=now)
+    return read.kind, read.fields.get("text", "")

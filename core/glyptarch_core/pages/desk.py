@@ -75,10 +75,15 @@ def look_at(raw: RawPage) -> Looked:
     page = raw.load()
     article = extract(page)
     text = plain_text(article.html)
+    kind = kind_of_page(page, text=text)
+    lists = propose_lists(page)
+    if kind is PageKind.SCRIPTED:
+        # Nothing that is seen there is what the site lists.
+        lists.sort(key=lambda one: one.settings.data is None)
     return Looked(
         title=article.title,
-        kind=kind_of_page(page, text=text),
-        lists=tuple(propose_lists(page)),
+        kind=kind,
+        lists=tuple(lists),
         sections=sections_of(page),
         feeds=discover_feeds(raw.body, raw.url),
         words=count_words(text),

@@ -13,6 +13,7 @@ from glyptarch_core.settings import Settings
 
 __all__ = [
     "ArticlePage",
+    "DataList",
     "FieldReader",
     "ListPage",
     "ReaderDocument",
@@ -56,7 +57,10 @@ def compile_pattern(text: str) -> Any:  # noqa: ANN401 - the library has no type
 
 
 class WayKind(StrEnum):
-    """How a field is found: by a selector, by what the page states for machines, or by how the page is built."""
+    """How a field is found: by a selector, by what the page states for machines, or by how the page is built.
+
+    Where a page is empty without its scripts, what is built is looked for in the data that it carries for them.
+    """
 
     SELECTOR = "selector"
     STATED = "stated"
@@ -114,14 +118,33 @@ class Section(Settings):
     on: bool = True
 
 
+Path = Annotated[str, StringConstraints(strip_whitespace=True, max_length=300)]
+
+
+class DataList(Settings):
+    """A list in the data that a page carries for its scripts, as paths of names and numbers with dots between.
+
+    ``list`` begins with the name of the data; the others stand in each of its entries.
+    """
+
+    list: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=300)]
+    url: Path = "url"
+    title: Path = "title"
+    date: Path = ""
+    picture: Path = ""
+    excerpt: Path = ""
+
+
 class ListPage(_WithSelectors):
     """A page that lists articles: the links, what stands beside each, and how the list goes on.
 
+    With ``data`` the list is taken from the data that the page carries, and no selector is used for it.
     ``pattern`` is an address with ``{page}``, where the page has no link to its next one; ``pages`` is how many
     are read of each section.
     """
 
     link: Annotated[str, StringConstraints(max_length=500)] = ""
+    data: DataList | None = None
     fields: tuple[FieldReader, ...] = Field(default=(), max_length=10)
     next: Annotated[str, StringConstraints(max_length=500)] = ""
     pattern: Address = ""

@@ -12,6 +12,7 @@ from dataclasses import dataclass
 
 from lxml.html import HtmlElement
 
+from glyptarch_core.pages.carried import lists_in_data
 from glyptarch_core.pages.days import read_date
 from glyptarch_core.pages.derive import derive
 from glyptarch_core.pages.document import ArticlePage, FieldReader, ListPage, Way, WayKind
@@ -100,11 +101,13 @@ def _bare(text: str) -> str:
 def mend_list(page: Page, settings: ListPage, known: Sequence[Known]) -> Mend | None:
     """Give settings that find the known articles in the page as it is now; None where nothing speaks for any."""
     urls = {one.url for one in known}
+    if settings.data is not None and (mended_data := _mended_data(page, settings, urls)) is not None:
+        return mended_data
     titles = {_bare(one.title): one.url for one in known if one.title}
     pairs = [(link, url) for link in page.body.iter("a") if (url := _which(page, link, urls, titles))]
     best: tuple[float, ListPage] | None = None
     for link in _selectors(page, pairs):
-        made = settings.model_copy(update={"link": link})
+        made = settings.model_copy(update={"link": link, "data": None})
         found = {entry.url for entry in read_list(page, made).entries}
         score = len(found & _now_at(pairs, page)) - 0.2 * len(found - _now_at(pairs, page))
         if best is None or score > best[0]:
@@ -120,6 +123,14 @@ def mend_list(page: Page, settings: ListPage, known: Sequence[Known]) -> Mend | 
     again = len({entry.url for entry in read_list(page, mended).entries} & there)
     sure = len(there) >= _FEWEST and again >= len(there) * _SURE
     return Mend(settings=mended, found=again, known=len(there), sure=sure)
+
+
+def _mended_data(page: Page, settings: ListPage, urls: set[str]) -> Mend | None:
+    """Give where the list stands in the data of the page now: the one that names most of the known articles."""
+    places = [settings.model_copy(update={"data": where}) for where, _ in lists_in_data(page)]
+    counted = [(len({entry.url for entry in read_list(page, made).entries} & urls), made) for made in places]
+    found, best = max(counted, key=lambda one: one[0], default=(0, settings))
+    return Mend(settings=best, found=found, known=found, sure=found >= _FEWEST) if found else None
 
 
 def _which(page: Page, link: HtmlElement, urls: set[str], titles: Mapping[str, str]) -> str:

@@ -7,6 +7,7 @@ from urllib.parse import urlsplit
 
 from lxml.html import HtmlElement
 
+from glyptarch_core.pages.carried import lists_in_data
 from glyptarch_core.pages.derive import Derived, derive
 from glyptarch_core.pages.document import FieldReader, ListPage, Section, Way
 from glyptarch_core.pages.lists import ListFound, date_element, find_lists
@@ -15,6 +16,7 @@ from glyptarch_core.pages.page import Page, text_in
 __all__ = ["ListProposal", "next_link", "propose_lists", "sections_of"]
 
 _MOST_LISTS = 4
+_MOST_DATA_LISTS = 2
 _MOST_SECTIONS = 40
 _LOOKED_AT = 40
 _NEXT_TEXT = re.compile(
@@ -54,6 +56,11 @@ def propose_lists(page: Page) -> list[ListProposal]:
             settings = ListPage(link=link, fields=fields, next=next_selector)
             titles = tuple(teaser.title for teaser in found.teasers)
             made.append(ListProposal(settings=settings, titles=titles, score=found.score))
+    # Last, since what one sees can be pointed at; first where there is nothing to see.
+    made += [
+        ListProposal(settings=ListPage(data=where, next=next_selector), titles=titles, score=0.0)
+        for where, titles in lists_in_data(page)[:_MOST_DATA_LISTS]
+    ]
     return made
 
 

@@ -9,8 +9,18 @@ from lxml.html import HtmlElement
 
 from glyptarch_core.item import Item, Media, MediaKind, MediaOrigin
 from glyptarch_core.pages.article import Article, author_name, extract
+from glyptarch_core.pages.carried import article_in_data, entries_in_data
 from glyptarch_core.pages.days import read_date
-from glyptarch_core.pages.document import ArticlePage, FieldReader, ListPage, Take, Way, WayKind, compile_pattern
+from glyptarch_core.pages.document import (
+    ArticlePage,
+    DataList,
+    FieldReader,
+    ListPage,
+    Take,
+    Way,
+    WayKind,
+    compile_pattern,
+)
 from glyptarch_core.pages.kinds import PageKind, kind_of_page
 from glyptarch_core.pages.lists import block_of, picture_address, title_of_link
 from glyptarch_core.pages.main_text import text_html
@@ -63,6 +73,8 @@ def _address(element: HtmlElement) -> str:
 
 def read_list(page: Page, settings: ListPage) -> ListRead:
     """Read a list page. Fields are paired with links by the block they share, wherever in it they stand."""
+    if settings.data is not None:
+        return _listed_in_data(page, settings, settings.data)
     links = compile_selector(settings.link)(page.root)[:_MOST_ENTRIES] if settings.link else []
     urls = {link: page.resolve(_address(link)).partition("#")[0] for link in links}
     links = [link for link in links if urls[link]]
@@ -85,11 +97,34 @@ def read_list(page: Page, settings: ListPage) -> ListRead:
             ),
         )
     counts = {"link": len(entries), **{name: len(values) for name, values in beside.items()}}
+    return _with_next(page, settings, entries, counts)
+
+
+def _with_next(page: Page, settings: ListPage, entries: Mapping[str, Entry], counts: dict[str, int]) -> ListRead:
     following = compile_selector(settings.next)(page.root) if settings.next else []
     next_url = next((full for one in following if (full := page.resolve(_address(one)))), "")
     if settings.next:
         counts["next"] = len(following)
     return ListRead(entries=tuple(entries.values()), next_url=next_url, counts=counts)
+
+
+def _listed_in_data(page: Page, settings: ListPage, where: DataList) -> ListRead:
+    """Read the list that stands in the data of a page."""
+    entries: dict[str, Entry] = {}
+    for one in entries_in_data(page, where):
+        entries.setdefault(
+            one.url,
+            Entry(
+                url=one.url,
+                title=one.title[:500],
+                date=read_date(one.date) if one.date else None,
+                picture=one.picture,
+                excerpt=one.excerpt[:5000],
+            ),
+        )
+    counts = {"link": len(entries), "date": sum(one.date is not None for one in entries.values())}
+    counts["picture"] = sum(bool(one.picture) for one in entries.values())
+    return _with_next(page, settings, entries, counts)
 
 
 def _blocks(links: Sequence[HtmlElement], urls: Mapping[HtmlElement, str]) -> dict[HtmlElement, str]:
@@ -189,12 +224,18 @@ def read_article(page: Page, settings: ArticlePage, *, now: datetime | None = No
             if value:
                 fields[one.name], ways[one.name] = value, _way_words(way)
                 break
+    kind = kind_of_page(page, text=plain_text(fields.get("text", "")), free=said.get("free", ""))
+    if kind is PageKind.SCRIPTED and (carried := article_in_data(page)):
+        kind = PageKind.ARTICLE
+        names = {one.name for one in settings.fields} & carried.keys()
+        fields |= {name: carried[name] for name in names}
+        ways |= dict.fromkeys(names, "carried")
     text = plain_text(fields.get("text", ""))
     date = read_date(fields.get("date", ""))
     following = compile_selector(settings.next_part)(page.root) if settings.next_part else []
     return ArticleRead(
         url=page.url,
-        kind=kind_of_page(page, text=text, free=said.get("free", "")),
+        kind=kind,
         fields=fields,
         ways=ways,
         picture=page.resolve(fields.get("picture", "")),

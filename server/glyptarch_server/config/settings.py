@@ -143,6 +143,8 @@ DATA_UPLOAD_MAX_MEMORY_SIZE = 6 << 20
 
 # Addresses (host:port) that may be fetched although they are private: the shipped stand-ins.
 GLYPTARCH_FETCH_ALLOW = frozenset(filter(None, os.environ.get("GLYPTARCH_FETCH_ALLOW", "").split(",")))
+# Chromium, for sources whose pages are read after their scripts have run; found by itself where it is installed.
+GLYPTARCH_CHROMIUM = os.environ.get("GLYPTARCH_CHROMIUM", "")
 # What /metrics asks for as a bearer token; without one there are no metrics.
 GLYPTARCH_METRICS_TOKEN = os.environ.get("GLYPTARCH_METRICS_TOKEN", "")
 # How many minutes a run may take; what is left then is decided by the next one.

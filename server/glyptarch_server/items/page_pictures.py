@@ -6,18 +6,23 @@ from datetime import datetime
 
 from django.db import transaction
 from glyptarch_core.item import MediaKind, MediaOrigin
-from glyptarch_core.pages.completing import complete
+from glyptarch_core.pages.completing import complete, text_at
 from glyptarch_core.pages.desk import RawPage
+from glyptarch_core.pages.document import ArticlePage
+from procrastinate.contrib.django import app as jobs
 
 from glyptarch_server import wiring
+from glyptarch_server.common.problems import Conflict
+from glyptarch_server.items import queries
 from glyptarch_server.items.features import FEATURE_FIELDS, set_features
 from glyptarch_server.items.models import Item
 from glyptarch_server.items.queries import as_captured
 from glyptarch_server.pages.fetching import fetch_pages
+from glyptarch_server.pages.queries import document_of
 from glyptarch_server.sources.models import Source
-from glyptarch_server.wiring import Fetched, FetchPortal, FetchRequest
+from glyptarch_server.wiring import Clock, Fetched, FetchPortal, FetchRequest
 
-__all__ = ["look_up_pages"]
+__all__ = ["ask_pages", "look_up_all_pages", "look_up_pages"]
 
 _LOOKED_AT = 200
 _MOST_PAGES = 20
@@ -39,11 +44,13 @@ def look_up_pages(source: Source, *, fetcher: FetchPortal, now: datetime) -> int
     asked = wanting[:_MOST_PAGES]
 
     def request_for(url: str) -> FetchRequest:
-        return FetchRequest(url=url, pause_ms=source.pause_ms)
+        return FetchRequest(
+            url=url, pause_ms=source.pause_ms, rendered=source.rendered, hosts=tuple(source.rendered_hosts)
+        )
 
     answers = fetch_pages([row.link for row in asked], request_for=request_for, fetcher=fetcher, now=now)
     pages = [(row, answer) for row, answer in zip(asked, answers, strict=True) if isinstance(answer, Fetched)]
-    changed = _completed(source, pages) if source.full_text_words else set()
+    changed = _completed(source, pages, now) if source.full_text_words else set()
     if source.reads_pages:
         changed |= _pictured([pair for pair in pages if not _has_own_picture(pair[0])])
     for row in changed:
@@ -69,11 +76,48 @@ def _pictured(pages: Sequence[tuple[Item, Fetched]]) -> set[Item]:
 _COMPLETED = ("body", "summary", "media", "page", *FEATURE_FIELDS)
 
 
-def _completed(source: Source, pages: Sequence[tuple[Item, Fetched]]) -> set[Item]:
+_MOST_ROUNDS = 25
+
+
+def ask_pages(source: Source, *, again: bool) -> None:
+    """Begin to ask the pages of a source that were not asked yet; ``again`` those as well that gave no text.
+
+    Where that is under way nothing is begun. Raises Conflict where the source takes no texts.
+    """
+    if not source.full_text_words:
+        raise Conflict("This source takes no texts from its pages. Choose that at the source first.")
+    with transaction.atomic():
+        Source.objects.select_for_update().get(pk=source.pk)
+        if queries.page_texts(source).under_way:
+            return
+        if again:
+            given = Item.objects.filter(source=source).exclude(page="taken").exclude(page_asked_at=None)
+            newest = given.order_by("-dated").values_list("pk", flat=True)[: _MOST_PAGES * _MOST_ROUNDS]
+            Item.objects.filter(pk__in=list(newest)).update(page_asked_at=None)
+        jobs.configure_task("ask_pages", lock=queries.texts_lock(source)).defer(source_id=source.pk)
+
+
+def look_up_all_pages(source_id: int, *, fetcher: FetchPortal, clock: Clock) -> None:
+    """Ask the pages of a source that were not asked yet, at most 500 of them, twenty at a time."""
+    for _ in range(_MOST_ROUNDS):
+        source = Source.objects.select_related("text_reader").get(pk=source_id)
+        if source.removed_at or not source.full_text_words or not queries.page_texts(source).waiting:
+            return
+        look_up_pages(source, fetcher=fetcher, now=clock())
+
+
+def _where_the_text_is(source: Source) -> ArticlePage | None:
+    if source.text_reader is not None:
+        return document_of(source.text_reader).article
+    return text_at(source.text_selector) if source.text_selector else None
+
+
+def _completed(source: Source, pages: Sequence[tuple[Item, Fetched]], now: datetime) -> set[Item]:
     """Give items the text of their pages, where it is enough longer; gives all that were looked at."""
     items = [captured.item for captured in as_captured([row for row, _ in pages])]
+    more, where = source.full_text_words, _where_the_text_is(source)
     calls = [
-        (RawPage(body=answer.body, url=answer.url, content_type=answer.content_type), item, source.full_text_words)
+        (RawPage(body=answer.body, url=answer.url, content_type=answer.content_type), item, more, where, now)
         for (_, answer), item in zip(pages, items, strict=True)
     ]
     for (row, _), made in zip(pages, wiring.apart().call(complete, calls), strict=True):

@@ -6,7 +6,7 @@ from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
-from django.db.models import QuerySet, TextField
+from django.db.models import Count, QuerySet, TextField
 from django.db.models.functions import Cast
 from glyptarch_core.health import ItemFacts, Report, health_of
 from glyptarch_core.item import (
@@ -24,6 +24,7 @@ from glyptarch_core.item import (
 )
 from glyptarch_core.item import Item as CoreItem
 from glyptarch_core.text import Fingerprint, Passage, hashtags
+from procrastinate.contrib.django.models import ProcrastinateJob
 
 from glyptarch_server import wiring
 from glyptarch_server.blogs.models import Blog
@@ -35,17 +36,20 @@ from glyptarch_server.wiring import RawFeed
 
 __all__ = [
     "TEXTS",
+    "PageTexts",
     "SourceFacts",
     "as_captured",
     "facts_of",
     "items_of",
     "judge",
+    "page_texts",
     "picked_captured",
     "recent_captured",
     "sample_captured",
     "sample_of",
     "samples_of",
     "seen_categories",
+    "texts_lock",
 ]
 
 
@@ -298,3 +302,35 @@ def sample_captured(sample: Sample, source: Source) -> dict[int, Captured]:
             while len(_samples) > _MOST_SAMPLES:
                 _samples.pop(next(iter(_samples)))
     return found
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PageTexts:
+    """What became of asking the pages of a source for texts: how many by outcome, and how many are not asked yet."""
+
+    outcomes: Mapping[str, int]
+    waiting: int
+    titles: Sequence[str]
+    under_way: bool
+
+
+_SHOWN_TITLES = 5
+
+
+def page_texts(source: Source) -> PageTexts:
+    """Give what became of asking the pages of a source for texts."""
+    items = Item.objects.filter(source=source)
+    rows = items.exclude(page_asked_at=None).values_list("page").annotate(number=Count("pk"))
+    waiting = items.filter(page_asked_at=None, link__startswith="http")
+    jobs = ProcrastinateJob.objects.filter(lock=texts_lock(source), status__in=["todo", "doing"])
+    return PageTexts(
+        outcomes={page: number for page, number in rows if page},
+        waiting=waiting.count(),
+        titles=list(waiting.order_by("-dated").values_list("title", flat=True)[:_SHOWN_TITLES]),
+        under_way=jobs.exists(),
+    )
+
+
+def texts_lock(source: Source) -> str:
+    """Give the lock under which the job stands that asks the pages of a source."""
+    return f"texts:{source.pk}"

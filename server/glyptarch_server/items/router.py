@@ -10,12 +10,13 @@ from pydantic import Base64Bytes, Field, StringConstraints, model_validator
 from glyptarch_server import wiring
 from glyptarch_server.blogs.queries import Role, blog_for
 from glyptarch_server.common.fields import RowNumber
-from glyptarch_server.items import actions, queries
+from glyptarch_server.items import actions, page_pictures, queries
 from glyptarch_server.sources.queries import source_of, sources_by_key
 from glyptarch_server.sources.schemas import AddSourceIn, ReadingOut
 
 if TYPE_CHECKING:
     from glyptarch_server.items.models import Sample
+    from glyptarch_server.sources.models import Source
 
 __all__ = ["router"]
 
@@ -108,6 +109,42 @@ def get_source_facts(request: HttpRequest, blog: str, key: str) -> SourceFactsOu
         categories=[CountedOut(name=name, count=count) for name, count in facts.categories],
         hashtags=[CountedOut(name=name, count=count) for name, count in facts.hashtags],
     )
+
+
+class PageTextsOut(Schema):
+    """What became of asking the pages of a source for texts: outcomes with counts, and what was not asked yet."""
+
+    outcomes: dict[str, int]
+    waiting: int
+    titles: list[str] = Field(description="Titles of the newest items whose pages were not asked yet.")
+    under_way: bool
+
+
+class AskPagesIn(Schema):
+    """Whether pages that gave no text are asked again."""
+
+    again: bool = False
+
+
+def _page_texts(source: "Source") -> PageTextsOut:
+    texts = queries.page_texts(source)
+    return PageTextsOut(
+        outcomes=dict(texts.outcomes), waiting=texts.waiting, titles=list(texts.titles), under_way=texts.under_way
+    )
+
+
+@router.get("/blogs/{blog}/sources/{key}/texts", response=PageTextsOut, operation_id="getPageTexts")
+def get_page_texts(request: HttpRequest, blog: str, key: str) -> PageTextsOut:
+    """Say what became of asking the pages of a source for texts, and how many were not asked yet."""
+    return _page_texts(source_of(blog_for(request.user, blog), key))
+
+
+@router.post("/blogs/{blog}/sources/{key}/texts", response=PageTextsOut, operation_id="askPages")
+def ask_pages(request: HttpRequest, blog: str, key: str, payload: AskPagesIn) -> PageTextsOut:
+    """Begin to ask the pages of a source for the texts of items that it has captured already."""
+    source = source_of(blog_for(request.user, blog, Role.EDITOR), key)
+    page_pictures.ask_pages(source, again=payload.again)
+    return _page_texts(source)
 
 
 _LARGEST_SAMPLE = 4_000_000

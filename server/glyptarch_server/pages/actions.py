@@ -70,9 +70,9 @@ def _keep(blog: Blog, raw: RawPage, *, now: datetime, reader: Reader | None = No
     )
 
 
-def open_page(blog: Blog, url: str, *, fetcher: FetchPortal, now: datetime) -> tuple[Snapshot, Looked]:
+def open_page(blog: Blog, wanted: FetchRequest, *, fetcher: FetchPortal, now: datetime) -> tuple[Snapshot, Looked]:
     """Fetch a page, keep it, and look at it. Raises Invalid where it cannot be had or is no page."""
-    (answer,) = fetch_pages([url], request_for=lambda one: FetchRequest(url=one), fetcher=fetcher, now=now)
+    (answer,) = fetch_pages([wanted.url], request_for=lambda _: wanted, fetcher=fetcher, now=now)
     if isinstance(answer, FetchError):
         raise Invalid(str(answer))
     raw = RawPage(body=answer.body, url=answer.url, content_type=answer.content_type)
@@ -144,7 +144,8 @@ def _set(row: Reader, name: str, document: ReaderDocument, *, now: datetime) -> 
     # What was usual under the former rules says nothing about these.
     row.tallies, row.drift, row.drifted_at, row.drifted_of = [], [], None, ""
     row.save(update_fields=["name", "url", "document", "changed_at", "tallies", "drift", "drifted_at", "drifted_of"])
-    row.sources.filter(in_doubt=True).update(in_doubt=False)
+    # Lists that have not changed are read all the same: by these rules they may give something else.
+    row.sources.update(in_doubt=False, etag="", last_modified="")
     record(
         "reader.changed", row.name, blog=row.blog_id, before=before, after={"name": row.name, "document": row.document}
     )
@@ -154,7 +155,7 @@ def remove_reader(reader: Reader, *, now: datetime) -> None:
     """Remove a reader that no source uses any more. Raises Conflict while one does."""
     with transaction.atomic():
         row = Reader.objects.select_for_update().get(pk=reader.pk)
-        used = row.sources.filter(removed_at=None).first()
+        used = (row.sources.filter(removed_at=None) | row.completed_sources.filter(removed_at=None)).first()
         if used is not None:
             raise Conflict(f"The source “{used.title}” is read by it. Remove the source first.")
         row.removed_at = now

@@ -5,6 +5,7 @@ from dataclasses import replace
 from datetime import datetime, timedelta
 from urllib.parse import urljoin
 
+from glyptarch_server import wiring
 from glyptarch_server.wiring import USER_AGENT, FetchCode, Fetched, FetchError, FetchPortal, FetchRequest, Robots
 
 __all__ = ["fetch_pages", "within"]
@@ -65,7 +66,12 @@ def fetch_pages(
     """Fetch pages in their order; one that robots.txt keeps from us gives an error that says so."""
     requests = [request_for(url) for url in urls]
     allowed = _allowed_requests(requests, fetcher, now)
-    answers = iter(fetcher.fetch_all([request for request in allowed if request is not None]))
+    plain = iter(fetcher.fetch_all([request for request in allowed if request is not None and not request.rendered]))
+    answers = (
+        wiring.renderer().render(request, fetcher) if request.rendered else next(plain)
+        for request in allowed
+        if request is not None
+    )
     return [
         FetchError(FetchCode.ROBOTS, f"The site's robots.txt does not let us read {request.url}.")
         if kept is None

@@ -41,14 +41,17 @@ class SiteRead:
     """What a site gave: its items as a feed, or why it gave none; what its selectors found, and its pages.
 
     ``whole`` says that every list could be read: only then what was found can be held against other readings.
+    ``list_answer`` is that of the only list, once everything that it named has been read: the next reading can ask
+    whether it has changed. The outcome is ``Fetched`` where it has not.
     """
 
-    outcome: Feed | FetchError | ParseError
+    outcome: Feed | Fetched | FetchError | ParseError
     tally: Tally = field(default_factory=lambda: Tally(counts={}, filled={}))
     known: list[Known] = field(default_factory=list)
     pages: list[ReadPage] = field(default_factory=list)
     size: int = 0
     whole: bool = False
+    list_answer: Fetched | None = None
 
 
 class _Site:
@@ -71,6 +74,7 @@ class _Site:
         self._counts: dict[str, int] = {}
         self._read: list[ArticleRead] = []
         self._whole = True
+        self._first_list: Fetched | None = None
         self._size = 0
 
     def fetch(self, urls: Sequence[str]) -> list[Fetched | FetchError]:
@@ -119,6 +123,9 @@ class _Site:
         (answer,) = self.fetch([url])
         if isinstance(answer, FetchError):
             return RawPage(body=b"", url=url), answer
+        self._first_list = self._first_list or answer
+        if answer.not_modified:
+            return RawPage(body=b"", url=url), ListRead(entries=(), next_url="", counts={}, is_index=True)
         raw = RawPage(body=answer.body, url=answer.url, content_type=answer.content_type)
         read = wiring.apart().call(list_of, [(raw, self._document.list_page)])[0]
         if isinstance(read, ListRead):
@@ -189,6 +196,10 @@ class _Site:
         return parts
 
     def given(self, items: Sequence[ArticleItem], *, title: str) -> SiteRead:
+        first = self._first_list
+        if first is not None and first.not_modified:
+            return SiteRead(outcome=first)
+        only_list = len(self._document.addresses()) == 1 and self._document.list_page.pages == 1
         read = self._read
         names = {one.name for one in self._document.article.fields}
         filled = {name: round(sum(name in one.fields for one in read) / len(read), 2) for name in names} if read else {}
@@ -210,6 +221,7 @@ class _Site:
             pages=self._pages,
             size=self._size,
             whole=self._whole,
+            list_answer=first if only_list and not self._warnings else None,
         )
 
     def failed(self, fault: FetchError | ParseError) -> SiteRead:
@@ -245,16 +257,13 @@ def read_site(
     return site.given(site.articles(entries), title=title)
 
 
-def _plainly(url: str) -> FetchRequest:
-    return FetchRequest(url=url)
-
-
 def read_articles(
-    document: ReaderDocument, urls: Sequence[str], *, fetcher: FetchPortal, now: datetime
+    document: ReaderDocument, requests: Sequence[FetchRequest], *, fetcher: FetchPortal, now: datetime
 ) -> list[tuple[str, ArticleRead | str]]:
     """Read sample articles for a test; a text says why one could not be read."""
-    urls = within(urls, _LONGEST_TEST, _plainly, fetcher, now)
-    answers = fetch_pages(urls, request_for=_plainly, fetcher=fetcher, now=now)
+    asked = {request.url: request for request in requests}
+    urls = within(list(asked), _LONGEST_TEST, asked.__getitem__, fetcher, now)
+    answers = fetch_pages(urls, request_for=asked.__getitem__, fetcher=fetcher, now=now)
     fetched = [
         RawPage(body=one.body, url=one.url, content_type=one.content_type)
         for one in answers

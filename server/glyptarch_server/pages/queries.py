@@ -46,8 +46,9 @@ def counted_readers(blog: Blog) -> list[tuple[Reader, int]]:
 
 
 def keys_of_sources(reader: Reader) -> list[str]:
-    """Give the keys of the sources that a reader reads."""
-    return list(reader.sources.filter(removed_at=None).order_by("pk").values_list("key", flat=True))
+    """Give the keys of the sources that a reader reads, or whose items it completes."""
+    used = reader.sources.filter(removed_at=None) | reader.completed_sources.filter(removed_at=None)
+    return list(used.order_by("pk").values_list("key", flat=True))
 
 
 def reader_of(blog: Blog, key: str) -> Reader:

@@ -92,7 +92,8 @@ def _page(snapshot: "Snapshot", looked: Looked) -> PageOut:
 def open_page(request: HttpRequest, blog: str, payload: OpenIn) -> PageOut:
     """Fetch a page, keep it, and say what it is at first sight."""
     owned = blog_for(request.user, blog, Role.EDITOR)
-    snapshot, looked = actions.open_page(owned, payload.url, fetcher=wiring.fetcher(), now=wiring.clock()())
+    wanted = FetchRequest(url=payload.url, rendered=payload.rendered, hosts=tuple(payload.hosts))
+    snapshot, looked = actions.open_page(owned, wanted, fetcher=wiring.fetcher(), now=wiring.clock()())
     return _page(snapshot, looked)
 
 
@@ -224,7 +225,8 @@ def test_reader(request: HttpRequest, blog: str, payload: TestIn) -> list[Articl
     """Read sample articles by a document; nothing is kept."""
     blog_for(request.user, blog, Role.EDITOR)
     document = actions.checked_document(payload.document)
-    rows = read_articles(document, payload.urls, fetcher=wiring.fetcher(), now=wiring.clock()())
+    requests = [FetchRequest(url=url, rendered=payload.rendered, hosts=tuple(payload.hosts)) for url in payload.urls]
+    rows = read_articles(document, requests, fetcher=wiring.fetcher(), now=wiring.clock()())
     return _with_sameness([_test(url, read) for url, read in rows])
 
 
@@ -296,6 +298,7 @@ def _reader(row: "Reader") -> ReaderOut:
         tallies=[ReadingTallyOut.model_validate(one) for one in queries.shown_tallies(row)],
         page=page.pk if page else None,
         sources=queries.keys_of_sources(row),
+        rendered=row.sources.filter(removed_at=None, rendered=True).exists(),
     )
 
 

@@ -40,10 +40,15 @@ Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max
 Document = dict[str, Any]
 
 
+Hosts = Annotated[list[Annotated[str, StringConstraints(max_length=200)]], Field(max_length=10)]
+
+
 class OpenIn(Schema):
-    """The address of a page to look at."""
+    """The address of a page to look at, and whether its scripts are to run first."""
 
     url: Address
+    rendered: bool = False
+    hosts: Hosts = []
 
 
 class ProposalOut(Schema):
@@ -139,6 +144,8 @@ class TestIn(Schema):
 
     document: Document
     urls: list[Address] = Field(default_factory=list, max_length=12)
+    rendered: bool = False
+    hosts: Hosts = []
 
 
 class ArticleCellOut(Schema):
@@ -226,6 +233,7 @@ class ReaderOut(Schema):
     tallies: list[ReadingTallyOut]
     page: int | None
     sources: list[str]
+    rendered: bool = Field(description="Whether a source reads by it after the scripts of pages have run.")
 
 
 class ReaderYaml(Schema):

@@ -94,4 +94,6 @@ def request_for(source: Source, *, url: str = "") -> FetchRequest:
         headers=headers,
         any_certificate=source.any_certificate and own,
         pause_ms=source.pause_ms,
+        rendered=source.rendered,
+        hosts=tuple(source.rendered_hosts),
     )

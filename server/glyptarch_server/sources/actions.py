@@ -1,5 +1,6 @@
 """Adding, removing and reading sources."""
 
+import re
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import asdict
 from datetime import datetime, timedelta
@@ -9,6 +10,7 @@ from django.db.models import Q
 from glyptarch_core.errors import Fault, ParseError
 from glyptarch_core.health import Report
 from glyptarch_core.item import Right
+from glyptarch_core.pages.completing import text_at
 from glyptarch_core.polling import after_failure, after_success
 from glyptarch_core.readers import Feed
 from glyptarch_core.text import slugify, title_key, unused
@@ -18,6 +20,7 @@ from glyptarch_server.blogs.models import Blog
 from glyptarch_server.common.lookups import AnyOf
 from glyptarch_server.common.problems import Conflict, Invalid
 from glyptarch_server.pages.models import Reader
+from glyptarch_server.pages.queries import reader_of
 from glyptarch_server.sources import queries
 from glyptarch_server.sources.access import access_of, sealed
 from glyptarch_server.sources.checking import Checked, check_addresses, normal_address
@@ -88,7 +91,9 @@ def _make(blog: Blog, checked: Checked, feed: Feed, title: str, now: datetime) -
         raise Conflict("This address has just been added by someone else.") from error
 
 
-def add_page_source(blog: Blog, reader: Reader, url: str, title: str, *, now: datetime) -> Source:
+def add_page_source(
+    blog: Blog, reader: Reader, url: str, title: str, *, rendered: bool = False, now: datetime
+) -> Source:
     """Make a site a source, read by a page reader. Raises Conflict when the blog reads this address already."""
     address = normal_address(url) if url.strip() else reader.url
     try:
@@ -101,6 +106,7 @@ def add_page_source(blog: Blog, reader: Reader, url: str, title: str, *, now: da
                 link=address,
                 format="Web pages",
                 reader=reader,
+                rendered=rendered,
                 added_at=now,
             )
             record("source.added", made.title, blog=blog.pk, after=made.url)
@@ -141,6 +147,20 @@ SINGLE_PAGES = "Single pages"
 """The format of the source that holds pages taken by hand."""
 
 _CHANGEABLE = ["title", "right", "right_words", "attribution", "keyword", "reads_pages", "full_text_words"]
+_CHANGEABLE += ["text_reader_id", "text_selector", "rendered", "rendered_hosts"]
+
+
+_HOST = re.compile(r"(?:[a-z0-9-]{1,63}\.)*[a-z0-9-]{1,63}(?::\d{1,5})?\Z")
+
+
+def _hosts(given: Sequence[str]) -> list[str]:
+    """Check names of hosts, each with its port where that is not the usual one. Raises Invalid."""
+    hosts = list(dict.fromkeys(one.strip().lower() for one in given if one.strip()))
+    odd = next((one for one in hosts if not _HOST.match(one)), "")
+    if odd:
+        message = f"“{odd}” is no name of a host. Write it without https:// and without a path: cdn.example"
+        raise Invalid(message, faults=[Fault(path="rendered_hosts", message=message)])
+    return hosts
 
 
 def change_source(
@@ -153,16 +173,33 @@ def change_source(
     keyword: str = "",
     reads_pages: bool = False,
     full_text_words: int = 0,
+    text_reader: str = "",
+    text_selector: str = "",
+    rendered: bool = False,
+    rendered_hosts: Sequence[str] = (),
 ) -> None:
-    """Give a source another name or other rights, and say what else is known of it or asked for."""
+    """Give a source another name or other rights, and say what else is known of it or asked for.
+
+    Raises Invalid for a selector or a host that cannot be read, NotFound for a page reader that is not there.
+    """
+    hosts = _hosts(rendered_hosts)
+    try:
+        text_at(text_selector.strip() or "p")
+    except ValueError as error:
+        message = f"The selector of the text cannot be read: {text_selector.strip()}"
+        raise Invalid(message, faults=[Fault(path="text_selector", message=message)]) from error
+    reader = reader_of(source.blog, text_reader) if text_reader else None
     before = {name: getattr(source, name) for name in _CHANGEABLE}
     source.title, source.right, source.right_words = title, right.value, words
     source.attribution, source.keyword = attribution.strip(), keyword.strip()
     source.reads_pages = reads_pages
-    source.full_text_words = full_text_words
+    source.full_text_words, source.rendered, source.rendered_hosts = full_text_words, rendered, hosts
+    source.text_reader, source.text_selector = reader, text_selector.strip()
     after = {name: getattr(source, name) for name in _CHANGEABLE}
+    if before["rendered"] != after["rendered"]:
+        source.etag = source.last_modified = ""
     with transaction.atomic():
-        source.save(update_fields=_CHANGEABLE)
+        source.save(update_fields=[*_CHANGEABLE, "etag", "last_modified"])
         record("source.changed", source.title, blog=source.blog_id, before=before, after=after)
 
 

@@ -99,12 +99,18 @@ def _read_site(source: "Source", fetcher: FetchPortal, known_links: KnownLinks) 
         document,
         source=source.key,
         title=source.title,
-        request_for=lambda url: request_for(source, url=url),
+        # Its state was kept only where the list is one page, and all that it named was read.
+        request_for=lambda url: request_for(source, url="" if url == source.url else url),
         known=lambda identities: known_links(source, identities),
         fetcher=fetcher,
         now=now,
     )
+    if isinstance(read.outcome, Fetched):
+        milliseconds = round((time.perf_counter() - begun) * 1000)
+        return SourceAnswer(outcome=read.outcome, milliseconds=milliseconds, status=read.outcome.status)
     drifted = keep_reading(reader, read, now=now)
+    listed = read.list_answer
+    source.etag, source.last_modified = (listed.etag, listed.last_modified) if listed else ("", "")
     if drifted != source.in_doubt:
         source.in_doubt = drifted
         source.save(update_fields=["in_doubt"])

@@ -32,6 +32,15 @@ class Source(models.Model):
     reads_pages = models.BooleanField(default=False)
     # The text of the page that an item links to is taken where it has so many words more; 0 where no page is asked.
     full_text_words = models.PositiveIntegerField(default=0)
+    # Where that text stands: by a page reader, at a selector, or (both empty) by how the page is built.
+    text_reader = models.ForeignKey(
+        "pages.Reader", null=True, on_delete=models.RESTRICT, related_name="completed_sources"
+    )
+    text_selector = models.CharField(max_length=500, blank=True)
+    # Whether its pages are read as they stand after their scripts have run.
+    rendered = models.BooleanField(default=False)
+    # Hosts that they may be given from besides their own.
+    rendered_hosts = ArrayField(models.CharField(max_length=200), default=list)
     # Whether the layout of its site has changed under its reader: its posts are held until a person has looked.
     in_doubt = models.BooleanField(default=False)
     # A person's own grouping.

@@ -43,7 +43,7 @@ def listed_sources(
     last = Reading.objects.filter(source=OuterRef("pk")).order_by("-at")
     rows = (
         _active(blog)
-        .select_related("reader")
+        .select_related("reader", "text_reader")
         .annotate(
             read_at=Subquery(last.values("at")[:1]),
             read_error=Subquery(last.values("error")[:1]),

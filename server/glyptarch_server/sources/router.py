@@ -63,6 +63,10 @@ def _sources(rows: "Sequence[Source]") -> list[SourceOut]:
             keyword=row.keyword,
             reads_pages=row.reads_pages,
             full_text_words=row.full_text_words,
+            text_reader=row.text_reader.key if row.text_reader else "",
+            text_selector=row.text_selector,
+            rendered=row.rendered,
+            rendered_hosts=row.rendered_hosts,
             items=counts.get(row.pk, 0),
             read_at=row.read_at,  # type: ignore[attr-defined]
             read_error=row.read_error or "",  # type: ignore[attr-defined]
@@ -88,7 +92,9 @@ def add_page_source(request: HttpRequest, blog: str, payload: AddPageSourceIn) -
     """Make a site a source, read by a page reader."""
     owned = blog_for(request.user, blog, Role.EDITOR)
     reader = reader_of(owned, payload.reader)
-    made = actions.add_page_source(owned, reader, payload.url, payload.title, now=wiring.clock()())
+    made = actions.add_page_source(
+        owned, reader, payload.url, payload.title, rendered=payload.rendered, now=wiring.clock()()
+    )
     return get_source(request, blog, made.key).source
 
 
@@ -224,6 +230,10 @@ def change_source(request: HttpRequest, blog: str, key: str, payload: ChangeSour
         keyword=payload.keyword,
         reads_pages=payload.reads_pages,
         full_text_words=payload.full_text_words,
+        text_reader=payload.text_reader,
+        text_selector=payload.text_selector,
+        rendered=payload.rendered,
+        rendered_hosts=payload.rendered_hosts,
     )
     return 204, None
 

@@ -52,6 +52,7 @@ class AddPageSourceIn(Schema):
     reader: str = Field(max_length=60)
     url: str = Field(default="", max_length=2000)
     title: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=300)]
+    rendered: bool = Field(default=False, description="Whether its pages are read after their scripts have run.")
 
 
 class ChangeSourceIn(Schema):
@@ -64,6 +65,10 @@ class ChangeSourceIn(Schema):
     keyword: str = Field(default="", max_length=80)
     reads_pages: bool = False
     full_text_words: int = Field(default=0, ge=0, le=100_000)
+    text_reader: str = Field(default="", max_length=60, description="The page reader that finds the text of pages.")
+    text_selector: str = Field(default="", max_length=500, description="Where the text of pages stands.")
+    rendered: bool = Field(default=False, description="Whether pages are read after their scripts have run.")
+    rendered_hosts: list[Annotated[str, StringConstraints(max_length=200)]] = Field(default=[], max_length=10)
 
 
 class ReadWarningOut(Schema):
@@ -140,6 +145,10 @@ class SourceOut(Schema):
     keyword: str
     reads_pages: bool
     full_text_words: int
+    text_reader: str = Field(description="The key of the page reader that finds the text; empty for none.")
+    text_selector: str
+    rendered: bool
+    rendered_hosts: list[str]
     items: int
     read_at: datetime | None
     read_error: str

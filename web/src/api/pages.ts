@@ -7,6 +7,7 @@ export type Reader = Schemas["ReaderOut"];
 export type ReaderRow = Schemas["ReaderRowOut"];
 export type ReaderDocument = Schemas["ReaderDocument"];
 export type ListPage = Schemas["ListPage"];
+export type DataList = Schemas["DataList"];
 export type ArticlePage = Schemas["ArticlePage"];
 export type FieldReader = Schemas["FieldReader"];
 export type Way = Schemas["Way"];
@@ -49,7 +50,7 @@ export const listTestQuery = (blog: string, number: number, document: ReaderDocu
       unwrap(
         client.POST("/api/blogs/{blog}/pages/{number}/list", {
           params: { path: { blog, number } },
-          body: { document: asBody(document), urls: [] },
+          body: { document: asBody(document), urls: [], rendered: false, hosts: [] },
         }),
       ),
     placeholderData: (before: ListTest | undefined) => before,
@@ -88,8 +89,13 @@ export const mendQuery = (blog: string, key: string) =>
     retry: false,
   });
 
-export function openPage(blog: string, url: string): Promise<OpenedPage> {
-  return unwrap(client.POST("/api/blogs/{blog}/pages", { params: { path: { blog } }, body: { url } }));
+export function openPage(blog: string, url: string, rendered: boolean): Promise<OpenedPage> {
+  return unwrap(
+    client.POST("/api/blogs/{blog}/pages", {
+      params: { path: { blog } },
+      body: { url, rendered, hosts: [] },
+    }),
+  );
 }
 
 export function pointAt(
@@ -107,11 +113,16 @@ export function pointAt(
   );
 }
 
-export function testReader(blog: string, document: ReaderDocument, urls: string[]): Promise<ArticleTest[]> {
+export function testReader(
+  blog: string,
+  document: ReaderDocument,
+  urls: string[],
+  rendered: boolean,
+): Promise<ArticleTest[]> {
   return unwrap(
     client.POST("/api/blogs/{blog}/reader-test", {
       params: { path: { blog } },
-      body: { document: asBody(document), urls },
+      body: { document: asBody(document), urls, rendered, hosts: [] },
     }),
   );
 }
@@ -154,11 +165,11 @@ export function importReader(blog: string, yaml: string): Promise<Reader> {
   return unwrap(client.POST("/api/blogs/{blog}/reader-yaml", { params: { path: { blog } }, body: { yaml } }));
 }
 
-export function addPageSource(blog: string, reader: string, title: string) {
+export function addPageSource(blog: string, reader: string, title: string, rendered: boolean) {
   return unwrap(
     client.POST("/api/blogs/{blog}/page-sources", {
       params: { path: { blog } },
-      body: { reader, title, url: "" },
+      body: { reader, title, url: "", rendered },
     }),
   );
 }

@@ -1838,6 +1838,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/sources/{key}/texts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Page Texts
+         * @description Say what became of asking the pages of a source for texts, and how many were not asked yet.
+         */
+        get: operations["getPageTexts"];
+        put?: never;
+        /**
+         * Ask Pages
+         * @description Begin to ask the pages of a source for the texts of items that it has captured already.
+         */
+        post: operations["askPages"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/taken-pages": {
         parameters: {
             query?: never;
@@ -2341,6 +2365,12 @@ export interface components {
         AddPageSourceIn: {
             /** Reader */
             reader: string;
+            /**
+             * Rendered
+             * @description Whether its pages are read after their scripts have run.
+             * @default false
+             */
+            rendered: boolean;
             /** Title */
             title: string;
             /**
@@ -2651,6 +2681,17 @@ export interface components {
             url: string;
             /** Words */
             words: number;
+        };
+        /**
+         * AskPagesIn
+         * @description Whether pages that gave no text are asked again.
+         */
+        AskPagesIn: {
+            /**
+             * Again
+             * @default false
+             */
+            again: boolean;
         };
         /**
          * AuditEntryOut
@@ -3042,9 +3083,32 @@ export interface components {
              * @default false
              */
             reads_pages: boolean;
+            /**
+             * Rendered
+             * @description Whether pages are read after their scripts have run.
+             * @default false
+             */
+            rendered: boolean;
+            /**
+             * Rendered Hosts
+             * @default []
+             */
+            rendered_hosts: string[];
             right: components["schemas"]["Right"];
             /** Right Words */
             right_words: number;
+            /**
+             * Text Reader
+             * @description The page reader that finds the text of pages.
+             * @default
+             */
+            text_reader: string;
+            /**
+             * Text Selector
+             * @description Where the text of pages stands.
+             * @default
+             */
+            text_selector: string;
             /** Title */
             title: string;
         };
@@ -3314,6 +3378,41 @@ export interface components {
             kind: "daily";
             /** Times */
             times: string[];
+        };
+        /**
+         * DataList
+         * @description A list in the data that a page carries for its scripts, as paths of names and numbers with dots between.
+         *
+         *     ``list`` begins with the name of the data; the others stand in each of its entries.
+         */
+        DataList: {
+            /**
+             * Date
+             * @default
+             */
+            date: string;
+            /**
+             * Excerpt
+             * @default
+             */
+            excerpt: string;
+            /** List */
+            list: string;
+            /**
+             * Picture
+             * @default
+             */
+            picture: string;
+            /**
+             * Title
+             * @default title
+             */
+            title: string;
+            /**
+             * Url
+             * @default url
+             */
+            url: string;
         };
         /**
          * DateFrom
@@ -4230,10 +4329,12 @@ export interface components {
          * ListPage
          * @description A page that lists articles: the links, what stands beside each, and how the list goes on.
          *
+         *     With ``data`` the list is taken from the data that the page carries, and no selector is used for it.
          *     ``pattern`` is an address with ``{page}``, where the page has no link to its next one; ``pages`` is how many
          *     are read of each section.
          */
         ListPage: {
+            data?: components["schemas"]["DataList"] | null;
             /**
              * Fields
              * @default []
@@ -4786,9 +4887,19 @@ export interface components {
         OnMatch: "refuse" | "hold" | "join";
         /**
          * OpenIn
-         * @description The address of a page to look at.
+         * @description The address of a page to look at, and whether its scripts are to run first.
          */
         OpenIn: {
+            /**
+             * Hosts
+             * @default []
+             */
+            hosts: string[];
+            /**
+             * Rendered
+             * @default false
+             */
+            rendered: boolean;
             /** Url */
             url: string;
         };
@@ -4882,6 +4993,25 @@ export interface components {
             url: string;
             /** Words */
             words: number;
+        };
+        /**
+         * PageTextsOut
+         * @description What became of asking the pages of a source for texts: outcomes with counts, and what was not asked yet.
+         */
+        PageTextsOut: {
+            /** Outcomes */
+            outcomes: {
+                [key: string]: number;
+            };
+            /**
+             * Titles
+             * @description Titles of the newest items whose pages were not asked yet.
+             */
+            titles: string[];
+            /** Under Way */
+            under_way: boolean;
+            /** Waiting */
+            waiting: number;
         };
         /**
          * ParentIn
@@ -5721,6 +5851,7 @@ export interface components {
             at_most: number;
             /**
              * @default {
+             *       "data": null,
              *       "fields": [],
              *       "link": "",
              *       "next": "",
@@ -5783,6 +5914,11 @@ export interface components {
             name: string;
             /** Page */
             page: number | null;
+            /**
+             * Rendered
+             * @description Whether a source reads by it after the scripts of pages have run.
+             */
+            rendered: boolean;
             /** Sources */
             sources: string[];
             /** Tallies */
@@ -6808,9 +6944,20 @@ export interface components {
             reader: string;
             /** Reads Pages */
             reads_pages: boolean;
+            /** Rendered */
+            rendered: boolean;
+            /** Rendered Hosts */
+            rendered_hosts: string[];
             right: components["schemas"]["Right"];
             /** Right Words */
             right_words: number;
+            /**
+             * Text Reader
+             * @description The key of the page reader that finds the text; empty for none.
+             */
+            text_reader: string;
+            /** Text Selector */
+            text_selector: string;
             /** Title */
             title: string;
             /** Url */
@@ -7172,6 +7319,16 @@ export interface components {
             document: {
                 [key: string]: unknown;
             };
+            /**
+             * Hosts
+             * @default []
+             */
+            hosts: string[];
+            /**
+             * Rendered
+             * @default false
+             */
+            rendered: boolean;
             /** Urls */
             urls?: string[];
         };
@@ -7596,6 +7753,8 @@ export interface components {
         /**
          * WayKind
          * @description How a field is found: by a selector, by what the page states for machines, or by how the page is built.
+         *
+         *     Where a page is empty without its scripts, what is built is looked for in the data that it carries for them.
          * @enum {string}
          */
         WayKind: "selector" | "stated" | "found";
@@ -11482,6 +11641,74 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReadingOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getPageTexts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageTextsOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    askPages: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskPagesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageTextsOut"];
                 };
             };
             /** @description It cannot be done */

@@ -54,20 +54,40 @@ export async function removeSource(blog: string, key: string): Promise<void> {
   await unwrap(client.DELETE("/api/blogs/{blog}/sources/{key}", { params: { path: { blog, key } } }));
 }
 
-export function changeSource(
-  blog: string,
-  key: string,
-  body: {
-    title: string;
-    right: Source["right"];
-    right_words: number;
-    attribution: string;
-    keyword: string;
-    reads_pages: boolean;
-    full_text_words: number;
-  },
-): Promise<unknown> {
+export type SourceChoices = Schemas["ChangeSourceIn"];
+
+/** What a person can choose at a source, as it is now. */
+export function choicesOf(source: Source): SourceChoices {
+  const { title, right, right_words, attribution, keyword, reads_pages } = source;
+  const { full_text_words, text_reader, text_selector, rendered, rendered_hosts } = source;
+  return {
+    ...{ title, right, right_words, attribution, keyword, reads_pages },
+    ...{ full_text_words, text_reader, text_selector, rendered, rendered_hosts },
+  };
+}
+
+export function changeSource(blog: string, key: string, body: SourceChoices): Promise<unknown> {
   return unwrap(client.PATCH("/api/blogs/{blog}/sources/{key}", { params: { path: { blog, key } }, body }));
+}
+
+export type PageTexts = Schemas["PageTextsOut"];
+
+/** What became of asking the pages of a source for texts; asked again while that is under way. */
+export const pageTextsQuery = (blog: string, key: string) =>
+  queryOptions({
+    queryKey: keys.source(blog, key, "texts"),
+    queryFn: () =>
+      unwrap(client.GET("/api/blogs/{blog}/sources/{key}/texts", { params: { path: { blog, key } } })),
+    refetchInterval: (query) => (query.state.data?.under_way ? 1000 : false),
+  });
+
+export function askPages(blog: string, key: string, again: boolean): Promise<PageTexts> {
+  return unwrap(
+    client.POST("/api/blogs/{blog}/sources/{key}/texts", {
+      params: { path: { blog, key } },
+      body: { again },
+    }),
+  );
 }
 
 export type ListedFeed = Schemas["ListedFeedOut"];

@@ -23,7 +23,8 @@ export const desk = {
   readers: (blog: string) => `/desk/${blog}/readers`,
   newReader: (blog: string, url = "") =>
     `/desk/${blog}/readers/new${url && `?${new URLSearchParams({ url })}`}`,
-  reader: (blog: string, key: string) => `/desk/${blog}/readers/${key}`,
+  reader: (blog: string, key: string, scripts = false) =>
+    `/desk/${blog}/readers/${key}${scripts ? "?scripts=run" : ""}`,
   names: (blog: string, kind: string) => `/desk/${blog}/names/${kind}`,
   settings: (blog: string) => `/desk/${blog}/settings`,
   people: (blog: string) => `/desk/${blog}/people`,

@@ -59,6 +59,10 @@ class FetchRequest:
     form: tuple[tuple[str, str], ...] = field(default=(), repr=False)
     # The least pause between two requests to the host, in milliseconds.
     pause_ms: int = 0
+    # Whether a page is wanted as it stands after its scripts have run (``adapters/rendering.py``).
+    rendered: bool = False
+    # Hosts that a rendered page may be given from besides its own.
+    hosts: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

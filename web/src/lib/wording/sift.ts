@@ -49,6 +49,7 @@ function age(data: Data): string {
 const PAGES: Record<string, string> = {
   taken: "; the text comes from its page",
   shorter: "; its page has no more text than the feed",
+  not_found: "; the text was not found on its page",
   unread: "; its page could not be read",
   consent: "; its page only asks for consent",
   login: "; its page asks for a sign-in",

@@ -18,9 +18,18 @@ export default function NewReader() {
   const { blog = "" } = useParams();
   const [search] = useSearchParams();
   const [address, setAddress] = useState(search.get("url") ?? "");
-  const opening = useMutation({ mutationFn: (url: string) => openPage(blog, url) });
+  const [rendered, setRendered] = useState(false);
+  const opening = useMutation({ mutationFn: (url: string) => openPage(blog, url, rendered) });
   if (opening.data) {
-    return <ReaderEditor blog={blog} reader={null} given={proposed(opening.data)} page={opening.data} />;
+    return (
+      <ReaderEditor
+        blog={blog}
+        reader={null}
+        given={proposed(opening.data)}
+        page={opening.data}
+        rendered={rendered}
+      />
+    );
   }
   return (
     <>
@@ -43,6 +52,15 @@ export default function NewReader() {
               onChange={(event) => setAddress(event.target.value)}
               className="mt-1 w-full rounded-[7px] border border-line bg-chalk px-2.5 py-1.5 font-mono text-xs"
             />
+          </label>
+          <label className="mt-2 flex items-center gap-2">
+            <input
+              type="checkbox"
+              className="accent-verd"
+              checked={rendered}
+              onChange={(event) => setRendered(event.target.checked)}
+            />
+            Let its scripts run first, for a page that is empty without them. That takes some seconds a page.
           </label>
           <div className="mt-2 flex items-center gap-3">
             <Button type="submit" look="primary" busy={opening.isPending} disabled={!address.trim()}>

@@ -2,10 +2,12 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { blogQuery } from "@/api/blogs";
 import type { ReaderDocument } from "@/api/pages";
+import { same } from "@/lib/edits";
 import { plural } from "@/lib/format";
 import { Button } from "@/ui/Button";
 import { Scroll } from "@/ui/Scroll";
 import { WordNumber } from "@/ui/WordNumber";
+import { DataCard } from "./DataCard";
 import {
   ARTICLE_FIELDS,
   LIST_FIELDS,
@@ -29,14 +31,15 @@ function Proposals({ state }: { state: ReaderState }) {
     <div className="flex flex-wrap gap-1.5 text-xs">
       {lists.map((one) => (
         <button
-          key={one.list_page.link}
+          key={one.list_page.data?.list ?? one.list_page.link}
           type="button"
           title={one.titles.join("\n")}
-          aria-pressed={one.list_page.link === state.document.list_page.link}
+          aria-pressed={same(one.list_page, { ...state.document.list_page, pages: one.list_page.pages })}
           onClick={() => state.setDocument((before) => ({ ...before, list_page: one.list_page }))}
           className="min-h-6 rounded-full border border-line bg-sheet px-2.5 py-0.5 text-ink2 hover:border-verd aria-pressed:border-verd aria-pressed:bg-verd-wash aria-pressed:text-verd"
         >
-          {plural(one.count, "link")}: {one.titles[0]?.slice(0, 28)}…
+          {one.list_page.data ? `${one.count} in its data` : plural(one.count, "link")}:{" "}
+          {one.titles[0]?.slice(0, 28)}…
         </button>
       ))}
     </div>
@@ -89,10 +92,13 @@ export function Parts({ blog, state }: { blog: string; state: ReaderState }) {
       ? document.list_page.fields.map(({ name }) => name)
       : document.article.fields.map(({ name }) => name);
   const extra = side === "article" ? ["remove", "next_part"] : [];
+  const data = side === "list" ? document.list_page.data : null;
+  const setList = (change: Partial<ReaderDocument["list_page"]>) =>
+    set((before) => ({ ...before, list_page: { ...before.list_page, ...change } }));
   const names = [
-    ...(side === "list" ? ["link"] : []),
-    ...present,
-    ...added.filter((name) => !present.includes(name) && !extra.includes(name)),
+    ...(side === "list" && !data ? ["link"] : []),
+    ...(data ? [] : present),
+    ...added.filter((name) => !data && !present.includes(name) && !extra.includes(name)),
     ...(side === "list" ? ["next"] : extra),
   ];
   const missing = (side === "list" ? LIST_FIELDS : ARTICLE_FIELDS).filter((name) => !names.includes(name));
@@ -103,6 +109,14 @@ export function Parts({ blog, state }: { blog: string; state: ReaderState }) {
         it out.
       </p>
       {side === "list" && <Proposals state={state} />}
+      {data && (
+        <DataCard
+          data={data}
+          found={entries.length}
+          onChange={(changed) => setList({ data: changed })}
+          onLeave={() => setList({ data: null })}
+        />
+      )}
       {names.map((name) => {
         const own: Target = { page: side, name };
         const filled =
@@ -128,7 +142,7 @@ export function Parts({ blog, state }: { blog: string; state: ReaderState }) {
           />
         );
       })}
-      <Adding names={missing} onAdd={(name) => setAdded((before) => [...before, name])} />
+      {!data && <Adding names={missing} onAdd={(name) => setAdded((before) => [...before, name])} />}
       {side === "list" && (
         <>
           <SectionRows
@@ -144,9 +158,7 @@ export function Parts({ blog, state }: { blog: string; state: ReaderState }) {
               value={document.list_page.pages}
               min={1}
               max={50}
-              onChange={(pages) =>
-                set((before) => ({ ...before, list_page: { ...before.list_page, pages } }))
-              }
+              onChange={(pages) => setList({ pages })}
             />{" "}
             {document.list_page.pages === 1 ? "page" : "pages"} of each list, and at most{" "}
             <WordNumber

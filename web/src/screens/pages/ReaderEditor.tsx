@@ -25,6 +25,7 @@ import { Drift } from "./Drift";
 import { KeptPages } from "./KeptPages";
 import { PageView } from "./PageView";
 import { Parts } from "./Parts";
+import { Scripts } from "./Scripts";
 import { Tallies } from "./Tallies";
 import { useReader } from "./useReader";
 
@@ -33,14 +34,16 @@ interface ReaderEditorProps {
   reader: Reader | null;
   given: ReaderDocument;
   page: OpenedPage | null;
+  /** Whether pages are read after their scripts have run. */
+  rendered: boolean;
 }
 
 /** The reader's desk: the page on the left, its parts in the middle, what comes of it on the right. */
-export function ReaderEditor({ blog, reader, given, page }: ReaderEditorProps) {
+export function ReaderEditor({ blog, reader, given, page, rendered }: ReaderEditorProps) {
   const navigate = useNavigate();
   const tell = useTell();
   const editor = useMay()("editor");
-  const state = useReader(blog, given, page);
+  const state = useReader(blog, given, page, rendered);
   const [name, setName] = useState(reader?.name ?? page?.title ?? "");
   const [mendsItself, setMendsItself] = useState(reader?.mends_itself ?? false);
   const [saved, setSaved] = useState(false);
@@ -58,13 +61,13 @@ export function ReaderEditor({ blog, reader, given, page }: ReaderEditorProps) {
       onDone: (made) => {
         setSaved(true);
         tell(`“${made.name}” is saved.`, { tone: "good" });
-        if (!reader) window.setTimeout(() => navigate(desk.reader(blog, made.key)));
+        if (!reader) window.setTimeout(() => navigate(desk.reader(blog, made.key, state.rendered)));
       },
     },
   );
   const sourcing = useChange(
     async () => {
-      const source = await addPageSource(blog, reader?.key ?? "", name);
+      const source = await addPageSource(blog, reader?.key ?? "", name, state.rendered);
       await readSource(blog, source.key);
       return source;
     },
@@ -81,6 +84,8 @@ export function ReaderEditor({ blog, reader, given, page }: ReaderEditorProps) {
     }
   }
 
+  const { link, data } = state.document.list_page;
+  const hasList = Boolean(link || data) || page?.kind === "sitemap";
   const entries = state.list.data?.entries ?? [];
   const feeds = page?.feeds ?? [];
   const error = saving.error ?? sourcing.error ?? state.pointing.error ?? state.list.error;
@@ -108,9 +113,7 @@ export function ReaderEditor({ blog, reader, given, page }: ReaderEditorProps) {
             <Button
               look={unsaved ? "primary" : "plain"}
               busy={saving.isPending}
-              disabled={
-                !name.trim() || !(state.document.list_page.link || page?.kind === "sitemap") || !unsaved
-              }
+              disabled={!name.trim() || !hasList || !unsaved}
               onClick={() => saving.mutate()}
             >
               {reader ? "Save" : "Save reader"}
@@ -163,12 +166,7 @@ export function ReaderEditor({ blog, reader, given, page }: ReaderEditorProps) {
               for the list. {!entries.length && "It is an index: the newest sitemap in it is read."}
             </p>
           )}
-          {page?.kind === "scripted" && (
-            <p className="rounded-md bg-ochre-wash p-2 text-xs text-ochre">
-              This page is drawn by scripts: without them it is empty. Look for another page of the site that
-              lists the same articles.
-            </p>
-          )}
+          <Scripts state={state} />
           <label className="block">
             <span className="mb-1 block font-semibold">Name</span>
             <input

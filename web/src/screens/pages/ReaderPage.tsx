@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useParams } from "react-router";
+import { useParams, useSearchParams } from "react-router";
 import { pageQuery, readerQuery } from "@/api/pages";
 import { ErrorNote } from "@/components/ErrorNote";
 import { Loading } from "@/components/Loading";
@@ -8,6 +8,7 @@ import { ReaderEditor } from "./ReaderEditor";
 /** A page reader that is kept, with the page that it has read last. */
 export default function ReaderPage() {
   const { blog = "", key = "" } = useParams();
+  const [search] = useSearchParams();
   const found = useQuery(readerQuery(blog, key));
   const number = found.data?.page ?? null;
   const page = useQuery({ ...pageQuery(blog, number ?? 0), enabled: number !== null });
@@ -21,6 +22,7 @@ export default function ReaderPage() {
       reader={reader}
       given={reader.document}
       page={page.data ?? null}
+      rendered={reader.rendered || search.get("scripts") === "run"}
     />
   );
 }

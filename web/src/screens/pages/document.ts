@@ -48,7 +48,7 @@ const BY_BUILD: Way[] = [
   { kind: "found", selector: "", take: "text", attribute: "", pattern: "" },
 ];
 
-export const EMPTY_LIST: ListPage = { link: "", fields: [], next: "", pattern: "", pages: 1 };
+export const EMPTY_LIST: ListPage = { link: "", data: null, fields: [], next: "", pattern: "", pages: 1 };
 
 export function newDocument(url: string): ReaderDocument {
   return {

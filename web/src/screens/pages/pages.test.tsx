@@ -11,6 +11,7 @@ import ReaderPage from "./ReaderPage";
 import Readers from "./Readers";
 
 const LIST: ListPage = {
+  data: null,
   link: "article h2 > a",
   fields: [
     {
@@ -61,6 +62,7 @@ const READER = {
   tallies: [],
   page: 7,
   sources: [],
+  rendered: false,
 };
 const OPEN = "POST /api/blogs/{blog}/pages";
 const MATCH = "POST /api/blogs/{blog}/pages/{number}/match";
@@ -127,10 +129,46 @@ describe("the document of a reader", () => {
   });
 });
 
+describe("a page that is drawn by scripts", () => {
+  const EMPTY: ListPage = { ...LIST, link: "", fields: [], next: "" };
+  const NAMES = { url: "url", title: "title", date: "", picture: "", excerpt: "" };
+  const DATA: ListPage = { ...EMPTY, data: { list: "held.notes", ...NAMES } };
+
+  it("offers to let its scripts run, and goes on with what they have drawn", async () => {
+    const { user, calls } = makeNew({
+      [OPEN]: (body: { rendered: boolean }) =>
+        body.rendered ? PAGE : { ...PAGE, kind: "scripted", lists: [] },
+    });
+    await user.type(screen.getByLabelText("Address of a page that lists articles"), "ridge.example");
+    await user.click(screen.getByRole("button", { name: "Open the page" }));
+    await user.click(await screen.findByRole("button", { name: "Read it after its scripts have run" }));
+    expect(last(calls, OPEN).body).toMatchObject({ rendered: true });
+    const link = await screen.findByRole("region", { name: "Article link" });
+    expect(within(link).getByLabelText("Selector of Article link")).toHaveProperty("value", LIST.link);
+    await user.click(screen.getByRole("button", { name: "Test on sample articles" }));
+    expect(last(calls, TEST).body).toMatchObject({ rendered: true });
+  });
+
+  it("shows the paths of the data that it carries, and leaves them for selectors", async () => {
+    const list = "POST /api/blogs/{blog}/pages/{number}/list";
+    const { user, calls } = await opened({
+      [OPEN]: { ...PAGE, kind: "scripted", lists: [{ list_page: DATA, count: 2, titles: ["A comet"] }] },
+    });
+    const card = screen.getByRole("region", { name: "Data of the page" });
+    expect(within(card).getByLabelText("Path of The list")).toHaveProperty("value", "held.notes");
+    await user.type(within(card).getByLabelText("Path of Date"), "at");
+    expect(last(calls, list).body).toMatchObject({ document: { list_page: { data: { date: "at" } } } });
+    expect(screen.queryByRole("region", { name: "Article link" })).toBeNull();
+    await user.click(within(card).getByRole("button", { name: "Use selectors" }));
+    expect(screen.getByRole("region", { name: "Article link" })).toBeTruthy();
+  });
+});
+
 describe("a new page reader", () => {
   it("begins with what the page proposes, and says what each part finds", async () => {
     const { calls } = await opened();
-    expect(last(calls, OPEN).body).toEqual({ url: "https://ridge.example/notes/" });
+    const asked = { url: "https://ridge.example/notes/", rendered: false, hosts: [] };
+    expect(last(calls, OPEN).body).toEqual(asked);
     const link = await screen.findByRole("region", { name: "Article link" });
     expect(within(link).getByLabelText("Selector of Article link")).toHaveProperty("value", LIST.link);
     expect(screen.getByRole("region", { name: "Date" }).textContent).toContain("1 of 2");

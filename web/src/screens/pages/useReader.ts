@@ -27,7 +27,13 @@ function spread(urls: readonly string[]): string[] {
 }
 
 /** The state of the reader's desk: the document as it is edited, the pages that are open, and what is pointed at. */
-export function useReader(blog: string, given: ReaderDocument, listPage: OpenedPage | null) {
+export function useReader(
+  blog: string,
+  given: ReaderDocument,
+  listPage: OpenedPage | null,
+  renderedFirst: boolean,
+) {
+  const [rendered, setRendered] = useState(renderedFirst);
   const [document, setDocument] = useState(given);
   const [view, setView] = useState<View>("list");
   const [pages, setPages] = useState<{ list: OpenedPage | null; article: OpenedPage | null }>({
@@ -42,7 +48,9 @@ export function useReader(blog: string, given: ReaderDocument, listPage: OpenedP
   const page = view === "article" ? pages.article : pages.list;
   const list = useQuery({
     ...listTestQuery(blog, pages.list?.id ?? 0, document),
-    enabled: pages.list !== null && (Boolean(document.list_page.link) || pages.list.kind === "sitemap"),
+    enabled:
+      pages.list !== null &&
+      (Boolean(document.list_page.link || document.list_page.data) || pages.list.kind === "sitemap"),
   });
   const selector = target ? selectorOf(document, target) : "";
   const marks = useQuery({
@@ -51,10 +59,14 @@ export function useReader(blog: string, given: ReaderDocument, listPage: OpenedP
   });
 
   const opening = useMutation({
-    mutationFn: ({ url }: { url: string; as: "list" | "article" }) => openPage(blog, url),
-    onSuccess: (opened, { as }) => {
+    mutationFn: ({ url, scripts = rendered }: { url: string; as: "list" | "article"; scripts?: boolean }) =>
+      openPage(blog, url, scripts),
+    onSuccess: (opened, { as, scripts }) => {
       setPages((before) => ({ ...before, [as]: opened }));
       setView(as);
+      const best = opened.lists[0];
+      // Nothing could be chosen before the scripts of the list had run.
+      if (scripts && best) setDocument((before) => ({ ...before, list_page: best.list_page }));
     },
   });
   const reopening = useMutation({
@@ -74,7 +86,7 @@ export function useReader(blog: string, given: ReaderDocument, listPage: OpenedP
     },
   });
   const testing = useMutation({
-    mutationFn: (urls: string[]) => testReader(blog, document, urls),
+    mutationFn: (urls: string[]) => testReader(blog, document, urls, rendered),
   });
 
   function aim(next: Target | null) {
@@ -110,6 +122,12 @@ export function useReader(blog: string, given: ReaderDocument, listPage: OpenedP
     });
   }
 
+  /** Open the list once more, after its scripts have run: this and the articles are read so from now on. */
+  function render() {
+    setRendered(true);
+    opening.mutate({ url: document.url, as: "list", scripts: true });
+  }
+
   const urls = list.data?.entries.map(({ url }) => url) ?? [];
   return {
     document,
@@ -126,6 +144,9 @@ export function useReader(blog: string, given: ReaderDocument, listPage: OpenedP
     point,
     pointing,
     opening,
+    rendered,
+    setRendered,
+    render,
     reopening,
     testing,
     samples: spread(urls),

@@ -1,21 +1,20 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { keys } from "@/api/keys";
-import { changeSource, type Source } from "@/api/sources";
+import { changeSource, choicesOf, type Source, type SourceChoices } from "@/api/sources";
 import { useMay } from "@/api/useRole";
+import { PageTexts } from "@/components/PageTexts";
+import { same } from "@/lib/edits";
 import { Button } from "@/ui/Button";
 import { useTell } from "@/ui/Toasts";
 import { WordNumber } from "@/ui/WordNumber";
 import { WordSelect } from "@/ui/WordSelect";
 import { WordText } from "@/ui/WordText";
+import { FullTextChoice } from "./FullTextChoice";
 
 const PAGES = [
   { value: "asked", label: "are searched for a picture" },
   { value: "left", label: "are not read" },
-] as const;
-const TEXTS = [
-  { value: "taken", label: "give the full text" },
-  { value: "left", label: "give no text" },
 ] as const;
 const RIGHTS = [
   { value: "full", label: "the full text" },
@@ -23,32 +22,23 @@ const RIGHTS = [
   { value: "link", label: "a link only" },
 ] as const;
 
+const SCRIPTS = [
+  { value: "left", label: "as they come" },
+  { value: "run", label: "after their scripts have run" },
+] as const;
+
 /** What the source lets others carry of its items: held over every campaign’s templates. */
 export function SourceRights({ blog, source }: { blog: string; source: Source }) {
   const queries = useQueryClient();
   const tell = useTell();
   const editor = useMay()("editor");
-  const [draft, setDraft] = useState(source);
-  const { title, right, right_words, attribution, keyword, reads_pages, full_text_words } = draft;
-  const changed =
-    title !== source.title ||
-    right !== source.right ||
-    right_words !== source.right_words ||
-    attribution !== source.attribution ||
-    keyword !== source.keyword ||
-    reads_pages !== source.reads_pages ||
-    full_text_words !== source.full_text_words;
+  const [draft, setDraft] = useState(() => choicesOf(source));
+  const set = (next: Partial<SourceChoices>) => setDraft((before) => ({ ...before, ...next }));
+  const { title, right, right_words, attribution, keyword, reads_pages } = draft;
+  const changed = !same(draft, choicesOf(source));
+  const readsPages = reads_pages || draft.full_text_words > 0 || Boolean(source.reader);
   const saving = useMutation({
-    mutationFn: () =>
-      changeSource(blog, source.key, {
-        title,
-        right,
-        right_words,
-        attribution,
-        keyword,
-        reads_pages,
-        full_text_words,
-      }),
+    mutationFn: () => changeSource(blog, source.key, draft),
     onSuccess: () => {
       for (const key of [keys.source, keys.sources, keys.proof])
         queries.invalidateQueries({ queryKey: key(blog) });
@@ -63,15 +53,10 @@ export function SourceRights({ blog, source }: { blog: string; source: Source })
         value={title}
         known={[]}
         placeholder="name"
-        onChange={(next) => setDraft({ ...draft, title: next })}
+        onChange={(next) => set({ title: next })}
       />{" "}
       allows posts to carry{" "}
-      <WordSelect
-        label="Right"
-        value={right}
-        options={RIGHTS}
-        onChange={(next) => setDraft({ ...draft, right: next })}
-      />
+      <WordSelect label="Right" value={right} options={RIGHTS} onChange={(next) => set({ right: next })} />
       {right === "excerpt" && (
         <>
           {" "}
@@ -80,7 +65,7 @@ export function SourceRights({ blog, source }: { blog: string; source: Source })
             label="Words at most"
             value={right_words}
             max={10_000}
-            onChange={(words) => setDraft({ ...draft, right_words: words })}
+            onChange={(words) => set({ right_words: words })}
           />{" "}
           words
         </>
@@ -92,7 +77,7 @@ export function SourceRights({ blog, source }: { blog: string; source: Source })
         known={[]}
         placeholder="no line"
         longest={300}
-        onChange={(line) => setDraft({ ...draft, attribution: line })}
+        onChange={(line) => set({ attribution: line })}
       />{" "}
       under each post. The keyword of its items is{" "}
       <WordText
@@ -100,36 +85,43 @@ export function SourceRights({ blog, source }: { blog: string; source: Source })
         value={keyword}
         known={[]}
         placeholder="no keyword"
-        onChange={(next) => setDraft({ ...draft, keyword: next })}
+        onChange={(next) => set({ keyword: next })}
       />
       . The pages it links to{" "}
       <WordSelect
         label="Linked pages"
         value={reads_pages ? "asked" : "left"}
         options={PAGES}
-        onChange={(value) => setDraft({ ...draft, reads_pages: value === "asked" })}
+        onChange={(value) => set({ reads_pages: value === "asked" })}
       />
       {reads_pages ? " where an item has none" : ""}, and{" "}
-      <WordSelect
-        label="Full text"
-        value={full_text_words ? "taken" : "left"}
-        options={TEXTS}
-        onChange={(value) => setDraft({ ...draft, full_text_words: value === "taken" ? 50 : 0 })}
-      />
-      {full_text_words > 0 && (
+      <FullTextChoice blog={blog} draft={draft} onChange={set} />.
+      {readsPages && (
         <>
           {" "}
-          where the page has at least{" "}
-          <WordNumber
-            label="Words more"
-            value={full_text_words}
-            max={100_000}
-            onChange={(words) => setDraft({ ...draft, full_text_words: words })}
-          />{" "}
-          words more than the feed
+          Pages are read{" "}
+          <WordSelect
+            label="Scripts of pages"
+            value={draft.rendered ? "run" : "left"}
+            options={SCRIPTS}
+            onChange={(value) => set({ rendered: value === "run" })}
+          />
+          {draft.rendered && (
+            <>
+              , which may also come from{" "}
+              <WordText
+                label="Other hosts"
+                value={draft.rendered_hosts.join(" ")}
+                known={[]}
+                placeholder="no other host"
+                longest={400}
+                onChange={(hosts) => set({ rendered_hosts: hosts.split(/[\s,]+/) })}
+              />
+            </>
+          )}
+          .
         </>
       )}
-      .
       {changed && editor && (
         <Button
           small
@@ -141,6 +133,11 @@ export function SourceRights({ blog, source }: { blog: string; source: Source })
         >
           Keep
         </Button>
+      )}
+      {source.full_text_words > 0 && (
+        <div className="mt-3 border-t border-line2 pt-2">
+          <PageTexts blog={blog} source={source.key} />
+        </div>
       )}
     </section>
   );

@@ -32,6 +32,10 @@ const CLUB: Source = {
   keyword: "",
   reads_pages: false,
   full_text_words: 0,
+  text_reader: "",
+  text_selector: "",
+  rendered: false,
+  rendered_hosts: [],
   health: "ok",
   health_data: {},
   failing_since: null,
@@ -242,6 +246,51 @@ describe("the page of a source", () => {
       title: "Club",
     });
     expect(await screen.findByText(/applies to posts made from now on/)).toBeTruthy();
+  });
+
+  it("chooses where the text of its pages stands, and whether their scripts run", async () => {
+    const change = "PATCH /api/blogs/{blog}/sources/{key}";
+    const readers = [{ key: "ridge", name: "Ridge", url: "", sources: 0, drifted_at: null, changed_at: "" }];
+    const { user, calls } = show({ [change]: {}, "GET /api/blogs/{blog}/readers": readers });
+    await user.selectOptions(await screen.findByLabelText("Full text"), "taken");
+    await user.selectOptions(await screen.findByLabelText("Where the text stands"), "selector");
+    await user.clear(screen.getByLabelText("Selector of the text"));
+    await user.type(screen.getByLabelText("Selector of the text"), "div.words");
+    await user.selectOptions(screen.getByLabelText("Scripts of pages"), "run");
+    await user.type(screen.getByLabelText("Other hosts"), "cdn.example img.example");
+    await user.click(screen.getByRole("button", { name: "Keep" }));
+    const hosts = ["cdn.example", "img.example"];
+    expect(last(calls, change).body).toMatchObject({
+      full_text_words: 50,
+      rendered: true,
+      rendered_hosts: hosts,
+    });
+    expect((last(calls, change).body as { text_selector: string }).text_selector.trim()).toBe("div.words");
+    await user.selectOptions(screen.getByLabelText("Where the text stands"), "reader:ridge");
+    await user.click(screen.getByRole("button", { name: "Keep" }));
+    expect(last(calls, change).body).toMatchObject({ text_reader: "ridge", text_selector: "" });
+  });
+
+  it("says what became of its pages, and asks those that were not", async () => {
+    const texts = "GET /api/blogs/{blog}/sources/{key}/texts";
+    const ask = "POST /api/blogs/{blog}/sources/{key}/texts";
+    const found = { outcomes: { taken: 3, paywall: 1 }, waiting: 4, titles: ["A comet"], under_way: false };
+    let now = found;
+    const { user, calls } = show({
+      [ONE]: { source: { ...CLUB, full_text_words: 50 }, readings: [READING], saved_bytes: 0 },
+      "GET /api/blogs/{blog}/readers": [],
+      [texts]: () => now,
+      [ask]: () => {
+        now = { ...found, waiting: 2, under_way: true };
+        return now;
+      },
+    });
+    expect(await screen.findByText(/3 have the text of their page, 1 are behind a pay-wall/)).toBeTruthy();
+    expect(screen.getByText(/pages of 4 items were not asked yet, the newest is “A comet”/)).toBeTruthy();
+    await user.click(screen.getByRole("button", { name: "Ask them now" }));
+    expect(last(calls, ask).body).toEqual({ again: false });
+    expect((await screen.findByRole("status")).textContent).toContain("2 pages to go, 4 asked");
+    expect(screen.getByLabelText("Pages asked")).toHaveProperty("value", 4);
   });
 
   it("is removed after a question, and leads back to the list", async () => {

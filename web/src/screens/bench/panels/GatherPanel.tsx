@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import type { CampaignDocument } from "@/api/campaigns";
 import { sourcesQuery } from "@/api/sources";
+import { useMay } from "@/api/useRole";
 import { MOST_NAMED } from "@/components/Paging";
 import { desk } from "@/lib/blog-path";
 import { same } from "@/lib/edits";
@@ -10,6 +11,7 @@ import { OptionalNumber } from "@/ui/OptionalNumber";
 import { WordSelect } from "@/ui/WordSelect";
 import { RuleCard } from "../rules/RuleCard";
 import type { BenchState } from "../useBench";
+import { GatherTexts } from "./GatherTexts";
 
 const BODIES = [
   { value: "full", label: "full text" },
@@ -19,6 +21,7 @@ const BODIES = [
 export function GatherPanel({ blog, bench }: { blog: string; bench: BenchState }) {
   const found = useQuery(sourcesQuery(blog, "", "title", 0, MOST_NAMED)).data;
   const sources = found?.rows ?? [];
+  const editor = useMay()("editor");
   const { gather } = bench.document;
   const known = new Set(sources.map(({ key }) => key));
   // Of more sources than are listed here it cannot be told which are gone.
@@ -69,6 +72,12 @@ export function GatherPanel({ blog, bench }: { blog: string; bench: BenchState }
           Add a feed
         </Link>
       </RuleCard>
+      {editor && (
+        <GatherTexts
+          blog={blog}
+          sources={sources.filter(({ key, reader }) => gather.sources.includes(key) && !reader)}
+        />
+      )}
       <RuleCard name="Body" edited={gather.body !== saved.body}>
         A post starts from the{" "}
         <WordSelect label="Body" value={gather.body} options={BODIES} onChange={(body) => set({ body })} /> of

@@ -1,0 +1,205 @@
+"""Data that a page carries for its own scripts: JSON in its script elements, from which they draw what one sees."""
+
+import json
+import re
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from glyptarch_core.pages.document import DataList
+from glyptarch_core.pages.page import Page
+from glyptarch_core.text import count_words, plain_text, sanitise, text_to_html
+
+__all__ = ["DataEntry", "article_in_data", "carried_data", "entries_in_data", "lists_in_data"]
+
+_LARGEST = 4 << 20
+_MOST_SCRIPTS = 40
+_MOST_TRIES = 200
+_MOST_NODES = 20_000
+_DEEPEST = 12
+_FEWEST = 3
+_FEWEST_WORDS = 40
+_MOST_ENTRIES = 500
+# ``name = {``, ``window.name = [`` and ``window["name"] = {``, as pages hand state to their scripts.
+_ASSIGNED = re.compile(r"(?:^|[\s;(.\[{])[\"']?([A-Za-z_$][\w$]{0,60})[\"']?\]?\s{0,9}=\s{0,9}(?=[{\[])")
+_JSON_TYPES = re.compile(r"^application/(?:[\w.-]{1,40}\+)?json$")
+_PLACE = re.compile(r"\d{1,6}\Z")
+
+_ADDRESSES = ("url", "link", "href", "permalink", "canonicalUrl", "canonical_url", "webUrl", "shareUrl", "path")
+_TITLES = ("title", "headline", "name", "heading")
+_DATES = ("date", "published", "publishedAt", "published_at", "datePublished", "pubDate", "createdAt", "created_at")
+_PICTURES = ("picture", "image", "thumbnail", "imageUrl", "image_url", "cover", "photo")
+_EXCERPTS = ("excerpt", "summary", "description", "teaser", "lead", "subtitle")
+_AUTHORS = ("author", "byline", "authors", "writer", "creator")
+_INNER = ("url", "src", "name", "text", "rendered")
+_TEXTS = ("body", "content", "html", "text", "articleBody", "bodyHtml", "contentHtml", "paragraphs")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class DataEntry:
+    """What the data of a page says of one article, as it stands there."""
+
+    url: str
+    title: str = ""
+    date: str = ""
+    picture: str = ""
+    excerpt: str = ""
+
+
+def carried_data(page: Page) -> dict[str, Any]:
+    """Give the data that a page carries, by name: the id of its script, the name it is assigned to, or ``data-N``."""
+    found: dict[str, Any] = {}
+    for number, script in enumerate(list(page.root.iter("script"))[:_MOST_SCRIPTS]):
+        text = (script.text or "")[:_LARGEST]
+        kind = (script.get("type") or "").strip().lower()
+        if kind == "application/ld+json" or not text.strip():
+            continue
+        if _JSON_TYPES.match(kind):
+            _keep(found, _plain_name(script.get("id") or f"data-{number}"), text.strip(), 0)
+            continue
+        position = tries = 0
+        while tries < _MOST_TRIES and (assigned := _ASSIGNED.search(text, position)) is not None:
+            tries += 1
+            position = max(_keep(found, assigned[1], text, assigned.end()), assigned.end())
+    return found
+
+
+def _plain_name(name: str) -> str:
+    return name.replace(".", "-")
+
+
+def _keep(found: dict[str, Any], name: str, text: str, position: int) -> int:
+    """Keep the JSON value that begins here, where there is one; gives where it ends, 0 for none."""
+    try:
+        value, end = json.JSONDecoder().raw_decode(text, position)
+    except (ValueError, RecursionError):
+        return 0
+    if isinstance(value, dict | list) and value:
+        found.setdefault(name, value)
+    return end
+
+
+def _at(value: Any, path: str) -> Any:  # noqa: ANN401 - whatever JSON holds
+    """Give what stands at a path of names and numbers with dots between; None where nothing does."""
+    for part in path.split(".") if path else ():
+        if isinstance(value, dict):
+            value = value.get(part)
+        elif isinstance(value, list) and _PLACE.match(part) and int(part) < len(value):
+            value = value[int(part)]
+        else:
+            return None
+    return value
+
+
+def _text(value: Any, deepest: int = 4) -> str:  # noqa: ANN401
+    """Give a value as a text: of an object its address, name or text, of a list its first ones."""
+    if isinstance(value, str):
+        return value.strip()
+    if isinstance(value, int | float) and not isinstance(value, bool):
+        return str(value)
+    if not deepest:
+        return ""
+    if isinstance(value, dict):
+        texts = (_text(value.get(name), deepest - 1) for name in _INNER)
+        return next((text for text in texts if text), "")
+    if isinstance(value, list):
+        return ", ".join(text for one in value[:10] if (text := _text(one, deepest - 1)))
+    return ""
+
+
+def entries_in_data(page: Page, where: DataList) -> tuple[DataEntry, ...]:
+    """Give the entries of a list in the data of a page; those without an address are left out."""
+    rows = _at(carried_data(page), where.list)
+    if not isinstance(rows, list):
+        return ()
+    entries = (
+        DataEntry(
+            url=page.resolve(_text(_at(row, where.url))).partition("#")[0],
+            title=plain_text(_text(_at(row, where.title))) if where.title else "",
+            date=_text(_at(row, where.date)) if where.date else "",
+            picture=page.resolve(_text(_at(row, where.picture))) if where.picture else "",
+            excerpt=plain_text(_text(_at(row, where.excerpt))) if where.excerpt else "",
+        )
+        for row in rows[:_MOST_ENTRIES]
+    )
+    return tuple(entry for entry in entries if entry.url)
+
+
+def lists_in_data(page: Page) -> list[tuple[DataList, tuple[str, ...]]]:
+    """Give where lists of articles stand in the data of a page, each with their titles; the longest first."""
+    made: list[tuple[DataList, tuple[str, ...]]] = []
+    for path, value in _nodes(carried_data(page)):
+        if not isinstance(value, list):
+            continue
+        rows = [row for row in value if isinstance(row, dict)]
+        if len(rows) < _FEWEST:
+            continue
+        names = {
+            field: next((name for name in known if sum(bool(_text(row.get(name))) for row in rows) > len(rows) / 2), "")
+            for field, known in _KNOWN.items()
+        }
+        addresses = {address for row in rows if (address := page.resolve(_text(row.get(names["url"]))))}
+        titles = tuple(title for row in rows if (title := plain_text(_text(row.get(names["title"])))))
+        if names["url"] and len(addresses) >= _FEWEST and len(set(titles)) >= _FEWEST:
+            made.append((DataList(list=path, **names), titles))
+    return sorted(made, key=lambda one: -len(one[1]))
+
+
+_KNOWN = {"url": _ADDRESSES, "title": _TITLES, "date": _DATES, "picture": _PICTURES, "excerpt": _EXCERPTS}
+
+
+def _nodes(data: Any) -> Iterator[tuple[str, Any]]:  # noqa: ANN401
+    """Give the values of data with their paths, the outer ones first; no more than so many, and not too deep."""
+    level: list[tuple[str, Any]] = [("", data)]
+    given = 0
+    for _ in range(_DEEPEST):
+        inner: list[tuple[str, Any]] = []
+        for path, value in level:
+            given += 1
+            if given > _MOST_NODES:
+                return
+            yield path, value
+            parts = value.items() if isinstance(value, dict) else enumerate(value) if isinstance(value, list) else ()
+            for name, part in parts:
+                if isinstance(part, dict | list) and "." not in str(name):
+                    inner.append((f"{path}.{name}" if path else str(name), part))
+        level = inner
+
+
+def article_in_data(page: Page) -> dict[str, str]:
+    """Give the fields of the article whose text the data of a page holds; empty where no long text stands there."""
+    best: tuple[int, dict[str, str]] = (0, {})
+    for _, value in _nodes(carried_data(page)):
+        if not isinstance(value, dict):
+            continue
+        markup = next((made for name in _TEXTS if (made := _markup(value.get(name)))), "")
+        words = count_words(plain_text(markup)) if markup else 0
+        if words >= _FEWEST_WORDS and words > best[0]:
+            best = (words, {"text": markup, **_beside(page, value)})
+    return best[1]
+
+
+def _beside(page: Page, value: Mapping[str, Any]) -> dict[str, str]:
+    """Give the other fields of the object that holds the text."""
+    fields = {
+        "title": plain_text(_first(value, _TITLES)),
+        "date": _first(value, _DATES),
+        "author": plain_text(_first(value, _AUTHORS)),
+        "picture": page.resolve(_first(value, _PICTURES)),
+        "description": plain_text(_first(value, _EXCERPTS)),
+    }
+    return {name: text[:2000] for name, text in fields.items() if text}
+
+
+def _first(value: Mapping[str, Any], names: Sequence[str]) -> str:
+    return next((text for name in names if (text := _text(value.get(name)))), "")
+
+
+def _markup(value: Any) -> str:  # noqa: ANN401
+    """Give a text as sanitised HTML: as it stands, or made of plain text, or of a list of paragraphs."""
+    if isinstance(value, list):
+        return "".join(_markup(one) for one in value if isinstance(one, str))
+    text = _text(value) if not isinstance(value, dict) else _text(value.get("rendered") or value.get("html"))
+    if not text:
+        return ""
+    return sanitise(text) if "<" in text and ">" in text else text_to_html(text)
