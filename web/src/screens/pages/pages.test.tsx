@@ -136,7 +136,7 @@ describe("a page that is drawn by scripts", () => {
 
   it("offers to let its scripts run, and goes on with what they have drawn", async () => {
     const { user, calls } = makeNew({
-      [OPEN]: (body: { rendered: boolean }) =>
+      [OPEN]: ({ body }: { body: { rendered: boolean } }) =>
         body.rendered ? PAGE : { ...PAGE, kind: "scripted", lists: [] },
     });
     await user.type(screen.getByLabelText("Address of a page that lists articles"), "ridge.example");

@@ -1,4 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import { readersQuery } from "@/api/pages";
 import type { SourceChoices } from "@/api/sources";
 import { WordNumber } from "@/ui/WordNumber";
@@ -19,6 +20,8 @@ interface FullTextChoiceProps {
 /** Whether the pages behind a feed give its items their text, and where in a page that stands. */
 export function FullTextChoice({ blog, draft, onChange }: FullTextChoiceProps) {
   const { full_text_words, text_reader, text_selector } = draft;
+  // A selector that is being typed is empty for a moment.
+  const [bySelector, setBySelector] = useState(Boolean(text_selector));
   const taken = full_text_words > 0;
   const readers = useQuery({ ...readersQuery(blog), enabled: taken }).data ?? [];
   const ways = [
@@ -26,7 +29,7 @@ export function FullTextChoice({ blog, draft, onChange }: FullTextChoiceProps) {
     { value: "selector", label: "found at the selector" },
     ...readers.map(({ key, name }) => ({ value: `reader:${key}`, label: `read by “${name}”` })),
   ];
-  const way = text_reader ? `reader:${text_reader}` : text_selector ? "selector" : "build";
+  const way = text_reader ? `reader:${text_reader}` : bySelector ? "selector" : "build";
   return (
     <>
       <WordSelect
@@ -42,12 +45,13 @@ export function FullTextChoice({ blog, draft, onChange }: FullTextChoiceProps) {
             label="Where the text stands"
             value={way}
             options={ways}
-            onChange={(value) =>
+            onChange={(value) => {
+              setBySelector(value === "selector");
               onChange({
                 text_reader: value.startsWith("reader:") ? value.slice("reader:".length) : "",
                 text_selector: value === "selector" ? "article" : "",
-              })
-            }
+              });
+            }}
           />{" "}
           {way === "selector" && (
             <>
@@ -57,7 +61,7 @@ export function FullTextChoice({ blog, draft, onChange }: FullTextChoiceProps) {
                 known={[]}
                 placeholder="article"
                 longest={500}
-                onChange={(selector) => onChange({ text_selector: selector || " " })}
+                onChange={(selector) => onChange({ text_selector: selector })}
               />{" "}
             </>
           )}
