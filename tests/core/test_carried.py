@@ -79,8 +79,10 @@ class CarriedData(SimpleTestCase):
             self.assertEqual(entries_in_data(loaded(typed({"page": {"notes": {}}})), DataList(list=path)), (), path)
 
     def test_a_page_drawn_by_scripts_offers_what_it_carries_first(self) -> None:
-        looked = look_at(page(typed({"notes": NOTES})))
-        self.assertEqual((looked.kind, looked.lists[0].settings.data is not None), (PageKind.SCRIPTED, True))
+        menu = "".join(f'<a href="/{name}/">{name} of the club</a>' for name in ("sky", "dome", "gear", "visits"))
+        looked = look_at(page(typed({"notes": NOTES}), body=f'<nav>{menu}</nav><div id="app"></div>'))
+        self.assertEqual(looked.kind, PageKind.SCRIPTED)
+        self.assertEqual([one.settings.data is not None for one in looked.lists], [True])
 
     def test_an_article_is_read_from_what_its_page_carries(self) -> None:
         note = {"title": "A comet", "body": f"<p>{LONG}</p><script>x</script>", "author": {"name": "Ida"}}

@@ -78,8 +78,8 @@ def look_at(raw: RawPage) -> Looked:
     kind = kind_of_page(page, text=text)
     lists = propose_lists(page)
     if kind is PageKind.SCRIPTED:
-        # Nothing that is seen there is what the site lists.
-        lists.sort(key=lambda one: one.settings.data is None)
+        # What one sees there is the frame of the site, and no list of articles.
+        lists = [one for one in lists if one.settings.data is not None]
     return Looked(
         title=article.title,
         kind=kind,

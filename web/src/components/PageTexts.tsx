@@ -50,7 +50,7 @@ export function PageTexts({ blog, source }: { blog: string; source: string }) {
         <div className="flex items-center gap-2">
           <progress
             aria-label="Pages asked"
-            className="h-2 w-40 accent-verd"
+            className="h-2 w-40 shrink-0 appearance-none overflow-hidden rounded bg-sunk [&::-webkit-progress-bar]:bg-sunk [&::-webkit-progress-value]:bg-verd [&::-moz-progress-bar]:bg-verd"
             max={asked + waiting}
             value={asked}
           />

@@ -16,6 +16,11 @@ function changeWords({ part, was, now }: Reader["drift"][number]): string {
   return `${partName(name)} was in ${Math.round(was * 100)} % of the articles, now in ${Math.round(now * 100)} %`;
 }
 
+/** Where a document finds the list: a selector, or a path in the data of the page. */
+function placeOf({ list_page }: ReaderDocument): string {
+  return list_page.data?.list ?? list_page.link;
+}
+
 interface DriftProps {
   blog: string;
   reader: Reader;
@@ -52,9 +57,9 @@ export function Drift({ blog, reader, onTry }: DriftProps) {
       {mend && (
         <div className="mt-2 rounded-md bg-sheet p-2 text-xs">
           <p className="font-mono">
-            <s className="text-madder">{reader.document.list_page.link}</s>
+            <s className="text-madder">{placeOf(reader.document)}</s>
           </p>
-          <p className="font-mono text-verd">{mend.document.list_page.link}</p>
+          <p className="font-mono text-verd">{placeOf(mend.document)}</p>
           <p className="mt-1 text-ink2">
             {mend.known
               ? `It finds ${mend.found} of the ${plural(mend.known, "article")} known from before that the page still names. ${mend.sure ? "Sure." : "Not sure: look at the page first."}`
@@ -66,7 +71,7 @@ export function Drift({ blog, reader, onTry }: DriftProps) {
                 Take the mend
               </Button>
               <Button small onClick={() => onTry(mend.document)}>
-                Try it on this page
+                Test it first
               </Button>
             </div>
           )}

@@ -148,9 +148,7 @@ export function ReaderEditor({ blog, reader, given, page, rendered }: ReaderEdit
           label="What comes of it"
           className="w-[290px] shrink-0 space-y-4 border-l border-line bg-sheet p-3"
         >
-          {reader && reader.drift.length > 0 && (
-            <Drift blog={blog} reader={reader} onTry={state.setDocument} />
-          )}
+          {reader && reader.drift.length > 0 && <Drift blog={blog} reader={reader} onTry={state.tryOut} />}
           {feeds.length > 0 && !reader && (
             <p className="rounded-md bg-ochre-wash p-2 text-xs text-ochre">
               This site names {plural(feeds.length, "feed")}: {feeds[0]?.title || feeds[0]?.url}. A feed lasts
@@ -205,7 +203,7 @@ export function ReaderEditor({ blog, reader, given, page, rendered }: ReaderEdit
               disabled={!state.samples.length}
               onClick={() => {
                 state.setView("test");
-                state.testing.mutate(state.samples);
+                state.testing.mutate({ urls: state.samples });
               }}
             >
               Test on sample articles

@@ -1,5 +1,5 @@
 // @vitest-environment happy-dom
-import { screen, within } from "@testing-library/react";
+import { screen, waitFor, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import { ProblemError } from "@/api/client";
 import type { ListPage, ReaderDocument } from "@/api/pages";
@@ -271,6 +271,17 @@ describe("a reader whose site has changed", () => {
     await user.click(within(told).getByRole("button", { name: "Take the mend" }));
     expect(last(calls, TAKE)).toBeTruthy();
     expect(await screen.findByText(/The mend is taken/)).toBeTruthy();
+  });
+
+  it("shows the test table of a mend before it is taken", async () => {
+    const { user, calls } = shownReader(
+      { drift },
+      { [FOUND]: { document: mended, found: 9, known: 10, sure: true, page: 7 }, [TEST]: [] },
+    );
+    await user.click(await screen.findByRole("button", { name: "Test it first" }));
+    expect(screen.getByRole("tab", { name: "Test table" }).getAttribute("aria-selected")).toBe("true");
+    const asked = { document: { list_page: { link: "a.heading" } }, urls: ENTRIES.map(({ url }) => url) };
+    await waitFor(() => expect(last(calls, TEST).body).toMatchObject(asked));
   });
 
   it("is tried on a page of yesterday", async () => {

@@ -1,4 +1,4 @@
-import { useMutation, useQuery } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import {
   keptPage,
@@ -33,6 +33,7 @@ export function useReader(
   listPage: OpenedPage | null,
   renderedFirst: boolean,
 ) {
+  const queries = useQueryClient();
   const [rendered, setRendered] = useState(renderedFirst);
   const [document, setDocument] = useState(given);
   const [view, setView] = useState<View>("list");
@@ -86,7 +87,8 @@ export function useReader(
     },
   });
   const testing = useMutation({
-    mutationFn: (urls: string[]) => testReader(blog, document, urls, rendered),
+    mutationFn: ({ urls, by = document }: { urls: readonly string[]; by?: ReaderDocument }) =>
+      testReader(blog, by, [...urls], rendered),
   });
 
   function aim(next: Target | null) {
@@ -128,6 +130,15 @@ export function useReader(
     opening.mutate({ url: document.url, as: "list", scripts: true });
   }
 
+  /** Put another document on the desk, and show at once what it reads of sample articles. */
+  async function tryOut(other: ReaderDocument) {
+    setDocument(other);
+    setView("test");
+    const listed = pages.list && (await queries.fetchQuery(listTestQuery(blog, pages.list.id, other)));
+    const found = listed?.entries.map(({ url }) => url) ?? [];
+    if (found.length) testing.mutate({ urls: spread(found), by: other });
+  }
+
   const urls = list.data?.entries.map(({ url }) => url) ?? [];
   return {
     document,
@@ -149,6 +160,7 @@ export function useReader(
     render,
     reopening,
     testing,
+    tryOut,
     samples: spread(urls),
     changed: JSON.stringify(document) !== JSON.stringify(given),
   };
