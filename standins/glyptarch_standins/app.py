@@ -14,6 +14,7 @@ from glyptarch_standins.feeds import CONTENT_TYPES, write_feed
 from glyptarch_standins.hub import HUB_FAULTS, Hub
 from glyptarch_standins.mail import Inbox, inbox_page
 from glyptarch_standins.pictures import draw
+from glyptarch_standins.platforms import PLATFORM_FAULTS, PLATFORM_KEYS, Platforms
 from glyptarch_standins.stories import SITES, Site, Story, site_named, stories_up_to, story_by_number
 
 __all__ = ["World", "make_app"]
@@ -37,6 +38,7 @@ class World:
     faults: dict[str, str] = field(default_factory=dict)
     requests: int = 0
     layout: int = 1
+    platform_faults: dict[str, str] = field(default_factory=dict)
     inbox: Inbox = field(default_factory=Inbox)
     hub: Hub = field(default_factory=Hub)
 
@@ -160,6 +162,20 @@ def _hub_choice(world: World) -> str:
     )
 
 
+def _platform_choices(world: World) -> str:
+    rows = "".join(
+        f'<tr><td>{name}</td><td><code>{html.escape(key)}</code></td><td><form method="post" action="/control">'
+        f'<input type="hidden" name="platform" value="{name}"><select name="trouble" aria-label="Fault of {name}">'
+        + "".join(
+            f'<option value="{fault}"{" selected" if world.platform_faults.get(name, "") == fault else ""}>{html.escape(text)}</option>'
+            for fault, text in [("", "none"), *PLATFORM_FAULTS.items()]
+        )
+        + "</select> <button>Set</button></form></td></tr>"
+        for name, key in PLATFORM_KEYS.items()
+    )
+    return f"<h2>Platforms</h2><table><tr><th>Below /api/<th>Key<th>Fault</tr>{rows}</table>"
+
+
 def _layout_choice(world: World) -> str:
     other = 3 - world.layout
     return (
@@ -185,7 +201,7 @@ async def _control(request: web.Request) -> web.StreamResponse:
         f'<h1>The simulated world</h1><p><a href="/mail">Inbox</a> of the mail that was sent.</p>'
         f"<p>It is {world.now():%d %B %Y, %H:%M} there. New stories come as time passes.</p>"
         f'<form method="post" action="/control">{steps}<button name="hours" value="now">back to now</button></form>'
-        f"<table><tr><th>Site<th>Feed<th>Fault</tr>{rows}</table>{_hub_choice(world)}{_layout_choice(world)}",
+        f"<table><tr><th>Site<th>Feed<th>Fault</tr>{rows}</table>{_hub_choice(world)}{_layout_choice(world)}{_platform_choices(world)}",
     )
 
 
@@ -199,6 +215,9 @@ async def _set(request: web.Request) -> web.StreamResponse:
         await _publish(request.app, _base(request))
     if str(form.get("layout", "")) in {"1", "2"}:
         world.layout = int(str(form["layout"]))
+    if str(form.get("platform", "")) in PLATFORM_KEYS:
+        trouble = str(form.get("trouble", ""))
+        world.platform_faults[str(form["platform"])] = trouble if trouble in PLATFORM_FAULTS else ""
     if "hub" in form:
         world.hub.fault = str(form["hub"]) if form["hub"] in HUB_FAULTS else ""
     if site_named(site):
@@ -304,6 +323,12 @@ async def _index(_request: web.Request) -> web.StreamResponse:
     raise web.HTTPFound("/control")
 
 
+def _platforms(world: World) -> Platforms:
+    made = Platforms(world.now, world.seed)
+    made.faults = world.platform_faults
+    return made
+
+
 def make_app(world: World) -> web.Application:
     """Give the web application of a world."""
     app = web.Application()
@@ -320,6 +345,7 @@ def make_app(world: World) -> web.Application:
             web.get(r"/pictures/{name:[a-z]+-\d+\.jpg}", _picture),
             web.get("/robots.txt", _robots),
             web.get("/bulletin/", _bulletin),
+            *_platforms(world).routes(),
             web.get("/bulletin/app.js", _bulletin_app),
             web.get("/bulletin/tonight.json", _tonight),
             web.get("/bulletin/staff/", _staff),

@@ -1,0 +1,25 @@
+"""Platforms: sources with an API. Each is one module here; whatever defines ``PLATFORM`` is found by itself."""
+
+from collections.abc import Mapping
+from functools import cache
+from importlib import import_module
+from pkgutil import iter_modules
+from types import MappingProxyType
+from typing import Any
+
+from glyptarch_core.platforms.model import Platform
+
+__all__ = ["platform_of", "platforms"]
+
+
+@cache
+def platforms() -> Mapping[str, Platform[Any]]:
+    """Give all platforms by key, in the order of their names."""
+    modules = [import_module(f"{__name__}.{found.name}") for found in iter_modules(__path__)]
+    found = [module.PLATFORM for module in modules if hasattr(module, "PLATFORM")]
+    return MappingProxyType({one.key: one for one in sorted(found, key=lambda one: one.name)})
+
+
+def platform_of(key: str) -> Platform[Any] | None:
+    """Give a platform by its key."""
+    return platforms().get(key)

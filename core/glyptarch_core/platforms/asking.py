@@ -1,0 +1,66 @@
+"""One answer of a platform, worked out in plain values, so that it can be done in another process."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from typing import Any
+
+from pydantic import ValidationError
+
+from glyptarch_core.errors import CostlyEntryError, ParseError
+from glyptarch_core.item import features_of
+from glyptarch_core.platforms import platform_of
+from glyptarch_core.platforms.model import Answer, Ask, Parameters, PlatformPage
+from glyptarch_core.readers import ReadWarning
+from glyptarch_core.readers.fitting import fit_item
+
+__all__ = ["Source", "ask_for", "read_answer"]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Source:
+    """What a source asks for: the key of its platform, the parameters as JSON, and its own key."""
+
+    platform: str
+    parameters: Mapping[str, Any]
+    key: str = ""
+
+
+def _given(source: Source) -> tuple[Any, Parameters]:
+    platform = platform_of(source.platform)
+    if platform is None:
+        raise ParseError("no_platform", f"There is no platform “{source.platform}”.")
+    try:
+        return platform, platform.parameters.model_validate(source.parameters)
+    except ValidationError as error:
+        raise ParseError(
+            "bad_parameters", f"What is asked for does not hold any more: {error.errors()[0]['msg']}"
+        ) from error
+
+
+def ask_for(source: Source, words: str, cursor: str) -> Ask:
+    """Give the request for a page. Raises ParseError where the parameters do not hold."""
+    platform, given = _given(source)
+    made: Ask = platform.ask(given, words, cursor)
+    return made
+
+
+def read_answer(source: Source, answer: Answer, words: str, cursor: str) -> PlatformPage:
+    """Read an answer: its items fit what is kept, know the words that found them, and have their features.
+
+    Raises ParseError.
+    """
+    platform, given = _given(source)
+    page: PlatformPage = platform.read(answer, given, source=source.key, cursor=cursor)
+    items, features, warnings = [], [], list(page.warnings)
+    for number, item in enumerate(page.items, start=1):
+        known = {**item.facts, "keyword": words} if words else item.facts
+        fitted, found = fit_item(replace(item, facts=known), number)
+        warnings.extend(found)
+        try:
+            read = features_of(fitted)
+        except CostlyEntryError:
+            warnings.append(ReadWarning(code="entry_too_costly", entry=number))
+            continue
+        items.append(fitted)
+        features.append(read)
+    return replace(page, items=tuple(items), features=tuple(features), warnings=tuple(warnings))

@@ -1,0 +1,189 @@
+"""Any JSON API, without code: an address with variables, how pages follow, where each field stands (JMESPath)."""
+
+import re
+from collections.abc import Mapping
+from enum import StrEnum
+from functools import lru_cache
+from typing import Annotated, Any
+from urllib.parse import quote, urlsplit
+
+import jmespath
+from jmespath.exceptions import JMESPathError
+from pydantic import Field, StringConstraints, field_validator, model_validator
+
+from glyptarch_core.errors import ParseError
+from glyptarch_core.item import Item
+from glyptarch_core.platforms.model import Answer, Ask, Parameters, Platform, PlatformPage, Secret, SignIn
+from glyptarch_core.platforms.paging import next_link
+from glyptarch_core.platforms.values import Row, loaded
+from glyptarch_core.readers.model import identity_of, resolve, stated
+
+__all__ = ["PLATFORM", "JsonParameters", "compile_path"]
+
+_MOST_ITEMS = 500
+_LONGEST_PATH = 300
+Path = Annotated[str, StringConstraints(strip_whitespace=True, max_length=_LONGEST_PATH)]
+_VARIABLE = re.compile(r"\{(\w{1,20})\}")
+_KNOWN = {"words", "page", "offset", "cursor"}
+# Functions whose work can grow far beyond the answer are of no use for finding a field.
+_COSTLY = re.compile(r"\b(?:map|sort_by|max_by|min_by)\s*\(")
+
+
+@lru_cache(maxsize=512)
+def compile_path(text: str) -> Any:  # noqa: ANN401 - the library has no types
+    """Compile a JMESPath. Raises ValueError that says what is wrong with it."""
+    if _COSTLY.search(text):
+        raise ValueError("this function is not allowed in a path")
+    try:
+        return jmespath.compile(text)
+    except (JMESPathError, RecursionError) as error:
+        first = str(error).splitlines()[0] if str(error) else "it cannot be read"
+        raise ValueError(f"this path cannot be read: {first[:200]}") from error
+
+
+class Paging(StrEnum):
+    """How the next answer is asked for."""
+
+    NONE = "none"
+    PAGE = "page"
+    OFFSET = "offset"
+    CURSOR = "cursor"
+    LINK = "link"
+
+
+_FIELDS = ("id", "title", "link", "text", "summary", "date", "author", "picture", "tags", "language", "price")
+
+
+class JsonParameters(Parameters):
+    """An API as it is read. Paths of fields begin at an entry of the list."""
+
+    address: Annotated[str, StringConstraints(strip_whitespace=True, max_length=2000)] = Field(
+        default="", title="Address", description="With {words}, {page}, {offset} or {cursor} where they stand."
+    )
+    headers: Mapping[str, Annotated[str, StringConstraints(max_length=500)]] = Field(
+        default_factory=dict, title="Headers", description="Own headers that are no secret.", max_length=10
+    )
+    paging: Paging = Field(default=Paging.NONE, title="Pages", description="How the next answer is asked for.")
+    first: int = Field(default=1, ge=0, le=1, title="First page", description="The number of the first page: 0 or 1.")
+    next: Path = Field(default="", title="Next cursor", description="Where the cursor of the next answer stands.")
+    list: Path = Field(
+        default="", title="The list", description="Where the list stands; empty where the answer is one."
+    )
+    fields: Mapping[Annotated[str, StringConstraints(pattern=r"^[a-z][a-z0-9_]{0,40}$")], Path] = Field(
+        default_factory=lambda: {"title": "title", "link": "url"},
+        title="Fields",
+        description="Where each field of an entry stands.",
+        max_length=30,
+    )
+
+    @field_validator("next", "list", mode="after")
+    @classmethod
+    def _is_path(cls, value: str) -> str:
+        if value:
+            compile_path(value)
+        return value
+
+    @field_validator("fields", mode="after")
+    @classmethod
+    def _are_paths(cls, value: Mapping[str, str]) -> Mapping[str, str]:
+        for name, path in value.items():
+            if path:
+                try:
+                    compile_path(path)
+                except ValueError as error:
+                    raise ValueError(f"{name}: {error}") from error
+        return value
+
+    @model_validator(mode="after")
+    def _can_be_asked(self) -> "JsonParameters":
+        used = set(_VARIABLE.findall(self.address))
+        if used - _KNOWN:
+            raise ValueError(f"the address has an unknown variable: {{{min(used - _KNOWN)}}}")
+        if self.paging.value in _KNOWN and self.paging.value not in used:
+            raise ValueError(f"write {{{self.paging.value}}} where it stands in the address")
+        if self.paging is Paging.CURSOR and not self.next:
+            raise ValueError("say where the cursor of the next answer stands")
+        if "{" in urlsplit(self.address).netloc:
+            raise ValueError("the host of the address has no variables")
+        return self
+
+
+class JsonApi(Platform[JsonParameters]):
+    """Any JSON API."""
+
+    key = "json"
+    name = "JSON API"
+    purpose = "Any API that answers with JSON: you say where the fields stand."
+    sign_in = SignIn.HEADER
+    secrets = (Secret(name="header", label="Header", hidden=False), Secret(name="key", label="Value of the header"))
+    parameters = JsonParameters
+
+    def ask(self, given: JsonParameters, words: str, cursor: str) -> Ask:
+        """Fill in the address."""
+        if given.paging is Paging.LINK and cursor:
+            return Ask(path=cursor, headers=dict(given.headers))
+        number = cursor or (str(given.first) if given.paging is Paging.PAGE else "0")
+        values = {"words": words, "page": number, "offset": number, "cursor": cursor}
+        filled = _VARIABLE.sub(lambda match: quote(values[match[1]], safe=""), given.address)
+        return Ask(path=filled, headers=dict(given.headers))
+
+    def read(self, answer: Answer, given: JsonParameters, *, source: str, cursor: str) -> PlatformPage:
+        """Read the list of an answer by the paths."""
+        data = loaded(answer.body, answer.content_type).value
+        found = _search(given.list, data) if given.list else data
+        if not isinstance(found, list):
+            raise ParseError("no_list", f"There is no list at “{given.list or 'the top of the answer'}”.")
+        rows = [one for one in found[:_MOST_ITEMS] if isinstance(one, dict)]
+        made = [_item(row, answer.url, source, given.fields) for row in rows]
+        items = tuple(item for item in made if item.title or item.link or item.body)
+        return PlatformPage(items=items, next=_next(given, data, answer, cursor, len(found)))
+
+
+def _next(given: JsonParameters, data: Any, answer: Answer, cursor: str, number: int) -> str:  # noqa: ANN401
+    if not number:
+        return ""
+    if given.paging is Paging.PAGE:
+        return str(int(cursor or given.first) + 1)
+    if given.paging is Paging.OFFSET:
+        return str(int(cursor or 0) + number)
+    if given.paging is Paging.CURSOR:
+        return Row(_search(given.next, data)).text()
+    return next_link(answer.link, answer.url) if given.paging is Paging.LINK else ""
+
+
+def _search(path: str, data: Any) -> Any:  # noqa: ANN401
+    """Give what a path finds; nothing where it does not fit the data."""
+    try:
+        return compile_path(path).search(data)
+    except (JMESPathError, ArithmeticError, RecursionError, TypeError, ValueError):
+        return None
+
+
+def _item(row: Mapping[str, Any], base: str, source: str, fields: Mapping[str, str]) -> Item:
+    found = {name: Row(_search(path, row)) for name, path in fields.items() if path}
+    empty = Row(None)
+
+    def at(name: str) -> Row:
+        return found.get(name, empty)
+
+    link, title = resolve(base, at("link").text()), at("title").plain("")
+    authors, tags = at("author"), at("tags")
+    own = {name: value.text() for name, value in found.items() if name not in _FIELDS}
+    return Item(
+        source=source,
+        identity=identity_of(at("id").text(), link, title, at("text").text()),
+        link=link,
+        title=title,
+        summary=at("summary").markup(""),
+        body=at("text").markup(""),
+        authors=authors.texts("") or ((authors.text(),) if authors.text() else ()),
+        categories=tags.texts("") or tuple(part.strip() for part in tags.text().split(",") if part.strip()),
+        published=at("date").moment(""),
+        language=at("language").text().lower(),
+        media=at("picture").picture("", base, alt=title),
+        facts=stated(price=at("price").number(""), **own),
+        raw=dict(row),
+    )
+
+
+PLATFORM = JsonApi()

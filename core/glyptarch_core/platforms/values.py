@@ -1,0 +1,116 @@
+"""JSON from strangers, read without trust: what is missing, null or of another type reads as empty."""
+
+import json
+import math
+import re
+from collections.abc import Iterator
+from datetime import datetime
+from typing import Any
+
+from glyptarch_core.errors import ParseError
+from glyptarch_core.item import Media, MediaKind, MediaOrigin
+from glyptarch_core.readers.dates import moment_of
+from glyptarch_core.readers.decode import decode
+from glyptarch_core.readers.model import resolve
+from glyptarch_core.text import plain_text, text_to_html
+
+__all__ = ["Row", "loaded"]
+
+_MARKUP = re.compile(r"<[a-zA-Z/][^<>]{0,500}>")
+
+
+def loaded(body: bytes, content_type: str = "") -> "Row":
+    """Read an answer as JSON. Raises ParseError where it is none."""
+    text = decode(body, content_type).text.lstrip("\ufeff \t\r\n")
+    try:
+        return Row(json.loads(text))
+    except (ValueError, RecursionError) as error:
+        raise ParseError("bad_json", f"The platform's answer is no JSON: {str(error)[:120]}.") from error
+
+
+class Row:
+    """A value of JSON. Paths have dots between names."""
+
+    __slots__ = ("value",)
+
+    def __init__(self, value: Any) -> None:  # noqa: ANN401 - whatever JSON holds
+        self.value = value
+
+    def at(self, path: str) -> "Row":
+        """Give what stands at a path."""
+        value = self.value
+        for name in path.split(".") if path else ():
+            value = value.get(name) if isinstance(value, dict) else None
+        return Row(value)
+
+    def text(self, path: str = "") -> str:
+        """Give a text or number as text, in one line."""
+        return " ".join(self.lines(path).split())
+
+    def lines(self, path: str = "") -> str:
+        """Give a text as it stands, with its lines."""
+        value = self.at(path).value
+        if isinstance(value, str):
+            return value.strip()
+        return str(value) if isinstance(value, int | float) and not isinstance(value, bool) else ""
+
+    def plain(self, path: str) -> str:
+        """Give a text without markup and with its references written out."""
+        text = self.text(path)
+        return plain_text(text) if "<" in text or "&" in text else text
+
+    def markup(self, path: str) -> str:
+        """Give HTML: as it stands, or made of plain text."""
+        text = self.lines(path)
+        return text if _MARKUP.search(text) else text_to_html(text) if text else ""
+
+    def number(self, path: str) -> float | None:
+        """Give a finite number, also one that was written as a text."""
+        value = self.at(path).value
+        try:
+            found = float(value) if isinstance(value, int | float | str) and not isinstance(value, bool) else math.nan
+        except (ValueError, OverflowError):
+            return None
+        return found if math.isfinite(found) else None
+
+    def whole(self, path: str) -> int | None:
+        """Give a whole number that is not negative."""
+        found = self.number(path)
+        return int(found) if found is not None and found >= 0 and found == int(found) else None
+
+    def moment(self, path: str) -> datetime | None:
+        """Give a time."""
+        return moment_of(self.text(path))
+
+    def rows(self, path: str = "") -> Iterator["Row"]:
+        """Give the values of a list."""
+        value = self.at(path).value
+        return (Row(one) for one in (value if isinstance(value, list) else ()))
+
+    def texts(self, path: str) -> tuple[str, ...]:
+        """Give the texts of a list, each once."""
+        return tuple(dict.fromkeys(text for one in self.rows(path) if (text := one.text())))
+
+    def picture(self, path: str, base: str, *, alt: str = "") -> tuple[Media, ...]:
+        """Give the picture at a path: an address, or an object with ``url`` or ``href``."""
+        row = self.at(path)
+        address = resolve(base, row.text() or row.text("url") or row.text("href"))
+        if not address:
+            return ()
+        sizes = (row.whole("width") or row.whole("w"), row.whole("height") or row.whole("h"))
+        return (
+            Media(
+                url=address,
+                kind=MediaKind.PICTURE,
+                origin=MediaOrigin.FEED,
+                width=sizes[0],
+                height=sizes[1],
+                alt=(row.text("alt") or row.text("caption") or alt)[:300],
+            ),
+        )
+
+    def required_list(self, path: str) -> list["Row"]:
+        """Give the rows of the list that an answer is about. Raises ParseError where there is none."""
+        if not isinstance(self.at(path).value, list):
+            raise ParseError("not_an_answer", f"The platform's answer has no list “{path or 'at its top'}”.")
+        return list(self.rows(path))

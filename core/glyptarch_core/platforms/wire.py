@@ -1,0 +1,106 @@
+"""A news wire: short news by outlet, topic, country, language and words; the last day, or an archive by dates."""
+
+from datetime import date
+from enum import StrEnum
+from typing import Annotated
+
+from pydantic import Field, StringConstraints, model_validator
+
+from glyptarch_core.item import Credit, Item
+from glyptarch_core.platforms.model import Answer, Ask, Parameters, Platform, PlatformPage
+from glyptarch_core.platforms.values import Row, loaded
+from glyptarch_core.readers.model import identity_of, resolve, stated
+
+__all__ = ["PLATFORM"]
+
+Name = Annotated[str, StringConstraints(strip_whitespace=True, max_length=60)]
+
+
+class Span(StrEnum):
+    """Which news: those of the last 24 hours, or those of some days."""
+
+    LATEST = "latest"
+    ARCHIVE = "archive"
+
+
+class WireParameters(Parameters):
+    """What is asked of the wire."""
+
+    span: Span = Field(
+        default=Span.LATEST, title="Which news", description="The last 24 hours, or an archive by dates."
+    )
+    begin: date | None = Field(default=None, title="From", description="First day of the archive.")
+    end: date | None = Field(default=None, title="To", description="Last day of the archive.")
+    outlet: Name = Field(default="", title="Outlet", description="Who wrote it; empty for all.")
+    topic: Name = Field(default="", title="Topic", description="For example comets.")
+    country: Annotated[str, StringConstraints(pattern=r"^$|^[a-z]{2}$")] = Field(
+        default="", title="Country", description="Two letters (ISO 3166-1)."
+    )
+    language: Annotated[str, StringConstraints(pattern=r"^$|^[a-z]{2}$")] = Field(
+        default="", title="Language", description="Two letters (ISO 639-1)."
+    )
+
+    @model_validator(mode="after")
+    def _has_days(self) -> "WireParameters":
+        if self.span is Span.ARCHIVE and (self.begin is None or self.end is None or self.begin > self.end):
+            raise ValueError("an archive needs its first and its last day, in this order")
+        return self
+
+
+class Wire(Platform[WireParameters]):
+    """The news wire."""
+
+    key = "wire"
+    name = "News wire"
+    purpose = "Short news by topic, country, language and words."
+    header = "X-Wire-Key"
+    limit_a_day = 1000
+    parameters = WireParameters
+
+    def ask(self, given: WireParameters, words: str, cursor: str) -> Ask:
+        """Ask for a page by its number."""
+        query = {"q": words, "outlet": given.outlet, "topic": given.topic, "country": given.country}
+        query |= {"lang": given.language, "page": cursor or "1"}
+        if given.span is Span.ARCHIVE and given.begin and given.end:
+            query |= {"from": given.begin.isoformat(), "to": given.end.isoformat()}
+        path = "/latest" if given.span is Span.LATEST else "/archive"
+        return Ask(path=path, query={name: value for name, value in query.items() if value})
+
+    def read(self, answer: Answer, given: WireParameters, *, source: str, cursor: str) -> PlatformPage:
+        """Read a page of news."""
+        del given
+        page = loaded(answer.body, answer.content_type)
+        items = tuple(_item(row, answer.url, source) for row in page.required_list("stories") if row.text("headline"))
+        number, last = int(cursor or 1), page.whole("pages") or 1
+        following = str(number + 1) if items and number < last else ""
+        return PlatformPage(items=items, next=following, total=page.whole("total"))
+
+    def described(self, given: WireParameters) -> str:
+        """Say which days."""
+        if given.span is Span.LATEST:
+            return "the last 24 hours"
+        return f"the archive from {given.begin} to {given.end}"
+
+
+def _item(row: Row, base: str, source: str) -> Item:
+    link, title = resolve(base, row.text("href")), row.plain("headline")
+    outlet = row.text("outlet")
+    return Item(
+        source=source,
+        identity=identity_of(row.text("id"), link, title, row.text("text")),
+        link=link,
+        title=title,
+        summary=row.markup("standfirst"),
+        body=row.markup("text"),
+        authors=(row.text("byline"),) if row.text("byline") else (),
+        categories=row.texts("topics"),
+        published=row.moment("at"),
+        language=row.text("lang").lower(),
+        media=row.picture("photo", base),
+        credit=Credit(title=outlet, link="") if outlet else None,
+        facts=stated(country=row.text("country"), outlet=outlet),
+        raw=row.value if isinstance(row.value, dict) else {},
+    )
+
+
+PLATFORM = Wire()

@@ -1,0 +1,400 @@
+"""Invented platforms with APIs of their own: a wire, films, a shop, notes, questions, articles, and three plain APIs.
+
+Each knows keys, pages and a limit, and can be set to faults: a wrong or expired key, a full quota, a page that
+repeats, half-broken answers, other encodings, and a newer version of its API.
+"""
+
+import json
+from collections.abc import Awaitable, Callable, Sequence
+from datetime import UTC, datetime, timedelta
+
+from aiohttp import web
+
+from glyptarch_standins.bank import PEOPLE
+from glyptarch_standins.stories import SITES, Story, site_named, stories_up_to
+
+__all__ = ["PLATFORM_FAULTS", "PLATFORM_KEYS", "Platforms"]
+
+PLATFORM_FAULTS = {
+    "expired": "the key has expired",
+    "not_enabled": "the key is not meant for this",
+    "quota": "the limit is reached",
+    "slow_down": "asks to wait a minute",
+    "repeats": "every page is the first one",
+    "half_broken": "fields are missing, null or of other types",
+    "encoding": "answers in Latin letters without saying so",
+    "new_version": "a newer API: the list has another name",
+    "down": "has trouble on its side",
+}
+PLATFORM_KEYS = {
+    "wire": "wire-key-of-the-vale",
+    "films": "films-token-of-the-vale",
+    "shop": "shop-key-of-the-vale",
+    "notes": "notes-token-of-the-vale",
+    "questions": "board-key-of-the-vale",
+    "articles": "directory-key-of-the-vale",
+    "tides": "tides-key-of-the-vale",
+}
+_HEADERS = {"wire": "X-Wire-Key", "shop": "X-Shop-Key", "questions": "X-Board-Key", "articles": "X-Directory-Key"}
+_HEADERS |= {"tides": "X-Tides-Key"}
+_OPEN = ("harbour", "almanac")
+_LISTS = {"wire": "stories", "films": "films", "shop": "products", "questions": "questions", "articles": "articles"}
+_A_PAGE = 10
+_LIMIT = 1000
+
+
+def _stamp(at: datetime) -> str:
+    return at.strftime("%Y-%m-%dT%H:%M:%SZ")
+
+
+class Platforms:
+    """The platforms of one world. ``now`` gives its time; ``faults`` and ``asked`` are by platform."""
+
+    def __init__(self, now: Callable[[], datetime], seed: int) -> None:
+        self._now, self._seed = now, seed
+        self.faults: dict[str, str] = {}
+        self.asked: dict[str, int] = {}
+
+    def routes(self) -> list[web.RouteDef]:
+        """Give the addresses of all platforms."""
+        made = {
+            "/api/wire/me": self._checked("wire", self._me),
+            "/api/wire/latest": self._checked("wire", self._wire),
+            "/api/wire/archive": self._checked("wire", self._wire),
+            "/api/films/v1/me": self._checked("films", self._me),
+            "/api/films/v1/films": self._checked("films", self._films),
+            "/api/shop/me": self._checked("shop", self._me),
+            "/api/shop/products": self._checked("shop", self._shop),
+            "/api/notes/me": self._checked("notes", self._me),
+            "/api/notes/{kind:people|tags}/{name}/notes": self._checked("notes", self._notes),
+            "/api/questions/me": self._checked("questions", self._me),
+            "/api/questions/questions": self._checked("questions", self._questions),
+            "/api/articles/me": self._checked("articles", self._me),
+            "/api/articles/articles": self._checked("articles", self._articles),
+            "/api/tides/v2/{place}": self._checked("tides", self._tides),
+            "/api/harbour/log": self._checked("harbour", self._harbour),
+            "/api/almanac/days": self._checked("almanac", self._almanac),
+        }
+        return [web.get(path, handler) for path, handler in made.items()]
+
+    def _checked(self, name: str, handler: Callable[[web.Request], web.Response]) -> Callable[[web.Request], Awaitable[web.Response]]:
+        """Give a handler that looks at the key, the quota and the fault first."""
+
+        async def answer(request: web.Request) -> web.Response:
+            self.asked[name] = self.asked.get(name, 0) + 1
+            fault = self.faults.get(name, "")
+            left = max(0, _LIMIT - self.asked[name])
+            limits = {"RateLimit-Limit": str(_LIMIT), "RateLimit-Remaining": str(left), "RateLimit-Reset": "3600"}
+            given = request.headers.get(_HEADERS.get(name, "Authorization"), "").removeprefix("Bearer ")
+            if name not in _OPEN and given != PLATFORM_KEYS[name]:
+                return _refusal(401, "no_such_key", "This key is not known here.")
+            refusals = {
+                "expired": (401, "key_expired", "This key has expired. Make a new one."),
+                "not_enabled": (403, "not_enabled", "This key may not be used for reading."),
+                "quota": (429, "quota_reached", "The requests of today are used up."),
+                "slow_down": (429, "slow_down", "Too many at once."),
+                "down": (503, "trouble", "We are mending it."),
+            }
+            if fault in refusals:
+                response = _refusal(*refusals[fault])
+                response.headers["Retry-After"] = "3600" if fault == "quota" else "60"
+                return response
+            response = handler(request)
+            response.headers.update(limits)
+            return _spoiled(response, fault, _LISTS.get(name, ""))
+
+        return answer
+
+    def _stories(self, *names: str, most: int = 60) -> list[Story]:
+        sites = [site for site in SITES if site.name in names]
+        found = [one for site in sites for one in stories_up_to(site, self._now(), self._seed, count=most)]
+        return sorted((one for one in found if one.repeat_of is None), key=lambda one: one.at, reverse=True)
+
+    def _page_of(self, request: web.Request, name: str, stories: Sequence[Story]) -> tuple[list[Story], int, int]:
+        """Give the stories of a page, with its number and how many pages there are."""
+        number = 1 if self.faults.get(name) == "repeats" else int(request.query.get("page", "1"))
+        begin = (number - 1) * _A_PAGE
+        return list(stories[begin : begin + _A_PAGE]), number, -(-len(stories) // _A_PAGE)
+
+    @staticmethod
+    def _me(_request: web.Request) -> web.Response:
+        return web.json_response({"name": "Dark Meadow Almanac", "plan": "club"})
+
+    def _wire(self, request: web.Request) -> web.Response:
+        stories = _with_words(self._stories("skywire", "listings", "meadowlark"), request.query.get("q", ""))
+        if topic := request.query.get("topic", "").lower():
+            stories = [one for one in stories if topic in " ".join(one.categories).lower()]
+        if outlet := request.query.get("outlet", "").lower():
+            stories = [one for one in stories if outlet in one.site]
+        now = self._now()
+        if request.path.endswith("latest"):
+            stories = [one for one in stories if now - one.at <= timedelta(days=1)]
+        else:
+            begin, end = request.query.get("from", ""), request.query.get("to", "9999")
+            stories = [one for one in stories if begin <= f"{one.at:%Y-%m-%d}" <= end]
+        page, number, pages = self._page_of(request, "wire", stories)
+        rows = [
+            {
+                "id": f"w{one.site}-{one.number}",
+                "headline": one.title,
+                "standfirst": one.paragraphs[0],
+                "text": "".join(f"<p>{part}</p>" for part in one.paragraphs),
+                "byline": one.author,
+                "topics": list(one.categories),
+                "country": "or",
+                "lang": "en",
+                "at": _stamp(one.at),
+                "outlet": _title(one.site),
+                "href": f"/{one.site}/notes/{one.number}",
+                "photo": {"href": f"/pictures/{one.picture}", "w": 1200, "h": 675} if one.picture else None,
+            }
+            for one in page
+        ]
+        return web.json_response({"stories": rows, "page": number, "pages": pages, "total": len(stories)})
+
+    def _films(self, request: web.Request) -> web.Response:
+        stories = _with_words(self._stories("observatory", "meadowlark"), request.query.get("words", ""))
+        if channel := request.query.get("channel", "").lower():
+            stories = [one for one in stories if one.site == channel]
+        if since := request.query.get("since", ""):
+            stories = [one for one in stories if f"{one.at:%Y-%m-%d}" > since]
+        least = int(request.query.get("min_views", "0"))
+        stories = [one for one in stories if _plays(one) >= least]
+        if request.query.get("order") == "most_seen":
+            stories.sort(key=_plays, reverse=True)
+        begin = 0 if self.faults.get("films") == "repeats" else int(request.query.get("after", "c0").removeprefix("c"))
+        page = stories[begin : begin + _A_PAGE]
+        following = f"c{begin + _A_PAGE}" if begin + _A_PAGE < len(stories) else None
+        if self.faults.get("films") == "repeats":
+            following = f"c{_A_PAGE}"
+        return web.json_response({"films": [_film(one) for one in page], "next": following, "found": len(stories)})
+
+    def _shop(self, request: web.Request) -> web.Response:
+        stories = _with_words(self._stories("glasswright", most=40), request.query.get("words", ""))
+        wanted = [one for one in request.query.get("numbers", "").split(",") if one]
+        products = [_product(one) for one in stories]
+        if wanted:
+            products = [one for one in products if one["number"] in wanted]
+        offset = 0 if self.faults.get("shop") == "repeats" else int(request.query.get("offset", "0"))
+        limit = min(int(request.query.get("limit", "20")), 20)
+        page = products[offset : offset + limit]
+        total = len(products) + 1000 if self.faults.get("shop") == "repeats" else len(products)
+        return web.json_response({"products": page, "total": total, "offset": offset})
+
+    def _notes(self, request: web.Request) -> web.Response:
+        name = request.match_info["name"].lower()
+        stories = self._stories("meadowlark", "observatory", "skywire", most=40)
+        if request.match_info["kind"] == "tags":
+            stories = [one for one in stories if any(name in category.lower() for category in one.categories)]
+        elif site_named(name):
+            stories = [one for one in stories if one.site == name]
+        else:
+            return _refusal(404, "no_such_person", "Nobody has this name here.")
+        page, number, pages = self._page_of(request, "notes", stories)
+        response = web.json_response([_short_note(one) for one in page])
+        if number < pages or self.faults.get("notes") == "repeats":
+            response.headers["Link"] = f'<{request.path}?page={number + 1}>; rel="next"'
+        return response
+
+    def _questions(self, request: web.Request) -> web.Response:
+        stories = _with_words(self._stories("glasswright", "meadowlark", most=40), request.query.get("words", ""))
+        page, number, pages = self._page_of(request, "questions", stories)
+        more = number < pages or self.faults.get("questions") == "repeats"
+        return web.json_response({"questions": [_question(one) for one in page], "has_more": more})
+
+    def _articles(self, request: web.Request) -> web.Response:
+        stories = _with_words(self._stories("observatory", most=40), request.query.get("words", ""))
+        page, _, pages = self._page_of(request, "articles", stories)
+        rows = [
+            {
+                "id": one.number,
+                "title": one.title,
+                "html": "".join(f"<p>{part}</p>" for part in one.paragraphs),
+                "author": {"name": one.author, "about": "writes from the ridge.", "site": "/observatory/"},
+                "category": one.categories[0] if one.categories else "",
+                "published": f"{one.at:%d %B %Y}",
+                "words": sum(len(part.split()) for part in one.paragraphs),
+                "link": f"/observatory/notes/{one.number}",
+            }
+            for one in page
+        ]
+        pages = pages + 1000 if self.faults.get("articles") == "repeats" else pages
+        return web.json_response({"articles": rows, "pages": pages})
+
+    def _tides(self, request: web.Request) -> web.Response:
+        """One API with a key: nested, with a cursor and times in seconds."""
+        stories = self._stories("listings", most=30)
+        begin = int(request.query.get("cur", "") or "0")
+        rows = [
+            {
+                "meta": {"uuid": f"t-{one.number}", "when": int(one.at.timestamp())},
+                "texts": [{"kind": "head", "value": one.title}, {"kind": "body", "value": "\n\n".join(one.paragraphs)}],
+                "links": {"self": {"href": f"/listings/notes/{one.number}"}},
+            }
+            for one in stories[begin : begin + _A_PAGE]
+        ]
+        following = str(begin + _A_PAGE) if begin + _A_PAGE < len(stories) else ""
+        place = request.match_info["place"]
+        return web.json_response(
+            {"data": {"place": place, "entries": rows}, "paging": {"cursors": {"next": following}}}
+        )
+
+    def _harbour(self, request: web.Request) -> web.Response:
+        """One without a key: a list at its top, by offset, tags in one text."""
+        stories = self._stories("meadowlark", most=25)
+        begin = int(request.query.get("skip", "0"))
+        return web.json_response(
+            [
+                {
+                    "nr": one.number,
+                    "subject": one.title,
+                    "content": "\n\n".join(one.paragraphs),
+                    "written": f"{one.at:%d.%m.%Y %H:%M}",
+                    "who": {"first": one.author.partition(" ")[0], "last": one.author.partition(" ")[2]},
+                    "labels": ", ".join(one.categories),
+                    "permalink": f"/meadowlark/notes/{one.number}",
+                }
+                for one in stories[begin : begin + _A_PAGE]
+            ]
+        )
+
+    def _almanac(self, request: web.Request) -> web.Response:
+        """One whose pages are named by the Link header."""
+        stories = self._stories("observatory", most=30)
+        page, number, pages = self._page_of(request, "almanac", stories)
+        rows = [
+            {"id": one.number, "name": one.title, "body_html": "".join(f"<p>{part}</p>" for part in one.paragraphs),
+             "images": [{"src": f"/pictures/{one.picture}"}] if one.picture else [], "date": _stamp(one.at),
+             "url": f"/observatory/notes/{one.number}"}
+            for one in page
+        ]  # fmt: skip
+        response = web.json_response({"result": {"days": rows}})
+        if number < pages:
+            response.headers["Link"] = (
+                f'</api/almanac/days?page={number + 1}>; rel="next", </api/almanac/days>; rel="first"'
+            )
+        return response
+
+
+def _refusal(status: int, code: str, message: str) -> web.Response:
+    return web.json_response({"error": {"code": code, "message": message}}, status=status)
+
+
+def _spoiled(response: web.Response, fault: str, name: str) -> web.Response:
+    """Give an answer as a platform gives it on a bad day."""
+    text = response.text or ""
+    if fault == "half_broken" and name:
+        data = json.loads(text)
+        for number, row in enumerate(data.get(name, [])):
+            for place, field in enumerate(list(row)):
+                row[field] = [row[field], None, 7, {"odd": True}, row[field]][(number + place) % 5]
+        data[name] = [None, "row", *data.get(name, [])]
+        response.text = json.dumps(data)
+    elif fault == "encoding":
+        text = text.replace("the ", "thé ")
+        response.body = json.dumps(json.loads(text), ensure_ascii=False).encode("latin-1", "replace")
+    elif fault == "new_version":
+        response.text = json.dumps({"version": 3, "results": json.loads(text)})
+    return response
+
+
+def _with_words(stories: list[Story], words: str) -> list[Story]:
+    wanted = words.lower().split()
+    return [one for one in stories if all(word in f"{one.title} {' '.join(one.paragraphs)}".lower() for word in wanted)]
+
+
+def _title(site: str) -> str:
+    found = site_named(site)
+    return found.title if found else site
+
+
+def _plays(story: Story) -> int:
+    return story.number * 137 % 9000 + 40
+
+
+def _film(story: Story) -> dict[str, object]:
+    said = [part for paragraph in story.paragraphs for part in paragraph.split(". ")]
+    cues = "\n\n".join(
+        f"{place + 1}\n00:{place // 12:02}:{place % 12 * 5:02}.000 --> 00:{place // 12:02}:{place % 12 * 5 + 4:02}.000\n"
+        f"{part.rstrip('.')}."
+        for place, part in enumerate(said)
+    )
+    return {
+        "uid": f"f{story.site[:2]}{story.number}",
+        "name": story.title,
+        "about": f"{story.paragraphs[0]}\n\n0:00 Beginning\n1:20 The sky",
+        "posted": _stamp(story.at),
+        "seconds": len(said) * 5,
+        "plays": _plays(story),
+        "licence": "cc-by" if story.number % 3 == 0 else "all rights reserved",
+        "language": "en",
+        "tags": list(story.categories),
+        "ratio": 1.7778,
+        "page": f"/{story.site}/notes/{story.number}",
+        "player": f"/player/{story.site}-{story.number}",
+        "still": {"url": f"/pictures/{story.page_picture or 'stars-1.jpg'}", "width": 1200, "height": 675},
+        "maker": {"name": _title(story.site), "place": "Vale of Orrin", "site": f"/{story.site}/", "followers": 412},
+        "captions": [{"language": "en", "text": f"WEBVTT\n\n{cues}"}] if story.number % 4 else [],
+    }
+
+
+def _product(story: Story) -> dict[str, object]:
+    price = 20 + story.number * 7 % 400
+    return {
+        "number": f"G-{1000 + story.number}",
+        "title": story.title,
+        "description": story.paragraphs[0],
+        "features": ["Ground and polished by hand", f"{30 + story.number % 5 * 10} mm"],
+        "photos": [{"url": f"/pictures/{story.picture}"}] if story.picture else [],
+        "category": story.categories[0] if story.categories else "",
+        "stars": round(3 + story.number % 20 / 10, 1),
+        "reviews": [
+            {"who": PEOPLE[(story.number + place) % len(PEOPLE)], "stars": 5 - place, "text": "It does what it says."}
+            for place in range(3)
+        ],
+        "price": {"amount": price, "currency": "EUR", "before": price + 15 if story.number % 3 == 0 else None},
+        "stock": ("in", "out", "soon")[story.number % 3],
+        "listed": _stamp(story.at),
+        "link": f"/glasswright/notes/{story.number}",
+    }
+
+
+def _short_note(story: Story) -> dict[str, object]:
+    tags = [category.replace(" ", "") for category in story.categories]
+    shown = " ".join(f"#{tag}" for tag in tags)
+    first = f"<p><strong>{story.title}</strong></p>" if story.number % 2 else ""
+    passed_on = {"author": {"name": "Skywire Dispatch"}} if story.number % 5 == 0 else None
+    return {
+        "id": f"n{story.site}{story.number}",
+        "html": f"{first}<p>{story.paragraphs[0]} {shown}</p>",
+        "at": _stamp(story.at),
+        "tags": tags,
+        "reshares": story.number % 30,
+        "author": {"name": _title(story.site), "handle": story.site, "url": f"/{story.site}/"},
+        "url": f"/{story.site}/notes/{story.number}",
+        "media": [{"type": "picture", "url": f"/pictures/{story.picture}", "alt": "The sky"}] if story.picture else [],
+        "passed_on_from": passed_on,
+    }
+
+
+def _question(story: Story) -> dict[str, object]:
+    answers = [
+        {
+            "body": part,
+            "by": PEOPLE[(story.number + place) % len(PEOPLE)],
+            "votes": 10 - 3 * place,
+            "accepted": place == 1,
+        }
+        for place, part in enumerate(story.paragraphs[1:4])
+    ]
+    return {
+        "id": f"q{story.site}{story.number}",
+        "title": f"{story.title}?",
+        "body": story.paragraphs[0],
+        "asked_at": _stamp(story.at.astimezone(UTC)),
+        "by": story.author,
+        "tags": list(story.categories),
+        "votes": story.number % 40,
+        "answers": answers,
+        "link": f"/{story.site}/notes/{story.number}",
+    }
