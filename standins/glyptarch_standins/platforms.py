@@ -77,7 +77,9 @@ class Platforms:
         }
         return [web.get(path, handler) for path, handler in made.items()]
 
-    def _checked(self, name: str, handler: Callable[[web.Request], web.Response]) -> Callable[[web.Request], Awaitable[web.Response]]:
+    def _checked(
+        self, name: str, handler: Callable[[web.Request], web.Response]
+    ) -> Callable[[web.Request], Awaitable[web.Response]]:
         """Give a handler that looks at the key, the quota and the fault first."""
 
         async def answer(request: web.Request) -> web.Response:
@@ -97,7 +99,8 @@ class Platforms:
             }
             if fault in refusals:
                 response = _refusal(*refusals[fault])
-                response.headers["Retry-After"] = "3600" if fault == "quota" else "60"
+                if response.status in {429, 503}:
+                    response.headers["Retry-After"] = "3600" if fault == "quota" else "60"
                 return response
             response = handler(request)
             response.headers.update(limits)

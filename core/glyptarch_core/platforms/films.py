@@ -80,7 +80,7 @@ class Films(Platform[FilmParameters]):
         items = tuple(_item(row, answer.url, source, with_captions=given.captions) for row in rows)
         return PlatformPage(items=items, next=page.text("next") if items else "", total=page.whole("found"))
 
-    def check(self) -> Ask:
+    def check(self) -> Ask | None:
         """Ask who we are."""
         return Ask(path="/v1/me")
 

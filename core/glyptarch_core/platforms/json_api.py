@@ -118,6 +118,10 @@ class JsonApi(Platform[JsonParameters]):
     secrets = (Secret(name="header", label="Header", hidden=False), Secret(name="key", label="Value of the header"))
     parameters = JsonParameters
 
+    def check(self) -> Ask | None:
+        """Nothing is known of it but what a source asks for."""
+        return None
+
     def ask(self, given: JsonParameters, words: str, cursor: str) -> Ask:
         """Fill in the address."""
         if given.paging is Paging.LINK and cursor:

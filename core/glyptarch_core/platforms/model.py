@@ -92,8 +92,8 @@ class Platform(ABC, Generic[Given]):
     def read(self, answer: Answer, given: Given, *, source: str, cursor: str) -> PlatformPage:
         """Give the items of an answer. Raises ParseError for what is none of this platform's answers."""
 
-    def check(self) -> Ask:
-        """Give a cheap request that tells whether a connection works."""
+    def check(self) -> Ask | None:
+        """Give a cheap request that tells whether a connection works; None where there is none."""
         return Ask(path="/me")
 
     def most_items(self, given: Given) -> int:

@@ -10,7 +10,7 @@ def may_ask(who: str, used: Mapping[str, int], *, limit: int, passed: float) -> 
 
     ``used`` is what each of those who share the quota has used in this period, also those that used nothing;
     ``passed`` is how much of the period is over, 0 to 1. For each of the others the rest of an equal share is kept
-    back, less and less as the period passes: at its end nothing is kept back any more. 0 is no limit.
+    back, less and less from the middle of the period on: at its end nothing is kept back any more. 0 is no limit.
     """
     if not limit:
         return True
@@ -21,4 +21,4 @@ def may_ask(who: str, used: Mapping[str, int], *, limit: int, passed: float) -> 
     if used.get(who, 0) < int(share):
         return True
     kept_back = sum(max(0.0, share - number) for name, number in used.items() if name != who)
-    return total + kept_back * (1 - min(max(passed, 0.0), 1.0)) + 1 <= limit
+    return total + kept_back * min(1.0, 2 * (1 - min(passed, 1.0))) + 1 <= limit

@@ -23,6 +23,7 @@ from glyptarch_server.names.router import router as names
 from glyptarch_server.notices.router import router as notices
 from glyptarch_server.pages.router import router as pages
 from glyptarch_server.people.router import router as people
+from glyptarch_server.platforms.router import router as platforms
 from glyptarch_server.posts.router import router as posts
 from glyptarch_server.proofs.router import router as proofs
 from glyptarch_server.runs.router import router as runs
@@ -96,6 +97,7 @@ _PARTS = (
     websub,
     archives,
     pages,
+    platforms,
     items,
     campaigns,
     posts,

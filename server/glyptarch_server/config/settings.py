@@ -40,6 +40,7 @@ INSTALLED_APPS = [
     "glyptarch_server.websub",
     "glyptarch_server.archives",
     "glyptarch_server.pages",
+    "glyptarch_server.platforms",
     "glyptarch_server.campaigns",
     "glyptarch_server.posts",
     "glyptarch_server.names",

@@ -4,6 +4,7 @@ import re
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import asdict
 from datetime import datetime, timedelta
+from typing import Any
 
 from django.db import IntegrityError, transaction
 from django.db.models import Q
@@ -21,6 +22,9 @@ from glyptarch_server.common.lookups import AnyOf
 from glyptarch_server.common.problems import Conflict, Invalid
 from glyptarch_server.pages.models import Reader
 from glyptarch_server.pages.queries import reader_of
+from glyptarch_server.platforms.actions import checked_parameters, name_of_platform
+from glyptarch_server.platforms.models import Connection
+from glyptarch_server.platforms.queries import connection_of
 from glyptarch_server.sources import queries
 from glyptarch_server.sources.access import access_of, sealed
 from glyptarch_server.sources.checking import Checked, check_addresses, normal_address
@@ -113,6 +117,72 @@ def add_page_source(
             return made
     except IntegrityError as error:
         raise Conflict("A source of this blog reads this address already.") from error
+
+
+def _asks(
+    blog: Blog, platform_key: str, connection: str, parameters: Mapping[str, Any]
+) -> tuple["Connection | None", dict[str, Any]]:
+    """Check what a platform is asked for. Raises Invalid, and NotFound for a connection that is not there."""
+    checked = checked_parameters(platform_key, parameters)
+    row = connection_of(blog, connection) if connection else None
+    if row is not None and row.platform != platform_key:
+        message = f"The connection “{row.name}” is for another platform."
+        raise Invalid(message, faults=[Fault(path="connection", message=message)])
+    if row is None and platform_key != "json":
+        message = "Choose a connection: this platform is not asked without one."
+        raise Invalid(message, faults=[Fault(path="connection", message=message)])
+    return row, checked
+
+
+def add_platform_source(
+    blog: Blog,
+    platform_key: str,
+    title: str,
+    *,
+    connection: str,
+    parameters: Mapping[str, Any],
+    search_words: Sequence[Mapping[str, Any]],
+    now: datetime,
+) -> Source:
+    """Make what a platform is asked for a source. Raises Invalid for what does not hold."""
+    row, checked = _asks(blog, platform_key, connection, parameters)
+    key = _free_key(blog, title_key(title))
+    # Two sources of one platform differ by what they ask for: their address names them.
+    base = row.address if row else str(checked.get("address", ""))
+    try:
+        with transaction.atomic():
+            made = Source.objects.create(
+                blog=blog,
+                key=key,
+                url=f"{base}#{key}"[:2000],
+                title=title[:300],
+                link="",
+                format=name_of_platform(platform_key),
+                platform=platform_key,
+                connection=row,
+                parameters=checked,
+                search_words=list(search_words),
+                added_at=now,
+            )
+            record("source.added", made.title, blog=blog.pk, after=base)
+            return made
+    except IntegrityError as error:
+        raise Conflict("A source of this name has just been made.") from error
+
+
+def change_asks(
+    source: Source, *, connection: str, parameters: Mapping[str, Any], search_words: Sequence[Mapping[str, Any]]
+) -> None:
+    """Change what a source asks its platform for. Raises Invalid for what does not hold."""
+    if not source.platform:
+        raise Conflict("This source is no platform.")
+    row, checked = _asks(source.blog, source.platform, connection, parameters)
+    before = {"parameters": source.parameters, "search_words": source.search_words}
+    source.connection, source.parameters, source.search_words = row, checked, list(search_words)
+    with transaction.atomic():
+        source.save(update_fields=["connection", "parameters", "search_words"])
+        after = {"parameters": source.parameters, "search_words": source.search_words}
+        record("source.changed", source.title, blog=source.blog_id, before=before, after=after)
 
 
 _BY_HAND = "https://taken-by-hand.invalid/"

@@ -15,6 +15,9 @@ from glyptarch_server.common.problems import Conflict
 from glyptarch_server.pages.actions import keep_reading
 from glyptarch_server.pages.gathering import read_site
 from glyptarch_server.pages.queries import document_of, reader_by_id
+from glyptarch_server.platforms.actions import note_answer, take_request
+from glyptarch_server.platforms.gathering import read_platform
+from glyptarch_server.platforms.queries import keys_sharing
 from glyptarch_server.sources.access import request_for
 from glyptarch_server.wiring import FetchCode, Fetched, FetchError, FetchPortal, FetchRequest, RawFeed
 
@@ -72,7 +75,7 @@ def read_sources(
     asked: list[Source] = []
     requests: list[FetchRequest] = []
     for source in sources:
-        if source.reader_id is not None:
+        if source.reader_id is not None or source.platform:
             continue
         try:
             requests.append(request_for(source))
@@ -85,6 +88,47 @@ def read_sources(
     for source in sources:
         if source.reader_id is not None:
             yield [(source, _read_site(source, fetcher, known_links))]
+        elif source.platform:
+            yield [(source, _read_platform(source, fetcher, known_links))]
+
+
+def _read_platform(source: "Source", fetcher: FetchPortal, known_links: KnownLinks) -> SourceAnswer:
+    """Read a platform with the connection of the source, within the quota that it shares with others."""
+    connection = source.connection
+    among = keys_sharing(connection) if connection else ()
+    begun = time.perf_counter()
+
+    def take() -> FetchError | None:
+        refused = take_request(connection, source.key, among, now=wiring.clock()()) if connection else None
+        if refused is None:
+            return None
+        seconds = max(1, round((refused.until - wiring.clock()()).total_seconds()))
+        return FetchError(FetchCode.TOO_MANY_REQUESTS, refused.message, retry_after=seconds)
+
+    def note(answer: Fetched | FetchError) -> None:
+        if connection is not None:
+            note_answer(connection, answer, now=wiring.clock()())
+
+    read = read_platform(
+        source.platform,
+        source.parameters,
+        [line["text"] for line in source.search_words if line["on"] and line["text"]],
+        connection,
+        source=source.key,
+        title=source.title,
+        known=lambda identities: known_links(source, identities),
+        take=take,
+        note=note,
+        fetcher=fetcher,
+    )
+    outcome = read.outcome
+    if isinstance(outcome, FetchError) and connection is not None and connection.detail:
+        # What to do about it stands there, in plain words.
+        told = FetchError(outcome.code, connection.detail, retry_after=outcome.retry_after, status=outcome.status)
+        outcome = outcome if outcome.code is FetchCode.TOO_MANY_REQUESTS else told
+    status = outcome.status if isinstance(outcome, FetchError) else HTTPStatus.OK
+    milliseconds = round((time.perf_counter() - begun) * 1000)
+    return SourceAnswer(outcome=outcome, milliseconds=milliseconds, status=status, size=read.size)
 
 
 def _read_site(source: "Source", fetcher: FetchPortal, known_links: KnownLinks) -> SourceAnswer:

@@ -22,6 +22,12 @@ class Source(models.Model):
     format = models.CharField(max_length=40, blank=True)
     # How its pages are read, where it is no feed.
     reader = models.ForeignKey("pages.Reader", null=True, on_delete=models.RESTRICT, related_name="sources")
+    # The platform it is read from, with what connection, and what is asked of it (``platforms/`` in core).
+    platform = models.CharField(max_length=20, blank=True)
+    connection = models.ForeignKey("platforms.Connection", null=True, on_delete=models.RESTRICT, related_name="sources")
+    parameters = models.JSONField(default=dict)
+    # Lines of search words: ``{"text": …, "on": …}``.
+    search_words = models.JSONField(default=list)
     language = models.CharField(max_length=35, blank=True)
     etag = models.CharField(max_length=500, blank=True)
     last_modified = models.CharField(max_length=100, blank=True)

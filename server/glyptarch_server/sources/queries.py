@@ -43,7 +43,7 @@ def listed_sources(
     last = Reading.objects.filter(source=OuterRef("pk")).order_by("-at")
     rows = (
         _active(blog)
-        .select_related("reader", "text_reader")
+        .select_related("reader", "text_reader", "connection")
         .annotate(
             read_at=Subquery(last.values("at")[:1]),
             read_error=Subquery(last.values("error")[:1]),

@@ -22,6 +22,8 @@ from glyptarch_server.sources.schemas import (
     AccessIn,
     AccessOut,
     AddPageSourceIn,
+    AddPlatformSourceIn,
+    AsksIn,
     ChangedOut,
     ChangeManyIn,
     ChangeSourceIn,
@@ -36,6 +38,7 @@ from glyptarch_server.sources.schemas import (
     SourceDetailOut,
     SourceOut,
     SourcePageOut,
+    WordsLine,
 )
 
 if TYPE_CHECKING:
@@ -67,6 +70,10 @@ def _sources(rows: "Sequence[Source]") -> list[SourceOut]:
             text_selector=row.text_selector,
             rendered=row.rendered,
             rendered_hosts=row.rendered_hosts,
+            platform=row.platform,
+            connection=row.connection.key if row.connection else "",
+            parameters=row.parameters,
+            search_words=[WordsLine(**line) for line in row.search_words],
             items=counts.get(row.pk, 0),
             read_at=row.read_at,  # type: ignore[attr-defined]
             read_error=row.read_error or "",  # type: ignore[attr-defined]
@@ -96,6 +103,35 @@ def add_page_source(request: HttpRequest, blog: str, payload: AddPageSourceIn) -
         owned, reader, payload.url, payload.title, rendered=payload.rendered, now=wiring.clock()()
     )
     return get_source(request, blog, made.key).source
+
+
+@router.post("/blogs/{blog}/platform-sources", response=SourceOut, operation_id="addPlatformSource")
+def add_platform_source(request: HttpRequest, blog: str, payload: AddPlatformSourceIn) -> SourceOut:
+    """Make what a platform is asked for a source."""
+    owned = blog_for(request.user, blog, Role.EDITOR)
+    made = actions.add_platform_source(
+        owned,
+        payload.platform,
+        payload.title,
+        connection=payload.connection,
+        parameters=payload.parameters,
+        search_words=[line.dict() for line in payload.search_words],
+        now=wiring.clock()(),
+    )
+    return get_source(request, blog, made.key).source
+
+
+@router.put("/blogs/{blog}/sources/{key}/asks", response=SourceOut, operation_id="changeAsks")
+def change_asks(request: HttpRequest, blog: str, key: str, payload: AsksIn) -> SourceOut:
+    """Change what a source asks its platform for."""
+    source = queries.source_of(blog_for(request.user, blog, Role.EDITOR), key)
+    actions.change_asks(
+        source,
+        connection=payload.connection,
+        parameters=payload.parameters,
+        search_words=[line.dict() for line in payload.search_words],
+    )
+    return get_source(request, blog, key).source
 
 
 @router.get("/blogs/{blog}/sources", response=SourcePageOut, operation_id="listSources")

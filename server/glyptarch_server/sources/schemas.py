@@ -12,7 +12,9 @@ __all__ = [
     "AccessIn",
     "AccessOut",
     "AddPageSourceIn",
+    "AddPlatformSourceIn",
     "AddSourceIn",
+    "AsksIn",
     "ChangeManyIn",
     "ChangeSourceIn",
     "ChangedOut",
@@ -28,6 +30,7 @@ __all__ = [
     "SourceDetailOut",
     "SourceOut",
     "SourcePageOut",
+    "WordsLine",
 ]
 
 Address = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=2000)]
@@ -53,6 +56,28 @@ class AddPageSourceIn(Schema):
     url: str = Field(default="", max_length=2000)
     title: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=300)]
     rendered: bool = Field(default=False, description="Whether its pages are read after their scripts have run.")
+
+
+class WordsLine(Schema):
+    """A line of search words, and whether it is asked for."""
+
+    text: Annotated[str, StringConstraints(strip_whitespace=True, max_length=200)]
+    on: bool = True
+
+
+class AsksIn(Schema):
+    """What a source asks a platform for, and with what connection (empty for none)."""
+
+    connection: str = Field(default="", max_length=60)
+    parameters: dict[str, Any]
+    search_words: list[WordsLine] = Field(default=[], max_length=100)
+
+
+class AddPlatformSourceIn(AsksIn):
+    """A source that is read from a platform."""
+
+    platform: str = Field(max_length=20)
+    title: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=300)]
 
 
 class ChangeSourceIn(Schema):
@@ -149,6 +174,10 @@ class SourceOut(Schema):
     text_selector: str
     rendered: bool
     rendered_hosts: list[str]
+    platform: str = Field(description="The platform it is read from; empty for none.")
+    connection: str
+    parameters: dict[str, Any]
+    search_words: list[WordsLine]
     items: int
     read_at: datetime | None
     read_error: str

@@ -704,6 +704,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/connections": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Connections
+         * @description List the connections of a blog; their secrets are never given out.
+         */
+        get: operations["listConnections"];
+        put?: never;
+        /**
+         * Make Connection
+         * @description Keep a connection, and check it at once.
+         */
+        post: operations["makeConnection"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/connections/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Save Connection
+         * @description Change a connection, and check it at once.
+         */
+        put: operations["saveConnection"];
+        post?: never;
+        /**
+         * Remove Connection
+         * @description Remove a connection that no source uses.
+         */
+        delete: operations["removeConnection"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/connections/{key}/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Check Connection
+         * @description Ask the platform whether the connection works.
+         */
+        post: operations["checkConnection"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/decisions": {
         parameters: {
             query?: never;
@@ -1192,6 +1260,46 @@ export interface paths {
          * @description Give a person another role.
          */
         patch: operations["changeRole"];
+        trace?: never;
+    };
+    "/api/blogs/{blog}/platform-sources": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Platform Source
+         * @description Make what a platform is asked for a source.
+         */
+        post: operations["addPlatformSource"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/platform-test": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Test Platform
+         * @description Ask a platform once, and say what came; nothing is kept but the count of the quota.
+         */
+        post: operations["testPlatform"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/blogs/{blog}/posts": {
@@ -1730,6 +1838,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/sources/{key}/asks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Asks
+         * @description Change what a source asks its platform for.
+         */
+        put: operations["changeAsks"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/sources/{key}/facts": {
         parameters: {
             query?: never;
@@ -2150,6 +2278,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/platforms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Platforms
+         * @description List the platforms that sources can be read from.
+         */
+        get: operations["listPlatforms"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/reader-schema": {
         parameters: {
             query?: never;
@@ -2378,6 +2526,30 @@ export interface components {
              * @default
              */
             url: string;
+        };
+        /**
+         * AddPlatformSourceIn
+         * @description A source that is read from a platform.
+         */
+        AddPlatformSourceIn: {
+            /**
+             * Connection
+             * @default
+             */
+            connection: string;
+            /** Parameters */
+            parameters: {
+                [key: string]: unknown;
+            };
+            /** Platform */
+            platform: string;
+            /**
+             * Search Words
+             * @default []
+             */
+            search_words: components["schemas"]["WordsLine"][];
+            /** Title */
+            title: string;
         };
         /**
          * AddSourceIn
@@ -2692,6 +2864,88 @@ export interface components {
              * @default false
              */
             again: boolean;
+        };
+        /**
+         * AskSampleOut
+         * @description One item of a test.
+         */
+        AskSampleOut: {
+            /** Link */
+            link: string;
+            /** Picture */
+            picture: string;
+            /** Published */
+            published: string | null;
+            /** Title */
+            title: string;
+            /** Words */
+            words: number;
+        };
+        /**
+         * AskTestIn
+         * @description What would be asked, to be tried once.
+         */
+        AskTestIn: {
+            /**
+             * Connection
+             * @default
+             */
+            connection: string;
+            /** Parameters */
+            parameters: {
+                [key: string]: unknown;
+            };
+            /** Platform */
+            platform: string;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+        };
+        /**
+         * AskTestOut
+         * @description What one answer held: which items, how many there are in all, how often each field is filled; or what went wrong.
+         *
+         *     ``answer`` is the answer itself where it is JSON and not too large.
+         */
+        AskTestOut: {
+            /** Answer */
+            answer: unknown;
+            /** Described */
+            described: string;
+            /** Error */
+            error: string;
+            /** Fields */
+            fields: {
+                [key: string]: number;
+            };
+            /** Items */
+            items: components["schemas"]["AskSampleOut"][];
+            /** More */
+            more: boolean;
+            /** Total */
+            total: number | null;
+        };
+        /**
+         * AsksIn
+         * @description What a source asks a platform for, and with what connection (empty for none).
+         */
+        AsksIn: {
+            /**
+             * Connection
+             * @default
+             */
+            connection: string;
+            /** Parameters */
+            parameters: {
+                [key: string]: unknown;
+            };
+            /**
+             * Search Words
+             * @default []
+             */
+            search_words: components["schemas"]["WordsLine"][];
         };
         /**
          * AuditEntryOut
@@ -3245,6 +3499,58 @@ export interface components {
          * @enum {string}
          */
         CommentState: "waiting" | "shown" | "removed";
+        /**
+         * ConnectionIn
+         * @description A new connection.
+         */
+        ConnectionIn: {
+            /** Address */
+            address: string;
+            /** Fields */
+            fields: {
+                [key: string]: string;
+            };
+            /** Name */
+            name: string;
+            /** Platform */
+            platform: string;
+        };
+        /**
+         * ConnectionOut
+         * @description A connection without its secrets.
+         */
+        ConnectionOut: {
+            /** Address */
+            address: string;
+            /** Checked At */
+            checked_at: string | null;
+            /** Detail */
+            detail: string;
+            /** Key */
+            key: string;
+            /**
+             * Limit A Day
+             * @description 0 where no limit is known.
+             */
+            limit_a_day: number;
+            /** Name */
+            name: string;
+            /** Platform */
+            platform: string;
+            /** Sources */
+            sources: number;
+            state: components["schemas"]["ConnectionState"];
+            /** Used */
+            used: components["schemas"]["UseOut"][];
+            /** Waits Until */
+            waits_until: string | null;
+        };
+        /**
+         * ConnectionState
+         * @description Whether a connection works, as far as is known.
+         * @enum {string}
+         */
+        ConnectionState: "unchecked" | "valid" | "wrong" | "expired" | "not_enabled" | "over_limit" | "unreachable";
         /**
          * CountedOut
          * @description A name, and how many items carry it.
@@ -5279,6 +5585,34 @@ export interface components {
             visibility: components["schemas"]["Visibility"];
         };
         /**
+         * PlatformOut
+         * @description A platform: what it is for, what a connection to it needs, and the JSON Schema of what can be asked.
+         */
+        PlatformOut: {
+            /**
+             * By Words
+             * @description Whether its sources have lines of search words.
+             */
+            by_words: boolean;
+            /** Form */
+            form: {
+                [key: string]: unknown;
+            };
+            /** Key */
+            key: string;
+            /**
+             * Limit A Day
+             * @description Requests a day with one connection; 0 where no limit is known.
+             */
+            limit_a_day: number;
+            /** Name */
+            name: string;
+            /** Purpose */
+            purpose: string;
+            /** Secrets */
+            secrets: components["schemas"]["SecretOut"][];
+        };
+        /**
          * PointIn
          * @description Numbers of elements that are meant, and of such that are not; with ``only`` nothing but these is meant.
          */
@@ -6527,6 +6861,23 @@ export interface components {
             name: string;
         };
         /**
+         * SaveConnectionIn
+         * @description A connection as it is to be; an empty secret keeps the known one.
+         */
+        SaveConnectionIn: {
+            /** Address */
+            address: string;
+            /**
+             * Fields
+             * @default {}
+             */
+            fields: {
+                [key: string]: string;
+            };
+            /** Name */
+            name: string;
+        };
+        /**
          * SaveIn
          * @description Rules to be saved, and the revision they were edited from.
          */
@@ -6616,6 +6967,18 @@ export interface components {
             picture: string;
             /** Secret */
             secret: string;
+        };
+        /**
+         * SecretOut
+         * @description A field of a connection, and whether its value is hidden once it is kept.
+         */
+        SecretOut: {
+            /** Hidden */
+            hidden: boolean;
+            /** Label */
+            label: string;
+            /** Name */
+            name: string;
         };
         /**
          * Section
@@ -6892,6 +7255,8 @@ export interface components {
             any_certificate: boolean;
             /** Attribution */
             attribution: string;
+            /** Connection */
+            connection: string;
             /** Days */
             days: number[];
             /** Failing Since */
@@ -6929,8 +7294,17 @@ export interface components {
             link: string;
             /** Next Read At */
             next_read_at: string | null;
+            /** Parameters */
+            parameters: {
+                [key: string]: unknown;
+            };
             /** Paused */
             paused: boolean;
+            /**
+             * Platform
+             * @description The platform it is read from; empty for none.
+             */
+            platform: string;
             /** Read At */
             read_at: string | null;
             /** Read Detail */
@@ -6951,6 +7325,8 @@ export interface components {
             right: components["schemas"]["Right"];
             /** Right Words */
             right_words: number;
+            /** Search Words */
+            search_words: components["schemas"]["WordsLine"][];
             /**
              * Text Reader
              * @description The key of the page reader that finds the text; empty for none.
@@ -7598,6 +7974,16 @@ export interface components {
             title: string;
         };
         /**
+         * UseOut
+         * @description Who has made how many requests today; an empty name are checks and tests.
+         */
+        UseOut: {
+            /** Used */
+            used: number;
+            /** Who */
+            who: string;
+        };
+        /**
          * UserOut
          * @description A campaign that uses something kept for the blog.
          */
@@ -7813,6 +8199,19 @@ export interface components {
              * @default
              */
             title: string;
+        };
+        /**
+         * WordsLine
+         * @description A line of search words, and whether it is asked for.
+         */
+        WordsLine: {
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /** Text */
+            text: string;
         };
         /**
          * YamlIn
@@ -9264,6 +9663,170 @@ export interface operations {
             };
         };
     };
+    listConnections: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConnectionOut"][];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    makeConnection: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConnectionIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConnectionOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saveConnection: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaveConnectionIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConnectionOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    removeConnection: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    checkConnection: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConnectionOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     findDecisions: {
         parameters: {
             query?: {
@@ -10266,6 +10829,76 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MemberOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    addPlatformSource: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AddPlatformSourceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SourceOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    testPlatform: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskTestIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AskTestOut"];
                 };
             };
             /** @description It cannot be done */
@@ -11422,6 +12055,42 @@ export interface operations {
             };
         };
     };
+    changeAsks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AsksIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SourceOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     getSourceFacts: {
         parameters: {
             query?: never;
@@ -12234,6 +12903,35 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listPlatforms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlatformOut"][];
+                };
             };
             /** @description It cannot be done */
             "4XX": {

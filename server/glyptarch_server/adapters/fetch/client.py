@@ -63,6 +63,8 @@ class FetchRequest:
     rendered: bool = False
     # Hosts that a rendered page may be given from besides its own.
     hosts: tuple[str, ...] = ()
+    # Whether the beginning of an answer that is an error is wanted: it may say what is wrong.
+    keeps_error: bool = False
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -83,8 +85,13 @@ class Fetched:
     max_age: int = 0
     status: int = HTTPStatus.OK
     moved_to: str = ""
+    # ``Link`` (RFC 8288) and the headers of rate limits, by names in lower case.
+    headers: Mapping[str, str] = field(default_factory=dict)
 
 
+_LIMITS = ("limit", "remaining", "reset")
+_KEPT_HEADERS = ("link", *(f"{prefix}ratelimit-{part}" for prefix in ("", "x-") for part in _LIMITS))
+_MOST_OF_ERROR = 4096
 _MAX_AGE = re.compile(r"(?:^|[\s,])max-age=\"?(\d{1,9})", re.IGNORECASE)
 _SECONDS = re.compile(r"\d{1,9}")
 
@@ -253,7 +260,9 @@ class Fetcher:
             if answer.status in _REDIRECTS and answer.headers.get("Location") and not request.form:
                 return answer.status, answer.headers["Location"]
             if not unchanged and answer.status >= HTTPStatus.MULTIPLE_CHOICES:
-                raise _status_error(answer.status, url, _retry_after(answer.headers, datetime.now(UTC)))
+                error = _status_error(answer.status, url, _retry_after(answer.headers, datetime.now(UTC)))
+                error.body = await answer.content.read(_MOST_OF_ERROR) if request.keeps_error else b""
+                raise error
             body = b"" if unchanged else await self._read(answer, url)
             return Fetched(
                 url=utf8(url),
@@ -265,6 +274,7 @@ class Fetcher:
                 milliseconds=0,
                 max_age=_max_age(answer.headers),
                 status=answer.status,
+                headers={name: utf8(answer.headers[name])[:8000] for name in _KEPT_HEADERS if name in answer.headers},
             )
 
     async def _read(self, answer: aiohttp.ClientResponse, url: str) -> bytes:

@@ -43,4 +43,6 @@ class FetchError(Exception):
         self.code = code
         self.status = status
         self.retry_after = retry_after
+        # The beginning of the answer, where it was asked for.
+        self.body = b""
         super().__init__(utf8(message))

@@ -1,0 +1,1 @@
+"""Connections to platforms, and what is asked of them."""

@@ -1,0 +1,69 @@
+"""The fields of a connection, sealed, and the requests that carry them."""
+
+import base64
+import json
+from collections.abc import Mapping
+from typing import Any
+from urllib.parse import urlencode, urljoin
+
+from glyptarch_core.errors import Fault
+from glyptarch_core.platforms import platform_of
+from glyptarch_core.platforms.model import Ask, Platform, SignIn
+
+from glyptarch_server.common.problems import Invalid
+from glyptarch_server.common.seal import seal, unseal
+from glyptarch_server.platforms.models import Connection
+from glyptarch_server.wiring import FetchRequest, may_share_secrets
+
+__all__ = ["fields_of", "request_of", "sealed_fields"]
+
+_LONGEST = 2000
+
+
+def fields_of(connection: Connection) -> dict[str, str]:
+    """Give the fields of a connection. Raises Conflict where the key that sealed them is missing."""
+    return dict(json.loads(unseal(connection.sealed))) if connection.sealed else {}
+
+
+def sealed_fields(platform: "Platform[Any]", given: Mapping[str, str], known: Mapping[str, str]) -> str:
+    """Check and seal what a person gave. An empty hidden field keeps the known value. Raises Invalid."""
+    kept: dict[str, str] = {}
+    for secret in platform.secrets:
+        value = given.get(secret.name, "").strip() or (known.get(secret.name, "") if secret.hidden else "")
+        if not value or len(value) > _LONGEST or not value.isprintable() or not value.isascii():
+            message = (
+                f"{secret.label} must be one line of plain letters (ASCII)."
+                if value
+                else f"Give the {secret.label.lower()}."
+            )
+            raise Invalid(message, faults=[Fault(path=f"fields.{secret.name}", message=message)])
+        kept[secret.name] = value
+    return seal(json.dumps(kept))
+
+
+def _signed(platform: "Platform[Any]", fields: Mapping[str, str]) -> dict[str, str]:
+    """Give the headers that say who asks."""
+    key = fields.get("key") or fields.get("token", "")
+    match platform.sign_in:
+        case SignIn.HEADER if key:
+            return {platform.header or fields.get("header", "") or "Authorization": key}
+        case SignIn.BEARER if key:
+            return {"Authorization": f"Bearer {key}"}
+        case SignIn.BASIC:
+            pair = base64.b64encode(f"{fields.get('user', '')}:{fields.get('password', '')}".encode()).decode()
+            return {"Authorization": f"Basic {pair}"}
+    return {}
+
+
+def request_of(platform_key: str, ask: Ask, connection: Connection | None) -> FetchRequest:
+    """Give the request for what is asked. What is secret goes to the host of the connection alone."""
+    platform = platform_of(platform_key)
+    base = connection.address if connection else ""
+    path = ask.path if ask.path.startswith(("http://", "https://")) else f"{base.rstrip('/')}/{ask.path.lstrip('/')}"
+    url = urljoin(base, path) if base else path
+    if ask.query:
+        url = f"{url}?{urlencode(ask.query)}"
+    headers = {"Accept": "application/json", **ask.headers}
+    if platform and connection and may_share_secrets(connection.address, url):
+        headers |= _signed(platform, fields_of(connection))
+    return FetchRequest(url=url, headers=tuple(headers.items()), keeps_error=True)

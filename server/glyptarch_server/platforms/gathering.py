@@ -1,0 +1,166 @@
+"""Reading a platform: each line of search words, page by page, within the quota."""
+
+from collections.abc import Callable, Collection, Mapping, Sequence
+from dataclasses import dataclass, field
+from typing import Any
+
+from glyptarch_core.errors import ParseError
+from glyptarch_core.item import Features, Item
+from glyptarch_core.platforms import platform_of
+from glyptarch_core.platforms.asking import Source as Asked
+from glyptarch_core.platforms.asking import ask_for, read_answer
+from glyptarch_core.platforms.model import Answer, PlatformPage
+from glyptarch_core.readers import Feed, ReadWarning
+
+from glyptarch_server import wiring
+from glyptarch_server.common.problems import Conflict
+from glyptarch_server.platforms.access import request_of
+from glyptarch_server.platforms.models import Connection
+from glyptarch_server.wiring import FetchCode, Fetched, FetchError, FetchPortal
+
+__all__ = ["PlatformRead", "first_answer", "read_platform"]
+
+_MOST_PAGES = 20
+
+
+@dataclass(slots=True, kw_only=True)
+class PlatformRead:
+    """What reading a platform gave, and the bytes of its answers."""
+
+    outcome: Feed | FetchError | ParseError
+    size: int = 0
+
+
+@dataclass(slots=True)
+class _Gathered:
+    items: dict[str, Item] = field(default_factory=dict)
+    features: dict[str, Features] = field(default_factory=dict)
+    warnings: list[ReadWarning] = field(default_factory=list)
+    faults: list[FetchError | ParseError] = field(default_factory=list)
+    size: int = 0
+
+
+def first_answer(
+    asked: Asked, words: str, connection: Connection | None, *, fetcher: FetchPortal, cursor: str = ""
+) -> tuple[Fetched | FetchError, PlatformPage | ParseError | None]:
+    """Ask for a page and read it; none where nothing could be fetched. Raises ParseError for bad parameters."""
+    request = request_of(asked.platform, ask_for(asked, words, cursor), connection)
+    (answer,) = fetcher.fetch_all([request])
+    if isinstance(answer, FetchError):
+        return answer, None
+    raw = Answer(
+        body=answer.body, url=answer.url, content_type=answer.content_type, link=answer.headers.get("link", "")
+    )
+    try:
+        return answer, wiring.apart().ask(read_answer, asked, raw, words, cursor)
+    except ParseError as error:
+        return answer, error
+
+
+def read_platform(
+    key: str,
+    parameters: Mapping[str, Any],
+    words: Sequence[str],
+    connection: Connection | None,
+    *,
+    source: str,
+    title: str,
+    known: Callable[[Collection[str]], Collection[str]],
+    take: Callable[[], FetchError | None],
+    note: Callable[[Fetched | FetchError], None],
+    fetcher: FetchPortal,
+) -> PlatformRead:
+    """Read a platform. ``known`` gives of identities those that are captured, ``take`` takes a request of the quota.
+
+    A line of words ends at a page on which everything is known, at one that was there already, and at the last.
+    """
+    asked = Asked(platform=key, parameters=parameters, key=source)
+    found = _Gathered()
+    for line in words or ("",):
+        try:
+            fault = _read_line(asked, line, connection, found, known=known, take=take, note=note, fetcher=fetcher)
+        except Conflict as error:
+            fault = FetchError(FetchCode.REFUSED, error.detail)
+        if fault is not None:
+            found.faults.append(fault)
+            found.warnings.append(
+                ReadWarning(code="words_unread", detail=f"{line}: {fault}"[:300] if line else str(fault))
+            )
+            if isinstance(fault, FetchError):
+                # The next line would be told the same.
+                break
+    if found.faults and not found.items:
+        return PlatformRead(outcome=found.faults[0], size=found.size)
+    platform = platform_of(key)
+    feed = Feed(
+        format=platform.name if platform else key,
+        title=title,
+        link="",
+        language="",
+        items=tuple(found.items.values()),
+        features=tuple(found.features[identity] for identity in found.items),
+        warnings=tuple(found.warnings[:100]),
+    )
+    return PlatformRead(outcome=feed, size=found.size)
+
+
+def _read_line(
+    asked: Asked,
+    words: str,
+    connection: Connection | None,
+    found: _Gathered,
+    *,
+    known: Callable[[Collection[str]], Collection[str]],
+    take: Callable[[], FetchError | None],
+    note: Callable[[Fetched | FetchError], None],
+    fetcher: FetchPortal,
+) -> FetchError | ParseError | None:
+    """Read one line of words; gives what ended it before its time."""
+    platform = platform_of(asked.platform)
+    most = platform.most_items(platform.parameters.model_validate(asked.parameters)) if platform else 0
+    cursor, seen, number = "", set[str](), 0
+    for _ in range(_MOST_PAGES):
+        page = take() or _page(asked, words, connection, found, cursor=cursor, note=note, fetcher=fetcher)
+        if not isinstance(page, PlatformPage):
+            return page
+        fresh = {item.identity for item in page.items} - seen
+        if page.items and not fresh:
+            found.warnings.append(ReadWarning(code="page_repeats", detail=words))
+            break
+        seen |= fresh
+        number += len(fresh)
+        _keep(found, page, number, most)
+        if not page.next or number >= most or set(known(fresh)) >= fresh:
+            break
+        cursor = page.next
+    return None
+
+
+def _page(
+    asked: Asked,
+    words: str,
+    connection: Connection | None,
+    found: _Gathered,
+    *,
+    cursor: str,
+    note: Callable[[Fetched | FetchError], None],
+    fetcher: FetchPortal,
+) -> PlatformPage | FetchError | ParseError:
+    try:
+        answer, page = first_answer(asked, words, connection, fetcher=fetcher, cursor=cursor)
+    except ParseError as error:
+        return error
+    note(answer)
+    if isinstance(answer, FetchError):
+        return answer
+    found.size += len(answer.body)
+    return page or ParseError("empty", "The platform's answer is empty.")
+
+
+def _keep(found: _Gathered, page: PlatformPage, number: int, most: int) -> None:
+    left = len(page.items) - max(0, number - most)
+    for item, features in list(zip(page.items, page.features, strict=True))[:left]:
+        # What two lines of words have found belongs to the first.
+        if item.identity not in found.items:
+            found.items[item.identity], found.features[item.identity] = item, features
+    found.warnings.extend(page.warnings)

@@ -1,0 +1,48 @@
+"""Reads about connections."""
+
+from collections.abc import Mapping, Sequence
+from datetime import date
+
+from django.db.models import Count, Q, QuerySet
+from glyptarch_core.platforms import platform_of
+
+from glyptarch_server.blogs.models import Blog
+from glyptarch_server.common.problems import NotFound
+from glyptarch_server.platforms.models import Connection, Usage
+
+__all__ = ["connection_of", "connections_of", "keys_sharing", "limit_of", "used_on"]
+
+_MOST = 200
+
+
+def connections_of(blog: Blog) -> QuerySet[Connection]:
+    """Give the connections of a blog by name, at most 200, each with how many sources use it (``sources_using``)."""
+    rows = Connection.objects.filter(blog=blog, removed_at=None)
+    using = Count("sources", filter=Q(sources__removed_at=None))
+    return rows.annotate(sources_using=using).order_by("name", "pk")[:_MOST]
+
+
+def connection_of(blog: Blog, key: str) -> Connection:
+    """Give a connection by its key. Raises NotFound."""
+    found = Connection.objects.filter(blog=blog, key=key, removed_at=None).first()
+    if found is None:
+        raise NotFound(f"There is no connection “{key}” in this blog.")
+    return found
+
+
+def limit_of(connection: Connection) -> int:
+    """Give how many requests a day a connection may make, as the platform said or is known of it; 0 for no limit."""
+    platform = platform_of(connection.platform)
+    known = platform.limit_a_day if platform else 0
+    return known if connection.limit_a_day is None else connection.limit_a_day
+
+
+def keys_sharing(connection: Connection) -> Sequence[str]:
+    """Give the keys of the sources that share a connection."""
+    rows = connection.sources.filter(removed_at=None, paused=False)
+    return list(rows.values_list("key", flat=True))
+
+
+def used_on(connection: Connection, day: date) -> Mapping[str, int]:
+    """Give how many requests were made on a day, by who made them."""
+    return dict(Usage.objects.filter(connection=connection, day=day).values_list("who", "used"))

@@ -1,0 +1,186 @@
+"""The API of platforms and connections."""
+
+import json
+from typing import TYPE_CHECKING, Any
+
+from django.http import HttpRequest
+from glyptarch_core.errors import ParseError
+from glyptarch_core.item import MediaKind
+from glyptarch_core.platforms import platforms
+from glyptarch_core.platforms.asking import Source as Asked
+from glyptarch_core.platforms.model import PlatformPage
+from ninja import Router
+
+from glyptarch_server import wiring
+from glyptarch_server.blogs.queries import Role, blog_for
+from glyptarch_server.platforms import actions, queries
+from glyptarch_server.platforms.gathering import first_answer
+from glyptarch_server.platforms.schemas import (
+    AskSampleOut,
+    AskTestIn,
+    AskTestOut,
+    ConnectionIn,
+    ConnectionOut,
+    PlatformOut,
+    SaveConnectionIn,
+    SecretOut,
+    UseOut,
+)
+from glyptarch_server.platforms.states import ConnectionState
+from glyptarch_server.wiring import FetchError
+
+if TYPE_CHECKING:
+    from glyptarch_server.platforms.models import Connection
+
+__all__ = ["router"]
+
+router = Router(tags=["platforms"])
+
+
+@router.get("/platforms", response=list[PlatformOut], operation_id="listPlatforms")
+def list_platforms(request: HttpRequest) -> list[PlatformOut]:
+    """List the platforms that sources can be read from."""
+    del request
+    return [
+        PlatformOut(
+            key=one.key,
+            name=one.name,
+            purpose=one.purpose,
+            secrets=[SecretOut(name=secret.name, label=secret.label, hidden=secret.hidden) for secret in one.secrets],
+            limit_a_day=one.limit_a_day,
+            by_words=one.by_words,
+            form=one.form(),
+        )
+        for one in platforms().values()
+    ]
+
+
+def _connection(row: "Connection") -> ConnectionOut:
+    used = queries.used_on(row, wiring.clock()().date())
+    return ConnectionOut(
+        key=row.key,
+        platform=row.platform,
+        name=row.name,
+        address=row.address,
+        state=ConnectionState(row.state),
+        detail=row.detail,
+        checked_at=row.checked_at,
+        waits_until=row.waits_until,
+        limit_a_day=queries.limit_of(row),
+        used=[UseOut(who=who, used=number) for who, number in sorted(used.items())],
+        sources=getattr(row, "sources_using", 0),
+    )
+
+
+@router.get("/blogs/{blog}/connections", response=list[ConnectionOut], operation_id="listConnections")
+def list_connections(request: HttpRequest, blog: str) -> list[ConnectionOut]:
+    """List the connections of a blog; their secrets are never given out."""
+    return [_connection(row) for row in queries.connections_of(blog_for(request.user, blog))]
+
+
+@router.post("/blogs/{blog}/connections", response=ConnectionOut, operation_id="makeConnection")
+def make_connection(request: HttpRequest, blog: str, payload: ConnectionIn) -> ConnectionOut:
+    """Keep a connection, and check it at once."""
+    owned, now = blog_for(request.user, blog, Role.EDITOR), wiring.clock()()
+    made = actions.make_connection(
+        owned, payload.platform, name=payload.name, address=payload.address, fields=payload.fields, now=now
+    )
+    return _connection(actions.check(made, fetcher=wiring.fetcher(), now=now))
+
+
+@router.put("/blogs/{blog}/connections/{key}", response=ConnectionOut, operation_id="saveConnection")
+def save_connection(request: HttpRequest, blog: str, key: str, payload: SaveConnectionIn) -> ConnectionOut:
+    """Change a connection, and check it at once."""
+    row = queries.connection_of(blog_for(request.user, blog, Role.EDITOR), key)
+    actions.save_connection(row, name=payload.name, address=payload.address, fields=payload.fields)
+    return _connection(actions.check(row, fetcher=wiring.fetcher(), now=wiring.clock()()))
+
+
+@router.delete("/blogs/{blog}/connections/{key}", response={204: None}, operation_id="removeConnection")
+def remove_connection(request: HttpRequest, blog: str, key: str) -> tuple[int, None]:
+    """Remove a connection that no source uses."""
+    row = queries.connection_of(blog_for(request.user, blog, Role.EDITOR), key)
+    actions.remove_connection(row, now=wiring.clock()())
+    return 204, None
+
+
+@router.post("/blogs/{blog}/connections/{key}/check", response=ConnectionOut, operation_id="checkConnection")
+def check_connection(request: HttpRequest, blog: str, key: str) -> ConnectionOut:
+    """Ask the platform whether the connection works."""
+    row = queries.connection_of(blog_for(request.user, blog, Role.EDITOR), key)
+    return _connection(actions.check(row, fetcher=wiring.fetcher(), now=wiring.clock()()))
+
+
+_LARGEST_SHOWN = 100_000
+_SAMPLES = 10
+
+
+@router.post("/blogs/{blog}/platform-test", response=AskTestOut, operation_id="testPlatform")
+def test_platform(request: HttpRequest, blog: str, payload: AskTestIn) -> AskTestOut:
+    """Ask a platform once, and say what came; nothing is kept but the count of the quota."""
+    owned, now = blog_for(request.user, blog, Role.EDITOR), wiring.clock()()
+    connection = queries.connection_of(owned, payload.connection) if payload.connection else None
+    described = actions.described(payload.platform, payload.parameters)
+    refused = actions.take_request(connection, "", (), now=now) if connection else None
+    if refused is not None:
+        return _nothing(described, refused.message)
+    asked = Asked(platform=payload.platform, parameters=payload.parameters, key="test")
+    try:
+        answer, page = first_answer(asked, payload.words, connection, fetcher=wiring.fetcher())
+    except ParseError as error:
+        return _nothing(described, str(error))
+    if connection is not None:
+        actions.note_answer(connection, answer, now=now)
+    if isinstance(answer, FetchError):
+        return _nothing(described, connection.detail if connection and connection.detail else str(answer))
+    shown = _json(answer.body) if payload.platform == "json" else None
+    if not isinstance(page, PlatformPage):
+        return _nothing(described, str(page), shown)
+    return _tested(described, page, shown)
+
+
+def _nothing(described: str, error: str, answer: Any = None) -> AskTestOut:  # noqa: ANN401 - whatever came
+    return AskTestOut(described=described, items=[], total=None, more=False, fields={}, answer=answer, error=error)
+
+
+def _json(body: bytes) -> Any:  # noqa: ANN401
+    try:
+        return json.loads(body) if len(body) <= _LARGEST_SHOWN else None
+    except (ValueError, RecursionError):
+        return None
+
+
+def _tested(described: str, page: PlatformPage, answer: Any) -> AskTestOut:  # noqa: ANN401
+    counts: dict[str, int] = {}
+    for item in page.items:
+        filled = {
+            "title": item.title,
+            "text": item.body,
+            "summary": item.summary,
+            "link": item.link,
+            "date": item.published,
+            "author": item.authors,
+            "picture": item.media,
+            "tags": item.categories,
+            **item.facts,
+        }
+        for name, value in filled.items():
+            counts[name] = counts.get(name, 0) + bool(value)
+    return AskTestOut(
+        described=described,
+        items=[
+            AskSampleOut(
+                title=item.title,
+                link=item.link,
+                published=item.published,
+                words=features.words,
+                picture=next((one.url for one in item.media if one.kind is MediaKind.PICTURE), ""),
+            )
+            for item, features in list(zip(page.items, page.features, strict=True))[:_SAMPLES]
+        ],
+        total=page.total,
+        more=bool(page.next),
+        fields=counts,
+        answer=answer,
+        error="" if page.items else "The platform answered, and has nothing for this.",
+    )

@@ -1,0 +1,122 @@
+"""What the API takes and gives about platforms and connections."""
+
+from datetime import datetime
+from typing import Annotated, Any
+
+from ninja import Schema
+from pydantic import Field, StringConstraints
+
+from glyptarch_server.platforms.states import ConnectionState
+
+__all__ = [
+    "AskSampleOut",
+    "AskTestIn",
+    "AskTestOut",
+    "ConnectionIn",
+    "ConnectionOut",
+    "PlatformOut",
+    "SaveConnectionIn",
+    "SecretOut",
+    "UseOut",
+]
+
+Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=100)]
+Words = Annotated[str, StringConstraints(strip_whitespace=True, max_length=200)]
+Fields = Annotated[
+    dict[Annotated[str, StringConstraints(max_length=40)], Annotated[str, StringConstraints(max_length=2000)]],
+    Field(max_length=10),
+]
+
+
+class SecretOut(Schema):
+    """A field of a connection, and whether its value is hidden once it is kept."""
+
+    name: str
+    label: str
+    hidden: bool
+
+
+class PlatformOut(Schema):
+    """A platform: what it is for, what a connection to it needs, and the JSON Schema of what can be asked."""
+
+    key: str
+    name: str
+    purpose: str
+    secrets: list[SecretOut]
+    limit_a_day: int = Field(description="Requests a day with one connection; 0 where no limit is known.")
+    by_words: bool = Field(description="Whether its sources have lines of search words.")
+    form: dict[str, Any]
+
+
+class ConnectionIn(Schema):
+    """A new connection."""
+
+    platform: str = Field(max_length=20)
+    name: Name
+    address: Annotated[str, StringConstraints(strip_whitespace=True, max_length=2000)]
+    fields: Fields
+
+
+class SaveConnectionIn(Schema):
+    """A connection as it is to be; an empty secret keeps the known one."""
+
+    name: Name
+    address: Annotated[str, StringConstraints(strip_whitespace=True, max_length=2000)]
+    fields: Fields = {}
+
+
+class UseOut(Schema):
+    """Who has made how many requests today; an empty name are checks and tests."""
+
+    who: str
+    used: int
+
+
+class ConnectionOut(Schema):
+    """A connection without its secrets."""
+
+    key: str
+    platform: str
+    name: str
+    address: str
+    state: ConnectionState
+    detail: str
+    checked_at: datetime | None
+    waits_until: datetime | None
+    limit_a_day: int = Field(description="0 where no limit is known.")
+    used: list[UseOut]
+    sources: int
+
+
+class AskTestIn(Schema):
+    """What would be asked, to be tried once."""
+
+    platform: str = Field(max_length=20)
+    connection: str = Field(default="", max_length=60)
+    parameters: dict[str, Any]
+    words: Words = ""
+
+
+class AskSampleOut(Schema):
+    """One item of a test."""
+
+    title: str
+    link: str
+    published: datetime | None
+    words: int
+    picture: str
+
+
+class AskTestOut(Schema):
+    """What one answer held: which items, how many there are in all, how often each field is filled; or what went wrong.
+
+    ``answer`` is the answer itself where it is JSON and not too large.
+    """
+
+    described: str
+    items: list[AskSampleOut]
+    total: int | None
+    more: bool
+    fields: dict[str, int]
+    answer: Any
+    error: str

@@ -1,0 +1,332 @@
+"""Platforms over HTTP: connections, every adapter against its stand-in with faults, secrets, and the shared quota."""
+
+import json
+import threading
+from contextlib import closing
+from datetime import timedelta
+from typing import Any
+from unittest.mock import patch
+
+from django.db import connection as database
+from django.test import TransactionTestCase
+from glyptarch_server import wiring
+from glyptarch_server.items.models import Item
+from glyptarch_server.platforms.actions import make_connection, take_request
+from glyptarch_server.platforms.models import Connection, Usage
+from glyptarch_server.sources.models import Source
+from glyptarch_server.wiring import FetchPortal
+from glyptarch_standins.app import World, make_app
+from glyptarch_standins.platforms import PLATFORM_KEYS
+
+from tests.served import served
+from tests.server.fixtures import NOW, make_blog
+from tests.server.test_api import ApiCase
+
+ASKS: dict[str, dict[str, Any]] = {
+    "wire": {"span": "archive", "begin": "2026-11-01", "end": "2026-11-24"},
+    "films": {},
+    "shop": {},
+    "notes": {"name": "meadowlark", "most": 25},
+    "questions": {},
+    "articles": {},
+}
+
+
+def fields_for(platform: str) -> dict[str, str]:
+    return {"token" if platform == "films" else "key": PLATFORM_KEYS[platform]}
+
+
+class Platforms(ApiCase):
+    """One world of stand-ins, really served."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        self.world = World(fixed=NOW)
+        serving = served(make_app(self.world))
+        self.host = serving.__enter__()
+        self.addCleanup(serving.__exit__, None, None, None)
+        portal = FetchPortal(allowed=frozenset({self.host}))
+        self.addCleanup(portal.close)
+        given = patch.object(wiring, "fetcher", return_value=portal)
+        given.start()
+        self.addCleanup(given.stop)
+
+    def ask(self, method: str, path: str, status: int = 200, **body: Any) -> Any:  # noqa: ANN401
+        answer = self.call(self.editor, method, f"/blogs/meadow{path}", body if method in {"POST", "PUT"} else None)
+        self.assertEqual(answer.status_code, status, answer.content[:600])
+        return answer.json() if answer.content and status != 204 else None
+
+    def connect(self, platform: str, **fields: str) -> Any:  # noqa: ANN401
+        address = f"http://{self.host}/api/{platform}"
+        given = fields or fields_for(platform)
+        return self.ask("POST", "/connections", platform=platform, name=platform, address=address, fields=given)
+
+    def made(self, platform: str, words: tuple[str, ...] = (), **parameters: Any) -> Source:  # noqa: ANN401
+        added = self.ask(
+            "POST", "/platform-sources", platform=platform, title=f"From {platform}", connection=self.connect(platform)["key"],
+            parameters={**ASKS[platform], **parameters}, search_words=[{"text": one} for one in words],
+        )  # fmt: skip
+        return Source.objects.get(key=added["key"])
+
+    def read(self, source: Source) -> Any:  # noqa: ANN401
+        return self.ask("POST", f"/sources/{source.key}/read")
+
+
+class Connections(Platforms):
+    def test_a_connection_is_checked_and_tells_no_secret(self) -> None:
+        made = self.connect("wire")
+        self.assertEqual((made["state"], made["detail"], made["limit_a_day"]), ("valid", "", 1000))
+        self.assertNotIn(PLATFORM_KEYS["wire"], json.dumps([made, self.ask("GET", "/connections")]))
+        row = Connection.objects.get()
+        self.assertNotIn(PLATFORM_KEYS["wire"], row.sealed)
+        self.assertEqual(made["used"], [{"who": "", "used": 1}])
+
+    def test_what_is_wrong_with_it_is_said_and_what_to_do(self) -> None:
+        wrong = self.connect("wire", key="not-it")
+        self.assertEqual(wrong["state"], "wrong")
+        self.assertIn("enter it again", wrong["detail"])
+        self.ask(
+            "PUT", f"/connections/{wrong['key']}", name="Wire", address=wrong["address"], fields=fields_for("wire")
+        )
+        for fault, state, told in (
+            ("expired", "expired", "has expired"),
+            ("not_enabled", "not_enabled", "Enable"),
+            ("quota", "over_limit", "asked too often"),
+            ("down", "unreachable", "503"),
+        ):
+            self.world.platform_faults["wire"] = fault
+            found = self.ask("POST", f"/connections/{wrong['key']}/check")
+            self.assertEqual(found["state"], state)
+            self.assertIn(told, found["detail"])
+            self.assertEqual(bool(found["waits_until"]), fault in {"quota", "down"}, fault)
+
+    def test_an_empty_secret_keeps_the_known_one_but_not_at_another_address(self) -> None:
+        made = self.connect("wire")
+        saved = self.ask("PUT", f"/connections/{made['key']}", name="Other", address=made["address"], fields={})
+        self.assertEqual((saved["state"], saved["name"]), ("valid", "Other"))
+        elsewhere = self.ask(
+            "PUT", f"/connections/{made['key']}", 422, name="Other", address="https://elsewhere.example/", fields={}
+        )
+        self.assertEqual(elsewhere["faults"][0]["path"], "fields.key")
+
+    def test_one_that_is_used_stays_and_one_that_goes_takes_its_secrets(self) -> None:
+        source = self.made("wire")
+        self.ask("DELETE", "/connections/wire", 409)
+        Source.objects.filter(pk=source.pk).update(removed_at=NOW)
+        self.ask("DELETE", "/connections/wire", 204)
+        self.assertEqual((Connection.objects.get().sealed, self.ask("GET", "/connections")), ("", []))
+
+    def test_secrets_stand_in_no_answer_log_trace_or_table(self) -> None:
+        with self.assertLogs(level="DEBUG") as logged:
+            for platform in ASKS:
+                self.world.platform_faults[platform] = ""
+                source = self.made(platform)
+                self.read(source)
+                self.world.platform_faults[platform] = "expired"
+                self.read(source)
+                self.ask("GET", f"/sources/{source.key}")
+        answers = [self.ask("GET", path) for path in ("/connections", "/sources")]
+        with database.cursor() as cursor:
+            tables = database.introspection.table_names(cursor)
+            rows = []
+            for table in tables:
+                cursor.execute(f'SELECT * FROM "{table}"')  # noqa: S608 - names of our own tables
+                rows.append(str(cursor.fetchall()))
+        everything = "\n".join([*logged.output, json.dumps(answers), *rows])
+        for secret in PLATFORM_KEYS.values():
+            self.assertNotIn(secret, everything)
+
+    def test_secrets_go_to_no_other_host(self) -> None:
+        made = self.ask(
+            "POST", "/connections", platform="json", name="Tides", address=f"http://{self.host}/",
+            fields={"header": "X-Tides-Key", "key": PLATFORM_KEYS["tides"]},
+        )  # fmt: skip
+        elsewhere = World(fixed=NOW)
+        heard: list[str] = []
+        app = make_app(elsewhere)
+        app.on_response_prepare.append(lambda request, _: heard.append(str(dict(request.headers))) or _nothing())
+        with served(app) as other, closing(FetchPortal(allowed=frozenset({self.host, other}))) as portal:
+            parameters = {"address": f"http://{other}/api/tides/v2/vale"}
+            with patch.object(wiring, "fetcher", return_value=portal):
+                self.ask("POST", "/platform-test", platform="json", connection=made["key"], parameters=parameters)
+        self.assertTrue(heard)
+        self.assertNotIn(PLATFORM_KEYS["tides"], "".join(heard))
+
+
+async def _nothing() -> None:
+    return None
+
+
+class PlatformSources(Platforms):
+    def test_every_platform_is_read_to_its_end(self) -> None:
+        for platform in ASKS:
+            with self.subTest(platform):
+                source = self.made(platform)
+                reading = self.read(source)
+                items = list(Item.objects.filter(source=source))
+                self.assertEqual((reading["error"], reading["warnings"]), ("", []))
+                self.assertGreater(len(items), 20)
+                self.assertTrue(all(item.title and item.link and item.text for item in items))
+                self.assertTrue(all(item.published for item in items))
+                self.assertEqual(self.read(source)["fresh"], 0)
+        self.assertEqual(Item.objects.filter(source__platform="notes").count(), 25)
+
+    def test_faults_end_in_plain_words_and_lose_nothing(self) -> None:
+        expected = {
+            "expired": "The key has expired. Make a new one",
+            "not_enabled": "may not be used for this",
+            "quota": "asked too often",
+            "slow_down": "asked too often",
+            "down": "trouble on its side",
+            "new_version": "has no list",
+        }
+        for platform in ASKS:
+            source = self.made(platform)
+            for fault, words in expected.items():
+                with self.subTest(platform=platform, fault=fault):
+                    self.world.platform_faults[platform] = fault
+                    Connection.objects.update(waits_until=None)
+                    reading = self.read(source)
+                    self.assertIn(words, reading["detail"])
+                    self.assertEqual(Item.objects.filter(source=source).count(), 0)
+            self.world.platform_faults[platform] = ""
+            Connection.objects.update(waits_until=None)
+            self.assertGreater(self.read(source)["fresh"], 20)
+
+    def test_a_page_that_repeats_ends_the_reading(self) -> None:
+        for platform in ASKS:
+            with self.subTest(platform):
+                source = self.made(platform, **({"most": 400} if platform == "notes" else {}))
+                self.world.platform_faults[platform] = "repeats"
+                reading = self.read(source)
+                self.assertIn("page_repeats", [one["code"] for one in reading["warnings"]])
+                self.assertLessEqual(Item.objects.filter(source=source).count(), 20)
+
+    def test_half_broken_answers_and_other_encodings_give_what_can_be_read(self) -> None:
+        for platform in ASKS:
+            for fault in ("half_broken", "encoding"):
+                with self.subTest(platform=platform, fault=fault):
+                    source = self.made(platform)
+                    self.world.platform_faults[platform] = fault
+                    reading = self.read(source)
+                    self.assertEqual(reading["error"], "")
+                    self.assertGreater(Item.objects.filter(source=source).count(), 3 if fault == "half_broken" else 20)
+                    self.world.platform_faults[platform] = ""
+
+    def test_each_line_of_words_brings_its_own_items(self) -> None:
+        source = self.made("films", ("comet", "nothing-has-this-word", "dome"))
+        reading = self.read(source)
+        self.assertEqual(reading["error"], "")
+        words = set(Item.objects.filter(source=source).values_list("facts__keyword", flat=True))
+        self.assertEqual(words, {"comet", "dome"})
+        lines = [{"text": "comet", "on": False}, {"text": "mirror"}]
+        self.ask("PUT", f"/sources/{source.key}/asks", connection="films", parameters={}, search_words=lines)
+        self.read(source)
+        self.assertIn("mirror", set(Item.objects.filter(source=source).values_list("facts__keyword", flat=True)))
+
+    def test_what_is_deleted_at_the_platform_stays_here(self) -> None:
+        source = self.made("articles")
+        self.read(source)
+        before = Item.objects.filter(source=source).count()
+        self.world.fixed = NOW - timedelta(days=90)
+        self.read(source)
+        self.assertGreaterEqual(Item.objects.filter(source=source).count(), before)
+
+    def test_a_test_says_what_is_asked_and_how_many_there_are(self) -> None:
+        key = self.connect("wire")["key"]
+        found = self.ask("POST", "/platform-test", platform="wire", connection=key, parameters=ASKS["wire"])
+        self.assertEqual(
+            (found["described"], found["error"], len(found["items"])),
+            ("the archive from 2026-11-01 to 2026-11-24", "", 10),
+        )
+        self.assertGreater(found["total"], 20)
+        self.assertEqual((found["fields"]["title"], found["answer"]), (10, None))
+        self.world.platform_faults["wire"] = "expired"
+        told = self.ask("POST", "/platform-test", platform="wire", connection=key, parameters={})
+        self.assertIn("Make a new one", told["error"])
+
+    def test_what_does_not_hold_is_refused_with_its_place(self) -> None:
+        key = self.connect("wire")["key"]
+        for body, path in (
+            ({"platform": "wire", "connection": key, "parameters": {"span": "archive"}}, "parameters"),
+            ({"platform": "wire", "connection": key, "parameters": {"topic": 3}}, "parameters.topic"),
+            ({"platform": "films", "connection": key, "parameters": {}}, "connection"),
+            ({"platform": "wire", "connection": "", "parameters": {}}, "connection"),
+        ):
+            answer = self.ask("POST", "/platform-sources", 422, title="T", **body)
+            self.assertEqual(answer["faults"][0]["path"], path)
+
+    def test_three_apis_of_different_build_are_read_without_code(self) -> None:
+        base = f"http://{self.host}/api"
+        key = self.ask(
+            "POST", "/connections", platform="json", name="Tides", address=f"{base}/tides",
+            fields={"header": "X-Tides-Key", "key": PLATFORM_KEYS["tides"]},
+        )["key"]  # fmt: skip
+        for name, connection, parameters in (
+            ("tides", key, {
+                "address": f"{base}/tides/v2/vale?cur={{cursor}}", "paging": "cursor", "next": "paging.cursors.next",
+                "list": "data.entries", "fields": {
+                    "id": "meta.uuid", "title": "texts[?kind=='head'].value | [0]", "text": "texts[?kind=='body'].value | [0]",
+                    "date": "meta.when", "link": "links.self.href",
+                },
+            }),
+            ("harbour", "", {
+                "address": f"{base}/harbour/log?skip={{offset}}", "paging": "offset",
+                "fields": {"id": "nr", "title": "subject", "text": "content", "date": "written", "tags": "labels",
+                           "author": "join(' ', [who.first, who.last])", "link": "permalink"},
+            }),
+            ("almanac", "", {
+                "address": f"{base}/almanac/days", "paging": "link", "list": "result.days",
+                "fields": {"id": "id", "title": "name", "text": "body_html", "picture": "images[0].src", "date": "date", "link": "url"},
+            }),
+        ):  # fmt: skip
+            with self.subTest(name):
+                found = self.ask(
+                    "POST", "/platform-test", platform="json", connection=connection, parameters=parameters
+                )
+                self.assertEqual((found["error"], found["more"], len(found["items"])), ("", True, 10))
+                self.assertIsNotNone(found["answer"])
+                made = self.ask(
+                    "POST",
+                    "/platform-sources",
+                    platform="json",
+                    title=name,
+                    connection=connection,
+                    parameters=parameters,
+                )
+                source = Source.objects.get(key=made["key"])
+                self.assertEqual(self.read(source)["error"], "")
+                items = list(Item.objects.filter(source=source))
+                self.assertGreaterEqual(len(items), 25)
+                self.assertTrue(all(item.title and item.text and item.published and item.link for item in items))
+
+
+class SharedQuota(TransactionTestCase):
+    """Workers that ask at the same moment never take more than there is."""
+
+    def test_four_workers_take_the_last_requests_once(self) -> None:
+        blog = make_blog()
+        connection = make_connection(
+            blog, "wire", name="Wire", address="https://wire.example/", fields={"key": "k"}, now=NOW
+        )
+        Usage.objects.create(connection=connection, day=NOW.date(), who="others", used=990)
+        taken: list[bool] = []
+
+        def work() -> None:
+            try:
+                taken.extend(take_request(connection, "me", ["me"], now=NOW) is None for _ in range(10))
+            finally:
+                database.close()
+
+        workers = [threading.Thread(target=work) for _ in range(4)]
+        for worker in workers:
+            worker.start()
+        for worker in workers:
+            worker.join()
+        self.assertEqual((sum(taken), len(taken)), (10, 40))
+        self.assertEqual(sum(Usage.objects.values_list("used", flat=True)), 1000)
+        refused = take_request(connection, "me", ["me"], now=NOW)
+        assert refused is not None
+        self.assertIn("1000 requests of today", refused.message)
+        self.assertEqual((refused.until.hour, refused.until.date()), (0, NOW.date() + timedelta(days=1)))
+        self.assertIsNone(take_request(connection, "me", ["me"], now=NOW + timedelta(days=1)))
