@@ -10,13 +10,16 @@ __all__ = [
     "BLOG",
     "CAMPAIGNS",
     "COMMENTS",
+    "PLATFORMS",
     "SOURCES",
     "TERM_TABLES",
     "WORD_LISTS",
     "CampaignPlan",
+    "PlatformPlan",
     "bulletin_document",
     "bulletin_reader",
     "document_of_plan",
+    "films_document",
 ]
 
 BLOG = {
@@ -190,6 +193,50 @@ def bulletin_reader(url: str) -> ReaderDocument:
             "article": {"next_part": "a.continue"},
         }
     )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PlatformPlan:
+    """A platform of the demo's world: the connection to it, and a source that is read with it."""
+
+    platform: str
+    connection: str
+    fields: Mapping[str, str]
+    title: str
+    parameters: Mapping[str, Any]
+    words: tuple[str, ...] = ()
+
+
+# The keys are those that the stand-ins know; their page of controls shows them.
+PLATFORMS = (
+    PlatformPlan(
+        platform="wire",
+        connection="Vale wire",
+        fields={"key": "wire-key-of-the-vale"},
+        title="Wire: comets and meteors",
+        parameters={"span": "latest"},
+        words=("comet", "meteor", "mirror"),
+    ),
+    PlatformPlan(
+        platform="films",
+        connection="Films of the vale",
+        fields={"token": "films-token-of-the-vale"},
+        title="Films from the ridge",
+        parameters={"channel": "observatory", "order": "newest"},
+        words=("comet", "dome", "aurora"),
+    ),
+)
+_FILMS: dict[str, Any] = {
+    "sift": {"rules": [{"id": "long-enough", "kind": "number", "at_least": 60}]},
+    "shape": {"excerpt": {"taken_from": "summary", "unit": "sentences", "count": 2}},
+    "place": {"category": "Observatory", "byline": "Almanac staff"},
+    "release": {"mode": "hold"},
+}
+
+
+def films_document(source: str) -> CampaignDocument:
+    """Give the rules of the campaign on the films."""
+    return load_document({**_FILMS, "gather": {"sources": [source]}})
 
 
 def bulletin_document(source: str) -> CampaignDocument:

@@ -12,6 +12,7 @@ from glyptarch_server.blogs.models import Blog, Category, Tag
 from glyptarch_server.campaigns.models import Campaign
 from glyptarch_server.common.lookups import AnyOf, by_index
 from glyptarch_server.common.problems import NotFound
+from glyptarch_server.items.models import Item
 from glyptarch_server.posts.lifecycle import PostState
 from glyptarch_server.posts.models import ON_THE_BLOG, Post
 from glyptarch_server.sources.models import Source
@@ -34,6 +35,7 @@ __all__ = [
     "slugs_in_use",
     "state_counts",
     "tag_of",
+    "words_of",
 ]
 
 _LISTED = (
@@ -235,3 +237,11 @@ def blogs_to_learn_from() -> list[int]:
     blogs = Blog.objects.annotate(changed=Subquery(newest)).exclude(changed=None)
     stale = Q(common_text=None) | Q(common_text__learned_at__lt=F("changed"))
     return list(blogs.filter(stale).values_list("pk", flat=True))
+
+
+def words_of(source: Source) -> dict[str, tuple[int, int]]:
+    """Give for each line of search words how many items it brought, and of how many of them a post was made."""
+    brought = Item.objects.filter(source=source, facts__has_key="keyword").values_list("facts__keyword")
+    posts = Post.objects.filter(source=source, item__facts__has_key="keyword").values_list("item__facts__keyword")
+    kept = dict(posts.annotate(number=Count("item", distinct=True)))
+    return {words: (number, kept.get(words, 0)) for words, number in brought.annotate(number=Count("pk"))}

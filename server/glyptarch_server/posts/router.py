@@ -11,7 +11,8 @@ from glyptarch_server.blogs.queries import Role, blog_for
 from glyptarch_server.common.paging import PAGE, SEARCHED, Limit, Offset, page_of
 from glyptarch_server.posts import actions, queries
 from glyptarch_server.posts.lifecycle import MOVES, PostState
-from glyptarch_server.posts.schemas import MoveIn, PostOut, PostPageOut
+from glyptarch_server.posts.schemas import MoveIn, PostOut, PostPageOut, WordsOut
+from glyptarch_server.sources.queries import source_of
 
 if TYPE_CHECKING:
     from glyptarch_server.posts.models import Post
@@ -82,3 +83,13 @@ def move_post(request: HttpRequest, blog: str, post_id: int, payload: MoveIn) ->
     """Publish a post, refuse it, or take either back."""
     post = queries.post_of(blog_for(request.user, blog, Role.REVIEWER), post_id)
     return _post(actions.move_post(post, payload.state, now=wiring.clock()()))
+
+
+@router.get("/blogs/{blog}/sources/{key}/words", response=list[WordsOut], operation_id="getWords")
+def get_words(request: HttpRequest, blog: str, key: str) -> list[WordsOut]:
+    """Say how many items each line of a source's search words has brought, and of how many a post was made."""
+    source = source_of(blog_for(request.user, blog), key)
+    return [
+        WordsOut(text=text, brought=brought, kept=kept)
+        for text, (brought, kept) in sorted(queries.words_of(source).items())
+    ]

@@ -7,7 +7,7 @@ from ninja import Schema
 
 from glyptarch_server.posts.lifecycle import PostState
 
-__all__ = ["MoveIn", "PostOut", "PostPageOut"]
+__all__ = ["MoveIn", "PostOut", "PostPageOut", "WordsOut"]
 
 
 class MoveIn(Schema):
@@ -48,3 +48,11 @@ class PostPageOut(Schema):
     rows: list[PostOut]
     total: int
     states: dict[str, int] | None
+
+
+class WordsOut(Schema):
+    """A line of search words: how many items it brought, and of how many of them a post was made."""
+
+    text: str
+    brought: int
+    kept: int

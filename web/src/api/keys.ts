@@ -27,6 +27,8 @@ export const keys = {
   layouts: under("layouts"),
   templateVariables: under("template-variables"),
   sources: under("sources"),
+  platforms: under("platforms"),
+  connections: under("connections"),
   readers: under("readers"),
   reader: under("reader"),
   page: under("page"),

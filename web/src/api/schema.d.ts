@@ -1990,6 +1990,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/sources/{key}/words": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Words
+         * @description Say how many items each line of a source's search words has brought, and of how many a post was made.
+         */
+        get: operations["getWords"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/taken-pages": {
         parameters: {
             query?: never;
@@ -8214,6 +8234,18 @@ export interface components {
             text: string;
         };
         /**
+         * WordsOut
+         * @description A line of search words: how many items it brought, and of how many of them a post was made.
+         */
+        WordsOut: {
+            /** Brought */
+            brought: number;
+            /** Kept */
+            kept: number;
+            /** Text */
+            text: string;
+        };
+        /**
          * YamlIn
          * @description A document as YAML.
          */
@@ -12378,6 +12410,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PageTextsOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getWords: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WordsOut"][];
                 };
             };
             /** @description It cannot be done */

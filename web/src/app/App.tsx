@@ -23,6 +23,8 @@ const Runs = lazy(() => import("@/screens/runs/Runs"));
 const AddSources = lazy(() => import("@/screens/sources/AddSources"));
 const SourcePage = lazy(() => import("@/screens/sources/SourcePage"));
 const NewReader = lazy(() => import("@/screens/pages/NewReader"));
+const NewPlatformSource = lazy(() => import("@/screens/platforms/NewPlatformSource"));
+const Connections = lazy(() => import("@/screens/platforms/Connections"));
 const ReaderPage = lazy(() => import("@/screens/pages/ReaderPage"));
 const Readers = lazy(() => import("@/screens/pages/Readers"));
 const WordLists = lazy(() => import("@/screens/lists/WordLists"));
@@ -111,6 +113,8 @@ function Desk({ session }: { session: Session }) {
           <Route path="readers" element={<Readers />} />
           <Route path="readers/new" element={<NewReader />} />
           <Route path="readers/:key" element={<ReaderPage />} />
+          <Route path="connections" element={<Connections />} />
+          <Route path="platform-sources/new" element={<NewPlatformSource />} />
           <Route path="sources" element={<Sources />} />
           <Route path="sources/add" element={<AddSources />} />
           <Route path="sources/:key" element={<SourcePage />} />

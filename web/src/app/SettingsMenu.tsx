@@ -21,6 +21,7 @@ export function SettingsMenu({ blog }: { blog: string }) {
       }
       entries={[
         ...(may("owner") ? [{ label: "Blog", onSelect: () => navigate(desk.settings(blog)) }] : []),
+        { label: "Connections", onSelect: () => navigate(desk.connections(blog)) },
         { label: "People", onSelect: () => navigate(desk.people(blog)) },
         ...(may("owner") ? [{ label: "Audit list", onSelect: () => navigate(desk.audit(blog)) }] : []),
       ]}

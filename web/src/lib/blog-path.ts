@@ -25,6 +25,10 @@ export const desk = {
     `/desk/${blog}/readers/new${url && `?${new URLSearchParams({ url })}`}`,
   reader: (blog: string, key: string, scripts = false) =>
     `/desk/${blog}/readers/${key}${scripts ? "?scripts=run" : ""}`,
+  connections: (blog: string, platform = "") =>
+    `/desk/${blog}/connections${platform && `?${new URLSearchParams({ platform })}`}`,
+  newPlatformSource: (blog: string, platform = "") =>
+    `/desk/${blog}/platform-sources/new${platform && `?${new URLSearchParams({ platform })}`}`,
   names: (blog: string, kind: string) => `/desk/${blog}/names/${kind}`,
   settings: (blog: string) => `/desk/${blog}/settings`,
   people: (blog: string) => `/desk/${blog}/people`,

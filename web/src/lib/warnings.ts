@@ -30,6 +30,8 @@ const WORDS: Record<string, string> = {
   too_costly: "it takes too long to read",
   too_large: "its page is too large",
   too_deep: "its page nests its elements too deep",
+  words_unread: "a search could not be read to its end",
+  page_repeats: "a page came for the second time, and the reading ended there",
   too_many_entries: "it has more entries than can be read",
 };
 

@@ -19,6 +19,8 @@ export function placesOf(blog: string, may: (least: Role) => boolean): Place[] {
     { name: "Posts", to: desk.posts(blog) },
     { name: "Word lists and tables", to: desk.lists(blog) },
     { name: "Page readers", to: desk.readers(blog) },
+    { name: "Connections", to: desk.connections(blog) },
+    { name: "New source on a platform", to: desk.newPlatformSource(blog) },
     { name: "Categories", to: desk.names(blog, "category") },
     { name: "Tags", to: desk.names(blog, "tag") },
     { name: "Bylines", to: desk.names(blog, "byline") },

@@ -121,6 +121,9 @@ export default function AddSources() {
             <Link className={buttonLook("plain", true)} to={desk.newReader(blog)}>
               Read a site without a feed
             </Link>
+            <Link className={buttonLook("plain", true)} to={desk.newPlatformSource(blog)}>
+              Ask a platform
+            </Link>
             <span className="text-xs text-ink3">
               RSS, Atom or JSON Feed. The address of a site leads to the feeds it names. {MOST} at once; more
               stay in the field and are read next.

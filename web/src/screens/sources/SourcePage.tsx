@@ -18,6 +18,7 @@ import { Lozenge } from "@/ui/Lozenge";
 import { useTell } from "@/ui/Toasts";
 import { AccessDialog } from "./AccessDialog";
 import { OlderDialog } from "./OlderDialog";
+import { SourceAsks } from "./SourceAsks";
 import { SourceFacts } from "./SourceFacts";
 import { SourceHealth } from "./SourceHealth";
 import { SourceMarks } from "./SourceMarks";
@@ -119,13 +120,13 @@ export default function SourcePage() {
         <SourceMarks source={source} />
         {may("editor") && !byHand && (
           <>
-            <Button onClick={() => setAsking(true)}>How it is asked</Button>
+            {!source.platform && <Button onClick={() => setAsking(true)}>How it is asked</Button>}
             {source.reader ? (
               <Link className={buttonLook("plain")} to={desk.reader(blog, source.reader)}>
                 Page reader
               </Link>
             ) : (
-              <Button onClick={() => setGoingBack(true)}>Older items</Button>
+              !source.platform && <Button onClick={() => setGoingBack(true)}>Older items</Button>
             )}
             <Button busy={pausing.isPending} onClick={() => pausing.mutate()}>
               {source.paused ? "Resume" : "Pause"}
@@ -172,6 +173,7 @@ export default function SourcePage() {
         <SourcePush blog={blog} source={source.key} />
         <SourceFacts blog={blog} source={source.key} days={source.days} />
         <SourceUses blog={blog} uses={uses} />
+        {source.platform && <SourceAsks key={`${source.key}-asks`} blog={blog} source={source} />}
         <SourceRights key={source.key} blog={blog} source={source} />
         {goingBack && <OlderDialog blog={blog} source={source.key} onClose={() => setGoingBack(false)} />}
         {asking && <AccessDialog blog={blog} source={source.key} onClose={() => setAsking(false)} />}

@@ -25,23 +25,26 @@ from glyptarch_server.demo.scenario import (
     BLOG,
     CAMPAIGNS,
     COMMENTS,
+    PLATFORMS,
     SOURCES,
     TERM_TABLES,
     WORD_LISTS,
     bulletin_document,
     bulletin_reader,
     document_of_plan,
+    films_document,
 )
 from glyptarch_server.items.actions import read_and_capture
 from glyptarch_server.notices.actions import choose
 from glyptarch_server.notices.models import Digest
 from glyptarch_server.pages.actions import make_reader
+from glyptarch_server.platforms.actions import check, make_connection
 from glyptarch_server.posts.actions import learn_common_text, move_post
 from glyptarch_server.posts.lifecycle import PostState
 from glyptarch_server.posts.queries import listed_posts, public_posts
 from glyptarch_server.runs.actions import begin_run
 from glyptarch_server.runs.carry_out import carry_out
-from glyptarch_server.sources.actions import add_page_source, add_source
+from glyptarch_server.sources.actions import add_page_source, add_platform_source, add_source
 
 __all__ = ["Command"]
 
@@ -117,6 +120,31 @@ class _Loader:
         self._comments(blog)
         with acting_as(owner, self._now):
             self._bulletin(blog, owner)
+            self._platforms(blog, owner)
+
+    def _platforms(self, blog: Blog, owner: User) -> None:
+        """Make connections and sources on platforms, and a campaign that holds films for review."""
+        clock, made = partial(_frozen_at, self._now), {}
+        for plan in PLATFORMS:
+            address = f"{self._standins}/api/{plan.platform}"
+            connection = make_connection(
+                blog, plan.platform, name=plan.connection, address=address, fields=plan.fields, now=self._now
+            )
+            check(connection, fetcher=self._portal, now=self._now)
+            made[plan.platform] = add_platform_source(
+                blog,
+                plan.platform,
+                plan.title,
+                connection=connection.key,
+                parameters=plan.parameters,
+                search_words=[{"text": words, "on": True} for words in plan.words],
+                now=self._now,
+            )
+            read_and_capture(made[plan.platform], fetcher=self._portal, clock=clock)
+        document = films_document(made["films"].key)
+        campaign = create_campaign(blog, "Films from the ridge", document, by=owner, now=self._now)
+        run = begin_run(campaign, by=owner, now=self._now, queue=False)
+        carry_out(run.pk, fetcher=self._portal, clock=clock, batch=100)
 
     def _bulletin(self, blog: Blog, owner: User) -> None:
         """Make a page reader of the observatory's bulletin, its source, and a campaign that holds what it brings."""

@@ -1,0 +1,97 @@
+import { queryOptions } from "@tanstack/react-query";
+import { client, type Schemas, unwrap } from "./client";
+import { keys } from "./keys";
+import type { Source } from "./sources";
+
+export type Platform = Schemas["PlatformOut"];
+export type Connection = Schemas["ConnectionOut"];
+export type AskTest = Schemas["AskTestOut"];
+export type WordsLine = Schemas["WordsLine"];
+export type WordsCount = Schemas["WordsOut"];
+
+/** What a source asks a platform for. */
+export interface Asks {
+  connection: string;
+  parameters: Record<string, unknown>;
+  search_words: WordsLine[];
+}
+
+export const platformsQuery = queryOptions({
+  queryKey: keys.platforms(),
+  queryFn: () => unwrap(client.GET("/api/platforms")),
+  staleTime: Number.POSITIVE_INFINITY,
+});
+
+export const connectionsQuery = (blog: string) =>
+  queryOptions({
+    queryKey: keys.connections(blog),
+    queryFn: () => unwrap(client.GET("/api/blogs/{blog}/connections", { params: { path: { blog } } })),
+  });
+
+export function makeConnection(blog: string, body: Schemas["ConnectionIn"]): Promise<Connection> {
+  return unwrap(client.POST("/api/blogs/{blog}/connections", { params: { path: { blog } }, body }));
+}
+
+export function saveConnection(
+  blog: string,
+  key: string,
+  body: Schemas["SaveConnectionIn"],
+): Promise<Connection> {
+  return unwrap(client.PUT("/api/blogs/{blog}/connections/{key}", { params: { path: { blog, key } }, body }));
+}
+
+export function checkConnection(blog: string, key: string): Promise<Connection> {
+  return unwrap(
+    client.POST("/api/blogs/{blog}/connections/{key}/check", { params: { path: { blog, key } } }),
+  );
+}
+
+export async function removeConnection(blog: string, key: string): Promise<void> {
+  await unwrap(client.DELETE("/api/blogs/{blog}/connections/{key}", { params: { path: { blog, key } } }));
+}
+
+export function testPlatform(blog: string, platform: string, asks: Asks): Promise<AskTest> {
+  const words = asks.search_words.find(({ on, text }) => on && text.trim())?.text ?? "";
+  return unwrap(
+    client.POST("/api/blogs/{blog}/platform-test", {
+      params: { path: { blog } },
+      body: { platform, connection: asks.connection, parameters: asks.parameters, words },
+    }),
+  );
+}
+
+/** Lines without words are left out. */
+const kept = (asks: Asks): Asks => ({
+  ...asks,
+  search_words: asks.search_words.filter(({ text }) => text.trim()),
+});
+
+export function addPlatformSource(
+  blog: string,
+  platform: string,
+  title: string,
+  asks: Asks,
+): Promise<Source> {
+  return unwrap(
+    client.POST("/api/blogs/{blog}/platform-sources", {
+      params: { path: { blog } },
+      body: { platform, title, ...kept(asks) },
+    }),
+  );
+}
+
+export function changeAsks(blog: string, key: string, asks: Asks): Promise<Source> {
+  return unwrap(
+    client.PUT("/api/blogs/{blog}/sources/{key}/asks", {
+      params: { path: { blog, key } },
+      body: kept(asks),
+    }),
+  );
+}
+
+export const wordsQuery = (blog: string, key: string) =>
+  queryOptions({
+    queryKey: keys.source(blog, key, "words"),
+    queryFn: () =>
+      unwrap(client.GET("/api/blogs/{blog}/sources/{key}/words", { params: { path: { blog, key } } })),
+  });

@@ -1,0 +1,84 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link } from "react-router";
+import { faultAt } from "@/api/client";
+import { type Asks, connectionsQuery, type Platform, type WordsCount } from "@/api/platforms";
+import { desk } from "@/lib/blog-path";
+import { Field, inputLook } from "@/ui/Field";
+import { PlatformField } from "./PlatformField";
+import { fieldsOf } from "./schema";
+import { connectionWords } from "./states";
+import { WordsLines } from "./WordsLines";
+
+interface AskFormProps {
+  blog: string;
+  platform: Platform;
+  asks: Asks;
+  error: Error | null;
+  counts?: readonly WordsCount[] | undefined;
+  aimed?: string | undefined;
+  onAim?: ((name: string) => void) | undefined;
+  onChange: (asks: Asks) => void;
+}
+
+/** What a source asks its platform for: the connection, the parameters, and the search words. */
+export function AskForm({ blog, platform, asks, error, counts, aimed, onAim, onChange }: AskFormProps) {
+  const all = useQuery(connectionsQuery(blog)).data ?? [];
+  const fitting = all.filter((one) => one.platform === platform.key);
+  const chosen = fitting.find(({ key }) => key === asks.connection);
+  const optional = platform.key === "json";
+  return (
+    <div className="space-y-4">
+      <div className="grid grid-cols-2 gap-x-4 gap-y-3">
+        <Field
+          label="Connection"
+          error={faultAt(error, "connection")}
+          hint={
+            chosen ? (
+              connectionWords(chosen)
+            ) : fitting.length || optional ? undefined : (
+              <>
+                There is no connection to this platform yet.{" "}
+                <Link className="font-semibold text-verd" to={desk.connections(blog, platform.key)}>
+                  Make one
+                </Link>
+              </>
+            )
+          }
+        >
+          <select
+            className={inputLook}
+            value={asks.connection}
+            onChange={(event) => onChange({ ...asks, connection: event.target.value })}
+          >
+            <option value="">{optional ? "none: it asks for no key" : "choose one"}</option>
+            {fitting.map(({ key, name }) => (
+              <option key={key} value={key}>
+                {name}
+              </option>
+            ))}
+          </select>
+        </Field>
+        {fieldsOf(platform.form).map((field) => (
+          <PlatformField
+            key={field.name}
+            field={field}
+            value={asks.parameters[field.name] ?? field.start}
+            error={faultAt(error, `parameters.${field.name}`)}
+            onChange={(value) =>
+              onChange({ ...asks, parameters: { ...asks.parameters, [field.name]: value } })
+            }
+            aimed={field.name === "fields" ? aimed : undefined}
+            onAim={field.name === "fields" ? onAim : undefined}
+          />
+        ))}
+      </div>
+      {platform.by_words && (
+        <WordsLines
+          lines={asks.search_words}
+          counts={counts}
+          onChange={(search_words) => onChange({ ...asks, search_words })}
+        />
+      )}
+    </div>
+  );
+}

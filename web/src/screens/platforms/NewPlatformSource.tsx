@@ -1,0 +1,140 @@
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import { keys } from "@/api/keys";
+import { type Asks, addPlatformSource, type Platform, platformsQuery, testPlatform } from "@/api/platforms";
+import { readSource } from "@/api/sources";
+import { useChange } from "@/api/useChange";
+import { FormError } from "@/components/FormError";
+import { Head } from "@/components/Head";
+import { Loading } from "@/components/Loading";
+import { desk } from "@/lib/blog-path";
+import { Button, buttonLook } from "@/ui/Button";
+import { Field, inputLook } from "@/ui/Field";
+import { Scroll } from "@/ui/Scroll";
+import { AskForm } from "./AskForm";
+import { AskTestResult } from "./AskTestResult";
+import { startOf } from "./schema";
+import { usePointing } from "./usePointing";
+
+function Setup({ blog, platform }: { blog: string; platform: Platform }) {
+  const navigate = useNavigate();
+  const [title, setTitle] = useState("");
+  const [asks, setAsks] = useState<Asks>(() => ({
+    connection: "",
+    parameters: startOf(platform),
+    search_words: platform.by_words && platform.key !== "json" ? [{ text: "", on: true }] : [],
+  }));
+  const pointing = usePointing(asks, setAsks);
+  const testing = useMutation({ mutationFn: () => testPlatform(blog, platform.key, asks) });
+  const adding = useChange(
+    async () => {
+      const made = await addPlatformSource(blog, platform.key, title, asks);
+      await readSource(blog, made.key);
+      return made;
+    },
+    { refresh: [keys.sources(blog)], onDone: (made) => navigate(desk.source(blog, made.key)) },
+  );
+  const error = adding.error ?? testing.error;
+  const json = platform.key === "json";
+  return (
+    <div className="flex min-h-0 flex-1">
+      <Scroll label="What is asked for" className="min-w-0 flex-1 p-5">
+        <form
+          className="sheet-card space-y-4 p-4"
+          onSubmit={(event) => {
+            event.preventDefault();
+            testing.mutate();
+          }}
+        >
+          <Field label="Name of the source">
+            <input
+              className={inputLook}
+              value={title}
+              maxLength={300}
+              placeholder={`${platform.name}: comets`}
+              onChange={(event) => setTitle(event.target.value)}
+            />
+          </Field>
+          <AskForm
+            blog={blog}
+            platform={platform}
+            asks={asks}
+            error={error}
+            aimed={pointing.aimed}
+            onAim={json ? pointing.aim : undefined}
+            onChange={setAsks}
+          />
+          <FormError error={error} fields={["connection", "parameters."]} />
+          <div className="flex items-center gap-2">
+            <Button type="submit" look="primary" busy={testing.isPending}>
+              Test
+            </Button>
+            <Button
+              look={testing.data && !testing.data.error ? "primary" : "plain"}
+              busy={adding.isPending}
+              disabled={!title.trim()}
+              onClick={() => adding.mutate()}
+            >
+              Make it a source
+            </Button>
+            <span className="text-xs text-ink3">A test asks once and keeps nothing.</span>
+          </div>
+        </form>
+      </Scroll>
+      <Scroll label="Test" className="w-[420px] shrink-0 border-l border-line bg-chalk p-4">
+        {testing.isPending && <Loading what="one answer" />}
+        {!testing.isPending && testing.data && (
+          <AskTestResult test={testing.data} onPick={json ? pointing.pick : undefined} />
+        )}
+        {!testing.isPending && !testing.data && (
+          <p className="p-6 text-center text-ink3">
+            Press Test to see what the platform gives, how many there are, and which fields are filled.
+          </p>
+        )}
+      </Scroll>
+    </div>
+  );
+}
+
+/** A new source on a platform: which one, what is asked for, a test, and then it is kept. */
+export default function NewPlatformSource() {
+  const { blog = "" } = useParams();
+  const [search] = useSearchParams();
+  const platforms = useQuery(platformsQuery).data;
+  const chosen = platforms?.find(({ key }) => key === search.get("platform"));
+  return (
+    <>
+      <Head
+        title={chosen ? `New source: ${chosen.name}` : "New source on a platform"}
+        facts={<span className="text-ink3">{chosen?.purpose ?? "choose what it is read from"}</span>}
+      >
+        {chosen && (
+          <Link className={buttonLook("plain")} to={desk.newPlatformSource(blog)}>
+            Another platform
+          </Link>
+        )}
+        <Link className={buttonLook("plain")} to={desk.connections(blog)}>
+          Connections
+        </Link>
+      </Head>
+      {!platforms && <Loading what="the platforms" />}
+      {platforms && !chosen && (
+        <ul className="grid min-h-0 flex-1 auto-rows-min grid-cols-2 gap-3 overflow-auto p-5 lg:grid-cols-3">
+          {platforms.map((one) => (
+            <li key={one.key}>
+              <Link
+                className="sheet-card block h-full p-4 hover:border-verd"
+                to={desk.newPlatformSource(blog, one.key)}
+              >
+                <span className="block font-semibold">{one.name}</span>
+                <span className="mt-1 block text-ink2">{one.purpose}</span>
+              </Link>
+            </li>
+          ))}
+        </ul>
+      )}
+      {chosen && <Setup key={chosen.key} blog={blog} platform={chosen} />}
+    </>
+  );
+}

@@ -1,0 +1,89 @@
+import type { Platform } from "@/api/platforms";
+
+interface Node {
+  title?: string;
+  description?: string;
+  type?: string;
+  format?: string;
+  enum?: string[];
+  default?: unknown;
+  minimum?: number;
+  maximum?: number;
+  maxLength?: number;
+  items?: Node;
+  anyOf?: Node[];
+  allOf?: Node[];
+  $ref?: string;
+}
+
+export type FieldKind = "text" | "number" | "yes" | "choice" | "day" | "texts" | "mapping";
+
+/** One parameter as the form shows it. */
+export interface FormField {
+  name: string;
+  label: string;
+  hint: string;
+  kind: FieldKind;
+  choices: string[];
+  start: unknown;
+  least?: number | undefined;
+  most?: number | undefined;
+  longest?: number | undefined;
+}
+
+const STARTS: Record<FieldKind, unknown> = {
+  text: "",
+  number: 0,
+  yes: false,
+  choice: "",
+  day: null,
+  texts: [],
+  mapping: {},
+};
+
+function kindOf(node: Node): FieldKind {
+  if (node.enum) return "choice";
+  if (node.type === "boolean") return "yes";
+  if (node.type === "integer" || node.type === "number") return "number";
+  if (node.type === "array") return "texts";
+  if (node.type === "object") return "mapping";
+  return node.format === "date" ? "day" : "text";
+}
+
+/** The fields of a platform's parameters, from their JSON Schema (2020-12). */
+export function fieldsOf(form: Platform["form"]): FormField[] {
+  const definitions = (form.$defs ?? {}) as Record<string, Node>;
+  const resolved = (node: Node): Node => {
+    const [other] = node.allOf ?? (node.anyOf ?? []).filter(({ type }) => type !== "null");
+    const inner = node.$ref ? definitions[node.$ref.split("/").at(-1) ?? ""] : other && resolved(other);
+    return { ...inner, ...node };
+  };
+  return Object.entries((form.properties ?? {}) as Record<string, Node>).map(([name, given]) => {
+    const node = resolved(given);
+    const kind = kindOf(node);
+    return {
+      name,
+      label: given.title ?? name,
+      hint: given.description ?? "",
+      kind,
+      choices: node.enum ?? [],
+      start: node.default ?? STARTS[kind],
+      least: node.minimum,
+      most: node.maximum,
+      longest: node.maxLength,
+    };
+  });
+}
+
+/** What the form begins with. */
+export function startOf(platform: Platform): Record<string, unknown> {
+  const starts = Object.fromEntries(fieldsOf(platform.form).map(({ name, start }) => [name, start]));
+  return platform.key === "json"
+    ? { ...starts, fields: { id: "id", title: "title", text: "text", date: "date", link: "url" } }
+    : starts;
+}
+
+/** A choice as people read it: most_seen is “most seen”. */
+export function choiceWords(value: string): string {
+  return value.replaceAll("_", " ");
+}
