@@ -11,7 +11,7 @@ from datetime import UTC, datetime, timedelta
 from aiohttp import web
 
 from glyptarch_standins.bank import PEOPLE
-from glyptarch_standins.stories import SITES, Story, site_named, stories_up_to
+from glyptarch_standins.stories import SITES, UNLISTED, Story, site_named, stories_up_to
 
 __all__ = ["PLATFORM_FAULTS", "PLATFORM_KEYS", "Platforms"]
 
@@ -109,7 +109,7 @@ class Platforms:
         return answer
 
     def _stories(self, *names: str, most: int = 60) -> list[Story]:
-        sites = [site for site in SITES if site.name in names]
+        sites = [site for site in (*SITES, *UNLISTED) if site.name in names]
         found = [one for site in sites for one in stories_up_to(site, self._now(), self._seed, count=most)]
         return sorted((one for one in found if one.repeat_of is None), key=lambda one: one.at, reverse=True)
 
@@ -156,7 +156,7 @@ class Platforms:
         return web.json_response({"stories": rows, "page": number, "pages": pages, "total": len(stories)})
 
     def _films(self, request: web.Request) -> web.Response:
-        stories = _with_words(self._stories("observatory", "meadowlark"), request.query.get("words", ""))
+        stories = _with_words(self._stories("ridgefilms"), request.query.get("words", ""))
         if channel := request.query.get("channel", "").lower():
             stories = [one for one in stories if one.site == channel]
         if since := request.query.get("since", ""):

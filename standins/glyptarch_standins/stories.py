@@ -7,7 +7,7 @@ from datetime import UTC, datetime, timedelta
 
 from glyptarch_standins.bank import LEADS, PEOPLE, SLOTS, TAILS, TOPICS
 
-__all__ = ["SITES", "Site", "Story", "site_named", "stories_up_to", "story_by_number"]
+__all__ = ["SITES", "UNLISTED", "Site", "Story", "site_named", "stories_up_to", "story_by_number"]
 
 _FIRST_DAY = datetime(2026, 1, 1, tzinfo=UTC)
 _SLOT = re.compile(r"\{(\w+)\}")
@@ -84,9 +84,24 @@ SITES = (
 )
 
 
+UNLISTED = (
+    Site(
+        name="ridgefilms",
+        title="Ridge films",
+        tagline="Films of the night from Orrin ridge",
+        format="rss",
+        every=timedelta(hours=15),
+        topics=("comets", "dome", "nights", "meteors"),
+        paragraphs=(2, 4),
+        in_feed=20,
+    ),
+)
+"""Sites that only a platform knows."""
+
+
 def site_named(name: str) -> Site | None:
     """Give a site by its name."""
-    return next((site for site in SITES if site.name == name), None)
+    return next((site for site in (*SITES, *UNLISTED) if site.name == name), None)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -58,7 +58,8 @@ class Screens(LiveCase):
         titles = set()
         paths = ("today", "campaigns", "campaigns/new", "runs", "decisions", f"runs/{run.pk}", "posts", f"posts/{post.pk}", "comments",
                  "word-lists", "sources", "sources/add", "sources/meadowlark-club", "review", "names/category",
-                 "names/tag", "readers", "readers/new", "readers/observatory-bulletin", "people", "settings", "audit", "account", "api", BENCH)  # fmt: skip
+                 "names/tag", "connections", "platform-sources/new", "platform-sources/new?platform=films",
+                 "sources/films-from-the-ridge", "readers", "readers/new", "readers/observatory-bulletin", "people", "settings", "audit", "account", "api", BENCH)  # fmt: skip
         for path in paths:
             self.is_accessible_in_both_themes(page, self.desk(path))
             titles.add(page.title())

@@ -145,9 +145,8 @@ class Adapters(SimpleTestCase):
         item = said.items[0]
         self.assertEqual((said.next, said.total, item.authors), ("c10", 12, ("Ida",)))
         self.assertIn("It is low.", item.body)
-        self.assertEqual(
-            [medium.url for medium in item.media], ["https://api.example/s.jpg", "https://api.example/player/f1"]
-        )
+        self.assertEqual([medium.url for medium in item.media], ["https://api.example/s.jpg"])
+        self.assertEqual(item.facts["player"], "https://api.example/player/f1")
         self.assertEqual(
             (item.facts["views"], item.facts["length"], item.facts["author_place"]), (1200.0, 61.0, "Orrin")
         )

@@ -23,8 +23,10 @@ from glyptarch_server.names.queries import NameKind
 from glyptarch_server.pages.actions import make_reader
 from glyptarch_server.pages.models import Snapshot
 from glyptarch_server.people.actions import invite
+from glyptarch_server.platforms.actions import make_connection
 from glyptarch_server.posts.models import Post
 from glyptarch_server.runs.models import Decision, Run
+from glyptarch_server.sources.actions import add_platform_source
 from glyptarch_server.sources.models import Source
 from glyptarch_server.wiring import FetchCode, FetchError
 
@@ -45,6 +47,14 @@ RULES = {"gather": {"sources": ["club"]}}
 OPML = b"<opml version='2.0'><body><outline text='Club' xmlUrl='https://club.example/feed'/></body></opml>"
 ARTICLE = b"<h1>A night out</h1>" + b"<p>It was a clear night on the ridge, and many people came to see it.</p>" * 5
 STEPPED = {**RULES, "shape": {"steps": [{"id": "tidy", "kind": "tidy"}]}}
+
+
+API: dict[str, Any] = {"address": "https://api.example/list"}
+API_CONNECTION: dict[str, Any] = {
+    "name": "API",
+    "address": "https://api.example/",
+    "fields": {"header": "X-Key", "key": "k"},
+}
 
 
 class ApiCase(TestCase):
@@ -93,6 +103,15 @@ class ApiCase(TestCase):
         """Every endpoint of a blog, with a body it takes, and the least role that may use it."""
         base, campaign = "/blogs/meadow", "/blogs/meadow/campaigns/sky"
         decision = Decision.objects.order_by("pk")[0].pk
+        make_connection(
+            self.blog,
+            "json",
+            name="Plain API",
+            address="https://api.example/",
+            fields=API_CONNECTION["fields"],
+            now=NOW,
+        )
+        add_platform_source(self.blog, "json", "Plain", connection="", parameters=API, search_words=[], now=NOW)
         sample = keep_sample(self.blog, FEED, name="", now=NOW).pk
         tag, other_tag = (add_name(self.blog, NameKind.TAG, name) for name in ("Mist", "Fog"))
         category = add_name(self.blog, NameKind.CATEGORY, "Weather")
@@ -161,6 +180,20 @@ class ApiCase(TestCase):
             ("POST", f"{base}/page-sources", {"reader": "ridge", "title": "Ridge"}, Role.EDITOR),
             ("DELETE", f"{base}/readers/spare", None, Role.EDITOR),
             ("POST", f"{base}/taken-pages", {"url": "https://article.example/"}, Role.EDITOR),
+            ("GET", f"{base}/connections", None, Role.VIEWER),
+            ("POST", f"{base}/connections", {**API_CONNECTION, "platform": "json"}, Role.EDITOR),
+            ("PUT", f"{base}/connections/plain-api", API_CONNECTION, Role.EDITOR),
+            ("POST", f"{base}/connections/plain-api/check", None, Role.EDITOR),
+            ("DELETE", f"{base}/connections/plain-api", None, Role.EDITOR),
+            ("POST", f"{base}/platform-test", {"platform": "json", "parameters": API}, Role.EDITOR),
+            (
+                "POST",
+                f"{base}/platform-sources",
+                {"platform": "json", "title": "Tides", "parameters": API},
+                Role.EDITOR,
+            ),
+            ("PUT", f"{base}/sources/plain/asks", {"parameters": API}, Role.EDITOR),
+            ("GET", f"{base}/sources/plain/words", None, Role.VIEWER),
             ("GET", f"{base}/sources/club/texts", None, Role.VIEWER),
             (
                 "PATCH",

@@ -6,7 +6,7 @@ from typing import Annotated
 
 from pydantic import Field, StringConstraints
 
-from glyptarch_core.item import Item, Media, MediaKind, MediaOrigin
+from glyptarch_core.item import Item
 from glyptarch_core.platforms.captions import captions_as_html
 from glyptarch_core.platforms.model import Answer, Ask, Parameters, Platform, PlatformPage, Secret, SignIn
 from glyptarch_core.platforms.values import Row, loaded
@@ -89,7 +89,6 @@ def _item(row: Row, base: str, source: str, *, with_captions: bool) -> Item:
     link, title, maker = resolve(base, row.text("page")), row.plain("name"), row.at("maker")
     said = next((text for one in row.rows("captions") if (text := captions_as_html(one.lines("text")))), "")
     player = resolve(base, row.text("player"))
-    film = (Media(url=player, kind=MediaKind.FILM, origin=MediaOrigin.FEED),) if player else ()
     return Item(
         source=source,
         identity=identity_of(row.text("uid"), link, title, ""),
@@ -101,12 +100,13 @@ def _item(row: Row, base: str, source: str, *, with_captions: bool) -> Item:
         categories=row.texts("tags"),
         published=row.moment("posted"),
         language=row.text("language").lower(),
-        media=(*row.picture("still", base, alt=title), *film),
+        media=row.picture("still", base, alt=title),
         facts=stated(
             views=row.number("plays"),
             length=row.number("seconds"),
             licence=row.text("licence"),
             media_id=row.text("uid"),
+            player=player,
             ratio=row.text("ratio"),
             author_place=maker.text("place"),
             author_site=resolve(base, maker.text("site")),

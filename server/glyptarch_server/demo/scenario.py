@@ -1,5 +1,6 @@
 """The Dark Meadow Almanac: its sources, and three campaigns that differ in how far they trust them."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
@@ -222,7 +223,7 @@ PLATFORMS = (
         connection="Films of the vale",
         fields={"token": "films-token-of-the-vale"},
         title="Films from the ridge",
-        parameters={"channel": "observatory", "order": "newest"},
+        parameters={"channel": "ridgefilms", "order": "newest"},
         words=("comet", "dome", "aurora"),
     ),
 )

@@ -46,6 +46,7 @@ export function AskTestResult({ test, onPick }: AskTestResultProps) {
             ))}
           </ul>
           <p className="text-xs text-ink3">
+            Filled in so many of them:{" "}
             {Object.entries(test.fields)
               .filter(([, filled]) => filled > 0)
               .map(([name, filled]) => `${name} ${filled}`)
