@@ -5,7 +5,9 @@ export function FormError({ error, fields = [] }: { error: Error | null; fields?
   if (!error) return null;
   const shown =
     error instanceof ProblemError &&
-    error.faults.some((fault) => fields.some((one) => fault.path.endsWith(one)));
+    error.faults.some((fault) =>
+      fields.some((one) => fault.path.endsWith(one) || fault.path.includes(`${one}.`)),
+    );
   if (shown) return null;
   return (
     <p role="alert" className="font-medium text-madder">

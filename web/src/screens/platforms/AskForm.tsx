@@ -63,7 +63,7 @@ export function AskForm({ blog, platform, asks, error, counts, aimed, onAim, onC
             key={field.name}
             field={field}
             value={asks.parameters[field.name] ?? field.start}
-            error={faultAt(error, `parameters.${field.name}`)}
+            error={faultAt(error, `parameters.${field.name}`, true)}
             onChange={(value) =>
               onChange({ ...asks, parameters: { ...asks.parameters, [field.name]: value } })
             }

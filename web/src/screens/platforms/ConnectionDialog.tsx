@@ -110,7 +110,7 @@ export function ConnectionDialog({ blog, platforms, connection, start, onClose }
             />
           </Field>
         ))}
-        <FormError error={saving.error} fields={["name", "address", "fields."]} />
+        <FormError error={saving.error} fields={["name", "address", "fields"]} />
         <div className="flex justify-end gap-2">
           <Button onClick={onClose}>Cancel</Button>
           <Button type="submit" look="primary" busy={saving.isPending} disabled={!address.trim()}>

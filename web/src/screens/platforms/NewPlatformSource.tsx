@@ -14,7 +14,7 @@ import { Field, inputLook } from "@/ui/Field";
 import { Scroll } from "@/ui/Scroll";
 import { AskForm } from "./AskForm";
 import { AskTestResult } from "./AskTestResult";
-import { startOf } from "./schema";
+import { namesOf, startOf } from "./schema";
 import { usePointing } from "./usePointing";
 
 function Setup({ blog, platform }: { blog: string; platform: Platform }) {
@@ -65,7 +65,7 @@ function Setup({ blog, platform }: { blog: string; platform: Platform }) {
             onAim={json ? pointing.aim : undefined}
             onChange={setAsks}
           />
-          <FormError error={error} fields={["connection", "parameters."]} />
+          <FormError error={error} fields={["connection", ...namesOf(platform)]} />
           <div className="flex items-center gap-2">
             <Button type="submit" look="primary" busy={testing.isPending}>
               Test

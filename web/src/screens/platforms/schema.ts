@@ -75,6 +75,11 @@ export function fieldsOf(form: Platform["form"]): FormField[] {
   });
 }
 
+/** The places of the form at which faults are shown. */
+export function namesOf(platform: Platform): string[] {
+  return fieldsOf(platform.form).map(({ name }) => `parameters.${name}`);
+}
+
 /** What the form begins with. */
 export function startOf(platform: Platform): Record<string, unknown> {
   const starts = Object.fromEntries(fieldsOf(platform.form).map(({ name, start }) => [name, start]));

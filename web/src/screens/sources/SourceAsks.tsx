@@ -9,6 +9,7 @@ import { FormError } from "@/components/FormError";
 import { same } from "@/lib/edits";
 import { AskForm } from "@/screens/platforms/AskForm";
 import { AskTestResult } from "@/screens/platforms/AskTestResult";
+import { namesOf } from "@/screens/platforms/schema";
 import { Button } from "@/ui/Button";
 import { useTell } from "@/ui/Toasts";
 
@@ -42,7 +43,7 @@ export function SourceAsks({ blog, source }: { blog: string; source: Source }) {
         counts={counts ?? []}
         onChange={setAsks}
       />
-      <FormError error={error} fields={["connection", "parameters."]} />
+      <FormError error={error} fields={["connection", ...namesOf(platform)]} />
       {editor && (
         <div className="mt-3 flex gap-2">
           <Button busy={testing.isPending} onClick={() => testing.mutate()}>

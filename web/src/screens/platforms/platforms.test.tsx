@@ -1,0 +1,290 @@
+// @vitest-environment happy-dom
+import { screen, waitFor, within } from "@testing-library/react";
+import { describe, expect, it } from "vitest";
+import { ProblemError } from "@/api/client";
+import type { Platform } from "@/api/platforms";
+import type { Source } from "@/api/sources";
+import { SourceAsks } from "@/screens/sources/SourceAsks";
+import { answering, last, screenAt } from "@/testing/server";
+import "@/testing/render";
+import Connections from "./Connections";
+import NewPlatformSource from "./NewPlatformSource";
+import { pointedAt, written } from "./paths";
+import { choiceWords, fieldsOf, startOf } from "./schema";
+
+const WIRE: Platform = {
+  key: "wire",
+  name: "News wire",
+  purpose: "Short news.",
+  secrets: [{ name: "key", label: "Key", hidden: true }],
+  limit_a_day: 1000,
+  by_words: true,
+  form: {
+    $defs: { Span: { type: "string", enum: ["latest", "most_seen"] } },
+    properties: {
+      span: { $ref: "#/$defs/Span", title: "Which news", description: "The last day.", default: "latest" },
+      begin: { anyOf: [{ type: "string", format: "date" }, { type: "null" }], title: "From", default: null },
+      topic: { type: "string", title: "Topic", maxLength: 60, default: "" },
+      most: { type: "integer", title: "Most", minimum: 1, maximum: 50, default: 20 },
+      captions: { type: "boolean", title: "Captions", default: true },
+      numbers: { type: "array", items: { type: "string" }, title: "Numbers", default: [] },
+    },
+  },
+};
+const JSON_API: Platform = {
+  ...WIRE,
+  key: "json",
+  name: "JSON API",
+  secrets: [
+    { name: "header", label: "Header", hidden: false },
+    { name: "key", label: "Value of the header", hidden: true },
+  ],
+  form: {
+    properties: {
+      address: { type: "string", title: "Address", default: "" },
+      list: { type: "string", title: "The list", default: "" },
+      fields: { type: "object", title: "Fields", additionalProperties: { type: "string" } },
+    },
+  },
+};
+const CONNECTION = {
+  key: "vale",
+  platform: "wire",
+  name: "Vale wire",
+  address: "https://api.example/wire",
+  state: "valid",
+  detail: "",
+  checked_at: "2026-11-24T12:00:00Z",
+  waits_until: null,
+  limit_a_day: 1000,
+  used: [
+    { who: "", used: 1 },
+    { who: "wire-comets", used: 9 },
+  ],
+  sources: 1,
+};
+const TESTED = {
+  described: "the last 24 hours",
+  items: [{ title: "A comet", link: "https://a.example/1", published: null, words: 90, picture: "" }],
+  total: 64,
+  more: true,
+  fields: { title: 1, text: 1, price: 0 },
+  answer: null,
+  error: "",
+};
+const PLATFORMS = "GET /api/platforms";
+const LISTED = "GET /api/blogs/{blog}/connections";
+const MAKE = "POST /api/blogs/{blog}/connections";
+const SAVE = "PUT /api/blogs/{blog}/connections/{key}";
+const CHECK = "POST /api/blogs/{blog}/connections/{key}/check";
+const TEST = "POST /api/blogs/{blog}/platform-test";
+const ADD = "POST /api/blogs/{blog}/platform-sources";
+const READ = "POST /api/blogs/{blog}/sources/{key}/read";
+const USUAL = { [PLATFORMS]: [WIRE, JSON_API], [LISTED]: [CONNECTION] };
+
+describe("the form of a platform", () => {
+  it("is made from the schema of its parameters", () => {
+    const fields = fieldsOf(WIRE.form);
+    expect(fields.map(({ kind }) => kind)).toEqual(["choice", "day", "text", "number", "yes", "texts"]);
+    expect(fields[0]).toMatchObject({
+      label: "Which news",
+      hint: "The last day.",
+      choices: ["latest", "most_seen"],
+    });
+    expect(fields[3]).toMatchObject({ least: 1, most: 50, start: 20 });
+    expect(startOf(WIRE)).toEqual({
+      span: "latest",
+      begin: null,
+      topic: "",
+      most: 20,
+      captions: true,
+      numbers: [],
+    });
+    expect(startOf(JSON_API).fields).toMatchObject({ title: "title" });
+    expect(choiceWords("most_seen")).toBe("most seen");
+  });
+
+  it("writes paths for what is pointed at", () => {
+    expect(written(["a", 0, "b c", "d"])).toBe('a[0]."b c".d');
+    expect(pointedAt(["data", "rows", 0, "title", "en"])).toEqual({ list: "data.rows", field: "title.en" });
+    expect(pointedAt([0, "images", 1, "src"])).toEqual({ list: "", field: "images[1].src" });
+    expect(pointedAt(["data", "rows"])).toEqual({ list: "data.rows", field: "" });
+  });
+});
+
+describe("connections", () => {
+  const show = (answers: Record<string, unknown> = {}, at = "/desk/b/connections") => {
+    const calls = answering({ ...USUAL, ...answers });
+    return { calls, ...screenAt(at, "/desk/:blog/connections", <Connections />) };
+  };
+
+  it("say how they stand, and what their quota went to", async () => {
+    show();
+    const list = await screen.findByRole("list", { name: "Connections" });
+    expect(list.textContent).toContain("10 of 1000 requests used today");
+    expect(list.textContent).toContain("checks and tests 1, wire-comets 9");
+  });
+
+  it("say what to do where one does not work", async () => {
+    const detail = "The key has expired. Make a new one at the platform, and enter it here.";
+    const { user } = show({ [CHECK]: { ...CONNECTION, state: "expired", detail } });
+    await user.click(await screen.findByRole("button", { name: "Check" }));
+    expect(await screen.findByText(detail)).toBeTruthy();
+  });
+
+  it("are made with the fields that the platform needs, and faults stand by their field", async () => {
+    const fault = new ProblemError(422, "Invalid", "Give the key.", [
+      { path: "fields.key", message: "Give the key.", hint: "" },
+    ]);
+    let answer: unknown = fault;
+    const { user, calls } = show({ [LISTED]: [], [MAKE]: () => answer });
+    await user.click(await screen.findByRole("button", { name: "New connection" }));
+    await user.selectOptions(screen.getByLabelText(/^Platform/), "json");
+    await user.type(screen.getByLabelText(/^Address of its API/), "https://api.example/");
+    await user.type(screen.getByLabelText("Header"), "X-Key");
+    await user.click(screen.getByRole("button", { name: "Save and check" }));
+    expect((await screen.findByRole("alert")).textContent).toBe("Give the key.");
+    answer = { ...CONNECTION, name: "JSON API", state: "unchecked" };
+    await user.type(screen.getByLabelText(/^Value of the header/), "secret");
+    await user.click(screen.getByRole("button", { name: "Save and check" }));
+    await waitFor(() => expect(screen.queryByRole("dialog")).toBeNull());
+    expect(last(calls, MAKE).body).toEqual({
+      platform: "json",
+      name: "JSON API",
+      address: "https://api.example/",
+      fields: { header: "X-Key", key: "secret" },
+    });
+  });
+
+  it("keep a secret that is not entered again", async () => {
+    const { user, calls } = show({ [SAVE]: CONNECTION });
+    await user.click(await screen.findByRole("button", { name: "Change" }));
+    expect(screen.getByLabelText(/^Key/)).toHaveProperty("value", "");
+    await user.click(screen.getByRole("button", { name: "Save and check" }));
+    await waitFor(() => expect(last(calls, SAVE).body).toMatchObject({ fields: {}, name: "Vale wire" }));
+  });
+
+  it("begin with the platform that was asked for", async () => {
+    show({ [LISTED]: [] }, "/desk/b/connections?platform=json");
+    expect(await screen.findByLabelText(/^Platform/)).toHaveProperty("value", "json");
+  });
+});
+
+describe("a new source on a platform", () => {
+  const show = (platform: string, answers: Record<string, unknown> = {}) => {
+    const calls = answering({
+      ...USUAL,
+      [TEST]: TESTED,
+      [ADD]: { key: "wire-comets" },
+      [READ]: {},
+      ...answers,
+    });
+    const at = `/desk/b/platform-sources/new${platform && `?platform=${platform}`}`;
+    return { calls, ...screenAt(at, "/desk/:blog/platform-sources/new", <NewPlatformSource />) };
+  };
+
+  it("begins with the choice of a platform", async () => {
+    show("");
+    expect((await screen.findByRole("link", { name: /News wire/ })).getAttribute("href")).toContain(
+      "platform=wire",
+    );
+  });
+
+  it("is tested, and made with what was asked", async () => {
+    const { user, calls, address } = show("wire");
+    await screen.findByRole("option", { name: "Vale wire" });
+    await user.selectOptions(screen.getByLabelText(/^Connection/), "vale");
+    await user.type(screen.getByLabelText(/^Topic/), "comets");
+    await user.type(screen.getByLabelText("Numbers"), "a, b");
+    await user.click(screen.getByLabelText(/^Captions/));
+    await user.type(screen.getByLabelText("Search words, line 1"), "tail");
+    await user.click(screen.getByRole("button", { name: "Add a line" }));
+    await user.click(screen.getByRole("button", { name: "Test" }));
+    expect(await screen.findByText(/64 items in all. Asked for: the last 24 hours/)).toBeTruthy();
+    const parameters = { topic: "comets", numbers: ["a", "b"], captions: false, span: "latest" };
+    expect(last(calls, TEST).body).toMatchObject({
+      platform: "wire",
+      connection: "vale",
+      words: "tail",
+      parameters,
+    });
+    await user.type(screen.getByLabelText("Name of the source"), "Wire: comets");
+    await user.click(screen.getByRole("button", { name: "Make it a source" }));
+    await waitFor(() => expect(address()).toBe("/desk/b/sources/wire-comets"));
+    expect(last(calls, ADD).body).toMatchObject({
+      title: "Wire: comets",
+      search_words: [{ text: "tail", on: true }],
+    });
+  });
+
+  it("says what is wrong with a parameter beside it", async () => {
+    const faults = [{ path: "parameters.topic", message: "too long", hint: "" }];
+    const { user } = show("wire", { [TEST]: new ProblemError(422, "Invalid", "It does not hold.", faults) });
+    await user.click(await screen.findByRole("button", { name: "Test" }));
+    expect((await screen.findByRole("alert")).textContent).toBe("too long");
+  });
+
+  it("leads to a new connection where there is none", async () => {
+    show("wire", { [LISTED]: [] });
+    expect((await screen.findByRole("link", { name: "Make one" })).getAttribute("href")).toContain(
+      "platform=wire",
+    );
+  });
+
+  it("writes the path of a value that is pointed at in the answer", async () => {
+    const answer = { data: { rows: [{ name: "A comet", at: { day: "24" } }] } };
+    const { user, calls } = show("json", {
+      [TEST]: { ...TESTED, answer, items: [], error: "There is no list." },
+    });
+    await user.type(await screen.findByLabelText("Address"), "https://a.example/");
+    await user.click(screen.getByRole("button", { name: "Test" }));
+    const came = await screen.findByRole("region", { name: "What came" });
+    expect(within(came).getByRole("alert").textContent).toBe("There is no list.");
+    await user.click(within(came).getByRole("button", { name: /data/ }));
+    await user.click(within(came).getByRole("button", { name: /rows/ }));
+    await user.click(screen.getAllByRole("button", { name: "Point" })[1] as HTMLElement);
+    await user.click(within(came).getByRole("button", { name: /name:/ }));
+    expect(screen.getByLabelText("The list")).toHaveProperty("value", "data.rows");
+    expect(screen.getByLabelText("Fields: title")).toHaveProperty("value", "name");
+    await user.type(screen.getByLabelText("New name for Fields"), "day{Enter}");
+    await user.type(screen.getByLabelText("Fields: day"), "at.day");
+    await user.click(screen.getByRole("button", { name: "Remove link" }));
+    await user.click(screen.getByRole("button", { name: "Test" }));
+    const { parameters } = last(calls, TEST).body as { parameters: { fields: Record<string, string> } };
+    expect(parameters.fields).toMatchObject({ title: "name", day: "at.day" });
+    expect(parameters.fields.link).toBeUndefined();
+  });
+});
+
+describe("what a source asks its platform for", () => {
+  it("shows what each line of words has brought, and is changed", async () => {
+    const source = {
+      key: "wire-comets",
+      platform: "wire",
+      connection: "vale",
+      parameters: startOf(WIRE),
+      search_words: [
+        { text: "comet", on: true },
+        { text: "aurora", on: true },
+      ],
+    } as unknown as Source;
+    const change = "PUT /api/blogs/{blog}/sources/{key}/asks";
+    const calls = answering({
+      ...USUAL,
+      "GET /api/blogs/{blog}/sources/{key}/words": [{ text: "comet", brought: 11, kept: 3 }],
+      [change]: {},
+    });
+    const shown = screenAt("/desk/b", "/desk/:blog", <SourceAsks blog="b" source={source} />);
+    expect(await screen.findByText("brought 11 items, 3 kept")).toBeTruthy();
+    expect(screen.getByText("has brought nothing")).toBeTruthy();
+    expect(screen.queryByRole("button", { name: "Save" })).toBeNull();
+    await shown.user.click(screen.getByLabelText("Search for aurora"));
+    await shown.user.click(screen.getByRole("button", { name: "Save" }));
+    expect(last(calls, change).body).toMatchObject({
+      search_words: [
+        { text: "comet", on: true },
+        { text: "aurora", on: false },
+      ],
+    });
+  });
+});
