@@ -37,6 +37,15 @@ def _bench_place(page: Page, base: str) -> None:
     page.get_by_role("radio", name=re.compile("^Kept")).click()
 
 
+def _platform(page: Page, base: str) -> None:
+    page.goto(f"{base}{_DESK}/platform-sources/new?platform=films")
+    page.get_by_role("option", name="Films of the vale").wait_for(state="attached")
+    page.get_by_label("Connection").select_option(label="Films of the vale")
+    page.get_by_label("Search words, line 1").fill("comet")
+    page.get_by_role("button", name="Test", exact=True).click()
+    page.get_by_role("region", name="What came").wait_for()
+
+
 def _run(page: Page, base: str) -> None:
     page.goto(f"{base}{_DESK}/runs")
     page.get_by_role("row", name=re.compile("Sky headlines")).nth(2).get_by_role("link").first.click()
@@ -95,7 +104,7 @@ _VIEWS: dict[str, Callable[[Page, str], None]] = {
     "reader": _reader,
     "people": _at(f"{_DESK}/people"),
     "account": _at(f"{_DESK}/account"),
-    "audit": _at(f"{_DESK}/audit"),
+    "platform": _platform,
     "blog": _at("/blog/dark-meadow/"),
 }
 

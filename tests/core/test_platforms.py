@@ -11,6 +11,7 @@ from glyptarch_core.platforms.captions import captions_as_text
 from glyptarch_core.platforms.model import Answer, PlatformPage
 from glyptarch_core.platforms.paging import next_link
 from glyptarch_core.platforms.quota import may_ask
+from glyptarch_core.platforms.suggest import Told, suggestions
 from glyptarch_core.platforms.values import Row, loaded
 from hypothesis import given
 from hypothesis import strategies as st
@@ -278,6 +279,24 @@ class JsonApis(SimpleTestCase):
         ):
             with self.assertRaisesRegex(ValidationError, reason):
                 platform.parameters.model_validate(parameters)
+
+
+class Suggestions(SimpleTestCase):
+    def test_phrases_of_kept_items_that_stand_seldom_elsewhere_come_first(self) -> None:
+        kept = [
+            Told(title="Dust tail of the comet", text="The dust tail grows. The red lamp helps.", language="en")
+        ] * 4
+        others = [Told(title="Red lamp on offer", text="The red lamp is sold in the shop.", language="en")] * 6
+        found = suggestions(kept, others, ["comet"])
+        self.assertEqual((found[0].phrase, found[0].kept, found[0].elsewhere), ("dust tail", 4, 0))
+        phrases = [one.phrase for one in found]
+        self.assertNotIn("red lamp", phrases)
+        self.assertNotIn("comet", phrases)
+        self.assertNotIn("dust tail", [one.phrase for one in suggestions(kept, others, ["tail dust comet"])])
+
+    def test_little_is_no_ground_for_any(self) -> None:
+        one = [Told(title="Dust tail", text="Dust tail.")]
+        self.assertEqual((suggestions([], [], []), suggestions(one, [], [])), ([], []))
 
 
 class Quota(SimpleTestCase):

@@ -26,7 +26,7 @@ from glyptarch_server.people.actions import invite
 from glyptarch_server.platforms.actions import make_connection
 from glyptarch_server.posts.models import Post
 from glyptarch_server.runs.models import Decision, Run
-from glyptarch_server.sources.actions import add_platform_source
+from glyptarch_server.sources.actions import add_platform_source, keep_pattern
 from glyptarch_server.sources.models import Source
 from glyptarch_server.wiring import FetchCode, FetchError
 
@@ -111,6 +111,7 @@ class ApiCase(TestCase):
             fields=API_CONNECTION["fields"],
             now=NOW,
         )
+        pattern = keep_pattern(self.blog, "Films", "https://film.example/feed?channel={channel}").pk
         add_platform_source(self.blog, "json", "Plain", connection="", parameters=API, search_words=[], now=NOW)
         sample = keep_sample(self.blog, FEED, name="", now=NOW).pk
         tag, other_tag = (add_name(self.blog, NameKind.TAG, name) for name in ("Mist", "Fog"))
@@ -194,6 +195,10 @@ class ApiCase(TestCase):
             ),
             ("PUT", f"{base}/sources/plain/asks", {"parameters": API}, Role.EDITOR),
             ("GET", f"{base}/sources/plain/words", None, Role.VIEWER),
+            ("GET", f"{base}/sources/plain/suggested-words", None, Role.VIEWER),
+            ("GET", f"{base}/address-patterns", None, Role.VIEWER),
+            ("POST", f"{base}/address-patterns", {"name": "More", "address": "https://a.example/{b}"}, Role.EDITOR),
+            ("DELETE", f"{base}/address-patterns/{pattern}", None, Role.EDITOR),
             ("GET", f"{base}/sources/club/texts", None, Role.VIEWER),
             (
                 "PATCH",

@@ -19,7 +19,7 @@ from glyptarch_standins.app import World, make_app
 from glyptarch_standins.platforms import PLATFORM_KEYS
 
 from tests.served import served
-from tests.server.fixtures import NOW, make_blog
+from tests.server.fixtures import NOW, make_blog, make_campaign, run
 from tests.server.test_api import ApiCase
 
 ASKS: dict[str, dict[str, Any]] = {
@@ -223,6 +223,44 @@ class PlatformSources(Platforms):
         self.ask("PUT", f"/sources/{source.key}/asks", connection="films", parameters={}, search_words=lines)
         self.read(source)
         self.assertIn("mirror", set(Item.objects.filter(source=source).values_list("facts__keyword", flat=True)))
+
+    def test_words_that_go_with_the_kept_items_are_suggested(self) -> None:
+        source = self.made("articles", ("comet",))
+        self.read(source)
+        campaign = make_campaign(self.blog, "films", gather={"sources": [source.key]}, release={"mode": "publish"})
+        run(campaign)
+        counted = self.ask("GET", f"/sources/{source.key}/words")
+        self.assertEqual([one["text"] for one in counted], ["comet"])
+        self.assertGreater(counted[0]["kept"], 3)
+        found = self.ask("GET", f"/sources/{source.key}/suggested-words")
+        self.assertTrue(all(one["kept"] >= 2 and one["text"] != "comet" for one in found), found)
+
+    def test_a_source_whose_key_is_refused_says_so_before_anything_runs(self) -> None:
+        source = self.made("wire")
+        self.assertEqual(self.ask("GET", f"/sources/{source.key}")["source"]["connection_trouble"], "")
+        self.world.platform_faults["wire"] = "expired"
+        self.read(source)
+        self.assertIn("Make a new one", self.ask("GET", f"/sources/{source.key}")["source"]["connection_trouble"])
+        self.world.platform_faults["wire"] = "down"
+        self.read(source)
+        self.assertEqual(self.ask("GET", f"/sources/{source.key}")["source"]["connection_trouble"], "")
+
+    def test_patterns_are_kept_once_and_have_one_place(self) -> None:
+        address = "https://film.example/feed?channel={channel}"
+        made = self.ask("POST", "/address-patterns", name="Films", address=address)
+        self.assertEqual((made["place"], len(self.ask("GET", "/address-patterns"))), ("channel", 1))
+        self.ask("POST", "/address-patterns", 409, name="Films", address=address)
+        for odd in (
+            "https://a.example/",
+            "https://a.example/{a}/{b}",
+            "https://a.example/{a}}",
+            "https://a.example/{}",
+        ):
+            self.assertEqual(
+                self.ask("POST", "/address-patterns", 422, name="X", address=odd)["faults"][0]["path"], "address"
+            )
+        self.ask("DELETE", f"/address-patterns/{made['id']}", 204)
+        self.ask("DELETE", f"/address-patterns/{made['id']}", 404)
 
     def test_what_is_deleted_at_the_platform_stays_here(self) -> None:
         source = self.made("articles")

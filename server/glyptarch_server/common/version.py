@@ -2,4 +2,4 @@
 
 __all__ = ["VERSION"]
 
-VERSION = "0.5.0"
+VERSION = "0.6.0"

@@ -36,6 +36,7 @@ __all__ = [
 ]
 
 _DAY = timedelta(days=1)
+_KEPT = timedelta(days=40)
 
 
 def _platform(key: str) -> "Platform[Any]":
@@ -222,5 +223,7 @@ def take_request(connection: Connection, who: str, among: Sequence[str], *, now:
 
 def _count(connection: Connection, who: str, now: datetime) -> None:
     day = now.astimezone(UTC).date()
-    row, _ = Usage.objects.get_or_create(connection=connection, day=day, who=who)
+    row, is_new = Usage.objects.get_or_create(connection=connection, day=day, who=who)
+    if is_new:
+        Usage.objects.filter(connection=connection, day__lt=day - _KEPT).delete()
     Usage.objects.filter(pk=row.pk).update(used=F("used") + 1)

@@ -9,8 +9,9 @@ from glyptarch_core.platforms import platform_of
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.common.problems import NotFound
 from glyptarch_server.platforms.models import Connection, Usage
+from glyptarch_server.platforms.states import ConnectionState
 
-__all__ = ["connection_of", "connections_of", "keys_sharing", "limit_of", "used_on"]
+__all__ = ["connection_of", "connections_of", "keys_sharing", "limit_of", "trouble_of", "used_on"]
 
 _MOST = 200
 
@@ -41,6 +42,16 @@ def keys_sharing(connection: Connection) -> Sequence[str]:
     """Give the keys of the sources that share a connection."""
     rows = connection.sources.filter(removed_at=None, paused=False)
     return list(rows.values_list("key", flat=True))
+
+
+_UNFIT = frozenset({ConnectionState.WRONG, ConnectionState.EXPIRED, ConnectionState.NOT_ENABLED})
+
+
+def trouble_of(connection: Connection) -> str:
+    """Say why a connection cannot be used until a person has done something; empty where nothing is known of that."""
+    if connection.removed_at is not None:
+        return "The connection was removed. Choose another one."
+    return connection.detail if ConnectionState(connection.state) in _UNFIT else ""
 
 
 def used_on(connection: Connection, day: date) -> Mapping[str, int]:

@@ -7,6 +7,7 @@ from datetime import datetime, timedelta
 from django.db.models import Count, Exists, F, OuterRef, Q, QuerySet, Subquery
 from django.db.models.functions import TruncDate
 from glyptarch_core.draft import Visibility
+from glyptarch_core.platforms.suggest import Told
 
 from glyptarch_server.blogs.models import Blog, Category, Tag
 from glyptarch_server.campaigns.models import Campaign
@@ -35,6 +36,7 @@ __all__ = [
     "slugs_in_use",
     "state_counts",
     "tag_of",
+    "told_by",
     "words_of",
 ]
 
@@ -245,3 +247,19 @@ def words_of(source: Source) -> dict[str, tuple[int, int]]:
     posts = Post.objects.filter(source=source, item__facts__has_key="keyword").values_list("item__facts__keyword")
     kept = dict(posts.annotate(number=Count("item", distinct=True)))
     return {words: (number, kept.get(words, 0)) for words, number in brought.annotate(number=Count("pk"))}
+
+
+_LEARNED_FROM = 150
+_LONGEST_TOLD = 1500
+
+
+def told_by(source: Source) -> tuple[list[Told], list[Told]]:
+    """Give what the newest items of a source say: of those that became posts, and of those that did not."""
+    rows = Item.objects.filter(source=source).order_by("-dated").defer("raw", "body")
+    mine = Post.objects.filter(item=OuterRef("pk"))
+    kept, others = rows.filter(Exists(mine)), rows.filter(~Exists(mine))
+    return _told(kept[:_LEARNED_FROM]), _told(others[:_LEARNED_FROM])
+
+
+def _told(rows: QuerySet[Item]) -> list[Told]:
+    return [Told(title=row.title, text=row.text[:_LONGEST_TOLD], language=row.language) for row in rows]

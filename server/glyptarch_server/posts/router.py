@@ -4,6 +4,7 @@ from typing import TYPE_CHECKING, Literal
 
 from django.http import HttpRequest
 from glyptarch_core.draft import Visibility
+from glyptarch_core.platforms.suggest import suggestions
 from ninja import Router
 
 from glyptarch_server import wiring
@@ -11,7 +12,7 @@ from glyptarch_server.blogs.queries import Role, blog_for
 from glyptarch_server.common.paging import PAGE, SEARCHED, Limit, Offset, page_of
 from glyptarch_server.posts import actions, queries
 from glyptarch_server.posts.lifecycle import MOVES, PostState
-from glyptarch_server.posts.schemas import MoveIn, PostOut, PostPageOut, WordsOut
+from glyptarch_server.posts.schemas import MoveIn, PostOut, PostPageOut, SuggestedOut, WordsOut
 from glyptarch_server.sources.queries import source_of
 
 if TYPE_CHECKING:
@@ -93,3 +94,13 @@ def get_words(request: HttpRequest, blog: str, key: str) -> list[WordsOut]:
         WordsOut(text=text, brought=brought, kept=kept)
         for text, (brought, kept) in sorted(queries.words_of(source).items())
     ]
+
+
+@router.get("/blogs/{blog}/sources/{key}/suggested-words", response=list[SuggestedOut], operation_id="suggestWords")
+def suggest_words(request: HttpRequest, blog: str, key: str) -> list[SuggestedOut]:
+    """Suggest search words: phrases of items that became posts, which stand seldom in others."""
+    source = source_of(blog_for(request.user, blog), key)
+    kept, others = queries.told_by(source)
+    known = [line["text"] for line in source.search_words]
+    found = wiring.apart().call(suggestions, [(kept, others, known)])[0] or []
+    return [SuggestedOut(text=one.phrase, kept=one.kept, elsewhere=one.elsewhere) for one in found]

@@ -7,7 +7,7 @@ from ninja import Schema
 
 from glyptarch_server.posts.lifecycle import PostState
 
-__all__ = ["MoveIn", "PostOut", "PostPageOut", "WordsOut"]
+__all__ = ["MoveIn", "PostOut", "PostPageOut", "SuggestedOut", "WordsOut"]
 
 
 class MoveIn(Schema):
@@ -56,3 +56,11 @@ class WordsOut(Schema):
     text: str
     brought: int
     kept: int
+
+
+class SuggestedOut(Schema):
+    """Words that go with the given ones: in how many kept items they stand, and in how many others."""
+
+    text: str
+    kept: int
+    elsewhere: int

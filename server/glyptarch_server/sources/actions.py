@@ -29,7 +29,7 @@ from glyptarch_server.sources import queries
 from glyptarch_server.sources.access import access_of, sealed
 from glyptarch_server.sources.checking import Checked, check_addresses, normal_address
 from glyptarch_server.sources.gathering import Outcome, SourceAnswer
-from glyptarch_server.sources.models import Reading, Source
+from glyptarch_server.sources.models import AddressPattern, Reading, Source
 from glyptarch_server.wiring import (
     FetchCode,
     Fetched,
@@ -132,6 +132,28 @@ def _asks(
         message = "Choose a connection: this platform is not asked without one."
         raise Invalid(message, faults=[Fault(path="connection", message=message)])
     return row, checked
+
+
+def keep_pattern(blog: Blog, name: str, address: str) -> AddressPattern:
+    """Keep a pattern of addresses. Raises Invalid where it has not one named place, Conflict for a name twice."""
+    if queries.place_of(address) == "":
+        message = "Write the name of what is filled in once, in braces: https://film.example/feed?channel={channel}"
+        raise Invalid(message, faults=[Fault(path="address", message=message)])
+    try:
+        with transaction.atomic():
+            made = AddressPattern.objects.create(blog=blog, name=name, address=address)
+            record("pattern.kept", name, blog=blog.pk, after=address)
+            return made
+    except IntegrityError as error:
+        raise Conflict(f"There is a pattern “{name}” already.") from error
+
+
+def remove_pattern(blog: Blog, number: int) -> None:
+    """Remove a pattern; the sources made with it stay."""
+    row = queries.pattern_of(blog, number)
+    with transaction.atomic():
+        record("pattern.removed", row.name, blog=blog.pk)
+        row.delete()
 
 
 def add_platform_source(

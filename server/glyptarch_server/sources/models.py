@@ -1,10 +1,10 @@
-"""A source and the log of its readings."""
+"""A source and the log of its readings; patterns of addresses that feeds follow."""
 
 from django.contrib.postgres.fields import ArrayField
 from django.contrib.postgres.indexes import GinIndex
 from django.db import models
 
-__all__ = ["Reading", "Source"]
+__all__ = ["AddressPattern", "Reading", "Source"]
 
 
 class Source(models.Model):
@@ -119,3 +119,14 @@ class Reading(models.Model):
             models.Index(fields=["source", "-at"], name="reading_by_source"),
             models.Index(fields=["at"], name="reading_by_time"),
         ]
+
+
+class AddressPattern(models.Model):
+    """An address with a named place, which many feeds follow: ``https://film.example/feed?channel={channel}``."""
+
+    blog = models.ForeignKey("blogs.Blog", on_delete=models.CASCADE, related_name="address_patterns")
+    name = models.CharField(max_length=100)
+    address = models.CharField(max_length=2000)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["blog", "name"], name="address_pattern_once")]

@@ -1,5 +1,6 @@
 """Reads about sources."""
 
+import re
 from collections.abc import Collection, Sequence
 from datetime import datetime, timedelta
 
@@ -9,7 +10,7 @@ from glyptarch_core.health import Health
 
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.common.problems import NotFound
-from glyptarch_server.sources.models import Reading, Source
+from glyptarch_server.sources.models import AddressPattern, Reading, Source
 
 __all__ = [
     "address_taken",
@@ -21,6 +22,9 @@ __all__ = [
     "last_details",
     "listed_sources",
     "newest_items",
+    "pattern_of",
+    "patterns_of",
+    "place_of",
     "readings_of",
     "saved_bytes",
     "source_keys",
@@ -153,3 +157,27 @@ def items_by_day(sources: Collection[Source], *, now: datetime, days: int = 14) 
         if 0 <= place < days:
             counts[row["pk"]][place] = row["number"]
     return counts
+
+
+_PLACE = re.compile(r"\{(\w{1,40})\}")
+_MOST_PATTERNS = 100
+
+
+def place_of(address: str) -> str:
+    """Give the name of the one place in a pattern that is filled in; empty where there is not exactly one."""
+    places = _PLACE.findall(address)
+    rest = _PLACE.sub("", address)
+    return places[0] if len(places) == 1 and "{" not in rest and "}" not in rest else ""
+
+
+def patterns_of(blog: Blog) -> QuerySet[AddressPattern]:
+    """Give the patterns of addresses of a blog by name, at most a hundred."""
+    return AddressPattern.objects.filter(blog=blog).order_by("name")[:_MOST_PATTERNS]
+
+
+def pattern_of(blog: Blog, number: int) -> AddressPattern:
+    """Give a pattern by its number. Raises NotFound."""
+    found = AddressPattern.objects.filter(blog=blog, pk=number).first()
+    if found is None:
+        raise NotFound("There is no such pattern in this blog.")
+    return found

@@ -12,9 +12,11 @@ from ninja import Query, Router
 
 from glyptarch_server import wiring
 from glyptarch_server.blogs.queries import Role, blog_for
+from glyptarch_server.common.fields import RowNumber
 from glyptarch_server.common.paging import PAGE, Limit, Offset, page_of
 from glyptarch_server.common.problems import Invalid
 from glyptarch_server.pages.queries import reader_of
+from glyptarch_server.platforms.queries import trouble_of
 from glyptarch_server.sources import actions, queries
 from glyptarch_server.sources.access import access_of
 from glyptarch_server.sources.checking import Checked, check_addresses
@@ -23,6 +25,8 @@ from glyptarch_server.sources.schemas import (
     AccessOut,
     AddPageSourceIn,
     AddPlatformSourceIn,
+    AddressPatternIn,
+    AddressPatternOut,
     AsksIn,
     ChangedOut,
     ChangeManyIn,
@@ -43,7 +47,7 @@ from glyptarch_server.sources.schemas import (
 
 if TYPE_CHECKING:
     from glyptarch_server.blogs.models import Blog
-    from glyptarch_server.sources.models import Source
+    from glyptarch_server.sources.models import AddressPattern, Source
 
 __all__ = ["router"]
 
@@ -72,6 +76,7 @@ def _sources(rows: "Sequence[Source]") -> list[SourceOut]:
             rendered_hosts=row.rendered_hosts,
             platform=row.platform,
             connection=row.connection.key if row.connection else "",
+            connection_trouble=trouble_of(row.connection) if row.connection else "",
             parameters=row.parameters,
             search_words=[WordsLine(**line) for line in row.search_words],
             items=counts.get(row.pk, 0),
@@ -279,4 +284,27 @@ def remove_source(request: HttpRequest, blog: str, key: str) -> tuple[int, None]
     """Stop reading a source; its items and posts stay."""
     source = queries.source_of(blog_for(request.user, blog, Role.EDITOR), key)
     actions.remove_source(source, now=wiring.clock()())
+    return 204, None
+
+
+def _pattern(row: "AddressPattern") -> AddressPatternOut:
+    return AddressPatternOut(id=row.pk, name=row.name, address=row.address, place=queries.place_of(row.address))
+
+
+@router.get("/blogs/{blog}/address-patterns", response=list[AddressPatternOut], operation_id="listPatterns")
+def list_patterns(request: HttpRequest, blog: str) -> list[AddressPatternOut]:
+    """List the patterns that addresses of feeds follow."""
+    return [_pattern(row) for row in queries.patterns_of(blog_for(request.user, blog))]
+
+
+@router.post("/blogs/{blog}/address-patterns", response=AddressPatternOut, operation_id="keepPattern")
+def keep_pattern(request: HttpRequest, blog: str, payload: AddressPatternIn) -> AddressPatternOut:
+    """Keep a pattern that addresses of feeds follow, to be filled in with values."""
+    return _pattern(actions.keep_pattern(blog_for(request.user, blog, Role.EDITOR), payload.name, payload.address))
+
+
+@router.delete("/blogs/{blog}/address-patterns/{number}", response={204: None}, operation_id="removePattern")
+def remove_pattern(request: HttpRequest, blog: str, number: RowNumber) -> tuple[int, None]:
+    """Remove a pattern; the sources made with it stay."""
+    actions.remove_pattern(blog_for(request.user, blog, Role.EDITOR), number)
     return 204, None

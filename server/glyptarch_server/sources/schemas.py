@@ -14,6 +14,8 @@ __all__ = [
     "AddPageSourceIn",
     "AddPlatformSourceIn",
     "AddSourceIn",
+    "AddressPatternIn",
+    "AddressPatternOut",
     "AsksIn",
     "ChangeManyIn",
     "ChangeSourceIn",
@@ -96,6 +98,22 @@ class ChangeSourceIn(Schema):
     rendered_hosts: list[Annotated[str, StringConstraints(max_length=200)]] = Field(default=[], max_length=10)
 
 
+class AddressPatternIn(Schema):
+    """A name, and an address with one named place in braces."""
+
+    name: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=100)]
+    address: Address
+
+
+class AddressPatternOut(Schema):
+    """A pattern that feeds follow; ``place`` is the name of what is filled in."""
+
+    id: int
+    name: str
+    address: str
+    place: str
+
+
 class ReadWarningOut(Schema):
     """Something odd in a feed; ``entry`` counts from 1, 0 is the feed itself."""
 
@@ -176,6 +194,7 @@ class SourceOut(Schema):
     rendered_hosts: list[str]
     platform: str = Field(description="The platform it is read from; empty for none.")
     connection: str
+    connection_trouble: str = Field(description="Why its connection cannot be used; empty where nothing is known.")
     parameters: dict[str, Any]
     search_words: list[WordsLine]
     items: int

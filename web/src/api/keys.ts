@@ -27,6 +27,7 @@ export const keys = {
   layouts: under("layouts"),
   templateVariables: under("template-variables"),
   sources: under("sources"),
+  patterns: under("patterns"),
   platforms: under("platforms"),
   connections: under("connections"),
   readers: under("readers"),

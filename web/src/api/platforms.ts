@@ -95,3 +95,9 @@ export const wordsQuery = (blog: string, key: string) =>
     queryFn: () =>
       unwrap(client.GET("/api/blogs/{blog}/sources/{key}/words", { params: { path: { blog, key } } })),
   });
+
+export function suggestWords(blog: string, key: string): Promise<Schemas["SuggestedOut"][]> {
+  return unwrap(
+    client.GET("/api/blogs/{blog}/sources/{key}/suggested-words", { params: { path: { blog, key } } }),
+  );
+}

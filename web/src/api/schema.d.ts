@@ -208,6 +208,50 @@ export interface paths {
         patch: operations["changeBlog"];
         trace?: never;
     };
+    "/api/blogs/{blog}/address-patterns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Patterns
+         * @description List the patterns that addresses of feeds follow.
+         */
+        get: operations["listPatterns"];
+        put?: never;
+        /**
+         * Keep Pattern
+         * @description Keep a pattern that addresses of feeds follow, to be filled in with values.
+         */
+        post: operations["keepPattern"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/address-patterns/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Pattern
+         * @description Remove a pattern; the sources made with it stay.
+         */
+        delete: operations["removePattern"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/archived-campaigns": {
         parameters: {
             query?: never;
@@ -1966,6 +2010,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/sources/{key}/suggested-words": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Suggest Words
+         * @description Suggest search words: phrases of items that became posts, which stand seldom in others.
+         */
+        get: operations["suggestWords"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/sources/{key}/texts": {
         parameters: {
             query?: never;
@@ -2627,6 +2691,30 @@ export interface components {
             email: string;
             /** Mail Is Set Up */
             mail_is_set_up: boolean;
+        };
+        /**
+         * AddressPatternIn
+         * @description A name, and an address with one named place in braces.
+         */
+        AddressPatternIn: {
+            /** Address */
+            address: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * AddressPatternOut
+         * @description A pattern that feeds follow; ``place`` is the name of what is filled in.
+         */
+        AddressPatternOut: {
+            /** Address */
+            address: string;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Place */
+            place: string;
         };
         /**
          * AgeRule
@@ -7277,6 +7365,11 @@ export interface components {
             attribution: string;
             /** Connection */
             connection: string;
+            /**
+             * Connection Trouble
+             * @description Why its connection cannot be used; empty where nothing is known.
+             */
+            connection_trouble: string;
             /** Days */
             days: number[];
             /** Failing Since */
@@ -7456,6 +7549,18 @@ export interface components {
          * @enum {string}
          */
         State: "ok" | "note" | "stop";
+        /**
+         * SuggestedOut
+         * @description Words that go with the given ones: in how many kept items they stand, and in how many others.
+         */
+        SuggestedOut: {
+            /** Elsewhere */
+            elsewhere: number;
+            /** Kept */
+            kept: number;
+            /** Text */
+            text: string;
+        };
         /**
          * Table
          * @description Each line of the tables works as a replacement of its own, in the order of the table.
@@ -8718,6 +8823,102 @@ export interface operations {
                 "application/json": components["schemas"]["ChangeBlogIn"];
             };
         };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listPatterns: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AddressPatternOut"][];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keepPattern: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AddressPatternIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AddressPatternOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    removePattern: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description No Content */
             204: {
@@ -12342,6 +12543,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReadingOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    suggestWords: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SuggestedOut"][];
                 };
             };
             /** @description It cannot be done */

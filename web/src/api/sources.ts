@@ -190,3 +190,26 @@ export function stopOlder(blog: string, key: string): Promise<Walk> {
 export function takePage(blog: string, url: string): Promise<Schemas["TakenPageOut"]> {
   return unwrap(client.POST("/api/blogs/{blog}/taken-pages", { params: { path: { blog } }, body: { url } }));
 }
+
+export type AddressPattern = Schemas["AddressPatternOut"];
+
+export const patternsQuery = (blog: string) =>
+  queryOptions({
+    queryKey: keys.patterns(blog),
+    queryFn: () => unwrap(client.GET("/api/blogs/{blog}/address-patterns", { params: { path: { blog } } })),
+  });
+
+export function keepPattern(blog: string, name: string, address: string): Promise<AddressPattern> {
+  return unwrap(
+    client.POST("/api/blogs/{blog}/address-patterns", {
+      params: { path: { blog } },
+      body: { name, address },
+    }),
+  );
+}
+
+export async function removePattern(blog: string, number: number): Promise<void> {
+  await unwrap(
+    client.DELETE("/api/blogs/{blog}/address-patterns/{number}", { params: { path: { blog, number } } }),
+  );
+}

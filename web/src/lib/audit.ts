@@ -41,6 +41,8 @@ const ACTIONS: Record<string, string> = {
   "library.term_table_added": "added the table",
   "library.term_table_changed": "changed the table",
   "library.term_table_removed": "removed the table",
+  "pattern.kept": "kept the pattern of addresses",
+  "pattern.removed": "removed the pattern of addresses",
   "people.invited": "invited",
   "people.invitation_taken_back": "took back the invitation of",
   "people.joined": "joined:",

@@ -8,6 +8,7 @@ import { EditBar } from "./EditBar";
 import { Funnel } from "./Funnel";
 import { Inspector } from "./Inspector";
 import { ItemList } from "./ItemList";
+import { MissingConnections } from "./MissingConnections";
 import { Notices } from "./Notices";
 import { StagePanel } from "./StagePanel";
 import { type ItemFilter, listOf, shownItems } from "./shown-items";
@@ -78,6 +79,7 @@ export function BenchScreen({ blog, campaign }: { blog: string; campaign: Campai
       <SkipLink to="items">Skip to the items</SkipLink>
       <SkipLink to="chosen-item">Skip to the chosen item</SkipLink>
       <BenchHead blog={blog} campaign={campaign} bench={bench} />
+      <MissingConnections blog={blog} bench={bench} />
       <Notices bench={bench} />
       <Funnel
         proof={proof}

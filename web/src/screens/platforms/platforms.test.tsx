@@ -272,12 +272,17 @@ describe("what a source asks its platform for", () => {
     const calls = answering({
       ...USUAL,
       "GET /api/blogs/{blog}/sources/{key}/words": [{ text: "comet", brought: 11, kept: 3 }],
+      "GET /api/blogs/{blog}/sources/{key}/suggested-words": [{ text: "dust tail", kept: 4, elsewhere: 0 }],
       [change]: {},
     });
     const shown = screenAt("/desk/b", "/desk/:blog", <SourceAsks blog="b" source={source} />);
     expect(await screen.findByText("brought 11 items, 3 kept")).toBeTruthy();
     expect(screen.getByText("has brought nothing")).toBeTruthy();
     expect(screen.queryByRole("button", { name: "Save" })).toBeNull();
+    await shown.user.click(screen.getByRole("button", { name: "Suggest words" }));
+    await shown.user.click(await screen.findByRole("button", { name: "dust tail" }));
+    expect(screen.getByLabelText("Search words, line 3")).toHaveProperty("value", "dust tail");
+    await shown.user.click(screen.getByRole("button", { name: "Remove line 3" }));
     await shown.user.click(screen.getByLabelText("Search for aurora"));
     await shown.user.click(screen.getByRole("button", { name: "Save" }));
     expect(last(calls, change).body).toMatchObject({

@@ -10,6 +10,7 @@ import { plural } from "@/lib/format";
 import { Button, buttonLook } from "@/ui/Button";
 import { FileButton } from "@/ui/FileButton";
 import { CheckedCard } from "./CheckedCard";
+import { FillPattern } from "./FillPattern";
 
 const MOST = 30;
 /** In bytes. */
@@ -38,6 +39,7 @@ export default function AddSources() {
   const [added, setAdded] = useState<string[]>([]);
   const [listWords, setListWords] = useState("");
   const [listFailed, setListFailed] = useState(false);
+  const [filling, setFilling] = useState(false);
   const addresses = addressesIn(text);
 
   async function tryOne(address: string): Promise<void> {
@@ -121,6 +123,9 @@ export default function AddSources() {
             <Link className={buttonLook("plain", true)} to={desk.newReader(blog)}>
               Read a site without a feed
             </Link>
+            <Button small onClick={() => setFilling(true)}>
+              Fill a pattern
+            </Button>
             <Link className={buttonLook("plain", true)} to={desk.newPlatformSource(blog)}>
               Ask a platform
             </Link>
@@ -138,6 +143,16 @@ export default function AddSources() {
             </p>
           )}
         </form>
+        {filling && (
+          <FillPattern
+            blog={blog}
+            onClose={() => setFilling(false)}
+            onFill={(more) => {
+              setText((before) => [before.trim(), ...more].filter(Boolean).join("\n"));
+              setFilling(false);
+            }}
+          />
+        )}
         {added.length > 1 && (
           <p className="mt-4 flex items-center gap-3 rounded-[10px] border border-verd/40 bg-verd-wash px-4 py-2.5 font-medium text-verd">
             {plural(added.length, "feed")} added.

@@ -9,6 +9,7 @@ import { FormError } from "@/components/FormError";
 import { same } from "@/lib/edits";
 import { AskForm } from "@/screens/platforms/AskForm";
 import { AskTestResult } from "@/screens/platforms/AskTestResult";
+import { SuggestedWords } from "@/screens/platforms/SuggestedWords";
 import { namesOf } from "@/screens/platforms/schema";
 import { Button } from "@/ui/Button";
 import { useTell } from "@/ui/Toasts";
@@ -43,6 +44,14 @@ export function SourceAsks({ blog, source }: { blog: string; source: Source }) {
         counts={counts ?? []}
         onChange={setAsks}
       />
+      {platform.by_words && editor && (
+        <SuggestedWords
+          blog={blog}
+          source={source.key}
+          lines={asks.search_words}
+          onAdd={(text) => setAsks({ ...asks, search_words: [...asks.search_words, { text, on: true }] })}
+        />
+      )}
       <FormError error={error} fields={["connection", ...namesOf(platform)]} />
       {editor && (
         <div className="mt-3 flex gap-2">

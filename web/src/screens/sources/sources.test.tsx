@@ -198,6 +198,39 @@ describe("adding feeds", () => {
   });
 });
 
+describe("a pattern of addresses", () => {
+  const PATTERN = {
+    id: 4,
+    name: "Films",
+    address: "https://film.example/feed?channel={channel}",
+    place: "channel",
+  };
+
+  it("is filled with a list of values, and gives addresses to be read", async () => {
+    answering({ "GET /api/blogs/{blog}/address-patterns": [PATTERN] });
+    const { user } = screenAt("/desk/b/sources/add", "/desk/:blog/sources/add", <AddSources />);
+    await user.click(screen.getByRole("button", { name: "Fill a pattern" }));
+    await user.type(await screen.findByLabelText(/^Values for channel/), "ridge films,dome{Enter}dome");
+    expect(screen.getByText(/channel=ridge%20films/)).toBeTruthy();
+    await user.click(screen.getByRole("button", { name: "Take 2 addresses" }));
+    expect(screen.getByLabelText("Addresses of feeds or sites")).toHaveProperty(
+      "value",
+      "https://film.example/feed?channel=ridge%20films\nhttps://film.example/feed?channel=dome",
+    );
+  });
+
+  it("is kept by its name", async () => {
+    const keep = "POST /api/blogs/{blog}/address-patterns";
+    const calls = answering({ "GET /api/blogs/{blog}/address-patterns": [], [keep]: PATTERN });
+    const { user } = screenAt("/desk/b/sources/add", "/desk/:blog/sources/add", <AddSources />);
+    await user.click(screen.getByRole("button", { name: "Fill a pattern" }));
+    await user.type(screen.getByLabelText("Its name"), "Films");
+    await user.type(screen.getByLabelText(/^Address with the name/), "https://film.example/{{channel}");
+    await user.click(screen.getByRole("button", { name: "Keep the pattern" }));
+    expect(last(calls, keep).body).toEqual({ name: "Films", address: "https://film.example/{channel}" });
+  });
+});
+
 describe("the page of a source", () => {
   const READING: Reading = {
     at: "2026-11-24T12:00:00Z",

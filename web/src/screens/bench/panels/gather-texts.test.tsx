@@ -4,6 +4,8 @@ import { describe, expect, it } from "vitest";
 import type { Source } from "@/api/sources";
 import { answering, last, screenAt } from "@/testing/server";
 import "@/testing/render";
+import { MissingConnections } from "../MissingConnections";
+import type { BenchState } from "../useBench";
 import { GatherTexts } from "./GatherTexts";
 
 const CLUB = { key: "club", title: "Club", right: "full", right_words: 100, full_text_words: 0 };
@@ -17,6 +19,23 @@ function show(source: Partial<typeof CLUB>) {
   const sources = [{ ...CLUB, ...source }] as unknown as Source[];
   return { calls, ...screenAt("/desk/b", "/desk/:blog", <GatherTexts blog="b" sources={sources} />) };
 }
+
+describe("a source whose connection is refused", () => {
+  it("is told on the bench with the way to put it right", async () => {
+    const rows = [
+      { key: "films", title: "Films", connection_trouble: "The key has expired." },
+      { key: "wire", title: "Wire", connection_trouble: "Another one." },
+    ];
+    answering({ "GET /api/blogs/{blog}/sources": { rows, total: 2, labels: [] } });
+    const bench = { document: { gather: { sources: ["films"] } } } as unknown as BenchState;
+    screenAt("/desk/b", "/desk/:blog", <MissingConnections blog="b" bench={bench} />);
+    expect((await screen.findByRole("status")).textContent).toContain(
+      "“Films” cannot be read. The key has expired.",
+    );
+    expect(screen.getByRole("link").getAttribute("href")).toBe("/desk/b/connections");
+    expect(screen.queryByText(/Another one/)).toBeNull();
+  });
+});
 
 describe("the full text on the bench", () => {
   it("is chosen at the source, with all else of it as it was", async () => {
