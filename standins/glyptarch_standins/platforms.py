@@ -4,9 +4,13 @@ Each knows keys, pages and a limit, and can be set to faults: a wrong or expired
 repeats, half-broken answers, other encodings, and a newer version of its API.
 """
 
+import base64
+import hashlib
+import html
 import json
 from collections.abc import Awaitable, Callable, Sequence
 from datetime import UTC, datetime, timedelta
+from urllib.parse import urlencode
 
 from aiohttp import web
 
@@ -30,7 +34,7 @@ PLATFORM_KEYS = {
     "wire": "wire-key-of-the-vale",
     "films": "films-token-of-the-vale",
     "shop": "shop-key-of-the-vale",
-    "notes": "notes-token-of-the-vale",
+    "notes": "notes-client-of-the-vale",
     "questions": "board-key-of-the-vale",
     "articles": "directory-key-of-the-vale",
     "tides": "tides-key-of-the-vale",
@@ -54,6 +58,10 @@ class Platforms:
         self._now, self._seed = now, seed
         self.faults: dict[str, str] = {}
         self.asked: dict[str, int] = {}
+        self._codes: dict[str, dict[str, str]] = {}
+        self._access: dict[str, datetime] = {}
+        self._refresh: set[str] = set()
+        self._given = 0
 
     def routes(self) -> list[web.RouteDef]:
         """Give the addresses of all platforms."""
@@ -75,7 +83,55 @@ class Platforms:
             "/api/harbour/log": self._checked("harbour", self._harbour),
             "/api/almanac/days": self._checked("almanac", self._almanac),
         }
-        return [web.get(path, handler) for path, handler in made.items()]
+        plain = [
+            web.get("/api/notes/oauth/authorize", self._authorize),
+            web.post("/api/notes/oauth/token", self._token),
+        ]
+        return [*plain, *(web.get(path, handler) for path, handler in made.items())]
+
+    async def _authorize(self, request: web.Request) -> web.StreamResponse:
+        """Ask a member whether a program may read (OAuth 2, 4.1.1); pressing the button is the answer."""
+        query = dict(request.query)
+        if query.get("client_id") != PLATFORM_KEYS["notes"] or query.get("code_challenge_method") != "S256":
+            return _refusal(400, "invalid_request", "This program is not known here.")
+        if query.pop("allow", "") != "1":
+            fields = "".join(
+                f'<input type="hidden" name="{html.escape(name)}" value="{html.escape(value)}">'
+                for name, value in query.items()
+            )
+            text = f"<h1>Notes network</h1><p>Dark Meadow Almanac wants to read notes.</p><form>{fields}<button name='allow' value='1'>Allow</button></form>"
+            return web.Response(text=text, content_type="text/html")
+        code = f"code-{len(self._codes)}"
+        self._codes[code] = query
+        raise web.HTTPFound(f"{query['redirect_uri']}?{urlencode({'code': code, 'state': query.get('state', '')})}")
+
+    async def _token(self, request: web.Request) -> web.StreamResponse:
+        """Give tokens for a code, once, or for a refresh token, once (OAuth 2, 4.1.3 and 6; RFC 7636, 4.6)."""
+        form = {name: str(value) for name, value in (await request.post()).items()}
+        if form.get("grant_type") == "refresh_token":
+            known = form.get("refresh_token", "") in self._refresh
+            self._refresh.discard(form.get("refresh_token", ""))
+        else:
+            asked = self._codes.pop(form.get("code", ""), {})
+            digest = hashlib.sha256(form.get("code_verifier", "").encode()).digest()
+            challenge = base64.urlsafe_b64encode(digest).rstrip(b"=").decode()
+            known = asked.get("code_challenge") == challenge and asked.get("redirect_uri") == form.get("redirect_uri")
+        if not known or self.faults.get("notes") == "expired":
+            return _refusal(400, "invalid_grant", "This is not good any more.")
+        self._given += 1
+        access, refresh = f"notes-access-{self._given}", f"notes-refresh-{self._given}"
+        self._access[access] = self._now() + timedelta(hours=1)
+        self._refresh.add(refresh)
+        return web.json_response(
+            {"access_token": access, "refresh_token": refresh, "expires_in": 3600, "token_type": "Bearer"}
+        )
+
+    def _is_known(self, name: str, given: str) -> str:
+        """Give what is wrong with a key; empty where it is known."""
+        if name != "notes":
+            return "" if name in _OPEN or given == PLATFORM_KEYS[name] else "no_such_key"
+        ends = self._access.get(given)
+        return "no_such_key" if ends is None else "" if self._now() < ends else "key_expired"
 
     def _checked(
         self, name: str, handler: Callable[[web.Request], web.Response]
@@ -88,8 +144,9 @@ class Platforms:
             left = max(0, _LIMIT - self.asked[name])
             limits = {"RateLimit-Limit": str(_LIMIT), "RateLimit-Remaining": str(left), "RateLimit-Reset": "3600"}
             given = request.headers.get(_HEADERS.get(name, "Authorization"), "").removeprefix("Bearer ")
-            if name not in _OPEN and given != PLATFORM_KEYS[name]:
-                return _refusal(401, "no_such_key", "This key is not known here.")
+            wrong = self._is_known(name, given)
+            if wrong:
+                return _refusal(401, wrong, "This key is not known here.")
             refusals = {
                 "expired": (401, "key_expired", "This key has expired. Make a new one."),
                 "not_enabled": (403, "not_enabled", "This key may not be used for reading."),

@@ -111,6 +111,8 @@ class ApiCase(TestCase):
             fields=API_CONNECTION["fields"],
             now=NOW,
         )
+        notes = {"client": "c"}
+        make_connection(self.blog, "notes", name="Notes", address="https://n.example/", fields=notes, now=NOW)
         pattern = keep_pattern(self.blog, "Films", "https://film.example/feed?channel={channel}").pk
         add_platform_source(self.blog, "json", "Plain", connection="", parameters=API, search_words=[], now=NOW)
         sample = keep_sample(self.blog, FEED, name="", now=NOW).pk
@@ -185,6 +187,7 @@ class ApiCase(TestCase):
             ("POST", f"{base}/connections", {**API_CONNECTION, "platform": "json"}, Role.EDITOR),
             ("PUT", f"{base}/connections/plain-api", API_CONNECTION, Role.EDITOR),
             ("POST", f"{base}/connections/plain-api/check", None, Role.EDITOR),
+            ("POST", f"{base}/connections/notes/sign-in", None, Role.EDITOR),
             ("DELETE", f"{base}/connections/plain-api", None, Role.EDITOR),
             ("POST", f"{base}/platform-test", {"platform": "json", "parameters": API}, Role.EDITOR),
             (

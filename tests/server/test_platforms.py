@@ -6,11 +6,14 @@ from contextlib import closing
 from datetime import timedelta
 from typing import Any
 from unittest.mock import patch
+from urllib.parse import SplitResult, urlsplit
 
+import httpx
 from django.db import connection as database
 from django.test import TransactionTestCase
 from glyptarch_server import wiring
 from glyptarch_server.items.models import Item
+from glyptarch_server.platforms.access import fields_of
 from glyptarch_server.platforms.actions import make_connection, take_request
 from glyptarch_server.platforms.models import Connection, Usage
 from glyptarch_server.sources.models import Source
@@ -33,7 +36,8 @@ ASKS: dict[str, dict[str, Any]] = {
 
 
 def fields_for(platform: str) -> dict[str, str]:
-    return {"token" if platform == "films" else "key": PLATFORM_KEYS[platform]}
+    name = {"films": "token", "notes": "client"}.get(platform, "key")
+    return {name: PLATFORM_KEYS[platform]}
 
 
 class Platforms(ApiCase):
@@ -59,7 +63,22 @@ class Platforms(ApiCase):
     def connect(self, platform: str, **fields: str) -> Any:  # noqa: ANN401
         address = f"http://{self.host}/api/{platform}"
         given = fields or fields_for(platform)
-        return self.ask("POST", "/connections", platform=platform, name=platform, address=address, fields=given)
+        made = self.ask("POST", "/connections", platform=platform, name=platform, address=address, fields=given)
+        return self.signed_in(made["key"]) if platform == "notes" else made
+
+    def signed_in(self, key: str) -> Any:  # noqa: ANN401
+        """Sign in at the notes network as a person does in the browser."""
+        back = self.allowed(key)
+        answer = self.call(self.editor, "GET", f"{back.path.removeprefix('/api')}?{back.query}")
+        self.assertEqual((answer.status_code, answer["Location"]), (302, "/desk/meadow/connections"), answer.content)
+        return next(one for one in self.ask("GET", "/connections") if one["key"] == key)
+
+    def allowed(self, key: str) -> SplitResult:
+        """Press “Allow” at the platform; gives the address that it leads back to."""
+        address = self.ask("POST", f"/connections/{key}/sign-in")["address"]
+        pressed = httpx.get(f"{address}&allow=1", follow_redirects=False)
+        self.assertEqual(pressed.status_code, 302, pressed.text)
+        return urlsplit(pressed.headers["location"])
 
     def made(self, platform: str, words: tuple[str, ...] = (), **parameters: Any) -> Source:  # noqa: ANN401
         added = self.ask(
@@ -116,6 +135,48 @@ class Connections(Platforms):
         self.ask("DELETE", "/connections/wire", 204)
         self.assertEqual((Connection.objects.get().sealed, self.ask("GET", "/connections")), ("", []))
 
+    def test_a_person_signs_in_once_and_the_token_is_renewed(self) -> None:
+        made = self.connect("notes")
+        self.assertEqual((made["state"], made["detail"]), ("valid", ""))
+        row = Connection.objects.get()
+        first = fields_of(row)
+        self.assertEqual((first["access"], set(first)), ("notes-access-1", {"client", "access", "refresh", "ends"}))
+        self.world.fixed = NOW + timedelta(hours=2)
+        with patch.object(wiring, "clock", return_value=lambda: NOW + timedelta(hours=2)):
+            self.assertEqual(self.ask("POST", f"/connections/{made['key']}/check")["state"], "valid")
+        second = fields_of(Connection.objects.get())
+        self.assertEqual((second["access"], second["refresh"]), ("notes-access-2", "notes-refresh-2"))
+
+    def test_a_sign_in_that_has_ended_says_so_and_is_begun_again(self) -> None:
+        made = self.connect("notes")
+        later = NOW + timedelta(hours=2)
+        self.world.fixed, self.world.platform_faults["notes"] = later, "expired"
+        with patch.object(wiring, "clock", return_value=lambda: later):
+            ended = self.ask("POST", f"/connections/{made['key']}/check")
+            self.assertEqual((ended["state"], "Sign in" in ended["detail"]), ("expired", True))
+            self.world.platform_faults["notes"] = ""
+            self.assertEqual(self.signed_in(made["key"])["state"], "valid")
+
+    def test_nobody_else_can_end_a_sign_in_and_it_is_good_once(self) -> None:
+        address = f"http://{self.host}/api/notes"
+        made = self.ask("POST", "/connections", platform="notes", name="N", address=address, fields=fields_for("notes"))
+        self.assertIn("Nobody has signed in", made["detail"])
+        back = self.allowed(made["key"])
+        path = f"{back.path.removeprefix('/api')}?{back.query}"
+        self.assertEqual(self.call(None, "GET", path).status_code, 401)
+        self.assertEqual(self.call(self.stranger, "GET", path).status_code, 404)
+        self.assertEqual(self.call(self.viewer, "GET", path).status_code, 403)
+        self.assertEqual(self.call(self.editor, "GET", path.replace("state=", "state=x")).status_code, 422)
+        self.assertEqual(self.call(self.editor, "GET", path).status_code, 302)
+        self.assertEqual(self.call(self.editor, "GET", path).status_code, 422)
+        self.assertEqual(
+            self.ask("POST", "/connections", platform="wire", name="W", address=address, fields=fields_for("wire"))[
+                "state"
+            ],
+            "wrong",
+        )
+        self.ask("POST", "/connections/w/sign-in", 409)
+
     def test_secrets_stand_in_no_answer_log_trace_or_table(self) -> None:
         with self.assertLogs(level="DEBUG") as logged:
             for platform in ASKS:
@@ -133,7 +194,11 @@ class Connections(Platforms):
                 cursor.execute(f'SELECT * FROM "{table}"')  # noqa: S608 - names of our own tables
                 rows.append(str(cursor.fetchall()))
         everything = "\n".join([*logged.output, json.dumps(answers), *rows])
-        for secret in PLATFORM_KEYS.values():
+        for secret in (
+            *(key for name, key in PLATFORM_KEYS.items() if name != "notes"),
+            "notes-access-",
+            "notes-refresh-",
+        ):
             self.assertNotIn(secret, everything)
 
     def test_secrets_go_to_no_other_host(self) -> None:

@@ -14,12 +14,16 @@ __all__ = ["Answer", "Ask", "Parameters", "Platform", "PlatformPage", "Secret", 
 
 
 class SignIn(StrEnum):
-    """How a platform knows who asks: not at all, by a header of its own, by a bearer token (RFC 6750), or basic."""
+    """How a platform knows who asks: not at all, by a header of its own, a bearer token (RFC 6750), basic, or OAuth 2.
+
+    With OAuth 2 a person signs in at the platform (authorization code with PKCE; RFC 6749, 4.1, and RFC 7636).
+    """
 
     NONE = "none"
     HEADER = "header"
     BEARER = "bearer"
     BASIC = "basic"
+    OAUTH = "oauth"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -79,6 +83,10 @@ class Platform(ABC, Generic[Given]):
     purpose: ClassVar[str]
     sign_in: ClassVar[SignIn] = SignIn.HEADER
     header: ClassVar[str] = ""
+    # Where a person signs in and where tokens are given, beneath the address of the platform; what is asked for.
+    authorize_path: ClassVar[str] = "/oauth/authorize"
+    token_path: ClassVar[str] = "/oauth/token"  # noqa: S105 - an address
+    scope: ClassVar[str] = "read"
     secrets: ClassVar[Sequence[Secret]] = (Secret(name="key", label="Key"),)
     limit_a_day: ClassVar[int] = 0
     by_words: ClassVar[bool] = True

@@ -8,7 +8,7 @@ from typing import Annotated
 from pydantic import Field, StringConstraints, model_validator
 
 from glyptarch_core.item import Item
-from glyptarch_core.platforms.model import Answer, Ask, Parameters, Platform, PlatformPage, SignIn
+from glyptarch_core.platforms.model import Answer, Ask, Parameters, Platform, PlatformPage, Secret, SignIn
 from glyptarch_core.platforms.paging import next_link
 from glyptarch_core.platforms.values import Row, loaded
 from glyptarch_core.readers.model import identity_of, resolve, stated
@@ -53,7 +53,8 @@ class Notes(Platform[NoteParameters]):
     key = "notes"
     name = "Notes network"
     purpose = "Short notes of a profile, or with a hashtag."
-    sign_in = SignIn.BEARER
+    sign_in = SignIn.OAUTH
+    secrets = (Secret(name="client", label="Client id", hidden=False),)
     by_words = False
     parameters = NoteParameters
 

@@ -18,6 +18,7 @@ from glyptarch_server.wiring import FetchRequest, may_share_secrets
 __all__ = ["fields_of", "request_of", "sealed_fields"]
 
 _LONGEST = 2000
+_TOKENS = ("access", "refresh", "ends")
 
 
 def fields_of(connection: Connection) -> dict[str, str]:
@@ -38,6 +39,9 @@ def sealed_fields(platform: "Platform[Any]", given: Mapping[str, str], known: Ma
             )
             raise Invalid(message, faults=[Fault(path=f"fields.{secret.name}", message=message)])
         kept[secret.name] = value
+    if all(kept[name] == known.get(name) for name in kept):
+        # What a person has signed in for stays with them.
+        kept |= {name: known[name] for name in _TOKENS if name in known}
     return seal(json.dumps(kept))
 
 
@@ -49,6 +53,8 @@ def _signed(platform: "Platform[Any]", fields: Mapping[str, str]) -> dict[str, s
             return {platform.header or fields.get("header", "") or "Authorization": key}
         case SignIn.BEARER if key:
             return {"Authorization": f"Bearer {key}"}
+        case SignIn.OAUTH if fields.get("access"):
+            return {"Authorization": f"Bearer {fields['access']}"}
         case SignIn.BASIC:
             pair = base64.b64encode(f"{fields.get('user', '')}:{fields.get('password', '')}".encode()).decode()
             return {"Authorization": f"Basic {pair}"}

@@ -20,6 +20,7 @@ from glyptarch_server.common.problems import Conflict, Invalid
 from glyptarch_server.platforms import queries
 from glyptarch_server.platforms.access import fields_of, request_of, sealed_fields
 from glyptarch_server.platforms.models import Connection, Usage
+from glyptarch_server.platforms.signing_in import with_fresh_token
 from glyptarch_server.platforms.states import ConnectionState, state_after
 from glyptarch_server.wiring import Fetched, FetchError, FetchPortal
 
@@ -151,10 +152,12 @@ def check(connection: Connection, *, fetcher: FetchPortal, now: datetime) -> Con
     ask = platform.check()
     if ask is None:
         return connection
-    _count(connection, "", now)
-    (answer,) = fetcher.fetch_all([request_of(platform.key, ask, connection)])
-    note_answer(connection, answer, now=now)
     connection.checked_at = now
+    ended = with_fresh_token(connection, fetcher=fetcher, now=now)
+    if ended is None:
+        _count(connection, "", now)
+        (answer,) = fetcher.fetch_all([request_of(platform.key, ask, connection)])
+        note_answer(connection, answer, now=now)
     connection.save(update_fields=["checked_at"])
     return connection
 

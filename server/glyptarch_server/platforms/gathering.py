@@ -16,6 +16,7 @@ from glyptarch_server import wiring
 from glyptarch_server.common.problems import Conflict
 from glyptarch_server.platforms.access import request_of
 from glyptarch_server.platforms.models import Connection
+from glyptarch_server.platforms.signing_in import with_fresh_token
 from glyptarch_server.wiring import FetchCode, Fetched, FetchError, FetchPortal
 
 __all__ = ["PlatformRead", "first_answer", "read_platform"]
@@ -44,7 +45,12 @@ def first_answer(
     asked: Asked, words: str, connection: Connection | None, *, fetcher: FetchPortal, cursor: str = ""
 ) -> tuple[Fetched | FetchError, PlatformPage | ParseError | None]:
     """Ask for a page and read it; none where nothing could be fetched. Raises ParseError for bad parameters."""
-    request = request_of(asked.platform, ask_for(asked, words, cursor), connection)
+    ask = ask_for(asked, words, cursor)
+    if connection is not None:
+        ended = with_fresh_token(connection, fetcher=fetcher, now=wiring.clock()())
+        if ended is not None:
+            return ended, None
+    request = request_of(asked.platform, ask, connection)
     (answer,) = fetcher.fetch_all([request])
     if isinstance(answer, FetchError):
         return answer, None

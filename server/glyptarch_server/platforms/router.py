@@ -1,19 +1,20 @@
 """The API of platforms and connections."""
 
 import json
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Annotated, Any
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse, HttpResponseRedirect
 from glyptarch_core.errors import ParseError
 from glyptarch_core.item import MediaKind
 from glyptarch_core.platforms import platforms
 from glyptarch_core.platforms.asking import Source as Asked
-from glyptarch_core.platforms.model import PlatformPage
-from ninja import Router
+from glyptarch_core.platforms.model import PlatformPage, SignIn
+from ninja import Query, Router
 
 from glyptarch_server import wiring
 from glyptarch_server.blogs.queries import Role, blog_for
-from glyptarch_server.platforms import actions, queries
+from glyptarch_server.common.address import address_of
+from glyptarch_server.platforms import actions, queries, signing_in
 from glyptarch_server.platforms.gathering import first_answer
 from glyptarch_server.platforms.schemas import (
     AskSampleOut,
@@ -24,6 +25,7 @@ from glyptarch_server.platforms.schemas import (
     PlatformOut,
     SaveConnectionIn,
     SecretOut,
+    SignInOut,
     UseOut,
 )
 from glyptarch_server.platforms.states import ConnectionState
@@ -48,6 +50,7 @@ def list_platforms(request: HttpRequest) -> list[PlatformOut]:
             purpose=one.purpose,
             secrets=[SecretOut(name=secret.name, label=secret.label, hidden=secret.hidden) for secret in one.secrets],
             limit_a_day=one.limit_a_day,
+            signs_in=one.sign_in is SignIn.OAUTH,
             by_words=one.by_words,
             form=one.form(),
         )
@@ -109,6 +112,30 @@ def check_connection(request: HttpRequest, blog: str, key: str) -> ConnectionOut
     """Ask the platform whether the connection works."""
     row = queries.connection_of(blog_for(request.user, blog, Role.EDITOR), key)
     return _connection(actions.check(row, fetcher=wiring.fetcher(), now=wiring.clock()()))
+
+
+_CALLBACK = "/api/connections/signed-in"
+
+
+@router.post("/blogs/{blog}/connections/{key}/sign-in", response=SignInOut, operation_id="beginSignIn")
+def begin_sign_in(request: HttpRequest, blog: str, key: str) -> SignInOut:
+    """Begin to sign in at a platform (OAuth 2, authorization code with PKCE)."""
+    row = queries.connection_of(blog_for(request.user, blog, Role.EDITOR), key)
+    return SignInOut(address=signing_in.begin_sign_in(row, redirect=f"{address_of(request)}{_CALLBACK}"))
+
+
+@router.get("/connections/signed-in", operation_id="endSignIn")
+def end_sign_in(
+    request: HttpRequest,
+    state: Annotated[str, Query(max_length=500)] = "",
+    code: Annotated[str, Query(max_length=2000)] = "",
+) -> HttpResponse:
+    """Take what the platform has given to the person who signed in there, and lead back to the connections."""
+    row, now = signing_in.connection_of_state(state), wiring.clock()()
+    owned = blog_for(request.user, row.blog.slug, Role.EDITOR)
+    signing_in.end_sign_in(row, state=state, code=code, fetcher=wiring.fetcher(), now=now)
+    actions.check(row, fetcher=wiring.fetcher(), now=now)
+    return HttpResponseRedirect(f"/desk/{owned.slug}/connections")
 
 
 _LARGEST_SHOWN = 100_000

@@ -17,6 +17,7 @@ __all__ = [
     "PlatformOut",
     "SaveConnectionIn",
     "SecretOut",
+    "SignInOut",
     "UseOut",
 ]
 
@@ -44,6 +45,7 @@ class PlatformOut(Schema):
     purpose: str
     secrets: list[SecretOut]
     limit_a_day: int = Field(description="Requests a day with one connection; 0 where no limit is known.")
+    signs_in: bool = Field(description="Whether a person signs in at the platform (OAuth 2).")
     by_words: bool = Field(description="Whether its sources have lines of search words.")
     form: dict[str, Any]
 
@@ -63,6 +65,12 @@ class SaveConnectionIn(Schema):
     name: Name
     address: Annotated[str, StringConstraints(strip_whitespace=True, max_length=2000)]
     fields: Fields = {}
+
+
+class SignInOut(Schema):
+    """The address at which a person signs in at the platform."""
+
+    address: str
 
 
 class UseOut(Schema):

@@ -4,7 +4,7 @@ import json
 from enum import StrEnum
 from http import HTTPStatus
 
-from glyptarch_server.wiring import Fetched, FetchError
+from glyptarch_server.wiring import FetchCode, Fetched, FetchError
 
 __all__ = ["ConnectionState", "state_after"]
 
@@ -33,6 +33,9 @@ def state_after(answer: Fetched | FetchError) -> tuple[ConnectionState, str]:
     """Give the state after an answer, and what to do about it in plain words."""
     if isinstance(answer, Fetched):
         return ConnectionState.VALID, ""
+    if not answer.status and answer.code is FetchCode.REFUSED:
+        # We did not even ask: nobody is signed in.
+        return ConnectionState.EXPIRED, str(answer)
     code = _code(answer.body).lower()
     state = ConnectionState.UNREACHABLE
     if answer.status == HTTPStatus.UNAUTHORIZED or "expired" in code:

@@ -101,3 +101,10 @@ export function suggestWords(blog: string, key: string): Promise<Schemas["Sugges
     client.GET("/api/blogs/{blog}/sources/{key}/suggested-words", { params: { path: { blog, key } } }),
   );
 }
+
+/** Give the address at which a person signs in at the platform. */
+export function beginSignIn(blog: string, key: string): Promise<{ address: string }> {
+  return unwrap(
+    client.POST("/api/blogs/{blog}/connections/{key}/sign-in", { params: { path: { blog, key } } }),
+  );
+}

@@ -816,6 +816,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/connections/{key}/sign-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin Sign In
+         * @description Begin to sign in at a platform (OAuth 2, authorization code with PKCE).
+         */
+        post: operations["beginSignIn"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/decisions": {
         parameters: {
             query?: never;
@@ -2286,6 +2306,26 @@ export interface paths {
          * @description Give the JSON Schema of campaign documents.
          */
         get: operations["getCampaignSchema"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/connections/signed-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * End Sign In
+         * @description Take what the platform has given to the person who signed in there, and lead back to the connections.
+         */
+        get: operations["endSignIn"];
         put?: never;
         post?: never;
         delete?: never;
@@ -5719,6 +5759,11 @@ export interface components {
             purpose: string;
             /** Secrets */
             secrets: components["schemas"]["SecretOut"][];
+            /**
+             * Signs In
+             * @description Whether a person signs in at the platform (OAuth 2).
+             */
+            signs_in: boolean;
         };
         /**
          * PointIn
@@ -7324,6 +7369,14 @@ export interface components {
             name: string;
             /** Password */
             password: string;
+        };
+        /**
+         * SignInOut
+         * @description The address at which a person signs in at the platform.
+         */
+        SignInOut: {
+            /** Address */
+            address: string;
         };
         /**
          * SourceDetailOut
@@ -10047,6 +10100,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ConnectionOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    beginSignIn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SignInOut"];
                 };
             };
             /** @description It cannot be done */
@@ -13041,6 +13126,36 @@ export interface operations {
                         [key: string]: unknown;
                     };
                 };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    endSignIn: {
+        parameters: {
+            query?: {
+                state?: string;
+                code?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It cannot be done */
             "4XX": {

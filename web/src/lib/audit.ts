@@ -53,6 +53,7 @@ const ACTIONS: Record<string, string> = {
   "run.stopped": "stopped a run of",
   "connection.made": "made the connection",
   "connection.changed": "changed the connection",
+  "connection.signed_in": "signed in at the platform of",
   "connection.removed": "removed the connection",
   "reader.made": "made the page reader",
   "reader.changed": "changed the page reader",

@@ -1,5 +1,11 @@
 import { keys } from "@/api/keys";
-import { type Connection, checkConnection, type Platform, removeConnection } from "@/api/platforms";
+import {
+  beginSignIn,
+  type Connection,
+  checkConnection,
+  type Platform,
+  removeConnection,
+} from "@/api/platforms";
 import { useChange } from "@/api/useChange";
 import { moment, plural } from "@/lib/format";
 import { Button } from "@/ui/Button";
@@ -31,6 +37,9 @@ export function ConnectionRow({ blog, connection, platform, editor, onChange }: 
     refresh,
     onDone: () => tell(`“${connection.name}” and its secrets are removed.`, { tone: "good" }),
   });
+  const signing = useChange(() => beginSignIn(blog, connection.key), {
+    onDone: ({ address }) => window.location.assign(address),
+  });
   const { label, tone } = stateOf(connection);
   const used = usedToday(connection);
   const share = connection.limit_a_day ? Math.min(100, (used / connection.limit_a_day) * 100) : 0;
@@ -38,7 +47,7 @@ export function ConnectionRow({ blog, connection, platform, editor, onChange }: 
     .filter((one) => one.used > 0)
     .map((one) => `${one.who || "checks and tests"} ${one.used}`)
     .join(", ");
-  const error = checking.error ?? removing.error;
+  const error = checking.error ?? removing.error ?? signing.error;
   return (
     <li className="border-t border-line2 px-4 py-3 first:border-0">
       <div className="flex items-center gap-3">
@@ -48,6 +57,16 @@ export function ConnectionRow({ blog, connection, platform, editor, onChange }: 
         <span className="truncate font-mono text-xs text-ink3">{connection.address}</span>
         {editor && (
           <span className="ml-auto flex gap-2">
+            {platform?.signs_in && (
+              <Button
+                small
+                look={connection.state === "valid" ? "plain" : "primary"}
+                busy={signing.isPending}
+                onClick={() => signing.mutate()}
+              >
+                Sign in
+              </Button>
+            )}
             <Button small busy={checking.isPending} onClick={() => checking.mutate()}>
               Check
             </Button>

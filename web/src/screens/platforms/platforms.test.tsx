@@ -1,6 +1,6 @@
 // @vitest-environment happy-dom
 import { screen, waitFor, within } from "@testing-library/react";
-import { describe, expect, it } from "vitest";
+import { describe, expect, it, vi } from "vitest";
 import { ProblemError } from "@/api/client";
 import type { Platform } from "@/api/platforms";
 import type { Source } from "@/api/sources";
@@ -18,6 +18,7 @@ const WIRE: Platform = {
   purpose: "Short news.",
   secrets: [{ name: "key", label: "Key", hidden: true }],
   limit_a_day: 1000,
+  signs_in: false,
   by_words: true,
   form: {
     $defs: { Span: { type: "string", enum: ["latest", "most_seen"] } },
@@ -162,6 +163,17 @@ describe("connections", () => {
     expect(screen.getByLabelText(/^Key/)).toHaveProperty("value", "");
     await user.click(screen.getByRole("button", { name: "Save and check" }));
     await waitFor(() => expect(last(calls, SAVE).body).toMatchObject({ fields: {}, name: "Vale wire" }));
+  });
+
+  it("lead to the platform where a person signs in there", async () => {
+    const begin = "POST /api/blogs/{blog}/connections/{key}/sign-in";
+    const assign = vi.spyOn(window.location, "assign").mockImplementation(() => undefined);
+    const { user } = show({
+      [PLATFORMS]: [{ ...WIRE, signs_in: true }],
+      [begin]: { address: "https://n.example/oauth/authorize?x=1" },
+    });
+    await user.click(await screen.findByRole("button", { name: "Sign in" }));
+    await waitFor(() => expect(assign).toHaveBeenCalledWith("https://n.example/oauth/authorize?x=1"));
   });
 
   it("begin with the platform that was asked for", async () => {

@@ -1,0 +1,168 @@
+"""Signing in at a platform by OAuth 2: authorization code with PKCE (RFC 6749, 4.1; RFC 7636), and refresh (6)."""
+
+import base64
+import hashlib
+import json
+import secrets
+from datetime import datetime, timedelta
+from http import HTTPStatus
+from typing import Any
+from urllib.parse import urlencode
+
+from django.core import signing
+from django.db import transaction
+from glyptarch_core.platforms import platform_of
+from glyptarch_core.platforms.model import SignIn
+
+from glyptarch_server.audit.actions import record
+from glyptarch_server.common.problems import Conflict, Invalid
+from glyptarch_server.common.seal import seal
+from glyptarch_server.platforms.access import fields_of
+from glyptarch_server.platforms.models import Connection
+from glyptarch_server.platforms.states import ConnectionState
+from glyptarch_server.wiring import FetchCode, Fetched, FetchError, FetchPortal, FetchRequest
+
+__all__ = ["begin_sign_in", "connection_of_state", "end_sign_in", "with_fresh_token"]
+
+_SALT = "glyptarch.platforms.signing_in"
+_SECONDS_TO_SIGN_IN = 15 * 60
+# A token is renewed a little before its end, so that it does not end on its way.
+_BEFORE_ITS_END = timedelta(seconds=60)
+_USUAL_SECONDS = 3600
+_NOBODY = "Nobody has signed in yet. Press “Sign in” at the connection."
+_ENDED = "The sign-in has ended. Press “Sign in” at the connection."
+
+
+def _beneath(connection: Connection, path: str) -> str:
+    return f"{connection.address.rstrip('/')}{path}"
+
+
+def begin_sign_in(connection: Connection, *, redirect: str) -> str:
+    """Give the address at which a person signs in. Raises Conflict where the platform is not signed in to so."""
+    platform = platform_of(connection.platform)
+    if platform is None or platform.sign_in is not SignIn.OAUTH:
+        raise Conflict("This platform is not signed in to. It takes a key.")
+    fields = fields_of(connection)
+    verifier = secrets.token_urlsafe(48)
+    state = signing.dumps({"connection": connection.pk, "nonce": secrets.token_urlsafe(12)}, salt=_SALT)
+    _keep(connection, {**fields, "state": state, "verifier": verifier, "redirect": redirect})
+    challenge = base64.urlsafe_b64encode(hashlib.sha256(verifier.encode()).digest()).rstrip(b"=").decode()
+    query = {
+        "response_type": "code",
+        "client_id": fields.get("client", ""),
+        "redirect_uri": redirect,
+        "scope": platform.scope,
+        "state": state,
+        "code_challenge": challenge,
+        "code_challenge_method": "S256",
+    }
+    return f"{_beneath(connection, platform.authorize_path)}?{urlencode(query)}"
+
+
+def _keep(connection: Connection, fields: dict[str, str]) -> None:
+    connection.sealed = seal(json.dumps(fields))
+    connection.save(update_fields=["sealed"])
+
+
+def connection_of_state(state: str) -> Connection:
+    """Give the connection that a sign-in was begun for. Raises Invalid for a state that is not ours or too old."""
+    try:
+        number = signing.loads(state, salt=_SALT, max_age=_SECONDS_TO_SIGN_IN)["connection"]
+        return Connection.objects.select_related("blog").get(pk=number, removed_at=None)
+    except (signing.BadSignature, Connection.DoesNotExist, KeyError, TypeError) as error:
+        raise Invalid("This sign-in was begun too long ago, or elsewhere. Begin it again.") from error
+
+
+def end_sign_in(connection: Connection, *, state: str, code: str, fetcher: FetchPortal, now: datetime) -> None:
+    """Take the tokens for the code that the platform gave. Raises Invalid where it gives none."""
+    fields = fields_of(connection)
+    if not secrets.compare_digest(fields.get("state", ""), state) or not code:
+        raise Invalid("This sign-in has been used already, or another one was begun since. Begin it again.")
+    given = _tokens(
+        connection,
+        {
+            "grant_type": "authorization_code",
+            "code": code,
+            "redirect_uri": fields.get("redirect", ""),
+            "client_id": fields.get("client", ""),
+            "code_verifier": fields.get("verifier", ""),
+        },
+        fetcher=fetcher,
+    )
+    kept = {name: value for name, value in fields.items() if name not in {"state", "verifier", "redirect"}}
+    if isinstance(given, FetchError):
+        _keep(connection, kept)
+        raise Invalid(f"The platform gave no access: {given}")
+    with transaction.atomic():
+        _keep(connection, {**kept, **_fields_of_tokens(given, now, "")})
+        record("connection.signed_in", connection.name, blog=connection.blog_id)
+
+
+def _tokens(connection: Connection, form: dict[str, str], *, fetcher: FetchPortal) -> dict[str, Any] | FetchError:
+    platform = platform_of(connection.platform)
+    request = FetchRequest(
+        url=_beneath(connection, platform.token_path if platform else ""),
+        form=tuple(form.items()),
+        headers=(("Accept", "application/json"),),
+        keeps_error=True,
+    )
+    (answer,) = fetcher.fetch_all([request])
+    if isinstance(answer, FetchError):
+        return answer
+    return _read(answer)
+
+
+def _read(answer: Fetched) -> dict[str, Any] | FetchError:
+    try:
+        data = json.loads(answer.body)
+    except (ValueError, RecursionError):
+        data = None
+    if isinstance(data, dict) and isinstance(data.get("access_token"), str) and data["access_token"].isprintable():
+        return data
+    return FetchError(FetchCode.REFUSED, "The platform's answer holds no access token.")
+
+
+def _fields_of_tokens(data: dict[str, Any], now: datetime, refresh_before: str) -> dict[str, str]:
+    seconds = data.get("expires_in")
+    lasts = seconds if isinstance(seconds, int) and not isinstance(seconds, bool) and seconds > 0 else _USUAL_SECONDS
+    refresh = data.get("refresh_token")
+    return {
+        "access": data["access_token"],
+        "refresh": refresh if isinstance(refresh, str) and refresh else refresh_before,
+        "ends": (now + timedelta(seconds=min(lasts, 10**8))).isoformat(),
+    }
+
+
+def with_fresh_token(connection: Connection, *, fetcher: FetchPortal, now: datetime) -> FetchError | None:
+    """Renew the token of a connection where it ends; gives why it cannot be used where that fails.
+
+    The row is locked meanwhile: a refresh token may be good for one use only.
+    """
+    platform = platform_of(connection.platform)
+    if platform is None or platform.sign_in is not SignIn.OAUTH:
+        return None
+    with transaction.atomic():
+        row = Connection.objects.select_for_update().get(pk=connection.pk)
+        fields = fields_of(row)
+        if not fields.get("access"):
+            return _told(row, connection, ConnectionState.WRONG, _NOBODY)
+        if now + _BEFORE_ITS_END < datetime.fromisoformat(fields["ends"]):
+            connection.sealed = row.sealed
+            return None
+        form = {"grant_type": "refresh_token", "refresh_token": fields["refresh"]}
+        form["client_id"] = fields.get("client", "")
+        given = _tokens(row, form, fetcher=fetcher)
+        if isinstance(given, FetchError):
+            if given.status >= HTTPStatus.INTERNAL_SERVER_ERROR or not given.status:
+                return given
+            return _told(row, connection, ConnectionState.EXPIRED, _ENDED)
+        _keep(row, {**fields, **_fields_of_tokens(given, now, fields["refresh"])})
+        connection.sealed = row.sealed
+    return None
+
+
+def _told(row: Connection, connection: Connection, state: ConnectionState, detail: str) -> FetchError:
+    row.state = connection.state = state.value
+    row.detail = connection.detail = detail
+    row.save(update_fields=["state", "detail"])
+    return FetchError(FetchCode.REFUSED, detail)
