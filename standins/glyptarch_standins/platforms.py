@@ -87,6 +87,7 @@ class Platforms:
             web.get("/api/notes/oauth/authorize", self._authorize),
             web.post("/api/notes/oauth/token", self._token),
         ]
+        plain.append(web.get(r"/player/{name:[a-z]+-\d+}", _player))
         return [*plain, *(web.get(path, handler) for path, handler in made.items())]
 
     async def _authorize(self, request: web.Request) -> web.StreamResponse:
@@ -334,6 +335,13 @@ class Platforms:
                 f'</api/almanac/days?page={number + 1}>; rel="next", </api/almanac/days>; rel="first"'
             )
         return response
+
+
+async def _player(request: web.Request) -> web.StreamResponse:
+    """Give a player of a film, as a frame shows it."""
+    name = html.escape(request.match_info["name"])
+    style = "margin:0;display:grid;place-items:center;height:100vh;background:#101820;color:#dfe;font:20px sans-serif"
+    return web.Response(text=f"<body style='{style}'>The film {name} plays here.</body>", content_type="text/html")
 
 
 def _refusal(status: int, code: str, message: str) -> web.Response:

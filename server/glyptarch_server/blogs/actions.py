@@ -3,7 +3,7 @@
 import csv
 import hashlib
 import re
-from collections.abc import Collection, Iterator
+from collections.abc import Collection, Iterator, Sequence
 from datetime import datetime
 from typing import TypeVar
 
@@ -28,6 +28,7 @@ from glyptarch_server.blogs.models import (
     WordList,
 )
 from glyptarch_server.blogs.queries import owns_a_blog, removed_blogs_of, zone_named
+from glyptarch_server.common.hosts import checked_hosts
 from glyptarch_server.common.problems import Conflict, Forbidden, Invalid, NotFound
 
 __all__ = [
@@ -102,13 +103,14 @@ def make_blog(
     return blog
 
 
-_SETTINGS = ["title", "tagline", "language"]
+_SETTINGS = ["title", "tagline", "language", "player_hosts"]
 
 
-def change_blog(blog: Blog, *, title: str, tagline: str, language: str) -> None:
-    """Give a blog another name, tagline or language. Its address stays, so that links to it hold. Raises Invalid."""
+def change_blog(blog: Blog, *, title: str, tagline: str, language: str, player_hosts: Sequence[str]) -> None:
+    """Change what holds for a whole blog. Its address stays, so that links to it hold. Raises Invalid."""
     before = {name: getattr(blog, name) for name in _SETTINGS}
     blog.title, blog.tagline, blog.language = title.strip(), tagline.strip(), _checked_language(language)
+    blog.player_hosts = checked_hosts(player_hosts, path="player_hosts")
     with transaction.atomic():
         blog.save(update_fields=_SETTINGS)
         after = {name: getattr(blog, name) for name in _SETTINGS}

@@ -1,6 +1,7 @@
 """A blog, how its posts are ordered, and who works on it."""
 
 from django.conf import settings
+from django.contrib.postgres.fields import ArrayField
 from django.db import models
 
 from glyptarch_server.blogs.roles import Role
@@ -29,6 +30,8 @@ class Blog(models.Model):
     language = models.CharField(max_length=35, default="en")
     # A name of the IANA time zone database: schedules go by it.
     time_zone = models.CharField(max_length=64, default="UTC")
+    # Hosts whose players its posts may show.
+    player_hosts = ArrayField(models.CharField(max_length=200), default=list)
     # The rules that a new campaign begins with; none where the product's own are meant.
     defaults = models.JSONField(null=True)
     created_at = models.DateTimeField()

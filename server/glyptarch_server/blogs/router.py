@@ -110,6 +110,7 @@ def get_blog(request: HttpRequest, blog: str) -> BlogOut:
         tagline=row.tagline,
         language=row.language,
         time_zone=row.time_zone,
+        player_hosts=row.player_hosts,
         categories=[category.name for category in queries.categories_of(row)],
         tags=[tag.name for tag in queries.tags_of(row)],
         bylines=[byline.name for byline in queries.bylines_of(row)],

@@ -43,6 +43,9 @@ class ChangeBlogIn(Schema):
     title: _Title
     tagline: _Tagline = ""
     language: _Language
+    player_hosts: list[Annotated[str, StringConstraints(max_length=200)]] = Field(
+        default=[], max_length=30, description="Hosts whose players its posts may show."
+    )
 
 
 class RemovedBlogOut(Schema):
@@ -88,6 +91,7 @@ class BlogOut(Schema):
     tagline: str
     language: str
     time_zone: str
+    player_hosts: list[str]
     categories: list[str]
     tags: list[str]
     bylines: list[str]

@@ -7,13 +7,19 @@ from typing import TypeAlias
 from django.http import HttpRequest, HttpResponseBase
 from django.utils.decorators import sync_and_async_middleware
 
-__all__ = ["security_headers"]
+__all__ = ["policy_with_frames", "security_headers"]
 
 # Pictures of posts stay where their sources keep them; everything else comes from here.
 _POLICY = (
     "default-src 'self'; img-src 'self' http: https: data:; media-src 'self' http: https:; "
     "style-src 'self' 'unsafe-inline'; script-src 'self'; frame-ancestors 'self'; base-uri 'none'; form-action 'self'"
 )
+
+
+def policy_with_frames(origin: str) -> str:
+    """Give the policy of a page that may show frames of one other origin."""
+    return f"{_POLICY}; frame-src 'self' {origin}"
+
 
 _Answer: TypeAlias = Callable[[HttpRequest], HttpResponseBase]
 _AsyncAnswer: TypeAlias = Callable[[HttpRequest], Awaitable[HttpResponseBase]]

@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from typing import TYPE_CHECKING
+from urllib.parse import urlsplit
 
 from django.utils.html import escape
 from glyptarch_core.draft import Draft, Visibility
@@ -12,7 +13,16 @@ from glyptarch_core.text import Unit, cut, paragraphs, shows_picture, slugify
 if TYPE_CHECKING:
     from glyptarch_server.posts.models import Post
 
-__all__ = ["AlsoLink", "FieldView", "Named", "PostView", "view_of_draft", "view_of_post"]
+__all__ = [
+    "AlsoLink",
+    "FieldView",
+    "Named",
+    "PlayerView",
+    "PostView",
+    "player_of",
+    "view_of_draft",
+    "view_of_post",
+]
 
 # In words.
 _TEASER = 32
@@ -123,6 +133,36 @@ class PostView:
     def has_text(self) -> bool:
         """Whether the body has any text; where it has none (a film alone, say) the excerpt stands under it."""
         return bool(paragraphs(self.body))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PlayerView:
+    """A player of a film elsewhere: its address and origin, and width by height of the film."""
+
+    url: str
+    origin: str
+    ratio: float
+
+
+_RATIOS = (0.4, 4.0)
+_USUAL_RATIO = 16 / 9
+
+
+def player_of(post: "Post", hosts: Sequence[str]) -> PlayerView | None:
+    """Give the player of the film that a post is about, where its host is among those allowed."""
+    facts = post.item.facts
+    url = str(facts.get("player") or "")
+    try:
+        parts = urlsplit(url)
+        ratio = float(facts.get("ratio") or _USUAL_RATIO)
+    except ValueError:
+        return None
+    if parts.scheme not in {"http", "https"} or parts.netloc.lower() not in hosts:
+        return None
+    least, most = _RATIOS
+    return PlayerView(
+        url=url, origin=f"{parts.scheme}://{parts.netloc.lower()}", ratio=round(min(max(ratio, least), most), 4)
+    )
 
 
 def view_of_post(post: "Post") -> PostView:

@@ -18,10 +18,11 @@ from glyptarch_server.blogs.queries import is_member, public_blog
 from glyptarch_server.comments.actions import leave_comment
 from glyptarch_server.comments.queries import comments_under
 from glyptarch_server.common.client import client_of
+from glyptarch_server.common.headers import policy_with_frames
 from glyptarch_server.common.paging import NumbersFirst
 from glyptarch_server.common.problems import ProblemError, TooMany
 from glyptarch_server.front.assets import stylesheet
-from glyptarch_server.front.pages import view_of_post
+from glyptarch_server.front.pages import player_of, view_of_post
 from glyptarch_server.posts.models import Post
 from glyptarch_server.posts.queries import category_of, posts_in_lists, public_posts, sections_of, tag_of
 from glyptarch_server.throttle.actions import limit_of, take
@@ -162,7 +163,11 @@ def post_page(request: HttpRequest, blog: str, slug: str) -> HttpResponse:
         fault, status = _try_phrase(request, post)
     if _closed(request, post):
         return render(request, "front/locked.html", context | {"fault": fault}, status=status)
-    return render(request, "front/post.html", context)
+    player = player_of(post, context["blog"].player_hosts)
+    response = render(request, "front/post.html", context | {"player": player})
+    if player is not None:
+        response.headers["Content-Security-Policy"] = policy_with_frames(player.origin)
+    return response
 
 
 @require_POST

@@ -1,6 +1,5 @@
 """Adding, removing and reading sources."""
 
-import re
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import asdict
 from datetime import datetime, timedelta
@@ -18,6 +17,7 @@ from glyptarch_core.text import slugify, title_key, unused
 
 from glyptarch_server.audit.actions import record
 from glyptarch_server.blogs.models import Blog
+from glyptarch_server.common.hosts import checked_hosts
 from glyptarch_server.common.lookups import AnyOf
 from glyptarch_server.common.problems import Conflict, Invalid
 from glyptarch_server.pages.models import Reader
@@ -242,19 +242,6 @@ _CHANGEABLE = ["title", "right", "right_words", "attribution", "keyword", "reads
 _CHANGEABLE += ["text_reader_id", "text_selector", "rendered", "rendered_hosts"]
 
 
-_HOST = re.compile(r"(?:[a-z0-9-]{1,63}\.)*[a-z0-9-]{1,63}(?::\d{1,5})?\Z")
-
-
-def _hosts(given: Sequence[str]) -> list[str]:
-    """Check names of hosts, each with its port where that is not the usual one. Raises Invalid."""
-    hosts = list(dict.fromkeys(one.strip().lower() for one in given if one.strip()))
-    odd = next((one for one in hosts if not _HOST.match(one)), "")
-    if odd:
-        message = f"“{odd}” is no name of a host. Write it without https:// and without a path: cdn.example"
-        raise Invalid(message, faults=[Fault(path="rendered_hosts", message=message)])
-    return hosts
-
-
 def change_source(
     source: Source,
     title: str,
@@ -274,7 +261,7 @@ def change_source(
 
     Raises Invalid for a selector or a host that cannot be read, NotFound for a page reader that is not there.
     """
-    hosts = _hosts(rendered_hosts)
+    hosts = checked_hosts(rendered_hosts, path="rendered_hosts")
     try:
         text_at(text_selector.strip() or "p")
     except ValueError as error:

@@ -3139,6 +3139,8 @@ export interface components {
             categories: string[];
             /** Language */
             language: string;
+            /** Player Hosts */
+            player_hosts: string[];
             /** Slug */
             slug: string;
             /** Tagline */
@@ -3422,6 +3424,12 @@ export interface components {
         ChangeBlogIn: {
             /** Language */
             language: string;
+            /**
+             * Player Hosts
+             * @description Hosts whose players its posts may show.
+             * @default []
+             */
+            player_hosts: string[];
             /**
              * Tagline
              * @default

@@ -14,7 +14,12 @@ import { useTell } from "@/ui/Toasts";
 export function BlogForm({ blog }: { blog: Blog }) {
   const tell = useTell();
   const zones = useQuery(timeZonesQuery).data ?? [blog.time_zone];
-  const [form, setForm] = useState({ title: blog.title, tagline: blog.tagline, language: blog.language });
+  const [form, setForm] = useState({
+    title: blog.title,
+    tagline: blog.tagline,
+    language: blog.language,
+    player_hosts: blog.player_hosts,
+  });
   const [zone, setZone] = useState(blog.time_zone);
   const saving = useChange(
     async () => {
@@ -77,7 +82,19 @@ export function BlogForm({ blog }: { blog: Blog }) {
           </select>
         </Field>
       </div>
-      {saving.error && !faultAt(saving.error, "language") && (
+      <Field
+        label="Hosts of players"
+        hint="Films from these hosts can be played on the blog, with spaces between: films.example. Nothing is loaded from them before a reader presses Play."
+        error={faultAt(saving.error, "player_hosts")}
+      >
+        <input
+          className={inputLook}
+          value={form.player_hosts.join(" ")}
+          spellCheck={false}
+          onChange={(event) => set({ player_hosts: event.target.value.split(/[\s,]+/) })}
+        />
+      </Field>
+      {saving.error && !faultAt(saving.error, "language") && !faultAt(saving.error, "player_hosts") && (
         <p role="alert" className="font-medium text-madder">
           {saving.error.message}
         </p>

@@ -81,7 +81,14 @@ describe("people", () => {
 });
 
 describe("the settings of a blog", () => {
-  const BLOG = { slug: "b", title: "Almanac", tagline: "", language: "en", time_zone: "UTC" };
+  const BLOG = {
+    slug: "b",
+    title: "Almanac",
+    tagline: "",
+    language: "en",
+    time_zone: "UTC",
+    player_hosts: [],
+  };
   const ANSWERS = {
     "GET /api/blogs/{blog}": BLOG,
     "GET /api/time-zones": ["Asia/Tokyo", "UTC"],

@@ -4,6 +4,7 @@ import random
 from datetime import UTC, datetime, timedelta
 from functools import partial
 from typing import Any
+from urllib.parse import urlsplit
 
 from django.conf import settings
 from django.core.management.base import BaseCommand, CommandParser
@@ -141,6 +142,7 @@ class _Loader:
                 now=self._now,
             )
             read_and_capture(made[plan.platform], fetcher=self._portal, clock=clock)
+        Blog.objects.filter(pk=blog.pk).update(player_hosts=[urlsplit(self._standins).netloc])
         document = films_document(made["films"].key)
         campaign = create_campaign(blog, "Films from the ridge", document, by=owner, now=self._now)
         run = begin_run(campaign, by=owner, now=self._now, queue=False)

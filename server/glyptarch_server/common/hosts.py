@@ -1,0 +1,22 @@
+"""Names of hosts that a person types."""
+
+import re
+from collections.abc import Sequence
+
+from glyptarch_core.errors import Fault
+
+from glyptarch_server.common.problems import Invalid
+
+__all__ = ["checked_hosts"]
+
+_HOST = re.compile(r"(?:[a-z0-9-]{1,63}\.)*[a-z0-9-]{1,63}(?::\d{1,5})?\Z")
+
+
+def checked_hosts(given: Sequence[str], *, path: str) -> list[str]:
+    """Check names of hosts, each with its port where that is not the usual one. Raises Invalid at ``path``."""
+    hosts = list(dict.fromkeys(one.strip().lower() for one in given if one.strip()))
+    odd = next((one for one in hosts if not _HOST.match(one)), "")
+    if odd:
+        message = f"“{odd}” is no name of a host. Write it without https:// and without a path: cdn.example"
+        raise Invalid(message, faults=[Fault(path=path, message=message)])
+    return hosts

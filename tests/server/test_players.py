@@ -1,0 +1,54 @@
+"""Players of films on the blog: allowed hosts only, and nothing is loaded before a reader presses Play."""
+
+from django.test import TestCase
+from glyptarch_server.blogs.actions import change_blog
+from glyptarch_server.common.problems import Invalid
+from glyptarch_server.items.models import Item
+from glyptarch_server.posts.models import Post
+
+from tests.server.fixtures import make_blog, make_campaign, make_source, run
+
+PLAYER = "https://films.example/player/7"
+
+
+class Players(TestCase):
+    def setUp(self) -> None:
+        self.blog = make_blog()
+        make_source(self.blog, stories=1)
+        run(make_campaign(self.blog, release={"mode": "publish"}))
+        self.post = Post.objects.get()
+
+    def page(self, hosts: list[str], **facts: object) -> tuple[str, str]:
+        Item.objects.filter(pk=self.post.item_id).update(facts=facts)
+        change_blog(self.blog, title="B", tagline="", language="en", player_hosts=hosts)
+        answer = self.client.get(f"/blog/{self.blog.slug}/{self.post.slug}/")
+        return answer.content.decode(), answer["Content-Security-Policy"]
+
+    def test_a_film_of_an_allowed_host_waits_for_a_click(self) -> None:
+        text, policy = self.page(["films.example"], player=PLAYER, ratio="1.5")
+        self.assertIn('<details class="player" style="--ratio: 1.5">', text)
+        self.assertIn(f'<iframe src="{PLAYER}"', text)
+        for part in ('loading="lazy"', 'referrerpolicy="no-referrer"', "sandbox="):
+            self.assertIn(part, text)
+        self.assertIn("frame-src 'self' https://films.example", policy)
+
+    def test_other_hosts_and_odd_addresses_show_no_player(self) -> None:
+        for player in (
+            "https://elsewhere.example/7", "javascript:alert(1)", "https://films.example.evil.example/", "//films.example/7",
+            "https://x@films.example/7", "http://[", "https://films.example:444/", "",
+        ):  # fmt: skip
+            text, policy = self.page(["films.example"], player=player)
+            self.assertEqual(("<iframe" in text, "frame-src" in policy), (False, False), player)
+        self.assertNotIn("<iframe", self.page([], player=PLAYER)[0])
+
+    def test_odd_ratios_do_not_break_the_page(self) -> None:
+        for ratio, shown in (("900", "4.0"), ("0.0001", "0.4"), ("", "1.7778")):
+            self.assertIn(f"--ratio: {shown}", self.page(["films.example"], player=PLAYER, ratio=ratio)[0])
+        self.assertNotIn("<iframe", self.page(["films.example"], player=PLAYER, ratio="wide")[0])
+
+    def test_hosts_are_names_and_nothing_else(self) -> None:
+        with self.assertRaises(Invalid):
+            self.page(["https://films.example/"], player=PLAYER)
+        self.page([" Films.Example ", "films.example:8443", ""], player=PLAYER)
+        self.blog.refresh_from_db()
+        self.assertEqual(self.blog.player_hosts, ["films.example", "films.example:8443"])
