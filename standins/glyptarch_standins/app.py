@@ -5,6 +5,7 @@ import hashlib
 import html
 from dataclasses import dataclass, field
 from datetime import UTC, datetime, timedelta
+from urllib.parse import quote
 
 from aiohttp import web
 
@@ -121,12 +122,25 @@ async def _note(request: web.Request) -> web.StreamResponse:
     story = story_by_number(site, int(request.match_info["number"]), request.app[_WORLD].seed)
     picture = f"{_base(request)}/pictures/{story.page_picture}" if story.page_picture else ""
     head = f'<meta property="og:title" content="{html.escape(story.title)}">'
+    if site.name == "ridgefilms":
+        here = quote(f"{_base(request)}{request.path}", safe="")
+        head += f'<link rel="alternate" type="application/json+oembed" href="/oembed?url={here}">'
     if picture:
         head += (
             f'<meta property="og:image" content="{picture}"><meta property="og:image:width" content="1200">'
             f'<meta property="og:image:height" content="675">'
         )
     return _page(f"{story.title} · {site.title}", _article(story), head)
+
+
+async def _oembed(request: web.Request) -> web.StreamResponse:
+    """Say what to embed of a film's page (oEmbed 2.3)."""
+    site, _, number = request.query.get("url", "").rstrip("/").rpartition("/notes/")
+    name = site.rpartition("/")[2]
+    if name != "ridgefilms" or not number.isdigit():
+        raise web.HTTPNotFound(text="There is no film at this address.")
+    frame = f'<iframe src="/player/{name}-{number}" width="640" height="360"></iframe><script>window.x=1</script>'
+    return web.json_response({"version": "1.0", "type": "video", "html": frame, "width": 640, "height": 360})
 
 
 async def _picture(request: web.Request) -> web.StreamResponse:
@@ -342,6 +356,7 @@ def make_app(world: World) -> web.Application:
             web.get("/mail", _mail),
             web.post("/hub", _hub),
             web.get("/pixel.gif", _pixel),
+            web.get("/oembed", _oembed),
             web.get(r"/pictures/{name:[a-z]+-\d+\.jpg}", _picture),
             web.get("/robots.txt", _robots),
             web.get("/bulletin/", _bulletin),

@@ -1,5 +1,6 @@
 """Items of a feed completed from the pages that they link to."""
 
+import json
 from typing import Any
 
 from django.test import TestCase
@@ -119,6 +120,19 @@ class FullText(TestCase):
             f"<html><body><section class=other><p>{ARTICLE.text}</p></section></body></html>".encode()
         )
         self.assertEqual((item.page, ARTICLE.text[:40] in item.text), ("taken", True))
+
+    def test_the_player_that_a_page_offers_is_kept_with_its_item(self) -> None:
+        there = "https://films.example/oembed?url=7"
+        page = self.page().replace(
+            b"<head>", f'<head><link rel="alternate" type="application/json+oembed" href="{there}">'.encode(), 1
+        )
+        frame = '<iframe src="https://films.example/player/7"></iframe>'
+        answer = json.dumps({"type": "video", "html": frame, "width": 4, "height": 3}).encode()
+        capture(self.source, [self.entry], now=NOW)
+        portal = CannedPortal({LINK: page, there: answer})
+        look_up_pages(self.source, fetcher=portal, now=NOW)  # type: ignore[arg-type]
+        facts = Item.objects.get(identity="1").facts
+        self.assertEqual((facts["player"], facts["ratio"]), ("https://films.example/player/7", "1.3333"))
 
 
 class AskingPages(ApiCase):

@@ -10,6 +10,7 @@ from glyptarch_core.pages.carried import article_in_data
 from glyptarch_core.pages.desk import RawPage
 from glyptarch_core.pages.document import ArticlePage, FieldReader, Take, Way
 from glyptarch_core.pages.kinds import PageKind, kind_of_page
+from glyptarch_core.pages.oembed import oembed_link
 from glyptarch_core.pages.page import Page
 from glyptarch_core.pages.reading import read_article
 from glyptarch_core.readers.fitting import fit_item
@@ -21,10 +22,14 @@ __all__ = ["Completed", "complete", "text_at"]
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Completed:
-    """An item after its page was asked: with the page's text and its features, or as it was."""
+    """An item after its page was asked: with the page's text and its features, or as it was.
+
+    ``oembed`` is where the page says what to embed of it.
+    """
 
     item: Item
     features: Features | None
+    oembed: str = ""
 
 
 def text_at(selector: str) -> ArticlePage:
@@ -41,18 +46,20 @@ def complete(raw: RawPage, item: Item, more: int, settings: ArticlePage | None, 
         page = raw.load()
     except ParseError:
         return Completed(item=replace(item, page="unread"), features=None)
+    # Reading may take elements out of the page.
+    oembed = oembed_link(page)
     kind, markup = _text_of(page, settings, now)
     if kind is not PageKind.ARTICLE:
-        return Completed(item=replace(item, page=kind.value), features=None)
+        return Completed(item=replace(item, page=kind.value), features=None, oembed=oembed)
     if not markup:
-        return Completed(item=replace(item, page="not_found"), features=None)
+        return Completed(item=replace(item, page="not_found"), features=None, oembed=oembed)
     if count_words(plain_text(markup)) < count_words(plain_text(item.body or item.summary)) + more:
-        return Completed(item=replace(item, page="shorter"), features=None)
+        return Completed(item=replace(item, page="shorter"), features=None, oembed=oembed)
     # A feed that gives two lines gives them as its text; beside the whole text they are the summary.
     summary = item.summary or item.body
     media = unique_media((*item.media, *pictures_in(markup)))
     made, _ = fit_item(replace(item, body=markup, summary=summary, media=media, page="taken"), 1)
-    return Completed(item=made, features=features_of(made))
+    return Completed(item=made, features=features_of(made), oembed=oembed)
 
 
 def _text_of(page: Page, settings: ArticlePage | None, now: datetime) -> tuple[PageKind, str]:

@@ -1,6 +1,6 @@
 """Pictures and full texts of the pages that items link to."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import asdict
 from datetime import datetime
 
@@ -9,6 +9,7 @@ from glyptarch_core.item import MediaKind, MediaOrigin
 from glyptarch_core.pages.completing import complete, text_at
 from glyptarch_core.pages.desk import RawPage
 from glyptarch_core.pages.document import ArticlePage
+from glyptarch_core.pages.oembed import read_oembed
 from procrastinate.contrib.django import app as jobs
 
 from glyptarch_server import wiring
@@ -50,7 +51,8 @@ def look_up_pages(source: Source, *, fetcher: FetchPortal, now: datetime) -> int
 
     answers = fetch_pages([row.link for row in asked], request_for=request_for, fetcher=fetcher, now=now)
     pages = [(row, answer) for row, answer in zip(asked, answers, strict=True) if isinstance(answer, Fetched)]
-    changed = _completed(source, pages, now) if source.full_text_words else set()
+    changed, embeds = _completed(source, pages, now) if source.full_text_words else (set[Item](), {})
+    _with_players(embeds, request_for=request_for, fetcher=fetcher, now=now)
     if source.reads_pages:
         changed |= _pictured([pair for pair in pages if not _has_own_picture(pair[0])])
     for row in changed:
@@ -73,7 +75,7 @@ def _pictured(pages: Sequence[tuple[Item, Fetched]]) -> set[Item]:
     return found
 
 
-_COMPLETED = ("body", "summary", "media", "page", *FEATURE_FIELDS)
+_COMPLETED = ("body", "summary", "media", "page", "facts", *FEATURE_FIELDS)
 
 
 _MOST_ROUNDS = 25
@@ -112,8 +114,27 @@ def _where_the_text_is(source: Source) -> ArticlePage | None:
     return text_at(source.text_selector) if source.text_selector else None
 
 
-def _completed(source: Source, pages: Sequence[tuple[Item, Fetched]], now: datetime) -> set[Item]:
-    """Give items the text of their pages, where it is enough longer; gives all that were looked at."""
+def _with_players(
+    embeds: Mapping[Item, str], *, request_for: Callable[[str], FetchRequest], fetcher: FetchPortal, now: datetime
+) -> None:
+    """Ask what pages offer to embed (oEmbed), and keep the player with the item; the blog says whose it shows."""
+    rows = [row for row, address in embeds.items() if address]
+    answers = fetch_pages([embeds[row] for row in rows], request_for=request_for, fetcher=fetcher, now=now)
+    fetched = [(row, answer) for row, answer in zip(rows, answers, strict=True) if isinstance(answer, Fetched)]
+    calls = [(answer.body, answer.url, answer.content_type) for _, answer in fetched]
+    for (row, _), player in zip(fetched, wiring.apart().call(read_oembed, calls), strict=True):
+        if player is not None:
+            row.facts = {**row.facts, "player": player.url, **({"ratio": str(player.ratio)} if player.ratio else {})}
+
+
+def _completed(
+    source: Source, pages: Sequence[tuple[Item, Fetched]], now: datetime
+) -> tuple[set[Item], dict[Item, str]]:
+    """Give items the text of their pages, where it is enough longer.
+
+    Gives all that were looked at, and where their pages say what to embed of them.
+    """
+    embeds: dict[Item, str] = {}
     items = [captured.item for captured in as_captured([row for row, _ in pages])]
     more, where = source.full_text_words, _where_the_text_is(source)
     calls = [
@@ -122,12 +143,13 @@ def _completed(source: Source, pages: Sequence[tuple[Item, Fetched]], now: datet
     ]
     for (row, _), made in zip(pages, wiring.apart().call(complete, calls), strict=True):
         row.page = "unread" if made is None else made.item.page
+        embeds[row] = made.oembed if made is not None else ""
         if made is not None and made.features is not None:
             # What the feed itself gave stays in the payload, and its hash: the next reading finds it unchanged.
             row.body, row.summary = made.item.body, made.item.summary
             row.media = [asdict(medium) for medium in made.item.media]
             set_features(row, made.features)
-    return {row for row, _ in pages}
+    return {row for row, _ in pages}, embeds
 
 
 def _has_own_picture(row: Item) -> bool:
