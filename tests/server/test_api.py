@@ -197,6 +197,8 @@ class ApiCase(TestCase):
                 Role.EDITOR,
             ),
             ("PUT", f"{base}/sources/plain/asks", {"parameters": API}, Role.EDITOR),
+            ("GET", f"{base}/sources/plain/asks-yaml", None, Role.VIEWER),
+            ("POST", f"{base}/asks-yaml", {"yaml": "platform: wire"}, Role.EDITOR),
             ("GET", f"{base}/sources/plain/words", None, Role.VIEWER),
             ("GET", f"{base}/sources/plain/suggested-words", None, Role.VIEWER),
             ("GET", f"{base}/address-patterns", None, Role.VIEWER),

@@ -310,6 +310,27 @@ class PlatformSources(Platforms):
         self.read(source)
         self.assertEqual(self.ask("GET", f"/sources/{source.key}")["source"]["connection_trouble"], "")
 
+    def test_what_is_asked_is_passed_on_as_yaml_without_its_connection(self) -> None:
+        source = self.made("wire", ("comet tail",), topic="comets")
+        written = self.ask("GET", f"/sources/{source.key}/asks-yaml")["yaml"]
+        self.assertNotIn("connection", written)
+        read = self.ask("POST", "/asks-yaml", yaml=written)
+        self.assertEqual(
+            (read["platform"], read["title"], read["search_words"]),
+            ("wire", "From wire", [{"text": "comet tail", "on": True}]),
+        )
+        self.assertEqual(read["parameters"], source.parameters)
+        short = self.ask("POST", "/asks-yaml", yaml="platform: wire\nsearch_words: [comet, {text: dome, on: false}]")
+        self.assertEqual([line["on"] for line in short["search_words"]], [True, False])
+        for odd in (
+            "a: [",
+            "- x",
+            "platform: none",
+            "platform: wire\nparameters: {span: archive}",
+            "platform: wire\nparameters: 3",
+        ):
+            self.ask("POST", "/asks-yaml", 422, yaml=odd)
+
     def test_patterns_are_kept_once_and_have_one_place(self) -> None:
         address = "https://film.example/feed?channel={channel}"
         made = self.ask("POST", "/address-patterns", name="Films", address=address)

@@ -11,7 +11,7 @@ from glyptarch_server.common.problems import NotFound
 from glyptarch_server.platforms.models import Connection, Usage
 from glyptarch_server.platforms.states import ConnectionState
 
-__all__ = ["connection_of", "connections_of", "keys_sharing", "limit_of", "trouble_of", "used_on"]
+__all__ = ["connection_of", "connections_of", "keys_sharing", "limit_of", "trouble_of", "used_on", "used_with"]
 
 _MOST = 200
 
@@ -56,4 +56,13 @@ def trouble_of(connection: Connection) -> str:
 
 def used_on(connection: Connection, day: date) -> Mapping[str, int]:
     """Give how many requests were made on a day, by who made them."""
-    return dict(Usage.objects.filter(connection=connection, day=day).values_list("who", "used"))
+    return used_with([connection], day).get(connection.pk, {})
+
+
+def used_with(connections: Sequence[Connection], day: date) -> dict[int, dict[str, int]]:
+    """Give for connections (by number) how many requests were made on a day, by who made them."""
+    used: dict[int, dict[str, int]] = {}
+    rows = Usage.objects.filter(connection__in=connections, day=day)
+    for number, who, times in rows.values_list("connection_id", "who", "used"):
+        used.setdefault(number, {})[who] = times
+    return used

@@ -1,6 +1,7 @@
 """The API of platforms and connections."""
 
 import json
+from collections.abc import Mapping, Sequence
 from typing import TYPE_CHECKING, Annotated, Any
 
 from django.http import HttpRequest, HttpResponse, HttpResponseRedirect
@@ -58,8 +59,16 @@ def list_platforms(request: HttpRequest) -> list[PlatformOut]:
     ]
 
 
+def _connections(rows: "Sequence[Connection]") -> list[ConnectionOut]:
+    used = queries.used_with(rows, wiring.clock()().date())
+    return [_connection_out(row, used.get(row.pk, {})) for row in rows]
+
+
 def _connection(row: "Connection") -> ConnectionOut:
-    used = queries.used_on(row, wiring.clock()().date())
+    return _connections([row])[0]
+
+
+def _connection_out(row: "Connection", used: Mapping[str, int]) -> ConnectionOut:
     return ConnectionOut(
         key=row.key,
         platform=row.platform,
@@ -78,7 +87,7 @@ def _connection(row: "Connection") -> ConnectionOut:
 @router.get("/blogs/{blog}/connections", response=list[ConnectionOut], operation_id="listConnections")
 def list_connections(request: HttpRequest, blog: str) -> list[ConnectionOut]:
     """List the connections of a blog; their secrets are never given out."""
-    return [_connection(row) for row in queries.connections_of(blog_for(request.user, blog))]
+    return _connections(list(queries.connections_of(blog_for(request.user, blog))))
 
 
 @router.post("/blogs/{blog}/connections", response=ConnectionOut, operation_id="makeConnection")

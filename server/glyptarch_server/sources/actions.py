@@ -5,6 +5,7 @@ from dataclasses import asdict
 from datetime import datetime, timedelta
 from typing import Any
 
+import yaml
 from django.db import IntegrityError, transaction
 from django.db.models import Q
 from glyptarch_core.errors import Fault, ParseError
@@ -190,6 +191,42 @@ def add_platform_source(
             return made
     except IntegrityError as error:
         raise Conflict("A source of this name has just been made.") from error
+
+
+def asks_as_yaml(source: Source) -> str:
+    """Write what a source asks its platform for as YAML. Raises Conflict where it is no platform."""
+    if not source.platform:
+        raise Conflict("This source is no platform.")
+    # What is as it is by itself need not be written.
+    parameters = {name: value for name, value in source.parameters.items() if value not in ("", None, [], {})}
+    written = {
+        "platform": source.platform,
+        "title": source.title,
+        "parameters": parameters,
+        "search_words": source.search_words,
+    }
+    return yaml.safe_dump(written, sort_keys=False, allow_unicode=True)
+
+
+def asks_from_yaml(text: str) -> dict[str, Any]:
+    """Read what :func:`asks_as_yaml` writes. Raises Invalid with what is wrong."""
+    try:
+        given = yaml.safe_load(text)
+    except (yaml.YAMLError, RecursionError) as error:
+        raise Invalid(f"This is no YAML: {str(error).splitlines()[0]}") from error
+    if not isinstance(given, dict) or not isinstance(given.get("parameters", {}), dict):
+        raise Invalid("This YAML says nothing of a platform. It begins with “platform:”, then “parameters:”.")
+    platform = str(given.get("platform", ""))
+    lines = given.get("search_words") or []
+    words = [line if isinstance(line, dict) else {"text": line} for line in lines] if isinstance(lines, list) else []
+    return {
+        "platform": platform,
+        "title": str(given.get("title") or "")[:300],
+        "parameters": checked_parameters(platform, given.get("parameters") or {}),
+        "search_words": [
+            {"text": str(line.get("text", ""))[:200], "on": line.get("on", True) is not False} for line in words[:100]
+        ],
+    }
 
 
 def change_asks(

@@ -27,7 +27,9 @@ from glyptarch_server.sources.schemas import (
     AddPlatformSourceIn,
     AddressPatternIn,
     AddressPatternOut,
+    AskedOut,
     AsksIn,
+    AsksYaml,
     ChangedOut,
     ChangeManyIn,
     ChangeSourceIn,
@@ -139,6 +141,19 @@ def change_asks(request: HttpRequest, blog: str, key: str, payload: AsksIn) -> S
     return get_source(request, blog, key).source
 
 
+@router.get("/blogs/{blog}/sources/{key}/asks-yaml", response=AsksYaml, operation_id="exportAsks")
+def export_asks(request: HttpRequest, blog: str, key: str) -> AsksYaml:
+    """Give what a source asks its platform for as YAML, to be kept or passed on; no connection stands in it."""
+    return AsksYaml(yaml=actions.asks_as_yaml(queries.source_of(blog_for(request.user, blog), key)))
+
+
+@router.post("/blogs/{blog}/asks-yaml", response=AskedOut, operation_id="readAsks")
+def read_asks(request: HttpRequest, blog: str, payload: AsksYaml) -> AskedOut:
+    """Read what was written as YAML, and check it; nothing is kept."""
+    blog_for(request.user, blog, Role.EDITOR)
+    return AskedOut(**actions.asks_from_yaml(payload.yaml))
+
+
 @router.get("/blogs/{blog}/sources", response=SourcePageOut, operation_id="listSources")
 def list_sources(
     request: HttpRequest,
@@ -234,7 +249,7 @@ def write_list(request: HttpRequest, blog: str, chosen: Annotated[str, Query(max
     feeds = [
         ListedFeed(url=source.url, title=source.title, link=source.link, folder=",".join(source.labels))
         for source in queries.addresses_of(owned).values()
-        if source.reader_id is None and (not chosen or source.key in chosen.split(","))
+        if source.reader_id is None and not source.platform and (not chosen or source.key in chosen.split(","))
     ]
     written = write_opml(owned.title, feeds, now=wiring.clock()())
     named = f'attachment; filename="{owned.slug}.opml"'

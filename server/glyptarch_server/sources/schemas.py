@@ -16,7 +16,9 @@ __all__ = [
     "AddSourceIn",
     "AddressPatternIn",
     "AddressPatternOut",
+    "AskedOut",
     "AsksIn",
+    "AsksYaml",
     "ChangeManyIn",
     "ChangeSourceIn",
     "ChangedOut",
@@ -80,6 +82,21 @@ class AddPlatformSourceIn(AsksIn):
 
     platform: str = Field(max_length=20)
     title: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=300)]
+
+
+class AsksYaml(Schema):
+    """What a source asks a platform for, as YAML."""
+
+    yaml: str = Field(max_length=100_000)
+
+
+class AskedOut(Schema):
+    """What was written as YAML, checked: it can be tested and kept with a connection of one's own."""
+
+    platform: str
+    title: str
+    parameters: dict[str, Any]
+    search_words: list[WordsLine]
 
 
 class ChangeSourceIn(Schema):

@@ -108,3 +108,14 @@ export function beginSignIn(blog: string, key: string): Promise<{ address: strin
     client.POST("/api/blogs/{blog}/connections/{key}/sign-in", { params: { path: { blog, key } } }),
   );
 }
+
+export type Asked = Schemas["AskedOut"];
+
+/** What a source asks for as YAML; no connection stands in it. */
+export function asksYaml(blog: string, key: string): Promise<{ yaml: string }> {
+  return unwrap(client.GET("/api/blogs/{blog}/sources/{key}/asks-yaml", { params: { path: { blog, key } } }));
+}
+
+export function readAsks(blog: string, yaml: string): Promise<Asked> {
+  return unwrap(client.POST("/api/blogs/{blog}/asks-yaml", { params: { path: { blog } }, body: { yaml } }));
+}

@@ -272,6 +272,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/asks-yaml": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Asks
+         * @description Read what was written as YAML, and check it; nothing is kept.
+         */
+        post: operations["readAsks"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/audit": {
         parameters: {
             query?: never;
@@ -1922,6 +1942,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/sources/{key}/asks-yaml": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Asks
+         * @description Give what a source asks its platform for as YAML, to be kept or passed on; no connection stands in it.
+         */
+        get: operations["exportAsks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/sources/{key}/facts": {
         parameters: {
             query?: never;
@@ -3076,6 +3116,22 @@ export interface components {
             total: number | null;
         };
         /**
+         * AskedOut
+         * @description What was written as YAML, checked: it can be tested and kept with a connection of one's own.
+         */
+        AskedOut: {
+            /** Parameters */
+            parameters: {
+                [key: string]: unknown;
+            };
+            /** Platform */
+            platform: string;
+            /** Search Words */
+            search_words: components["schemas"]["WordsLine"][];
+            /** Title */
+            title: string;
+        };
+        /**
          * AsksIn
          * @description What a source asks a platform for, and with what connection (empty for none).
          */
@@ -3094,6 +3150,14 @@ export interface components {
              * @default []
              */
             search_words: components["schemas"]["WordsLine"][];
+        };
+        /**
+         * AsksYaml
+         * @description What a source asks a platform for, as YAML.
+         */
+        AsksYaml: {
+            /** Yaml */
+            yaml: string;
         };
         /**
          * AuditEntryOut
@@ -9030,6 +9094,41 @@ export interface operations {
             };
         };
     };
+    readAsks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AsksYaml"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AskedOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     listAudit: {
         parameters: {
             query?: {
@@ -12404,6 +12503,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SourceOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    exportAsks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AsksYaml"];
                 };
             };
             /** @description It cannot be done */

@@ -16,6 +16,8 @@ function rows(item: Item): [string, string][] {
     ["Passed on from", item.credit],
     ["Media", item.media.map((medium) => `${medium.kind} (${medium.origin}) ${medium.url}`).join("\n")],
     ["Summary", item.summary],
+    // What else the source states: under these names rules and templates know it.
+    ...Object.entries(item.facts),
   ];
 }
 

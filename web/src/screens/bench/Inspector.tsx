@@ -11,6 +11,7 @@ import {
 } from "@/api/proofs";
 import { ErrorNote } from "@/components/ErrorNote";
 import { Fields } from "@/components/Fields";
+import { ItemKind } from "@/components/ItemKind";
 import { Loading } from "@/components/Loading";
 import { Preview } from "@/components/Preview";
 import { SourceText } from "@/components/SourceText";
@@ -51,6 +52,7 @@ function About({ decision }: { decision: Decision }) {
           </>
         )}
       </p>
+      <ItemKind item={item} />
     </>
   );
 }

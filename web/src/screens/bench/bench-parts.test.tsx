@@ -1,8 +1,9 @@
 // @vitest-environment happy-dom
 
-import { screen } from "@testing-library/react";
+import { render, screen } from "@testing-library/react";
 import { describe, expect, it, vi } from "vitest";
-import type { Decision, Note, ProofRow } from "@/api/proofs";
+import type { Decision, Item, Note, ProofRow } from "@/api/proofs";
+import { ItemKind } from "@/components/ItemKind";
 import { SourceText } from "@/components/SourceText";
 import { Trace } from "@/components/Trace";
 import { shown } from "@/testing/render";
@@ -255,5 +256,37 @@ describe("the text of the source", () => {
   it("marks the words that rules found", () => {
     const { container } = shown(<SourceText decision={DECISION} />);
     expect([...container.querySelectorAll("mark")].map((mark) => mark.textContent)).toEqual(["comet"]);
+  });
+});
+
+describe("what kind of thing an item is", () => {
+  const item = (facts: Record<string, string>) =>
+    ({
+      facts,
+      media: [{ kind: "picture", url: "https://a.example/s.jpg", origin: "feed" }],
+    }) as unknown as Item;
+
+  it("is told of films, products and questions, with what matters of each", () => {
+    const { rerender } = render(
+      <ItemKind
+        item={item({ player: "https://f.example/7", length: "200.0", views: "1200.0", has_captions: "no" })}
+      />,
+    );
+    expect(screen.getByRole("region", { name: "Film" }).textContent).toContain(
+      "3:20 · 1,200 views · no captions",
+    );
+    expect(screen.getByRole("link").getAttribute("href")).toBe("https://f.example/7");
+    rerender(
+      <ItemKind
+        item={item({ price: "29.5", currency: "EUR", list_price: "40", availability: "in stock" })}
+      />,
+    );
+    expect(screen.getByRole("region", { name: "Product" }).textContent).toContain(
+      "EUR 29.5 · instead of 40 · in stock",
+    );
+    rerender(<ItemKind item={item({ answers: "1", votes: "9" })} />);
+    expect(screen.getByRole("region", { name: "Question" }).textContent).toContain("1 answer · 9 votes");
+    rerender(<ItemKind item={item({ keyword: "comet" })} />);
+    expect(screen.queryByRole("region")).toBeNull();
   });
 });

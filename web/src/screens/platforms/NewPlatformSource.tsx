@@ -2,7 +2,15 @@ import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { keys } from "@/api/keys";
-import { type Asks, addPlatformSource, type Platform, platformsQuery, testPlatform } from "@/api/platforms";
+import {
+  type Asked,
+  type Asks,
+  addPlatformSource,
+  type Platform,
+  platformsQuery,
+  readAsks,
+  testPlatform,
+} from "@/api/platforms";
 import { readSource } from "@/api/sources";
 import { useChange } from "@/api/useChange";
 import { FormError } from "@/components/FormError";
@@ -11,19 +19,28 @@ import { Loading } from "@/components/Loading";
 import { desk } from "@/lib/blog-path";
 import { Button, buttonLook } from "@/ui/Button";
 import { Field, inputLook } from "@/ui/Field";
+import { FileButton } from "@/ui/FileButton";
 import { Scroll } from "@/ui/Scroll";
 import { AskForm } from "./AskForm";
 import { AskTestResult } from "./AskTestResult";
 import { namesOf, startOf } from "./schema";
 import { usePointing } from "./usePointing";
 
-function Setup({ blog, platform }: { blog: string; platform: Platform }) {
+interface SetupProps {
+  blog: string;
+  platform: Platform;
+  /** What was written as YAML; none where one begins anew. */
+  given: Asked | null;
+}
+
+function Setup({ blog, platform, given }: SetupProps) {
   const navigate = useNavigate();
-  const [title, setTitle] = useState("");
+  const [title, setTitle] = useState(given?.title ?? "");
   const [asks, setAsks] = useState<Asks>(() => ({
     connection: "",
-    parameters: startOf(platform),
-    search_words: platform.by_words && platform.key !== "json" ? [{ text: "", on: true }] : [],
+    parameters: given?.parameters ?? startOf(platform),
+    search_words:
+      given?.search_words ?? (platform.by_words && platform.key !== "json" ? [{ text: "", on: true }] : []),
   }));
   const pointing = usePointing(asks, setAsks);
   const testing = useMutation({ mutationFn: () => testPlatform(blog, platform.key, asks) });
@@ -102,6 +119,15 @@ export default function NewPlatformSource() {
   const { blog = "" } = useParams();
   const [search] = useSearchParams();
   const platforms = useQuery(platformsQuery).data;
+  const navigate = useNavigate();
+  const [given, setGiven] = useState<Asked | null>(null);
+  const reading = useMutation({
+    mutationFn: async (file: File) => readAsks(blog, await file.text()),
+    onSuccess: (asked) => {
+      setGiven(asked);
+      navigate(desk.newPlatformSource(blog, asked.platform));
+    },
+  });
   const chosen = platforms?.find(({ key }) => key === search.get("platform"));
   return (
     <>
@@ -109,6 +135,13 @@ export default function NewPlatformSource() {
         title={chosen ? `New source: ${chosen.name}` : "New source on a platform"}
         facts={<span className="text-ink3">{chosen?.purpose ?? "choose what it is read from"}</span>}
       >
+        <FileButton
+          label="YAML file"
+          accept=".yaml,.yml,application/yaml"
+          onFile={(file) => reading.mutate(file)}
+        >
+          From YAML
+        </FileButton>
         {chosen && (
           <Link className={buttonLook("plain")} to={desk.newPlatformSource(blog)}>
             Another platform
@@ -118,6 +151,11 @@ export default function NewPlatformSource() {
           Connections
         </Link>
       </Head>
+      {reading.error && (
+        <p role="alert" className="border-b border-line bg-madder-wash px-4 py-2 text-madder">
+          {reading.error.message}
+        </p>
+      )}
       {!platforms && <Loading what="the platforms" />}
       {platforms && !chosen && (
         <ul className="grid min-h-0 flex-1 auto-rows-min grid-cols-2 gap-3 overflow-auto p-5 lg:grid-cols-3">
@@ -134,7 +172,14 @@ export default function NewPlatformSource() {
           ))}
         </ul>
       )}
-      {chosen && <Setup key={chosen.key} blog={blog} platform={chosen} />}
+      {chosen && (
+        <Setup
+          key={`${chosen.key}-${given?.title ?? ""}`}
+          blog={blog}
+          platform={chosen}
+          given={given?.platform === chosen.key ? given : null}
+        />
+      )}
     </>
   );
 }

@@ -229,6 +229,17 @@ describe("a new source on a platform", () => {
     });
   });
 
+  it("is begun from a YAML file", async () => {
+    const read = "POST /api/blogs/{blog}/asks-yaml";
+    const asked = { platform: "wire", title: "Passed on", parameters: { topic: "dome" }, search_words: [] };
+    const { user, calls } = show("", { [read]: asked });
+    const file = new File(["platform: wire"], "wire.yaml", { type: "application/yaml" });
+    await user.upload(await screen.findByLabelText("YAML file"), file);
+    await waitFor(() => expect(last(calls, read).body).toEqual({ yaml: "platform: wire" }));
+    expect(await screen.findByLabelText("Name of the source")).toHaveProperty("value", "Passed on");
+    expect(screen.getByLabelText(/^Topic/)).toHaveProperty("value", "dome");
+  });
+
   it("says what is wrong with a parameter beside it", async () => {
     const faults = [{ path: "parameters.topic", message: "too long", hint: "" }];
     const { user } = show("wire", { [TEST]: new ProblemError(422, "Invalid", "It does not hold.", faults) });

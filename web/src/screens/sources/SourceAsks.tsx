@@ -1,7 +1,7 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { keys } from "@/api/keys";
-import { type Asks, changeAsks, platformsQuery, testPlatform, wordsQuery } from "@/api/platforms";
+import { type Asks, asksYaml, changeAsks, platformsQuery, testPlatform, wordsQuery } from "@/api/platforms";
 import type { Source } from "@/api/sources";
 import { useChange } from "@/api/useChange";
 import { useMay } from "@/api/useRole";
@@ -31,6 +31,15 @@ export function SourceAsks({ blog, source }: { blog: string; source: Source }) {
     refresh: [keys.source(blog, source.key), keys.sources(blog)],
     onDone: () => tell("Saved. The next reading asks so.", { tone: "good" }),
   });
+  async function takeYaml() {
+    try {
+      const { yaml } = await asksYaml(blog, source.key);
+      await navigator.clipboard.writeText(yaml);
+      tell("What it asks for is in the clipboard as YAML.", { tone: "good" });
+    } catch (error) {
+      tell(error instanceof Error ? error.message : String(error), { tone: "bad" });
+    }
+  }
   if (!platform) return null;
   const error = saving.error ?? testing.error;
   return (
@@ -58,6 +67,7 @@ export function SourceAsks({ blog, source }: { blog: string; source: Source }) {
           <Button busy={testing.isPending} onClick={() => testing.mutate()}>
             Test
           </Button>
+          <Button onClick={takeYaml}>Copy as YAML</Button>
           {!same(asks, known) && (
             <Button look="primary" busy={saving.isPending} onClick={() => saving.mutate()}>
               Save

@@ -27,20 +27,29 @@ import { SourceRights } from "./SourceRights";
 import { SourceUses } from "./SourceUses";
 import { SourceWalk } from "./SourceWalk";
 
-function outcome(reading: Reading, site: boolean): string {
+type Kind = "feed" | "site" | "platform";
+
+function kindOf(source: { reader: string; platform: string }): Kind {
+  if (source.platform) return "platform";
+  return source.reader ? "site" : "feed";
+}
+
+function outcome(reading: Reading, kind: Kind): string {
   if (reading.error) return reading.detail;
   if (reading.not_modified) return "nothing has changed since the last read";
-  if (site) return reading.found ? `${plural(reading.found, "new article")} read` : "no new article";
+  if (kind === "platform") return `${plural(reading.found, "item")} found, ${reading.fresh} new`;
+  if (kind === "site")
+    return reading.found ? `${plural(reading.found, "new article")} read` : "no new article";
   return `${plural(reading.found, "item")} in the feed, ${reading.fresh} new`;
 }
 
-function ReadingRow({ reading, site }: { reading: Reading; site: boolean }) {
+function ReadingRow({ reading, kind }: { reading: Reading; kind: Kind }) {
   return (
     <li className="border-t border-line2 px-4 py-2 first:border-0">
       <p className="flex items-center gap-2.5">
         <Lozenge kind={reading.error ? "refused" : "publish"} label={reading.error ? "failed" : "OK"} />
         <span className="w-28 text-ink3">{moment(reading.at)}</span>
-        <span className={reading.error ? "text-madder" : ""}>{outcome(reading, site)}</span>
+        <span className={reading.error ? "text-madder" : ""}>{outcome(reading, kind)}</span>
         <span className="ml-auto text-xs text-ink3">
           {[
             reading.status > 0 && `status ${reading.status}`,
@@ -84,7 +93,9 @@ export default function SourcePage() {
     mutationFn: () => readSource(blog, key),
     onSuccess: (read) => {
       refresh();
-      tell(outcome(read, Boolean(found.data?.source.reader)), { tone: read.error ? "bad" : "good" });
+      tell(outcome(read, found.data ? kindOf(found.data.source) : "feed"), {
+        tone: read.error ? "bad" : "good",
+      });
     },
     onError: (error) => tell(error.message, { tone: "bad" }),
   });
@@ -153,7 +164,11 @@ export default function SourcePage() {
       </Head>
       <div className="min-h-0 flex-1 overflow-auto p-5">
         <p className="mb-4 [overflow-wrap:anywhere] text-ink2">
-          {byHand ? "Pages that were taken one by one, by their addresses." : source.url}
+          {byHand
+            ? "Pages that were taken one by one, by their addresses."
+            : source.platform
+              ? `Read from the ${source.format.toLowerCase()}, by what stands below.`
+              : source.url}
           {source.link && (
             <>
               {" · "}
@@ -193,7 +208,7 @@ export default function SourcePage() {
           )}
           <ul>
             {readings.map((one) => (
-              <ReadingRow key={one.at} reading={one} site={Boolean(source.reader)} />
+              <ReadingRow key={one.at} reading={one} kind={kindOf(source)} />
             ))}
           </ul>
         </section>
