@@ -5,7 +5,7 @@ element), then selectors are made that match these and nothing else, the longest
 """
 
 from collections import defaultdict
-from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Container, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from functools import partial
 from itertools import islice
@@ -240,23 +240,25 @@ def _candidates(index: _Index, examples: Sequence[HtmlElement]) -> Iterator[_Can
     yield from _by_place(index, examples, last, uppers)
 
 
-def _inside(own: Iterable[HtmlElement], above: set[HtmlElement]) -> set[HtmlElement]:
-    known: dict[HtmlElement, bool] = {}
-
-    def stands(element: HtmlElement | None) -> bool:
-        # Neighbours share what they stand in, so that each ancestor is asked once.
+def _inside(own: Iterable[HtmlElement], above: Container[HtmlElement]) -> set[HtmlElement]:
+    """Give those elements that stand in some of the others."""
+    found: set[HtmlElement] = set()
+    outside: set[HtmlElement] = set()
+    for one in own:
         passed: list[HtmlElement] = []
-        while element is not None and element not in known:
-            if element in above:
-                known[element] = True
+        element = one.getparent()
+        while element is not None and element not in above:
+            if element in outside:
+                element = None
                 break
             passed.append(element)
             element = element.getparent()
-        answer = element is not None and known[element]
-        known.update(dict.fromkeys(passed, answer))
-        return answer
-
-    return {one for one in own if stands(one.getparent())}
+        if element is None:
+            # Neighbours that stand in the same need not be looked at again.
+            outside.update(passed)
+        else:
+            found.add(one)
+    return found
 
 
 def _children(own: Iterable[HtmlElement], above: set[HtmlElement]) -> set[HtmlElement]:

@@ -7,7 +7,8 @@ that holds no other of its group, and a group is worth more the more its blocks 
 import math
 import re
 from collections import defaultdict
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Set as AbstractSet
 from dataclasses import dataclass
 from functools import cached_property
 from urllib.parse import urlsplit
@@ -21,7 +22,7 @@ from glyptarch_core.readers.dates import moment_of
 __all__ = [
     "ListFound",
     "Teaser",
-    "block_of",
+    "blocks_of",
     "date_element",
     "find_lists",
     "picture_address",
@@ -58,6 +59,7 @@ _DATE = re.compile(
     re.IGNORECASE,
 )
 _LONGEST_DATE = 60
+_WHOLE = frozenset({"body", "html", "main"})
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -85,8 +87,8 @@ class ListFound:
 
 def find_lists(page: Page) -> list[ListFound]:
     """Give the lists of articles that a page may have, the likeliest first, at most six."""
-    groups = _groups(page)
-    found = [made for group in groups if (made := _judged(page, group)) is not None]
+    titles: dict[HtmlElement, str] = {}
+    found = [made for group in _groups(page) if (made := _judged(page, group, titles)) is not None]
     found.sort(key=lambda one: -one.score)
     kept: list[ListFound] = []
     for one in found:
@@ -101,15 +103,23 @@ def _groups(page: Page) -> list[list[HtmlElement]]:
     """Give links by their place in the tree: by tags alone, and by tags with the classes next to them."""
     by_tags: dict[tuple[str, ...], list[HtmlElement]] = defaultdict(list)
     by_names: dict[tuple[object, ...], list[HtmlElement]] = defaultdict(list)
+    # Neighbours stand in the same.
+    lines: dict[HtmlElement, tuple[tuple[str, ...], tuple[object, ...]]] = {}
     here = page.url.partition("#")[0]
     for link in page.body.iter("a"):
         url = page.resolve(link.get("href"))
         if not url or url.partition("#")[0] == here or (link.get("href") or "").startswith("#"):
             continue
-        line = [link, *link.iterancestors()]
-        tags = tuple(str(one.tag) for one in line)
-        by_tags[tags].append(link)
-        by_names[tags, *(classes_of(one)[:2] for one in line[:4])].append(link)
+        parent = link.getparent()
+        above = lines.get(parent)
+        if above is None:
+            line = [parent, *parent.iterancestors()]
+            above = lines[parent] = (
+                tuple(str(one.tag) for one in line),
+                tuple(classes_of(one)[:2] for one in line[:3]),
+            )
+        by_tags[above[0]].append(link)
+        by_names[above[0], classes_of(link)[:2], *above[1]].append(link)
     groups = [*by_names.values(), *by_tags.values()]
     groups = [group for group in groups if len(group) >= _FEWEST]
     # In a page of many kinds the larger groups come first.
@@ -117,25 +127,27 @@ def _groups(page: Page) -> list[list[HtmlElement]]:
     return list(unique.values())[:_MOST_GROUPS]
 
 
-def block_of(link: HtmlElement, *, counts: dict[HtmlElement, int]) -> HtmlElement:
-    """Give the largest element around a link that holds no other link of its group."""
+def blocks_of(urls: Mapping[HtmlElement, str]) -> dict[HtmlElement, HtmlElement]:
+    """Give the block of each link: the largest element whose links all lead to one article, as ``urls`` says."""
+    led: dict[HtmlElement, str] = {}
+    shared: set[HtmlElement] = set()
+    for link, url in urls.items():
+        for ancestor in link.iterancestors():
+            if ancestor in shared:
+                # Whatever stands around it holds the same links as well.
+                break
+            if led.setdefault(ancestor, url) != url:
+                shared.add(ancestor)
+    return {link: _block(link, shared) for link in urls}
+
+
+def _block(link: HtmlElement, shared: AbstractSet[HtmlElement]) -> HtmlElement:
     block = link
     for ancestor in link.iterancestors():
-        if ancestor.tag in {"body", "html", "main"} or counts[ancestor] > 1:
+        if ancestor in shared or ancestor.tag in _WHOLE:
             break
         block = ancestor
     return block
-
-
-def _blocks(page: Page, links: Sequence[HtmlElement]) -> list[HtmlElement]:
-    """Give the block of each link; links to the same article share one."""
-    targets: dict[HtmlElement, set[str]] = defaultdict(set)
-    for link in links:
-        url = page.resolve(link.get("href"))
-        for ancestor in link.iterancestors():
-            targets[ancestor].add(url)
-    counts = {element: len(urls) for element, urls in targets.items()}
-    return [block_of(link, counts=counts) for link in links]
 
 
 def title_of_link(link: HtmlElement) -> str:
@@ -148,12 +160,15 @@ def title_of_link(link: HtmlElement) -> str:
     return text
 
 
-def _judged(page: Page, links: list[HtmlElement]) -> ListFound | None:
-    blocks = _blocks(page, links)
+def _judged(page: Page, links: list[HtmlElement], titles: dict[HtmlElement, str]) -> ListFound | None:
+    """Judge a group of links. ``titles`` are those known already: a link may stand in several groups."""
+    blocks = blocks_of({link: page.resolve(link.get("href")) for link in links})
     first: dict[str, Teaser] = {}
-    for link, block in zip(links, blocks, strict=True):
+    for link, block in blocks.items():
         url = page.resolve(link.get("href")).partition("#")[0]
-        title = title_of_link(link)
+        title = titles.get(link)
+        if title is None:
+            title = titles[link] = title_of_link(link)
         known = first.get(url)
         if known is None or len(title) > len(known.title):
             first[url] = Teaser(block=block, link=link, url=url, title=title)

@@ -1,6 +1,5 @@
 """Reading pages by a reader's document: the entries of a list, the fields of an article, the item they make."""
 
-from collections import defaultdict
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
@@ -22,7 +21,7 @@ from glyptarch_core.pages.document import (
     compile_pattern,
 )
 from glyptarch_core.pages.kinds import PageKind, kind_of_page
-from glyptarch_core.pages.lists import block_of, picture_address, title_of_link
+from glyptarch_core.pages.lists import blocks_of, picture_address, title_of_link
 from glyptarch_core.pages.main_text import text_html
 from glyptarch_core.pages.page import Page, text_in
 from glyptarch_core.pages.selector import compile_selector
@@ -128,13 +127,8 @@ def _listed_in_data(page: Page, settings: ListPage, where: DataList) -> ListRead
 
 
 def _blocks(links: Sequence[HtmlElement], urls: Mapping[HtmlElement, str]) -> dict[HtmlElement, str]:
-    """Give the block of each link: the largest element that holds links to its article only."""
-    targets: dict[HtmlElement, set[str]] = defaultdict(set)
-    for link in links:
-        for ancestor in link.iterancestors():
-            targets[ancestor].add(urls[link])
-    counts = {element: len(found) for element, found in targets.items()}
-    return {block_of(link, counts=counts): urls[link] for link in links}
+    """Give the address that each block leads to."""
+    return {block: urls[link] for link, block in blocks_of({link: urls[link] for link in links}).items()}
 
 
 def _beside(page: Page, reader: FieldReader, blocks: Mapping[HtmlElement, str]) -> dict[str, str]:
