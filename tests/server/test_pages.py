@@ -290,6 +290,25 @@ class PageReaders(ApiCase):
         self.assertEqual(self.read(source)["fresh"], 3)
         self.assertEqual(self.read(source)["fresh"], 3)
 
+    def test_a_reading_stops_at_the_oldest_day_that_is_wanted(self) -> None:
+        source = self.made_source(at_most=40)
+        reader = Reader.objects.get()
+        reader.document["list_page"]["pages"] = 6
+        reader.document["since"] = (NOW - timedelta(days=4)).date().isoformat()
+        reader.save()
+        self.read(source)
+        dates = list(Item.objects.filter(source=source).values_list("published", flat=True))
+        self.assertTrue(dates)
+        self.assertTrue(all(at and at.date() >= (NOW - timedelta(days=4)).date() for at in dates))
+        self.assertLess(len([url for url in self.site.addresses if "page=" in url]), 5)
+
+    def test_a_reader_is_tested_on_articles_of_every_section(self) -> None:
+        sections = [{"url": f"{LIST}{name}/"} for name in ("sky", "dome", "evenings")]
+        document = self.document(sections=[*sections, {"url": f"{LIST}archive/", "on": False}])
+        rows = self.ask("POST", "/reader-test", document=document, urls=[])
+        self.assertEqual(len(rows), 6)
+        self.assertEqual({int(row["url"].rpartition("/")[2]) % 3 for row in rows}, {0, 1, 2})
+
     def test_what_a_page_carries_for_its_scripts_is_read_without_them(self) -> None:
         page = self.ask("POST", "/pages", url=f"{LIST}visits/")
         self.assertEqual((page["kind"], page["lists"][0]["count"]), ("scripted", 8))

@@ -1,5 +1,6 @@
 """A page reader as a document: where a site's articles are listed, and where each field stands."""
 
+from datetime import date
 from enum import StrEnum
 from functools import lru_cache
 from typing import Annotated, Any, Literal
@@ -187,7 +188,10 @@ class ArticlePage(_WithSelectors):
 
 
 class ReaderDocument(Settings):
-    """How a site's pages become items. ``version`` is that of this format."""
+    """How a site's pages become items. ``version`` is that of this format.
+
+    Articles that a list dates before ``since`` are left, and the list is followed no further.
+    """
 
     version: Literal[1] = 1
     url: Address = ""
@@ -195,6 +199,7 @@ class ReaderDocument(Settings):
     sections: tuple[Section, ...] = Field(default=(), max_length=60)
     article: ArticlePage = ArticlePage()
     at_most: int = Field(default=20, ge=1, le=200)
+    since: date | None = None
 
     def addresses(self) -> tuple[tuple[str, str], ...]:
         """Give the list pages to begin with, each with the category of what it lists."""

@@ -18,7 +18,7 @@ from glyptarch_server import wiring
 from glyptarch_server.pages.fetching import fetch_pages, within
 from glyptarch_server.wiring import Fetched, FetchError, FetchPortal, FetchRequest
 
-__all__ = ["ReadPage", "SiteRead", "read_articles", "read_site"]
+__all__ = ["ReadPage", "SiteRead", "read_articles", "read_site", "sample_requests"]
 
 _MOST_PARTS = 5
 _MOST_INDEXES = 3
@@ -118,7 +118,7 @@ class _Site:
             for entry in fresh:
                 found.setdefault(entry.url, (entry, category))
             following = settings.pattern.replace("{page}", str(number + 1)) if settings.pattern else read.next_url
-            url = following if fresh else ""
+            url = following if fresh and not any(self._is_old(entry) for entry in read.entries) else ""
         return None
 
     def _list(self, url: str) -> tuple[RawPage, ListRead | FetchError | ParseError]:
@@ -137,7 +137,11 @@ class _Site:
     def _fresh(self, entries: Sequence[Entry]) -> list[Entry]:
         identities = {entry.url: canonical_link(entry.url) or entry.url for entry in entries}
         known = set(self._known(set(identities.values())))
-        return [entry for entry in entries if identities[entry.url] not in known]
+        return [entry for entry in entries if identities[entry.url] not in known and not self._is_old(entry)]
+
+    def _is_old(self, entry: Entry) -> bool:
+        since = self._document.since
+        return since is not None and entry.date is not None and entry.date.date() < since
 
     def articles(self, entries: Mapping[str, tuple[Entry, str]]) -> list[ArticleItem]:
         """Read the articles; what is none (a consent page, an error) is warned of and left for the next reading."""
@@ -257,6 +261,26 @@ def read_site(
     if isinstance(entries, FetchError | ParseError):
         return site.failed(entries)
     return site.given(site.articles(entries), title=title)
+
+
+_SAMPLED_LISTS = 6
+_OF_EACH_LIST = 2
+
+
+def sample_requests(
+    document: ReaderDocument, request_for: Callable[[str], FetchRequest], *, fetcher: FetchPortal, now: datetime
+) -> list[FetchRequest]:
+    """Give requests for some articles of each section of a site, to test a reader on."""
+    lists = [url for url, _ in document.addresses()][:_SAMPLED_LISTS]
+    answers = fetch_pages(lists, request_for=request_for, fetcher=fetcher, now=now)
+    raws = [
+        RawPage(body=one.body, url=one.url, content_type=one.content_type)
+        for one in answers
+        if isinstance(one, Fetched)
+    ]
+    reads = wiring.apart().call(list_of, [(raw, document.list_page) for raw in raws])
+    chosen = [entry.url for read in reads if isinstance(read, ListRead) for entry in read.entries[:_OF_EACH_LIST]]
+    return [request_for(url) for url in dict.fromkeys(chosen)]
 
 
 def read_articles(

@@ -20,7 +20,7 @@ from glyptarch_server.blogs.queries import Role, blog_for
 from glyptarch_server.common.fields import RowNumber
 from glyptarch_server.common.problems import Invalid, NotFound
 from glyptarch_server.pages import actions, queries
-from glyptarch_server.pages.gathering import read_articles
+from glyptarch_server.pages.gathering import read_articles, sample_requests
 from glyptarch_server.pages.schemas import (
     ArticleCellOut,
     ArticleTestOut,
@@ -225,8 +225,15 @@ def test_reader(request: HttpRequest, blog: str, payload: TestIn) -> list[Articl
     """Read sample articles by a document; nothing is kept."""
     blog_for(request.user, blog, Role.EDITOR)
     document = actions.checked_document(payload.document)
-    requests = [FetchRequest(url=url, rendered=payload.rendered, hosts=tuple(payload.hosts)) for url in payload.urls]
-    rows = read_articles(document, requests, fetcher=wiring.fetcher(), now=wiring.clock()())
+    now, hosts = wiring.clock()(), tuple(payload.hosts)
+
+    def request_for(url: str) -> FetchRequest:
+        return FetchRequest(url=url, rendered=payload.rendered, hosts=hosts)
+
+    requests = [request_for(url) for url in payload.urls]
+    if not requests and document.url:
+        requests = sample_requests(document, request_for, fetcher=wiring.fetcher(), now=now)
+    rows = read_articles(document, requests, fetcher=wiring.fetcher(), now=now)
     return _with_sameness([_test(url, read) for url, read in rows])
 
 

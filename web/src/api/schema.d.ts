@@ -6259,6 +6259,8 @@ export interface components {
         /**
          * ReaderDocument
          * @description How a site's pages become items. ``version`` is that of this format.
+         *
+         *     Articles that a list dates before ``since`` are left, and the list is followed no further.
          */
         ReaderDocument: {
             /**
@@ -6424,6 +6426,8 @@ export interface components {
              * @default []
              */
             sections: components["schemas"]["Section"][];
+            /** Since */
+            since?: string | null;
             /**
              * Url
              * @default

@@ -41,7 +41,7 @@ function useGroups(blog: string, state: ReaderState): MarkGroup[] {
 }
 
 function Nothing({ state }: { state: ReaderState }) {
-  const first = state.samples[0];
+  const first = state.firstArticle;
   return (
     <div className="m-4 rounded-[10px] border border-dashed border-line p-8 text-center text-ink3">
       <p>No article is open yet.</p>
@@ -130,7 +130,7 @@ export function PageView({ blog, state }: { blog: string; state: ReaderState }) 
             )}
             {!state.testing.isPending && !rows.length && (
               <p className="p-8 text-center text-ink3">
-                {state.samples.length
+                {state.canTest
                   ? "Press “Test on sample articles” to see what is read of each, field by field."
                   : "The list names no article yet. Point at the article links first."}
               </p>

@@ -6,6 +6,7 @@ import { same } from "@/lib/edits";
 import { plural } from "@/lib/format";
 import { Button } from "@/ui/Button";
 import { Scroll } from "@/ui/Scroll";
+import { WordDate } from "@/ui/WordDate";
 import { WordNumber } from "@/ui/WordNumber";
 import { DataCard } from "./DataCard";
 import {
@@ -168,7 +169,15 @@ export function Parts({ blog, state }: { blog: string; state: ReaderState }) {
               max={200}
               onChange={(at_most) => set((before) => ({ ...before, at_most }))}
             />{" "}
-            new articles at once. It stops at a page on which every article is known.
+            new articles at once, of{" "}
+            <WordDate
+              label="Oldest day"
+              value={document.since ?? null}
+              none="any date"
+              onChange={(since) => set((before) => ({ ...before, since }))}
+            />
+            {document.since ? " and later" : ""}. It stops at a page on which every article is known
+            {document.since ? ", and at one that is older" : ""}.
           </p>
         </>
       )}

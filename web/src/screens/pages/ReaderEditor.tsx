@@ -200,7 +200,7 @@ export function ReaderEditor({ blog, reader, given, page, rendered }: ReaderEdit
             <Button
               look="primary"
               busy={state.testing.isPending}
-              disabled={!state.samples.length}
+              disabled={!state.canTest}
               onClick={() => {
                 state.setView("test");
                 state.testing.mutate({ urls: state.samples });

@@ -65,6 +65,7 @@ export function newDocument(url: string): ReaderDocument {
       next_part: "",
     },
     at_most: 20,
+    since: null,
   };
 }
 

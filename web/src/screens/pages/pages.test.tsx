@@ -250,6 +250,19 @@ describe("a new page reader", () => {
   });
 });
 
+describe("a site with sections", () => {
+  it("is tested on articles of each, and read down to a day", async () => {
+    const { user, calls } = await opened({ [TEST]: [] });
+    await user.click(screen.getByRole("button", { name: "Collect 2" }));
+    await user.click(screen.getByRole("button", { name: "any date" }));
+    await user.click(screen.getByRole("button", { name: "Test on sample articles" }));
+    const body = last(calls, TEST).body as { urls: string[]; document: { since: string } };
+    expect(body.urls).toEqual([]);
+    expect(body.document.since).toMatch(/^\d{4}-\d\d-\d\d$/);
+    expect(screen.getByText(/and at one that is older/)).toBeTruthy();
+  });
+});
+
 describe("a reader whose site has changed", () => {
   const drift = [
     { part: "list.link", was: 12, now: 0 },

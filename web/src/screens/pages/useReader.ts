@@ -136,9 +136,12 @@ export function useReader(
     setView("test");
     const listed = pages.list && (await queries.fetchQuery(listTestQuery(blog, pages.list.id, other)));
     const found = listed?.entries.map(({ url }) => url) ?? [];
-    if (found.length) testing.mutate({ urls: spread(found), by: other });
+    const bySection = other.sections.some(({ on }) => on);
+    if (found.length) testing.mutate({ urls: bySection ? [] : spread(found), by: other });
   }
 
+  // Of a site with sections the server takes some articles of each.
+  const hasSections = document.sections.some(({ on }) => on);
   const urls = list.data?.entries.map(({ url }) => url) ?? [];
   return {
     document,
@@ -161,7 +164,9 @@ export function useReader(
     reopening,
     testing,
     tryOut,
-    samples: spread(urls),
+    samples: hasSections ? [] : spread(urls),
+    canTest: hasSections || urls.length > 0,
+    firstArticle: urls[0],
     changed: JSON.stringify(document) !== JSON.stringify(given),
   };
 }
