@@ -13,10 +13,11 @@ from glyptarch_core.pages.kinds import kind_of_page
 from glyptarch_core.pages.lasting import is_made_up
 from glyptarch_core.pages.page import Page, load_page
 from glyptarch_core.pages.propose import next_link, propose_lists, sections_of
-from glyptarch_core.pages.reading import read_article, read_list
+from glyptarch_core.pages.reading import Entry, item_of, read_article, read_list
 from glyptarch_core.pages.selector import compile_selector
 from glyptarch_core.pages.sitemap import is_sitemap, read_sitemap
 from glyptarch_core.text import plain_text
+from glyptarch_standins.bulletin import shop_page
 from pydantic import ValidationError
 
 from benchmarks.made_sites import made_sites, odd_pages
@@ -225,6 +226,21 @@ class Articles(unittest.TestCase):
         ):
             with self.subTest(bad), self.assertRaises(ValidationError):
                 ReaderDocument.model_validate(bad)
+
+
+class Products(unittest.TestCase):
+    def test_a_shop_is_read_through_its_pages_and_marked_as_such(self) -> None:
+        page = load_page(shop_page(0).encode(), url="https://shop.example/goods/0")
+        item = item_of(read_article(page, ReaderDocument().article), source="shop")
+        facts = {name: item.facts[name] for name in ("price", "currency", "availability", "read_from")}
+        self.assertEqual(facts, {"price": 29.0, "currency": "EUR", "availability": "InStock", "read_from": "its pages"})
+
+    def test_where_its_pages_state_nothing_the_list_gives_the_price(self) -> None:
+        page = load_page(shop_page(1).encode(), url="https://shop.example/goods/1")
+        read = read_article(page, ReaderDocument().article)
+        item = item_of(read, source="shop", entry=Entry(url=page.url, price="€ 69.00"))
+        self.assertEqual((item.facts["price"], item.facts["read_from"]), (69.0, "its pages"))
+        self.assertNotIn("read_from", item_of(read, source="shop").facts)
 
 
 class Drift(unittest.TestCase):

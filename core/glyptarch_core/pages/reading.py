@@ -218,6 +218,11 @@ def read_article(page: Page, settings: ArticlePage, *, now: datetime | None = No
             if value:
                 fields[one.name], ways[one.name] = value, _way_words(way)
                 break
+    if said.get("price"):
+        # A page that offers something for sale says of it what a shop's API would.
+        for name in _OFFER:
+            if said.get(name) and name not in fields:
+                fields[name], ways[name] = said[name], WayKind.STATED.value
     kind = kind_of_page(page, text=plain_text(fields.get("text", "")), free=said.get("free", ""))
     if kind is PageKind.SCRIPTED and (carried := article_in_data(page)):
         kind = PageKind.ARTICLE
@@ -238,6 +243,9 @@ def read_article(page: Page, settings: ArticlePage, *, now: datetime | None = No
         next_part=next((full for link in following if (full := page.resolve(_address(link)))), ""),
         odd=_odd(text, date, now),
     )
+
+
+_OFFER = ("price", "currency", "availability", "rating")
 
 
 def _remove(page: Page, selectors: Sequence[str]) -> None:
@@ -299,6 +307,9 @@ def item_of(
     media = [Media(url=lead, kind=MediaKind.PICTURE, origin=MediaOrigin.FEED)] if lead else []
     tags = [tag.strip() for tag in fields.get("tags", "").split(",") if tag.strip()]
     own = {name: value for name, value in fields.items() if name not in _KNOWN}
+    price = fields.get("price") or (entry.price if entry else "")
+    if price:
+        own["read_from"] = "its pages"
     summary = fields.get("description") or (entry.excerpt if entry else "")
     return Item(
         source=source,
@@ -312,7 +323,7 @@ def item_of(
         published=read.date or (entry.date if entry else None),
         media=unique_media([*media, *pictures_in(body)]),
         language=read.language,
-        facts=stated(price=fields.get("price") or (entry.price if entry else ""), **own),
+        facts=stated(price=price, **own),
         raw={"fields": dict(fields), "ways": dict(read.ways)},
     )
 
