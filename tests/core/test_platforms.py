@@ -7,12 +7,12 @@ from django.test import SimpleTestCase
 from glyptarch_core.errors import ParseError
 from glyptarch_core.platforms import platform_of, platforms
 from glyptarch_core.platforms.asking import Source, ask_for, read_answer
-from glyptarch_core.platforms.captions import captions_as_text
 from glyptarch_core.platforms.model import Answer, PlatformPage
 from glyptarch_core.platforms.paging import next_link
 from glyptarch_core.platforms.quota import may_ask
 from glyptarch_core.platforms.suggest import Told, suggestions
 from glyptarch_core.platforms.values import Row, loaded
+from glyptarch_core.text.captions import captions_as_text
 from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import ValidationError

@@ -56,6 +56,25 @@ class OddElements(SimpleTestCase):
             self.assertEqual(feed.items[0].title, "A bold comet & tail")
 
 
+class Episodes(SimpleTestCase):
+    def test_what_a_podcast_states_of_an_episode_is_kept(self) -> None:
+        inside = (
+            "<podcast:season>2</podcast:season><podcast:episode>7</podcast:episode>"
+            '<podcast:transcript url="https://club.example/7.vtt" type="text/vtt"/>'
+            '<podcast:chapters url="https://club.example/7.json" type="application/json+chapters"/>'
+        )
+        text = RSS.replace("<guid ", f"{inside}<guid ").replace(
+            "<rss ", '<rss xmlns:podcast="https://podcastindex.org/namespace/1.0" '
+        )
+        facts = read(text).items[0].facts
+        self.assertEqual((facts["season"], facts["episode"]), ("2", "7"))
+        self.assertEqual(
+            (facts["transcript"], facts["chapters"]), ("https://club.example/7.vtt", "https://club.example/7.json")
+        )
+        odd = read(text.replace("https://club.example/7.vtt", "javascript:x")).items[0].facts
+        self.assertNotIn("transcript", odd)
+
+
 class Wished(SimpleTestCase):
     """How long a feed asks to be left alone."""
 

@@ -1,6 +1,7 @@
 """Items of a feed completed from the pages that they link to."""
 
 import json
+from dataclasses import replace
 from typing import Any
 
 from django.test import TestCase
@@ -133,6 +134,17 @@ class FullText(TestCase):
         look_up_pages(self.source, fetcher=portal, now=NOW)  # type: ignore[arg-type]
         facts = Item.objects.get(identity="1").facts
         self.assertEqual((facts["player"], facts["ratio"]), ("https://films.example/player/7", "1.3333"))
+
+    def test_the_transcript_of_an_episode_stands_below_its_own_text(self) -> None:
+        there = "https://club.example/7.vtt"
+        self.entry = replace(self.entry, facts={"transcript": there}, link="https://club.example/7")
+        capture(self.source, [self.entry], now=NOW)
+        said = b"WEBVTT\n\n00:00.000 --> 00:02.000\nThe comet is low.\n"
+        portal = CannedPortal({there: said})
+        look_up_pages(self.source, fetcher=portal, now=NOW)  # type: ignore[arg-type]
+        item = Item.objects.get(identity="1")
+        self.assertEqual((item.page, item.body), ("taken", "<p>Two lines only.</p><p>The comet is low.</p>"))
+        self.assertNotIn("https://club.example/7", [request.url for request in portal.asked])
 
 
 class AskingPages(ApiCase):

@@ -13,9 +13,11 @@ from glyptarch_core.pages.kinds import PageKind, kind_of_page
 from glyptarch_core.pages.oembed import oembed_link
 from glyptarch_core.pages.page import Page
 from glyptarch_core.pages.reading import read_article
+from glyptarch_core.readers.decode import decode
 from glyptarch_core.readers.fitting import fit_item
 from glyptarch_core.readers.model import pictures_in, unique_media
-from glyptarch_core.text import count_words, plain_text
+from glyptarch_core.text import count_words, plain_text, sanitise
+from glyptarch_core.text.captions import captions_as_html
 
 __all__ = ["Completed", "complete", "text_at"]
 
@@ -40,8 +42,11 @@ def text_at(selector: str) -> ArticlePage:
 def complete(raw: RawPage, item: Item, more: int, settings: ArticlePage | None, now: datetime) -> Completed:
     """Give an item the text of its page, where that is an article with at least ``more`` words more than the feed's.
 
-    ``settings`` say where the text stands; without them it is found by how the page is built.
+    ``settings`` say where the text stands; without them it is found by how the page is built. For an episode with a
+    transcript that is what was asked, and its text stands below the feed's.
     """
+    if item.facts.get("transcript"):
+        return _with_transcript(raw, item)
     try:
         page = raw.load()
     except ParseError:
@@ -60,6 +65,18 @@ def complete(raw: RawPage, item: Item, more: int, settings: ArticlePage | None, 
     media = unique_media((*item.media, *pictures_in(markup)))
     made, _ = fit_item(replace(item, body=markup, summary=summary, media=media, page="taken"), 1)
     return Completed(item=made, features=features_of(made), oembed=oembed)
+
+
+def _with_transcript(raw: RawPage, item: Item) -> Completed:
+    """Give an item of a podcast the text of its transcript (WebVTT, SubRip or HTML) below its own."""
+    text = decode(raw.body, raw.content_type).text
+    said = captions_as_html(text)
+    if not said and "html" in raw.content_type:
+        said = sanitise(text)
+    if not said:
+        return Completed(item=replace(item, page="unread"), features=None)
+    made, _ = fit_item(replace(item, body=(item.body or item.summary) + said, page="taken"), 1)
+    return Completed(item=made, features=features_of(made))
 
 
 def _text_of(page: Page, settings: ArticlePage | None, now: datetime) -> tuple[PageKind, str]:

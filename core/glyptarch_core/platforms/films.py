@@ -7,10 +7,10 @@ from typing import Annotated
 from pydantic import Field, StringConstraints
 
 from glyptarch_core.item import Item
-from glyptarch_core.platforms.captions import captions_as_html
 from glyptarch_core.platforms.model import Answer, Ask, Parameters, Platform, PlatformPage, Secret, SignIn
 from glyptarch_core.platforms.values import Row, loaded
 from glyptarch_core.readers.model import identity_of, resolve, stated
+from glyptarch_core.text.captions import captions_as_html
 
 __all__ = ["PLATFORM"]
 

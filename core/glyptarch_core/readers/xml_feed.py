@@ -291,10 +291,20 @@ def _facts(entry: Node) -> dict[str, str | float]:
         views=entry.node("media_statistics").text("views"),
         length=next((seconds(value) for value in lengths if value), None),
         price=entry.extension("price"),
+        season=entry.extension("season"),
+        episode=entry.extension("episode"),
+        transcript=_addressed(entry, "podcast_transcript"),
+        chapters=_addressed(entry, "podcast_chapters"),
         contributors=", ".join(_names(entry, "contributors")),
         licence=next(iter(licences), "") or entry.text("license", "rights"),
         **{name: entry.extension(name) for name in _NUMBERS},
     )
+
+
+def _addressed(entry: Node, name: str) -> str:
+    """Give the address of an element of the podcast namespace (podcastindex.org/namespace/1.0): text of an episode."""
+    address = entry.node(name).text("url")
+    return address if address.startswith(("http://", "https://")) else ""
 
 
 # What shops and platforms state under prefixes of their own: numbers of products and films, the keyword.

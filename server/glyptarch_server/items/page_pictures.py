@@ -49,12 +49,16 @@ def look_up_pages(source: Source, *, fetcher: FetchPortal, now: datetime) -> int
             url=url, pause_ms=source.pause_ms, rendered=source.rendered, hosts=tuple(source.rendered_hosts)
         )
 
-    answers = fetch_pages([row.link for row in asked], request_for=request_for, fetcher=fetcher, now=now)
+    texts = bool(source.full_text_words)
+    answers = fetch_pages(
+        [_asked_at(row, texts=texts) for row in asked], request_for=request_for, fetcher=fetcher, now=now
+    )
     pages = [(row, answer) for row, answer in zip(asked, answers, strict=True) if isinstance(answer, Fetched)]
     changed, embeds = _completed(source, pages, now) if source.full_text_words else (set[Item](), {})
     _with_players(embeds, request_for=request_for, fetcher=fetcher, now=now)
     if source.reads_pages:
-        changed |= _pictured([pair for pair in pages if not _has_own_picture(pair[0])])
+        from_pages = [(row, answer) for row, answer in pages if _asked_at(row, texts=texts) == row.link]
+        changed |= _pictured([pair for pair in from_pages if not _has_own_picture(pair[0])])
     for row in changed:
         row.changed_at = now
     with transaction.atomic():
@@ -62,6 +66,12 @@ def look_up_pages(source: Source, *, fetcher: FetchPortal, now: datetime) -> int
         done = {row.pk for row in rows} - {row.pk for row in wanting[_MOST_PAGES:]}
         Item.objects.filter(pk__in=done).update(page_asked_at=now)
     return len(changed)
+
+
+def _asked_at(row: Item, *, texts: bool) -> str:
+    """Give what is asked for an item: its page, or where a text is wanted the transcript of an episode."""
+    transcript = str(row.facts.get("transcript") or "")
+    return transcript if texts and transcript else row.link
 
 
 def _pictured(pages: Sequence[tuple[Item, Fetched]]) -> set[Item]:
