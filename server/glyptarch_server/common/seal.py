@@ -7,7 +7,7 @@ from django.conf import settings
 
 from glyptarch_server.common.problems import Conflict
 
-__all__ = ["seal", "unseal"]
+__all__ = ["seal", "seal_anew", "unseal"]
 
 
 @cache
@@ -29,3 +29,8 @@ def unseal(sealed: str) -> str:
             "A kept secret cannot be read: the key that it was encrypted with is missing from "
             "GLYPTARCH_ENCRYPTION_KEYS. Add that key, or enter the secret again."
         ) from error
+
+
+def seal_anew(sealed: str) -> str:
+    """Encrypt with the newest key what was encrypted with any of them. Raises Conflict where none of the keys fits."""
+    return seal(unseal(sealed))
