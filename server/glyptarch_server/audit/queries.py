@@ -4,7 +4,7 @@ from django.db.models import Q, QuerySet
 
 from glyptarch_server.audit.models import Entry
 
-__all__ = ["entries_of"]
+__all__ = ["entries_of", "last_done"]
 
 
 def entries_of(blog: int, *, search: str = "", action: str = "") -> QuerySet[Entry]:
@@ -15,3 +15,8 @@ def entries_of(blog: int, *, search: str = "", action: str = "") -> QuerySet[Ent
     if search:
         rows = rows.filter(Q(subject__icontains=search) | Q(name__icontains=search) | Q(action__icontains=search))
     return rows
+
+
+def last_done(blog: int, action: str, subject: str) -> Entry | None:
+    """Give who did a thing to something last; none where nobody did."""
+    return Entry.objects.filter(blog=blog, action=action, subject=subject).order_by("-at", "-pk").first()

@@ -15,6 +15,7 @@ from glyptarch_core.text import CommonShingles, Fingerprint, name_key, slugify, 
 from glyptarch_core.trace import Decision, Verdict
 
 from glyptarch_server.audit.actions import record
+from glyptarch_server.audit.queries import last_done
 from glyptarch_server.blogs.actions import bylines_named, categories_named, keep_common_text, tags_named
 from glyptarch_server.blogs.models import Blog, Category
 from glyptarch_server.campaigns.models import Campaign, Revision
@@ -234,11 +235,16 @@ def learn_common_text(blog_id: int, *, now: datetime) -> None:
     keep_common_text(blog_id, CommonShingles.learned(sketches), now=now)
 
 
-def move_post(post: Post, to: PostState, *, now: datetime) -> Post:
-    """Move a post to another state. Raises Conflict when it has moved meanwhile, or may not."""
+def move_post(post: Post, to: PostState, *, seen: PostState | None = None, now: datetime) -> Post:
+    """Move a post to another state. ``seen`` is the one that the person knows it in.
+
+    Raises Conflict when it has moved meanwhile (by whom is said), or may not.
+    """
     with transaction.atomic():
         row = Post.objects.select_for_update(of=("self",)).get(pk=post.pk)
         state = PostState(row.state)
+        if seen is not None and state is not seen:
+            raise Conflict(_moved_meanwhile(row, state))
         if state is to:
             return post
         if not may_move(state, to):
@@ -251,6 +257,12 @@ def move_post(post: Post, to: PostState, *, now: datetime) -> Post:
         record("post.moved", row.title, blog=row.blog_id, before=state.value, after=to.value)
     post.state, post.changed_at, post.date = row.state, row.changed_at, row.date
     return post
+
+
+def _moved_meanwhile(row: Post, state: PostState) -> str:
+    last = last_done(row.blog_id, "post.moved", row.title)
+    who = f"{last.name} has decided" if last is not None and last.name else "Somebody has decided"
+    return f"{who} about “{row.title}” meanwhile: it is {state.value} now. Nothing was changed."
 
 
 def bring_out_due(*, now: datetime) -> int:

@@ -83,7 +83,7 @@ def get_post(request: HttpRequest, blog: str, post_id: int) -> PostOut:
 def move_post(request: HttpRequest, blog: str, post_id: int, payload: MoveIn) -> PostOut:
     """Publish a post, refuse it, or take either back."""
     post = queries.post_of(blog_for(request.user, blog, Role.REVIEWER), post_id)
-    return _post(actions.move_post(post, payload.state, now=wiring.clock()()))
+    return _post(actions.move_post(post, payload.state, seen=payload.seen, now=wiring.clock()()))
 
 
 @router.get("/blogs/{blog}/sources/{key}/words", response=list[WordsOut], operation_id="getWords")

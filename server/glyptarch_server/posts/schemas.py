@@ -11,9 +11,10 @@ __all__ = ["MoveIn", "PostOut", "PostPageOut", "SuggestedOut", "WordsOut"]
 
 
 class MoveIn(Schema):
-    """The state a post is to go to."""
+    """The state a post is to go to, and the one that the person knows it in."""
 
     state: PostState
+    seen: PostState | None = None
 
 
 class PostOut(Schema):

@@ -67,11 +67,12 @@ export const postPreviewQuery = (blog: string, id: number) =>
       ),
   });
 
-export function movePost(blog: string, id: number, state: PostState): Promise<Post> {
+/** `seen` is the state that the person knows the post in: one that has moved meanwhile is not moved again. */
+export function movePost(blog: string, id: number, state: PostState, seen?: PostState): Promise<Post> {
   return unwrap(
     client.POST("/api/blogs/{blog}/posts/{post_id}/state", {
       params: { path: { blog, post_id: id } },
-      body: { state },
+      body: { state, seen: seen ?? null },
     }),
   );
 }

@@ -5114,9 +5114,10 @@ export interface components {
         };
         /**
          * MoveIn
-         * @description The state a post is to go to.
+         * @description The state a post is to go to, and the one that the person knows it in.
          */
         MoveIn: {
+            seen?: components["schemas"]["PostState"] | null;
             state: components["schemas"]["PostState"];
         };
         /**

@@ -1,5 +1,4 @@
 import { useQuery } from "@tanstack/react-query";
-import type { ReactNode } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { campaignsQuery } from "@/api/campaigns";
 import { type Post, type PostFilter, type PostState, postsQuery } from "@/api/posts";
@@ -91,15 +90,9 @@ function Row({ blog, post, moving }: RowProps) {
   );
 }
 
-interface PostsProps {
-  /** The posts of one state alone, under another heading. */
-  only?: { state: PostState; title: string; tabs: ReactNode; empty: string };
-}
-
-export default function Posts({ only }: PostsProps) {
+export default function Posts() {
   const { blog = "" } = useParams();
-  const [chosen, setFilter] = useFilter();
-  const filter = only ? { ...chosen, state: only.state } : chosen;
+  const [filter, setFilter] = useFilter();
   const posts = useQuery(postsQuery(blog, filter));
   const campaigns = useQuery(campaignsQuery(blog, { limit: MOST_NAMED })).data?.rows ?? [];
   const sources = useQuery(sourcesQuery(blog, "", "title", 0, MOST_NAMED)).data?.rows ?? [];
@@ -109,27 +102,25 @@ export default function Posts({ only }: PostsProps) {
   // What a search finds is not counted where it is very much.
   const counted = (word: string, number: number) => (states ? `${word} ${count(number)}` : word);
   const all = Object.values(states ?? {}).reduce((sum, number) => sum + number, 0);
-  const narrowed = Boolean(filter.search || filter.campaign || filter.source || chosen.state);
+  const narrowed = Boolean(filter.search || filter.campaign || filter.source || filter.state);
   return (
     <>
-      <Head title={only?.title ?? "Posts"} facts={only?.tabs}>
+      <Head title="Posts">
         <SearchBox label="Find a post" value={filter.search} onChange={(search) => setFilter({ search })} />
       </Head>
       <div className="flex shrink-0 flex-wrap items-center gap-3 border-b border-line bg-sheet px-4 py-2">
-        {!only && (
-          <Segmented<PostState | typeof ANY>
-            label="State"
-            value={filter.state || ANY}
-            onChange={(state) => setFilter({ state: state === ANY ? "" : state })}
-            options={[
-              { value: ANY, label: counted("All", all) },
-              ...(["published", "scheduled", "held", "draft", "refused"] as const).map((state) => ({
-                value: state,
-                label: counted(STATE_WORDS[state], states?.[state] ?? 0),
-              })),
-            ]}
-          />
-        )}
+        <Segmented<PostState | typeof ANY>
+          label="State"
+          value={filter.state || ANY}
+          onChange={(state) => setFilter({ state: state === ANY ? "" : state })}
+          options={[
+            { value: ANY, label: counted("All", all) },
+            ...(["published", "scheduled", "held", "draft", "refused"] as const).map((state) => ({
+              value: state,
+              label: counted(STATE_WORDS[state], states?.[state] ?? 0),
+            })),
+          ]}
+        />
         <span className="text-ink3">
           from{" "}
           <WordSelect
@@ -165,12 +156,8 @@ export default function Posts({ only }: PostsProps) {
         {posts.isPending && <Loading what="posts" />}
         {posts.data?.total === 0 && (
           <Empty
-            title={narrowed ? "No post found" : only ? "Nothing to review" : "No post yet"}
-            text={
-              narrowed
-                ? "Change the filters above."
-                : (only?.empty ?? "Posts come here when a campaign runs.")
-            }
+            title={narrowed ? "No post found" : "No post yet"}
+            text={narrowed ? "Change the filters above." : "Posts come here when a campaign runs."}
           />
         )}
         {posts.data && posts.data.total > 0 && (

@@ -79,7 +79,7 @@ describe("the list of posts", () => {
     await user.click(await screen.findByRole("button", { name: "Publish" }));
     expect(last(calls, MOVE)).toMatchObject({ path: { post_id: 3 }, body: { state: "published" } });
     await user.click(await screen.findByRole("button", { name: "Undo" }));
-    expect(last(calls, MOVE).body).toEqual({ state: "held" });
+    expect(last(calls, MOVE).body).toEqual({ state: "held", seen: "published" });
   });
 
   it("says why a post cannot move", async () => {

@@ -14,14 +14,20 @@ export function usePostMoves(blog: string) {
   const queries = useQueryClient();
   const tell = useTell();
   const moving = useMutation({
-    mutationFn: ({ post, to }: Move) => movePost(blog, post.id, to),
+    mutationFn: ({ post, to }: Move) => movePost(blog, post.id, to, post.state),
     onSuccess: (_moved, { post, to }) => {
       queries.invalidateQueries({ queryKey: keys.posts(blog) });
       queries.invalidateQueries({ queryKey: keys.post(blog, post.id) });
       queries.invalidateQueries({ queryKey: keys.campaigns(blog) });
-      tell(`${STATE_WORDS[to]}: “${post.title}”.`, { undo: () => moving.mutate({ post, to: post.state }) });
+      tell(`${STATE_WORDS[to]}: “${post.title}”.`, {
+        undo: () => moving.mutate({ post: { ...post, state: to }, to: post.state }),
+      });
     },
-    onError: (error) => tell(error.message, { tone: "bad" }),
+    onError: (error) => {
+      tell(error.message, { tone: "bad" });
+      // Somebody else may have been there first.
+      queries.invalidateQueries({ queryKey: keys.posts(blog) });
+    },
   });
   return moving;
 }

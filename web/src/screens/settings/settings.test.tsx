@@ -108,6 +108,7 @@ describe("the settings of a blog", () => {
       title: "Almanac",
       tagline: "At night",
       language: "en",
+      player_hosts: [],
     });
     expect(calls.some(({ what }) => what.startsWith("PUT"))).toBe(false);
   });

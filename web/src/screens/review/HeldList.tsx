@@ -1,0 +1,44 @@
+import clsx from "clsx";
+import { useEffect, useRef } from "react";
+import { ago } from "@/lib/format";
+import type { ReviewState } from "./useReview";
+
+/** The held posts; the chosen one stays in sight. */
+export function HeldList({ review }: { review: ReviewState }) {
+  const { rows, post, marked } = review;
+  const list = useRef<HTMLUListElement>(null);
+  const chosen = post?.id;
+  useEffect(() => {
+    list.current?.querySelector(`[data-post="${chosen}"]`)?.scrollIntoView({ block: "nearest" });
+  }, [chosen]);
+  return (
+    <ul ref={list} aria-label="Held posts">
+      {rows.map((one) => (
+        <li key={one.id} data-post={one.id} className="border-b border-line2">
+          <button
+            type="button"
+            aria-current={one.id === chosen}
+            onClick={() => review.choose(one.id)}
+            className={clsx(
+              "block w-full px-3.5 py-2 text-left hover:bg-chalk",
+              one.id === chosen && "bg-verd-wash hover:bg-verd-wash",
+            )}
+          >
+            <span className="flex items-baseline gap-2">
+              {marked.has(one.id) && (
+                <span className="text-verd" role="img" aria-label="marked">
+                  ✓
+                </span>
+              )}
+              <span className="min-w-0 flex-1 truncate font-medium">{one.title}</span>
+              <span className="text-xs text-ink3 tabular-nums">{ago(one.created_at)}</span>
+            </span>
+            <span className="block truncate text-xs text-ink3">
+              {one.source} · {one.campaign}
+            </span>
+          </button>
+        </li>
+      ))}
+    </ul>
+  );
+}

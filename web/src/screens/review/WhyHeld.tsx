@@ -1,0 +1,65 @@
+import { Link } from "react-router";
+import type { Post } from "@/api/posts";
+import { ErrorNote } from "@/components/ErrorNote";
+import { Loading } from "@/components/Loading";
+import { Trace } from "@/components/Trace";
+import { desk } from "@/lib/blog-path";
+import { plural } from "@/lib/format";
+import { Button, buttonLook } from "@/ui/Button";
+import { Scroll } from "@/ui/Scroll";
+import type { ReviewState } from "./useReview";
+
+interface WhyHeldProps {
+  blog: string;
+  review: ReviewState;
+  post: Post;
+  reviewer: boolean;
+}
+
+function Key({ name }: { name: string }) {
+  return <kbd className="ml-2 rounded border border-current px-1 text-[10px] opacity-70">{name}</kbd>;
+}
+
+/** Why a post is held, where it comes from, and the decision about it. */
+export function WhyHeld({ blog, review, post, reviewer }: WhyHeldProps) {
+  const { decision, marked } = review;
+  const may = (to: Post["state"]) => reviewer && (marked.size > 0 || post.moves.includes(to));
+  const several = marked.size ? ` ${plural(marked.size, "post")}` : "";
+  return (
+    <aside aria-label="Why it is held" className="flex min-h-0 flex-col border-l border-line bg-sheet">
+      <Scroll label="Trace" className="min-h-0 flex-1 p-4">
+        <p className="text-xs text-ink3">
+          <Link className="hover:text-verd" to={desk.bench(blog, post.campaign_slug)}>
+            {post.campaign}
+          </Link>
+          , revision {post.revision} · {post.source}
+        </p>
+        {post.tags.length > 0 && (
+          <p className="mt-1 text-xs text-ink3">{post.tags.map((tag) => `#${tag}`).join(" ")}</p>
+        )}
+        {decision.error && <ErrorNote error={decision.error} onRetry={decision.refetch} />}
+        {decision.isPending && <Loading what="the trace" />}
+        {decision.data && <Trace blog={blog} decision={decision.data} />}
+      </Scroll>
+      {reviewer && (
+        <div className="grid shrink-0 grid-cols-2 gap-2 border-t border-line p-3">
+          <Button look="primary" disabled={!may("published")} onClick={() => review.decide("published")}>
+            Publish{several}
+            <Key name="P" />
+          </Button>
+          <Button look="danger" disabled={!may("refused")} onClick={() => review.decide("refused")}>
+            Refuse{several}
+            <Key name="X" />
+          </Button>
+          <Button disabled={!may("draft")} onClick={() => review.decide("draft")}>
+            Draft
+            <Key name="D" />
+          </Button>
+          <Link className={buttonLook("plain")} to={desk.post(blog, post.id)}>
+            Its own page
+          </Link>
+        </div>
+      )}
+    </aside>
+  );
+}
