@@ -132,7 +132,7 @@ class JsonApi(Platform[JsonParameters]):
         return Ask(path=filled, headers=dict(given.headers))
 
     def read(self, answer: Answer, given: JsonParameters, *, source: str, cursor: str) -> PlatformPage:
-        """Read the list of an answer by the paths."""
+        """Read the list of an answer by the paths. Raises ParseError where there is none."""
         data = loaded(answer.body, answer.content_type).value
         found = _search(given.list, data) if given.list else data
         if not isinstance(found, list):
