@@ -60,38 +60,40 @@ export default function Review() {
       <Head title="Held posts" facts={<ReviewTabs />}>
         <SearchBox label="Find a post" value={filter.search} onChange={(search) => setFilter({ search })} />
       </Head>
-      <div className="flex shrink-0 flex-wrap items-center gap-1 border-b border-line bg-sheet px-4 py-2 text-ink3">
-        <span aria-live="polite">
-          {plural(review.total, "post")} held
-          {marked.size > 0 && `, ${marked.size} marked`}
-        </span>
-        , from{" "}
-        <WordSelect
-          label="Campaign"
-          value={filter.campaign || ANY}
-          options={[
-            { value: ANY, label: "every campaign" },
-            ...campaigns.map((campaign) => ({ value: campaign.slug, label: campaign.name })),
-          ]}
-          onChange={(campaign) => setFilter({ campaign: campaign === ANY ? "" : campaign })}
-        />{" "}
-        and{" "}
-        <WordSelect
-          label="Source"
-          value={filter.source || ANY}
-          options={[
-            { value: ANY, label: "every source" },
-            ...sources.map((source) => ({ value: source.key, label: source.title })),
-          ]}
-          onChange={(source) => setFilter({ source: source === ANY ? "" : source })}
-        />
-        ,{" "}
-        <WordSelect
-          label="Order"
-          value={filter.sort}
-          options={SORTS}
-          onChange={(sort) => setFilter({ sort })}
-        />
+      <div className="flex shrink-0 flex-wrap items-center gap-3 border-b border-line bg-sheet px-4 py-2 text-ink3">
+        <p>
+          <span aria-live="polite">
+            {plural(review.total, "post")} held
+            {marked.size > 0 && `, ${marked.size} marked`}
+          </span>
+          , from{" "}
+          <WordSelect
+            label="Campaign"
+            value={filter.campaign || ANY}
+            options={[
+              { value: ANY, label: "every campaign" },
+              ...campaigns.map((campaign) => ({ value: campaign.slug, label: campaign.name })),
+            ]}
+            onChange={(campaign) => setFilter({ campaign: campaign === ANY ? "" : campaign })}
+          />{" "}
+          and{" "}
+          <WordSelect
+            label="Source"
+            value={filter.source || ANY}
+            options={[
+              { value: ANY, label: "every source" },
+              ...sources.map((source) => ({ value: source.key, label: source.title })),
+            ]}
+            onChange={(source) => setFilter({ source: source === ANY ? "" : source })}
+          />
+          ,{" "}
+          <WordSelect
+            label="Order"
+            value={filter.sort}
+            options={SORTS}
+            onChange={(sort) => setFilter({ sort })}
+          />
+        </p>
         <button
           type="button"
           className="ml-auto min-h-6 text-xs hover:text-verd"
