@@ -228,6 +228,27 @@ class Articles(unittest.TestCase):
                 ReaderDocument.model_validate(bad)
 
 
+class Formats(unittest.TestCase):
+    def article(self, written: str, **way: str) -> str:
+        text = f"<html><body><article><h1>T</h1><time>{written}</time><p>{'Words of it. ' * 30}</p></article></body></html>"
+        settings = ReaderDocument.model_validate(
+            {"article": {"fields": [{"name": "date", "ways": [{"selector": "time", **way}]}]}}
+        ).article
+        date = read_article(load_page(text.encode(), url="https://a.example/1"), settings).date
+        return date.date().isoformat() if date else ""
+
+    def test_a_date_is_read_as_its_site_writes_it(self) -> None:
+        self.assertEqual(self.article("03/11/26", format="%d/%m/%y"), "2026-11-03")
+        self.assertEqual(self.article("03/11/26", format="%m/%d/%y"), "2026-03-11")
+        self.assertEqual(self.article("Seen 3.11.26, late", pattern="[0-9.]+[0-9]", format="%d.%m.%y"), "2026-11-03")
+        self.assertEqual(self.article("yesterday", format="%d/%m/%y"), "")
+
+    def test_a_format_says_day_month_and_year(self) -> None:
+        for odd in ("%d.%m.", "%Y", "day", "%q", "%d.%m.%Y %"):
+            with self.assertRaises(ValidationError, msg=odd):
+                self.article("3", format=odd)
+
+
 class Products(unittest.TestCase):
     def test_a_shop_is_read_through_its_pages_and_marked_as_such(self) -> None:
         page = load_page(shop_page(0).encode(), url="https://shop.example/goods/0")

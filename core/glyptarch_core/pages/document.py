@@ -1,6 +1,7 @@
 """A page reader as a document: where a site's articles are listed, and where each field stands."""
 
-from datetime import date
+import re
+from datetime import UTC, date, datetime
 from enum import StrEnum
 from functools import lru_cache
 from typing import Annotated, Any, Literal
@@ -77,13 +78,31 @@ class Take(StrEnum):
 
 
 class Way(_WithSelectors):
-    """One way to a field. ``pattern`` (RE2) keeps of the text its first group, or all that it matches."""
+    """One way to a field. ``pattern`` (RE2) keeps of the text its first group, or all that it matches.
+
+    ``format`` is how a date is written, in the letters of C89 (``%d.%m.%y``); without one it is found by itself.
+    """
 
     kind: WayKind = WayKind.SELECTOR
     selector: Annotated[str, StringConstraints(max_length=500)] = ""
     take: Take = Take.TEXT
     attribute: Annotated[str, StringConstraints(strip_whitespace=True, max_length=60)] = ""
     pattern: Annotated[str, StringConstraints(max_length=500)] = ""
+    format: Annotated[str, StringConstraints(strip_whitespace=True, max_length=60)] = ""
+
+    @field_validator("format", mode="after")
+    @classmethod
+    def _is_format(cls, value: str) -> str:
+        if not value:
+            return value
+        day = datetime(2026, 11, 24, tzinfo=UTC)
+        try:
+            holds = datetime.strptime(day.strftime(value), value).replace(tzinfo=UTC) == day
+        except (ValueError, re.error) as error:
+            raise ValueError(f"this format of a date cannot be read: {error}") from error
+        if not holds:
+            raise ValueError("the format of a date says day, month and year: %d.%m.%Y")
+        return value
 
     @field_validator("pattern", mode="after")
     @classmethod

@@ -2,7 +2,7 @@
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
-from datetime import datetime
+from datetime import UTC, datetime
 
 from lxml.html import HtmlElement
 
@@ -158,7 +158,18 @@ def _value(page: Page, element: HtmlElement, way: Way, name: str) -> str:
         value = element.get("datetime") or element.get("content") or text_in(element)
     else:
         value = text_in(element)
-    return _kept_by(way.pattern, value)
+    return _taken(way, name, value)
+
+
+def _taken(way: Way, name: str, value: str) -> str:
+    """Give what a way keeps of a value; a date that is written in a given format as ISO 8601."""
+    kept = _kept_by(way.pattern, value)
+    if name != "date" or not way.format or not kept:
+        return kept
+    try:
+        return datetime.strptime(kept, way.format).replace(tzinfo=UTC).isoformat()
+    except ValueError:
+        return ""
 
 
 def _kept_by(pattern: str, value: str) -> str:
@@ -262,7 +273,7 @@ def _way_words(way: Way) -> str:
 def _by_way(page: Page, name: str, way: Way, said: Mapping[str, str], article: Article) -> str:
     if way.kind is WayKind.STATED:
         # A page states a description, never its text.
-        return _kept_by(way.pattern, said.get(name, "")) if name != "text" else ""
+        return _taken(way, name, said.get(name, "")) if name != "text" else ""
     if way.kind is WayKind.FOUND:
         return _kept_by(way.pattern, _found(article, name))
     elements = compile_selector(way.selector)(page.root)

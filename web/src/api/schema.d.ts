@@ -2880,6 +2880,7 @@ export interface components {
              *         "ways": [
              *           {
              *             "attribute": "",
+             *             "format": "",
              *             "kind": "stated",
              *             "pattern": "",
              *             "selector": "",
@@ -2887,6 +2888,7 @@ export interface components {
              *           },
              *           {
              *             "attribute": "",
+             *             "format": "",
              *             "kind": "found",
              *             "pattern": "",
              *             "selector": "",
@@ -2899,6 +2901,7 @@ export interface components {
              *         "ways": [
              *           {
              *             "attribute": "",
+             *             "format": "",
              *             "kind": "stated",
              *             "pattern": "",
              *             "selector": "",
@@ -2906,6 +2909,7 @@ export interface components {
              *           },
              *           {
              *             "attribute": "",
+             *             "format": "",
              *             "kind": "found",
              *             "pattern": "",
              *             "selector": "",
@@ -2918,6 +2922,7 @@ export interface components {
              *         "ways": [
              *           {
              *             "attribute": "",
+             *             "format": "",
              *             "kind": "stated",
              *             "pattern": "",
              *             "selector": "",
@@ -2925,6 +2930,7 @@ export interface components {
              *           },
              *           {
              *             "attribute": "",
+             *             "format": "",
              *             "kind": "found",
              *             "pattern": "",
              *             "selector": "",
@@ -2937,6 +2943,7 @@ export interface components {
              *         "ways": [
              *           {
              *             "attribute": "",
+             *             "format": "",
              *             "kind": "stated",
              *             "pattern": "",
              *             "selector": "",
@@ -2944,6 +2951,7 @@ export interface components {
              *           },
              *           {
              *             "attribute": "",
+             *             "format": "",
              *             "kind": "found",
              *             "pattern": "",
              *             "selector": "",
@@ -2956,6 +2964,7 @@ export interface components {
              *         "ways": [
              *           {
              *             "attribute": "",
+             *             "format": "",
              *             "kind": "stated",
              *             "pattern": "",
              *             "selector": "",
@@ -2963,6 +2972,7 @@ export interface components {
              *           },
              *           {
              *             "attribute": "",
+             *             "format": "",
              *             "kind": "found",
              *             "pattern": "",
              *             "selector": "",
@@ -2975,6 +2985,7 @@ export interface components {
              *         "ways": [
              *           {
              *             "attribute": "",
+             *             "format": "",
              *             "kind": "stated",
              *             "pattern": "",
              *             "selector": "",
@@ -2982,6 +2993,7 @@ export interface components {
              *           },
              *           {
              *             "attribute": "",
+             *             "format": "",
              *             "kind": "found",
              *             "pattern": "",
              *             "selector": "",
@@ -2994,6 +3006,7 @@ export interface components {
              *         "ways": [
              *           {
              *             "attribute": "",
+             *             "format": "",
              *             "kind": "stated",
              *             "pattern": "",
              *             "selector": "",
@@ -3001,6 +3014,7 @@ export interface components {
              *           },
              *           {
              *             "attribute": "",
+             *             "format": "",
              *             "kind": "found",
              *             "pattern": "",
              *             "selector": "",
@@ -4292,6 +4306,7 @@ export interface components {
              * @default [
              *       {
              *         "attribute": "",
+             *         "format": "",
              *         "kind": "found",
              *         "pattern": "",
              *         "selector": "",
@@ -6272,6 +6287,7 @@ export interface components {
              *           "ways": [
              *             {
              *               "attribute": "",
+             *               "format": "",
              *               "kind": "stated",
              *               "pattern": "",
              *               "selector": "",
@@ -6279,6 +6295,7 @@ export interface components {
              *             },
              *             {
              *               "attribute": "",
+             *               "format": "",
              *               "kind": "found",
              *               "pattern": "",
              *               "selector": "",
@@ -6291,6 +6308,7 @@ export interface components {
              *           "ways": [
              *             {
              *               "attribute": "",
+             *               "format": "",
              *               "kind": "stated",
              *               "pattern": "",
              *               "selector": "",
@@ -6298,6 +6316,7 @@ export interface components {
              *             },
              *             {
              *               "attribute": "",
+             *               "format": "",
              *               "kind": "found",
              *               "pattern": "",
              *               "selector": "",
@@ -6310,6 +6329,7 @@ export interface components {
              *           "ways": [
              *             {
              *               "attribute": "",
+             *               "format": "",
              *               "kind": "stated",
              *               "pattern": "",
              *               "selector": "",
@@ -6317,6 +6337,7 @@ export interface components {
              *             },
              *             {
              *               "attribute": "",
+             *               "format": "",
              *               "kind": "found",
              *               "pattern": "",
              *               "selector": "",
@@ -6329,6 +6350,7 @@ export interface components {
              *           "ways": [
              *             {
              *               "attribute": "",
+             *               "format": "",
              *               "kind": "stated",
              *               "pattern": "",
              *               "selector": "",
@@ -6336,6 +6358,7 @@ export interface components {
              *             },
              *             {
              *               "attribute": "",
+             *               "format": "",
              *               "kind": "found",
              *               "pattern": "",
              *               "selector": "",
@@ -6348,6 +6371,7 @@ export interface components {
              *           "ways": [
              *             {
              *               "attribute": "",
+             *               "format": "",
              *               "kind": "stated",
              *               "pattern": "",
              *               "selector": "",
@@ -6355,6 +6379,7 @@ export interface components {
              *             },
              *             {
              *               "attribute": "",
+             *               "format": "",
              *               "kind": "found",
              *               "pattern": "",
              *               "selector": "",
@@ -6367,6 +6392,7 @@ export interface components {
              *           "ways": [
              *             {
              *               "attribute": "",
+             *               "format": "",
              *               "kind": "stated",
              *               "pattern": "",
              *               "selector": "",
@@ -6374,6 +6400,7 @@ export interface components {
              *             },
              *             {
              *               "attribute": "",
+             *               "format": "",
              *               "kind": "found",
              *               "pattern": "",
              *               "selector": "",
@@ -6386,6 +6413,7 @@ export interface components {
              *           "ways": [
              *             {
              *               "attribute": "",
+             *               "format": "",
              *               "kind": "stated",
              *               "pattern": "",
              *               "selector": "",
@@ -6393,6 +6421,7 @@ export interface components {
              *             },
              *             {
              *               "attribute": "",
+             *               "format": "",
              *               "kind": "found",
              *               "pattern": "",
              *               "selector": "",
@@ -8369,6 +8398,8 @@ export interface components {
         /**
          * Way
          * @description One way to a field. ``pattern`` (RE2) keeps of the text its first group, or all that it matches.
+         *
+         *     ``format`` is how a date is written, in the letters of C89 (``%d.%m.%y``); without one it is found by itself.
          */
         Way: {
             /**
@@ -8376,6 +8407,11 @@ export interface components {
              * @default
              */
             attribute: string;
+            /**
+             * Format
+             * @default
+             */
+            format: string;
             /** @default selector */
             kind: components["schemas"]["WayKind"];
             /**

@@ -97,7 +97,7 @@ export function PartCard({
           {marks.samples.length ? marks.samples.slice(0, 3).join(" · ") : "It finds nothing in this page."}
         </p>
       )}
-      {active && way && <WayLine name={name} way={way} onChange={onWay} />}
+      {active && way && <WayLine name={name} way={way} isDate={name === "Date"} onChange={onWay} />}
       {active && others.length > 1 && (
         <ul className="mt-2 border-t border-line2 pt-1.5 text-xs">
           {others.slice(1, 4).map((one) => (

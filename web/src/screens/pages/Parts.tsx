@@ -8,6 +8,7 @@ import { Button } from "@/ui/Button";
 import { Scroll } from "@/ui/Scroll";
 import { WordDate } from "@/ui/WordDate";
 import { WordNumber } from "@/ui/WordNumber";
+import { WordText } from "@/ui/WordText";
 import { DataCard } from "./DataCard";
 import {
   ARTICLE_FIELDS,
@@ -161,7 +162,22 @@ export function Parts({ blog, state }: { blog: string; state: ReaderState }) {
               max={50}
               onChange={(pages) => setList({ pages })}
             />{" "}
-            {document.list_page.pages === 1 ? "page" : "pages"} of each list, and at most{" "}
+            {document.list_page.pages === 1 ? "page" : "pages"} of each list{" "}
+            {document.list_page.pages > 1 && (
+              <>
+                (by the link to the next one, or at{" "}
+                <WordText
+                  label="Address of further pages"
+                  value={document.list_page.pattern}
+                  known={[]}
+                  placeholder="an address with {page}"
+                  longest={2000}
+                  onChange={(pattern) => setList({ pattern })}
+                />
+                )
+              </>
+            )}
+            , and at most{" "}
             <WordNumber
               label="New articles at once"
               value={document.at_most}

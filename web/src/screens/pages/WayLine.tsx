@@ -11,11 +11,12 @@ const TAKES = [
 interface WayLineProps {
   name: string;
   way: Way;
+  isDate: boolean;
   onChange: (change: Partial<Way>) => void;
 }
 
 /** What is taken of the elements that a selector finds, as a sentence. */
-export function WayLine({ name, way, onChange }: WayLineProps) {
+export function WayLine({ name, way, isDate, onChange }: WayLineProps) {
   return (
     <p className="mt-1.5 text-xs text-ink2">
       Takes{" "}
@@ -49,6 +50,19 @@ export function WayLine({ name, way, onChange }: WayLineProps) {
         longest={500}
         onChange={(pattern) => onChange({ pattern })}
       />
+      {isDate && (
+        <>
+          , a date written{" "}
+          <WordText
+            label={`Format of ${name}`}
+            value={way.format}
+            known={["%d.%m.%Y", "%d/%m/%Y", "%m/%d/%Y", "%d.%m.%y"]}
+            placeholder="as found"
+            longest={60}
+            onChange={(format) => onChange({ format })}
+          />
+        </>
+      )}
       .
     </p>
   );

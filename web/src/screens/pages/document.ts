@@ -40,12 +40,12 @@ export function partName(name: string): string {
 }
 
 export function way(selector: string): Way {
-  return { kind: "selector", selector, take: "text", attribute: "", pattern: "" };
+  return { kind: "selector", selector, take: "text", attribute: "", pattern: "", format: "" };
 }
 
 const BY_BUILD: Way[] = [
-  { kind: "stated", selector: "", take: "text", attribute: "", pattern: "" },
-  { kind: "found", selector: "", take: "text", attribute: "", pattern: "" },
+  { kind: "stated", selector: "", take: "text", attribute: "", pattern: "", format: "" },
+  { kind: "found", selector: "", take: "text", attribute: "", pattern: "", format: "" },
 ];
 
 export const EMPTY_LIST: ListPage = { link: "", data: null, fields: [], next: "", pattern: "", pages: 1 };

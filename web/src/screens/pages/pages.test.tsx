@@ -16,7 +16,7 @@ const LIST: ListPage = {
   fields: [
     {
       name: "date",
-      ways: [{ kind: "selector", selector: "time", take: "text", attribute: "", pattern: "" }],
+      ways: [{ kind: "selector", selector: "time", take: "text", attribute: "", pattern: "", format: "" }],
     },
   ],
   next: "a[rel=next]",
@@ -121,6 +121,7 @@ describe("the document of a reader", () => {
       take: "attribute",
       attribute: "datetime",
       pattern: "\\d+",
+      format: "",
     });
   });
 
@@ -204,10 +205,18 @@ describe("a new page reader", () => {
     await user.click(within(date).getByRole("button", { name: "Point" }));
     expect(date.textContent).toContain("Takes");
     await user.type(within(date).getByLabelText("Pattern for Date"), "2026");
+    await user.type(within(date).getByLabelText("Format of Date"), "%Y");
+    expect(screen.queryByLabelText("Format of Article link")).toBeNull();
+    await user.type(screen.getByLabelText("Pages of each list"), "2");
+    await user.type(
+      await screen.findByLabelText("Address of further pages"),
+      "https://ridge.example/{{page}",
+    );
     await user.tab();
     await user.click(screen.getByRole("button", { name: "Save reader" }));
     const { document } = last(calls, MAKE).body as { document: typeof DOCUMENT };
-    expect(document.list_page.fields[0]?.ways[0]?.pattern).toBe("2026");
+    expect(document.list_page.fields[0]?.ways[0]).toMatchObject({ pattern: "2026", format: "%Y" });
+    expect(document.list_page.pattern).toBe("https://ridge.example/{page}");
   });
 
   it("shows what is wrong with a typed selector, and keeps the one before", async () => {
