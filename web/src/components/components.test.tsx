@@ -28,6 +28,7 @@ const ITEM: Item = {
   media: [{ kind: "picture", origin: "page", url: "https://club.example/p.png" }],
   summary: "",
   text: "A comet was seen. Another comet came.",
+  facts: { price: "29.5" },
   source: "Club",
 } as unknown as Item;
 
@@ -159,6 +160,7 @@ describe("the fields of an item", () => {
       Categories: "not given",
       Published: "not given",
       Media: "picture (page) https://club.example/p.png",
+      price: "29.5",
     });
   });
 });

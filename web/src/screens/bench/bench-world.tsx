@@ -81,7 +81,7 @@ export const DECISION = {
       data: { body: "full", words: 100, pictures: 0 },
     },
   ],
-  item: { title: "Story 1", source: "Club", words: 100, published: null, text: "Text" },
+  item: { title: "Story 1", source: "Club", words: 100, published: null, text: "Text", facts: {}, media: [] },
 };
 
 export function show(answers: Record<string, unknown> = {}, at = "/desk/b/campaigns/sky") {
