@@ -223,10 +223,13 @@ def asks_from_yaml(text: str) -> dict[str, Any]:
         "platform": platform,
         "title": str(given.get("title") or "")[:300],
         "parameters": checked_parameters(platform, given.get("parameters") or {}),
-        "search_words": [
-            {"text": str(line.get("text", ""))[:200], "on": line.get("on", True) is not False} for line in words[:100]
-        ],
+        "search_words": [{"text": str(line.get("text", ""))[:200], "on": _is_on(line)} for line in words[:100]],
     }
+
+
+def _is_on(line: Mapping[Any, Any]) -> bool:
+    # In YAML 1.1 a bare “on” is the value true, as a name as well.
+    return line.get("on", line.get(True, True)) is not False
 
 
 def change_asks(
