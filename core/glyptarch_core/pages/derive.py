@@ -93,8 +93,8 @@ def _alike(first: HtmlElement, other: HtmlElement) -> bool:
     """Tell whether two neighbours look like two of one kind: the same tag and a class in common, or none at all."""
     if first.tag != other.tag:
         return False
-    mine, theirs = set(classes_of(first)), set(classes_of(other))
-    return bool(mine & theirs) or not (mine and theirs)
+    mine, theirs = classes_of(first), classes_of(other)
+    return mine == theirs or not (mine and theirs) or any(name in theirs for name in mine)
 
 
 def _are_rows(first: HtmlElement, other: HtmlElement) -> bool:
@@ -108,7 +108,7 @@ def _descend(block: HtmlElement, like: Sequence[HtmlElement], nth: Mapping[HtmlE
     for step in like:
         children = [child for one in level for child in one if child.tag == step.tag]
         wanted = set(classes_of(step))
-        named = [child for child in children if wanted & set(classes_of(child))] if wanted else []
+        named = [child for child in children if not wanted.isdisjoint(classes_of(child))] if wanted else []
         level = named or children
         if len(level) > 1:
             # The same tag several times: the one in the same place among its kind.

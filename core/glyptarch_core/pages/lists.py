@@ -101,10 +101,12 @@ def find_lists(page: Page) -> list[ListFound]:
 
 def _groups(page: Page) -> list[list[HtmlElement]]:
     """Give links by their place in the tree: by tags alone, and by tags with the classes next to them."""
-    by_tags: dict[tuple[str, ...], list[HtmlElement]] = defaultdict(list)
-    by_names: dict[tuple[object, ...], list[HtmlElement]] = defaultdict(list)
+    by_tags: dict[int, list[HtmlElement]] = defaultdict(list)
+    by_names: dict[tuple[int, tuple[str, ...]], list[HtmlElement]] = defaultdict(list)
     # Neighbours stand in the same.
-    lines: dict[HtmlElement, tuple[tuple[str, ...], tuple[object, ...]]] = {}
+    lines: dict[HtmlElement, tuple[int, int]] = {}
+    # A number for each way down the tree: long ways are compared once for each parent only.
+    ways: dict[tuple[object, ...], int] = {}
     here = page.url.partition("#")[0]
     for link in page.body.iter("a"):
         url = page.resolve(link.get("href"))
@@ -114,12 +116,11 @@ def _groups(page: Page) -> list[list[HtmlElement]]:
         above = lines.get(parent)
         if above is None:
             line = [parent, *parent.iterancestors()]
-            above = lines[parent] = (
-                tuple(str(one.tag) for one in line),
-                tuple(classes_of(one)[:2] for one in line[:3]),
-            )
+            tags = tuple(str(one.tag) for one in line)
+            names = (tags, *(classes_of(one)[:2] for one in line[:3]))
+            above = lines[parent] = (ways.setdefault(tags, len(ways)), ways.setdefault(names, len(ways)))
         by_tags[above[0]].append(link)
-        by_names[above[0], classes_of(link)[:2], *above[1]].append(link)
+        by_names[above[1], classes_of(link)[:2]].append(link)
     groups = [*by_names.values(), *by_tags.values()]
     groups = [group for group in groups if len(group) >= _FEWEST]
     # In a page of many kinds the larger groups come first.
