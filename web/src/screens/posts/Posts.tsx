@@ -1,13 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link, useParams, useSearchParams } from "react-router";
-import { campaignsQuery } from "@/api/campaigns";
 import { type Post, type PostFilter, type PostState, postsQuery } from "@/api/posts";
-import { sourcesQuery } from "@/api/sources";
 import { Empty } from "@/components/Empty";
 import { ErrorNote } from "@/components/ErrorNote";
+import { FromWhere } from "@/components/FromWhere";
 import { Head } from "@/components/Head";
 import { Loading } from "@/components/Loading";
-import { MOST_NAMED, PAGE, Paging, SEARCHED } from "@/components/Paging";
+import { PAGE, Paging, SEARCHED } from "@/components/Paging";
 import { SearchBox } from "@/components/SearchBox";
 import { StateMark } from "@/components/StateMark";
 import { desk } from "@/lib/blog-path";
@@ -94,8 +93,6 @@ export default function Posts() {
   const { blog = "" } = useParams();
   const [filter, setFilter] = useFilter();
   const posts = useQuery(postsQuery(blog, filter));
-  const campaigns = useQuery(campaignsQuery(blog, { limit: MOST_NAMED })).data?.rows ?? [];
-  const sources = useQuery(sourcesQuery(blog, "", "title", 0, MOST_NAMED)).data?.rows ?? [];
   const moving = usePostMoves(blog);
   const keepsFocus = useListFocus<HTMLUListElement>();
   const states = posts.data?.states;
@@ -122,27 +119,7 @@ export default function Posts() {
           ]}
         />
         <span className="text-ink3">
-          from{" "}
-          <WordSelect
-            label="Campaign"
-            value={filter.campaign || ANY}
-            options={[
-              { value: ANY, label: "every campaign" },
-              ...campaigns.map((campaign) => ({ value: campaign.slug, label: campaign.name })),
-            ]}
-            onChange={(campaign) => setFilter({ campaign: campaign === ANY ? "" : campaign })}
-          />{" "}
-          and{" "}
-          <WordSelect
-            label="Source"
-            value={filter.source || ANY}
-            options={[
-              { value: ANY, label: "every source" },
-              ...sources.map((source) => ({ value: source.key, label: source.title })),
-            ]}
-            onChange={(source) => setFilter({ source: source === ANY ? "" : source })}
-          />
-          ,{" "}
+          <FromWhere blog={blog} campaign={filter.campaign} source={filter.source} onChange={setFilter} />,{" "}
           <WordSelect
             label="Order"
             value={filter.sort}

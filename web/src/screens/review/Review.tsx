@@ -1,14 +1,12 @@
-import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useParams, useSearchParams } from "react-router";
-import { campaignsQuery } from "@/api/campaigns";
-import { sourcesQuery } from "@/api/sources";
 import { useMay } from "@/api/useRole";
 import { Empty } from "@/components/Empty";
 import { ErrorNote } from "@/components/ErrorNote";
+import { FromWhere } from "@/components/FromWhere";
 import { Head } from "@/components/Head";
 import { Loading } from "@/components/Loading";
-import { MOST_NAMED, PAGE, Paging } from "@/components/Paging";
+import { PAGE, Paging } from "@/components/Paging";
 import { Preview } from "@/components/Preview";
 import { SearchBox } from "@/components/SearchBox";
 import { plural } from "@/lib/format";
@@ -21,7 +19,6 @@ import { type ReviewFilter, useReview } from "./useReview";
 import { useReviewKeys } from "./useReviewKeys";
 import { WhyHeld } from "./WhyHeld";
 
-const ANY = "-any-";
 const SORTS = [
   { value: "oldest", label: "oldest first" },
   { value: "newest", label: "newest first" },
@@ -51,8 +48,6 @@ export default function Review() {
   const reviewer = useMay()("reviewer");
   const review = useReview(blog, filter);
   useReviewKeys(review, reviewer, () => setHelps(true));
-  const campaigns = useQuery(campaignsQuery(blog, { limit: MOST_NAMED })).data?.rows ?? [];
-  const sources = useQuery(sourcesQuery(blog, "", "title", 0, MOST_NAMED)).data?.rows ?? [];
   const { posts, post, preview, marked } = review;
   const narrowed = Boolean(filter.search || filter.campaign || filter.source);
   return (
@@ -66,27 +61,7 @@ export default function Review() {
             {plural(review.total, "post")} held
             {marked.size > 0 && `, ${marked.size} marked`}
           </span>
-          , from{" "}
-          <WordSelect
-            label="Campaign"
-            value={filter.campaign || ANY}
-            options={[
-              { value: ANY, label: "every campaign" },
-              ...campaigns.map((campaign) => ({ value: campaign.slug, label: campaign.name })),
-            ]}
-            onChange={(campaign) => setFilter({ campaign: campaign === ANY ? "" : campaign })}
-          />{" "}
-          and{" "}
-          <WordSelect
-            label="Source"
-            value={filter.source || ANY}
-            options={[
-              { value: ANY, label: "every source" },
-              ...sources.map((source) => ({ value: source.key, label: source.title })),
-            ]}
-            onChange={(source) => setFilter({ source: source === ANY ? "" : source })}
-          />
-          ,{" "}
+          , <FromWhere blog={blog} campaign={filter.campaign} source={filter.source} onChange={setFilter} />,{" "}
           <WordSelect
             label="Order"
             value={filter.sort}
