@@ -119,6 +119,14 @@ class Connections(Platforms):
             self.assertIn(told, found["detail"])
             self.assertEqual(bool(found["waits_until"]), fault in {"quota", "down"}, fault)
 
+    def test_a_header_that_the_fetching_sets_itself_is_refused(self) -> None:
+        for name in ("Host", "content-length", "X Key"):
+            refused = self.ask(
+                "POST", "/connections", 422, platform="json", name="Tides", address=f"http://{self.host}/api/tides",
+                fields={"header": name, "key": "k"},
+            )  # fmt: skip
+            self.assertEqual(refused["faults"][0]["path"], "fields.header", name)
+
     def test_an_empty_secret_keeps_the_known_one_but_not_at_another_address(self) -> None:
         made = self.connect("wire")
         saved = self.ask("PUT", f"/connections/{made['key']}", name="Other", address=made["address"], fields={})

@@ -10,6 +10,7 @@ from glyptarch_core.errors import Fault
 from glyptarch_core.platforms import platform_of
 from glyptarch_core.platforms.model import Ask, Platform, SignIn
 
+from glyptarch_server.common.header_names import may_be_set
 from glyptarch_server.common.problems import Invalid
 from glyptarch_server.common.seal import seal, unseal
 from glyptarch_server.platforms.models import Connection
@@ -38,6 +39,9 @@ def sealed_fields(platform: "Platform[Any]", given: Mapping[str, str], known: Ma
                 else f"Give the {secret.label.lower()}."
             )
             raise Invalid(message, faults=[Fault(path=f"fields.{secret.name}", message=message)])
+        if secret.name == "header" and not may_be_set(value):
+            message = f"“{value}” is no header that can be set. Try X-Api-Key, for example."
+            raise Invalid(message, faults=[Fault(path="fields.header", message=message)])
         kept[secret.name] = value
     if all(kept[name] == known.get(name) for name in kept):
         # What a person has signed in for stays with them.

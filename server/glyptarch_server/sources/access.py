@@ -2,12 +2,12 @@
 
 import base64
 import json
-import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from glyptarch_core.errors import Fault
 
+from glyptarch_server.common.header_names import may_be_set
 from glyptarch_server.common.problems import Invalid
 from glyptarch_server.common.seal import seal, unseal
 from glyptarch_server.sources.models import Source
@@ -15,11 +15,6 @@ from glyptarch_server.wiring import FetchRequest, may_share_secrets
 
 __all__ = ["Access", "access_of", "request_for", "sealed"]
 
-_NAME = re.compile(r"[!#$%&'*+.^_`|~0-9A-Za-z-]{1,100}\Z")
-_NOT_OURS = frozenset(
-    "host content-length transfer-encoding connection upgrade te trailer cookie2 expect proxy-authorization "
-    "if-none-match if-modified-since accept-encoding".split()
-)
 _MOST = 10
 _LONGEST = 2000
 
@@ -61,7 +56,7 @@ def sealed(known: Access, *, headers: Sequence[Mapping[str, str]], user: str, pa
         raise _fault("headers", f"At most {_MOST} headers are sent.")
     for place, header in enumerate(headers):
         name, value = header["name"].strip(), header["value"].strip() or before.get(header["name"].strip(), "")
-        if not _NAME.match(name) or name.lower() in _NOT_OURS:
+        if not may_be_set(name):
             raise _fault(f"headers.{place}.name", f"“{name}” is no header that can be set. Try X-Api-Key, for example.")
         if not value or len(value) > _LONGEST or not value.isprintable() or not value.isascii():
             raise _fault(f"headers.{place}.value", f"The value of {name} must be one line of plain letters (ASCII).")
