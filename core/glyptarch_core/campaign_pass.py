@@ -7,7 +7,7 @@ from datetime import datetime, timedelta
 from glyptarch_core.campaign import BodyFrom, CampaignDocument, GatherSettings
 from glyptarch_core.draft import Draft, Visibility
 from glyptarch_core.errors import TemplateError
-from glyptarch_core.item import Captured
+from glyptarch_core.item import Captured, Right
 from glyptarch_core.place import Calendar, DateFrom, Placed, compile_place
 from glyptarch_core.ports import BlogContext, Memory
 from glyptarch_core.release import (
@@ -229,12 +229,22 @@ class CampaignPass:
             trace=item.trace,
             now=self._now,
             verdict=released.verdict,
-            notes=(*placed.notes, allowed.note, *holds, *doubts, released.note),
-            draft=self._draft(captured, placed, allowed.texts, released),
+            notes=(*placed.notes, allowed.note, *self._copy_notes(captured), *holds, *doubts, released.note),
+            draft=self._draft(item, placed, allowed.texts, released),
         )
 
-    def _draft(self, captured: Captured, placed: Placed, texts: Texts, released: Released) -> Draft:
-        settings = self._document.place
+    def _copy_notes(self, captured: Captured) -> tuple[Note, ...]:
+        copies = self._document.shape.copies
+        if not (copies.pictures or copies.recordings):
+            return ()
+        code = "copies.made" if captured.source.rights.right is Right.FULL else "copies.not_allowed"
+        data = {"pictures": copies.pictures, "recordings": copies.recordings}
+        return (Note(stage=Stage.RELEASE, code=code, data=data),)
+
+    def _draft(self, item: ShapedItem, placed: Placed, texts: Texts, released: Released) -> Draft:
+        settings, captured = self._document.place, item.captured
+        copies = self._document.shape.copies
+        may_copy = captured.source.rights.right is Right.FULL
         private = released.verdict is Verdict.PRIVATE
         return Draft(
             title=texts.title,
@@ -257,4 +267,7 @@ class CampaignPass:
             visibility=Visibility.PRIVATE if private else settings.visibility,
             pass_phrase=settings.pass_phrase if settings.visibility is Visibility.PHRASE and not private else "",
             canonical=placed.canonical,
+            spare_leads=item.shaped.spare_leads if texts.lead else (),
+            copies_pictures=copies.pictures and may_copy,
+            copies_recordings_mb=copies.most_mb if copies.recordings and may_copy else 0,
         )

@@ -44,7 +44,9 @@ class Draft:
     """A post as the rules make it. ``body`` is sanitised HTML; title, excerpt and description are plain text.
 
     ``address`` is what the last part of its address is made from, ``categories`` begins with the
-    main one, ``canonical`` is empty where the post itself is the original of its text.
+    main one, ``canonical`` is empty where the post itself is the original of its text. ``spare_leads`` stand in where
+    the lead cannot be had; ``copies_recordings_mb`` is up to what size films and sound are copied, 0 where they are
+    not.
     """
 
     title: str
@@ -67,6 +69,9 @@ class Draft:
     visibility: Visibility = Visibility.PUBLIC
     pass_phrase: str = ""
     canonical: str = ""
+    spare_leads: tuple[Media, ...] = ()
+    copies_pictures: bool = False
+    copies_recordings_mb: int = 0
 
     @property
     def category(self) -> str:

@@ -48,7 +48,7 @@ class BlogContext:
     """What a blog keeps for all its campaigns.
 
     ``tags`` and ``bylines`` are the names that exist, ``language`` is the blog's own (BCP 47),
-    ``common`` are the passages of many of its stories.
+    ``common`` are the passages of many of its stories, ``pictures`` address and text of those in its library, by label.
     """
 
     language: str = ""
@@ -57,6 +57,7 @@ class BlogContext:
     tags: tuple[str, ...] = ()
     bylines: tuple[str, ...] = ()
     common: CommonShingles = NOTHING_COMMON
+    pictures: Mapping[str, tuple[tuple[str, str], ...]] = field(default_factory=dict)
 
     @property
     def stamp(self) -> tuple[object, ...]:
@@ -68,6 +69,7 @@ class BlogContext:
             self.tags,
             self.bylines,
             self.common.digest,
+            *sorted(self.pictures.items()),
         )
 
 

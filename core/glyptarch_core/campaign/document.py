@@ -64,6 +64,11 @@ class CampaignDocument(Settings):
         """The keys of the blog's tables of terms that steps go by."""
         return frozenset(key for step in self.shape.steps for key in step.uses_tables)
 
+    @property
+    def uses_pools(self) -> frozenset[str]:
+        """The labels of the library's pictures that lead images are taken from."""
+        return frozenset({self.shape.lead.pool} - {""})
+
     def letting_through(self) -> "CampaignDocument":
         """Give the same rules without those that stop an item: it becomes the post that it would have been."""
         gather = self.gather.model_copy(update={"look_back_days": None})

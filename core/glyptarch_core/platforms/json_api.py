@@ -12,6 +12,7 @@ from jmespath.exceptions import JMESPathError
 from pydantic import Field, StringConstraints, field_validator, model_validator
 
 from glyptarch_core.errors import ParseError
+from glyptarch_core.header_names import may_be_set
 from glyptarch_core.item import Item
 from glyptarch_core.platforms.model import Answer, Ask, Parameters, Platform, PlatformPage, Secret, SignIn
 from glyptarch_core.platforms.paging import next_link
@@ -75,6 +76,16 @@ class JsonParameters(Parameters):
         description="Where each field of an entry stands.",
         max_length=30,
     )
+
+    @field_validator("headers", mode="after")
+    @classmethod
+    def _can_be_sent(cls, value: Mapping[str, str]) -> Mapping[str, str]:
+        for name, text in value.items():
+            if not may_be_set(name):
+                raise ValueError(f"“{name}” is no header that can be set; try Accept-Language, for example")
+            if not text.isascii() or not text.isprintable():
+                raise ValueError(f"the value of {name} must be one line of plain letters (ASCII)")
+        return value
 
     @field_validator("next", "list", mode="after")
     @classmethod

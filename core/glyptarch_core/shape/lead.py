@@ -1,6 +1,6 @@
 """The picture that represents a post."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from enum import StrEnum
 from typing import Annotated
 
@@ -12,7 +12,7 @@ from glyptarch_core.settings import Settings, ShortText
 from glyptarch_core.shape.base import Draftable, choice_for
 from glyptarch_core.text import picture_key
 
-__all__ = ["BlogPicture", "LeadFrom", "LeadSettings", "choose_lead", "take_out_picture"]
+__all__ = ["BlogPicture", "LeadFrom", "LeadSettings", "lead_choices", "take_out_picture"]
 
 # Counting pixels and spacers are no pictures; below this size (pixels) a stated size says so.
 _SMALLEST = 32
@@ -33,9 +33,9 @@ class LeadFrom(StrEnum):
 
 
 class BlogPicture(Settings):
-    """A picture of the blog, and what it shows."""
+    """A picture of the blog, and what it shows: an address of the web, or that of a picture in the blog's library."""
 
-    url: Annotated[str, StringConstraints(pattern=r"^https?://\S+$", max_length=2000)]
+    url: Annotated[str, StringConstraints(pattern=r"^(?:https?://\S+|/media/pictures/[0-9a-z/.]+)$", max_length=2000)]
     alt: ShortText = ""
 
 
@@ -43,8 +43,8 @@ class LeadSettings(Settings):
     """The order in which pictures are preferred, and whether the lead also stays in the body.
 
     Pictures smaller than ``least_width`` x ``least_height`` pixels do not count; of those that
-    state no size only where ``unknown_size_counts``. Of several ``pictures`` of the blog an item
-    always gets the same one.
+    state no size only where ``unknown_size_counts``. Of several ``pictures`` of the blog, and those of its library
+    that have the label ``pool``, an item always gets the same one.
     """
 
     order: tuple[LeadFrom, ...] = Field(default=(LeadFrom.FEED, LeadFrom.ENCLOSURE, LeadFrom.TEXT), max_length=5)
@@ -52,6 +52,7 @@ class LeadSettings(Settings):
     least_height: int = Field(default=0, ge=0, le=10_000)
     unknown_size_counts: bool = True
     pictures: tuple[BlogPicture, ...] = Field(default=(), max_length=50)
+    pool: Annotated[str, StringConstraints(max_length=60)] = ""
     take_out_of_body: bool = True
 
 
@@ -68,10 +69,12 @@ def _large_enough(settings: LeadSettings) -> Callable[[Media], bool]:
     return check
 
 
-def choose_lead(settings: LeadSettings, captured: Captured) -> tuple[Media | None, int]:
-    """Give the first picture of the most preferred origin that has one, and how many were too small.
+def lead_choices(
+    settings: LeadSettings, captured: Captured, pool: Sequence[tuple[str, str]] = ()
+) -> tuple[list[Media], int]:
+    """Give the pictures that can lead, the most preferred first, and how many were too small.
 
-    Of several in a feed the widest is taken.
+    Of several in a feed the widest comes first. ``pool`` are address and text of the library's pictures with the label.
     """
     fits = _large_enough(settings)
     shown = [
@@ -80,23 +83,23 @@ def choose_lead(settings: LeadSettings, captured: Captured) -> tuple[Media | Non
         if medium.kind is MediaKind.PICTURE and medium.url.startswith(("http://", "https://"))
     ]
     pictures = [medium for medium in shown if fits(medium)]
+    choices: list[Media] = []
     for wanted in settings.order:
         found = (
-            _of_the_context(settings, captured)
+            _of_the_blog(settings, captured, pool)
             if wanted is LeadFrom.BLOG
             else [picture for picture in pictures if picture.origin is MediaOrigin(wanted.value)]
         )
-        if found:
-            best = max(found, key=lambda picture: picture.width or 0) if wanted is LeadFrom.FEED else found[0]
-            return best, len(shown) - len(pictures)
-    return None, len(shown) - len(pictures)
+        choices += sorted(found, key=lambda picture: -(picture.width or 0)) if wanted is LeadFrom.FEED else found
+    return choices, len(shown) - len(pictures)
 
 
-def _of_the_context(settings: LeadSettings, captured: Captured) -> list[Media]:
-    if not settings.pictures:
+def _of_the_blog(settings: LeadSettings, captured: Captured, pool: Sequence[tuple[str, str]]) -> list[Media]:
+    own = [*((picture.url, picture.alt) for picture in settings.pictures), *pool]
+    if not own:
         return []
-    picture = settings.pictures[choice_for(captured, len(settings.pictures))]
-    return [Media(url=picture.url, kind=MediaKind.PICTURE, origin=MediaOrigin.BLOG, alt=picture.alt)]
+    url, alt = own[choice_for(captured, len(own))]
+    return [Media(url=url, kind=MediaKind.PICTURE, origin=MediaOrigin.BLOG, alt=alt)]
 
 
 def take_out_picture(parts: Draftable, url: str) -> None:

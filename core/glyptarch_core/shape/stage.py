@@ -14,8 +14,9 @@ from glyptarch_core.item import Captured, Media, MediaOrigin
 from glyptarch_core.ports import BlogContext
 from glyptarch_core.settings import Settings
 from glyptarch_core.shape.base import Draftable
+from glyptarch_core.shape.copies import CopySettings
 from glyptarch_core.shape.fields import CustomField, Filled, compile_fields
-from glyptarch_core.shape.lead import LeadSettings, choose_lead, take_out_picture
+from glyptarch_core.shape.lead import LeadSettings, lead_choices, take_out_picture
 from glyptarch_core.shape.registry import COMPILERS, ShapeStep
 from glyptarch_core.shape.templates import compile_template, field_values, parses, variables
 from glyptarch_core.text import Unit, clean_line, clean_text, count_words, cut, plain_text, sanitise
@@ -26,6 +27,7 @@ __all__ = ["TEMPLATE_PARTS", "ExcerptFrom", "ExcerptSettings", "ShapeSettings", 
 _HOLDS_MEDIA = re.compile(r"<(?:img|video|audio) ")
 _LONGEST_TITLE = 300
 _LONGEST_DESCRIPTION = 500
+_SPARE_LEADS = 3
 
 PlainTemplate = Annotated[str, AfterValidator(lambda source: parses(source, html=False))]
 HtmlTemplate = Annotated[str, AfterValidator(lambda source: parses(source, html=True))]
@@ -60,6 +62,7 @@ class ShapeSettings(Settings):
 
     steps: tuple[ShapeStep, ...] = ()
     lead: LeadSettings = LeadSettings()
+    copies: CopySettings = CopySettings()
     excerpt: ExcerptSettings = ExcerptSettings()
     excerpt_text: PlainTemplate = "{{ excerpt }}"
     fields: tuple[CustomField, ...] = Field(default=(), max_length=50)
@@ -83,7 +86,7 @@ class ShapeSettings(Settings):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Shaped:
-    """The texts and picture of a post, or None where nothing is left to show."""
+    """The texts and picture of a post. ``spare_leads`` stand in, in their order, where the lead cannot be had."""
 
     title: str
     body: str
@@ -95,6 +98,7 @@ class Shaped:
     description: str
     fields: tuple[FieldValue, ...]
     unread_fields: tuple[str, ...]
+    spare_leads: tuple[Media, ...] = ()
 
 
 def begun(captured: Captured, body: str) -> Draftable:
@@ -115,6 +119,7 @@ def compile_shape(settings: ShapeSettings, context: BlogContext) -> Callable[[Ca
     """Compile steps and templates into one function over an item and the HTML its body starts from."""
     steps = [(step, COMPILERS[type(step)](step, context)) for step in settings.steps if step.on]
     fill = compile_fields(settings.fields)
+    pool = context.pictures.get(settings.lead.pool, ())
     text_of = {name: compile_template(getattr(settings, name), html=name == "body") for name in TEMPLATE_PARTS}
 
     def shape(captured: Captured, body: str) -> Shaped:
@@ -124,7 +129,8 @@ def compile_shape(settings: ShapeSettings, context: BlogContext) -> Callable[[Ca
             changed = apply(parts, captured)
             code = f"step.{step.kind}" if changed else "step.nothing"
             notes.append(Note(stage=Stage.SHAPE, rule=step.id, rule_title=step.title, code=code, data=changed))
-        lead, too_small = choose_lead(settings.lead, captured)
+        choices, too_small = lead_choices(settings.lead, captured, pool)
+        lead = choices[0] if choices else None
         if lead is not None and settings.lead.take_out_of_body:
             take_out_picture(parts, lead.url)
         notes.append(_lead_note(lead, too_small))
@@ -158,6 +164,7 @@ def compile_shape(settings: ShapeSettings, context: BlogContext) -> Callable[[Ca
             description=clean_line(text_of["description"](values), _LONGEST_DESCRIPTION),
             fields=filled.values,
             unread_fields=tuple(filled.unread),
+            spare_leads=tuple(choices[1 : 1 + _SPARE_LEADS]),
         )
 
     return shape
