@@ -9,7 +9,7 @@ from urllib.parse import quote
 
 from aiohttp import web
 
-from glyptarch_standins import bulletin
+from glyptarch_standins import bulletin, podcast
 from glyptarch_standins.faults import FAULTS
 from glyptarch_standins.feeds import CONTENT_TYPES, write_feed
 from glyptarch_standins.hub import HUB_FAULTS, Hub
@@ -94,6 +94,26 @@ async def _feed(request: web.Request) -> web.StreamResponse:
     answer = web.Response(body=body, headers={"Content-Type": kind, "ETag": tag})
     answer.enable_compression()
     return answer
+
+
+async def _episodes(request: web.Request) -> web.StreamResponse:
+    site = site_named("ridgecast")
+    assert site is not None  # noqa: S101 - it is in the list of sites
+    stories = stories_up_to(site, _moment(request), request.app[_WORLD].seed)
+    return web.Response(body=podcast.podcast_feed(site, stories, _base(request)), content_type="application/rss+xml")
+
+
+async def _episode(request: web.Request) -> web.StreamResponse:
+    site, number = site_named("ridgecast"), int(request.match_info["number"])
+    assert site is not None  # noqa: S101 - it is in the list of sites
+    story = story_by_number(site, number, request.app[_WORLD].seed)
+    match request.match_info["kind"]:
+        case "wav":
+            return web.Response(body=podcast.sound(number), content_type="audio/wav")
+        case "vtt":
+            return web.Response(text=podcast.transcript(story), content_type="text/vtt")
+        case _:
+            return web.Response(text=podcast.chapters(story), content_type="application/json")
 
 
 async def _home(request: web.Request) -> web.StreamResponse:
@@ -371,6 +391,8 @@ def make_app(world: World) -> web.Application:
             web.get(r"/bulletin/notes/{number:\d+}", _bulletin_note),
             web.get("/shop/", _shop),
             web.get(r"/shop/goods/{number:\d+}", _good),
+            web.get("/ridgecast/feed", _episodes),
+            web.get(r"/ridgecast/episodes/{number:\d+}.{kind:wav|vtt|chapters\.json}", _episode),
             web.get("/{site}/", _home),
             web.get("/{site}/feed", _feed),
             web.get(r"/{site}/notes/{number:\d+}", _note),

@@ -95,8 +95,18 @@ UNLISTED = (
         paragraphs=(2, 4),
         in_feed=20,
     ),
+    Site(
+        name="ridgecast",
+        title="Ridge talk",
+        tagline="A quarter of an hour on the night sky",
+        format="rss",
+        every=timedelta(hours=70),
+        topics=("dome", "comets", "meteors"),
+        paragraphs=(3, 5),
+        in_feed=12,
+    ),
 )
-"""Sites that only a platform knows."""
+"""Sites with feeds of their own making, or none."""
 
 
 def site_named(name: str) -> Site | None:

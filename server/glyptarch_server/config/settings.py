@@ -5,6 +5,7 @@ from pathlib import Path
 
 from glyptarch_server.config.logs import logging_settings
 from glyptarch_server.config.secrets import encryption_keys, secret_key
+from glyptarch_server.config.storage import media_storage
 
 REPOSITORY = Path(__file__).resolve().parents[3]
 VAR = Path(os.environ.get("GLYPTARCH_VAR", REPOSITORY / "var"))
@@ -42,11 +43,13 @@ INSTALLED_APPS = [
     "glyptarch_server.pages",
     "glyptarch_server.platforms",
     "glyptarch_server.campaigns",
+    "glyptarch_server.media",
     "glyptarch_server.posts",
     "glyptarch_server.names",
     "glyptarch_server.comments",
     "glyptarch_server.runs",
     "glyptarch_server.proofs",
+    "glyptarch_server.replay",
     "glyptarch_server.today",
     "glyptarch_server.notices",
     "glyptarch_server.front",
@@ -137,7 +140,13 @@ SERVESTATIC_ROOT = WEB_DIST if WEB_DIST.is_dir() else None
 SERVESTATIC_USE_STATIC_ROOT = False
 SERVESTATIC_ALLOW_ALL_ORIGINS = False
 
+# Copies of pictures, films and sound: in a folder, or in a bucket of an S3-compatible service.
 MEDIA_ROOT = Path(os.environ.get("GLYPTARCH_MEDIA", VAR / "media"))
+MEDIA_URL = "/media/"
+STORAGES = {
+    "default": media_storage(os.environ),
+    "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"},
+}
 
 # A sample of 4 MB, in Base64.
 DATA_UPLOAD_MAX_MEMORY_SIZE = 6 << 20

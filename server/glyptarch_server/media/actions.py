@@ -1,0 +1,366 @@
+"""Asking for copies, making them, and keeping the blog's own pictures."""
+
+import hashlib
+import logging
+import tempfile
+from collections.abc import Collection, Iterable, Sequence
+from concurrent.futures import ThreadPoolExecutor, wait
+from datetime import datetime, timedelta
+from pathlib import Path, PurePosixPath
+from urllib.parse import unquote, urlsplit
+
+from django.db import transaction
+from django.db.models import Q
+from glyptarch_core.pictures import MOST_BYTES, MadePicture, make_picture, recording_kind
+from glyptarch_core.text import clean_line
+from procrastinate.contrib.django import app as jobs
+
+from glyptarch_server import wiring
+from glyptarch_server.audit.actions import record
+from glyptarch_server.blogs.models import Blog
+from glyptarch_server.common.problems import Conflict, Invalid
+from glyptarch_server.media import queries
+from glyptarch_server.media.files import MIMES, keep_file, keep_sizes, remove_files, remove_picture_files
+from glyptarch_server.media.lifecycle import PAUSES, CopyState
+from glyptarch_server.media.models import MOST_LABELS, Picture, PictureCopy, Recording
+from glyptarch_server.wiring import Clock, Fetched, FetchPortal, FetchRequest
+
+__all__ = [
+    "ask_for_pictures",
+    "ask_for_recordings",
+    "change_picture",
+    "copy_pictures",
+    "copy_recording",
+    "keep_upload",
+    "remove_all",
+    "remove_picture",
+    "remove_unused",
+    "retry_copies",
+    "retry_recording",
+    "stop_recording",
+    "take_up_due",
+]
+
+_log = logging.getLogger("glyptarch.media")
+_AT_ONCE = 12
+_MOST_ROUNDS = 500
+_SECONDS_OF_RECORDING = 1800.0
+_SECONDS_BETWEEN_LOOKS = 1.0
+_STAYS_UNUSED = timedelta(days=7)
+
+
+def ask_for_pictures(blog: Blog, shown: Iterable[tuple[int, Collection[str]]], *, now: datetime) -> None:
+    """Ask for copies of the pictures that posts show: number and addresses of each.
+
+    Must run inside the transaction that writes the posts: the job is put on the queue with them.
+    """
+    pairs = [(post, url) for post, urls in shown for url in urls]
+    if not pairs:
+        return
+    hashes = {queries.url_hash(url): url for _, url in pairs}
+    PictureCopy.objects.bulk_create(
+        [
+            PictureCopy(blog=blog, url=url, url_hash=digest, state=CopyState.WAITING.value, next_at=now, asked_at=now)
+            for digest, url in sorted(hashes.items())
+        ],
+        ignore_conflicts=True,
+    )
+    rows = dict(PictureCopy.objects.filter(blog=blog, url_hash__in=hashes).values_list("url_hash", "pk"))
+    through = PictureCopy.posts.through
+    through.objects.bulk_create(
+        [through(picturecopy_id=rows[queries.url_hash(url)], post_id=post) for post, url in pairs],
+        ignore_conflicts=True,
+    )
+    jobs.configure_task("copy_pictures", lock=f"pictures:{blog.pk}").defer(blog_id=blog.pk)
+
+
+def ask_for_recordings(
+    blog: Blog, shown: Iterable[tuple[int, Collection[str]]], *, most_bytes: int, now: datetime
+) -> None:
+    """Ask for copies of the films and sound that posts play. Must run inside the transaction that writes the posts."""
+    pairs = [(post, url) for post, urls in shown for url in urls]
+    if not pairs:
+        return
+    hashes = {queries.url_hash(url): url for _, url in pairs}
+    Recording.objects.bulk_create(
+        [
+            Recording(
+                blog=blog,
+                url=url,
+                url_hash=digest,
+                state=CopyState.WAITING.value,
+                most_bytes=most_bytes,
+                next_at=now,
+                asked_at=now,
+            )
+            for digest, url in sorted(hashes.items())
+        ],
+        ignore_conflicts=True,
+    )
+    rows = {row.url_hash: row for row in Recording.objects.filter(blog=blog, url_hash__in=hashes)}
+    through = Recording.posts.through
+    through.objects.bulk_create(
+        [through(recording_id=rows[queries.url_hash(url)].pk, post_id=post) for post, url in pairs],
+        ignore_conflicts=True,
+    )
+    for row in rows.values():
+        if row.state == CopyState.WAITING.value:
+            _queue_recording(row.pk)
+
+
+def _queue_recording(number: int) -> None:
+    jobs.configure_task("copy_recording", lock=f"recording:{number}").defer(recording_id=number)
+
+
+def take_up_due(*, now: datetime) -> None:
+    """Put the copies on the queue whose time to be tried again has come."""
+    for blog in queries.blogs_with_due_copies(now):
+        jobs.configure_task("copy_pictures", lock=f"pictures:{blog}").defer(blog_id=blog)
+    for number in queries.due_recordings(now):
+        _queue_recording(number)
+
+
+def copy_pictures(blog_id: int, *, fetcher: FetchPortal, clock: Clock) -> int:
+    """Make the copies of a blog that are due, a dozen at a time. Gives how many were kept."""
+    kept = 0
+    for _ in range(_MOST_ROUNDS):
+        due = queries.due_copies(blog_id, clock(), _AT_ONCE)
+        if not due:
+            break
+        kept += _copy(due, fetcher=fetcher, now=clock())
+    return kept
+
+
+def _copy(due: Sequence[PictureCopy], *, fetcher: FetchPortal, now: datetime) -> int:
+    answers = fetcher.fetch_all([FetchRequest(url=row.url, most_bytes=MOST_BYTES) for row in due])
+    fetched = [answer for answer in answers if isinstance(answer, Fetched)]
+    made = iter(wiring.apart().call(make_picture, [(answer.body,) for answer in fetched]))
+    kept = 0
+    for row, answer in zip(due, answers, strict=True):
+        if not isinstance(answer, Fetched):
+            _failed(row, answer.code.value, str(answer), now)
+            continue
+        picture = next(made)
+        if isinstance(picture, MadePicture):
+            _keep_copy(row, picture, now)
+            kept += 1
+        else:
+            _failed(row, picture or "too_costly", "", now)
+    return kept
+
+
+def _keep_copy(row: PictureCopy, made: MadePicture, now: datetime) -> None:
+    name = clean_line(PurePosixPath(unquote(urlsplit(row.url).path)).name, 200)
+    picture = _keep(row.blog_id, made, name=name or "picture", now=now)
+    PictureCopy.objects.filter(pk=row.pk).update(
+        picture=picture, state=CopyState.KEPT.value, next_at=None, fault="", why="", tries=row.tries + 1
+    )
+
+
+def _keep(blog: int, made: MadePicture, *, name: str, now: datetime, uploaded: bool = False) -> Picture:
+    """Keep a picture; one of the same bytes that is there already is used. The files are written before the row."""
+    keep_sizes(blog, made)
+    picture, _ = Picture.objects.get_or_create(
+        blog_id=blog,
+        hash=made.hash,
+        defaults={
+            "width": made.width,
+            "height": made.height,
+            "widths": sorted(size.width for size in made.sizes),
+            "fallback": f"{made.fallback.width}.{made.fallback.ending}",
+            "size": sum(len(size.data) for size in (*made.sizes, made.fallback)),
+            "name": name,
+            "focus_x": made.focus.x,
+            "focus_y": made.focus.y,
+            "uploaded": uploaded,
+            "made_at": now,
+        },
+    )
+    return picture
+
+
+def _failed(row: PictureCopy | Recording, fault: str, why: str, now: datetime) -> None:
+    row.tries += 1
+    again = row.tries <= len(PAUSES)
+    row.state = (CopyState.FAILED if again else CopyState.GIVEN_UP).value
+    row.next_at = now + PAUSES[row.tries - 1] if again else None
+    row.fault, row.why = fault[:40], why[:500]
+    row.save(update_fields=["state", "next_at", "tries", "fault", "why"])
+
+
+def retry_copies(blog: Blog, *, now: datetime) -> int:
+    """Have every copy of a picture tried once more that could not be made. Gives how many."""
+    with transaction.atomic():
+        number = queries.listed_copies(blog).update(state=CopyState.WAITING.value, next_at=now, tries=0)
+        jobs.configure_task("copy_pictures", lock=f"pictures:{blog.pk}").defer(blog_id=blog.pk)
+        record("pictures.retried", blog.title, blog=blog.pk, after=number)
+    return number
+
+
+def keep_upload(blog: Blog, name: str, data: bytes, *, now: datetime) -> Picture:
+    """Keep a picture that a person gives. Raises Invalid that says what is wrong with it."""
+    (made,) = wiring.apart().call(make_picture, [(data,)])
+    if not isinstance(made, MadePicture):
+        raise Invalid(f"“{name}” {_FAULTS.get(made or 'too_costly', 'cannot be shown')}.")
+    with transaction.atomic():
+        picture = _keep(blog.pk, made, name=clean_line(name, 200) or "picture", now=now, uploaded=True)
+        if not picture.uploaded:
+            # It was kept as a copy so far; what a person gives stays.
+            picture.uploaded = True
+            picture.save(update_fields=["uploaded"])
+        record("picture.added", picture.name, blog=blog.pk)
+    return picture
+
+
+_FAULTS = {
+    "empty": "is empty",
+    "too_large": f"is larger than {MOST_BYTES >> 20} MB",
+    "too_many_pixels": "has more than 40 million pixels. Make it smaller first",
+    "svg": "is a drawing (SVG), which can hold scripts. Save it as PNG or WebP first",
+    "no_picture": "is no picture in a format that is taken: JPEG, PNG, GIF, WebP, AVIF, BMP or TIFF",
+    "broken": "is a broken picture: it ends too early, or holds what cannot be read",
+    "too_costly": "takes too much time to read",
+}
+
+
+def change_picture(
+    picture: Picture, *, name: str, alt: str, credit: str, labels: Sequence[str], focus: tuple[float, float]
+) -> Picture:
+    """Say what a picture shows, whose it is and where to look."""
+    kept = list(dict.fromkeys(clean for label in labels if (clean := clean_line(label, 60))))[:MOST_LABELS]
+    with transaction.atomic():
+        row = Picture.objects.select_for_update().get(pk=picture.pk)
+        before = {"name": row.name, "alt": row.alt, "credit": row.credit, "labels": row.labels}
+        row.name, row.alt, row.credit = clean_line(name, 200) or row.name, clean_line(alt, 300), clean_line(credit, 300)
+        row.labels, (row.focus_x, row.focus_y) = kept, focus
+        row.save(update_fields=["name", "alt", "credit", "labels", "focus_x", "focus_y"])
+        after = {"name": row.name, "alt": row.alt, "credit": row.credit, "labels": row.labels}
+        record("picture.changed", row.name, blog=row.blog_id, before=before, after=after)
+    return row
+
+
+def remove_picture(picture: Picture) -> None:
+    """Remove a picture that a person gave. Raises Conflict while posts or campaigns show it."""
+    with transaction.atomic():
+        row = Picture.objects.select_for_update().get(pk=picture.pk)
+        number = PictureCopy.posts.through.objects.filter(picturecopy__picture=row).count()
+        if number:
+            raise Conflict(f"{number} posts show “{row.name}”. It is removed by itself once none does.")
+        record("picture.removed", row.name, blog=row.blog_id)
+        row.delete()
+    remove_picture_files(row)
+
+
+def remove_all(blog: Blog) -> None:
+    """Remove everything that a blog keeps, files and rows: before the blog itself goes."""
+    for picture in Picture.objects.filter(blog=blog).iterator(chunk_size=500):
+        remove_picture_files(picture)
+    files = Recording.objects.filter(blog=blog).exclude(file="").values_list("file", flat=True)
+    remove_files(files.iterator(chunk_size=500))
+    for model in (PictureCopy, Picture, Recording):
+        model.objects.filter(blog=blog).delete()
+
+
+def remove_unused(*, now: datetime) -> int:
+    """Remove copies that no post has shown for a week, with their files. Gives how many pictures went."""
+    old = Q(asked_at__lt=now - _STAYS_UNUSED, posts=None)
+    for copies in iter(lambda: list(PictureCopy.objects.filter(old).values_list("pk", flat=True)[:500]), []):
+        PictureCopy.objects.filter(pk__in=copies).delete()
+    silent = Recording.objects.filter(old)
+    remove_files(silent.exclude(file="").values_list("file", flat=True))
+    silent.delete()
+    unused = Picture.objects.filter(uploaded=False, copies=None, made_at__lt=now - _STAYS_UNUSED)
+    gone = 0
+    for picture in unused.iterator(chunk_size=500):
+        with transaction.atomic():
+            row = Picture.objects.select_for_update(of=("self",)).filter(pk=picture.pk, copies=None).first()
+            if row is None:
+                continue
+            row.delete()
+        remove_picture_files(picture)
+        gone += 1
+    if gone:
+        _log.info("%s pictures that no post shows were removed", gone)
+    return gone
+
+
+class _Watch:
+    """What the fetching tells of its progress, and whether it is to go on."""
+
+    def __init__(self) -> None:
+        self.come = self.expected = 0
+        self.stopped = False
+
+    def tell(self, come: int, expected: int) -> bool:
+        self.come, self.expected = come, expected
+        return not self.stopped
+
+
+def copy_recording(recording_id: int, *, fetcher: FetchPortal, clock: Clock) -> None:
+    """Copy a film or sound into the storage, with its progress in the row."""
+    row = Recording.objects.filter(pk=recording_id, next_at__lte=clock()).first()
+    if row is None:
+        return
+    watch = _Watch()
+    with tempfile.TemporaryDirectory(prefix="glyptarch-") as folder, ThreadPoolExecutor(1) as waiting:
+        path = Path(folder) / "recording"
+        request = FetchRequest(
+            url=row.url, most_bytes=row.most_bytes, seconds=_SECONDS_OF_RECORDING, into=path, on_progress=watch.tell
+        )
+        asked = waiting.submit(fetcher.fetch_all, [request])
+        while not wait([asked], timeout=_SECONDS_BETWEEN_LOOKS).done:
+            Recording.objects.filter(pk=row.pk).update(done=watch.come, size=watch.expected)
+            watch.stopped = not Recording.objects.filter(pk=row.pk, stop_asked=False).exists()
+        (answer,) = asked.result()
+        row.refresh_from_db()
+        if row.stop_asked:
+            _stop(row)
+            return
+        if not isinstance(answer, Fetched):
+            _failed(row, answer.code.value, str(answer), clock())
+            return
+        ending = recording_kind(answer.body)
+        if ending is None:
+            _failed(row, "no_recording", "", clock())
+            return
+        digest = _digest(path)
+        row.size = row.done = path.stat().st_size
+        row.file, row.mime = keep_file(row.blog_id, digest, ending, path), MIMES[ending]
+    row.state, row.next_at, row.fault, row.why = CopyState.KEPT.value, None, "", ""
+    row.save(update_fields=["size", "done", "file", "mime", "state", "next_at", "fault", "why"])
+
+
+def _digest(path: Path) -> str:
+    with path.open("rb") as file:
+        return hashlib.file_digest(file, "sha256").hexdigest()
+
+
+def _stop(row: Recording) -> None:
+    row.state, row.next_at, row.stop_asked, row.fault = CopyState.GIVEN_UP.value, None, False, "stopped"
+    row.save(update_fields=["state", "next_at", "stop_asked", "fault"])
+
+
+def stop_recording(row: Recording) -> None:
+    """Stop copying a film or sound. Raises Conflict where it is kept already."""
+    with transaction.atomic():
+        found = Recording.objects.select_for_update().get(pk=row.pk)
+        if found.state == CopyState.KEPT.value:
+            raise Conflict("It is copied already.")
+        found.stop_asked = True
+        found.save(update_fields=["stop_asked"])
+        if found.done == 0 or found.state != CopyState.WAITING.value:
+            # Nobody reads it now: it ends at once.
+            _stop(found)
+        record("recording.stopped", found.url, blog=found.blog_id)
+
+
+def retry_recording(row: Recording, *, now: datetime) -> None:
+    """Have a film or sound copied that could not be. Raises Conflict where it is kept already."""
+    with transaction.atomic():
+        found = Recording.objects.select_for_update().get(pk=row.pk)
+        if found.state == CopyState.KEPT.value:
+            raise Conflict("It is copied already.")
+        found.state, found.next_at, found.tries, found.stop_asked = CopyState.WAITING.value, now, 0, False
+        found.save(update_fields=["state", "next_at", "tries", "stop_asked"])
+        _queue_recording(found.pk)
+        record("recording.retried", found.url, blog=found.blog_id)

@@ -1,0 +1,7 @@
+"""Addresses of kept files."""
+
+from django.urls import path
+
+from glyptarch_server.media import views
+
+urlpatterns = [path("<path:name>", views.kept_file)]
