@@ -1,5 +1,6 @@
 """Short ways to a blog with people, sources, items and campaigns; the clock stands still."""
 
+import warnings
 from collections.abc import Iterator, Mapping, Sequence
 from datetime import UTC, datetime, timedelta
 from typing import Any
@@ -99,6 +100,15 @@ def fill(source: Source, numbers: Any, **fields: Any) -> int:  # noqa: ANN401
 def make_campaign(blog: Blog, name: str = "Sky", sources: tuple[str, ...] = ("club",), **parts: Any) -> Campaign:  # noqa: ANN401
     rules = {"gather": {"sources": list(sources)}, "release": {"mode": "publish"}, **parts}
     return create_campaign(blog, name, load_document(rules), by=None, now=NOW)
+
+
+def text_of(answer: Any) -> str:  # noqa: ANN401 - whatever the test client gives
+    """Give the text of an answer, also of one that is streamed by an asynchronous iterator."""
+    if not getattr(answer, "streaming", False):
+        return str(answer.content.decode())
+    with warnings.catch_warnings():
+        warnings.simplefilter("ignore")
+        return b"".join(answer).decode()
 
 
 def run(campaign: Campaign, portal: CannedPortal | None = None, batch: int = 50) -> Run:

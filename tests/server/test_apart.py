@@ -14,11 +14,11 @@ from glyptarch_server.proofs.prove import make_proof
 from glyptarch_server.runs.models import Decision
 from glyptarch_server.runs.visibility import readable_notes
 
-from tests.server.fixtures import NOW, fill, make_blog, make_campaign, make_source, make_user, run
+from tests.server.fixtures import NOW, fill, make_blog, make_campaign, make_source, make_user, run, text_of
 from tests.server.test_api import ApiCase
 
 MARK = "nightjar"
-APPS = {"blogs", "sources", "items", "campaigns", "posts", "comments", "runs"}
+APPS = {"blogs", "sources", "items", "campaigns", "posts", "comments", "runs", "media", "replay"}
 TEXTS = {"title", "tagline", "name", "detail", "note", "text", "excerpt", "body", "failure", "attribution"}
 EVERYTHING = {"against": "everything", "on_match": "join"}
 
@@ -196,7 +196,7 @@ class EveryOperation(ApiCase):
             for where in (path, path.replace("/blogs/meadow", "/blogs/other")):
                 with self.subTest(f"{method} {where}"):
                     answer = self.call(self.alien, method, where, body)
-                    self.assertNotIn(MARK, answer.content.decode())
+                    self.assertNotIn(MARK, text_of(answer))
                     if where == path:
                         self.assertEqual(answer.status_code, 404)
 
@@ -204,6 +204,6 @@ class EveryOperation(ApiCase):
         found = [
             path
             for method, path, body, _ in self.endpoints()
-            if method == "GET" and MARK in self.call(self.owner, method, path, body).content.decode()
+            if method == "GET" and MARK in text_of(self.call(self.owner, method, path, body))
         ]
         self.assertGreater(len(found), 12, found)

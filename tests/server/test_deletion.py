@@ -40,7 +40,7 @@ class Deletion(ApiCase):
         other = run(make_campaign(self.blog, "Other", match={"rules": []}))
         self.assertEqual(self.call(self.editor, "POST", "/blogs/meadow/campaigns/sky/deletion").status_code, 204)
         self.assertEqual(self.call(self.editor, "GET", "/blogs/meadow/archived-campaigns").json(), [])
-        self.assertEqual(Client().get(f"/blog/meadow/{self.post.slug}/").status_code, 404)
+        self.assertEqual(Client().get(f"/blog/meadow/{self.post.slug}/").status_code, 410)
         job = ProcrastinateJob.objects.get(task_name="delete_campaign")
         carry_out_deletion(**job.args)
         carry_out_deletion(**job.args)

@@ -118,7 +118,7 @@ class Views(SimpleTestCase):
 
     def test_what_a_phrase_opens_shows_neither_text_nor_picture_in_lists(self) -> None:
         closed = self.view(visibility=Visibility.PHRASE)
-        self.assertEqual((closed.thumbnail, closed.teaser), ("", "Opens with a pass phrase."))
+        self.assertEqual((closed.thumbnail, closed.teaser), (None, "Opens with a pass phrase."))
 
     def test_teasers_end_with_the_ellipsis_at_the_word(self) -> None:
         long = self.view(excerpt="word\n\nword, " * 40, description="about " * 60)

@@ -146,6 +146,16 @@ class FullText(TestCase):
         self.assertEqual((item.page, item.body), ("taken", "<p>Two lines only.</p><p>The comet is low.</p>"))
         self.assertNotIn("https://club.example/7", [request.url for request in portal.asked])
 
+    def test_the_chapters_of_an_episode_are_asked_for_with_its_text(self) -> None:
+        words, chapters = "https://club.example/7.vtt", "https://club.example/7.json"
+        facts = {"transcript": words, "chapters": chapters}
+        self.entry = replace(self.entry, facts=facts, link="https://club.example/7")
+        capture(self.source, [self.entry], now=NOW)
+        listed = json.dumps({"chapters": [{"startTime": 65, "title": "The comet"}]}).encode()
+        portal = CannedPortal({chapters: listed})
+        look_up_pages(self.source, fetcher=portal, now=NOW)  # type: ignore[arg-type]
+        self.assertEqual(Item.objects.get(identity="1").facts["chapter_list"], "1:05 The comet")
+
 
 class AskingPages(ApiCase):
     """Items that were captured before their source took texts from pages."""

@@ -46,6 +46,16 @@ class Players(TestCase):
             self.assertIn(f"--ratio: {shown}", self.page(["films.example"], player=PLAYER, ratio=ratio)[0])
         self.assertNotIn("<iframe", self.page(["films.example"], player=PLAYER, ratio="wide")[0])
 
+    def test_an_episode_plays_with_its_chapters(self) -> None:
+        sound = {"url": "https://club.example/7.mp3", "kind": "sound", "origin": "enclosure"}
+        Item.objects.filter(pk=self.post.item_id).update(media=[sound])
+        text, _ = self.page([], chapter_list="0:00 Opening\n1:05 The <comet>")
+        self.assertIn('<audio controls preload="none" src="https://club.example/7.mp3">', text)
+        self.assertIn('href="https://club.example/7.mp3#t=65"><span>1:05</span> The &lt;comet&gt;', text)
+        Post.objects.update(body='<audio src="https://club.example/7.mp3"></audio>')
+        text, _ = self.page([], chapter_list="0:00 Opening")
+        self.assertEqual((text.count("<audio"), "Opening" in text), (1, True))
+
     def test_hosts_are_names_and_nothing_else(self) -> None:
         with self.assertRaises(Invalid):
             self.page(["https://films.example/"], player=PLAYER)

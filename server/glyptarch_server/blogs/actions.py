@@ -8,7 +8,7 @@ from datetime import datetime
 from typing import TypeVar
 
 from babel import Locale, UnknownLocaleError
-from django.db import IntegrityError, transaction
+from django.db import IntegrityError, connection, transaction
 from glyptarch_core.campaign import CampaignDocument
 from glyptarch_core.errors import Fault
 from glyptarch_core.text import CommonShingles, Term, name_key, slugify, title_key, unused
@@ -50,6 +50,7 @@ __all__ = [
     "set_defaults",
     "set_time_zone",
     "tags_named",
+    "take_turn",
 ]
 
 _N = TypeVar("_N", Category, Tag, Byline)
@@ -182,6 +183,16 @@ def _make(model: type[_N], blog: Blog, names: Collection[str]) -> None:
         taken = set(model.objects.filter(blog=blog, slug__startswith=base).values_list("slug", flat=True))
         slug = unused(base, taken)
         model.objects.bulk_create([model(blog=blog, name=name, key=name_key(name), slug=slug)], ignore_conflicts=True)
+
+
+_BLOG_LOCK = 1
+"""The first key of the advisory locks of blogs; the second is the blog's number."""
+
+
+def take_turn(blog_id: int) -> None:
+    """Wait until nobody else writes posts of the blog; the lock goes with the transaction."""
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT pg_advisory_xact_lock(%s, %s)", [_BLOG_LOCK, blog_id])
 
 
 def categories_named(blog: Blog, names: Collection[str]) -> dict[str, Category]:

@@ -125,8 +125,13 @@ def blog_numbers_of(user: Person) -> frozenset[int]:
 
 
 def is_member(user: Person, blog: Blog) -> bool:
-    """Tell whether a person works on a blog."""
-    return user.pk is not None and Membership.objects.filter(user=user.pk, blog=blog).exists()
+    """Tell whether a person works on a blog. It is asked once for a person as a request has them, and a blog."""
+    if user.pk is None:
+        return False
+    known: dict[int, bool] = user.__dict__.setdefault("_is_member_of", {})
+    if blog.pk not in known:
+        known[blog.pk] = Membership.objects.filter(user=user.pk, blog=blog).exists()
+    return known[blog.pk]
 
 
 def public_blog(slug: str) -> Blog | None:

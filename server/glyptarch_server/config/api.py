@@ -19,6 +19,7 @@ from glyptarch_server.common.problems import install_problem_handlers
 from glyptarch_server.common.version import VERSION
 from glyptarch_server.front.router import router as front
 from glyptarch_server.items.router import router as items
+from glyptarch_server.media.router import router as media
 from glyptarch_server.names.router import router as names
 from glyptarch_server.notices.router import router as notices
 from glyptarch_server.pages.router import router as pages
@@ -26,6 +27,7 @@ from glyptarch_server.people.router import router as people
 from glyptarch_server.platforms.router import router as platforms
 from glyptarch_server.posts.router import router as posts
 from glyptarch_server.proofs.router import router as proofs
+from glyptarch_server.replay.router import router as replay
 from glyptarch_server.runs.router import router as runs
 from glyptarch_server.sources.router import router as sources
 from glyptarch_server.today.router import router as today
@@ -100,11 +102,13 @@ _PARTS = (
     platforms,
     items,
     campaigns,
+    media,
     posts,
     names,
     comments,
     runs,
     proofs,
+    replay,
     today,
     notices,
     front,

@@ -13,6 +13,7 @@ urlpatterns = [
     path("api/", api.urls),
     path("blog/", include("glyptarch_server.front.urls")),
     path("robots.txt", robots),
+    path("media/", include("glyptarch_server.media.urls")),
     path("", include("glyptarch_server.care.urls")),
     path("", include("glyptarch_server.websub.urls")),
     path("", app_page),

@@ -12,6 +12,7 @@ __all__ = [
     "CAMPAIGNS",
     "COMMENTS",
     "PLATFORMS",
+    "PODCAST",
     "SOURCES",
     "TERM_TABLES",
     "WORD_LISTS",
@@ -21,6 +22,7 @@ __all__ = [
     "bulletin_reader",
     "document_of_plan",
     "films_document",
+    "podcast_document",
 ]
 
 BLOG = {
@@ -61,6 +63,7 @@ _HEADLINES: dict[str, Any] = {
         ]
     },
     "shape": {
+        "copies": {"pictures": True},
         "excerpt": {"taken_from": "summary", "unit": "words", "count": 40},
         "body": "<p>{{ excerpt }}</p>",
     },
@@ -226,13 +229,42 @@ PLATFORMS = (
         parameters={"channel": "ridgefilms", "order": "newest"},
         words=("comet", "dome", "aurora"),
     ),
+    PlatformPlan(
+        platform="questions",
+        connection="Night board",
+        fields={"key": "board-key-of-the-vale"},
+        title="Questions about comets",
+        parameters={},
+        words=("comet", "telescope"),
+    ),
+    PlatformPlan(
+        platform="articles",
+        connection="Orrin directory",
+        fields={"key": "directory-key-of-the-vale"},
+        title="Directory: the night sky",
+        parameters={},
+        words=("meteor", "moon"),
+    ),
 )
+PODCAST = "ridgecast"
+"""The name of the podcast among the stand-ins."""
 _FILMS: dict[str, Any] = {
     "sift": {"rules": [{"id": "long-enough", "kind": "number", "at_least": 60}]},
-    "shape": {"excerpt": {"taken_from": "summary", "unit": "sentences", "count": 2}},
+    "shape": {"excerpt": {"taken_from": "summary", "unit": "sentences", "count": 2}, "copies": {"pictures": True}},
     "place": {"category": "Observatory", "byline": "Almanac staff"},
     "release": {"mode": "hold"},
 }
+
+
+def podcast_document(source: str) -> CampaignDocument:
+    """Give the rules of the campaign on the podcast: episodes are copied, and go out at once."""
+    shape = {"copies": {"recordings": True}, "excerpt": {"taken_from": "summary", "unit": "sentences", "count": 2}}
+    rules = {
+        "shape": shape,
+        "place": {"category": "Ridge talk", "byline": "Night desk"},
+        "release": {"mode": "publish"},
+    }
+    return load_document({**rules, "gather": {"sources": [source]}})
 
 
 def films_document(source: str) -> CampaignDocument:

@@ -1,14 +1,19 @@
 """Posts as the public pages show them, made from a row or from a draft that is not written yet."""
 
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, field, replace
 from datetime import datetime
+from functools import cached_property
+from types import MappingProxyType
 from typing import TYPE_CHECKING
 from urllib.parse import urlsplit
 
 from django.utils.html import escape
 from glyptarch_core.draft import Draft, Visibility
+from glyptarch_core.item import MediaKind
+from glyptarch_core.pictures import Shown, ShownPicture, media_of, show_copies
 from glyptarch_core.text import Unit, cut, paragraphs, shows_picture, slugify
+from glyptarch_core.text.chapters import Chapter, chapters_in
 
 if TYPE_CHECKING:
     from glyptarch_server.posts.models import Post
@@ -16,10 +21,16 @@ if TYPE_CHECKING:
 __all__ = [
     "AlsoLink",
     "FieldView",
+    "LeadView",
     "Named",
     "PlayerView",
     "PostView",
+    "SoundView",
+    "addresses_of",
+    "card_of_post",
+    "empty_view",
     "player_of",
+    "sound_of",
     "view_of_draft",
     "view_of_post",
 ]
@@ -56,6 +67,14 @@ class FieldView:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class LeadView:
+    """A lead picture: its files, and what it shows."""
+
+    picture: ShownPicture
+    alt: str
+
+
+@dataclass(frozen=True, kw_only=True)
 class PostView:
     """What the templates show of a post. ``body`` is sanitised HTML."""
 
@@ -81,6 +100,29 @@ class PostView:
     also_at: Sequence[AlsoLink] = ()
     attribution: str = ""
     comments: bool = False
+    # Its pictures, films and sound that the blog keeps itself, by the address of the original.
+    copies: Mapping[str, Shown] = field(default_factory=dict)
+    copies_pictures: bool = False
+    spare_leads: Sequence[tuple[str, str]] = ()
+
+    @cached_property
+    def lead(self) -> LeadView | None:
+        """The lead picture as it is shown: where only copies are, the first of its choices that is kept."""
+        choices = [(self.lead_url, self.lead_alt), *self.spare_leads] if self.lead_url else []
+        for url, alt in choices:
+            kept = self.copies.get(url)
+            if isinstance(kept, ShownPicture):
+                return LeadView(picture=kept, alt=alt or kept.alt)
+            if not self.copies_pictures or not url.startswith(("http://", "https://")):
+                return LeadView(picture=ShownPicture(url=url), alt=alt)
+        return None
+
+    @cached_property
+    def shown_body(self) -> str:
+        """The body with the blog's own copies in it."""
+        if not self.copies and not self.copies_pictures:
+            return self.body
+        return show_copies(self.body, self.copies, pictures=self.copies_pictures)
 
     @property
     def has_phrase(self) -> bool:
@@ -88,9 +130,9 @@ class PostView:
         return self.visibility is Visibility.PHRASE
 
     @property
-    def thumbnail(self) -> str:
+    def thumbnail(self) -> LeadView | None:
         """The picture in lists; what opens with a pass phrase does not show its own."""
-        return "" if self.has_phrase else self.lead_url
+        return None if self.has_phrase else self.lead
 
     @property
     def teaser(self) -> str:
@@ -120,7 +162,7 @@ class PostView:
     @property
     def lead_on_top(self) -> bool:
         """Whether the lead picture stands over the text: not where the body shows it itself."""
-        return bool(self.lead_url) and not (
+        return self.lead is not None and not (
             escape(self.lead_url) in self.body or shows_picture(self.body, self.lead_url)
         )
 
@@ -144,13 +186,22 @@ class PlayerView:
     ratio: float
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SoundView:
+    """The sound of an episode and its chapters; ``plays`` is False where the body has a player of its own."""
+
+    url: str
+    chapters: Sequence[Chapter]
+    plays: bool
+
+
 _RATIOS = (0.4, 4.0)
 _USUAL_RATIO = 16 / 9
 
 
 def player_of(post: "Post", hosts: Sequence[str]) -> PlayerView | None:
     """Give the player of the film that a post is about, where its host is among those allowed."""
-    facts = post.item.facts
+    facts = post.item.facts if post.item else {}
     url = str(facts.get("player") or "")
     try:
         parts = urlsplit(url)
@@ -165,8 +216,38 @@ def player_of(post: "Post", hosts: Sequence[str]) -> PlayerView | None:
     )
 
 
-def view_of_post(post: "Post") -> PostView:
-    """Give a written post for a page."""
+def sound_of(post: "Post", copies: Mapping[str, Shown] = MappingProxyType({})) -> SoundView | None:
+    """Give the sound that a post is about with its chapters; None where there is none, or the body plays it itself."""
+    if post.item is None:
+        return None
+    sounds = [one["url"] for one in post.item.media if one["kind"] == MediaKind.SOUND.value]
+    url = next((url for url in sounds if url.startswith(("http://", "https://"))), "")
+    chapters = chapters_in(str(post.item.facts.get("chapter_list") or ""))
+    if not url or (not chapters and escape(url) in post.body):
+        return None
+    kept = copies.get(url)
+    return SoundView(url=kept if isinstance(kept, str) else url, chapters=chapters, plays=escape(url) not in post.body)
+
+
+def addresses_of(posts: Iterable["Post"], *, bodies: bool = False) -> set[str]:
+    """Give the addresses of what posts show, so that their copies can be asked for together.
+
+    Without ``bodies`` of their lead pictures alone, as lists show them.
+    """
+    found: set[str] = set()
+    for post in posts:
+        if post.copies_pictures or post.lead_url.startswith("/"):
+            found.update([post.lead_url, *(one["url"] for one in post.spare_leads)])
+        if bodies and post.copies_recordings_mb and post.item is not None:
+            found.update(one["url"] for one in post.item.media if one["kind"] == MediaKind.SOUND.value)
+        if bodies and (post.copies_pictures or post.copies_recordings_mb):
+            pictures, recordings = media_of(post.body)
+            found.update([*(pictures if post.copies_pictures else ()), *recordings])
+    return found - {""}
+
+
+def view_of_post(post: "Post", copies: Mapping[str, Shown] = MappingProxyType({})) -> PostView:
+    """Give a written post for a page, with the copies of what it shows."""
     return PostView(
         slug=post.slug,
         title=post.title,
@@ -179,7 +260,7 @@ def view_of_post(post: "Post") -> PostView:
         byline=post.byline.name if post.byline else "",
         date=post.date,
         link=post.link,
-        source=post.source.title,
+        source=post.source.title if post.source else "",
         language=post.language,
         description=post.description or post.excerpt,
         canonical=post.canonical,
@@ -189,8 +270,37 @@ def view_of_post(post: "Post") -> PostView:
         comments=post.comments,
         visibility=Visibility(post.visibility),
         attribution=post.attribution,
+        copies=copies,
+        copies_pictures=post.copies_pictures,
+        spare_leads=[(one["url"], one["alt"]) for one in post.spare_leads],
         also_at=[AlsoLink(source=also.item.source.title, link=also.item.link) for also in post.also_at.all()],
     )
+
+
+def card_of_post(post: "Post", copies: Mapping[str, Shown]) -> PostView:
+    """Give what names a post elsewhere: title, picture, byline and date. Its tags and categories are not asked for."""
+    return replace(
+        empty_view(post.date),
+        slug=post.slug,
+        title=post.title,
+        lead_url=post.lead_url,
+        lead_alt=post.lead_alt,
+        byline=post.byline.name if post.byline else "",
+        source=post.source.title if post.source else "",
+        pinned=post.pinned,
+        visibility=Visibility(post.visibility),
+        copies=copies,
+        copies_pictures=post.copies_pictures,
+        spare_leads=[(one["url"], one["alt"]) for one in post.spare_leads],
+    )
+
+
+def empty_view(date: datetime) -> PostView:
+    """Give a post of which nothing is written yet."""
+    return PostView(
+        slug="", title="", body="", excerpt="", lead_url="", lead_alt="", category=None, tags=(), byline="", date=date,
+        link="", source="", language="",
+    )  # fmt: skip
 
 
 def view_of_draft(draft: Draft, source: str) -> PostView:

@@ -4,11 +4,15 @@ from django.http import HttpRequest
 from django.template.loader import render_to_string
 from ninja import Router, Schema
 
+from glyptarch_server import wiring
 from glyptarch_server.blogs.queries import blog_for
 from glyptarch_server.campaigns.queries import campaign_of
-from glyptarch_server.front.pages import PostView, view_of_draft, view_of_post
-from glyptarch_server.front.views import blog_context
+from glyptarch_server.common.fields import RowNumber
+from glyptarch_server.front.pages import PostView, addresses_of, view_of_draft, view_of_post
+from glyptarch_server.front.views import blog_context, view_of_values
+from glyptarch_server.media.queries import copies_of
 from glyptarch_server.posts.queries import post_of
+from glyptarch_server.posts.schemas import ValuesIn
 from glyptarch_server.proofs.answers import over_of
 from glyptarch_server.proofs.prove import post_anyway, prove_one
 from glyptarch_server.proofs.schemas import ProofItemIn
@@ -52,7 +56,24 @@ def preview_item(request: HttpRequest, blog: str, slug: str, payload: ProofItemI
 def preview_post(request: HttpRequest, blog: str, post_id: int) -> PreviewOut:
     """Show a written post, whatever its state."""
     row = blog_for(request.user, blog)
-    return _preview(row, view_of_post(post_of(row, post_id)))
+    post = post_of(row, post_id)
+    return _preview(row, view_of_post(post, copies_of(row.pk, addresses_of([post], bodies=True), recordings=True)))
+
+
+class DraftIn(ValuesIn):
+    """What a person is writing: values that are not kept yet, of a post where there is one already."""
+
+    post: RowNumber | None = None
+
+
+@router.post("/blogs/{blog}/post-preview", response=PreviewOut, operation_id="previewDraft")
+def preview_draft(request: HttpRequest, blog: str, payload: DraftIn) -> PreviewOut:
+    """Show a post as it would be with what a person has written and not kept."""
+    row = blog_for(request.user, blog)
+    post = post_of(row, payload.post) if payload.post else None
+    values = payload.model_dump(exclude={"post"}, exclude_none=True)
+    shown = view_of_values(values, post, blog=row, now=wiring.clock()())
+    return _preview(row, shown)
 
 
 def _preview(blog: object, post: PostView | None) -> PreviewOut:

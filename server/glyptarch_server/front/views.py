@@ -1,16 +1,21 @@
 """The public pages of a blog, and its feeds."""
 
+from collections.abc import Iterable, Mapping
+from dataclasses import replace
+from datetime import datetime
 from http import HTTPStatus
 from typing import Any
 
-from django.http import Http404, HttpRequest, HttpResponse, HttpResponseNotAllowed
+from django.db.models import QuerySet
+from django.http import Http404, HttpRequest, HttpResponse, HttpResponseNotAllowed, HttpResponsePermanentRedirect
 from django.shortcuts import render
 from django.utils.crypto import constant_time_compare, salted_hmac
 from django.utils.feedgenerator import Atom1Feed, Rss201rev2Feed, SyndicationFeed
 from django.utils.http import http_date
 from django.views.decorators.http import conditional_page, require_http_methods, require_POST, require_safe
 from glyptarch_core.draft import Visibility
-from glyptarch_core.text import clean_text
+from glyptarch_core.pictures import media_of
+from glyptarch_core.text import clean_text, sanitise, slugify
 
 from glyptarch_server import wiring
 from glyptarch_server.blogs.models import Blog, Category, Tag
@@ -22,9 +27,30 @@ from glyptarch_server.common.headers import policy_with_frames
 from glyptarch_server.common.paging import NumbersFirst
 from glyptarch_server.common.problems import ProblemError, TooMany
 from glyptarch_server.front.assets import stylesheet
-from glyptarch_server.front.pages import player_of, view_of_post
+from glyptarch_server.front.pages import (
+    FieldView,
+    Named,
+    PostView,
+    addresses_of,
+    card_of_post,
+    empty_view,
+    player_of,
+    sound_of,
+    view_of_post,
+)
+from glyptarch_server.items.queries import TEXTS
+from glyptarch_server.media.queries import copies_of
+from glyptarch_server.posts.lifecycle import PostState
 from glyptarch_server.posts.models import Post
-from glyptarch_server.posts.queries import category_of, posts_in_lists, public_posts, sections_of, tag_of
+from glyptarch_server.posts.queries import (
+    category_of,
+    former_address,
+    posts_in_lists,
+    public_posts,
+    sections_of,
+    tag_of,
+    was_out_at,
+)
 from glyptarch_server.throttle.actions import limit_of, take
 
 __all__ = [
@@ -36,6 +62,7 @@ __all__ = [
     "missing_page",
     "post_page",
     "tag_page",
+    "view_of_values",
 ]
 
 _PAGE = 13
@@ -66,6 +93,7 @@ def blog_context(request: HttpRequest | None, blog: Blog) -> dict[str, Any]:
         "sections": sections_of(blog, member=is_member(request.user, blog)) if request else (),
         "stylesheet": stylesheet(),
         "absolute_home": request.build_absolute_uri(home) if request else home,
+        "origin": request.build_absolute_uri("/").rstrip("/") if request else "",
     }
 
 
@@ -76,9 +104,13 @@ def _list(
     number = _page_number(request)
     # One more than is shown tells whether an older page exists: to count them all would take longer than the page.
     found = rows[(number - 1) * _PAGE : number * _PAGE + 1]
-    if number > 1 and not found:
+    if not found and number > 1:
         raise Http404("The blog does not go back that far.")
-    posts = [view_of_post(post) for post in found[:_PAGE]]
+    if not found and category:
+        raise Http404("The blog has no such section.")
+    if not found and tag:
+        raise Http404("Nothing on the blog carries this tag.")
+    posts = _views(blog, found[:_PAGE])
     first_page = number == 1 and not heading
     return render(
         request,
@@ -94,6 +126,47 @@ def _list(
             "canonical": request.build_absolute_uri(request.path + (f"?page={number}" if number > 1 else "")),
         },
     )
+
+
+def _cards(blog: Blog, posts: QuerySet[Post]) -> list[PostView]:
+    """Give posts as the foot of another one names them: by title, picture, byline and date alone."""
+    shown = list(posts.prefetch_related(None))
+    copies = copies_of(blog.pk, addresses_of(shown))
+    return [card_of_post(post, copies) for post in shown]
+
+
+def _views(blog: Blog, posts: Iterable[Post]) -> list[PostView]:
+    """Give posts as lists show them, with the copies of their pictures."""
+    shown = list(posts)
+    copies = copies_of(blog.pk, addresses_of(shown))
+    return [view_of_post(post, copies) for post in shown]
+
+
+def view_of_values(values: Mapping[str, Any], post: Post | None, *, blog: Blog, now: datetime) -> PostView:
+    """Give a post for a page with values that are not kept: its own where it is there, and none without them.
+
+    The values come from a person who may edit the blog; the HTML among them is sanitised as when it is kept.
+    """
+    named = [Named(name=name, slug=slugify(name)) for name in values.get("categories", ())]
+    changed: dict[str, Any] = {
+        name: values[name] for name in ("title", "excerpt", "lead_url", "lead_alt", "byline", "date") if name in values
+    }
+    if "body" in values:
+        changed["body"] = sanitise(values["body"])
+    if "categories" in values:
+        changed |= {"category": named[0] if named else None, "categories": named}
+    if "tags" in values:
+        changed["tags"] = [Named(name=name, slug=slugify(name)) for name in values["tags"]]
+    if "fields" in values:
+        changed["fields"] = [
+            FieldView(**{name: one[name] for name in ("label", "type", "value")}) for one in values["fields"]
+        ]
+    shows = media_of(changed.get("body", post.body if post else ""))
+    addresses = {changed.get("lead_url", post.lead_url if post else ""), *shows[0], *shows[1]} - {""}
+    copies = copies_of(blog.pk, addresses, recordings=True)
+    base = view_of_post(post, copies) if post else empty_view(now)
+    # A picture that a person has just put in is shown although no copy of it is there yet.
+    return replace(base, **changed, copies=copies, copies_pictures=False)
 
 
 def _page_number(request: HttpRequest) -> int:
@@ -113,7 +186,7 @@ def category_page(request: HttpRequest, blog: str, slug: str) -> HttpResponse:
     """Give the posts of a category."""
     row = _blog(blog)
     category = category_of(row, slug)
-    if category is None or not posts_in_lists(row, category=category, member=is_member(request.user, row)).exists():
+    if category is None:
         raise Http404("The blog has no such section.")
     return _list(request, row, category.name, category=category)
 
@@ -123,29 +196,52 @@ def tag_page(request: HttpRequest, blog: str, slug: str) -> HttpResponse:
     """Give the posts that carry a tag."""
     row = _blog(blog)
     tag = tag_of(row, slug)
-    if tag is None or not posts_in_lists(row, tag=tag, member=is_member(request.user, row)).exists():
+    if tag is None:
         raise Http404("Nothing on the blog carries this tag.")
     return _list(request, row, f"#{tag.name}", tag=tag)
 
 
-def _found(request: HttpRequest, blog: str, slug: str) -> tuple[Post, dict[str, Any]]:
-    row = _blog(blog)
+_UNSEEN_OF_ITEM = ("found_by", *(f"item__{column}" for column in TEXTS))
+
+
+def _found(request: HttpRequest, row: Blog, slug: str) -> tuple[Post, dict[str, Any]]:
     member = is_member(request.user, row)
-    post = public_posts(row, member=member).filter(slug=slug).first()
+    post = public_posts(row, member=member).filter(slug=slug).select_related("item").defer(*_UNSEEN_OF_ITEM).first()
     if post is None:
         raise Http404("The blog has no such post.")
     here = request.build_absolute_uri(f"/blog/{row.slug}/{post.slug}/")
     near = posts_in_lists(row, member=member).filter(category=post.category).exclude(pk=post.pk)
     more = near.order_by("-date", "-pk")[:_MORE]
+    copies = copies_of(row.pk, addresses_of([post], bodies=True), recordings=post.copies_recordings_mb > 0)
     return post, blog_context(request, row) | {
-        "post": view_of_post(post),
+        "post": view_of_post(post, copies),
+        "sound": sound_of(post, copies),
         "here": post.category.slug if post.category else "",
         "address": here,
         "canonical": post.canonical or here,
-        "more": [view_of_post(other) for other in more],
+        "more": _cards(row, more),
         "comments": comments_under(post) if post.comments else (),
         "said": "said" in request.GET,
     }
+
+
+def _moved_or_gone(request: HttpRequest, row: Blog, slug: str) -> HttpResponse | None:
+    """Lead on from where a post stood before (RFC 9110, 15.4.2), or say that what was here is gone (15.5.11)."""
+    former = former_address(row, slug)
+    if former is not None and former.post is not None and former.post.slug != slug:
+        if former.post.state == PostState.PUBLISHED.value:
+            return HttpResponsePermanentRedirect(f"/blog/{row.slug}/{former.post.slug}/")
+        return missing_page(request, Gone(), status=HTTPStatus.GONE)
+    if former is not None or was_out_at(row, slug):
+        return missing_page(request, Gone(), status=HTTPStatus.GONE)
+    return None
+
+
+class Gone(Exception):
+    """What stood at an address was taken away."""
+
+    def __init__(self) -> None:
+        super().__init__("This post was taken off the blog.")
 
 
 def _closed(request: HttpRequest, post: Post) -> bool:
@@ -155,7 +251,14 @@ def _closed(request: HttpRequest, post: Post) -> bool:
 @require_http_methods(["GET", "HEAD", "POST"])
 def post_page(request: HttpRequest, blog: str, slug: str) -> HttpResponse:
     """Give one post; one with a pass phrase asks for it first, and then remembers that it was given."""
-    post, context = _found(request, blog, slug)
+    row = _blog(blog)
+    try:
+        post, context = _found(request, row, slug)
+    except Http404:
+        elsewhere = _moved_or_gone(request, row, slug)
+        if elsewhere is None:
+            raise
+        return elsewhere
     fault, status = "", 200
     if request.method == "POST":
         if post.visibility != Visibility.PHRASE.value:
@@ -163,7 +266,7 @@ def post_page(request: HttpRequest, blog: str, slug: str) -> HttpResponse:
         fault, status = _try_phrase(request, post)
     if _closed(request, post):
         return render(request, "front/locked.html", context | {"fault": fault}, status=status)
-    player = player_of(post, context["blog"].player_hosts)
+    player = player_of(post, row.player_hosts)
     response = render(request, "front/post.html", context | {"player": player})
     if player is not None:
         response.headers["Content-Security-Policy"] = policy_with_frames(player.origin)
@@ -173,7 +276,7 @@ def post_page(request: HttpRequest, blog: str, slug: str) -> HttpResponse:
 @require_POST
 def comment_page(request: HttpRequest, blog: str, slug: str) -> HttpResponse:
     """Take a reader's comment; what does not hold is given back with the reason."""
-    post, context = _found(request, blog, slug)
+    post, context = _found(request, _blog(blog), slug)
     if _closed(request, post):
         return render(request, "front/locked.html", context, status=403)
     given = {name: request.POST.get(name, "") for name in ("name", "comment")}
@@ -210,7 +313,7 @@ def _try_phrase(request: HttpRequest, post: Post) -> tuple[str, int]:
     return "", HTTPStatus.OK
 
 
-def missing_page(request: HttpRequest, exception: Exception) -> HttpResponse:
+def missing_page(request: HttpRequest, exception: Exception, status: int = HTTPStatus.NOT_FOUND) -> HttpResponse:
     """Say that nothing is at an address; on a blog with its head, and the newest that a reader finds there."""
     place, _, rest = request.path.removeprefix("/").partition("/")
     blog = public_blog(rest.partition("/")[0]) if place == "blog" else None
@@ -220,8 +323,8 @@ def missing_page(request: HttpRequest, exception: Exception) -> HttpResponse:
     # The resolver tells what it tried, which is for nobody to read.
     why = exception.args[0] if exception.args and isinstance(exception.args[0], str) else ""
     context = blog_context(request, blog) | {"here": None, "heading": why or "Nothing here"}
-    posts = [view_of_post(post) for post in newest]
-    return render(request, "front/missing.html", context | {"why": why, "posts": posts}, status=404)
+    posts = _views(blog, newest)
+    return render(request, "front/missing.html", context | {"why": why, "posts": posts}, status=status)
 
 
 @require_safe

@@ -4,7 +4,7 @@ from django.contrib.postgres.indexes import GinIndex, OpClass
 from django.db import models
 from django.db.models.functions import Upper
 
-__all__ = ["Item", "Sample"]
+__all__ = ["Block", "Item", "Sample"]
 
 
 class Item(models.Model):
@@ -75,3 +75,15 @@ class Sample(models.Model):
 
     class Meta:
         indexes = [models.Index(fields=["blog", "-made_at"], name="sample_by_blog")]
+
+
+class Block(models.Model):
+    """A link whose items no campaign of a blog decides any more: what is there was asked to be withdrawn."""
+
+    blog = models.ForeignKey("blogs.Blog", on_delete=models.CASCADE, related_name="+")
+    link_key = models.CharField(max_length=4000)
+    link_hash = models.CharField(max_length=64)
+    at = models.DateTimeField()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["blog", "link_hash"], name="block_once")]

@@ -10,6 +10,7 @@ from glyptarch_core.pages.completing import complete, text_at
 from glyptarch_core.pages.desk import RawPage
 from glyptarch_core.pages.document import ArticlePage
 from glyptarch_core.pages.oembed import read_oembed
+from glyptarch_core.text.chapters import chapters_as_lines
 from procrastinate.contrib.django import app as jobs
 
 from glyptarch_server import wiring
@@ -56,6 +57,8 @@ def look_up_pages(source: Source, *, fetcher: FetchPortal, now: datetime) -> int
     pages = [(row, answer) for row, answer in zip(asked, answers, strict=True) if isinstance(answer, Fetched)]
     changed, embeds = _completed(source, pages, now) if source.full_text_words else (set[Item](), {})
     _with_players(embeds, request_for=request_for, fetcher=fetcher, now=now)
+    if source.full_text_words:
+        changed |= _with_chapters(asked, request_for=request_for, fetcher=fetcher, now=now)
     if source.reads_pages:
         from_pages = [(row, answer) for row, answer in pages if _asked_at(row, texts=texts) == row.link]
         changed |= _pictured([pair for pair in from_pages if not _has_own_picture(pair[0])])
@@ -135,6 +138,21 @@ def _with_players(
     for (row, _), player in zip(fetched, wiring.apart().call(read_oembed, calls), strict=True):
         if player is not None:
             row.facts = {**row.facts, "player": player.url, **({"ratio": str(player.ratio)} if player.ratio else {})}
+
+
+def _with_chapters(
+    rows: Sequence[Item], *, request_for: Callable[[str], FetchRequest], fetcher: FetchPortal, now: datetime
+) -> set[Item]:
+    """Ask for the chapters of episodes whose feed says where they stand; gives the items that got some."""
+    asked = [row for row in rows if str(row.facts.get("chapters") or "").startswith(("http://", "https://"))]
+    addresses = [str(row.facts["chapters"]) for row in asked]
+    answers = fetch_pages(addresses, request_for=request_for, fetcher=fetcher, now=now)
+    fetched = [(row, answer) for row, answer in zip(asked, answers, strict=True) if isinstance(answer, Fetched)]
+    read = wiring.apart().call(chapters_as_lines, [(answer.body,) for _, answer in fetched])
+    found = {row: lines for (row, _), lines in zip(fetched, read, strict=True) if lines}
+    for row, lines in found.items():
+        row.facts = {**row.facts, "chapter_list": lines}
+    return set(found)
 
 
 def _completed(

@@ -6,7 +6,7 @@ from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
-from django.db.models import Count, QuerySet, TextField
+from django.db.models import Count, Exists, OuterRef, QuerySet, TextField
 from django.db.models.functions import Cast
 from glyptarch_core.health import ItemFacts, Report, health_of
 from glyptarch_core.item import (
@@ -30,7 +30,7 @@ from glyptarch_server import wiring
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.common.lookups import AnyOf
 from glyptarch_server.common.problems import NotFound
-from glyptarch_server.items.models import Item, Sample
+from glyptarch_server.items.models import Block, Item, Sample
 from glyptarch_server.sources.models import Source
 from glyptarch_server.wiring import RawFeed
 
@@ -67,8 +67,15 @@ _MOST_KNOWN = 5000
 
 
 def items_of(sources: Collection[Source]) -> QuerySet[Item]:
-    """Give the items of some sources, with their sources; raw payloads are left in the database."""
-    return Item.objects.filter(source__in=list(sources)).select_related("source").defer("raw")
+    """Give the items of some sources that are not blocked, with their sources; raw payloads stay in the database."""
+    return _open(sources).select_related("source").defer("raw")
+
+
+def _open(sources: Collection[Source]) -> QuerySet[Item]:
+    """Give items but those that were asked to be withdrawn: of blocked sources, or of blocked links."""
+    allowed = [source for source in sources if source.blocked_at is None]
+    blocked = Block.objects.filter(blog__in={source.blog_id for source in allowed}, link_key=OuterRef("link_key"))
+    return Item.objects.filter(source__in=allowed).exclude(Exists(blocked))
 
 
 def recent_captured(sources: Collection[Source], *, since: datetime, limit: int) -> dict[int, Captured]:
@@ -79,13 +86,13 @@ def recent_captured(sources: Collection[Source], *, since: datetime, limit: int)
     read from the database whole.
     """
     cards = {source.pk: _card(source) for source in sources}
-    return _given(Item.objects.filter(source__in=list(cards), dated__gte=since), cards, limit)
+    return _given(_open(sources).filter(dated__gte=since), cards, limit)
 
 
 def picked_captured(sources: Collection[Source], numbers: Collection[int], *, limit: int) -> dict[int, Captured]:
     """Give chosen items of these sources as the core takes them, by row number, newest first."""
     cards = {source.pk: _card(source) for source in sources}
-    return _given(Item.objects.filter(AnyOf("pk", numbers), source__in=list(cards)), cards, limit)
+    return _given(_open(sources).filter(AnyOf("pk", numbers)), cards, limit)
 
 
 def _given(rows: QuerySet[Item], cards: Mapping[int, SourceCard], limit: int) -> dict[int, Captured]:

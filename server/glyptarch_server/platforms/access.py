@@ -7,10 +7,10 @@ from typing import Any
 from urllib.parse import urlencode, urljoin
 
 from glyptarch_core.errors import Fault
+from glyptarch_core.header_names import may_be_set
 from glyptarch_core.platforms import platform_of
 from glyptarch_core.platforms.model import Ask, Platform, SignIn
 
-from glyptarch_server.common.header_names import may_be_set
 from glyptarch_server.common.problems import Invalid
 from glyptarch_server.common.seal import seal, unseal
 from glyptarch_server.platforms.models import Connection

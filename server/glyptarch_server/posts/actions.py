@@ -4,6 +4,7 @@ from collections import Counter
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import asdict
 from datetime import datetime
+from typing import Any
 
 from django.db import transaction
 from django.db.models import F
@@ -11,7 +12,7 @@ from glyptarch_core.draft import Draft
 from glyptarch_core.item import FEATURES_VERSION, Captured
 from glyptarch_core.match import keys_of, near_keys
 from glyptarch_core.ports import Near
-from glyptarch_core.text import CommonShingles, Fingerprint, name_key, slugify, unused
+from glyptarch_core.text import CommonShingles, Fingerprint, count_words, name_key, plain_text, slugify, unused
 from glyptarch_core.trace import Decision, Verdict
 
 from glyptarch_server.audit.actions import record
@@ -19,21 +20,26 @@ from glyptarch_server.audit.queries import last_done
 from glyptarch_server.blogs.actions import bylines_named, categories_named, keep_common_text, tags_named
 from glyptarch_server.blogs.models import Blog, Category
 from glyptarch_server.campaigns.models import Campaign, Revision
-from glyptarch_server.common.problems import Conflict
+from glyptarch_server.common.problems import Conflict, NotFound
 from glyptarch_server.items.models import Item
 from glyptarch_server.items.queries import as_captured
-from glyptarch_server.posts.lifecycle import PostState, may_move
+from glyptarch_server.posts.changes import Action, change_now
+from glyptarch_server.posts.changing import ask_for_copies, locked, moved
+from glyptarch_server.posts.lifecycle import NO_LONGER, PostState, may_move
 from glyptarch_server.posts.memory import key_hash
-from glyptarch_server.posts.models import AlsoAt, NearKeys, Post, PostKey
+from glyptarch_server.posts.models import AlsoAt, KeptView, NearKeys, Post, PostKey
 from glyptarch_server.posts.queries import slugs_in_use
 
 __all__ = [
     "bring_out_due",
+    "forget_items",
     "forget_refused",
+    "keep_view",
     "learn_common_text",
     "move_post",
     "remember_anew",
     "remember_duplicates",
+    "remove_view",
     "write_posts",
 ]
 
@@ -103,8 +109,9 @@ def write_posts(
     Post.objects.bulk_create(posts)
     _tag(blog, posts, drafts)
     _sort_in(posts, drafts, categories)
+    ask_for_copies(blog, posts, now=now)
     _remember(campaign, ((post.pk, item.pk, decision) for post, (item, decision) in zip(posts, kept, strict=True)))
-    return {post.item_id: post for post in posts}
+    return {item.pk: post for post, (item, _) in zip(posts, kept, strict=True)}
 
 
 def _post(campaign: Campaign, revision: Revision, item: Item, decision: Decision, slug: str, *, now: datetime) -> Post:
@@ -114,7 +121,7 @@ def _post(campaign: Campaign, revision: Revision, item: Item, decision: Decision
         blog=campaign.blog,
         campaign=campaign,
         revision=revision,
-        item_id=item.pk,
+        item=item,
         source_id=item.source_id,
         state=_STATES[decision.verdict].value,
         title=draft.title,
@@ -123,6 +130,9 @@ def _post(campaign: Campaign, revision: Revision, item: Item, decision: Decision
         excerpt=draft.excerpt,
         lead_url=draft.lead.url[:4000] if draft.lead else "",
         lead_alt=draft.lead.alt if draft.lead else "",
+        spare_leads=[{"url": one.url[:4000], "alt": one.alt} for one in draft.spare_leads],
+        copies_pictures=draft.copies_pictures,
+        copies_recordings_mb=draft.copies_recordings_mb,
         description=draft.description[:500],
         fields=[asdict(field) for field in draft.fields],
         kind=draft.kind,
@@ -136,6 +146,7 @@ def _post(campaign: Campaign, revision: Revision, item: Item, decision: Decision
         language=draft.language[:35],
         attribution=draft.attribution,
         date=draft.date,
+        words=count_words(plain_text(draft.body)),
         created_at=now,
         changed_at=now,
     )
@@ -207,6 +218,13 @@ def remember_duplicates(campaign: Campaign, found: Iterable[tuple[int, int, Deci
     AlsoAt.objects.bulk_create(joined, ignore_conflicts=True)
 
 
+def forget_items(campaign: Campaign, items: Sequence[int]) -> None:
+    """Forget by what items that became no post of a campaign are known to be duplicates of other posts."""
+    for model in (PostKey, NearKeys):
+        model.objects.filter(campaign=campaign, item__in=items).exclude(post__item=F("item")).delete()
+    AlsoAt.objects.filter(item__in=items, post__campaign=campaign).exclude(post__item=F("item")).delete()
+
+
 def remember_anew(items: Sequence[Item]) -> None:
     """Make the keys anew by which posts of these items, and of their duplicates, are found."""
     captured = {row.pk: one for row, one in zip(items, as_captured(items), strict=True)}
@@ -229,19 +247,29 @@ def learn_common_text(blog_id: int, *, now: datetime) -> None:
     story, and a post that was refused is none.
     """
     posts = Post.objects.filter(blog=blog_id, item__features_version=FEATURES_VERSION)
-    posts = posts.exclude(state=PostState.REFUSED.value).order_by("-date")
+    posts = posts.exclude(state__in=NO_LONGER).order_by("-date")
     packed = posts.values_list("item__fingerprint", flat=True)[:_MOST_STORIES]
     sketches = (Fingerprint.unpacked(one).sketch for one in packed.iterator())
     keep_common_text(blog_id, CommonShingles.learned(sketches), now=now)
 
 
-def move_post(post: Post, to: PostState, *, seen: PostState | None = None, now: datetime) -> Post:
-    """Move a post to another state. ``seen`` is the one that the person knows it in.
+def move_post(
+    post: Post,
+    to: PostState,
+    *,
+    seen: PostState | None = None,
+    date: datetime | None = None,
+    why: str = "",
+    now: datetime,
+) -> Post:
+    """Move a post to another state; ``date`` is when a scheduled one goes out, ``why`` a person's reason.
+
+    ``seen`` is the state that the person knows it in.
 
     Raises Conflict when it has moved meanwhile (by whom is said), or may not.
     """
     with transaction.atomic():
-        row = Post.objects.select_for_update(of=("self",)).get(pk=post.pk)
+        (row,) = locked(post.blog_id, [post.pk])
         state = PostState(row.state)
         if seen is not None and state is not seen:
             raise Conflict(_moved_meanwhile(row, state))
@@ -249,13 +277,14 @@ def move_post(post: Post, to: PostState, *, seen: PostState | None = None, now: 
             return post
         if not may_move(state, to):
             raise Conflict(f"“{row.title}” is {state.value} now, and cannot become {to.value}.")
-        row.state, row.changed_at = to.value, now
-        if to is PostState.PUBLISHED:
-            # What a person sends out early is dated now: nothing on the blog lies ahead.
-            row.out_at, row.date = now, min(row.date, now)
-        row.save(update_fields=["state", "changed_at", "out_at", "date"])
-        record("post.moved", row.title, blog=row.blog_id, before=state.value, after=to.value)
-    post.state, post.changed_at, post.date = row.state, row.changed_at, row.date
+        what: dict[str, Any] = {"to": to.value, **({"why": why} if why else {})}
+        wanted = moved(row, to, now=now, date=date)
+        if to is PostState.BINNED:
+            wanted |= {"binned_at": now.isoformat(), "marker": True}
+        made = change_now(row.blog, Action.MOVE, row.pk, wanted, subject=row.title, what=what, now=now)
+        after: Any = {"to": to.value, "why": why} if why else to.value
+        record("post.moved", row.title, blog=row.blog_id, before=state.value, after=after)
+    post.state, post.changed_at, post.date, post.version = made.state, made.changed_at, made.date, made.version
     return post
 
 
@@ -274,7 +303,31 @@ def bring_out_due(*, now: datetime) -> int:
 
 def forget_refused(campaign: Campaign) -> int:
     """Remove the refused posts of a campaign, and with them what they are remembered by. Gives how many."""
-    rows = Post.objects.filter(campaign=campaign, state=PostState.REFUSED.value)
+    rows = Post.objects.filter(campaign=campaign, state__in=[PostState.REFUSED.value, PostState.GONE.value])
     number = rows.count()
     rows.delete()
     return number
+
+
+_MOST_VIEWS = 100
+
+
+def keep_view(blog: Blog, name: str, query: str) -> KeptView:
+    """Keep a filter of the list of posts under a name. Raises Conflict where a blog has a hundred of them."""
+    known = KeptView.objects.filter(blog=blog)
+    if known.count() >= _MOST_VIEWS and not known.filter(name=name).exists():
+        raise Conflict("A blog keeps a hundred views. Remove one first.")
+    with transaction.atomic():
+        row, _ = KeptView.objects.update_or_create(blog=blog, name=name.strip(), defaults={"query": query})
+        record("view.kept", row.name, blog=blog.pk)
+    return row
+
+
+def remove_view(blog: Blog, number: int) -> None:
+    """Remove a named filter. Raises NotFound."""
+    with transaction.atomic():
+        row = KeptView.objects.filter(blog=blog, pk=number).first()
+        if row is None:
+            raise NotFound("The blog has no such view (any more).")
+        record("view.removed", row.name, blog=blog.pk)
+        row.delete()

@@ -15,7 +15,7 @@ from glyptarch_core.text import FEWEST_SHARED, Fingerprint, Passage
 from glyptarch_server.blogs.queries import blogs_within_reach
 from glyptarch_server.campaigns.models import Campaign
 from glyptarch_server.common.lookups import AnyOf, Shares, by_index
-from glyptarch_server.posts.lifecycle import PostState
+from glyptarch_server.posts.lifecycle import NO_LONGER, PostState
 from glyptarch_server.posts.models import NearKeys, Post, PostKey
 
 __all__ = ["PostMemory", "key_hash", "memory_stamp"]
@@ -90,7 +90,7 @@ class PostMemory(Memory):
         }
 
     def _calendar(self) -> QuerySet[Post]:
-        rows = Post.objects.filter(campaign=self._campaign).exclude(state=PostState.REFUSED.value)
+        rows = Post.objects.filter(campaign=self._campaign).exclude(state__in=NO_LONGER)
         return rows.exclude(AnyOf("item_id", self._leaving_out)) if self._leaving_out else rows
 
     def dates(self, first: datetime, last: datetime) -> list[datetime]:
@@ -113,8 +113,9 @@ class PostMemory(Memory):
             rows = rows.filter(post__blog__in=self._blogs)
         if reach.since is not None:
             rows = rows.filter(post__date__gte=reach.since)
+        rows = rows.exclude(post__state=PostState.BINNED.value, post__marker=False)
         if not reach.refused:
-            rows = rows.exclude(post__state=PostState.REFUSED.value)
+            rows = rows.exclude(post__state__in=NO_LONGER)
         if self._leaving_out:
             rows = rows.exclude(AnyOf("item_id", self._leaving_out), campaign=self._campaign)
         return rows

@@ -1,14 +1,29 @@
 """Posts, and the keys by which a story is known to be there already."""
 
+from django.conf import settings
 from django.contrib.postgres.fields import ArrayField
 from django.contrib.postgres.indexes import GinIndex, OpClass
+from django.contrib.postgres.search import SearchVector, SearchVectorField
 from django.db import models
-from django.db.models.functions import Upper
+from django.db.models.functions import Left, Upper
 from glyptarch_core.draft import Visibility
 
-from glyptarch_server.posts.lifecycle import PostState
+from glyptarch_server.posts.lifecycle import ChangeState, PostState
 
-__all__ = ["ON_THE_BLOG", "PAGE_KIND", "AlsoAt", "NearKeys", "Post", "PostKey"]
+__all__ = [
+    "ON_THE_BLOG",
+    "PAGE_KIND",
+    "STANDS",
+    "AlsoAt",
+    "Change",
+    "FormerAddress",
+    "KeptView",
+    "NearKeys",
+    "Post",
+    "PostChange",
+    "PostKey",
+    "Takedown",
+]
 
 
 PAGE_KIND = "page"
@@ -17,20 +32,25 @@ PAGE_KIND = "page"
 ON_THE_BLOG = models.Q(state=PostState.PUBLISHED.value) & ~models.Q(kind=PAGE_KIND)
 """What the lists of a blog show, to its people; others see no private posts."""
 
+STANDS = ~models.Q(state=PostState.BINNED.value, marker=False)
+"""What counts as there: all but what was binned without a marker."""
+
 
 class Post(models.Model):
-    """What the rules made of an item. There is at most one for a campaign and an item.
+    """What the rules made of an item, or a person wrote. There is at most one for a campaign and an item.
 
-    ``category`` is the main one of ``categories``. ``fields`` are those of the blog's own, as
-    the core gives them. ``out_at`` is when it went out, which need not be its date.
+    What a person wrote has no campaign, revision, item or source. ``category`` is the main one of ``categories``.
+    ``fields`` are those of the blog's own, as the core gives them. ``out_at`` is when it went out, which need not be
+    its date. ``version`` counts the changes; ``edited`` names what people have changed, which no rule changes any more.
+    Without ``marker`` a post in the bin does not count as there: its item may come back.
     """
 
     blog = models.ForeignKey("blogs.Blog", on_delete=models.CASCADE, related_name="posts")
-    campaign = models.ForeignKey("campaigns.Campaign", on_delete=models.PROTECT, related_name="posts")
-    revision = models.ForeignKey("campaigns.Revision", on_delete=models.PROTECT, related_name="posts")
-    item = models.ForeignKey("items.Item", on_delete=models.PROTECT, related_name="posts")
+    campaign = models.ForeignKey("campaigns.Campaign", on_delete=models.PROTECT, null=True, related_name="posts")
+    revision = models.ForeignKey("campaigns.Revision", on_delete=models.PROTECT, null=True, related_name="posts")
+    item = models.ForeignKey("items.Item", on_delete=models.PROTECT, null=True, related_name="posts")
     # That of the item: lists are filtered by it.
-    source = models.ForeignKey("sources.Source", on_delete=models.PROTECT, related_name="posts")
+    source = models.ForeignKey("sources.Source", on_delete=models.PROTECT, null=True, related_name="posts")
     state = models.CharField(max_length=10, choices=[(state.value, state.value) for state in PostState])
     title = models.CharField(max_length=300)
     slug = models.CharField(max_length=100)
@@ -38,6 +58,11 @@ class Post(models.Model):
     excerpt = models.TextField(blank=True)
     lead_url = models.CharField(max_length=4000, blank=True)
     lead_alt = models.CharField(max_length=300, blank=True)
+    # Pictures that stand in, in their order, where the lead cannot be had: {"url", "alt"}.
+    spare_leads = models.JSONField(default=list)
+    # Whether its pictures are shown from copies only, and up to what size films and sound are copied (0: not at all).
+    copies_pictures = models.BooleanField(default=False)
+    copies_recordings_mb = models.PositiveIntegerField(default=0)
     description = models.CharField(max_length=500, blank=True)
     fields = models.JSONField(default=list)
     category = models.ForeignKey("blogs.Category", on_delete=models.SET_NULL, null=True, related_name="main_posts")
@@ -53,15 +78,33 @@ class Post(models.Model):
     visibility = models.CharField(max_length=10, default=Visibility.PUBLIC.value)
     pass_phrase = models.CharField(max_length=80, blank=True)
     canonical = models.CharField(max_length=4000, blank=True)
+    version = models.PositiveIntegerField(default=1)
+    edited = ArrayField(models.CharField(max_length=20), default=list, blank=True)
+    marker = models.BooleanField(default=True)
+    words = models.PositiveIntegerField(default=0)
     date = models.DateTimeField()
     out_at = models.DateTimeField(null=True)
     created_at = models.DateTimeField()
     changed_at = models.DateTimeField()
+    binned_at = models.DateTimeField(null=True)
+    # What its words are searched by; of a long text its beginning.
+    found_by = models.GeneratedField(
+        expression=SearchVector("title", weight="A", config="simple")
+        + SearchVector("excerpt", weight="B", config="simple")
+        + SearchVector(Left("body", 200_000), weight="C", config="simple"),
+        output_field=SearchVectorField(),
+        db_persist=True,
+    )
 
     class Meta:
         constraints = [
-            models.UniqueConstraint(fields=["campaign", "item"], name="one_post_of_an_item"),
-            models.UniqueConstraint(fields=["blog", "slug"], name="post_slug_once"),
+            models.UniqueConstraint(fields=["campaign", "item"], condition=STANDS, name="one_post_of_an_item"),
+            models.UniqueConstraint(fields=["blog", "slug"], condition=STANDS, name="post_slug_once"),
+            models.CheckConstraint(
+                condition=models.Q(campaign=None, revision=None, item=None, source=None)
+                | models.Q(campaign__isnull=False, revision__isnull=False, item__isnull=False, source__isnull=False),
+                name="a_post_has_its_whole_origin_or_none",
+            ),
             models.CheckConstraint(
                 condition=models.Q(state__in=[state.value for state in PostState]), name="post_state_is_known"
             ),
@@ -88,11 +131,12 @@ class Post(models.Model):
             models.Index(fields=["campaign", "state"], name="post_by_campaign_and_state"),
             models.Index(fields=["campaign", "created_at"], name="post_by_making"),
             models.Index(fields=["source", "-date", "-id"], name="post_by_source"),
-            GinIndex(
-                OpClass(Upper("title"), name="gin_trgm_ops"),
-                OpClass(Upper("excerpt"), name="gin_trgm_ops"),
-                name="post_search",
-            ),
+            GinIndex(OpClass(Upper("title"), name="gin_trgm_ops"), name="post_search"),
+            GinIndex(fields=["found_by"], name="post_by_words", fastupdate=False),
+            models.Index(fields=["blog", "words", "id"], name="post_by_length"),
+            models.Index(fields=["blog", "slug"], name="post_by_slug"),
+            models.Index(fields=["blog", "-date", "-id"], condition=~models.Q(edited=[]), name="post_edited"),
+            models.Index(fields=["binned_at"], condition=models.Q(state="binned"), name="post_by_binning"),
             models.Index(fields=["-changed_at"], name="post_by_change"),
             models.Index(fields=["campaign", "-out_at"], name="post_by_going_out"),
             models.Index(fields=["date"], condition=models.Q(state="scheduled"), name="post_by_time_to_go_out"),
@@ -150,3 +194,101 @@ class AlsoAt(models.Model):
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["post", "item"], name="also_at_once")]
+
+
+class Change(models.Model):
+    """Something that a person did to one post or to many. It can be taken back.
+
+    ``posts`` are the numbers of those it is about, ``done`` how many of them it has come to, ``changed`` how many it
+    changed: it leaves alone what cannot be changed so. ``takes_back`` is the change that this one undoes.
+    """
+
+    blog = models.ForeignKey("blogs.Blog", on_delete=models.CASCADE, related_name="changes")
+    action = models.CharField(max_length=20)
+    # What the action needs: {"to": "held"}, {"category": "Sky"}.
+    what = models.JSONField(default=dict)
+    # What it was done to: the title of the only post, or the name of a campaign.
+    subject = models.CharField(max_length=300, blank=True)
+    state = models.CharField(max_length=10, choices=[(state.value, state.value) for state in ChangeState])
+    posts = ArrayField(models.BigIntegerField(), default=list)
+    done = models.PositiveIntegerField(default=0)
+    changed = models.PositiveIntegerField(default=0)
+    stop_asked = models.BooleanField(default=False)
+    takes_back = models.OneToOneField("self", on_delete=models.CASCADE, null=True, related_name="taken_back_by")
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+")
+    name = models.CharField(max_length=200, blank=True)
+    at = models.DateTimeField()
+    ended_at = models.DateTimeField(null=True)
+
+    class Meta:
+        constraints = [
+            models.CheckConstraint(
+                condition=models.Q(state__in=[state.value for state in ChangeState]), name="change_state_is_known"
+            )
+        ]
+        indexes = [
+            models.Index(fields=["blog", "-at", "-id"], name="change_by_blog"),
+            models.Index(fields=["at"], condition=models.Q(ended_at=None), name="change_under_way"),
+        ]
+
+
+class PostChange(models.Model):
+    """What a change did to one post: the values before and after, of what it changed alone.
+
+    ``version`` is that of the post after it.
+    """
+
+    change = models.ForeignKey(Change, on_delete=models.CASCADE, related_name="of_posts")
+    post = models.ForeignKey(Post, on_delete=models.CASCADE, related_name="changes")
+    version = models.PositiveIntegerField()
+    before = models.JSONField()
+    after = models.JSONField()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["post", "version"], name="post_version_once")]
+        indexes = [models.Index(fields=["change", "post"], name="post_change_by_change")]
+
+
+class FormerAddress(models.Model):
+    """Where a post stood before: it leads to where the post is now. Without a post nothing is there any more."""
+
+    blog = models.ForeignKey("blogs.Blog", on_delete=models.CASCADE, related_name="+")
+    slug = models.CharField(max_length=100)
+    post = models.ForeignKey(Post, on_delete=models.SET_NULL, null=True, related_name="former_addresses")
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["blog", "slug"], name="former_address_once")]
+
+
+class KeptView(models.Model):
+    """A filter of the list of posts that a person has named: its query as the address writes it."""
+
+    blog = models.ForeignKey("blogs.Blog", on_delete=models.CASCADE, related_name="+")
+    name = models.CharField(max_length=80)
+    query = models.CharField(max_length=1000)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["blog", "name"], name="view_name_once")]
+
+
+class Takedown(models.Model):
+    """What was withdrawn because somebody asked: a source with all that came from it, or one link.
+
+    ``withdrawn`` are title and address of each post as they were, so that the record can be shown when the posts are
+    gone. ``lifted_at`` is when it was allowed again.
+    """
+
+    blog = models.ForeignKey("blogs.Blog", on_delete=models.CASCADE, related_name="takedowns")
+    source = models.ForeignKey("sources.Source", on_delete=models.SET_NULL, null=True, related_name="+")
+    link_key = models.CharField(max_length=4000, blank=True)
+    subject = models.CharField(max_length=300)
+    asked_by = models.CharField(max_length=300)
+    reason = models.CharField(max_length=2000, blank=True)
+    withdrawn = models.JSONField(default=list)
+    change = models.ForeignKey(Change, on_delete=models.SET_NULL, null=True, related_name="+")
+    name = models.CharField(max_length=200, blank=True)
+    at = models.DateTimeField()
+    lifted_at = models.DateTimeField(null=True)
+
+    class Meta:
+        indexes = [models.Index(fields=["blog", "-at", "-id"], name="takedown_by_blog")]

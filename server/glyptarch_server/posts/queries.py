@@ -1,11 +1,13 @@
 """Reads about posts, for the desk and for the readers of the blog."""
 
 from collections import Counter
-from collections.abc import Collection
+from collections.abc import Collection, Mapping, Sequence
+from dataclasses import dataclass
 from datetime import datetime, timedelta
 
-from django.db.models import Count, Exists, F, OuterRef, Q, QuerySet, Subquery
-from django.db.models.functions import TruncDate
+from django.db.models import Count, Exists, F, Func, IntegerField, OuterRef, Q, QuerySet, Subquery, TextField, Value
+from django.db.models.fields.json import KeyTextTransform
+from django.db.models.functions import Coalesce, TruncDate
 from glyptarch_core.draft import Visibility
 from glyptarch_core.platforms.suggest import Told
 
@@ -14,39 +16,85 @@ from glyptarch_server.campaigns.models import Campaign
 from glyptarch_server.common.lookups import AnyOf, by_index
 from glyptarch_server.common.problems import NotFound
 from glyptarch_server.items.models import Item
-from glyptarch_server.posts.lifecycle import PostState
-from glyptarch_server.posts.models import ON_THE_BLOG, Post
+from glyptarch_server.posts.filters import HELD_BY_CAMPAIGN, PostFilter, Sort, in_state, named_posts
+from glyptarch_server.posts.lifecycle import AT_THE_DESK, NO_LONGER, PostState
+from glyptarch_server.posts.models import ON_THE_BLOG, STANDS, Change, FormerAddress, KeptView, Post, Takedown
 from glyptarch_server.sources.models import Source
 
 __all__ = [
+    "AT_THE_DESK",
+    "PostFilter",
+    "Sort",
+    "Touched",
     "blogs_of_posts",
     "blogs_to_learn_from",
     "campaign_counts",
     "campaign_days",
     "category_of",
+    "change_of",
+    "comment_counts",
+    "former_address",
     "held_count",
+    "held_reasons",
+    "kept_views",
     "latest_posts",
+    "listed_changes",
     "listed_posts",
+    "listed_takedowns",
+    "numbers_of",
     "out_since",
+    "own_numbers",
     "post_of",
     "posts_in_lists",
+    "posts_numbered",
     "posts_titled",
     "public_posts",
     "sections_of",
     "slugs_in_use",
     "state_counts",
     "tag_of",
+    "takedown_of",
     "told_by",
+    "touched",
+    "was_out_at",
     "words_of",
 ]
 
+
+class ArrayLength(Func):
+    """How many values an array holds; NULL where it is empty."""
+
+    template = "array_length(%(expressions)s, 1)"
+    output_field = IntegerField()
+
+
 _LISTED = (
     *("state", "title", "excerpt", "slug", "lead_url", "kind", "pinned", "visibility", "link", "date", "created_at"),
-    *("category__name", "byline__name", "campaign__name", "campaign__slug", "revision__number", "source__title"),
+    *("version", "edited", "words", "marker", "binned_at", "out_at", "copies_pictures", "spare_leads"),
+    *(
+        "category__name",
+        "byline__name",
+        "campaign__name",
+        "campaign__slug",
+        "revision__number",
+        "source__title",
+        "source__right",
+        "source__right_words",
+    ),
 )
 """What the list of posts on the desk shows."""
 
-_SORTS = {"newest": ("-date", "-pk"), "oldest": ("date", "pk"), "title": ("title", "pk")}
+_SORTS: Mapping[str, tuple[str, ...]] = {
+    "newest": ("-date", "-pk"),
+    "oldest": ("date", "pk"),
+    "title": ("title", "pk"),
+    "words": ("words", "pk"),
+    "state": ("state", "-date", "-pk"),
+    "campaign": ("campaign__name", "pk"),
+    "source": ("source__title", "pk"),
+    "category": ("category__name", "pk"),
+    "comments": ("said", "pk"),
+}
 
 
 def _with_names(rows: QuerySet[Post]) -> QuerySet[Post]:
@@ -55,33 +103,108 @@ def _with_names(rows: QuerySet[Post]) -> QuerySet[Post]:
     )
 
 
-def _made_by(blog: Blog, *, campaign: str = "", source: str = "") -> QuerySet[Post]:
-    """Give the posts of a blog, of one campaign or source where one is named."""
-    rows = Post.objects.filter(blog=blog)
-    # By number: PostgreSQL knows how many posts a campaign has, and not how many a name has.
-    if campaign:
-        named = Campaign.objects.filter(blog=blog, slug=campaign)
-        rows = rows.filter(campaign__in=list(named.values_list("pk", flat=True)))
-    if source:
-        keyed = Source.objects.filter(blog=blog, key=source)
-        rows = rows.filter(source__in=list(keyed.values_list("pk", flat=True)))
-    return rows
+def listed_posts(blog: Blog, wanted: PostFilter, *, sort: str = "newest") -> QuerySet[Post]:
+    """Give the posts of a blog for the desk."""
+    rows = _with_names(in_state(named_posts(blog, wanted), wanted)).only(*_LISTED)
+    name = sort.removeprefix("-")
+    order = _SORTS.get(name, _SORTS["newest"])
+    if name == "comments":
+        rows = rows.annotate(said=_comments())
+    if sort.startswith("-"):
+        order = tuple(part[1:] if part.startswith("-") else f"-{part}" for part in order)
+    return rows.order_by(*order)
 
 
-def _has(words: str) -> Q:
-    return Q(title__icontains=words) | Q(excerpt__icontains=words)
+def _comments() -> Coalesce:
+    counted = Post.objects.filter(pk=OuterRef("pk")).values("pk").annotate(n=Count("readers_comments")).values("n")
+    return Coalesce(Subquery(counted), 0)
 
 
-def listed_posts(
-    blog: Blog, *, state: str = "", campaign: str = "", source: str = "", search: str = "", sort: str = "newest"
-) -> QuerySet[Post]:
-    """Give the posts of a blog for the desk, whatever their state."""
-    rows = _with_names(_made_by(blog, campaign=campaign, source=source)).only(*_LISTED)
-    if state:
-        rows = rows.filter(state=state)
-    if search:
-        rows = rows.filter(_has(search))
-    return rows.order_by(*_SORTS.get(sort, _SORTS["newest"]))
+def comment_counts(posts: Collection[Post]) -> dict[int, int]:
+    """Give for each of some posts how many comments it has."""
+    rows = Post.objects.filter(pk__in=[post.pk for post in posts], readers_comments__isnull=False)
+    return dict(rows.values_list("pk").annotate(n=Count("readers_comments")))
+
+
+def numbers_of(blog: Blog, wanted: PostFilter, *, sort: str = "") -> list[int]:
+    """Give the numbers of all posts that a filter finds, in an order where one is named."""
+    if sort:
+        return list(listed_posts(blog, wanted, sort=sort).values_list("pk", flat=True))
+    return list(in_state(named_posts(blog, wanted), wanted).order_by().values_list("pk", flat=True))
+
+
+def posts_numbered(blog: Blog, numbers: Sequence[int]) -> list[Post]:
+    """Give posts by their numbers, in their order; those that are there no more are left out."""
+    rows = {post.pk: post for post in _with_names(Post.objects.filter(AnyOf("pk", numbers), blog=blog)).only(*_LISTED)}
+    return [rows[number] for number in numbers if number in rows]
+
+
+def own_numbers(blog: Blog, numbers: Collection[int]) -> list[int]:
+    """Give those of some numbers that are of posts of this blog."""
+    return list(Post.objects.filter(AnyOf("pk", numbers), blog=blog).values_list("pk", flat=True))
+
+
+@dataclass(frozen=True, slots=True)
+class Touched:
+    """What is known of some posts before they go: how many, in which states, edited by people, and commented."""
+
+    posts: int
+    states: Mapping[str, int]
+    edited: int
+    commented: int
+
+
+def touched(blog: Blog, numbers: Collection[int]) -> Touched:
+    """Count what people have done to some posts."""
+    rows = Post.objects.filter(AnyOf("pk", numbers), blog=blog)
+    states = dict(rows.values_list("state").annotate(number=Count("*")))
+    commented = rows.filter(readers_comments__isnull=False).values("pk").distinct().count()
+    edited = rows.exclude(edited=[]).count()
+    return Touched(posts=sum(states.values()), states=states, edited=edited, commented=commented)
+
+
+def listed_changes(blog: Blog) -> QuerySet[Change]:
+    """Give what people did to posts of a blog, the latest first."""
+    rows = Change.objects.filter(blog=blog).exclude(action="taken_back").select_related("taken_back_by")
+    return rows.annotate(number=Coalesce(ArrayLength("posts"), 0)).defer("posts").order_by("-at", "-pk")
+
+
+def change_of(blog: Blog, number: int) -> Change:
+    """Give one change. Raises NotFound."""
+    rows = Change.objects.filter(blog=blog, pk=number).select_related("taken_back_by")
+    row = rows.annotate(number=Coalesce(ArrayLength("posts"), 0)).defer("posts").first()
+    if row is None:
+        raise NotFound("Nothing of this number was done to posts of this blog.")
+    return row
+
+
+def listed_takedowns(blog: Blog) -> QuerySet[Takedown]:
+    """Give what was withdrawn from a blog, the latest first."""
+    return Takedown.objects.filter(blog=blog).select_related("source").order_by("-at", "-pk")
+
+
+def takedown_of(blog: Blog, number: int) -> Takedown:
+    """Give one takedown. Raises NotFound."""
+    row = listed_takedowns(blog).filter(pk=number).first()
+    if row is None:
+        raise NotFound("This blog has no such takedown.")
+    return row
+
+
+def kept_views(blog: Blog) -> list[KeptView]:
+    """Give the named filters of a blog."""
+    return list(KeptView.objects.filter(blog=blog).order_by("name")[:100])
+
+
+def former_address(blog: Blog, slug: str) -> FormerAddress | None:
+    """Give what stood at an address before."""
+    return FormerAddress.objects.filter(blog=blog, slug=slug).select_related("post").first()
+
+
+def was_out_at(blog: Blog, slug: str) -> bool:
+    """Tell whether readers have seen a post at an address that is in the bin or gone."""
+    rows = Post.objects.filter(blog=blog, slug=slug, state__in=NO_LONGER, out_at__isnull=False)
+    return rows.exists()
 
 
 _MOST_TITLED = 500
@@ -92,22 +215,29 @@ def posts_titled(blog: Blog, words: str) -> list[int]:
     return list(Post.objects.filter(blog=blog, title__icontains=words).values_list("pk", flat=True)[:_MOST_TITLED])
 
 
-def state_counts(
-    blog: Blog, *, campaign: str = "", source: str = "", search: str = "", most: int = 0
-) -> dict[str, int] | None:
-    """Give how many posts of a blog, of one campaign or source where one is named, are in each state.
+def state_counts(blog: Blog, wanted: PostFilter, *, most: int = 0) -> dict[str, int] | None:
+    """Give how many posts that a filter names, but for its state, are in each state.
 
     A search is counted as far as ``most`` posts; None where it finds more.
     """
-    posts = _made_by(blog, campaign=campaign, source=source)
-    if search:
-        found = list(posts.filter(_has(search)).values_list("state", flat=True)[: most + 1])
+    posts = named_posts(blog, wanted)
+    if wanted.search:
+        found = list(posts.values_list("state", flat=True)[: most + 1])
         if len(found) > most:
             return None
         counted = dict(Counter(found))
     else:
         counted = dict(posts.values_list("state").annotate(number=Count("*")))
     return {state.value: counted.get(state.value, 0) for state in PostState}
+
+
+def held_reasons(blog: Blog) -> dict[str, int]:
+    """Give why posts of a blog are held, and how many for each reason, the most frequent first."""
+    held = Post.objects.filter(blog=blog, state=PostState.HELD.value, decision__isnull=False)
+    code = Coalesce(KeyTextTransform("code", "decision__reason"), Value(HELD_BY_CAMPAIGN), output_field=TextField())
+    rows = held.annotate(code=code).values_list("code").annotate(number=Count("*")).order_by("-number")
+    with by_index():
+        return dict(rows[:50])
 
 
 def held_count(blog: Blog) -> int:
@@ -128,7 +258,7 @@ def out_since(blog: Blog, since: datetime) -> int:
 
 def post_of(blog: Blog, post_id: int) -> Post:
     """Give one post. Raises NotFound."""
-    post = _with_names(Post.objects.filter(blog=blog, pk=post_id)).first()
+    post = _with_names(Post.objects.filter(blog=blog, pk=post_id)).defer("found_by").first()
     if post is None:
         raise NotFound("This blog has no such post.")
     return post
@@ -165,9 +295,8 @@ def public_posts(blog: Blog, *, member: bool = False) -> QuerySet[Post]:
     Posts with a pass phrase are among them, since their titles are shown: see ``visibility``.
     """
     rows = _readable(Post.objects.filter(blog=blog, state=PostState.PUBLISHED.value), member=member)
-    return rows.select_related("category", "byline", "source").prefetch_related(
-        "tags", "categories", "also_at__item__source"
-    )
+    joined = rows.select_related("category", "byline", "source").defer("found_by")
+    return joined.prefetch_related("tags", "categories", "also_at__item__source")
 
 
 def posts_in_lists(
@@ -204,8 +333,12 @@ def tag_of(blog: Blog, slug: str) -> Tag | None:
 
 
 def slugs_in_use(blog: Blog, slugs: Collection[str]) -> set[str]:
-    """Give those of these slugs that posts of a blog have. The index finds each; no other post is looked at."""
-    return set(Post.objects.filter(AnyOf("slug", slugs), blog=blog).values_list("slug", flat=True)) if slugs else set()
+    """Give those of these slugs that posts of a blog have, or had. The index finds each; no other post is looked at."""
+    if not slugs:
+        return set()
+    standing = Post.objects.filter(STANDS, AnyOf("slug", slugs), blog=blog).values_list("slug", flat=True)
+    former = FormerAddress.objects.filter(AnyOf("slug", slugs), blog=blog, post__isnull=False)
+    return {*standing, *former.values_list("slug", flat=True)}
 
 
 def campaign_counts(campaigns: Collection[Campaign]) -> dict[int, dict[str, int]]:

@@ -1,20 +1,285 @@
 """What the API takes and gives about posts."""
 
-from datetime import datetime
+from datetime import date, datetime
+from typing import Annotated, Any, Literal, TypeAlias
 
-from glyptarch_core.draft import Visibility
+from glyptarch_core.draft import FieldType, Visibility
+from glyptarch_core.item import Right
 from ninja import Schema
+from pydantic import Field
 
-from glyptarch_server.posts.lifecycle import PostState
+from glyptarch_server.common.fields import Moment, RowNumber
+from glyptarch_server.posts.lifecycle import ChangeState, PostState
 
-__all__ = ["MoveIn", "PostOut", "PostPageOut", "SuggestedOut", "WordsOut"]
+__all__ = [
+    "AlikeOut",
+    "EditIn",
+    "FilterIn",
+    "HistoryOut",
+    "MoveIn",
+    "PostChangeIn",
+    "PostChangeOut",
+    "PostOut",
+    "PostPageOut",
+    "ReasonOut",
+    "RestoreIn",
+    "SelectionIn",
+    "SuggestedOut",
+    "TakedownIn",
+    "TakedownOut",
+    "TakedownPageOut",
+    "TouchedOut",
+    "ValuesIn",
+    "ValuesOut",
+    "ViewIn",
+    "ViewOut",
+    "WithdrawnOut",
+    "WordsOut",
+]
+
+# A field named ``date`` hides the type below it.
+Day: TypeAlias = Annotated[date, Field(ge=date(1970, 1, 1), le=date(2999, 12, 31))]
+
+
+_Name = Annotated[str, Field(max_length=80)]
 
 
 class MoveIn(Schema):
-    """The state a post is to go to, and the one that the person knows it in."""
+    """The state a post is to go to, and the one that the person knows it in.
 
-    state: PostState
+    ``date`` is when a scheduled post goes out, ``why`` a reason that is kept with it.
+    """
+
+    state: Literal[
+        PostState.PUBLISHED, PostState.SCHEDULED, PostState.HELD, PostState.DRAFT, PostState.REFUSED, PostState.BINNED
+    ]
     seen: PostState | None = None
+    date: Moment | None = None
+    why: Annotated[str, Field(max_length=500)] = ""
+
+
+class FilterIn(Schema):
+    """Which posts are meant: see the list of posts."""
+
+    state: PostState | None = None
+    campaign: Annotated[str, Field(max_length=200)] = ""
+    source: Annotated[str, Field(max_length=200)] = ""
+    category: _Name = ""
+    tag: _Name = ""
+    byline: _Name = ""
+    visibility: Visibility | None = None
+    kind: Annotated[str, Field(max_length=40)] = ""
+    edited: bool | None = None
+    since: Day | None = None
+    until: Day | None = None
+    longest: Annotated[int, Field(ge=0, le=1_000_000)] | None = None
+    run: RowNumber | None = None
+    reason: Annotated[str, Field(max_length=60)] = ""
+    search: Annotated[str, Field(max_length=200)] = ""
+
+
+class SelectionIn(Schema):
+    """Posts by their numbers, or all that a filter finds."""
+
+    ids: Annotated[list[RowNumber], Field(max_length=1000)] | None = None
+    filter: FilterIn | None = None
+
+
+class PostChangeIn(SelectionIn):
+    """What is to be done to posts, with what it needs.
+
+    With ``seen`` only those are moved that stand in the state in which the person knows them.
+    """
+
+    action: Literal["moved", "category", "tags", "byline", "binned", "restored"]
+    to: Literal["published", "scheduled", "held", "draft", "refused"] | None = None
+    seen: PostState | None = None
+    why: Annotated[str, Field(max_length=500)] = ""
+    date: Moment | None = None
+    category: _Name = ""
+    byline: _Name = ""
+    add: Annotated[list[_Name], Field(max_length=50)] = []
+    remove: Annotated[list[_Name], Field(max_length=50)] = []
+    marker: bool = True
+    spare: bool = False
+
+
+class PostChangeOut(Schema):
+    """Something that was done to posts: by whom, to how many, how far it is, and whether it was taken back."""
+
+    id: int
+    action: str
+    to: str = Field(description="The state that posts were moved to; empty where they were not.")
+    subject: str
+    by: str
+    at: datetime
+    state: ChangeState
+    posts: int
+    done: int
+    changed: int
+    taken_back: bool
+    taken_back_by: int | None
+
+
+class TouchedOut(Schema):
+    """What is known of posts before they go."""
+
+    posts: int
+    states: dict[str, int]
+    edited: int
+    commented: int
+
+
+class FieldIn(Schema):
+    """A field of the blog's own."""
+
+    name: Annotated[str, Field(max_length=60)]
+    label: Annotated[str, Field(max_length=200)]
+    type: FieldType
+    value: Annotated[str, Field(max_length=20_000)] | float | bool
+
+
+class ValuesIn(Schema):
+    """What a person says of a post; what is left out stays as it is."""
+
+    title: Annotated[str, Field(max_length=1000)] | None = None
+    slug: Annotated[str, Field(max_length=100)] | None = None
+    excerpt: Annotated[str, Field(max_length=20_000)] | None = None
+    body: Annotated[str, Field(max_length=2_000_000)] | None = None
+    description: Annotated[str, Field(max_length=2000)] | None = None
+    lead_url: Annotated[str, Field(max_length=4000)] | None = None
+    lead_alt: Annotated[str, Field(max_length=1000)] | None = None
+    fields: Annotated[list[FieldIn], Field(max_length=50)] | None = None
+    categories: Annotated[list[_Name], Field(max_length=50)] | None = None
+    tags: Annotated[list[_Name], Field(max_length=50)] | None = None
+    byline: _Name | None = None
+    kind: Annotated[str, Field(min_length=1, max_length=40)] | None = None
+    pinned: bool | None = None
+    comments: bool | None = None
+    visibility: Visibility | None = None
+    pass_phrase: Annotated[str, Field(max_length=80)] | None = None
+    language: Annotated[str, Field(max_length=35)] | None = None
+    canonical: Annotated[str, Field(max_length=4000)] | None = None
+    date: Moment | None = None
+
+
+class EditIn(ValuesIn):
+    """New values of a post, and the version that the person began from."""
+
+    version: int
+
+
+class ValuesOut(Schema):
+    """All that can be edited in a post."""
+
+    version: int
+    edited: list[str]
+    title: str
+    slug: str
+    excerpt: str
+    body: str
+    description: str
+    lead_url: str
+    lead_alt: str
+    fields: list[FieldIn]
+    categories: list[str]
+    tags: list[str]
+    byline: str
+    kind: str
+    pinned: bool
+    comments: bool
+    visibility: Visibility
+    pass_phrase: str
+    language: str
+    canonical: str
+    date: datetime
+
+
+class HistoryOut(Schema):
+    """What one change did to a post."""
+
+    version: int
+    action: str
+    by: str
+    at: datetime
+    before: dict[str, Any]
+    after: dict[str, Any]
+    why: str
+
+
+class RestoreIn(Schema):
+    """The version that the person sees now."""
+
+    seen: int
+
+
+class AlikeOut(Schema):
+    """A post that shares text with another: how much (0 to 1), and the longest passages in both."""
+
+    id: int
+    title: str
+    state: PostState
+    source: str
+    date: datetime
+    likeness: float
+    passages: list[str]
+
+
+class ReasonOut(Schema):
+    """Why posts are held, and how many."""
+
+    code: str
+    posts: int
+
+
+class TakedownIn(Schema):
+    """Who asked that something is withdrawn, and why."""
+
+    asked_by: Annotated[str, Field(min_length=1, max_length=300)]
+    reason: Annotated[str, Field(max_length=2000)] = ""
+
+
+class WithdrawnOut(Schema):
+    """A post that was withdrawn, as it was."""
+
+    title: str
+    address: str
+    link: str
+    date: datetime
+
+
+class TakedownOut(Schema):
+    """The record of a takedown."""
+
+    id: int
+    subject: str
+    whole_source: bool
+    asked_by: str
+    reason: str
+    withdrawn: list[WithdrawnOut]
+    by: str
+    at: datetime
+    lifted_at: datetime | None
+
+
+class TakedownPageOut(Schema):
+    """One page of takedowns."""
+
+    rows: list[TakedownOut]
+    total: int
+
+
+class ViewIn(Schema):
+    """A filter of the list of posts, under a name."""
+
+    name: Annotated[str, Field(min_length=1, max_length=80)]
+    query: Annotated[str, Field(max_length=1000)]
+
+
+class ViewOut(ViewIn):
+    """A named filter."""
+
+    id: int
 
 
 class PostOut(Schema):
@@ -35,12 +300,20 @@ class PostOut(Schema):
     byline: str
     campaign: str
     campaign_slug: str
-    revision: int
+    revision: int | None
     source: str
+    right: Right | None
+    right_words: int
     link: str
     date: datetime
     created_at: datetime
     moves: list[PostState]
+    version: int
+    edited: list[str]
+    words: int
+    comments: int
+    binned_at: datetime | None
+    marker: bool
 
 
 class PostPageOut(Schema):

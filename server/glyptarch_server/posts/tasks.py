@@ -3,17 +3,21 @@
 import logging
 import time
 
+from django.db import InterfaceError, OperationalError
+from procrastinate import RetryStrategy
 from procrastinate.contrib.django import app
 
 from glyptarch_server import wiring
 from glyptarch_server.items.actions import refresh_features as refresh
-from glyptarch_server.posts import actions
+from glyptarch_server.posts import actions, changes, emptying
 from glyptarch_server.posts.queries import blogs_to_learn_from
 
-__all__ = ["bring_out_due", "learn_common_text", "refresh_features"]
+__all__ = ["bring_out_due", "carry_out_change", "empty_old_bins", "learn_common_text", "refresh_features"]
 
 _AT_A_TIME = 200
 _SECONDS_OF_REFRESHING = 40.0
+
+_WHILE_AWAY = RetryStrategy(max_attempts=100, wait=2, retry_exceptions={OperationalError, InterfaceError})
 
 _log = logging.getLogger("glyptarch.posts")
 
@@ -45,3 +49,17 @@ def bring_out_due(timestamp: int) -> None:
     number = actions.bring_out_due(now=wiring.clock()())
     if number:
         _log.info("%s scheduled posts have gone out", number)
+
+
+@app.task(name="carry_out_change", queue="runs", retry=_WHILE_AWAY, pass_context=False)  # type: ignore[untyped-decorator]
+def carry_out_change(change_id: int) -> None:
+    """Change many posts."""
+    changes.carry_on(change_id, clock=wiring.clock())
+
+
+@app.periodic(cron="40 2 * * *")  # type: ignore[untyped-decorator]
+@app.task(name="empty_old_bins", queue="care", queueing_lock="empty_old_bins", pass_context=False)  # type: ignore[untyped-decorator]
+def empty_old_bins(timestamp: int) -> None:
+    """Take out of the bins what has lain there long enough."""
+    del timestamp
+    emptying.empty_old(now=wiring.clock()())

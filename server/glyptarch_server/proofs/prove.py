@@ -16,11 +16,11 @@ from glyptarch_core.shape import Version, around_step
 from glyptarch_core.trace import Decision
 
 from glyptarch_server.blogs.models import Blog
-from glyptarch_server.blogs.queries import blog_context_of
 from glyptarch_server.campaigns.models import Campaign, Revision
 from glyptarch_server.campaigns.queries import document_of, latest_revision, revision_of
 from glyptarch_server.common.problems import Invalid, NotFound
 from glyptarch_server.items.queries import picked_captured, recent_captured, sample_captured, sample_of
+from glyptarch_server.posts.context import context_for
 from glyptarch_server.posts.proof_memory import ProofMemory
 from glyptarch_server.proofs.tally import (
     ActiveRules,
@@ -146,7 +146,7 @@ def _prove(
     of_rows = over.sample is None
     memory = ProofMemory(campaign, leaving_out=list(captured) if of_rows else [])
     batch = list(captured.values())
-    context = blog_context_of(campaign.blog, {document, saved_document})
+    context = context_for(campaign.blog, {document, saved_document})
     decisions = decide(batch, document, memory=memory, now=now, reuse=_reuse, context=context, is_wanted=is_wanted)
     if document == saved_document:
         saved, active = _decided(decisions)
@@ -179,7 +179,7 @@ def _prove(
 def post_anyway(campaign: Campaign, document: CampaignDocument, proved: Proved, *, now: datetime) -> Draft | None:
     """Give the post that an item would become if no rule stopped it; None where nothing is left of it."""
     captured = proved.decision.captured
-    context = blog_context_of(campaign.blog, [document])
+    context = context_for(campaign.blog, [document])
     memory = ProofMemory(campaign, leaving_out=[proved.item])
     return decide([captured], document.letting_through(), memory=memory, now=now, context=context)[0].draft
 
@@ -187,7 +187,7 @@ def post_anyway(campaign: Campaign, document: CampaignDocument, proved: Proved, 
 def around_step_of(blog: Blog, document: CampaignDocument, proved: Proved, step: str) -> tuple[Version, Version]:
     """Give an item as it comes to a step of Shape and as it leaves it. Raises NotFound for an unknown step."""
     captured = proved.decision.captured
-    context = blog_context_of(blog, [document])
+    context = context_for(blog, [document])
     try:
         return around_step(document.shape, context, captured, body_of(captured, document.gather), step)
     except LookupError as error:

@@ -113,6 +113,7 @@ def run_out(run: "Run", *, readings: Any = ()) -> RunOut:  # noqa: ANN401 - rows
         asked_at=run.asked_at,
         begun_at=run.begun_at,
         ended_at=run.ended_at,
+        taken_back_at=run.taken_back_at,
         sources=run.sources,
         sources_read=run.sources_read,
         sources_left=run.sources_left,

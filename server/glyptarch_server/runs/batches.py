@@ -5,7 +5,7 @@ from collections import Counter
 from collections.abc import Sequence
 from datetime import datetime
 
-from django.db import InterfaceError, OperationalError, connection, transaction
+from django.db import InterfaceError, OperationalError, transaction
 from glyptarch_core.errors import DocumentError
 from glyptarch_core.match import item_ref
 from glyptarch_core.pipeline import decide
@@ -14,13 +14,14 @@ from glyptarch_core.reuse import Reuse
 from glyptarch_core.trace import Decision as CoreDecision
 from glyptarch_core.trace import Note, Stage, Verdict
 
+from glyptarch_server.blogs.actions import take_turn
 from glyptarch_server.blogs.models import Blog
-from glyptarch_server.blogs.queries import blog_context_of
 from glyptarch_server.campaigns.models import Campaign
 from glyptarch_server.campaigns.queries import document_of
 from glyptarch_server.items.models import Item
 from glyptarch_server.items.queries import as_captured
 from glyptarch_server.posts.actions import remember_duplicates, write_posts
+from glyptarch_server.posts.context import context_for
 from glyptarch_server.posts.memory import PostMemory
 from glyptarch_server.posts.models import Post
 from glyptarch_server.runs import queries
@@ -30,8 +31,6 @@ from glyptarch_server.runs.traces import note_data, reason_data, trace_data
 __all__ = ["decide_batch", "decide_one_by_one"]
 
 _log = logging.getLogger("glyptarch.runs")
-_BLOG_LOCK = 1
-"""The first key of the advisory locks of blogs; the second is the blog's number."""
 
 
 def decide_batch(run: Run, rows: Sequence[Item], *, now: datetime) -> bool:
@@ -47,27 +46,27 @@ def decide_batch(run: Run, rows: Sequence[Item], *, now: datetime) -> bool:
     document = document_of(run.revision)
     campaign, reuse, made = run.campaign, Reuse(), queries.made_in(run)
     captured = dict(zip([row.pk for row in rows], as_captured(rows), strict=True))
-    memory, context = PostMemory(campaign), blog_context_of(campaign.blog, [document])
+    memory, context = PostMemory(campaign), context_for(campaign.blog, [document])
     decide(list(captured.values()), document, memory=memory, now=now, context=context, made=made, reuse=reuse)
     with transaction.atomic():
-        _take_turn(campaign)
+        take_turn(campaign.blog_id)
         if queries.has_ended(run):
             return False
-        decided_already = set(
-            Decision.objects.filter(campaign=campaign, item__in=list(rows)).values_list("item_id", flat=True)
-        )
+        decided_already = queries.decided_items(campaign, [row.pk for row in rows])
         rows = [row for row in rows if row.pk not in decided_already]
         decisions = decide(
             [captured[row.pk] for row in rows],
             document,
             memory=PostMemory(campaign),
             now=now,
-            context=blog_context_of(campaign.blog, [document]),
+            context=context_for(campaign.blog, [document]),
             made=queries.made_in(run),
             reuse=reuse,
         )
         pairs = [(row, one) for row, one in zip(rows, decisions, strict=True) if one.verdict is not Verdict.WAITING]
         posts = write_posts(campaign, run.revision, [pair for pair in pairs if pair[1].verdict.kept], now=now)
+        # What an item was decided before its post was binned without a marker counts no more.
+        Decision.objects.filter(campaign=campaign, item__in=[row.pk for row, _ in pairs]).delete()
         Decision.objects.bulk_create([_row(run, row, one, posts.get(row.pk), now) for row, one in pairs])
         remember_duplicates(campaign, _repeated(campaign.blog, pairs, posts))
         _note_rule_use(campaign, [one for _, one in pairs], now)
@@ -109,12 +108,6 @@ def _refuse(run: Run, row: Item, now: datetime) -> None:
             at=now,
         )
         _count(run, [Verdict.REFUSED])
-
-
-def _take_turn(campaign: Campaign) -> None:
-    """Wait until no other run writes to the blog; the lock goes with the transaction."""
-    with connection.cursor() as cursor:
-        cursor.execute("SELECT pg_advisory_xact_lock(%s, %s)", [_BLOG_LOCK, campaign.blog_id])
 
 
 def _note_rule_use(campaign: Campaign, decisions: Sequence[CoreDecision], now: datetime) -> None:

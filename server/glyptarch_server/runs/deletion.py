@@ -12,6 +12,7 @@ from glyptarch_server.blogs.models import Blog
 from glyptarch_server.campaigns.models import Campaign
 from glyptarch_server.common.problems import Conflict
 from glyptarch_server.items.models import Item
+from glyptarch_server.media.actions import remove_all
 from glyptarch_server.posts.models import Post
 from glyptarch_server.runs import queries
 from glyptarch_server.runs.models import Decision, Run
@@ -96,6 +97,7 @@ def remove_old_blogs(*, now: datetime) -> int:
             while numbers := list(items.order_by("pk").values_list("pk", flat=True)[:_AT_ONCE]):
                 Item.objects.filter(pk__in=numbers).delete()
             Reading.objects.filter(source=source).delete()
+        remove_all(blog)
         with transaction.atomic():
             record("blog.deleted", blog.title, blog=blog.pk)
             blog.delete()

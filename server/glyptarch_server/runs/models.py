@@ -21,6 +21,7 @@ class Run(models.Model):
     asked_at = models.DateTimeField()
     begun_at = models.DateTimeField(null=True)
     ended_at = models.DateTimeField(null=True)
+    taken_back_at = models.DateTimeField(null=True)
     sources = models.PositiveIntegerField(default=0)
     sources_read = models.PositiveIntegerField(default=0)
     # Sources that a scheduled run did not read: not due yet, or gone.
@@ -52,12 +53,12 @@ class Run(models.Model):
 
 
 class Decision(models.Model):
-    """What became of an item in a campaign, and why. An item is decided once."""
+    """What became of an item in a campaign, and why. An item is decided once; with its post a decision goes."""
 
     run = models.ForeignKey(Run, on_delete=models.CASCADE, related_name="decisions")
     campaign = models.ForeignKey("campaigns.Campaign", on_delete=models.CASCADE, related_name="decisions")
     item = models.ForeignKey("items.Item", on_delete=models.CASCADE, related_name="decisions")
-    post = models.OneToOneField("posts.Post", on_delete=models.SET_NULL, null=True, related_name="decision")
+    post = models.OneToOneField("posts.Post", on_delete=models.CASCADE, null=True, related_name="decision")
     verdict = models.CharField(max_length=10)
     left_at = models.CharField(max_length=10, blank=True)
     reason = models.JSONField(null=True)
@@ -75,6 +76,7 @@ class Decision(models.Model):
         ]
         indexes = [
             models.Index(fields=["run", "verdict", "id"], name="decision_by_run"),
+            models.Index(fields=["campaign", "id"], name="decision_by_campaign"),
             models.Index(
                 fields=["at"], condition=models.Q(post=None) & ~models.Q(trace=[]), name="decision_with_old_trace"
             ),

@@ -21,6 +21,7 @@ from glyptarch_server.common.lookups import AnyOf
 from glyptarch_server.common.problems import NotFound
 from glyptarch_server.items.models import Item
 from glyptarch_server.items.queries import TEXTS, items_of
+from glyptarch_server.posts.lifecycle import PostState
 from glyptarch_server.posts.models import Post
 from glyptarch_server.runs.lifecycle import ACTIVE, RunState
 from glyptarch_server.runs.models import Decision, RuleUse, Run
@@ -35,6 +36,7 @@ __all__ = [
     "by_last_run",
     "comments_under",
     "decided_count",
+    "decided_items",
     "decision_of",
     "decision_of_post",
     "forgettable",
@@ -241,9 +243,19 @@ _ORDERS = {
 }
 
 
+_COUNTS = ~Q(post__state=PostState.BINNED.value, post__marker=False)
+"""Decisions that count: not those of posts that were binned without a marker, whose items may come back."""
+
+
+def decided_items(campaign: Campaign, items: Collection[int]) -> set[int]:
+    """Give those of some items that this campaign has decided."""
+    rows = Decision.objects.filter(_COUNTS, AnyOf("item_id", items), campaign=campaign)
+    return set(rows.values_list("item_id", flat=True))
+
+
 def undecided(campaign: Campaign, sources: Sequence[Source], order: Order = Order.OLDEST) -> QuerySet[Item]:
     """Give the items of the sources that this campaign has not decided, in the order they are taken."""
-    decided = Decision.objects.filter(campaign=campaign, item=OuterRef("pk"))
+    decided = Decision.objects.filter(_COUNTS, campaign=campaign, item=OuterRef("pk"))
     return items_of(sources).filter(~Exists(decided)).order_by(*_ORDERS[order])
 
 
@@ -254,7 +266,7 @@ def made_in(run: Run) -> int:
 
 def decided_count(campaign: Campaign, items: Collection[int]) -> int:
     """Give how many of some items this campaign has decided."""
-    return Decision.objects.filter(AnyOf("item_id", items), campaign=campaign).count()
+    return len(decided_items(campaign, items))
 
 
 def comments_under(campaign: Campaign) -> int:
@@ -262,9 +274,12 @@ def comments_under(campaign: Campaign) -> int:
     return Post.objects.filter(campaign=campaign, readers_comments__isnull=False).values("readers_comments").count()
 
 
+_MARKERS = [PostState.REFUSED.value, PostState.GONE.value]
+
+
 def forgettable(campaign: Campaign) -> QuerySet[Decision]:
     """Give the decisions that left no post on the blog or at the desk: refused, duplicates, refused by hand."""
-    return Decision.objects.filter(Q(post__isnull=True) | Q(post__state="refused"), campaign=campaign)
+    return Decision.objects.filter(Q(post__isnull=True) | Q(post__state__in=_MARKERS), campaign=campaign)
 
 
 def idle_days(campaign: Campaign, *, now: datetime) -> dict[str, int]:

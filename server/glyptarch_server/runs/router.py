@@ -1,5 +1,6 @@
 """The API of campaigns in the list, runs and decisions."""
 
+from dataclasses import asdict
 from datetime import date
 from typing import Literal
 
@@ -12,13 +13,16 @@ from glyptarch_server import wiring
 from glyptarch_server.accounts.queries import person_of
 from glyptarch_server.blogs.queries import Role, blog_for, blog_numbers_of
 from glyptarch_server.campaigns.queries import any_campaign_of, by_schedule, campaign_of, listed_campaigns, schedule_of
+from glyptarch_server.common.fields import RowNumber
 from glyptarch_server.common.paging import PAGE, SEARCHED, Limit, Offset, page_of
 from glyptarch_server.posts.queries import campaign_counts, campaign_days
-from glyptarch_server.runs import actions, queries
+from glyptarch_server.posts.schemas import TouchedOut
+from glyptarch_server.runs import actions, queries, undoing
 from glyptarch_server.runs.answers import decision_out, decision_rows, run_out
 from glyptarch_server.runs.checkup import check_campaign
 from glyptarch_server.runs.deletion import ask_to_delete, goes_with
 from glyptarch_server.runs.schemas import (
+    AgainOut,
     CampaignPageOut,
     CampaignRowOut,
     DecisionOut,
@@ -28,6 +32,7 @@ from glyptarch_server.runs.schemas import (
     GoesWithItOut,
     RunOut,
     RunPageOut,
+    SpareIn,
 )
 
 __all__ = ["router"]
@@ -124,6 +129,36 @@ def stop_run(request: HttpRequest, blog: str, run_id: int) -> RunOut:
     owned = blog_for(request.user, blog, Role.EDITOR)
     actions.ask_to_stop(queries.run_of(owned, run_id), now=wiring.clock()())
     return run_out(queries.run_of(owned, run_id))
+
+
+@router.get("/blogs/{blog}/runs/{int:run_id}/take-back", response=TouchedOut, operation_id="countRunPosts")
+def count_run_posts(request: HttpRequest, blog: str, run_id: RowNumber) -> TouchedOut:
+    """Say what goes when a run is taken back."""
+    run = queries.run_of(blog_for(request.user, blog), run_id)
+    return TouchedOut(**asdict(undoing.would_go(run)))
+
+
+@router.post("/blogs/{blog}/runs/{int:run_id}/take-back", response=RunOut, operation_id="takeBackRun")
+def take_back_run(request: HttpRequest, blog: str, run_id: RowNumber, payload: SpareIn) -> RunOut:
+    """Put the posts of a run into the bin, and let its items be undecided again."""
+    owned = blog_for(request.user, blog, Role.EDITOR)
+    undoing.take_back_run(queries.run_of(owned, run_id), spare=payload.spare, now=wiring.clock()())
+    return run_out(queries.run_of(owned, run_id))
+
+
+@router.get("/blogs/{blog}/campaigns/{slug}/again", response=TouchedOut, operation_id="countCampaignPosts")
+def count_campaign_posts(request: HttpRequest, blog: str, slug: str) -> TouchedOut:
+    """Say what goes when a campaign begins again from nothing."""
+    campaign = campaign_of(blog_for(request.user, blog), slug)
+    return TouchedOut(**asdict(undoing.would_go_with(campaign)))
+
+
+@router.post("/blogs/{blog}/campaigns/{slug}/again", response=AgainOut, operation_id="againFromNothing")
+def again_from_nothing(request: HttpRequest, blog: str, slug: str, payload: SpareIn) -> AgainOut:
+    """Put all posts of a campaign into the bin without markers, forget what became of its items, and run it."""
+    campaign = campaign_of(blog_for(request.user, blog, Role.EDITOR), slug)
+    change, run = undoing.again_from_nothing(campaign, by=person_of(request), spare=payload.spare, now=wiring.clock()())
+    return AgainOut(change=change.pk, run=run.pk)
 
 
 @router.get("/blogs/{blog}/runs/{int:run_id}/decisions", response=DecisionPageOut, operation_id="listDecisions")

@@ -12,6 +12,7 @@ from ninja import Schema
 from glyptarch_server.runs.lifecycle import RunState
 
 __all__ = [
+    "AgainOut",
     "CampaignPageOut",
     "CampaignRowOut",
     "DecisionOut",
@@ -28,6 +29,7 @@ __all__ = [
     "RunOut",
     "RunPageOut",
     "RunSourceOut",
+    "SpareIn",
 ]
 
 
@@ -183,6 +185,7 @@ class RunOut(Schema):
     asked_at: datetime
     begun_at: datetime | None
     ended_at: datetime | None
+    taken_back_at: datetime | None
     sources: int
     sources_read: int
     sources_left: int
@@ -193,6 +196,19 @@ class RunOut(Schema):
     started_by: str
     scheduled: bool
     readings: list[RunSourceOut]
+
+
+class SpareIn(Schema):
+    """Whether posts stay that people have edited or commented."""
+
+    spare: bool = True
+
+
+class AgainOut(Schema):
+    """The change that puts the posts into the bin, and the run that begins after it."""
+
+    change: int
+    run: int
 
 
 class RunPageOut(Schema):

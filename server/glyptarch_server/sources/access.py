@@ -6,8 +6,8 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from glyptarch_core.errors import Fault
+from glyptarch_core.header_names import may_be_set
 
-from glyptarch_server.common.header_names import may_be_set
 from glyptarch_server.common.problems import Invalid
 from glyptarch_server.common.seal import seal, unseal
 from glyptarch_server.sources.models import Source

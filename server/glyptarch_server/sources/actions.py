@@ -473,7 +473,7 @@ def claim_due(sources: Sequence[Source], *, now: datetime) -> list[Source]:
     Two campaigns that run at one time so cost a source they share one request. What is gone (410)
     or asked to be left alone is not given.
     """
-    due = Source.objects.filter(pk__in=[source.pk for source in sources], gone_at=None, paused=False)
+    due = Source.objects.filter(pk__in=[source.pk for source in sources], gone_at=None, paused=False, blocked_at=None)
     due = due.filter(Q(next_read_at=None) | Q(next_read_at__lte=now)).order_by("pk")
     with transaction.atomic():
         # Whoever holds a row claims it: it is passed over here.

@@ -53,6 +53,8 @@ class Source(models.Model):
     labels = ArrayField(models.CharField(max_length=60), default=list)
     # No run reads it while it is paused.
     paused = models.BooleanField(default=False)
+    # It was asked to be withdrawn: nothing reads it, and no campaign decides its items.
+    blocked_at = models.DateTimeField(null=True)
     # The least pause between two requests to its host, in milliseconds.
     pause_ms = models.PositiveIntegerField(default=0)
     # Whether a certificate is taken that nobody vouches for.

@@ -92,6 +92,7 @@ def _sources(rows: "Sequence[Source]") -> list[SourceOut]:
             next_read_at=row.next_read_at,
             labels=row.labels,
             paused=row.paused,
+            blocked=row.blocked_at is not None,
             any_certificate=row.any_certificate,
             reader=row.reader.key if row.reader else "",
             in_doubt=row.in_doubt,

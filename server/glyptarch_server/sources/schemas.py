@@ -225,6 +225,7 @@ class SourceOut(Schema):
     next_read_at: datetime | None
     labels: list[str]
     paused: bool
+    blocked: bool = Field(description="Whether it was asked to be withdrawn: nothing reads it.")
     any_certificate: bool
     reader: str = Field(description="The key of the page reader; empty for a feed.")
     in_doubt: bool = Field(description="Whether the layout of its site has changed under its reader.")

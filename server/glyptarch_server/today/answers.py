@@ -73,7 +73,7 @@ def today_out(blog: "Blog", *, now: datetime) -> TodayOut:
                 title=post.title,
                 picture=post.lead_url,
                 category=post.category.name if post.category else "",
-                campaign=post.campaign.name,
+                campaign=post.campaign.name if post.campaign else "",
                 date=post.date,
             )
             for post in latest_posts(blog, _MOST_LATEST)

@@ -3,12 +3,13 @@
 import asyncio
 import re
 import time
-from collections.abc import AsyncIterator, Mapping
-from contextlib import asynccontextmanager
+from collections.abc import AsyncIterator, Callable, Mapping
+from contextlib import asynccontextmanager, nullcontext
 from dataclasses import dataclass, field, replace
 from datetime import UTC, datetime
 from email.utils import parsedate_to_datetime
 from http import HTTPStatus
+from pathlib import Path
 from types import TracebackType
 from typing import Self
 from urllib.parse import urljoin, urlsplit
@@ -65,6 +66,13 @@ class FetchRequest:
     hosts: tuple[str, ...] = ()
     # Whether the beginning of an answer that is an error is wanted: it may say what is wrong.
     keeps_error: bool = False
+    # Another limit of bytes and seconds than that of feeds and pages; 0 for the usual one.
+    most_bytes: int = 0
+    seconds: float = 0
+    # A file that the answer is written to as it comes; its ``body`` is then only the beginning.
+    into: Path | None = None
+    # Told after each piece how many bytes have come, and how many are to come (0: not known). False breaks off.
+    on_progress: Callable[[int, int], bool] | None = field(default=None, repr=False)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -199,7 +207,8 @@ class Fetcher:
         try:
             return await self._follow(url, request)
         except TimeoutError as error:
-            message = f"{url} did not answer in full within {self._limits.seconds:g} seconds."
+            seconds = request.seconds or self._limits.seconds
+            message = f"{url} did not answer in full within {seconds:g} seconds."
             raise FetchError(FetchCode.TOO_SLOW, message) from error
         except aiohttp.ClientError as error:
             raise _client_error(error, url) from error
@@ -213,7 +222,7 @@ class Fetcher:
         for hop in range(self._limits.redirects + 1):
             async with self._slot(url, request.pause_ms):
                 begun = time.monotonic()
-                async with asyncio.timeout(self._limits.seconds - spent):
+                async with asyncio.timeout((request.seconds or self._limits.seconds) - spent):
                     answer = await self._one(url, request)
                 spent += time.monotonic() - begun
             if isinstance(answer, Fetched):
@@ -263,7 +272,7 @@ class Fetcher:
                 error = _status_error(answer.status, url, _retry_after(answer.headers, datetime.now(UTC)))
                 error.body = await answer.content.read(_MOST_OF_ERROR) if request.keeps_error else b""
                 raise error
-            body = b"" if unchanged else await self._read(answer, url)
+            body = b"" if unchanged else await self._read(answer, url, request)
             return Fetched(
                 url=utf8(url),
                 body=body,
@@ -277,17 +286,25 @@ class Fetcher:
                 headers={name: utf8(answer.headers[name])[:8000] for name in _KEPT_HEADERS if name in answer.headers},
             )
 
-    async def _read(self, answer: aiohttp.ClientResponse, url: str) -> bytes:
-        too_large = FetchError(
-            FetchCode.TOO_LARGE, f"{url} is larger than {self._limits.bytes >> 20} MB, the most that is read."
-        )
-        if (answer.content_length or 0) > self._limits.bytes:
+    async def _read(self, answer: aiohttp.ClientResponse, url: str, request: FetchRequest) -> bytes:
+        most = request.most_bytes or self._limits.bytes
+        too_large = FetchError(FetchCode.TOO_LARGE, f"{url} is larger than {most >> 20} MB, the most that is read.")
+        expected = answer.content_length or 0
+        if expected > most:
             raise too_large
-        body = bytearray()
-        async for chunk in answer.content.iter_chunked(_CHUNK):
-            body += chunk
-            if len(body) > self._limits.bytes:
-                raise too_large
+        body, come = bytearray(), 0
+        with request.into.open("wb") if request.into else nullcontext() as file:
+            async for chunk in answer.content.iter_chunked(_CHUNK):
+                come += len(chunk)
+                if come > most:
+                    raise too_large
+                if file is None:
+                    body += chunk
+                else:
+                    body += chunk[: _MOST_OF_ERROR - len(body)]
+                    file.write(chunk)
+                if request.on_progress is not None and not request.on_progress(come, expected):
+                    raise FetchError(FetchCode.CUT_OFF, f"Reading {url} was stopped.")
         return bytes(body)
 
 

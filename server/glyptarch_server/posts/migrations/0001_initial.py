@@ -7,118 +7,211 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     initial = True
 
     dependencies = [
-        ('blogs', '0001_initial'),
-        ('campaigns', '0001_initial'),
-        ('items', '0001_initial'),
+        ("blogs", "0001_initial"),
+        ("campaigns", "0001_initial"),
+        ("items", "0001_initial"),
     ]
 
     operations = [
         migrations.CreateModel(
-            name='Post',
+            name="Post",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('state', models.CharField(choices=[('published', 'published'), ('held', 'held'), ('draft', 'draft'), ('refused', 'refused')], max_length=10)),
-                ('title', models.CharField(max_length=300)),
-                ('slug', models.CharField(max_length=100)),
-                ('body', models.TextField()),
-                ('excerpt', models.TextField(blank=True)),
-                ('lead_url', models.CharField(blank=True, max_length=4000)),
-                ('lead_alt', models.CharField(blank=True, max_length=300)),
-                ('link', models.CharField(blank=True, max_length=4000)),
-                ('language', models.CharField(blank=True, max_length=35)),
-                ('attribution', models.CharField(blank=True, max_length=300)),
-                ('date', models.DateTimeField()),
-                ('created_at', models.DateTimeField()),
-                ('changed_at', models.DateTimeField()),
-                ('blog', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='posts', to='blogs.blog')),
-                ('byline', models.ForeignKey(null=True, on_delete=django.db.models.deletion.SET_NULL, related_name='posts', to='blogs.byline')),
-                ('campaign', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='posts', to='campaigns.campaign')),
-                ('category', models.ForeignKey(null=True, on_delete=django.db.models.deletion.SET_NULL, related_name='posts', to='blogs.category')),
-                ('item', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='posts', to='items.item')),
-                ('revision', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='posts', to='campaigns.revision')),
-                ('tags', models.ManyToManyField(related_name='posts', to='blogs.tag')),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "state",
+                    models.CharField(
+                        choices=[
+                            ("published", "published"),
+                            ("held", "held"),
+                            ("draft", "draft"),
+                            ("refused", "refused"),
+                        ],
+                        max_length=10,
+                    ),
+                ),
+                ("title", models.CharField(max_length=300)),
+                ("slug", models.CharField(max_length=100)),
+                ("body", models.TextField()),
+                ("excerpt", models.TextField(blank=True)),
+                ("lead_url", models.CharField(blank=True, max_length=4000)),
+                ("lead_alt", models.CharField(blank=True, max_length=300)),
+                ("link", models.CharField(blank=True, max_length=4000)),
+                ("language", models.CharField(blank=True, max_length=35)),
+                ("attribution", models.CharField(blank=True, max_length=300)),
+                ("date", models.DateTimeField()),
+                ("created_at", models.DateTimeField()),
+                ("changed_at", models.DateTimeField()),
+                (
+                    "blog",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="posts", to="blogs.blog"
+                    ),
+                ),
+                (
+                    "byline",
+                    models.ForeignKey(
+                        null=True, on_delete=django.db.models.deletion.SET_NULL, related_name="posts", to="blogs.byline"
+                    ),
+                ),
+                (
+                    "campaign",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT, related_name="posts", to="campaigns.campaign"
+                    ),
+                ),
+                (
+                    "category",
+                    models.ForeignKey(
+                        null=True,
+                        on_delete=django.db.models.deletion.SET_NULL,
+                        related_name="posts",
+                        to="blogs.category",
+                    ),
+                ),
+                (
+                    "item",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT, related_name="posts", to="items.item"
+                    ),
+                ),
+                (
+                    "revision",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT, related_name="posts", to="campaigns.revision"
+                    ),
+                ),
+                ("tags", models.ManyToManyField(related_name="posts", to="blogs.tag")),
             ],
         ),
         migrations.CreateModel(
-            name='NearKeys',
+            name="NearKeys",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('text_keys', django.contrib.postgres.fields.ArrayField(base_field=models.BigIntegerField(), default=list, size=None)),
-                ('title_keys', django.contrib.postgres.fields.ArrayField(base_field=models.BigIntegerField(), default=list, size=None)),
-                ('campaign', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='+', to='campaigns.campaign')),
-                ('item', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='+', to='items.item')),
-                ('post', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='near_keys', to='posts.post')),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "text_keys",
+                    django.contrib.postgres.fields.ArrayField(
+                        base_field=models.BigIntegerField(), default=list, size=None
+                    ),
+                ),
+                (
+                    "title_keys",
+                    django.contrib.postgres.fields.ArrayField(
+                        base_field=models.BigIntegerField(), default=list, size=None
+                    ),
+                ),
+                (
+                    "campaign",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="+", to="campaigns.campaign"
+                    ),
+                ),
+                (
+                    "item",
+                    models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="+", to="items.item"),
+                ),
+                (
+                    "post",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="near_keys", to="posts.post"
+                    ),
+                ),
             ],
         ),
         migrations.CreateModel(
-            name='AlsoAt',
+            name="AlsoAt",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('item', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='+', to='items.item')),
-                ('post', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='also_at', to='posts.post')),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "item",
+                    models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="+", to="items.item"),
+                ),
+                (
+                    "post",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="also_at", to="posts.post"
+                    ),
+                ),
             ],
         ),
         migrations.CreateModel(
-            name='PostKey',
+            name="PostKey",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('kind', models.CharField(max_length=10)),
-                ('value_hash', models.CharField(max_length=64)),
-                ('campaign', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='+', to='campaigns.campaign')),
-                ('item', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='+', to='items.item')),
-                ('post', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='keys', to='posts.post')),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("kind", models.CharField(max_length=10)),
+                ("value_hash", models.CharField(max_length=64)),
+                (
+                    "campaign",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="+", to="campaigns.campaign"
+                    ),
+                ),
+                (
+                    "item",
+                    models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="+", to="items.item"),
+                ),
+                (
+                    "post",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="keys", to="posts.post"
+                    ),
+                ),
             ],
         ),
         migrations.AddIndex(
-            model_name='post',
-            index=models.Index(fields=['blog', 'state', '-date'], name='post_by_state'),
+            model_name="post",
+            index=models.Index(fields=["blog", "state", "-date"], name="post_by_state"),
         ),
         migrations.AddIndex(
-            model_name='post',
-            index=models.Index(fields=['blog', '-date'], name='post_by_date'),
+            model_name="post",
+            index=models.Index(fields=["blog", "-date"], name="post_by_date"),
         ),
         migrations.AddIndex(
-            model_name='post',
-            index=models.Index(fields=['category', 'state', '-date'], name='post_by_category'),
+            model_name="post",
+            index=models.Index(fields=["category", "state", "-date"], name="post_by_category"),
         ),
         migrations.AddIndex(
-            model_name='post',
-            index=models.Index(fields=['campaign', '-date'], name='post_by_campaign'),
+            model_name="post",
+            index=models.Index(fields=["campaign", "-date"], name="post_by_campaign"),
         ),
         migrations.AddConstraint(
-            model_name='post',
-            constraint=models.UniqueConstraint(fields=('campaign', 'item'), name='one_post_of_an_item'),
+            model_name="post",
+            constraint=models.UniqueConstraint(fields=("campaign", "item"), name="one_post_of_an_item"),
         ),
         migrations.AddConstraint(
-            model_name='post',
-            constraint=models.UniqueConstraint(fields=('blog', 'slug'), name='post_slug_once'),
+            model_name="post",
+            constraint=models.UniqueConstraint(fields=("blog", "slug"), name="post_slug_once"),
         ),
         migrations.AddConstraint(
-            model_name='post',
-            constraint=models.CheckConstraint(condition=models.Q(('state__in', ['published', 'held', 'draft', 'refused'])), name='post_state_is_known'),
+            model_name="post",
+            constraint=models.CheckConstraint(
+                condition=models.Q(("state__in", ["published", "held", "draft", "refused"])), name="post_state_is_known"
+            ),
         ),
         migrations.AddIndex(
-            model_name='nearkeys',
-            index=django.contrib.postgres.indexes.GinIndex(fastupdate=False, fields=['text_keys'], name='near_by_text'),
+            model_name="nearkeys",
+            index=django.contrib.postgres.indexes.GinIndex(fastupdate=False, fields=["text_keys"], name="near_by_text"),
         ),
         migrations.AddIndex(
-            model_name='nearkeys',
-            index=django.contrib.postgres.indexes.GinIndex(fastupdate=False, fields=['title_keys'], name='near_by_title'),
+            model_name="nearkeys",
+            index=django.contrib.postgres.indexes.GinIndex(
+                fastupdate=False, fields=["title_keys"], name="near_by_title"
+            ),
         ),
         migrations.AddConstraint(
-            model_name='nearkeys',
-            constraint=models.UniqueConstraint(fields=('post', 'item', 'campaign'), name='near_keys_once'),
+            model_name="nearkeys",
+            constraint=models.UniqueConstraint(fields=("post", "item", "campaign"), name="near_keys_once"),
         ),
         migrations.AddConstraint(
-            model_name='alsoat',
-            constraint=models.UniqueConstraint(fields=('post', 'item'), name='also_at_once'),
+            model_name="alsoat",
+            constraint=models.UniqueConstraint(fields=("post", "item"), name="also_at_once"),
         ),
         migrations.AddConstraint(
-            model_name='postkey',
-            constraint=models.UniqueConstraint(fields=('value_hash', 'kind', 'post', 'item', 'campaign'), name='key_once_for_a_post'),
+            model_name="postkey",
+            constraint=models.UniqueConstraint(
+                fields=("value_hash", "kind", "post", "item", "campaign"), name="key_once_for_a_post"
+            ),
         ),
     ]

@@ -4,17 +4,16 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     dependencies = [
-        ('blogs', '0001_initial'),
-        ('campaigns', '0001_initial'),
-        ('items', '0001_initial'),
-        ('posts', '0001_initial'),
+        ("blogs", "0001_initial"),
+        ("campaigns", "0001_initial"),
+        ("items", "0001_initial"),
+        ("posts", "0001_initial"),
     ]
 
     operations = [
         migrations.AddIndex(
-            model_name='post',
-            index=models.Index(fields=['-changed_at'], name='post_by_change'),
+            model_name="post",
+            index=models.Index(fields=["-changed_at"], name="post_by_change"),
         ),
     ]

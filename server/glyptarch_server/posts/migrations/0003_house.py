@@ -5,101 +5,125 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     dependencies = [
-        ('blogs', '0002_house'),
-        ('campaigns', '0001_initial'),
-        ('items', '0003_house'),
-        ('posts', '0002_changed'),
+        ("blogs", "0002_house"),
+        ("campaigns", "0001_initial"),
+        ("items", "0003_house"),
+        ("posts", "0002_changed"),
     ]
 
     operations = [
         migrations.RemoveConstraint(
-            model_name='post',
-            name='post_state_is_known',
+            model_name="post",
+            name="post_state_is_known",
         ),
         migrations.AddField(
-            model_name='post',
-            name='canonical',
+            model_name="post",
+            name="canonical",
             field=models.CharField(blank=True, max_length=4000),
         ),
         migrations.AddField(
-            model_name='post',
-            name='categories',
-            field=models.ManyToManyField(related_name='posts', to='blogs.category'),
+            model_name="post",
+            name="categories",
+            field=models.ManyToManyField(related_name="posts", to="blogs.category"),
         ),
         migrations.AddField(
-            model_name='post',
-            name='comments',
+            model_name="post",
+            name="comments",
             field=models.BooleanField(default=False),
         ),
         migrations.AddField(
-            model_name='post',
-            name='description',
+            model_name="post",
+            name="description",
             field=models.CharField(blank=True, max_length=500),
         ),
         migrations.AddField(
-            model_name='post',
-            name='fields',
+            model_name="post",
+            name="fields",
             field=models.JSONField(default=list),
         ),
         migrations.AddField(
-            model_name='post',
-            name='kind',
-            field=models.CharField(default='article', max_length=40),
+            model_name="post",
+            name="kind",
+            field=models.CharField(default="article", max_length=40),
         ),
         migrations.AddField(
-            model_name='post',
-            name='out_at',
+            model_name="post",
+            name="out_at",
             field=models.DateTimeField(null=True),
         ),
         migrations.AddField(
-            model_name='post',
-            name='pass_phrase',
+            model_name="post",
+            name="pass_phrase",
             field=models.CharField(blank=True, max_length=80),
         ),
         migrations.AddField(
-            model_name='post',
-            name='pinned',
+            model_name="post",
+            name="pinned",
             field=models.BooleanField(default=False),
         ),
         migrations.AddField(
-            model_name='post',
-            name='visibility',
-            field=models.CharField(default='public', max_length=10),
+            model_name="post",
+            name="visibility",
+            field=models.CharField(default="public", max_length=10),
         ),
         migrations.AlterField(
-            model_name='post',
-            name='category',
-            field=models.ForeignKey(null=True, on_delete=django.db.models.deletion.SET_NULL, related_name='main_posts', to='blogs.category'),
+            model_name="post",
+            name="category",
+            field=models.ForeignKey(
+                null=True, on_delete=django.db.models.deletion.SET_NULL, related_name="main_posts", to="blogs.category"
+            ),
         ),
         migrations.AlterField(
-            model_name='post',
-            name='state',
-            field=models.CharField(choices=[('published', 'published'), ('scheduled', 'scheduled'), ('held', 'held'), ('draft', 'draft'), ('refused', 'refused')], max_length=10),
+            model_name="post",
+            name="state",
+            field=models.CharField(
+                choices=[
+                    ("published", "published"),
+                    ("scheduled", "scheduled"),
+                    ("held", "held"),
+                    ("draft", "draft"),
+                    ("refused", "refused"),
+                ],
+                max_length=10,
+            ),
         ),
         migrations.AddIndex(
-            model_name='post',
-            index=models.Index(fields=['campaign', '-out_at'], name='post_by_going_out'),
+            model_name="post",
+            index=models.Index(fields=["campaign", "-out_at"], name="post_by_going_out"),
         ),
         migrations.AddIndex(
-            model_name='post',
-            index=models.Index(condition=models.Q(('state', 'scheduled')), fields=['date'], name='post_by_time_to_go_out'),
+            model_name="post",
+            index=models.Index(
+                condition=models.Q(("state", "scheduled")), fields=["date"], name="post_by_time_to_go_out"
+            ),
         ),
         migrations.AddIndex(
-            model_name='post',
-            index=models.Index(condition=models.Q(('pinned', True)), fields=['blog', '-date'], name='post_pinned'),
+            model_name="post",
+            index=models.Index(condition=models.Q(("pinned", True)), fields=["blog", "-date"], name="post_pinned"),
         ),
         migrations.AddConstraint(
-            model_name='post',
-            constraint=models.CheckConstraint(condition=models.Q(('state__in', ['published', 'scheduled', 'held', 'draft', 'refused'])), name='post_state_is_known'),
+            model_name="post",
+            constraint=models.CheckConstraint(
+                condition=models.Q(("state__in", ["published", "scheduled", "held", "draft", "refused"])),
+                name="post_state_is_known",
+            ),
         ),
         migrations.AddConstraint(
-            model_name='post',
-            constraint=models.CheckConstraint(condition=models.Q(('visibility__in', ['public', 'private', 'phrase'])), name='post_visibility_is_known'),
+            model_name="post",
+            constraint=models.CheckConstraint(
+                condition=models.Q(("visibility__in", ["public", "private", "phrase"])), name="post_visibility_is_known"
+            ),
         ),
         migrations.AddConstraint(
-            model_name='post',
-            constraint=models.CheckConstraint(condition=models.Q(models.Q(('visibility', 'phrase'), _negated=True), models.Q(('pass_phrase', ''), _negated=True), _connector='OR'), name='a_pass_phrase_where_one_is_asked_for'),
+            model_name="post",
+            constraint=models.CheckConstraint(
+                condition=models.Q(
+                    models.Q(("visibility", "phrase"), _negated=True),
+                    models.Q(("pass_phrase", ""), _negated=True),
+                    _connector="OR",
+                ),
+                name="a_pass_phrase_where_one_is_asked_for",
+            ),
         ),
     ]

@@ -8,91 +8,114 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     dependencies = [
-        ('blogs', '0003_keys'),
-        ('campaigns', '0001_initial'),
-        ('items', '0004_page_asked'),
-        ('posts', '0004_as_they_were'),
-        ('sources', '0003_reads_pages'),
+        ("blogs", "0003_keys"),
+        ("campaigns", "0001_initial"),
+        ("items", "0004_page_asked"),
+        ("posts", "0004_as_they_were"),
+        ("sources", "0003_reads_pages"),
     ]
 
     operations = [
         TrigramExtension(),
         migrations.RemoveIndex(
-            model_name='post',
-            name='post_by_state',
+            model_name="post",
+            name="post_by_state",
         ),
         migrations.RemoveIndex(
-            model_name='post',
-            name='post_by_date',
+            model_name="post",
+            name="post_by_date",
         ),
         migrations.RemoveIndex(
-            model_name='post',
-            name='post_by_category',
+            model_name="post",
+            name="post_by_category",
         ),
         migrations.RemoveIndex(
-            model_name='post',
-            name='post_by_campaign',
+            model_name="post",
+            name="post_by_campaign",
         ),
         migrations.AddField(
-            model_name='post',
-            name='source',
-            field=models.ForeignKey(null=True, on_delete=django.db.models.deletion.PROTECT, related_name='posts', to='sources.source'),
+            model_name="post",
+            name="source",
+            field=models.ForeignKey(
+                null=True, on_delete=django.db.models.deletion.PROTECT, related_name="posts", to="sources.source"
+            ),
         ),
         migrations.RunSQL(
-            'UPDATE posts_post SET source_id = items_item.source_id FROM items_item WHERE items_item.id = item_id',
+            "UPDATE posts_post SET source_id = items_item.source_id FROM items_item WHERE items_item.id = item_id",
             migrations.RunSQL.noop,
         ),
         # The table can be changed further once what was changed above has been checked.
-        migrations.RunSQL('SET CONSTRAINTS ALL IMMEDIATE', migrations.RunSQL.noop),
+        migrations.RunSQL("SET CONSTRAINTS ALL IMMEDIATE", migrations.RunSQL.noop),
         migrations.AlterField(
-            model_name='post',
-            name='source',
-            field=models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='posts', to='sources.source'),
+            model_name="post",
+            name="source",
+            field=models.ForeignKey(
+                on_delete=django.db.models.deletion.PROTECT, related_name="posts", to="sources.source"
+            ),
         ),
         migrations.AddIndex(
-            model_name='post',
-            index=models.Index(fields=['blog', 'state', '-date', '-id'], name='post_by_state'),
+            model_name="post",
+            index=models.Index(fields=["blog", "state", "-date", "-id"], name="post_by_state"),
         ),
         migrations.AddIndex(
-            model_name='post',
-            index=models.Index(fields=['blog', '-date', '-id'], name='post_by_date'),
+            model_name="post",
+            index=models.Index(fields=["blog", "-date", "-id"], name="post_by_date"),
         ),
         migrations.AddIndex(
-            model_name='post',
-            index=models.Index(fields=['blog', 'title', 'id'], name='post_by_title'),
+            model_name="post",
+            index=models.Index(fields=["blog", "title", "id"], name="post_by_title"),
         ),
         migrations.AddIndex(
-            model_name='post',
-            index=models.Index(condition=models.Q(('state', 'published'), models.Q(('kind', 'page'), _negated=True)), fields=['blog', '-pinned', '-date', '-id'], name='post_on_the_blog'),
+            model_name="post",
+            index=models.Index(
+                condition=models.Q(("state", "published"), models.Q(("kind", "page"), _negated=True)),
+                fields=["blog", "-pinned", "-date", "-id"],
+                name="post_on_the_blog",
+            ),
         ),
         migrations.AddIndex(
-            model_name='post',
-            index=models.Index(condition=models.Q(('state', 'published'), models.Q(('kind', 'page'), _negated=True), models.Q(('visibility', 'private'), _negated=True)), fields=['blog', '-pinned', '-date', '-id'], name='post_for_everybody'),
+            model_name="post",
+            index=models.Index(
+                condition=models.Q(
+                    ("state", "published"),
+                    models.Q(("kind", "page"), _negated=True),
+                    models.Q(("visibility", "private"), _negated=True),
+                ),
+                fields=["blog", "-pinned", "-date", "-id"],
+                name="post_for_everybody",
+            ),
         ),
         migrations.AddIndex(
-            model_name='post',
-            index=models.Index(fields=['category', '-date', '-id'], name='post_by_category'),
+            model_name="post",
+            index=models.Index(fields=["category", "-date", "-id"], name="post_by_category"),
         ),
         migrations.AddIndex(
-            model_name='post',
-            index=models.Index(fields=['campaign', '-date', '-id'], name='post_by_campaign'),
+            model_name="post",
+            index=models.Index(fields=["campaign", "-date", "-id"], name="post_by_campaign"),
         ),
         migrations.AddIndex(
-            model_name='post',
-            index=models.Index(fields=['campaign', 'state'], name='post_by_campaign_and_state'),
+            model_name="post",
+            index=models.Index(fields=["campaign", "state"], name="post_by_campaign_and_state"),
         ),
         migrations.AddIndex(
-            model_name='post',
-            index=models.Index(fields=['campaign', 'created_at'], name='post_by_making'),
+            model_name="post",
+            index=models.Index(fields=["campaign", "created_at"], name="post_by_making"),
         ),
         migrations.AddIndex(
-            model_name='post',
-            index=models.Index(fields=['source', '-date', '-id'], name='post_by_source'),
+            model_name="post",
+            index=models.Index(fields=["source", "-date", "-id"], name="post_by_source"),
         ),
         migrations.AddIndex(
-            model_name='post',
-            index=django.contrib.postgres.indexes.GinIndex(django.contrib.postgres.indexes.OpClass(django.db.models.functions.text.Upper('title'), name='gin_trgm_ops'), django.contrib.postgres.indexes.OpClass(django.db.models.functions.text.Upper('excerpt'), name='gin_trgm_ops'), name='post_search'),
+            model_name="post",
+            index=django.contrib.postgres.indexes.GinIndex(
+                django.contrib.postgres.indexes.OpClass(
+                    django.db.models.functions.text.Upper("title"), name="gin_trgm_ops"
+                ),
+                django.contrib.postgres.indexes.OpClass(
+                    django.db.models.functions.text.Upper("excerpt"), name="gin_trgm_ops"
+                ),
+                name="post_search",
+            ),
         ),
     ]

@@ -27,6 +27,7 @@ from glyptarch_server.demo.scenario import (
     CAMPAIGNS,
     COMMENTS,
     PLATFORMS,
+    PODCAST,
     SOURCES,
     TERM_TABLES,
     WORD_LISTS,
@@ -34,6 +35,7 @@ from glyptarch_server.demo.scenario import (
     bulletin_reader,
     document_of_plan,
     films_document,
+    podcast_document,
 )
 from glyptarch_server.items.actions import read_and_capture
 from glyptarch_server.notices.actions import choose
@@ -42,10 +44,11 @@ from glyptarch_server.pages.actions import make_reader
 from glyptarch_server.platforms.actions import check, make_connection
 from glyptarch_server.posts.actions import learn_common_text, move_post
 from glyptarch_server.posts.lifecycle import PostState
-from glyptarch_server.posts.queries import listed_posts, public_posts
+from glyptarch_server.posts.queries import PostFilter, listed_posts, public_posts
 from glyptarch_server.runs.actions import begin_run
 from glyptarch_server.runs.carry_out import carry_out
 from glyptarch_server.sources.actions import add_page_source, add_platform_source, add_source
+from glyptarch_server.sources.models import Source
 
 __all__ = ["Command"]
 
@@ -122,6 +125,7 @@ class _Loader:
         with acting_as(owner, self._now):
             self._bulletin(blog, owner)
             self._platforms(blog, owner)
+            self._podcast(blog, owner)
 
     def _platforms(self, blog: Blog, owner: User) -> None:
         """Make connections and sources on platforms, and a campaign that holds films for review."""
@@ -145,6 +149,19 @@ class _Loader:
         Blog.objects.filter(pk=blog.pk).update(player_hosts=[urlsplit(self._standins).netloc])
         document = films_document(made["films"].key)
         campaign = create_campaign(blog, "Films from the ridge", document, by=owner, now=self._now)
+        run = begin_run(campaign, by=owner, now=self._now, queue=False)
+        carry_out(run.pk, fetcher=self._portal, clock=clock, batch=100)
+
+    def _podcast(self, blog: Blog, owner: User) -> None:
+        """Add the podcast with its texts and chapters, and a campaign that publishes its episodes."""
+        self._portal.at = None
+        address = f"{self._standins}/{PODCAST}/feed"
+        source, _ = add_source(blog, address, "", fetcher=self._portal, now=self._now)
+        Source.objects.filter(pk=source.pk).update(full_text_words=10)
+        source.refresh_from_db()
+        clock = partial(_frozen_at, self._now)
+        read_and_capture(source, fetcher=self._portal, clock=clock)
+        campaign = create_campaign(blog, "Ridge talk", podcast_document(source.key), by=owner, now=self._now)
         run = begin_run(campaign, by=owner, now=self._now, queue=False)
         carry_out(run.pk, fetcher=self._portal, clock=clock, batch=100)
 
@@ -201,7 +218,7 @@ class _Loader:
         # As the worker does every few minutes.
         learn_common_text(blog.pk, now=day)
         if day < self._now - timedelta(days=_KEEP_HELD_DAYS):
-            for post in listed_posts(blog, state=PostState.HELD.value)[:200]:
+            for post in listed_posts(blog, PostFilter(state=PostState.HELD.value))[:200]:
                 liked = self._random.random() < _LIKED
                 at = day + timedelta(hours=2)
                 with acting_as(self._editor, at):

@@ -1,0 +1,58 @@
+"""What a post is like among the posts that are there."""
+
+from dataclasses import dataclass
+
+from glyptarch_core.match import near_keys
+from glyptarch_core.ports import Near, PostRef, Reach, Scope
+from glyptarch_core.text import Passage, likeness, shared_passages
+
+from glyptarch_server.items.queries import as_captured
+from glyptarch_server.posts.memory import PostMemory
+from glyptarch_server.posts.models import Post
+
+__all__ = ["Alike", "alike_to"]
+
+_LEAST = 0.15
+_MOST = 4
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Alike:
+    """Another post, how much of the shorter text is in the longer one (0 to 1), and the longest passages in both."""
+
+    post: Post
+    likeness: float
+    passages: tuple[str, ...]
+
+
+def alike_to(post: Post) -> list[Alike]:
+    """Give the posts of the same blog whose texts share most with a post's, the most alike first.
+
+    Texts are those of the items, as Match compares them. Empty for a post that was written by hand.
+    """
+    if post.item is None or post.campaign is None:
+        return []
+    (captured,) = as_captured([post.item])
+    keys = near_keys(captured)[Near.TEXT]
+    memory = PostMemory(post.campaign)
+    (candidates,) = memory.resembling(Near.TEXT, [keys], Reach(scope=Scope.BLOG, refused=False))
+    mine = captured.features
+    found: dict[int, tuple[float, Passage]] = {}
+    for one in candidates:
+        number = one.seen.ref.post if isinstance(one.seen.ref, PostRef) else post.pk
+        share = likeness(mine.fingerprint, one.fingerprint).text
+        if number != post.pk and (number not in found or share > found[number][0]):
+            found[number] = (share, one.main_text)
+    alike = [number for number, (share, _) in found.items() if share >= _LEAST]
+    best = sorted(alike, key=lambda number: -found[number][0])[:_MOST]
+    rows = Post.objects.filter(pk__in=best).select_related("campaign", "source").defer("found_by", "body").in_bulk()
+    # Where a passage stands in a text is read from the text itself.
+    own = Passage(mine.main_text.text)
+    return [
+        Alike(
+            post=rows[number],
+            likeness=found[number][0],
+            passages=tuple(shared_passages(own, Passage(found[number][1].text))),
+        )
+        for number in best
+    ]

@@ -1,0 +1,291 @@
+"""Changes of posts by people: one at a time or many, in a job where there are many, each with a way back."""
+
+import logging
+from collections.abc import Callable, Collection, Mapping, Sequence
+from datetime import datetime
+from enum import StrEnum
+from typing import Any, TypeAlias
+
+from django.db import transaction
+from glyptarch_core.text import name_key
+from procrastinate.contrib.django import app as jobs
+
+from glyptarch_server.audit.actions import record
+from glyptarch_server.blogs.models import Blog
+from glyptarch_server.common.acting import acting_person
+from glyptarch_server.common.problems import Conflict
+from glyptarch_server.posts.changing import locked, moved, values_of, write_values
+from glyptarch_server.posts.lifecycle import ChangeState, PostState, may_move
+from glyptarch_server.posts.models import Change, Post, PostChange
+
+__all__ = ["Action", "begin_change", "carry_on", "change_now", "new_change", "provide", "stop_change", "take_back"]
+
+_log = logging.getLogger("glyptarch.posts")
+AT_ONCE = 100
+_AT_A_TIME = 100
+
+
+class Action(StrEnum):
+    """What a change does. What each needs stands in ``Change.what``."""
+
+    MOVE = "moved"
+    """``to``, ``date`` for scheduling, ``seen``: the state in which a post is moved."""
+    EDIT = "edited"
+    """``values``."""
+    WRITE = "written"
+    CATEGORY = "category"
+    """``category``."""
+    TAGS = "tags"
+    """``add`` and ``remove``."""
+    BYLINE = "byline"
+    """``byline``."""
+    BIN = "binned"
+    """``marker``, and ``spare`` for those that people have edited or commented."""
+    RESTORE = "restored"
+    REPLAY = "replayed"
+    TAKE_BACK = "taken_back"
+
+
+Provider: TypeAlias = Callable[[Change, Sequence[Post], datetime], Mapping[int, Mapping[str, Any]]]
+_PROVIDED: dict[Action, Provider] = {}
+
+
+def provide(action: Action, values: Provider) -> None:
+    """Say what a change of some action wants of posts, where another app knows that."""
+    _PROVIDED[action] = values
+
+
+def new_change(
+    blog: Blog,
+    action: Action,
+    what: Mapping[str, Any],
+    posts: Collection[int],
+    *,
+    subject: str = "",
+    now: datetime,
+    takes_back: Change | None = None,
+) -> Change:
+    """Put a change on record that is still to be carried out, by whoever acts."""
+    person = acting_person()
+    return Change.objects.create(
+        blog=blog,
+        action=action.value,
+        what=dict(what),
+        subject=subject[:300],
+        state=ChangeState.WAITING.value,
+        posts=sorted(posts),
+        takes_back=takes_back,
+        by_id=person.pk if person else None,
+        name=(person.get_full_name() or person.get_username())[:200] if person else "",
+        at=now,
+    )
+
+
+def begin_change(
+    blog: Blog,
+    action: Action,
+    what: Mapping[str, Any],
+    posts: Collection[int],
+    *,
+    subject: str = "",
+    now: datetime,
+    lock: str = "",
+) -> Change:
+    """Change posts: at once where they are few, else by a job, which is put on the queue with the change."""
+    with transaction.atomic():
+        change = new_change(blog, action, what, posts, subject=subject, now=now)
+        record(f"posts.{action.value}", subject, blog=blog.pk, after={"posts": len(change.posts), **_told(what)})
+        _go(change, now=now, lock=lock)
+    return change
+
+
+def _told(what: Mapping[str, Any]) -> dict[str, Any]:
+    return {name: value for name, value in what.items() if name != "values"}
+
+
+def _go(change: Change, *, now: datetime, lock: str = "") -> None:
+    if len(change.posts) <= AT_ONCE:
+        while carry_on_once(change, now=now):
+            pass
+    else:
+        jobs.configure_task("carry_out_change", lock=lock or f"change:{change.pk}").defer(change_id=change.pk)
+
+
+def change_now(
+    blog: Blog,
+    action: Action,
+    post: int,
+    wanted: Mapping[str, Any],
+    *,
+    subject: str,
+    what: Mapping[str, Any],
+    now: datetime,
+) -> Post:
+    """Write values of one post, as a change of its own. Must run inside a transaction.
+
+    Raises Conflict where another post has taken its place.
+    """
+    change = new_change(blog, action, what, [post], subject=subject, now=now)
+    (row,) = locked(blog.pk, [post])
+    changed = write_values(change, [row], {post: wanted}, now=now)
+    change.done, change.changed, change.state, change.ended_at = 1, len(changed), ChangeState.DONE.value, now
+    change.save(update_fields=["done", "changed", "state", "ended_at"])
+    if not changed and any(values_of(row)[name] != value for name, value in wanted.items()):
+        raise Conflict(
+            f"Another post has been made of the same item meanwhile: “{row.title}” cannot come back beside it."
+        )
+    return row
+
+
+def carry_on(change_id: int, *, clock: Any) -> None:  # noqa: ANN401 - a function that gives the time
+    """Carry out a change to its end. Safe to begin again after a crash: each hundred posts are one transaction."""
+    change = Change.objects.select_related("blog").get(pk=change_id)
+    while carry_on_once(change, now=clock()):
+        pass
+
+
+def carry_on_once(change: Change, *, now: datetime) -> bool:
+    """Change the next hundred posts in one transaction. Gives whether there are more."""
+    with transaction.atomic():
+        row = Change.objects.select_for_update(of=("self",)).select_related("blog", "takes_back").get(pk=change.pk)
+        if row.ended_at is not None:
+            return False
+        numbers = row.posts[row.done : row.done + _AT_A_TIME]
+        if row.stop_asked or not numbers:
+            row.state = (ChangeState.STOPPED if row.stop_asked else ChangeState.DONE).value
+            row.ended_at = now
+        else:
+            posts = locked(row.blog_id, numbers)
+            row.changed += len(write_values(row, posts, _wanted(row, posts, now=now), now=now))
+            row.done += len(numbers)
+            row.state = ChangeState.RUNNING.value
+            if row.done >= len(row.posts):
+                row.state, row.ended_at = ChangeState.DONE.value, now
+        row.save(update_fields=["state", "ended_at", "done", "changed"])
+    change.state, change.done, change.changed, change.ended_at = row.state, row.done, row.changed, row.ended_at
+    return row.ended_at is None
+
+
+def _wanted(change: Change, posts: Sequence[Post], *, now: datetime) -> dict[int, Mapping[str, Any]]:
+    """Give the values that a change wants of each post; a post that it does not concern is not among them."""
+    what, action = change.what, Action(change.action)
+    if action is Action.TAKE_BACK:
+        return dict(_before(change, posts))
+    if action in _PROVIDED:
+        return dict(_PROVIDED[action](change, posts, now))
+    if action is Action.RESTORE:
+        return dict(_restored(posts, now=now))
+    if action is Action.BIN and what.get("spare"):
+        commented = _commented(posts)
+        posts = [post for post in posts if not post.edited and post.pk not in commented]
+    return {post.pk: values for post in posts if (values := _wanted_of(post, action, what, now=now))}
+
+
+def _commented(posts: Sequence[Post]) -> set[int]:
+    rows = Post.objects.filter(pk__in=[post.pk for post in posts], readers_comments__isnull=False)
+    return set(rows.values_list("pk", flat=True))
+
+
+def _wanted_of(post: Post, action: Action, what: Mapping[str, Any], *, now: datetime) -> dict[str, Any] | None:
+    makers = {
+        Action.MOVE: _moved_to,
+        Action.BIN: _binned,
+        Action.CATEGORY: _filed,
+        Action.TAGS: _tagged,
+        Action.BYLINE: _signed,
+    }
+    return makers[action](post, what, now)
+
+
+def _moved_to(post: Post, what: Mapping[str, Any], now: datetime) -> dict[str, Any] | None:
+    state, to = PostState(post.state), PostState(what["to"])
+    if state is PostState.BINNED or not may_move(state, to) or what.get("seen") not in {None, state.value}:
+        return None
+    date = datetime.fromisoformat(what["date"]) if what.get("date") else None
+    return moved(post, to, now=now, date=date)
+
+
+def _binned(post: Post, what: Mapping[str, Any], now: datetime) -> dict[str, Any] | None:
+    if post.state in {PostState.BINNED.value, PostState.GONE.value}:
+        return None
+    marker = bool(what.get("marker", True)) or post.item_id is None
+    return {"state": PostState.BINNED.value, "binned_at": now.isoformat(), "marker": marker}
+
+
+def _filed(post: Post, what: Mapping[str, Any], _now: datetime) -> dict[str, Any] | None:
+    into = what["category"]
+    others = [name for name in values_of(post)["categories"][1:] if name_key(name) != name_key(into)]
+    return _edited(post, {"categories": [into, *others]})
+
+
+def _tagged(post: Post, what: Mapping[str, Any], _now: datetime) -> dict[str, Any] | None:
+    taken = {name_key(name) for name in what.get("remove", [])}
+    tags = {name_key(row.name): row.name for row in post.tags.all() if name_key(row.name) not in taken}
+    tags |= {name_key(name): tags.get(name_key(name), name) for name in what.get("add", [])}
+    return _edited(post, {"tags": sorted(tags.values())})
+
+
+def _signed(post: Post, what: Mapping[str, Any], _now: datetime) -> dict[str, Any] | None:
+    return _edited(post, {"byline": what["byline"]})
+
+
+def _edited(post: Post, values: Mapping[str, Any]) -> dict[str, Any] | None:
+    """Give values with the note that a person changed them; None where nothing differs."""
+    current = values_of(post)
+    differing = {name: value for name, value in values.items() if current[name] != value}
+    if not differing or post.state == PostState.GONE.value:
+        return None
+    return {**differing, "edited": sorted({*post.edited, *differing})}
+
+
+def _restored(posts: Sequence[Post], *, now: datetime) -> dict[int, dict[str, Any]]:
+    """Give each post in the bin the state that it had before it came there."""
+    binned = [post for post in posts if post.state == PostState.BINNED.value]
+    last = PostChange.objects.filter(post__in=binned, after__state=PostState.BINNED.value).order_by("post", "-version")
+    before = dict(last.distinct("post").values_list("post", "before__state"))
+    values = {}
+    for post in binned:
+        to = PostState(before.get(post.pk) or PostState.HELD.value)
+        # What was out comes back as it was; what should have gone out meanwhile waits for a person.
+        to = PostState.HELD if to is PostState.SCHEDULED and post.date <= now else to
+        values[post.pk] = {"state": to.value, "binned_at": None, "marker": True}
+    return values
+
+
+def _before(change: Change, posts: Sequence[Post]) -> dict[int, dict[str, Any]]:
+    """Give posts the values that they had before a change, where nobody has changed these since."""
+    known = {post.pk: values_of(post) for post in posts}
+    records = PostChange.objects.filter(change=change.takes_back, post__in=list(known))
+    return {
+        one.post_id: {name: value for name, value in one.before.items() if known[one.post_id][name] == one.after[name]}
+        for one in records
+    }
+
+
+def take_back(change: Change, *, now: datetime) -> Change:
+    """Undo a change. What was changed again since is left as it is.
+
+    Raises Conflict where it is under way, or was taken back already.
+    """
+    with transaction.atomic():
+        row = Change.objects.select_for_update(of=("self",)).select_related("blog").get(pk=change.pk)
+        if row.ended_at is None:
+            raise Conflict("It is still under way. Stop it first.")
+        if Change.objects.filter(takes_back=row).exists():
+            raise Conflict("It was taken back already.")
+        if row.action == Action.WRITE.value:
+            raise Conflict("A post that was written by hand is put into the bin instead.")
+        numbers = list(PostChange.objects.filter(change=row).values_list("post", flat=True))
+        made = new_change(row.blog, Action.TAKE_BACK, {}, numbers, subject=row.subject, now=now, takes_back=row)
+        record("posts.taken_back", row.subject, blog=row.blog_id, before=row.action, after={"posts": len(numbers)})
+        _go(made, now=now)
+    return made
+
+
+def stop_change(change: Change) -> None:
+    """Ask a change to end after the hundred posts that it is at."""
+    with transaction.atomic():
+        row = Change.objects.select_for_update().get(pk=change.pk)
+        row.stop_asked = True
+        row.save(update_fields=["stop_asked"])
+        record("posts.stopped", row.subject, blog=row.blog_id)

@@ -1,0 +1,82 @@
+"""Emptying the bin: markers stay where they are wanted, and addresses that readers knew say that nothing is there."""
+
+import logging
+from datetime import datetime, timedelta
+
+from django.db import transaction
+
+from glyptarch_server.audit.actions import record
+from glyptarch_server.blogs.models import Blog
+from glyptarch_server.posts.lifecycle import PostState
+from glyptarch_server.posts.models import FormerAddress, Post
+
+__all__ = ["STAYS_IN_BIN", "empty_bin", "empty_old"]
+
+STAYS_IN_BIN = timedelta(days=30)
+_AT_ONCE = 200
+_log = logging.getLogger("glyptarch.posts")
+
+
+def empty_bin(blog: Blog, *, now: datetime) -> int:
+    """Empty the bin of a blog now. Gives how many posts went."""
+    number = _empty(now=now, before=now, blog=blog)
+    record("posts.bin_emptied", blog.title, blog=blog.pk, after={"posts": number})
+    return number
+
+
+def empty_old(*, now: datetime) -> int:
+    """Take out of every bin what has lain there for thirty days. Gives how many posts went."""
+    number = _empty(now=now, before=now - STAYS_IN_BIN)
+    if number:
+        _log.info("%s posts were taken out of the bin", number)
+    return number
+
+
+def _empty(*, now: datetime, before: datetime, blog: Blog | None = None) -> int:
+    number = 0
+    while True:
+        with transaction.atomic():
+            rows = Post.objects.filter(state=PostState.BINNED.value, binned_at__lte=before)
+            rows = rows.filter(blog=blog) if blog else rows
+            posts = list(rows.order_by("pk").select_for_update(skip_locked=True).defer("found_by", "body")[:_AT_ONCE])
+            if not posts:
+                return number
+            _take_out([post for post in posts if post.marker and post.item_id], now=now)
+            _delete([post for post in posts if not (post.marker and post.item_id)])
+        number += len(posts)
+
+
+def _take_out(posts: list[Post], *, now: datetime) -> None:
+    """Leave of posts nothing but what they are remembered by, their title, and their address."""
+    numbers = [post.pk for post in posts]
+    Post.categories.through.objects.filter(post__in=numbers).delete()
+    Post.tags.through.objects.filter(post__in=numbers).delete()
+    Post.objects.filter(pk__in=numbers).update(
+        state=PostState.GONE.value,
+        binned_at=None,
+        body="",
+        excerpt="",
+        description="",
+        lead_url="",
+        lead_alt="",
+        spare_leads=[],
+        fields=[],
+        category=None,
+        byline=None,
+        changed_at=now,
+    )
+    for post in Post.objects.filter(pk__in=numbers):
+        post.changes.all().delete()
+        post.picture_copies.clear()
+        post.recordings.clear()
+
+
+def _delete(posts: list[Post]) -> None:
+    out = [post for post in posts if post.out_at is not None]
+    standing = Post.objects.filter(blog__in={post.blog_id for post in out}, slug__in=[post.slug for post in out])
+    taken = set(standing.exclude(pk__in=[post.pk for post in posts]).values_list("blog", "slug"))
+    FormerAddress.objects.bulk_create(
+        [FormerAddress(blog_id=post.blog_id, slug=post.slug) for post in out if (post.blog_id, post.slug) not in taken],
+        ignore_conflicts=True,
+    )
+    Post.objects.filter(pk__in=[post.pk for post in posts]).delete()

@@ -1,0 +1,139 @@
+"""Which posts are meant: filters of the desk's list, as queries."""
+
+import re
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from datetime import date, datetime, time, timedelta
+from typing import Any, Literal, TypeAlias
+from zoneinfo import ZoneInfo
+
+from django.contrib.postgres.search import SearchQuery
+from django.db.models import Exists, OuterRef, Q, QuerySet
+from glyptarch_core.text import name_key
+
+from glyptarch_server.blogs.models import Blog, Byline, Category, Tag
+from glyptarch_server.campaigns.models import Campaign
+from glyptarch_server.posts.lifecycle import AT_THE_DESK
+from glyptarch_server.posts.models import Post
+from glyptarch_server.sources.models import Source
+
+__all__ = ["HELD_BY_CAMPAIGN", "PostFilter", "Sort", "has_words", "in_state", "named_posts"]
+
+Sort: TypeAlias = Literal[
+    "newest",
+    "oldest",
+    "title",
+    "-title",
+    "words",
+    "-words",
+    "state",
+    "-state",
+    "campaign",
+    "-campaign",
+    "source",
+    "-source",
+    "category",
+    "-category",
+    "comments",
+    "-comments",
+]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PostFilter:
+    """Which posts of a blog are meant. Empty parts do not narrow it; without a state the bin is left out.
+
+    Names of campaigns are last parts of addresses, of sources keys, of categories, tags and bylines names. ``since``
+    and ``until`` are days of the post's date in the blog's time zone, both included; ``longest`` is in words.
+    """
+
+    state: str = ""
+    campaign: str = ""
+    source: str = ""
+    category: str = ""
+    tag: str = ""
+    byline: str = ""
+    visibility: str = ""
+    kind: str = ""
+    edited: bool | None = None
+    since: date | None = None
+    until: date | None = None
+    longest: int | None = None
+    run: int | None = None
+    reason: str = ""
+    search: str = ""
+
+
+def named_posts(blog: Blog, wanted: PostFilter) -> QuerySet[Post]:
+    """Give the posts of a blog that a filter names, whatever their state."""
+    rows = Post.objects.filter(blog=blog)
+    for name, narrow in _NARROWING.items():
+        value = getattr(wanted, name)
+        if value not in ("", None):
+            rows = rows.filter(narrow(blog, value))
+    return rows
+
+
+def in_state(rows: QuerySet[Post], wanted: PostFilter) -> QuerySet[Post]:
+    """Narrow posts to the state of a filter; without one the bin is left out."""
+    return rows.filter(state=wanted.state) if wanted.state else rows.filter(state__in=AT_THE_DESK)
+
+
+def _numbers(rows: QuerySet[Any]) -> list[int]:
+    """Give numbers of rows: PostgreSQL knows how many posts a campaign has, and not how many a name has."""
+    return list(rows.values_list("pk", flat=True))
+
+
+def _filed(blog: Blog, name: str) -> Q:
+    numbers = _numbers(Category.objects.filter(blog=blog, key=name_key(name)))
+    return Q(Exists(Post.categories.through.objects.filter(post=OuterRef("pk"), category__in=numbers)))
+
+
+def _tagged(blog: Blog, name: str) -> Q:
+    numbers = _numbers(Tag.objects.filter(blog=blog, key=name_key(name)))
+    return Q(Exists(Post.tags.through.objects.filter(post=OuterRef("pk"), tag__in=numbers)))
+
+
+HELD_BY_CAMPAIGN = "held.by_campaign"
+"""Why a post is held that no rule is against: its campaign holds every post."""
+
+
+def _reason(code: str) -> Q:
+    if code == HELD_BY_CAMPAIGN:
+        return Q(decision__verdict="hold", decision__reason__isnull=True)
+    return Q(decision__reason__code=code)
+
+
+def _midnight(blog: Blog, day: date) -> datetime:
+    return datetime.combine(day, time.min, ZoneInfo(blog.time_zone))
+
+
+_NARROWING: Mapping[str, Callable[[Blog, Any], Q]] = {
+    "campaign": lambda blog, slug: Q(campaign__in=_numbers(Campaign.objects.filter(blog=blog, slug=slug))),
+    "source": lambda blog, key: Q(source__in=_numbers(Source.objects.filter(blog=blog, key=key))),
+    "byline": lambda blog, name: Q(byline__in=_numbers(Byline.objects.filter(blog=blog, key=name_key(name)))),
+    "category": _filed,
+    "tag": _tagged,
+    "visibility": lambda _blog, value: Q(visibility=value),
+    "kind": lambda _blog, value: Q(kind=value),
+    "edited": lambda _blog, value: ~Q(edited=[]) if value else Q(edited=[]),
+    "longest": lambda _blog, words: Q(words__lte=words),
+    "run": lambda _blog, number: Q(decision__run=number),
+    "reason": lambda _blog, code: _reason(code),
+    "since": lambda blog, day: Q(date__gte=_midnight(blog, day)),
+    "until": lambda blog, day: Q(date__lt=_midnight(blog, day + timedelta(days=1))),
+    "search": lambda _blog, words: has_words(words),
+}
+
+_WORD = re.compile(r"[^\W_]+")
+_MOST_WORDS = 12
+
+
+def has_words(words: str) -> Q:
+    """Give what finds posts by words: each begins a word of title, excerpt or text, or all stand so in the title."""
+    found = _WORD.findall(words)[:_MOST_WORDS]
+    titled = Q(title__icontains=words.strip())
+    if not found:
+        return titled
+    query = SearchQuery(" & ".join(f"{word}:*" for word in found), search_type="raw", config="simple")
+    return Q(found_by=query) | titled

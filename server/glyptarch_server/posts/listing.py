@@ -1,0 +1,65 @@
+"""The list of posts as a file."""
+
+import csv
+import io
+from collections.abc import AsyncIterator, Collection, Sequence
+from typing import TYPE_CHECKING
+
+from asgiref.sync import sync_to_async
+from django.http import StreamingHttpResponse
+
+from glyptarch_server.posts.queries import posts_numbered
+
+if TYPE_CHECKING:
+    from glyptarch_server.blogs.models import Blog
+
+__all__ = ["csv_of"]
+
+_AT_ONCE = 500
+_HEADS = (
+    *("number", "state", "title", "address", "date", "category", "tags", "byline", "campaign", "source", "link"),
+    *("words", "visibility", "edited"),
+)
+
+
+def csv_of(blog: "Blog", numbers: Collection[int]) -> StreamingHttpResponse:
+    """Give posts as CSV (RFC 4180), read five hundred at a time."""
+    return StreamingHttpResponse(
+        _lines(blog, list(numbers)),
+        content_type="text/csv; charset=utf-8",
+        headers={"Content-Disposition": f'attachment; filename="{blog.slug}-posts.csv"'},
+    )
+
+
+async def _lines(blog: "Blog", numbers: Sequence[int]) -> AsyncIterator[bytes]:
+    yield _written([_HEADS])
+    for first in range(0, len(numbers), _AT_ONCE):
+        yield await sync_to_async(_part)(blog, numbers[first : first + _AT_ONCE])
+
+
+def _part(blog: "Blog", numbers: Sequence[int]) -> bytes:
+    return _written(
+        [
+            (
+                *(str(post.pk), post.state, post.title, post.slug, post.date.isoformat()),
+                post.category.name if post.category else "",
+                ", ".join(sorted(tag.name for tag in post.tags.all())),
+                post.byline.name if post.byline else "",
+                post.campaign.name if post.campaign else "",
+                post.source.title if post.source else "",
+                *(post.link, str(post.words), post.visibility, " ".join(post.edited)),
+            )
+            for post in posts_numbered(blog, numbers)
+        ]
+    )
+
+
+def _written(rows: Sequence[Sequence[str]]) -> bytes:
+    text = io.StringIO()
+    csv.writer(text).writerows([[_harmless(value) for value in row] for row in rows])
+    return text.getvalue().encode()
+
+
+def _harmless(value: str) -> str:
+    """Keep spreadsheets from reading a text of strangers as a formula."""
+    return f"'{value}" if value.startswith(("=", "+", "-", "@", "\t", "\r")) else value

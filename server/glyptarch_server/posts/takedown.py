@@ -1,0 +1,101 @@
+"""Withdrawing what somebody asks to be withdrawn: its posts go, it is blocked, and a record is kept."""
+
+import hashlib
+from collections.abc import Sequence
+from datetime import datetime
+
+from django.db import transaction
+
+from glyptarch_server.audit.actions import record
+from glyptarch_server.blogs.models import Blog
+from glyptarch_server.common.acting import acting_person
+from glyptarch_server.common.problems import Conflict, Invalid
+from glyptarch_server.items.models import Block
+from glyptarch_server.posts.changes import Action, begin_change
+from glyptarch_server.posts.models import Post, Takedown
+from glyptarch_server.posts.queries import AT_THE_DESK
+from glyptarch_server.sources.models import Source
+
+__all__ = ["lift", "take_down_post", "take_down_source"]
+
+
+def take_down_source(source: Source, *, asked_by: str, reason: str, now: datetime) -> Takedown:
+    """Withdraw all posts that came from a source, and block it. Raises Conflict where it is blocked already."""
+    with transaction.atomic():
+        row = Source.objects.select_for_update(of=("self",)).select_related("blog").get(pk=source.pk)
+        if row.blocked_at is not None:
+            raise Conflict(f"“{row.title}” is withdrawn already.")
+        row.blocked_at = now
+        row.save(update_fields=["blocked_at"])
+        posts = list(Post.objects.filter(source=row, state__in=AT_THE_DESK).order_by("pk").defer("body", "found_by"))
+        made = _withdraw(row.blog, posts, row.title, asked_by=asked_by, reason=reason, now=now)
+        made.source = row
+        made.save(update_fields=["source"])
+    return made
+
+
+def take_down_post(post: Post, *, asked_by: str, reason: str, now: datetime) -> Takedown:
+    """Withdraw every post of the blog that leads to the same original, and block that link for all its campaigns.
+
+    Raises Invalid for a post without an original, which is deleted instead.
+    """
+    if post.item is None or not post.item.link_key:
+        raise Invalid(f"“{post.title}” has no original elsewhere. Delete it instead.")
+    key = post.item.link_key
+    with transaction.atomic():
+        Block.objects.get_or_create(
+            blog=post.blog,
+            link_hash=hashlib.sha256(key.encode()).hexdigest(),
+            defaults={"link_key": key, "at": now},
+        )
+        same = Post.objects.filter(blog=post.blog, item__link_key=key, state__in=AT_THE_DESK)
+        posts = list(same.order_by("pk").defer("body", "found_by"))
+        made = _withdraw(post.blog, posts, post.title, asked_by=asked_by, reason=reason, now=now)
+        made.link_key = key
+        made.save(update_fields=["link_key"])
+    return made
+
+
+def _withdraw(
+    blog: Blog, posts: Sequence[Post], subject: str, *, asked_by: str, reason: str, now: datetime
+) -> Takedown:
+    what = {"marker": True}
+    change = begin_change(blog, Action.BIN, what, [post.pk for post in posts], subject=subject, now=now)
+    person = acting_person()
+    record("takedown.made", subject, blog=blog.pk, after={"posts": len(posts), "asked_by": asked_by})
+    return Takedown.objects.create(
+        blog=blog,
+        subject=subject[:300],
+        asked_by=asked_by.strip(),
+        reason=reason.strip(),
+        withdrawn=[
+            {
+                "title": post.title,
+                "address": f"/blog/{blog.slug}/{post.slug}/",
+                "link": post.link,
+                "date": post.date.isoformat(),
+            }
+            for post in posts
+        ],
+        change=change,
+        name=(person.get_full_name() or person.get_username())[:200] if person else "",
+        at=now,
+    )
+
+
+def lift(takedown: Takedown, *, now: datetime) -> None:
+    """Allow again what was blocked. The posts stay in the bin, from where they can be restored.
+
+    Raises Conflict where it was lifted already.
+    """
+    with transaction.atomic():
+        row = Takedown.objects.select_for_update(of=("self",)).get(pk=takedown.pk)
+        if row.lifted_at is not None:
+            raise Conflict("It is allowed again already.")
+        row.lifted_at = now
+        row.save(update_fields=["lifted_at"])
+        if row.source_id is not None:
+            Source.objects.filter(pk=row.source_id).update(blocked_at=None)
+        if row.link_key:
+            Block.objects.filter(blog=row.blog_id, link_key=row.link_key).delete()
+        record("takedown.lifted", row.subject, blog=row.blog_id)

@@ -1,0 +1,184 @@
+"""Beginning, carrying out and stopping replays."""
+
+import logging
+from collections import Counter
+from collections.abc import Sequence
+from datetime import datetime
+from typing import Any
+
+from django.db import transaction
+from glyptarch_core.campaign import CampaignDocument
+from glyptarch_core.draft import Draft
+from glyptarch_core.match import item_ref, keys_of
+from glyptarch_core.pipeline import decide
+from glyptarch_core.reuse import Reuse
+from glyptarch_core.trace import Decision as CoreDecision
+from glyptarch_core.trace import Verdict
+from procrastinate.contrib.django import app as jobs
+
+from glyptarch_server.accounts.models import User
+from glyptarch_server.audit.actions import record
+from glyptarch_server.campaigns.models import Campaign, Revision
+from glyptarch_server.campaigns.queries import document_of
+from glyptarch_server.common.problems import Conflict
+from glyptarch_server.items.queries import as_captured
+from glyptarch_server.posts.changing import values_of
+from glyptarch_server.posts.context import context_for
+from glyptarch_server.posts.models import Post
+from glyptarch_server.replay import queries
+from glyptarch_server.replay.lifecycle import MOVES, Outcome, ReplayState
+from glyptarch_server.replay.memory import ReplayMemory
+from glyptarch_server.replay.models import Replay, ReplayResult
+from glyptarch_server.runs.models import Decision
+from glyptarch_server.runs.traces import reason_data
+from glyptarch_server.wiring import Clock
+
+__all__ = ["ask_to_stop", "begin_replay", "carry_on", "replayed_document", "values_of_draft"]
+
+_log = logging.getLogger("glyptarch.replay")
+_KEEPS = 3
+"""How many replays of a campaign are kept."""
+
+
+def begin_replay(campaign: Campaign, revision: Revision, *, by: User | None, now: datetime) -> Replay:
+    """Put a replay on record, with its job. Raises Conflict while another one of the campaign is under way."""
+    with transaction.atomic():
+        Campaign.objects.select_for_update().get(pk=campaign.pk)
+        if queries.active_replay(campaign) is not None:
+            raise Conflict(
+                f"Posts of “{campaign.name}” are being compared with rules already. Watch it, or stop it first."
+            )
+        old = Replay.objects.filter(campaign=campaign).order_by("-asked_at").values_list("pk", flat=True)
+        Replay.objects.filter(pk__in=list(old[_KEEPS - 1 :])).delete()
+        replay = Replay.objects.create(
+            campaign=campaign,
+            revision=revision,
+            state=ReplayState.WAITING.value,
+            total=queries.to_decide(campaign),
+            by=by,
+            asked_at=now,
+        )
+        record("replay.begun", campaign.name, blog=campaign.blog_id, after=revision.number)
+        jobs.configure_task("carry_on_replay", lock=f"replay:{campaign.pk}").defer(replay_id=replay.pk)
+    return replay
+
+
+def ask_to_stop(replay: Replay) -> None:
+    """Ask a replay to end after its present batch."""
+    with transaction.atomic():
+        row = Replay.objects.select_for_update().get(pk=replay.pk)
+        row.stop_asked = True
+        row.save(update_fields=["stop_asked"])
+        record("replay.stopped", replay.campaign.name, blog=replay.campaign.blog_id)
+
+
+def move(replay: Replay, to: ReplayState, *, now: datetime) -> bool:
+    """Move a replay to another state under a lock; gives False where it may not."""
+    with transaction.atomic():
+        row = Replay.objects.select_for_update().get(pk=replay.pk)
+        allowed = to in MOVES[ReplayState(row.state)]
+        if allowed:
+            row.state = to.value
+            row.ended_at = None if to is ReplayState.APPLYING else now if to is not ReplayState.DECIDING else None
+            row.save(update_fields=["state", "ended_at"])
+    replay.state, replay.ended_at = row.state, row.ended_at
+    return allowed
+
+
+def replayed_document(document: CampaignDocument) -> CampaignDocument:
+    """Give rules without what counts runs and days: a replay sends nothing out, and is held to no pace."""
+    gather = document.gather.model_copy(update={"look_back_days": None, "at_most": None})
+    release = document.release.model_copy(update={"at_most": None, "pace": None})
+    return document.model_copy(update={"gather": gather, "release": release})
+
+
+def carry_on(replay_id: int, *, clock: Clock) -> None:
+    """Decide everything that the campaign has decided once more, a batch at a time, each in a transaction.
+
+    Safe to begin again after a crash: what was found is kept with the place that it has come to.
+    """
+    replay = Replay.objects.select_related("campaign__blog", "revision").get(pk=replay_id)
+    if ReplayState(replay.state) is ReplayState.WAITING and not move(replay, ReplayState.DECIDING, now=clock()):
+        return
+    if ReplayState(replay.state) is not ReplayState.DECIDING:
+        return
+    document, memory = replayed_document(document_of(replay.revision)), ReplayMemory(replay)
+    while rows := queries.next_decisions(replay):
+        with transaction.atomic():
+            row = Replay.objects.select_for_update().get(pk=replay.pk)
+            if row.stop_asked:
+                break
+            results = _results(replay, rows, document, memory)
+            ReplayResult.objects.bulk_create([one for one in results if one.outcome != Outcome.OUT.value])
+            row.last, row.done = rows[-1].pk, row.done + len(rows)
+            row.counts = dict(Counter(row.counts) + Counter(one.outcome for one in results))
+            row.save(update_fields=["last", "done", "counts"])
+        replay.last = row.last
+    stopped = Replay.objects.get(pk=replay.pk).stop_asked
+    move(replay, ReplayState.STOPPED if stopped else ReplayState.READY, now=clock())
+
+
+def _results(
+    replay: Replay, rows: Sequence[Decision], document: CampaignDocument, memory: ReplayMemory
+) -> list[ReplayResult]:
+    captured = as_captured([row.item for row in rows])
+    context = context_for(replay.campaign.blog, [document])
+    # As if these rules had stood when the items came: rules on age go by that time.
+    now, memory.at = rows[-1].at, rows[0].at
+    decisions = decide(captured, document, memory=memory, now=now, context=context, reuse=Reuse())
+    results = [_result(replay, row, decision) for row, decision in zip(rows, decisions, strict=True)]
+    for result, decision in zip(results, decisions, strict=True):
+        if result.outcome == Outcome.NEW.value and decision.draft is not None:
+            one = decision.captured
+            memory.add_new(keys_of(one), item_ref(one.item), decision.draft.title, one.item.link, decision.draft.date)
+    return results
+
+
+def _result(replay: Replay, row: Decision, decision: CoreDecision) -> ReplayResult:
+    post, draft = row.post, decision.draft
+    title = (post.title if post else draft.title if draft else row.item.title)[:300]
+    result = ReplayResult(replay=replay, item=row.item, post=post, title=title)
+    if draft is None:
+        left = Outcome.DUPLICATE if decision.verdict is Verdict.DUPLICATE else Outcome.REFUSED
+        result.outcome = (left if post else Outcome.OUT).value
+        result.reason = reason_data(decision)
+        result.kept = ["state"] if post is not None and post.edited else []
+    elif post is None:
+        result.outcome, result.values = Outcome.NEW.value, values_of_draft(draft)
+    else:
+        _compare(result, post, draft)
+    return result
+
+
+def _compare(result: ReplayResult, post: Post, draft: Draft) -> None:
+    current, wanted = values_of(post), values_of_draft(draft)
+    differing = {name: value for name, value in wanted.items() if current[name] != value}
+    result.kept = sorted(set(differing) & set(post.edited))
+    result.values = {name: value for name, value in differing.items() if name not in result.kept}
+    result.outcome = (Outcome.CHANGED if result.values else Outcome.SAME).value
+
+
+def values_of_draft(draft: Draft) -> dict[str, Any]:
+    """Give the values that a draft wants of its post. Its state and its address are not among them: both stay."""
+    return {
+        "title": draft.title,
+        "excerpt": draft.excerpt,
+        "body": draft.body,
+        "description": draft.description[:500],
+        "lead_url": draft.lead.url[:4000] if draft.lead else "",
+        "lead_alt": draft.lead.alt if draft.lead else "",
+        "spare_leads": [{"url": one.url[:4000], "alt": one.alt} for one in draft.spare_leads],
+        "fields": [
+            {"name": one.name, "label": one.label, "type": one.type.value, "value": one.value} for one in draft.fields
+        ],
+        "categories": [*draft.categories[:1], *sorted(draft.categories[1:])],
+        "tags": sorted(set(draft.tags)),
+        "byline": draft.byline,
+        "kind": draft.kind,
+        "language": draft.language[:35],
+        "attribution": draft.attribution,
+        "canonical": draft.canonical[:4000],
+        "copies_pictures": draft.copies_pictures,
+        "copies_recordings_mb": draft.copies_recordings_mb,
+        "date": draft.date.isoformat(),
+    }

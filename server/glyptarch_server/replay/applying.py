@@ -1,0 +1,151 @@
+"""Applying what a replay found: as one change, which can be stopped and taken back."""
+
+from collections.abc import Collection, Sequence
+from datetime import datetime
+from typing import Any
+
+from django.db import transaction
+from django.db.models import Q
+from glyptarch_core.pipeline import decide
+from glyptarch_core.trace import Verdict
+from procrastinate.contrib.django import app as jobs
+
+from glyptarch_server.audit.actions import record
+from glyptarch_server.blogs.actions import take_turn
+from glyptarch_server.campaigns.models import Campaign
+from glyptarch_server.campaigns.queries import document_of
+from glyptarch_server.common.problems import Conflict, Invalid
+from glyptarch_server.items.queries import as_captured
+from glyptarch_server.posts import changes
+from glyptarch_server.posts.actions import write_posts
+from glyptarch_server.posts.context import context_for
+from glyptarch_server.posts.lifecycle import PostState
+from glyptarch_server.posts.models import Change, Post, PostChange
+from glyptarch_server.replay import queries
+from glyptarch_server.replay.actions import move, replayed_document
+from glyptarch_server.replay.lifecycle import Outcome, ReplayState
+from glyptarch_server.replay.memory import ReplayMemory
+from glyptarch_server.replay.models import Replay, ReplayResult
+from glyptarch_server.runs.models import Decision
+from glyptarch_server.runs.traces import reason_data, trace_data
+from glyptarch_server.wiring import Clock
+
+__all__ = ["apply", "begin_applying", "wanted_values"]
+
+_AT_ONCE = 100
+_ACTS = (Outcome.CHANGED.value, Outcome.REFUSED.value, Outcome.DUPLICATE.value, Outcome.NEW.value)
+
+
+def begin_applying(replay: Replay, *, outcomes: Collection[str], results: Collection[int], now: datetime) -> Change:
+    """Put a change on record that applies results, chosen by their outcome or one by one; a job carries it out.
+
+    Raises Conflict where the replay is under way, Invalid where nothing was chosen.
+    """
+    with transaction.atomic():
+        Campaign.objects.select_for_update().get(pk=replay.campaign_id)
+        if queries.active_replay(replay.campaign) is not None or not move(replay, ReplayState.APPLYING, now=now):
+            raise Conflict("A comparison is under way. Wait for its end, or stop it first.")
+        wanted = ReplayResult.objects.filter(replay=replay, applied=False, outcome__in=_ACTS)
+        chosen = wanted.filter(Q(outcome__in=list(outcomes)) | Q(pk__in=list(results)))
+        if not chosen.update(chosen=True):
+            raise Invalid("Choose posts that are to be changed.")
+        posts = ReplayResult.objects.filter(replay=replay, chosen=True, post__isnull=False).values_list(
+            "post", flat=True
+        )
+        campaign = replay.campaign
+        change = changes.new_change(
+            campaign.blog, changes.Action.REPLAY, {"replay": replay.pk}, list(posts), subject=campaign.name, now=now
+        )
+        Replay.objects.filter(pk=replay.pk).update(change=change, stop_asked=False)
+        after = {"posts": len(change.posts), "revision": replay.revision.number}
+        record("posts.replayed", campaign.name, blog=campaign.blog_id, after=after)
+        jobs.configure_task("apply_replay", lock=f"campaign:{campaign.pk}").defer(replay_id=replay.pk)
+    return change
+
+
+def wanted_values(change: Change, posts: Sequence[Post], now: datetime) -> dict[int, dict[str, Any]]:
+    """Give the values that a change wants of posts. What a person has edited meanwhile is left out, field by field."""
+    rows = ReplayResult.objects.filter(replay=change.what["replay"], chosen=True, post__in=[post.pk for post in posts])
+    found = {row.post_id: row for row in rows.select_related("replay")}
+    wanted = {post.pk: _values(found[post.pk], post, now) for post in posts if post.pk in found}
+    rows.update(applied=True, chosen=False)
+    return {number: values for number, values in wanted.items() if values}
+
+
+def _values(result: ReplayResult, post: Post, now: datetime) -> dict[str, Any] | None:
+    if post.state not in {
+        PostState.PUBLISHED.value, PostState.SCHEDULED.value, PostState.HELD.value, PostState.DRAFT.value,
+    }:  # fmt: skip
+        return None
+    if result.outcome == Outcome.CHANGED.value:
+        values = {name: value for name, value in result.values.items() if name not in post.edited}
+        if post.state == PostState.PUBLISHED.value and "date" in values:
+            values["date"] = min(datetime.fromisoformat(values["date"]), now).isoformat()
+        return {**values, "revision_id": result.replay.revision_id} if values else None
+    if post.edited:
+        return None
+    return {"state": PostState.BINNED.value, "binned_at": now.isoformat(), "marker": True}
+
+
+def apply(replay_id: int, *, clock: Clock) -> None:
+    """Carry out the change of a replay, then write the posts that are new. Safe to begin again after a crash."""
+    replay = Replay.objects.select_related("campaign__blog", "revision", "change").get(pk=replay_id)
+    if replay.state != ReplayState.APPLYING.value or replay.change is None:
+        return
+    if replay.change.ended_at is None:
+        changes.carry_on(replay.change.pk, clock=clock)
+    while _write_new(replay, now=clock()):
+        pass
+    move(replay, ReplayState.READY, now=clock())
+
+
+def _write_new(replay: Replay, *, now: datetime) -> bool:
+    """Write the next posts of items that had become none; gives whether there may be more."""
+    change = replay.change
+    assert change is not None  # noqa: S101 - the caller has looked
+    document = replayed_document(document_of(replay.revision))
+    with transaction.atomic():
+        take_turn(replay.campaign.blog_id)
+        if Change.objects.get(pk=change.pk).stop_asked:
+            return False
+        wanted = ReplayResult.objects.filter(replay=replay, chosen=True, outcome=Outcome.NEW.value)
+        rows = list(wanted.select_related("item__source").order_by("pk")[:_AT_ONCE])
+        items = {row.item_id: row.item for row in rows}
+        known = Decision.objects.filter(campaign=replay.campaign, item__in=list(items), post=None)
+        decided = {one.item_id: one for one in known.select_for_update()}
+        some = [item for item in items.values() if item.pk in decided]
+        made = decide(
+            as_captured(some),
+            document,
+            memory=ReplayMemory(replay),
+            now=now,
+            context=context_for(replay.campaign.blog, [document]),
+        )
+        pairs = [(item, one) for item, one in zip(some, made, strict=True) if one.verdict is not Verdict.WAITING]
+        kept = [(item, one) for item, one in pairs if one.verdict.kept]
+        posts = write_posts(replay.campaign, replay.revision, kept, now=now)
+        for item, one in kept:
+            row = decided[item.pk]
+            row.post, row.verdict, row.left_at = posts[item.pk], one.verdict.value, ""
+            row.reason, row.trace = reason_data(one), trace_data(one)
+            row.save(update_fields=["post", "verdict", "left_at", "reason", "trace"])
+        # Taken back, a new post goes into the bin with its marker: its item stays away, as it was.
+        before = {"state": PostState.BINNED.value, "marker": True, "binned_at": now.isoformat()}
+        PostChange.objects.bulk_create(
+            [
+                PostChange(
+                    change=change,
+                    post=post,
+                    version=1,
+                    before=before,
+                    after={"state": post.state, "marker": True, "binned_at": None},
+                )
+                for post in posts.values()
+            ]
+        )
+        wanted.filter(pk__in=[row.pk for row in rows]).update(applied=True, chosen=False)
+        Change.objects.filter(pk=change.pk).update(
+            changed=change.changed + len(posts), posts=[*change.posts, *(post.pk for post in posts.values())]
+        )
+        change.refresh_from_db()
+    return len(rows) == _AT_ONCE

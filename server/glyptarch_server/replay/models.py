@@ -1,0 +1,74 @@
+"""Replays, and what they found."""
+
+from django.conf import settings
+from django.contrib.postgres.fields import ArrayField
+from django.db import models
+
+from glyptarch_server.replay.lifecycle import UNDER_WAY, Outcome, ReplayState
+
+__all__ = ["Replay", "ReplayResult"]
+
+
+class Replay(models.Model):
+    """A pass of a revision's rules over all that a campaign has decided. A campaign has at most one under way.
+
+    ``last`` is the number of the decision that it has come to, ``counts`` how many items had each outcome.
+    """
+
+    campaign = models.ForeignKey("campaigns.Campaign", on_delete=models.CASCADE, related_name="replays")
+    revision = models.ForeignKey("campaigns.Revision", on_delete=models.CASCADE, related_name="+")
+    state = models.CharField(max_length=10, choices=[(state.value, state.value) for state in ReplayState])
+    last = models.BigIntegerField(default=0)
+    total = models.PositiveIntegerField(default=0)
+    done = models.PositiveIntegerField(default=0)
+    counts = models.JSONField(default=dict)
+    stop_asked = models.BooleanField(default=False)
+    # The change that applies it, and the outcomes or results that it is about.
+    change = models.ForeignKey("posts.Change", on_delete=models.SET_NULL, null=True, related_name="+")
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+")
+    asked_at = models.DateTimeField()
+    ended_at = models.DateTimeField(null=True)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(
+                fields=["campaign"],
+                condition=models.Q(state__in=sorted(state.value for state in UNDER_WAY)),
+                name="one_replay_under_way",
+            ),
+            models.CheckConstraint(
+                condition=models.Q(state__in=[state.value for state in ReplayState]), name="replay_state_is_known"
+            ),
+        ]
+        indexes = [models.Index(fields=["campaign", "-asked_at"], name="replay_by_campaign")]
+
+
+class ReplayResult(models.Model):
+    """What a replay makes of one item: the new values of its post, and those that a person's edits keep out.
+
+    ``reason`` says why it would be refused, as in a trace.
+    """
+
+    replay = models.ForeignKey(Replay, on_delete=models.CASCADE, related_name="results")
+    item = models.ForeignKey("items.Item", on_delete=models.CASCADE, related_name="+")
+    post = models.ForeignKey("posts.Post", on_delete=models.CASCADE, null=True, related_name="+")
+    outcome = models.CharField(max_length=10)
+    title = models.CharField(max_length=300)
+    reason = models.JSONField(null=True)
+    values = models.JSONField(default=dict)
+    kept = ArrayField(models.CharField(max_length=20), default=list)
+    # Whether it was to be applied, and was.
+    chosen = models.BooleanField(default=False)
+    applied = models.BooleanField(default=False)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["replay", "item"], name="result_once_in_a_replay"),
+            models.CheckConstraint(
+                condition=models.Q(outcome__in=[outcome.value for outcome in Outcome]), name="outcome_is_known"
+            ),
+        ]
+        indexes = [
+            models.Index(fields=["replay", "outcome", "id"], name="result_by_outcome"),
+            models.Index(fields=["replay", "post"], name="result_by_post"),
+        ]

@@ -1,0 +1,81 @@
+"""Reads about replays."""
+
+from datetime import timedelta
+
+from django.db.models import QuerySet
+
+from glyptarch_server.blogs.models import Blog
+from glyptarch_server.campaigns.models import Campaign
+from glyptarch_server.common.problems import NotFound
+from glyptarch_server.posts.lifecycle import PostState
+from glyptarch_server.replay.lifecycle import UNDER_WAY
+from glyptarch_server.replay.models import Replay, ReplayResult
+from glyptarch_server.runs.models import Decision
+
+__all__ = ["active_replay", "last_replay", "next_decisions", "replay_of", "result_of", "results_of", "to_decide"]
+
+_BATCH = 200
+_AT_ONE_TIME = timedelta(hours=1)
+_DESK = [PostState.PUBLISHED.value, PostState.SCHEDULED.value, PostState.HELD.value, PostState.DRAFT.value]
+
+
+def _open(campaign: Campaign) -> QuerySet[Decision]:
+    """Give what a replay looks at: posts at the desk or on the blog, and items that became no post.
+
+    What people refused or put into the bin stays as it is.
+    """
+    rows = Decision.objects.filter(campaign=campaign)
+    return rows.filter(post=None) | rows.filter(post__state__in=_DESK)
+
+
+def to_decide(campaign: Campaign) -> int:
+    """Count what a replay of a campaign looks at."""
+    return _open(campaign).count()
+
+
+def next_decisions(replay: Replay) -> list[Decision]:
+    """Give the next decisions in the order in which they were made; at most two hundred, of one hour."""
+    rows = _open(replay.campaign).filter(pk__gt=replay.last).order_by("pk").defer("trace", "reason")
+    rows = rows.select_related(
+        "item__source", "post__category", "post__byline", "post__blog", "post__revision"
+    ).prefetch_related("post__categories", "post__tags")
+    some = list(rows.defer("item__raw", "post__found_by")[:_BATCH])
+    return [row for row in some if row.at - some[0].at < _AT_ONE_TIME]
+
+
+def active_replay(campaign: Campaign) -> Replay | None:
+    """Give the replay of a campaign that is under way."""
+    return Replay.objects.filter(campaign=campaign, state__in=[state.value for state in UNDER_WAY]).first()
+
+
+def last_replay(campaign: Campaign) -> Replay | None:
+    """Give the latest replay of a campaign."""
+    rows = Replay.objects.filter(campaign=campaign).select_related("campaign", "revision", "change")
+    return rows.order_by("-asked_at", "-pk").first()
+
+
+def replay_of(blog: Blog, number: int) -> Replay:
+    """Give one replay. Raises NotFound."""
+    rows = Replay.objects.filter(campaign__blog=blog, pk=number)
+    row = rows.select_related("campaign__blog", "revision", "change").first()
+    if row is None:
+        raise NotFound("This blog has no such replay (any more).")
+    return row
+
+
+def results_of(replay: Replay, *, outcome: str = "", search: str = "") -> QuerySet[ReplayResult]:
+    """Give what a replay found, in the order in which it looked."""
+    rows = ReplayResult.objects.filter(replay=replay).select_related("post")
+    if outcome:
+        rows = rows.filter(outcome=outcome)
+    if search:
+        rows = rows.filter(title__icontains=search)
+    return rows.defer("post__body", "post__found_by").order_by("pk")
+
+
+def result_of(replay: Replay, number: int) -> ReplayResult:
+    """Give one result. Raises NotFound."""
+    row = ReplayResult.objects.filter(replay=replay, pk=number).select_related("post").first()
+    if row is None:
+        raise NotFound("This replay has no such result.")
+    return row

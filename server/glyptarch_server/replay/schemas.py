@@ -1,0 +1,69 @@
+"""What the API takes and gives about replays."""
+
+from datetime import datetime
+from typing import Annotated, Any, Literal
+
+from ninja import Schema
+from pydantic import Field
+
+from glyptarch_server.common.fields import RevisionNumber, RowNumber
+from glyptarch_server.replay.lifecycle import Outcome, ReplayState
+
+__all__ = ["ApplyIn", "ReplayIn", "ReplayOut", "ReplayResultOut", "ReplayResultPageOut", "ReplayValuesOut"]
+
+
+class ReplayIn(Schema):
+    """Which revision posts are compared with; the latest where none is named."""
+
+    revision: RevisionNumber | None = None
+
+
+class ReplayOut(Schema):
+    """A replay: how far it is, how many items have each outcome, and the change that applies it."""
+
+    id: int
+    campaign: str
+    campaign_slug: str
+    revision: int
+    state: ReplayState
+    stop_asked: bool
+    total: int
+    done: int
+    counts: dict[str, int]
+    change: int | None
+    asked_at: datetime
+    ended_at: datetime | None
+
+
+class ReplayResultOut(Schema):
+    """What becomes of one item: which parts of its post change, and which a person's edits keep as they are."""
+
+    id: int
+    outcome: Outcome
+    post: int | None
+    title: str
+    reason: dict[str, Any] | None
+    parts: list[str]
+    kept: list[str]
+    applied: bool
+
+
+class ReplayResultPageOut(Schema):
+    """One page of results."""
+
+    rows: list[ReplayResultOut]
+    total: int
+
+
+class ReplayValuesOut(Schema):
+    """The parts of a post that change, before and after."""
+
+    before: dict[str, Any]
+    after: dict[str, Any]
+
+
+class ApplyIn(Schema):
+    """Results that are to be applied: all of some outcomes, and some by their numbers."""
+
+    outcomes: list[Literal["changed", "refused", "duplicate", "new"]] = []
+    results: Annotated[list[RowNumber], Field(max_length=1000)] = []

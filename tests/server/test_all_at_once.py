@@ -1,0 +1,140 @@
+"""Two editors, a worker and a replay on the same posts at once: each outcome is one that could have been meant."""
+
+import threading
+from typing import Any
+
+from django.db import connection
+from django.db.models import Count
+from django.test import TransactionTestCase
+from glyptarch_core.campaign import load_document
+from glyptarch_server.blogs.models import Blog
+from glyptarch_server.campaigns.actions import save_revision
+from glyptarch_server.campaigns.models import Campaign
+from glyptarch_server.common.problems import Conflict
+from glyptarch_server.posts import changes, editing
+from glyptarch_server.posts.changes import Action
+from glyptarch_server.posts.models import Change, Post, PostChange
+from glyptarch_server.replay import actions, applying
+from glyptarch_server.replay.models import ReplayResult
+from glyptarch_server.runs.models import Decision
+
+from tests.server.fixtures import NOW, clock, fill, make_blog, make_campaign, make_source, run
+
+
+def _apart(work: Any, failures: list[BaseException]) -> None:  # noqa: ANN401
+    try:
+        work()
+    except BaseException as error:  # noqa: BLE001 - told at the end
+        failures.append(error)
+    finally:
+        connection.close()
+
+
+def _together(*works: Any) -> list[BaseException]:  # noqa: ANN401
+    """Do several things at once, each in a thread of its own; gives what went wrong."""
+    failures: list[BaseException] = []
+    threads = [threading.Thread(target=_apart, args=(work, failures)) for work in works]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join(90)
+    if any(thread.is_alive() for thread in threads):
+        failures.append(TimeoutError("a thread hangs"))
+    return failures
+
+
+def _edits(numbers: list[int], name: str, rounds: int = 1) -> Any:  # noqa: ANN401
+    """Give the work of a person who edits one post after the other, and goes on where somebody else was first."""
+
+    def work() -> None:
+        for _ in range(rounds):
+            for number in numbers:
+                post = Post.objects.get(pk=number)
+                try:
+                    editing.edit_post(post, {"title": f"{name} {number}"}, version=post.version, now=NOW)
+                except Conflict:
+                    continue
+
+    return work
+
+
+class AllAtOnce(TransactionTestCase):
+    def setUp(self) -> None:
+        self.blog: Blog = make_blog()
+        self.source = make_source(self.blog, stories=12)
+        self.campaign: Campaign = make_campaign(self.blog, place={"category": "Sky"})
+        run(self.campaign)
+        self.numbers = list(Post.objects.order_by("pk").values_list("pk", flat=True))
+
+    def check(self) -> None:
+        """No post is doubled, every change has its record, and each post stands as the last record of it says."""
+        standing = Post.objects.exclude(state="binned", marker=False)
+        doubled = standing.values("campaign", "item").annotate(number=Count("pk")).filter(number__gt=1)
+        self.assertEqual(list(doubled), [])
+        slugs = standing.values("slug").annotate(number=Count("pk")).filter(number__gt=1)
+        self.assertEqual(list(slugs), [])
+        for post in Post.objects.all():
+            records = list(PostChange.objects.filter(post=post).order_by("version"))
+            written = [one for one in records if one.version > 1]
+            self.assertEqual([one.version for one in written], list(range(2, post.version + 1)))
+            for name in ("title", "state"):
+                said = [one.after[name] for one in records if name in one.after]
+                if said:
+                    self.assertEqual(getattr(post, name), said[-1], name)
+        self.assertEqual(Change.objects.filter(ended_at=None).count(), 0)
+
+    def test_two_editors_a_run_and_the_bin(self) -> None:
+        fill(self.source, range(50, 62))
+
+        def bins() -> None:
+            for _ in range(3):
+                change = changes.begin_change(self.blog, Action.BIN, {"marker": False}, self.numbers[:6], now=NOW)
+                changes.take_back(change, now=NOW)
+
+        failures = _together(
+            _edits(self.numbers, "Mira"),
+            _edits(self.numbers, "Edda"),
+            bins,
+            lambda: run(self.campaign, batch=3),
+        )
+        self.assertEqual(failures, [])
+        self.check()
+        self.assertEqual(Post.objects.exclude(state="binned").count(), 24)
+
+    def test_two_editors_a_worker_and_a_replay(self) -> None:
+        rules = {
+            "gather": {"sources": ["club"]},
+            "release": {"mode": "publish"},
+            "place": {"category": "Night"},
+            "shape": {"title": "{{ title }}!"},
+            "sift": {"rules": [{"id": "s", "kind": "terms", "mode": "none", "terms": ["number 3"], "field": "title"}]},
+        }
+        revision = save_revision(self.campaign, load_document(rules), base=1, by=None, note="", now=NOW)
+        replay = actions.begin_replay(self.campaign, revision, by=None, now=NOW)
+        actions.carry_on(replay.pk, clock=clock)
+        replay.refresh_from_db()
+        fill(self.source, range(70, 80))
+        applying.begin_applying(replay, outcomes=("changed", "refused", "duplicate"), results=(), now=NOW)
+        failures = _together(
+            _edits(self.numbers, "Mira", rounds=2),
+            _edits(self.numbers[::-1], "Edda", rounds=2),
+            lambda: applying.apply(replay.pk, clock=clock),
+            lambda: run(self.campaign, batch=2),
+        )
+        self.assertEqual(failures, [])
+        self.check()
+        # What a person has edited has that person's title, whoever came first; all else is as the rules say.
+        for post in Post.objects.filter(pk__in=self.numbers):
+            if "title" in post.edited:
+                self.assertRegex(post.title, r"^(Mira|Edda) \d+$")
+            elif post.state == "published":
+                self.assertTrue(post.title.endswith("!"), post.title)
+        self.assertEqual(Decision.objects.values("item").distinct().count(), 22)
+        self.assertEqual(ReplayResult.objects.filter(chosen=True, post__isnull=False).count(), 0)
+
+    def test_two_take_the_same_change_back(self) -> None:
+        change = changes.begin_change(self.blog, Action.BYLINE, {"byline": "Mira"}, self.numbers, now=NOW)
+        failures = _together(*[lambda: changes.take_back(change, now=NOW)] * 2)
+        self.assertEqual([type(one) for one in failures], [Conflict])
+        self.check()
+        self.assertEqual(Post.objects.filter(byline=None).count(), 12)
