@@ -215,3 +215,21 @@ export const variablesQuery = queryOptions({
   queryFn: () => unwrap(client.GET("/api/template-variables")),
   staleTime: Number.POSITIVE_INFINITY,
 });
+
+export const againQuery = (blog: string, slug: string) =>
+  queryOptions({
+    queryKey: keys.campaign(blog, slug, "again"),
+    queryFn: () =>
+      unwrap(client.GET("/api/blogs/{blog}/campaigns/{slug}/again", { params: { path: { blog, slug } } })),
+    gcTime: 0,
+  });
+
+/** With `spare` posts stay that people have edited or commented. */
+export function againFromNothing(blog: string, slug: string, spare: boolean): Promise<Schemas["AgainOut"]> {
+  return unwrap(
+    client.POST("/api/blogs/{blog}/campaigns/{slug}/again", {
+      params: { path: { blog, slug } },
+      body: { spare },
+    }),
+  );
+}

@@ -44,4 +44,8 @@ export const keys = {
   posts: under("posts"),
   post: under("post"),
   comments: under("comments"),
+  pictures: under("pictures"),
+  takedowns: under("takedowns"),
+  replay: under("replay"),
+  recordings: under("recordings"),
 } as const;

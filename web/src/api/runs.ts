@@ -102,3 +102,23 @@ export const foundDecisionsQuery = (blog: string, { day, ...filter }: FoundFilte
       ),
     placeholderData: keepPreviousData,
   });
+
+export const runPostsQuery = (blog: string, id: number) =>
+  queryOptions({
+    queryKey: keys.run(blog, id, "posts"),
+    queryFn: () =>
+      unwrap(
+        client.GET("/api/blogs/{blog}/runs/{run_id}/take-back", { params: { path: { blog, run_id: id } } }),
+      ),
+    gcTime: 0,
+  });
+
+/** With `spare` posts stay that people have edited or commented. */
+export function takeBackRun(blog: string, id: number, spare: boolean): Promise<Run> {
+  return unwrap(
+    client.POST("/api/blogs/{blog}/runs/{run_id}/take-back", {
+      params: { path: { blog, run_id: id } },
+      body: { spare },
+    }),
+  );
+}

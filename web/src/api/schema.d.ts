@@ -312,6 +312,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/bin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Empty Bin
+         * @description Empty the bin; it cannot be taken back.
+         */
+        delete: operations["emptyBin"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/campaign-overview": {
         parameters: {
             query?: never;
@@ -414,6 +434,30 @@ export interface paths {
          */
         put: operations["setCampaignAddress"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/campaigns/{slug}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Count Campaign Posts
+         * @description Say what goes when a campaign begins again from nothing.
+         */
+        get: operations["countCampaignPosts"];
+        put?: never;
+        /**
+         * Again From Nothing
+         * @description Put all posts of a campaign into the bin without markers, forget what became of its items, and run it.
+         */
+        post: operations["againFromNothing"];
         delete?: never;
         options?: never;
         head?: never;
@@ -598,6 +642,46 @@ export interface paths {
          * @description Give one item of a proof before a step of Shape and after it.
          */
         post: operations["proveStep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/campaigns/{slug}/replays": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin Replay
+         * @description Compare all that a campaign has decided with the rules of a revision; nothing is changed.
+         */
+        post: operations["beginReplay"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/campaigns/{slug}/replays/last": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Last Replay
+         * @description Give the latest replay of a campaign; null where there is none.
+         */
+        get: operations["getLastReplay"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -919,6 +1003,26 @@ export interface paths {
          * @description Go back to the product's own defaults.
          */
         delete: operations["clearDefaults"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/held-reasons": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Held Reasons
+         * @description Say why posts are held, the most frequent reason first.
+         */
+        get: operations["listHeldReasons"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1346,6 +1450,114 @@ export interface paths {
         patch: operations["changeRole"];
         trace?: never;
     };
+    "/api/blogs/{blog}/picture-copies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Copies
+         * @description Give the copies of pictures that could not be made, and how many there are in all.
+         */
+        get: operations["listCopies"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/picture-copies/retry": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Retry Copies
+         * @description Try once more to copy what could not be copied.
+         */
+        post: operations["retryCopies"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Pictures
+         * @description Give the pictures of a blog; ``given`` only those that people gave it.
+         */
+        get: operations["listPictures"];
+        put?: never;
+        /**
+         * Add Picture
+         * @description Keep a picture that a person gives.
+         */
+        post: operations["addPicture"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/pictures/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Picture
+         * @description Say what a picture shows, whose it is, and where to look.
+         */
+        put: operations["changePicture"];
+        post?: never;
+        /**
+         * Remove Picture
+         * @description Remove a picture that nothing shows.
+         */
+        delete: operations["removePicture"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/pictures/{number}/posts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Picture Uses
+         * @description Give the newest posts that show a picture.
+         */
+        get: operations["getPictureUses"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/platform-sources": {
         parameters: {
             query?: never;
@@ -1386,6 +1598,174 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/post-changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Changes
+         * @description Give what was done to posts last.
+         */
+        get: operations["listChanges"];
+        put?: never;
+        /**
+         * Change Posts
+         * @description Do one thing to many posts: at once where they are few, else in a job whose progress can be asked for.
+         */
+        post: operations["changePosts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/post-changes/count": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Count Posts
+         * @description Say what is known of posts before something is done to them.
+         */
+        post: operations["countPosts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/post-changes/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Change
+         * @description Say how far a change has come.
+         */
+        get: operations["getChange"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/post-changes/{number}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Stop Change
+         * @description Stop a change; what it has changed stays, and can be taken back.
+         */
+        post: operations["stopChange"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/post-changes/{number}/take-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Back Change
+         * @description Undo a change; what was changed again since is left as it is. Gives the change that undoes it.
+         */
+        post: operations["takeBackChange"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/post-preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Draft
+         * @description Show a post as it would be with what a person has written and not kept.
+         */
+        post: operations["previewDraft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/post-views": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Post Views
+         * @description Give the named filters of the list of posts.
+         */
+        get: operations["listPostViews"];
+        put?: never;
+        /**
+         * Keep Post View
+         * @description Keep a filter under a name; one of this name is replaced.
+         */
+        post: operations["keepPostView"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/post-views/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Post View
+         * @description Remove a named filter.
+         */
+        delete: operations["removePostView"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/posts": {
         parameters: {
             query?: never;
@@ -1395,9 +1775,33 @@ export interface paths {
         };
         /**
          * List Posts
-         * @description Give the posts of a blog, whatever their state.
+         * @description Give the posts of a blog; without a state all but those in the bin.
          */
         get: operations["listPosts"];
+        put?: never;
+        /**
+         * Write Post
+         * @description Write a post by hand; it begins as a draft.
+         */
+        post: operations["writePost"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/posts.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Download Posts
+         * @description Give the posts that a filter finds as CSV (RFC 4180), as many as there are.
+         */
+        get: operations["downloadPosts"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1418,6 +1822,30 @@ export interface paths {
          * @description Give one post.
          */
         get: operations["getPost"];
+        /**
+         * Edit Post
+         * @description Change a post by hand. What is left out stays; refused where somebody has changed it since.
+         */
+        put: operations["editPost"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/posts/{post_id}/alike": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Alike
+         * @description Give the posts whose texts share most with a post's, with the passages that stand in both.
+         */
+        get: operations["getAlike"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1438,6 +1866,26 @@ export interface paths {
          * @description Give the decision that a post came of.
          */
         get: operations["getPostDecision"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/posts/{post_id}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Post History
+         * @description Say what was done to a post, the latest first.
+         */
+        get: operations["getPostHistory"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1477,9 +1925,89 @@ export interface paths {
         put?: never;
         /**
          * Move Post
-         * @description Publish a post, refuse it, or take either back.
+         * @description Publish a post, schedule it, refuse it, put it into the bin, or take any of it back.
          */
         post: operations["movePost"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/posts/{post_id}/takedown": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Down Post
+         * @description Withdraw all posts that lead to the same original as this one, and block that link.
+         */
+        post: operations["takeDownPost"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/posts/{post_id}/values": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Post Values
+         * @description Give all that can be edited in a post.
+         */
+        get: operations["getPostValues"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/posts/{post_id}/versions/{version}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Post Version
+         * @description Give a post as it was; version 1 is what the rules made of it.
+         */
+        get: operations["getPostVersion"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/posts/{post_id}/versions/{version}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore Post Version
+         * @description Give a post the texts, names and address back that it had at a version.
+         */
+        post: operations["restorePostVersion"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1642,6 +2170,166 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/recordings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Recordings
+         * @description Give the films and sound that the blog copies.
+         */
+        get: operations["listRecordings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/recordings/{number}/retry": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Retry Recording
+         * @description Copy a film or sound that could not be copied.
+         */
+        post: operations["retryRecording"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/recordings/{number}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Stop Recording
+         * @description Stop copying a film or sound.
+         */
+        post: operations["stopRecording"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/replays/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Replay
+         * @description Say how a replay stands.
+         */
+        get: operations["getReplay"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/replays/{number}/apply": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Apply Replay
+         * @description Bring posts to the rules of a replay, all or some; it can be taken back as one change.
+         */
+        post: operations["applyReplay"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/replays/{number}/results": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Replay Results
+         * @description Give what a replay found, item by item.
+         */
+        get: operations["listReplayResults"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/replays/{number}/results/{result}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Replay Values
+         * @description Give what changes in one post, before and after.
+         */
+        get: operations["getReplayValues"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/replays/{number}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Stop Replay
+         * @description Stop a replay after its present batch; what it found so far stays.
+         */
+        post: operations["stopReplay"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/runs": {
         parameters: {
             query?: never;
@@ -1716,6 +2404,30 @@ export interface paths {
          * @description Ask a run to end after its present batch.
          */
         post: operations["stopRun"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/runs/{run_id}/take-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Count Run Posts
+         * @description Say what goes when a run is taken back.
+         */
+        get: operations["countRunPosts"];
+        put?: never;
+        /**
+         * Take Back Run
+         * @description Put the posts of a run into the bin, and let its items be undecided again.
+         */
+        post: operations["takeBackRun"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2090,6 +2802,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/sources/{key}/takedown": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Down Source
+         * @description Withdraw all posts that came from a source, and block it.
+         */
+        post: operations["takeDownSource"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/sources/{key}/texts": {
         parameters: {
             query?: never;
@@ -2128,6 +2860,46 @@ export interface paths {
         get: operations["getWords"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/takedowns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Takedowns
+         * @description Give what was withdrawn because somebody asked.
+         */
+        get: operations["listTakedowns"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/takedowns/{number}/lift": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Lift Takedown
+         * @description Allow again what was blocked; its posts stay in the bin.
+         */
+        post: operations["liftTakedown"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2797,6 +3569,16 @@ export interface components {
             place: string;
         };
         /**
+         * AgainOut
+         * @description The change that puts the posts into the bin, and the run that begins after it.
+         */
+        AgainOut: {
+            /** Change */
+            change: number;
+            /** Run */
+            run: number;
+        };
+        /**
          * AgeRule
          * @description Published within so many hours before the pass. An item without a date counts from its capture.
          */
@@ -2827,11 +3609,49 @@ export interface components {
             within_hours: number;
         };
         /**
+         * AlikeOut
+         * @description A post that shares text with another: how much (0 to 1), and the longest passages in both.
+         */
+        AlikeOut: {
+            /**
+             * Date
+             * Format: date-time
+             */
+            date: string;
+            /** Id */
+            id: number;
+            /** Likeness */
+            likeness: number;
+            /** Passages */
+            passages: string[];
+            /** Source */
+            source: string;
+            state: components["schemas"]["PostState"];
+            /** Title */
+            title: string;
+        };
+        /**
          * Amount
          * @description What can be counted or measured. ``length`` is in seconds.
          * @enum {string}
          */
         Amount: "words" | "title_words" | "pictures" | "rating" | "views" | "length" | "price" | "custom";
+        /**
+         * ApplyIn
+         * @description Results that are to be applied: all of some outcomes, and some by their numbers.
+         */
+        ApplyIn: {
+            /**
+             * Outcomes
+             * @default []
+             */
+            outcomes: ("changed" | "refused" | "duplicate" | "new")[];
+            /**
+             * Results
+             * @default []
+             */
+            results: number[];
+        };
         /**
          * ArchiveIn
          * @description Whether a campaign is archived.
@@ -3236,7 +4056,7 @@ export interface components {
         };
         /**
          * BlogPicture
-         * @description A picture of the blog, and what it shows.
+         * @description A picture of the blog, and what it shows: an address of the web, or that of a picture in the blog's library.
          */
         BlogPicture: {
             /**
@@ -3387,6 +4207,11 @@ export interface components {
              * @default {
              *       "address": "{{ title }}",
              *       "body": "{{ body }}",
+             *       "copies": {
+             *         "most_mb": 100,
+             *         "pictures": false,
+             *         "recordings": false
+             *       },
              *       "description": "{{ excerpt }}",
              *       "excerpt": {
              *         "count": 3,
@@ -3405,6 +4230,7 @@ export interface components {
              *           "text"
              *         ],
              *         "pictures": [],
+             *         "pool": "",
              *         "take_out_of_body": true,
              *         "unknown_size_counts": true
              *       },
@@ -3601,6 +4427,12 @@ export interface components {
             title: string;
         };
         /**
+         * ChangeState
+         * @description How far a change of many posts has come.
+         * @enum {string}
+         */
+        ChangeState: "waiting" | "running" | "done" | "stopped";
+        /**
          * ChangedOut
          * @description How many have changed.
          */
@@ -3785,6 +4617,68 @@ export interface components {
          * @enum {string}
          */
         ConnectionState: "unchecked" | "valid" | "wrong" | "expired" | "not_enabled" | "over_limit" | "unreachable";
+        /**
+         * CopiesOut
+         * @description How many copies are in each state, and one page of those that could not be made.
+         */
+        CopiesOut: {
+            /** Rows */
+            rows: components["schemas"]["CopyOut"][];
+            /** States */
+            states: {
+                [key: string]: number;
+            };
+            /** Total */
+            total: number;
+        };
+        /**
+         * CopyOut
+         * @description The copy of a picture that could not be made: its address, what was wrong, and when it is tried again.
+         */
+        CopyOut: {
+            /** Fault */
+            fault: string;
+            /** Id */
+            id: number;
+            /** Next At */
+            next_at: string | null;
+            state: components["schemas"]["CopyState"];
+            /** Tries */
+            tries: number;
+            /** Url */
+            url: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * CopySettings
+         * @description Whether pictures, and films and sound, are copied; one of more than ``most_mb`` megabytes stays where it is.
+         *
+         *     Only what comes from a source that allows full text is copied.
+         */
+        CopySettings: {
+            /**
+             * Most Mb
+             * @default 100
+             */
+            most_mb: number;
+            /**
+             * Pictures
+             * @default false
+             */
+            pictures: boolean;
+            /**
+             * Recordings
+             * @default false
+             */
+            recordings: boolean;
+        };
+        /**
+         * CopyState
+         * @description Where a copy stands.
+         * @enum {string}
+         */
+        CopyState: "waiting" | "kept" | "failed" | "given_up";
         /**
          * CountedOut
          * @description A name, and how many items carry it.
@@ -4082,6 +4976,51 @@ export interface components {
          */
         Digest: "never" | "runs" | "daily";
         /**
+         * DraftIn
+         * @description What a person is writing: values that are not kept yet, of a post where there is one already.
+         */
+        DraftIn: {
+            /** Body */
+            body?: string | null;
+            /** Byline */
+            byline?: string | null;
+            /** Canonical */
+            canonical?: string | null;
+            /** Categories */
+            categories?: string[] | null;
+            /** Comments */
+            comments?: boolean | null;
+            /** Date */
+            date?: string | null;
+            /** Description */
+            description?: string | null;
+            /** Excerpt */
+            excerpt?: string | null;
+            /** Fields */
+            fields?: components["schemas"]["FieldIn"][] | null;
+            /** Kind */
+            kind?: string | null;
+            /** Language */
+            language?: string | null;
+            /** Lead Alt */
+            lead_alt?: string | null;
+            /** Lead Url */
+            lead_url?: string | null;
+            /** Pass Phrase */
+            pass_phrase?: string | null;
+            /** Pinned */
+            pinned?: boolean | null;
+            /** Post */
+            post?: number | null;
+            /** Slug */
+            slug?: string | null;
+            /** Tags */
+            tags?: string[] | null;
+            /** Title */
+            title?: string | null;
+            visibility?: components["schemas"]["Visibility"] | null;
+        };
+        /**
          * DraftOut
          * @description A post as the rules make it.
          */
@@ -4158,6 +5097,51 @@ export interface components {
              * @default
              */
             title: string;
+        };
+        /**
+         * EditIn
+         * @description New values of a post, and the version that the person began from.
+         */
+        EditIn: {
+            /** Body */
+            body?: string | null;
+            /** Byline */
+            byline?: string | null;
+            /** Canonical */
+            canonical?: string | null;
+            /** Categories */
+            categories?: string[] | null;
+            /** Comments */
+            comments?: boolean | null;
+            /** Date */
+            date?: string | null;
+            /** Description */
+            description?: string | null;
+            /** Excerpt */
+            excerpt?: string | null;
+            /** Fields */
+            fields?: components["schemas"]["FieldIn"][] | null;
+            /** Kind */
+            kind?: string | null;
+            /** Language */
+            language?: string | null;
+            /** Lead Alt */
+            lead_alt?: string | null;
+            /** Lead Url */
+            lead_url?: string | null;
+            /** Pass Phrase */
+            pass_phrase?: string | null;
+            /** Pinned */
+            pinned?: boolean | null;
+            /** Slug */
+            slug?: string | null;
+            /** Tags */
+            tags?: string[] | null;
+            /** Title */
+            title?: string | null;
+            /** Version */
+            version: number;
+            visibility?: components["schemas"]["Visibility"] | null;
         };
         /**
          * EntryOut
@@ -4282,6 +5266,19 @@ export interface components {
             title: string;
         };
         /**
+         * FieldIn
+         * @description A field of the blog's own.
+         */
+        FieldIn: {
+            /** Label */
+            label: string;
+            /** Name */
+            name: string;
+            type: components["schemas"]["FieldType"];
+            /** Value */
+            value: string | number | boolean;
+        };
+        /**
          * FieldOut
          * @description A custom field of a post.
          */
@@ -4322,6 +5319,64 @@ export interface components {
          * @enum {string}
          */
         FieldType: "text" | "number" | "yes_no" | "date" | "picture" | "link" | "rich_text";
+        /**
+         * FilterIn
+         * @description Which posts are meant: see the list of posts.
+         */
+        FilterIn: {
+            /**
+             * Byline
+             * @default
+             */
+            byline: string;
+            /**
+             * Campaign
+             * @default
+             */
+            campaign: string;
+            /**
+             * Category
+             * @default
+             */
+            category: string;
+            /** Edited */
+            edited?: boolean | null;
+            /**
+             * Kind
+             * @default
+             */
+            kind: string;
+            /** Longest */
+            longest?: number | null;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /** Run */
+            run?: number | null;
+            /**
+             * Search
+             * @default
+             */
+            search: string;
+            /** Since */
+            since?: string | null;
+            /**
+             * Source
+             * @default
+             */
+            source: string;
+            state?: components["schemas"]["PostState"] | null;
+            /**
+             * Tag
+             * @default
+             */
+            tag: string;
+            /** Until */
+            until?: string | null;
+            visibility?: components["schemas"]["Visibility"] | null;
+        };
         /**
          * FindingOut
          * @description What was found at one step between the address and the blog.
@@ -4492,6 +5547,33 @@ export interface components {
          * @enum {string}
          */
         Health: "unread" | "ok" | "quiet" | "changed" | "failing" | "gone";
+        /**
+         * HistoryOut
+         * @description What one change did to a post.
+         */
+        HistoryOut: {
+            /** Action */
+            action: string;
+            /** After */
+            after: {
+                [key: string]: unknown;
+            };
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Before */
+            before: {
+                [key: string]: unknown;
+            };
+            /** By */
+            by: string;
+            /** Version */
+            version: number;
+            /** Why */
+            why: string;
+        };
         /**
          * HoleOut
          * @description A variable that templates ask for and a source never fills; no source where the variable exists nowhere.
@@ -4725,8 +5807,8 @@ export interface components {
          * @description The order in which pictures are preferred, and whether the lead also stays in the body.
          *
          *     Pictures smaller than ``least_width`` x ``least_height`` pixels do not count; of those that
-         *     state no size only where ``unknown_size_counts``. Of several ``pictures`` of the blog an item
-         *     always gets the same one.
+         *     state no size only where ``unknown_size_counts``. Of several ``pictures`` of the blog, and those of its library
+         *     that have the label ``pool``, an item always gets the same one.
          */
         LeadSettings: {
             /**
@@ -4753,6 +5835,11 @@ export interface components {
              * @default []
              */
             pictures: components["schemas"]["BlogPicture"][];
+            /**
+             * Pool
+             * @default
+             */
+            pool: string;
             /**
              * Take Out Of Body
              * @default true
@@ -5130,10 +6217,23 @@ export interface components {
         /**
          * MoveIn
          * @description The state a post is to go to, and the one that the person knows it in.
+         *
+         *     ``date`` is when a scheduled post goes out, ``why`` a reason that is kept with it.
          */
         MoveIn: {
+            /** Date */
+            date?: string | null;
             seen?: components["schemas"]["PostState"] | null;
-            state: components["schemas"]["PostState"];
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "published" | "scheduled" | "held" | "draft" | "refused" | "binned";
+            /**
+             * Why
+             * @default
+             */
+            why: string;
         };
         /**
          * NameIn
@@ -5463,6 +6563,12 @@ export interface components {
          */
         Order: "oldest" | "newest" | "random";
         /**
+         * Outcome
+         * @description What the rules of a replay make of an item that was decided.
+         * @enum {string}
+         */
+        Outcome: "same" | "changed" | "refused" | "duplicate" | "new" | "out";
+        /**
          * OverIn
          * @description What a proof is made over: the items of the last days (of one source), chosen items, or a sample.
          */
@@ -5655,6 +6761,94 @@ export interface components {
          * @enum {string}
          */
         Per: "hour" | "day";
+        /**
+         * PictureIn
+         * @description What a person says about a picture.
+         */
+        PictureIn: {
+            /**
+             * Alt
+             * @default
+             */
+            alt: string;
+            /**
+             * Credit
+             * @default
+             */
+            credit: string;
+            /** Focus X */
+            focus_x: number;
+            /** Focus Y */
+            focus_y: number;
+            /**
+             * Labels
+             * @default []
+             */
+            labels: string[];
+            /** Name */
+            name: string;
+        };
+        /**
+         * PictureOut
+         * @description A picture of the blog. ``shown_by`` is the number of posts that show it; the focus is in parts of its sides.
+         */
+        PictureOut: {
+            /** Alt */
+            alt: string;
+            /** Credit */
+            credit: string;
+            /** Focus X */
+            focus_x: number;
+            /** Focus Y */
+            focus_y: number;
+            /** Height */
+            height: number;
+            /** Id */
+            id: number;
+            /** Labels */
+            labels: string[];
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Name */
+            name: string;
+            /** Shown By */
+            shown_by: number;
+            /** Size */
+            size: number;
+            /** Small */
+            small: string;
+            /** Uploaded */
+            uploaded: boolean;
+            /** Url */
+            url: string;
+            /** Width */
+            width: number;
+        };
+        /**
+         * PicturePageOut
+         * @description One page of pictures, and the labels that there are.
+         */
+        PicturePageOut: {
+            /** Labels */
+            labels: string[];
+            /** Rows */
+            rows: components["schemas"]["PictureOut"][];
+            /** Total */
+            total: number;
+        };
+        /**
+         * PictureUseOut
+         * @description A post that shows a picture.
+         */
+        PictureUseOut: {
+            /** Id */
+            id: number;
+            /** Title */
+            title: string;
+        };
         /**
          * Pictures
          * @description Remove all pictures, or those smaller than a size; fit the others into a box; describe them.
@@ -5883,10 +7077,103 @@ export interface components {
             selector: string;
         };
         /**
+         * PostChangeIn
+         * @description What is to be done to posts, with what it needs.
+         *
+         *     With ``seen`` only those are moved that stand in the state in which the person knows them.
+         */
+        PostChangeIn: {
+            /**
+             * Action
+             * @enum {string}
+             */
+            action: "moved" | "category" | "tags" | "byline" | "binned" | "restored";
+            /**
+             * Add
+             * @default []
+             */
+            add: string[];
+            /**
+             * Byline
+             * @default
+             */
+            byline: string;
+            /**
+             * Category
+             * @default
+             */
+            category: string;
+            /** Date */
+            date?: string | null;
+            filter?: components["schemas"]["FilterIn"] | null;
+            /** Ids */
+            ids?: number[] | null;
+            /**
+             * Marker
+             * @default true
+             */
+            marker: boolean;
+            /**
+             * Remove
+             * @default []
+             */
+            remove: string[];
+            seen?: components["schemas"]["PostState"] | null;
+            /**
+             * Spare
+             * @default false
+             */
+            spare: boolean;
+            /** To */
+            to?: ("published" | "scheduled" | "held" | "draft" | "refused") | null;
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+        };
+        /**
+         * PostChangeOut
+         * @description Something that was done to posts: by whom, to how many, how far it is, and whether it was taken back.
+         */
+        PostChangeOut: {
+            /** Action */
+            action: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Changed */
+            changed: number;
+            /** Done */
+            done: number;
+            /** Id */
+            id: number;
+            /** Posts */
+            posts: number;
+            state: components["schemas"]["ChangeState"];
+            /** Subject */
+            subject: string;
+            /** Taken Back */
+            taken_back: boolean;
+            /** Taken Back By */
+            taken_back_by: number | null;
+            /**
+             * To
+             * @description The state that posts were moved to; empty where they were not.
+             */
+            to: string;
+        };
+        /**
          * PostOut
          * @description A post in the list of the desk.
          */
         PostOut: {
+            /** Binned At */
+            binned_at: string | null;
             /** Byline */
             byline: string;
             /** Campaign */
@@ -5897,6 +7184,8 @@ export interface components {
             categories: string[];
             /** Category */
             category: string;
+            /** Comments */
+            comments: number;
             /**
              * Created At
              * Format: date-time
@@ -5907,6 +7196,8 @@ export interface components {
              * Format: date-time
              */
             date: string;
+            /** Edited */
+            edited: string[];
             /** Excerpt */
             excerpt: string;
             /** Id */
@@ -5915,6 +7206,8 @@ export interface components {
             kind: string;
             /** Link */
             link: string;
+            /** Marker */
+            marker: boolean;
             /** Moves */
             moves: components["schemas"]["PostState"][];
             /** Picture */
@@ -5922,7 +7215,10 @@ export interface components {
             /** Pinned */
             pinned: boolean;
             /** Revision */
-            revision: number;
+            revision: number | null;
+            right: components["schemas"]["Right"] | null;
+            /** Right Words */
+            right_words: number;
             /** Slug */
             slug: string;
             /** Source */
@@ -5932,7 +7228,11 @@ export interface components {
             tags: string[];
             /** Title */
             title: string;
+            /** Version */
+            version: number;
             visibility: components["schemas"]["Visibility"];
+            /** Words */
+            words: number;
         };
         /**
          * PostPageOut
@@ -5953,7 +7253,7 @@ export interface components {
          * @description Where a post stands.
          * @enum {string}
          */
-        PostState: "published" | "scheduled" | "held" | "draft" | "refused";
+        PostState: "published" | "scheduled" | "held" | "draft" | "refused" | "binned" | "gone";
         /**
          * Prefer
          * @description Which of several like items in one pass stays.
@@ -6616,6 +7916,58 @@ export interface components {
             rule: string;
         };
         /**
+         * ReasonOut
+         * @description Why posts are held, and how many.
+         */
+        ReasonOut: {
+            /** Code */
+            code: string;
+            /** Posts */
+            posts: number;
+        };
+        /**
+         * RecordingOut
+         * @description A film or sound that the blog copies; sizes in bytes.
+         */
+        RecordingOut: {
+            /** Address */
+            address: string;
+            /**
+             * Asked At
+             * Format: date-time
+             */
+            asked_at: string;
+            /** Done */
+            done: number;
+            /** Fault */
+            fault: string;
+            /** Id */
+            id: number;
+            /** Mime */
+            mime: string;
+            /** Next At */
+            next_at: string | null;
+            /** Shown By */
+            shown_by: number;
+            /** Size */
+            size: number;
+            state: components["schemas"]["CopyState"];
+            /** Url */
+            url: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * RecordingPageOut
+         * @description One page of films and sound.
+         */
+        RecordingPageOut: {
+            /** Rows */
+            rows: components["schemas"]["RecordingOut"][];
+            /** Total */
+            total: number;
+        };
+        /**
          * RecoveryCodesOut
          * @description Codes that each stand in once for the second factor. They are shown only now.
          */
@@ -6730,6 +8082,101 @@ export interface components {
          */
         ReplaceIn: "body" | "title" | "both";
         /**
+         * ReplayIn
+         * @description Which revision posts are compared with; the latest where none is named.
+         */
+        ReplayIn: {
+            /** Revision */
+            revision?: number | null;
+        };
+        /**
+         * ReplayOut
+         * @description A replay: how far it is, how many items have each outcome, and the change that applies it.
+         */
+        ReplayOut: {
+            /**
+             * Asked At
+             * Format: date-time
+             */
+            asked_at: string;
+            /** Campaign */
+            campaign: string;
+            /** Campaign Slug */
+            campaign_slug: string;
+            /** Change */
+            change: number | null;
+            /** Counts */
+            counts: {
+                [key: string]: number;
+            };
+            /** Done */
+            done: number;
+            /** Ended At */
+            ended_at: string | null;
+            /** Id */
+            id: number;
+            /** Revision */
+            revision: number;
+            state: components["schemas"]["ReplayState"];
+            /** Stop Asked */
+            stop_asked: boolean;
+            /** Total */
+            total: number;
+        };
+        /**
+         * ReplayResultOut
+         * @description What becomes of one item: which parts of its post change, and which a person's edits keep as they are.
+         */
+        ReplayResultOut: {
+            /** Applied */
+            applied: boolean;
+            /** Id */
+            id: number;
+            /** Kept */
+            kept: string[];
+            outcome: components["schemas"]["Outcome"];
+            /** Parts */
+            parts: string[];
+            /** Post */
+            post: number | null;
+            /** Reason */
+            reason: {
+                [key: string]: unknown;
+            } | null;
+            /** Title */
+            title: string;
+        };
+        /**
+         * ReplayResultPageOut
+         * @description One page of results.
+         */
+        ReplayResultPageOut: {
+            /** Rows */
+            rows: components["schemas"]["ReplayResultOut"][];
+            /** Total */
+            total: number;
+        };
+        /**
+         * ReplayState
+         * @description Where a replay stands.
+         * @enum {string}
+         */
+        ReplayState: "waiting" | "deciding" | "ready" | "applying" | "stopped" | "failed";
+        /**
+         * ReplayValuesOut
+         * @description The parts of a post that change, before and after.
+         */
+        ReplayValuesOut: {
+            /** After */
+            after: {
+                [key: string]: unknown;
+            };
+            /** Before */
+            before: {
+                [key: string]: unknown;
+            };
+        };
+        /**
          * ResetAskIn
          * @description Where the link for a new password is sent to.
          */
@@ -6748,6 +8195,14 @@ export interface components {
             person: string;
             /** Token */
             token: string;
+        };
+        /**
+         * RestoreIn
+         * @description The version that the person sees now.
+         */
+        RestoreIn: {
+            /** Seen */
+            seen: number;
         };
         /**
          * RevisionOut
@@ -6848,6 +8303,8 @@ export interface components {
             state: components["schemas"]["RunState"];
             /** Stop Asked */
             stop_asked: boolean;
+            /** Taken Back At */
+            taken_back_at: string | null;
             /** To Decide */
             to_decide: number;
             /** Verdicts */
@@ -7322,6 +8779,15 @@ export interface components {
          */
         SelectMode: "remove" | "keep";
         /**
+         * SelectionIn
+         * @description Posts by their numbers, or all that a filter finds.
+         */
+        SelectionIn: {
+            filter?: components["schemas"]["FilterIn"] | null;
+            /** Ids */
+            ids?: number[] | null;
+        };
+        /**
          * SessionOut
          * @description Who is signed in; no name when nobody is.
          */
@@ -7354,6 +8820,14 @@ export interface components {
              * @default {{ body }}
              */
             body: string;
+            /**
+             * @default {
+             *       "most_mb": 100,
+             *       "pictures": false,
+             *       "recordings": false
+             *     }
+             */
+            copies: components["schemas"]["CopySettings"];
             /**
              * Description
              * @default {{ excerpt }}
@@ -7388,6 +8862,7 @@ export interface components {
              *         "text"
              *       ],
              *       "pictures": [],
+             *       "pool": "",
              *       "take_out_of_body": true,
              *       "unknown_size_counts": true
              *     }
@@ -7522,6 +8997,11 @@ export interface components {
             any_certificate: boolean;
             /** Attribution */
             attribution: string;
+            /**
+             * Blocked
+             * @description Whether it was asked to be withdrawn: nothing reads it.
+             */
+            blocked: boolean;
             /** Connection */
             connection: string;
             /**
@@ -7648,6 +9128,17 @@ export interface components {
              * @default
              */
             title: string;
+        };
+        /**
+         * SpareIn
+         * @description Whether posts stay that people have edited or commented.
+         */
+        SpareIn: {
+            /**
+             * Spare
+             * @default true
+             */
+            spare: boolean;
         };
         /**
          * Stage
@@ -7801,6 +9292,56 @@ export interface components {
         TakePageIn: {
             /** Url */
             url: string;
+        };
+        /**
+         * TakedownIn
+         * @description Who asked that something is withdrawn, and why.
+         */
+        TakedownIn: {
+            /** Asked By */
+            asked_by: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+        };
+        /**
+         * TakedownOut
+         * @description The record of a takedown.
+         */
+        TakedownOut: {
+            /** Asked By */
+            asked_by: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Id */
+            id: number;
+            /** Lifted At */
+            lifted_at: string | null;
+            /** Reason */
+            reason: string;
+            /** Subject */
+            subject: string;
+            /** Whole Source */
+            whole_source: boolean;
+            /** Withdrawn */
+            withdrawn: components["schemas"]["WithdrawnOut"][];
+        };
+        /**
+         * TakedownPageOut
+         * @description One page of takedowns.
+         */
+        TakedownPageOut: {
+            /** Rows */
+            rows: components["schemas"]["TakedownOut"][];
+            /** Total */
+            total: number;
         };
         /**
          * TakenPageOut
@@ -8208,6 +9749,22 @@ export interface components {
             used_at: string | null;
         };
         /**
+         * TouchedOut
+         * @description What is known of posts before they go.
+         */
+        TouchedOut: {
+            /** Commented */
+            commented: number;
+            /** Edited */
+            edited: number;
+            /** Posts */
+            posts: number;
+            /** States */
+            states: {
+                [key: string]: number;
+            };
+        };
+        /**
          * Trait
          * @description What an item can have or lack.
          * @enum {string}
@@ -8278,6 +9835,99 @@ export interface components {
             slug: string;
         };
         /**
+         * ValuesIn
+         * @description What a person says of a post; what is left out stays as it is.
+         */
+        ValuesIn: {
+            /** Body */
+            body?: string | null;
+            /** Byline */
+            byline?: string | null;
+            /** Canonical */
+            canonical?: string | null;
+            /** Categories */
+            categories?: string[] | null;
+            /** Comments */
+            comments?: boolean | null;
+            /** Date */
+            date?: string | null;
+            /** Description */
+            description?: string | null;
+            /** Excerpt */
+            excerpt?: string | null;
+            /** Fields */
+            fields?: components["schemas"]["FieldIn"][] | null;
+            /** Kind */
+            kind?: string | null;
+            /** Language */
+            language?: string | null;
+            /** Lead Alt */
+            lead_alt?: string | null;
+            /** Lead Url */
+            lead_url?: string | null;
+            /** Pass Phrase */
+            pass_phrase?: string | null;
+            /** Pinned */
+            pinned?: boolean | null;
+            /** Slug */
+            slug?: string | null;
+            /** Tags */
+            tags?: string[] | null;
+            /** Title */
+            title?: string | null;
+            visibility?: components["schemas"]["Visibility"] | null;
+        };
+        /**
+         * ValuesOut
+         * @description All that can be edited in a post.
+         */
+        ValuesOut: {
+            /** Body */
+            body: string;
+            /** Byline */
+            byline: string;
+            /** Canonical */
+            canonical: string;
+            /** Categories */
+            categories: string[];
+            /** Comments */
+            comments: boolean;
+            /**
+             * Date
+             * Format: date-time
+             */
+            date: string;
+            /** Description */
+            description: string;
+            /** Edited */
+            edited: string[];
+            /** Excerpt */
+            excerpt: string;
+            /** Fields */
+            fields: components["schemas"]["FieldIn"][];
+            /** Kind */
+            kind: string;
+            /** Language */
+            language: string;
+            /** Lead Alt */
+            lead_alt: string;
+            /** Lead Url */
+            lead_url: string;
+            /** Pass Phrase */
+            pass_phrase: string;
+            /** Pinned */
+            pinned: boolean;
+            /** Slug */
+            slug: string;
+            /** Tags */
+            tags: string[];
+            /** Title */
+            title: string;
+            /** Version */
+            version: number;
+            visibility: components["schemas"]["Visibility"];
+        };
+        /**
          * ValuesRule
          * @description Equal as a whole, without regard to case and accents. Of several values one is enough.
          */
@@ -8341,6 +9991,28 @@ export interface components {
             text: string;
             /** Title */
             title: string;
+        };
+        /**
+         * ViewIn
+         * @description A filter of the list of posts, under a name.
+         */
+        ViewIn: {
+            /** Name */
+            name: string;
+            /** Query */
+            query: string;
+        };
+        /**
+         * ViewOut
+         * @description A named filter.
+         */
+        ViewOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Query */
+            query: string;
         };
         /**
          * Visibility
@@ -8441,6 +10113,23 @@ export interface components {
          * @enum {string}
          */
         WhenFull: "wait" | "schedule";
+        /**
+         * WithdrawnOut
+         * @description A post that was withdrawn, as it was.
+         */
+        WithdrawnOut: {
+            /** Address */
+            address: string;
+            /**
+             * Date
+             * Format: date-time
+             */
+            date: string;
+            /** Link */
+            link: string;
+            /** Title */
+            title: string;
+        };
         /**
          * WordListIn
          * @description A word list as a person gives it.
@@ -9206,6 +10895,35 @@ export interface operations {
             };
         };
     };
+    emptyBin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     listCampaigns: {
         parameters: {
             query?: {
@@ -9436,6 +11154,74 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AddressOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    countCampaignPosts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TouchedOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    againFromNothing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SpareIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AgainOut"];
                 };
             };
             /** @description It cannot be done */
@@ -9772,6 +11558,74 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProofStepOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    beginReplay: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReplayIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReplayOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getLastReplay: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReplayOut"] | null;
                 };
             };
             /** @description It cannot be done */
@@ -10446,6 +12300,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CampaignDocument"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listHeldReasons: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReasonOut"][];
                 };
             };
             /** @description It cannot be done */
@@ -11308,6 +13193,247 @@ export interface operations {
             };
         };
     };
+    listCopies: {
+        parameters: {
+            query?: {
+                limit?: number;
+                offset?: number;
+            };
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CopiesOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    retryCopies: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CopiesOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listPictures: {
+        parameters: {
+            query?: {
+                search?: string;
+                label?: string;
+                given?: boolean;
+                limit?: number;
+                offset?: number;
+            };
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PicturePageOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    addPicture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    changePicture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PictureIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    removePicture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getPictureUses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureUseOut"][];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     addPlatformSource: {
         parameters: {
             query?: never;
@@ -11378,14 +13504,355 @@ export interface operations {
             };
         };
     };
+    listChanges: {
+        parameters: {
+            query?: {
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PostChangeOut"][];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    changePosts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PostChangeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PostChangeOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    countPosts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SelectionIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TouchedOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getChange: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PostChangeOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stopChange: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PostChangeOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    takeBackChange: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PostChangeOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    previewDraft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DraftIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreviewOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listPostViews: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ViewOut"][];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keepPostView: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ViewIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ViewOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    removePostView: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     listPosts: {
         parameters: {
             query?: {
                 state?: components["schemas"]["PostState"] | null;
                 campaign?: string;
                 source?: string;
+                category?: string;
+                tag?: string;
+                byline?: string;
+                visibility?: components["schemas"]["Visibility"] | null;
+                kind?: string;
+                edited?: boolean | null;
+                since?: string | null;
+                until?: string | null;
+                longest?: number | null;
+                run?: number | null;
+                reason?: string;
                 search?: string;
-                sort?: "newest" | "oldest" | "title";
+                sort?: "newest" | "oldest" | "title" | "-title" | "words" | "-words" | "state" | "-state" | "campaign" | "-campaign" | "source" | "-source" | "category" | "-category" | "comments" | "-comments";
                 limit?: number;
                 offset?: number;
             };
@@ -11405,6 +13872,87 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["PostPageOut"];
                 };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    writePost: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ValuesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PostOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    downloadPosts: {
+        parameters: {
+            query?: {
+                state?: components["schemas"]["PostState"] | null;
+                campaign?: string;
+                source?: string;
+                category?: string;
+                tag?: string;
+                byline?: string;
+                visibility?: components["schemas"]["Visibility"] | null;
+                kind?: string;
+                edited?: boolean | null;
+                since?: string | null;
+                until?: string | null;
+                longest?: number | null;
+                run?: number | null;
+                reason?: string;
+                search?: string;
+                sort?: "newest" | "oldest" | "title" | "-title" | "words" | "-words" | "state" | "-state" | "campaign" | "-campaign" | "source" | "-source" | "category" | "-category" | "comments" | "-comments";
+            };
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It cannot be done */
             "4XX": {
@@ -11449,6 +13997,74 @@ export interface operations {
             };
         };
     };
+    editPost: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                post_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EditIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PostOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getAlike: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                post_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AlikeOut"][];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     getPostDecision: {
         parameters: {
             query?: never;
@@ -11468,6 +14084,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DecisionOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getPostHistory: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                post_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HistoryOut"][];
                 };
             };
             /** @description It cannot be done */
@@ -11526,6 +14174,144 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["MoveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PostOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    takeDownPost: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                post_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakedownIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakedownOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getPostValues: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                post_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValuesOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getPostVersion: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                post_id: number;
+                version: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValuesOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restorePostVersion: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                post_id: number;
+                version: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RestoreIn"];
             };
         };
         responses: {
@@ -11911,6 +14697,274 @@ export interface operations {
             };
         };
     };
+    listRecordings: {
+        parameters: {
+            query?: {
+                limit?: number;
+                offset?: number;
+            };
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordingPageOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    retryRecording: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordingOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stopRecording: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordingOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getReplay: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReplayOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    applyReplay: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ApplyIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReplayOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listReplayResults: {
+        parameters: {
+            query?: {
+                outcome?: components["schemas"]["Outcome"] | null;
+                search?: string;
+                limit?: number;
+                offset?: number;
+            };
+            header?: never;
+            path: {
+                blog: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReplayResultPageOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getReplayValues: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                number: number;
+                result: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReplayValuesOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stopReplay: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReplayOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     listRuns: {
         parameters: {
             query?: {
@@ -12028,6 +15082,74 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    countRunPosts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                run_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TouchedOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    takeBackRun: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                run_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SpareIn"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -12853,6 +15975,42 @@ export interface operations {
             };
         };
     };
+    takeDownSource: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakedownIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakedownOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     getPageTexts: {
         parameters: {
             query?: never;
@@ -12940,6 +16098,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WordsOut"][];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listTakedowns: {
+        parameters: {
+            query?: {
+                limit?: number;
+                offset?: number;
+            };
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakedownPageOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    liftTakedown: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakedownOut"];
                 };
             };
             /** @description It cannot be done */

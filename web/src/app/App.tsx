@@ -16,7 +16,9 @@ const Campaigns = lazy(() => import("@/screens/campaigns/Campaigns"));
 const NewCampaign = lazy(() => import("@/screens/campaigns/NewCampaign"));
 const Posts = lazy(() => import("@/screens/posts/Posts"));
 const PostPage = lazy(() => import("@/screens/posts/PostPage"));
+const EditPost = lazy(() => import("@/screens/editor/EditPost"));
 const Comments = lazy(() => import("@/screens/comments/Comments"));
+const ReplayPage = lazy(() => import("@/screens/replay/ReplayPage"));
 const RunPage = lazy(() => import("@/screens/runs/RunPage"));
 const Decisions = lazy(() => import("@/screens/runs/Decisions"));
 const Runs = lazy(() => import("@/screens/runs/Runs"));
@@ -31,8 +33,11 @@ const WordLists = lazy(() => import("@/screens/lists/WordLists"));
 const Today = lazy(() => import("@/screens/today/Today"));
 const BlogSettings = lazy(() => import("@/screens/settings/BlogSettings"));
 const People = lazy(() => import("@/screens/settings/People"));
+const Takedowns = lazy(() => import("@/screens/takedowns/Takedowns"));
 const Audit = lazy(() => import("@/screens/settings/Audit"));
 const Account = lazy(() => import("@/screens/account/Account"));
+const Pictures = lazy(() => import("@/screens/media/Pictures"));
+const Recordings = lazy(() => import("@/screens/media/Recordings"));
 const Names = lazy(() => import("@/screens/library/Names"));
 const Review = lazy(() => import("@/screens/review/Review"));
 const ApiPage = lazy(() => import("@/screens/api/ApiPage"));
@@ -96,16 +101,22 @@ function Desk({ session }: { session: Session }) {
           <Route path="campaigns" element={<Campaigns />} />
           <Route path="campaigns/new" element={<NewCampaign />} />
           <Route path="campaigns/:slug" element={<Bench />} />
+          <Route path="campaigns/:slug/replay" element={<ReplayPage />} />
           <Route path="runs" element={<Runs />} />
           <Route path="decisions" element={<Decisions />} />
           <Route path="runs/:id" element={<RunPage />} />
           <Route path="posts" element={<Posts />} />
+          <Route path="posts/new" element={<EditPost />} />
+          <Route path="posts/:id/edit" element={<EditPost />} />
           <Route path="posts/:id" element={<PostPage />} />
           <Route path="comments" element={<Comments />} />
           <Route path="review" element={<Review />} />
+          <Route path="pictures" element={<Pictures />} />
+          <Route path="recordings" element={<Recordings />} />
           <Route path="names/:kind" element={<Names />} />
           <Route path="settings" element={<BlogSettings />} />
           <Route path="people" element={<People />} />
+          <Route path="takedowns" element={<Takedowns />} />
           <Route path="audit" element={<Audit />} />
           <Route path="account" element={<Account />} />
           <Route path="api" element={<ApiPage />} />

@@ -8,6 +8,8 @@ const KINDS: Record<PostState, LozengeKind> = {
   held: "hold",
   draft: "draft",
   refused: "refused",
+  binned: "refused",
+  gone: "refused",
 };
 
 export function StateMark({ state }: { state: PostState }) {

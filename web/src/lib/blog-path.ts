@@ -7,6 +7,7 @@ export const desk = {
     return `/desk/${blog}/campaigns/new${chosen && `?${chosen}`}`;
   },
   bench: (blog: string, slug: string) => `/desk/${blog}/campaigns/${slug}`,
+  replay: (blog: string, slug: string) => `/desk/${blog}/campaigns/${slug}/replay`,
   runs: (blog: string) => `/desk/${blog}/runs`,
   decisions: (blog: string, filter: { day?: string; outcome?: string } = {}) => {
     const query = new URLSearchParams(filter).toString();
@@ -14,6 +15,8 @@ export const desk = {
   },
   run: (blog: string, id: number) => `/desk/${blog}/runs/${id}`,
   posts: (blog: string) => `/desk/${blog}/posts`,
+  newPost: (blog: string) => `/desk/${blog}/posts/new`,
+  editPost: (blog: string, id: number) => `/desk/${blog}/posts/${id}/edit`,
   post: (blog: string, id: number) => `/desk/${blog}/posts/${id}`,
   comments: (blog: string) => `/desk/${blog}/comments`,
   sources: (blog: string) => `/desk/${blog}/sources`,
@@ -29,9 +32,12 @@ export const desk = {
     `/desk/${blog}/connections${platform && `?${new URLSearchParams({ platform })}`}`,
   newPlatformSource: (blog: string, platform = "") =>
     `/desk/${blog}/platform-sources/new${platform && `?${new URLSearchParams({ platform })}`}`,
+  pictures: (blog: string) => `/desk/${blog}/pictures`,
+  recordings: (blog: string) => `/desk/${blog}/recordings`,
   names: (blog: string, kind: string) => `/desk/${blog}/names/${kind}`,
   settings: (blog: string) => `/desk/${blog}/settings`,
   people: (blog: string) => `/desk/${blog}/people`,
+  takedowns: (blog: string) => `/desk/${blog}/takedowns`,
   audit: (blog: string) => `/desk/${blog}/audit`,
   api: (blog: string) => `/desk/${blog}/api`,
   account: (blog: string) => `/desk/${blog}/account`,

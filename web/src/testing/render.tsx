@@ -22,7 +22,7 @@ export function shown(what: ReactNode) {
 }
 
 /** Exchange a word of a sentence for another, by the keyboard. */
-export async function pick(user: ReturnType<typeof userEvent.setup>, label: string, option: string) {
+export async function pick(user: ReturnType<typeof userEvent.setup>, label: string, option: string | RegExp) {
   screen.getByRole("combobox", { name: label }).focus();
   await user.keyboard("{Enter}");
   await user.click(await screen.findByRole("option", { name: option }));

@@ -28,6 +28,8 @@ export const STATE_WORDS: Record<PostState, string> = {
   held: "Held",
   draft: "Draft",
   refused: "Refused",
+  binned: "In the bin",
+  gone: "Gone",
 };
 
 const REASONS: Record<string, string> = {

@@ -5,6 +5,11 @@ function rightWords(data: Data): string {
   return data.right === "full" ? "full text" : `an excerpt of ${number(data, "limit")} words`;
 }
 
+function copied(data: Data): string {
+  const what = [data.pictures && "pictures", data.recordings && "films and sound"].filter(Boolean);
+  return `${what.join(", ")} are`;
+}
+
 /** Release. */
 export const RELEASE: Wordings = {
   "rights.kept": ({ data }) => ({ strong: "", rest: `the source allows ${rightWords(data)}` }),
@@ -13,6 +18,14 @@ export const RELEASE: Wordings = {
     rest: `${rightWords(data)}, it had ${number(data, "words")}`,
   }),
   "rights.link": () => ({ strong: "link only", rest: "the source allows no text and no picture" }),
+  "copies.made": ({ data }) => ({
+    strong: "",
+    rest: `${copied(data)} shown from copies of the blog's own`,
+  }),
+  "copies.not_allowed": ({ data }) => ({
+    strong: "nothing is copied",
+    rest: `the source does not allow its full text: ${copied(data)} not copied`,
+  }),
   published: () => ({ strong: "published", rest: "no rule objects" }),
   "held.by_campaign": () => ({ strong: "held for review", rest: "this campaign holds every post" }),
   "held.by_rule": ({ data }) => ({

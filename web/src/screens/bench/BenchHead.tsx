@@ -19,6 +19,7 @@ import { Menu } from "@/ui/Menu";
 import { Pill } from "@/ui/Pill";
 import { useTell } from "@/ui/Toasts";
 import { AddressDialog } from "./AddressDialog";
+import { AgainDialog } from "./AgainDialog";
 import { ArchiveDialog } from "./ArchiveDialog";
 import { DefaultsDialog } from "./DefaultsDialog";
 import { ForgetDialog } from "./ForgetDialog";
@@ -37,6 +38,7 @@ type Open =
   | "address"
   | "revisions"
   | "forget"
+  | "again"
   | "yaml"
   | "defaults"
   | "note"
@@ -159,12 +161,22 @@ export function BenchHead({ blog, campaign, bench }: BenchHeadProps) {
         entries={[
           ...(maySave && editor ? [{ label: "Save with a note", onSelect: () => setOpen("note") }] : []),
           { label: "Why is nothing arriving?", onSelect: () => setOpen("checkup") },
+          {
+            label: "Its posts",
+            onSelect: () =>
+              navigate(`${desk.posts(blog)}?${new URLSearchParams({ campaign: campaign.slug })}`),
+          },
           { label: "Revisions", onSelect: () => setOpen("revisions") },
           { label: "Rules as YAML", onSelect: () => setOpen("yaml") },
           ...(editor
             ? [
                 { label: "Defaults of the blog", onSelect: () => setOpen("defaults") },
+                {
+                  label: "Bring posts to these rules",
+                  onSelect: () => navigate(desk.replay(blog, campaign.slug)),
+                },
                 { label: "Decide items again", onSelect: () => setOpen("forget") },
+                { label: "Run again from nothing", onSelect: () => setOpen("again"), danger: true },
                 { label: "Mail address for its runs", onSelect: () => setOpen("address") },
                 { label: "Rename", onSelect: () => setOpen("rename") },
                 { label: "Archive", onSelect: () => setOpen("archive"), danger: true },
@@ -173,6 +185,7 @@ export function BenchHead({ blog, campaign, bench }: BenchHeadProps) {
         ]}
       />
       {open === "forget" && <ForgetDialog blog={blog} campaign={campaign} onClose={() => setOpen(null)} />}
+      {open === "again" && <AgainDialog blog={blog} campaign={campaign} onClose={() => setOpen(null)} />}
       {open === "rename" && <RenameDialog blog={blog} campaign={campaign} onClose={() => setOpen(null)} />}
       {open === "archive" && <ArchiveDialog blog={blog} campaign={campaign} onClose={() => setOpen(null)} />}
       {open === "address" && <AddressDialog blog={blog} campaign={campaign} onClose={() => setOpen(null)} />}

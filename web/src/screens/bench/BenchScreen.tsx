@@ -15,6 +15,7 @@ import { type ItemFilter, listOf, shownItems } from "./shown-items";
 import { USUAL_OVER, useBench } from "./useBench";
 import { useBenchPlace } from "./useBenchPlace";
 import { usePicked } from "./usePicked";
+import { useRuleOffered } from "./useRuleOffered";
 
 function useUndoKeys(undo: () => void, redo: () => void) {
   useEffect(() => {
@@ -37,6 +38,7 @@ const NO_ROWS: readonly ProofRow[] = [];
 /** Rules on the left, the items of the proof in the middle, the chosen item on the right. */
 export function BenchScreen({ blog, campaign }: { blog: string; campaign: Campaign }) {
   const bench = useBench(blog, campaign);
+  useRuleOffered(bench.change);
   const { stage, setStage, filter, setFilter, source, setSource, sort, setSort, chosen, setChosen } =
     useBenchPlace();
   // A stage that was opened before the proof was there: its list is chosen when the proof comes.

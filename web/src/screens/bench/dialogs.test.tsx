@@ -7,6 +7,7 @@ import { DEFAULTS, WithBench } from "@/testing/bench";
 import { pick } from "@/testing/render";
 import { answering, last, screenAt } from "@/testing/server";
 import { AddressDialog } from "./AddressDialog";
+import { AgainDialog } from "./AgainDialog";
 import { ArchiveDialog } from "./ArchiveDialog";
 import { DefaultsDialog } from "./DefaultsDialog";
 import { ForgetDialog } from "./ForgetDialog";
@@ -361,5 +362,22 @@ describe("the campaign itself", () => {
     const { user } = at(<NoteDialog revision={4} busy={false} onSave={save} onClose={() => {}} />);
     await user.type(screen.getByLabelText(/^Note/), "  too many let in {Enter}");
     expect(save).toHaveBeenCalledWith("too many let in");
+  });
+});
+
+describe("running again from nothing", () => {
+  it("says what goes, leads to the differences, and begins the run", async () => {
+    const calls = answering({
+      [`GET ${BASE}/again`]: { posts: 12, states: { published: 10, held: 2 }, edited: 1, commented: 0 },
+      [`POST ${BASE}/again`]: { change: 1, run: 44 },
+    });
+    const { user, address } = at(<AgainDialog {...props()} />);
+    expect(await screen.findByText(/12 posts: 10 published, 2 held/)).toBeTruthy();
+    const link = screen.getByRole("link", { name: "Look at the differences first" });
+    expect(link.getAttribute("href")).toBe("/desk/b/campaigns/sky/replay");
+    await user.click(screen.getByLabelText(/Keep those that people have worked on: 1 edited by hand/));
+    await user.click(screen.getByRole("button", { name: "Delete and run" }));
+    expect(last(calls, `POST ${BASE}/again`).body).toEqual({ spare: false });
+    await waitFor(() => expect(address()).toBe("/desk/b/runs/44"));
   });
 });

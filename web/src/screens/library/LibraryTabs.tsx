@@ -8,6 +8,8 @@ export function LibraryTabs() {
   const tabs = [
     { name: "Word lists and tables", to: desk.lists(blog) },
     { name: "Page readers", to: desk.readers(blog) },
+    { name: "Pictures", to: desk.pictures(blog) },
+    { name: "Films and sound", to: desk.recordings(blog) },
     { name: "Categories", to: desk.names(blog, "category") },
     { name: "Tags", to: desk.names(blog, "tag") },
     { name: "Bylines", to: desk.names(blog, "byline") },

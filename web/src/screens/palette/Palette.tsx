@@ -5,7 +5,7 @@ import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { blogsQuery } from "@/api/blogs";
 import { campaignsQuery } from "@/api/campaigns";
-import { postsQuery } from "@/api/posts";
+import { EVERY_POST, postsQuery } from "@/api/posts";
 import { sourcesQuery } from "@/api/sources";
 import { useMay } from "@/api/useRole";
 import { desk, publicBlog } from "@/lib/blog-path";
@@ -27,7 +27,7 @@ export function Palette({ onClose }: { onClose: () => void }) {
   const blogs = useQuery(blogsQuery).data ?? [];
   const campaigns = useQuery({ ...campaignsQuery(blog, { search, limit: MOST }), enabled: asked });
   const sources = useQuery({ ...sourcesQuery(blog, search, "title", 0, MOST), enabled: asked });
-  const filter = { state: "", campaign: "", source: "", search, sort: "newest", offset: 0 } as const;
+  const filter = { ...EVERY_POST, search, sort: "newest", offset: 0 } as const;
   const posts = useQuery({ ...postsQuery(blog, filter), enabled: asked });
   const words = typed.trim().toLowerCase();
   const named = (name: string) => name.toLowerCase().includes(words);

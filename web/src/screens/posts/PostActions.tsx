@@ -1,4 +1,5 @@
-import type { Post } from "@/api/posts";
+import { ExternalLink } from "lucide-react";
+import type { Move, Post } from "@/api/posts";
 import { useMay } from "@/api/useRole";
 import { publicPost } from "@/lib/blog-path";
 import { Button, buttonLook } from "@/ui/Button";
@@ -8,12 +9,14 @@ interface PostActionsProps {
   blog: string;
   post: Post;
   moving: ReturnType<typeof usePostMoves>;
+  /** Little room: what leads elsewhere is a sign. */
+  compact?: boolean;
 }
 
-export function PostActions({ blog, post, moving }: PostActionsProps) {
+export function PostActions({ blog, post, moving, compact = false }: PostActionsProps) {
   const busy = moving.isPending && moving.variables?.post.id === post.id;
   const reviewer = useMay()("reviewer");
-  const may = (state: Post["state"]) => reviewer && post.moves.includes(state);
+  const may = (state: Move) => reviewer && post.moves.includes(state);
   return (
     <span className="flex shrink-0 items-center gap-1.5">
       {post.state === "published" && (
@@ -23,15 +26,20 @@ export function PostActions({ blog, post, moving }: PostActionsProps) {
           target="_blank"
           rel="noreferrer"
         >
-          On the blog
+          {compact ? <ExternalLink size={13} aria-label="On the blog" /> : "On the blog"}
         </a>
       )}
       {post.state === "published" && may("held") && (
         <Button small busy={busy} onClick={() => moving.mutate({ post, to: "held" })}>
-          Take off the blog
+          {compact ? "Take off" : "Take off the blog"}
         </Button>
       )}
-      {post.state !== "published" && may("published") && (
+      {post.state === "binned" && may("held") && (
+        <Button small busy={busy} onClick={() => moving.mutate({ post, to: "held" })}>
+          Restore as held
+        </Button>
+      )}
+      {post.state !== "published" && post.state !== "binned" && may("published") && (
         <Button small look="primary" busy={busy} onClick={() => moving.mutate({ post, to: "published" })}>
           Publish
         </Button>

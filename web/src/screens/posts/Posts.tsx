@@ -1,159 +1,163 @@
 import { useQuery } from "@tanstack/react-query";
+import { Download, History } from "lucide-react";
+import { useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
-import { type Post, type PostFilter, type PostState, postsQuery } from "@/api/posts";
+import { filterOf, type PostState, postsQuery } from "@/api/posts";
+import { useMay } from "@/api/useRole";
 import { Empty } from "@/components/Empty";
 import { ErrorNote } from "@/components/ErrorNote";
-import { FromWhere } from "@/components/FromWhere";
 import { Head } from "@/components/Head";
 import { Loading } from "@/components/Loading";
 import { PAGE, Paging, SEARCHED } from "@/components/Paging";
 import { SearchBox } from "@/components/SearchBox";
-import { StateMark } from "@/components/StateMark";
 import { desk } from "@/lib/blog-path";
-import { count, moment } from "@/lib/format";
+import { count } from "@/lib/format";
 import { STATE_WORDS } from "@/lib/wording";
+import { buttonLook } from "@/ui/Button";
+import { Scroll } from "@/ui/Scroll";
 import { Segmented } from "@/ui/Segmented";
-import { useListFocus } from "@/ui/useListFocus";
-import { WordSelect } from "@/ui/WordSelect";
-import { PostActions } from "./PostActions";
-import { PostTraits } from "./PostTraits";
+import { BulkBar } from "./BulkBar";
+import { BulkProgress } from "./BulkProgress";
+import { ChangesDialog } from "./ChangesDialog";
+import { ColumnMenu } from "./ColumnMenu";
+import { chosenColumns, keepColumns } from "./columns";
+import { EmptyBin } from "./EmptyBin";
+import { NarrowBar } from "./NarrowBar";
+import { PostTable } from "./PostTable";
+import { useBulk } from "./useBulk";
+import { listOf, queryOf, usePostList } from "./usePostList";
 import { usePostMoves } from "./usePostMoves";
+import { useSelection } from "./useSelection";
+import { ViewsMenu } from "./ViewsMenu";
 
 const ANY = "-any-";
-const SORTS = [
-  { value: "newest", label: "newest first" },
-  { value: "oldest", label: "oldest first" },
-  { value: "title", label: "by title" },
-] as const;
+const STATES = ["published", "scheduled", "held", "draft", "refused"] as const;
 
-/** The filter lives in the address, so that a list can be shared and gone back to. */
-function useFilter(): [PostFilter, (next: Partial<PostFilter>) => void] {
-  const [params, setParams] = useSearchParams();
-  const filter: PostFilter = {
-    state: (params.get("state") ?? "") as PostFilter["state"],
-    campaign: params.get("campaign") ?? "",
-    source: params.get("source") ?? "",
-    search: params.get("search") ?? "",
-    sort: (params.get("sort") ?? "newest") as PostFilter["sort"],
-    offset: Number(params.get("offset") ?? 0),
-  };
-  function set(next: Partial<PostFilter>) {
-    const merged = { ...filter, offset: 0, ...next };
-    const kept = Object.entries(merged).filter(
-      ([key, value]) => value && !(key === "sort" && value === "newest"),
-    );
-    setParams(Object.fromEntries(kept.map(([key, value]) => [key, String(value)])), { replace: true });
-  }
-  return [filter, set];
-}
-
-interface RowProps {
-  blog: string;
-  post: Post;
-  moving: ReturnType<typeof usePostMoves>;
-}
-
-function Row({ blog, post, moving }: RowProps) {
-  return (
-    <li className="flex items-center gap-3 border-t border-line2 px-4 py-2 first:border-0 hover:bg-chalk">
-      {post.picture ? (
-        <img
-          src={post.picture}
-          alt=""
-          loading="lazy"
-          className="h-[38px] w-[52px] shrink-0 rounded-[5px] bg-sunk object-cover"
-        />
-      ) : (
-        <span className="h-[38px] w-[52px] shrink-0 rounded-[5px] bg-sunk" />
-      )}
-      <div className="min-w-0 flex-1">
-        <Link className="block truncate font-medium hover:text-verd" to={desk.post(blog, post.id)}>
-          {post.title}
-        </Link>
-        <p className="truncate text-[11.5px] text-ink3">
-          {post.categories.length > 0 && `${post.categories.join(", ")} · `}
-          <Link className="hover:text-verd" to={desk.bench(blog, post.campaign_slug)}>
-            {post.campaign}
-          </Link>{" "}
-          · {post.source} · {moment(post.date)}
-        </p>
-      </div>
-      <span className="flex w-32 shrink-0 flex-wrap items-center gap-x-2">
-        <StateMark state={post.state} />
-        <PostTraits post={post} />
-      </span>
-      <span className="flex w-[190px] shrink-0 justify-end">
-        <PostActions blog={blog} post={post} moving={moving} />
-      </span>
-    </li>
+/** Everything that the list is narrowed by, as the address of a file wants it. */
+function csvAddress(blog: string, list: ReturnType<typeof listOf>): string {
+  const query = new URLSearchParams(
+    Object.entries(filterOf(list)).map(([name, value]) => [name, String(value)]),
   );
+  query.set("sort", list.sort);
+  return `/api/blogs/${blog}/posts.csv?${query}`;
 }
 
 export default function Posts() {
   const { blog = "" } = useParams();
-  const [filter, setFilter] = useFilter();
-  const posts = useQuery(postsQuery(blog, filter));
+  const may = useMay();
+  const [, setParams] = useSearchParams();
+  const [list, setList] = usePostList();
+  const posts = useQuery(postsQuery(blog, list));
   const moving = usePostMoves(blog);
-  const keepsFocus = useListFocus<HTMLUListElement>();
+  const [columns, setColumns] = useState(chosenColumns);
+  const [recent, setRecent] = useState(false);
+  const rows = posts.data?.rows ?? [];
+  const total = posts.data?.total ?? 0;
+  const { offset, ...unpaged } = list;
+  const selection = useSelection(rows, JSON.stringify(unpaged));
+  const bulk = useBulk(blog, selection.clear);
   const states = posts.data?.states;
   // What a search finds is not counted where it is very much.
   const counted = (word: string, number: number) => (states ? `${word} ${count(number)}` : word);
-  const all = Object.values(states ?? {}).reduce((sum, number) => sum + number, 0);
-  const narrowed = Boolean(filter.search || filter.campaign || filter.source || filter.state);
+  const all = STATES.reduce((sum, state) => sum + (states?.[state] ?? 0), 0);
+  const query = queryOf({ ...list, offset: 0 });
   return (
     <>
       <Head title="Posts">
-        <SearchBox label="Find a post" value={filter.search} onChange={(search) => setFilter({ search })} />
+        <SearchBox label="Find a post" value={list.search} onChange={(search) => setList({ search })} />
+        {may("editor") && (
+          <Link className={buttonLook("primary")} to={desk.newPost(blog)}>
+            Write a post
+          </Link>
+        )}
       </Head>
-      <div className="flex shrink-0 flex-wrap items-center gap-3 border-b border-line bg-sheet px-4 py-2">
-        <Segmented<PostState | typeof ANY>
-          label="State"
-          value={filter.state || ANY}
-          onChange={(state) => setFilter({ state: state === ANY ? "" : state })}
-          options={[
-            { value: ANY, label: counted("All", all) },
-            ...(["published", "scheduled", "held", "draft", "refused"] as const).map((state) => ({
-              value: state,
-              label: counted(STATE_WORDS[state], states?.[state] ?? 0),
-            })),
-          ]}
-        />
-        <span className="text-ink3">
-          <FromWhere blog={blog} campaign={filter.campaign} source={filter.source} onChange={setFilter} />,{" "}
-          <WordSelect
-            label="Order"
-            value={filter.sort}
-            options={SORTS}
-            onChange={(sort) => setFilter({ sort })}
-          />
-        </span>
+      <div className="shrink-0 space-y-1 border-b border-line bg-sheet px-4 py-2">
+        <div className="flex flex-wrap items-center gap-2">
+          <div className="max-w-full overflow-x-auto">
+            <Segmented<PostState | typeof ANY>
+              label="State"
+              value={list.state || ANY}
+              onChange={(state) => setList({ state: state === ANY ? "" : state })}
+              options={[
+                { value: ANY, label: counted("All", all) },
+                ...STATES.map((state) => ({
+                  value: state,
+                  label: counted(STATE_WORDS[state], states?.[state] ?? 0),
+                })),
+                { value: "binned", label: counted("Bin", states?.binned ?? 0) },
+              ]}
+            />
+          </div>
+          <span className="ml-auto flex flex-wrap items-center">
+            {list.state === "binned" && may("editor") && (
+              <EmptyBin blog={blog} number={states?.binned ?? 0} />
+            )}
+            <button type="button" className={buttonLook("quiet", true)} onClick={() => setRecent(true)}>
+              <History size={13} aria-hidden="true" /> Last changes
+            </button>
+            <ViewsMenu
+              blog={blog}
+              query={query}
+              reviewer={may("reviewer")}
+              onOpen={(kept) => setParams(queryOf(listOf(new URLSearchParams(kept))), { replace: true })}
+            />
+            <ColumnMenu
+              chosen={columns}
+              onChange={(next) => {
+                setColumns(next);
+                keepColumns(next);
+              }}
+            />
+            <a className={buttonLook("quiet", true)} href={csvAddress(blog, list)} download>
+              <Download size={13} aria-hidden="true" /> CSV
+            </a>
+          </span>
+        </div>
+        <NarrowBar blog={blog} list={list} onChange={setList} />
       </div>
-      <div className="min-h-0 flex-1 overflow-auto p-5">
+      {bulk.change && <BulkProgress change={bulk.change} onStop={bulk.stop} />}
+      {!bulk.change && (selection.number > 0 || selection.all) && (
+        <BulkBar
+          blog={blog}
+          list={list}
+          total={total}
+          selection={selection}
+          bulk={bulk}
+          editor={may("editor")}
+        />
+      )}
+      <Scroll label="Posts" className="min-h-0 flex-1 p-5">
         {posts.error && <ErrorNote error={posts.error} onRetry={posts.refetch} />}
         {posts.isPending && <Loading what="posts" />}
         {posts.data?.total === 0 && (
           <Empty
-            title={narrowed ? "No post found" : "No post yet"}
-            text={narrowed ? "Change the filters above." : "Posts come here when a campaign runs."}
+            title={query ? "No post found" : "No post yet"}
+            text={query ? "Change the filters above." : "Posts come here when a campaign runs."}
           />
         )}
-        {posts.data && posts.data.total > 0 && (
-          <div className="sheet-card">
-            <ul aria-label="Posts" {...keepsFocus}>
-              {posts.data.rows.map((post) => (
-                <Row key={post.id} blog={blog} post={post} moving={moving} />
-              ))}
-            </ul>
+        {total > 0 && (
+          <div className="sheet-card relative min-w-[820px]">
+            <PostTable
+              blog={blog}
+              rows={rows}
+              list={list}
+              columns={columns}
+              selection={selection}
+              moving={moving}
+              reviewer={may("reviewer")}
+              onSort={(sort) => setList({ sort })}
+            />
             <Paging
-              offset={filter.offset}
+              offset={offset}
               size={PAGE}
-              total={posts.data.total}
-              endsAt={filter.search ? SEARCHED : undefined}
-              onChange={(offset) => setFilter({ offset })}
+              total={total}
+              endsAt={list.search ? SEARCHED : undefined}
+              onChange={(next) => setList({ offset: next })}
             />
           </div>
         )}
-      </div>
+      </Scroll>
+      {recent && <ChangesDialog blog={blog} bulk={bulk} onClose={() => setRecent(false)} />}
     </>
   );
 }

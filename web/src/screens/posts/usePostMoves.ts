@@ -1,12 +1,14 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { keys } from "@/api/keys";
-import { movePost, type Post, type PostState } from "@/api/posts";
+import { type Move, movePost, type Post } from "@/api/posts";
 import { STATE_WORDS } from "@/lib/wording";
 import { useTell } from "@/ui/Toasts";
 
-interface Move {
+interface Moving {
   post: Post;
-  to: PostState;
+  to: Move;
+  date?: string;
+  why?: string;
 }
 
 /** Move posts between states; each move can be taken back from its message. */
@@ -14,13 +16,20 @@ export function usePostMoves(blog: string) {
   const queries = useQueryClient();
   const tell = useTell();
   const moving = useMutation({
-    mutationFn: ({ post, to }: Move) => movePost(blog, post.id, to, post.state),
+    mutationFn: ({ post, to, date, why }: Moving) =>
+      movePost(blog, post.id, to, {
+        seen: post.state,
+        ...(date ? { date } : {}),
+        ...(why ? { why } : {}),
+      }),
     onSuccess: (_moved, { post, to }) => {
       queries.invalidateQueries({ queryKey: keys.posts(blog) });
       queries.invalidateQueries({ queryKey: keys.post(blog, post.id) });
       queries.invalidateQueries({ queryKey: keys.campaigns(blog) });
       tell(`${STATE_WORDS[to]}: “${post.title}”.`, {
-        undo: () => moving.mutate({ post: { ...post, state: to }, to: post.state }),
+        ...(post.state !== "gone" && post.state !== "scheduled"
+          ? { undo: () => moving.mutate({ post: { ...post, state: to }, to: post.state as Move }) }
+          : {}),
       });
     },
     onError: (error) => {

@@ -1,5 +1,9 @@
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { useParams, useSearchParams } from "react-router";
+import { useNavigate, useParams, useSearchParams } from "react-router";
+import type { SiftRule } from "@/api/campaigns";
+import { heldReasonsQuery } from "@/api/review";
+import { sessionQuery } from "@/api/session";
 import { useMay } from "@/api/useRole";
 import { Empty } from "@/components/Empty";
 import { ErrorNote } from "@/components/ErrorNote";
@@ -9,16 +13,30 @@ import { Loading } from "@/components/Loading";
 import { PAGE, Paging } from "@/components/Paging";
 import { Preview } from "@/components/Preview";
 import { SearchBox } from "@/components/SearchBox";
+import { desk } from "@/lib/blog-path";
 import { plural } from "@/lib/format";
+import { reasonName } from "@/lib/wording";
+import { ChangesDialog } from "@/screens/posts/ChangesDialog";
+import { useBulk } from "@/screens/posts/useBulk";
 import { Scroll } from "@/ui/Scroll";
 import { WordSelect } from "@/ui/WordSelect";
 import { HeldList } from "./HeldList";
 import { KeysDialog } from "./KeysDialog";
+import { RefuseDialog } from "./RefuseDialog";
 import { ReviewTabs } from "./ReviewTabs";
-import { type ReviewFilter, useReview } from "./useReview";
-import { useReviewKeys } from "./useReviewKeys";
+import { ScheduleDialog } from "./ScheduleDialog";
+import { type Age, type ReviewFilter, useReview } from "./useReview";
+import { type ReviewDoes, useReviewKeys } from "./useReviewKeys";
+import { useTakeBackLast } from "./useTakeBackLast";
 import { WhyHeld } from "./WhyHeld";
 
+const ANY = "-any-";
+const AGES = [
+  { value: "any", label: "of any age" },
+  { value: "day", label: "of the last day" },
+  { value: "week", label: "of the last week" },
+  { value: "older", label: "older than a week" },
+] as const;
 const SORTS = [
   { value: "oldest", label: "oldest first" },
   { value: "newest", label: "newest first" },
@@ -29,12 +47,16 @@ function useFilter(): [ReviewFilter, (next: Partial<ReviewFilter>) => void] {
   const filter: ReviewFilter = {
     campaign: params.get("campaign") ?? "",
     source: params.get("source") ?? "",
+    reason: params.get("reason") ?? "",
+    age: (params.get("age") ?? "any") as Age,
     search: params.get("search") ?? "",
     sort: params.get("sort") === "newest" ? "newest" : "oldest",
     offset: Number(params.get("offset") ?? 0),
   };
   function set(next: Partial<ReviewFilter>) {
-    const kept = Object.entries({ ...filter, offset: 0, ...next }).filter(([, value]) => value);
+    const kept = Object.entries({ ...filter, offset: 0, ...next }).filter(
+      ([, value]) => value && value !== "any",
+    );
     setParams(Object.fromEntries(kept.map(([key, value]) => [key, String(value)])), { replace: true });
   }
   return [filter, set];
@@ -44,12 +66,37 @@ function useFilter(): [ReviewFilter, (next: Partial<ReviewFilter>) => void] {
 export default function Review() {
   const { blog = "" } = useParams();
   const [filter, setFilter] = useFilter();
-  const [helps, setHelps] = useState(false);
-  const reviewer = useMay()("reviewer");
+  const [asks, setAsks] = useState<"help" | "schedule" | "refuse" | "changes" | null>(null);
+  const may = useMay();
+  const reviewer = may("reviewer");
+  const navigate = useNavigate();
+  const person = useQuery(sessionQuery).data?.name ?? "";
+  const reasons = useQuery(heldReasonsQuery(blog)).data ?? [];
   const review = useReview(blog, filter);
-  useReviewKeys(review, reviewer, () => setHelps(true));
+  const takingBack = useTakeBackLast(blog, person);
+  const bulk = useBulk(blog, () => undefined);
+  const does: ReviewDoes = {
+    help: () => setAsks("help"),
+    schedule: () => review.post && setAsks("schedule"),
+    refuse: () => review.post && setAsks("refuse"),
+    edit: () => review.post && navigate(desk.editPost(blog, review.post.id)),
+    takeBack: () => takingBack.mutate(),
+    changes: () => setAsks("changes"),
+  };
+  useReviewKeys(review, reviewer, does);
+  const close = () => setAsks(null);
+
+  async function refuse(why: string, rule: SiftRule | null) {
+    close();
+    const slug = review.post?.campaign_slug ?? "";
+    await review.decide("refused", { why });
+    if (rule) navigate(`${desk.bench(blog, slug)}?${new URLSearchParams({ rule: JSON.stringify(rule) })}`);
+  }
+
   const { posts, post, preview, marked } = review;
-  const narrowed = Boolean(filter.search || filter.campaign || filter.source);
+  const narrowed = Boolean(
+    filter.search || filter.campaign || filter.source || filter.reason || filter.age !== "any",
+  );
   return (
     <>
       <Head title="Held posts" facts={<ReviewTabs />}>
@@ -61,7 +108,22 @@ export default function Review() {
             {plural(review.total, "post")} held
             {marked.size > 0 && `, ${marked.size} marked`}
           </span>
-          , <FromWhere blog={blog} campaign={filter.campaign} source={filter.source} onChange={setFilter} />,{" "}
+          , <FromWhere blog={blog} campaign={filter.campaign} source={filter.source} onChange={setFilter} />,
+          because of{" "}
+          <WordSelect
+            label="Reason"
+            value={filter.reason || ANY}
+            options={[
+              { value: ANY, label: "any reason" },
+              ...reasons.map(({ code, posts: number }) => ({
+                value: code,
+                label: `${reasonName(code)} (${number})`,
+              })),
+            ]}
+            onChange={(reason) => setFilter({ reason: reason === ANY ? "" : reason })}
+          />
+          ,{" "}
+          <WordSelect label="Age" value={filter.age} options={AGES} onChange={(age) => setFilter({ age })} />,{" "}
           <WordSelect
             label="Order"
             value={filter.sort}
@@ -69,11 +131,7 @@ export default function Review() {
             onChange={(sort) => setFilter({ sort })}
           />
         </p>
-        <button
-          type="button"
-          className="ml-auto min-h-6 text-xs hover:text-verd"
-          onClick={() => setHelps(true)}
-        >
+        <button type="button" className="ml-auto min-h-6 text-xs hover:text-verd" onClick={does.help}>
           <kbd>J</kbd> <kbd>K</kbd> move, <kbd>P</kbd> publish, <kbd>X</kbd> refuse, <kbd>?</kbd> all keys
         </button>
       </div>
@@ -107,10 +165,30 @@ export default function Review() {
             {preview.isPending && <Loading what="the post" />}
             {preview.data && <Preview html={preview.data.html} title={post.title} />}
           </div>
-          <WhyHeld blog={blog} review={review} post={post} reviewer={reviewer} />
+          <WhyHeld blog={blog} review={review} post={post} reviewer={reviewer} does={does} />
         </div>
       )}
-      {helps && <KeysDialog onClose={() => setHelps(false)} />}
+      {asks === "help" && <KeysDialog onClose={close} />}
+      {asks === "changes" && <ChangesDialog blog={blog} bulk={bulk} onClose={close} />}
+      {asks === "schedule" && (
+        <ScheduleDialog
+          number={review.wanted.length}
+          onClose={close}
+          onChosen={(date) => {
+            close();
+            review.decide("scheduled", { date });
+          }}
+        />
+      )}
+      {asks === "refuse" && post && (
+        <RefuseDialog
+          post={post}
+          number={review.wanted.length}
+          editor={may("editor")}
+          onClose={close}
+          onRefuse={refuse}
+        />
+      )}
     </>
   );
 }

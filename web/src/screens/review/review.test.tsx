@@ -2,8 +2,8 @@
 import { screen, waitFor, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import { ProblemError } from "@/api/client";
+import { pick } from "@/testing/render";
 import { answering, type Call, last, screenAt } from "@/testing/server";
-import "@/testing/render";
 import Review from "./Review";
 
 const POST = {
@@ -22,13 +22,36 @@ const POST = {
   campaign_slug: "sky",
   revision: 2,
   source: "Club",
+  right: "excerpt",
+  right_words: 80,
+  words: 40,
   link: "https://club.example/1",
   date: "2026-11-24T12:00:00Z",
   created_at: "2026-11-24T12:00:00Z",
-  moves: ["published", "refused", "draft"],
+  moves: ["published", "refused", "draft", "scheduled"],
 };
 const MOVE = "POST /api/blogs/{blog}/posts/{post_id}/state";
-const DECISION = { item: { facts: {}, media: [] }, trace: [], verdict: "hold" };
+const MANY = "POST /api/blogs/{blog}/post-changes";
+const ALIKE = "GET /api/blogs/{blog}/posts/{post_id}/alike";
+const CHANGE = {
+  id: 5,
+  action: "moved",
+  to: "published",
+  subject: "",
+  by: "Mira",
+  at: "2026-11-24T12:00:00Z",
+  state: "done",
+  posts: 2,
+  done: 2,
+  changed: 2,
+  taken_back: false,
+  taken_back_by: null,
+};
+const DECISION = {
+  item: { facts: {}, media: [], text: "Seen by nine. Read more at our site.", summary: "" },
+  trace: [],
+  verdict: "hold",
+};
 
 function show(answers: Record<string, unknown> = {}) {
   let held = ["First", "Second", "Third"].map((title, place) => ({ ...POST, id: place + 1, title }));
@@ -39,6 +62,15 @@ function show(answers: Record<string, unknown> = {}) {
     "GET /api/blogs/{blog}/comments": { rows: [], total: 0, states: { waiting: 0 } },
     "GET /api/blogs/{blog}/posts/{post_id}/preview": ({ path }: Call) => ({ html: `<p>${path.post_id}</p>` }),
     "GET /api/blogs/{blog}/posts/{post_id}/decision": DECISION,
+    "GET /api/session": { name: "Mira", left: false },
+    "GET /api/blogs/{blog}/held-reasons": [{ code: "hold.no_picture", posts: 2 }],
+    "GET /api/blogs/{blog}/posts/{post_id}/values": { version: 1, body: "<p>Seen by nine.</p>" },
+    [ALIKE]: [],
+    [MANY]: (call: Call) => {
+      const { ids } = call.body as { ids: number[] };
+      held = held.filter(({ id }) => !ids.includes(id));
+      return CHANGE;
+    },
     [MOVE]: ({ path }: Call) => {
       held = held.filter(({ id }) => id !== path.post_id);
       return POST;
@@ -87,8 +119,7 @@ describe("the review desk", () => {
     expect(screen.getByText(/3 posts held, 2 marked/)).toBeTruthy();
     await user.click(screen.getByRole("button", { name: /^Publish 2 posts/ }));
     await shownPost(3);
-    const moved = calls.filter(({ what }) => what === MOVE).map(({ path }) => path.post_id);
-    expect(moved).toEqual([1, 2]);
+    expect(last(calls, MANY).body).toEqual({ action: "moved", to: "published", seen: "held", ids: [1, 2] });
   });
 
   it("does nothing by keys while something is typed", async () => {
@@ -113,5 +144,105 @@ describe("the review desk", () => {
     await shownPost(1);
     await user.keyboard("?");
     expect(within(await screen.findByRole("dialog")).getByText("mark it, and go on")).toBeTruthy();
+  });
+});
+
+describe("what else the review desk knows", () => {
+  it("says what the source allows, what the post is like, and what was taken out", async () => {
+    show({
+      [ALIKE]: [
+        {
+          id: 9,
+          title: "Nine cameras",
+          state: "published",
+          source: "Wire",
+          date: "2026-11-24T12:00:00Z",
+          likeness: 0.74,
+          passages: ["seen by nine cameras"],
+        },
+      ],
+    });
+    await shownPost(1);
+    expect(screen.getByText("The source allows an excerpt of 80 words.")).toBeTruthy();
+    const like = within(await screen.findByRole("region", { name: "Like it" }));
+    expect(like.getByText("74 %")).toBeTruthy();
+    expect(like.getByText("seen by nine cameras").tagName).toBe("MARK");
+    const out = within(await screen.findByRole("region", { name: "Taken out" }));
+    expect(out.getByText("Read more at our site.").tagName).toBe("DEL");
+  });
+
+  it("is narrowed by reason and age", async () => {
+    const { user, calls, address } = show();
+    await shownPost(1);
+    await pick(user, "Reason", /no picture|hold.no_picture|\(2\)/);
+    expect(address()).toContain("reason=hold.no_picture");
+    await pick(user, "Age", "older than a week");
+    const { query } = last(calls, "GET /api/blogs/{blog}/posts");
+    expect(query).toMatchObject({ reason: "hold.no_picture", state: "held" });
+    expect(String(query.until)).toMatch(/^\d{4}-\d\d-\d\d$/);
+  });
+
+  it("schedules by a key", async () => {
+    const { user, calls } = show();
+    await shownPost(1);
+    await user.keyboard("s");
+    const dialog = within(await screen.findByRole("dialog"));
+    await user.click(dialog.getByRole("button", { name: "Schedule" }));
+    expect(last(calls, MOVE).body).toMatchObject({ state: "scheduled", seen: "held" });
+    expect(String((last(calls, MOVE).body as { date: string }).date)).toMatch(/Z$/);
+  });
+
+  it("refuses with a reason, and opens the bench with the rule made of it", async () => {
+    const { user, calls, address } = show();
+    await shownPost(1);
+    await user.keyboard("r");
+    const dialog = within(await screen.findByRole("dialog"));
+    await user.type(dialog.getByLabelText(/^Reason/), "an advertisement");
+    await user.click(dialog.getByLabelText("Refuse what has these words in its title"));
+    await user.type(dialog.getByLabelText("Words"), "offer, sale");
+    await user.click(dialog.getByRole("button", { name: "Refuse and open the bench" }));
+    expect(last(calls, MOVE).body).toMatchObject({ state: "refused", why: "an advertisement" });
+    await waitFor(() => expect(address()).toContain("/desk/b/campaigns/sky?rule="));
+    const rule = JSON.parse(new URLSearchParams(address()?.split("?")[1]).get("rule") ?? "null");
+    expect(rule).toMatchObject({
+      kind: "terms",
+      mode: "none",
+      field: "title",
+      terms: ["offer", "sale"],
+      title: "an advertisement",
+    });
+  });
+
+  it("makes a rule of length", async () => {
+    const { user, address } = show();
+    await shownPost(1);
+    await user.keyboard("r");
+    await user.click(await screen.findByLabelText("Refuse what has no more than 40 words"));
+    await user.click(screen.getByRole("button", { name: "Refuse and open the bench" }));
+    await waitFor(() => expect(decodeURIComponent(address() ?? "")).toContain('"at_least":41'));
+  });
+
+  it("takes back what the person did last, and nothing of others", async () => {
+    const { user, calls } = show({
+      "GET /api/blogs/{blog}/post-changes": [
+        { ...CHANGE, id: 8, by: "Edda" },
+        { ...CHANGE, id: 7, taken_back: true },
+        { ...CHANGE, id: 6 },
+      ],
+      "POST /api/blogs/{blog}/post-changes/{number}/take-back": CHANGE,
+    });
+    await shownPost(1);
+    await user.keyboard("u");
+    expect(await screen.findByText("Taken back: published 2 posts.")).toBeTruthy();
+    expect(last(calls, "POST /api/blogs/{blog}/post-changes/{number}/take-back").path).toMatchObject({
+      number: 6,
+    });
+  });
+
+  it("leads to the editor by a key", async () => {
+    const { user, address } = show();
+    await shownPost(1);
+    await user.keyboard("e");
+    expect(address()).toBe("/desk/b/posts/1/edit");
   });
 });

@@ -1,21 +1,50 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { type Post, type PostState, postDecisionQuery, postPreviewQuery, postsQuery } from "@/api/posts";
+import {
+  EVERY_POST,
+  type Move,
+  type Post,
+  postDecisionQuery,
+  postPreviewQuery,
+  postsQuery,
+} from "@/api/posts";
 import { PAGE } from "@/components/Paging";
 import { usePostMoves } from "@/screens/posts/usePostMoves";
+import { useManyMoves } from "./useManyMoves";
+
+export type Age = "any" | "day" | "week" | "older";
 
 export interface ReviewFilter {
   campaign: string;
   source: string;
+  reason: string;
+  age: Age;
   search: string;
   sort: "newest" | "oldest";
   offset: number;
 }
 
+const DAY = 24 * 3600 * 1000;
+const dayBefore = (days: number) => new Date(Date.now() - days * DAY).toISOString().slice(0, 10);
+
+/** The days between which posts of some age are dated. */
+export function daysOf(age: Age): { since: string; until: string } {
+  if (age === "day") return { since: dayBefore(1), until: "" };
+  if (age === "week") return { since: dayBefore(7), until: "" };
+  return age === "older" ? { since: "", until: dayBefore(7) } : { since: "", until: "" };
+}
+
+interface Decided {
+  date?: string;
+  why?: string;
+}
+
 /** The held posts, the one that is looked at, those that are marked, and what is done with them. */
 export function useReview(blog: string, filter: ReviewFilter) {
-  const posts = useQuery(postsQuery(blog, { ...filter, state: "held" }));
+  const { age, ...narrowed } = filter;
+  const posts = useQuery(postsQuery(blog, { ...EVERY_POST, ...narrowed, ...daysOf(age), state: "held" }));
   const moving = usePostMoves(blog);
+  const changing = useManyMoves(blog);
   const [chosen, setChosen] = useState<number | null>(null);
   const [marked, setMarked] = useState<ReadonlySet<number>>(new Set());
   // What was decided goes at once; the list follows from the server.
@@ -46,9 +75,11 @@ export function useReview(blog: string, filter: ReviewFilter) {
     step(1);
   }
 
-  /** Decide about the marked posts, or about the one that is looked at; the next one is shown at once. */
-  function decide(to: PostState) {
-    const wanted = marked.size ? rows.filter(({ id }) => marked.has(id)) : post ? [post] : [];
+  /** The marked posts, or the one that is looked at. */
+  const wanted = marked.size ? rows.filter(({ id }) => marked.has(id)) : post ? [post] : [];
+
+  /** Decide about them; the next post is shown at once. Gives what is known when the server has answered. */
+  async function decide(to: Move, { date, why }: Decided = {}) {
     const able = wanted.filter(({ moves }) => moves.includes(to));
     if (!able.length) return;
     const going = new Set(able.map(({ id }) => id));
@@ -56,13 +87,20 @@ export function useReview(blog: string, filter: ReviewFilter) {
     setChosen(stays?.id ?? null);
     setGone((before) => new Set([...before, ...going]));
     setMarked(new Set());
-    for (const one of able)
-      moving
-        .mutateAsync({ post: one, to })
-        // What went wrong has been told; the list says what is there now.
-        .catch(() => undefined)
-        .then(() => posts.refetch())
-        .then(() => setGone((before) => new Set([...before].filter((id) => id !== one.id))));
+    const given = { ...(date ? { date } : {}), ...(why ? { why } : {}) };
+    const [first] = able;
+    try {
+      if (able.length === 1 && first) await moving.mutateAsync({ post: first, to, ...given });
+      else if (to !== "binned")
+        await changing.mutateAsync({
+          selection: { ids: [...going] },
+          bulk: { action: "moved", to, seen: "held", ...given },
+        });
+    } catch {
+      // What went wrong has been told; the list says what is there now.
+    }
+    await posts.refetch();
+    setGone((before) => new Set([...before].filter((id) => !going.has(id))));
   }
 
   return {
@@ -75,6 +113,7 @@ export function useReview(blog: string, filter: ReviewFilter) {
     preview,
     decision,
     marked,
+    wanted,
     choose: setChosen,
     step,
     mark,

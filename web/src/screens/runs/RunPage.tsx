@@ -16,6 +16,7 @@ import { RunCounts } from "./RunCounts";
 import { RunDecisions } from "./RunDecisions";
 import { RunSources } from "./RunSources";
 import { RunState } from "./RunState";
+import { TakeBackRun } from "./TakeBackRun";
 
 /** When a run has ended, what it may have changed is asked for anew. */
 function useFreshAfter(run: Run | undefined, blog: string) {
@@ -47,6 +48,7 @@ export default function RunPage() {
   const tell = useTell();
   const run = useQuery(runQuery(blog, Number(id)));
   const [verdict, setVerdict] = useState<Verdict | "">("");
+  const [asking, setAsking] = useState(false);
   useFreshAfter(run.data, blog);
   const stopping = useMutation({
     mutationFn: () => stopRun(blog, Number(id)),
@@ -67,6 +69,7 @@ export default function RunPage() {
               run of {moment(run.data.asked_at)} · revision {run.data.revision}
               {run.data.started_by && ` · started by ${run.data.started_by}`}
               {run.data.scheduled && " · started by the schedule"}
+              {run.data.taken_back_at && ` · taken back ${moment(run.data.taken_back_at)}`}
             </span>
           </>
         }
@@ -80,6 +83,9 @@ export default function RunPage() {
           >
             Stop
           </Button>
+        )}
+        {!live && may("editor") && !run.data.taken_back_at && (
+          <Button onClick={() => setAsking(true)}>Take back…</Button>
         )}
         <Link className={buttonLook("plain")} to={desk.bench(blog, run.data.campaign_slug)}>
           To the bench
@@ -103,6 +109,7 @@ export default function RunPage() {
         <RunSources run={run.data} blog={blog} />
         <RunDecisions blog={blog} run={run.data} verdict={verdict} />
       </div>
+      {asking && <TakeBackRun blog={blog} run={run.data} onClose={() => setAsking(false)} />}
     </>
   );
 }

@@ -158,3 +158,30 @@ describe("a search of runs", () => {
     await waitFor(() => expect(last(calls, LIST).query.search).toBe("comet"));
   });
 });
+
+describe("taking a run back", () => {
+  const BACK = "/api/blogs/{blog}/runs/{run_id}/take-back";
+
+  it("says first what goes, and keeps what people worked on", async () => {
+    const { user, calls } = page(RUN, [ROW], {
+      [`GET ${BACK}`]: { posts: 3, states: { published: 3 }, edited: 1, commented: 2 },
+      [`POST ${BACK}`]: { ...RUN, taken_back_at: "2026-11-24T13:00:00Z" },
+    });
+    await user.click(await screen.findByRole("button", { name: "Take back…" }));
+    const dialog = within(await screen.findByRole("dialog"));
+    expect(await dialog.findByText(/3 posts: 3 published/)).toBeTruthy();
+    expect(dialog.getByLabelText(/1 edited by hand, 2 with comments of readers/)).toHaveProperty(
+      "checked",
+      true,
+    );
+    await user.click(dialog.getByRole("button", { name: "Take it back" }));
+    expect(last(calls, `POST ${BACK}`).body).toEqual({ spare: true });
+    await waitFor(() => expect(screen.queryByRole("dialog")).toBeNull());
+  });
+
+  it("is offered once", async () => {
+    page({ ...RUN, taken_back_at: "2026-11-24T13:00:00Z" } as Run);
+    expect(await screen.findByText(/taken back/)).toBeTruthy();
+    expect(screen.queryByRole("button", { name: "Take back…" })).toBeNull();
+  });
+});

@@ -10,6 +10,7 @@ export function SettingsTabs() {
   const tabs = [
     ...(may("owner") ? [{ name: "Blog", to: desk.settings(blog) }] : []),
     { name: "People", to: desk.people(blog) },
+    { name: "Takedowns", to: desk.takedowns(blog) },
     ...(may("owner") ? [{ name: "Audit list", to: desk.audit(blog) }] : []),
   ];
   return <Tabs label="Settings" tabs={tabs} />;

@@ -4,6 +4,7 @@ import { Link, useNavigate, useParams } from "react-router";
 import { campaignsBySourceQuery, type ListUser } from "@/api/campaigns";
 import { keys } from "@/api/keys";
 import { changeSources, type Reading, readSource, removeSource, sourceQuery } from "@/api/sources";
+import { takeDownSource } from "@/api/takedowns";
 import { useChange } from "@/api/useChange";
 import { useMay } from "@/api/useRole";
 import { ErrorNote } from "@/components/ErrorNote";
@@ -12,6 +13,7 @@ import { Loading } from "@/components/Loading";
 import { desk } from "@/lib/blog-path";
 import { bytes, milliseconds, moment, plural } from "@/lib/format";
 import { warningWords } from "@/lib/warnings";
+import { TakedownDialog } from "@/screens/takedowns/TakedownDialog";
 import { Button, buttonLook } from "@/ui/Button";
 import { Confirm } from "@/ui/Confirm";
 import { Lozenge } from "@/ui/Lozenge";
@@ -83,6 +85,7 @@ export default function SourcePage() {
   const may = useMay();
   const [asking, setAsking] = useState(false);
   const [goingBack, setGoingBack] = useState(false);
+  const [withdrawing, setWithdrawing] = useState(false);
   const found = useQuery(sourceQuery(blog, key));
   const uses = useQuery(campaignsBySourceQuery(blog)).data?.[key] ?? [];
   const refresh = () => {
@@ -149,9 +152,20 @@ export default function SourcePage() {
         )}
         {may("editor") && (
           <>
+            <Link
+              className={buttonLook("plain")}
+              to={`${desk.posts(blog)}?${new URLSearchParams({ source: key })}`}
+            >
+              Its posts
+            </Link>
             <Link className={buttonLook("primary")} to={desk.newCampaign(blog, source.key)}>
               New campaign on it
             </Link>
+            {!source.blocked && (
+              <Button look="danger" onClick={() => setWithdrawing(true)}>
+                Take down
+              </Button>
+            )}
             <Confirm
               trigger={<Button look="danger">Remove</Button>}
               title={`Remove “${source.title}”?`}
@@ -178,6 +192,27 @@ export default function SourcePage() {
             </>
           )}
         </p>
+        {source.blocked && (
+          <p
+            role="status"
+            className="mb-4 rounded-lg border border-madder bg-madder-wash p-3 font-medium text-madder"
+          >
+            It was withdrawn: nothing reads it, and no campaign decides its items.{" "}
+            <Link className="underline" to={desk.takedowns(blog)}>
+              See the record
+            </Link>
+          </p>
+        )}
+        {withdrawing && (
+          <TakedownDialog
+            blog={blog}
+            title={`Take down all of “${source.title}”?`}
+            text="Every post that came from it goes into the bin. It is not read any more, and no campaign takes anything from it."
+            onTakeDown={(ask) => takeDownSource(blog, key, ask)}
+            onClose={() => setWithdrawing(false)}
+            onDone={() => setWithdrawing(false)}
+          />
+        )}
         {source.former_url && (
           <p className="mb-4 text-ink3 [overflow-wrap:anywhere]">
             It was read at {source.former_url} before it moved for good.

@@ -3,6 +3,7 @@ import { type CampaignDocument, layoutsQuery } from "@/api/campaigns";
 import { faultAt } from "@/api/client";
 import { same } from "@/lib/edits";
 import { Menu } from "@/ui/Menu";
+import { CopiesSentence } from "../rules/CopiesSentence";
 import { ExcerptSentence } from "../rules/ExcerptSentence";
 import { LeadSentence } from "../rules/LeadSentence";
 import { RuleCard } from "../rules/RuleCard";
@@ -40,6 +41,9 @@ export function ShapePanel({ blog, bench }: { blog: string; bench: BenchState })
       <StepList blog={blog} bench={bench} />
       <RuleCard name="Lead image" edited={!same(shape.lead, saved.lead)}>
         <LeadSentence lead={shape.lead} onChange={(lead) => set({ lead })} />
+      </RuleCard>
+      <RuleCard name="Copies" edited={!same(shape.copies, saved.copies)}>
+        <CopiesSentence copies={shape.copies} onChange={(copies) => set({ copies })} />
       </RuleCard>
       <RuleCard name="Excerpt" edited={!same(shape.excerpt, saved.excerpt)}>
         <ExcerptSentence excerpt={shape.excerpt} onChange={(excerpt) => set({ excerpt })} />

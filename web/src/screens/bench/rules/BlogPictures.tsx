@@ -1,5 +1,7 @@
 import { useEffect, useState } from "react";
+import { useParams } from "react-router";
 import type { CampaignDocument } from "@/api/campaigns";
+import { ChoosePicture } from "@/screens/media/ChoosePicture";
 
 type Picture = CampaignDocument["shape"]["lead"]["pictures"][number];
 
@@ -16,33 +18,54 @@ function textOf(pictures: readonly Picture[]): string {
 function picturesIn(text: string): Picture[] {
   return text.split("\n").flatMap((line) => {
     const [url = "", ...alt] = line.trim().split(/\s+/);
-    return /^https?:\/\/\S+/.test(url) ? [{ url, alt: alt.join(" ") }] : [];
+    return /^(https?:\/\/|\/media\/pictures\/)\S+/.test(url) ? [{ url, alt: alt.join(" ") }] : [];
   });
 }
 
 /** Pictures of the blog: one serves as a fallback, of several each item always gets the same. */
 export function BlogPictures({ pictures, onChange }: BlogPicturesProps) {
+  const { blog = "" } = useParams();
   const [text, setText] = useState(textOf(pictures));
+  const [choosing, setChoosing] = useState(false);
   useEffect(() => {
     setText((before) => (textOf(picturesIn(before)) === textOf(pictures) ? before : textOf(pictures)));
   }, [pictures]);
   return (
-    <label className="mt-1 block">
-      <span className="text-xs text-ink3">
-        Pictures of the blog, one a line: the address, then what it shows. With several, an item always gets
-        the same.
-      </span>
-      <textarea
-        rows={Math.min(6, Math.max(2, pictures.length + 1))}
-        spellCheck={false}
-        value={text}
-        placeholder="https://… A night over the ridge"
-        className="w-full rounded-md border border-line bg-chalk px-2 py-1 font-mono text-[11.5px] leading-normal"
-        onChange={(event) => {
-          setText(event.target.value);
-          onChange(picturesIn(event.target.value));
-        }}
-      />
-    </label>
+    <>
+      <label className="mt-1 block">
+        <span className="text-xs text-ink3">
+          Pictures of the blog, one a line: the address, then what it shows. With several, an item always gets
+          the same.
+        </span>
+        <textarea
+          rows={Math.min(6, Math.max(2, pictures.length + 1))}
+          spellCheck={false}
+          value={text}
+          placeholder="https://… A night over the ridge"
+          className="w-full rounded-md border border-line bg-chalk px-2 py-1 font-mono text-[11.5px] leading-normal"
+          onChange={(event) => {
+            setText(event.target.value);
+            onChange(picturesIn(event.target.value));
+          }}
+        />
+      </label>
+      <button
+        type="button"
+        className="min-h-6 text-xs font-semibold text-verd hover:underline"
+        onClick={() => setChoosing(true)}
+      >
+        Take one from the library
+      </button>
+      {choosing && (
+        <ChoosePicture
+          blog={blog}
+          onClose={() => setChoosing(false)}
+          onChosen={({ url, alt }) => {
+            setChoosing(false);
+            if (!pictures.some((one) => one.url === url)) onChange([...pictures, { url, alt }]);
+          }}
+        />
+      )}
+    </>
   );
 }

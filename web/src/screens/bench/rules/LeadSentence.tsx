@@ -3,6 +3,7 @@ import { OptionalNumber } from "@/ui/OptionalNumber";
 import { WordOrder } from "@/ui/WordOrder";
 import { WordSelect } from "@/ui/WordSelect";
 import { BlogPictures } from "./BlogPictures";
+import { LeadPool } from "./LeadPool";
 
 type Lead = CampaignDocument["shape"]["lead"];
 
@@ -71,6 +72,9 @@ export function LeadSentence({ lead, onChange }: { lead: Lead; onChange: (lead: 
         options={PLACES}
         onChange={(place) => onChange({ ...lead, take_out_of_body: place === "out" })}
       />
+      {lead.order.includes("blog") && (
+        <LeadPool pool={lead.pool} onChange={(pool) => onChange({ ...lead, pool })} />
+      )}
       {lead.order.includes("blog") && (
         <BlogPictures pictures={lead.pictures} onChange={(pictures) => onChange({ ...lead, pictures })} />
       )}

@@ -185,6 +185,7 @@ describe("the lead image", () => {
     unknown_size_counts: true,
     pictures: [],
     take_out_of_body: true,
+    pool: "",
   };
 
   it("says what is done with unknown sizes only where a size is asked for", async () => {

@@ -1,0 +1,42 @@
+import type { PostChange } from "@/api/posts";
+import { plural } from "./format";
+
+const DONE: Record<string, string> = {
+  moved: "decided about",
+  edited: "edited",
+  written: "wrote",
+  category: "moved to another category",
+  tags: "changed tags of",
+  byline: "set the byline of",
+  binned: "put into the bin",
+  restored: "restored",
+  replayed: "brought to the rules",
+  taken_back: "took back a change of",
+};
+
+const MOVED: Record<string, string> = {
+  published: "published",
+  scheduled: "scheduled",
+  held: "held",
+  draft: "made a draft of",
+  refused: "refused",
+  binned: "put into the bin",
+};
+
+/** What a change did, as “put into the bin: 12 posts”. */
+export function changeWords(change: PostChange): string {
+  const what = change.posts === 1 && change.subject ? `“${change.subject}”` : plural(change.posts, "post");
+  const done = change.action === "moved" ? MOVED[change.to] : undefined;
+  return `${done ?? DONE[change.action] ?? change.action} ${what}`;
+}
+
+/** How far it is, or what became of it. */
+export function changeState(change: PostChange): string {
+  if (change.taken_back) return "taken back";
+  if (change.state === "waiting" || change.state === "running") return `${change.done} of ${change.posts}`;
+  const left = change.posts - change.changed;
+  const told = change.state === "stopped" ? `stopped after ${change.changed}` : "";
+  return [told, change.state === "done" && left > 0 ? `${plural(left, "post")} left as they were` : ""]
+    .filter(Boolean)
+    .join(", ");
+}

@@ -1,0 +1,29 @@
+import { useQuery } from "@tanstack/react-query";
+import { useParams } from "react-router";
+import { picturesQuery } from "@/api/media";
+import { WordSelect } from "@/ui/WordSelect";
+
+const NONE = "-none-";
+const FIRST = { search: "", label: "", given: false, offset: 0 };
+
+/** The label of the library's pictures that stand in for a lead image. */
+export function LeadPool({ pool, onChange }: { pool: string; onChange: (pool: string) => void }) {
+  const { blog = "" } = useParams();
+  const labels = useQuery(picturesQuery(blog, FIRST, 1)).data?.labels ?? [];
+  // A label that no picture has any more is still shown as what was chosen.
+  const known = pool && !labels.includes(pool) ? [...labels, pool] : labels;
+  return (
+    <>
+      ; of the library{" "}
+      <WordSelect
+        label="Pictures of the library"
+        value={pool || NONE}
+        options={[
+          { value: NONE, label: "none by label" },
+          ...known.map((label) => ({ value: label, label: `those labelled “${label}”` })),
+        ]}
+        onChange={(label) => onChange(label === NONE ? "" : label)}
+      />
+    </>
+  );
+}

@@ -1,0 +1,31 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { keys } from "@/api/keys";
+import { type PostValues, previewDraft } from "@/api/posts";
+import { ErrorNote } from "@/components/ErrorNote";
+import { Loading } from "@/components/Loading";
+import { Preview } from "@/components/Preview";
+import { useSettled } from "@/lib/useSettled";
+
+interface DraftPreviewProps {
+  blog: string;
+  id: number;
+  values: PostValues;
+}
+
+/** The post as the blog would show what is being written. */
+export function DraftPreview({ blog, id, values }: DraftPreviewProps) {
+  const settled = useSettled(JSON.stringify(values));
+  const shown = useQuery({
+    queryKey: keys.post(blog, id, "draft", settled),
+    queryFn: () => previewDraft(blog, id, JSON.parse(settled)),
+    placeholderData: keepPreviousData,
+    gcTime: 0,
+  });
+  return (
+    <div className="min-h-0 flex-1 bg-sunk p-3">
+      {shown.error && <ErrorNote error={shown.error} onRetry={shown.refetch} />}
+      {shown.isPending && <Loading what="the post" />}
+      {shown.data && <Preview html={shown.data.html} title={values.title} />}
+    </div>
+  );
+}

@@ -1,0 +1,63 @@
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { useNavigate, useParams } from "react-router";
+import { type PostValues, postQuery, postValuesQuery } from "@/api/posts";
+import { sessionQuery } from "@/api/session";
+import { ErrorNote } from "@/components/ErrorNote";
+import { Loading } from "@/components/Loading";
+import { desk } from "@/lib/blog-path";
+import { Editor } from "./Editor";
+
+const NOTHING: PostValues = {
+  version: 0,
+  edited: [],
+  title: "",
+  slug: "",
+  excerpt: "",
+  body: "",
+  description: "",
+  lead_url: "",
+  lead_alt: "",
+  fields: [],
+  categories: [],
+  tags: [],
+  byline: "",
+  kind: "article",
+  pinned: false,
+  comments: false,
+  visibility: "public",
+  pass_phrase: "",
+  language: "",
+  canonical: "",
+  date: new Date().toISOString(),
+};
+
+/** The editor of a post; without a number, of a new one. */
+export default function EditPost() {
+  const { blog = "", id } = useParams();
+  const number = Number(id ?? 0);
+  const navigate = useNavigate();
+  const person = useQuery(sessionQuery).data?.name ?? "";
+  const post = useQuery({ ...postQuery(blog, number), enabled: number > 0 });
+  const values = useQuery({ ...postValuesQuery(blog, number), enabled: number > 0 });
+  // Once the editor knows that nothing is unsaved any more, so that it does not ask.
+  const [made, setMade] = useState(0);
+  useEffect(() => {
+    if (made && !number) navigate(desk.editPost(blog, made), { replace: true });
+  }, [made, number, blog, navigate]);
+  const error = post.error ?? values.error;
+  if (error) return <ErrorNote error={error} onRetry={values.refetch} />;
+  const saved = number ? values.data : NOTHING;
+  if (!saved || !person) return <Loading what="the post" />;
+  return (
+    <Editor
+      key={number}
+      blog={blog}
+      id={number}
+      person={person}
+      post={post.data}
+      saved={saved}
+      onSaved={(post) => setMade(post.id)}
+    />
+  );
+}

@@ -1,0 +1,49 @@
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useId, useState } from "react";
+import { type NameKind, namesQuery } from "@/api/names";
+import { MOST_NAMED } from "@/components/Paging";
+import { Field, inputLook } from "@/ui/Field";
+
+interface NamesFieldProps {
+  blog: string;
+  kind: NameKind;
+  label: string;
+  hint: string;
+  names: readonly string[];
+  onChange: (names: string[]) => void;
+}
+
+function namesIn(text: string): string[] {
+  const names = text.split(",").map((name) => name.trim().replace(/^#/, ""));
+  return [...new Set(names.filter(Boolean))];
+}
+
+/** Names in one field, parted by commas; the last one is completed from those that the blog has. */
+export function NamesField({ blog, kind, label, hint, names, onChange }: NamesFieldProps) {
+  const [text, setText] = useState(names.join(", "));
+  const list = useId();
+  const known = useQuery(namesQuery(blog, kind, "", 0, MOST_NAMED)).data?.rows ?? [];
+  useEffect(() => {
+    // What comes from outside is shown; what is being typed stays as it is.
+    setText((before) => (namesIn(before).join(",") === names.join(",") ? before : names.join(", ")));
+  }, [names]);
+  const before = namesIn(text.slice(0, text.lastIndexOf(",") + 1));
+  return (
+    <Field label={label} hint={hint}>
+      <input
+        className={inputLook}
+        list={list}
+        value={text}
+        onChange={(event) => {
+          setText(event.target.value);
+          onChange(namesIn(event.target.value));
+        }}
+      />
+      <datalist id={list}>
+        {known.map(({ id, name }) => (
+          <option key={id} value={[...before, name].join(", ")} />
+        ))}
+      </datalist>
+    </Field>
+  );
+}
