@@ -5,10 +5,12 @@ from contextlib import contextmanager
 from datetime import UTC, datetime
 
 import django
+from django.apps import apps
 from django.db import connection
 from django.test.runner import DiscoverRunner
+from psycopg import sql as sql_of
 
-__all__ = ["NOW", "empty_database", "sql"]
+__all__ = ["NOW", "empty_database", "give_defaults", "sql"]
 
 NOW = datetime(2026, 11, 24, 12, tzinfo=UTC)
 
@@ -32,3 +34,27 @@ def sql(text: str, *values: int) -> None:
     """Run one statement."""
     with connection.cursor() as cursor:
         cursor.execute(text, values)
+
+
+def give_defaults(*labels: str) -> None:
+    """Give columns in the database the defaults that the models have, so that statements need not name every column."""
+    for label in labels:
+        model = apps.get_model(label)
+        meta = model._meta  # noqa: SLF001 - Django's documented way to a model's fields
+        table = connection.ops.quote_name(meta.db_table)
+        for field in meta.concrete_fields:
+            if (
+                field.generated
+                or field.null
+                or field.primary_key
+                or not (field.has_default() or field.empty_strings_allowed)
+            ):
+                continue
+            column = connection.ops.quote_name(field.column)
+            value = field.get_db_prep_save(field.get_default(), connection)
+            if value is None:
+                continue
+            with connection.cursor() as cursor:
+                # The statement takes no parameters: what is written is a literal of the driver's.
+                literal = sql_of.Literal(value).as_string(connection.connection)
+                cursor.execute(f"ALTER TABLE {table} ALTER COLUMN {column} SET DEFAULT {literal}")
