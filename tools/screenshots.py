@@ -31,12 +31,6 @@ def _bench_shape(page: Page, base: str) -> None:
     page.get_by_role("tab", name="Post preview").click()
 
 
-def _bench_place(page: Page, base: str) -> None:
-    page.goto(f"{base}{_DESK}/campaigns/club-syndicate")
-    page.get_by_role("button", name=re.compile("^Place")).first.click()
-    page.get_by_role("radio", name=re.compile("^Kept")).click()
-
-
 def _platform(page: Page, base: str) -> None:
     page.goto(f"{base}{_DESK}/platform-sources/new?platform=films")
     page.get_by_role("option", name="Films of the vale").wait_for(state="attached")
@@ -61,7 +55,27 @@ def _add_feeds(page: Page, base: str) -> None:
 
 def _post(page: Page, base: str) -> None:
     page.goto(f"{base}{_DESK}/posts?state=held")
-    page.get_by_role("list", name="Posts").get_by_role("link").first.click()
+    page.locator("tbody").get_by_role("link").first.click()
+    page.get_by_role("list", name="Trace").wait_for()
+
+
+def _edit(page: Page, base: str) -> None:
+    page.goto(f"{base}{_DESK}/posts")
+    page.locator("tbody").get_by_role("link").first.click()
+    page.get_by_role("link", name="Edit").click()
+    page.get_by_label("Excerpt").wait_for()
+    page.get_by_role("radio", name="As the blog shows it").click()
+
+
+def _replay(page: Page, base: str) -> None:
+    page.goto(f"{base}{_DESK}/campaigns/club-syndicate/replay")
+    page.get_by_role("button", name=re.compile("^Compare")).click()
+    page.get_by_role("button", name="Differences").first.click()
+
+
+def _review(page: Page, base: str) -> None:
+    page.goto(f"{base}{_DESK}/review")
+    page.get_by_text("Like it").wait_for()
 
 
 def _at(path: str) -> Callable[[Page, str], None]:
@@ -92,18 +106,18 @@ _VIEWS: dict[str, Callable[[Page, str], None]] = {
     "campaigns": _at(f"{_DESK}/campaigns"),
     "bench": _bench,
     "bench-shape": _bench_shape,
-    "bench-place": _bench_place,
+    "replay": _replay,
     "run": _run,
     "posts": _at(f"{_DESK}/posts"),
     "post": _post,
+    "edit": _edit,
+    "review": _review,
     "sources": _at(f"{_DESK}/sources"),
     "add-feeds": _add_feeds,
     "comments": _at(f"{_DESK}/comments"),
-    "word-lists": _at(f"{_DESK}/word-lists"),
+    "pictures": _at(f"{_DESK}/pictures"),
     "source": _at(f"{_DESK}/sources/orrin-observatory"),
     "reader": _reader,
-    "people": _at(f"{_DESK}/people"),
-    "account": _at(f"{_DESK}/account"),
     "platform": _platform,
     "blog": _at("/blog/dark-meadow/"),
 }

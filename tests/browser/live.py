@@ -49,7 +49,7 @@ class LiveCase(TransactionTestCase):
         page.get_by_label("Name").fill("mira")
         page.get_by_label("Password").fill(PASSWORD)
         page.get_by_role("button", name="Sign in").click()
-        expect(page.get_by_role("list", name="Campaigns").get_by_role("listitem")).to_have_count(5)
+        expect(page.get_by_role("list", name="Campaigns").get_by_role("listitem")).to_have_count(6)
 
     def is_accessible(self, page: Page) -> None:
         """Look for what WCAG 2.2 AA forbids, with axe."""

@@ -16,6 +16,7 @@ DIALOGS = (
     "Defaults of the blog",
     "Rules as YAML",
     "Decide items again",
+    "Run again from nothing",
     "Rename",
     "Mail address for its runs",
     "Archive",
@@ -32,6 +33,8 @@ class Screens(LiveCase):
             self.every_stage_and_tab(page)
             self.every_dialog(page)
             self.the_schedule(page)
+            self.many_posts(page)
+            self.the_review_desk(page)
             self.moves_a_step_by_the_keyboard(page)
             self.asks_before_leaving(page)
         self.assertEqual(troubles, [])
@@ -57,6 +60,7 @@ class Screens(LiveCase):
         run, post = Run.objects.order_by("-pk")[0], Post.objects.filter(state="held")[0]
         titles = set()
         paths = ("today", "campaigns", "campaigns/new", "runs", "decisions", f"runs/{run.pk}", "posts", f"posts/{post.pk}", "comments",
+                 f"posts/{post.pk}/edit", "posts/new", f"{BENCH}/replay", "pictures", "recordings", "takedowns",
                  "word-lists", "sources", "sources/add", "sources/meadowlark-club", "review", "names/category",
                  "names/tag", "connections", "platform-sources/new", "platform-sources/new?platform=films",
                  "sources/films-from-the-ridge", "readers", "readers/new", "readers/observatory-bulletin", "people", "settings", "audit", "account", "api", BENCH)  # fmt: skip
@@ -87,6 +91,34 @@ class Screens(LiveCase):
             page.keyboard.press("Escape")
             expect(dialog).to_have_count(0)
             expect(page.get_by_role("button", name="More")).to_be_focused()
+
+    def many_posts(self, page: Page) -> None:
+        """Select, change, delete and restore; each dialog and menu is accessible."""
+        page.goto(self.desk("posts?state=held"))
+        page.get_by_label("Select all on this page").check()
+        bar = page.get_by_role("region", name="Selected posts")
+        self.is_accessible(page)
+        bar.get_by_role("button", name="Delete…").click()
+        expect(page.get_by_role("dialog").get_by_text("held")).to_be_visible()
+        self.is_accessible(page)
+        page.get_by_role("dialog").get_by_role("button", name="Delete").click()
+        expect(bar).to_have_count(0)
+        page.get_by_role("button", name="Last changes").click()
+        self.is_accessible(page)
+        page.get_by_role("list", name="Last changes").get_by_role("button", name="Take back").first.click()
+        expect(page.get_by_text(re.compile("Took back")).first).to_be_visible()
+        page.keyboard.press("Escape")
+        expect(page.get_by_role("row").nth(1)).to_be_visible()
+
+    def the_review_desk(self, page: Page) -> None:
+        page.goto(self.desk("review"))
+        page.get_by_role("complementary", name="Why it is held").get_by_text("Like it").wait_for()
+        for key in ("s", "r", "l", "?"):
+            page.keyboard.press(key)
+            expect(page.get_by_role("dialog")).to_be_visible()
+            self.is_accessible(page)
+            page.keyboard.press("Escape")
+            expect(page.get_by_role("dialog")).to_have_count(0)
 
     def the_schedule(self, page: Page) -> None:
         page.get_by_role("button", name="Schedule, next run").click()
