@@ -20,19 +20,21 @@ const LOOKS: Record<Look, string> = {
 export function buttonLook(look: Look = "plain", small = false): string {
   return clsx(
     "inline-flex items-center justify-center gap-1.5 rounded-[7px] font-semibold whitespace-nowrap",
-    "disabled:cursor-not-allowed disabled:opacity-55",
+    "disabled:cursor-not-allowed disabled:opacity-55 aria-disabled:cursor-not-allowed aria-disabled:opacity-55",
     small ? "px-2.5 py-0.5" : "px-3 py-1.5",
     LOOKS[look],
   );
 }
 
-export function Button({ look, small, busy, className, type, disabled, ...rest }: ButtonProps) {
+/** While it is busy it does nothing and keeps the focus, which a disabled button would lose. */
+export function Button({ look, small, busy, className, type, onClick, ...rest }: ButtonProps) {
   return (
     <button
       {...rest}
       type={type ?? "button"}
-      disabled={disabled || busy}
+      onClick={busy ? (event) => event.preventDefault() : onClick}
       aria-busy={busy || undefined}
+      aria-disabled={busy || rest["aria-disabled"]}
       className={clsx(buttonLook(look, small), busy && "animate-pulse", className)}
     />
   );

@@ -14,6 +14,11 @@ interface DialogProps {
   children: ReactNode;
 }
 
+/** Escape in a field that takes back what was typed belongs to the field. */
+function escapeOfField(event: { target: EventTarget | null }): boolean {
+  return Boolean((event.target as Element).closest?.("[data-own-escape]"));
+}
+
 export function Dialog({ open, onOpenChange, title, description, wide = false, children }: DialogProps) {
   return (
     <Primitive.Root open={open} onOpenChange={onOpenChange}>
@@ -23,8 +28,12 @@ export function Dialog({ open, onOpenChange, title, description, wide = false, c
           onOpenAutoFocus={focusInside}
           onCloseAutoFocus={returningFocus}
           onEscapeKeyDown={(event) => {
-            // Escape in a field that takes it back belongs to the field.
-            if ((event.target as Element).closest?.("[data-own-escape]")) event.preventDefault();
+            if (escapeOfField(event)) event.preventDefault();
+          }}
+          onKeyDown={(event) => {
+            // A message at the foot of the screen takes the first Escape for itself; the dialog closes as well.
+            if (event.key !== "Escape" || event.defaultPrevented || escapeOfField(event)) return;
+            if (event.currentTarget.contains(event.target as Node)) onOpenChange(false);
           }}
           {...(description ? {} : { "aria-describedby": undefined })}
           className={clsx(

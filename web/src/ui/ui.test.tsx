@@ -68,6 +68,22 @@ describe("a button", () => {
     expect(press).not.toHaveBeenCalled();
   });
 
+  it("keeps the focus while it is busy, and sends no form", async () => {
+    const send = vi.fn((event: { preventDefault: () => void }) => event.preventDefault());
+    const { user } = shown(
+      <form onSubmit={send}>
+        <input aria-label="Name" />
+        <Button type="submit" busy>
+          Send
+        </Button>
+      </form>,
+    );
+    await user.click(screen.getByRole("button"));
+    expect(document.activeElement).toBe(screen.getByRole("button"));
+    await user.type(screen.getByLabelText("Name"), "Moon{Enter}");
+    expect(send).not.toHaveBeenCalled();
+  });
+
   it("sends no form unless it is said to", async () => {
     const send = vi.fn((event: { preventDefault: () => void }) => event.preventDefault());
     const { user } = shown(
@@ -154,7 +170,21 @@ describe("a dialog", () => {
     const dialog = screen.getByRole("dialog", { name: "Revisions" });
     expect(dialog.getAttribute("aria-describedby")).toBe(screen.getByText("Every saved state.").id);
     await user.keyboard("{Escape}");
-    expect(close).toHaveBeenCalledWith(false);
+    expect(close).toHaveBeenCalledExactlyOnceWith(false);
+  });
+
+  it("is closed by Escape while a message is shown as well", async () => {
+    const close = vi.fn();
+    const { user } = shown(
+      <Toasts>
+        <Dialog open onOpenChange={close} title="Last changes">
+          <Teller />
+        </Dialog>
+      </Toasts>,
+    );
+    await user.click(screen.getByRole("button", { name: "tell" }));
+    await user.keyboard("{Escape}");
+    expect(close).toHaveBeenCalledExactlyOnceWith(false);
   });
 });
 
