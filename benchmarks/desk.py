@@ -19,6 +19,8 @@ _SMALL = 100
 _TIMES = 25
 _MOST_P95_MS = 100.0
 _MOST_QUERIES = 12
+# A screen that is put together from nine lists.
+_MOST_QUERIES_OF = {"desk: Today": 15}
 _LARGE = ("posts_post", "items_item", "runs_decision", "comments_comment", "posts_post_tags", "posts_post_categories")
 _TAGS, _CATEGORIES, _SOURCES, _CAMPAIGNS, _RUNS = 2000, 12, 100, 50, 3000
 
@@ -73,6 +75,8 @@ def _fill(blog: int, posts: int, items: int) -> None:
     def run(text: str, **more: Any) -> None:  # noqa: ANN401
         with connection.cursor() as cursor:
             cursor.execute(text, {**values, **more})
+            # Without its counts of rows, PostgreSQL would plan the next statement for empty tables.
+            cursor.execute("ANALYZE")
 
     run(
         'INSERT INTO sources_source (blog_id, key, url, title, link, format, language, etag, last_modified, "right", '
@@ -124,6 +128,7 @@ def _fill(blog: int, posts: int, items: int) -> None:
         "CASE WHEN id %% 9 = 0 THEN 'waiting' ELSE 'shown' END, 'Ida', 'Seen ' || md5(id::text), date, date "
         "FROM posts_post WHERE blog_id = %(blog)s AND id %% 3 = 0"
     )
+    run("UPDATE posts_post SET comment_count = 1 WHERE blog_id = %(blog)s AND id %% 3 = 0")
 
 
 def _pages(slug: str, *, deep: int) -> Mapping[str, str]:
@@ -179,6 +184,22 @@ def _pages(slug: str, *, deep: int) -> Mapping[str, str]:
         "desk: search in them": f"{desk}/runs/{run}/decisions?search=night",
         "desk: what would be forgotten": f"{desk}/campaigns/c3/memory",
         "desk: the blog": desk,
+        "desk: Today": f"{desk}/today",
+        "desk: decisions of all runs": f"{desk}/decisions",
+        "desk: search in all decisions": f"{desk}/decisions?search=Item 777",
+        "desk: audit list": f"{desk}/audit",
+        "desk: categories": f"{desk}/names/category",
+        "desk: tags": f"{desk}/names/tag",
+        "desk: bylines": f"{desk}/names/byline",
+        "desk: categories seen in feeds": f"{desk}/seen-categories",
+        "desk: what uses the library": f"{desk}/library-uses",
+        "desk: takedowns": f"{desk}/takedowns",
+        "desk: films and sound": f"{desk}/recordings",
+        "desk: one post": f"{desk}/posts/{newest.pk}",
+        "desk: its values": f"{desk}/posts/{newest.pk}/values",
+        "desk: its history": f"{desk}/posts/{newest.pk}/history",
+        "desk: what it is like": f"{desk}/posts/{newest.pk}/alike",
+        "desk: why it is there": f"{desk}/posts/{newest.pk}/decision",
     }
 
 
@@ -247,7 +268,7 @@ def _report() -> int:
         base, _, _ = _measure(lambda address=little, client=client: client.get(address))  # type: ignore[misc]
         median, p95, scans = _measure(lambda address=address, client=client: client.get(address))  # type: ignore[misc]
         queries = _queries(lambda address=address, client=client: client.get(address))  # type: ignore[misc]
-        late = p95 > _MOST_P95_MS or scans > 0 or queries > _MOST_QUERIES
+        late = p95 > _MOST_P95_MS or scans > 0 or queries > _MOST_QUERIES_OF.get(name, _MOST_QUERIES)
         slow += late
         numbers = f"{median:6.1f} ms {p95:5.1f} ms  {median / base:7.1f}x  {scans:5}  {queries:7}"
         print(f"{name:36} {numbers}{'  !' if late else ''}")

@@ -18,6 +18,7 @@ from glyptarch_server.items.actions import capture
 from glyptarch_server.posts import changes, editing, emptying, queries
 from glyptarch_server.posts.actions import move_post
 from glyptarch_server.posts.changes import Action
+from glyptarch_server.posts.desk_list import numbers_of
 from glyptarch_server.posts.filters import PostFilter
 from glyptarch_server.posts.lifecycle import PostState
 from glyptarch_server.posts.models import Change, FormerAddress, Post, PostKey
@@ -200,7 +201,7 @@ class Many(ChangeCase):
         run(self.campaign)
         with patch.object(changes, "carry_on_once") as at_once:
             change = changes.begin_change(
-                self.blog, Action.BYLINE, {"byline": "Mira"}, queries.numbers_of(self.blog, PostFilter()), now=NOW
+                self.blog, Action.BYLINE, {"byline": "Mira"}, numbers_of(self.blog, PostFilter()), now=NOW
             )
         at_once.assert_not_called()
         self.assertTrue(changes.carry_on_once(change, now=NOW))
@@ -464,11 +465,40 @@ class Lists(ChangeCase):
     def test_every_column_sorts_both_ways(self) -> None:
         Post.objects.filter(pk=self.posts[2].pk).update(comments=True)
         leave_comment(self.post(2), name="Ann", text="Seen it too.", now=NOW)
-        for column in ("title", "words", "state", "campaign", "source", "category", "comments"):
-            up = [row["id"] for row in self.call("get", f"/posts?sort={column}").json()["rows"]]
-            down = [row["id"] for row in self.call("get", f"/posts?sort=-{column}").json()["rows"]]
-            self.assertEqual(down, up[::-1], column)
+        for column in ("title", "words", "state", "comments"):
+            self.assertEqual(self.ids(f"-{column}"), self.ids(column)[::-1], column)
         self.assertEqual(self.call("get", "/posts?sort=-comments").json()["rows"][0]["comments"], 1)
+
+    def ids(self, sort: str, page: str = "") -> list[int]:
+        return [row["id"] for row in self.call("get", f"/posts?sort={sort}{page}").json()["rows"]]
+
+    def test_names_are_in_order_with_the_newest_post_of_each_first_and_those_of_none_last(self) -> None:
+        other = make_source(self.blog, "beta")
+        fill(other, [40, 41, 42])
+        rules = {"gather": {"sources": ["beta"]}, "match": {"rules": []}, "release": {"mode": "publish"}}
+        run(make_campaign(self.blog, "Aurora", sources=("beta",), **{key: rules[key] for key in ("match", "release")}))
+        posts = list(Post.objects.order_by("-date", "-pk"))
+        hand = editing.write_post(self.blog, {"title": "By hand"}, now=NOW).pk
+        names = {"campaign": lambda post: post.campaign.name, "source": lambda post: post.source.title}
+        for column, name in names.items():
+            for down in (False, True):
+                wanted = [post.pk for post in sorted(posts, key=name, reverse=down)]
+                wanted = [hand, *wanted] if down else [*wanted, hand]
+                sort = f"-{column}" if down else column
+                self.assertEqual(self.ids(sort), wanted, sort)
+                for first in range(0, len(wanted) + 3, 3):
+                    page = self.ids(sort, f"&limit=3&offset={first}")
+                    self.assertEqual(page, wanted[first : first + 3], (sort, first))
+                lines = self.client.get(f"/api/blogs/meadow/posts.csv?sort={sort}")
+                self.assertEqual([int(row["number"]) for row in csv.DictReader(io.StringIO(text_of(lines)))], wanted)
+
+    def test_what_a_search_finds_is_listed_by_every_column(self) -> None:
+        for column in ("newest", "title", "category", "-campaign", "comments"):
+            found = self.call("get", f"/posts?search=dome&sort={column}").json()
+            self.assertEqual((found["total"], len(found["rows"]), found["states"]["published"]), (4, 4, 4), column)
+            with patch("glyptarch_server.posts.desk_list.SEARCHED", 2):
+                found = self.call("get", f"/posts?search=dome&sort={column}").json()
+            self.assertEqual((found["total"], len(found["rows"]), found["states"]), (2, 2, None), column)
 
     def test_what_a_post_is_like_is_told_with_the_shared_passages(self) -> None:
         long = " ".join(f"word{number}" for number in range(60))
@@ -491,10 +521,12 @@ class Lists(ChangeCase):
         self.assertEqual(self.total("reason=held.by_campaign&state=held"), 2)
 
     def test_the_list_asks_few_questions_however_long_it_is(self) -> None:
-        with self.assertNumQueries(9):
+        with self.assertNumQueries(10):
             self.call("get", "/posts?limit=2")
-        with self.assertNumQueries(9):
+        with self.assertNumQueries(10):
             self.call("get", "/posts?limit=4")
+        with self.assertNumQueries(11):
+            self.call("get", "/posts?limit=4&sort=category")
 
     def test_it_is_had_as_csv_and_no_title_is_a_formula(self) -> None:
         self.edit(0, title="=1+1")

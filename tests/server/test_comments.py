@@ -35,6 +35,13 @@ class Leaving(CommentCase):
         self.assertEqual((comment.state, comment.name), ("waiting", "Ida Farrow"))
         self.assertEqual(list(comments_under(self.post)), [])
 
+    def test_a_post_knows_how_many_it_has_whatever_became_of_them(self) -> None:
+        first = self.said()
+        self.said()
+        self.said("And then it rained.")
+        move_comment(first, CommentState.REMOVED, now=NOW)
+        self.assertEqual([post.comment_count for post in Post.objects.order_by("pk")], [2, 0])
+
     def test_a_post_takes_comments_only_where_its_rules_allowed_them(self) -> None:
         self.post.comments = False
         with self.assertRaises(Forbidden):

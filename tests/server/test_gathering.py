@@ -31,6 +31,7 @@ from glyptarch_server.sources.access import access_of, request_for
 from glyptarch_server.sources.actions import change_access, change_many, claim_due
 from glyptarch_server.sources.gathering import SourceAnswer, read_sources
 from glyptarch_server.sources.models import Reading, Source
+from glyptarch_server.sources.queries import newest_items
 from glyptarch_server.wiring import FetchCode, Fetched, FetchError, FetchLimits, FetchPortal, FetchRequest
 from glyptarch_standins.app import World, make_app
 from glyptarch_standins.faults import FAULTS
@@ -311,6 +312,24 @@ class FactsOfASource(ApiCase):
         for size, unchanged in ((1000, False), (3000, False), (0, True), (0, True), (0, True)):
             Reading.objects.create(source=self.source, at=NOW, size=size, not_modified=unchanged)
         self.assertEqual(self.call(self.viewer, "GET", "/blogs/meadow/sources/club").json()["saved_bytes"], 6000)
+
+
+class HowManyItems(TestCase):
+    def test_a_source_knows_how_many_it_has(self) -> None:
+        blog = make_blog()
+        one, other = make_source(blog, stories=3), make_source(blog, "observatory")
+        fill(one, [2, 7, 8])
+        fill(other, [1])
+        self.assertEqual(
+            [Source.objects.get(pk=row.pk).item_count for row in (one, other)],
+            [Item.objects.filter(source=row).count() for row in (one, other)],
+        )
+        Item.objects.filter(source=one, identity__in=["n7", "n8"]).delete()
+        self.assertEqual(Source.objects.get(pk=one.pk).item_count, Item.objects.filter(source=one).count())
+        self.assertEqual(newest_items([one, other])[other.pk][0], 1)
+        self.assertEqual(
+            newest_items([one])[one.pk][1], max(Item.objects.filter(source=one).values_list("dated", flat=True))
+        )
 
 
 class TheSameFeed(TestCase):

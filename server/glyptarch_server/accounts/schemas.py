@@ -6,6 +6,8 @@ from typing import Annotated, Literal
 from ninja import Schema
 from pydantic import Field, StringConstraints
 
+from glyptarch_server.common.out import Out
+
 __all__ = [
     "AccountIn",
     "AccountOut",
@@ -35,7 +37,7 @@ class SignInIn(Schema):
     code: str = Field("", max_length=20)
 
 
-class SessionOut(Schema):
+class SessionOut(Out):
     """Who is signed in; no name when nobody is."""
 
     name: str | None
@@ -43,7 +45,7 @@ class SessionOut(Schema):
     version: str = Field(description="The version of Glyptarch.")
 
 
-class AccountOut(Schema):
+class AccountOut(Out):
     """What a person has set about the own sign-in."""
 
     user_name: str
@@ -88,7 +90,7 @@ class ResetIn(Schema):
     password: str = Field(max_length=200)
 
 
-class SecondFactorOut(Schema):
+class SecondFactorOut(Out):
     """A new secret, as text and as a picture for a camera. It is asked for only once it is confirmed."""
 
     secret: str
@@ -102,7 +104,7 @@ class SecondFactorIn(Schema):
     code: str = Field(max_length=20)
 
 
-class RecoveryCodesOut(Schema):
+class RecoveryCodesOut(Out):
     """Codes that each stand in once for the second factor. They are shown only now."""
 
     codes: list[str]
@@ -116,7 +118,7 @@ class TokenIn(Schema):
     days: int = Field(ge=1, le=366)
 
 
-class TokenOut(Schema):
+class TokenOut(Out):
     """A token, without its key."""
 
     id: int
@@ -127,7 +129,7 @@ class TokenOut(Schema):
     used_at: datetime | None
 
 
-class MadeTokenOut(Schema):
+class MadeTokenOut(Out):
     """A token that has just been made, with its key, which is shown only now."""
 
     token: TokenOut

@@ -6,6 +6,7 @@ from ninja import Schema
 from pydantic import Field
 
 from glyptarch_server.archives.lifecycle import WalkState
+from glyptarch_server.common.out import Out
 
 __all__ = ["ExpectedOut", "OlderIn", "WalkOut"]
 
@@ -17,7 +18,7 @@ class OlderIn(Schema):
     pattern: str = Field("", max_length=2000)
 
 
-class ExpectedOut(Schema):
+class ExpectedOut(Out):
     """What going back would bring; ``more`` says that only the first twenty pages were counted."""
 
     pages: int
@@ -27,7 +28,7 @@ class ExpectedOut(Schema):
     why_ended: str
 
 
-class WalkOut(Schema):
+class WalkOut(Out):
     """How reading older items stands; no state where it was never asked for."""
 
     state: WalkState | None

@@ -7,6 +7,7 @@ from ninja import Schema
 from pydantic import Field, StringConstraints
 
 from glyptarch_server.blogs.queries import Role
+from glyptarch_server.common.out import Out
 
 __all__ = [
     "AuditEntryOut",
@@ -48,7 +49,7 @@ class ChangeBlogIn(Schema):
     )
 
 
-class RemovedBlogOut(Schema):
+class RemovedBlogOut(Out):
     """A removed blog, which can still be brought back."""
 
     slug: str
@@ -56,7 +57,7 @@ class RemovedBlogOut(Schema):
     removed_at: datetime
 
 
-class AuditEntryOut(Schema):
+class AuditEntryOut(Out):
     """One thing that was done: by whom, what (``campaign.renamed``), to what, from which to which."""
 
     id: int
@@ -68,14 +69,14 @@ class AuditEntryOut(Schema):
     after: Any
 
 
-class AuditPageOut(Schema):
+class AuditPageOut(Out):
     """A page of the audit list, newest first."""
 
     rows: list[AuditEntryOut]
     total: int
 
 
-class BlogSummaryOut(Schema):
+class BlogSummaryOut(Out):
     """A blog as the switch in the top bar shows it."""
 
     slug: str
@@ -83,7 +84,7 @@ class BlogSummaryOut(Schema):
     role: Role
 
 
-class BlogOut(Schema):
+class BlogOut(Out):
     """A blog with the names that editors choose from."""
 
     slug: str
@@ -106,7 +107,7 @@ class WordListIn(Schema):
     words: list[Annotated[str, StringConstraints(max_length=200)]] = Field(max_length=5000)
 
 
-class WordListOut(Schema):
+class WordListOut(Out):
     """A word list of the blog."""
 
     key: str
@@ -121,7 +122,7 @@ class TermTableIn(Schema):
     text: str = Field(max_length=500_000)
 
 
-class TermTableOut(Schema):
+class TermTableOut(Out):
     """A table of terms of the blog."""
 
     key: str

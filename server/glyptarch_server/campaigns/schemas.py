@@ -9,6 +9,7 @@ from ninja import Schema
 from pydantic import Field, StringConstraints
 
 from glyptarch_server.common.fields import RevisionNumber
+from glyptarch_server.common.out import Out
 
 __all__ = [
     "ArchiveIn",
@@ -45,14 +46,14 @@ class CreateCampaignIn(Schema):
     document: CampaignDocument
 
 
-class UserOut(Schema):
+class UserOut(Out):
     """A campaign that uses something kept for the blog."""
 
     slug: str
     name: str
 
 
-class LibraryUsesOut(Schema):
+class LibraryUsesOut(Out):
     """The campaigns that use each word list and each table of terms, by its key."""
 
     lists: dict[str, list[UserOut]]
@@ -73,7 +74,7 @@ class SaveIn(Schema):
     note: str = Field(default="", max_length=300)
 
 
-class CampaignOut(Schema):
+class CampaignOut(Out):
     """A campaign with its latest rules."""
 
     slug: str
@@ -102,7 +103,7 @@ class TimesIn(Schema):
     time_zone: TimeZone = ""
 
 
-class TimesOut(Schema):
+class TimesOut(Out):
     """The next times of a schedule, and the time zone it goes by."""
 
     times: list[datetime]
@@ -116,7 +117,7 @@ class PauseIn(Schema):
     paused: bool
 
 
-class PausedOut(Schema):
+class PausedOut(Out):
     """How many campaigns have changed."""
 
     changed: int
@@ -128,7 +129,7 @@ class TimeZoneIn(Schema):
     time_zone: TimeZone
 
 
-class RevisionOut(Schema):
+class RevisionOut(Out):
     """A revision in the list."""
 
     number: int
@@ -137,7 +138,7 @@ class RevisionOut(Schema):
     note: str
 
 
-class LayoutOut(Schema):
+class LayoutOut(Out):
     """A body to begin from."""
 
     key: str
@@ -152,14 +153,14 @@ class YamlIn(Schema):
     yaml: str = Field(max_length=500_000)
 
 
-class YamlOut(Schema):
+class YamlOut(Out):
     """A document as YAML, and the name to keep it under."""
 
     yaml: str
     file_name: str
 
 
-class RevisionPageOut(Schema):
+class RevisionPageOut(Out):
     """One page of revisions."""
 
     rows: list[RevisionOut]
@@ -172,7 +173,7 @@ class ArchiveIn(Schema):
     archived: bool
 
 
-class ArchivedOut(Schema):
+class ArchivedOut(Out):
     """An archived campaign."""
 
     slug: str

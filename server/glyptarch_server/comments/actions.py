@@ -3,6 +3,7 @@
 from datetime import datetime
 
 from django.db import transaction
+from django.db.models import F
 from glyptarch_core.text import clean_line, clean_text
 
 from glyptarch_server.audit.actions import record
@@ -45,7 +46,7 @@ def leave_comment(post: Post, *, name: str, text: str, now: datetime) -> Comment
             return same
         if post.readers_comments.filter(state=CommentState.WAITING.value).count() >= _MOST_WAITING:
             raise TooMany("Very many comments wait to be read here. Please come back later.")
-        return Comment.objects.create(
+        made = Comment.objects.create(
             post=post,
             blog_id=post.blog_id,
             state=CommentState.WAITING.value,
@@ -54,6 +55,8 @@ def leave_comment(post: Post, *, name: str, text: str, now: datetime) -> Comment
             made_at=now,
             changed_at=now,
         )
+        Post.objects.filter(pk=post.pk).update(comment_count=F("comment_count") + 1)
+        return made
 
 
 def move_comment(comment: Comment, to: CommentState, *, now: datetime) -> Comment:

@@ -5,6 +5,7 @@ from datetime import datetime
 from ninja import Schema
 
 from glyptarch_server.comments.lifecycle import CommentState
+from glyptarch_server.common.out import Out
 
 __all__ = ["CommentMoveIn", "CommentOut", "CommentPageOut"]
 
@@ -15,7 +16,7 @@ class CommentMoveIn(Schema):
     state: CommentState
 
 
-class CommentOut(Schema):
+class CommentOut(Out):
     """A comment, with the post it stands under."""
 
     id: int
@@ -28,7 +29,7 @@ class CommentOut(Schema):
     made_at: datetime
 
 
-class CommentPageOut(Schema):
+class CommentPageOut(Out):
     """One page of comments, with how many there are in each state."""
 
     rows: list[CommentOut]

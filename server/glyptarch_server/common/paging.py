@@ -28,11 +28,15 @@ class NumbersFirst(Sequence[_Row], Generic[_Row]):
     """
 
     def __init__(self, rows: QuerySet[_Row]) -> None:
-        self._rows = rows
+        self.rows = rows
 
     def __len__(self) -> int:
         """Give how many rows there are in all."""
-        return self._rows.order_by().values("pk").count()
+        return self.rows.order_by().values("pk").count()
+
+    def numbers(self, place: slice) -> list[int]:
+        """Give the numbers of the rows from one place to another."""
+        return list(self.rows.values_list("pk", flat=True)[place])
 
     @overload
     def __getitem__(self, place: int) -> _Row: ...
@@ -42,9 +46,12 @@ class NumbersFirst(Sequence[_Row], Generic[_Row]):
     def __getitem__(self, place: int | slice) -> _Row | list[_Row]:
         """Give the rows from one place to another."""
         if isinstance(place, int):
-            return self._rows[place]
-        numbers = list(self._rows.values_list("pk", flat=True)[place])
-        by_number = {row.pk: row for row in self._rows.order_by().filter(AnyOf("pk", numbers))}
+            return self.rows[place]
+        return self.of(self.numbers(place))
+
+    def of(self, numbers: Sequence[int]) -> list[_Row]:
+        """Give the rows of some numbers, in their order; those that are there no more are left out."""
+        by_number = {row.pk: row for row in self.rows.order_by().filter(AnyOf("pk", numbers))}
         return [by_number[number] for number in numbers if number in by_number]
 
 
@@ -55,8 +62,8 @@ def page_of(
 
     With ``most`` the list ends there: to count all that a search finds takes as long as finding it.
     """
-    if most is not None:
-        limit = max(0, min(limit, most - offset))
-        total = len(rows.values_list("pk", flat=True)[:most])
     paged = NumbersFirst(rows)
+    if most is not None:
+        numbers = paged.numbers(slice(0, most))
+        return paged.of(numbers[offset : offset + limit]), len(numbers)
     return paged[offset : offset + limit], len(paged) if total is None else total

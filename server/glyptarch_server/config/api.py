@@ -25,7 +25,9 @@ from glyptarch_server.notices.router import router as notices
 from glyptarch_server.pages.router import router as pages
 from glyptarch_server.people.router import router as people
 from glyptarch_server.platforms.router import router as platforms
+from glyptarch_server.posts.changes_router import router as post_changes
 from glyptarch_server.posts.router import router as posts
+from glyptarch_server.posts.takedown_router import router as takedowns
 from glyptarch_server.proofs.router import router as proofs
 from glyptarch_server.replay.router import router as replay
 from glyptarch_server.runs.router import router as runs
@@ -104,6 +106,8 @@ _PARTS = (
     campaigns,
     media,
     posts,
+    post_changes,
+    takedowns,
     names,
     comments,
     runs,

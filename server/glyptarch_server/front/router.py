@@ -2,12 +2,13 @@
 
 from django.http import HttpRequest
 from django.template.loader import render_to_string
-from ninja import Router, Schema
+from ninja import Router
 
 from glyptarch_server import wiring
 from glyptarch_server.blogs.queries import blog_for
 from glyptarch_server.campaigns.queries import campaign_of
 from glyptarch_server.common.fields import RowNumber
+from glyptarch_server.common.out import Out
 from glyptarch_server.front.pages import PostView, addresses_of, view_of_draft, view_of_post
 from glyptarch_server.front.views import blog_context, view_of_values
 from glyptarch_server.media.queries import copies_of
@@ -22,7 +23,7 @@ __all__ = ["router"]
 router = Router(tags=["front"])
 
 
-class PreviewOut(Schema):
+class PreviewOut(Out):
     """A whole page as HTML, empty where nothing is left of the item.
 
     ``stopped`` says that the item becomes no post: the page shows the one it would have become.

@@ -10,6 +10,7 @@ from pydantic import Base64Bytes, Field, StringConstraints, model_validator
 from glyptarch_server import wiring
 from glyptarch_server.blogs.queries import Role, blog_for
 from glyptarch_server.common.fields import RowNumber
+from glyptarch_server.common.out import Out
 from glyptarch_server.items import actions, page_pictures, queries
 from glyptarch_server.sources.queries import source_of, sources_by_key
 from glyptarch_server.sources.schemas import AddSourceIn, ReadingOut
@@ -23,7 +24,7 @@ __all__ = ["router"]
 router = Router(tags=["sources"])
 
 
-class AddedOut(Schema):
+class AddedOut(Out):
     """The key of a new source, how many items were captured at once, and which source has the same items already."""
 
     key: str
@@ -55,7 +56,7 @@ class TakePageIn(Schema):
     url: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=2000)]
 
 
-class TakenPageOut(Schema):
+class TakenPageOut(Out):
     """A page that was taken: the reader that read it (empty where none knows its site), and whether it is new."""
 
     title: str
@@ -81,14 +82,14 @@ def take_page(request: HttpRequest, blog: str, payload: TakePageIn) -> TakenPage
     )
 
 
-class CountedOut(Schema):
+class CountedOut(Out):
     """A name, and how many items carry it."""
 
     name: str
     count: int
 
 
-class SourceFactsOut(Schema):
+class SourceFactsOut(Out):
     """What the newest items of a source hold: how many fill each field, their average words, what they carry most."""
 
     items: int
@@ -111,7 +112,7 @@ def get_source_facts(request: HttpRequest, blog: str, key: str) -> SourceFactsOu
     )
 
 
-class PageTextsOut(Schema):
+class PageTextsOut(Out):
     """What became of asking the pages of a source for texts: outcomes with counts, and what was not asked yet."""
 
     outcomes: dict[str, int]
@@ -165,7 +166,7 @@ class SampleIn(Schema):
         return self
 
 
-class SampleRowOut(Schema):
+class SampleRowOut(Out):
     """A sample that is kept for a while."""
 
     id: int
@@ -214,7 +215,7 @@ def remove_sample(request: HttpRequest, blog: str, number: RowNumber) -> tuple[i
     return 204, None
 
 
-class SeenCategoryOut(Schema):
+class SeenCategoryOut(Out):
     """A category that sources give their items, and how many of their newest items carry it."""
 
     name: str

@@ -6,6 +6,7 @@ from typing import Annotated
 from ninja import Schema
 from pydantic import Field
 
+from glyptarch_server.common.out import Out
 from glyptarch_server.media.lifecycle import CopyState
 
 __all__ = [
@@ -22,7 +23,7 @@ __all__ = [
 _Part = Annotated[float, Field(ge=0, le=1)]
 
 
-class PictureOut(Schema):
+class PictureOut(Out):
     """A picture of the blog. ``shown_by`` is the number of posts that show it; the focus is in parts of its sides."""
 
     id: int
@@ -42,7 +43,7 @@ class PictureOut(Schema):
     made_at: datetime
 
 
-class PicturePageOut(Schema):
+class PicturePageOut(Out):
     """One page of pictures, and the labels that there are."""
 
     rows: list[PictureOut]
@@ -61,14 +62,14 @@ class PictureIn(Schema):
     focus_y: _Part
 
 
-class PictureUseOut(Schema):
+class PictureUseOut(Out):
     """A post that shows a picture."""
 
     id: int
     title: str
 
 
-class CopyOut(Schema):
+class CopyOut(Out):
     """The copy of a picture that could not be made: its address, what was wrong, and when it is tried again."""
 
     id: int
@@ -80,7 +81,7 @@ class CopyOut(Schema):
     next_at: datetime | None
 
 
-class CopiesOut(Schema):
+class CopiesOut(Out):
     """How many copies are in each state, and one page of those that could not be made."""
 
     states: dict[str, int]
@@ -88,7 +89,7 @@ class CopiesOut(Schema):
     total: int
 
 
-class RecordingOut(Schema):
+class RecordingOut(Out):
     """A film or sound that the blog copies; sizes in bytes."""
 
     id: int
@@ -105,7 +106,7 @@ class RecordingOut(Schema):
     asked_at: datetime
 
 
-class RecordingPageOut(Schema):
+class RecordingPageOut(Out):
     """One page of films and sound."""
 
     rows: list[RecordingOut]

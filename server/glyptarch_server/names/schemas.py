@@ -5,10 +5,12 @@ from typing import Annotated
 from ninja import Schema
 from pydantic import Field, StringConstraints
 
+from glyptarch_server.common.out import Out
+
 __all__ = ["MergeIn", "NameIn", "NameOut", "NamePageOut", "ParentIn"]
 
 
-class NameOut(Schema):
+class NameOut(Out):
     """A category, tag or byline, and how many posts have it. ``parent`` is the category that it stands under."""
 
     id: int
@@ -18,7 +20,7 @@ class NameOut(Schema):
     parent: int | None = None
 
 
-class NamePageOut(Schema):
+class NamePageOut(Out):
     """A page of names."""
 
     rows: list[NameOut]

@@ -8,6 +8,7 @@ from ninja import Schema
 from pydantic import Field, StringConstraints
 
 from glyptarch_server.common.fields import RowNumber
+from glyptarch_server.common.out import Out
 
 __all__ = [
     "ArticleCellOut",
@@ -51,7 +52,7 @@ class OpenIn(Schema):
     hosts: Hosts = []
 
 
-class ProposalOut(Schema):
+class ProposalOut(Out):
     """A list that the page may have: settings that find it, how many articles, and titles of some of them."""
 
     list_page: ListPage
@@ -59,14 +60,14 @@ class ProposalOut(Schema):
     titles: list[str]
 
 
-class SectionOut(Schema):
+class SectionOut(Out):
     """A section of the site, as its navigation names it."""
 
     url: str
     name: str
 
 
-class PageFeedOut(Schema):
+class PageFeedOut(Out):
     """A feed that the page names: reading it is simpler than reading pages."""
 
     url: str
@@ -74,7 +75,7 @@ class PageFeedOut(Schema):
     format: str
 
 
-class PageOut(Schema):
+class PageOut(Out):
     """A page that is kept, and what it is at first sight."""
 
     id: int
@@ -96,7 +97,7 @@ class PointIn(Schema):
     only: bool = False
 
 
-class PointedOut(Schema):
+class PointedOut(Out):
     """A selector made from examples, what it matches, and whether that is just what is meant."""
 
     selector: str
@@ -111,7 +112,7 @@ class MatchIn(Schema):
     selector: str = Field(max_length=500)
 
 
-class MarksOut(Schema):
+class MarksOut(Out):
     """What a selector matches; ``error`` says what is wrong with it, ``at`` at which character (from 1; 0 unknown)."""
 
     places: list[int]
@@ -120,7 +121,7 @@ class MarksOut(Schema):
     at: int
 
 
-class EntryOut(Schema):
+class EntryOut(Out):
     """What a list says of one article."""
 
     url: str
@@ -131,7 +132,7 @@ class EntryOut(Schema):
     excerpt: str
 
 
-class ListTestOut(Schema):
+class ListTestOut(Out):
     """What a document reads of a list page."""
 
     entries: list[EntryOut]
@@ -148,7 +149,7 @@ class TestIn(Schema):
     hosts: Hosts = []
 
 
-class ArticleCellOut(Schema):
+class ArticleCellOut(Out):
     """One field of a test: a beginning of its value, the way it was found by, and what is odd about it."""
 
     value: str
@@ -156,7 +157,7 @@ class ArticleCellOut(Schema):
     odd: str
 
 
-class ArticleTestOut(Schema):
+class ArticleTestOut(Out):
     """What a document reads of one article; ``kind`` is what its page is, ``error`` why it was not read."""
 
     url: str
@@ -181,7 +182,7 @@ class SaveReaderIn(ReaderIn):
     seen: datetime
 
 
-class ChangeOut(Schema):
+class ChangeOut(Out):
     """Something that has dropped since the layout changed."""
 
     part: str
@@ -189,7 +190,7 @@ class ChangeOut(Schema):
     now: float
 
 
-class ReaderRowOut(Schema):
+class ReaderRowOut(Out):
     """A reader in the list."""
 
     key: str
@@ -200,7 +201,7 @@ class ReaderRowOut(Schema):
     changed_at: datetime
 
 
-class KeptPageOut(Schema):
+class KeptPageOut(Out):
     """A page that a reader has kept; ``lists`` tells a list of articles from an article."""
 
     id: int
@@ -209,7 +210,7 @@ class KeptPageOut(Schema):
     lists: bool
 
 
-class ReadingTallyOut(Schema):
+class ReadingTallyOut(Out):
     """What one reading found."""
 
     counts: dict[str, int]
@@ -218,7 +219,7 @@ class ReadingTallyOut(Schema):
     articles: int
 
 
-class ReaderOut(Schema):
+class ReaderOut(Out):
     """A reader with its document, its past, and what has dropped."""
 
     key: str
@@ -242,7 +243,7 @@ class ReaderYaml(Schema):
     yaml: str = Field(max_length=200_000)
 
 
-class MendOut(Schema):
+class MendOut(Out):
     """A mended document: how many of the known articles it finds of those that are still there."""
 
     document: ReaderDocument

@@ -7,11 +7,12 @@ from ninja import Schema
 from pydantic import Field, StringConstraints
 
 from glyptarch_server.blogs.queries import Role
+from glyptarch_server.common.out import Out
 
 __all__ = ["InvitationOut", "InviteIn", "InvitedOut", "JoinIn", "JoinedOut", "MemberOut", "PeopleOut", "RoleIn"]
 
 
-class MemberOut(Schema):
+class MemberOut(Out):
     """A person who works on the blog."""
 
     id: int
@@ -24,7 +25,7 @@ class MemberOut(Schema):
     last_seen_at: datetime | None = Field(description="When the person last signed in.")
 
 
-class InvitationOut(Schema):
+class InvitationOut(Out):
     """An invitation that nobody has taken yet."""
 
     id: int
@@ -35,7 +36,7 @@ class InvitationOut(Schema):
     ends_at: datetime
 
 
-class PeopleOut(Schema):
+class PeopleOut(Out):
     """Who works on a blog, and who is invited; invitations are shown to owners alone."""
 
     members: list[MemberOut]
@@ -50,7 +51,7 @@ class InviteIn(Schema):
     role: Role
 
 
-class InvitedOut(Schema):
+class InvitedOut(Out):
     """An invitation that has just been made, with its link, which is shown only now."""
 
     invitation: InvitationOut
@@ -63,7 +64,7 @@ class RoleIn(Schema):
     role: Role
 
 
-class JoinedOut(Schema):
+class JoinedOut(Out):
     """The blog that an invitation leads to."""
 
     blog: str

@@ -6,6 +6,7 @@ from typing import Annotated, Any
 from ninja import Schema
 from pydantic import Field, StringConstraints
 
+from glyptarch_server.common.out import Out
 from glyptarch_server.platforms.states import ConnectionState
 
 __all__ = [
@@ -29,7 +30,7 @@ Fields = Annotated[
 ]
 
 
-class SecretOut(Schema):
+class SecretOut(Out):
     """A field of a connection, and whether its value is hidden once it is kept."""
 
     name: str
@@ -37,7 +38,7 @@ class SecretOut(Schema):
     hidden: bool
 
 
-class PlatformOut(Schema):
+class PlatformOut(Out):
     """A platform: what it is for, what a connection to it needs, and the JSON Schema of what can be asked."""
 
     key: str
@@ -67,20 +68,20 @@ class SaveConnectionIn(Schema):
     fields: Fields = {}
 
 
-class SignInOut(Schema):
+class SignInOut(Out):
     """The address at which a person signs in at the platform."""
 
     address: str
 
 
-class UseOut(Schema):
+class UseOut(Out):
     """Who has made how many requests today; an empty name are checks and tests."""
 
     who: str
     used: int
 
 
-class ConnectionOut(Schema):
+class ConnectionOut(Out):
     """A connection without its secrets."""
 
     key: str
@@ -105,7 +106,7 @@ class AskTestIn(Schema):
     words: Words = ""
 
 
-class AskSampleOut(Schema):
+class AskSampleOut(Out):
     """One item of a test."""
 
     title: str
@@ -115,7 +116,7 @@ class AskSampleOut(Schema):
     picture: str
 
 
-class AskTestOut(Schema):
+class AskTestOut(Out):
     """What one answer held: which items, how many there are in all, how often each field is filled; or what went wrong.
 
     ``answer`` is the answer itself where it is JSON and not too large.

@@ -1,9 +1,11 @@
 """Which posts are meant: filters of the desk's list, as queries."""
 
 import re
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Collection, Mapping
 from dataclasses import dataclass
 from datetime import date, datetime, time, timedelta
+from functools import reduce
+from operator import or_
 from typing import Any, Literal, TypeAlias
 from zoneinfo import ZoneInfo
 
@@ -13,11 +15,12 @@ from glyptarch_core.text import name_key
 
 from glyptarch_server.blogs.models import Blog, Byline, Category, Tag
 from glyptarch_server.campaigns.models import Campaign
+from glyptarch_server.common.lookups import AnyOf
 from glyptarch_server.posts.lifecycle import AT_THE_DESK
 from glyptarch_server.posts.models import Post
 from glyptarch_server.sources.models import Source
 
-__all__ = ["HELD_BY_CAMPAIGN", "PostFilter", "Sort", "has_words", "in_state", "named_posts"]
+__all__ = ["HELD_BY_CAMPAIGN", "PostFilter", "Sort", "in_state", "named_posts", "ways_to_find"]
 
 Sort: TypeAlias = Literal[
     "newest",
@@ -64,12 +67,17 @@ class PostFilter:
     search: str = ""
 
 
-def named_posts(blog: Blog, wanted: PostFilter) -> QuerySet[Post]:
-    """Give the posts of a blog that a filter names, whatever their state."""
+def named_posts(blog: Blog, wanted: PostFilter, *, searched: Collection[int] | None = None) -> QuerySet[Post]:
+    """Give the posts of a blog that a filter names, whatever their state.
+
+    ``searched`` are the numbers of those that its search finds, where they are known already.
+    """
     rows = Post.objects.filter(blog=blog)
+    if searched is not None:
+        rows = rows.filter(AnyOf("pk", searched))
     for name, narrow in _NARROWING.items():
         value = getattr(wanted, name)
-        if value not in ("", None):
+        if value not in ("", None) and not (name == "search" and searched is not None):
             rows = rows.filter(narrow(blog, value))
     return rows
 
@@ -122,18 +130,25 @@ _NARROWING: Mapping[str, Callable[[Blog, Any], Q]] = {
     "reason": lambda _blog, code: _reason(code),
     "since": lambda blog, day: Q(date__gte=_midnight(blog, day)),
     "until": lambda blog, day: Q(date__lt=_midnight(blog, day + timedelta(days=1))),
-    "search": lambda _blog, words: has_words(words),
+    "search": lambda _blog, words: _has_words(words),
 }
 
 _WORD = re.compile(r"[^\W_]+")
 _MOST_WORDS = 12
 
 
-def has_words(words: str) -> Q:
-    """Give what finds posts by words: each begins a word of title, excerpt or text, or all stand so in the title."""
+def ways_to_find(words: str) -> list[Q]:
+    """Give what finds posts by words, each answered by an index of its own; a post is found in one way at least.
+
+    Each of the words begins a word of title, excerpt or text, or all of them stand in the title as they are.
+    """
     found = _WORD.findall(words)[:_MOST_WORDS]
     titled = Q(title__icontains=words.strip())
     if not found:
-        return titled
+        return [titled]
     query = SearchQuery(" & ".join(f"{word}:*" for word in found), search_type="raw", config="simple")
-    return Q(found_by=query) | titled
+    return [Q(found_by=query), titled]
+
+
+def _has_words(words: str) -> Q:
+    return reduce(or_, ways_to_find(words))

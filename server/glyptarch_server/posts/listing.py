@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 from asgiref.sync import sync_to_async
 from django.http import StreamingHttpResponse
 
+from glyptarch_server.posts.desk_list import names_filed
 from glyptarch_server.posts.queries import posts_numbered
 
 if TYPE_CHECKING:
@@ -38,18 +39,20 @@ async def _lines(blog: "Blog", numbers: Sequence[int]) -> AsyncIterator[bytes]:
 
 
 def _part(blog: "Blog", numbers: Sequence[int]) -> bytes:
+    posts = posts_numbered(blog, numbers)
+    _, tags = names_filed(posts)
     return _written(
         [
             (
                 *(str(post.pk), post.state, post.title, post.slug, post.date.isoformat()),
                 post.category.name if post.category else "",
-                ", ".join(sorted(tag.name for tag in post.tags.all())),
+                ", ".join(tags[post.pk]),
                 post.byline.name if post.byline else "",
                 post.campaign.name if post.campaign else "",
                 post.source.title if post.source else "",
                 *(post.link, str(post.words), post.visibility, " ".join(post.edited)),
             )
-            for post in posts_numbered(blog, numbers)
+            for post in posts
         ]
     )
 

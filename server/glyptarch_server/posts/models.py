@@ -74,6 +74,8 @@ class Post(models.Model):
     attribution = models.CharField(max_length=300, blank=True)
     kind = models.CharField(max_length=40, default="article")
     comments = models.BooleanField(default=False)
+    # How many comments readers have left under it, whatever became of them.
+    comment_count = models.PositiveIntegerField(default=0)
     pinned = models.BooleanField(default=False)
     visibility = models.CharField(max_length=10, default=Visibility.PUBLIC.value)
     pass_phrase = models.CharField(max_length=80, blank=True)
@@ -118,8 +120,9 @@ class Post(models.Model):
         ]
         indexes = [
             models.Index(fields=["blog", "state", "-date", "-id"], name="post_by_state"),
-            models.Index(fields=["blog", "-date", "-id"], name="post_by_date"),
-            models.Index(fields=["blog", "title", "id"], name="post_by_title"),
+            models.Index(fields=["blog", "-date", "-id"], include=["state"], name="post_by_date"),
+            models.Index(fields=["blog", "state"], include=["campaign", "source", "category"], name="post_by_names"),
+            models.Index(fields=["blog", "title", "id"], include=["state"], name="post_by_title"),
             models.Index(fields=["blog", "-pinned", "-date", "-id"], condition=ON_THE_BLOG, name="post_on_the_blog"),
             models.Index(
                 fields=["blog", "-pinned", "-date", "-id"],
@@ -133,7 +136,8 @@ class Post(models.Model):
             models.Index(fields=["source", "-date", "-id"], name="post_by_source"),
             GinIndex(OpClass(Upper("title"), name="gin_trgm_ops"), name="post_search"),
             GinIndex(fields=["found_by"], name="post_by_words", fastupdate=False),
-            models.Index(fields=["blog", "words", "id"], name="post_by_length"),
+            models.Index(fields=["blog", "words", "id"], include=["state"], name="post_by_length"),
+            models.Index(fields=["blog", "comment_count", "id"], include=["state"], name="post_by_comments"),
             models.Index(fields=["blog", "slug"], name="post_by_slug"),
             models.Index(fields=["blog", "-date", "-id"], condition=~models.Q(edited=[]), name="post_edited"),
             models.Index(fields=["binned_at"], condition=models.Q(state="binned"), name="post_by_binning"),

@@ -1,6 +1,5 @@
 """Reads about posts, for the desk and for the readers of the blog."""
 
-from collections import Counter
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
@@ -16,15 +15,13 @@ from glyptarch_server.campaigns.models import Campaign
 from glyptarch_server.common.lookups import AnyOf, by_index
 from glyptarch_server.common.problems import NotFound
 from glyptarch_server.items.models import Item
-from glyptarch_server.posts.filters import HELD_BY_CAMPAIGN, PostFilter, Sort, in_state, named_posts
-from glyptarch_server.posts.lifecycle import AT_THE_DESK, NO_LONGER, PostState
+from glyptarch_server.posts.desk_list import LISTED, with_names
+from glyptarch_server.posts.filters import HELD_BY_CAMPAIGN
+from glyptarch_server.posts.lifecycle import NO_LONGER, PostState
 from glyptarch_server.posts.models import ON_THE_BLOG, STANDS, Change, FormerAddress, KeptView, Post, Takedown
 from glyptarch_server.sources.models import Source
 
 __all__ = [
-    "AT_THE_DESK",
-    "PostFilter",
-    "Sort",
     "Touched",
     "blogs_of_posts",
     "blogs_to_learn_from",
@@ -32,16 +29,13 @@ __all__ = [
     "campaign_days",
     "category_of",
     "change_of",
-    "comment_counts",
     "former_address",
     "held_count",
     "held_reasons",
     "kept_views",
     "latest_posts",
     "listed_changes",
-    "listed_posts",
     "listed_takedowns",
-    "numbers_of",
     "out_since",
     "own_numbers",
     "post_of",
@@ -51,7 +45,6 @@ __all__ = [
     "public_posts",
     "sections_of",
     "slugs_in_use",
-    "state_counts",
     "tag_of",
     "takedown_of",
     "told_by",
@@ -68,74 +61,9 @@ class ArrayLength(Func):
     output_field = IntegerField()
 
 
-_LISTED = (
-    *("state", "title", "excerpt", "slug", "lead_url", "kind", "pinned", "visibility", "link", "date", "created_at"),
-    *("version", "edited", "words", "marker", "binned_at", "out_at", "copies_pictures", "spare_leads"),
-    *(
-        "category__name",
-        "byline__name",
-        "campaign__name",
-        "campaign__slug",
-        "revision__number",
-        "source__title",
-        "source__right",
-        "source__right_words",
-    ),
-)
-"""What the list of posts on the desk shows."""
-
-_SORTS: Mapping[str, tuple[str, ...]] = {
-    "newest": ("-date", "-pk"),
-    "oldest": ("date", "pk"),
-    "title": ("title", "pk"),
-    "words": ("words", "pk"),
-    "state": ("state", "-date", "-pk"),
-    "campaign": ("campaign__name", "pk"),
-    "source": ("source__title", "pk"),
-    "category": ("category__name", "pk"),
-    "comments": ("said", "pk"),
-}
-
-
-def _with_names(rows: QuerySet[Post]) -> QuerySet[Post]:
-    return rows.select_related("category", "byline", "campaign", "revision", "source").prefetch_related(
-        "categories", "tags"
-    )
-
-
-def listed_posts(blog: Blog, wanted: PostFilter, *, sort: str = "newest") -> QuerySet[Post]:
-    """Give the posts of a blog for the desk."""
-    rows = _with_names(in_state(named_posts(blog, wanted), wanted)).only(*_LISTED)
-    name = sort.removeprefix("-")
-    order = _SORTS.get(name, _SORTS["newest"])
-    if name == "comments":
-        rows = rows.annotate(said=_comments())
-    if sort.startswith("-"):
-        order = tuple(part[1:] if part.startswith("-") else f"-{part}" for part in order)
-    return rows.order_by(*order)
-
-
-def _comments() -> Coalesce:
-    counted = Post.objects.filter(pk=OuterRef("pk")).values("pk").annotate(n=Count("readers_comments")).values("n")
-    return Coalesce(Subquery(counted), 0)
-
-
-def comment_counts(posts: Collection[Post]) -> dict[int, int]:
-    """Give for each of some posts how many comments it has."""
-    rows = Post.objects.filter(pk__in=[post.pk for post in posts], readers_comments__isnull=False)
-    return dict(rows.values_list("pk").annotate(n=Count("readers_comments")))
-
-
-def numbers_of(blog: Blog, wanted: PostFilter, *, sort: str = "") -> list[int]:
-    """Give the numbers of all posts that a filter finds, in an order where one is named."""
-    if sort:
-        return list(listed_posts(blog, wanted, sort=sort).values_list("pk", flat=True))
-    return list(in_state(named_posts(blog, wanted), wanted).order_by().values_list("pk", flat=True))
-
-
 def posts_numbered(blog: Blog, numbers: Sequence[int]) -> list[Post]:
     """Give posts by their numbers, in their order; those that are there no more are left out."""
-    rows = {post.pk: post for post in _with_names(Post.objects.filter(AnyOf("pk", numbers), blog=blog)).only(*_LISTED)}
+    rows = {post.pk: post for post in with_names(Post.objects.filter(AnyOf("pk", numbers), blog=blog)).only(*LISTED)}
     return [rows[number] for number in numbers if number in rows]
 
 
@@ -215,22 +143,6 @@ def posts_titled(blog: Blog, words: str) -> list[int]:
     return list(Post.objects.filter(blog=blog, title__icontains=words).values_list("pk", flat=True)[:_MOST_TITLED])
 
 
-def state_counts(blog: Blog, wanted: PostFilter, *, most: int = 0) -> dict[str, int] | None:
-    """Give how many posts that a filter names, but for its state, are in each state.
-
-    A search is counted as far as ``most`` posts; None where it finds more.
-    """
-    posts = named_posts(blog, wanted)
-    if wanted.search:
-        found = list(posts.values_list("state", flat=True)[: most + 1])
-        if len(found) > most:
-            return None
-        counted = dict(Counter(found))
-    else:
-        counted = dict(posts.values_list("state").annotate(number=Count("*")))
-    return {state.value: counted.get(state.value, 0) for state in PostState}
-
-
 def held_reasons(blog: Blog) -> dict[str, int]:
     """Give why posts of a blog are held, and how many for each reason, the most frequent first."""
     held = Post.objects.filter(blog=blog, state=PostState.HELD.value, decision__isnull=False)
@@ -247,7 +159,7 @@ def held_count(blog: Blog) -> int:
 
 def latest_posts(blog: Blog, most: int) -> list[Post]:
     """Give the posts that are on the blog with the latest dates."""
-    rows = _with_names(Post.objects.filter(blog=blog, state=PostState.PUBLISHED.value)).only(*_LISTED)
+    rows = with_names(Post.objects.filter(blog=blog, state=PostState.PUBLISHED.value)).only(*LISTED)
     return list(rows.order_by("-date", "-pk")[:most])
 
 
@@ -258,7 +170,7 @@ def out_since(blog: Blog, since: datetime) -> int:
 
 def post_of(blog: Blog, post_id: int) -> Post:
     """Give one post. Raises NotFound."""
-    post = _with_names(Post.objects.filter(blog=blog, pk=post_id)).defer("found_by").first()
+    post = with_names(Post.objects.filter(blog=blog, pk=post_id)).defer("found_by").first()
     if post is None:
         raise NotFound("This blog has no such post.")
     return post

@@ -1,113 +1,46 @@
 """The API of posts."""
 
 from dataclasses import asdict
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 from django.http import HttpRequest, HttpResponseBase
-from glyptarch_core.draft import Visibility
-from glyptarch_core.item import Right
 from glyptarch_core.platforms.suggest import suggestions
 from ninja import Query, Router
 
 from glyptarch_server import wiring
 from glyptarch_server.blogs.queries import Role, blog_for
-from glyptarch_server.common.fields import RowNumber
-from glyptarch_server.common.paging import PAGE, SEARCHED, Limit, Offset, page_of
+from glyptarch_server.common.paging import PAGE, Limit, Offset
 from glyptarch_server.common.problems import Invalid
-from glyptarch_server.media.queries import copies_of
-from glyptarch_server.posts import actions, changes, editing, emptying, queries, takedown
+from glyptarch_server.posts import actions, desk_list, editing, queries
 from glyptarch_server.posts.alike import alike_to
+from glyptarch_server.posts.answers import filter_of, posts_out
 from glyptarch_server.posts.changing import values_of
-from glyptarch_server.posts.lifecycle import MOVES, ChangeState, PostState
+from glyptarch_server.posts.filters import Sort
+from glyptarch_server.posts.lifecycle import PostState
 from glyptarch_server.posts.listing import csv_of
-from glyptarch_server.posts.queries import PostFilter, Sort
 from glyptarch_server.posts.schemas import (
     AlikeOut,
     EditIn,
     FilterIn,
     HistoryOut,
     MoveIn,
-    PostChangeIn,
-    PostChangeOut,
     PostOut,
     PostPageOut,
     ReasonOut,
     RestoreIn,
-    SelectionIn,
     SuggestedOut,
-    TakedownIn,
-    TakedownOut,
-    TakedownPageOut,
-    TouchedOut,
     ValuesIn,
     ValuesOut,
-    ViewIn,
-    ViewOut,
-    WithdrawnOut,
     WordsOut,
 )
 from glyptarch_server.sources.queries import source_of
 
 if TYPE_CHECKING:
-    from collections.abc import Collection, Mapping, Sequence
-
-    from glyptarch_server.blogs.models import Blog
-    from glyptarch_server.posts.models import Change, Post, Takedown
+    pass
 
 __all__ = ["router"]
 
 router = Router(tags=["posts"])
-
-
-def _filter(given: FilterIn) -> PostFilter:
-    values = given.model_dump()
-    for name in ("state", "visibility"):
-        values[name] = values[name].value if values[name] else ""
-    return PostFilter(**values)
-
-
-def _posts(blog: "Blog", rows: "Sequence[Post]") -> list[PostOut]:
-    """Give posts for the desk, with the small copies of their pictures and how many comments they have."""
-    comments = queries.comment_counts(rows)
-    copies = copies_of(blog.pk, {row.lead_url for row in rows if row.copies_pictures})
-    return [_post(row, comments.get(row.pk, 0), copies) for row in rows]
-
-
-def _post(row: "Post", comments: int = 0, copies: "Mapping[str, Any]" = {}) -> PostOut:  # noqa: B006 - never written to
-    state = PostState(row.state)
-    kept = copies.get(row.lead_url)
-    small = kept.webp[0][0] if kept and kept.webp else row.lead_url
-    return PostOut(
-        id=row.pk,
-        state=state,
-        title=row.title,
-        excerpt=row.excerpt,
-        slug=row.slug,
-        picture=small,
-        category=row.category.name if row.category else "",
-        categories=[category.name for category in row.categories.all()],
-        tags=[tag.name for tag in row.tags.all()],
-        kind=row.kind,
-        pinned=row.pinned,
-        visibility=Visibility(row.visibility),
-        byline=row.byline.name if row.byline else "",
-        campaign=row.campaign.name if row.campaign else "",
-        campaign_slug=row.campaign.slug if row.campaign else "",
-        revision=row.revision.number if row.revision else None,
-        source=row.source.title if row.source else "",
-        right=Right(row.source.right) if row.source else None,
-        right_words=row.source.right_words if row.source else 0,
-        link=row.link,
-        date=row.date,
-        created_at=row.created_at,
-        moves=sorted(MOVES[state] - {PostState.GONE}),
-        version=row.version,
-        edited=row.edited,
-        words=row.words,
-        comments=comments,
-        binned_at=row.binned_at,
-        marker=row.marker,
-    )
 
 
 @router.get("/blogs/{blog}/posts", response=PostPageOut, operation_id="listPosts")
@@ -120,22 +53,16 @@ def list_posts(
     offset: Offset = 0,
 ) -> PostPageOut:
     """Give the posts of a blog; without a state all but those in the bin."""
-    owned, narrowed = blog_for(request.user, blog), _filter(wanted)
-    states = queries.state_counts(owned, narrowed, most=SEARCHED)
-    known = None
-    if states is not None:
-        shown = [wanted.state.value] if wanted.state else queries.AT_THE_DESK
-        known = sum(states[state] for state in shown)
-    rows = queries.listed_posts(owned, narrowed, sort=sort)
-    page, total = page_of(rows, limit=limit, offset=offset, total=known, most=SEARCHED if wanted.search else None)
-    return PostPageOut(rows=_posts(owned, page), total=total, states=states)
+    owned = blog_for(request.user, blog)
+    page = desk_list.page_of_posts(owned, filter_of(wanted), sort=sort, limit=limit, offset=offset)
+    return PostPageOut(rows=posts_out(owned, page.rows), total=page.total, states=page.states)
 
 
 @router.get("/blogs/{blog}/posts.csv", operation_id="downloadPosts", url_name="posts_csv")
 def download_posts(request: HttpRequest, blog: str, wanted: Query[FilterIn], sort: Sort = "newest") -> HttpResponseBase:
     """Give the posts that a filter finds as CSV (RFC 4180), as many as there are."""
     owned = blog_for(request.user, blog)
-    return csv_of(owned, queries.numbers_of(owned, _filter(wanted), sort=sort))
+    return csv_of(owned, desk_list.numbers_of(owned, filter_of(wanted), sort=sort))
 
 
 @router.post("/blogs/{blog}/posts", response=PostOut, operation_id="writePost")
@@ -146,14 +73,14 @@ def write_post(request: HttpRequest, blog: str, payload: ValuesIn) -> PostOut:
     if "title" not in values:
         raise Invalid("A post needs a title.")
     made = editing.write_post(owned, values, now=wiring.clock()())
-    return _post(queries.post_of(owned, made.pk))
+    return posts_out(owned, [queries.post_of(owned, made.pk)])[0]
 
 
 @router.get("/blogs/{blog}/posts/{int:post_id}", response=PostOut, operation_id="getPost")
 def get_post(request: HttpRequest, blog: str, post_id: int) -> PostOut:
     """Give one post."""
     owned = blog_for(request.user, blog)
-    return _posts(owned, [queries.post_of(owned, post_id)])[0]
+    return posts_out(owned, [queries.post_of(owned, post_id)])[0]
 
 
 @router.get("/blogs/{blog}/posts/{int:post_id}/values", response=ValuesOut, operation_id="getPostValues")
@@ -235,173 +162,7 @@ def move_post(request: HttpRequest, blog: str, post_id: int, payload: MoveIn) ->
     if payload.state is PostState.SCHEDULED and payload.date is None and post.date <= wiring.clock()():
         raise Invalid("Say when it is to go out.")
     actions.move_post(post, payload.state, seen=payload.seen, date=payload.date, why=payload.why, now=wiring.clock()())
-    return _posts(owned, [queries.post_of(owned, post_id)])[0]
-
-
-def _numbers(blog: "Blog", given: SelectionIn) -> "Collection[int]":
-    if (given.ids is None) == (given.filter is None):
-        raise Invalid("Name posts by their numbers, or give a filter: one of the two.")
-    if given.ids is not None:
-        return queries.own_numbers(blog, given.ids)
-    return queries.numbers_of(blog, _filter(given.filter)) if given.filter else []
-
-
-_NEEDS = {"moved": ("to",), "category": ("category",), "byline": ("byline",), "tags": (), "binned": (), "restored": ()}
-_PARTS = {
-    "moved": ("to", "date", "seen", "why"),
-    "category": ("category",),
-    "byline": ("byline",),
-    "tags": ("add", "remove"),
-    "binned": ("marker", "spare"),
-    "restored": (),
-}
-
-
-@router.post("/blogs/{blog}/post-changes", response=PostChangeOut, operation_id="changePosts")
-def change_posts(request: HttpRequest, blog: str, payload: PostChangeIn) -> PostChangeOut:
-    """Do one thing to many posts: at once where they are few, else in a job whose progress can be asked for."""
-    owned = blog_for(request.user, blog, Role.REVIEWER if payload.action == "moved" else Role.EDITOR)
-    values = payload.model_dump(mode="json")
-    missing = [name for name in _NEEDS[payload.action] if not values[name]]
-    if missing:
-        raise Invalid(f"Say which {missing[0]}." if missing[0] != "to" else "Say which state they are to go to.")
-    if payload.to == "scheduled" and payload.date is None:
-        raise Invalid("Say when they are to go out.")
-    what = {name: values[name] for name in _PARTS[payload.action] if values[name] is not None}
-    change = changes.begin_change(
-        owned, changes.Action(payload.action), what, _numbers(owned, payload), now=wiring.clock()()
-    )
-    return _change(queries.change_of(owned, change.pk))
-
-
-def _change(row: "Change") -> PostChangeOut:
-    back = getattr(row, "taken_back_by", None)
-    return PostChangeOut(
-        id=row.pk,
-        action=row.action,
-        to=str(row.what.get("to", "")),
-        subject=row.subject,
-        by=row.name,
-        at=row.at,
-        state=ChangeState(row.state),
-        posts=row.number,  # type: ignore[attr-defined]  # annotated by the queries
-        done=row.done,
-        changed=row.changed,
-        taken_back=back is not None,
-        taken_back_by=back.pk if back else None,
-    )
-
-
-@router.post("/blogs/{blog}/post-changes/count", response=TouchedOut, operation_id="countPosts")
-def count_posts(request: HttpRequest, blog: str, payload: SelectionIn) -> TouchedOut:
-    """Say what is known of posts before something is done to them."""
-    owned = blog_for(request.user, blog)
-    return TouchedOut(**asdict(queries.touched(owned, _numbers(owned, payload))))
-
-
-@router.get("/blogs/{blog}/post-changes", response=list[PostChangeOut], operation_id="listChanges")
-def list_changes(request: HttpRequest, blog: str, limit: Limit = 20) -> list[PostChangeOut]:
-    """Give what was done to posts last."""
-    return [_change(row) for row in queries.listed_changes(blog_for(request.user, blog))[:limit]]
-
-
-@router.get("/blogs/{blog}/post-changes/{int:number}", response=PostChangeOut, operation_id="getChange")
-def get_change(request: HttpRequest, blog: str, number: RowNumber) -> PostChangeOut:
-    """Say how far a change has come."""
-    return _change(queries.change_of(blog_for(request.user, blog), number))
-
-
-@router.post("/blogs/{blog}/post-changes/{int:number}/stop", response=PostChangeOut, operation_id="stopChange")
-def stop_change(request: HttpRequest, blog: str, number: RowNumber) -> PostChangeOut:
-    """Stop a change; what it has changed stays, and can be taken back."""
-    owned = blog_for(request.user, blog, Role.REVIEWER)
-    changes.stop_change(queries.change_of(owned, number))
-    return get_change(request, blog, number)
-
-
-@router.post("/blogs/{blog}/post-changes/{int:number}/take-back", response=PostChangeOut, operation_id="takeBackChange")
-def take_back_change(request: HttpRequest, blog: str, number: RowNumber) -> PostChangeOut:
-    """Undo a change; what was changed again since is left as it is. Gives the change that undoes it."""
-    owned = blog_for(request.user, blog, Role.REVIEWER)
-    change = queries.change_of(owned, number)
-    if change.action != changes.Action.MOVE.value:
-        blog_for(request.user, blog, Role.EDITOR)
-    made = changes.take_back(change, now=wiring.clock()())
-    return _change(queries.change_of(owned, made.pk))
-
-
-@router.delete("/blogs/{blog}/bin", response={204: None}, operation_id="emptyBin")
-def empty_bin(request: HttpRequest, blog: str) -> tuple[int, None]:
-    """Empty the bin; it cannot be taken back."""
-    emptying.empty_bin(blog_for(request.user, blog, Role.EDITOR), now=wiring.clock()())
-    return 204, None
-
-
-def _takedown(row: "Takedown") -> TakedownOut:
-    return TakedownOut(
-        id=row.pk,
-        subject=row.subject,
-        whole_source=row.source is not None,
-        asked_by=row.asked_by,
-        reason=row.reason,
-        withdrawn=[WithdrawnOut(**one) for one in row.withdrawn],
-        by=row.name,
-        at=row.at,
-        lifted_at=row.lifted_at,
-    )
-
-
-@router.post("/blogs/{blog}/posts/{int:post_id}/takedown", response=TakedownOut, operation_id="takeDownPost")
-def take_down_post(request: HttpRequest, blog: str, post_id: int, payload: TakedownIn) -> TakedownOut:
-    """Withdraw all posts that lead to the same original as this one, and block that link."""
-    owned = blog_for(request.user, blog, Role.EDITOR)
-    post = queries.post_of(owned, post_id)
-    now = wiring.clock()()
-    return _takedown(takedown.take_down_post(post, asked_by=payload.asked_by, reason=payload.reason, now=now))
-
-
-@router.post("/blogs/{blog}/sources/{key}/takedown", response=TakedownOut, operation_id="takeDownSource")
-def take_down_source(request: HttpRequest, blog: str, key: str, payload: TakedownIn) -> TakedownOut:
-    """Withdraw all posts that came from a source, and block it."""
-    source = source_of(blog_for(request.user, blog, Role.EDITOR), key)
-    now = wiring.clock()()
-    return _takedown(takedown.take_down_source(source, asked_by=payload.asked_by, reason=payload.reason, now=now))
-
-
-@router.get("/blogs/{blog}/takedowns", response=TakedownPageOut, operation_id="listTakedowns")
-def list_takedowns(request: HttpRequest, blog: str, limit: Limit = PAGE, offset: Offset = 0) -> TakedownPageOut:
-    """Give what was withdrawn because somebody asked."""
-    page, total = page_of(queries.listed_takedowns(blog_for(request.user, blog)), limit=limit, offset=offset)
-    return TakedownPageOut(rows=[_takedown(row) for row in page], total=total)
-
-
-@router.post("/blogs/{blog}/takedowns/{int:number}/lift", response=TakedownOut, operation_id="liftTakedown")
-def lift_takedown(request: HttpRequest, blog: str, number: RowNumber) -> TakedownOut:
-    """Allow again what was blocked; its posts stay in the bin."""
-    owned = blog_for(request.user, blog, Role.EDITOR)
-    takedown.lift(queries.takedown_of(owned, number), now=wiring.clock()())
-    return _takedown(queries.takedown_of(owned, number))
-
-
-@router.get("/blogs/{blog}/post-views", response=list[ViewOut], operation_id="listPostViews")
-def list_post_views(request: HttpRequest, blog: str) -> list[ViewOut]:
-    """Give the named filters of the list of posts."""
-    rows = queries.kept_views(blog_for(request.user, blog))
-    return [ViewOut.model_validate(row, from_attributes=True) for row in rows]
-
-
-@router.post("/blogs/{blog}/post-views", response=ViewOut, operation_id="keepPostView")
-def keep_post_view(request: HttpRequest, blog: str, payload: ViewIn) -> ViewOut:
-    """Keep a filter under a name; one of this name is replaced."""
-    row = actions.keep_view(blog_for(request.user, blog, Role.REVIEWER), payload.name, payload.query)
-    return ViewOut.model_validate(row, from_attributes=True)
-
-
-@router.delete("/blogs/{blog}/post-views/{int:number}", response={204: None}, operation_id="removePostView")
-def remove_post_view(request: HttpRequest, blog: str, number: RowNumber) -> tuple[int, None]:
-    """Remove a named filter."""
-    actions.remove_view(blog_for(request.user, blog, Role.REVIEWER), number)
-    return 204, None
+    return posts_out(owned, [queries.post_of(owned, post_id)])[0]
 
 
 @router.get("/blogs/{blog}/sources/{key}/words", response=list[WordsOut], operation_id="getWords")

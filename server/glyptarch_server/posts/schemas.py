@@ -9,6 +9,7 @@ from ninja import Schema
 from pydantic import Field
 
 from glyptarch_server.common.fields import Moment, RowNumber
+from glyptarch_server.common.out import Out
 from glyptarch_server.posts.lifecycle import ChangeState, PostState
 
 __all__ = [
@@ -104,7 +105,7 @@ class PostChangeIn(SelectionIn):
     spare: bool = False
 
 
-class PostChangeOut(Schema):
+class PostChangeOut(Out):
     """Something that was done to posts: by whom, to how many, how far it is, and whether it was taken back."""
 
     id: int
@@ -121,7 +122,7 @@ class PostChangeOut(Schema):
     taken_back_by: int | None
 
 
-class TouchedOut(Schema):
+class TouchedOut(Out):
     """What is known of posts before they go."""
 
     posts: int
@@ -169,7 +170,7 @@ class EditIn(ValuesIn):
     version: int
 
 
-class ValuesOut(Schema):
+class ValuesOut(Out):
     """All that can be edited in a post."""
 
     version: int
@@ -195,7 +196,7 @@ class ValuesOut(Schema):
     date: datetime
 
 
-class HistoryOut(Schema):
+class HistoryOut(Out):
     """What one change did to a post."""
 
     version: int
@@ -213,7 +214,7 @@ class RestoreIn(Schema):
     seen: int
 
 
-class AlikeOut(Schema):
+class AlikeOut(Out):
     """A post that shares text with another: how much (0 to 1), and the longest passages in both."""
 
     id: int
@@ -225,7 +226,7 @@ class AlikeOut(Schema):
     passages: list[str]
 
 
-class ReasonOut(Schema):
+class ReasonOut(Out):
     """Why posts are held, and how many."""
 
     code: str
@@ -239,7 +240,7 @@ class TakedownIn(Schema):
     reason: Annotated[str, Field(max_length=2000)] = ""
 
 
-class WithdrawnOut(Schema):
+class WithdrawnOut(Out):
     """A post that was withdrawn, as it was."""
 
     title: str
@@ -248,7 +249,7 @@ class WithdrawnOut(Schema):
     date: datetime
 
 
-class TakedownOut(Schema):
+class TakedownOut(Out):
     """The record of a takedown."""
 
     id: int
@@ -262,7 +263,7 @@ class TakedownOut(Schema):
     lifted_at: datetime | None
 
 
-class TakedownPageOut(Schema):
+class TakedownPageOut(Out):
     """One page of takedowns."""
 
     rows: list[TakedownOut]
@@ -282,7 +283,7 @@ class ViewOut(ViewIn):
     id: int
 
 
-class PostOut(Schema):
+class PostOut(Out):
     """A post in the list of the desk."""
 
     id: int
@@ -316,7 +317,7 @@ class PostOut(Schema):
     marker: bool
 
 
-class PostPageOut(Schema):
+class PostPageOut(Out):
     """One page of posts, with how many there are in each state."""
 
     rows: list[PostOut]
@@ -324,7 +325,7 @@ class PostPageOut(Schema):
     states: dict[str, int] | None
 
 
-class WordsOut(Schema):
+class WordsOut(Out):
     """A line of search words: how many items it brought, and of how many of them a post was made."""
 
     text: str
@@ -332,7 +333,7 @@ class WordsOut(Schema):
     kept: int
 
 
-class SuggestedOut(Schema):
+class SuggestedOut(Out):
     """Words that go with the given ones: in how many kept items they stand, and in how many others."""
 
     text: str

@@ -12,8 +12,8 @@ from glyptarch_server.common.acting import acting_person
 from glyptarch_server.common.problems import Conflict, Invalid
 from glyptarch_server.items.models import Block
 from glyptarch_server.posts.changes import Action, begin_change
+from glyptarch_server.posts.lifecycle import AT_THE_DESK
 from glyptarch_server.posts.models import Post, Takedown
-from glyptarch_server.posts.queries import AT_THE_DESK
 from glyptarch_server.sources.models import Source
 
 __all__ = ["lift", "take_down_post", "take_down_source"]

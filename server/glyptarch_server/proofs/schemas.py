@@ -9,6 +9,7 @@ from ninja import Schema
 from pydantic import Field
 
 from glyptarch_server.common.fields import Moment, RevisionNumber, RowNumber
+from glyptarch_server.common.out import Out
 from glyptarch_server.runs.schemas import NoteOut
 
 __all__ = [
@@ -70,7 +71,7 @@ class ProofStepIn(ProofItemIn):
     step: RuleId
 
 
-class VersionOut(Schema):
+class VersionOut(Out):
     """Title and body of an item on its way through the steps: the HTML is sanitised."""
 
     title: str
@@ -78,14 +79,14 @@ class VersionOut(Schema):
     text: str
 
 
-class ProofStepOut(Schema):
+class ProofStepOut(Out):
     """An item as it comes to a step, and as it leaves it."""
 
     before: VersionOut
     after: VersionOut
 
 
-class HoleOut(Schema):
+class HoleOut(Out):
     """A variable that templates ask for and a source never fills; no source where the variable exists nowhere."""
 
     source: str
@@ -93,7 +94,7 @@ class HoleOut(Schema):
     parts: list[str]
 
 
-class WasOut(Schema):
+class WasOut(Out):
     """What the rules compared with would decide, and how a post that stays one has changed."""
 
     verdict: Verdict
@@ -102,7 +103,7 @@ class WasOut(Schema):
     reworded: bool
 
 
-class ProofRowOut(Schema):
+class ProofRowOut(Out):
     """An item in the list of a proof; ``was`` only where the edit changes something.
 
     ``categories`` are those of its post, in their order; an item that becomes no post has none.
@@ -120,7 +121,7 @@ class ProofRowOut(Schema):
     was: WasOut | None
 
 
-class ReasonCountOut(Schema):
+class ReasonCountOut(Out):
     """How many items left a stage for one reason."""
 
     code: str
@@ -128,7 +129,7 @@ class ReasonCountOut(Schema):
     count: int
 
 
-class StageOut(Schema):
+class StageOut(Out):
     """A stage of the funnel."""
 
     stage: Stage
@@ -136,7 +137,7 @@ class StageOut(Schema):
     left: list[ReasonCountOut]
 
 
-class RuleEffectOut(Schema):
+class RuleEffectOut(Out):
     """What one rule does to the proof, and did by the saved rules."""
 
     against: int
@@ -144,7 +145,7 @@ class RuleEffectOut(Schema):
     was_against: int
 
 
-class ProofOut(Schema):
+class ProofOut(Out):
     """A proof. Rules are named ``stage.id``.
 
     ``items`` holds every item, or, where ``differs_from`` is the token of an earlier proof of the

@@ -7,6 +7,7 @@ from ninja import Schema
 from pydantic import Field
 
 from glyptarch_server.common.fields import RevisionNumber, RowNumber
+from glyptarch_server.common.out import Out
 from glyptarch_server.replay.lifecycle import Outcome, ReplayState
 
 __all__ = ["ApplyIn", "ReplayIn", "ReplayOut", "ReplayResultOut", "ReplayResultPageOut", "ReplayValuesOut"]
@@ -18,7 +19,7 @@ class ReplayIn(Schema):
     revision: RevisionNumber | None = None
 
 
-class ReplayOut(Schema):
+class ReplayOut(Out):
     """A replay: how far it is, how many items have each outcome, and the change that applies it."""
 
     id: int
@@ -35,7 +36,7 @@ class ReplayOut(Schema):
     ended_at: datetime | None
 
 
-class ReplayResultOut(Schema):
+class ReplayResultOut(Out):
     """What becomes of one item: which parts of its post change, and which a person's edits keep as they are."""
 
     id: int
@@ -48,14 +49,14 @@ class ReplayResultOut(Schema):
     applied: bool
 
 
-class ReplayResultPageOut(Schema):
+class ReplayResultPageOut(Out):
     """One page of results."""
 
     rows: list[ReplayResultOut]
     total: int
 
 
-class ReplayValuesOut(Schema):
+class ReplayValuesOut(Out):
     """The parts of a post that change, before and after."""
 
     before: dict[str, Any]

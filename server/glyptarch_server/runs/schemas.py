@@ -9,6 +9,7 @@ from glyptarch_core.schedule import Schedule
 from glyptarch_core.trace import Stage, Verdict
 from ninja import Schema
 
+from glyptarch_server.common.out import Out
 from glyptarch_server.runs.lifecycle import RunState
 
 __all__ = [
@@ -33,7 +34,7 @@ __all__ = [
 ]
 
 
-class NoteOut(Schema):
+class NoteOut(Out):
     """One line of a trace."""
 
     stage: Stage
@@ -44,7 +45,7 @@ class NoteOut(Schema):
     data: dict[str, Any]
 
 
-class MediaOut(Schema):
+class MediaOut(Out):
     """A picture, film or sound of an item."""
 
     url: str
@@ -53,7 +54,7 @@ class MediaOut(Schema):
     alt: str
 
 
-class ItemOut(Schema):
+class ItemOut(Out):
     """The fields of a captured item."""
 
     id: int
@@ -75,7 +76,7 @@ class ItemOut(Schema):
     facts: dict[str, str]
 
 
-class FieldOut(Schema):
+class FieldOut(Out):
     """A custom field of a post."""
 
     name: str
@@ -84,7 +85,7 @@ class FieldOut(Schema):
     value: str | float | bool
 
 
-class DraftOut(Schema):
+class DraftOut(Out):
     """A post as the rules make it."""
 
     title: str
@@ -105,13 +106,13 @@ class DraftOut(Schema):
     fields: list[FieldOut]
 
 
-class ForgetOut(Schema):
+class ForgetOut(Out):
     """How many items are, or would be, forgotten."""
 
     items: int
 
 
-class GoesWithItOut(Schema):
+class GoesWithItOut(Out):
     """What goes when a campaign is deleted."""
 
     posts: int
@@ -122,7 +123,7 @@ class GoesWithItOut(Schema):
     revisions: int
 
 
-class DecisionOut(Schema):
+class DecisionOut(Out):
     """A decision with its trace, of a proof or of a run."""
 
     item: ItemOut
@@ -139,7 +140,7 @@ class DecisionOut(Schema):
     at: datetime | None = None
 
 
-class DecisionRowOut(Schema):
+class DecisionRowOut(Out):
     """A decision in the list of a run."""
 
     id: int
@@ -154,14 +155,14 @@ class DecisionRowOut(Schema):
     post_slug: str
 
 
-class DecisionPageOut(Schema):
+class DecisionPageOut(Out):
     """One page of decisions."""
 
     rows: list[DecisionRowOut]
     total: int
 
 
-class RunSourceOut(Schema):
+class RunSourceOut(Out):
     """How reading one source went in a run."""
 
     key: str
@@ -173,7 +174,7 @@ class RunSourceOut(Schema):
     detail: str
 
 
-class RunOut(Schema):
+class RunOut(Out):
     """A run with its counts."""
 
     id: int
@@ -204,14 +205,14 @@ class SpareIn(Schema):
     spare: bool = True
 
 
-class AgainOut(Schema):
+class AgainOut(Out):
     """The change that puts the posts into the bin, and the run that begins after it."""
 
     change: int
     run: int
 
 
-class RunPageOut(Schema):
+class RunPageOut(Out):
     """One page of runs, and how many are under way."""
 
     rows: list[RunOut]
@@ -219,7 +220,7 @@ class RunPageOut(Schema):
     under_way: int
 
 
-class FindingOut(Schema):
+class FindingOut(Out):
     """What was found at one step between the address and the blog."""
 
     step: Checked
@@ -228,7 +229,7 @@ class FindingOut(Schema):
     data: dict[str, Any]
 
 
-class CampaignRowOut(Schema):
+class CampaignRowOut(Out):
     """A campaign in the list."""
 
     slug: str
@@ -247,7 +248,7 @@ class CampaignRowOut(Schema):
     time_zone: str
 
 
-class CampaignPageOut(Schema):
+class CampaignPageOut(Out):
     """One page of campaigns."""
 
     rows: list[CampaignRowOut]

@@ -11,8 +11,9 @@ from glyptarch_server.campaigns.models import Campaign
 from glyptarch_server.common.problems import Conflict
 from glyptarch_server.posts.actions import forget_items
 from glyptarch_server.posts.changes import Action, begin_change
+from glyptarch_server.posts.lifecycle import AT_THE_DESK
 from glyptarch_server.posts.models import Change, Post
-from glyptarch_server.posts.queries import AT_THE_DESK, Touched, touched
+from glyptarch_server.posts.queries import Touched, touched
 from glyptarch_server.runs import queries
 from glyptarch_server.runs.actions import begin_run
 from glyptarch_server.runs.models import Decision, Run

@@ -67,6 +67,8 @@ class Source(models.Model):
     # The address it was read at before it moved for good.
     former_url = models.CharField(max_length=2000, blank=True)
     added_at = models.DateTimeField()
+    # How many items it has. The database itself counts (a trigger on the items), since counting a million takes long.
+    item_count = models.PositiveIntegerField(default=0, editable=False)
     removed_at = models.DateTimeField(null=True, blank=True)
     # Before this time no schedule reads it: it asked to be left alone, failed, or is being read now.
     next_read_at = models.DateTimeField(null=True)

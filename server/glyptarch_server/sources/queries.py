@@ -4,7 +4,7 @@ import re
 from collections.abc import Collection, Sequence
 from datetime import datetime, timedelta
 
-from django.db.models import Avg, Case, Count, Max, OuterRef, Q, QuerySet, Subquery, When
+from django.db.models import Avg, Case, Count, OuterRef, Q, QuerySet, Subquery, When
 from django.db.models.functions import TruncDate
 from glyptarch_core.health import Health
 
@@ -16,7 +16,6 @@ __all__ = [
     "address_taken",
     "address_taken_by_id",
     "addresses_of",
-    "item_counts",
     "items_by_day",
     "labels_of",
     "last_details",
@@ -130,16 +129,11 @@ def last_details(sources: Collection[Source]) -> dict[int, str]:
 
 def newest_items(sources: Collection[Source]) -> dict[int, tuple[int, datetime | None]]:
     """Give for each source how many items it has, and when the newest is from."""
-    rows = Source.objects.filter(pk__in=[source.pk for source in sources]).values_list("pk")
-    counted = rows.annotate(number=Count("items__dated"), newest=Max("items__dated"))
-    return {pk: (number, newest) for pk, number, newest in counted}
-
-
-def item_counts(sources: Collection[Source]) -> dict[int, int]:
-    """Give how many items each source has."""
-    rows = Source.objects.filter(pk__in=[source.pk for source in sources]).values_list("pk")
-    # Counted by a column of the index by source, so that no item itself is read.
-    return dict(rows.annotate(number=Count("items__dated")))
+    dated = Source.objects.filter(pk=OuterRef("pk"), items__isnull=False).order_by("-items__dated")
+    rows = Source.objects.filter(pk__in=[source.pk for source in sources]).annotate(
+        newest=Subquery(dated.values("items__dated")[:1])
+    )
+    return {pk: (number, moment) for pk, number, moment in rows.values_list("pk", "item_count", "newest")}
 
 
 def items_by_day(sources: Collection[Source], *, now: datetime, days: int = 14) -> dict[int, list[int]]:

@@ -57,7 +57,7 @@ router = Router(tags=["sources"])
 
 
 def _sources(rows: "Sequence[Source]") -> list[SourceOut]:
-    counts, days = queries.item_counts(rows), queries.items_by_day(rows, now=wiring.clock()())
+    days = queries.items_by_day(rows, now=wiring.clock()())
     return [
         SourceOut(
             key=row.key,
@@ -81,7 +81,7 @@ def _sources(rows: "Sequence[Source]") -> list[SourceOut]:
             connection_trouble=trouble_of(row.connection) if row.connection else "",
             parameters=row.parameters,
             search_words=[WordsLine(**line) for line in row.search_words],
-            items=counts.get(row.pk, 0),
+            items=row.item_count,
             read_at=row.read_at,  # type: ignore[attr-defined]
             read_error=row.read_error or "",  # type: ignore[attr-defined]
             read_detail=row.read_detail or "",  # type: ignore[attr-defined]

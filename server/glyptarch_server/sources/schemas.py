@@ -8,6 +8,8 @@ from glyptarch_core.item import Right
 from ninja import Schema
 from pydantic import Base64Bytes, Field, StringConstraints
 
+from glyptarch_server.common.out import Out
+
 __all__ = [
     "AccessIn",
     "AccessOut",
@@ -90,7 +92,7 @@ class AsksYaml(Schema):
     yaml: str = Field(max_length=100_000)
 
 
-class AskedOut(Schema):
+class AskedOut(Out):
     """What was written as YAML, checked: it can be tested and kept with a connection of one's own."""
 
     platform: str
@@ -122,7 +124,7 @@ class AddressPatternIn(Schema):
     address: Address
 
 
-class AddressPatternOut(Schema):
+class AddressPatternOut(Out):
     """A pattern that feeds follow; ``place`` is the name of what is filled in."""
 
     id: int
@@ -131,7 +133,7 @@ class AddressPatternOut(Schema):
     place: str
 
 
-class ReadWarningOut(Schema):
+class ReadWarningOut(Out):
     """Something odd in a feed; ``entry`` counts from 1, 0 is the feed itself."""
 
     code: str
@@ -145,7 +147,7 @@ class OpmlIn(Schema):
     content: Base64Bytes = Field(max_length=3_000_000)
 
 
-class ListedFeedOut(Schema):
+class ListedFeedOut(Out):
     """A feed of a list; ``known_as`` names the source that reads it already."""
 
     url: str
@@ -154,7 +156,7 @@ class ListedFeedOut(Schema):
     known_as: str
 
 
-class SampleOut(Schema):
+class SampleOut(Out):
     """One of the newest items of a tried feed."""
 
     title: str
@@ -164,7 +166,7 @@ class SampleOut(Schema):
     picture: str
 
 
-class FeedLinkOut(Schema):
+class FeedLinkOut(Out):
     """A feed that a page points to."""
 
     url: str
@@ -172,7 +174,7 @@ class FeedLinkOut(Schema):
     format: str
 
 
-class CheckedOut(Schema):
+class CheckedOut(Out):
     """What an address gave: a feed (with a format), feeds it leads to, or an error."""
 
     address: str
@@ -190,7 +192,7 @@ class CheckedOut(Schema):
     known_as: str
 
 
-class SourceOut(Schema):
+class SourceOut(Out):
     """A source in the list, with how its last reading went."""
 
     key: str
@@ -232,7 +234,7 @@ class SourceOut(Schema):
     former_url: str = Field(description="The address before the source moved for good; empty where it has not.")
 
 
-class SourcePageOut(Schema):
+class SourcePageOut(Out):
     """One page of sources, and the labels of all."""
 
     rows: list[SourceOut]
@@ -248,7 +250,7 @@ class ChangeManyIn(Schema):
     label: str = Field("", max_length=60)
 
 
-class ChangedOut(Schema):
+class ChangedOut(Out):
     """How many have changed."""
 
     changed: int
@@ -271,7 +273,7 @@ class AccessIn(Schema):
     pause_ms: int = Field(0, ge=0, le=60_000)
 
 
-class AccessOut(Schema):
+class AccessOut(Out):
     """How a source is asked: names of headers, and no values."""
 
     headers: list[str]
@@ -280,7 +282,7 @@ class AccessOut(Schema):
     pause_ms: int
 
 
-class ReadingOut(Schema):
+class ReadingOut(Out):
     """How one reading went."""
 
     at: datetime
@@ -295,7 +297,7 @@ class ReadingOut(Schema):
     size: int = Field(0, description="Bytes of the body.")
 
 
-class SourceDetailOut(Schema):
+class SourceDetailOut(Out):
     """A source with its latest readings, and about how many bytes unchanged answers saved."""
 
     source: SourceOut

@@ -6,7 +6,8 @@ from typing import Any
 
 from glyptarch_core.health import Health
 from glyptarch_core.schedule import Schedule
-from ninja import Schema
+
+from glyptarch_server.common.out import Out
 
 __all__ = [
     "DayOut",
@@ -33,14 +34,14 @@ class NeedCode(StrEnum):
     END_NEAR = "end_near"
 
 
-class NeedOut(Schema):
+class NeedOut(Out):
     """Something that needs a person; ``data`` holds what the interface words it with."""
 
     code: NeedCode
     data: dict[str, Any]
 
 
-class MarkOut(Schema):
+class MarkOut(Out):
     """A run on the time line: how many posts it made, and whether it failed."""
 
     run: int
@@ -49,7 +50,7 @@ class MarkOut(Schema):
     failed: bool
 
 
-class LineOut(Schema):
+class LineOut(Out):
     """A campaign on the time line: its runs of the last hours, its next times, and what it made since midnight."""
 
     slug: str
@@ -62,7 +63,7 @@ class LineOut(Schema):
     held: int
 
 
-class DayOut(Schema):
+class DayOut(Out):
     """What became of the items that were decided on one day."""
 
     day: date
@@ -72,7 +73,7 @@ class DayOut(Schema):
     refused: int
 
 
-class LatestPostOut(Schema):
+class LatestPostOut(Out):
     """One of the latest posts on the blog."""
 
     id: int
@@ -83,7 +84,7 @@ class LatestPostOut(Schema):
     date: datetime
 
 
-class TodaySourceOut(Schema):
+class TodaySourceOut(Out):
     """A source: how it does, and its items by day."""
 
     key: str
@@ -92,7 +93,7 @@ class TodaySourceOut(Schema):
     days: list[int]
 
 
-class TodayOut(Schema):
+class TodayOut(Out):
     """The first screen of the desk."""
 
     now: datetime

@@ -2,14 +2,13 @@
 
 from datetime import datetime
 
-from ninja import Schema
-
+from glyptarch_server.common.out import Out
 from glyptarch_server.websub.queries import PushState
 
 __all__ = ["PushOut"]
 
 
-class PushOut(Schema):
+class PushOut(Out):
     """How a source is pushed; no state where its feed names no hub."""
 
     hub: str

@@ -43,8 +43,10 @@ from glyptarch_server.notices.models import Digest
 from glyptarch_server.pages.actions import make_reader
 from glyptarch_server.platforms.actions import check, make_connection
 from glyptarch_server.posts.actions import learn_common_text, move_post
+from glyptarch_server.posts.desk_list import listed_posts
+from glyptarch_server.posts.filters import PostFilter
 from glyptarch_server.posts.lifecycle import PostState
-from glyptarch_server.posts.queries import PostFilter, listed_posts, public_posts
+from glyptarch_server.posts.queries import public_posts
 from glyptarch_server.runs.actions import begin_run
 from glyptarch_server.runs.carry_out import carry_out
 from glyptarch_server.sources.actions import add_page_source, add_platform_source, add_source

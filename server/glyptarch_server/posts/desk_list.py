@@ -1,0 +1,202 @@
+"""The desk's list of posts: its orders, its pages, and how many there are.
+
+A page costs about the same anywhere in a list of 100,000 posts. The numbers of its rows come from an index alone. In an
+order by the name of a campaign, a source or a category, posts are counted for each name first, so that only those of
+the names on the page are read. What a search finds is asked of the indexes of words and titles; where that is more than
+a list of a search shows, the posts are gone through in their order until the list is full.
+"""
+
+from collections import Counter
+from collections.abc import Collection, Mapping
+from dataclasses import dataclass
+
+from django.db.models import Count, Model, QuerySet
+
+from glyptarch_server.blogs.models import Blog, Category
+from glyptarch_server.campaigns.models import Campaign
+from glyptarch_server.common.lookups import AnyOf, by_index
+from glyptarch_server.common.paging import SEARCHED, NumbersFirst, page_of
+from glyptarch_server.posts.filters import PostFilter, in_state, named_posts, ways_to_find
+from glyptarch_server.posts.lifecycle import AT_THE_DESK, PostState
+from glyptarch_server.posts.models import Post
+from glyptarch_server.sources.models import Source
+
+__all__ = ["LISTED", "PostPage", "listed_posts", "names_filed", "numbers_of", "page_of_posts", "with_names"]
+
+LISTED = (
+    *("state", "title", "excerpt", "slug", "lead_url", "kind", "pinned", "visibility", "link", "date", "created_at"),
+    *("version", "edited", "words", "marker", "binned_at", "out_at", "copies_pictures", "spare_leads", "comment_count"),
+    *(
+        "category__name",
+        "byline__name",
+        "campaign__name",
+        "campaign__slug",
+        "revision__number",
+        "source__title",
+        "source__right",
+        "source__right_words",
+    ),
+)
+"""What the list of posts on the desk shows."""
+
+_NEWEST = ("-date", "-pk")
+_SORTS: Mapping[str, tuple[str, ...]] = {
+    "newest": _NEWEST,
+    "oldest": ("date", "pk"),
+    "title": ("title", "pk"),
+    "words": ("words", "pk"),
+    "state": ("state", *_NEWEST),
+    "comments": ("comment_count", "pk"),
+}
+
+
+@dataclass(frozen=True, slots=True)
+class _Names:
+    """What posts are ordered by the name of: a column of a post, the model that it leads to, and its name there."""
+
+    column: str
+    model: type[Model]
+    name: str
+
+
+_BY_NAME: Mapping[str, _Names] = {
+    "campaign": _Names("campaign_id", Campaign, "name"),
+    "source": _Names("source_id", Source, "title"),
+    "category": _Names("category_id", Category, "name"),
+}
+
+
+@dataclass(frozen=True, slots=True)
+class PostPage:
+    """Some rows of the list, how many there are in all, and how many in each state where that is known."""
+
+    rows: list[Post]
+    total: int
+    states: dict[str, int] | None
+
+
+def with_names(rows: QuerySet[Post]) -> QuerySet[Post]:
+    """Let posts come with the names of all that they belong to."""
+    return rows.select_related("category", "byline", "campaign", "revision", "source")
+
+
+def names_filed(posts: Collection[Post]) -> tuple[dict[int, list[str]], dict[int, list[str]]]:
+    """Give for each of some posts, by its number, the names of its categories and of its tags."""
+    numbers = [post.pk for post in posts]
+    return _names(Post.categories.through, "category__name", numbers), _names(Post.tags.through, "tag__name", numbers)
+
+
+def _names(filed: type[Model], name: str, posts: Collection[int]) -> dict[int, list[str]]:
+    found: dict[int, list[str]] = {number: [] for number in posts}
+    rows = filed._default_manager.filter(AnyOf("post_id", posts))  # noqa: SLF001 - Django's documented way
+    for number, one in rows.order_by(name).values_list("post_id", name):
+        found[number].append(one)
+    return found
+
+
+def page_of_posts(blog: Blog, wanted: PostFilter, *, sort: str, limit: int, offset: int) -> PostPage:
+    """Give a page of the posts of a blog that a filter finds. A search goes as far as ``SEARCHED`` posts."""
+    found = named_posts(blog, wanted)
+    whole = True
+    if wanted.search:
+        numbers = _found_by_index(blog, wanted.search)
+        whole = numbers is not None
+        found = named_posts(blog, wanted, searched=numbers)
+    rows = in_state(found, wanted)
+    if not whole:
+        page, total = page_of(_in_order(rows, sort), limit=limit, offset=offset, most=SEARCHED)
+        return PostPage(page, total, None)
+    by = _BY_NAME.get(sort.removeprefix("-"))
+    states, named = _counted(found, by, [wanted.state] if wanted.state else AT_THE_DESK)
+    ordered = _in_order(rows, sort)
+    paged = _NamesFirst(ordered, by, named, down=sort.startswith("-")) if by else NumbersFirst(ordered)
+    return PostPage(paged[offset : offset + limit], named.total(), states)
+
+
+def listed_posts(blog: Blog, wanted: PostFilter, *, sort: str = "newest") -> QuerySet[Post]:
+    """Give the posts of a blog for the desk, all of them in order."""
+    return _in_order(in_state(named_posts(blog, wanted), wanted), sort)
+
+
+def numbers_of(blog: Blog, wanted: PostFilter, *, sort: str = "") -> list[int]:
+    """Give the numbers of all posts that a filter finds, in an order where one is named."""
+    if sort:
+        return list(listed_posts(blog, wanted, sort=sort).values_list("pk", flat=True))
+    return list(in_state(named_posts(blog, wanted), wanted).order_by().values_list("pk", flat=True))
+
+
+def _in_order(rows: QuerySet[Post], sort: str) -> QuerySet[Post]:
+    name, down = sort.removeprefix("-"), sort.startswith("-")
+    rows = with_names(rows).only(*LISTED)
+    if name in _BY_NAME:
+        names = _BY_NAME[name]
+        order = (f"{names.column.removesuffix('_id')}__{names.name}", names.column)
+        return rows.order_by(*_towards(order, down=down), *_NEWEST)
+    return rows.order_by(*_towards(_SORTS.get(name, _NEWEST), down=down))
+
+
+def _towards(order: tuple[str, ...], *, down: bool) -> tuple[str, ...]:
+    return tuple(part[1:] if part.startswith("-") else f"-{part}" for part in order) if down else order
+
+
+class _NamesFirst(NumbersFirst[Post]):
+    """Posts in the order of the names of what they belong to, a page at a time; the newest of each name first.
+
+    How many posts belong to each is known, so that only those of the names on the page are put in order. Posts that
+    belong to nothing come last, and first in the other direction.
+    """
+
+    def __init__(self, rows: QuerySet[Post], names: _Names, counted: Counter[int | None], *, down: bool) -> None:
+        super().__init__(rows)
+        self._names, self._counted, self._down = names, counted, down
+
+    def numbers(self, place: slice) -> list[int]:
+        """Give the numbers of the posts from one place to another."""
+        column, groups = self._names.column, self._in_order_of_names()
+        first, parts = 0, []
+        for group in groups:
+            begin, end = max(place.start - first, 0), min(place.stop - first, self._counted[group])
+            if begin < end:
+                mine = self.rows.filter(**({f"{column}__isnull": True} if group is None else {column: group}))
+                parts.append(mine.order_by(*_NEWEST).values_list(column, "date", "pk")[begin:end])
+            first += self._counted[group]
+        if not parts:
+            return []
+        # A union promises no order.
+        found = sorted(parts[0].union(*parts[1:], all=True), key=lambda row: row[1:], reverse=True)
+        place_of = {group: number for number, group in enumerate(groups)}
+        return [row[2] for row in sorted(found, key=lambda row: place_of[row[0]])]
+
+    def _in_order_of_names(self) -> list[int | None]:
+        known = [one for one in self._counted if one is not None]
+        rows = self._names.model._default_manager.filter(AnyOf("pk", known))  # noqa: SLF001 - Django's documented way
+        ordered: list[int | None] = [*rows.order_by(self._names.name, "pk").values_list("pk", flat=True)]
+        if None in self._counted:
+            ordered.append(None)
+        return ordered[::-1] if self._down else ordered
+
+
+def _counted(
+    posts: QuerySet[Post], by: _Names | None, wanted: Collection[str]
+) -> tuple[dict[str, int], Counter[int | None]]:
+    """Count posts in each state, and those in the wanted states for each of what they are ordered by, in one query."""
+    states: Counter[str] = Counter()
+    named: Counter[int | None] = Counter()
+    columns = ("state", by.column) if by else ("state",)
+    with by_index():
+        for state, *group, number in posts.order_by().values_list(*columns).annotate(number=Count("*")):
+            states[state] += number
+            if state in wanted:
+                named[group[0] if group else None] += number
+    return {state.value: states[state.value] for state in PostState}, named
+
+
+def _found_by_index(blog: Blog, words: str) -> list[int] | None:
+    """Give the numbers of all posts of a blog that have some words, or None where a list of them does not show all."""
+    numbers: set[int] = set()
+    for way in ways_to_find(words):
+        with by_index():
+            numbers.update(Post.objects.filter(way, blog=blog).values_list("pk", flat=True)[: SEARCHED + 1])
+        if len(numbers) > SEARCHED:
+            return None
+    return list(numbers)
