@@ -10,6 +10,7 @@ from urllib.parse import quote
 from aiohttp import web
 
 from glyptarch_standins import bulletin, podcast
+from glyptarch_standins.bucket import Buckets
 from glyptarch_standins.faults import FAULTS
 from glyptarch_standins.feeds import CONTENT_TYPES, write_feed
 from glyptarch_standins.hub import HUB_FAULTS, Hub
@@ -42,6 +43,7 @@ class World:
     platform_faults: dict[str, str] = field(default_factory=dict)
     inbox: Inbox = field(default_factory=Inbox)
     hub: Hub = field(default_factory=Hub)
+    buckets: Buckets = field(default_factory=Buckets)
 
     def now(self) -> datetime:
         """Give the time in the simulated world."""
@@ -365,7 +367,7 @@ def _platforms(world: World) -> Platforms:
 
 def make_app(world: World) -> web.Application:
     """Give the web application of a world."""
-    app = web.Application()
+    app = web.Application(client_max_size=1 << 30)
     app[_WORLD] = world
     app[_TASKS] = set()
     app.add_routes(
@@ -381,6 +383,7 @@ def make_app(world: World) -> web.Application:
             web.get("/robots.txt", _robots),
             web.get("/bulletin/", _bulletin),
             *_platforms(world).routes(),
+            *world.buckets.routes(),
             web.get("/bulletin/app.js", _bulletin_app),
             web.get("/bulletin/tonight.json", _tonight),
             web.get("/bulletin/staff/", _staff),

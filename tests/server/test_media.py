@@ -1,26 +1,34 @@
 """Copies of pictures, films and sound: made by a job, shown by the blog, tried again, and removed when nothing shows them."""
 
 import io
+import re
 import tempfile
+import urllib.request
 from datetime import timedelta
 from pathlib import Path
 from typing import Any
 
 from asgiref.sync import async_to_sync
+from django.conf import settings
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import AsyncClient, SimpleTestCase, TestCase, override_settings
 from glyptarch_core.item import Media, MediaKind, MediaOrigin
 from glyptarch_server.blogs.models import Blog
+from glyptarch_server.common.problems import Unavailable
 from glyptarch_server.config.storage import media_storage
 from glyptarch_server.media import actions, queries
+from glyptarch_server.media.files import StorageError, address_of
 from glyptarch_server.media.lifecycle import PAUSES, CopyState
 from glyptarch_server.media.models import Picture, PictureCopy, Recording
 from glyptarch_server.posts.models import Post
 from glyptarch_server.runs.deletion import remove_old_blogs
 from glyptarch_server.wiring import FetchCode, Fetched, FetchError, FetchRequest
+from glyptarch_standins.app import World, make_app
+from glyptarch_standins.bucket import BUCKET_KEY
 from PIL import Image
 from procrastinate.contrib.django.models import ProcrastinateJob
 
+from tests.served import served
 from tests.server.fixtures import (
     NOW,
     CannedPortal,
@@ -343,6 +351,121 @@ class Roles(MediaCase):
         for address in ("pictures", f"pictures/{picture.pk}/posts", "recordings", "picture-copies"):
             self.assertEqual(self.client.get(f"/api/blogs/meadow/{address}").status_code, 404)
         self.assertEqual(queries.copies_of(self.blog.pk + 1, [LEAD]), {})
+
+
+class InABucket(TestCase):
+    """The same in a bucket, over HTTP."""
+
+    def setUp(self) -> None:
+        self.world = World()
+        opened = served(make_app(self.world))
+        self.endpoint = f"http://{opened.__enter__()}/s3"
+        self.addCleanup(opened.__exit__, None, None, None)
+        self.blog = make_blog(owner=make_user())
+        self.use()
+
+    def use(self, **more: str) -> None:
+        named = {"BUCKET": "meadow", "ENDPOINT": self.endpoint, "KEY": BUCKET_KEY, "SECRET": "s", **more}
+        storage = media_storage({f"GLYPTARCH_S3_{name}": value for name, value in named.items()})
+        self.enterContext(override_settings(STORAGES={**settings.STORAGES, "default": storage}))
+
+    def published(self, **copies: Any) -> Post:  # noqa: ANN401
+        shown = (Media(url=LEAD, kind=MediaKind.PICTURE, origin=MediaOrigin.FEED),)
+        body = f'<p>The dome opens at nine in the evening, and everybody may come.</p><video src="{FILM}"></video>'
+        fill(make_source(self.blog), [1], media=shown, body=body)
+        run(make_campaign(self.blog, shape={"copies": {"pictures": True, **copies}}))
+        return Post.objects.latest("pk")
+
+    def page(self, post: Post) -> str:
+        return self.client.get(f"/blog/meadow/{post.slug}/").content.decode()
+
+    def fetched(self, url: str, **headers: str) -> tuple[int, str, bytes]:
+        with urllib.request.urlopen(urllib.request.Request(url, headers=headers)) as answer:  # noqa: S310 - loopback
+            return answer.status, answer.headers["Content-Type"], answer.read()
+
+    def test_copies_lie_in_the_bucket_and_readers_have_them_from_there(self) -> None:
+        post = self.published()
+        self.assertEqual(actions.copy_pictures(self.blog.pk, fetcher=CannedPortal({LEAD: drawn()}), clock=clock), 1)  # type: ignore[arg-type]
+        self.assertEqual({bucket for bucket, _ in self.world.buckets.files}, {"meadow"})
+        found = set(re.findall(rf"{self.endpoint}/meadow/pictures/[^\s\"',]+", self.page(post)))
+        self.assertGreaterEqual(len(found), 3)
+        for url in found:
+            status, kind, body = self.fetched(url)
+            self.assertEqual((status, kind), (200, "image/webp" if url.endswith(".webp") else "image/jpeg"))
+            self.assertGreater(Image.open(io.BytesIO(body)).width, 0)
+        kept = next(iter(self.world.buckets.files.values()))
+        self.assertIn("immutable", kept.headers["Cache-Control"])
+
+    def test_a_film_of_many_megabytes_goes_up_in_parts_and_plays_from_there(self) -> None:
+        post = self.published(recordings=True, most_mb=50)
+        body = b"\x00\x00\x00\x20ftypisom" + bytes(range(256)) * (80 << 10)
+        recording = Recording.objects.get()
+        actions.copy_recording(recording.pk, fetcher=SavingPortal({FILM: body}), clock=clock)  # type: ignore[arg-type]
+        recording.refresh_from_db()
+        self.assertEqual(self.world.buckets.files["meadow", recording.file].body, body)
+        url = f"{self.endpoint}/meadow/{recording.file}"
+        self.assertIn(url, self.page(post))
+        self.assertEqual(self.fetched(url, Range="bytes=4-11"), (206, "video/mp4", b"ftypisom"))
+
+    def test_under_another_host_where_one_is_named(self) -> None:
+        self.use(PUBLIC="media.example.org")
+        picture = actions.keep_upload(self.blog, "moon.png", drawn(), now=NOW)
+        self.assertTrue(address_of(picture, "320.webp").startswith("http://media.example.org/pictures/"))
+
+    def test_what_is_removed_is_gone_from_the_bucket(self) -> None:
+        picture = actions.keep_upload(self.blog, "moon.png", drawn(), now=NOW)
+        self.assertGreater(len(self.world.buckets.files), 3)
+        actions.keep_upload(self.blog, "again.png", drawn(), now=NOW)
+        names = set(self.world.buckets.files)
+        self.assertTrue(all(picture.hash in name for _, name in names), names)
+        Blog.objects.filter(pk=self.blog.pk).update(removed_at=NOW)
+        remove_old_blogs(now=NOW + timedelta(days=31))
+        self.assertEqual(self.world.buckets.files, {})
+
+    def test_while_the_service_is_down_the_post_is_there_and_its_pictures_come_later(self) -> None:
+        post = self.published()
+        portal = CannedPortal({LEAD: drawn()})
+        now = NOW
+        for fault in ("broken", "full"):
+            self.world.buckets.fault = fault
+            with self.assertLogs("glyptarch.media", "ERROR"):
+                actions.copy_pictures(self.blog.pk, fetcher=portal, clock=lambda: now)  # type: ignore[arg-type]  # noqa: B023
+            self.assertIn("The dome opens", self.page(post))
+            self.assertEqual(self.world.buckets.files, {})
+            copy = PictureCopy.objects.get()
+            self.assertEqual((copy.state, copy.fault), ("failed", "storage"))
+            now = copy.next_at or NOW
+        self.world.buckets.fault = ""
+        self.assertEqual(actions.copy_pictures(self.blog.pk, fetcher=portal, clock=lambda: now), 1)  # type: ignore[arg-type]
+        self.assertIn(f"{self.endpoint}/meadow/pictures/", self.page(post))
+
+    def test_a_person_is_told_that_the_storage_does_not_answer_and_nothing_is_half_done(self) -> None:
+        picture = actions.keep_upload(self.blog, "moon.png", drawn(), now=NOW)
+        self.world.buckets.fault = "broken"
+        with self.assertLogs("glyptarch.media", "ERROR"):
+            for act in (
+                lambda: actions.keep_upload(self.blog, "sun.png", drawn("gold"), now=NOW),
+                lambda: actions.remove_picture(picture),
+            ):
+                with self.assertRaisesRegex(Unavailable, "does not answer, or is full"):
+                    act()
+        self.assertEqual(list(Picture.objects.values_list("name", flat=True)), ["moon.png"])
+        self.world.buckets.fault = ""
+        actions.remove_picture(picture)
+        self.assertEqual(self.world.buckets.files, {})
+
+    def test_unused_copies_stay_known_until_their_files_can_go(self) -> None:
+        self.published()
+        actions.copy_pictures(self.blog.pk, fetcher=CannedPortal({LEAD: drawn()}), clock=clock)  # type: ignore[arg-type]
+        PictureCopy.objects.all().delete()
+        late = NOW + timedelta(days=30)
+        self.world.buckets.fault = "broken"
+        with self.assertRaises(StorageError):
+            actions.remove_unused(now=late)
+        self.assertEqual(Picture.objects.count(), 1)
+        self.world.buckets.fault = ""
+        self.assertEqual(actions.remove_unused(now=late), 1)
+        self.assertEqual((Picture.objects.count(), self.world.buckets.files), (0, {}))
 
 
 class Storage(SimpleTestCase):

@@ -19,6 +19,7 @@ __all__ = [
     "NotFound",
     "ProblemError",
     "TooMany",
+    "Unavailable",
     "install_problem_handlers",
     "unknown_address",
 ]
@@ -69,6 +70,13 @@ class TooMany(ProblemError):
 
     status = HTTPStatus.TOO_MANY_REQUESTS
     title = "Too many tries"
+
+
+class Unavailable(ProblemError):
+    """Something that the server needs for it is not there now."""
+
+    status = HTTPStatus.SERVICE_UNAVAILABLE
+    title = "Not possible now"
 
 
 def _answer(status: int, title: str, detail: str, faults: Sequence[Fault] = ()) -> JsonResponse:

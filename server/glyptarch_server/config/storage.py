@@ -3,15 +3,17 @@
 from collections.abc import Mapping
 from typing import Any
 
+from botocore.config import Config
+
 __all__ = ["media_storage"]
 
 
 def media_storage(environment: Mapping[str, str]) -> dict[str, Any]:
     """Give Django's settings of the storage: a folder, or the bucket that ``GLYPTARCH_S3_BUCKET`` names.
 
-    A bucket needs ``GLYPTARCH_S3_ENDPOINT`` (https://…), ``GLYPTARCH_S3_KEY`` and ``GLYPTARCH_S3_SECRET``.
-    ``GLYPTARCH_S3_PUBLIC`` is the host under which readers reach its files, where it is another one than the
-    endpoint's.
+    A bucket needs ``GLYPTARCH_S3_ENDPOINT`` (https://…), ``GLYPTARCH_S3_KEY`` and ``GLYPTARCH_S3_SECRET``, and
+    perhaps ``GLYPTARCH_S3_REGION``. ``GLYPTARCH_S3_PUBLIC`` is the host under which readers reach its files, where
+    that is not the endpoint with the bucket behind it.
     """
     bucket = environment.get("GLYPTARCH_S3_BUCKET", "")
     if not bucket:
@@ -20,16 +22,29 @@ def media_storage(environment: Mapping[str, str]) -> dict[str, Any]:
     if missing:
         named = ", ".join(f"GLYPTARCH_S3_{name}" for name in missing)
         raise ValueError(f"GLYPTARCH_S3_BUCKET names a bucket. It also needs {named}.")
+    endpoint = environment["GLYPTARCH_S3_ENDPOINT"].rstrip("/")
+    scheme, _, place = endpoint.rpartition("://")
     return {
         "BACKEND": "storages.backends.s3.S3Storage",
         "OPTIONS": {
             "bucket_name": bucket,
-            "endpoint_url": environment["GLYPTARCH_S3_ENDPOINT"],
+            "endpoint_url": endpoint,
+            "region_name": environment.get("GLYPTARCH_S3_REGION") or "us-east-1",
             "access_key": environment["GLYPTARCH_S3_KEY"],
             "secret_key": environment["GLYPTARCH_S3_SECRET"],
-            "custom_domain": environment.get("GLYPTARCH_S3_PUBLIC") or None,
+            # Without it the library would make a signed request for every address on a page.
+            "custom_domain": environment.get("GLYPTARCH_S3_PUBLIC") or f"{place}/{bucket}",
+            "url_protocol": f"{scheme}:",
             "querystring_auth": False,
             "file_overwrite": False,
+            # A job asks again later; it need not wait for minutes for a service that is down.
+            "client_config": Config(
+                s3={"addressing_style": "path"},
+                signature_version="s3v4",
+                connect_timeout=5,
+                read_timeout=60,
+                retries={"total_max_attempts": 3},
+            ),
             "object_parameters": {"CacheControl": "public, max-age=31536000, immutable"},
         },
     }

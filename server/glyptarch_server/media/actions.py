@@ -18,9 +18,9 @@ from procrastinate.contrib.django import app as jobs
 from glyptarch_server import wiring
 from glyptarch_server.audit.actions import record
 from glyptarch_server.blogs.models import Blog
-from glyptarch_server.common.problems import Conflict, Invalid
+from glyptarch_server.common.problems import Conflict, Invalid, Unavailable
 from glyptarch_server.media import queries
-from glyptarch_server.media.files import MIMES, keep_file, keep_sizes, remove_files, remove_picture_files
+from glyptarch_server.media.files import MIMES, StorageError, keep_file, keep_sizes, remove_files, remove_picture_files
 from glyptarch_server.media.lifecycle import PAUSES, CopyState
 from glyptarch_server.media.models import MOST_LABELS, Picture, PictureCopy, Recording
 from glyptarch_server.wiring import Clock, Fetched, FetchPortal, FetchRequest
@@ -142,8 +142,12 @@ def _copy(due: Sequence[PictureCopy], *, fetcher: FetchPortal, now: datetime) ->
             continue
         picture = next(made)
         if isinstance(picture, MadePicture):
-            _keep_copy(row, picture, now)
-            kept += 1
+            try:
+                _keep_copy(row, picture, now)
+            except StorageError as error:
+                _not_stored(row, error, now)
+            else:
+                kept += 1
         else:
             _failed(row, picture or "too_costly", "", now)
     return kept
@@ -188,6 +192,11 @@ def _failed(row: PictureCopy | Recording, fault: str, why: str, now: datetime) -
     row.save(update_fields=["state", "next_at", "tries", "fault", "why"])
 
 
+def _not_stored(row: PictureCopy | Recording, error: StorageError, now: datetime) -> None:
+    _log.error("%s cannot be kept: %s", row.url, error)
+    _failed(row, "storage", "", now)
+
+
 def retry_copies(blog: Blog, *, now: datetime) -> int:
     """Have every copy of a picture tried once more that could not be made. Gives how many."""
     with transaction.atomic():
@@ -203,7 +212,11 @@ def keep_upload(blog: Blog, name: str, data: bytes, *, now: datetime) -> Picture
     if not isinstance(made, MadePicture):
         raise Invalid(f"“{name}” {_FAULTS.get(made or 'too_costly', 'cannot be shown')}.")
     with transaction.atomic():
-        picture = _keep(blog.pk, made, name=clean_line(name, 200) or "picture", now=now, uploaded=True)
+        try:
+            picture = _keep(blog.pk, made, name=clean_line(name, 200) or "picture", now=now, uploaded=True)
+        except StorageError as error:
+            _log.error("an uploaded picture cannot be kept: %s", error)
+            raise Unavailable(f"“{name}” cannot be kept now: {_NOT_STORED}") from error
         if not picture.uploaded:
             # It was kept as a copy so far; what a person gives stays.
             picture.uploaded = True
@@ -212,6 +225,7 @@ def keep_upload(blog: Blog, name: str, data: bytes, *, now: datetime) -> Picture
     return picture
 
 
+_NOT_STORED = "the storage of pictures does not answer, or is full. Try again later, or ask who runs the server."
 _FAULTS = {
     "empty": "is empty",
     "too_large": f"is larger than {MOST_BYTES >> 20} MB",
@@ -247,8 +261,13 @@ def remove_picture(picture: Picture) -> None:
         if number:
             raise Conflict(f"{number} posts show “{row.name}”. It is removed by itself once none does.")
         record("picture.removed", row.name, blog=row.blog_id)
+        # The row stays where its files cannot go: else nobody would know of them.
         row.delete()
-    remove_picture_files(row)
+        try:
+            remove_picture_files(picture)
+        except StorageError as error:
+            _log.error("picture %s cannot be removed: %s", picture.hash, error)
+            raise Unavailable(f"“{row.name}” cannot be removed now: {_NOT_STORED}") from error
 
 
 def remove_all(blog: Blog) -> None:
@@ -277,7 +296,8 @@ def remove_unused(*, now: datetime) -> int:
             if row is None:
                 continue
             row.delete()
-        remove_picture_files(picture)
+            # Where the storage fails the row stays, so that its files are removed another time.
+            remove_picture_files(picture)
         gone += 1
     if gone:
         _log.info("%s pictures that no post shows were removed", gone)
@@ -325,7 +345,11 @@ def copy_recording(recording_id: int, *, fetcher: FetchPortal, clock: Clock) -> 
             return
         digest = _digest(path)
         row.size = row.done = path.stat().st_size
-        row.file, row.mime = keep_file(row.blog_id, digest, ending, path), MIMES[ending]
+        try:
+            row.file, row.mime = keep_file(row.blog_id, digest, ending, path), MIMES[ending]
+        except StorageError as error:
+            _not_stored(row, error, clock())
+            return
     row.state, row.next_at, row.fault, row.why = CopyState.KEPT.value, None, "", ""
     row.save(update_fields=["size", "done", "file", "mime", "state", "next_at", "fault", "why"])
 

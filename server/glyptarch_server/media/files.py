@@ -4,9 +4,11 @@ The storage is Django's: a folder (``GLYPTARCH_MEDIA``), or a bucket where the e
 """
 
 import re
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
+from contextlib import contextmanager
 from pathlib import Path
 
+from botocore.exceptions import BotoCoreError, ClientError
 from django.core.files.base import ContentFile, File
 from django.core.files.storage import default_storage
 from glyptarch_core.pictures import MadePicture
@@ -15,6 +17,7 @@ from glyptarch_server.media.models import Picture
 
 __all__ = [
     "MIMES",
+    "StorageError",
     "address_of",
     "fallback_of",
     "file_address",
@@ -44,6 +47,18 @@ _PICTURE = r"pictures/\d+/[0-9a-f]{2}/[0-9a-f]{64}/\d{1,5}\.(?:webp|jpg|png)"
 _RECORDING = r"recordings/\d+/[0-9a-f]{2}/[0-9a-f]{64}\.(?:mp4|webm|ogg|mp3|m4a|wav|flac)"
 _HASH = re.compile(r"/pictures/\d+/[0-9a-f]{2}/([0-9a-f]{64})/\d{1,5}\.(?:webp|jpg|png)$")
 _FILE = re.compile(f"(?:{_PICTURE}|{_RECORDING})")
+
+
+class StorageError(Exception):
+    """The storage does not do what is asked: the disk or the bucket is full, or the service is down."""
+
+
+@contextmanager
+def _told() -> Iterator[None]:
+    try:
+        yield
+    except (OSError, BotoCoreError, ClientError) as error:
+        raise StorageError(str(error)) from error
 
 
 def is_file_name(name: str) -> bool:
@@ -77,13 +92,13 @@ def fallback_of(picture: Picture) -> str:
 
 
 def keep_sizes(blog: int, made: MadePicture) -> None:
-    """Write the files of a picture. Those that are there already are the same, and stay."""
+    """Write the files of a picture. Those that are there already are the same, and stay. Raises StorageError."""
     for size in (*made.sizes, made.fallback):
         _keep(f"{_folder(blog, made.hash)}/{size.width}.{size.ending}", ContentFile(size.data))
 
 
 def keep_file(blog: int, digest: str, ending: str, path: Path) -> str:
-    """Move a film or sound into the storage; gives its name there."""
+    """Move a film or sound into the storage; gives its name there. Raises StorageError."""
     name = f"recordings/{blog}/{digest[:2]}/{digest}.{ending}"
     with path.open("rb") as opened:
         _keep(name, File(opened))
@@ -91,21 +106,25 @@ def keep_file(blog: int, digest: str, ending: str, path: Path) -> str:
 
 
 def _keep(name: str, content: File) -> None:  # type: ignore[type-arg]
-    if default_storage.exists(name):
-        return
-    written = default_storage.save(name, content)
-    if written != name:
-        # Another worker has written the same bytes meanwhile.
-        default_storage.delete(written)
+    # A bucket serves a file as what it was written.
+    content.content_type = MIMES[name.rpartition(".")[2]]  # type: ignore[attr-defined]
+    with _told():
+        if default_storage.exists(name):
+            return
+        written = default_storage.save(name, content)
+        if written != name:
+            # Another worker has written the same bytes meanwhile.
+            default_storage.delete(written)
 
 
 def remove_files(names: Iterable[str]) -> None:
-    """Take kept files out of the storage by their names."""
-    for name in names:
-        default_storage.delete(name)
+    """Take kept files out of the storage by their names. Raises StorageError."""
+    with _told():
+        for name in names:
+            default_storage.delete(name)
 
 
 def remove_picture_files(picture: Picture) -> None:
-    """Take the files of a picture out of the storage."""
-    for file in [picture.fallback, *(f"{width}.webp" for width in picture.widths)]:
-        default_storage.delete(f"{_folder(picture.blog_id, picture.hash)}/{file}")
+    """Take the files of a picture out of the storage. Raises StorageError."""
+    files = [picture.fallback, *(f"{width}.webp" for width in picture.widths)]
+    remove_files(f"{_folder(picture.blog_id, picture.hash)}/{file}" for file in files)

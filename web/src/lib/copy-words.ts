@@ -8,6 +8,7 @@ const FAULTS: Record<string, string> = {
   too_costly: "it takes too much time to read",
   no_recording: "it is no film or sound in a format that is taken",
   stopped: "it was stopped",
+  storage: "the storage of the server does not answer, or is full",
 };
 
 /** Why something could not be copied: in the words of the fetching, or after a code. */
