@@ -2,16 +2,18 @@
 
 from datetime import timedelta
 from typing import Any
+from unittest.mock import patch
 
 from django.test import TestCase
 from glyptarch_core.campaign import load_document
 from glyptarch_server.campaigns.actions import save_revision
 from glyptarch_server.common.problems import Conflict, Invalid
+from glyptarch_server.items.models import Item
 from glyptarch_server.posts import changes, editing
 from glyptarch_server.posts.actions import move_post
 from glyptarch_server.posts.lifecycle import PostState
 from glyptarch_server.posts.models import Post
-from glyptarch_server.replay import actions, applying
+from glyptarch_server.replay import actions, applying, queries
 from glyptarch_server.replay.models import Replay, ReplayResult
 from glyptarch_server.runs.deletion import ask_to_delete, carry_out_deletion
 from glyptarch_server.runs.models import Decision
@@ -103,6 +105,54 @@ class Showing(ReplayCase):
         self.rules(sift={"rules": [{"id": "n", "kind": "number", "at_least": 5}]})
         replay = self.replay()
         self.assertEqual(replay.counts, {"same": 4, "refused": 1, "new": 1})
+
+    def twins(self) -> list[int]:
+        """Capture stories that the rules of their time refused, in two batches; the second says nearly the same."""
+        self.rules(sift={"rules": [{"id": "s", "kind": "terms", "mode": "none", "terms": ["harbour"]}]})
+        words = " ".join(f"word{number} and" for number in range(80))
+        numbers = []
+        for number, end in ((20, "so it ended."), (21, "so it went on."), (22, "then it rained.")):
+            text = f"<p>The harbour lights {words} {end}</p>"
+            fill(self.source, [number], title=f"Told by {number}", link=f"https://club.example/{number}", body=text)
+            run(self.campaign)
+            numbers.append(Decision.objects.latest("pk").pk)
+        Decision.objects.filter(pk=numbers[2]).update(at=NOW + timedelta(days=2))
+        self.assertEqual(Post.objects.count(), 4)
+        return numbers
+
+    def test_nearly_the_same_texts_are_one_new_post(self) -> None:
+        self.twins()
+        self.rules(match={"rules": [{"id": "n", "kind": "near_text"}]})
+        self.assertEqual(self.replay().counts, {"same": 4, "new": 1, "out": 2})
+
+    def test_the_same_link_is_one_new_post(self) -> None:
+        self.twins()
+        Item.objects.filter(identity__in=["n20", "n21", "n22"]).update(link_key="https://club.example/one")
+        self.rules(match={"rules": [{"id": "l", "kind": "link"}]})
+        self.assertEqual(self.replay().counts, {"same": 4, "new": 1, "out": 2})
+
+    def test_one_that_begins_again_after_a_crash_knows_what_it_found_new(self) -> None:
+        numbers = self.twins()
+        self.rules(match={"rules": [{"id": "n", "kind": "near_text"}]})
+        made = actions.begin_replay(self.campaign, self.campaign.revisions.latest("number"), by=None, now=NOW)
+        with patch.object(actions.queries, "next_decisions", self.broken_off(numbers[1])), self.assertRaises(KeyError):
+            actions.carry_on(made.pk, clock=clock)
+        made.refresh_from_db()
+        self.assertEqual((made.state, made.counts.get("new")), ("deciding", 1))
+        actions.carry_on(made.pk, clock=clock)
+        made.refresh_from_db()
+        self.assertEqual((made.state, made.counts), ("ready", {"same": 4, "new": 1, "out": 2}))
+
+    def broken_off(self, at: int) -> Any:  # noqa: ANN401
+        original = queries.next_decisions
+
+        def ask(replay: Replay) -> list[Decision]:
+            rows = original(replay)
+            if replay.last >= at:
+                raise KeyError
+            return rows
+
+        return ask
 
     def test_posts_of_other_campaigns_count_from_when_they_were_made(self) -> None:
         other = make_campaign(self.blog, "Other", match={"rules": []})

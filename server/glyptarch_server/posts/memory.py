@@ -6,7 +6,7 @@ from collections.abc import Collection, Iterator, Mapping, Sequence
 from datetime import datetime
 from functools import cached_property
 from itertools import chain
-from typing import TypeVar
+from typing import Any, TypeVar
 
 from django.db.models import F, Max, Q, QuerySet
 from glyptarch_core.ports import Candidate, Key, KeyKind, Memory, Near, PostRef, Reach, Scope, Seen
@@ -18,7 +18,7 @@ from glyptarch_server.common.lookups import AnyOf, Shares, by_index
 from glyptarch_server.posts.lifecycle import NO_LONGER, PostState
 from glyptarch_server.posts.models import NearKeys, Post, PostKey
 
-__all__ = ["PostMemory", "key_hash", "memory_stamp"]
+__all__ = ["CANDIDATES", "MEASURED", "PostMemory", "candidate_of", "key_hash", "memory_stamp", "most_alike"]
 
 
 def key_hash(value: str) -> str:
@@ -65,9 +65,9 @@ class PostMemory(Memory):
             return [[] for _ in keys]
         column = {Near.TEXT: "text_keys", Near.TITLE: "title_keys"}[near]
         with by_index():
-            best = list(chain.from_iterable(_most_alike(column, some) for some in _few_at_a_time(keys)))
+            best = most_alike(NearKeys.objects.all(), column, keys)
             candidates = self._candidates({pk for some in best for pk in some}, reach)
-        return [self._own_first([candidates[pk] for pk in some if pk in candidates])[:_CANDIDATES] for some in best]
+        return [self._own_first([candidates[pk] for pk in some if pk in candidates])[:CANDIDATES] for some in best]
 
     def _own_first(self, candidates: list[Candidate]) -> list[Candidate]:
         own = self._campaign.blog_id
@@ -76,18 +76,9 @@ class PostMemory(Memory):
     def _candidates(self, numbers: Collection[int], reach: Reach) -> dict[int, Candidate]:
         if not numbers:
             return {}
-        rows = self._within(NearKeys.objects.filter(AnyOf("pk", numbers)), reach).values_list(
-            "pk", "item__text", "item__folded", "item__summary_text", "item__fingerprint", "item__title_key", *_SEEN
-        )
-        return {
-            pk: Candidate(
-                seen=_seen(*post),
-                main_text=Passage(text, folded=folded) if text else Passage(summary),
-                fingerprint=Fingerprint.unpacked(fingerprint),
-                title_key=title_key,
-            )
-            for pk, text, folded, summary, fingerprint, title_key, *post in rows
-        }
+        rows = self._within(NearKeys.objects.filter(AnyOf("pk", numbers)), reach)
+        found = rows.values_list("pk", *_SEEN, *MEASURED)
+        return {pk: candidate_of(_seen(*more[: len(_SEEN)]), *more[len(_SEEN) :]) for pk, *more in found}
 
     def _calendar(self) -> QuerySet[Post]:
         rows = Post.objects.filter(campaign=self._campaign).exclude(state__in=NO_LONGER)
@@ -121,6 +112,9 @@ class PostMemory(Memory):
         return rows
 
 
+MEASURED = ("item__text", "item__folded", "item__summary_text", "item__fingerprint", "item__title_key")
+"""What the likeness of an item is measured by: for :func:`candidate_of`."""
+
 _SEEN = ("post_id", "post__blog_id", "post__title", "post__link", "post__date")
 # A key that very many posts share (a common closing line) must not make the answer long.
 _MOST_ALIKE = 1000
@@ -129,7 +123,7 @@ _LOOKED_AT = 36
 _AT_A_TIME = 64
 _HOT = 100
 _LOOKS = 4
-_CANDIDATES = 12
+CANDIDATES = 12
 _MOST_DATES = 10_000
 
 
@@ -142,9 +136,16 @@ def _few_at_a_time(keys: Sequence[Sequence[int]]) -> Iterator[Sequence[Sequence[
     return (keys[first : first + _AT_A_TIME] for first in range(0, len(keys), _AT_A_TIME))
 
 
-def _most_alike(column: str, keys: Sequence[Sequence[int]]) -> list[list[int]]:
-    """Give, for each list of keys, the numbers of the rows that share most of them."""
-    found = _sharing(column, {key for some in keys for key in some}, _MOST_ALIKE + _ALIKE_EACH * len(keys))
+def most_alike(rows: QuerySet[Any], column: str, keys: Sequence[Sequence[int]]) -> list[list[int]]:
+    """Give, for each list of keys, the numbers of the rows that share most of the keys in a column.
+
+    Must run inside ``by_index``, and the column needs an index of its own.
+    """
+    return list(chain.from_iterable(_most_of(rows, column, some) for some in _few_at_a_time(keys)))
+
+
+def _most_of(rows: QuerySet[Any], column: str, keys: Sequence[Sequence[int]]) -> list[list[int]]:
+    found = _sharing(rows, column, {key for some in keys for key in some}, _MOST_ALIKE + _ALIKE_EACH * len(keys))
     by_key: dict[int, list[int]] = {}
     for pk, theirs in found.items():
         for key in theirs:
@@ -157,7 +158,7 @@ def _most_alike(column: str, keys: Sequence[Sequence[int]]) -> list[list[int]]:
     return best
 
 
-def _sharing(column: str, keys: Collection[int], most: int) -> dict[int, frozenset[int]]:
+def _sharing(rows: QuerySet[Any], column: str, keys: Collection[int], most: int) -> dict[int, frozenset[int]]:
     """Give the rows of keys that share at least one, by number, with the keys they share; the newest of too many.
 
     PostgreSQL estimates keys without statistics as common and picks a sequential scan, or a scan
@@ -169,8 +170,8 @@ def _sharing(column: str, keys: Collection[int], most: int) -> dict[int, frozens
     def newest(sharing: frozenset[int]) -> dict[int, frozenset[int]]:
         if not sharing:
             return {}
-        rows = NearKeys.objects.filter(Shares(column, sharing)).order_by((F("pk") + 0).desc())
-        return {pk: wanted.intersection(theirs) for pk, theirs in rows.values_list("pk", column)[:most]}
+        some = rows.filter(Shares(column, sharing)).order_by((F("pk") + 0).desc())
+        return {pk: wanted.intersection(theirs) for pk, theirs in some.values_list("pk", column)[:most]}
 
     found: dict[int, frozenset[int]] = {}
     asked = wanted
@@ -189,6 +190,16 @@ def _sharing(column: str, keys: Collection[int], most: int) -> dict[int, frozens
 
 def _seen(post: int, blog: int, title: str, link: str, date: datetime) -> Seen:
     return Seen(ref=PostRef(post, blog), title=title, link=link, at=date)
+
+
+def candidate_of(seen: Seen, text: str, folded: str, summary: str, fingerprint: bytes, title_key: str) -> Candidate:
+    """Give a candidate from the columns of ``MEASURED``."""
+    return Candidate(
+        seen=seen,
+        main_text=Passage(text, folded=folded) if text else Passage(summary),
+        fingerprint=Fingerprint.unpacked(fingerprint),
+        title_key=title_key,
+    )
 
 
 def memory_stamp() -> tuple[object, ...]:

@@ -9,7 +9,6 @@ from typing import Any
 from django.db import transaction
 from glyptarch_core.campaign import CampaignDocument
 from glyptarch_core.draft import Draft
-from glyptarch_core.match import item_ref, keys_of
 from glyptarch_core.pipeline import decide
 from glyptarch_core.reuse import Reuse
 from glyptarch_core.trace import Decision as CoreDecision
@@ -127,10 +126,13 @@ def _results(
     now, memory.at = rows[-1].at, rows[0].at
     decisions = decide(captured, document, memory=memory, now=now, context=context, reuse=Reuse())
     results = [_result(replay, row, decision) for row, decision in zip(rows, decisions, strict=True)]
-    for result, decision in zip(results, decisions, strict=True):
-        if result.outcome == Outcome.NEW.value and decision.draft is not None:
-            one = decision.captured
-            memory.add_new(keys_of(one), item_ref(one.item), decision.draft.title, one.item.link, decision.draft.date)
+    memory.add_new(
+        [
+            (row.item_id, decision.captured, decision.draft)
+            for row, result, decision in zip(rows, results, decisions, strict=True)
+            if result.outcome == Outcome.NEW.value and decision.draft is not None
+        ]
+    )
     return results
 
 

@@ -117,7 +117,7 @@ def _write_new(replay: Replay, *, now: datetime) -> bool:
         made = decide(
             as_captured(some),
             document,
-            memory=ReplayMemory(replay),
+            memory=ReplayMemory(replay, writing=True),
             now=now,
             context=context_for(replay.campaign.blog, [document]),
         )

@@ -1,48 +1,107 @@
 """The memory that a replay asks: of the campaign's own posts only those that it has kept so far."""
 
-from collections.abc import Collection, Mapping
+from collections.abc import Collection, Mapping, Sequence
 from datetime import datetime
 from typing import TypeVar
 
 from django.db.models import Exists, OuterRef, Q, QuerySet
-from glyptarch_core.ports import ItemRef, Key, Reach, Seen
+from glyptarch_core.draft import Draft
+from glyptarch_core.item import Captured
+from glyptarch_core.match import keys_of, near_keys
+from glyptarch_core.ports import Candidate, ItemRef, Key, Near, PostRef, Reach, Seen
 
-from glyptarch_server.posts.memory import PostMemory
+from glyptarch_server.common.lookups import AnyOf, Shares, by_index
+from glyptarch_server.posts.memory import CANDIDATES, MEASURED, PostMemory, candidate_of, key_hash, most_alike
 from glyptarch_server.posts.models import NearKeys, PostKey
 from glyptarch_server.replay.lifecycle import KEPT
-from glyptarch_server.replay.models import Replay, ReplayResult
+from glyptarch_server.replay.models import NewStory, Replay, ReplayResult
 
 __all__ = ["ReplayMemory"]
 
 _Row = TypeVar("_Row", PostKey, NearKeys)
-_MOST_NEW = 200_000
+_STORY = ("item__source__key", "item__identity", "title", "item__link", "at")
+
+
+def _written(key: Key) -> str:
+    return f"{key.kind.value}:{key_hash(key.value)}"
+
+
+def _seen(source: str, identity: str, title: str, link: str, at: datetime) -> Seen:
+    return Seen(ref=ItemRef(source, identity), title=title, link=link, at=at)
+
+
+def _is_post(seen: Seen | None) -> bool:
+    return seen is not None and isinstance(seen.ref, PostRef)
 
 
 class ReplayMemory(PostMemory):
     """What would be there if the replay's rules had stood from the beginning.
 
     Items that come later in the replay do not count yet, nor those that it refuses, nor posts of other campaigns that
-    were made later. Those that would be new are
-    remembered by their keys (not by nearly the same text: of these no index is kept).
+    were made later. Those that would be new count like posts. They are kept with the replay, so that one that begins
+    again after a crash knows them too.
     """
 
-    def __init__(self, replay: Replay) -> None:
+    def __init__(self, replay: Replay, *, writing: bool = False) -> None:
+        """Begin with what was found before. While new posts are being written, they count once they are."""
         super().__init__(replay.campaign)
         self._replay = replay
         # When the items that are decided now came: of other campaigns only what was there by then counts.
         self.at: datetime | None = None
-        self._new: dict[Key, Seen] = {}
+        self._any_new = not writing and NewStory.objects.filter(replay=replay).exists()
 
-    def add_new(self, keys: Collection[Key], ref: ItemRef, title: str, link: str, at: datetime) -> None:
-        """Remember an item that would be a new post."""
-        if len(self._new) < _MOST_NEW:
-            seen = Seen(ref=ref, title=title, link=link, at=at)
-            self._new |= {key: seen for key in keys if key not in self._new}
+    def add_new(self, stories: Sequence[tuple[int, Captured, Draft]]) -> None:
+        """Remember items that would be new posts, each with its number."""
+        rows = []
+        for number, captured, draft in stories:
+            near = near_keys(captured)
+            rows.append(
+                NewStory(
+                    replay=self._replay,
+                    item_id=number,
+                    title=draft.title[:300],
+                    at=draft.date,
+                    keys=[_written(key) for key in keys_of(captured)],
+                    text_keys=near[Near.TEXT],
+                    title_keys=near[Near.TITLE],
+                )
+            )
+        NewStory.objects.bulk_create(rows, ignore_conflicts=True)
+        self._any_new = self._any_new or bool(rows)
 
     def recall(self, keys: Collection[Key], reach: Reach) -> Mapping[Key, Seen]:
-        """Answer from the database, and from what is new."""
+        """Answer from the posts, and from what would be new."""
         found = dict(super().recall(keys, reach))
-        return {key: self._new[key] for key in keys if key in self._new} | found
+        by_written = {_written(key): key for key in keys} if self._any_new else {}
+        if by_written:
+            with by_index():
+                rows = self._new(reach).filter(Shares("keys", by_written)).order_by("-at", "-pk")
+                for theirs, *story in list(rows.values_list("keys", *_STORY)):
+                    # The last one stays: the earliest. A post that is there goes before it.
+                    new = {by_written[one]: _seen(*story) for one in theirs if one in by_written}
+                    found = found | {key: seen for key, seen in new.items() if not _is_post(found.get(key))}
+        return found
+
+    def resembling(self, near: Near, keys: Sequence[Sequence[int]], reach: Reach) -> list[list[Candidate]]:
+        """Answer from the posts, and from what would be new."""
+        found = super().resembling(near, keys, reach)
+        if not self._any_new or not any(keys):
+            return found
+        with by_index():
+            best = most_alike(NewStory.objects.filter(replay=self._replay), f"{near.value}_keys", keys)
+            rows = self._new(reach).filter(AnyOf("pk", {pk for some in best for pk in some}))
+            new = {
+                pk: candidate_of(_seen(*more[: len(_STORY)]), *more[len(_STORY) :])
+                for pk, *more in rows.values_list("pk", *_STORY, *MEASURED)
+            }
+        return [
+            [*posts, *(new[pk] for pk in some if pk in new)][:CANDIDATES]
+            for posts, some in zip(found, best, strict=True)
+        ]
+
+    def _new(self, reach: Reach) -> QuerySet[NewStory]:
+        rows = NewStory.objects.filter(replay=self._replay)
+        return rows.filter(at__gte=reach.since) if reach.since is not None else rows
 
     def dates(self, first: datetime, last: datetime) -> list[datetime]:
         """No date is taken: posts keep theirs, or get that of their item."""

@@ -2,11 +2,12 @@
 
 from django.conf import settings
 from django.contrib.postgres.fields import ArrayField
+from django.contrib.postgres.indexes import GinIndex
 from django.db import models
 
 from glyptarch_server.replay.lifecycle import UNDER_WAY, Outcome, ReplayState
 
-__all__ = ["Replay", "ReplayResult"]
+__all__ = ["NewStory", "Replay", "ReplayResult"]
 
 
 class Replay(models.Model):
@@ -71,4 +72,27 @@ class ReplayResult(models.Model):
         indexes = [
             models.Index(fields=["replay", "outcome", "id"], name="result_by_outcome"),
             models.Index(fields=["replay", "post"], name="result_by_post"),
+        ]
+
+
+class NewStory(models.Model):
+    """An item that would be a new post, with the keys by which later items of the same replay are compared with it.
+
+    ``keys`` are kinds and hashes as of a post (``PostKey``), the others those of ``NearKeys``.
+    """
+
+    replay = models.ForeignKey(Replay, on_delete=models.CASCADE, related_name="+")
+    item = models.ForeignKey("items.Item", on_delete=models.CASCADE, related_name="+")
+    title = models.CharField(max_length=300)
+    at = models.DateTimeField()
+    keys = ArrayField(models.CharField(max_length=80), default=list)
+    text_keys = ArrayField(models.BigIntegerField(), default=list)
+    title_keys = ArrayField(models.BigIntegerField(), default=list)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["replay", "item"], name="new_story_once_in_a_replay")]
+        indexes = [
+            GinIndex(fields=["keys"], name="new_story_by_key", fastupdate=False),
+            GinIndex(fields=["text_keys"], name="new_story_by_text", fastupdate=False),
+            GinIndex(fields=["title_keys"], name="new_story_by_title", fastupdate=False),
         ]
