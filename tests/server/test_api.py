@@ -33,7 +33,8 @@ from glyptarch_server.posts.models import Post
 from glyptarch_server.posts.takedown import take_down_source
 from glyptarch_server.replay.models import Replay, ReplayResult
 from glyptarch_server.runs.models import Decision, Run
-from glyptarch_server.sources.actions import add_platform_source, keep_pattern
+from glyptarch_server.sources.actions import keep_pattern
+from glyptarch_server.sources.adding import add_platform_source
 from glyptarch_server.sources.models import Source
 from glyptarch_server.wiring import FetchCode, FetchError
 from PIL import Image

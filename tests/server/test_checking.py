@@ -7,10 +7,12 @@ from glyptarch_core.errors import ParseError
 from glyptarch_core.readers import read_feed
 from glyptarch_server.common.problems import Conflict, Invalid
 from glyptarch_server.sources import queries
-from glyptarch_server.sources.actions import add_source, log_reading, remove_source
+from glyptarch_server.sources.actions import remove_source
+from glyptarch_server.sources.adding import add_source
 from glyptarch_server.sources.checking import check_addresses, normal_address
 from glyptarch_server.sources.gathering import SourceAnswer, read_sources
 from glyptarch_server.sources.models import Source
+from glyptarch_server.sources.readings import log_reading
 from glyptarch_server.wiring import FetchCode, Fetched, FetchError
 
 from tests.server.fixtures import NOW, CannedPortal, make_blog, make_source

@@ -13,7 +13,7 @@ from glyptarch_server.posts.models import Post
 from glyptarch_server.runs.actions import begin_run
 from glyptarch_server.runs.deletion import carry_out_deletion, remove_old_blogs
 from glyptarch_server.runs.models import Decision, Run
-from glyptarch_server.sources.actions import add_page_source
+from glyptarch_server.sources.adding import add_page_source
 from procrastinate.contrib.django.models import ProcrastinateJob
 
 from tests.server.fixtures import NOW, make_blog, make_campaign, make_source, run

@@ -28,10 +28,11 @@ from glyptarch_server.runs.actions import begin_run
 from glyptarch_server.runs.carry_out import carry_out
 from glyptarch_server.runs.models import Run
 from glyptarch_server.sources.access import access_of, request_for
-from glyptarch_server.sources.actions import change_access, change_many, claim_due
+from glyptarch_server.sources.actions import change_access, change_many
 from glyptarch_server.sources.gathering import SourceAnswer, read_sources
 from glyptarch_server.sources.models import Reading, Source
 from glyptarch_server.sources.queries import newest_items
+from glyptarch_server.sources.readings import claim_due
 from glyptarch_server.wiring import FetchCode, Fetched, FetchError, FetchLimits, FetchPortal, FetchRequest
 from glyptarch_standins.app import World, make_app
 from glyptarch_standins.faults import FAULTS

@@ -8,9 +8,9 @@ from glyptarch_server.items.models import Item
 from glyptarch_server.runs.actions import begin_run
 from glyptarch_server.runs.carry_out import carry_out
 from glyptarch_server.runs.models import Run
-from glyptarch_server.sources.actions import claim_due
 from glyptarch_server.sources.gathering import SourceAnswer
 from glyptarch_server.sources.models import Source
+from glyptarch_server.sources.readings import claim_due
 from glyptarch_server.wiring import FetchCode, Fetched, FetchError
 
 from tests.server.fixtures import NOW, CannedPortal, clock, fill, make_blog, make_campaign, make_source

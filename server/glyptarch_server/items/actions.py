@@ -21,9 +21,10 @@ from glyptarch_server.items.models import Item, Sample
 from glyptarch_server.items.page_pictures import look_up_pages
 from glyptarch_server.items.queries import as_captured, judge
 from glyptarch_server.items.single_page import read_page
-from glyptarch_server.sources.actions import add_source, keep_health, log_reading, log_unchanged, source_by_hand
+from glyptarch_server.sources.adding import add_source, source_by_hand
 from glyptarch_server.sources.gathering import SourceAnswer, read_sources
 from glyptarch_server.sources.models import Reading, Source
+from glyptarch_server.sources.readings import keep_health, log_reading, log_unchanged
 from glyptarch_server.wiring import NO_FEATURES, Clock, Fetched, FetchError, FetchPortal, FetchRequest, RawFeed
 
 __all__ = [

@@ -18,9 +18,9 @@ from glyptarch_server.runs.actions import fail, give_up, move
 from glyptarch_server.runs.batches import decide_batch, decide_one_by_one
 from glyptarch_server.runs.lifecycle import RunState
 from glyptarch_server.runs.models import Run
-from glyptarch_server.sources.actions import claim_due
 from glyptarch_server.sources.gathering import read_sources
 from glyptarch_server.sources.models import Source
+from glyptarch_server.sources.readings import claim_due
 from glyptarch_server.wiring import Clock, FetchPortal
 
 __all__ = ["carry_out", "gather"]

@@ -17,7 +17,7 @@ from glyptarch_server.common.paging import PAGE, Limit, Offset, page_of
 from glyptarch_server.common.problems import Invalid
 from glyptarch_server.pages.queries import reader_of
 from glyptarch_server.platforms.queries import trouble_of
-from glyptarch_server.sources import actions, queries
+from glyptarch_server.sources import actions, adding, queries
 from glyptarch_server.sources.access import access_of
 from glyptarch_server.sources.checking import Checked, check_addresses
 from glyptarch_server.sources.schemas import (
@@ -107,7 +107,7 @@ def add_page_source(request: HttpRequest, blog: str, payload: AddPageSourceIn) -
     """Make a site a source, read by a page reader."""
     owned = blog_for(request.user, blog, Role.EDITOR)
     reader = reader_of(owned, payload.reader)
-    made = actions.add_page_source(
+    made = adding.add_page_source(
         owned, reader, payload.url, payload.title, rendered=payload.rendered, now=wiring.clock()()
     )
     return get_source(request, blog, made.key).source
@@ -117,7 +117,7 @@ def add_page_source(request: HttpRequest, blog: str, payload: AddPageSourceIn) -
 def add_platform_source(request: HttpRequest, blog: str, payload: AddPlatformSourceIn) -> SourceOut:
     """Make what a platform is asked for a source."""
     owned = blog_for(request.user, blog, Role.EDITOR)
-    made = actions.add_platform_source(
+    made = adding.add_platform_source(
         owned,
         payload.platform,
         payload.title,

@@ -13,9 +13,9 @@ from glyptarch_server import wiring
 from glyptarch_server.common.address import public_address
 from glyptarch_server.common.seal import seal, unseal
 from glyptarch_server.items.actions import keep_answer
-from glyptarch_server.sources.actions import set_pushed_until
 from glyptarch_server.sources.gathering import SourceAnswer
 from glyptarch_server.sources.models import Source
+from glyptarch_server.sources.readings import set_pushed_until
 from glyptarch_server.websub import queries
 from glyptarch_server.websub.models import PushState, Subscription
 from glyptarch_server.wiring import FetchError, FetchPortal, FetchRequest, RawFeed

@@ -49,7 +49,7 @@ from glyptarch_server.posts.lifecycle import PostState
 from glyptarch_server.posts.queries import public_posts
 from glyptarch_server.runs.actions import begin_run
 from glyptarch_server.runs.carry_out import carry_out
-from glyptarch_server.sources.actions import add_page_source, add_platform_source, add_source
+from glyptarch_server.sources.adding import add_page_source, add_platform_source, add_source
 from glyptarch_server.sources.models import Source
 
 __all__ = ["Command"]

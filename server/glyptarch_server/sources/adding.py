@@ -1,0 +1,181 @@
+"""Making sources: from a feed, a page reader, a platform, and by hand."""
+
+from collections.abc import Mapping, Sequence
+from datetime import datetime
+from typing import Any
+
+from django.db import IntegrityError, transaction
+from glyptarch_core.errors import Fault
+from glyptarch_core.readers import Feed
+from glyptarch_core.text import slugify, title_key, unused
+
+from glyptarch_server.audit.actions import record
+from glyptarch_server.blogs.models import Blog
+from glyptarch_server.common.problems import Conflict, Invalid
+from glyptarch_server.pages.models import Reader
+from glyptarch_server.platforms.actions import checked_parameters, name_of_platform
+from glyptarch_server.platforms.models import Connection
+from glyptarch_server.platforms.queries import connection_of
+from glyptarch_server.sources import queries
+from glyptarch_server.sources.checking import Checked, check_addresses, normal_address
+from glyptarch_server.sources.models import Source
+from glyptarch_server.wiring import (
+    FetchPortal,
+)
+
+__all__ = [
+    "SINGLE_PAGES",
+    "add_page_source",
+    "add_platform_source",
+    "add_source",
+    "asked_of",
+    "source_by_hand",
+]
+
+
+def _free_key(blog: Blog, title: str) -> str:
+    base = slugify(title, longest=50).encode("ascii", "ignore").decode().strip("-") or "source"
+    taken = queries.source_keys(blog, base)
+    # The screen that adds sources has the address of one called “add”.
+    return unused(base, {*taken, "add"})
+
+
+def add_source(blog: Blog, url: str, title: str, *, fetcher: FetchPortal, now: datetime) -> tuple[Source, Feed]:
+    """Read an address once more and make it a source.
+
+    Raises Invalid when it is no feed any more, Conflict when the blog reads it already.
+    """
+    checked = check_addresses([url], fetcher)[0]
+    if checked.feed is None:
+        raise Invalid(checked.detail or "This address leads to feeds, but is none itself. Choose one of them.")
+    known = queries.address_taken(blog, checked.url)
+    if known is not None:
+        raise Conflict(f"“{known.title}” already reads this address.")
+    return _make(blog, checked, checked.feed, title, now), checked.feed
+
+
+def _make(blog: Blog, checked: Checked, feed: Feed, title: str, now: datetime) -> Source:
+    name = title.strip() or feed.title or checked.url
+    try:
+        with transaction.atomic():
+            made = Source.objects.create(
+                blog=blog,
+                key=_free_key(blog, title_key(name)),
+                url=checked.url,
+                title=name[:300],
+                link=feed.link[:2000],
+                format=feed.format[:40],
+                language=feed.language[:35],
+                added_at=now,
+            )
+            record("source.added", made.title, blog=blog.pk, after=made.url)
+            return made
+    except IntegrityError as error:
+        raise Conflict("This address has just been added by someone else.") from error
+
+
+def add_page_source(
+    blog: Blog, reader: Reader, url: str, title: str, *, rendered: bool = False, now: datetime
+) -> Source:
+    """Make a site a source, read by a page reader. Raises Conflict when the blog reads this address already."""
+    address = normal_address(url) if url.strip() else reader.url
+    try:
+        with transaction.atomic():
+            made = Source.objects.create(
+                blog=blog,
+                key=_free_key(blog, title_key(title)),
+                url=address,
+                title=title[:300],
+                link=address,
+                format="Web pages",
+                reader=reader,
+                rendered=rendered,
+                added_at=now,
+            )
+            record("source.added", made.title, blog=blog.pk, after=made.url)
+            return made
+    except IntegrityError as error:
+        raise Conflict("A source of this blog reads this address already.") from error
+
+
+def asked_of(
+    blog: Blog, platform_key: str, connection: str, parameters: Mapping[str, Any]
+) -> tuple["Connection | None", dict[str, Any]]:
+    """Check what a platform is asked for. Raises Invalid, and NotFound for a connection that is not there."""
+    checked = checked_parameters(platform_key, parameters)
+    row = connection_of(blog, connection) if connection else None
+    if row is not None and row.platform != platform_key:
+        message = f"The connection “{row.name}” is for another platform."
+        raise Invalid(message, faults=[Fault(path="connection", message=message)])
+    if row is None and platform_key != "json":
+        message = "Choose a connection: this platform is not asked without one."
+        raise Invalid(message, faults=[Fault(path="connection", message=message)])
+    return row, checked
+
+
+def add_platform_source(
+    blog: Blog,
+    platform_key: str,
+    title: str,
+    *,
+    connection: str,
+    parameters: Mapping[str, Any],
+    search_words: Sequence[Mapping[str, Any]],
+    now: datetime,
+) -> Source:
+    """Make what a platform is asked for a source. Raises Invalid for what does not hold."""
+    row, checked = asked_of(blog, platform_key, connection, parameters)
+    key = _free_key(blog, title_key(title))
+    # Two sources of one platform differ by what they ask for: their address names them.
+    base = row.address if row else str(checked.get("address", ""))
+    try:
+        with transaction.atomic():
+            made = Source.objects.create(
+                blog=blog,
+                key=key,
+                url=f"{base}#{key}"[:2000],
+                title=title[:300],
+                link="",
+                format=name_of_platform(platform_key),
+                platform=platform_key,
+                connection=row,
+                parameters=checked,
+                search_words=list(search_words),
+                added_at=now,
+            )
+            record("source.added", made.title, blog=blog.pk, after=base)
+            return made
+    except IntegrityError as error:
+        raise Conflict("A source of this name has just been made.") from error
+
+
+_BY_HAND = "https://taken-by-hand.invalid/"
+"""Stands for an address where there is none (RFC 2606, 2: no name ends so)."""
+
+
+def source_by_hand(blog: Blog, *, now: datetime) -> Source:
+    """Give the source of a blog that holds pages taken by hand. It is paused, since there is nothing to read."""
+    found = Source.objects.filter(blog=blog, url=_BY_HAND, removed_at=None).first()
+    if found is not None:
+        return found
+    try:
+        with transaction.atomic():
+            title = "Pages taken by hand"
+            made = Source.objects.create(
+                blog=blog,
+                key=_free_key(blog, title_key(title)),
+                url=_BY_HAND,
+                title=title,
+                format=SINGLE_PAGES,
+                paused=True,
+                added_at=now,
+            )
+            record("source.added", made.title, blog=blog.pk)
+            return made
+    except IntegrityError:
+        # Somebody else has made it in this moment.
+        return Source.objects.get(blog=blog, url=_BY_HAND, removed_at=None)
+
+
+SINGLE_PAGES = "Single pages"
+"""The format of the source that holds pages taken by hand."""

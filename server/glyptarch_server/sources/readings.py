@@ -1,0 +1,171 @@
+"""What becomes of a source when it is read: its plan, its health, its log, and where it has moved to."""
+
+from collections.abc import Sequence
+from dataclasses import asdict
+from datetime import datetime, timedelta
+
+from django.db import IntegrityError, transaction
+from django.db.models import Q
+from glyptarch_core.errors import ParseError
+from glyptarch_core.health import Report
+from glyptarch_core.polling import after_failure, after_success
+from glyptarch_core.readers import Feed
+
+from glyptarch_server.audit.actions import record
+from glyptarch_server.common.lookups import AnyOf
+from glyptarch_server.sources import queries
+from glyptarch_server.sources.gathering import Outcome, SourceAnswer
+from glyptarch_server.sources.models import Reading, Source
+from glyptarch_server.wiring import (
+    FetchCode,
+    Fetched,
+    FetchError,
+    may_share_secrets,
+)
+
+__all__ = ["claim_due", "keep_health", "log_reading", "log_unchanged", "set_pushed_until"]
+
+_PLAN = ["next_read_at", "failures", "failing_since", "gone_at", "skip_hours"]
+
+_WHILE_PUSHED = timedelta(hours=6)
+"""How long is waited between two readings of a source whose news a hub pushes."""
+_LONGEST_ADDRESS = 2000
+_MOVED_AFTER = 3
+"""Readings in a row that a permanent redirect must hold before it is believed."""
+
+
+def _follow_move(source: Source, moved_to: str) -> None:
+    """Take the new address once a source has moved for good (RFC 9110, 15.4.2), unless another source has it.
+
+    A source with secrets, or whose certificate nobody vouches for, follows to no other host by itself: they would
+    be sent to whoever answers there.
+    """
+    trusted = source.access_sealed or source.any_certificate
+    if len(moved_to) > _LONGEST_ADDRESS or (trusted and not may_share_secrets(source.url, moved_to)):
+        moved_to = ""
+    if moved_to != source.moved_to:
+        source.moved_to, source.moved_times = moved_to, 0
+    if moved_to:
+        source.moved_times += 1
+    if source.moved_times >= _MOVED_AFTER and queries.address_taken_by_id(source.blog_id, moved_to) is None:
+        _move(source, moved_to)
+    source.save(update_fields=["moved_to", "moved_times"])
+
+
+def _move(source: Source, to: str) -> None:
+    before = source.url
+    try:
+        with transaction.atomic():
+            Source.objects.filter(pk=source.pk).update(url=to, former_url=before)
+            record("source.moved", source.title, blog=source.blog_id, before=before, after=to)
+    except IntegrityError:
+        # Another source has taken the address in this moment: this one stays where it is.
+        return
+    source.former_url, source.url = before, to
+    source.moved_to, source.moved_times = "", 0
+
+
+def _plan_next_read(source: Source, outcome: Outcome, now: datetime) -> None:
+    """Set when a source may be read again by itself, from how a reading went."""
+    if isinstance(outcome, Feed | Fetched):
+        read = isinstance(outcome, Feed)
+        wished = outcome.wished if isinstance(outcome, Feed) else timedelta(seconds=outcome.max_age)
+        skip = outcome.skip_hours if isinstance(outcome, Feed) else frozenset(source.skip_hours)
+        if read:
+            source.skip_hours = sorted(skip)
+        source.failures, source.failing_since, source.gone_at = 0, None, None
+        if source.pushed_until and source.pushed_until > now:
+            wished = max(wished, _WHILE_PUSHED)
+        source.next_read_at = now + after_success(wished=wished, now=now, skip_hours=skip)
+    else:
+        asked = timedelta(seconds=outcome.retry_after if isinstance(outcome, FetchError) else 0)
+        source.failures += 1
+        source.failing_since = source.failing_since or now
+        source.next_read_at = now + after_failure(source.failures, source.key, asked=asked)
+        if isinstance(outcome, FetchError) and outcome.code is FetchCode.GONE:
+            source.gone_at = source.gone_at or now
+
+
+_CLAIMED_FOR = timedelta(minutes=2)
+
+
+def claim_due(sources: Sequence[Source], *, now: datetime) -> list[Source]:
+    """Give those sources that may be read by themselves now, each to one caller only.
+
+    Two campaigns that run at one time so cost a source they share one request. What is gone (410)
+    or asked to be left alone is not given.
+    """
+    due = Source.objects.filter(pk__in=[source.pk for source in sources], gone_at=None, paused=False, blocked_at=None)
+    due = due.filter(Q(next_read_at=None) | Q(next_read_at__lte=now)).order_by("pk")
+    with transaction.atomic():
+        # Whoever holds a row claims it: it is passed over here.
+        free = set(due.select_for_update(skip_locked=True).values_list("pk", flat=True))
+        Source.objects.filter(pk__in=free).update(next_read_at=now + _CLAIMED_FOR)
+    return [source for source in sources if source.pk in free]
+
+
+def keep_health(source: Source, report: Report, *, now: datetime) -> None:
+    """Keep what was found of how a source does."""
+    source.health, source.health_data, source.judged_at = report.health.value, dict(report.data), now
+    source.save(update_fields=["health", "health_data", "judged_at"])
+
+
+def _save_what_it_says(source: Source, answer: SourceAnswer) -> None:
+    fields = ["etag", "last_modified", "format", "language", "link", "pushed_until"]
+    # A push is the feed's news alone: whether the feed names a hub is known from reading it.
+    source.save(update_fields=fields if answer.pushed else [*fields, "hub", "topic"])
+
+
+def set_pushed_until(source: Source, until: datetime | None) -> None:
+    """Say until when a hub pushes what is new in a source; none where it does not."""
+    source.pushed_until = until
+    source.save(update_fields=["pushed_until"])
+
+
+def log_unchanged(pairs: Sequence[tuple[Source, SourceAnswer]], *, now: datetime) -> list[Reading]:
+    """Keep that these sources answered that nothing has changed: with a few statements for all of them."""
+    for source, answer in pairs:
+        _plan_next_read(source, answer.outcome, now)
+    # They did not fail before, so that only the time of the next reading differs; many share it.
+    by_time: dict[datetime | None, list[int]] = {}
+    for source, _ in pairs:
+        by_time.setdefault(source.next_read_at, []).append(source.pk)
+    for at, numbers in by_time.items():
+        Source.objects.filter(AnyOf("pk", numbers)).update(next_read_at=at)
+    return Reading.objects.bulk_create(
+        Reading(source=source, at=now, milliseconds=answer.milliseconds, not_modified=True, status=answer.status)
+        for source, answer in pairs
+    )
+
+
+def log_reading(source: Source, answer: SourceAnswer, *, fresh: int, now: datetime) -> Reading:
+    """Keep how a reading went, with the state that makes the next one cheap."""
+    outcome = answer.outcome
+    reading = Reading(
+        source=source, at=now, milliseconds=answer.milliseconds, fresh=fresh, status=answer.status, size=answer.size
+    )
+    _plan_next_read(source, outcome, now)
+    source.save(update_fields=_PLAN)
+    if answer.moved_to or source.moved_to:
+        _follow_move(source, answer.moved_to)
+    match outcome:
+        case Feed():
+            reading.found = len(outcome.items)
+            reading.warnings = [asdict(warning) for warning in outcome.warnings[:20]]
+            source.format, source.language = outcome.format[:40], outcome.language[:35]
+            source.link = outcome.link[:2000]
+            source.hub, source.topic = outcome.hub[:2000], (outcome.self_link or source.url)[:2000]
+            if not outcome.hub:
+                source.topic = ""
+            if fresh and source.pushed_until and not answer.pushed:
+                # The hub should have pushed these: it has fallen silent, and polling is taken up again.
+                source.pushed_until = None
+            _save_what_it_says(source, answer)
+        case Fetched():
+            reading.not_modified = True
+        case FetchError():
+            reading.error, reading.detail = outcome.code.value, str(outcome)[:500]
+        case ParseError():
+            reading.error, reading.detail = outcome.code, str(outcome)[:500]
+    reading.save()
+    return reading
