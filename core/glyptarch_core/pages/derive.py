@@ -4,11 +4,12 @@ First the elements that are *meant* are found (the same part of every block of t
 element), then selectors are made that match these and nothing else, the longest-lasting first.
 """
 
+from bisect import bisect_left
 from collections import defaultdict
-from collections.abc import Callable, Container, Iterable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from functools import partial
-from itertools import islice
+from itertools import chain, islice
 from weakref import WeakKeyDictionary
 
 from lxml.html import HtmlElement
@@ -39,30 +40,55 @@ class Derived:
     exact: bool
 
 
+_NAMING = frozenset({"id", *NAMING_ATTRIBUTES})
+
+
 class _Index:
-    """The elements of a page by what stands for them in a selector."""
+    """The elements of a page by what stands for them in a selector: ``li``, ``li.card``, ``#top``, ``li[role=row]``.
+
+    Elements are held by tag and classes as they are written, of which a page has few: a token is looked up in these.
+    """
 
     def __init__(self, page: Page) -> None:
-        self.nth = page.nth
-        self._by_token: dict[str, set[HtmlElement]] = defaultdict(set)
-        for element in page.places:
-            tag, attributes = str(element.tag), element.attrib
-            self._by_token[tag].add(element)
-            for name, value in attributes.items():
-                if name == "class":
-                    for one in value.split():
-                        self._by_token[f"{tag}.{one}"].add(element)
-                elif name == "id":
-                    self._by_token[f"#{value}"].add(element)
-                elif name in NAMING_ATTRIBUTES:
-                    self._by_token[f"{tag}[{name}={value}]"].add(element)
+        self.nth, self._places, self._ends = page.nth, page.places, page.ends
+        self._by_class: dict[str, dict[str, list[HtmlElement]]] = defaultdict(lambda: defaultdict(list))
+        self._named: dict[str, set[HtmlElement]] = defaultdict(set)
+        for element in page.elements:
+            self._by_class[element.tag][element.get("class", "")].append(element)
+            for name in element.keys():  # noqa: SIM118 - an element is no mapping
+                if name in _NAMING:
+                    value = element.get(name)
+                    self._named[f"#{value}" if name == "id" else f"{element.tag}[{name}={value}]"].add(element)
+        self._asked: dict[str, set[HtmlElement]] = {}
 
     def of(self, token: str) -> set[HtmlElement]:
         """Give the elements that a token matches."""
-        return self._by_token.get(token, _NONE)
+        found = self._asked.get(token)
+        if found is None:
+            found = self._asked[token] = self._named.get(token) or self._of_class(token)
+        return found
 
+    def _of_class(self, token: str) -> set[HtmlElement]:
+        tag, dot, name = token.partition(".")
+        written = self._by_class.get(tag, {})
+        return {one for classes, group in written.items() if not dot or name in classes.split() for one in group}
 
-_NONE: set[HtmlElement] = set()
+    def inside(self, own: Iterable[HtmlElement], above: Iterable[HtmlElement]) -> set[HtmlElement]:
+        """Give those elements that stand in some of the others."""
+        starts: list[int] = []
+        ends: list[int] = []
+        for place in sorted(map(self._places.__getitem__, above)):
+            # What stands in another of them adds nothing.
+            if not ends or place > ends[-1]:
+                starts.append(place)
+                ends.append(self._ends[place])
+        found = set()
+        for one in own:
+            place = self._places[one]
+            nearest = bisect_left(starts, place) - 1
+            if nearest >= 0 and place <= ends[nearest]:
+                found.add(one)
+        return found
 
 
 def _ancestry(element: HtmlElement) -> list[HtmlElement]:
@@ -89,12 +115,14 @@ def _shape(elements: Sequence[HtmlElement]) -> tuple[str, ...]:
     return tuple(str(element.tag) for element in elements)
 
 
-def _alike(first: HtmlElement, other: HtmlElement) -> bool:
-    """Tell whether two neighbours look like two of one kind: the same tag and a class in common, or none at all."""
-    if first.tag != other.tag:
-        return False
-    mine, theirs = classes_of(first), classes_of(other)
-    return mine == theirs or not (mine and theirs) or any(name in theirs for name in mine)
+def _kin(block: HtmlElement, around: Iterable[HtmlElement]) -> list[HtmlElement]:
+    """Give the elements that look like one of the same kind: the same tag and a class in common, or none at all."""
+    tag, written, mine = block.tag, block.get("class"), classes_of(block)
+    return [one for one in around if one.tag == tag and (one.get("class") == written or _agree(mine, classes_of(one)))]
+
+
+def _agree(mine: Sequence[str], theirs: Sequence[str]) -> bool:
+    return not (mine and theirs) or any(name in theirs for name in mine)
 
 
 def _are_rows(first: HtmlElement, other: HtmlElement) -> bool:
@@ -102,38 +130,51 @@ def _are_rows(first: HtmlElement, other: HtmlElement) -> bool:
     return first.tag == other.tag and classes_of(first) == classes_of(other) and first.get("id") == other.get("id")
 
 
-def _descend(block: HtmlElement, like: Sequence[HtmlElement], nth: Mapping[HtmlElement, int]) -> list[HtmlElement]:
+class _Step:
+    """One step down from a block: an element there stands for those like it in other blocks."""
+
+    __slots__ = ("names", "place", "tag", "written")
+
+    def __init__(self, element: HtmlElement, nth: Mapping[HtmlElement, int]) -> None:
+        self.tag, self.written = element.tag, element.get("class")
+        self.names, self.place = frozenset(classes_of(element)), nth[element]
+
+    def named(self, element: HtmlElement) -> bool:
+        """Tell whether another element has a class of this one."""
+        return element.get("class") == self.written or not self.names.isdisjoint(classes_of(element))
+
+
+def _descend(block: HtmlElement, way: Sequence[_Step], nth: Mapping[HtmlElement, int]) -> list[HtmlElement]:
     """Give the elements at the same place below a block: by tags, preferring a class in common at each step."""
     level = [block]
-    for step in like:
+    for step in way:
         children = [child for one in level for child in one if child.tag == step.tag]
-        wanted = set(classes_of(step))
-        named = [child for child in children if not wanted.isdisjoint(classes_of(child))] if wanted else []
+        named = [child for child in children if step.named(child)] if step.names else []
         level = named or children
         if len(level) > 1:
             # The same tag several times: the one in the same place among its kind.
-            same = [one for one in level if nth[one] == nth[step]]
+            same = [one for one in level if nth[one] == step.place]
             level = level if named and len(named) == len(level) and not same else same or level[:1]
     return level
 
 
 def _blocks_around(
     example: HtmlElement, nth: Mapping[HtmlElement, int]
-) -> tuple[list[HtmlElement], list[HtmlElement]] | None:
+) -> tuple[list[HtmlElement], list[_Step]] | None:
     """Give the repeated blocks of which one holds the example, and the way from its block down to it."""
     line = _ancestry(example)
-    best: tuple[float, list[HtmlElement], list[HtmlElement]] | None = None
+    best: tuple[float, list[HtmlElement], list[_Step]] | None = None
+    steps = [_Step(element, nth) for element in line]
     for place in range(len(line) - 1, 1, -1):
         block, parent = line[place], line[place - 1]
-        kin = [child for child in parent if child is block or _alike(block, child)]
-        rows = [kin]
+        rows = [_kin(block, parent)]
         if place > 2:  # noqa: PLR2004 - a row of a grid stands in something as well
             grand = line[place - 2]
             aunts = [one for one in grand if one is parent or _are_rows(parent, one)]
             if len(aunts) > 1:
-                rows.append([child for aunt in aunts for child in aunt if child is block or _alike(block, child)])
+                rows.append(_kin(block, chain.from_iterable(aunts)))
         for blocks in rows:
-            way = line[place + 1 :]
+            way = steps[place + 1 :]
             found = sum(bool(_descend(one, way, nth)) for one in blocks)
             if found < 2 or found < len(blocks) * 0.5:  # noqa: PLR2004 - one is no repetition
                 continue
@@ -170,10 +211,9 @@ def _those_meant(
         for way in ways:
             if not way:
                 continue
-            head, rest = way[0], way[1:]
-            for block in top:
-                if block is head or _alike(head, block):
-                    meant.update(_descend(block, rest, page.nth) if rest else [block])
+            rest = [_Step(element, page.nth) for element in way[1:]]
+            for block in _kin(way[0], top):
+                meant.update(_descend(block, rest, page.nth) if rest else [block])
     return (meant | set(examples)) - set(without)
 
 
@@ -191,6 +231,7 @@ def derive(
     meant = set(examples) if only else _those_meant(page, chosen, without=without)
     index, refused = page_index(page), set(without)
     made: dict[str, Derived] = {}
+    in_order = tuple(sorted(meant, key=page.places.__getitem__))
     exact_ones = 0
     for cost, selector, find in sorted(_candidates(index, chosen), key=lambda one: (one[0], len(one[1])))[:_MOST_TRIED]:
         if selector in made or exact_ones == _GIVEN:
@@ -200,10 +241,11 @@ def derive(
             continue
         exact = matches == meant
         exact_ones += exact
+        ordered = in_order if exact else tuple(sorted(matches, key=page.places.__getitem__))
         apart = len(matches ^ meant) / max(len(meant), 1)
         made[selector] = Derived(
             selector=selector,
-            matches=tuple(sorted(matches, key=page.places.__getitem__)),
+            matches=ordered,
             cost=round(cost + (0 if exact else 6 + 10 * min(apart, 3)), 2),
             exact=exact,
         )
@@ -235,30 +277,9 @@ def _candidates(index: _Index, examples: Sequence[HtmlElement]) -> Iterator[_Can
             total = cost + upper_cost + _LEVEL_COST * distance
             if distance == 1:
                 yield total + _CHILD_COST, f"{upper} > {token}", partial(_children, index.of(token), index.of(upper))
-            yield total, f"{upper} {token}", partial(_inside, index.of(token), index.of(upper))
+            yield total, f"{upper} {token}", partial(index.inside, index.of(token), index.of(upper))
     yield from _three_levels(index, last, uppers)
     yield from _by_place(index, examples, last, uppers)
-
-
-def _inside(own: Iterable[HtmlElement], above: Container[HtmlElement]) -> set[HtmlElement]:
-    """Give those elements that stand in some of the others."""
-    found: set[HtmlElement] = set()
-    outside: set[HtmlElement] = set()
-    for one in own:
-        passed: list[HtmlElement] = []
-        element = one.getparent()
-        while element is not None and element not in above:
-            if element in outside:
-                element = None
-                break
-            passed.append(element)
-            element = element.getparent()
-        if element is None:
-            # Neighbours that stand in the same need not be looked at again.
-            outside.update(passed)
-        else:
-            found.add(one)
-    return found
 
 
 def _children(own: Iterable[HtmlElement], above: set[HtmlElement]) -> set[HtmlElement]:
@@ -294,8 +315,8 @@ def _three_levels(
 
 
 def _within_two(index: _Index, outer: str, inner: str, token: str, *, direct: bool) -> set[HtmlElement]:
-    within = _inside(index.of(inner), index.of(outer))
-    return _children(index.of(token), within) if direct else _inside(index.of(token), within)
+    within = index.inside(index.of(inner), index.of(outer))
+    return _children(index.of(token), within) if direct else index.inside(index.of(token), within)
 
 
 def _by_place(
@@ -331,7 +352,7 @@ def _numbered(index: _Index, token: str, place: int, *, upper: str = "", direct:
     own = {one for one in index.of(token) if index.nth[one] == place}
     if not upper:
         return own
-    return _children(own, index.of(upper)) if direct else _inside(own, index.of(upper))
+    return _children(own, index.of(upper)) if direct else index.inside(own, index.of(upper))
 
 
 def _levels(examples: Sequence[HtmlElement]) -> Iterable[list[HtmlElement]]:
@@ -353,7 +374,7 @@ def _below_numbered(
     tag, place = str(step.tag), index.nth[step]
 
     def find(upper: str = "") -> set[HtmlElement]:
-        return _inside(index.of(token), _numbered(index, tag, place, upper=upper))
+        return index.inside(index.of(token), _numbered(index, tag, place, upper=upper))
 
     yield cost + _PLACE_COST + 2, f"{tag}:nth-of-type({place}) {token}", find
     for distance, upper, upper_cost in uppers[:16]:

@@ -108,9 +108,8 @@ def _groups(page: Page) -> list[list[HtmlElement]]:
     # A number for each way down the tree: long ways are compared once for each parent only.
     ways: dict[tuple[object, ...], int] = {}
     here = page.url.partition("#")[0]
-    for link in page.body.iter("a"):
-        url = page.resolve(link.get("href"))
-        if not url or url.partition("#")[0] == here or (link.get("href") or "").startswith("#"):
+    for link, url in page.addresses.items():
+        if url == here or url.partition("#")[0] == here or link.get("href").startswith("#"):
             continue
         parent = link.getparent()
         above = lines.get(parent)
@@ -163,10 +162,10 @@ def title_of_link(link: HtmlElement) -> str:
 
 def _judged(page: Page, links: list[HtmlElement], titles: dict[HtmlElement, str]) -> ListFound | None:
     """Judge a group of links. ``titles`` are those known already: a link may stand in several groups."""
-    blocks = blocks_of({link: page.resolve(link.get("href")) for link in links})
+    blocks = blocks_of({link: page.addresses[link] for link in links})
     first: dict[str, Teaser] = {}
     for link, block in blocks.items():
-        url = page.resolve(link.get("href")).partition("#")[0]
+        url = page.addresses[link].partition("#")[0]
         title = titles.get(link)
         if title is None:
             title = titles[link] = title_of_link(link)

@@ -1,7 +1,8 @@
 """A fetched web page as a tree that later steps can rely on: bounded, decoded, with its base address."""
 
 import re
-from collections.abc import Iterator
+from collections import Counter
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -33,6 +34,8 @@ class Page:
     root: HtmlElement
     url: str
     base: str
+    # In the order of the document. While they are held here, lxml need not make them anew each time one is reached.
+    elements: Sequence[HtmlElement]
 
     def resolve(self, address: str | None) -> str:
         """Give an address of the page in full; empty where it leads to nothing that HTTP can fetch."""
@@ -56,21 +59,39 @@ class Page:
     @cached_property
     def places(self) -> dict[HtmlElement, int]:
         """The place of each element in the order of the document."""
-        return {element: place for place, element in enumerate(self.root.iter(etree.Element))}
+        return {element: place for place, element in enumerate(self.elements)}
 
     @cached_property
-    def nth(self) -> dict[HtmlElement, int]:
+    def ends(self) -> list[int]:
+        """By the place of each element: the place of the last one that stands in it, or its own where none does."""
+        ends = list(range(len(self.elements)))
+        for place in range(len(ends) - 1, 0, -1):
+            above = self.places[self.elements[place].getparent()]
+            ends[above] = max(ends[above], ends[place])
+        return ends
+
+    @cached_property
+    def addresses(self) -> dict[HtmlElement, str]:
+        """The links of the body with the addresses they lead to, in full; those that lead nowhere are left out."""
+        found = ((link, self.resolve(link.get("href"))) for link in self.body.iter("a"))
+        return {link: address for link, address in found if address}
+
+    @cached_property
+    def nth(self) -> Mapping[HtmlElement, int]:
         """The number of each element among its neighbours of the same tag, from 1 (CSS ``:nth-of-type``)."""
-        numbers: dict[HtmlElement, int] = {self.root: 1}
-        for parent in self.places:
-            if not len(parent):
-                continue
-            seen: dict[str, int] = {}
-            for child in parent:
-                tag = child.tag
-                if isinstance(tag, str):
-                    numbers[child] = seen[tag] = seen.get(tag, 0) + 1
-        return numbers
+        return _Numbers()
+
+
+class _Numbers(dict[HtmlElement, int]):
+    """Counts the children of one parent when the first of them is asked for."""
+
+    def __missing__(self, element: HtmlElement) -> int:
+        parent, seen = element.getparent(), Counter[str]()
+        for child in (element,) if parent is None else parent:
+            if isinstance(child.tag, str):
+                seen[child.tag] += 1
+                self[child] = seen[child.tag]
+        return self[element]
 
 
 # libxml2 knows the void elements of HTML 4 only: these would take in all that follows (HTML 13.1.2).
@@ -89,6 +110,10 @@ def _without_braces(tag: re.Match[str]) -> str:
     return tag[0].replace("{", "&#123;")
 
 
+# That of lxml.html asks Python for the class of every element, to tell forms and their fields apart.
+_CLASSES = etree.ElementDefaultClassLookup(element=HtmlElement, comment=lxml_html.HtmlComment)
+
+
 def load_page(body: bytes, *, url: str, content_type: str = "") -> Page:
     """Parse a page (HTML). Raises ParseError for what is none, or is too large to be looked at in decent time."""
     if len(body) > _LARGEST:
@@ -100,28 +125,31 @@ def load_page(body: bytes, *, url: str, content_type: str = "") -> Page:
     text = _VOID.sub(r"<\1\2></\1>", text)
     if not text.strip():
         raise ParseError("empty", "The page is empty.")
-    parser = lxml_html.HTMLParser(encoding="utf-8", huge_tree=False, no_network=True, remove_pis=True)
+    parser = etree.HTMLParser(encoding="utf-8", huge_tree=False, no_network=True, remove_pis=True)
+    parser.set_element_class_lookup(_CLASSES)
     try:
         root = lxml_html.document_fromstring(text.encode(), parser=parser)
     except (etree.ParserError, etree.XMLSyntaxError, ValueError) as error:
         raise ParseError("not_a_page", "The answer cannot be read as a web page.") from error
-    _check_size(root)
-    return Page(root=root, url=url, base=base_of(root, url))
+    return Page(root=root, url=url, base=base_of(root, url), elements=_elements_of(root))
 
 
-def _check_size(root: HtmlElement) -> None:
-    number = depth = 0
-    for event, _ in etree.iterwalk(root, events=("start", "end")):
-        depth += 1 if event == "start" else -1
-        number += event == "start"
+def _elements_of(root: HtmlElement) -> list[HtmlElement]:
+    """Give all elements in order. Raises ParseError where they are too many, or stand too deep in each other."""
+    elements: list[HtmlElement] = []
+    depths: dict[HtmlElement | None, int] = {None: 0}
+    for element in root.iter(etree.Element):
+        depth = depths[element] = depths[element.getparent()] + 1
+        elements.append(element)
         if depth > _DEEPEST:
             raise ParseError(
                 "too_deep", f"The page nests its elements more than {_DEEPEST} deep; none for readers does."
             )
-        if number > MOST_ELEMENTS:
+        if len(elements) > MOST_ELEMENTS:
             raise ParseError(
                 "too_large", f"The page has more than {MOST_ELEMENTS:,} elements, the most that are looked at."
             )
+    return elements
 
 
 def _pieces(element: HtmlElement) -> Iterator[str]:

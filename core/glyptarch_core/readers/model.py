@@ -70,10 +70,18 @@ class Feed:
     older: str = ""
 
 
+# A path from the root without dot segments, query or fragment; and what stands before it in a base.
+_ROOTED = re.compile(r"(?!.*/\.)/(?![/\\])[\w.~!$&'()*+,=:@%/-]+", re.ASCII)
+_ORIGIN = re.compile(r"https?://[\w.-]+(?::\d+)?(?=[/?#]|$)", re.ASCII)
+
+
 def resolve(base: str, address: str | None) -> str:
     """Resolve an address against a base (RFC 3986, 5); only http and https addresses count, an empty one stays so."""
     if not address or not address.strip():
         return ""
+    if _ROOTED.fullmatch(address) and (origin := _ORIGIN.match(base)):
+        # Most addresses of a page: nothing is to be put together or taken apart.
+        return origin[0] + address
     try:
         full = urljoin(base, address.strip())
     except ValueError:
