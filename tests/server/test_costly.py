@@ -1,6 +1,7 @@
 """What costs more to read than it is worth is broken off: whole feeds by their process, single entries alone."""
 
 import time
+from unittest.mock import patch
 
 from django.test import SimpleTestCase
 from glyptarch_core.errors import ParseError
@@ -60,10 +61,22 @@ class ReadApart(SimpleTestCase):
 
     def test_a_feed_that_is_broken_off_says_so_and_the_others_are_read(self) -> None:
         slow = many_entries(1900).replace(b"word", b"<b>word" * 8)
-        broken, sound = self.apart.read_feeds([raw(slow), raw(SOUND)])
-        assert isinstance(broken, ParseError), "the feed was read in time: make it larger"
-        self.assertEqual(broken.code, "too_costly")
-        assert isinstance(sound, Feed)
+        # Small feeds go together: also from those that went with it.
+        for small in (1 << 10, 1 << 30):
+            with patch("glyptarch_server.adapters.apart._SMALL", small):
+                broken, sound, other = self.apart.read_feeds([raw(slow), raw(SOUND), raw(b"no feed")])
+            assert isinstance(broken, ParseError), "the feed was read in time: make it larger"
+            self.assertEqual(broken.code, "too_costly")
+            assert isinstance(sound, Feed)
+            assert isinstance(other, ParseError)
+            self.assertNotEqual(other.code, "too_costly")
+
+    def test_many_feeds_come_in_their_order(self) -> None:
+        bodies = [SOUND.replace(b"<title>", b"<title>%d " % number, 1) for number in range(30)]
+        titles = [
+            feed.title for feed in self.apart.read_feeds([raw(body) for body in bodies]) if isinstance(feed, Feed)
+        ]
+        self.assertEqual([title.split()[0] for title in titles], [str(number) for number in range(30)])
 
     def test_entries_beyond_the_most_are_not_even_parsed(self) -> None:
         tiny = b"<item><title>x</title></item>"

@@ -5,6 +5,7 @@ import logging
 from collections.abc import Collection, Sequence
 from dataclasses import asdict, dataclass, replace
 from datetime import datetime, timedelta
+from functools import partial
 
 from django.db import DataError, transaction
 from django.db.models import Count
@@ -15,6 +16,7 @@ from glyptarch_core.readers import Feed, ReadWarning
 
 from glyptarch_server import wiring
 from glyptarch_server.blogs.models import Blog
+from glyptarch_server.common.lookups import AnyOf
 from glyptarch_server.common.problems import Invalid
 from glyptarch_server.items.features import FEATURE_FIELDS, set_features
 from glyptarch_server.items.models import Item, Sample
@@ -152,12 +154,15 @@ _KNOWN_OF = 2000
 
 def known_contents(sources: Sequence[Source]) -> dict[int, frozenset[str]]:
     """Give the content hashes of the newest 2,000 items of each source, by its number."""
-    return {
-        source.pk: frozenset(
-            Item.objects.filter(source=source).order_by("-dated").values_list("content_hash", flat=True)[:_KNOWN_OF]
-        )
-        for source in sources
-    }
+    found: dict[int, set[str]] = {source.pk: set() for source in sources}
+    # Of most sources these are all their items: they are had at once.
+    small = [source.pk for source in sources if source.item_count <= _KNOWN_OF]
+    for source, content in Item.objects.filter(AnyOf("source_id", small)).values_list("source_id", "content_hash"):
+        found[source].add(content)
+    for number in found.keys() - set(small):
+        newest = Item.objects.filter(source=number).order_by("-dated")
+        found[number].update(newest.values_list("content_hash", flat=True)[:_KNOWN_OF])
+    return {number: frozenset(contents) for number, contents in found.items()}
 
 
 def _add(rows: list[Item]) -> list[str]:
@@ -215,9 +220,7 @@ def refresh_features(*, most: int) -> list[Item]:
 def keep_answer(source: Source, answer: SourceAnswer, *, now: datetime) -> Reading:
     """Keep what a reading gave, items and log together, in one transaction; then judge how the source does."""
     with transaction.atomic():
-        reading = _keep(source, answer, now=now)
-        keep_health(source, judge(source, now=now), now=now)
-    return reading
+        return _keep(source, answer, now=now)
 
 
 _JUDGED_EVERY = timedelta(hours=1)
@@ -247,13 +250,13 @@ def _is_plain(source: Source, answer: SourceAnswer) -> bool:
 
 
 def _keep(source: Source, answer: SourceAnswer, *, now: datetime) -> Reading:
-    outcome = answer.outcome
+    outcome, judged = answer.outcome, partial(judge, source, now=now)
     if not isinstance(outcome, Feed):
-        return log_reading(source, answer, fresh=0, now=now)
+        return log_reading(source, answer, fresh=0, now=now, judged=judged)
     captured = capture(source, outcome.items, now=now, features=outcome.features)
     refused = tuple(ReadWarning(code="entry_refused", detail=identity[:100]) for identity in captured.refused)
     outcome = replace(outcome, warnings=(*refused, *outcome.warnings))
-    return log_reading(source, replace(answer, outcome=outcome), fresh=captured.fresh, now=now)
+    return log_reading(source, replace(answer, outcome=outcome), fresh=captured.fresh, now=now, judged=judged)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

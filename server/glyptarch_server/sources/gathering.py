@@ -1,7 +1,9 @@
 """Reading sources: feeds side by side, sites by their page readers. What they gave is kept elsewhere."""
 
 import time
+from collections import deque
 from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
+from concurrent.futures import Future, ThreadPoolExecutor
 from dataclasses import dataclass, replace
 from datetime import timedelta
 from http import HTTPStatus
@@ -83,8 +85,7 @@ def read_sources(
         except Conflict as error:
             # Its secrets cannot be read: that is told at this source, and holds up no other.
             yield [(source, SourceAnswer(outcome=FetchError(FetchCode.REFUSED, error.detail)))]
-    for come in fetcher.fetch_in_batches(requests):
-        yield _answers([(asked[place], answer) for place, answer in come], known)
+    yield from _read_feeds(fetcher.fetch_in_batches(requests), asked, known)
     for source in sources:
         if source.reader_id is not None:
             yield [(source, _read_site(source, fetcher, known_links))]
@@ -163,13 +164,39 @@ def _read_site(source: "Source", fetcher: FetchPortal, known_links: KnownLinks) 
     return SourceAnswer(outcome=read.outcome, milliseconds=milliseconds, status=status, size=read.size)
 
 
-def _answers(
-    come: "Sequence[tuple[Source, Fetched | FetchError]]",
+_MOST_UNREAD = 3
+
+
+def _read_feeds(
+    answers: "Iterator[list[tuple[int, Fetched | FetchError]]]",
+    asked: "Sequence[Source]",
     known: "Callable[[Sequence[Source]], Mapping[int, frozenset[str]]]",
+) -> "Iterator[list[tuple[Source, SourceAnswer]]]":
+    """Read what has come. What says that nothing has changed is given at once, while feeds are read beside it."""
+    with ThreadPoolExecutor(1, thread_name_prefix="feeds") as beside:
+        unread: deque[Future[list[tuple[Source, SourceAnswer]]]] = deque()
+        for come in answers:
+            plain: list[tuple[Source, SourceAnswer]] = []
+            feeds: list[tuple[Source, Fetched]] = []
+            for place, got in come:
+                if isinstance(got, Fetched) and not got.not_modified:
+                    feeds.append((asked[place], got))
+                else:
+                    plain.append((asked[place], _answer_of(got, None, 0)))
+            if feeds:
+                unread.append(beside.submit(_read, feeds, known([source for source, _ in feeds])))
+            if plain:
+                yield plain
+            while unread and (unread[0].done() or len(unread) > _MOST_UNREAD):
+                yield unread.popleft().result()
+        for left in unread:
+            yield left.result()
+
+
+def _read(
+    feeds: "Sequence[tuple[Source, Fetched]]", known: "Mapping[int, frozenset[str]]"
 ) -> "list[tuple[Source, SourceAnswer]]":
-    """Read what has come; feeds are read side by side."""
-    with_body = [(source, got) for source, got in come if isinstance(got, Fetched) and not got.not_modified]
-    hashes = known([source for source, _ in with_body]) if with_body else {}
+    """Read the feeds of answers, side by side."""
     begun = time.perf_counter()
     read = wiring.apart().read_feeds(
         [
@@ -178,14 +205,16 @@ def _answers(
                 source=source.key,
                 url=got.url,
                 content_type=got.content_type,
-                known=hashes.get(source.pk, frozenset()),
+                known=known.get(source.pk, frozenset()),
             )
-            for source, got in with_body
+            for source, got in feeds
         ]
     )
     each = round((time.perf_counter() - begun) * 1000 / max(len(read), 1))
-    outcomes = {source.pk: _with_wishes(source, got, feed) for (source, got), feed in zip(with_body, read, strict=True)}
-    return [(source, _answer_of(got, outcomes.get(source.pk), each)) for source, got in come]
+    return [
+        (source, _answer_of(got, _with_wishes(source, got, feed), each))
+        for (source, got), feed in zip(feeds, read, strict=True)
+    ]
 
 
 def _with_wishes(source: "Source", answer: Fetched, feed: Feed | ParseError) -> Feed | ParseError:

@@ -1,6 +1,6 @@
 """What becomes of a source when it is read: its plan, its health, its log, and where it has moved to."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import asdict
 from datetime import datetime, timedelta
 
@@ -107,13 +107,11 @@ def claim_due(sources: Sequence[Source], *, now: datetime) -> list[Source]:
 def keep_health(source: Source, report: Report, *, now: datetime) -> None:
     """Keep what was found of how a source does."""
     source.health, source.health_data, source.judged_at = report.health.value, dict(report.data), now
-    source.save(update_fields=["health", "health_data", "judged_at"])
+    source.save(update_fields=_HEALTH)
 
 
-def _save_what_it_says(source: Source, answer: SourceAnswer) -> None:
-    fields = ["etag", "last_modified", "format", "language", "link", "pushed_until"]
-    # A push is the feed's news alone: whether the feed names a hub is known from reading it.
-    source.save(update_fields=fields if answer.pushed else [*fields, "hub", "topic"])
+_HEALTH = ["health", "health_data", "judged_at"]
+_SAID = ["etag", "last_modified", "format", "language", "link", "pushed_until"]
 
 
 def set_pushed_until(source: Source, until: datetime | None) -> None:
@@ -138,14 +136,16 @@ def log_unchanged(pairs: Sequence[tuple[Source, SourceAnswer]], *, now: datetime
     )
 
 
-def log_reading(source: Source, answer: SourceAnswer, *, fresh: int, now: datetime) -> Reading:
-    """Keep how a reading went, with the state that makes the next one cheap."""
+def log_reading(
+    source: Source, answer: SourceAnswer, *, fresh: int, now: datetime, judged: Callable[[], Report] | None = None
+) -> Reading:
+    """Keep how a reading went, with the state that makes the next one cheap, and how the source is ``judged`` then."""
     outcome = answer.outcome
     reading = Reading(
         source=source, at=now, milliseconds=answer.milliseconds, fresh=fresh, status=answer.status, size=answer.size
     )
     _plan_next_read(source, outcome, now)
-    source.save(update_fields=_PLAN)
+    changed = [*_PLAN]
     if answer.moved_to or source.moved_to:
         _follow_move(source, answer.moved_to)
     match outcome:
@@ -160,12 +160,18 @@ def log_reading(source: Source, answer: SourceAnswer, *, fresh: int, now: dateti
             if fresh and source.pushed_until and not answer.pushed:
                 # The hub should have pushed these: it has fallen silent, and polling is taken up again.
                 source.pushed_until = None
-            _save_what_it_says(source, answer)
+            # A push is the feed's news alone: whether the feed names a hub is known from reading it.
+            changed += _SAID if answer.pushed else [*_SAID, "hub", "topic"]
         case Fetched():
             reading.not_modified = True
         case FetchError():
             reading.error, reading.detail = outcome.code.value, str(outcome)[:500]
         case ParseError():
             reading.error, reading.detail = outcome.code, str(outcome)[:500]
+    if judged is not None:
+        report = judged()
+        source.health, source.health_data, source.judged_at = report.health.value, dict(report.data), now
+        changed += _HEALTH
+    source.save(update_fields=changed)
     reading.save()
     return reading

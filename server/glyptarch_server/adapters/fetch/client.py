@@ -1,24 +1,26 @@
-"""One HTTP client for everything that is fetched, on aiohttp."""
+"""One HTTP client for everything that is fetched: redirects, limits, and faults in plain words."""
 
 import asyncio
 import re
 import time
 from collections.abc import AsyncIterator, Callable, Mapping
-from contextlib import asynccontextmanager, nullcontext
+from contextlib import ExitStack, asynccontextmanager
 from dataclasses import dataclass, field, replace
 from datetime import UTC, datetime
 from email.utils import parsedate_to_datetime
 from http import HTTPStatus
 from pathlib import Path
 from types import TracebackType
-from typing import Self
+from typing import BinaryIO, Self
 from urllib.parse import urljoin, urlsplit
 from weakref import WeakValueDictionary
 
-import aiohttp
+import pycurl
+from yarl import URL
 
 from glyptarch_server.adapters.fetch.errors import FetchCode, FetchError, utf8
-from glyptarch_server.adapters.fetch.guard import PortError, PrivateAddressError, asked_for, guarded_sockets
+from glyptarch_server.adapters.fetch.guard import PortError
+from glyptarch_server.adapters.fetch.transport import Answer, CurlError, Transport
 
 __all__ = ["USER_AGENT", "FetchLimits", "FetchRequest", "Fetched", "Fetcher", "may_share_secrets"]
 
@@ -27,7 +29,6 @@ _ACCEPT = (
     "application/atom+xml, application/rss+xml, application/feed+json, application/xml;q=0.9, "
     "application/json;q=0.9, text/xml;q=0.9, text/html;q=0.5, */*;q=0.1"
 )
-_CHUNK = 64 << 10
 _AT_ONCE = 40
 _AT_ONCE_PER_HOST = 2
 _MOST_PAUSED = 1000
@@ -100,18 +101,19 @@ class Fetched:
 _LIMITS = ("limit", "remaining", "reset")
 _KEPT_HEADERS = ("link", *(f"{prefix}ratelimit-{part}" for prefix in ("", "x-") for part in _LIMITS))
 _MOST_OF_ERROR = 4096
+_LONGEST_NUMBER = 19
 _MAX_AGE = re.compile(r"(?:^|[\s,])max-age=\"?(\d{1,9})", re.IGNORECASE)
 _SECONDS = re.compile(r"\d{1,9}")
 
 
 def _max_age(headers: Mapping[str, str]) -> int:
-    found = _MAX_AGE.search(headers.get("Cache-Control", "")[:1000])
+    found = _MAX_AGE.search(headers.get("cache-control", "")[:1000])
     return int(found[1]) if found else 0
 
 
 def _retry_after(headers: Mapping[str, str], now: datetime) -> int:
     """Give the seconds of ``Retry-After``: a number of them, or a date (RFC 9110, 10.2.3). 0 for anything else."""
-    text = headers.get("Retry-After", "")[:100].strip()
+    text = headers.get("retry-after", "")[:100].strip()
     if _SECONDS.fullmatch(text):
         return int(text)
     try:
@@ -174,32 +176,26 @@ class _Host:
 
 
 class Fetcher:
-    """Fetches with one shared session; use it as an async context."""
+    """Fetches over shared connections; use it as an async context."""
 
     def __init__(self, *, allowed: frozenset[str] = frozenset(), limits: FetchLimits | None = None) -> None:
         self._allowed = allowed
         self._limits = limits or FetchLimits()
-        self._session: aiohttp.ClientSession | None = None
+        self._transport: Transport | None = None
         self._all = asyncio.Semaphore(_AT_ONCE)
         self._hosts: WeakValueDictionary[str, _Host] = WeakValueDictionary()
         self._paused: dict[str, _Host] = {}
 
     async def __aenter__(self) -> Self:
         # How many connections are open at once is counted here, before the time of a fetch begins.
-        connector = aiohttp.TCPConnector(limit=0, socket_factory=guarded_sockets(self._allowed), ttl_dns_cache=60)
-        self._session = aiohttp.ClientSession(
-            connector=connector,
-            headers={"User-Agent": USER_AGENT, "Accept": _ACCEPT},
-            cookie_jar=aiohttp.DummyCookieJar(),
-            trust_env=False,
-        )
+        self._transport = Transport(allowed=self._allowed, connect_seconds=self._limits.connect_seconds)
         return self
 
     async def __aexit__(
         self, kind: type[BaseException] | None, error: BaseException | None, trace: TracebackType | None
     ) -> None:
-        if self._session is not None:
-            await self._session.close()
+        if self._transport is not None:
+            self._transport.close()
 
     async def fetch(self, request: FetchRequest) -> Fetched:
         """Fetch one address, following redirects. Raises FetchError, and nothing else."""
@@ -210,7 +206,7 @@ class Fetcher:
             seconds = request.seconds or self._limits.seconds
             message = f"{url} did not answer in full within {seconds:g} seconds."
             raise FetchError(FetchCode.TOO_SLOW, message) from error
-        except aiohttp.ClientError as error:
+        except CurlError as error:
             raise _client_error(error, url) from error
         except (ValueError, UnicodeError) as error:
             raise FetchError(FetchCode.BAD_ADDRESS, f"“{url[:200]}” cannot be read as an address.") from error
@@ -251,111 +247,121 @@ class Fetcher:
 
     async def _one(self, url: str, request: FetchRequest) -> Fetched | tuple[int, str]:
         """Ask one address once. Gives its answer, or the status and the place of a redirect."""
-        assert self._session is not None  # noqa: S101 - only reachable inside the context
-        asked_for.set(urlsplit(url).hostname or "")
+        assert self._transport is not None  # noqa: S101 - only reachable inside the context
         own = may_share_secrets(request.url, url)
-        headers = dict(request.headers) if own else {}
+        headers = {"User-Agent": USER_AGENT, "Accept": _ACCEPT}
         if request.etag:
             headers["If-None-Match"] = request.etag
         if request.last_modified:
             headers["If-Modified-Since"] = request.last_modified
-        timeout = aiohttp.ClientTimeout(total=None, sock_connect=self._limits.connect_seconds)
-        trust = not (own and request.any_certificate)
-        method, data = ("POST", dict(request.form)) if request.form else ("GET", None)
-        async with self._session.request(
-            method, url, data=data, headers=headers, allow_redirects=False, timeout=timeout, ssl=trust
-        ) as answer:
-            unchanged = answer.status == HTTPStatus.NOT_MODIFIED
-            if answer.status in _REDIRECTS and answer.headers.get("Location") and not request.form:
-                return answer.status, answer.headers["Location"]
-            if not unchanged and answer.status >= HTTPStatus.MULTIPLE_CHOICES:
-                error = _status_error(answer.status, url, _retry_after(answer.headers, datetime.now(UTC)))
-                error.body = await answer.content.read(_MOST_OF_ERROR) if request.keeps_error else b""
-                raise error
-            body = b"" if unchanged else await self._read(answer, url, request)
-            return Fetched(
-                url=utf8(url),
-                body=body,
-                not_modified=unchanged,
-                content_type=utf8(answer.headers.get("Content-Type", "")),
-                etag=utf8(answer.headers.get("ETag", ""))[:500],
-                last_modified=utf8(answer.headers.get("Last-Modified", ""))[:100],
-                milliseconds=0,
-                max_age=_max_age(answer.headers),
-                status=answer.status,
-                headers={name: utf8(answer.headers[name])[:8000] for name in _KEPT_HEADERS if name in answer.headers},
+        for name, value in request.headers if own else ():
+            headers = {known: kept for known, kept in headers.items() if known.lower() != name.lower()} | {name: value}
+        with ExitStack() as stack:
+            taken = _Taken(request, url, self._limits.bytes)
+            if request.into is not None:
+                taken.file = stack.enter_context(request.into.open("wb"))
+            answer = await self._transport.ask(
+                str(URL(url).with_fragment(None)),
+                headers=headers,
+                form=dict(request.form) if request.form else None,
+                trusts_all=own and request.any_certificate,
+                sink=taken.piece,
             )
-
-    async def _read(self, answer: aiohttp.ClientResponse, url: str, request: FetchRequest) -> bytes:
-        most = request.most_bytes or self._limits.bytes
-        too_large = FetchError(FetchCode.TOO_LARGE, f"{url} is larger than {most >> 20} MB, the most that is read.")
-        expected = answer.content_length or 0
-        if expected > most:
-            raise too_large
-        body, come = bytearray(), 0
-        with request.into.open("wb") if request.into else nullcontext() as file:
-            async for chunk in answer.content.iter_chunked(_CHUNK):
-                come += len(chunk)
-                if come > most:
-                    raise too_large
-                if file is None:
-                    body += chunk
-                else:
-                    body += chunk[: _MOST_OF_ERROR - len(body)]
-                    file.write(chunk)
-                if request.on_progress is not None and not request.on_progress(come, expected):
-                    raise FetchError(FetchCode.CUT_OFF, f"Reading {url} was stopped.")
-        return bytes(body)
+        if answer.status in _REDIRECTS and answer.headers.get("location") and not request.form:
+            return answer.status, answer.headers["location"]
+        unchanged = answer.status == HTTPStatus.NOT_MODIFIED
+        if not unchanged and answer.status >= HTTPStatus.MULTIPLE_CHOICES:
+            error = _status_error(answer.status, url, _retry_after(answer.headers, datetime.now(UTC)))
+            error.body = bytes(taken.body)
+            raise error
+        return Fetched(
+            url=utf8(url),
+            body=bytes(taken.body),
+            not_modified=unchanged,
+            content_type=utf8(answer.headers.get("content-type", "")),
+            etag=utf8(answer.headers.get("etag", ""))[:500],
+            last_modified=utf8(answer.headers.get("last-modified", ""))[:100],
+            milliseconds=0,
+            max_age=_max_age(answer.headers),
+            status=answer.status,
+            headers={name: utf8(answer.headers[name])[:8000] for name in _KEPT_HEADERS if name in answer.headers},
+        )
 
 
-def _is_caused_by(error: BaseException, kind: type[Exception]) -> bool:
-    cause: BaseException | None = error
-    while cause is not None:
-        if isinstance(cause, kind):
-            return True
-        cause = cause.__cause__ or cause.__context__ or getattr(cause, "os_error", None)
-    return False
+class _Taken:
+    """What has come of a body, within the limits of its request."""
+
+    def __init__(self, request: FetchRequest, url: str, most: int) -> None:
+        self.body = bytearray()
+        self.file: BinaryIO | None = None
+        self._request, self._url = request, url
+        self._most, self._come = request.most_bytes or most, 0
+
+    def piece(self, answer: Answer, piece: bytes) -> bool:
+        """Take a piece; False where the rest is of no use. Raises FetchError where it is too much, or stopped."""
+        if answer.status >= HTTPStatus.MULTIPLE_CHOICES:
+            # Of an error only the beginning is wanted, and of a redirect nothing.
+            if self._request.keeps_error:
+                self.body += piece[: _MOST_OF_ERROR - len(self.body)]
+            return self._request.keeps_error and len(self.body) < _MOST_OF_ERROR
+        length = answer.headers.get("content-length", "")
+        expected = int(length) if length.isascii() and length.isdigit() and len(length) < _LONGEST_NUMBER else 0
+        self._come += len(piece)
+        if max(self._come, expected) > self._most:
+            message = f"{self._url} is larger than {self._most >> 20} MB, the most that is read."
+            raise FetchError(FetchCode.TOO_LARGE, message)
+        if self.file is None:
+            self.body += piece
+        else:
+            self.body += piece[: _MOST_OF_ERROR - len(self.body)]
+            self.file.write(piece)
+        if self._request.on_progress is not None and not self._request.on_progress(self._come, expected):
+            raise FetchError(FetchCode.CUT_OFF, f"Reading {self._url} was stopped.")
+        return True
 
 
-def _client_error(error: aiohttp.ClientError, url: str) -> FetchError:
-    host = urlsplit(url).hostname
-    known: tuple[tuple[bool, FetchCode, str], ...] = (
+# What libcurl says went wrong (libcurl-errors(3)), in our words.
+_FAULTS: Mapping[int, tuple[FetchCode, str]] = {
+    pycurl.E_COULDNT_RESOLVE_HOST: (FetchCode.UNKNOWN_HOST, "No site is known by the name {host}."),
+    pycurl.E_URL_MALFORMAT: (FetchCode.BAD_ADDRESS, "“{url}” cannot be read as an address."),
+    pycurl.E_OPERATION_TIMEDOUT: (FetchCode.TOO_SLOW, "{host} did not take the connection in time."),
+    **dict.fromkeys(
         (
-            _is_caused_by(error, PortError),
-            FetchCode.PORT,
-            f"{url} names a port that is not read: only 80 and 443 are, and those that the server's settings allow.",
+            pycurl.E_SSL_CONNECT_ERROR,
+            pycurl.E_PEER_FAILED_VERIFICATION,
+            pycurl.E_SSL_CERTPROBLEM,
+            pycurl.E_SSL_CIPHER,
+            pycurl.E_SSL_CACERT_BADFILE,
+            pycurl.E_SSL_ISSUER_ERROR,
         ),
+        (FetchCode.TLS, "{host} does not answer over TLS with a valid certificate."),
+    ),
+    **dict.fromkeys(
         (
-            _is_caused_by(error, PrivateAddressError),
-            FetchCode.PRIVATE_ADDRESS,
-            f"{host} is an address inside a private network; only public addresses are read.",
+            pycurl.E_PARTIAL_FILE,
+            pycurl.E_GOT_NOTHING,
+            pycurl.E_RECV_ERROR,
+            pycurl.E_SEND_ERROR,
+            pycurl.E_BAD_CONTENT_ENCODING,
+            pycurl.E_UNSUPPORTED_PROTOCOL,
+            pycurl.E_FTP_WEIRD_SERVER_REPLY,
         ),
-        (
-            isinstance(error, aiohttp.ClientConnectorDNSError),
-            FetchCode.UNKNOWN_HOST,
-            f"No site is known by the name {host}.",
-        ),
-        (
-            isinstance(error, aiohttp.ClientSSLError),
-            FetchCode.TLS,
-            f"{host} does not answer over TLS with a valid certificate.",
-        ),
-        (
-            isinstance(error, aiohttp.ClientPayloadError | aiohttp.ServerDisconnectedError),
-            FetchCode.CUT_OFF,
-            f"The answer from {url} broke off before its end.",
-        ),
-        (
-            isinstance(error, aiohttp.InvalidURL),
-            FetchCode.BAD_ADDRESS,
-            f"“{url[:200]}” cannot be read as an address.",
-        ),
-        (
-            isinstance(error, aiohttp.ServerTimeoutError),
-            FetchCode.TOO_SLOW,
-            f"{host} did not take the connection in time.",
-        ),
-    )
-    unreachable = (True, FetchCode.UNREACHABLE, f"{host} cannot be reached: nothing answers there.")
-    _, code, message = next((one for one in known if one[0]), unreachable)
-    return FetchError(code, message)
+        (FetchCode.CUT_OFF, "The answer from {url} broke off before its end."),
+    ),
+}
+_UNREACHABLE = (FetchCode.UNREACHABLE, "{host} cannot be reached: nothing answers there.")
+_PORT = (
+    FetchCode.PORT,
+    "{url} names a port that is not read: only 80 and 443 are, and those that the server's settings allow.",
+)
+_PRIVATE = (
+    FetchCode.PRIVATE_ADDRESS,
+    "{host} is an address inside a private network; only public addresses are read.",
+)
+
+
+def _client_error(error: CurlError, url: str) -> FetchError:
+    code, words = _FAULTS.get(error.code, _UNREACHABLE)
+    if error.refused is not None:
+        code, words = _PORT if isinstance(error.refused, PortError) else _PRIVATE
+    return FetchError(code, words.format(host=urlsplit(url).hostname, url=url[:2000]))

@@ -2,16 +2,11 @@
 
 import ipaddress
 import socket
-from collections.abc import Callable
-from contextvars import ContextVar
 from typing import Any
 
-__all__ = ["PortError", "PrivateAddressError", "asked_for", "guarded_sockets", "may_connect"]
+__all__ = ["PortError", "PrivateAddressError", "guarded_socket", "may_connect"]
 
 WEB_PORTS = frozenset({80, 443})
-
-asked_for: ContextVar[str] = ContextVar("asked_for", default="")
-"""The host that is being connected to, as its address names it: an exception may be made for a name."""
 
 _Network = ipaddress.IPv4Network | ipaddress.IPv6Network
 # Not for the public internet by the IANA special-purpose registries, and global to Python 3.11's ipaddress.
@@ -63,19 +58,17 @@ def _is_public(address: str) -> bool:
     return ip.is_global and not ip.is_multicast and not special
 
 
-def guarded_sockets(allowed: frozenset[str]) -> Callable[[Any], socket.socket]:
-    """Give a socket factory for aiohttp that looks at the address really connected to.
+def guarded_socket(
+    address: tuple[int, int, int, tuple[Any, ...]], allowed: frozenset[str], *, name: str
+) -> socket.socket:
+    """Give a socket for an address that may be connected to: family, type, protocol, and host and port in numbers.
 
-    Names, redirects and numeric hosts all end here, so that no way around the check is left.
+    ``name`` is the host that was asked for, as its address names it. Raises PortError and PrivateAddressError.
     """
-
-    def make(info: Any) -> socket.socket:  # noqa: ANN401 - aiohttp's AddrInfoType
-        family, kind, protocol, _name, address = info
-        host, port = str(address[0]), int(address[1])
-        if not may_connect(host, port, allowed, name=asked_for.get()):
-            if _is_public(host):
-                raise PortError(f"port {port} is none of the web's")
-            raise PrivateAddressError(f"{host} is not a public address")
-        return socket.socket(family=family, type=kind, proto=protocol)
-
-    return make
+    family, kind, protocol, place = address
+    host, port = str(place[0]), int(place[1])
+    if not may_connect(host, port, allowed, name=name):
+        if _is_public(host):
+            raise PortError(f"port {port} is none of the web's")
+        raise PrivateAddressError(f"{host} is not a public address")
+    return socket.socket(family, kind, protocol)

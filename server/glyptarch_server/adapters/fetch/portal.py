@@ -2,10 +2,10 @@
 
 import asyncio
 import atexit
+import threading
+from collections import deque
 from collections.abc import Iterator, Sequence
-from concurrent.futures import FIRST_COMPLETED, Future, wait
 from contextlib import ExitStack
-from itertools import islice
 
 from anyio.from_thread import start_blocking_portal
 
@@ -14,12 +14,37 @@ from glyptarch_server.adapters.fetch.errors import FetchError
 
 __all__ = ["FetchPortal"]
 
-# Answers that have come and are not taken yet lie in memory: no more than these are under way.
-_UNDER_WAY = 40
+_MOST_WITH_BODY = 40
 
 
 async def _running_loop() -> asyncio.AbstractEventLoop:
     return asyncio.get_running_loop()
+
+
+class _Answers:
+    """What has come and was not taken yet. Of answers with a body, which lie in memory, there are forty at most."""
+
+    def __init__(self) -> None:
+        self.come = threading.Event()
+        self.room = asyncio.Semaphore(_MOST_WITH_BODY)
+        self._answers: deque[tuple[int, Fetched | FetchError]] = deque()
+
+    def put(self, place: int, answer: Fetched | FetchError) -> None:
+        """Keep an answer, in the loop; most say that nothing has changed, and take no room."""
+        self._answers.append((place, answer))
+        self.come.set()
+        if not answer.body:
+            self.room.release()
+
+    def take(self) -> list[tuple[int, Fetched | FetchError]]:
+        """Take what has come, in the thread that asked."""
+        return [self._answers.popleft() for _ in range(len(self._answers))]
+
+    def worked_on(self, come: Sequence[tuple[int, Fetched | FetchError]]) -> None:
+        """Make room again for as many bodies as were taken, in the loop."""
+        for _, answer in come:
+            if answer.body:
+                self.room.release()
 
 
 class FetchPortal:
@@ -42,25 +67,36 @@ class FetchPortal:
             yield from come
 
     def fetch_in_batches(self, requests: Sequence[FetchRequest]) -> Iterator[list[tuple[int, Fetched | FetchError]]]:
-        """Fetch all addresses; gives the answers that have come since the last batch, with their places."""
-        waiting = iter(enumerate(requests))
-        under_way: dict[Future[Fetched | FetchError], int] = {}
+        """Fetch all addresses; gives the answers that have come since the last batch, with their places.
 
-        def begin(number: int) -> None:
-            for place, request in islice(waiting, number):
-                # Handed over without waiting for the loop, which is busy with the others.
-                under_way[asyncio.run_coroutine_threadsafe(self._one(request), self._loop)] = place
-
-        begin(_UNDER_WAY)
+        Fetching goes on while a batch is worked on, so that the next one is the larger the longer that takes.
+        """
+        answers = _Answers()
+        fetching = asyncio.run_coroutine_threadsafe(self._fetch_into(answers, requests), self._loop)
+        fetching.add_done_callback(lambda _: answers.come.set())
+        left = len(requests)
         try:
-            while under_way:
-                done = wait(under_way, return_when=FIRST_COMPLETED).done
-                come = [(under_way.pop(one), one.result()) for one in done]
-                begin(len(come))
-                yield come
+            while left:
+                answers.come.wait()
+                answers.come.clear()
+                if fetching.done() and not fetching.cancelled():
+                    fetching.result()
+                come = answers.take()
+                if come:
+                    left -= len(come)
+                    yield come
+                    self._loop.call_soon_threadsafe(answers.worked_on, come)
         finally:
-            for left in under_way:
-                left.cancel()
+            fetching.cancel()
+
+    async def _fetch_into(self, answers: "_Answers", requests: Sequence[FetchRequest]) -> None:
+        async with asyncio.TaskGroup() as group:
+            for place, request in enumerate(requests):
+                await answers.room.acquire()
+                group.create_task(self._one_into(answers, place, request))
+
+    async def _one_into(self, answers: "_Answers", place: int, request: FetchRequest) -> None:
+        answers.put(place, await self._one(request))
 
     def fetch_all(self, requests: Sequence[FetchRequest]) -> list[Fetched | FetchError]:
         """Fetch all addresses; each gives its answer or its error, in the same order."""
