@@ -132,6 +132,7 @@ class Screens(LiveCase):
         expect(page.get_by_role("button", name="Schedule, next run")).not_to_contain_text("by hand")
 
     def moves_a_step_by_the_keyboard(self, page: Page) -> None:
+        page.goto(self.desk(BENCH))
         page.get_by_role("region", name="Funnel of the proof").get_by_role("button", name=re.compile("^Shape")).click()
         page.get_by_role("button", name="Add a step").click()
         page.get_by_role("menuitem", name=re.compile("^Tidy up")).click()
