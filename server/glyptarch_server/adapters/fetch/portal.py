@@ -3,6 +3,7 @@
 import asyncio
 import atexit
 import threading
+import time
 from collections import deque
 from collections.abc import Iterator, Sequence
 from contextlib import ExitStack
@@ -15,6 +16,9 @@ from glyptarch_server.adapters.fetch.errors import FetchError
 __all__ = ["FetchPortal"]
 
 _MOST_WITH_BODY = 40
+# While many answers are still to come, those of so many seconds are given together.
+_FEW = 40
+_GATHERED_FOR = 0.1
 
 
 async def _running_loop() -> asyncio.AbstractEventLoop:
@@ -78,6 +82,9 @@ class FetchPortal:
         try:
             while left:
                 answers.come.wait()
+                if left > _FEW:
+                    # A batch costs about the same for one answer as for many.
+                    time.sleep(_GATHERED_FOR)
                 answers.come.clear()
                 if fetching.done() and not fetching.cancelled():
                     fetching.result()
