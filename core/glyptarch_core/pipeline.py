@@ -88,17 +88,17 @@ class _Batch:
         matched = self._match([number for number, (_, found) in sifted.items() if found and not found.refused])
         shaped = self._shape(sifted, matched)
         order = order_of(self._document.release.order)
-        for number in sorted(shaped, key=lambda number: order(self._batch[number])):
-            self._check()
+        for place, number in enumerate(sorted(shaped, key=lambda number: order(self._batch[number]))):
+            self._check(place)
             try:
                 self._decisions[number] = self._pass.end(shaped[number])
             except Exception as error:  # noqa: BLE001 - the fault of one item
                 self._fail(number, error, shaped[number].trace)
         return tuple(self._decisions[number] for number in range(len(self._batch)))
 
-    def _check(self) -> None:
-        """End the pass where nobody waits for it any more."""
-        if not self._is_wanted():
+    def _check(self, place: int) -> None:
+        """End the pass where nobody waits for it any more; asked at every sixteenth item."""
+        if not place % 16 and not self._is_wanted():
             raise OutsideError(UnwantedError("these decisions are not wanted any more"))
 
     def _fail(self, number: int, error: Exception, trace: Sequence[Note] = ()) -> None:
@@ -110,7 +110,7 @@ class _Batch:
     def _sift(self) -> dict[int, tuple[list[Note], Sifted | None]]:
         sifted: dict[int, tuple[list[Note], Sifted | None]] = {}
         for number, captured in enumerate(self._batch):
-            self._check()
+            self._check(number)
             try:
                 sifted[number] = self._pass.before_match(captured)
             except Exception as error:  # noqa: BLE001 - the fault of one item
@@ -155,7 +155,7 @@ class _Batch:
         for number, (trace, found) in sifted.items():
             if number in self._decisions:
                 continue
-            self._check()
+            self._check(number)
             try:
                 outcome = self._until_shaped(self._batch[number], trace, found, matched.get(number))
             except Exception as error:  # noqa: BLE001 - the fault of one item

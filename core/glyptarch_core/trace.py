@@ -43,7 +43,10 @@ class Verdict(StrEnum):
     @property
     def kept(self) -> bool:
         """Whether the item becomes a post."""
-        return self not in {Verdict.WAITING, Verdict.REFUSED, Verdict.DUPLICATE}
+        return self not in _NOT_KEPT
+
+
+_NOT_KEPT = frozenset({Verdict.WAITING, Verdict.REFUSED, Verdict.DUPLICATE})
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -181,14 +181,14 @@ def stages_of(decisions: Sequence[Decision]) -> list[StageCount]:
 _GIVEN = frozenset({"category.given", "tags.given"})
 
 
-def _active_notes(decision: Decision) -> list[Note]:
-    """Give the notes of rules that did something: were against the item, changed it or named something."""
-    return [note for note in decision.trace if note.rule and (note.against or _acts[note.code])]
+def _is_active(note: Note) -> bool:
+    """Tell whether a note is of a rule that did something: was against the item, changed it or named something."""
+    return bool(note.rule) and (note.against or _acts[note.code])
 
 
 def active_rules(decision: Decision) -> ActiveRules:
     """Give the rules that did something, to be counted against a later proof."""
-    return [(note.stage, note.rule) for note in _active_notes(decision)]
+    return [(note.stage, note.rule) for note in decision.trace if _is_active(note)]
 
 
 class _Acts(dict[str, bool]):
@@ -205,13 +205,16 @@ _acts = _Acts()
 def effects_of(decisions: Sequence[Decision], active_before: Sequence[ActiveRules]) -> dict[str, RuleEffect]:
     """Count what each rule does, by its stage and id; ``active_before`` is what the revision compared with does."""
     effects: dict[tuple[Stage, str], RuleEffect] = {}
+    # A rule has one note for all items that it says the same of: each note is looked into once.
+    notes = {id(note): note for decision in decisions for note in decision.trace}
+    times = Counter(map(id, chain.from_iterable(decision.trace for decision in decisions)))
+    for number, note in notes.items():
+        if _is_active(note):
+            effects.setdefault((note.stage, note.rule), RuleEffect()).against += times[number]
     for decision in decisions:
-        notes = _active_notes(decision)
-        against = sum(note.against for note in notes)
-        for note in notes:
-            effect = effects.setdefault((note.stage, note.rule), RuleEffect())
-            effect.against += 1
-            effect.alone += note.against and against == 1
-    for name, times in Counter(chain.from_iterable(active_before)).items():
-        effects.setdefault(name, RuleEffect()).was_against = times
+        against = [note for note in decision.trace if note.against and note.rule]
+        if len(against) == 1:
+            effects[against[0].stage, against[0].rule].alone += 1
+    for name, before in Counter(chain.from_iterable(active_before)).items():
+        effects.setdefault(name, RuleEffect()).was_against = before
     return {f"{stage.value}.{rule}": effect for (stage, rule), effect in effects.items()}
