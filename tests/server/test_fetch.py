@@ -2,6 +2,7 @@
 
 import asyncio
 import gzip
+import json
 import resource
 import socket
 import socketserver
@@ -187,6 +188,64 @@ class Fetching(SimpleTestCase):
         assert isinstance(kept, Fetched), kept
         for text in (kept.etag, kept.last_modified, str(led)):
             text.encode()
+
+    def test_the_head_of_an_interim_answer_is_forgotten(self) -> None:
+        early = (
+            b'103 Early Hints\r\nETag: "early"\r\nLink: </a.css>; rel=preload\r\n\r\nHTTP/1.1 200 OK\r\nETag: "late"'
+        )
+        with _raw_server({b"/": early}) as address:
+            portal = FetchPortal(allowed=frozenset({address}))
+            self.addCleanup(portal.close)
+            (answer,) = portal.fetch_all([FetchRequest(url=f"http://{address}/")])
+        assert isinstance(answer, Fetched), answer
+        self.assertEqual((answer.status, answer.etag, answer.body, dict(answer.headers)), (200, '"late"', b"x", {}))
+
+    def test_what_is_no_http_is_an_answer_that_broke_off(self) -> None:
+        sizes = b"200 OK\r\nTransfer-Encoding: chunked\r\n\r\nwhat?\r\n"
+        with _raw_server({b"/": sizes, b"/mute": b""}) as address:
+            portal = FetchPortal(allowed=frozenset({address}))
+            self.addCleanup(portal.close)
+            answers = portal.fetch_all([FetchRequest(url=f"http://{address}{path}") for path in ("/", "/mute")])
+        self.assertEqual([getattr(one, "code", one) for one in answers], [FetchCode.CUT_OFF] * 2)
+
+    def test_a_proxy_of_the_environment_is_not_used(self) -> None:
+        with patch.dict("os.environ", {"http_proxy": "http://127.0.0.1:9", "ALL_PROXY": "http://127.0.0.1:9"}):
+            self.assertIsInstance(self.fetch(), Fetched)
+
+    def test_headers_go_out_as_they_are_and_none_can_add_another(self) -> None:
+        app = web.Application()
+        app.add_routes([web.get("/", lambda request: _text(json.dumps(dict(request.headers))))])
+        with served(app) as address:
+            portal = FetchPortal(allowed=frozenset({address}))
+            self.addCleanup(portal.close)
+            own = (("X-Key", "Grüße"), ("X-Empty", ""), ("accept", "text/plain"))
+            sound, forged = portal.fetch_all(
+                [
+                    FetchRequest(url=f"http://{address}/", headers=own),
+                    FetchRequest(url=f"http://{address}/", headers=(("X-Key", "a\r\nX-Forged: b"),)),
+                ]
+            )
+        assert isinstance(sound, Fetched)
+        sent = {name.lower(): value for name, value in json.loads(sound.body).items()}
+        self.assertEqual((sent["x-key"], sent["x-empty"], sent["accept"]), ("Grüße", "", "text/plain"))
+        self.assertEqual((sent["user-agent"], "cookie" in sent), ("Glyptarch (feed reader)", False))
+        self.assertIsInstance(forged, FetchError)
+
+    def test_connections_are_used_again_and_a_broken_off_one_is_not(self) -> None:
+        seen: list[object] = []
+
+        async def answer(request: web.Request) -> web.Response:
+            seen.append(request.transport)
+            return web.Response(text="x" * int(request.query["size"]))
+
+        app = web.Application()
+        app.add_routes([web.get("/", answer)])
+        with served(app) as address:
+            portal = FetchPortal(allowed=frozenset({address}), limits=FetchLimits(bytes=1 << 20))
+            self.addCleanup(portal.close)
+            for size in (10, 10, 3 << 20, 10):
+                portal.fetch_all([FetchRequest(url=f"http://{address}/?size={size}")])
+        self.assertEqual([seen[1] is seen[0], seen[2] is seen[0], seen[3] is seen[0]], [True, True, False])
 
     def test_one_failure_does_not_stop_the_others(self) -> None:
         urls = [f"http://{self.address}/nowhere/feed", f"http://{self.address}/skywire/feed"]
