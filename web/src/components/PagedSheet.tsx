@@ -1,0 +1,45 @@
+import type { UseQueryResult } from "@tanstack/react-query";
+import type { ReactNode } from "react";
+import { Scroll } from "@/ui/Scroll";
+import { Empty } from "./Empty";
+import { ErrorNote } from "./ErrorNote";
+import { Loading } from "./Loading";
+import { PAGE, Paging } from "./Paging";
+
+interface PagedSheetProps<Row> {
+  label: string;
+  /** What is loaded, in a sentence: “films and sound”. */
+  what: string;
+  page: UseQueryResult<{ rows: Row[]; total: number }>;
+  offset: number;
+  onOffset: (offset: number) => void;
+  empty: { title: string; text: string };
+  children: (row: Row) => ReactNode;
+}
+
+/** A list on one sheet, a page at a time, with what is said while it loads, fails or is empty. */
+export function PagedSheet<Row>({
+  label,
+  what,
+  page,
+  offset,
+  onOffset,
+  empty,
+  children,
+}: PagedSheetProps<Row>) {
+  return (
+    <Scroll label={label} className="min-h-0 flex-1 p-5">
+      <div className="mx-auto max-w-4xl">
+        {page.error && <ErrorNote error={page.error} onRetry={page.refetch} />}
+        {page.isPending && <Loading what={what} />}
+        {page.data?.total === 0 && <Empty {...empty} />}
+        {page.data && page.data.total > 0 && (
+          <div className="sheet-card">
+            <ul aria-label={label}>{page.data.rows.map(children)}</ul>
+            <Paging offset={offset} size={PAGE} total={page.data.total} onChange={onOffset} />
+          </div>
+        )}
+      </div>
+    </Scroll>
+  );
+}
