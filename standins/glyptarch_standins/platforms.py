@@ -9,12 +9,21 @@ import hashlib
 import html
 import json
 from collections.abc import Awaitable, Callable, Sequence
-from datetime import UTC, datetime, timedelta
+from datetime import datetime, timedelta
 from urllib.parse import urlencode
 
 from aiohttp import web
 
-from glyptarch_standins.bank import PEOPLE
+from glyptarch_standins.platform_records import (
+    film,
+    plays_of,
+    product,
+    question,
+    short_note,
+    stamp,
+    title_of,
+    with_words,
+)
 from glyptarch_standins.stories import SITES, UNLISTED, Story, site_named, stories_up_to
 
 __all__ = ["PLATFORM_FAULTS", "PLATFORM_KEYS", "Platforms"]
@@ -45,10 +54,6 @@ _OPEN = ("harbour", "almanac")
 _LISTS = {"wire": "stories", "films": "films", "shop": "products", "questions": "questions", "articles": "articles"}
 _A_PAGE = 10
 _LIMIT = 1000
-
-
-def _stamp(at: datetime) -> str:
-    return at.strftime("%Y-%m-%dT%H:%M:%SZ")
 
 
 class Platforms:
@@ -182,7 +187,7 @@ class Platforms:
         return web.json_response({"name": "Dark Meadow Almanac", "plan": "club"})
 
     def _wire(self, request: web.Request) -> web.Response:
-        stories = _with_words(self._stories("skywire", "listings", "meadowlark"), request.query.get("q", ""))
+        stories = with_words(self._stories("skywire", "listings", "meadowlark"), request.query.get("q", ""))
         if topic := request.query.get("topic", "").lower():
             stories = [one for one in stories if topic in " ".join(one.categories).lower()]
         if outlet := request.query.get("outlet", "").lower():
@@ -204,8 +209,8 @@ class Platforms:
                 "topics": list(one.categories),
                 "country": "or",
                 "lang": "en",
-                "at": _stamp(one.at),
-                "outlet": _title(one.site),
+                "at": stamp(one.at),
+                "outlet": title_of(one.site),
                 "href": f"/{one.site}/notes/{one.number}",
                 "photo": {"href": f"/pictures/{one.picture}", "w": 1200, "h": 675} if one.picture else None,
             }
@@ -214,26 +219,26 @@ class Platforms:
         return web.json_response({"stories": rows, "page": number, "pages": pages, "total": len(stories)})
 
     def _films(self, request: web.Request) -> web.Response:
-        stories = _with_words(self._stories("ridgefilms"), request.query.get("words", ""))
+        stories = with_words(self._stories("ridgefilms"), request.query.get("words", ""))
         if channel := request.query.get("channel", "").lower():
             stories = [one for one in stories if one.site == channel]
         if since := request.query.get("since", ""):
             stories = [one for one in stories if f"{one.at:%Y-%m-%d}" > since]
         least = int(request.query.get("min_views", "0"))
-        stories = [one for one in stories if _plays(one) >= least]
+        stories = [one for one in stories if plays_of(one) >= least]
         if request.query.get("order") == "most_seen":
-            stories.sort(key=_plays, reverse=True)
+            stories.sort(key=plays_of, reverse=True)
         begin = 0 if self.faults.get("films") == "repeats" else int(request.query.get("after", "c0").removeprefix("c"))
         page = stories[begin : begin + _A_PAGE]
         following = f"c{begin + _A_PAGE}" if begin + _A_PAGE < len(stories) else None
         if self.faults.get("films") == "repeats":
             following = f"c{_A_PAGE}"
-        return web.json_response({"films": [_film(one) for one in page], "next": following, "found": len(stories)})
+        return web.json_response({"films": [film(one) for one in page], "next": following, "found": len(stories)})
 
     def _shop(self, request: web.Request) -> web.Response:
-        stories = _with_words(self._stories("glasswright", most=40), request.query.get("words", ""))
+        stories = with_words(self._stories("glasswright", most=40), request.query.get("words", ""))
         wanted = [one for one in request.query.get("numbers", "").split(",") if one]
-        products = [_product(one) for one in stories]
+        products = [product(one) for one in stories]
         if wanted:
             products = [one for one in products if one["number"] in wanted]
         offset = 0 if self.faults.get("shop") == "repeats" else int(request.query.get("offset", "0"))
@@ -252,19 +257,19 @@ class Platforms:
         else:
             return _refusal(404, "no_such_person", "Nobody has this name here.")
         page, number, pages = self._page_of(request, "notes", stories)
-        response = web.json_response([_short_note(one) for one in page])
+        response = web.json_response([short_note(one) for one in page])
         if number < pages or self.faults.get("notes") == "repeats":
             response.headers["Link"] = f'<{request.path}?page={number + 1}>; rel="next"'
         return response
 
     def _questions(self, request: web.Request) -> web.Response:
-        stories = _with_words(self._stories("glasswright", "meadowlark", most=40), request.query.get("words", ""))
+        stories = with_words(self._stories("glasswright", "meadowlark", most=40), request.query.get("words", ""))
         page, number, pages = self._page_of(request, "questions", stories)
         more = number < pages or self.faults.get("questions") == "repeats"
-        return web.json_response({"questions": [_question(one) for one in page], "has_more": more})
+        return web.json_response({"questions": [question(one) for one in page], "has_more": more})
 
     def _articles(self, request: web.Request) -> web.Response:
-        stories = _with_words(self._stories("observatory", most=40), request.query.get("words", ""))
+        stories = with_words(self._stories("observatory", most=40), request.query.get("words", ""))
         page, _, pages = self._page_of(request, "articles", stories)
         rows = [
             {
@@ -325,7 +330,7 @@ class Platforms:
         page, number, pages = self._page_of(request, "almanac", stories)
         rows = [
             {"id": one.number, "name": one.title, "body_html": "".join(f"<p>{part}</p>" for part in one.paragraphs),
-             "images": [{"src": f"/pictures/{one.picture}"}] if one.picture else [], "date": _stamp(one.at),
+             "images": [{"src": f"/pictures/{one.picture}"}] if one.picture else [], "date": stamp(one.at),
              "url": f"/observatory/notes/{one.number}"}
             for one in page
         ]  # fmt: skip
@@ -364,105 +369,3 @@ def _spoiled(response: web.Response, fault: str, name: str) -> web.Response:
     elif fault == "new_version":
         response.text = json.dumps({"version": 3, "results": json.loads(text)})
     return response
-
-
-def _with_words(stories: list[Story], words: str) -> list[Story]:
-    wanted = words.lower().split()
-    return [one for one in stories if all(word in f"{one.title} {' '.join(one.paragraphs)}".lower() for word in wanted)]
-
-
-def _title(site: str) -> str:
-    found = site_named(site)
-    return found.title if found else site
-
-
-def _plays(story: Story) -> int:
-    return story.number * 137 % 9000 + 40
-
-
-def _film(story: Story) -> dict[str, object]:
-    said = [part for paragraph in story.paragraphs for part in paragraph.split(". ")]
-    cues = "\n\n".join(
-        f"{place + 1}\n00:{place // 12:02}:{place % 12 * 5:02}.000 --> 00:{place // 12:02}:{place % 12 * 5 + 4:02}.000\n"
-        f"{part.rstrip('.')}."
-        for place, part in enumerate(said)
-    )
-    return {
-        "uid": f"f{story.site[:2]}{story.number}",
-        "name": story.title,
-        "about": f"{story.paragraphs[0]}\n\n0:00 Beginning\n1:20 The sky",
-        "posted": _stamp(story.at),
-        "seconds": len(said) * 5,
-        "plays": _plays(story),
-        "licence": "cc-by" if story.number % 3 == 0 else "all rights reserved",
-        "language": "en",
-        "tags": list(story.categories),
-        "ratio": 1.7778,
-        "page": f"/{story.site}/notes/{story.number}",
-        "player": f"/player/{story.site}-{story.number}",
-        "still": {"url": f"/pictures/{story.page_picture or 'stars-1.jpg'}", "width": 1200, "height": 675},
-        "maker": {"name": _title(story.site), "place": "Vale of Orrin", "site": f"/{story.site}/", "followers": 412},
-        "captions": [{"language": "en", "text": f"WEBVTT\n\n{cues}"}] if story.number % 4 else [],
-    }
-
-
-def _product(story: Story) -> dict[str, object]:
-    price = 20 + story.number * 7 % 400
-    return {
-        "number": f"G-{1000 + story.number}",
-        "title": story.title,
-        "description": story.paragraphs[0],
-        "features": ["Ground and polished by hand", f"{30 + story.number % 5 * 10} mm"],
-        "photos": [{"url": f"/pictures/{story.picture}"}] if story.picture else [],
-        "category": story.categories[0] if story.categories else "",
-        "stars": round(3 + story.number % 20 / 10, 1),
-        "reviews": [
-            {"who": PEOPLE[(story.number + place) % len(PEOPLE)], "stars": 5 - place, "text": "It does what it says."}
-            for place in range(3)
-        ],
-        "price": {"amount": price, "currency": "EUR", "before": price + 15 if story.number % 3 == 0 else None},
-        "stock": ("in", "out", "soon")[story.number % 3],
-        "listed": _stamp(story.at),
-        "link": f"/glasswright/notes/{story.number}",
-    }
-
-
-def _short_note(story: Story) -> dict[str, object]:
-    tags = [category.replace(" ", "") for category in story.categories]
-    shown = " ".join(f"#{tag}" for tag in tags)
-    first = f"<p><strong>{story.title}</strong></p>" if story.number % 2 else ""
-    passed_on = {"author": {"name": "Skywire Dispatch"}} if story.number % 5 == 0 else None
-    return {
-        "id": f"n{story.site}{story.number}",
-        "html": f"{first}<p>{story.paragraphs[0]} {shown}</p>",
-        "at": _stamp(story.at),
-        "tags": tags,
-        "reshares": story.number % 30,
-        "author": {"name": _title(story.site), "handle": story.site, "url": f"/{story.site}/"},
-        "url": f"/{story.site}/notes/{story.number}",
-        "media": [{"type": "picture", "url": f"/pictures/{story.picture}", "alt": "The sky"}] if story.picture else [],
-        "passed_on_from": passed_on,
-    }
-
-
-def _question(story: Story) -> dict[str, object]:
-    answers = [
-        {
-            "body": part,
-            "by": PEOPLE[(story.number + place) % len(PEOPLE)],
-            "votes": 10 - 3 * place,
-            "accepted": place == 1,
-        }
-        for place, part in enumerate(story.paragraphs[1:4])
-    ]
-    return {
-        "id": f"q{story.site}{story.number}",
-        "title": f"{story.title}?",
-        "body": story.paragraphs[0],
-        "asked_at": _stamp(story.at.astimezone(UTC)),
-        "by": story.author,
-        "tags": list(story.categories),
-        "votes": story.number % 40,
-        "answers": answers,
-        "link": f"/{story.site}/notes/{story.number}",
-    }

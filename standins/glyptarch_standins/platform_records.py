@@ -1,0 +1,122 @@
+"""What the invented platforms say of a story, each in its own form."""
+
+from datetime import UTC, datetime
+
+from glyptarch_standins.bank import PEOPLE
+from glyptarch_standins.stories import Story, site_named
+
+__all__ = ["film", "plays_of", "product", "question", "short_note", "stamp", "title_of", "with_words"]
+
+
+def stamp(at: datetime) -> str:
+    """Write a moment as the platforms do (RFC 3339, UTC)."""
+    return at.strftime("%Y-%m-%dT%H:%M:%SZ")
+
+
+def with_words(stories: list[Story], words: str) -> list[Story]:
+    """Give the stories that hold all of some words."""
+    wanted = words.lower().split()
+    return [one for one in stories if all(word in f"{one.title} {' '.join(one.paragraphs)}".lower() for word in wanted)]
+
+
+def title_of(site: str) -> str:
+    """Give the title of a site."""
+    found = site_named(site)
+    return found.title if found else site
+
+
+def plays_of(story: Story) -> int:
+    """Give how often the film of a story was seen."""
+    return story.number * 137 % 9000 + 40
+
+
+def film(story: Story) -> dict[str, object]:
+    """Give what the film platform says of a story."""
+    said = [part for paragraph in story.paragraphs for part in paragraph.split(". ")]
+    cues = "\n\n".join(
+        f"{place + 1}\n00:{place // 12:02}:{place % 12 * 5:02}.000 --> 00:{place // 12:02}:{place % 12 * 5 + 4:02}.000\n"
+        f"{part.rstrip('.')}."
+        for place, part in enumerate(said)
+    )
+    return {
+        "uid": f"f{story.site[:2]}{story.number}",
+        "name": story.title,
+        "about": f"{story.paragraphs[0]}\n\n0:00 Beginning\n1:20 The sky",
+        "posted": stamp(story.at),
+        "seconds": len(said) * 5,
+        "plays": plays_of(story),
+        "licence": "cc-by" if story.number % 3 == 0 else "all rights reserved",
+        "language": "en",
+        "tags": list(story.categories),
+        "ratio": 1.7778,
+        "page": f"/{story.site}/notes/{story.number}",
+        "player": f"/player/{story.site}-{story.number}",
+        "still": {"url": f"/pictures/{story.page_picture or 'stars-1.jpg'}", "width": 1200, "height": 675},
+        "maker": {"name": title_of(story.site), "place": "Vale of Orrin", "site": f"/{story.site}/", "followers": 412},
+        "captions": [{"language": "en", "text": f"WEBVTT\n\n{cues}"}] if story.number % 4 else [],
+    }
+
+
+def product(story: Story) -> dict[str, object]:
+    """Give what the shop says of a story."""
+    price = 20 + story.number * 7 % 400
+    return {
+        "number": f"G-{1000 + story.number}",
+        "title": story.title,
+        "description": story.paragraphs[0],
+        "features": ["Ground and polished by hand", f"{30 + story.number % 5 * 10} mm"],
+        "photos": [{"url": f"/pictures/{story.picture}"}] if story.picture else [],
+        "category": story.categories[0] if story.categories else "",
+        "stars": round(3 + story.number % 20 / 10, 1),
+        "reviews": [
+            {"who": PEOPLE[(story.number + place) % len(PEOPLE)], "stars": 5 - place, "text": "It does what it says."}
+            for place in range(3)
+        ],
+        "price": {"amount": price, "currency": "EUR", "before": price + 15 if story.number % 3 == 0 else None},
+        "stock": ("in", "out", "soon")[story.number % 3],
+        "listed": stamp(story.at),
+        "link": f"/glasswright/notes/{story.number}",
+    }
+
+
+def short_note(story: Story) -> dict[str, object]:
+    """Give what the notes network says of a story."""
+    tags = [category.replace(" ", "") for category in story.categories]
+    shown = " ".join(f"#{tag}" for tag in tags)
+    first = f"<p><strong>{story.title}</strong></p>" if story.number % 2 else ""
+    passed_on = {"author": {"name": "Skywire Dispatch"}} if story.number % 5 == 0 else None
+    return {
+        "id": f"n{story.site}{story.number}",
+        "html": f"{first}<p>{story.paragraphs[0]} {shown}</p>",
+        "at": stamp(story.at),
+        "tags": tags,
+        "reshares": story.number % 30,
+        "author": {"name": title_of(story.site), "handle": story.site, "url": f"/{story.site}/"},
+        "url": f"/{story.site}/notes/{story.number}",
+        "media": [{"type": "picture", "url": f"/pictures/{story.picture}", "alt": "The sky"}] if story.picture else [],
+        "passed_on_from": passed_on,
+    }
+
+
+def question(story: Story) -> dict[str, object]:
+    """Give what the question board says of a story."""
+    answers = [
+        {
+            "body": part,
+            "by": PEOPLE[(story.number + place) % len(PEOPLE)],
+            "votes": 10 - 3 * place,
+            "accepted": place == 1,
+        }
+        for place, part in enumerate(story.paragraphs[1:4])
+    ]
+    return {
+        "id": f"q{story.site}{story.number}",
+        "title": f"{story.title}?",
+        "body": story.paragraphs[0],
+        "asked_at": stamp(story.at.astimezone(UTC)),
+        "by": story.author,
+        "tags": list(story.categories),
+        "votes": story.number % 40,
+        "answers": answers,
+        "link": f"/{story.site}/notes/{story.number}",
+    }
