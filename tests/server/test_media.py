@@ -13,6 +13,7 @@ from django.conf import settings
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import AsyncClient, SimpleTestCase, TestCase, override_settings
 from glyptarch_core.item import Media, MediaKind, MediaOrigin
+from glyptarch_server.accounts.models import User
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.common.problems import Unavailable
 from glyptarch_server.config.storage import media_storage
@@ -453,6 +454,29 @@ class InABucket(TestCase):
         self.world.buckets.fault = ""
         actions.remove_picture(picture)
         self.assertEqual(self.world.buckets.files, {})
+
+    def test_a_film_that_cannot_be_kept_is_tried_again(self) -> None:
+        self.published(recordings=True, most_mb=5)
+        recording, portal = Recording.objects.get(), SavingPortal({FILM: b"\x00\x00\x00\x20ftypisom" + bytes(5000)})
+        self.world.buckets.fault = "full"
+        with self.assertLogs("glyptarch.media", "ERROR"):
+            actions.copy_recording(recording.pk, fetcher=portal, clock=clock)  # type: ignore[arg-type]
+        recording.refresh_from_db()
+        self.assertEqual((recording.state, recording.fault, recording.file), ("failed", "storage", ""))
+        self.world.buckets.fault, at = "", recording.next_at
+        assert at is not None
+        actions.copy_recording(recording.pk, fetcher=portal, clock=lambda: at)  # type: ignore[arg-type]
+        recording.refresh_from_db()
+        self.assertEqual((recording.state, recording.fault), ("kept", ""))
+
+    def test_the_api_answers_503_with_what_to_do(self) -> None:
+        self.world.buckets.fault = "broken"
+        self.client.force_login(User.objects.get())
+        given = {"file": SimpleUploadedFile("moon.png", drawn(), "image/png")}
+        with self.assertLogs("glyptarch.media", "ERROR"):
+            answer = self.client.post("/api/blogs/meadow/pictures", given)
+        self.assertEqual((answer.status_code, answer["Content-Type"]), (503, "application/problem+json"))
+        self.assertIn("Try again later", answer.json()["detail"])
 
     def test_unused_copies_stay_known_until_their_files_can_go(self) -> None:
         self.published()
