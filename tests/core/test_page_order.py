@@ -28,7 +28,7 @@ def made(seed: int, size: int = 60) -> Page:
         parts = []
         for _ in range(rng.randint(0, 4)):
             tag = rng.choice(_TAGS if depth < 6 else ("span",))
-            names = " ".join(rng.sample(("card", "lead", "row", "x1"), rng.randint(0, 2)))
+            names = " ".join(rng.sample(("card", "cards", "row", "x1", "x12"), rng.randint(0, 2)))
             written = f' class="{names}"' if names else ""
             written += f' id="i{rng.randint(0, size)}"' if rng.random() < 0.1 else ""
             written += ' role="row"' if rng.random() < 0.1 else ""

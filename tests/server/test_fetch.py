@@ -8,6 +8,7 @@ import socket
 import socketserver
 import threading
 from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
 from contextlib import contextmanager
 from datetime import UTC, datetime, timedelta
 from email.utils import format_datetime
@@ -246,6 +247,33 @@ class Fetching(SimpleTestCase):
             for size in (10, 10, 3 << 20, 10):
                 portal.fetch_all([FetchRequest(url=f"http://{address}/?size={size}")])
         self.assertEqual([seen[1] is seen[0], seen[2] is seen[0], seen[3] is seen[0]], [True, True, False])
+
+    def test_what_says_that_it_is_too_large_is_not_waited_for(self) -> None:
+        async def endless(request: web.Request) -> web.StreamResponse:
+            answer = web.StreamResponse(headers={"Content-Length": str(1 << 30)})
+            await answer.prepare(request)
+            await answer.write(b"x")
+            await asyncio.sleep(30)
+            return answer
+
+        app = web.Application()
+        app.add_routes([web.get("/", endless)])
+        with served(app) as address:
+            portal = FetchPortal(allowed=frozenset({address}), limits=FetchLimits(bytes=1 << 20, seconds=2))
+            self.addCleanup(portal.close)
+            (answer,) = portal.fetch_all([FetchRequest(url=f"http://{address}/")])
+        self.assertEqual(getattr(answer, "code", answer), FetchCode.TOO_LARGE)
+
+    def test_many_answers_without_a_text_and_with_one_come_all(self) -> None:
+        asked = "/meadowlark/feed?at=2026-11-01T00:00:00Z"
+        first = self.fetch(asked)
+        assert isinstance(first, Fetched)
+        url = f"http://{self.address}{asked}"
+        requests = [FetchRequest(url=url, etag=first.etag if number % 9 else "") for number in range(120)]
+        with ThreadPoolExecutor(1) as beside:
+            answers = beside.submit(self.portal.fetch_all, requests).result(timeout=30)
+        self.assertEqual(sum(isinstance(one, Fetched) and one.not_modified for one in answers), 106)
+        self.assertEqual(sum(isinstance(one, Fetched) and bool(one.body) for one in answers), 14)
 
     def test_one_failure_does_not_stop_the_others(self) -> None:
         urls = [f"http://{self.address}/nowhere/feed", f"http://{self.address}/skywire/feed"]

@@ -121,6 +121,19 @@ class Asked(SimpleTestCase):
         self.assertEqual(getattr(refused, "code", None), FetchCode.TLS)
         self.assertIsInstance(taken, Fetched)
 
+    def test_where_it_leads_to_another_host_the_certificate_must_be_vouched_for(self) -> None:
+        folder = self.enterContext(tempfile.TemporaryDirectory())
+        first = web.Application()
+        first.router.add_get("/go", self.lead_to_safe)
+        here = self.enter(served(first, own_certificate(Path(folder))))
+        portal = FetchPortal(allowed=frozenset({here, self.safe}), limits=FetchLimits(seconds=5))
+        self.addCleanup(portal.close)
+        (answer,) = portal.fetch_all([FetchRequest(url=f"https://{here}/go", any_certificate=True)])
+        self.assertEqual(getattr(answer, "code", answer), FetchCode.TLS)
+
+    async def lead_to_safe(self, _request: web.Request) -> web.Response:
+        raise web.HTTPFound(f"https://{self.safe}/feed")
+
     def test_requests_to_a_host_are_spaced_as_it_was_asked_for(self) -> None:
         requests = [FetchRequest(url=f"http://{self.address}/{number}", pause_ms=150) for number in range(4)]
         self.portal.fetch_all(requests)

@@ -7,6 +7,7 @@ import urllib.request
 from datetime import timedelta
 from pathlib import Path
 from typing import Any
+from unittest.mock import patch
 
 from asgiref.sync import async_to_sync
 from django.conf import settings
@@ -386,7 +387,12 @@ class InABucket(TestCase):
 
     def test_copies_lie_in_the_bucket_and_readers_have_them_from_there(self) -> None:
         post = self.published()
-        self.assertEqual(actions.copy_pictures(self.blog.pk, fetcher=CannedPortal({LEAD: drawn()}), clock=clock), 1)  # type: ignore[arg-type]
+        # What a machine knows of the endings of names does not matter.
+        with patch("storages.backends.s3.mimetypes.guess_type", return_value=(None, None)):
+            self.assertEqual(
+                actions.copy_pictures(self.blog.pk, fetcher=CannedPortal({LEAD: drawn()}), clock=clock),  # type: ignore[arg-type]
+                1,
+            )
         self.assertEqual({bucket for bucket, _ in self.world.buckets.files}, {"meadow"})
         found = set(re.findall(rf"{self.endpoint}/meadow/pictures/[^\s\"',]+", self.page(post)))
         self.assertGreaterEqual(len(found), 3)
