@@ -1,4 +1,5 @@
-import { Link } from "react-router";
+import type { MouseEvent } from "react";
+import { Link, useNavigate } from "react-router";
 import type { Day } from "@/api/today";
 import { desk } from "@/lib/blog-path";
 import { count } from "@/lib/format";
@@ -26,8 +27,18 @@ function dayWords(day: Day): string {
   return `${dayName(day.day)}: ${parts.join(", ") || "nothing"}`;
 }
 
-/** What became of the items decided on each of the last days. */
+/**
+ * What became of the items decided on each of the last days. A day leads to its items, and a part of its bar to those
+ * of one outcome; by the keyboard, the list of the day is narrowed there.
+ */
 export function DayChart({ blog, days }: { blog: string; days: readonly Day[] }) {
+  const navigate = useNavigate();
+  function toPart(event: MouseEvent<HTMLElement>, day: string) {
+    const outcome = (event.target as HTMLElement).dataset.outcome;
+    if (!outcome || event.ctrlKey || event.metaKey || event.shiftKey) return;
+    event.preventDefault();
+    navigate(desk.decisions(blog, { day, outcome }));
+  }
   const most = Math.max(1, ...days.map((day) => PARTS.reduce((sum, { key }) => sum + day[key], 0)));
   return (
     <section aria-label="Items by day" className="sheet-card min-w-0 p-4">
@@ -40,15 +51,18 @@ export function DayChart({ blog, days }: { blog: string; days: readonly Day[] })
             <Link
               to={desk.decisions(blog, { day: day.day })}
               title={dayWords(day)}
+              onClick={(event) => toPart(event, day.day)}
               className="flex min-h-6 flex-col justify-end rounded hover:bg-sunk"
             >
               <span className="sr-only">{dayWords(day)}</span>
               {PARTS.map(
-                ({ key, look }) =>
+                ({ key, name, look }) =>
                   day[key] > 0 && (
                     <span
                       key={key}
-                      className={`w-full border-t border-sheet ${look}`}
+                      data-outcome={key}
+                      title={`${dayName(day.day)}: ${count(day[key])} ${name}`}
+                      className={`w-full border-t border-sheet hover:opacity-75 ${look}`}
                       style={{ height: Math.max(2, (TALLEST * day[key]) / most) }}
                     />
                   ),

@@ -67,11 +67,13 @@ describe("today", () => {
 
   it("counts what became of the items of each day, and leads to them", async () => {
     const days = [{ day: "2026-11-24", kept: 4, held: 1, duplicate: 0, refused: 2 }];
-    show({ lines: [LINE], campaigns: 1, days });
+    const { user } = show({ lines: [LINE], campaigns: 1, days });
     const kept = await screen.findByRole("link", { name: "4 kept" });
     expect(kept.getAttribute("href")).toBe("/desk/b/decisions?outcome=kept");
     const day = screen.getByText("24 Nov: 4 kept, 1 held, 2 refused").closest("a");
     expect(day?.getAttribute("href")).toBe("/desk/b/decisions?day=2026-11-24");
+    await user.click(screen.getByTitle("24 Nov: 1 held"));
+    expect(screen.getByTestId("address").textContent).toBe("/desk/b/decisions?day=2026-11-24&outcome=held");
   });
 
   it("names what needs a person with the action beside it", async () => {
