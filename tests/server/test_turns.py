@@ -2,19 +2,26 @@
 
 import threading
 from concurrent.futures import ThreadPoolExecutor
+from datetime import datetime
 from typing import Any
 from unittest.mock import patch
 
-from django.db import connection
+from django.db import connection, transaction
 from django.test import TransactionTestCase
 from glyptarch_core.campaign import load_document
+from glyptarch_core.health import Report
+from glyptarch_core.readers import Feed
 from glyptarch_server.campaigns.actions import save_revision
 from glyptarch_server.campaigns.models import Campaign, Revision
 from glyptarch_server.common.problems import Conflict
+from glyptarch_server.items.actions import keep_answers
+from glyptarch_server.items.queries import judge
 from glyptarch_server.posts.models import Post
 from glyptarch_server.runs import batches
 from glyptarch_server.runs.actions import begin_run, forget
 from glyptarch_server.runs.models import Decision, Run
+from glyptarch_server.sources.gathering import SourceAnswer
+from glyptarch_server.sources.models import Reading, Source
 
 from tests.server.fixtures import NOW, fill, make_blog, make_campaign, make_source, run
 
@@ -89,3 +96,29 @@ class Turns(TransactionTestCase):
             outcomes = at_once(lambda: begin_run(campaign, by=None, now=NOW), lambda: forget(campaign))
             self.assertIsInstance(outcomes[0], Run)
             self.assertIn(type(outcomes[1]), {int, Conflict})
+
+
+class ReadAtOnce(TransactionTestCase):
+    """Two runs that read the same sources keep what came in any order, and never wait for each other in a circle."""
+
+    def test_answers_of_the_same_sources_in_another_order(self) -> None:
+        blog = make_blog()
+        sources = [make_source(blog, key) for key in ("club", "observatory")]
+        feed = Feed(title="C", link="", format="RSS 2.0", language="en", items=(), warnings=())
+        begun = threading.Barrier(2)
+
+        def judged(source: Source, *, now: datetime) -> Report:
+            # Both have written to the first of their sources by then, were they not waiting.
+            threading.Event().wait(0.4)
+            return judge(source, now=now)
+
+        def keep(order: list[Source]) -> int:
+            pairs = [(Source.objects.get(pk=one.pk), SourceAnswer(outcome=feed)) for one in order]
+            begun.wait(10)
+            with transaction.atomic():
+                return len(keep_answers(pairs, now=NOW))
+
+        with patch("glyptarch_server.items.actions.judge", judged):
+            kept = at_once(lambda: keep(sources), lambda: keep(sources[::-1]))
+        self.assertEqual(kept, [2, 2])
+        self.assertEqual(Reading.objects.count(), 4)

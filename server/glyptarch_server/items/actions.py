@@ -26,7 +26,7 @@ from glyptarch_server.items.single_page import read_page
 from glyptarch_server.sources.adding import add_source, source_by_hand
 from glyptarch_server.sources.gathering import SourceAnswer, read_sources
 from glyptarch_server.sources.models import Reading, Source
-from glyptarch_server.sources.readings import keep_health, log_reading, log_unchanged
+from glyptarch_server.sources.readings import keep_health, lock_sources, log_reading, log_unchanged
 from glyptarch_server.wiring import NO_FEATURES, Clock, Fetched, FetchError, FetchPortal, FetchRequest, RawFeed
 
 __all__ = [
@@ -232,11 +232,11 @@ def keep_answers(pairs: Sequence[tuple[Source, SourceAnswer]], *, now: datetime)
     How an unchanged source does is judged once an hour: only time can change it.
     """
     plain = [pair for pair in pairs if _is_plain(*pair)]
-    readings = [keep_answer(source, answer, now=now) for source, answer in pairs if not _is_plain(source, answer)]
-    if not plain:
-        return readings
     with transaction.atomic():
-        readings += log_unchanged(plain, now=now)
+        lock_sources([source for source, _ in pairs])
+        readings = [keep_answer(source, answer, now=now) for source, answer in pairs if not _is_plain(source, answer)]
+        if plain:
+            readings += log_unchanged(plain, now=now)
         for source, _ in plain:
             if source.judged_at is None or now - source.judged_at >= _JUDGED_EVERY:
                 keep_health(source, judge(source, now=now), now=now)

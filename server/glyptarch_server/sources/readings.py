@@ -23,7 +23,7 @@ from glyptarch_server.wiring import (
     may_share_secrets,
 )
 
-__all__ = ["claim_due", "keep_health", "log_reading", "log_unchanged", "set_pushed_until"]
+__all__ = ["claim_due", "keep_health", "lock_sources", "log_reading", "log_unchanged", "set_pushed_until"]
 
 _PLAN = ["next_read_at", "failures", "failing_since", "gone_at", "skip_hours"]
 
@@ -102,6 +102,13 @@ def claim_due(sources: Sequence[Source], *, now: datetime) -> list[Source]:
         free = set(due.select_for_update(skip_locked=True).values_list("pk", flat=True))
         Source.objects.filter(pk__in=free).update(next_read_at=now + _CLAIMED_FOR)
     return [source for source in sources if source.pk in free]
+
+
+def lock_sources(sources: Sequence[Source]) -> None:
+    """Lock the rows of sources in the order of their numbers: whoever else keeps answers of them waits here."""
+    rows = Source.objects.filter(AnyOf("pk", [source.pk for source in sources])).order_by("pk")
+    # Items that refer to a source may be written meanwhile.
+    list(rows.select_for_update(no_key=True).values_list("pk", flat=True))
 
 
 def keep_health(source: Source, report: Report, *, now: datetime) -> None:
