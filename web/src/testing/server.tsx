@@ -6,8 +6,6 @@ import { createMemoryRouter, Route, RouterProvider, Routes, useLocation } from "
 import { afterEach, vi } from "vitest";
 import { client, ProblemError } from "@/api/client";
 import { Toasts } from "@/ui/Toasts";
-// What was shown by one test is gone in the next.
-import "./render";
 
 export interface Call {
   /** Method and path as the schema names them: `GET /api/blogs/{blog}/posts`. */
