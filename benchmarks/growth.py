@@ -58,7 +58,7 @@ class _World:
     def __init__(self) -> None:
         from glyptarch_server.blogs.actions import create_blog  # noqa: PLC0415 - Django is set up only now
         from glyptarch_server.campaigns.actions import create_campaign  # noqa: PLC0415
-        from glyptarch_server.items.actions import capture  # noqa: PLC0415
+        from glyptarch_server.items.capturing import capture  # noqa: PLC0415
         from glyptarch_server.posts.memory import PostMemory  # noqa: PLC0415
         from glyptarch_server.posts.models import Post  # noqa: PLC0415
         from glyptarch_server.runs.actions import begin_run  # noqa: PLC0415

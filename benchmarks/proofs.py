@@ -70,7 +70,7 @@ def _measure(number: int, seed: int) -> tuple[float, float, float]:
     from glyptarch_core.pipeline import decide  # noqa: PLC0415 - Django is set up only now
     from glyptarch_server.blogs.actions import create_blog  # noqa: PLC0415
     from glyptarch_server.campaigns.actions import create_campaign  # noqa: PLC0415
-    from glyptarch_server.items.actions import capture  # noqa: PLC0415
+    from glyptarch_server.items.capturing import capture  # noqa: PLC0415
     from glyptarch_server.items.queries import recent_captured  # noqa: PLC0415
     from glyptarch_server.posts.memory import PostMemory  # noqa: PLC0415
     from glyptarch_server.proofs.prove import make_proof  # noqa: PLC0415

@@ -44,7 +44,7 @@ def _fill() -> Any:  # noqa: ANN401 - a campaign, whose class is there once Djan
     from glyptarch_core.item import Item  # noqa: PLC0415
     from glyptarch_server.blogs.actions import create_blog  # noqa: PLC0415
     from glyptarch_server.campaigns.actions import create_campaign, save_revision  # noqa: PLC0415
-    from glyptarch_server.items.actions import capture  # noqa: PLC0415
+    from glyptarch_server.items.capturing import capture  # noqa: PLC0415
     from glyptarch_server.runs.actions import begin_run  # noqa: PLC0415
     from glyptarch_server.runs.carry_out import carry_out  # noqa: PLC0415
     from glyptarch_server.sources.models import Source  # noqa: PLC0415

@@ -13,7 +13,7 @@ from glyptarch_server.blogs.actions import add_member, create_blog
 from glyptarch_server.blogs.models import Blog, Role
 from glyptarch_server.campaigns.actions import create_campaign
 from glyptarch_server.campaigns.models import Campaign
-from glyptarch_server.items.actions import capture
+from glyptarch_server.items.capturing import capture
 from glyptarch_server.runs.actions import begin_run
 from glyptarch_server.runs.carry_out import carry_out
 from glyptarch_server.runs.models import Run

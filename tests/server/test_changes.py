@@ -14,7 +14,7 @@ from glyptarch_server.campaigns.actions import save_revision
 from glyptarch_server.comments.actions import leave_comment
 from glyptarch_server.common.acting import acting_as
 from glyptarch_server.common.problems import Conflict, Invalid
-from glyptarch_server.items.actions import capture
+from glyptarch_server.items.capturing import capture
 from glyptarch_server.posts import changes, editing, emptying, queries
 from glyptarch_server.posts.actions import move_post
 from glyptarch_server.posts.changes import Action

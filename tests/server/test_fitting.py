@@ -6,7 +6,8 @@ from typing import Any
 from django.test import Client, TestCase
 from glyptarch_server.blogs.actions import categories_named, tags_named
 from glyptarch_server.blogs.models import Category, Tag
-from glyptarch_server.items.actions import capture, read_and_capture
+from glyptarch_server.items.actions import read_and_capture
+from glyptarch_server.items.capturing import capture
 from glyptarch_server.items.models import Item
 from glyptarch_server.posts.models import Post
 from glyptarch_server.runs.models import Decision

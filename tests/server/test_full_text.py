@@ -8,7 +8,7 @@ from django.test import TestCase
 from glyptarch_core.item import Item as CoreItem
 from glyptarch_core.pages.completing import text_at
 from glyptarch_core.pages.document import ReaderDocument
-from glyptarch_server.items.actions import capture
+from glyptarch_server.items.capturing import capture
 from glyptarch_server.items.models import Item
 from glyptarch_server.items.page_pictures import look_up_all_pages, look_up_pages
 from glyptarch_server.pages.actions import make_reader

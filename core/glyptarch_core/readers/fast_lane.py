@@ -15,6 +15,8 @@ from feedparser.urls import _urljoin
 from feedparser.util import FeedParserDict
 from lxml import etree
 
+from glyptarch_core.readers.model import is_whole
+
 __all__ = ["split"]
 
 _ATOM = "{http://www.w3.org/2005/Atom}"
@@ -87,7 +89,9 @@ class _Feed:
         return FeedParserDict(type=kind, language=self.language, base=self.base, value=value)
 
     def joined(self, address: str) -> str:
-        return _plain(_urljoin(self.base, address)) if address else address
+        if not address or is_whole(address):
+            return address
+        return _plain(_urljoin(self.base, address))
 
 
 _How = Callable[[_Feed, _Entry, Any], None]

@@ -43,7 +43,7 @@ def read_feed(
         raise ParseError("empty", "The answer is empty: there is nothing to read in it.")
     if start[0] in "{[":
         feed = json_feed.read(text, source=source, url=url)
-    elif _PAGE.search(start) and not _XML_FEED.search(start):
+    elif not _XML_FEED.search(start) and _PAGE.search(start):
         raise ParseError("page", "This is a web page, not a feed.")
     else:
         feed = xml_feed.read(text, source=source, url=url)

@@ -7,17 +7,21 @@ an address. Its own sanitising and resolving are off, since lxml and nh3 do both
 """
 
 import io
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
 import feedparser
 from feedparser.datetimes import _parse_date
+from feedparser.util import FeedParserDict
 
 from glyptarch_core.errors import ParseError
 from glyptarch_core.readers import fast_lane
 
 __all__ = ["Node", "Parsed", "parse", "parse_whole"]
+
+# Under these names the library gives what stands under others.
+_WORKED_OUT = frozenset({"category", "enclosures", "license", "updated", "updated_parsed", *FeedParserDict.keymap})
 
 
 class Node:
@@ -26,7 +30,7 @@ class Node:
     __slots__ = ("_values",)
 
     def __init__(self, values: Any) -> None:  # noqa: ANN401 - the library has no types
-        self._values: Mapping[str, Any] = values if isinstance(values, Mapping) else {}
+        self._values: dict[str, Any] = values if isinstance(values, dict) else {}
 
     def __bool__(self) -> bool:
         """Whether anything is there."""
@@ -34,6 +38,8 @@ class Node:
 
     def _get(self, name: str) -> Any:  # noqa: ANN401
         """Give a value. Some names the library works out, and fails where an element of such a name holds text only."""
+        if name not in _WORKED_OUT:
+            return dict.get(self._values, name)
         try:
             return self._values.get(name)
         except (TypeError, AttributeError, LookupError):
@@ -41,16 +47,19 @@ class Node:
 
     def text(self, *names: str) -> str:
         """Give the first text that stands under one of these names."""
-        return next((value for name in names if isinstance(value := self._get(name), str) and value), "")
+        for name in names:
+            value = self._get(name)
+            if isinstance(value, str) and value:
+                return value
+        return ""
 
     def exact(self, name: str) -> str:
         """Give the text under this very name: the library else answers ``published`` with ``updated``."""
-        value = dict.get(self._values, name) if isinstance(self._values, dict) else None
-        return str(value or "")
+        return str(dict.get(self._values, name) or "")
 
     def time(self, name: str) -> Sequence[int] | None:
         """Give the time that the library has read under this very name, in UTC, as ``time.struct_time``."""
-        value = dict.get(self._values, f"{name}_parsed") if isinstance(self._values, dict) else None
+        value = dict.get(self._values, f"{name}_parsed")
         # What took the fast lane has its times as texts only; few of them are not read by ourselves.
         value = value or _parse_date(self.exact(name))
         return value if isinstance(value, tuple) else None
@@ -62,20 +71,22 @@ class Node:
     def nodes(self, name: str) -> "list[Node]":
         """Give the list under a name, without what is empty in it."""
         values = self._get(name)
-        parts = (
-            [Node(value) for value in values] if isinstance(values, Sequence) and not isinstance(values, str) else []
-        )
-        return [part for part in parts if part]
+        if not isinstance(values, list | tuple):
+            return []
+        return [part for part in map(Node, values) if part]
 
     def links(self, rel: str) -> "list[Node]":
         """Give the links of a relation (RFC 4287, 4.2.7.2)."""
         return [link for link in self.nodes("links") if link.text("rel") == rel]
 
-    def extension(self, name: str) -> str:
-        """Give the text of an element of this name, whatever its prefix."""
-        # The library writes prefix and name with "_" between them; a prefix holds none.
-        found = next((key for key in self._values if key == name or key.partition("_")[2] == name), "")
-        return self.text(found) if found else ""
+    def extensions(self, *names: str) -> dict[str, str]:
+        """Give the texts of the elements of these names, whatever their prefixes; empty where there is none."""
+        keys: dict[str, str] = {}
+        for key in self._values:
+            # The library writes prefix and name with "_" between them; a prefix holds none.
+            keys.setdefault(key, key)
+            keys.setdefault(key.partition("_")[2], key)
+        return {name: self.text(keys[name]) if name in keys else "" for name in names}
 
     def plain(self) -> dict[str, Any]:
         """Give everything as JSON values; the times that were read are left out, their texts say the same."""
@@ -83,9 +94,11 @@ class Node:
 
 
 def _plain(value: Any) -> Any:  # noqa: ANN401
-    if isinstance(value, Mapping):
+    if isinstance(value, str):
+        return str(value)
+    if isinstance(value, dict):
         return Node(value).plain()
-    if isinstance(value, Sequence) and not isinstance(value, str):
+    if isinstance(value, list | tuple):
         return [_plain(part) for part in value]
     return value if value is None or isinstance(value, bool | int | float) else str(value)
 

@@ -17,6 +17,7 @@ __all__ = [
     "Feed",
     "ReadWarning",
     "identity_of",
+    "is_whole",
     "kind_of",
     "pictures_in",
     "resolve",
@@ -73,12 +74,23 @@ class Feed:
 # A path from the root without dot segments, query or fragment; and what stands before it in a base.
 _ROOTED = re.compile(r"(?!.*/\.)/(?![/\\])[\w.~!$&'()*+,=:@%/-]+", re.ASCII)
 _ORIGIN = re.compile(r"https?://[\w.-]+(?::\d+)?(?=[/?#]|$)", re.ASCII)
+_PATH = r"[\w.~!$&'()*+,=:@%/-]"
+_WHOLE_ADDRESS = re.compile(
+    rf"https?://[\w.-]+(?::\d+)?(?:/{_PATH}*)?(?:\?(?:{_PATH}|\?)+)?(?:#(?:{_PATH}|\?)+)?", re.ASCII
+)
+
+
+def is_whole(address: str) -> bool:
+    """Tell whether an address stays as it is, whatever it is resolved against (RFC 3986, 5.2.2)."""
+    return _WHOLE_ADDRESS.fullmatch(address) is not None
 
 
 def resolve(base: str, address: str | None) -> str:
     """Resolve an address against a base (RFC 3986, 5); only http and https addresses count, an empty one stays so."""
     if not address or not address.strip():
         return ""
+    if is_whole(address):
+        return address
     if _ROOTED.fullmatch(address) and (origin := _ORIGIN.match(base)):
         # Most addresses of a page: nothing is to be put together or taken apart.
         return origin[0] + address

@@ -286,18 +286,17 @@ def _credit(source: Node, url: str) -> Credit | None:
 def _facts(entry: Node) -> dict[str, str | float]:
     lengths = [entry.text("itunes_duration"), *(part.text("duration") for part in entry.nodes("media_content"))]
     licences = [link.text("href") for link in entry.links("license")]
+    given = entry.extensions("price", "season", "episode", *_NUMBERS)
     return stated(
         rating=entry.node("media_starrating").text("average"),
         views=entry.node("media_statistics").text("views"),
         length=next((seconds(value) for value in lengths if value), None),
-        price=entry.extension("price"),
-        season=entry.extension("season"),
-        episode=entry.extension("episode"),
+        **{name: given[name] for name in ("price", "season", "episode")},
         transcript=_addressed(entry, "podcast_transcript"),
         chapters=_addressed(entry, "podcast_chapters"),
         contributors=", ".join(_names(entry, "contributors")),
         licence=next(iter(licences), "") or entry.text("license", "rights"),
-        **{name: entry.extension(name) for name in _NUMBERS},
+        **{name: given[name] for name in _NUMBERS},
     )
 
 
@@ -321,7 +320,7 @@ def _moment(entry: Node, *names: str) -> datetime | None:
     """Give the first time that can be read under one of these names."""
     for name in names:
         text = entry.exact(name)
-        found = moment_of(text) or _read_by_library(entry.time(name), text)
+        found = (moment_of(text) or _read_by_library(entry.time(name), text)) if text else None
         if found is not None:
             return found
     return None

@@ -273,7 +273,7 @@ def _resolve(base: str, address: str) -> str:
 
 def absolute(markup: str, base: str) -> str:
     """Resolve the relative addresses in a fragment against ``base`` (RFC 3986, 5)."""
-    if not base or not _HAS_ADDRESS.search(markup):
+    if not base or "=" not in markup or not _HAS_ADDRESS.search(markup):
         return markup
     root = fragment(markup)
     for element in root.iter(etree.Element):

@@ -14,7 +14,7 @@ from glyptarch_server.archives.models import Walk
 from glyptarch_server.archives.paging import Page, pages_back
 from glyptarch_server.audit.actions import record
 from glyptarch_server.common.problems import Conflict, Invalid
-from glyptarch_server.items.actions import capture
+from glyptarch_server.items.capturing import capture
 from glyptarch_server.sources.models import Source
 from glyptarch_server.wiring import Clock, FetchPortal
 

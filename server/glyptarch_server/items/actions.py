@@ -1,23 +1,28 @@
-"""Capturing: what a source gave is kept as it came."""
+"""What a source gave is kept: its items, and how reading it went."""
 
-import hashlib
-import logging
-from collections.abc import Collection, Sequence
-from dataclasses import asdict, dataclass, replace
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 from functools import partial
 
-from django.db import DataError, transaction
+from django.db import transaction
 from django.db.models import Count
 from glyptarch_core.errors import ParseError
-from glyptarch_core.item import FEATURES_VERSION, Features, MediaOrigin, features_of, identity_key
+from glyptarch_core.item import FEATURES_VERSION
 from glyptarch_core.item import Item as CoreItem
 from glyptarch_core.readers import Feed, ReadWarning
 
 from glyptarch_server import wiring
 from glyptarch_server.blogs.models import Blog
-from glyptarch_server.common.lookups import AnyOf
 from glyptarch_server.common.problems import Invalid
+from glyptarch_server.items.capturing import (
+    NOTHING_CAPTURED,
+    capture,
+    capture_all,
+    identity_hash,
+    known_contents,
+    known_links,
+)
 from glyptarch_server.items.features import FEATURE_FIELDS, set_features
 from glyptarch_server.items.models import Item, Sample
 from glyptarch_server.items.page_pictures import look_up_pages
@@ -26,17 +31,14 @@ from glyptarch_server.items.single_page import read_page
 from glyptarch_server.sources.adding import add_source, source_by_hand
 from glyptarch_server.sources.gathering import SourceAnswer, read_sources
 from glyptarch_server.sources.models import Reading, Source
-from glyptarch_server.sources.readings import keep_health, lock_sources, log_reading, log_unchanged
-from glyptarch_server.wiring import NO_FEATURES, Clock, Fetched, FetchError, FetchPortal, FetchRequest, RawFeed
+from glyptarch_server.sources.readings import Logged, keep_health, lock_sources, log_readings, log_unchanged
+from glyptarch_server.wiring import Clock, Fetched, FetchError, FetchPortal, FetchRequest, RawFeed
 
 __all__ = [
     "add_and_capture",
-    "capture",
     "keep_answer",
     "keep_answers",
     "keep_sample",
-    "known_contents",
-    "known_links",
     "read_and_capture",
     "refresh_features",
     "remove_sample",
@@ -44,164 +46,6 @@ __all__ = [
     "sample_from_address",
     "take_page",
 ]
-
-_log = logging.getLogger("glyptarch.items")
-_UNFIT = (DataError, ValueError)
-"""What the database and its driver raise for a value that does not fit."""
-
-_CHANGEABLE = [
-    "link",
-    "title",
-    "summary",
-    "body",
-    "authors",
-    "categories",
-    "updated",
-    "media",
-    "language",
-    "credit",
-    "facts",
-    "raw",
-    # The identity, by which it is found, stays.
-    *(name for name in FEATURE_FIELDS if name != "identity_key"),
-    "content_hash",
-    "changed_at",
-]
-
-
-def _identity_hash(identity: str) -> str:
-    return hashlib.sha256(identity.encode("utf-8", "surrogatepass")).hexdigest()
-
-
-def _row(source: Source, item: CoreItem, features: Features, now: datetime) -> Item:
-    item = replace(item, source=source.key)
-    features = replace(features, identity_key=identity_key(item))
-    row = Item(
-        source=source,
-        identity=item.identity,
-        identity_hash=_identity_hash(item.identity),
-        link=item.link[:4000],
-        title=item.title,
-        summary=item.summary,
-        body=item.body,
-        authors=list(item.authors),
-        categories=list(item.categories),
-        published=item.published,
-        updated=item.updated,
-        media=[asdict(medium) for medium in item.media],
-        language=item.language[:35],
-        credit=asdict(item.credit) if item.credit else None,
-        facts=dict(item.facts),
-        raw=item.raw,
-        content_hash=item.content_hash(),
-        captured_at=now,
-        changed_at=now,
-        dated=item.published or item.updated or now,
-    )
-    set_features(row, features)
-    return row
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class CaptureResult:
-    """How many items are new, and the identities of those that could not be kept."""
-
-    fresh: int
-    refused: tuple[str, ...]
-
-
-def capture(
-    source: Source, items: Sequence[CoreItem], *, now: datetime, features: Sequence[Features] | None = None
-) -> CaptureResult:
-    """Keep items: new ones are added, edited ones replaced in place.
-
-    The readers see to it that every item fits. One that the database does not take after all is
-    left out alone, and is named.
-
-    The date an item counts from stays as it was first captured, so that an entry without a
-    date does not grow younger with every reading.
-    """
-    given = features if features is not None else [features_of(item) for item in items]
-    unique = {_identity_hash(item.identity): (item, features) for item, features in zip(items, given, strict=True)}
-    known = dict(
-        Item.objects.filter(source=source, identity_hash__in=list(unique)).values_list("identity_hash", "content_hash")
-    )
-    fresh = [_row(source, *_with_features(pair), now) for key, pair in unique.items() if key not in known]
-    edited = {
-        key: _with_features(pair)
-        for key, pair in unique.items()
-        if key in known and pair[0].content_hash() != known[key]
-    }
-    refused = _add(fresh) + (_replace(source, edited, now) if edited else [])
-    return CaptureResult(fresh=len(fresh) - len(refused), refused=tuple(refused))
-
-
-def _with_features(pair: tuple[CoreItem, Features]) -> tuple[CoreItem, Features]:
-    """Give an item with its features, also where they were left out because it was known then."""
-    item, features = pair
-    return (item, features_of(item)) if features is NO_FEATURES or features == NO_FEATURES else pair
-
-
-def known_links(source: Source, identities: Collection[str]) -> set[str]:
-    """Give of the identities of articles those that a source has captured already."""
-    by_hash = {_identity_hash(identity): identity for identity in identities}
-    kept = Item.objects.filter(source=source, identity_hash__in=list(by_hash)).values_list("identity_hash", flat=True)
-    return {by_hash[one] for one in kept}
-
-
-_KNOWN_OF = 2000
-
-
-def known_contents(sources: Sequence[Source]) -> dict[int, frozenset[str]]:
-    """Give the content hashes of the newest 2,000 items of each source, by its number."""
-    found: dict[int, set[str]] = {source.pk: set() for source in sources}
-    # Of most sources these are all their items: they are had at once.
-    small = [source.pk for source in sources if source.item_count <= _KNOWN_OF]
-    for source, content in Item.objects.filter(AnyOf("source_id", small)).values_list("source_id", "content_hash"):
-        found[source].add(content)
-    for number in found.keys() - set(small):
-        newest = Item.objects.filter(source=number).order_by("-dated")
-        found[number].update(newest.values_list("content_hash", flat=True)[:_KNOWN_OF])
-    return {number: frozenset(contents) for number, contents in found.items()}
-
-
-def _add(rows: list[Item]) -> list[str]:
-    """Add rows; gives the identities of those that the database does not take."""
-    try:
-        with transaction.atomic():
-            Item.objects.bulk_create(rows, ignore_conflicts=True, batch_size=200)
-    except _UNFIT:
-        return [row.identity for row in rows if not _fits(row)]
-    return []
-
-
-def _fits(row: Item) -> bool:
-    """Write one row, and tell whether the database takes it."""
-    try:
-        with transaction.atomic():
-            row.save()
-    except _UNFIT:
-        _log.exception("source %s: an entry cannot be kept", row.source_id)
-        return False
-    return True
-
-
-def _replace(source: Source, edited: dict[str, tuple[CoreItem, Features]], now: datetime) -> list[str]:
-    rows = list(Item.objects.filter(source=source, identity_hash__in=list(edited)))
-    for row in rows:
-        new = _row(source, *edited[row.identity_hash], now)
-        # The entry says nothing of what was found on the page it links to.
-        new.media += [medium for medium in row.media if medium["origin"] == MediaOrigin.PAGE.value]
-        for name in _CHANGEABLE:
-            setattr(row, name, getattr(new, name))
-        # Its page is asked again: what it said is gone with the text before.
-        row.page, row.page_asked_at = "", None if source.full_text_words else row.page_asked_at
-    try:
-        with transaction.atomic():
-            Item.objects.bulk_update(rows, [*_CHANGEABLE, "page", "page_asked_at"], batch_size=200)
-    except _UNFIT:
-        return [row.identity for row in rows if not _fits(row)]
-    return []
 
 
 def refresh_features(*, most: int) -> list[Item]:
@@ -220,21 +64,23 @@ def refresh_features(*, most: int) -> list[Item]:
 def keep_answer(source: Source, answer: SourceAnswer, *, now: datetime) -> Reading:
     """Keep what a reading gave, items and log together, in one transaction; then judge how the source does."""
     with transaction.atomic():
-        return _keep(source, answer, now=now)
+        (reading,) = _keep([(source, answer)], now=now)
+    return reading
 
 
 _JUDGED_EVERY = timedelta(hours=1)
 
 
 def keep_answers(pairs: Sequence[tuple[Source, SourceAnswer]], *, now: datetime) -> list[Reading]:
-    """Keep what several readings gave. Those that say that nothing has changed cost a few statements together.
+    """Keep what several readings gave, with a few statements together. Of a source that is gone nothing is kept.
 
     How an unchanged source does is judged once an hour: only time can change it.
     """
-    plain = [pair for pair in pairs if _is_plain(*pair)]
     with transaction.atomic():
-        lock_sources([source for source, _ in pairs])
-        readings = [keep_answer(source, answer, now=now) for source, answer in pairs if not _is_plain(source, answer)]
+        there = lock_sources([source for source, _ in pairs])
+        left = [pair for pair in pairs if pair[0].pk in there]
+        plain = [pair for pair in left if _is_plain(*pair)]
+        readings = _keep([pair for pair in left if not _is_plain(*pair)], now=now)
         if plain:
             readings += log_unchanged(plain, now=now)
         for source, _ in plain:
@@ -249,14 +95,23 @@ def _is_plain(source: Source, answer: SourceAnswer) -> bool:
     return unchanged and not source.failures
 
 
-def _keep(source: Source, answer: SourceAnswer, *, now: datetime) -> Reading:
-    outcome, judged = answer.outcome, partial(judge, source, now=now)
-    if not isinstance(outcome, Feed):
-        return log_reading(source, answer, fresh=0, now=now, judged=judged)
-    captured = capture(source, outcome.items, now=now, features=outcome.features)
-    refused = tuple(ReadWarning(code="entry_refused", detail=identity[:100]) for identity in captured.refused)
-    outcome = replace(outcome, warnings=(*refused, *outcome.warnings))
-    return log_reading(source, replace(answer, outcome=outcome), fresh=captured.fresh, now=now, judged=judged)
+def _keep(pairs: Sequence[tuple[Source, SourceAnswer]], *, now: datetime) -> list[Reading]:
+    read = [(source, answer.outcome) for source, answer in pairs if isinstance(answer.outcome, Feed)]
+    results = capture_all([(source, feed.items, feed.features) for source, feed in read], now=now)
+    captured = {source.pk: result for (source, _), result in zip(read, results, strict=True)}
+    logged: list[Logged] = []
+    for source, answer in pairs:
+        result = captured.get(source.pk, NOTHING_CAPTURED)
+        logged.append(Logged(source=source, answer=_with_refused(answer, result.refused), fresh=result.fresh))
+    return log_readings(logged, now=now, judged=partial(judge, now=now))
+
+
+def _with_refused(answer: SourceAnswer, refused: Sequence[str]) -> SourceAnswer:
+    """Give an answer whose warnings name the entries that could not be kept."""
+    if not isinstance(answer.outcome, Feed) or not refused:
+        return answer
+    named = tuple(ReadWarning(code="entry_refused", detail=identity[:100]) for identity in refused)
+    return replace(answer, outcome=replace(answer.outcome, warnings=(*named, *answer.outcome.warnings)))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -310,7 +165,7 @@ _COMPARED = 20
 
 def _source_with_same_items(blog: Blog, items: Sequence[CoreItem]) -> Source | None:
     """Give the source of a blog that has at least half of these items already: most likely the same feed."""
-    keys = {_identity_hash(item.identity) for item in items[:_COMPARED]}
+    keys = {identity_hash(item.identity) for item in items[:_COMPARED]}
     rows = Item.objects.filter(source__blog=blog, source__removed_at=None, identity_hash__in=keys)
     best = rows.values("source").annotate(number=Count("pk")).order_by("-number", "source").first()
     if best is None or best["number"] < _SAME_FROM * len(keys):

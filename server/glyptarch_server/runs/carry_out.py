@@ -11,7 +11,8 @@ from glyptarch_core.errors import DocumentError
 from structlog.contextvars import bound_contextvars
 
 from glyptarch_server.campaigns.queries import document_of, sources_for
-from glyptarch_server.items.actions import keep_answers, known_contents, known_links
+from glyptarch_server.items.actions import keep_answers
+from glyptarch_server.items.capturing import known_contents, known_links
 from glyptarch_server.items.page_pictures import look_up_pages
 from glyptarch_server.runs import queries
 from glyptarch_server.runs.actions import fail, give_up, move

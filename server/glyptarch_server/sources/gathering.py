@@ -176,19 +176,19 @@ def _read_feeds(
     with ThreadPoolExecutor(1, thread_name_prefix="feeds") as beside:
         unread: deque[Future[list[tuple[Source, SourceAnswer]]]] = deque()
         for come in answers:
-            plain: list[tuple[Source, SourceAnswer]] = []
+            ready: list[tuple[Source, SourceAnswer]] = []
             feeds: list[tuple[Source, Fetched]] = []
             for place, got in come:
                 if isinstance(got, Fetched) and not got.not_modified:
                     feeds.append((asked[place], got))
                 else:
-                    plain.append((asked[place], _answer_of(got, None, 0)))
+                    ready.append((asked[place], _answer_of(got, None, 0)))
             if feeds:
                 unread.append(beside.submit(_read, feeds, known([source for source, _ in feeds])))
-            if plain:
-                yield plain
             while unread and (unread[0].done() or len(unread) > _MOST_UNREAD):
-                yield unread.popleft().result()
+                ready += unread.popleft().result()
+            if ready:
+                yield ready
         for left in unread:
             yield left.result()
 

@@ -1,7 +1,7 @@
 """What becomes of a source when it is read: its plan, its health, its log, and where it has moved to."""
 
 from collections.abc import Callable, Sequence
-from dataclasses import asdict
+from dataclasses import asdict, dataclass
 from datetime import datetime, timedelta
 
 from django.db import IntegrityError, transaction
@@ -23,7 +23,7 @@ from glyptarch_server.wiring import (
     may_share_secrets,
 )
 
-__all__ = ["claim_due", "keep_health", "lock_sources", "log_reading", "log_unchanged", "set_pushed_until"]
+__all__ = ["Logged", "claim_due", "keep_health", "lock_sources", "log_readings", "log_unchanged", "set_pushed_until"]
 
 _PLAN = ["next_read_at", "failures", "failing_since", "gone_at", "skip_hours"]
 
@@ -104,11 +104,14 @@ def claim_due(sources: Sequence[Source], *, now: datetime) -> list[Source]:
     return [source for source in sources if source.pk in free]
 
 
-def lock_sources(sources: Sequence[Source]) -> None:
-    """Lock the rows of sources in the order of their numbers: whoever else keeps answers of them waits here."""
+def lock_sources(sources: Sequence[Source]) -> set[int]:
+    """Lock the rows of sources in the order of their numbers: whoever else keeps answers of them waits here.
+
+    Gives the numbers of those that are there.
+    """
     rows = Source.objects.filter(AnyOf("pk", [source.pk for source in sources])).order_by("pk")
     # Items that refer to a source may be written meanwhile.
-    list(rows.select_for_update(no_key=True).values_list("pk", flat=True))
+    return set(rows.select_for_update(no_key=True).values_list("pk", flat=True))
 
 
 def keep_health(source: Source, report: Report, *, now: datetime) -> None:
@@ -143,13 +146,52 @@ def log_unchanged(pairs: Sequence[tuple[Source, SourceAnswer]], *, now: datetime
     )
 
 
-def log_reading(
-    source: Source, answer: SourceAnswer, *, fresh: int, now: datetime, judged: Callable[[], Report] | None = None
-) -> Reading:
-    """Keep how a reading went, with the state that makes the next one cheap, and how the source is ``judged`` then."""
-    outcome = answer.outcome
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Logged:
+    """How one reading went: what the source answered, and how many of its items are new."""
+
+    source: Source
+    answer: SourceAnswer
+    fresh: int
+
+
+def log_readings(logged: Sequence[Logged], *, now: datetime, judged: Callable[[Source], Report]) -> list[Reading]:
+    """Keep how readings went, with the state that makes the next ones cheap, and how the sources are ``judged`` then.
+
+    A source stands there once, and its row is locked or nobody else's concern.
+    """
+    readings: list[Reading] = []
+    changed: dict[tuple[str, ...], list[Source]] = {}
+    for one in logged:
+        reading, names = _take_over(one, now)
+        report = judged(one.source)
+        one.source.health, one.source.health_data = report.health.value, dict(report.data)
+        one.source.judged_at = now
+        changed.setdefault((*names, *_HEALTH), []).append(one.source)
+        readings.append(reading)
+    for fields, sources in changed.items():
+        _save(sources, fields)
+    return Reading.objects.bulk_create(readings)
+
+
+def _save(sources: list[Source], names: Sequence[str]) -> None:
+    """Write these fields of rows that are there; those of several in one statement."""
+    if len(sources) == 1:
+        sources[0].save(update_fields=names)
+    else:
+        Source.objects.bulk_create(sources, update_conflicts=True, unique_fields=["id"], update_fields=names)
+
+
+def _take_over(logged: Logged, now: datetime) -> tuple[Reading, list[str]]:
+    """Put into the source what its answer says of it. Gives the reading, and the fields of the source to be saved."""
+    source, answer, outcome = logged.source, logged.answer, logged.answer.outcome
     reading = Reading(
-        source=source, at=now, milliseconds=answer.milliseconds, fresh=fresh, status=answer.status, size=answer.size
+        source=source,
+        at=now,
+        milliseconds=answer.milliseconds,
+        fresh=logged.fresh,
+        status=answer.status,
+        size=answer.size,
     )
     _plan_next_read(source, outcome, now)
     changed = [*_PLAN]
@@ -164,7 +206,7 @@ def log_reading(
             source.hub, source.topic = outcome.hub[:2000], (outcome.self_link or source.url)[:2000]
             if not outcome.hub:
                 source.topic = ""
-            if fresh and source.pushed_until and not answer.pushed:
+            if logged.fresh and source.pushed_until and not answer.pushed:
                 # The hub should have pushed these: it has fallen silent, and polling is taken up again.
                 source.pushed_until = None
             # A push is the feed's news alone: whether the feed names a hub is known from reading it.
@@ -175,10 +217,4 @@ def log_reading(
             reading.error, reading.detail = outcome.code.value, str(outcome)[:500]
         case ParseError():
             reading.error, reading.detail = outcome.code, str(outcome)[:500]
-    if judged is not None:
-        report = judged()
-        source.health, source.health_data, source.judged_at = report.health.value, dict(report.data), now
-        changed += _HEALTH
-    source.save(update_fields=changed)
-    reading.save()
-    return reading
+    return reading, changed

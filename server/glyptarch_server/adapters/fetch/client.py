@@ -5,7 +5,7 @@ import re
 import time
 from collections.abc import AsyncIterator, Callable, Mapping
 from contextlib import ExitStack, asynccontextmanager
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 from datetime import UTC, datetime
 from email.utils import parsedate_to_datetime
 from http import HTTPStatus
@@ -99,7 +99,7 @@ class Fetched:
 
 
 _LIMITS = ("limit", "remaining", "reset")
-_KEPT_HEADERS = ("link", *(f"{prefix}ratelimit-{part}" for prefix in ("", "x-") for part in _LIMITS))
+_KEPT_HEADERS = frozenset(("link", *(f"{prefix}ratelimit-{part}" for prefix in ("", "x-") for part in _LIMITS)))
 _MOST_OF_ERROR = 4096
 _LONGEST_NUMBER = 19
 _MAX_AGE = re.compile(r"(?:^|[\s,])max-age=\"?(\d{1,9})", re.IGNORECASE)
@@ -172,7 +172,8 @@ class _Host:
         now = time.monotonic()
         begin = max(now, self._free_at)
         self._free_at = begin + seconds
-        await asyncio.sleep(max(0.0, begin - now))
+        if begin > now:
+            await asyncio.sleep(begin - now)
 
 
 class Fetcher:
@@ -219,13 +220,13 @@ class Fetcher:
             async with self._slot(url, request.pause_ms):
                 begun = time.monotonic()
                 async with asyncio.timeout((request.seconds or self._limits.seconds) - spent):
-                    answer = await self._one(url, request)
+                    answer, body = await self._one(url, request)
                 spent += time.monotonic() - begun
-            if isinstance(answer, Fetched):
+            location = "" if request.form else answer.headers.get("location")
+            if answer.status not in _REDIRECTS or not location:
                 moved_to = utf8(url) if hop and permanent else ""
-                return replace(answer, milliseconds=round(spent * 1000), moved_to=moved_to)
-            status, location = answer
-            permanent = permanent and status in _PERMANENT
+                return _fetched(url, answer, body, milliseconds=round(spent * 1000), moved_to=moved_to)
+            permanent = permanent and answer.status in _PERMANENT
             url = _check(urljoin(url, location))
         message = f"{request.url} leads from one address to the next, more than {self._limits.redirects} times."
         raise FetchError(FetchCode.REDIRECTS, message)
@@ -245,10 +246,10 @@ class Fetcher:
             async with self._all:
                 yield
 
-    async def _one(self, url: str, request: FetchRequest) -> Fetched | tuple[int, str]:
-        """Ask one address once. Gives its answer, or the status and the place of a redirect."""
+    async def _one(self, url: str, request: FetchRequest) -> tuple[Answer, bytes]:
+        """Ask one address once. Gives its answer, and its body or the beginning of it."""
         assert self._transport is not None  # noqa: S101 - only reachable inside the context
-        own = may_share_secrets(request.url, url)
+        own = url == request.url or may_share_secrets(request.url, url)
         headers = {"User-Agent": USER_AGENT, "Accept": _ACCEPT}
         if request.etag:
             headers["If-None-Match"] = request.etag
@@ -267,25 +268,29 @@ class Fetcher:
                 trusts_all=own and request.any_certificate,
                 sink=taken.piece,
             )
-        if answer.status in _REDIRECTS and answer.headers.get("location") and not request.form:
-            return answer.status, answer.headers["location"]
-        unchanged = answer.status == HTTPStatus.NOT_MODIFIED
-        if not unchanged and answer.status >= HTTPStatus.MULTIPLE_CHOICES:
-            error = _status_error(answer.status, url, _retry_after(answer.headers, datetime.now(UTC)))
-            error.body = bytes(taken.body)
-            raise error
-        return Fetched(
-            url=utf8(url),
-            body=bytes(taken.body),
-            not_modified=unchanged,
-            content_type=utf8(answer.headers.get("content-type", "")),
-            etag=utf8(answer.headers.get("etag", ""))[:500],
-            last_modified=utf8(answer.headers.get("last-modified", ""))[:100],
-            milliseconds=0,
-            max_age=_max_age(answer.headers),
-            status=answer.status,
-            headers={name: utf8(answer.headers[name])[:8000] for name in _KEPT_HEADERS if name in answer.headers},
-        )
+        return answer, bytes(taken.body)
+
+
+def _fetched(url: str, answer: Answer, body: bytes, *, milliseconds: int, moved_to: str) -> Fetched:
+    """Give what was fetched. Raises FetchError where the answer says that it is none."""
+    unchanged = answer.status == HTTPStatus.NOT_MODIFIED
+    if not unchanged and answer.status >= HTTPStatus.MULTIPLE_CHOICES:
+        error = _status_error(answer.status, url, _retry_after(answer.headers, datetime.now(UTC)))
+        error.body = body
+        raise error
+    return Fetched(
+        url=utf8(url),
+        body=body,
+        not_modified=unchanged,
+        content_type=utf8(answer.headers.get("content-type", "")),
+        etag=utf8(answer.headers.get("etag", ""))[:500],
+        last_modified=utf8(answer.headers.get("last-modified", ""))[:100],
+        milliseconds=milliseconds,
+        max_age=_max_age(answer.headers),
+        status=answer.status,
+        moved_to=moved_to,
+        headers={name: utf8(answer.headers[name])[:8000] for name in _KEPT_HEADERS & answer.headers.keys()},
+    )
 
 
 class _Taken:

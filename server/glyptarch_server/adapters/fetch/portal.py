@@ -18,7 +18,7 @@ __all__ = ["FetchPortal"]
 _MOST_WITH_BODY = 40
 # While many answers are still to come, those of so many seconds are given together.
 _FEW = 40
-_GATHERED_FOR = 0.1
+_GATHERED_FOR = 0.2
 
 
 async def _running_loop() -> asyncio.AbstractEventLoop:

@@ -6,6 +6,7 @@ a client in Python needs, and lets other threads run meanwhile.
 
 import asyncio
 import os
+import select
 import ssl
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
@@ -41,6 +42,21 @@ class Answer:
 
     status: int = 0
     headers: dict[str, str] = field(default_factory=dict)
+
+
+_EVENTS = {
+    pycurl.POLL_NONE: 0,
+    pycurl.POLL_IN: select.EPOLLIN,
+    pycurl.POLL_OUT: select.EPOLLOUT,
+    pycurl.POLL_INOUT: select.EPOLLIN | select.EPOLLOUT,
+}
+
+
+def _flags(events: int) -> int:
+    """Say what has happened to a socket as libcurl is told it (curl_multi_socket_action(3))."""
+    readable = pycurl.CSELECT_IN if events & (select.EPOLLIN | select.EPOLLHUP) else 0
+    writable = pycurl.CSELECT_OUT if events & select.EPOLLOUT else 0
+    return readable | writable | (pycurl.CSELECT_ERR if events & select.EPOLLERR else 0)
 
 
 Sink = Callable[[Answer, bytes], bool]
@@ -93,7 +109,9 @@ class Transport:
         self._trusted = _trusted_certificates()
         self._loop = asyncio.get_running_loop()
         self._timer: asyncio.TimerHandle | None = None
-        self._watched: dict[int, int] = {}
+        self._watched: set[int] = set()
+        self._epoll = select.epoll()
+        self._loop.add_reader(self._epoll.fileno(), self._act_on_sockets)
         self._under_way: dict[pycurl.Curl, _Exchange] = {}
         self._free: list[pycurl.Curl] = []
         self._multi = pycurl.CurlMulti()
@@ -138,9 +156,8 @@ class Transport:
         for handle in self._free:
             handle.close()
         self._multi.close()
-        for number in self._watched:
-            self._loop.remove_reader(number)
-            self._loop.remove_writer(number)
+        self._loop.remove_reader(self._epoll.fileno())
+        self._epoll.close()
 
     def _prepare(
         self,
@@ -182,30 +199,37 @@ class Transport:
             handle.setopt(pycurl.CAINFO, self._trusted)
 
     def _watch(self, event: int, number: int, _multi: object, _data: object) -> None:
-        """Wait for a socket as libcurl asks for it."""
-        before = self._watched.pop(number, 0)
-        wanted = 0 if event == pycurl.POLL_REMOVE else event
-        if before & pycurl.POLL_IN and not wanted & pycurl.POLL_IN:
-            self._loop.remove_reader(number)
-        if before & pycurl.POLL_OUT and not wanted & pycurl.POLL_OUT:
-            self._loop.remove_writer(number)
-        if wanted & pycurl.POLL_IN and not before & pycurl.POLL_IN:
-            self._loop.add_reader(number, self._act, number, pycurl.CSELECT_IN)
-        if wanted & pycurl.POLL_OUT and not before & pycurl.POLL_OUT:
-            self._loop.add_writer(number, self._act, number, pycurl.CSELECT_OUT)
-        if wanted:
-            self._watched[number] = wanted
+        """Wait for a socket as libcurl asks for it: in one set of sockets, which the loop waits for as one."""
+        if event == pycurl.POLL_REMOVE:
+            if number in self._watched:
+                self._watched.remove(number)
+                self._epoll.unregister(number)
+        elif number in self._watched:
+            self._epoll.modify(number, _EVENTS[event])
+        else:
+            self._watched.add(number)
+            self._epoll.register(number, _EVENTS[event])
 
     def _set_timer(self, milliseconds: int) -> None:
         if self._timer is not None:
             self._timer.cancel()
             self._timer = None
         if milliseconds >= 0:
-            self._timer = self._loop.call_later(milliseconds / 1000, self._act, pycurl.SOCKET_TIMEOUT, 0)
+            self._timer = self._loop.call_later(milliseconds / 1000, self._act_on_time)
 
-    def _act(self, number: int, flags: int) -> None:
-        """Let libcurl go on, and give out what has ended."""
-        self._multi.socket_action(number, flags)
+    def _act_on_time(self) -> None:
+        self._multi.socket_action(pycurl.SOCKET_TIMEOUT, 0)
+        self._give_out()
+
+    def _act_on_sockets(self) -> None:
+        for number, events in self._epoll.poll(0):
+            # What libcurl did for another socket may have ended the wait for this one.
+            if number in self._watched:
+                self._multi.socket_action(number, _flags(events))
+        self._give_out()
+
+    def _give_out(self) -> None:
+        """Give out what has ended."""
         left = 1
         while left:
             left, ended, failed = self._multi.info_read()

@@ -1,0 +1,235 @@
+"""Capturing: what a source gave is kept as it came."""
+
+import hashlib
+import logging
+from collections.abc import Collection, Mapping, Sequence
+from dataclasses import asdict, dataclass, replace
+from datetime import datetime
+from functools import reduce
+from operator import or_
+from typing import TypeAlias
+
+from django.db import DataError, transaction
+from django.db.models import Q
+from glyptarch_core.item import Features, MediaOrigin, features_of, identity_key
+from glyptarch_core.item import Item as CoreItem
+
+from glyptarch_server.common.lookups import AnyOf
+from glyptarch_server.items.features import FEATURE_FIELDS, set_features
+from glyptarch_server.items.models import Item
+from glyptarch_server.sources.models import Source
+from glyptarch_server.wiring import NO_FEATURES
+
+__all__ = [
+    "NOTHING_CAPTURED",
+    "CaptureResult",
+    "capture",
+    "capture_all",
+    "identity_hash",
+    "known_contents",
+    "known_links",
+]
+
+_log = logging.getLogger("glyptarch.items")
+_UNFIT = (DataError, ValueError)
+"""What the database and its driver raise for a value that does not fit."""
+
+_CHANGEABLE = [
+    "link",
+    "title",
+    "summary",
+    "body",
+    "authors",
+    "categories",
+    "updated",
+    "media",
+    "language",
+    "credit",
+    "facts",
+    "raw",
+    # The identity, by which it is found, stays.
+    *(name for name in FEATURE_FIELDS if name != "identity_key"),
+    "content_hash",
+    "changed_at",
+]
+
+
+def identity_hash(identity: str) -> str:
+    """SHA-256 (hex) of an identity: by it an item is found in its source."""
+    return hashlib.sha256(identity.encode("utf-8", "surrogatepass")).hexdigest()
+
+
+def _row(source: Source, item: CoreItem, features: Features, now: datetime) -> Item:
+    item = replace(item, source=source.key)
+    features = replace(features, identity_key=identity_key(item))
+    row = Item(
+        source=source,
+        identity=item.identity,
+        identity_hash=identity_hash(item.identity),
+        link=item.link[:4000],
+        title=item.title,
+        summary=item.summary,
+        body=item.body,
+        authors=list(item.authors),
+        categories=list(item.categories),
+        published=item.published,
+        updated=item.updated,
+        media=[asdict(medium) for medium in item.media],
+        language=item.language[:35],
+        credit=asdict(item.credit) if item.credit else None,
+        facts=dict(item.facts),
+        raw=item.raw,
+        content_hash=item.content_hash(),
+        captured_at=now,
+        changed_at=now,
+        dated=item.published or item.updated or now,
+    )
+    set_features(row, features)
+    return row
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CaptureResult:
+    """How many items are new, and the identities of those that could not be kept."""
+
+    fresh: int
+    refused: tuple[str, ...]
+
+
+NOTHING_CAPTURED = CaptureResult(fresh=0, refused=())
+
+Given: TypeAlias = tuple[Source, Sequence[CoreItem], Sequence[Features] | None]
+"""A source, its items, and their features where they were read already."""
+
+
+def capture(
+    source: Source, items: Sequence[CoreItem], *, now: datetime, features: Sequence[Features] | None = None
+) -> CaptureResult:
+    """Keep items of one source; see :func:`capture_all`."""
+    (result,) = capture_all([(source, items, features)], now=now)
+    return result
+
+
+def capture_all(given: Sequence[Given], *, now: datetime) -> list[CaptureResult]:
+    """Keep items of several sources: new ones are added, edited ones replaced in place. A source stands there once.
+
+    The readers see to it that every item fits. One that the database does not take after all is
+    left out alone, and is named.
+
+    The date an item counts from stays as it was first captured, so that an entry without a
+    date does not grow younger with every reading.
+    """
+    unique = {source.pk: _unique(items, features) for source, items, features in given}
+    known = _known_hashes({number: list(pairs) for number, pairs in unique.items()})
+    fresh: dict[int, list[Item]] = {}
+    for source, _, _ in given:
+        new = (pair for key, pair in unique[source.pk].items() if key not in known[source.pk])
+        fresh[source.pk] = [_row(source, *_with_features(pair), now) for pair in new]
+    refused = _add([row for rows in fresh.values() for row in rows])
+    results = []
+    for source, _, _ in given:
+        left_out, had = list(refused.get(source.pk, ())), known[source.pk]
+        added = len(fresh[source.pk]) - len(left_out)
+        edited = {
+            key: _with_features(pair)
+            for key, pair in unique[source.pk].items()
+            if key in had and pair[0].content_hash() != had[key]
+        }
+        if edited:
+            left_out += _replace(source, edited, now)
+        results.append(CaptureResult(fresh=added, refused=tuple(left_out)))
+    return results
+
+
+def _unique(items: Sequence[CoreItem], features: Sequence[Features] | None) -> dict[str, tuple[CoreItem, Features]]:
+    """Give items with their features by the hashes of their identities; of those with one identity the last."""
+    read = features if features is not None else [features_of(item) for item in items]
+    return {identity_hash(item.identity): pair for item, pair in zip(items, zip(items, read, strict=True), strict=True)}
+
+
+_ASKED_TOGETHER = 40
+
+
+def _known_hashes(hashes: Mapping[int, Sequence[str]]) -> dict[int, dict[str, str]]:
+    """Give by the numbers of sources which of these identities they have, each with the hash of its content."""
+    known: dict[int, dict[str, str]] = {number: {} for number in hashes}
+    asked = [(number, some) for number, some in hashes.items() if some]
+    for first in range(0, len(asked), _ASKED_TOGETHER):
+        of_each = (Q(AnyOf("identity_hash", some), source=n) for n, some in asked[first : first + _ASKED_TOGETHER])
+        rows = Item.objects.filter(reduce(or_, of_each)).values_list("source_id", "identity_hash", "content_hash")
+        for number, identity, content in rows:
+            known[number][identity] = content
+    return known
+
+
+def _with_features(pair: tuple[CoreItem, Features]) -> tuple[CoreItem, Features]:
+    """Give an item with its features, also where they were left out because it was known then."""
+    item, features = pair
+    return (item, features_of(item)) if features is NO_FEATURES or features == NO_FEATURES else pair
+
+
+def known_links(source: Source, identities: Collection[str]) -> set[str]:
+    """Give of the identities of articles those that a source has captured already."""
+    by_hash = {identity_hash(identity): identity for identity in identities}
+    kept = Item.objects.filter(source=source, identity_hash__in=list(by_hash)).values_list("identity_hash", flat=True)
+    return {by_hash[one] for one in kept}
+
+
+_KNOWN_OF = 2000
+
+
+def known_contents(sources: Sequence[Source]) -> dict[int, frozenset[str]]:
+    """Give the content hashes of the newest 2,000 items of each source, by its number."""
+    found: dict[int, set[str]] = {source.pk: set() for source in sources}
+    # Of most sources these are all their items: they are had at once.
+    small = [source.pk for source in sources if source.item_count <= _KNOWN_OF]
+    for source, content in Item.objects.filter(AnyOf("source_id", small)).values_list("source_id", "content_hash"):
+        found[source].add(content)
+    for number in found.keys() - set(small):
+        newest = Item.objects.filter(source=number).order_by("-dated")
+        found[number].update(newest.values_list("content_hash", flat=True)[:_KNOWN_OF])
+    return {number: frozenset(contents) for number, contents in found.items()}
+
+
+def _add(rows: list[Item]) -> dict[int, list[str]]:
+    """Add rows; gives the identities of those that the database does not take, by the numbers of their sources."""
+    refused: dict[int, list[str]] = {}
+    if not rows:
+        return refused
+    try:
+        with transaction.atomic():
+            Item.objects.bulk_create(rows, ignore_conflicts=True, batch_size=200)
+    except _UNFIT:
+        for row in rows:
+            if not _fits(row):
+                refused.setdefault(row.source_id, []).append(row.identity)
+    return refused
+
+
+def _fits(row: Item) -> bool:
+    """Write one row, and tell whether the database takes it."""
+    try:
+        with transaction.atomic():
+            row.save()
+    except _UNFIT:
+        _log.exception("source %s: an entry cannot be kept", row.source_id)
+        return False
+    return True
+
+
+def _replace(source: Source, edited: dict[str, tuple[CoreItem, Features]], now: datetime) -> list[str]:
+    rows = list(Item.objects.filter(source=source, identity_hash__in=list(edited)))
+    for row in rows:
+        new = _row(source, *edited[row.identity_hash], now)
+        # The entry says nothing of what was found on the page it links to.
+        new.media += [medium for medium in row.media if medium["origin"] == MediaOrigin.PAGE.value]
+        for name in _CHANGEABLE:
+            setattr(row, name, getattr(new, name))
+        # Its page is asked again: what it said is gone with the text before.
+        row.page, row.page_asked_at = "", None if source.full_text_words else row.page_asked_at
+    try:
+        with transaction.atomic():
+            Item.objects.bulk_update(rows, [*_CHANGEABLE, "page", "page_asked_at"], batch_size=200)
+    except _UNFIT:
+        return [row.identity for row in rows if not _fits(row)]
+    return []
