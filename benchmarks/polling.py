@@ -17,6 +17,7 @@ import time
 from collections.abc import Iterator
 from contextlib import closing
 from datetime import UTC, datetime, timedelta
+from functools import partial
 from http import HTTPStatus
 from pathlib import Path
 from statistics import median
@@ -139,6 +140,10 @@ def _loop() -> int:
     return found
 
 
+def _at(turn: int) -> datetime:
+    return NOW + timedelta(minutes=turn)
+
+
 def _ours() -> Iterator[tuple[float, int]]:
     """Gather the same sources as a run does, with everything that is kept of it. Gives seconds and items, each time."""
     from glyptarch_core.campaign import CampaignDocument  # noqa: PLC0415
@@ -164,11 +169,10 @@ def _ours() -> Iterator[tuple[float, int]]:
     with patch.object(wiring, "clock"), closing(portal):
         gather(run, sources[::10], fetcher=portal, clock=lambda: NOW)
         for turn in range(1, _ROUNDS + 1):
-            now = NOW + timedelta(minutes=turn)
             Source.objects.update(etag=f'"{turn + 1}"')
             sources = list(Source.objects.order_by("pk"))
             begun = time.perf_counter()
-            gather(run, sources, fetcher=portal, clock=lambda now=now: now)
+            gather(run, sources, fetcher=portal, clock=partial(_at, turn))
             yield time.perf_counter() - begun, Item.objects.count()
 
 

@@ -29,6 +29,7 @@ _ITEMS = 400
 _RULES = 50
 _CLEANER = nh3.Cleaner()
 _ROUNDS = 3
+_TURNS = 7
 LEAN_RATE = 1_100
 """How many items a second the lean loop does on the machine that the targets speak of."""
 # 800 items/s with traces where the lean loop does 1,100.
@@ -180,7 +181,7 @@ def main() -> bool:
             _timed(lambda: decide(_fresh(captured), document, memory=FakeMemory(), now=_NOW)),
             _timed(lambda: _lean(items, writer.common[:_RULES])),
         )
-        for _ in range(_ROUNDS)
+        for _ in range(_TURNS)
     ]
     first, lean = min(turn[0] for turn in turns), min(turn[1] for turn in turns)
     script = _timed(lambda: _script(items, writer.common[:_RULES]))

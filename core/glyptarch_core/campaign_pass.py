@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
+from typing import Any
 
 from glyptarch_core.campaign import BodyFrom, CampaignDocument, GatherSettings
 from glyptarch_core.draft import Draft, Visibility
@@ -20,10 +21,10 @@ from glyptarch_core.release import (
     compile_holds,
     release,
 )
-from glyptarch_core.reuse import Reuse, remembered
+from glyptarch_core.reuse import MOST_TEXTS, Kept, Reuse, remembered
 from glyptarch_core.shape import Shaped, compile_shape
 from glyptarch_core.sift import Sifted, compile_sift
-from glyptarch_core.trace import Decision, Json, Note, Stage, Verdict
+from glyptarch_core.trace import Decision, Json, Note, Stage, Verdict, speaks_against
 
 __all__ = ["CampaignPass", "ShapedItem", "leaves"]
 
@@ -36,8 +37,11 @@ def leaves(captured: Captured, stage: Stage, trace: Sequence[Note], verdict: Ver
 _GATHER_KEYS = {body: f"gather {body}" for body in BodyFrom}
 
 
-def _gather(captured: Captured, settings: GatherSettings, now: datetime, results: dict[str, object]) -> Note:
-    gathered = remembered(results, _GATHER_KEYS[settings.body], lambda: _gathered(captured, settings))
+def _gather(captured: Captured, settings: GatherSettings, now: datetime, results: dict[str, Any]) -> Note:
+    key = _GATHER_KEYS[settings.body]
+    gathered: Note | None = results.get(key)
+    if gathered is None:
+        gathered = results[key] = _gathered(captured, settings)
     if captured.item.source not in settings.sources:
         return replace(gathered, code="gather.other_source", against=True)
     if settings.look_back_days and captured.dated < now - timedelta(days=settings.look_back_days):
@@ -77,6 +81,7 @@ class ShapedItem:
     """An item that has been shaped, with its trace so far and the notes that ask for a person's eye."""
 
     captured: Captured
+    kept: Kept
     shaped: Shaped
     trace: tuple[Note, ...]
     held_by: tuple[Note, ...]
@@ -137,26 +142,27 @@ class CampaignPass:
 
     def before_match(self, captured: Captured) -> tuple[list[Note], Sifted | None]:
         """Gather and Sift one item; None where it already left at Gather."""
-        results = self._reuse.of(captured)
-        gathered = _gather(captured, self._document.gather, self._now, results)
+        kept = self._reuse.of(captured)
+        gathered = _gather(captured, self._document.gather, self._now, kept.results)
         if gathered.against:
             return [gathered], None
-        sifted = self._sift(captured, self._now, results)
+        sifted = self._sift(captured, self._now, kept)
         return [gathered, *sifted.notes], sifted
 
     def shape(self, captured: Captured, trace: Sequence[Note]) -> ShapedItem | Decision:
         """Shape one item; a decision where it leaves here."""
+        kept = self._reuse.of(captured)
         try:
-            shaped = self._reuse.shaped(
-                captured,
-                self._shape_key,
-                lambda: self._shape(captured, body_of(captured, self._document.gather)),
+            shaped = kept.shaped(
+                self._shape_key, lambda: self._shape(captured, body_of(captured, self._document.gather))
             )
         except TemplateError as fault:
             return leaves(captured, Stage.SHAPE, [*trace, _template_fault(fault)])
-        held_by = tuple([note for note in trace if note.against])
+        held_by = tuple([note for note in trace if note.against]) if speaks_against(trace) else ()
         whole = (*trace, *shaped.notes)
-        return leaves(captured, Stage.SHAPE, whole) if shaped.empty else ShapedItem(captured, shaped, whole, held_by)
+        if shaped.empty:
+            return leaves(captured, Stage.SHAPE, whole)
+        return ShapedItem(captured, kept, shaped, whole, held_by)
 
     def end(self, item: ShapedItem) -> Decision:
         """Place and release one item. Called in the order in which posts are to be taken."""
@@ -174,13 +180,13 @@ class CampaignPass:
         """Give what Place and Release make of an item: what they made last time, where nothing has changed."""
         if not self._ends_alike:
             return self._end(item)
-        endings = self._reuse.endings(item.captured)
+        endings = item.kept.endings
         known = endings.get(self._end_key)
         if isinstance(known, _Ending) and self._still_holds(known, item):
             return known
         ending = self._end(item)
         endings.pop(self._end_key, None)
-        remembered(endings, self._end_key, lambda: ending, most=Reuse.MOST_TEXTS)
+        remembered(endings, self._end_key, lambda: ending, most=MOST_TEXTS)
         return ending
 
     def _still_holds(self, known: _Ending, item: ShapedItem) -> bool:
@@ -193,7 +199,7 @@ class CampaignPass:
 
     def _end(self, item: ShapedItem) -> _Ending:
         captured, shaped = item.captured, item.shaped
-        placed = self._place(captured, item.trace, self._reuse.of(captured))
+        placed = self._place(captured, item.trace, item.kept.results)
         allowed = allow(
             captured.source.rights,
             captured.item,

@@ -13,7 +13,7 @@ from glyptarch_core.campaign import CampaignDocument
 from glyptarch_core.campaign_pass import CampaignPass, ShapedItem, leaves
 from glyptarch_core.errors import UnwantedError
 from glyptarch_core.item import Captured
-from glyptarch_core.match import Matched, match_batch
+from glyptarch_core.match import Matched, Numbered, Recalled, recall
 from glyptarch_core.outside import OutsideError, OutsideMemory
 from glyptarch_core.ports import BlogContext, Memory
 from glyptarch_core.release import order_of
@@ -120,8 +120,8 @@ class _Batch:
     def _match(self, passed: Sequence[int]) -> dict[int, Matched]:
         """Compare the items with memory and with each other; each alone where one of them fails."""
         settings, sources, memory = self._document.match, self._document.gather.sources, self._memory
-        compare = partial(
-            match_batch,
+        look_up = partial(
+            recall,
             settings=settings,
             memory=memory,
             now=self._now,
@@ -129,23 +129,32 @@ class _Batch:
             common=self._common,
             reuse=self._reuse,
         )
-        numbered = [(number, self._batch[number]) for number in passed]
         try:
-            stamp = memory.stamp
-            if stamp is None:
-                return compare(numbered)
-            since = self._now if settings.within_days else None
-            return self._reuse.matched(
-                (*numbered, settings, sources, self._common.digest, stamp, since), lambda: compare(numbered)
-            )
+            return self._recalled(passed, look_up).answer(passed)
         except Exception:  # noqa: BLE001 - the fault of one item, found by comparing each alone
             matched: dict[int, Matched] = {}
-            for number, captured in numbered:
+            for number in passed:
                 try:
-                    matched |= compare([(number, captured)])
+                    matched |= look_up([(number, self._batch[number])]).answer([number])
                 except Exception as error:  # noqa: BLE001 - this is the one
                     self._fail(number, error)
             return matched
+
+    def _recalled(self, passed: Sequence[int], look_up: Callable[[Sequence[Numbered]], Recalled]) -> Recalled:
+        """Give what is known of the items that passed; that of an earlier pass, if it has all of them."""
+        settings, stamp = self._document.match, self._memory.stamp
+        if stamp is None:
+            return look_up([(number, self._batch[number]) for number in passed])
+        since = self._now if settings.within_days else None
+        key = (*self._batch, settings, self._document.gather.sources, self._common.digest, stamp, since)
+        kept = self._reuse.recalled(key)
+        last: Recalled | None = kept[-1] if kept else None
+        if last is not None and last.numbers.issuperset(passed):
+            return last
+        wanted = sorted({*passed, *(last.numbers if last else ())})
+        found = look_up([(number, self._batch[number]) for number in wanted])
+        kept[:] = [found]
+        return found
 
     def _shape(
         self, sifted: dict[int, tuple[list[Note], Sifted | None]], matched: dict[int, Matched]

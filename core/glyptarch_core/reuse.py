@@ -6,12 +6,12 @@ everything else here. A key names all that a result depends on, so no result is 
 """
 
 from collections.abc import Callable, Hashable
-from typing import ClassVar, TypeVar, cast
+from typing import Any, ClassVar, TypeVar, cast
 from weakref import WeakKeyDictionary
 
 from glyptarch_core.item import Captured
 
-__all__ = ["MOST_KEPT", "Reuse", "remembered"]
+__all__ = ["MOST_KEPT", "MOST_TEXTS", "Kept", "Reuse", "remembered"]
 
 MOST_KEPT = 128
 """How many results of rules are kept for one item, or twice those of one pass where that is more."""
@@ -19,50 +19,56 @@ MOST_KEPT = 128
 _T = TypeVar("_T")
 
 
+MOST_TEXTS = 4
+"""How many results with the text of a post are kept for one item: edited, saved, compared with."""
+
+
+class Kept:
+    """What earlier passes found out about one item: by rules, which is small, and by Shape and the end, with texts."""
+
+    __slots__ = ("endings", "results", "shapes", "sifted")
+
+    def __init__(self) -> None:
+        self.results: dict[str, Any] = {}
+        # What the rules of Sift said last; it belongs to them.
+        self.sifted: Any = None
+        self.shapes: dict[str, Any] = {}
+        self.endings: dict[str, Any] = {}
+
+    def shaped(self, key: str, make: Callable[[], _T]) -> _T:
+        """Give what Shape made of the item under a key: that of the rules edited, saved or compared with."""
+        return remembered(self.shapes, key, make, most=MOST_TEXTS)
+
+
 class Reuse:
-    """Results by item and key: of rules, which are small, and of Shape and the end, each with the text of a post.
+    """What is kept of each item, for as long as the item is.
 
     A thousand edits of a campaign leave no more behind than a hundred: the oldest gives way.
     """
 
-    MOST_TEXTS: ClassVar[int] = 4
-    """How many results with the text of a post are kept for one item: edited, saved, compared with."""
-    _MOST_MATCHED: ClassVar[int] = 4
+    _MOST_RECALLED: ClassVar[int] = 4
 
     def __init__(self) -> None:
-        self._results: WeakKeyDictionary[Captured, dict[str, object]] = WeakKeyDictionary()
-        self._shaped: WeakKeyDictionary[Captured, dict[str, object]] = WeakKeyDictionary()
-        self._endings: WeakKeyDictionary[Captured, dict[str, object]] = WeakKeyDictionary()
-        self._matched: dict[Hashable, object] = {}
+        self._kept: WeakKeyDictionary[Captured, Kept] = WeakKeyDictionary()
+        self._recalled: dict[Hashable, list[Any]] = {}
 
-    def of(self, captured: Captured) -> dict[str, object]:
-        """Give the results of rules kept for an item."""
-        return _within(self._results, captured)
+    def of(self, captured: Captured) -> Kept:
+        """Give what is kept of an item."""
+        found = self._kept.get(captured)
+        if found is None:
+            found = self._kept[captured] = Kept()
+        return found
 
-    def shaped(self, captured: Captured, key: str, make: Callable[[], _T]) -> _T:
-        """Give what Shape made of an item under a key: that of the rules edited, saved or compared with."""
-        return remembered(_within(self._shaped, captured), key, make, most=self.MOST_TEXTS)
-
-    def endings(self, captured: Captured) -> dict[str, object]:
-        """Give what Place and Release made of an item, at most ``MOST_TEXTS`` results."""
-        return _within(self._endings, captured)
-
-    def matched(self, key: Hashable, make: Callable[[], _T]) -> _T:
-        """Give what Match said of a whole batch under a key, for the last few batches."""
-        return remembered(self._matched, key, make, most=self._MOST_MATCHED)
-
-
-def _within(results: WeakKeyDictionary[Captured, dict[str, object]], captured: Captured) -> dict[str, object]:
-    found = results.get(captured)
-    if found is None:
-        found = results[captured] = {}
-    return found
+    def recalled(self, key: Hashable) -> list[Any]:
+        """Give the list in which is kept what Match knows of a whole batch, for the last few batches."""
+        made: Callable[[], list[Any]] = list
+        return remembered(self._recalled, key, made, most=self._MOST_RECALLED)
 
 
 _K = TypeVar("_K", bound=Hashable)
 
 
-def remembered(results: dict[_K, object], key: _K, make: Callable[[], _T], *, most: int = MOST_KEPT) -> _T:
+def remembered(results: dict[_K, Any], key: _K, make: Callable[[], _T], *, most: int = MOST_KEPT) -> _T:
     """Give the result under a key, made and kept when there is none; the one not asked for longest gives way."""
     result = cast("_T | None", results.pop(key, None))
     if result is None:

@@ -3,13 +3,14 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from enum import StrEnum
+from operator import attrgetter
 from typing import TypeAlias
 
 from glyptarch_core.draft import Draft
 from glyptarch_core.item import Captured
 from glyptarch_core.ports import Ref
 
-__all__ = ["Decision", "Json", "Note", "Stage", "Verdict"]
+__all__ = ["Decision", "Json", "Note", "Stage", "Verdict", "speaks_against"]
 
 Json: TypeAlias = bool | int | float | str | Sequence["Json"] | Mapping[str, "Json"] | None
 
@@ -66,6 +67,14 @@ class Note:
     data: Mapping[str, Json] = field(default_factory=dict)
 
 
+_against = attrgetter("against")
+
+
+def speaks_against(notes: Sequence[Note]) -> bool:
+    """Tell whether one of these notes is against the item: asked of every item at several places."""
+    return True in map(_against, notes)
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Decision:
     """What became of one item, and why. ``left_at`` is None for what is kept, and only then.
@@ -81,7 +90,8 @@ class Decision:
     same_as: Ref | None = None
 
     def __post_init__(self) -> None:
-        if self.verdict.kept != (self.left_at is None) or self.verdict.kept != (self.draft is not None):
+        kept = self.verdict.kept
+        if kept != (self.left_at is None) or kept != (self.draft is not None):
             raise ValueError(f"{self.captured.item.identity}: a kept item has a draft, any other leaves at a stage")
 
     @property

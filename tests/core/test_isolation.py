@@ -53,7 +53,7 @@ class AnItem(SimpleTestCase):
                 self.assertEqual(second.reason.data, {"error": "ZeroDivisionError", "message": "oh no"})
 
     def test_that_spoils_the_comparison_is_compared_alone(self) -> None:
-        real = pipeline.match_batch
+        real = pipeline.recall
 
         def spoiled(batch: Any, **more: Any) -> Any:  # noqa: ANN401
             if any(one.item.identity == "n1" for _, one in batch):
@@ -63,7 +63,7 @@ class AnItem(SimpleTestCase):
         def positional(batch: Any, settings: Any = None, **more: Any) -> Any:  # noqa: ANN401
             return spoiled(batch, settings=settings, **more)
 
-        with patch.object(pipeline, "match_batch", positional):
+        with patch.object(pipeline, "recall", positional):
             verdicts = [one.verdict.value for one in decided("<p>a b c.</p>", "<p>d e f.</p>", "<p>g h i.</p>")]
         self.assertEqual(verdicts, ["publish", "refused", "publish"])
 

@@ -189,7 +189,7 @@ class EveryPass(SimpleTestCase):
         reuse, item, made = Reuse(), captured(), []
 
         def ask(key: str) -> None:
-            reuse.shaped(item, key, lambda: made.append(key) or key)
+            reuse.of(item).shaped(key, lambda: made.append(key) or key)
 
         for key in ("saved", "1", "2", "saved", "3", "4", "saved", "5", "5", "1"):
             ask(key)

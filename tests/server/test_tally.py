@@ -90,7 +90,7 @@ class Effects(SimpleTestCase):
     def test_a_rule_is_counted_with_what_it_alone_refuses(self) -> None:
         rules = sifting({"mode": "none", "terms": ["comet", "shop"]}, {"mode": "none", "terms": ["shop"]})
         decisions = decided([COMET, MOON, SHOP], sift=rules)
-        effects = effects_of(decisions, [])
+        effects = effects_of(decisions, {})
         first, second = effects["sift.r0"], effects["sift.r1"]
         self.assertEqual((first.against, first.alone), (2, 1))
         self.assertEqual((second.against, second.alone), (1, 0))
@@ -98,12 +98,12 @@ class Effects(SimpleTestCase):
     def test_what_it_did_before_stands_beside_it(self) -> None:
         before = decided([COMET, MOON, SHOP], sift=sifting({"mode": "none", "terms": ["moon", "shop"]}))
         now = decided([COMET, MOON, SHOP], sift=sifting({"mode": "none", "terms": ["shop"]}))
-        effects = effects_of(now, [active_rules(one) for one in before])
+        effects = effects_of(now, active_rules(before))
         self.assertEqual((effects["sift.r0"].against, effects["sift.r0"].was_against), (1, 2))
 
     def test_a_rule_that_is_gone_shows_what_it_did(self) -> None:
         before = decided([SHOP], sift=sifting({"mode": "none", "terms": ["shop"]}))
-        effects = effects_of(decided([SHOP]), [active_rules(one) for one in before])
+        effects = effects_of(decided([SHOP]), active_rules(before))
         self.assertEqual((effects["sift.r0"].against, effects["sift.r0"].was_against), (0, 1))
 
     def test_steps_and_tags_count_where_they_did_something(self) -> None:
@@ -112,7 +112,7 @@ class Effects(SimpleTestCase):
             shape={"steps": [{"id": "s", "kind": "replace", "what": "comet", "by": "visitor"}]},
             place={"tag_rules": [{"id": "t", "kind": "title"}]},
         )
-        effects = effects_of(decisions, [])
+        effects = effects_of(decisions, {})
         self.assertEqual((effects["shape.s"].against, effects["place.t"].against), (1, 2))
 
 

@@ -1,11 +1,12 @@
 """Match: what is already there. Same identity, link or title; nearly the same title or text."""
 
 from glyptarch_core.match.base import MatchRuleBase
+from glyptarch_core.match.compare import Numbered
 from glyptarch_core.match.near import NearText, NearTitle, near_keys
 from glyptarch_core.match.registry import MatchRule
 from glyptarch_core.match.rules import SameIdentity, SameKeyword, SameLink, SameMedia, SameProduct, SameTitle, keys_of
 from glyptarch_core.match.settings import MatchSettings, OnMatch, Prefer
-from glyptarch_core.match.stage import Matched, item_ref, match_batch
+from glyptarch_core.match.stage import Matched, Recalled, item_ref, match_batch, recall
 
 __all__ = [
     "MatchRule",
@@ -14,8 +15,10 @@ __all__ = [
     "Matched",
     "NearText",
     "NearTitle",
+    "Numbered",
     "OnMatch",
     "Prefer",
+    "Recalled",
     "SameIdentity",
     "SameKeyword",
     "SameLink",
@@ -26,4 +29,5 @@ __all__ = [
     "keys_of",
     "match_batch",
     "near_keys",
+    "recall",
 ]

@@ -3,7 +3,7 @@
 from collections import Counter
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
-from itertools import chain
+from itertools import chain, islice
 from typing import TypeAlias
 
 from glyptarch_core.item import Captured
@@ -12,10 +12,10 @@ from glyptarch_core.match.registry import COMPARERS, EXACT, MatchRule
 from glyptarch_core.match.settings import MatchSettings, OnMatch
 from glyptarch_core.ports import Candidate, Key, Memory, PostRef, Reach, Seen
 from glyptarch_core.reuse import Reuse, remembered
-from glyptarch_core.text import FEWEST_SHARED, NOTHING_COMMON, CommonShingles
+from glyptarch_core.text import FEWEST_SHARED, CommonShingles
 from glyptarch_core.trace import Json, Note, Stage
 
-__all__ = ["ExactRule", "Hit", "NearRule", "Nearest", "Numbered"]
+__all__ = ["ExactIndex", "ExactRule", "Hit", "NearIndex", "NearRule", "Nearest", "Numbered"]
 
 _MOST_CANDIDATES = 24
 # A candidate that is less alike than this is not named as the nearest.
@@ -79,29 +79,37 @@ class Hit:
         )
 
 
-class ExactRule:
-    """One rule of equal keys: what memory knows of them, and which items of this pass had them."""
+class ExactIndex:
+    """One rule of equal keys: the keys of the items. It stays as it is from pass to pass."""
 
     def __init__(self, rule: MatchRule, batch: Sequence[Numbered]) -> None:
         key_of = EXACT[type(rule)](rule)
         self.rule = rule
         self.keys = {number: key for number, captured in batch if (key := key_of(captured)) is not None}
-        self._times = Counter(self.keys.values())
-        self._seen: dict[Key, Seen] = {}
 
     def involved(self, known: Mapping[Key, Seen]) -> set[int]:
         """Give the numbers of the items that share their key with anything at all."""
-        return {number for number, key in self.keys.items() if self._times[key] > 1 or key in known}
+        times = Counter(self.keys.values())
+        return {number for number, key in self.keys.items() if times[key] > 1 or key in known}
 
-    def find(self, number: int, known: Mapping[Key, Seen]) -> Hit | None:
+
+class ExactRule:
+    """One rule of equal keys in one pass: what memory knows of them, and which items of this pass had them."""
+
+    def __init__(self, index: ExactIndex, known: Mapping[Key, Seen]) -> None:
+        self._index = index
+        self._known = known
+        self._seen: dict[Key, Seen] = {}
+
+    def find(self, number: int) -> Hit | None:
         """Give what has the same key: what memory knows, or else the first that this pass has seen."""
-        key = self.keys.get(number)
+        key = self._index.keys.get(number)
         if key is None:
             return None
-        if key in known:
-            return Hit(self.rule, known[key], within_pass=False, data={"key": key.value})
+        if key in self._known:
+            return Hit(self._index.rule, self._known[key], within_pass=False, data={"key": key.value})
         if key in self._seen:
-            return Hit(self.rule, self._seen[key], within_pass=True, data={"key": key.value})
+            return Hit(self._index.rule, self._seen[key], within_pass=True, data={"key": key.value})
         return None
 
     def remember(self, number: int, same_as: Seen, *, new: bool) -> None:
@@ -109,13 +117,16 @@ class ExactRule:
 
         A ``new`` one replaces another with its key: that lies too far back to count.
         """
-        key = self.keys.get(number)
+        key = self._index.keys.get(number)
         if key is not None and (new or key not in self._seen):
             self._seen[key] = same_as
 
 
-class NearRule:
-    """One rule of likeness: candidates from memory and from this pass, by their index keys."""
+class NearIndex:
+    """One rule of likeness: for each item what could be like it, in memory and among the items taken before it.
+
+    ``batch`` stands in the order in which the items are taken. All of this stays as it is from pass to pass.
+    """
 
     def __init__(
         self,
@@ -124,70 +135,86 @@ class NearRule:
         memory: Memory,
         reach: Reach,
         *,
-        common: CommonShingles = NOTHING_COMMON,
-        reuse: Reuse | None = None,
+        common: CommonShingles,
+        reuse: Reuse,
     ) -> None:
         self.rule = rule
         self._comparer: Comparer = COMPARERS[type(rule)](rule, common)
-        self._reuse = reuse or Reuse()
+        self._reuse = reuse
         self._reuse_key = f"near {rule.model_dump_json()} {common.digest}"
-        keys = {number: self._comparer.keys(captured) for number, captured in batch}
-        asked = [number for number in keys if keys[number]]
-        answers = memory.resembling(self._comparer.near, [keys[number] for number in asked], reach) if asked else ()
-        self._candidates = dict(zip(asked, answers, strict=True))
-        # Most keys stand in one item of the pass alone, and can lead to no other.
-        times = Counter(chain.from_iterable(keys.values()))
-        self._shared = {number: [key for key in keys[number] if times[key] > 1] for number in asked}
-        self._fewest = {number: min(FEWEST_SHARED, len(keys[number])) for number in asked}
-        self._seen: list[Candidate] = []
-        self._seen_by_key: dict[int, list[int]] = {}
+        self._features = {number: captured.features for number, captured in batch}
+        keys = {number: found for number, captured in batch if (found := self._comparer.keys(captured))}
+        answers = memory.resembling(self._comparer.near, list(keys.values()), reach) if keys else ()
+        self.candidates = dict(zip(keys, answers, strict=True))
+        self.alike = _alike(keys)
 
     def involved(self) -> set[int]:
-        """Give the numbers of the items that share anything at all with another, in this pass or before."""
-        known = {number for number, candidates in self._candidates.items() if candidates}
-        return known | {number for number, keys in self._shared.items() if keys}
+        """Give the numbers of the items that could be like another, in the batch or in memory."""
+        known = {number for number, candidates in self.candidates.items() if candidates}
+        return known.union(self.alike, *self.alike.values())
+
+    def candidate(self, number: int, same_as: Seen) -> Candidate:
+        """Give an item as one that a later item is compared with; it stands for ``same_as``."""
+        features = self._features[number]
+        return Candidate(
+            seen=same_as,
+            main_text=features.main_text,
+            fingerprint=features.fingerprint,
+            title_key=features.title_key,
+        )
+
+    def compare(self, captured: Captured, candidate: Candidate) -> Compared | None:
+        """Compare with a candidate, once for all passes in which neither text, rule nor what is common changes."""
+        key = f"{self._reuse_key} {hash(candidate.fingerprint.sketch)} {candidate.title_key}"
+        return remembered(
+            self._reuse.of(captured).results, key, lambda: (self._comparer.compare(captured, candidate),)
+        )[0]
+
+
+def _alike(keys: Mapping[int, Sequence[int]]) -> dict[int, list[int]]:
+    """Give for each item those before it that share enough of its keys, most first; what has none is left out."""
+    # Most keys stand in one item alone, and can lead to no other.
+    times = Counter(chain.from_iterable(keys.values()))
+    found: dict[int, list[int]] = {}
+    before: dict[int, list[int]] = {}
+    for number, mine in keys.items():
+        shared = [key for key in mine if times[key] > 1]
+        fewest = min(FEWEST_SHARED, len(mine))
+        if len(shared) >= fewest:
+            together = Counter(chain.from_iterable(before[key] for key in shared if key in before))
+            others = [other for other, common in together.most_common() if common >= fewest]
+            if others:
+                found[number] = others
+        for key in shared:
+            before.setdefault(key, []).append(number)
+    return found
+
+
+class NearRule:
+    """One rule of likeness in one pass: the items that the pass has seen before."""
+
+    def __init__(self, index: NearIndex) -> None:
+        self._index = index
+        self._seen: dict[int, Seen] = {}
 
     def find(self, number: int, captured: Captured) -> Hit | Nearest | None:
         """Give the first candidate that is the same, or else the one that comes nearest."""
-        known = [(candidate, False) for candidate in self._candidates.get(number, ())]
-        nearest: Nearest | None = None
+        rule, nearest = self._index.rule, None
+        known = [(candidate, False) for candidate in self._index.candidates.get(number, ())]
         for candidate, within_pass in [*known, *((one, True) for one in self._seen_alike(number))]:
-            compared = self._compare(captured, candidate)
+            compared = self._index.compare(captured, candidate)
             if compared is None:
                 continue
             if compared.same:
-                return Hit(self.rule, candidate.seen, within_pass, compared.data)
+                return Hit(rule, candidate.seen, within_pass, compared.data)
             if compared.unweighted >= max(_LEAST_LIKENESS, nearest.compared.unweighted if nearest else 0):
-                nearest = Nearest(self.rule, candidate.seen, within_pass, compared)
+                nearest = Nearest(rule, candidate.seen, within_pass, compared)
         return nearest
 
-    def _compare(self, captured: Captured, candidate: Candidate) -> Compared | None:
-        """Compare with a candidate, once for all passes in which neither text, rule nor what is common changes."""
-        key = f"{self._reuse_key} {hash(candidate.fingerprint.sketch)} {candidate.title_key}"
-        return remembered(self._reuse.of(captured), key, lambda: (self._comparer.compare(captured, candidate),))[0]
-
     def _seen_alike(self, number: int) -> list[Candidate]:
-        keys, seen = self._shared.get(number), self._seen_by_key
-        if not keys or len(keys) < self._fewest[number]:
-            return []
-        shared = Counter(chain.from_iterable(seen[key] for key in keys if key in seen))
-        fewest = self._fewest[number]
-        return [self._seen[place] for place, times in shared.most_common(_MOST_CANDIDATES) if times >= fewest]
+        alike = (other for other in self._index.alike.get(number, ()) if other in self._seen)
+        return [self._index.candidate(other, self._seen[other]) for other in islice(alike, _MOST_CANDIDATES)]
 
-    def remember(self, number: int, captured: Captured, same_as: Seen) -> None:
+    def remember(self, number: int, same_as: Seen) -> None:
         """Remember an item of this pass; a later one like it is the same as ``same_as``."""
-        keys = self._shared.get(number)
-        if not keys:
-            return
-        features = captured.features
-        place = len(self._seen)
-        self._seen.append(
-            Candidate(
-                seen=same_as,
-                main_text=features.main_text,
-                fingerprint=features.fingerprint,
-                title_key=features.title_key,
-            )
-        )
-        for key in keys:
-            self._seen_by_key.setdefault(key, []).append(place)
+        self._seen[number] = same_as

@@ -1,11 +1,11 @@
 """The stage itself: a few looks into memory for the whole batch, then the batch against itself."""
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Collection, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
 from glyptarch_core.item import Captured, Item, MediaKind
-from glyptarch_core.match.compare import ExactRule, Hit, Nearest, NearRule, Numbered
+from glyptarch_core.match.compare import ExactIndex, ExactRule, Hit, Nearest, NearIndex, NearRule, Numbered
 from glyptarch_core.match.registry import COMPARERS, EXACT
 from glyptarch_core.match.settings import MatchSettings, OnMatch, Prefer
 from glyptarch_core.ports import ItemRef, Key, Memory, PostRef, Reach, Ref, Seen
@@ -13,7 +13,7 @@ from glyptarch_core.reuse import Reuse
 from glyptarch_core.text import NOTHING_COMMON, CommonShingles
 from glyptarch_core.trace import Json, Note, Stage
 
-__all__ = ["Matched", "item_ref", "match_batch"]
+__all__ = ["Matched", "Recalled", "item_ref", "match_batch", "recall"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -73,13 +73,73 @@ def _near_enough(seen: Seen, captured: Captured, within: timedelta | None) -> bo
 
 
 @dataclass(frozen=True, slots=True)
-class _Recalled:
-    """The rules of a pass with what memory knows, and the numbers of the items that share anything with another."""
+class Recalled:
+    """All about the items of a batch that does not depend on which of them come to Match.
 
-    exact: Sequence[ExactRule]
-    near: Sequence[NearRule]
+    A pass over the same items by other rules of Sift asks nothing anew. ``order`` holds the items that share
+    anything with another or with memory, as they are to be taken; of the others there is nothing to say.
+    """
+
+    numbers: frozenset[int]
+    settings: MatchSettings
+    exact: Sequence[ExactIndex]
+    near: Sequence[NearIndex]
     known: Mapping[Key, Seen]
-    involved: frozenset[int]
+    order: Sequence[Numbered]
+
+    def answer(self, numbers: Collection[int]) -> dict[int, Matched]:
+        """Say for each of these items, which are among ``numbers``, whether it is already there."""
+        alone = Matched(duplicate=False, held=False, same_as=None, notes=(_nothing_alike(self.settings),))
+        answers = dict.fromkeys(numbers, alone)
+        this_pass = _Pass(self)
+        for number, captured in self.order:
+            if number in answers:
+                hits, nearest = this_pass.compare(number, captured)
+                this_pass.remember(number, captured, hits)
+                if hits or nearest:
+                    answers[number] = self._matched(hits, nearest)
+        return answers
+
+    def _matched(self, hits: Sequence[Hit], nearest: Sequence[Nearest]) -> Matched:
+        duplicate = self.makes_duplicate(hits)
+        return Matched(
+            duplicate=duplicate,
+            held=bool(hits) and not duplicate,
+            same_as=hits[0].seen.ref if duplicate else None,
+            notes=tuple(hit.note(self.settings) for hit in hits) or (_nothing_alike(self.settings, nearest),),
+        )
+
+    def makes_duplicate(self, hits: Sequence[Hit]) -> bool:
+        """Tell whether what was found makes an item a duplicate; else a person looks at it."""
+        return bool(hits) and self.settings.on_match is not OnMatch.HOLD
+
+
+class _Pass:
+    """One pass over some of the items, in their order: what it has seen so far."""
+
+    def __init__(self, recalled: Recalled) -> None:
+        self._recalled = recalled
+        self._exact = [ExactRule(index, recalled.known) for index in recalled.exact]
+        self._near = [NearRule(index) for index in recalled.near]
+        self._within = _within(recalled.settings)
+
+    def compare(self, number: int, captured: Captured) -> tuple[list[Hit], list[Nearest]]:
+        """Give what one item is the same as, by each rule; where it is new, what came nearest."""
+        exact = [hit for rule in self._exact if (hit := rule.find(number))]
+        hits = [hit for hit in exact if _near_enough(hit.seen, captured, self._within)]
+        if hits:
+            return hits, []
+        found = [rule.find(number, captured) for rule in self._near]
+        hits = [one for one in found if isinstance(one, Hit) and _near_enough(one.seen, captured, self._within)]
+        return hits, [one for one in found if isinstance(one, Nearest)]
+
+    def remember(self, number: int, captured: Captured, hits: Sequence[Hit]) -> None:
+        """Remember an item for those that come after it."""
+        same_as = hits[0].seen if self._recalled.makes_duplicate(hits) else _seen(captured)
+        for exact in self._exact:
+            exact.remember(number, same_as, new=not hits)
+        for near in self._near:
+            near.remember(number, same_as)
 
 
 def match_batch(
@@ -100,72 +160,46 @@ def match_batch(
     post. Rules of likeness are asked only where no exact one has found anything. ``common`` is
     what many stories of the blog have. Raises what ``memory`` raises.
     """
-    within = timedelta(days=settings.within_days) if settings.within_days else None
-    reach = Reach(scope=settings.against, since=now - within if within else None, refused=not settings.let_refused_back)
-    recalled = _recall(batch, settings, memory, reach, common, reuse or Reuse())
-    order = _precedence(settings, sources)
-    alone = Matched(duplicate=False, held=False, same_as=None, notes=(_nothing_alike(settings),))
-    answers = {number: alone for number, _ in batch if number not in recalled.involved}
-    among = [numbered for numbered in batch if numbered[0] in recalled.involved]
-    for number, captured in sorted(among, key=lambda numbered: order(numbered[1])):
-        hits, nearest = _compare(number, captured, recalled, within)
-        answers[number] = _answer(number, captured, hits, nearest, recalled, settings)
-    return answers
+    recalled = recall(batch, settings, memory=memory, now=now, sources=sources, common=common, reuse=reuse)
+    return recalled.answer([number for number, _ in batch])
 
 
-def _recall(
+def recall(
     batch: Sequence[Numbered],
     settings: MatchSettings,
+    *,
     memory: Memory,
-    reach: Reach,
-    common: CommonShingles,
-    reuse: Reuse,
-) -> _Recalled:
-    """Ask memory for the whole batch; for likeness only of items whose keys it does not know."""
+    now: datetime,
+    sources: Sequence[str] = (),
+    common: CommonShingles = NOTHING_COMMON,
+    reuse: Reuse | None = None,
+) -> Recalled:
+    """Ask memory for a whole batch; for likeness only of items whose keys it does not know. See :func:`match_batch`."""
+    within = _within(settings)
+    reach = Reach(scope=settings.against, since=now - within if within else None, refused=not settings.let_refused_back)
     active = [rule for rule in settings.rules if rule.on]
-    exact = [ExactRule(rule, batch) for rule in active if type(rule) in EXACT]
+    exact = [ExactIndex(rule, batch) for rule in active if type(rule) in EXACT]
     wanted = {key for rule in exact for key in rule.keys.values()}
     known = memory.recall(wanted, reach) if wanted else {}
     found = {number for rule in exact for number, key in rule.keys.items() if key in known} if known else set()
-    others = [numbered for numbered in batch if numbered[0] not in found]
+    order = _precedence(settings, sources)
+    taken = sorted(batch, key=lambda numbered: order(numbered[1]))
+    others = [numbered for numbered in taken if numbered[0] not in found]
     near = [
-        NearRule(rule, others, memory, reach, common=common, reuse=reuse) for rule in active if type(rule) in COMPARERS
+        NearIndex(rule, others, memory, reach, common=common, reuse=reuse or Reuse())
+        for rule in active
+        if type(rule) in COMPARERS
     ]
     involved = frozenset[int]().union(*(rule.involved(known) for rule in exact), *(rule.involved() for rule in near))
-    return _Recalled(exact, near, known, involved)
-
-
-def _compare(
-    number: int, captured: Captured, recalled: _Recalled, within: timedelta | None
-) -> tuple[list[Hit], list[Nearest]]:
-    """Give what one item is the same as, by each rule; where it is new, what came nearest."""
-    exact = [hit for rule in recalled.exact if (hit := rule.find(number, recalled.known))]
-    hits = [hit for hit in exact if _near_enough(hit.seen, captured, within)]
-    if hits:
-        return hits, []
-    found = [rule.find(number, captured) for rule in recalled.near]
-    hits = [one for one in found if isinstance(one, Hit) and _near_enough(one.seen, captured, within)]
-    return hits, [one for one in found if isinstance(one, Nearest)]
-
-
-def _answer(
-    number: int,
-    captured: Captured,
-    hits: Sequence[Hit],
-    nearest: Sequence[Nearest],
-    recalled: _Recalled,
-    settings: MatchSettings,
-) -> Matched:
-    """Put the answer for one item together, and remember the item for those that come after it."""
-    duplicate = bool(hits) and settings.on_match is not OnMatch.HOLD
-    same_as = hits[0].seen if duplicate else _seen(captured)
-    for exact in recalled.exact:
-        exact.remember(number, same_as, new=not hits)
-    for near in recalled.near:
-        near.remember(number, captured, same_as)
-    return Matched(
-        duplicate=duplicate,
-        held=bool(hits) and not duplicate,
-        same_as=same_as.ref if duplicate else None,
-        notes=tuple(hit.note(settings) for hit in hits) or (_nothing_alike(settings, nearest),),
+    return Recalled(
+        numbers=frozenset(number for number, _ in batch),
+        settings=settings,
+        exact=exact,
+        near=near,
+        known=known,
+        order=[numbered for numbered in taken if numbered[0] in involved],
     )
+
+
+def _within(settings: MatchSettings) -> timedelta | None:
+    return timedelta(days=settings.within_days) if settings.within_days else None

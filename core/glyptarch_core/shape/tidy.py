@@ -24,7 +24,6 @@ _VERBATIM = frozenset({"pre", "code", "kbd", "samp"})
 _BLANK = " \t\r\n\xa0"
 _SPACE = frozenset(_BLANK)
 _LOOKS = ("style", "class", "id", "align", "bgcolor")
-_HAS_LOOKS = etree.XPath(f".//*[{' or '.join(f'@{name}' for name in _LOOKS)}]")
 _PIXEL = 2
 _SPACES = re.compile(r"[ \t\xa0]{2,}")
 
@@ -138,8 +137,9 @@ class _Cleaner:
             self._quotes(root)
 
     def _styles(self, root: HtmlElement) -> None:
-        for element in _HAS_LOOKS(root):
-            for name in _LOOKS:
+        for element in root.iterdescendants(etree.Element):
+            # Most elements have no attribute at all.
+            for name in _LOOKS if element.keys() else ():
                 if element.attrib.pop(name, None) is not None:
                     self._count("styles")
 

@@ -79,7 +79,11 @@ def finder(prefilter: Prefilter) -> Callable[[Captured], bool]:
         return lambda captured: bool(index.found_in(captured))
 
     def is_in(captured: Captured) -> bool:
-        found_in = passages(prefilter.field, prefilter.name, captured)
-        return any(run in passage.padded for _, passage in found_in for run in runs)
+        for _, passage in passages(prefilter.field, prefilter.name, captured):
+            padded = passage.padded
+            for run in runs:
+                if run in padded:
+                    return True
+        return False
 
     return is_in

@@ -1,22 +1,20 @@
 """The stage itself: every rule is asked, so that each can say what it alone would refuse."""
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
 from datetime import datetime
-from typing import TypeAlias, cast
+from typing import Any, NamedTuple, TypeAlias
 
 from glyptarch_core.item import Captured
-from glyptarch_core.reuse import MOST_KEPT
+from glyptarch_core.reuse import MOST_KEPT, Kept
 from glyptarch_core.sift.base import Check, Failing, Finding, Prefiltered
 from glyptarch_core.sift.prefilter import PrefilterIndex, finder
 from glyptarch_core.sift.registry import SiftRule, compile_rule
-from glyptarch_core.trace import Note, Stage
+from glyptarch_core.trace import Note, Stage, speaks_against
 
 __all__ = ["Sifted", "compile_sift"]
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Sifted:
+class Sifted(NamedTuple):
     """What the rules said of one item: refused, held for a person, or neither."""
 
     refused: bool
@@ -26,7 +24,7 @@ class Sifted:
 
 _FEW = 4
 
-Sift: TypeAlias = Callable[[Captured, datetime, dict[str, object]], Sifted]
+Sift: TypeAlias = Callable[[Captured, datetime, Kept], Sifted]
 """Compiled rules: an item, the time of the pass and what is kept for the item in, what the rules say out."""
 
 
@@ -59,33 +57,95 @@ class _Asked:
         )
 
 
-def compile_sift(rules: Sequence[SiftRule], lists: Mapping[str, tuple[str, ...]]) -> Sift:
-    """Compile the rules that are on into one function; ``lists`` are the blog's word lists by key."""
-    asked = [_Asked(rule, lists) for rule in rules if rule.on]
-    prefilters = PrefilterIndex([one.check.prefilter if isinstance(one.check, Prefiltered) else None for one in asked])
-    keys = [one.key for one in asked]
+class _Last(NamedTuple):
+    """What the rules said of an item when it was sifted last, and by which keys they were asked."""
 
-    def fill(notes: list[Note | None], captured: Captured, now: datetime, results: dict[str, object]) -> None:
+    keys: tuple[str, ...]
+    sifted: Sifted
+
+
+class _Changes:
+    """Which rules are not the ones that an earlier pass asked; found out once for each such pass."""
+
+    def __init__(self, asked: Sequence[_Asked], keys: tuple[str, ...]) -> None:
+        self._keys = keys
+        self._look_at_clock = {number for number, one in enumerate(asked) if one.looks_at_clock}
+        # The keys are kept beside their number, so that no others get it.
+        self._known: dict[int, tuple[tuple[str, ...], list[int] | None]] = {}
+
+    def since(self, before: tuple[str, ...]) -> list[int] | None:
+        """Give the places of rules that are to be looked up again; None where these are too many."""
+        known = self._known.get(id(before))
+        if known is None:
+            known = self._known[id(before)] = before, self._differing(before)
+        return known[1]
+
+    def _differing(self, before: tuple[str, ...]) -> list[int] | None:
+        if len(before) != len(self._keys):
+            return None
+        differing = {place for place, (one, other) in enumerate(zip(self._keys, before, strict=True)) if one != other}
+        found = sorted(differing | self._look_at_clock)
+        return found if len(found) <= _FEW else None
+
+
+class _Compiled:
+    """The rules of a document that are on."""
+
+    def __init__(self, rules: Sequence[SiftRule], lists: Mapping[str, tuple[str, ...]]) -> None:
+        self._asked = [_Asked(rule, lists) for rule in rules if rule.on]
+        checks = [one.check for one in self._asked]
+        self._prefilters = PrefilterIndex([one.prefilter if isinstance(one, Prefiltered) else None for one in checks])
+        self._keys = tuple(one.key for one in self._asked)
+        self._most = max(MOST_KEPT, 2 * len(self._keys))
+        self._changes = _Changes(self._asked, self._keys)
+
+    def __call__(self, captured: Captured, now: datetime, kept: Kept) -> Sifted:
+        last: _Last | None = kept.sifted
+        changed = None if last is None else self._changes.since(last.keys)
+        if last is None or changed is None:
+            notes: list[Any] = list(map(kept.results.get, self._keys))
+        elif not changed:
+            return last.sifted
+        else:
+            # Most edits change one rule: what the others said stands together already.
+            notes = list(last.sifted.notes)
+            for place in changed:
+                notes[place] = kept.results.get(self._keys[place])
+        missing = [place for place in changed or range(len(notes)) if notes[place] is None]
+        if missing:
+            self._fill(notes, missing, captured, now, kept.results)
+        sifted = self._told(tuple(notes))
+        kept.sifted = _Last(self._keys, sifted)
+        return sifted
+
+    def _fill(
+        self,
+        notes: list[Any],
+        missing: Sequence[int],
+        captured: Captured,
+        now: datetime,
+        results: dict[str, Any],
+    ) -> None:
         """Ask the rules that have not been asked of this item; keep what they say, unless they look at the clock."""
-        missing = [number for number, note in enumerate(notes) if note is None]
         # To look which prefilters stand in the item pays when many rules are to be asked, as at first.
-        found = prefilters.found_in(captured) if len(missing) > _FEW else None
-        for number in missing:
-            one = asked[number]
-            speaks = one.may_speak(captured) if found is None else number in found
+        found = self._prefilters.found_in(captured) if len(missing) > _FEW else None
+        for place in missing:
+            one = self._asked[place]
+            speaks = one.may_speak(captured) if found is None else place in found
             note = one.quiet if one.quiet is not None and not speaks else one.note(one.check(captured, now))
-            notes[number] = note
+            notes[place] = note
             if not one.looks_at_clock:
                 results[one.key] = note
-        while len(results) > max(MOST_KEPT, 2 * len(keys)):
+        while len(results) > self._most:
             results.pop(next(iter(results)))
 
-    def sift(captured: Captured, now: datetime, results: dict[str, object]) -> Sifted:
-        found = cast("list[Note | None]", list(map(results.get, keys)))
-        if not all(found):
-            fill(found, captured, now, results)
-        notes = tuple(cast("list[Note]", found))
-        against = [asked[number].refuses for number, note in enumerate(notes) if note.against]
+    def _told(self, notes: tuple[Note, ...]) -> Sifted:
+        if not speaks_against(notes):
+            return Sifted(refused=False, held=False, notes=notes)
+        against = [one.refuses for one, note in zip(self._asked, notes, strict=True) if note.against]
         return Sifted(refused=True in against, held=False in against, notes=notes)
 
-    return sift
+
+def compile_sift(rules: Sequence[SiftRule], lists: Mapping[str, tuple[str, ...]]) -> Sift:
+    """Compile the rules that are on into one function; ``lists`` are the blog's word lists by key."""
+    return _Compiled(rules, lists)

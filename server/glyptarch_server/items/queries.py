@@ -100,25 +100,28 @@ def _given(rows: QuerySet[Item], cards: Mapping[int, SourceCard], limit: int) ->
     # As text: reading a thousand dates would take longer than the query.
     rows = rows.annotate(changed=Cast("changed_at", TextField()))
     found_rows = list(rows.values_list("pk", "content_hash", "changed", "source_id")[:limit])
+    keys: list[_Key] = [row[:3] for row in found_rows]
     with _known_lock:
-        # What is kept for an item holds only while its source is described in the same way.
-        found = {
-            pk: known
-            for pk, content, changed, source in found_rows
-            if (known := _known.get((pk, content, changed))) and known.source is cards[source]
-        }
-    missing = [pk for pk, *_ in found_rows if pk not in found]
+        known = list(map(_known.get, keys))
+    # What is kept for an item holds only while its source is described in the same way.
+    found = {
+        row[0]: one
+        for row, one in zip(found_rows, known, strict=True)
+        if one is not None and one.source is cards[row[3]]
+    }
+    missing = [key[0] for key in keys if key[0] not in found]
     if missing:
         whole = Item.objects.filter(AnyOf("pk", missing)).defer(*_UNUSED)
         found |= {row.pk: _captured(row, cards[row.source_id]) for row in whole}
+    given = [key for key in keys if key[0] in found]
     with _known_lock:
-        for pk, content, changed, _ in found_rows:
-            _known.pop((pk, content, changed), None)
-            if pk in found:
-                _known[pk, content, changed] = found[pk]
+        # The ones asked for last stay longest.
+        for key in given:
+            _known.pop(key, None)
+        _known.update({key: found[key[0]] for key in given})
         while len(_known) > _MOST_KNOWN:
             _known.pop(next(iter(_known)))
-    return {pk: found[pk] for pk, *_ in found_rows if pk in found}
+    return {key[0]: found[key[0]] for key in given}
 
 
 def _media(value: dict[str, object]) -> Media:

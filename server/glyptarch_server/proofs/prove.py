@@ -23,10 +23,10 @@ from glyptarch_server.items.queries import picked_captured, recent_captured, sam
 from glyptarch_server.posts.context import context_for
 from glyptarch_server.posts.proof_memory import ProofMemory
 from glyptarch_server.proofs.tally import (
-    ActiveRules,
     Over,
     Proof,
     Proved,
+    RuleCounts,
     active_rules,
     effects_of,
     holes_of,
@@ -89,7 +89,7 @@ def proof_named(campaign: Campaign, token: str) -> Proof | None:
         return next((proof for key, proof in _kept.items() if key[0] == campaign.pk and proof.token == token), None)
 
 
-_Decided = tuple[tuple[Decision, ...], Sequence[ActiveRules]]
+_Decided = tuple[tuple[Decision, ...], RuleCounts]
 _last_saved: dict[Hashable, _Decided] = {}
 
 
@@ -98,16 +98,13 @@ def _saved(known: Hashable, make: Callable[[], tuple[Decision, ...]]) -> _Decide
     with _kept_lock:
         found = _last_saved.get(known)
     if found is None:
-        found = _decided(make())
+        decisions = make()
+        found = decisions, active_rules(decisions)
         with _kept_lock:
             _last_saved[known] = found
             while len(_last_saved) > _MOST_KEPT:
                 _last_saved.pop(next(iter(_last_saved)))
     return found
-
-
-def _decided(decisions: tuple[Decision, ...]) -> _Decided:
-    return decisions, [active_rules(one) for one in decisions]
 
 
 def _items(
@@ -149,10 +146,10 @@ def _prove(
     context = context_for(campaign.blog, {document, saved_document})
     decisions = decide(batch, document, memory=memory, now=now, reuse=_reuse, context=context, is_wanted=is_wanted)
     if document == saved_document:
-        saved, active = _decided(decisions)
+        saved, before = decisions, active_rules(decisions)
     else:
         known = (revision.pk, over, tuple(batch), memory.stamp, context.stamp, now)
-        saved, active = _saved(
+        saved, before = _saved(
             known, lambda: decide(batch, saved_document, memory=memory, now=now, reuse=_reuse, context=context)
         )
     proved = [
@@ -160,7 +157,7 @@ def _prove(
         for item, decision, was in zip(captured, decisions, saved, strict=True)
         if not (is_foreign(decision) and is_foreign(was))
     ]
-    effects = effects_of([one.decision for one in proved], active)
+    effects = effects_of([one.decision for one in proved], before)
     return Proof(
         token=secrets.token_hex(8),
         as_of=now,

@@ -1,10 +1,9 @@
 """What a proof comes to: its items, counted by stage, by rule and by what the templates miss."""
 
 from collections import Counter
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
-from itertools import chain
 from typing import TypeAlias
 
 from glyptarch_core.campaign import CampaignDocument
@@ -16,11 +15,11 @@ from glyptarch_server.runs.traces import brief_reason
 
 __all__ = [
     "PROOF_DAYS",
-    "ActiveRules",
     "Hole",
     "Over",
     "Proof",
     "Proved",
+    "RuleCounts",
     "RuleEffect",
     "StageCount",
     "active_rules",
@@ -139,7 +138,7 @@ class Proof:
         return [now for now, before in zip(self.items, earlier.items, strict=True) if now.shown != before.shown]
 
 
-ActiveRules: TypeAlias = Sequence[tuple[Stage, str]]
+RuleCounts: TypeAlias = Mapping[tuple[Stage, str], int]
 """The rules that did something to one item, by stage and id."""
 
 
@@ -164,31 +163,36 @@ def is_foreign(decision: Decision) -> bool:
 
 def stages_of(decisions: Sequence[Decision]) -> list[StageCount]:
     """Count how many items come to each stage, and how many leave it for what."""
-    counts = [StageCount(stage=stage) for stage in Stage]
+    counts = {stage: StageCount(stage=stage) for stage in Stage}
+    gone = Counter(decision.left_at for decision in decisions)
+    entered = len(decisions)
+    for stage, count in counts.items():
+        count.entered = entered
+        entered -= gone[stage]
     for decision in decisions:
-        for count in counts:
-            count.entered += 1
-            if decision.left_at is count.stage:
-                reason = decision.reason
-                count.left[reason.code if reason else "", reason.rule if reason else ""] += 1
-                break
-        else:
-            if decision.verdict is not Verdict.PUBLISH:
-                counts[-1].left[decision.verdict.value, ""] += 1
-    return counts
+        if decision.left_at is not None:
+            reason = decision.reason
+            counts[decision.left_at].left[reason.code if reason else "", reason.rule if reason else ""] += 1
+        elif decision.verdict is not Verdict.PUBLISH:
+            counts[Stage.RELEASE].left[decision.verdict.value, ""] += 1
+    return list(counts.values())
 
 
 _GIVEN = frozenset({"category.given", "tags.given"})
 
 
-def _is_active(note: Note) -> bool:
-    """Tell whether a note is of a rule that did something: was against the item, changed it or named something."""
-    return bool(note.rule) and (note.against or _acts[note.code])
+def _active(decision: Decision) -> list[Note]:
+    """Give the notes of rules that did something: were against the item, changed it or named something."""
+    return [note for note in decision.trace if (note.against or _acts[note.code]) and note.rule]
 
 
-def active_rules(decision: Decision) -> ActiveRules:
-    """Give the rules that did something, to be counted against a later proof."""
-    return [(note.stage, note.rule) for note in decision.trace if _is_active(note)]
+def active_rules(decisions: Sequence[Decision]) -> RuleCounts:
+    """Count the items to which each rule did something."""
+    return _counted(map(_active, decisions))
+
+
+def _counted(active: Iterable[Sequence[Note]]) -> RuleCounts:
+    return Counter([(note.stage, note.rule) for notes in active for note in notes])
 
 
 class _Acts(dict[str, bool]):
@@ -202,19 +206,16 @@ class _Acts(dict[str, bool]):
 _acts = _Acts()
 
 
-def effects_of(decisions: Sequence[Decision], active_before: Sequence[ActiveRules]) -> dict[str, RuleEffect]:
-    """Count what each rule does, by its stage and id; ``active_before`` is what the revision compared with does."""
+def effects_of(decisions: Sequence[Decision], before: RuleCounts) -> dict[str, RuleEffect]:
+    """Count what each rule does, by its stage and id; ``before`` is what the revision compared with does."""
+    active = list(map(_active, decisions))
     effects: dict[tuple[Stage, str], RuleEffect] = {}
-    # A rule has one note for all items that it says the same of: each note is looked into once.
-    notes = {id(note): note for decision in decisions for note in decision.trace}
-    times = Counter(map(id, chain.from_iterable(decision.trace for decision in decisions)))
-    for number, note in notes.items():
-        if _is_active(note):
-            effects.setdefault((note.stage, note.rule), RuleEffect()).against += times[number]
-    for decision in decisions:
-        against = [note for note in decision.trace if note.against and note.rule]
+    for rule, times in _counted(active).items():
+        effects[rule] = RuleEffect(against=times, was_against=before.get(rule, 0))
+    for rule in before.keys() - effects.keys():
+        effects[rule] = RuleEffect(was_against=before[rule])
+    for notes in active:
+        against = [note for note in notes if note.against]
         if len(against) == 1:
             effects[against[0].stage, against[0].rule].alone += 1
-    for name, before in Counter(chain.from_iterable(active_before)).items():
-        effects.setdefault(name, RuleEffect()).was_against = before
     return {f"{stage.value}.{rule}": effect for (stage, rule), effect in effects.items()}
