@@ -8,7 +8,7 @@ from stop_words import AVAILABLE_LANGUAGES, LANGUAGE_MAPPING, get_stop_words
 
 from glyptarch_core.text.caching import of_words
 from glyptarch_core.text.passage import Passage
-from glyptarch_core.text.words import MARKS
+from glyptarch_core.text.words import MARKS, folded_words
 
 __all__ = ["STOP_WORD_LANGUAGES", "hashtags", "key_phrases"]
 
@@ -54,7 +54,8 @@ class _Word:
 
 @of_words
 def _word(word: str) -> _Word:
-    return _Word(word.lower(), Passage(word).words, sum(map(str.isalpha, word)))
+    letters = len(word) if word.isalpha() else sum(map(str.isalpha, word))
+    return _Word(word.lower(), tuple(folded_words(word)), letters)
 
 
 def _runs(title: str, stop: frozenset[str]) -> list[list[_Word]]:
