@@ -4,6 +4,7 @@ from collections import Counter
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
+from functools import cached_property
 from typing import TypeAlias
 
 from glyptarch_core.campaign import CampaignDocument
@@ -112,7 +113,7 @@ class RuleEffect:
     was_against: int = 0
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(frozen=True, kw_only=True)
 class Proof:
     """Everything the bench shows at a glance. ``revision`` is the one it is compared with.
 
@@ -135,11 +136,17 @@ class Proof:
         """Give the items whose rows differ from those of an earlier proof; None where it has other items."""
         if [one.item for one in self.items] != [one.item for one in earlier.items]:
             return None
-        return [now for now, before in zip(self.items, earlier.items, strict=True) if now.shown != before.shown]
+        rows = zip(self.items, self._shown, earlier._shown, strict=True)  # noqa: SLF001 - a proof as well
+        return [one for one, now, before in rows if now != before]
+
+    @cached_property
+    def _shown(self) -> list[tuple[object, ...]]:
+        """Kept with the proof: it is held against the one before it, and against the one after it."""
+        return [one.shown for one in self.items]
 
 
 RuleCounts: TypeAlias = Mapping[tuple[Stage, str], int]
-"""The rules that did something to one item, by stage and id."""
+"""To how many items each rule did something, by its stage and id."""
 
 
 def holes_of(document: CampaignDocument, items: Sequence[Captured]) -> list[Hole]:
