@@ -35,11 +35,11 @@ from benchmarks.database import NOW, empty_database
 
 __all__ = ["main"]
 
-_SOURCES = 2000
+_SOURCES = 4000
 _HOSTS = 200
 _PORT = 18443
 _AT_ONCE = 40
-_SERVING = 40
+_SERVING = 12
 _WANTED_A_MINUTE = 15_000
 _WANTED_TIMES = 2.0
 _ITEMS = 20
