@@ -87,7 +87,7 @@ feeds = st.tuples(entries, st.sampled_from(["", "xml:lang='de_AT'"])).map(
 
 
 def slow_only() -> AbstractContextManager[object]:
-    return patch.object(fast_lane, "split", lambda _text, _url: None)
+    return patch.object(fast_lane, "split", lambda *_: None)
 
 
 def read(body: bytes) -> Feed:
@@ -101,7 +101,9 @@ class FastLane(SimpleTestCase):
             slow = read(body)
         self.assertEqual([item.raw for item in fast.items], [item.raw for item in slow.items], body)
         self.assertEqual(fast.items, slow.items, body)
-        self.assertEqual(replace(fast, items=(), features=()), replace(slow, items=(), features=()), body)
+        self.assertEqual(
+            replace(fast, items=(), features=(), places=()), replace(slow, items=(), features=(), places=()), body
+        )
 
     @given(feeds)
     def test_any_feed_is_read_as_feedparser_reads_it(self, text: str) -> None:
@@ -130,7 +132,7 @@ class FastLane(SimpleTestCase):
         for text in (item, entry):
             found = fast_lane.split(text, URL)
             assert found is not None
-            self.assertEqual((len(found[1]), "<item>" in found[0], "<entry>" in found[0]), (1, False, False))
+            self.assertEqual((len(found[1].entries), "<item>" in found[0], "<entry>" in found[0]), (1, False, False))
 
     def test_a_date_in_words_is_read_on_it_as_well(self) -> None:
         body = RSS.format(names="", entries="<item><title>A</title><pubDate>Tue Nov 24 10:00:00 2026</pubDate></item>")
@@ -138,3 +140,82 @@ class FastLane(SimpleTestCase):
         assert found is not None
         self.assert_same(body.encode())
         self.assertIsNotNone(read(body.encode()).items[0].published)
+
+
+class Known(SimpleTestCase):
+    """Entries whose marks are known from an earlier reading are not read again."""
+
+    FIRST, OTHER = (
+        "<item><title>A</title><guid>1</guid><pubDate>{day}</pubDate><link>/1</link></item>",
+        "<item><title>B</title>{rest}</item>",
+    )
+    DAY = "Tue, 24 Nov 2026 13:05:00 +0100"
+
+    def again(self, text: str, earlier: Feed) -> Feed:
+        known = {place.mark for place in earlier.places if place.mark}
+        return read_feed(text.encode(), source="club", url=URL, known=known)
+
+    @given(feeds, feeds)
+    def test_what_is_left_reads_as_it_does_in_the_whole(self, text: str, other: str) -> None:
+        earlier, whole = read(text.encode()), read(other.encode())
+        for later, full in ((self.again(text, earlier), earlier), (self.again(other, earlier), whole)):
+            numbers = {place.number for place in later.places}
+            pairs = [
+                (item, place) for item, place in zip(full.items, full.places, strict=True) if place.number in numbers
+            ]
+            self.assertEqual(list(zip(later.items, later.places, strict=True)), pairs)
+            self.assertEqual(len(later.items) + later.unchanged, len(full.items))
+            self.assertEqual((later.warnings, later.title), (full.warnings, full.title))
+
+    def feed(self, *entries: str, head: str = "") -> str:
+        return RSS.format(names=NAMES, entries=head + "".join(entries))
+
+    def test_only_an_entry_that_has_changed_is_read(self) -> None:
+        first, other = (
+            self.FIRST.format(day=self.DAY),
+            self.OTHER.format(rest=f"<guid>2</guid><link>/2</link><pubDate>{self.DAY}</pubDate>"),
+        )
+        earlier = read(self.feed(first, other).encode())
+        self.assertEqual([item.title for item in earlier.items], ["A", "B"])
+        same = self.again(self.feed(first, other), earlier)
+        self.assertEqual((same.items, same.unchanged), ((), 2))
+        later = self.again(self.feed("<item><title>New</title></item>", first, other.replace("B", "C")), earlier)
+        self.assertEqual(
+            [(item.title, place.number) for item, place in zip(later.items, later.places, strict=True)],
+            [("New", 1), ("C", 3)],
+        )
+        self.assertEqual(later.unchanged, 1)
+        self.assertEqual({warning.entry for warning in later.warnings}, {1})
+
+    def test_what_is_at_fault_is_read_and_told_each_time(self) -> None:
+        text = self.feed(self.FIRST.format(day="someday"))
+        later = self.again(text, read(text.encode()))
+        self.assertEqual((len(later.items), later.unchanged), (1, 0))
+        self.assertEqual([warning.code for warning in later.warnings], ["date_unreadable"])
+
+    def test_what_does_not_fit_is_told_by_its_place_in_the_feed(self) -> None:
+        entry = self.FIRST.format(day=self.DAY)
+        long = f"<item><title>L</title><link>https://a.example/{'x' * 5000}</link><pubDate>{self.DAY}</pubDate></item>"
+        later = self.again(self.feed(entry, "<item/>", long), read(self.feed(entry).encode()))
+        told = [(warning.code, warning.entry) for warning in later.warnings]
+        self.assertEqual((later.unchanged, told), (1, [("entry_empty", 2), ("link_too_long", 3)]))
+        self.assertEqual([place.mark for place in later.places], [""])
+
+    def test_all_are_read_where_the_feed_says_something_else_for_them(self) -> None:
+        entry = self.FIRST.format(day=self.DAY)
+        earlier = read(self.feed(entry).encode())
+        self.assertEqual(self.again(self.feed(entry, head="<ttl>5</ttl>"), earlier).unchanged, 1)
+        self.assertEqual(self.again(self.feed(entry, head="<language>de</language>"), earlier).items[0].language, "de")
+        self.assertEqual(self.again(self.feed(entry, head="<dc:language>de</dc:language>"), earlier).unchanged, 0)
+        known = {place.mark for place in earlier.places}
+        moved = read_feed(self.feed(entry).encode(), source="club", url="https://moved.example/", known=known)
+        self.assertEqual(moved.items[0].link, "https://moved.example/1")
+        notes = "<entry><title>A</title><id>1</id><link href='/1'/><updated>2026-11-24T10:00:00Z</updated></entry>"
+        atom = (
+            ATOM.format(names="", entries=notes)
+            .replace("<updated>", "<published>")
+            .replace("</updated>", "</published>")
+        )
+        earlier = read(atom.encode())
+        self.assertEqual(self.again(atom, earlier).unchanged, 1)
+        self.assertEqual(self.again(atom.replace("Desk", "Night desk"), earlier).items[0].authors, ("Night desk",))

@@ -6,8 +6,9 @@ both to the same entries.
 """
 
 import re
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Container, Mapping, Sequence
 from dataclasses import dataclass
+from hashlib import blake2b
 from typing import Any, TypeAlias
 
 from feedparser.mixin import _FeedParserMixin
@@ -17,7 +18,7 @@ from lxml import etree
 
 from glyptarch_core.readers.model import is_whole
 
-__all__ = ["split"]
+__all__ = ["Entries", "split"]
 
 _ATOM = "{http://www.w3.org/2005/Atom}"
 _MEDIA = ("{http://search.yahoo.com/mrss/}", "{http://search.yahoo.com/mrss}")
@@ -27,6 +28,9 @@ _CONTENT = "{http://purl.org/rss/1.0/modules/content/}"
 _CONTROLS = re.compile("[\x80-\x9f]")
 _TEXT_TYPES = {"": "", "text": "text/plain", "text/plain": "text/plain", "html": "text/html", "text/html": "text/html"}
 _HTML = "text/html"
+_READING = "1"
+"""Another one where something else is read of the same entry: no mark of an earlier reading holds any more."""
+_OF_FEED = ("language", "author")
 _LANGUAGE = "{http://www.w3.org/XML/1998/namespace}lang"
 
 _Entry: TypeAlias = Any  # a FeedParserDict, which has no types
@@ -37,8 +41,19 @@ class _Odd(Exception):
     """Something is out of the ordinary."""
 
 
-def split(text: str, url: str) -> tuple[str, Sequence[Any]] | None:
-    """Give a feed without its entries, for feedparser, and the entries as feedparser would give them.
+@dataclass(frozen=True, slots=True)
+class Entries:
+    """The entries of a feed, as feedparser would give them, each with its mark. None stands for one that is known.
+
+    Equal marks say that an entry reads as it did before: they are made of all that its reading depends on.
+    """
+
+    entries: Sequence[_Entry | None]
+    marks: Sequence[str]
+
+
+def split(text: str, url: str, known: Container[str] = ()) -> tuple[str, Entries] | None:
+    """Give a feed without its entries, for feedparser, and the entries; those whose mark is known are not read.
 
     ``text`` begins with the first element. None where the document is not ordinary, or not well-formed.
     """
@@ -47,30 +62,45 @@ def split(text: str, url: str) -> tuple[str, Sequence[Any]] | None:
     parser = etree.XMLParser(resolve_entities=False, no_network=True, remove_comments=True, remove_pis=True)
     try:
         root = etree.fromstring(text.encode(), parser)
-        return _split(root, _urljoin(url, url) or url)
+        return _split(root, _urljoin(url, url) or url, known)
     except (etree.XMLSyntaxError, _Odd):
         return None
 
 
-def _split(root: Any, url: str) -> tuple[str, Sequence[Any]]:  # noqa: ANN401 - lxml has no types
+def _split(root: Any, url: str, known: Container[str]) -> tuple[str, Entries]:  # noqa: ANN401 - lxml has no types
     if root.tag == "rss" and dict(root.attrib) == {"version": "2.0"}:
         parents = list(root)
         _demand(len(parents) == 1 and parents[0].tag == "channel" and not parents[0].attrib)
-        parent, name, known, language = parents[0], "item", _RSS, None
+        parent, name, elements, language = parents[0], "item", _RSS, None
     elif root.tag == f"{_ATOM}feed":
         _demand(set(root.keys()) <= {_LANGUAGE})
         language = root.get(_LANGUAGE, "").replace("_", "-") or None
-        parent, name, known = root, f"{_ATOM}entry", _ATOM_ELEMENTS
+        parent, name, elements = root, f"{_ATOM}entry", _ATOM_ELEMENTS
     else:
         raise _Odd
     children = list(parent)
     begin = next((place for place, child in enumerate(children) if child.tag == name), len(children))
     entries = children[begin:]
     feed = _Feed(url, language)
-    read = [_entry(feed, entry, name, known) for entry in entries]
+    marks = _marks(feed, children[:begin], entries)
+    pairs = zip(entries, marks, strict=True)
+    read = [None if mark in known else _entry(feed, entry, name, elements) for entry, mark in pairs]
     for entry in entries:
         parent.remove(entry)
-    return etree.tostring(root, encoding="unicode"), read
+    return etree.tostring(root, encoding="unicode"), Entries(read, marks)
+
+
+def _marks(feed: "_Feed", head: Sequence[Any], entries: Sequence[Any]) -> list[str]:
+    """Give a mark for each entry: a hash (BLAKE2b, 128 bits) of it and of what the feed says for all of them."""
+    of_feed = [etree.tostring(one) for one in head if str(one.tag).rpartition("}")[2] in _OF_FEED]
+    context = repr((_READING, feed.base, feed.language, of_feed)).encode("utf-8", "surrogatepass")
+    begun = blake2b(context, digest_size=16)
+    marks = []
+    for entry in entries:
+        hashed = begun.copy()
+        hashed.update(etree.tostring(entry, with_tail=False))
+        marks.append(hashed.hexdigest())
+    return marks
 
 
 def _demand(ordinary: object) -> None:

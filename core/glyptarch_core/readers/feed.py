@@ -1,7 +1,7 @@
 """What a read feed is, and which reader takes the bytes."""
 
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Container
 from dataclasses import replace
 
 from glyptarch_core.errors import CostlyEntryError, ParseError
@@ -9,7 +9,7 @@ from glyptarch_core.item import Features, Item, features_of
 from glyptarch_core.readers import json_feed, xml_feed
 from glyptarch_core.readers.decode import decode
 from glyptarch_core.readers.fitting import fit_item
-from glyptarch_core.readers.model import Feed, ReadWarning
+from glyptarch_core.readers.model import Feed, Place, ReadWarning
 from glyptarch_core.text import clean_line, clean_text
 
 __all__ = ["Feed", "ReadWarning", "read_feed"]
@@ -28,12 +28,14 @@ def read_feed(
     url: str,
     content_type: str = "",
     features: Callable[[Item], Features] = features_of,
+    known: Container[str] = (),
 ) -> Feed:
     """Read RSS 0.9x/1.0/2.0, Atom 1.0 (RFC 4287) or JSON Feed 1.x.
 
     ``source`` is the key its items carry, ``url`` the address relative links are resolved
     against, ``content_type`` the HTTP header, which may name the encoding. ``features`` reads off
-    an item what the stages need; an entry for which it raises CostlyEntryError is left out. What is at
+    an item what the stages need; an entry for which it raises CostlyEntryError is left out. Entries whose
+    mark is ``known`` from an earlier reading (``Feed.places``) are counted and not read. What is at
     fault in single entries comes back as warnings. Raises ParseError when the bytes are no feed.
     """
     decoded = decode(body, content_type)
@@ -46,7 +48,7 @@ def read_feed(
     elif not _XML_FEED.search(start) and _PAGE.search(start):
         raise ParseError("page", "This is a web page, not a feed.")
     else:
-        feed = xml_feed.read(text, source=source, url=url)
+        feed = xml_feed.read(text, source=source, url=url, known=known)
     if decoded.declared:
         differs = ReadWarning(code="encoding_differs", detail=f"{decoded.encoding}, not {decoded.declared}")
         feed = replace(feed, warnings=(differs, *feed.warnings))
@@ -56,20 +58,22 @@ def read_feed(
 def _finished(feed: Feed, features: Callable[[Item], Features]) -> Feed:
     """Give a feed whose entries and texts can be kept as they are; what had to be left out is warned of."""
     warnings = list(feed.warnings)
-    kept: list[tuple[Item, Features]] = []
-    for number, item in enumerate(feed.items, start=1):
-        fitted, found = fit_item(item, number)
+    kept: list[tuple[Item, Features, Place]] = []
+    places = feed.places or [Place(number) for number in range(1, len(feed.items) + 1)]
+    for item, place in zip(feed.items, places, strict=True):
+        fitted, found = fit_item(item, place.number)
         warnings.extend(found)
         try:
-            kept.append((fitted, features(fitted)))
+            kept.append((fitted, features(fitted), place._replace(mark="") if found else place))
         except CostlyEntryError:
-            warnings.append(ReadWarning(code="entry_too_costly", entry=number))
+            warnings.append(ReadWarning(code="entry_too_costly", entry=place.number))
     return replace(
         feed,
         title=clean_line(feed.title, _LONGEST_TITLE),
         link=clean_text(feed.link),
         language=clean_text(feed.language),
-        items=tuple(item for item, _ in kept),
-        features=tuple(read for _, read in kept),
+        items=tuple(item for item, _, _ in kept),
+        features=tuple(read for _, read, _ in kept),
+        places=tuple(place for _, _, place in kept),
         warnings=tuple(replace(warning, detail=clean_line(warning.detail, _LONGEST_DETAIL)) for warning in warnings),
     )

@@ -7,8 +7,9 @@ an address. Its own sanitising and resolving are off, since lxml and nh3 do both
 """
 
 import io
-from collections.abc import Iterator, Sequence
+from collections.abc import Container, Iterator, Sequence
 from dataclasses import dataclass, replace
+from itertools import islice
 from typing import Any
 
 import feedparser
@@ -109,17 +110,18 @@ class Parsed:
 
     version: str
     feed: Node
-    entries: Sequence[Any]
+    entries: fast_lane.Entries
     fault: str
 
-    def nodes(self, most: int) -> Iterator[Node]:
-        """Give so many entries, in the order of the feed."""
-        return (Node(entry) for entry in self.entries[:most])
+    def nodes(self, most: int) -> Iterator[tuple[Node | None, str]]:
+        """Give so many entries with their marks, in the order of the feed; None for those that are known."""
+        pairs = zip(self.entries.entries, self.entries.marks, strict=True)
+        return ((None if entry is None else Node(entry), mark) for entry, mark in islice(pairs, most))
 
 
-def parse(text: str, *, url: str) -> Parsed:
-    """Read the text of a feed. Raises ParseError for whatever is none."""
-    split = fast_lane.split(text, url)
+def parse(text: str, *, url: str, known: Container[str] = ()) -> Parsed:
+    """Read the text of a feed, but no entry whose mark is ``known``. Raises ParseError for whatever is no feed."""
+    split = fast_lane.split(text, url, known)
     if split is None:
         return parse_whole(text, url=url)
     head, entries = split
@@ -142,4 +144,5 @@ def parse_whole(text: str, *, url: str) -> Parsed:
     if not isinstance(version, str) or not version:
         raise ParseError("not_a_feed", "The answer is neither RSS, Atom nor JSON Feed.")
     fault = str(parsed.get("bozo_exception") or "unknown") if parsed.bozo else ""
-    return Parsed(version=version, feed=Node(parsed.feed), entries=parsed.entries, fault=fault)
+    entries = fast_lane.Entries(parsed.entries, [""] * len(parsed.entries))
+    return Parsed(version=version, feed=Node(parsed.feed), entries=entries, fault=fault)

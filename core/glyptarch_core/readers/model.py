@@ -6,6 +6,7 @@ import re
 from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import timedelta
+from typing import NamedTuple
 from urllib.parse import urljoin
 
 from glyptarch_core.item import Features, Item, Media, MediaKind, MediaOrigin
@@ -15,6 +16,7 @@ from glyptarch_core.text.markup import fragment
 __all__ = [
     "MAX_ENTRIES",
     "Feed",
+    "Place",
     "ReadWarning",
     "identity_of",
     "is_whole",
@@ -47,14 +49,24 @@ class ReadWarning:
     detail: str = ""
 
 
+class Place(NamedTuple):
+    """Where an item stands in its feed (from 1), and the mark of its entry: empty where it is to be read each time."""
+
+    number: int
+    mark: str = ""
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Feed:
     """A read feed; ``format`` is worded for people: “RSS 2.0”, “Atom 1.0”, “JSON Feed 1.1”.
 
-    ``features`` are those of the items, in their order; ``wished`` is how long the feed asks to be left alone,
-    ``skip_hours`` are the hours of the day (UTC) at which it asks not to be read (RSS 2.0). ``hub`` is where it
-    can be subscribed to, ``self_link`` what it calls itself (WebSub 4), and ``older`` where its earlier entries
-    stand (RFC 5005: ``prev-archive`` of an archived feed, ``next`` of a paged one).
+    ``features`` are those of the items, in their order, and ``places`` where these stand, unless one after the
+    other; ``unchanged`` is how many entries were not read, since they are known as they are.
+
+    ``wished`` is how long the feed asks to be left alone, ``skip_hours`` are the hours of the day (UTC) at which it
+    asks not to be read (RSS 2.0). ``hub`` is where it can be subscribed to, ``self_link`` what it calls itself
+    (WebSub 4), and ``older`` where its earlier entries stand (RFC 5005: ``prev-archive`` of an archived feed,
+    ``next`` of a paged one).
     """
 
     format: str
@@ -64,6 +76,8 @@ class Feed:
     items: tuple[Item, ...]
     warnings: tuple[ReadWarning, ...]
     features: tuple[Features, ...] = ()
+    places: tuple[Place, ...] = ()
+    unchanged: int = 0
     wished: timedelta = timedelta(0)
     skip_hours: frozenset[int] = frozenset()
     hub: str = ""

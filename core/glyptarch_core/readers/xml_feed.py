@@ -2,7 +2,7 @@
 
 import re
 from calendar import timegm
-from collections.abc import Iterable, Sequence
+from collections.abc import Container, Iterable, Sequence
 from datetime import UTC, datetime, timedelta
 from itertools import islice
 
@@ -13,6 +13,7 @@ from glyptarch_core.readers.library import Node, Parsed, parse
 from glyptarch_core.readers.model import (
     MAX_ENTRIES,
     Feed,
+    Place,
     ReadWarning,
     identity_of,
     kind_of,
@@ -54,24 +55,32 @@ _FORMATS = {
 }
 
 
-def read(text: str, *, source: str, url: str) -> Feed:
+def read(text: str, *, source: str, url: str, known: Container[str] = ()) -> Feed:
     """Read the text of an XML feed; see :func:`glyptarch_core.readers.read_feed`. Raises ParseError."""
     kept, left = _first_entries(_without_prolog(well_formed_references(clean_text(text))))
     if kept.count("xmlns:") > _MOST_NAMESPACES:
         raise ParseError("not_a_feed", "The answer declares more namespaces than any feed has.")
     kept = _LONG_NAME.sub(r"\1", _LONG_TAG.sub(r"\1", kept))
-    parsed = parse(kept, url=url)
+    parsed = parse(kept, url=url, known=known)
     warnings = list(_feed_warnings(parsed, left))
     items: list[Item] = []
-    for number, entry in enumerate(parsed.nodes(MAX_ENTRIES), start=1):
+    places: list[Place] = []
+    unchanged = 0
+    for number, (entry, mark) in enumerate(parsed.nodes(MAX_ENTRIES), start=1):
+        if entry is None:
+            unchanged += 1
+            continue
         try:
             item = _item(entry, parsed.feed, source=source, url=url, atom=parsed.version.startswith("atom"))
         except Exception as error:  # noqa: BLE001 - whatever is odd in one entry, the others are read
             warnings.append(ReadWarning(code="entry_unreadable", entry=number, detail=type(error).__name__))
             continue
         if item.title or item.summary or item.body or item.link or item.media:
+            found = list(_entry_warnings(item, number, entry.exact("published")))
+            warnings.extend(found)
             items.append(item)
-            warnings.extend(_entry_warnings(item, number, entry.exact("published")))
+            # What is at fault in an entry is told each time: it is read each time.
+            places.append(Place(number, "" if found else mark))
         else:
             warnings.append(ReadWarning(code="entry_empty", entry=number))
     return Feed(
@@ -80,6 +89,8 @@ def read(text: str, *, source: str, url: str) -> Feed:
         link=resolve(url, parsed.feed.text("link")),
         language=_language(parsed.feed.text("language")),
         items=tuple(items),
+        places=tuple(places),
+        unchanged=unchanged,
         warnings=tuple(warnings),
         wished=_wished(parsed.feed),
         skip_hours=_skip_hours(kept),

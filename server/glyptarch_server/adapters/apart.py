@@ -44,7 +44,8 @@ class ApartLimits:
 class RawFeed:
     """The bytes of a feed, with the key its items are to carry and the address and type it came with.
 
-    ``known`` are content hashes of entries that need no features any more: nothing has changed in them.
+    ``known`` are content hashes of entries that need no features any more: nothing has changed in them. Entries
+    with one of these ``marks`` need not be read at all.
     """
 
     body: bytes
@@ -52,6 +53,7 @@ class RawFeed:
     url: str
     content_type: str = ""
     known: frozenset[str] = frozenset()
+    marks: frozenset[str] = frozenset()
 
 
 class Apart:
@@ -185,6 +187,13 @@ def _read(feed: RawFeed) -> Feed | tuple[str, str]:
     """Read a feed; an error is given as its parts, which can be sent from one process to another."""
     try:
         features = partial(_features, known=feed.known)
-        return read_feed(feed.body, source=feed.source, url=feed.url, content_type=feed.content_type, features=features)
+        return read_feed(
+            feed.body,
+            source=feed.source,
+            url=feed.url,
+            content_type=feed.content_type,
+            features=features,
+            known=feed.marks,
+        )
     except ParseError as error:
         return error.code, str(error)

@@ -17,10 +17,11 @@ from glyptarch_server.blogs.models import Blog
 from glyptarch_server.common.problems import Invalid
 from glyptarch_server.items.capturing import (
     NOTHING_CAPTURED,
+    Given,
     capture,
     capture_all,
     identity_hash,
-    known_contents,
+    known_entries,
     known_links,
 )
 from glyptarch_server.items.features import FEATURE_FIELDS, set_features
@@ -96,9 +97,12 @@ def _is_plain(source: Source, answer: SourceAnswer) -> bool:
 
 
 def _keep(pairs: Sequence[tuple[Source, SourceAnswer]], *, now: datetime) -> list[Reading]:
-    read = [(source, answer.outcome) for source, answer in pairs if isinstance(answer.outcome, Feed)]
-    results = capture_all([(source, feed.items, feed.features) for source, feed in read], now=now)
-    captured = {source.pk: result for (source, _), result in zip(read, results, strict=True)}
+    read = [
+        Given(source=source, items=feed.items, features=feed.features, marks=[place.mark for place in feed.places])
+        for source, answer in pairs
+        if isinstance(feed := answer.outcome, Feed)
+    ]
+    captured = {one.source.pk: result for one, result in zip(read, capture_all(read, now=now), strict=True)}
     logged: list[Logged] = []
     for source, answer in pairs:
         result = captured.get(source.pk, NOTHING_CAPTURED)
@@ -175,7 +179,7 @@ def _source_with_same_items(blog: Blog, items: Sequence[CoreItem]) -> Source | N
 
 def read_and_capture(source: Source, *, fetcher: FetchPortal, clock: Clock) -> Reading:
     """Read one source now; the log says how it went, whatever happened."""
-    (((_, answer),),) = read_sources([source], fetcher, known=known_contents, known_links=known_links)
+    (((_, answer),),) = read_sources([source], fetcher, known=known_entries, known_links=known_links)
     now = clock()
     reading = keep_answer(source, answer, now=now)
     look_up_pages(source, fetcher=fetcher, now=now)

@@ -7,7 +7,7 @@ from dataclasses import asdict, dataclass, replace
 from datetime import datetime
 from functools import reduce
 from operator import or_
-from typing import TypeAlias
+from typing import NamedTuple
 
 from django.db import DataError, transaction
 from django.db.models import Q
@@ -17,16 +17,18 @@ from glyptarch_core.item import Item as CoreItem
 from glyptarch_server.common.lookups import AnyOf
 from glyptarch_server.items.features import FEATURE_FIELDS, set_features
 from glyptarch_server.items.models import Item
+from glyptarch_server.sources.gathering import KnownEntries
 from glyptarch_server.sources.models import Source
 from glyptarch_server.wiring import NO_FEATURES
 
 __all__ = [
     "NOTHING_CAPTURED",
     "CaptureResult",
+    "Given",
     "capture",
     "capture_all",
     "identity_hash",
-    "known_contents",
+    "known_entries",
     "known_links",
 ]
 
@@ -50,6 +52,7 @@ _CHANGEABLE = [
     # The identity, by which it is found, stays.
     *(name for name in FEATURE_FIELDS if name != "identity_key"),
     "content_hash",
+    "entry_mark",
     "changed_at",
 ]
 
@@ -59,7 +62,7 @@ def identity_hash(identity: str) -> str:
     return hashlib.sha256(identity.encode("utf-8", "surrogatepass")).hexdigest()
 
 
-def _row(source: Source, item: CoreItem, features: Features, now: datetime) -> Item:
+def _row(source: Source, item: CoreItem, features: Features, mark: str, now: datetime) -> Item:
     item = replace(item, source=source.key)
     features = replace(features, identity_key=identity_key(item))
     row = Item(
@@ -80,6 +83,7 @@ def _row(source: Source, item: CoreItem, features: Features, now: datetime) -> I
         facts=dict(item.facts),
         raw=item.raw,
         content_hash=item.content_hash(),
+        entry_mark=mark,
         captured_at=now,
         changed_at=now,
         dated=item.published or item.updated or now,
@@ -98,15 +102,26 @@ class CaptureResult:
 
 NOTHING_CAPTURED = CaptureResult(fresh=0, refused=())
 
-Given: TypeAlias = tuple[Source, Sequence[CoreItem], Sequence[Features] | None]
-"""A source, its items, and their features where they were read already."""
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Given:
+    """Items that a source gave, with their features and the marks of their entries where these are known already."""
+
+    source: Source
+    items: Sequence[CoreItem]
+    features: Sequence[Features] | None = None
+    marks: Sequence[str] = ()
+
+
+_Read = tuple[CoreItem, Features, str]
+"""An item, its features, and the mark of its entry."""
 
 
 def capture(
     source: Source, items: Sequence[CoreItem], *, now: datetime, features: Sequence[Features] | None = None
 ) -> CaptureResult:
     """Keep items of one source; see :func:`capture_all`."""
-    (result,) = capture_all([(source, items, features)], now=now)
+    (result,) = capture_all([Given(source=source, items=items, features=features)], now=now)
     return result
 
 
@@ -119,53 +134,77 @@ def capture_all(given: Sequence[Given], *, now: datetime) -> list[CaptureResult]
     The date an item counts from stays as it was first captured, so that an entry without a
     date does not grow younger with every reading.
     """
-    unique = {source.pk: _unique(items, features) for source, items, features in given}
-    known = _known_hashes({number: list(pairs) for number, pairs in unique.items()})
+    unique = {one.source.pk: _unique(one) for one in given}
+    known = _known_of({number: list(read) for number, read in unique.items()})
     fresh: dict[int, list[Item]] = {}
-    for source, _, _ in given:
-        new = (pair for key, pair in unique[source.pk].items() if key not in known[source.pk])
-        fresh[source.pk] = [_row(source, *_with_features(pair), now) for pair in new]
+    for one in given:
+        new = [read for key, read in unique[one.source.pk].items() if key not in known[one.source.pk]]
+        fresh[one.source.pk] = [_row(one.source, *_with_features(read), now) for read in new]
     refused = _add([row for rows in fresh.values() for row in rows])
+    _mark_again(unique, known)
     results = []
-    for source, _, _ in given:
-        left_out, had = list(refused.get(source.pk, ())), known[source.pk]
-        added = len(fresh[source.pk]) - len(left_out)
+    for one in given:
+        number = one.source.pk
+        left_out = list(refused.get(number, ()))
+        added = len(fresh[number]) - len(left_out)
         edited = {
-            key: _with_features(pair)
-            for key, pair in unique[source.pk].items()
-            if key in had and pair[0].content_hash() != had[key]
+            key: _with_features(read)
+            for key, read in unique[number].items()
+            if key in known[number] and read[0].content_hash() != known[number][key].content
         }
         if edited:
-            left_out += _replace(source, edited, now)
+            left_out += _replace(one.source, edited, now)
         results.append(CaptureResult(fresh=added, refused=tuple(left_out)))
     return results
 
 
-def _unique(items: Sequence[CoreItem], features: Sequence[Features] | None) -> dict[str, tuple[CoreItem, Features]]:
-    """Give items with their features by the hashes of their identities; of those with one identity the last."""
-    read = features if features is not None else [features_of(item) for item in items]
-    return {identity_hash(item.identity): pair for item, pair in zip(items, zip(items, read, strict=True), strict=True)}
+def _unique(given: Given) -> dict[str, _Read]:
+    """Give items by the hashes of their identities, with features and marks; of those with one identity the last."""
+    features = given.features if given.features is not None else [features_of(item) for item in given.items]
+    marks = given.marks or [""] * len(given.items)
+    return {identity_hash(read[0].identity): read for read in zip(given.items, features, marks, strict=True)}
+
+
+class _Known(NamedTuple):
+    """What is kept of an item that was captured before."""
+
+    pk: int
+    content: str
+    mark: str
+
+
+def _mark_again(unique: Mapping[int, Mapping[str, _Read]], known: Mapping[int, Mapping[str, _Known]]) -> None:
+    """Keep the marks of entries that say the same in another form, so that they are not read once more."""
+    rows = [
+        Item(pk=had.pk, entry_mark=read[2])
+        for number, items in unique.items()
+        for key, read in items.items()
+        if (had := known[number].get(key)) and read[2] != had.mark and read[0].content_hash() == had.content
+    ]
+    if rows:
+        Item.objects.bulk_update(rows, ["entry_mark"], batch_size=200)
 
 
 _ASKED_TOGETHER = 40
 
 
-def _known_hashes(hashes: Mapping[int, Sequence[str]]) -> dict[int, dict[str, str]]:
-    """Give by the numbers of sources which of these identities they have, each with the hash of its content."""
-    known: dict[int, dict[str, str]] = {number: {} for number in hashes}
+def _known_of(hashes: Mapping[int, Sequence[str]]) -> dict[int, dict[str, _Known]]:
+    """Give by the numbers of sources which of these identities they have, with what is kept of them."""
+    known: dict[int, dict[str, _Known]] = {number: {} for number in hashes}
     asked = [(number, some) for number, some in hashes.items() if some]
     for first in range(0, len(asked), _ASKED_TOGETHER):
         of_each = (Q(AnyOf("identity_hash", some), source=n) for n, some in asked[first : first + _ASKED_TOGETHER])
-        rows = Item.objects.filter(reduce(or_, of_each)).values_list("source_id", "identity_hash", "content_hash")
-        for number, identity, content in rows:
-            known[number][identity] = content
+        rows = Item.objects.filter(reduce(or_, of_each))
+        asked_for = rows.values_list("source_id", "identity_hash", "pk", "content_hash", "entry_mark")
+        for number, identity, pk, content, mark in asked_for:
+            known[number][identity] = _Known(pk, content, mark)
     return known
 
 
-def _with_features(pair: tuple[CoreItem, Features]) -> tuple[CoreItem, Features]:
+def _with_features(read: _Read) -> _Read:
     """Give an item with its features, also where they were left out because it was known then."""
-    item, features = pair
-    return (item, features_of(item)) if features is NO_FEATURES or features == NO_FEATURES else pair
+    item, features, mark = read
+    return (item, features_of(item), mark) if features is NO_FEATURES or features == NO_FEATURES else read
 
 
 def known_links(source: Source, identities: Collection[str]) -> set[str]:
@@ -178,17 +217,21 @@ def known_links(source: Source, identities: Collection[str]) -> set[str]:
 _KNOWN_OF = 2000
 
 
-def known_contents(sources: Sequence[Source]) -> dict[int, frozenset[str]]:
-    """Give the content hashes of the newest 2,000 items of each source, by its number."""
-    found: dict[int, set[str]] = {source.pk: set() for source in sources}
+def known_entries(sources: Sequence[Source]) -> dict[int, KnownEntries]:
+    """Give what is known of the newest 2,000 items of each source, by its number."""
+    found: dict[int, list[tuple[str, str]]] = {source.pk: [] for source in sources}
     # Of most sources these are all their items: they are had at once.
     small = [source.pk for source in sources if source.item_count <= _KNOWN_OF]
-    for source, content in Item.objects.filter(AnyOf("source_id", small)).values_list("source_id", "content_hash"):
-        found[source].add(content)
+    rows = Item.objects.filter(AnyOf("source_id", small)).values_list("source_id", "content_hash", "entry_mark")
+    for source, *kept in rows:
+        found[source].append((kept[0], kept[1]))
     for number in found.keys() - set(small):
         newest = Item.objects.filter(source=number).order_by("-dated")
-        found[number].update(newest.values_list("content_hash", flat=True)[:_KNOWN_OF])
-    return {number: frozenset(contents) for number, contents in found.items()}
+        found[number] = list(newest.values_list("content_hash", "entry_mark")[:_KNOWN_OF])
+    return {
+        number: KnownEntries(frozenset(content for content, _ in kept), frozenset(mark for _, mark in kept if mark))
+        for number, kept in found.items()
+    }
 
 
 def _add(rows: list[Item]) -> dict[int, list[str]]:
@@ -217,7 +260,7 @@ def _fits(row: Item) -> bool:
     return True
 
 
-def _replace(source: Source, edited: dict[str, tuple[CoreItem, Features]], now: datetime) -> list[str]:
+def _replace(source: Source, edited: dict[str, _Read], now: datetime) -> list[str]:
     rows = list(Item.objects.filter(source=source, identity_hash__in=list(edited)))
     for row in rows:
         new = _row(source, *edited[row.identity_hash], now)

@@ -43,6 +43,8 @@ class Item(models.Model):
     # By which reading (``FEATURES_VERSION`` in core) the features above were made.
     features_version = models.PositiveSmallIntegerField(default=1)
     content_hash = models.CharField(max_length=64)
+    # By it an entry is known, without being read, to say what it said; empty where it is to be read each time.
+    entry_mark = models.CharField(max_length=32, blank=True)
     captured_at = models.DateTimeField()
     changed_at = models.DateTimeField()
     dated = models.DateTimeField()

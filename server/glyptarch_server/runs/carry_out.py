@@ -12,7 +12,7 @@ from structlog.contextvars import bound_contextvars
 
 from glyptarch_server.campaigns.queries import document_of, sources_for
 from glyptarch_server.items.actions import keep_answers
-from glyptarch_server.items.capturing import known_contents, known_links
+from glyptarch_server.items.capturing import known_entries, known_links
 from glyptarch_server.items.page_pictures import look_up_pages
 from glyptarch_server.runs import queries
 from glyptarch_server.runs.actions import fail, give_up, move
@@ -55,7 +55,7 @@ def gather(run: Run, sources: Sequence[Source], *, fetcher: FetchPortal, clock: 
     """Read the sources and keep what is new, each as soon as it has answered; one that fails stops no other."""
     Run.objects.filter(pk=run.pk).update(sources=len(sources), sources_read=0, fresh=0)
     fresh = number = 0
-    for come in read_sources(sources, fetcher, known=known_contents, known_links=known_links):
+    for come in read_sources(sources, fetcher, known=known_entries, known_links=known_links):
         now = clock()
         with transaction.atomic():
             readings = keep_answers(come, now=now)

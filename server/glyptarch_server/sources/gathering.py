@@ -7,7 +7,7 @@ from concurrent.futures import Future, ThreadPoolExecutor
 from dataclasses import dataclass, replace
 from datetime import timedelta
 from http import HTTPStatus
-from typing import TYPE_CHECKING, TypeAlias
+from typing import TYPE_CHECKING, NamedTuple, TypeAlias
 
 from glyptarch_core.errors import ParseError
 from glyptarch_core.readers import Feed
@@ -26,7 +26,7 @@ from glyptarch_server.wiring import FetchCode, Fetched, FetchError, FetchPortal,
 if TYPE_CHECKING:
     from glyptarch_server.sources.models import Source
 
-__all__ = ["KnownLinks", "Outcome", "SourceAnswer", "read_sources"]
+__all__ = ["KnownEntries", "KnownLinks", "Outcome", "SourceAnswer", "read_sources"]
 
 Outcome: TypeAlias = Feed | Fetched | FetchError | ParseError
 """What reading a source gave: a feed, an answer that nothing has changed, or an error."""
@@ -48,7 +48,14 @@ class SourceAnswer:
     pushed: bool = False
 
 
-def _nothing_known(sources: "Sequence[Source]") -> Mapping[int, frozenset[str]]:
+class KnownEntries(NamedTuple):
+    """What is known of the entries of a source: hashes of their contents, and marks of those that read as before."""
+
+    contents: frozenset[str] = frozenset()
+    marks: frozenset[str] = frozenset()
+
+
+def _nothing_known(sources: "Sequence[Source]") -> Mapping[int, KnownEntries]:
     del sources
     return {}
 
@@ -66,13 +73,13 @@ def read_sources(
     sources: "Sequence[Source]",
     fetcher: FetchPortal,
     *,
-    known: "Callable[[Sequence[Source]], Mapping[int, frozenset[str]]]" = _nothing_known,
+    known: "Callable[[Sequence[Source]], Mapping[int, KnownEntries]]" = _nothing_known,
     known_links: KnownLinks = _no_link_known,
 ) -> "Iterator[list[tuple[Source, SourceAnswer]]]":
     """Read sources at once, asking only for what has changed since the last reading. Gives what has come meanwhile.
 
-    ``known`` gives for sources (by number) the content hashes of entries that need not be looked into again,
-    ``known_links`` which articles of a site are captured already. Sites come after the feeds, one by one.
+    ``known`` gives for sources (by number) the entries that need not be looked into again, ``known_links`` which
+    articles of a site are captured already. Sites come after the feeds, one by one.
     """
     asked: list[Source] = []
     requests: list[FetchRequest] = []
@@ -170,7 +177,7 @@ _MOST_UNREAD = 3
 def _read_feeds(
     answers: "Iterator[list[tuple[int, Fetched | FetchError]]]",
     asked: "Sequence[Source]",
-    known: "Callable[[Sequence[Source]], Mapping[int, frozenset[str]]]",
+    known: "Callable[[Sequence[Source]], Mapping[int, KnownEntries]]",
 ) -> "Iterator[list[tuple[Source, SourceAnswer]]]":
     """Read what has come. What says that nothing has changed is given at once, while feeds are read beside it."""
     with ThreadPoolExecutor(1, thread_name_prefix="feeds") as beside:
@@ -194,7 +201,7 @@ def _read_feeds(
 
 
 def _read(
-    feeds: "Sequence[tuple[Source, Fetched]]", known: "Mapping[int, frozenset[str]]"
+    feeds: "Sequence[tuple[Source, Fetched]]", known: "Mapping[int, KnownEntries]"
 ) -> "list[tuple[Source, SourceAnswer]]":
     """Read the feeds of answers, side by side."""
     begun = time.perf_counter()
@@ -205,7 +212,8 @@ def _read(
                 source=source.key,
                 url=got.url,
                 content_type=got.content_type,
-                known=known.get(source.pk, frozenset()),
+                known=known.get(source.pk, KnownEntries()).contents,
+                marks=known.get(source.pk, KnownEntries()).marks,
             )
             for source, got in feeds
         ]

@@ -199,7 +199,7 @@ def _take_over(logged: Logged, now: datetime) -> tuple[Reading, list[str]]:
         _follow_move(source, answer.moved_to)
     match outcome:
         case Feed():
-            reading.found = len(outcome.items)
+            reading.found = len(outcome.items) + outcome.unchanged
             reading.warnings = [asdict(warning) for warning in outcome.warnings[:20]]
             source.format, source.language = outcome.format[:40], outcome.language[:35]
             source.link = outcome.link[:2000]
