@@ -108,12 +108,18 @@ _BASES = st.sampled_from(
         *("https://u@a.example/", "https://[::1]/x", "https://é.example/x", "", "/only/path"),
     ]
 )
+_STARTS = st.sampled_from(
+    [
+        *("", "", "https://a.example", "http://A.example:80", "https://a_b.example:8443/x", "HTTPS://a.example/"),
+        *("https://a.example/a", "https://u@a.example/", "https://[::1]/", "https:a", "mailto:a@b.example"),
+    ]
+)
 
 
 class Addresses(unittest.TestCase):
-    @settings(max_examples=1000, deadline=None)
-    @given(base=_BASES, pieces=st.lists(_PIECES, max_size=7))
-    def test_are_put_together_as_the_standard_library_does(self, base: str, pieces: list[str]) -> None:
-        address = "".join(pieces)
+    @settings(max_examples=1500, deadline=None)
+    @given(base=_BASES, start=_STARTS, pieces=st.lists(_PIECES, max_size=7))
+    def test_are_put_together_as_the_standard_library_does(self, base: str, start: str, pieces: list[str]) -> None:
+        address = start + "".join(pieces)
         full = urljoin(base, address.strip()) if address.strip() else ""
         self.assertEqual(resolve(base, address), full if full.lower().startswith(("http://", "https://")) else "")

@@ -9,6 +9,7 @@ import os
 import select
 import ssl
 from collections.abc import Callable, Mapping
+from contextlib import suppress
 from dataclasses import dataclass, field
 from pathlib import Path
 from socket import socket
@@ -203,7 +204,9 @@ class Transport:
         if event == pycurl.POLL_REMOVE:
             if number in self._watched:
                 self._watched.remove(number)
-                self._epoll.unregister(number)
+                with suppress(OSError):
+                    # One that is closed already has left the set by itself.
+                    self._epoll.unregister(number)
         elif number in self._watched:
             self._epoll.modify(number, _EVENTS[event])
         else:

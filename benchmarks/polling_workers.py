@@ -1,0 +1,87 @@
+"""Polling by several worker processes: as many cores as workers, which server and database share with them."""
+
+import multiprocessing
+import os
+import time
+from contextlib import closing, suppress
+from datetime import timedelta
+from pathlib import Path
+from typing import Any
+from unittest.mock import patch
+
+import django
+
+from benchmarks.database import NOW
+from benchmarks.polling_server import ALLOWED
+
+__all__ = ["workers"]
+
+_PATIENCE = 120
+
+
+def workers(number: int, *, turn: int, server: int) -> float:
+    """Let so many workers poll all sources on so many cores. Gives seconds."""
+    from django.db import connection  # noqa: PLC0415 - Django is set up only now
+    from glyptarch_core.campaign import CampaignDocument  # noqa: PLC0415
+    from glyptarch_server.campaigns.actions import create_campaign  # noqa: PLC0415
+    from glyptarch_server.campaigns.queries import latest_revision  # noqa: PLC0415
+    from glyptarch_server.runs.models import Run  # noqa: PLC0415
+    from glyptarch_server.sources.models import Source  # noqa: PLC0415
+
+    cores = set(sorted(os.sched_getaffinity(0))[:number])
+    _pin(server, cores)
+    Source.objects.update(etag=f'"{turn + 1}"')
+    sources = list(Source.objects.order_by("pk").values_list("pk", flat=True))
+    first = Run.objects.select_related("campaign__blog").earliest("pk")
+    os.environ["GLYPTARCH_DB_NAME"] = str(connection.settings_dict["NAME"])
+    spawn = multiprocessing.get_context("spawn")
+    begin, took = spawn.Barrier(number + 1), spawn.Queue()
+    started = []
+    for place in range(number):
+        # Of one campaign only one run may be under way.
+        campaign = create_campaign(first.campaign.blog, f"{turn} {place}", CampaignDocument(), by=None, now=NOW)
+        revision = latest_revision(campaign)
+        run = Run.objects.create(campaign=campaign, revision=revision, state="gathering", asked_at=NOW)
+        part = sources[place::number]
+        started.append(spawn.Process(target=_work, args=(run.pk, part, turn, cores, begin, took)))
+        started[-1].start()
+    begin.wait(_PATIENCE)
+    seconds = max(float(took.get(timeout=_PATIENCE)) for _ in started)
+    for one in started:
+        one.join()
+    return seconds
+
+
+def _work(run_id: int, numbers: list[int], turn: int, cores: set[int], begin: Any, took: Any) -> None:  # noqa: ANN401 - of multiprocessing
+    """Gather these sources when all are ready, and say how many seconds it took."""
+    os.sched_setaffinity(0, cores)
+    django.setup()
+    from django.db import connection  # noqa: PLC0415
+    from glyptarch_server import wiring  # noqa: PLC0415
+    from glyptarch_server.common.process import tune_process  # noqa: PLC0415
+    from glyptarch_server.runs.carry_out import gather  # noqa: PLC0415
+    from glyptarch_server.runs.models import Run  # noqa: PLC0415
+    from glyptarch_server.sources.models import Source  # noqa: PLC0415
+    from glyptarch_server.wiring import FetchPortal  # noqa: PLC0415
+
+    tune_process()
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT pg_backend_pid()")
+        _pin(cursor.fetchone()[0], cores)
+    by_number = Source.objects.in_bulk(numbers)
+    run = Run.objects.get(pk=run_id)
+    with patch.object(wiring, "clock"), closing(FetchPortal(allowed=ALLOWED)) as portal:
+        # The processes that read feeds are there, as they are in a worker that has run for a while.
+        wiring.apart().read_feeds([])
+        begin.wait(_PATIENCE)
+        begun = time.perf_counter()
+        gather(run, [by_number[one] for one in numbers], fetcher=portal, clock=lambda: NOW + timedelta(minutes=turn))
+        took.put(time.perf_counter() - begun)
+    wiring.apart().close()
+
+
+def _pin(process: int, cores: set[int]) -> None:
+    """Keep all threads of a process on these cores; where that is not allowed the database may take another one."""
+    for thread in Path(f"/proc/{process}/task").iterdir():
+        with suppress(PermissionError):
+            os.sched_setaffinity(int(thread.name), cores)
