@@ -144,6 +144,22 @@ class KnownEntriesOfASource(TestCase):
         self.assertEqual(Item.objects.get(title="Story 1").changed_at, before)
         self.assertEqual(self.read_again(other)[0], 0)
 
+    def test_of_two_entries_with_one_identity_the_last_stays_however_often_they_are_read(self) -> None:
+        def titles() -> list[str]:
+            return list(Item.objects.order_by("identity").values_list("title", flat=True))
+
+        both = feed_of(entry(1, "First"), entry(2), entry(1, "Last"))
+        self.reads(both)
+        self.assertEqual(titles(), ["Last", "Story 2"])
+        for _ in range(3):
+            looked_at, _ = self.read_again(both)
+            self.assertEqual((looked_at, titles()), (2, ["Last", "Story 2"]))
+        # One that comes later, before one that is known, changes as little.
+        self.read_again(feed_of(entry(2), entry(1, "Last")))
+        self.assertEqual(self.read_again(feed_of(entry(2), entry(1, "Last")))[0], 0)
+        self.read_again(both)
+        self.assertEqual(titles(), ["Last", "Story 2"])
+
     def test_what_was_forgotten_is_captured_again(self) -> None:
         self.reads(feed_of(entry(1), entry(2)))
         Item.objects.filter(title="Story 1").delete()

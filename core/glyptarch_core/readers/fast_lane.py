@@ -6,6 +6,7 @@ both to the same entries.
 """
 
 import re
+from collections import Counter
 from collections.abc import Callable, Container, Mapping, Sequence
 from dataclasses import dataclass
 from hashlib import blake2b
@@ -31,6 +32,7 @@ _HTML = "text/html"
 _READING = "1"
 """Another one where something else is read of the same entry: no mark of an earlier reading holds any more."""
 _OF_FEED = ("language", "author")
+_NAMED_BY = ("guid", "id", "link")
 _LANGUAGE = "{http://www.w3.org/XML/1998/namespace}lang"
 
 _Entry: TypeAlias = Any  # a FeedParserDict, which has no types
@@ -45,7 +47,8 @@ class _Odd(Exception):
 class Entries:
     """The entries of a feed, as feedparser would give them, each with its mark. None stands for one that is known.
 
-    Equal marks say that an entry reads as it did before: they are made of all that its reading depends on.
+    Equal marks say that an entry reads as it did before: they are made of all that its reading depends on. One
+    without a mark is to be read each time.
     """
 
     entries: Sequence[_Entry | None]
@@ -84,7 +87,7 @@ def _split(root: Any, url: str, known: Container[str]) -> tuple[str, Entries]:  
     feed = _Feed(url, language)
     marks = _marks(feed, children[:begin], entries)
     pairs = zip(entries, marks, strict=True)
-    read = [None if mark in known else _entry(feed, entry, name, elements) for entry, mark in pairs]
+    read = [None if mark and mark in known else _entry(feed, entry, name, elements) for entry, mark in pairs]
     for entry in entries:
         parent.remove(entry)
     return etree.tostring(root, encoding="unicode"), Entries(read, marks)
@@ -95,12 +98,22 @@ def _marks(feed: "_Feed", head: Sequence[Any], entries: Sequence[Any]) -> list[s
     of_feed = [etree.tostring(one) for one in head if str(one.tag).rpartition("}")[2] in _OF_FEED]
     context = repr((_READING, feed.base, feed.language, of_feed)).encode("utf-8", "surrogatepass")
     begun = blake2b(context, digest_size=16)
+    names = [_name(entry) for entry in entries]
+    times = Counter(names)
     marks = []
-    for entry in entries:
+    for entry, name in zip(entries, names, strict=True):
         hashed = begun.copy()
         hashed.update(etree.tostring(entry, with_tail=False))
-        marks.append(hashed.hexdigest())
+        # Of several of one name the last counts: none of them can be left out.
+        marks.append(hashed.hexdigest() if not name or times[name] == 1 else "")
     return marks
+
+
+def _name(entry: Any) -> str:  # noqa: ANN401
+    """Give what an entry is told apart by, as it is written: its identity, else its link."""
+    written = {name: one for one in reversed(entry) if (name := str(one.tag).rpartition("}")[2]) in _NAMED_BY}
+    found = next((written[name] for name in _NAMED_BY if name in written), None)
+    return "" if found is None else (found.text or found.get("href") or "").strip()
 
 
 def _demand(ordinary: object) -> None:
