@@ -6,13 +6,13 @@ from django.test import SimpleTestCase, TestCase
 from glyptarch_core.errors import ParseError
 from glyptarch_core.readers import read_feed
 from glyptarch_server.common.problems import Conflict, Invalid
+from glyptarch_server.items.actions import keep_answer
 from glyptarch_server.sources import queries
 from glyptarch_server.sources.actions import remove_source
 from glyptarch_server.sources.adding import add_source
 from glyptarch_server.sources.checking import check_addresses, normal_address
 from glyptarch_server.sources.gathering import SourceAnswer, read_sources
 from glyptarch_server.sources.models import Source
-from glyptarch_server.sources.readings import log_reading
 from glyptarch_server.wiring import FetchCode, Fetched, FetchError
 
 from tests.server.fixtures import NOW, CannedPortal, make_blog, make_source
@@ -114,7 +114,7 @@ class Reading(TestCase):
     def test_the_next_reading_asks_only_for_what_has_changed(self) -> None:
         portal = CannedPortal({self.source.url: FEED})
         answer = next(read_sources([self.source], portal))[0][1]  # type: ignore[arg-type]
-        log_reading(self.source, answer, fresh=2, now=NOW)
+        keep_answer(self.source, answer, now=NOW)
         list(read_sources([Source.objects.get()], portal))  # type: ignore[arg-type]
         self.assertEqual([request.etag for request in portal.asked], ["", '"1"'])
 
@@ -127,7 +127,7 @@ class Reading(TestCase):
             (FetchError(FetchCode.UNREACHABLE, "nobody answers"), FetchCode.UNREACHABLE.value),
             (ParseError("empty", "there is nothing in it"), "empty"),
         ):
-            reading = log_reading(self.source, SourceAnswer(outcome=outcome), fresh=0, now=NOW)
+            reading = keep_answer(self.source, SourceAnswer(outcome=outcome), now=NOW)
             self.assertEqual(reading.error, error)
         self.assertEqual(self.source.readings.count(), 4)
 
