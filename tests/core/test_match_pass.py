@@ -144,6 +144,17 @@ class AsksMemory(SimpleTestCase):
         matched = match_batch(batch, settings("near_text"), memory=self.Recording(), now=NOON)
         self.assertEqual([matched[place].duplicate for place in (0, 1)], [False, True])
 
+    def test_of_several_with_one_link_the_first_is_still_held_against_texts_before_it(self) -> None:
+        def one(name: str, link: str, hours: int) -> Captured:
+            body, at = f"<p>{STORY} {name}</p>", NOON + timedelta(hours=hours)
+            return captured(name, title=f"Told by {name}", link=f"https://a.example/{link}", body=body, published=at)
+
+        batch = [(0, one("a", "1", 0)), (1, one("b", "2", 1)), (2, one("c", "2", 2))]
+        matched = match_batch(batch, settings("link", "near_text"), memory=self.Recording(), now=NOON)
+        self.assertEqual([matched[place].duplicate for place in (0, 1, 2)], [False, True, True])
+        rules = [[note.rule for note in matched[place].notes] for place in (1, 2)]
+        self.assertEqual(rules, [["near-text"], ["link"]])
+
     @staticmethod
     def later() -> datetime:
         return NOON + timedelta(hours=2)

@@ -1,8 +1,10 @@
 """What one rule finds for the items of a pass: in memory, and among the items that the pass has seen before."""
 
+from bisect import bisect_left
 from collections import Counter
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, field
+from functools import cached_property
 from itertools import chain, islice
 from typing import TypeAlias
 
@@ -89,8 +91,13 @@ class ExactIndex:
 
     def involved(self, known: Mapping[Key, Seen]) -> set[int]:
         """Give the numbers of the items that share their key with anything at all."""
+        return self.doubled | {number for number, key in self.keys.items() if key in known}
+
+    @cached_property
+    def doubled(self) -> set[int]:
+        """The numbers of the items that share their key with another of the batch."""
         times = Counter(self.keys.values())
-        return {number for number, key in self.keys.items() if times[key] > 1 or key in known}
+        return {number for number, key in self.keys.items() if times[key] > 1}
 
 
 class ExactRule:
@@ -125,7 +132,9 @@ class ExactRule:
 class NearIndex:
     """One rule of likeness: for each item what could be like it, in memory and among the items taken before it.
 
-    ``batch`` stands in the order in which the items are taken. All of this stays as it is from pass to pass.
+    ``batch`` stands in the order in which the items are taken. All of this stays as it is from pass to pass. What
+    is like an item that an exact rule most likely settles (``settled``) is looked for only where it is asked for:
+    among a thousand copies of one story that takes time with the square of their number.
     """
 
     def __init__(
@@ -135,6 +144,7 @@ class NearIndex:
         memory: Memory,
         reach: Reach,
         *,
+        settled: Collection[int],
         common: CommonShingles,
         reuse: Reuse,
     ) -> None:
@@ -146,12 +156,46 @@ class NearIndex:
         keys = {number: found for number, captured in batch if (found := self._comparer.keys(captured))}
         answers = memory.resembling(self._comparer.near, list(keys.values()), reach) if keys else ()
         self.candidates = dict(zip(keys, answers, strict=True))
-        self.alike = _alike(keys)
+        self._settled = [number for number in keys if number in settled]
+        self._order = list(keys)
+        self._places = {number: place for place, number in enumerate(self._order)}
+        # Most keys stand in one item alone, and can lead to no other.
+        times = Counter(chain.from_iterable(keys.values()))
+        self._shared = {number: [key for key in mine if times[key] > 1] for number, mine in keys.items()}
+        self._fewest = {number: min(FEWEST_SHARED, len(mine)) for number, mine in keys.items()}
+        self._holders: dict[int, list[int]] = {}
+        for place, shared in enumerate(self._shared.values()):
+            for key in shared:
+                self._holders.setdefault(key, []).append(place)
+        self._alike: dict[int, list[int]] = {}
+        for number in keys:
+            if number not in settled:
+                self.alike(number)
 
     def involved(self) -> set[int]:
         """Give the numbers of the items that could be like another, in the batch or in memory."""
         known = {number for number, candidates in self.candidates.items() if candidates}
-        return known.union(self.alike, *self.alike.values())
+        alike = {number for number, others in self._alike.items() if others}
+        # Of what could be like the others is known only by which keys it would be found.
+        keys = {key for number in self._settled for key in self._shared[number]}
+        by_key = {self._order[place] for key in keys for place in self._holders[key]}
+        return known.union(alike, by_key, *self._alike.values())
+
+    def alike(self, number: int) -> list[int]:
+        """Give the items before one that share enough of its keys, most first."""
+        found = self._alike.get(number)
+        if found is None:
+            found = self._alike[number] = self._look_for(number)
+        return found
+
+    def _look_for(self, number: int) -> list[int]:
+        shared = self._shared.get(number, ())
+        fewest = self._fewest.get(number, FEWEST_SHARED)
+        if not shared or len(shared) < fewest:
+            return []
+        place, holders = self._places[number], self._holders
+        together = Counter(chain.from_iterable(holders[key][: bisect_left(holders[key], place)] for key in shared))
+        return [self._order[other] for other, common in together.most_common() if common >= fewest]
 
     def candidate(self, number: int, same_as: Seen) -> Candidate:
         """Give an item as one that a later item is compared with; it stands for ``same_as``."""
@@ -169,25 +213,6 @@ class NearIndex:
         return remembered(
             self._reuse.of(captured).results, key, lambda: (self._comparer.compare(captured, candidate),)
         )[0]
-
-
-def _alike(keys: Mapping[int, Sequence[int]]) -> dict[int, list[int]]:
-    """Give for each item those before it that share enough of its keys, most first; what has none is left out."""
-    # Most keys stand in one item alone, and can lead to no other.
-    times = Counter(chain.from_iterable(keys.values()))
-    found: dict[int, list[int]] = {}
-    before: dict[int, list[int]] = {}
-    for number, mine in keys.items():
-        shared = [key for key in mine if times[key] > 1]
-        fewest = min(FEWEST_SHARED, len(mine))
-        if len(shared) >= fewest:
-            together = Counter(chain.from_iterable(before[key] for key in shared if key in before))
-            others = [other for other, common in together.most_common() if common >= fewest]
-            if others:
-                found[number] = others
-        for key in shared:
-            before.setdefault(key, []).append(number)
-    return found
 
 
 class NearRule:
@@ -212,7 +237,7 @@ class NearRule:
         return nearest
 
     def _seen_alike(self, number: int) -> list[Candidate]:
-        alike = (other for other in self._index.alike.get(number, ()) if other in self._seen)
+        alike = (other for other in self._index.alike(number) if other in self._seen)
         return [self._index.candidate(other, self._seen[other]) for other in islice(alike, _MOST_CANDIDATES)]
 
     def remember(self, number: int, same_as: Seen) -> None:

@@ -185,8 +185,9 @@ def recall(
     order = _precedence(settings, sources)
     taken = sorted(batch, key=lambda numbered: order(numbered[1]))
     others = [numbered for numbered in taken if numbered[0] not in found]
+    settled = set[int]().union(*(rule.doubled for rule in exact))
     near = [
-        NearIndex(rule, others, memory, reach, common=common, reuse=reuse or Reuse())
+        NearIndex(rule, others, memory, reach, settled=settled, common=common, reuse=reuse or Reuse())
         for rule in active
         if type(rule) in COMPARERS
     ]
