@@ -1,101 +1,150 @@
-"""One page in Chromium: ``python -m glyptarch_server.adapters.rendered_page CHROMIUM ADDRESS``.
+"""One page in Chromium: ``python -m glyptarch_server.adapters.rendered_page CHROMIUM ADDRESS FOLDER``.
 
 Chromium has no network. For each address that the page asks for, a line of JSON ``{"fetch": address}`` is
-written, and one is read: what the address gave, or nothing. The last line holds the page.
+written, and one line is read: what the address answered, or nothing. The last line holds the page.
 """
 
 import json
 import os
 import sys
-from base64 import b64decode
 from contextlib import suppress
+from typing import Any
 from urllib.parse import urldefrag
 
-from playwright.sync_api import Error, Route, sync_playwright
+from glyptarch_server.adapters.devtools import Chromium, DevToolsError, launch
 
 __all__ = ["main"]
 
 _SECONDS_TO_LOAD = 12
 _SECONDS_OF_QUIET = 4
-_NOTHING = ("image", "media", "font", "websocket", "eventsource", "manifest", "ping")
-# A proxy where nobody listens: whatever does not come through the route below fails, loopback included.
+_REFUSED_TYPES = frozenset(
+    {"Image", "Media", "Font", "TextTrack", "Other", "WebSocket", "EventSource", "Manifest", "Ping", "CSPViolationReport"}
+)
 _ARGUMENTS = (
+    "--headless=new",
+    # A proxy where nobody listens: whatever is not intercepted below fails, loopback included.
     "--proxy-server=http://127.0.0.1:9",
     "--proxy-bypass-list=<-loopback>",
     "--host-resolver-rules=MAP * ~NOTFOUND",
     "--force-webrtc-ip-handling-policy=disable_non_proxied_udp",
     "--js-flags=--max-old-space-size=512",
+    # Frames of other hosts stay in the page's own process, where their requests are intercepted too.
+    "--disable-site-isolation-trials",
+    "--renderer-process-limit=1",
     "--disable-gpu",
     "--disable-quic",
     "--disable-background-networking",
     "--disable-component-update",
+    "--disable-extensions",
     "--disable-sync",
+    "--hide-scrollbars",
+    "--mute-audio",
+    "--no-default-browser-check",
     "--no-first-run",
-    "--renderer-process-limit=1",
 )
+_REDIRECT = 302
 
 
-def _say(what: dict[str, str]) -> None:
-    sys.stdout.write(json.dumps(what) + "\n")
+def _write(message: dict[str, str]) -> None:
+    sys.stdout.write(json.dumps(message) + "\n")
     sys.stdout.flush()
 
 
-def _ask(address: str) -> dict[str, str]:
-    _say({"fetch": address})
-    given: dict[str, str] = json.loads(sys.stdin.readline() or "{}")
-    return given
+def _fetch(address: str) -> dict[str, str]:
+    _write({"fetch": address})
+    answer: dict[str, str] = json.loads(sys.stdin.readline() or "{}")
+    return answer
 
 
-class _Answers:
-    """Gives the page what it asks for. Where the page itself was redirected to, it is to be opened anew."""
+class _Page:
+    """A tab whose requests are answered by whoever started this process."""
 
-    def __init__(self) -> None:
-        self._moved: dict[str, dict[str, str]] = {}
+    def __init__(self, chromium: Chromium) -> None:
+        self._chromium = chromium
+        self._frame = chromium.ask("Target.createTarget", url="about:blank")["targetId"]
+        self._session = chromium.ask("Target.attachToTarget", targetId=self._frame, flatten=True)["sessionId"]
+        self._loader = ""
+        self._reached: set[str] = set()
+        self._redirected: dict[str, dict[str, str]] = {}
+        chromium.on("Fetch.requestPaused", self._answer_request)
+        chromium.on("Page.lifecycleEvent", self._note_event)
+        chromium.on("Page.javascriptDialogOpening", self._close_dialog)
+        for method, parameters in (
+            ("Page.enable", {}),
+            ("Page.setLifecycleEventsEnabled", {"enabled": True}),
+            ("Network.enable", {}),
+            ("Network.setBypassServiceWorker", {"bypass": True}),
+            ("Emulation.setUserAgentOverride", {"userAgent": "Glyptarch"}),
+            ("Fetch.enable", {"patterns": [{"urlPattern": "*"}]}),
+        ):
+            chromium.ask(method, self._session, **parameters)
 
-    @property
-    def moved_to(self) -> str:
-        """Give the address that the page was redirected to."""
-        return next(iter(self._moved), "")
+    def load(self, address: str) -> None:
+        """Open an address and wait until its scripts ask for nothing more, within limits."""
+        self._loader = ""
+        self._reached.clear()
+        self._chromium.send("Page.navigate", self._session, url=address)
+        if self._chromium.run(lambda: "DOMContentLoaded" in self._reached, seconds=_SECONDS_TO_LOAD):
+            self._chromium.run(lambda: "networkIdle" in self._reached, seconds=_SECONDS_OF_QUIET)
 
-    def give(self, route: Route) -> None:
-        address = urldefrag(route.request.url).url
-        if route.request.method != "GET" or route.request.resource_type in _NOTHING:
-            route.abort()
+    def content(self) -> tuple[str, str]:
+        """Return the address that is shown and the document as HTML."""
+        root = self._chromium.ask("DOM.getDocument", self._session, depth=0)["root"]
+        html = self._chromium.ask("DOM.getOuterHTML", self._session, nodeId=root["nodeId"])["outerHTML"]
+        return root["documentURL"], html
+
+    def _note_event(self, event: dict[str, Any]) -> None:
+        if event["frameId"] != self._frame:
             return
-        given = self._moved.pop(address, None) or _ask(address)
-        if not given:
-            route.abort()
-        elif given["url"] != address and route.request.is_navigation_request():
-            self._moved = {given["url"]: given}
-            route.abort()
+        if event["name"] == "init":
+            # A new document: events of the one before it may still come.
+            self._loader = event["loaderId"]
+            self._reached.clear()
+        elif event["loaderId"] == self._loader:
+            self._reached.add(event["name"])
+
+    def _close_dialog(self, _event: dict[str, Any]) -> None:
+        self._chromium.send("Page.handleJavaScriptDialog", self._session, accept=False)
+
+    def _answer_request(self, event: dict[str, Any]) -> None:
+        request, kind = event["request"], event["resourceType"]
+        address = urldefrag(request["url"]).url
+        answer: dict[str, str] = {}
+        if request["method"] == "GET" and kind not in _REFUSED_TYPES:
+            answer = self._redirected.pop(address, None) or _fetch(address)
+        if not answer:
+            self._send("Fetch.failRequest", event, errorReason="BlockedByClient")
+        elif kind == "Document" and answer["url"] != address:
+            self._redirected = {answer["url"]: answer}
+            self._fulfill(event, _REDIRECT, {"Location": answer["url"]}, "")
         else:
             # What the page's own scripts ask of other allowed hosts they may read (CORS).
-            headers = {"Content-Type": given["type"], "Access-Control-Allow-Origin": "*"}
-            route.fulfill(status=200, headers=headers, body=b64decode(given["body"]))
+            headers = {"Content-Type": answer["type"], "Access-Control-Allow-Origin": "*"}
+            self._fulfill(event, 200, headers, answer["body"])
+
+    def _fulfill(self, event: dict[str, Any], status: int, headers: dict[str, str], body: str) -> None:
+        rows = [{"name": name, "value": value} for name, value in headers.items()]
+        self._send("Fetch.fulfillRequest", event, responseCode=status, responseHeaders=rows, body=body)
+
+    def _send(self, method: str, event: dict[str, Any], **parameters: object) -> None:
+        self._chromium.send(method, self._session, requestId=event["requestId"], **parameters)
 
 
-def main(chromium: str, address: str) -> None:
+def main(chromium: str, address: str, folder: str) -> None:
     """Show a page, wait until it asks for nothing more, and write what it has become."""
-    with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(
-            executable_path=chromium, args=list(_ARGUMENTS), chromium_sandbox=os.geteuid() != 0
-        )
-        context = browser.new_context(service_workers="block", accept_downloads=False, user_agent="Glyptarch")
-        answers = _Answers()
-        context.route("**/*", answers.give)
-        page = context.new_page()
-        with suppress(Error):
-            page.goto(address, wait_until="domcontentloaded", timeout=_SECONDS_TO_LOAD * 1000)
-        with suppress(Error):
-            if answers.moved_to:
-                # In the first one the error still shows itself, and would break in.
-                page = context.new_page()
-                page.goto(answers.moved_to, wait_until="domcontentloaded", timeout=_SECONDS_TO_LOAD * 1000)
-            page.wait_for_load_state("networkidle", timeout=_SECONDS_OF_QUIET * 1000)
-        shown = page.url if page.url.startswith(("http://", "https://")) else address
-        html = page.content() if page.url.startswith(("http://", "https://")) else ""
-        _say({"html": html, "url": shown})
-        browser.close()
+    arguments = [*_ARGUMENTS, f"--user-data-dir={folder}"]
+    if os.geteuid() == 0:
+        # Chromium's sandbox refuses to start for root.
+        arguments.append("--no-sandbox")
+    url, html = address, ""
+    with suppress(DevToolsError), launch(chromium, arguments) as browser:
+        browser.ask("Browser.setDownloadBehavior", behavior="deny")
+        page = _Page(browser)
+        page.load(address)
+        url, html = page.content()
+    if not url.startswith(("http://", "https://")):
+        url, html = address, ""
+    _write({"html": html, "url": url})
 
 
 if __name__ == "__main__":
