@@ -7,8 +7,10 @@ from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 
 from glyptarch_core.campaign import load_document
-from glyptarch_launcher.processes import free_port, wait_for
-from glyptarch_launcher.setup import build_web, ensure_debian, ensure_npm
+from glyptarch_launcher.ports import free_port
+from glyptarch_launcher.processes import wait_for
+from glyptarch_launcher.front_end import ensure_web
+from glyptarch_launcher.packages import ensure_debian
 from playwright.sync_api import Page, expect
 
 from benchmarks.database import empty_database, sql
@@ -88,8 +90,7 @@ def _presses(page: Page, address: str) -> list[float]:
 def main() -> bool:
     """Print the figures; True where the proof stands there in time, in proportion to the lean loop."""
     ensure_debian(browser=True)
-    ensure_npm()
-    build_web()
+    ensure_web()
     os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "1"
     with empty_database():
         _make()
@@ -98,7 +99,7 @@ def main() -> bool:
         try:
             web = group.start("bench-web", [sys.executable, "-m", "uvicorn", "--host", "127.0.0.1", "--port", str(port),
                                             "--lifespan", "off", "glyptarch_server.config.asgi:application"])  # fmt: skip
-            wait_for(f"http://127.0.0.1:{port}/api/session", *web)
+            wait_for(f"http://127.0.0.1:{port}/api/session", *web, what="the web server")
             before = lean_rate()
             with opened() as (page, _troubles):
                 took = sorted(_presses(page, f"http://127.0.0.1:{port}"))

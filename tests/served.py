@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 
 from aiohttp import web
-from glyptarch_launcher.processes import free_port
+from glyptarch_launcher.ports import free_port
 
 __all__ = ["served"]
 

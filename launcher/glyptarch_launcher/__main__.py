@@ -1,9 +1,10 @@
-"""The command line: ``./glyptarch demo``, ``test``, ``check``, ``serve``, ``backup``, ``restore`` and ``stop``."""
+"""The command line: ``./glyptarch demo``, ``test``, ``check``, ``serve``, ``release``, ``backup``, ``restore`` and ``stop``."""
 
 import argparse
 import sys
 
 from glyptarch_launcher.demo import demo, stop
+from glyptarch_launcher.release import release
 from glyptarch_launcher.say import GiveUpError, fail
 from glyptarch_launcher.serve import PARTS, manage, prepare, serve
 from glyptarch_launcher.verify import check, pass_on, test
@@ -25,7 +26,10 @@ def _parser() -> argparse.ArgumentParser:
     start.add_argument("--database-port", type=int, default=54329, help="port of PostgreSQL (54329)")
     start.set_defaults(do=demo)
     tests = commands.add_parser("test", help="set up all that is missing and run every test")
-    tests.add_argument("labels", nargs="*", help="only these, for example tests.core")
+    tests.add_argument("labels", nargs="*", help="only these, for example tests.core, or web for the front end's")
+    tests.add_argument("--changed", metavar="COMMIT", nargs="?", const="HEAD", help="what a change since COMMIT touches")
+    tests.add_argument("--shuffle", metavar="SEED", nargs="?", const="", help="in a random order, or in that of a seed")
+    tests.add_argument("--processes", type=int, metavar="N", help="so many at once (one for each core)")
     tests.set_defaults(do=test)
     for name, text in (
         ("backup", "write database and media into one file"),
@@ -43,21 +47,24 @@ def _parser() -> argparse.ArgumentParser:
     serving.set_defaults(do=serve)
     preparing = commands.add_parser("prepare", help="install packages and build the front end, for an image")
     preparing.set_defaults(do=lambda _: prepare())
+    releasing = commands.add_parser("release", help="write an archive for servers, with the front end built")
+    releasing.add_argument("file", nargs="?", help="the archive (var/release/glyptarch-VERSION.tar.gz)")
+    releasing.set_defaults(do=release)
     commands.add_parser("check", help="run linters and type checkers").set_defaults(do=check)
     commands.add_parser("stop", help="stop a demo that runs").set_defaults(do=lambda _: stop())
     return parser
 
 
 def _main() -> int:
-    given, words = _parser().parse_known_args()
+    options, words = _parser().parse_known_args()
     try:
-        if given.command in _OF_MANAGE:
-            return manage(words if given.command == "manage" else [given.command, *words])
-        if given.do is None:
-            return pass_on(given.command, words)
+        if options.command in _OF_MANAGE:
+            return manage(words if options.command == "manage" else [options.command, *words])
+        if options.do is None:
+            return pass_on(options.command, words)
         if words:
             _parser().error(f"unrecognized arguments: {' '.join(words)}")
-        return int(given.do(given))
+        return int(options.do(options))
     except GiveUpError as error:
         return fail(error)
     except KeyboardInterrupt:

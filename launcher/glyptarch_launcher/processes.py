@@ -3,7 +3,6 @@
 import contextlib
 import os
 import signal
-import socket
 import subprocess
 import time
 import urllib.error
@@ -13,44 +12,31 @@ from dataclasses import dataclass, field
 from pathlib import Path
 
 from glyptarch_launcher.paths import LOGS
-from glyptarch_launcher.say import GiveUpError
+from glyptarch_launcher.say import GiveUpError, is_ending, say
 
-__all__ = ["Group", "Member", "check_port", "free_port", "wait_for"]
-
-
-def free_port() -> int:
-    """Give a port of loopback that nobody listens on."""
-    with socket.socket() as probe:
-        probe.bind(("127.0.0.1", 0))
-        return int(probe.getsockname()[1])
+__all__ = ["Group", "Member", "wait_for"]
 
 
-def check_port(port: int, what: str, option: str) -> None:
-    """Raise GiveUpError when somebody listens on a port already."""
-    with socket.socket() as probe:
-        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-        try:
-            probe.bind(("127.0.0.1", port))
-        except OSError as error:
-            raise GiveUpError(
-                f"Port {port}, wanted for {what}, is taken.\n"
-                f"  Stop what uses it (./glyptarch stop, if it is an earlier demo), or choose another: {option} NUMBER"
-            ) from error
+def wait_for(url: str, process: subprocess.Popen[bytes], log: Path, *, what: str) -> None:
+    """Wait until an address answers, as long as its process lives.
 
-
-def wait_for(url: str, process: subprocess.Popen[bytes], log: Path, *, seconds: float = 30) -> None:
-    """Wait until an address answers. Raises GiveUpError when its process ends or the time is over."""
-    end = time.monotonic() + seconds
-    while time.monotonic() < end:
-        if process.poll() is not None:
-            break
+    Raises GiveUpError with the end of the log when the process ends first.
+    """
+    said = time.monotonic()
+    while process.poll() is None and not is_ending():
         with contextlib.suppress(OSError, urllib.error.URLError), urllib.request.urlopen(url, timeout=2):  # noqa: S310
             return
+        if time.monotonic() - said > _SAID_AGAIN_AFTER:
+            say(f"Still waiting for {what} to answer at {url}; its log is {log}")
+            said = time.monotonic()
         time.sleep(0.1)
+    if is_ending():
+        raise GiveUpError(f"Waiting for {what} was broken off.")
     last = "\n    ".join(log.read_text(errors="replace").splitlines()[-12:])
-    raise GiveUpError(f"{url} does not answer. The last lines of {log}:\n    {last}")
+    raise GiveUpError(f"{what[:1].upper()}{what[1:]} has ended. The last lines of {log}:\n    {last}")
 
 
+_SAID_AGAIN_AFTER = 15.0
 _FIRST_PAUSE = 1.0
 _LONGEST_PAUSE = 30.0
 _SETTLED = 20.0

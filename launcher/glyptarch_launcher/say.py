@@ -1,14 +1,21 @@
 """What the launcher tells the person at the terminal, and how it gives up."""
 
+import signal
 import subprocess
 import sys
+import threading
 import time
 from collections.abc import Mapping, Sequence
 from pathlib import Path
 
-__all__ = ["GiveUpError", "fail", "run", "say"]
+__all__ = ["GiveUpError", "end_commands", "fail", "is_ending", "run", "say"]
 
-_BEGUN = time.monotonic()
+_STARTED = time.monotonic()
+_LAST_LINES = 12
+
+_lock = threading.Lock()
+_running: set[subprocess.Popen[str]] = set()
+_ending = threading.Event()
 
 
 class GiveUpError(Exception):
@@ -17,7 +24,7 @@ class GiveUpError(Exception):
 
 def say(text: str) -> None:
     """Print one line, with the seconds since the start."""
-    print(f"{time.monotonic() - _BEGUN:6.1f} s  {text}", flush=True)
+    print(f"{time.monotonic() - _STARTED:6.1f} s  {text}", flush=True)
 
 
 def run(
@@ -28,17 +35,47 @@ def run(
     cwd: Path | None = None,
     env: Mapping[str, str] | None = None,
 ) -> str:
-    """Run a command quietly. Raises GiveUpError with its last lines when it fails."""
+    """Run a command quietly and return what it printed. Raises GiveUpError with its last lines when it fails."""
     try:
-        done = subprocess.run(
-            [str(part) for part in command], cwd=cwd, env=env, capture_output=True, text=True, check=False
+        process = subprocess.Popen(
+            [str(word) for word in command],
+            cwd=cwd,
+            env=env,
+            stdin=subprocess.DEVNULL,
+            stdout=subprocess.PIPE,
+            stderr=subprocess.PIPE,
+            text=True,
         )
     except FileNotFoundError as error:
         raise GiveUpError(f"{what} failed: there is no program {command[0]}.\n  {remedy}") from error
-    if done.returncode:
-        last = "\n    ".join((done.stdout + done.stderr).strip().splitlines()[-12:])
+    with _lock:
+        _running.add(process)
+        if is_ending():
+            process.terminate()
+    try:
+        output, errors = process.communicate()
+    finally:
+        with _lock:
+            _running.discard(process)
+    if process.returncode == -signal.SIGTERM:
+        raise GiveUpError(f"{what} was broken off.\n  Run the same command again: it goes on where it stopped.")
+    if process.returncode:
+        last = "\n    ".join((output + errors).strip().splitlines()[-_LAST_LINES:])
         raise GiveUpError(f"{what} failed:\n    {last}\n  {remedy}")
-    return done.stdout
+    return output
+
+
+def end_commands() -> None:
+    """Ask every command that runs now to end; steps that wait for something give up."""
+    _ending.set()
+    with _lock:
+        for process in _running:
+            process.terminate()
+
+
+def is_ending() -> bool:
+    """Whether commands were asked to end."""
+    return _ending.is_set()
 
 
 def fail(error: GiveUpError) -> int:

@@ -13,10 +13,11 @@ from collections.abc import Sequence
 from pathlib import Path
 
 from glyptarch_launcher.database import Database
+from glyptarch_launcher.front_end import ensure_web
+from glyptarch_launcher.packages import Needs, ensure_venv
 from glyptarch_launcher.paths import REPOSITORY, VAR, VENV_PYTHON
 from glyptarch_launcher.processes import Group
 from glyptarch_launcher.say import GiveUpError, run, say
-from glyptarch_launcher.setup import build_web, ensure_npm, ensure_venv
 
 __all__ = ["PARTS", "manage", "prepare", "serve"]
 
@@ -54,19 +55,17 @@ def _command(part: str, given: Namespace) -> list[str | Path]:
 
 def prepare() -> int:
     """Install the packages and build the front end; the settings are not needed for it."""
-    ensure_venv()
-    ensure_npm()
-    build_web()
+    ensure_venv(Needs.RUN)
+    ensure_web()
     return 0
 
 
 def serve(given: Namespace) -> int:
     """Run one part in place of this process, or web, worker and clock together, each begun again when it ends."""
     env = _environment()
-    ensure_venv()
+    ensure_venv(Needs.RUN)
     if given.part in {None, "web"}:
-        ensure_npm()
-        build_web()
+        ensure_web()
     if given.part:
         command = [str(word) for word in _command(given.part, given)]
         os.execve(command[0], command, env)  # noqa: S606 - the process becomes the part, so that signals reach it
@@ -111,7 +110,7 @@ def _of_this_machine() -> dict[str, str]:
 
 def manage(words: Sequence[str]) -> int:
     """Run a command of ``manage.py``: ``backup FILE``, ``restore FILE``, ``first_owner NAME …``, ``migrate``."""
-    ensure_venv()
+    ensure_venv(Needs.RUN)
     env = {**_of_this_machine(), "DJANGO_SETTINGS_MODULE": "glyptarch_server.config.settings"}
     command = [str(word) for word in (*_MANAGE, *words)]
     return subprocess.run(command, env={"GLYPTARCH_VAR": str(VAR), **env}, check=False).returncode

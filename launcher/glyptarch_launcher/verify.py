@@ -1,131 +1,164 @@
-"""``./glyptarch check`` and ``./glyptarch test``."""
+"""``./glyptarch check`` and ``./glyptarch test``, and what measures and breaks the code."""
 
 import json
 import os
 import subprocess
 from argparse import Namespace
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 from glyptarch_launcher.database import Database
+from glyptarch_launcher.front_end import build_web
+from glyptarch_launcher.packages import Needs, ensure_debian, ensure_npm, ensure_venv
 from glyptarch_launcher.paths import REPOSITORY, VAR, VENV, VENV_PYTHON, WEB
-from glyptarch_launcher.processes import free_port
+from glyptarch_launcher.ports import free_port
 from glyptarch_launcher.say import say
-from glyptarch_launcher.setup import build_web, ensure_debian, ensure_npm, ensure_venv
+from glyptarch_launcher.side_by_side import Step, side_by_side
 
 __all__ = ["check", "pass_on", "test"]
 
 _SHOWN = 80
 _BIN = VENV / "bin"
 _SETTINGS = {"DJANGO_SETTINGS_MODULE": "glyptarch_server.config.settings", "GLYPTARCH_VAR": str(VAR)}
+_CORES = len(os.sched_getaffinity(0))
 
 
-def _steps() -> list[tuple[str, list[str | Path], Path]]:
+def _checks() -> list[tuple[str, list[str | Path], Path]]:
+    """Return name, command and folder of each check, those that take longest first."""
     manage: list[str | Path] = [VENV_PYTHON, REPOSITORY / "server" / "manage.py"]
     return [
-        ("ruff check", [_BIN / "ruff", "check", "."], REPOSITORY),
-        ("ruff format", [_BIN / "ruff", "format", "--check", "."], REPOSITORY),
-        ("import-linter", [_BIN / "lint-imports"], REPOSITORY),
+        ("tsc", ["npm", "run", "-s", "types"], WEB),
         ("mypy", [_BIN / "mypy"], REPOSITORY),
         ("API schema is current", [*manage, "export_schema", "--check"], REPOSITORY),
         ("API types are current", ["npm", "run", "-s", "types:check"], WEB),
         ("biome", ["npm", "run", "-s", "lint"], WEB),
-        ("tsc", ["npm", "run", "-s", "types"], WEB),
+        ("mutants match", [VENV_PYTHON, "-m", "tools.mutants", "--check"], REPOSITORY),
+        ("ruff check", [_BIN / "ruff", "check", "."], REPOSITORY),
+        ("ruff format", [_BIN / "ruff", "format", "--check", "."], REPOSITORY),
+        ("import-linter", [_BIN / "lint-imports"], REPOSITORY),
     ]
 
 
-def check(_given: Namespace) -> int:
-    """Run the linters and type checkers; all of them, so that one look shows every fault."""
-    ensure_debian(browser=False)
-    ensure_venv()
-    ensure_npm()
+def check(_options: Namespace) -> int:
+    """Run the linters and type checkers, one on each core; all of them, so that one look shows every fault."""
+    side_by_side(Step(lambda: ensure_venv(Needs.TEST)), Step(ensure_npm))
     failed = []
-    for name, command, folder in _steps():
-        say(name)
+
+    def run(name: str, command: Sequence[str | Path], folder: Path) -> None:
         done = subprocess.run(
-            [str(part) for part in command],
+            [str(word) for word in command],
             cwd=folder,
             env={**os.environ, **_SETTINGS},
             capture_output=True,
             text=True,
             check=False,
         )
+        say(f"{name}: {'failed' if done.returncode else 'holds'}")
         if done.returncode:
             failed.append(name)
             print("\n".join((done.stdout + done.stderr).splitlines()[-_SHOWN:]), flush=True)
+
+    with ThreadPoolExecutor(_CORES) as pool:
+        for future in [pool.submit(run, *entry) for entry in _checks()]:
+            future.result()
     say(f"Failed: {', '.join(failed)}" if failed else "All checks hold.")
     return 1 if failed else 0
 
 
-def test(given: Namespace) -> int:
-    """Run every test: the front end's, then Django's, the browser's among them."""
-    ensure_debian(browser=True)
-    ensure_venv()
-    ensure_npm()
-    build_web()
-    passed, failed = (0, 0) if given.labels else _web_tests()
+def test(options: Namespace) -> int:
+    """Run tests: the front end's and Django's, the browser's among them; all, or those that were asked for."""
+    debian = Step(lambda: ensure_debian(browser=True))
+    python = Step(lambda: ensure_venv(Needs.TEST))
+    npm = Step(ensure_npm)
+    side_by_side(debian, python, npm, Step(build_web, after=(npm, python)))
+    labels, web = list(options.labels), not options.labels
+    if "web" in labels:
+        labels.remove("web")
+        web = True
+    if options.changed is not None:
+        labels, web = _touched(options.changed), True
+        if not labels:
+            say("No test of Python is touched.")
+    passed, failed = _web_tests(options.changed) if web else (0, 0)
+    if labels or not web or (not options.labels and options.changed is None):
+        more_passed, more_failed = _django_tests(labels or ["tests"], options)
+        passed, failed = passed + more_passed, failed + more_failed
+    print(f"{passed} passed, {failed} failed", flush=True)
+    return 1 if failed or not passed else 0
+
+
+def _touched(ref: str) -> list[str]:
+    command = [str(VENV_PYTHON), "-m", "tests.running.changed", ref]
+    return subprocess.run(command, cwd=REPOSITORY, capture_output=True, text=True, check=True).stdout.split()
+
+
+def _django_tests(labels: Sequence[str], options: Namespace) -> tuple[int, int]:
     database = Database("test-postgres", free_port(), fast=True)
     counts = VAR / "test-counts.json"
     counts.unlink(missing_ok=True)
+    shuffle = [] if options.shuffle is None else ["--shuffle", *([options.shuffle] if options.shuffle else [])]
     try:
+        # A server that an interrupted run left behind would be in the way.
+        database.stop()
         database.start()
         say("Tests of core, server, stand-ins, launcher and browser")
         code = subprocess.run(
             [str(VENV_PYTHON), "-W", "error::RuntimeWarning", str(REPOSITORY / "server" / "manage.py"), "test",
-             "--noinput", "--top-level", str(REPOSITORY), *(given.labels or ["tests"])],
+             "--testrunner", "tests.running.runner.Runner", "--noinput", "--top-level", str(REPOSITORY),
+             "--parallel", str(options.processes or _CORES), *shuffle, *labels],
             cwd=REPOSITORY,
             env={**os.environ, **_SETTINGS, **database.environment(), "GLYPTARCH_TEST_COUNTS": str(counts)},
             check=False,
         ).returncode  # fmt: skip
     finally:
         database.stop()
-    if counts.exists():
-        found = json.loads(counts.read_text())
-        passed, failed = passed + found["passed"], failed + found["failed"]
-    elif code == 0:
-        failed += 1
-    print(f"{passed} passed, {failed} failed", flush=True)
-    return 1 if code or failed else 0
+    if not counts.exists():
+        return 0, 1
+    found = json.loads(counts.read_text())
+    return found["passed"], found["failed"] or int(code != 0)
 
 
 def pass_on(command: str, words: Sequence[str]) -> int:
     """Hand a command and its words over to the program that knows it."""
-    ensure_venv()
     module = {
         "proof": "glyptarch_server.config.proof_cli",
         "benchmark": "benchmarks",
         "mutants": "tools.mutants",
     }[command]
-    env = {**os.environ, **_SETTINGS}
+    ensure_venv(Needs.RUN if command == "proof" else Needs.TEST)
+    env: Mapping[str, str] = {**os.environ, **_SETTINGS}
     if command == "proof":
         return subprocess.run([str(VENV_PYTHON), "-m", module, *words], env=env, check=False).returncode
     ensure_debian(browser=False)
     database = Database("benchmark-postgres", free_port(), fast=True)
     try:
-        # One that an interrupted measurement left behind would be in the way.
+        # A server that an interrupted measurement left behind would be in the way.
         database.stop()
         database.start()
-        env |= database.environment()
+        env = {**env, **database.environment()}
         return subprocess.run([str(VENV_PYTHON), "-m", module, *words], env=env, check=False).returncode
     finally:
         database.stop()
 
 
-def _web_tests() -> tuple[int, int]:
+def _web_tests(changed: str | None) -> tuple[int, int]:
+    """Run the front end's tests; return how many passed and failed."""
     say("Tests of the front end")
     report = VAR / "vitest.json"
     report.unlink(missing_ok=True)
     done = subprocess.run(
-        ["npx", "vitest", "run", "--reporter=default", "--reporter=json", f"--outputFile.json={report}"],
+        ["npx", "vitest", "run", "--reporter=default", "--reporter=json", f"--outputFile.json={report}",
+         f"--maxWorkers={_CORES}", "--passWithNoTests", *([] if changed is None else [f"--changed={changed}"])],
         cwd=WEB,
         capture_output=True,
         text=True,
         check=False,
-    )
+    )  # fmt: skip
     if done.returncode:
         print(done.stdout + done.stderr, flush=True)
     if not report.exists():
-        return 0, 1
+        return (0, 0) if done.returncode == 0 else (0, 1)
     found = json.loads(report.read_text())
     failed = int(found["numFailedTests"]) or int(done.returncode != 0)
     return int(found["numPassedTests"]), failed

@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from urllib.parse import urlsplit
 
+from django.db import connections
 from playwright.sync_api import Page, Route, expect, sync_playwright
 
 __all__ = ["opened"]
@@ -27,7 +28,7 @@ expect.set_options(timeout=_PATIENCE)
 
 @contextmanager
 def opened() -> Iterator[tuple[Page, list[str]]]:
-    """Give a page, and a list that fills with what goes wrong on it: errors, and requests to the outside."""
+    """Yield a page, and a list that fills with what goes wrong on it: errors, and requests to the outside."""
     troubles: list[str] = []
 
     def guard(route: Route) -> None:
@@ -47,4 +48,6 @@ def opened() -> Iterator[tuple[Page, list[str]]]:
         try:
             yield page, troubles
         finally:
+            # Playwright's block has a context of its own, and Django a connection for each.
+            connections.close_all()
             browser.close()

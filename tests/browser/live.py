@@ -1,48 +1,82 @@
 """The real servers with a few days of demo data, and a person at the browser."""
 
+import atexit
 import os
 import sys
+from functools import cache
 from pathlib import Path
 
 from django.core.management import call_command
-from django.test import TransactionTestCase, override_settings
+from django.db import connection
+from django.test import SimpleTestCase, override_settings
 from glyptarch_launcher.paths import REPOSITORY
-from glyptarch_launcher.processes import free_port, wait_for
+from glyptarch_launcher.ports import free_port
+from glyptarch_launcher.processes import wait_for
 from playwright.sync_api import Page, expect
 
 from tests.processes import MANAGE, server_group
+from tests.running.databases import copy, drop, ensure_template, on_database
 
 __all__ = ["LiveCase"]
 
 AXE = REPOSITORY / "web" / "node_modules" / "axe-core" / "axe.min.js"
 PASSWORD = "a long password"  # noqa: S105 - of a user that exists for the length of the test
+_DAYS = 4
 
 
-class LiveCase(TransactionTestCase):
-    """Stand-ins, web server and worker, each a process of its own on the test database."""
+@cache
+def _standins_port() -> int:
+    """Return the port of the stand-ins, the same for every walk: addresses in the demo's data name it."""
+    return free_port()
 
-    available_apps = None
+
+@cache
+def _demo_template() -> str:
+    """Return the name of a database with the demo's data, loaded once for all walks of this process."""
+    name = f"template_walks_{os.getpid()}"
+    copy(ensure_template(), name)
+    atexit.register(drop, name)
+    address = f"127.0.0.1:{_standins_port()}"
+    with (
+        on_database(name),
+        override_settings(
+            GLYPTARCH_FETCH_ALLOW=frozenset({address}),
+            PASSWORD_HASHERS=["django.contrib.auth.hashers.PBKDF2PasswordHasher"],
+        ),
+    ):
+        call_command("load_demo", standins=f"http://{address}", password=PASSWORD, days=_DAYS)
+    return name
+
+
+class LiveCase(SimpleTestCase):
+    """Stand-ins, web server and worker, each a process of its own on a copy of the demo's data."""
+
+    lane = "browser"
+    databases = {"default"}
 
     def setUp(self) -> None:
         # Playwright's own event loop runs in this thread; the database is used from it all the same.
         before = os.environ.get("DJANGO_ALLOW_ASYNC_UNSAFE")
         os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "1"
         self.addCleanup(lambda: os.environ.pop("DJANGO_ALLOW_ASYNC_UNSAFE") if before is None else None)
-        self.outside, self.port = free_port(), free_port()
+        self.outside, self.port = _standins_port(), free_port()
         allowed = f"127.0.0.1:{self.outside}"
         group = server_group(GLYPTARCH_FETCH_ALLOW=allowed, GLYPTARCH_RUN_BATCH="5")
+        self.addCleanup(self.use, ensure_template())
         self.addCleanup(group.stop)
-        world = group.start("test-standins", [sys.executable, "-m", "glyptarch_standins", "--port", str(self.outside)])
-        web = group.start("test-web", [sys.executable, "-m", "uvicorn", "--host", "127.0.0.1", "--port", str(self.port),
+        world = group.start("walk-standins", [sys.executable, "-m", "glyptarch_standins", "--port", str(self.outside)])
+        wait_for(f"http://{allowed}/control", *world, what="the stand-ins")
+        self.use(_demo_template())
+        web = group.start("walk-web", [sys.executable, "-m", "uvicorn", "--host", "127.0.0.1", "--port", str(self.port),
                                        "--lifespan", "off", "glyptarch_server.config.asgi:application"])  # fmt: skip
-        group.start("test-worker", [*MANAGE, "worker"])
-        wait_for(f"http://{allowed}/control", *world)
-        with override_settings(
-            GLYPTARCH_FETCH_ALLOW=frozenset({allowed}),
-            PASSWORD_HASHERS=["django.contrib.auth.hashers.PBKDF2PasswordHasher"],
-        ):
-            call_command("load_demo", standins=f"http://{allowed}", password=PASSWORD, days=4)
-        wait_for(f"http://127.0.0.1:{self.port}/api/session", *web)
+        group.start("walk-worker", [*MANAGE, "worker"])
+        wait_for(f"http://127.0.0.1:{self.port}/api/session", *web, what="the web server")
+
+    def use(self, template: str) -> None:
+        """Put a copy of a template in place of the database of this process."""
+        connection.close()
+        connection.close_pool()
+        copy(template, str(connection.settings_dict["NAME"]))
 
     def signs_in(self, page: Page) -> None:
         page.goto(f"http://127.0.0.1:{self.port}/")
@@ -55,6 +89,6 @@ class LiveCase(TransactionTestCase):
         """Look for what WCAG 2.2 AA forbids, with axe."""
         page.evaluate(Path(AXE).read_text())
         options = {"runOnly": ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"], "iframes": False}
-        found = page.evaluate("options => axe.run(document, options)", options)["violations"]
-        faults = [f"{one['id']}: {node['html'][:160]}" for one in found for node in one["nodes"][:4]]
+        violations = page.evaluate("options => axe.run(document, options)", options)["violations"]
+        faults = [f"{rule['id']}: {node['html'][:160]}" for rule in violations for node in rule["nodes"][:4]]
         self.assertFalse(faults, page.url)

@@ -9,7 +9,7 @@ from unittest.mock import patch
 from django.test import SimpleTestCase
 from glyptarch_launcher import database
 from glyptarch_launcher.database import Database
-from glyptarch_launcher.processes import free_port
+from glyptarch_launcher.ports import free_port
 from glyptarch_launcher.say import GiveUpError
 
 

@@ -10,7 +10,8 @@ import psycopg
 from django.test import SimpleTestCase
 from glyptarch_launcher.database import Database
 from glyptarch_launcher.paths import REPOSITORY, VAR
-from glyptarch_launcher.processes import Group, free_port
+from glyptarch_launcher.ports import free_port
+from glyptarch_launcher.processes import Group
 
 from tests.processes import MANAGE
 
@@ -23,6 +24,7 @@ UNDER_WAY = "SELECT count(*) FROM runs_decision"
 class OwnWorld(SimpleTestCase):
     """A database server of its own with a run that waits, for tests that stop and kill it."""
 
+    lane = "alone"
     port = 0
 
     def setUp(self) -> None:

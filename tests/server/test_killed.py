@@ -8,7 +8,7 @@ from unittest.mock import patch
 
 from glyptarch_launcher import processes
 from glyptarch_launcher.database import _as_postgres, _binaries
-from glyptarch_launcher.processes import free_port
+from glyptarch_launcher.ports import free_port
 
 from tests.processes import MANAGE, until
 from tests.server.own_world import ITEMS, UNDER_WAY, OwnWorld

@@ -10,7 +10,8 @@ from unittest.mock import patch
 from django.db import DatabaseError, connection
 from django.test import Client, SimpleTestCase, TestCase, TransactionTestCase, override_settings
 from glyptarch_launcher.paths import REPOSITORY
-from glyptarch_launcher.processes import Group, free_port, wait_for
+from glyptarch_launcher.ports import free_port
+from glyptarch_launcher.processes import Group, wait_for
 from glyptarch_server.config.logs import without_secrets
 from glyptarch_server.posts.models import Post
 from procrastinate.contrib.django.models import ProcrastinateWorker
@@ -163,7 +164,7 @@ class Parts(TransactionTestCase):
         port = free_port()
         command = [sys.executable, "-m", "uvicorn", "--port", str(port), "--lifespan", "off"]
         web = self.group.start("parts-web", [*command, "glyptarch_server.config.asgi:application"])
-        wait_for(f"http://127.0.0.1:{port}/health/live", *web)
+        wait_for(f"http://127.0.0.1:{port}/health/live", *web, what="the web server")
         with urllib.request.urlopen(f"http://127.0.0.1:{port}/health/ready", timeout=20) as answer:
             told = json.load(answer)
         self.assertEqual((told["ready"], told["workers"]), (True, 0))

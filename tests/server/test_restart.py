@@ -3,7 +3,7 @@
 import sys
 from concurrent.futures import ThreadPoolExecutor
 
-from glyptarch_launcher.processes import free_port
+from glyptarch_launcher.ports import free_port
 
 from tests.processes import MANAGE, alive, until
 from tests.server.own_world import ITEMS, UNDER_WAY, OwnWorld

@@ -1,13 +1,18 @@
 """What uvicorn serves."""
 
 import os
+from importlib import import_module
 
 from django.core.asgi import get_asgi_application
 
-os.environ.setdefault("DJANGO_SETTINGS_MODULE", "glyptarch_server.config.settings")
-application = get_asgi_application()
+from glyptarch_server.common.process import importing, tune_process
 
-from glyptarch_server.common.process import tune_process  # noqa: E402 - after all that it tunes
+os.environ.setdefault("DJANGO_SETTINGS_MODULE", "glyptarch_server.config.settings")
+with importing():
+    application = get_asgi_application()
+    # Otherwise the first request imports every view.
+    import_module("glyptarch_server.config.urls")
+
 from glyptarch_server.proofs.warming import begin_warming  # noqa: E402 - needs the apps to be set up
 
 tune_process()

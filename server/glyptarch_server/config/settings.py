@@ -167,4 +167,3 @@ GLYPTARCH_KEEP_PAYLOADS_DAYS = int(os.environ.get("GLYPTARCH_KEEP_PAYLOADS_DAYS"
 GLYPTARCH_RUN_BATCH = int(os.environ.get("GLYPTARCH_RUN_BATCH", "50"))
 
 LOGGING = logging_settings(as_json=os.environ.get("GLYPTARCH_LOG", "text") == "json")
-TEST_RUNNER = "glyptarch_server.config.test_runner.CountingRunner"

@@ -1,0 +1,43 @@
+"""Steps of a set-up that run side by side, each after those that it needs."""
+
+from collections.abc import Callable, Iterable
+from concurrent.futures import FIRST_EXCEPTION, Future, ThreadPoolExecutor, wait
+
+from glyptarch_launcher.say import end_commands
+
+__all__ = ["Step", "side_by_side"]
+
+
+class Step:
+    """Something to do once, after other steps."""
+
+    def __init__(self, work: Callable[[], object], *, after: Iterable["Step"] = ()) -> None:
+        self.work = work
+        self.after = tuple(after)
+
+
+def side_by_side(*steps: Step) -> None:
+    """Do all steps. A step comes after those that it needs in the list.
+
+    Raises the GiveUpError of the step that failed first. What runs beside it is broken off, what would come
+    after it is not begun: done again, every step finds what it has finished before.
+    """
+    futures: dict[Step, Future[None]] = {}
+
+    def run(step: Step) -> None:
+        for needed in step.after:
+            futures[needed].result()
+        step.work()
+
+    # A step that waits for another one holds a thread, so there is one for each.
+    with ThreadPoolExecutor(len(steps)) as pool:
+        for step in steps:
+            futures[step] = pool.submit(run, step)
+        try:
+            done, _ = wait(futures.values(), return_when=FIRST_EXCEPTION)
+            for future in done:
+                if (error := future.exception()) is not None:
+                    raise error
+        except BaseException:
+            end_commands()
+            raise

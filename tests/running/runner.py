@@ -1,0 +1,115 @@
+"""Django's test runner: a process for each core, databases from a template, and a list of what cost most.
+
+Test classes are shared out among the processes. Those with the same ``lane`` follow each other in one process, since
+they share what is costly to start. Those in the lane ``alone`` need the machine for themselves and run at the end.
+"""
+
+import json
+import os
+import unittest
+from collections.abc import Iterable
+from pathlib import Path
+from typing import Any
+
+from django.conf import settings
+from django.db import connection
+from django.test.runner import DiscoverRunner, partition_suite_by_case
+from django.test.utils import iter_test_cases
+
+from tests.running import databases
+from tests.running.costs import CostedResult
+from tests.running.sharing import SharedSuite
+
+__all__ = ["Runner"]
+
+ALONE = "alone"
+_MAIN = "test_glyptarch"
+_SHOWN = 20
+
+
+class Runner(DiscoverRunner):
+    """Counts the tests that really ran; a skipped one counts as neither passed nor failed."""
+
+    def setup_test_environment(self, **kwargs: Any) -> None:  # noqa: ANN401
+        """Hash passwords cheaply: every test that needs people makes some."""
+        super().setup_test_environment(**kwargs)
+        settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+
+    def build_suite(self, *args: Any, **kwargs: Any) -> unittest.TestSuite:  # noqa: ANN401
+        """Share the tests out; with one process, or one class, they follow each other in this one."""
+        processes, self.parallel = self.parallel, 1
+        suite = super().build_suite(*args, **kwargs)
+        alone, shared = unittest.TestSuite(), unittest.TestSuite()
+        for test in iter_test_cases(suite):
+            (alone if _lane(test) == ALONE else shared).addTest(test)
+        subsuites = _by_lane(partition_suite_by_case(shared))
+        self.parallel = min(processes, len(subsuites))
+        if self.parallel <= 1:
+            return suite
+        return SharedSuite(subsuites, self.parallel, alone)
+
+    def setup_databases(self, **_kwargs: Any) -> str:  # noqa: ANN401
+        """Give each process a copy of the migrated template, and return the name that the settings had."""
+        before = str(connection.settings_dict["NAME"])
+        template = databases.ensure_template()
+        for name in self._names():
+            databases.copy(template, name)
+        connection.settings_dict["NAME"] = _MAIN
+        return before
+
+    def teardown_databases(self, old_config: str, **_kwargs: Any) -> None:  # noqa: ANN401
+        """Remove the copies, ending what processes of the tests still hold on them."""
+        connection.close()
+        connection.close_pool()
+        for name in self._names():
+            databases.drop(name)
+        connection.settings_dict["NAME"] = old_config
+
+    def get_resultclass(self) -> type[CostedResult]:
+        """Return the result that knows the costs."""
+        return CostedResult
+
+    def suite_result(self, suite: Any, result: Any, **kwargs: Any) -> int:  # noqa: ANN401
+        """Print what cost most and the closing line; return the number of failures."""
+        failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)
+        passed = max(0, result.testsRun - failed - len(result.skipped))
+        counts = os.environ.get("GLYPTARCH_TEST_COUNTS")
+        self._print_costs(result.costs)
+        if counts:
+            # The launcher adds those of the front end and prints the closing line.
+            Path(counts).write_text(json.dumps({"passed": passed, "failed": failed}))
+        else:
+            self.log(f"{passed} passed, {failed} failed")
+        return int(super().suite_result(suite, result, **kwargs)) or (1 if result.testsRun == 0 else 0)
+
+    def _print_costs(self, costs: dict[str, float]) -> None:
+        if len(costs) <= 1:
+            return
+        file = os.environ.get("GLYPTARCH_TEST_COSTS")
+        if file:
+            Path(file).write_text(json.dumps(costs, indent=1))
+        self.log(f"CPU {sum(costs.values()):.0f} s. The {min(_SHOWN, len(costs))} tests that took most of it:")
+        for name, seconds in sorted(costs.items(), key=lambda cost: -cost[1])[:_SHOWN]:
+            self.log(f"  {seconds:6.1f} s  {name}")
+
+    def _names(self) -> list[str]:
+        # Django names the database of a worker for its number.
+        workers = range(1, self.parallel + 1) if self.parallel > 1 else ()
+        return [_MAIN, *(f"{_MAIN}_{number}" for number in workers)]
+
+
+def _lane(test: Any) -> str:  # noqa: ANN401
+    return str(getattr(test, "lane", ""))
+
+
+def _by_lane(suites: Iterable[unittest.TestSuite]) -> list[unittest.TestSuite]:
+    """Join the suites of one lane. Lanes come first, since they take longest."""
+    lanes: dict[str, unittest.TestSuite] = {}
+    others = []
+    for suite in suites:
+        lane = _lane(next(iter(suite)))
+        if lane:
+            lanes.setdefault(lane, unittest.TestSuite()).addTests(suite)
+        else:
+            others.append(suite)
+    return [*lanes.values(), *others]
