@@ -16,6 +16,9 @@ export default defineConfig({
   test: {
     environment: "node",
     include: ["src/**/*.test.{ts,tsx}"],
+    setupFiles: ["src/testing/setup.ts"],
+    // Files share one environment in each process: what a test leaves behind is cleaned up after it (setup.ts).
+    isolate: false,
     // On a slow machine a walk through a whole screen takes its time.
     testTimeout: 30_000,
   },

@@ -94,7 +94,8 @@ class PageReader(LiveCase):
             self.opens(page, "bulletin/hostile/")
             frame = page.frame_locator("iframe[title='List page']")
             expect(frame.get_by_text("There is a text here")).to_be_attached()
-            page.wait_for_timeout(2500)
+            expect(frame.locator("meta[http-equiv='refresh' i]")).to_have_count(0)
+            page.wait_for_load_state("networkidle")
             hosts = {urlsplit(url).netloc for url in asked if not url.startswith(("data:", "blob:", "about:"))}
             self.assertEqual(hosts, {f"127.0.0.1:{self.port}"})
             self.assertNotIn("taken", page.title())

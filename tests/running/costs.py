@@ -33,10 +33,6 @@ class CostedResult(unittest.TextTestResult):
         self.costs: dict[str, float] = {}
         self._clock = Clock()
 
-    def forget_workers(self) -> None:
-        """Charge what ended worker processes have used to no test."""
-        self._clock.charge()
-
     def stopTest(self, test: unittest.TestCase) -> None:  # noqa: N802 - unittest's name
         """Note the cost of a test that ran here."""
         super().stopTest(test)

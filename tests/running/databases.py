@@ -16,7 +16,7 @@ from django.db import connection
 from glyptarch_launcher.paths import REPOSITORY
 from psycopg import sql
 
-__all__ = ["connection_to", "copy", "drop", "ensure_template", "on_database", "template_name"]
+__all__ = ["connection_to", "create", "drop", "ensure_template", "on_database", "template_name"]
 
 _PREFIX = "template"
 
@@ -62,11 +62,6 @@ def create(name: str, template: str = "template1") -> None:
     """Create a database as a copy of another one, in place of any of the same name."""
     drop(name)
     _run("CREATE DATABASE {} TEMPLATE {}", name, template)
-
-
-def copy(template: str, name: str) -> None:
-    """Create a database as a copy of a template."""
-    create(name, template)
 
 
 def drop(name: str) -> None:

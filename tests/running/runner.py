@@ -1,10 +1,11 @@
 """Django's test runner: a process for each core, databases from a template, and a list of what cost most.
 
 Test classes are shared out among the processes. Those with the same ``lane`` follow each other in one process, since
-they share what is costly to start. Those in the lane ``alone`` need the machine for themselves and run at the end.
+they share what is costly to start (``browser``) or would disturb each other (``processes``).
 """
 
 import json
+import logging
 import os
 import unittest
 from collections.abc import Iterable
@@ -14,7 +15,6 @@ from typing import Any
 from django.conf import settings
 from django.db import connection
 from django.test.runner import DiscoverRunner, partition_suite_by_case
-from django.test.utils import iter_test_cases
 
 from tests.running import databases
 from tests.running.costs import CostedResult
@@ -22,7 +22,6 @@ from tests.running.sharing import SharedSuite
 
 __all__ = ["Runner"]
 
-ALONE = "alone"
 _MAIN = "test_glyptarch"
 _SHOWN = 20
 
@@ -31,29 +30,29 @@ class Runner(DiscoverRunner):
     """Counts the tests that really ran; a skipped one counts as neither passed nor failed."""
 
     def setup_test_environment(self, **kwargs: Any) -> None:  # noqa: ANN401
-        """Hash passwords cheaply: every test that needs people makes some."""
+        """Hash passwords cheaply, since every test that needs people makes some, and print no log."""
         super().setup_test_environment(**kwargs)
         settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+        # Tests of what is logged bring handlers of their own.
+        for handler in logging.getLogger().handlers:
+            handler.setLevel(logging.CRITICAL)
 
     def build_suite(self, *args: Any, **kwargs: Any) -> unittest.TestSuite:  # noqa: ANN401
         """Share the tests out; with one process, or one class, they follow each other in this one."""
         processes, self.parallel = self.parallel, 1
         suite = super().build_suite(*args, **kwargs)
-        alone, shared = unittest.TestSuite(), unittest.TestSuite()
-        for test in iter_test_cases(suite):
-            (alone if _lane(test) == ALONE else shared).addTest(test)
-        subsuites = _by_lane(partition_suite_by_case(shared))
+        subsuites = _by_lane(partition_suite_by_case(suite))
         self.parallel = min(processes, len(subsuites))
         if self.parallel <= 1:
             return suite
-        return SharedSuite(subsuites, self.parallel, alone)
+        return SharedSuite(subsuites, self.parallel)
 
     def setup_databases(self, **_kwargs: Any) -> str:  # noqa: ANN401
         """Give each process a copy of the migrated template, and return the name that the settings had."""
         before = str(connection.settings_dict["NAME"])
         template = databases.ensure_template()
         for name in self._names():
-            databases.copy(template, name)
+            databases.create(name, template)
         connection.settings_dict["NAME"] = _MAIN
         return before
 
@@ -98,16 +97,12 @@ class Runner(DiscoverRunner):
         return [_MAIN, *(f"{_MAIN}_{number}" for number in workers)]
 
 
-def _lane(test: Any) -> str:  # noqa: ANN401
-    return str(getattr(test, "lane", ""))
-
-
 def _by_lane(suites: Iterable[unittest.TestSuite]) -> list[unittest.TestSuite]:
     """Join the suites of one lane. Lanes come first, since they take longest."""
     lanes: dict[str, unittest.TestSuite] = {}
     others = []
     for suite in suites:
-        lane = _lane(next(iter(suite)))
+        lane = getattr(next(iter(suite)), "lane", "")
         if lane:
             lanes.setdefault(lane, unittest.TestSuite()).addTests(suite)
         else:

@@ -83,11 +83,11 @@ def _text_of(fault: _Fault) -> str:
 
 
 class SharedSuite(unittest.TestSuite):
-    """Suites for worker processes, and one that runs in this process when they are done."""
+    """Suites for worker processes."""
 
-    def __init__(self, suites: Sequence[unittest.TestSuite], processes: int, alone: unittest.TestSuite) -> None:
-        super().__init__([*suites, alone])
-        self._suites, self._processes, self._alone = suites, processes, alone
+    def __init__(self, suites: Sequence[unittest.TestSuite], processes: int) -> None:
+        super().__init__(suites)
+        self._suites, self._processes = suites, processes
 
     def run(self, result: CostedResult, debug: bool = False) -> CostedResult:  # type: ignore[override]  # noqa: FBT001
         """Run everything; outcomes are shown as they come."""
@@ -107,8 +107,6 @@ class SharedSuite(unittest.TestSuite):
                 if result.shouldStop or (result.failfast and not result.wasSuccessful()):
                     pool.shutdown(cancel_futures=True)
                     return result
-        result.forget_workers()
-        self._alone.run(result)
         return result
 
 

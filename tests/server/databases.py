@@ -8,42 +8,29 @@ from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
 
-import psycopg
 from django.db import connection
 from glyptarch_launcher.paths import REPOSITORY, VAR
 
 from tests.processes import MANAGE
+from tests.running.databases import connection_to, create, drop, ensure_template
 
 __all__ = ["ask", "manage", "own_database"]
 
 
-def _address(name: str) -> dict[str, Any]:
-    settings = connection.settings_dict
-    return {
-        "host": settings["HOST"],
-        "port": settings["PORT"],
-        "user": settings["USER"],
-        "password": settings["PASSWORD"],
-        "dbname": name,
-        "autocommit": True,
-    }
-
-
 @contextmanager
-def own_database() -> Iterator[str]:
-    """Make an empty database; gives its name, and removes it at the end."""
+def own_database(*, migrated: bool = False) -> Iterator[str]:
+    """Make a database, empty or migrated; yields its name, and removes it at the end."""
     name = f"own_{secrets.token_hex(6)}"
-    with psycopg.connect(**_address("postgres")) as server:
-        server.execute(f'CREATE DATABASE "{name}"')  # type: ignore[call-overload]
-        try:
-            yield name
-        finally:
-            server.execute(f'DROP DATABASE "{name}" WITH (FORCE)')  # type: ignore[call-overload]
+    create(name, ensure_template() if migrated else "template1")
+    try:
+        yield name
+    finally:
+        drop(name)
 
 
 def ask(name: str, query: str) -> list[tuple[Any, ...]]:
-    """Give the rows that a query finds in a database; none for a statement that finds nothing."""
-    with psycopg.connect(**_address(name)) as database:
+    """Return the rows that a query finds in a database; none for a statement that finds nothing."""
+    with connection_to(name) as database:
         cursor = database.execute(query)  # type: ignore[call-overload]
         return cursor.fetchall() if cursor.description else []
 

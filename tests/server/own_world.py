@@ -7,13 +7,14 @@ import urllib.request
 from typing import Any
 
 import psycopg
+from django.db import connection
 from django.test import SimpleTestCase
-from glyptarch_launcher.database import Database
+from glyptarch_launcher.database import Database, _binaries
 from glyptarch_launcher.paths import REPOSITORY, VAR
 from glyptarch_launcher.ports import free_port
 from glyptarch_launcher.processes import Group
 
-from tests.processes import MANAGE
+from tests.running.databases import ensure_template
 
 __all__ = ["ITEMS", "UNDER_WAY", "OwnWorld"]
 
@@ -24,7 +25,8 @@ UNDER_WAY = "SELECT count(*) FROM runs_decision"
 class OwnWorld(SimpleTestCase):
     """A database server of its own with a run that waits, for tests that stop and kill it."""
 
-    lane = "alone"
+    lane = "processes"
+    databases = {"default"}
     port = 0
 
     def setUp(self) -> None:
@@ -39,10 +41,25 @@ class OwnWorld(SimpleTestCase):
             "GLYPTARCH_VAR": str(VAR),
             "GLYPTARCH_RUN_BATCH": "2",
         }
-        for command in ([*MANAGE, "migrate", "-v0"], [sys.executable, "-m", "tests.server.restart_world", str(ITEMS)]):
-            subprocess.run([str(part) for part in command], cwd=REPOSITORY, env=self.env, check=True)
+        self.copy_schema()
+        command = [sys.executable, "-m", "tests.server.restart_world", str(ITEMS)]
+        subprocess.run(command, cwd=REPOSITORY, env=self.env, check=True)
         self.group = Group(self.env)
         self.addCleanup(self.group.stop)
+
+    def copy_schema(self) -> None:
+        """Bring the migrated template from the server of the tests to this one."""
+        settings = connection.settings_dict
+        theirs = ["-h", settings["HOST"], "-p", str(settings["PORT"]), "-U", settings["USER"]]
+        ours = ["-h", "127.0.0.1", "-p", str(self.database.port), "-U", "glyptarch"]
+        dump = subprocess.run(
+            [_binaries() / "pg_dump", *theirs, ensure_template()],
+            env={"PGPASSWORD": settings["PASSWORD"]}, capture_output=True, check=True,
+        ).stdout  # fmt: skip
+        subprocess.run(
+            [_binaries() / "psql", *ours, "-q", "-v", "ON_ERROR_STOP=1", "glyptarch"],
+            env={"PGPASSWORD": self.database.password}, input=dump, capture_output=True, check=True,
+        )  # fmt: skip
 
     def ask(self, query: str) -> Any:  # noqa: ANN401
         with psycopg.connect(
@@ -51,8 +68,8 @@ class OwnWorld(SimpleTestCase):
             dbname="glyptarch",
             user="glyptarch",
             password=self.database.password,
-        ) as connection:
-            return connection.execute(query).fetchone()[0]  # type: ignore[arg-type, index]
+        ) as database:
+            return database.execute(query).fetchone()[0]  # type: ignore[arg-type, index]
 
     def web_answers(self, seconds: float = 5) -> bool:
         try:

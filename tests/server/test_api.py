@@ -67,25 +67,31 @@ API_CONNECTION: dict[str, Any] = {
 
 
 class ApiCase(TestCase):
+    """A blog with people of every role, a source, a campaign, and a run that made three posts; made once for a class."""
+
+    @classmethod
+    def setUpTestData(cls) -> None:
+        with patch.object(wiring, "clock", return_value=lambda: NOW):
+            cls.owner, cls.editor, cls.stranger = make_user("mira"), make_user("edda"), make_user("sven")
+            cls.blog = make_blog("meadow", cls.owner)
+            cls.viewer, cls.reviewer = make_user("vera"), make_user("rolf")
+            add_member(cls.blog, cls.editor, Role.EDITOR)
+            add_member(cls.blog, cls.viewer, Role.VIEWER)
+            add_member(cls.blog, cls.reviewer, Role.REVIEWER)
+            cls.source = make_source(cls.blog, stories=3)
+            cls.campaign = make_campaign(cls.blog)
+            add_word_list(cls.blog, "Unused", ["x"], now=NOW)
+            add_term_table(cls.blog, "Unused", "scope,telescope", now=NOW)
+            cls.first_run = run(cls.campaign)
+            cls.post = Post.objects.order_by("pk")[0]
+            cls.comment = Comment.objects.create(
+                post=cls.post, blog=cls.blog, state="waiting", name="Ida", text="Seen.", made_at=NOW, changed_at=NOW
+            )
+
     def setUp(self) -> None:
-        standing = patch.object(wiring, "clock", return_value=lambda: NOW)
-        standing.start()
-        self.addCleanup(standing.stop)
-        self.owner, self.editor, self.stranger = make_user("mira"), make_user("edda"), make_user("sven")
-        self.blog = make_blog("meadow", self.owner)
-        self.viewer, self.reviewer = make_user("vera"), make_user("rolf")
-        add_member(self.blog, self.editor, Role.EDITOR)
-        add_member(self.blog, self.viewer, Role.VIEWER)
-        add_member(self.blog, self.reviewer, Role.REVIEWER)
-        self.source = make_source(self.blog, stories=3)
-        self.campaign = make_campaign(self.blog)
-        add_word_list(self.blog, "Unused", ["x"], now=NOW)
-        add_term_table(self.blog, "Unused", "scope,telescope", now=NOW)
-        self.run = run(self.campaign)
-        self.post = Post.objects.order_by("pk")[0]
-        self.comment = Comment.objects.create(
-            post=self.post, blog=self.blog, state="waiting", name="Ida", text="Seen.", made_at=NOW, changed_at=NOW
-        )
+        clock = patch.object(wiring, "clock", return_value=lambda: NOW)
+        clock.start()
+        self.addCleanup(clock.stop)
 
     def as_(self, user: Any) -> Client:  # noqa: ANN401
         client = Client()
@@ -221,9 +227,9 @@ class ApiCase(TestCase):
             ("PUT", f"{base}/time-zone", {"time_zone": "UTC"}, Role.OWNER),
             ("POST", f"{campaign}/runs", None, Role.EDITOR),
             ("GET", f"{base}/runs", None, Role.VIEWER),
-            ("GET", f"{base}/runs/{self.run.pk}", None, Role.VIEWER),
-            ("POST", f"{base}/runs/{self.run.pk}/stop", None, Role.EDITOR),
-            ("GET", f"{base}/runs/{self.run.pk}/decisions", None, Role.VIEWER),
+            ("GET", f"{base}/runs/{self.first_run.pk}", None, Role.VIEWER),
+            ("POST", f"{base}/runs/{self.first_run.pk}/stop", None, Role.EDITOR),
+            ("GET", f"{base}/runs/{self.first_run.pk}/decisions", None, Role.VIEWER),
             ("GET", f"{base}/decisions/{decision}", None, Role.VIEWER),
             ("GET", f"{base}/decisions", None, Role.VIEWER),
             ("GET", f"{base}/posts", None, Role.VIEWER),
@@ -317,7 +323,7 @@ class ApiCase(TestCase):
             ("POST", f"{base}/samples", {"content": base64.b64encode(FEED).decode()}, Role.EDITOR),
             ("PATCH", f"{base}/sources/club", {"title": "Club", "right": "excerpt", "right_words": 50}, Role.EDITOR),
             ("DELETE", f"{base}/sources/club", None, Role.EDITOR),
-            ("POST", f"{base}/runs/{self.run.pk + 1}/stop", None, Role.EDITOR),
+            ("POST", f"{base}/runs/{self.first_run.pk + 1}/stop", None, Role.EDITOR),
             ("DELETE", f"{campaign}/memory", None, Role.EDITOR),
             ("GET", f"{base}/archived-campaigns", None, Role.VIEWER),
             ("PUT", f"{campaign}/archived", {"archived": False}, Role.EDITOR),
@@ -341,8 +347,8 @@ class ApiCase(TestCase):
             ("GET", f"{campaign}/replays/last", None, Role.VIEWER),
             *self.replay_endpoints(base),
             ("POST", f"{base}/campaigns/spare/replays", {}, Role.EDITOR),
-            ("GET", f"{base}/runs/{self.run.pk}/take-back", None, Role.VIEWER),
-            ("POST", f"{base}/runs/{self.run.pk}/take-back", {"spare": True}, Role.EDITOR),
+            ("GET", f"{base}/runs/{self.first_run.pk}/take-back", None, Role.VIEWER),
+            ("POST", f"{base}/runs/{self.first_run.pk}/take-back", {"spare": True}, Role.EDITOR),
             ("GET", f"{campaign}/again", None, Role.VIEWER),
             ("POST", f"{base}/campaigns/spare/again", {"spare": True}, Role.EDITOR),
             ("POST", f"{base}/sources/plain/takedown", {"asked_by": "its owner"}, Role.EDITOR),
@@ -395,7 +401,7 @@ class Rights(ApiCase):
 
     def test_what_belongs_to_another_blog_is_not_found(self) -> None:
         make_blog("other", self.owner)
-        for path in (f"/runs/{self.run.pk}", f"/posts/{self.post.pk}", "/campaigns/sky", "/sources/club"):
+        for path in (f"/runs/{self.first_run.pk}", f"/posts/{self.post.pk}", "/campaigns/sky", "/sources/club"):
             self.assertEqual(self.call(self.owner, "GET", f"/blogs/other{path}").status_code, 404)
 
 
@@ -652,7 +658,7 @@ class Posts(ApiCase):
     def test_each_post_leads_to_its_trace(self) -> None:
         decision = self.call(self.owner, "GET", f"/blogs/meadow/posts/{self.post.pk}/decision").json()
         self.assertEqual(decision["trace"][0]["code"], "gathered")
-        self.assertEqual((decision["run"], decision["revision"]), (self.run.pk, 1))
+        self.assertEqual((decision["run"], decision["revision"]), (self.first_run.pk, 1))
 
     def test_a_list_of_posts_needs_no_query_for_each(self) -> None:
         fill(self.source, range(10, 40))

@@ -6,9 +6,9 @@ import tarfile
 import tempfile
 from pathlib import Path
 
-from django.db import connection
-from django.test import TransactionTestCase
+from django.test import SimpleTestCase
 
+from tests.running.databases import on_database
 from tests.server.databases import ask, manage, own_database
 from tests.server.fixtures import fill, make_blog, make_campaign, make_source, make_user, run
 
@@ -21,49 +21,49 @@ KEPT = {
 }
 
 
-class Backups(TransactionTestCase):
-    def setUp(self) -> None:
-        folder = tempfile.TemporaryDirectory()
-        self.addCleanup(folder.cleanup)
-        self.folder = Path(folder.name)
-        blog = make_blog("meadow", make_user("mira"))
-        fill(make_source(blog), range(5))
-        run(make_campaign(blog))
-        self.here = str(connection.settings_dict["NAME"])
-        (self.folder / "media").mkdir()
-        (self.folder / "media" / "ring.txt").write_text("a ring")
+class Backups(SimpleTestCase):
+    """One backup, made once; what was in its database is looked at before."""
 
-    def back_up(self, name: str = "backup.tar") -> Path:
-        file = self.folder / name
-        done = manage(self.here, "backup", file, GLYPTARCH_MEDIA=str(self.folder / "media"))
-        self.assertEqual(done.returncode, 0, done.stderr)
-        self.assertIn("5 posts", done.stdout)
-        return file
+    databases = {"default"}
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        super().setUpClass()
+        cls.folder = Path(cls.enterClassContext(tempfile.TemporaryDirectory()))
+        cls.here = cls.enterClassContext(own_database(migrated=True))
+        with on_database(cls.here):
+            blog = make_blog("meadow", make_user("mira"))
+            fill(make_source(blog), range(5))
+            run(make_campaign(blog))
+        (cls.folder / "media").mkdir()
+        (cls.folder / "media" / "ring.txt").write_text("a ring")
+        cls.file = cls.folder / "backup.tar"
+        done = manage(cls.here, "backup", cls.file, GLYPTARCH_MEDIA=str(cls.folder / "media"))
+        assert done.returncode == 0, done.stderr
+        cls.said = done.stdout
 
     def restore(self, database: str, file: Path) -> str:
         done = manage(database, "restore", file, GLYPTARCH_MEDIA=str(self.folder / "restored"))
         return done.stdout if done.returncode == 0 else done.stderr
 
     def test_an_empty_database_has_the_same_posts_decisions_and_revisions_afterwards(self) -> None:
-        file = self.back_up()
-        self.assertEqual(file.stat().st_mode & 0o777, 0o600)
+        self.assertIn("5 posts", self.said)
+        self.assertEqual(self.file.stat().st_mode & 0o777, 0o600)
         with own_database() as name:
-            self.assertIn("5 posts", self.restore(name, file))
+            self.assertIn("5 posts", self.restore(name, self.file))
             for what, query in KEPT.items():
                 self.assertEqual(ask(name, query), ask(self.here, query), what)
             self.assertEqual((self.folder / "restored" / "ring.txt").read_text(), "a ring")
             self.assertEqual(manage(name, "migrate", "--check").returncode, 0)
 
     def test_a_database_with_something_in_it_is_left_alone(self) -> None:
-        file = self.back_up()
         with own_database() as name:
             ask(name, "CREATE TABLE precious (id int)")
-            self.assertIn("not empty", self.restore(name, file))
+            self.assertIn("not empty", self.restore(name, self.file))
             self.assertEqual(ask(name, "SELECT count(*) FROM pg_tables WHERE schemaname = 'public'"), [(1,)])
 
     def test_a_damaged_backup_is_refused_before_anything_is_written(self) -> None:
-        sound = self.back_up()
-        with tarfile.open(sound) as archive:
+        with tarfile.open(self.file) as archive:
             archive.extractall(self.folder / "parts", filter="data")
         (self.folder / "parts" / "media" / "ring.txt").write_text("another ring")
         damaged = self.folder / "damaged.tar"
@@ -76,16 +76,17 @@ class Backups(TransactionTestCase):
             self.assertEqual(ask(name, "SELECT count(*) FROM pg_tables WHERE schemaname = 'public'"), [(0,)])
 
     def test_a_backup_overwrites_no_file_and_names_what_is_in_it(self) -> None:
-        file = self.back_up()
-        again = manage(self.here, "backup", file)
+        again = manage(self.here, "backup", self.file)
         self.assertIn("is there already", again.stderr)
-        with tarfile.open(file) as archive:
+        with tarfile.open(self.file) as archive:
             manifest = json.load(archive.extractfile("manifest.json"))  # type: ignore[arg-type]
         self.assertEqual((manifest["format"], manifest["rows"]["posts_post"]), (1, 5))
         self.assertEqual(set(manifest["sha256"]), {"database.dump", "media/ring.txt"})
 
 
-class Upgrades(TransactionTestCase):
+class Upgrades(SimpleTestCase):
+    databases = {"default"}
+
     def test_a_database_of_version_0_3_is_brought_up_to_date_with_all_that_is_in_it(self) -> None:
         with own_database() as name:
             ask(name, gzip.decompress((DUMPS / "0.3.sql.gz").read_bytes()).decode())

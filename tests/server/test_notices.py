@@ -52,10 +52,10 @@ class Notices(ApiCase):
 
     def test_a_failed_run_is_a_problem_until_one_goes_well(self) -> None:
         self.want(self.owner, problems=True)
-        Run.objects.filter(pk=self.run.pk).update(state="failed", failure="The rules do not hold.")
+        Run.objects.filter(pk=self.first_run.pk).update(state="failed", failure="The rules do not hold.")
         tell_all(now=LATER)
         self.assertIn("The last run of “Sky” failed. The rules do not hold.", mails()[0]["text"])
-        Run.objects.filter(pk=self.run.pk).update(state="done", failure="")
+        Run.objects.filter(pk=self.first_run.pk).update(state="done", failure="")
         tell_all(now=LATER + timedelta(minutes=1))
         self.assertEqual(len(mails()), 2)
 
@@ -74,7 +74,7 @@ class Notices(ApiCase):
     def test_runs_are_told_together_and_to_the_address_of_their_campaign(self) -> None:
         set_campaign_address(self.campaign, "board@club.example")
         self.want(self.owner, digest=Digest.RUNS)
-        Run.objects.filter(pk=self.run.pk).update(ended_at=LATER)
+        Run.objects.filter(pk=self.first_run.pk).update(ended_at=LATER)
         for minute in range(2):
             tell_all(now=LATER + timedelta(minutes=minute))
         self.assertEqual([one["to"] for one in mails()], ["mira@club.example", "board@club.example"])

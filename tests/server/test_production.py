@@ -31,7 +31,9 @@ PRODUCTION = {
 TOKEN = "metrics-token"  # noqa: S105
 
 
-class Settings(TransactionTestCase):
+class Settings(SimpleTestCase):
+    databases = {"default"}
+
     def check(self, **env: str) -> "subprocess.CompletedProcess[str]":
         return manage(str(connection.settings_dict["NAME"]), "check", "--deploy", **{**PRODUCTION, **env})
 
@@ -53,8 +55,7 @@ class Settings(TransactionTestCase):
 
     def test_the_first_owner_comes_from_the_command_line(self) -> None:
         words = ("first_owner", "mira", "--blog", "night-sky", "--title", "Night sky")
-        with own_database() as name:
-            manage(name, "migrate", "-v0")
+        with own_database(migrated=True) as name:
             weak = manage(name, *words, given="short\n")
             self.assertIn("too short", weak.stderr)
             self.assertEqual(ask(name, "SELECT count(*) FROM accounts_user"), [(0,)])

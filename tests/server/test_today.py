@@ -31,7 +31,7 @@ class Today(ApiCase):
         lines = {line["slug"]: line for line in self.today()["lines"]}
         sky = lines["sky"]
         self.assertEqual(
-            [(mark["run"], mark["posts"], mark["failed"]) for mark in sky["runs"]], [(self.run.pk, 3, False)]
+            [(mark["run"], mark["posts"], mark["failed"]) for mark in sky["runs"]], [(self.first_run.pk, 3, False)]
         )
         self.assertEqual(len(sky["next"]), 6)
         self.assertEqual((sky["made"], lines["old"]["runs"], lines["old"]["next"]), (3, [], []))
@@ -54,7 +54,7 @@ class Today(ApiCase):
         self.assertEqual((days[-1]["day"], days[-1]["kept"], days[-2]["kept"]), ("2026-11-24", 0, 3))
 
     def test_items_by_day_are_counted_by_what_became_of_them(self) -> None:
-        Run.objects.filter(pk=self.run.pk).update(
+        Run.objects.filter(pk=self.first_run.pk).update(
             verdicts={"publish": 2, "scheduled": 1, "hold": 4, "draft": 1, "duplicate": 5, "refused": 6}
         )
         theirs = make_blog("theirs")
@@ -71,7 +71,7 @@ class Today(ApiCase):
         for name, health in (("quiet", "quiet"), ("gone", "gone"), ("down", "failing"), ("new", "changed")):
             make_source(self.blog, name)
             Source.objects.filter(key=name).update(health=health)
-        Run.objects.filter(pk=self.run.pk).update(state="failed", failure="The rules do not hold.")
+        Run.objects.filter(pk=self.first_run.pk).update(state="failed", failure="The rules do not hold.")
         ending = HOURLY.model_copy(update={"last_day": (NOW + timedelta(days=2)).date()})
         set_schedule(make_campaign(self.blog, "Ending"), ending, paused=False, now=NOW)
         self.assertEqual(

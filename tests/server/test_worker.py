@@ -15,7 +15,7 @@ ITEMS = 240
 
 
 class KilledWorker(TransactionTestCase):
-    lane = "alone"
+    lane = "processes"
     available_apps = None
 
     def test_every_item_is_decided_once_and_no_post_is_lost_or_doubled(self) -> None:

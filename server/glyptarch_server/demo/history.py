@@ -1,6 +1,7 @@
 """The last month: the sources as they were at each moment, read and decided by the real code."""
 
 from collections.abc import Iterator, Sequence
+from dataclasses import replace
 from datetime import datetime
 from urllib.parse import quote
 
@@ -10,7 +11,7 @@ __all__ = ["PastPortal"]
 
 
 class PastPortal(FetchPortal):
-    """Fetches what the stand-ins had to say at a moment in the past."""
+    """Fetches what the stand-ins had to say at a moment in the past, without the pauses that they ask for."""
 
     def __init__(self, *, allowed: frozenset[str]) -> None:
         super().__init__(allowed=allowed)
@@ -19,6 +20,6 @@ class PastPortal(FetchPortal):
     def fetch_in_batches(self, requests: Sequence[FetchRequest]) -> Iterator[list[tuple[int, Fetched | FetchError]]]:
         """Fetch each address as it was; state of later answers is not sent along."""
         if self.at is None:
-            return super().fetch_in_batches(requests)
+            return super().fetch_in_batches([replace(request, pause_ms=0) for request in requests])
         at = quote(self.at.isoformat())
         return super().fetch_in_batches([FetchRequest(url=f"{request.url}?at={at}") for request in requests])

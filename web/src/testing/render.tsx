@@ -1,13 +1,8 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { cleanup, configure, render, screen } from "@testing-library/react";
+import { render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { type ReactNode, useState } from "react";
 import { createMemoryRouter, RouterProvider } from "react-router";
-import { afterEach } from "vitest";
-
-// How long a step may take on a slow machine, in milliseconds.
-configure({ asyncUtilTimeout: 10_000 });
-afterEach(cleanup);
 
 /** Show something as the app would, with routes and a cache that asks nobody. */
 export function shown(what: ReactNode) {

@@ -3,7 +3,7 @@ import { render } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import type { ReactNode } from "react";
 import { createMemoryRouter, Route, RouterProvider, Routes, useLocation } from "react-router";
-import { afterEach, vi } from "vitest";
+import { vi } from "vitest";
 import { client, ProblemError } from "@/api/client";
 import { Toasts } from "@/ui/Toasts";
 
@@ -24,11 +24,6 @@ type Answers = Record<string, unknown>;
 type Ask = (path: string, init?: Init) => Promise<unknown>;
 
 const METHODS = ["GET", "POST", "PUT", "PATCH", "DELETE"] as const;
-
-afterEach(() => {
-  vi.restoreAllMocks();
-  localStorage.clear();
-});
 
 function answer(value: unknown): unknown {
   if (!(value instanceof ProblemError)) return { data: value, response: new Response(null) };

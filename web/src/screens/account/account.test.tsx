@@ -3,7 +3,6 @@ import { screen, waitFor, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import { ProblemError } from "@/api/client";
 import { answering, last, screenAt } from "@/testing/server";
-import "@/testing/render";
 import Account from "./Account";
 
 const ACCOUNT = {

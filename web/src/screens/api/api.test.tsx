@@ -2,7 +2,6 @@
 import { screen, waitFor } from "@testing-library/react";
 import { describe, expect, it, vi } from "vitest";
 import { answering, screenAt } from "@/testing/server";
-import "@/testing/render";
 import ApiPage from "./ApiPage";
 
 const SCHEMA = {

@@ -5,7 +5,6 @@ import { ProblemError } from "@/api/client";
 import type { ProofAsked } from "@/api/proofs";
 import { draftOf, keepDraft } from "@/lib/drafts";
 import { type Call, last } from "@/testing/server";
-import "@/testing/render";
 import { addTerm, BASE, CAMPAIGN, PROVE, RULES, SAVE, show } from "./bench-world";
 
 const THEIRS = {

@@ -5,7 +5,6 @@ import { ProblemError } from "@/api/client";
 import type { Proof, ProofAsked } from "@/api/proofs";
 import { PROOF } from "@/testing/bench";
 import { type Call, last } from "@/testing/server";
-import "@/testing/render";
 import {
   addTerm,
   BASE,

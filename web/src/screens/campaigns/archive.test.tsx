@@ -2,7 +2,6 @@
 import { screen, waitFor, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import { answering, last, screenAt } from "@/testing/server";
-import "@/testing/render";
 import { Archive } from "./Archive";
 
 const BASE = "/api/blogs/{blog}/campaigns/{slug}";

@@ -4,7 +4,6 @@ import { describe, expect, it } from "vitest";
 import type { Finding } from "@/api/campaigns";
 import { findingWords, KNOWN_FINDINGS } from "@/lib/checkup";
 import { answering, screenAt } from "@/testing/server";
-import "@/testing/render";
 import { CheckupDialog } from "./CheckupDialog";
 
 const CHECKUP = "GET /api/blogs/{blog}/campaigns/{slug}/checkup";

@@ -3,7 +3,6 @@ import { screen, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import type { Comment } from "@/api/comments";
 import { answering, last, screenAt } from "@/testing/server";
-import "@/testing/render";
 import Comments from "./Comments";
 
 const LIST = "GET /api/blogs/{blog}/comments";

@@ -7,7 +7,6 @@ import { describe, expect, it } from "vitest";
 import { BodyEditor } from "./BodyEditor";
 import { EXTENSIONS } from "./extensions";
 import { lost } from "./fidelity";
-import "@/testing/render";
 
 const through = (html: string) => generateHTML(generateJSON(html, EXTENSIONS), EXTENSIONS);
 

@@ -4,7 +4,6 @@ import { describe, expect, it } from "vitest";
 import { ProblemError } from "@/api/client";
 import type { PostValues } from "@/api/posts";
 import { answering, last, screenAt } from "@/testing/server";
-import "@/testing/render";
 import EditPost from "./EditPost";
 import { lost } from "./fidelity";
 import { differing } from "./useEditing";

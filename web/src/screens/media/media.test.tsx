@@ -4,7 +4,6 @@ import { describe, expect, it } from "vitest";
 import { ProblemError } from "@/api/client";
 import type { Picture, Recording } from "@/api/media";
 import { answering, last, screenAt } from "@/testing/server";
-import "@/testing/render";
 import Pictures from "./Pictures";
 import Recordings from "./Recordings";
 

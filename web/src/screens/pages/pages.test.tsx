@@ -4,7 +4,6 @@ import { describe, expect, it } from "vitest";
 import { ProblemError } from "@/api/client";
 import type { ListPage, ReaderDocument } from "@/api/pages";
 import { answering, last, screenAt } from "@/testing/server";
-import "@/testing/render";
 import { newDocument, selectorOf, wayOf, withSelector, withWay } from "./document";
 import NewReader from "./NewReader";
 import ReaderPage from "./ReaderPage";

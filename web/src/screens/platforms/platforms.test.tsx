@@ -6,7 +6,6 @@ import type { Platform } from "@/api/platforms";
 import type { Source } from "@/api/sources";
 import { SourceAsks } from "@/screens/sources/SourceAsks";
 import { answering, last, screenAt } from "@/testing/server";
-import "@/testing/render";
 import Connections from "./Connections";
 import NewPlatformSource from "./NewPlatformSource";
 import { pointedAt, written } from "./paths";

@@ -4,7 +4,6 @@ import { describe, expect, it } from "vitest";
 import { ProblemError } from "@/api/client";
 import type { Post } from "@/api/posts";
 import { answering, last, screenAt } from "@/testing/server";
-import "@/testing/render";
 import PostPage from "./PostPage";
 import Posts from "./Posts";
 

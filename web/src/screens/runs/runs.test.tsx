@@ -3,7 +3,6 @@ import { screen, waitFor, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import type { DecisionRow, Run } from "@/api/runs";
 import { answering, last, screenAt } from "@/testing/server";
-import "@/testing/render";
 import Decisions from "./Decisions";
 import RunPage from "./RunPage";
 import Runs from "./Runs";

@@ -3,7 +3,6 @@ import { screen } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import { ProblemError } from "@/api/client";
 import { answering, last, screenAt } from "@/testing/server";
-import "@/testing/render";
 import AddSources from "./AddSources";
 import Sources from "./Sources";
 import { ADD, CHECK, FEED } from "./samples";

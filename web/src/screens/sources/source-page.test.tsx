@@ -4,7 +4,6 @@ import { describe, expect, it } from "vitest";
 import { ProblemError } from "@/api/client";
 import type { Reading } from "@/api/sources";
 import { answering, last, screenAt } from "@/testing/server";
-import "@/testing/render";
 import SourcePage from "./SourcePage";
 import { CLUB, FACTS, ONE, USES } from "./samples";
 

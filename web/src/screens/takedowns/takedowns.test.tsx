@@ -4,7 +4,6 @@ import { describe, expect, it, vi } from "vitest";
 import { ProblemError } from "@/api/client";
 import type { Takedown } from "@/api/takedowns";
 import { answering, last, screenAt } from "@/testing/server";
-import "@/testing/render";
 import { TakedownDialog } from "./TakedownDialog";
 import Takedowns from "./Takedowns";
 

@@ -4,7 +4,6 @@ import { describe, expect, it } from "vitest";
 import type { Need } from "@/api/today";
 import { needWords } from "@/lib/needs";
 import { answering, screenAt } from "@/testing/server";
-import "@/testing/render";
 import Today from "./Today";
 
 const TODAY = "GET /api/blogs/{blog}/today";

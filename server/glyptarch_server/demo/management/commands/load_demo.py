@@ -42,7 +42,8 @@ from glyptarch_server.notices.actions import choose
 from glyptarch_server.notices.models import Digest
 from glyptarch_server.pages.actions import make_reader
 from glyptarch_server.platforms.actions import check, make_connection
-from glyptarch_server.posts.actions import learn_common_text, move_post
+from glyptarch_server.posts.actions import learn_common_text
+from glyptarch_server.posts.changes import Action, begin_change
 from glyptarch_server.posts.desk_list import listed_posts
 from glyptarch_server.posts.filters import PostFilter
 from glyptarch_server.posts.lifecycle import PostState
@@ -220,8 +221,13 @@ class _Loader:
         # As the worker does every few minutes.
         learn_common_text(blog.pk, now=day)
         if day < self._now - timedelta(days=_KEEP_HELD_DAYS):
-            for post in listed_posts(blog, PostFilter(state=PostState.HELD.value))[:200]:
-                liked = self._random.random() < _LIKED
-                at = day + timedelta(hours=2)
+            self._decide_held(blog, at=day + timedelta(hours=2))
+
+    def _decide_held(self, blog: Blog, *, at: datetime) -> None:
+        """Publish what the editor likes of the held posts, and refuse the others."""
+        held = [post.pk for post in listed_posts(blog, PostFilter(state=PostState.HELD.value))[:200]]
+        liked = {number for number in held if self._random.random() < _LIKED}
+        for state, posts in ((PostState.PUBLISHED, liked), (PostState.REFUSED, set(held) - liked)):
+            if posts:
                 with acting_as(self._editor, at):
-                    move_post(post, PostState.PUBLISHED if liked else PostState.REFUSED, now=at)
+                    begin_change(blog, Action.MOVE, {"to": state.value, "seen": PostState.HELD.value}, posts, now=at)

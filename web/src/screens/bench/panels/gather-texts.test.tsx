@@ -3,7 +3,6 @@ import { screen } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import type { Source } from "@/api/sources";
 import { answering, last, screenAt } from "@/testing/server";
-import "@/testing/render";
 import { MissingConnections } from "../MissingConnections";
 import type { BenchState } from "../useBench";
 import { GatherTexts } from "./GatherTexts";

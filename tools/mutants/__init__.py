@@ -1,0 +1,1 @@
+"""Changes of the code that tests must notice: each takes one protection away."""

@@ -1,0 +1,54 @@
+"""Changes of core that must be noticed; files lie in ``core/glyptarch_core``, tests in ``tests/core``."""
+
+from typing import Final
+
+from tools.mutants.model import Mutant
+
+__all__ = ["CORE"]
+
+_RIGHTS = "release/rights.py"
+_TEXT = "pages/main_text.py"
+_PRINT = "text/fingerprints.py"
+
+CORE: Final = (
+    Mutant("a summary is nobody's text", _RIGHTS, "(features.text, features.summary)", "(features.text,)", "test_rights"),
+    Mutant("a link only keeps its lead picture", _RIGHTS, "fields=(), lead=None)", "fields=(), lead=texts.lead)", "test_rights"),
+    Mutant("a link only keeps its fields", _RIGHTS, "fields=(), lead=None)", "fields=texts.fields, lead=None)", "test_rights"),
+    Mutant("a link only keeps its excerpt", _RIGHTS, 'body="", excerpt=""', 'body="", excerpt=texts.excerpt', "test_rights"),
+    Mutant("a link only carries text in its title", _RIGHTS, "if title != item.title and ", "if False and ", "test_rights"),
+    Mutant("an excerpt carries the text in its title", _RIGHTS, "title=line(texts.title),", "title=texts.title,", "test_rights"),
+    Mutant("an excerpt carries the text in its address", _RIGHTS, "address=line(texts.address),", "address=texts.address,", "test_rights"),
+    Mutant("an excerpt carries the text in its picture", _RIGHTS, "alt=first_words(texts.lead.alt, most)", "alt=texts.lead.alt", "test_rights"),
+    Mutant("an excerpt carries the text in rich fields", _RIGHTS, "if given.type is FieldType.RICH_TEXT:", "if False:", "test_rights"),
+    Mutant("an excerpt has the whole description", _RIGHTS, "description=first_words(texts.description, most)", "description=texts.description", "test_rights"),
+    Mutant("an excerpt has the whole body", _RIGHTS, 'body=first_words_of(texts.body, most, ellipsis="…")', "body=texts.body", "test_rights"),
+    Mutant("half of the text is enough for the main text", _TEXT, "_ENOUGH = 0.82", "_ENOUGH = 0.5", "test_pages"),
+    Mutant("no block is a notice", _TEXT, "return bool(_NOTICE.search(text)) or (one_link", "return False and (one_link", "test_pages"),
+    Mutant("hidden elements are counted as text", _TEXT, "if element.tag in _NEVER or _is_hidden(element):", "if element.tag in _NEVER:", "test_pages"),
+    Mutant("teasers are part of the article", _TEXT, 'return any(one.tag == element.tag and one.get("class") == element.get("class") for one in kin)', "return False", "test_pages"),
+    Mutant("the title stands in the text again", _TEXT, 'if element.tag == "h1" or (title and text', 'if False and (title and text', "test_pages"),
+    Mutant("facts of texts are not compared", _PRINT, "facts = _share(one.facts, other.facts)", "facts = 1.0", "test_near"),
+    Mutant("what is common counts nothing in the whole", _PRINT, "_LEAST_WEIGHT = 0.35", "_LEAST_WEIGHT = 0.0", "test_near"),
+    Mutant("two wholly equal texts need rare words", _PRINT, "_WHOLLY = 0.9", "_WHOLLY = 2.0", "test_near"),
+    Mutant("titles with other numbers are alike", _PRINT, "if {word for word in first if word.isdigit()} != {word for word in second if word.isdigit()}:", "if False:", "test_near test_match_pass"),
+    Mutant("Chinese texts are compared by characters", _PRINT, "_CJK_SHINGLE = 5", "_CJK_SHINGLE = 1", "test_match_scripts test_near"),
+    Mutant("sketches of two lengths are compared as they are", _PRINT, "side.up_to(min(limits))", "side.up_to(max(limits))", "test_near"),
+    Mutant("copies that an exact rule settles are compared", "match/compare.py", "            if number not in settled:\n                self.alike(number)", "            self.alike(number)", "test_edits test_match_pass"),
+    Mutant("a later item takes the key of an earlier one", "match/compare.py", "if key is not None and (new or key not in self._seen):", "if key is not None:", "test_match_pass test_pipeline"),
+    Mutant("whatever resembles is the same", "match/compare.py", "if compared.same:", "if True:", "test_near test_match_pass"),
+    Mutant("a cut is not marked", "text/trim.py", "if budget.cut and ellipsis and not budget.marked:", "if False:", "test_shape_steps test_text test_rights"),
+    Mutant("long texts of pictures are kept in a cut", "text/trim.py", "and count_words(value) > words", "and False", "test_rights test_shape_steps"),
+    Mutant("a cut keeps every text", "text/trim.py", "if count <= self.left:", "if True:", "test_shape_steps test_text test_rights"),
+    Mutant("no rule refuses", "sift/stage.py", "Sifted(refused=True in against, held", "Sifted(refused=False, held", "test_sift test_stages"),
+    Mutant("what depends on the time is kept", "sift/stage.py", "            if not one.looks_at_clock:\n", "            if True:\n", "test_edits test_sift test_pipeline"),
+    Mutant("a run makes one post too many", "release/pace.py", "self._made >= self._at_most:", "self._made > self._at_most:", "test_release"),
+    Mutant("posts that wait go out together", "release/pace.py", "return first == bisect_left(self._times, time + self._step)", "return True", "test_release"),
+    Mutant("newest first takes the oldest", "release/pace.py", "return (-captured.dated.timestamp(), *tie)", "return (captured.dated.timestamp(), *tie)", "test_release"),
+    Mutant("hours that a source asks to skip are read", "polling.py", "if at.hour not in skip_hours:", "if True:", "test_health"),
+    Mutant("Retry-After is not kept", "polling.py", "return max(wait * (1 + _SPREAD * part), min(asked, _LONGEST_WAIT))", "return wait * (1 + _SPREAD * part)", "test_health"),
+    Mutant("a source is quiet after its longest gap", "health.py", "_FACTOR = 2", "_FACTOR = 1", "test_health"),
+    Mutant("counting pixels are pictures", "shape/lead.py", "_SMALLEST = 32", "_SMALLEST = 0", "test_pictures test_stages test_place"),
+    Mutant("a failing item fails the pass", "pipeline.py", "                except Exception as error:  # noqa: BLE001 - this is the one", "                except ZeroDivisionError as error:", "test_isolation"),
+    Mutant("an hour that the clock skips is run an hour early", "schedule.py", "replace(tzinfo=zone, fold=1)", "replace(tzinfo=zone, fold=0)", "test_schedule"),
+    Mutant("links may run scripts", "text/markup.py", "    url_schemes=_SCHEMES,\n", '    url_schemes=_SCHEMES | {"javascript"},\n', "test_markup test_text"),
+)  # fmt: skip
