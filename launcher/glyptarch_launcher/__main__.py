@@ -1,9 +1,11 @@
 """The command line: ``./glyptarch demo``, ``test``, ``check``, ``serve``, ``release``, ``backup``, ``restore`` and ``stop``."""
 
 import argparse
+import os
 import sys
 
 from glyptarch_launcher.demo import demo, stop
+from glyptarch_launcher.paths import VAR
 from glyptarch_launcher.release import release
 from glyptarch_launcher.say import GiveUpError, fail
 from glyptarch_launcher.serve import PARTS, manage, prepare, serve
@@ -55,7 +57,18 @@ def _parser() -> argparse.ArgumentParser:
     return parser
 
 
+def _keep_compiled_modules() -> None:
+    """Let the processes that are started keep what they compile, beside the sources' folders.
+
+    Each of them loads some 2,000 modules. Where the environment forbids keeping (PYTHONDONTWRITEBYTECODE), every
+    start would compile them anew, which takes longer than all the rest of it.
+    """
+    os.environ.pop("PYTHONDONTWRITEBYTECODE", None)
+    os.environ.setdefault("PYTHONPYCACHEPREFIX", str(VAR / "pycache"))
+
+
 def _main() -> int:
+    _keep_compiled_modules()
     options, words = _parser().parse_known_args()
     try:
         if options.command in _OF_MANAGE:

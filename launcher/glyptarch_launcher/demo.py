@@ -131,6 +131,7 @@ class _Demo:
         side_by_side(debian, python, npm, built, database, migrated, standins, loaded, web)
         self._group.start("worker", [*_MANAGE, "worker"])
         options = self._options
+        say("Everything runs")
         print(
             f"\n  Glyptarch is ready:  http://127.0.0.1:{options.port}/\n"
             f"  Sign in as           mira   with the password   {_PASSWORD}\n"

@@ -58,6 +58,7 @@ __all__ = ["Command"]
 _DAYS = 30
 _CHANGE_AFTER = 16
 _KEEP_HELD_DAYS = 4
+_EACH_DAY = 12
 _LIKED = 0.7
 # So many are needed until it is known what is usual, and a change of layout is noticed.
 _READINGS_OF_BULLETIN = 3
@@ -86,6 +87,11 @@ class Command(BaseCommand):
         portal.close()
 
 
+def _days_with_runs(days: int) -> list[int]:
+    """Return the days on which campaigns ran: each of the last twelve, before them every other, which loads faster."""
+    return [day for day in range(days + 1) if day > days - _EACH_DAY or day % 2 == 0]
+
+
 def _frozen_at(at: datetime) -> datetime:
     return at
 
@@ -110,7 +116,7 @@ class _Loader:
         choose(blog, owner, problems=True, posts=False, digest=Digest.DAILY)
         with acting_as(owner, first):
             campaigns, keys = self._make(blog, owner, first)
-        for day in range(self._days + 1):
+        for day in _days_with_runs(self._days):
             self._live(blog, campaigns, first + timedelta(days=day))
             if day == min(_CHANGE_AFTER, self._days):
                 for plan, campaign in zip(CAMPAIGNS, campaigns, strict=True):
