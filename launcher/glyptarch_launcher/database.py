@@ -81,7 +81,7 @@ class Database:
         # Our queries are short: compiling one (JIT) takes longer than it can ever save.
         settings += " -c default_toast_compression=lz4 -c log_min_messages=warning -c jit=off"
         if self.fast:
-            settings += " -c fsync=off -c synchronous_commit=off -c full_page_writes=off"
+            settings += " -c fsync=off -c synchronous_commit=off -c full_page_writes=off -c autovacuum=off"
         run(
             [*_as_postgres(), binaries / "pg_ctl", "-D", self.folder, "-w", "-t", "30", "-o", settings,
              "-l", self.folder / "server.log", "start"],
