@@ -47,9 +47,11 @@ class Runner(DiscoverRunner):
             return suite
         return SharedSuite(subsuites, self.parallel)
 
-    def setup_databases(self, **_kwargs: Any) -> str:  # noqa: ANN401
-        """Give each process a copy of the migrated template, and return the name that the settings had."""
+    def setup_databases(self, *, aliases: Any = None, **_kwargs: Any) -> str:  # noqa: ANN401
+        """Give each process a copy of the migrated template, where a test uses it; return the name in the settings."""
         before = str(connection.settings_dict["NAME"])
+        if not aliases:
+            return before
         template = databases.ensure_template()
         for name in self._names():
             databases.create(name, template)
