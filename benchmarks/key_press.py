@@ -7,10 +7,10 @@ from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 
 from glyptarch_core.campaign import load_document
-from glyptarch_launcher.ports import free_port
-from glyptarch_launcher.processes import wait_for
 from glyptarch_launcher.front_end import ensure_web
 from glyptarch_launcher.packages import ensure_debian
+from glyptarch_launcher.ports import free_port
+from glyptarch_launcher.processes import wait_for
 from playwright.sync_api import Page, expect
 
 from benchmarks.database import empty_database, sql

@@ -1,4 +1,4 @@
-"""The command line: ``./glyptarch demo``, ``test``, ``check``, ``serve``, ``release``, ``backup``, ``restore`` and ``stop``."""
+"""The command line, ``./glyptarch``: ``demo``, ``test``, ``check``, ``serve``, ``release``, ``backup`` and others."""
 
 import argparse
 import os
@@ -29,7 +29,9 @@ def _parser() -> argparse.ArgumentParser:
     start.set_defaults(do=demo)
     tests = commands.add_parser("test", help="set up all that is missing and run every test")
     tests.add_argument("labels", nargs="*", help="only these, for example tests.core, or web for the front end's")
-    tests.add_argument("--changed", metavar="COMMIT", nargs="?", const="HEAD", help="what a change since COMMIT touches")
+    tests.add_argument(
+        "--changed", metavar="COMMIT", nargs="?", const="HEAD", help="what a change since COMMIT touches"
+    )
     tests.add_argument("--shuffle", metavar="SEED", nargs="?", const="", help="in a random order, or in that of a seed")
     tests.add_argument("--processes", type=int, metavar="N", help="so many at once (one for each core)")
     tests.set_defaults(do=test)

@@ -91,9 +91,13 @@ def _ensure_uv() -> Path:
     """Return the path of uv: the machine's own, or one installed by pip under ``var/``."""
     if (machine := shutil.which("uv")) is not None:
         return Path(machine)
-    found = next((path for path in (UV / "bin" / "uv",) if path.exists()), None)
-    if found is not None:
-        return found
+    with _one_at_a_time("uv"):
+        if not (UV / "bin" / "uv").exists():
+            _install_uv()
+    return UV / "bin" / "uv"
+
+
+def _install_uv() -> None:
     say("Installing uv, which installs Python packages")
     if _has("pip"):
         pip: list[str | Path] = [sys.executable, "-m", "pip", "install", "--target", UV]
@@ -104,7 +108,6 @@ def _ensure_uv() -> Path:
         pip = [UV / "bin" / "python", "-m", "pip", "install"]
     options = ["-q", "--disable-pip-version-check", "--no-deps", "--require-hashes"]
     run([*pip, *options, "-r", _LOCKS / "uv.txt"], what="Installing uv", remedy=_REMEDY)
-    return UV / "bin" / "uv"
 
 
 def _uv_environment() -> dict[str, str]:
@@ -180,10 +183,11 @@ def ensure_node() -> None:
     say("Installing Node.js (this machine has none that is new enough)")
     with _one_at_a_time("node"):
         uv, env = _ensure_uv(), _uv_environment()
-        for command in (
+        commands: list[list[str | Path]] = [
             [uv, "venv", "-q", "--clear", "--python", sys.executable, place],
             [uv, "pip", "install", "-q", "--python", place / "bin" / "python", _NODE_WHEEL],
-        ):
+        ]
+        for command in commands:
             run(command, what="Installing Node.js", remedy=_REMEDY, env=env)
     if not _has_node():
         raise GiveUpError("Node.js does not run on this machine.\n  Install Node.js 20.19 or newer, with npm.")

@@ -28,13 +28,16 @@ def check_ports(wanted: dict[str, tuple[str, int]]) -> None:
     for option, (what, port) in wanted.items():
         if _is_free(port):
             continue
-        other = next((number for number in range(port + 1, _LAST_PORT) if number not in offered and _is_free(number)), 0)
+        other = next(
+            (number for number in range(port + 1, _LAST_PORT) if number not in offered and _is_free(number)), 0
+        )
         offered.add(other)
         owner = _owner_of(port)
         faults.append(f"Port {port}, wanted for {what}, is taken{f' by {owner}' if owner else ''}: {option} {other}")
     if faults:
         raise GiveUpError(
-            "\n".join(faults) + "\n  End those programs (./glyptarch stop ends an earlier demo), or add the options named."
+            "\n".join(faults)
+            + "\n  End those programs (./glyptarch stop ends an earlier demo), or add the options named."
         )
 
 

@@ -33,7 +33,9 @@ def release(options: Namespace) -> int:
 
 def _tracked() -> list[Path]:
     try:
-        listed = run(["git", "ls-files", "-z"], what="Listing the files", remedy="Run it in a checkout.", cwd=REPOSITORY)
+        listed = run(
+            ["git", "ls-files", "-z"], what="Listing the files", remedy="Run it in a checkout.", cwd=REPOSITORY
+        )
     except GiveUpError:
         raise GiveUpError("A release is made from a checkout: this folder is none.") from None
     return [Path(name) for name in listed.split("\0") if name and not name.startswith(_LEFT_OUT)]

@@ -22,9 +22,14 @@ class GiveUpError(Exception):
     """The launcher cannot go on; the message says why and what to do."""
 
 
+quiet = False
+"""Whether nothing is printed; for tests, whose own lines it would break."""
+
+
 def say(text: str) -> None:
     """Print one line, with the seconds since the start."""
-    print(f"{time.monotonic() - _STARTED:6.1f} s  {text}", flush=True)
+    if not quiet:
+        print(f"{time.monotonic() - _STARTED:6.1f} s  {text}", flush=True)
 
 
 def run(

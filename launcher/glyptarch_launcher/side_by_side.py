@@ -36,8 +36,7 @@ def side_by_side(*steps: Step) -> None:
         try:
             done, _ = wait(futures.values(), return_when=FIRST_EXCEPTION)
             for future in done:
-                if (error := future.exception()) is not None:
-                    raise error
+                future.result()
         except BaseException:
             end_commands()
             raise

@@ -2,7 +2,6 @@
 
 import os
 import re
-import subprocess
 import tempfile
 from pathlib import Path
 from unittest.mock import patch
@@ -57,7 +56,11 @@ class Environment(SimpleTestCase):
         self.addCleanup(folder.cleanup)
         self.venv = Path(folder.name) / "venv"
         self.commands: list[list[str]] = []
-        for name, value in (("VENV", self.venv), ("VENV_PYTHON", self.venv / "bin" / "python"), ("VAR", self.venv.parent)):
+        for name, value in (
+            ("VENV", self.venv),
+            ("VENV_PYTHON", self.venv / "bin" / "python"),
+            ("VAR", self.venv.parent),
+        ):
             self.enter(patch.object(packages, name, value))
         self.enter(patch.object(packages, "_ensure_uv", return_value="uv"))
         self.enter(patch.object(packages, "_pip_setting", return_value=""))

@@ -25,7 +25,9 @@ class Ports(SimpleTestCase):
             check_ports(wanted)
         text = str(raised.exception)
         for port, what, option in ((first, "the web server", "--port"), (second, "mail", "--mail-port")):
-            self.assertRegex(text, rf"Port {port}, wanted for {what}, is taken by process {os.getpid()} .*: {option} \d+")
+            self.assertRegex(
+                text, rf"Port {port}, wanted for {what}, is taken by process {os.getpid()} .*: {option} \d+"
+            )
         self.assertNotIn("--other", text)
 
     def test_the_port_that_is_offered_is_free_and_nobody_else_wants_it(self) -> None:

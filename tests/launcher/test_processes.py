@@ -8,13 +8,14 @@ import time
 from pathlib import Path
 from unittest.mock import patch
 
+from aiohttp import web
 from django.test import SimpleTestCase
 from glyptarch_launcher import processes
 from glyptarch_launcher.ports import free_port
 from glyptarch_launcher.processes import Group, wait_for
 from glyptarch_launcher.say import GiveUpError
+
 from tests.served import served
-from aiohttp import web
 
 
 class Groups(SimpleTestCase):
@@ -96,6 +97,10 @@ class Groups(SimpleTestCase):
             said.append(text)
             answers.set()
 
-        with served(app) as host, patch.object(processes, "_SAID_AGAIN_AFTER", 0.2), patch.object(processes, "say", note):
+        with (
+            served(app) as host,
+            patch.object(processes, "_SAID_AGAIN_AFTER", 0.2),
+            patch.object(processes, "say", note),
+        ):
             wait_for(f"http://{host}/", process, log, what="the server")
         self.assertIn(f"Still waiting for the server to answer at http://{host}/", said[0])

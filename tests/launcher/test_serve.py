@@ -10,8 +10,8 @@ from unittest.mock import patch
 from django.test import SimpleTestCase
 from glyptarch_launcher import front_end, release
 from glyptarch_launcher import serve as serving
-from glyptarch_launcher.demo import _environment
 from glyptarch_launcher.database import Database
+from glyptarch_launcher.demo import _environment
 from glyptarch_launcher.say import GiveUpError
 
 

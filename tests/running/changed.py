@@ -48,4 +48,4 @@ def _changed_since(commit: str) -> list[str]:
 
 
 if __name__ == "__main__":
-    print("\n".join(touched(_changed_since(sys.argv[1]))))
+    sys.stdout.write("\n".join(touched(_changed_since(sys.argv[1]))))

@@ -4,7 +4,7 @@ import resource
 import unittest
 from typing import Any
 
-__all__ = ["CostedResult", "Clock"]
+__all__ = ["Clock", "CostedResult"]
 
 
 def _cpu_seconds() -> float:

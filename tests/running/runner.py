@@ -15,6 +15,7 @@ from typing import Any
 from django.conf import settings
 from django.db import connection
 from django.test.runner import DiscoverRunner, partition_suite_by_case
+from glyptarch_launcher import say as saying
 
 from tests.running import databases
 from tests.running.costs import CostedResult
@@ -33,6 +34,7 @@ class Runner(DiscoverRunner):
         """Hash passwords cheaply, since every test that needs people makes some, and print no log."""
         super().setup_test_environment(**kwargs)
         settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+        saying.quiet = True
         # Tests of what is logged bring handlers of their own.
         for handler in logging.getLogger().handlers:
             handler.setLevel(logging.CRITICAL)

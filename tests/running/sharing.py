@@ -89,16 +89,14 @@ class SharedSuite(unittest.TestSuite):
         super().__init__(suites)
         self._suites, self._processes = suites, processes
 
-    def run(self, result: CostedResult, debug: bool = False) -> CostedResult:  # type: ignore[override]  # noqa: FBT001
+    def run(self, result: CostedResult, debug: bool = False) -> CostedResult:  # type: ignore[override]  # noqa: ARG002, FBT001
         """Run everything; outcomes are shown as they come."""
-        global _shared  # noqa: PLW0603 - workers find the suites in the memory that they are forked with
-        _shared = self._suites
         # Threads of a connection pool do not survive a fork.
         connection.close()
         connection.close_pool()
         context = multiprocessing.get_context("fork")
         number = context.Value("i", 0)
-        with ProcessPoolExecutor(self._processes, context, _begin, (number,)) as pool:
+        with ProcessPoolExecutor(self._processes, context, _begin, (number, self._suites)) as pool:
             for future in as_completed([pool.submit(_run, place) for place in range(len(self._suites))]):
                 place, outcomes = future.result()
                 tests = {test.id(): test for test in iter_test_cases(self._suites[place])}
@@ -113,7 +111,9 @@ class SharedSuite(unittest.TestSuite):
 _shared: Sequence[unittest.TestSuite] = ()
 
 
-def _begin(number: Any) -> None:  # noqa: ANN401 - a shared integer
+def _begin(number: Any, suites: Sequence[unittest.TestSuite]) -> None:  # noqa: ANN401 - a shared integer
+    global _shared  # noqa: PLW0603 - once in each worker, which has the suites by being forked
+    _shared = suites
     with number.get_lock():
         number.value += 1
         connection.creation.setup_worker_connection(number.value)

@@ -102,5 +102,7 @@ class AnyRequest(ApiCase):
 
 for tag in TAGS:
     name = f"AnyRequestTo{tag.title()}"
-    test = {"test_no_answer_is_500_and_every_answer_is_as_described": AnyRequest.no_answer_is_500_and_every_answer_is_as_described}
+    test = {
+        "test_no_answer_is_500_and_every_answer_is_as_described": AnyRequest.no_answer_is_500_and_every_answer_is_as_described
+    }
     globals()[name] = type(name, (AnyRequest,), {"__module__": __name__, "tag": tag, **test})

@@ -38,7 +38,14 @@ class _Part:
             return ["npx", "vitest", "run", "--bail=1", *files], _REPOSITORY / "web"
         labels = [f"tests.{self.name}.{name}" for name in mutant.tests.split()]
         manage = _REPOSITORY / "server" / "manage.py"
-        command: list[str | Path] = [sys.executable, "-B", manage, "test", "--testrunner", "tests.running.runner.Runner"]
+        command: list[str | Path] = [
+            sys.executable,
+            "-B",
+            manage,
+            "test",
+            "--testrunner",
+            "tests.running.runner.Runner",
+        ]
         return [*command, "--noinput", "--failfast", "--top-level", _REPOSITORY, *labels], _REPOSITORY
 
 

@@ -26,7 +26,7 @@ CORE: Final = (
     Mutant("no block is a notice", _TEXT, "return bool(_NOTICE.search(text)) or (one_link", "return False and (one_link", "test_pages"),
     Mutant("hidden elements are counted as text", _TEXT, "if element.tag in _NEVER or _is_hidden(element):", "if element.tag in _NEVER:", "test_pages"),
     Mutant("teasers are part of the article", _TEXT, 'return any(one.tag == element.tag and one.get("class") == element.get("class") for one in kin)', "return False", "test_pages"),
-    Mutant("the title stands in the text again", _TEXT, 'if element.tag == "h1" or (title and text', 'if False and (title and text', "test_pages"),
+    Mutant("the title stands in the text again", _TEXT, 'if element.tag == "h1" or (title and text', "if False and (title and text", "test_pages"),
     Mutant("facts of texts are not compared", _PRINT, "facts = _share(one.facts, other.facts)", "facts = 1.0", "test_near"),
     Mutant("what is common counts nothing in the whole", _PRINT, "_LEAST_WEIGHT = 0.35", "_LEAST_WEIGHT = 0.0", "test_near"),
     Mutant("two wholly equal texts need rare words", _PRINT, "_WHOLLY = 0.9", "_WHOLLY = 2.0", "test_near"),

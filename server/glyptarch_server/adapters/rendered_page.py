@@ -18,7 +18,18 @@ __all__ = ["main"]
 _SECONDS_TO_LOAD = 12
 _SECONDS_OF_QUIET = 4
 _REFUSED_TYPES = frozenset(
-    {"Image", "Media", "Font", "TextTrack", "Other", "WebSocket", "EventSource", "Manifest", "Ping", "CSPViolationReport"}
+    {
+        "Image",
+        "Media",
+        "Font",
+        "TextTrack",
+        "Other",
+        "WebSocket",
+        "EventSource",
+        "Manifest",
+        "Ping",
+        "CSPViolationReport",
+    }
 )
 _ARGUMENTS = (
     "--headless=new",
@@ -111,7 +122,7 @@ class _Page:
         address = urldefrag(request["url"]).url
         answer: dict[str, str] = {}
         if request["method"] == "GET" and kind not in _REFUSED_TYPES:
-            answer = self._redirected.pop(address, None) or _fetch(address)
+            answer = self._redirected.pop(address, {}) or _fetch(address)
         if not answer:
             self._send("Fetch.failRequest", event, errorReason="BlockedByClient")
         elif kind == "Document" and answer["url"] != address:

@@ -89,7 +89,14 @@ class _Rendering:
 
     def _run(self, folder: str) -> Fetched | FetchError:
         begun = time.monotonic()
-        command = [sys.executable, "-m", "glyptarch_server.adapters.rendered_page", self._chromium, self._request.url, folder]
+        command = [
+            sys.executable,
+            "-m",
+            "glyptarch_server.adapters.rendered_page",
+            self._chromium,
+            self._request.url,
+            folder,
+        ]
         # Nothing of our environment goes along: it holds secrets.
         environment = {"PATH": os.environ.get("PATH", ""), "PYTHONPATH": os.pathsep.join(sys.path), "HOME": folder}
         with (

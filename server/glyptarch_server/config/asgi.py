@@ -13,7 +13,7 @@ with importing():
     # Otherwise the first request imports every view.
     import_module("glyptarch_server.config.urls")
 
-from glyptarch_server.proofs.warming import begin_warming  # noqa: E402 - needs the apps to be set up
+from glyptarch_server.proofs.warming import begin_warming
 
 tune_process()
 begin_warming()
