@@ -32,7 +32,8 @@ def _parser() -> argparse.ArgumentParser:
     tests.add_argument(
         "--changed", metavar="COMMIT", nargs="?", const="HEAD", help="what a change since COMMIT touches"
     )
-    tests.add_argument("--shuffle", metavar="SEED", nargs="?", const="", help="in a random order, or in that of a seed")
+    tests.add_argument("--shuffle", action="store_true", help="in a random order, whose seed is printed")
+    tests.add_argument("--seed", type=int, metavar="N", help="in the order of an earlier --shuffle")
     tests.add_argument("--processes", type=int, metavar="N", help="so many at once (one for each core)")
     tests.set_defaults(do=test)
     for name, text in (

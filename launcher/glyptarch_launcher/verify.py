@@ -1,11 +1,13 @@
 """``./glyptarch check`` and ``./glyptarch test``, and what measures and breaks the code."""
 
+import fcntl
 import json
 import os
 import subprocess
 from argparse import Namespace
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from concurrent.futures import ThreadPoolExecutor
+from contextlib import contextmanager
 from pathlib import Path
 
 from glyptarch_launcher.database import Database
@@ -94,29 +96,45 @@ def _touched(ref: str) -> list[str]:
 
 
 def _django_tests(labels: Sequence[str], options: Namespace) -> tuple[int, int]:
-    database = Database("test-postgres", free_port(), fast=True)
-    counts = VAR / "test-counts.json"
-    counts.unlink(missing_ok=True)
-    shuffle = [] if options.shuffle is None else ["--shuffle", *([options.shuffle] if options.shuffle else [])]
-    try:
-        # A server that an interrupted run left behind would be in the way.
-        database.stop()
-        database.start()
+    order = ["--shuffle", *([str(options.seed)] if options.seed is not None else [])]
+    with _own_database("test-postgres") as database:
+        counts = VAR / f"{database.name}-counts.json"
+        counts.unlink(missing_ok=True)
         say("Tests of core, server, stand-ins, launcher and browser")
         code = subprocess.run(
             [str(VENV_PYTHON), "-W", "error::RuntimeWarning", str(REPOSITORY / "server" / "manage.py"), "test",
              "--testrunner", "tests.running.runner.Runner", "--noinput", "--top-level", str(REPOSITORY),
-             "--parallel", str(options.processes or _CORES), *shuffle, *labels],
+             "--parallel", str(options.processes or _CORES), *labels,
+             *(order if options.shuffle or options.seed is not None else [])],
             cwd=REPOSITORY,
             env={**os.environ, **_SETTINGS, **database.environment(), "GLYPTARCH_TEST_COUNTS": str(counts)},
             check=False,
         ).returncode  # fmt: skip
-    finally:
-        database.stop()
     if not counts.exists():
         return 0, 1
     found = json.loads(counts.read_text())
+    counts.unlink()
     return found["passed"], found["failed"] or int(code != 0)
+
+
+@contextmanager
+def _own_database(name: str) -> Iterator[Database]:
+    """Start a database server for one command; beside another that runs now, one with a folder of its own."""
+    VAR.mkdir(parents=True, exist_ok=True)
+    with (VAR / f"{name}.lock").open("w") as file:
+        try:
+            fcntl.flock(file, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except BlockingIOError:
+            database, end = Database(f"{name}-{os.getpid()}", free_port(), fast=True), Database.remove
+        else:
+            database, end = Database(name, free_port(), fast=True), Database.stop
+        # A server that an interrupted run left behind would be in the way.
+        database.stop()
+        try:
+            database.start()
+            yield database
+        finally:
+            end(database)
 
 
 def pass_on(command: str, words: Sequence[str]) -> int:
@@ -131,15 +149,9 @@ def pass_on(command: str, words: Sequence[str]) -> int:
     if command == "proof":
         return subprocess.run([str(VENV_PYTHON), "-m", module, *words], env=env, check=False).returncode
     ensure_debian(browser=False)
-    database = Database("benchmark-postgres", free_port(), fast=True)
-    try:
-        # A server that an interrupted measurement left behind would be in the way.
-        database.stop()
-        database.start()
+    with _own_database("benchmark-postgres") as database:
         env = {**env, **database.environment()}
         return subprocess.run([str(VENV_PYTHON), "-m", module, *words], env=env, check=False).returncode
-    finally:
-        database.stop()
 
 
 def _web_tests(changed: str | None) -> tuple[int, int]:

@@ -194,6 +194,9 @@ class CommonPassages(SimpleTestCase):
         self.assertLess(self.alike(one, other), 0.3)
         self.assertEqual(self.verdict(one, other), "publish")
 
+    def test_stock_and_one_word_more_is_no_story_that_ends_with_the_stock(self) -> None:
+        self.assertLess(self.alike(f"{STOCK} Tea.", f"{STORY} {OTHER} {STOCK}"), 0.5)
+
     def test_a_copy_of_stock_alone_is_a_copy(self) -> None:
         self.assertEqual(self.alike(STOCK, STOCK), 1.0)
         self.assertEqual(self.verdict(STOCK, STOCK), "duplicate")

@@ -57,6 +57,13 @@ class SourceRights(SimpleTestCase):
         self.assertEqual((decision.draft.body, decision.draft.excerpt, decision.draft.lead), ("", "", None))
         self.assertEqual((decision.draft.link, code(decision)), ("https://club.example/one", "rights.link"))
 
+    def test_the_summary_of_a_source_is_its_text_as_well(self) -> None:
+        summary = "The old dome on the ridge opens its doors to everybody tonight."
+        item = with_rights(captured(body="<p>Another text.</p>", summary=f"<p>{summary}</p>"), right=Right.LINK)
+        decision = made(item, shape={"title": summary})
+        assert decision.draft is not None
+        self.assertEqual(decision.draft.title, item.item.title)
+
     def test_the_line_that_a_source_asks_for_goes_with_the_post(self) -> None:
         decision = made(with_rights(LONG, attribution="Courtesy of the club"))
         assert decision.draft is not None

@@ -8,6 +8,7 @@ from glyptarch_core.text import (
     absolute,
     canonical_link,
     cut,
+    first_words_of,
     paragraphs,
     plain_text,
     sanitise,
@@ -163,6 +164,9 @@ class Sentences(SimpleTestCase):
 
 class Excerpts(SimpleTestCase):
     blocks = ("One two three. Four five.", "Six seven.")
+
+    def test_a_cut_between_two_elements_is_marked_where_the_text_ends(self) -> None:
+        self.assertEqual(first_words_of("<p>One two</p><p>three</p>", 2, ellipsis="…"), "<p>One two…</p>")
 
     def test_words_are_cut_whole_with_an_ellipsis(self) -> None:
         self.assertEqual(cut(list(self.blocks), unit=Unit.WORDS, count=4), "One two three. Four…")

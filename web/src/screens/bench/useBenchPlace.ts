@@ -30,7 +30,8 @@ export function useBenchPlace() {
       ...(sort && { sort: `${sort.down ? "-" : ""}${sort.by}` }),
       ...(chosen !== null && { item: String(chosen) }),
     };
-    setParams(place, { replace: true });
-  }, [stage, filter, source, sort, chosen, setParams]);
+    // A needless replacement would call back a navigation that is just under way.
+    if (new URLSearchParams(place).toString() !== params.toString()) setParams(place, { replace: true });
+  }, [stage, filter, source, sort, chosen, params, setParams]);
   return { stage, setStage, filter, setFilter, source, setSource, sort, setSort, chosen, setChosen };
 }

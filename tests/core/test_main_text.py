@@ -1,0 +1,37 @@
+"""What of a page is its main text, and what is not."""
+
+from django.test import SimpleTestCase
+from glyptarch_core.pages.main_text import main_element, text_html
+from glyptarch_core.pages.page import load_page
+
+SENTENCE = "A sentence that says something of the night sky, and of the old dome on the ridge."
+TEXT = f"<p>{SENTENCE}</p>" * 6
+
+
+def text_of(html: str, title: str = "") -> str:
+    page = load_page(html.encode(), url="https://a.example/news/")
+    return text_html(page, main_element(page), title=title)
+
+
+class MainText(SimpleTestCase):
+    def test_two_parts_of_one_article_are_both_in_it(self) -> None:
+        # The first part alone holds seven tenths of the text.
+        first, second = f"<p>{SENTENCE}</p>" * 7, "<p>And what was seen later that night, from the wall of the mill.</p>" * 4
+        text = text_of(f"<div><div>{first}</div><div>{second}</div></div><p>Short.</p>")
+        self.assertIn("the old dome", text)
+        self.assertIn("the wall of the mill", text)
+
+    def test_a_notice_of_the_site_is_left_out(self) -> None:
+        notice = "<p>Sign up for our newsletter and never miss a clear night.</p>"
+        self.assertNotIn("newsletter", text_of(f"<article>{TEXT}{notice}{TEXT}</article>"))
+
+    def test_hidden_elements_are_left_out(self) -> None:
+        for hidden in ("hidden", "aria-hidden='true'", "style='display: none'"):
+            text = text_of(f"<article>{TEXT}<div {hidden}><p>Nobody sees this sentence of the night.</p></div></article>")
+            self.assertNotIn("Nobody sees", text, hidden)
+
+    def test_the_title_does_not_stand_in_the_text_again(self) -> None:
+        for tag in ("h1", "h2"):
+            text = text_of(f"<article><{tag}>A night on the ridge</{tag}>{TEXT}</article>", title="A night on the ridge")
+            self.assertNotIn("A night on the ridge", text, tag)
+            self.assertIn("the old dome", text)
