@@ -149,6 +149,8 @@ def pass_on(command: str, words: Sequence[str]) -> int:
     if command == "proof":
         return subprocess.run([str(VENV_PYTHON), "-m", module, *words], env=env, check=False).returncode
     ensure_debian(browser=False)
+    if command == "mutants":
+        ensure_npm()
     with _own_database("benchmark-postgres") as database:
         env = {**env, **database.environment()}
         return subprocess.run([str(VENV_PYTHON), "-m", module, *words], env=env, check=False).returncode

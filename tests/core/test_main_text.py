@@ -16,7 +16,10 @@ def text_of(html: str, title: str = "") -> str:
 class MainText(SimpleTestCase):
     def test_two_parts_of_one_article_are_both_in_it(self) -> None:
         # The first part alone holds seven tenths of the text.
-        first, second = f"<p>{SENTENCE}</p>" * 7, "<p>And what was seen later that night, from the wall of the mill.</p>" * 4
+        first, second = (
+            f"<p>{SENTENCE}</p>" * 7,
+            "<p>And what was seen later that night, from the wall of the mill.</p>" * 4,
+        )
         text = text_of(f"<div><div>{first}</div><div>{second}</div></div><p>Short.</p>")
         self.assertIn("the old dome", text)
         self.assertIn("the wall of the mill", text)
@@ -27,11 +30,15 @@ class MainText(SimpleTestCase):
 
     def test_hidden_elements_are_left_out(self) -> None:
         for hidden in ("hidden", "aria-hidden='true'", "style='display: none'"):
-            text = text_of(f"<article>{TEXT}<div {hidden}><p>Nobody sees this sentence of the night.</p></div></article>")
+            text = text_of(
+                f"<article>{TEXT}<div {hidden}><p>Nobody sees this sentence of the night.</p></div></article>"
+            )
             self.assertNotIn("Nobody sees", text, hidden)
 
     def test_the_title_does_not_stand_in_the_text_again(self) -> None:
         for tag in ("h1", "h2"):
-            text = text_of(f"<article><{tag}>A night on the ridge</{tag}>{TEXT}</article>", title="A night on the ridge")
+            text = text_of(
+                f"<article><{tag}>A night on the ridge</{tag}>{TEXT}</article>", title="A night on the ridge"
+            )
             self.assertNotIn("A night on the ridge", text, tag)
             self.assertIn("the old dome", text)

@@ -43,7 +43,7 @@ class Backups(SimpleTestCase):
         cls.said = done.stdout
 
     def restore(self, database: str, file: Path) -> str:
-        done = manage(database, "restore", file, GLYPTARCH_MEDIA=str(self.folder / "restored"))
+        done = manage(database, "restore", file, GLYPTARCH_MEDIA=str(self.folder / f"of-{database}"))
         return done.stdout if done.returncode == 0 else done.stderr
 
     def test_an_empty_database_has_the_same_posts_decisions_and_revisions_afterwards(self) -> None:
@@ -53,7 +53,7 @@ class Backups(SimpleTestCase):
             self.assertIn("5 posts", self.restore(name, self.file))
             for what, query in KEPT.items():
                 self.assertEqual(ask(name, query), ask(self.here, query), what)
-            self.assertEqual((self.folder / "restored" / "ring.txt").read_text(), "a ring")
+            self.assertEqual((self.folder / f"of-{name}" / "ring.txt").read_text(), "a ring")
             self.assertEqual(manage(name, "migrate", "--check").returncode, 0)
 
     def test_a_database_with_something_in_it_is_left_alone(self) -> None:

@@ -1,8 +1,8 @@
 """``./glyptarch mutants [WORD …]``: break the code, one line at a time, and see that tests fail.
 
 Those whose description holds one of the words are tried, or all; the words ``core``, ``server`` and ``desk`` stand
-for a part. The files are put back as they were, whatever happens. ``--check`` only looks whether every line is still
-where it is said to be.
+for a part. The files are put back as they were, whatever happens. UNSOUND are those whose tests fail without a change.
+``--check`` only looks whether every line is still where it is said to be.
 """
 
 import os
@@ -10,6 +10,7 @@ import subprocess
 import sys
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import cache
 from pathlib import Path
 
 from tools.mutants.core import CORE
@@ -31,12 +32,12 @@ class _Part:
     folder: Path
     mutants: tuple[Mutant, ...]
 
-    def command(self, mutant: Mutant) -> tuple[list[str | Path], Path]:
-        """Return the command that runs the tests of a mutant, and its folder."""
+    def command(self, tests: str) -> tuple[list[str | Path], Path]:
+        """Return the command that runs some tests, and its folder."""
         if self.name == "desk":
-            files = [f"src/{name}" for name in mutant.tests.split()]
+            files = [f"src/{name}" for name in tests.split()]
             return ["npx", "vitest", "run", "--bail=1", *files], _REPOSITORY / "web"
-        labels = [f"tests.{self.name}.{name}" for name in mutant.tests.split()]
+        labels = [f"tests.{self.name}.{name}" for name in tests.split()]
         manage = _REPOSITORY / "server" / "manage.py"
         command: list[str | Path] = [
             sys.executable,
@@ -65,12 +66,15 @@ def _fault(part: _Part, mutant: Mutant) -> str:
     return "" if times == 1 else f"{mutant.file} holds the line {times} times, not once"
 
 
-def _is_caught(part: _Part, mutant: Mutant) -> bool:
-    path = part.folder / mutant.file
-    sound = path.read_text()
-    command, folder = part.command(mutant)
+@cache
+def _pass_as_they_are(part: _Part, tests: str) -> bool:
+    """Whether tests pass while nothing is changed; else a failure says nothing of a mutant."""
+    return _tests_pass(part, tests)
+
+
+def _tests_pass(part: _Part, tests: str) -> bool:
+    command, folder = part.command(tests)
     try:
-        path.write_text(sound.replace(mutant.old, mutant.new))
         done = subprocess.run(
             [str(word) for word in command],
             cwd=folder,
@@ -80,10 +84,20 @@ def _is_caught(part: _Part, mutant: Mutant) -> bool:
             timeout=_SECONDS,
         )
     except subprocess.TimeoutExpired:
-        return True
+        return False
+    return done.returncode == 0
+
+
+def _outcome(part: _Part, mutant: Mutant) -> str:
+    if not _pass_as_they_are(part, mutant.tests):
+        return "UNSOUND"
+    path = part.folder / mutant.file
+    sound = path.read_text()
+    try:
+        path.write_text(sound.replace(mutant.old, mutant.new))
+        return "SURVIVED" if _tests_pass(part, mutant.tests) else "caught"
     finally:
         path.write_text(sound)
-    return done.returncode != 0
 
 
 def _chosen(words: list[str]) -> Iterator[tuple[_Part, Mutant]]:
@@ -99,7 +113,7 @@ def _main(words: list[str]) -> int:
     outcomes: dict[str, int] = {}
     for part, mutant in _chosen([word for word in words if word != "--check"]):
         fault = _fault(part, mutant)
-        outcome = "no match" if fault else "matches" if check else "caught" if _is_caught(part, mutant) else "SURVIVED"
+        outcome = "no match" if fault else "matches" if check else _outcome(part, mutant)
         outcomes[outcome] = outcomes.get(outcome, 0) + 1
         if outcome != "matches":
             print(f"{outcome:9} {part.name}: {mutant.what}{f' ({fault})' if fault else ''}", flush=True)
