@@ -7,6 +7,7 @@ once, when the skipped hour ends; an hour that it doubles is run once, the first
 from collections.abc import Iterator
 from datetime import UTC, date, datetime, time, timedelta, tzinfo
 from itertools import count as counting
+from itertools import takewhile
 from typing import Annotated, Literal, Self
 
 from croniter import CroniterBadDateError, CroniterError, croniter
@@ -20,6 +21,8 @@ _EVERY_DAY = (1, 2, 3, 4, 5, 6, 7)
 _LEAST_MINUTES = 5
 _A_MONTH = 31 * 24 * 60
 _PARTS = 5
+_END = date(2200, 1, 1)
+"""No schedule is followed further than this."""
 
 
 def _once_in_order(values: tuple[str, ...] | tuple[int, ...]) -> tuple[str | int, ...]:
@@ -79,12 +82,15 @@ class Cron(Settings):
 When = Annotated[ByHand | Every | Daily | Cron, Field(discriminator="kind")]
 
 
+_Day = Annotated[date, Field(ge=date(1970, 1, 1), lt=_END)]
+
+
 class Schedule(Settings):
     """When a campaign runs; ``first_day`` and ``last_day`` are its first and last day, both included."""
 
     when: When = ByHand()
-    first_day: date | None = None
-    last_day: date | None = None
+    first_day: _Day | None = None
+    last_day: _Day | None = None
 
     @model_validator(mode="after")
     def _days_are_in_order(self) -> Self:
@@ -122,20 +128,17 @@ def _moments(when: ByHand | Every | Daily | Cron, zone: tzinfo, begin: datetime)
             step = timedelta(minutes=minutes)
             epoch = datetime(1970, 1, 1, tzinfo=UTC)
             first = (begin - epoch) // step
-            yield from (epoch + number * step for number in counting(first) if number * step < _REACH)
+            moments = (epoch + number * step for number in counting(first))
+            yield from takewhile(lambda moment: moment.date() < _END, moments)
         case Daily() | Cron():
             start = begin.astimezone(zone).replace(tzinfo=None)
             local = _daily(when, start) if isinstance(when, Daily) else _cron(when, start)
             yield from (_moment(one, zone) for one in local)
 
 
-_REACH = datetime(2200, 1, 1, tzinfo=UTC) - datetime(1970, 1, 1, tzinfo=UTC)
-"""No schedule is followed further than this."""
-
-
 def _daily(when: Daily, start: datetime) -> Iterator[datetime]:
     times = [time.fromisoformat(text) for text in when.times]
-    for number in range((date(2200, 1, 1) - start.date()).days):
+    for number in range((_END - start.date()).days):
         day = start.date() + timedelta(days=number)
         if day.isoweekday() in when.days:
             yield from (datetime.combine(day, one) for one in times)
@@ -144,8 +147,8 @@ def _daily(when: Daily, start: datetime) -> Iterator[datetime]:
 def _cron(when: Cron, start: datetime) -> Iterator[datetime]:
     times = croniter(when.expression, start)
     try:
-        while True:
-            yield times.get_next(datetime)
+        while (moment := times.get_next(datetime)).date() < _END:
+            yield moment
     except CroniterBadDateError:
         # The 30th of February never comes.
         return

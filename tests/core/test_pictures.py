@@ -58,6 +58,11 @@ class Kinds(unittest.TestCase):
             with self.subTest(kind=kind):
                 self.assertEqual(self.made(written(picture(), kind)).width, 900)
 
+    def test_a_picture_higher_than_webp_allows_is_made_smaller(self) -> None:
+        made = make_picture(written(Image.new("RGB", (40, 17_000)), "PNG"))
+        assert isinstance(made, MadePicture)
+        self.assertEqual((made.width, made.height), (28, 11_900))
+
     def test_nothing_of_the_original_file_is_kept(self) -> None:
         exif = Image.Exif()
         exif[0x010E] = "Secret place in the vale"

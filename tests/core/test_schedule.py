@@ -50,6 +50,18 @@ class Cases(SimpleTestCase):
         self.assertEqual(times(when, at("2026-11-26T12:00"), 9, **days), ["12-01 00:00", "12-01 23:59"])
         self.assertEqual(times(when, at("2026-12-02T12:00"), 9, **days), [])
 
+    def test_no_schedule_begins_or_is_followed_beyond_2200(self) -> None:
+        for when in (
+            {"kind": "every", "minutes": 60},
+            {"kind": "daily", "times": ["06:00"]},
+            {"kind": "cron", "expression": "0 6 * * *"},
+        ):
+            with self.assertRaises(ValidationError):
+                Schedule.model_validate({"when": when, "first_day": "2355-01-01"})
+            self.assertEqual(
+                len(times(when, at("2199-12-31T04:30", ZoneInfo("UTC")), 40)), 19 if when["kind"] == "every" else 1
+            )
+
     def test_a_date_that_never_comes(self) -> None:
         self.assertEqual(times({"kind": "cron", "expression": "0 0 30 2 *"}, at("2026-11-26T12:00")), [])
 

@@ -13,6 +13,7 @@ from django.db import connection
 from django.test import Client, TestCase
 from glyptarch_core.pages.document import ReaderDocument
 from glyptarch_server import wiring
+from glyptarch_server.accounts.tokens import make_token
 from glyptarch_server.blogs.actions import add_member, add_term_table, add_word_list
 from glyptarch_server.blogs.models import Role
 from glyptarch_server.comments.models import Comment
@@ -360,6 +361,34 @@ class ApiCase(TestCase):
             ("PATCH", base, {"title": "Meadow", "language": "en"}, Role.OWNER),
             ("DELETE", base, None, Role.OWNER),
         ]
+
+
+class MembershipFirst(ApiCase):
+    """Who has no role on a blog is told that there is none, whatever else is asked."""
+
+    def test_of_every_operation_with_a_blog_in_its_path(self) -> None:
+        schema = json.loads(schema_text())
+        paths = [(method, path) for path, methods in schema["paths"].items() for method in methods if "{blog}" in path]
+        self.assertGreater(len(paths), 150)
+        bodies = ("", "{", "[]", '{"schedule": {}, "time_zone": "Europe/Berlin"}', '{"url": 1e999}')
+        desk = self.as_(self.stranger)
+        for method, path in paths:
+            filled = re.sub(r"\{[^}]+\}", "1", path.replace("{blog}", "meadow"))
+            for body in bodies:
+                with self.subTest(f"{method} {path} {body}"):
+                    answer = desk.generic(method.upper(), filled, body, "application/json")
+                    self.assertEqual(answer.status_code, 404, answer.content[:200])
+                    self.assertIn("You have no blog named", answer.json()["detail"])
+
+    def test_a_token_is_asked_as_a_person_is(self) -> None:
+        _, key = make_token(self.stranger, "t", Role.OWNER, days=9, now=NOW)
+        answer = Client().put(
+            "/api/blogs/meadow/campaigns/sky/schedule",
+            "{",
+            content_type="application/json",
+            headers={"Authorization": f"Bearer {key}"},
+        )
+        self.assertIn("You have no blog named", answer.json()["detail"])
 
 
 class Rights(ApiCase):

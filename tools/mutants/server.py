@@ -161,6 +161,6 @@ SERVER: Final = (
     Mutant("one bad item fails the run", "runs/carry_out.py", "room = decide_one_by_one(run, rows, now=now)", "raise", "test_runs.ARun"),
     Mutant("the text of an error is shown", "runs/carry_out.py", "The server's log says what, under “run {run.pk}”.\"", '" + repr(sys.exc_info()[1])', "test_runs.ARun"),
     Mutant("states move as they like", "posts/actions.py", "if not may_move(state, to):", "if False:", "test_runs"),
-    Mutant("aliases of YAML are built", "campaigns/yaml_form.py", "if isinstance(event, yaml.AliasEvent):", "if False:", "test_yaml"),
+    Mutant("aliases of YAML are built", "common/yaml_text.py", "if isinstance(event, yaml.AliasEvent):", "if False:", "test_yaml"),
     Mutant("answers of the API may be kept", "common/headers.py", 'response.headers.setdefault("Cache-Control", "no-store")', "pass", "test_pages"),
 )  # fmt: skip

@@ -1,6 +1,5 @@
 """Data that a page carries for its own scripts: JSON in its script elements, from which they draw what one sees."""
 
-import json
 import re
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
@@ -9,8 +8,11 @@ from typing import Any
 from glyptarch_core.pages.document import DataList
 from glyptarch_core.pages.page import Page
 from glyptarch_core.text import count_words, plain_text, sanitise, text_to_html
+from glyptarch_core.text.foreign_json import ForeignJsonDecoder
 
 __all__ = ["DataEntry", "article_in_data", "carried_data", "entries_in_data", "lists_in_data"]
+
+_DECODER = ForeignJsonDecoder()
 
 _LARGEST = 4 << 20
 _MOST_SCRIPTS = 40
@@ -71,7 +73,7 @@ def _plain_name(name: str) -> str:
 def _keep(found: dict[str, Any], name: str, text: str, position: int) -> int:
     """Keep the JSON value that begins here, where there is one; gives where it ends, 0 for none."""
     try:
-        value, end = json.JSONDecoder().raw_decode(text, position)
+        value, end = _DECODER.raw_decode(text, position)
     except (ValueError, RecursionError):
         return 0
     if isinstance(value, dict | list) and value:

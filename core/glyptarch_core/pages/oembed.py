@@ -1,6 +1,5 @@
 """oEmbed (oembed.com): the player that a page offers, found by its links, read from JSON or XML."""
 
-import json
 from dataclasses import dataclass
 
 from lxml import etree
@@ -8,6 +7,7 @@ from lxml import etree
 from glyptarch_core.pages.page import Page
 from glyptarch_core.readers.decode import decode
 from glyptarch_core.readers.model import resolve
+from glyptarch_core.text.foreign_json import load_json
 from glyptarch_core.text.markup import fragment
 
 __all__ = ["Player", "oembed_link", "read_oembed"]
@@ -56,8 +56,8 @@ def read_oembed(body: bytes, url: str, content_type: str = "") -> Player | None:
 
 def _from_json(text: str) -> dict[str, str]:
     try:
-        data = json.loads(text)
-    except (ValueError, RecursionError):
+        data = load_json(text)
+    except ValueError:
         return {}
     given = data if isinstance(data, dict) else {}
     return {name: str(value) for name, value in given.items() if isinstance(value, str | int | float)}

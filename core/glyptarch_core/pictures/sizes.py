@@ -23,6 +23,8 @@ MOST_PIXELS = 40_000_000
 _FORMATS = ("JPEG", "PNG", "GIF", "WEBP", "AVIF", "BMP", "TIFF")
 _WIDTHS = (320, 640, 960, 1280, 1920)
 _FALLBACK_WIDTH = 1280
+# WebP knows no side longer than 16,383 pixels (RFC 9649, 2.5); a picture so high is no more use on a page than this.
+_HIGHEST = 12_000
 _WEBP_QUALITY = 80
 _JPEG_QUALITY = 84
 _WITH_ALPHA = {"RGBA", "LA", "PA"}
@@ -67,12 +69,17 @@ def make_picture(data: bytes) -> MadePicture | str:
         return _make(data)
     except PictureFault as fault:
         return fault.code
+    except (ValueError, OSError):
+        # What the decoder took and the encoder does not.
+        return "broken"
 
 
 def _make(data: bytes) -> MadePicture:
     picture = _opened(data)
     picture = ImageOps.exif_transpose(picture)
     picture = _in_plain_colours(picture)
+    if picture.height > _HIGHEST:
+        picture = _scaled(picture, max(1, picture.width * _HIGHEST // picture.height))
     widths = [width for width in _WIDTHS if width < picture.width] + [min(picture.width, _WIDTHS[-1])]
     scaled = {width: _scaled(picture, width) for width in widths}
     fallback = next((scaled[width] for width in reversed(widths) if width <= _FALLBACK_WIDTH), scaled[widths[0]])

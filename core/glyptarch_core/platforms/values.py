@@ -1,6 +1,5 @@
 """JSON from strangers, read without trust: what is missing, null or of another type reads as empty."""
 
-import json
 import math
 import re
 from collections.abc import Iterator
@@ -13,6 +12,7 @@ from glyptarch_core.readers.dates import moment_of
 from glyptarch_core.readers.decode import decode
 from glyptarch_core.readers.model import resolve
 from glyptarch_core.text import plain_text, text_to_html
+from glyptarch_core.text.foreign_json import load_json
 
 __all__ = ["Row", "loaded"]
 
@@ -23,8 +23,8 @@ def loaded(body: bytes, content_type: str = "") -> "Row":
     """Read an answer as JSON. Raises ParseError where it is none."""
     text = decode(body, content_type).text.lstrip("\ufeff \t\r\n")
     try:
-        return Row(json.loads(text))
-    except (ValueError, RecursionError) as error:
+        return Row(load_json(text))
+    except ValueError as error:
         raise ParseError("bad_json", f"The platform's answer is no JSON: {str(error)[:120]}.") from error
 
 

@@ -1,6 +1,5 @@
 """JSON Feed 1.0 and 1.1 (jsonfeed.org/version/1.1), with odd types forgiven and warned of."""
 
-import json
 from collections.abc import Iterable, Mapping
 from typing import Any
 
@@ -19,6 +18,7 @@ from glyptarch_core.readers.model import (
     unique_media,
 )
 from glyptarch_core.text import absolute, clean_text, plain_text, text_to_html
+from glyptarch_core.text.foreign_json import load_json
 
 __all__ = ["read"]
 
@@ -28,8 +28,8 @@ _VERSION = "https://jsonfeed.org/version/"
 def read(text: str, *, source: str, url: str) -> Feed:
     """Read the text of a JSON Feed; see :func:`glyptarch_core.readers.read_feed`. Raises ParseError."""
     try:
-        data = json.loads(text)
-    except (ValueError, RecursionError) as error:
+        data = load_json(text)
+    except ValueError as error:
         raise ParseError("bad_json", f"The answer begins like JSON but is not: {error}.") from error
     version = data.get("version") if isinstance(data, Mapping) else None
     if not isinstance(version, str) or not version.startswith(_VERSION):

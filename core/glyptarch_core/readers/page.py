@@ -1,6 +1,5 @@
 """The picture that a page names as its own: Open Graph, schema.org, or a link element."""
 
-import json
 from collections.abc import Iterator
 from typing import Any
 
@@ -10,6 +9,7 @@ from glyptarch_core.item import Media, MediaKind, MediaOrigin
 from glyptarch_core.readers.html import base_of, page_root
 from glyptarch_core.readers.model import resolve
 from glyptarch_core.text import pixels
+from glyptarch_core.text.foreign_json import load_json
 
 __all__ = ["linked_data", "metas_of", "page_picture"]
 
@@ -54,8 +54,8 @@ def linked_data(root: HtmlElement) -> Iterator[Any]:
         if (script.get("type") or "").strip().lower() != "application/ld+json":
             continue
         try:
-            yield json.loads((script.text or "")[:_LONGEST_DATA])
-        except (ValueError, RecursionError):
+            yield load_json((script.text or "")[:_LONGEST_DATA])
+        except ValueError:
             continue
 
 

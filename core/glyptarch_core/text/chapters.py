@@ -1,11 +1,10 @@
 """Chapters of an episode: JSON chapters of the open podcast namespace, as lines of a time and a title."""
 
-import json
-import math
 import re
 from dataclasses import dataclass
 
 from glyptarch_core.text.clean import clean_line
+from glyptarch_core.text.foreign_json import load_json
 
 __all__ = ["Chapter", "chapters_as_lines", "chapters_in"]
 
@@ -30,8 +29,8 @@ def chapters_as_lines(body: bytes) -> str:
     Chapters that the source hides from the table of contents (``toc`` is false) are left out.
     """
     try:
-        given = json.loads(body)
-    except (ValueError, RecursionError):
+        given = load_json(body)
+    except ValueError:
         return ""
     rows = given.get("chapters") if isinstance(given, dict) else None
     lines: list[str] = []
@@ -41,7 +40,7 @@ def chapters_as_lines(body: bytes) -> str:
         begin, title = row.get("startTime"), row.get("title")
         if isinstance(begin, bool) or not isinstance(begin, int | float) or not isinstance(title, str):
             continue
-        if not math.isfinite(begin) or not 0 <= begin <= _LATEST or not (name := clean_line(title, _LONGEST_TITLE)):
+        if not 0 <= begin <= _LATEST or not (name := clean_line(title, _LONGEST_TITLE)):
             continue
         lines.append(f"{_written(int(begin))} {name}")
     return "\n".join(lines)

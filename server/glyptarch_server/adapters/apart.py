@@ -1,9 +1,12 @@
 """Reading what strangers wrote in processes of its own, which are ended when it takes too much time or memory.
 
-A few bytes can cost a parser minutes. A thread cannot be ended, a process can.
+A few bytes can cost a parser minutes. A thread cannot be ended, a process can. Time is CPU time: on a busy machine
+an ordinary feed takes many seconds by the clock. Whatever a reader raises is the fault of the one thing it read.
 """
 
 import atexit
+import logging
+import math
 import multiprocessing
 import resource
 import signal
@@ -12,7 +15,7 @@ from concurrent.futures import TimeoutError as FutureTimeoutError
 from dataclasses import dataclass
 from functools import partial
 from types import FrameType
-from typing import Any, TypeVar, cast
+from typing import Any, TypeVar
 
 from glyptarch_core.errors import CostlyEntryError, ParseError
 from glyptarch_core.item import Features, Item, Media, features_of
@@ -23,8 +26,12 @@ __all__ = ["NO_FEATURES", "Apart", "ApartLimits", "RawFeed"]
 
 _Given = TypeVar("_Given")
 
+_log = logging.getLogger("glyptarch.apart")
+
 _SMALL = 64 << 10
 _AT_A_TIME = 8
+# By the clock a task may take so many times its CPU time, so that none is waited for without end.
+_PATIENCE = 12
 
 NO_FEATURES = features_of(Item(source="", identity="none", link="", title=""))
 """What stands in for the features of an entry that is known as it is."""
@@ -32,7 +39,7 @@ NO_FEATURES = features_of(Item(source="", identity="none", link="", title=""))
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ApartLimits:
-    """What reading one thing may cost: seconds for the whole, seconds for one entry, and bytes of memory."""
+    """What reading one thing may cost: CPU seconds for the whole and for one entry, and bytes of memory."""
 
     seconds: float = 10.0
     seconds_of_entry: float = 2.0
@@ -54,6 +61,20 @@ class RawFeed:
     content_type: str = ""
     known: frozenset[str] = frozenset()
     marks: frozenset[str] = frozenset()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Fault:
+    """Why something could not be read, as values: an error does not survive the way from one process to another."""
+
+    code: str
+    message: str
+
+
+_TOO_COSTLY = _Fault(
+    code="too_costly", message="Reading this takes more time or memory than it is worth. It was broken off."
+)
+_UNREADABLE = _Fault(code="unreadable", message="Reading this failed. The server's log says why.")
 
 
 class Apart:
@@ -80,14 +101,14 @@ class Apart:
         """
         small = [place for place, feed in enumerate(feeds) if len(feed.body) <= _SMALL]
         lots = [small[first : first + _AT_A_TIME] for first in range(0, len(small), _AT_A_TIME)]
-        found: dict[int, Feed | tuple[str, str] | None] = {}
-        come = self.call(_read_all, [([feeds[place] for place in lot],) for lot in lots])
-        for lot, read in zip(lots, come, strict=True):
-            found.update(zip(lot, read or (), strict=False))
-        left = [place for place in range(len(feeds)) if place not in found]
-        found.update(zip(left, self.call(_read, [(feeds[place],) for place in left]), strict=True))
-        given = [found[place] for place in range(len(feeds))]
-        return [_too_costly() if one is None else ParseError(*one) if isinstance(one, tuple) else one for one in given]
+        outcomes: dict[int, Feed | _Fault] = {}
+        for lot, read in zip(lots, self._run(_read_all, [([feeds[at] for at in lot],) for lot in lots]), strict=True):
+            if not isinstance(read, _Fault):
+                outcomes.update(zip(lot, read, strict=True))
+        left = [place for place in range(len(feeds)) if place not in outcomes]
+        outcomes.update(zip(left, self._run(_read, [(feeds[place],) for place in left]), strict=True))
+        ordered = (outcomes[place] for place in range(len(feeds)))
+        return [ParseError(one.code, one.message) if isinstance(one, _Fault) else one for one in ordered]
 
     def read_feed(self, feed: RawFeed) -> Feed:
         """Read one feed. Raises ParseError."""
@@ -105,18 +126,23 @@ class Apart:
         return self.call(page_picture, pages)
 
     def call(self, function: Callable[..., _Given], calls: Sequence[tuple[Any, ...]]) -> list[_Given | None]:
-        """Call a function apart for each set of arguments, side by side; None where it was ended for its cost."""
-        under_way = [self._pool.schedule(function, args=args, timeout=self._limits.seconds) for args in calls]
-        return [_result(future) for future in under_way]
+        """Call a function apart for each set of arguments, side by side; None where it cost too much or failed."""
+        return [None if isinstance(read, _Fault) else read for read in self._run(function, calls)]
 
     def ask(self, function: Callable[..., _Given], *values: Any) -> _Given:  # noqa: ANN401 - whatever it takes
-        """Call one function apart. Raises ParseError where the function does, and where it costs too much."""
-        (given,) = self.call(_guarded, [(function, values)])
-        if given is None:
-            raise ParseError("too_costly", "Looking at this takes more time or memory than a page is worth.")
-        if isinstance(given, _Fault):
-            raise ParseError(given.code, given.message)
-        return cast(_Given, given)
+        """Call one function apart. Raises ParseError where the function does, where it fails, or costs too much."""
+        (read,) = self._run(function, [values])
+        if isinstance(read, _Fault):
+            raise ParseError(read.code, read.message)
+        return read
+
+    def _run(self, function: Callable[..., _Given], calls: Sequence[tuple[Any, ...]]) -> list[_Given | _Fault]:
+        """Call a function apart for each set of arguments, side by side, and return what each gave, or its fault."""
+        seconds = self._limits.seconds
+        under_way = [
+            self._pool.schedule(_limited, args=(seconds, function, args), timeout=seconds * _PATIENCE) for args in calls
+        ]
+        return [_result(future) for future in under_way]
 
     def close(self) -> None:
         """End the processes."""
@@ -125,15 +151,12 @@ class Apart:
         self._pool.join()
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class _Fault:
-    """An error as its parts, which can be sent from one process to another."""
-
-    code: str
-    message: str
-
-
-def _guarded(function: Callable[..., _Given], values: tuple[Any, ...]) -> _Given | _Fault:
+def _limited(seconds: float, function: Callable[..., _Given], values: tuple[Any, ...]) -> _Given | _Fault:
+    """Call a function within so many CPU seconds; beyond them the kernel ends this process (getrlimit(2))."""
+    used = resource.getrusage(resource.RUSAGE_SELF)
+    resource.setrlimit(
+        resource.RLIMIT_CPU, (math.ceil(used.ru_utime + used.ru_stime + seconds), resource.RLIM_INFINITY)
+    )
     try:
         return function(*values)
     except ParseError as error:
@@ -144,11 +167,10 @@ def _result(future: Any) -> Any:  # noqa: ANN401 - pebble has no types
     try:
         return future.result()
     except (FutureTimeoutError, ProcessExpired, MemoryError):
-        return None
-
-
-def _too_costly() -> ParseError:
-    return ParseError("too_costly", "Reading this takes more time or memory than a feed is worth. It was broken off.")
+        return _TOO_COSTLY
+    except Exception:  # noqa: BLE001 - whatever one thing from outside makes a reader raise, the others are read
+        _log.warning("something from outside could not be read", exc_info=True)
+        return _UNREADABLE
 
 
 _seconds_of_entry = 0.0
@@ -161,7 +183,7 @@ def _begin(memory: int, seconds_of_entry: float) -> None:
     with open("/proc/self/statm") as file:  # noqa: PTH123 - one line of the kernel
         held = int(file.read().split()[0]) * resource.getpagesize()
     resource.setrlimit(resource.RLIMIT_AS, (held + memory, held + memory))
-    signal.signal(signal.SIGALRM, _ring)
+    signal.signal(signal.SIGPROF, _ring)
     signal.signal(signal.SIGINT, signal.SIG_IGN)
 
 
@@ -172,28 +194,31 @@ def _ring(_signal: int, _frame: FrameType | None) -> None:
 def _features(item: Item, known: frozenset[str]) -> Features:
     if known and item.content_hash() in known:
         return NO_FEATURES
-    signal.setitimer(signal.ITIMER_REAL, _seconds_of_entry)
+    signal.setitimer(signal.ITIMER_PROF, _seconds_of_entry)
     try:
         return features_of(item)
     finally:
-        signal.setitimer(signal.ITIMER_REAL, 0)
+        signal.setitimer(signal.ITIMER_PROF, 0)
 
 
-def _read_all(feeds: Sequence[RawFeed]) -> list[Feed | tuple[str, str]]:
-    return [_read(feed) for feed in feeds]
+def _read_all(feeds: Sequence[RawFeed]) -> list[Feed | _Fault]:
+    return [_read_in_lot(feed) for feed in feeds]
 
 
-def _read(feed: RawFeed) -> Feed | tuple[str, str]:
-    """Read a feed; an error is given as its parts, which can be sent from one process to another."""
+def _read_in_lot(feed: RawFeed) -> Feed | _Fault:
     try:
-        features = partial(_features, known=feed.known)
-        return read_feed(
-            feed.body,
-            source=feed.source,
-            url=feed.url,
-            content_type=feed.content_type,
-            features=features,
-            known=feed.marks,
-        )
+        return _read(feed)
     except ParseError as error:
-        return error.code, str(error)
+        return _Fault(code=error.code, message=str(error))
+
+
+def _read(feed: RawFeed) -> Feed:
+    features = partial(_features, known=feed.known)
+    return read_feed(
+        feed.body,
+        source=feed.source,
+        url=feed.url,
+        content_type=feed.content_type,
+        features=features,
+        known=feed.marks,
+    )

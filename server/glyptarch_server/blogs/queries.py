@@ -28,6 +28,7 @@ __all__ = [
     "owns_a_blog",
     "public_blog",
     "removed_blogs_of",
+    "require_membership",
     "role_of",
     "tables_by_key",
     "tags_of",
@@ -49,15 +50,30 @@ _WHO_MAY = {
 }
 
 
+_ASKED = "memberships_asked_for"
+
+
+def require_membership(user: Person, slug: str) -> Membership:
+    """Return the membership of a person on a blog, also on one that was removed. Raises NotFound without one.
+
+    It is kept with the person for the length of the request.
+    """
+    rows = Membership.objects.select_related("blog").filter(user=user.pk or 0)
+    membership = rows.filter(blog__slug=slug).first()
+    if membership is None:
+        raise NotFound(f"You have no blog named “{slug}”.")
+    setattr(user, _ASKED, {slug: membership})
+    return membership
+
+
 def blog_for(user: Person, slug: str, role: Role = Role.VIEWER) -> Blog:
     """Give the blog if this person has at least this role on it.
 
     Raises NotFound where the person is no member (what one may not see does not exist), and
     Forbidden where the role is not enough: the person's, or that of the token that acts for the person.
     """
-    rows = Membership.objects.select_related("blog").filter(user=user.pk or 0, blog__removed_at=None)
-    membership = rows.filter(blog__slug=slug).first()
-    if membership is None:
+    membership = getattr(user, _ASKED, {}).get(slug) or require_membership(user, slug)
+    if membership.blog.removed_at is not None:
         raise NotFound(f"You have no blog named “{slug}”.")
     if Role(membership.role).rank < role.rank:
         raise Forbidden(f"{_WHO_MAY[role]} Ask an owner to do it, or to give you the role.")

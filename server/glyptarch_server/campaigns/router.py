@@ -170,7 +170,8 @@ _SHOWN_TIMES = 5
 @router.post("/blogs/{blog}/schedule-times", response=TimesOut, operation_id="listScheduleTimes")
 def list_schedule_times(request: HttpRequest, blog: str, payload: TimesIn) -> TimesOut:
     """Give the next five times of a schedule, before it is saved."""
-    zone = zone_named(payload.time_zone or blog_for(request.user, blog).time_zone)
+    owned = blog_for(request.user, blog)
+    zone = zone_named(payload.time_zone or owned.time_zone)
     times = next_times(payload.schedule, zone, wiring.clock()(), _SHOWN_TIMES)
     return TimesOut(times=times, time_zone=zone.key)
 

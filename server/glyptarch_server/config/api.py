@@ -11,6 +11,7 @@ from glyptarch_server import wiring
 from glyptarch_server.accounts.router import router as accounts
 from glyptarch_server.accounts.tokens import user_of_token
 from glyptarch_server.archives.router import router as archives
+from glyptarch_server.blogs.queries import require_membership
 from glyptarch_server.blogs.router import router as blogs
 from glyptarch_server.campaigns.router import router as campaigns
 from glyptarch_server.comments.router import router as comments
@@ -66,7 +67,30 @@ class _TokenAuth(HttpBearer):
         user = user_of_token(token, now=wiring.clock()())
         if user is not None:
             request.user = user
+            _ask_for_membership(request)
         return user
+
+
+class _BrowserAuth(SessionAuth):
+    """A person who has signed in."""
+
+    def authenticate(self, request: HttpRequest, key: str | None) -> object | None:
+        """Return the person who has signed in."""
+        user: object | None = super().authenticate(request, key)
+        if user is not None:
+            _ask_for_membership(request)
+        return user
+
+
+def _ask_for_membership(request: HttpRequest) -> None:
+    """Raise NotFound when the path names a blog on which the person has no role.
+
+    It is asked before bodies are read and before any handler runs, so that no operation can forget it.
+    """
+    match = request.resolver_match
+    slug = match.kwargs.get("blog") if match is not None else None
+    if slug is not None:
+        require_membership(request.user, str(slug))
 
 
 class _Api(NinjaAPI):
@@ -86,7 +110,7 @@ class _Api(NinjaAPI):
 api = _Api(
     title="Glyptarch",
     version=VERSION,
-    auth=[_TokenAuth(), SessionAuth(csrf=True)],
+    auth=[_TokenAuth(), _BrowserAuth(csrf=True)],
     docs_url=None,
     # The written schema is served as a file (``openapi.py``).
     openapi_url=None,

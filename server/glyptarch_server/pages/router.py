@@ -6,7 +6,6 @@ from functools import partial
 from http import HTTPStatus
 from typing import TYPE_CHECKING, Annotated, Any
 
-import yaml
 from django.core import signing
 from django.http import HttpRequest, HttpResponse
 from glyptarch_core.errors import ParseError
@@ -19,6 +18,7 @@ from glyptarch_server import wiring
 from glyptarch_server.blogs.queries import Role, blog_for
 from glyptarch_server.common.fields import RowNumber
 from glyptarch_server.common.problems import Invalid, NotFound
+from glyptarch_server.common.yaml_text import YamlFault, load_yaml, write_yaml
 from glyptarch_server.pages import actions, queries
 from glyptarch_server.pages.gathering import read_articles, sample_requests
 from glyptarch_server.pages.schemas import (
@@ -357,8 +357,7 @@ def list_kept_pages(request: HttpRequest, blog: str, key: str) -> list[KeptPageO
 def export_reader(request: HttpRequest, blog: str, key: str) -> ReaderYaml:
     """Give a page reader as YAML, to be kept or passed on."""
     row = queries.reader_of(blog_for(request.user, blog), key)
-    written = yaml.safe_dump({"name": row.name, **row.document}, sort_keys=False, allow_unicode=True)
-    return ReaderYaml(yaml=written)
+    return ReaderYaml(yaml=write_yaml({"name": row.name, **row.document}))
 
 
 @router.get("/reader-schema", response=dict[str, Any], operation_id="getReaderSchema")
@@ -373,9 +372,9 @@ def import_reader(request: HttpRequest, blog: str, payload: ReaderYaml) -> Reade
     """Keep a page reader that was written as YAML."""
     owned = blog_for(request.user, blog, Role.EDITOR)
     try:
-        given: Any = yaml.safe_load(payload.yaml)
-    except (yaml.YAMLError, RecursionError) as error:
-        raise Invalid(f"This is no YAML: {str(error).splitlines()[0]}") from error
+        given = load_yaml(payload.yaml)
+    except YamlFault as fault:
+        raise Invalid(f"This YAML cannot be read: {fault}.") from fault
     if not isinstance(given, dict):
         raise Invalid("This YAML is no page reader: it has no fields.")
     name = str(given.pop("name", "") or "Page reader")[:300]

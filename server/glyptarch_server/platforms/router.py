@@ -1,6 +1,5 @@
 """The API of platforms and connections."""
 
-import json
 from collections.abc import Mapping, Sequence
 from typing import TYPE_CHECKING, Annotated, Any
 
@@ -10,6 +9,7 @@ from glyptarch_core.item import MediaKind
 from glyptarch_core.platforms import platforms
 from glyptarch_core.platforms.asking import Source as Asked
 from glyptarch_core.platforms.model import PlatformPage, SignIn
+from glyptarch_core.text.foreign_json import load_json
 from ninja import Query, Router
 
 from glyptarch_server import wiring
@@ -181,8 +181,8 @@ def _nothing(described: str, error: str, answer: Any = None) -> AskTestOut:  # n
 
 def _json(body: bytes) -> Any:  # noqa: ANN401
     try:
-        return json.loads(body) if len(body) <= _LARGEST_SHOWN else None
-    except (ValueError, RecursionError):
+        return load_json(body) if len(body) <= _LARGEST_SHOWN else None
+    except ValueError:
         return None
 
 

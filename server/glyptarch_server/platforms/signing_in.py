@@ -13,6 +13,7 @@ from django.core import signing
 from django.db import transaction
 from glyptarch_core.platforms import platform_of
 from glyptarch_core.platforms.model import SignIn
+from glyptarch_core.text.foreign_json import load_json
 
 from glyptarch_server.audit.actions import record
 from glyptarch_server.common.problems import Conflict, Invalid
@@ -114,8 +115,8 @@ def _tokens(connection: Connection, form: dict[str, str], *, fetcher: FetchPorta
 
 def _read(answer: Fetched) -> dict[str, Any] | FetchError:
     try:
-        data = json.loads(answer.body)
-    except (ValueError, RecursionError):
+        data = load_json(answer.body)
+    except ValueError:
         data = None
     if isinstance(data, dict) and isinstance(data.get("access_token"), str) and data["access_token"].isprintable():
         return data

@@ -1,8 +1,9 @@
 """What a connection is, by what its platform answered."""
 
-import json
 from enum import StrEnum
 from http import HTTPStatus
+
+from glyptarch_core.text.foreign_json import load_json
 
 from glyptarch_server.wiring import FetchCode, Fetched, FetchError
 
@@ -50,8 +51,8 @@ def state_after(answer: Fetched | FetchError) -> tuple[ConnectionState, str]:
 def _code(body: bytes) -> str:
     """Give the code of an error as platforms write it: ``{"error": {"code": …}}`` or ``{"error": …}``."""
     try:
-        data = json.loads(body)
-    except (ValueError, RecursionError):
+        data = load_json(body)
+    except ValueError:
         return ""
     error = data.get("error") if isinstance(data, dict) else None
     code = error.get("code") if isinstance(error, dict) else error

@@ -4,7 +4,6 @@ from collections.abc import Callable, Mapping, Sequence
 from datetime import datetime
 from typing import Any
 
-import yaml
 from django.db import IntegrityError, transaction
 from glyptarch_core.errors import Fault
 from glyptarch_core.item import Right
@@ -14,6 +13,7 @@ from glyptarch_server.audit.actions import record
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.common.hosts import checked_hosts
 from glyptarch_server.common.problems import Conflict, Invalid
+from glyptarch_server.common.yaml_text import YamlFault, load_yaml, write_yaml
 from glyptarch_server.pages.queries import reader_of
 from glyptarch_server.platforms.actions import checked_parameters
 from glyptarch_server.sources import queries
@@ -68,15 +68,15 @@ def asks_as_yaml(source: Source) -> str:
         "parameters": parameters,
         "search_words": source.search_words,
     }
-    return yaml.safe_dump(written, sort_keys=False, allow_unicode=True)
+    return write_yaml(written)
 
 
 def asks_from_yaml(text: str) -> dict[str, Any]:
     """Read what :func:`asks_as_yaml` writes. Raises Invalid with what is wrong."""
     try:
-        given = yaml.safe_load(text)
-    except (yaml.YAMLError, RecursionError) as error:
-        raise Invalid(f"This is no YAML: {str(error).splitlines()[0]}") from error
+        given = load_yaml(text)
+    except YamlFault as fault:
+        raise Invalid(f"This YAML cannot be read: {fault}.") from fault
     if not isinstance(given, dict) or not isinstance(given.get("parameters", {}), dict):
         raise Invalid("This YAML says nothing of a platform. It begins with “platform:”, then “parameters:”.")
     platform = str(given.get("platform", ""))
@@ -92,7 +92,7 @@ def asks_from_yaml(text: str) -> dict[str, Any]:
 
 def _is_on(line: Mapping[Any, Any]) -> bool:
     # In YAML 1.1 a bare “on” is the value true, as a name as well.
-    return line.get("on", line.get(True, True)) is not False
+    return line.get("on", line.get("True", True)) is not False
 
 
 def change_asks(

@@ -1,0 +1,40 @@
+"""JSON from outside (RFC 8259), with numbers that every reader can calculate with."""
+
+import json
+import math
+from typing import Any
+
+__all__ = ["ForeignJsonDecoder", "load_json"]
+
+_MOST_DIGITS = 40
+
+
+def _whole(digits: str) -> int | None:
+    return int(digits) if len(digits) <= _MOST_DIGITS else None
+
+
+def _real(digits: str) -> float | None:
+    number = float(digits)
+    return number if math.isfinite(number) else None
+
+
+def _constant(_name: str) -> None:
+    """Return None for NaN and Infinity, which JSON does not have and some sources write."""
+
+
+class ForeignJsonDecoder(json.JSONDecoder):
+    """A decoder for which a number that no double can hold is None (RFC 8259, 6, leaves the range to the reader).
+
+    Python would give an integer of 400 digits, which ``math.isfinite`` and ``float`` refuse with OverflowError.
+    """
+
+    def __init__(self) -> None:
+        super().__init__(parse_int=_whole, parse_float=_real, parse_constant=_constant)
+
+
+def load_json(text: str | bytes) -> Any:  # noqa: ANN401 - any JSON value
+    """Return the value of a JSON text. Raises ValueError for anything else, and for what is nested too deeply."""
+    try:
+        return json.loads(text, cls=ForeignJsonDecoder)
+    except RecursionError as error:
+        raise ValueError("it is nested too deeply") from error
