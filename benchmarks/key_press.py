@@ -97,8 +97,9 @@ def main() -> bool:
         port = free_port()
         group = server_group()
         try:
-            web = group.start("bench-web", [sys.executable, "-m", "uvicorn", "--host", "127.0.0.1", "--port", str(port),
-                                            "--lifespan", "off", "glyptarch_server.config.asgi:application"])  # fmt: skip
+            web = group.start(
+                "bench-web", [sys.executable, "-m", "glyptarch_server.config.web_server", "--port", str(port)]
+            )
             wait_for(f"http://127.0.0.1:{port}/api/session", *web, what="the web server")
             before = lean_rate()
             with opened() as (page, _troubles):

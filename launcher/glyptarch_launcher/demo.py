@@ -182,9 +182,8 @@ class _Demo:
         port = self._options.port
         process, log = self._group.start(
             "web",
-            [VENV_PYTHON, "-m", "uvicorn", "--host", "127.0.0.1", "--port", str(port), "--lifespan", "off",
-             "--no-access-log", "--no-proxy-headers", "glyptarch_server.config.asgi:application"],
-        )  # fmt: skip
+            [VENV_PYTHON, "-m", "glyptarch_server.config.web_server", "--port", str(port)],
+        )
         wait_for(f"http://127.0.0.1:{port}/api/session", process, log, what="the web server")
 
     def _manage(self, *words: str) -> None:

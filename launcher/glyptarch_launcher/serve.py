@@ -48,8 +48,8 @@ def _environment() -> dict[str, str]:
 
 def _command(part: str, given: Namespace) -> list[str | Path]:
     if part == "web":
-        return [VENV_PYTHON, "-m", "uvicorn", "--host", given.host, "--port", str(given.port), "--lifespan", "off",
-                "--no-access-log", "--no-proxy-headers", "glyptarch_server.config.asgi:application"]  # fmt: skip
+        server = "glyptarch_server.config.web_server"
+        return [VENV_PYTHON, "-m", server, "--host", given.host, "--port", str(given.port)]
     return [*_MANAGE, part, *(["--without-clock"] if part == "worker" else [])]
 
 

@@ -67,8 +67,9 @@ class LiveCase(SimpleTestCase):
         world = group.start("walk-standins", [sys.executable, "-m", "glyptarch_standins", "--port", str(self.outside)])
         wait_for(f"http://{allowed}/control", *world, what="the stand-ins")
         self.use(_demo_template())
-        web = group.start("walk-web", [sys.executable, "-m", "uvicorn", "--host", "127.0.0.1", "--port", str(self.port),
-                                       "--lifespan", "off", "glyptarch_server.config.asgi:application"])  # fmt: skip
+        web = group.start(
+            "walk-web", [sys.executable, "-m", "glyptarch_server.config.web_server", "--port", str(self.port)]
+        )
         group.start("walk-worker", [*MANAGE, "worker"])
         wait_for(f"http://127.0.0.1:{self.port}/api/session", *web, what="the web server")
 

@@ -43,8 +43,8 @@ class Killed(OwnWorld):
 
     def test_nothing_is_lost_and_nothing_is_doubled(self) -> None:
         self.port = free_port()
-        web = [sys.executable, "-m", "uvicorn", "--port", str(self.port), "--lifespan", "off"]
-        self.group.start("killed-web", [*web, "glyptarch_server.config.asgi:application"])
+        web = [sys.executable, "-m", "glyptarch_server.config.web_server", "--port", str(self.port)]
+        self.group.start("killed-web", web)
         log = self.group.start("killed-worker", [*MANAGE, "worker"])[1]
         supervisor = threading.Thread(target=self.supervise, daemon=True)
         supervisor.start()

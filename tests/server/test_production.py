@@ -163,8 +163,8 @@ class Parts(TransactionTestCase):
 
     def test_the_web_server_says_how_it_does(self) -> None:
         port = free_port()
-        command = [sys.executable, "-m", "uvicorn", "--port", str(port), "--lifespan", "off"]
-        web = self.group.start("parts-web", [*command, "glyptarch_server.config.asgi:application"])
+        command = [sys.executable, "-m", "glyptarch_server.config.web_server", "--port", str(port)]
+        web = self.group.start("parts-web", command)
         wait_for(f"http://127.0.0.1:{port}/health/live", *web, what="the web server")
         with urllib.request.urlopen(f"http://127.0.0.1:{port}/health/ready", timeout=20) as answer:
             told = json.load(answer)

@@ -13,8 +13,8 @@ class RestartedDatabase(OwnWorld):
     def test_the_run_ends_nothing_is_doubled_and_nobody_has_to_be_started_again(self) -> None:
         logs = [self.group.start(f"restart-worker-{number}", [*MANAGE, "worker"])[1] for number in (1, 2)]
         self.port = free_port()
-        web = [sys.executable, "-m", "uvicorn", "--port", str(self.port), "--lifespan", "off"]
-        self.group.start("restart-web", [*web, "glyptarch_server.config.asgi:application"])
+        web = [sys.executable, "-m", "glyptarch_server.config.web_server", "--port", str(self.port)]
+        self.group.start("restart-web", web)
         self.assertTrue(until(lambda: self.ask(UNDER_WAY) >= 10, seconds=60), logs[0].read_text()[-2000:])
         self.ask(
             "SELECT count(pg_terminate_backend(pid)) FROM pg_stat_activity WHERE pid <> pg_backend_pid() AND usename = 'glyptarch'"

@@ -13,13 +13,14 @@ from glyptarch_core.pages.article import extract
 from glyptarch_core.pages.derive import derive
 from glyptarch_core.pages.document import ArticlePage, ListPage, ReaderDocument, Section, WayKind
 from glyptarch_core.pages.drift import Known, Mend, mend_article, mend_list
-from glyptarch_core.pages.frame import framed, safe_css
+from glyptarch_core.pages.frame import framed
 from glyptarch_core.pages.kinds import PageKind, kind_of_page
 from glyptarch_core.pages.page import Page, load_page, text_in
 from glyptarch_core.pages.propose import ListProposal, propose_lists, sections_of
 from glyptarch_core.pages.reading import ArticleRead, Entry, ListRead, item_of, read_article, read_list
 from glyptarch_core.pages.selector import compile_selector
 from glyptarch_core.pages.sitemap import is_sitemap, read_sitemap
+from glyptarch_core.pages.style_sheets import safe_style_sheet
 from glyptarch_core.readers.discover import FeedLink, discover_feeds
 from glyptarch_core.readers.fitting import fit_item
 from glyptarch_core.readers.model import resolve
@@ -107,7 +108,7 @@ def css_of(css: str, url: str) -> tuple[str, tuple[str, ...]]:
     def served(address: str) -> str:
         return f"/asset-{addresses.setdefault(address, len(addresses))}-"
 
-    return safe_css(css, partial(resolve, url), served), tuple(addresses)
+    return safe_style_sheet(css, partial(resolve, url), served), tuple(addresses)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

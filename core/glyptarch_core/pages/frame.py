@@ -5,8 +5,6 @@ and style sheets come by addresses of ours; ``served`` gives them.
 """
 
 import re
-import sys
-from collections.abc import Callable
 from copy import deepcopy
 
 from lxml import etree
@@ -14,8 +12,9 @@ from lxml.html import HtmlElement
 
 from glyptarch_core.pages.lists import picture_address
 from glyptarch_core.pages.page import Page
+from glyptarch_core.pages.style_sheets import Served, safe_declarations, safe_style_sheet
 
-__all__ = ["PLACE", "framed", "safe_css"]
+__all__ = ["PLACE", "framed"]
 
 PLACE = "data-place"
 """The attribute that carries the number of an element in the order of the document."""
@@ -32,41 +31,6 @@ _KEPT_ATTRIBUTES = frozenset(
     " type start value role open datetime hidden".split()
 )
 _FORMS = frozenset({"form", "input", "button", "select", "textarea", "fieldset", "label", "option", "datalist"})
-# All lengths are bounded: what is opened again and again and never closed would be searched for its end each time.
-# One that does not end so is taken out as well.
-_URL = re.compile(r"url\((?:\s{0,20}[\"']?([^()'\"]{0,600})[\"']?\s{0,20}\))?", re.IGNORECASE)
-_IMPORT = re.compile(r"@import[^;]*;?", re.IGNORECASE)
-_ESCAPE = re.compile(r"\\(?:([0-9a-f]{1,6})\s?|(.))", re.IGNORECASE | re.DOTALL)
-_IMAGE_SET = re.compile(r"(?:-webkit-)?image-set\([^)]{0,2000}\)|src\s*:[^;}]*", re.IGNORECASE)
-_LONGEST_CSS = 600_000
-
-Served = Callable[[str], str]
-"""Gives the address under which we serve what stands at an address."""
-
-
-def _meant(escape: re.Match[str]) -> str:
-    """Give the sign that an escape stands for (CSS Syntax 3, 4.3.7); one that could end a text is left out."""
-    number = int(escape[1], 16) if escape[1] else 0
-    sign = chr(number) if 0 < number <= sys.maxunicode and not 0xD800 <= number < 0xE000 else escape[2] or ""  # noqa: PLR2004
-    return sign if sign not in {'"', "'", "\\", "\n"} else ""
-
-
-def _without_comments(css: str) -> str:
-    """Give a style sheet without its comments (CSS Syntax 3, 4.3.2); one that is not closed goes to the end."""
-    first, *rest = css.split("/*")
-    return first + "".join(part.partition("*/")[2] for part in rest)
-
-
-def safe_css(css: str, resolve: Callable[[str], str], served: Served) -> str:
-    """Give a style sheet whose pictures come from us and that takes in nothing else."""
-    text = _ESCAPE.sub(_meant, _without_comments(css[:_LONGEST_CSS]))
-    text = _IMAGE_SET.sub("", _IMPORT.sub("", text))
-
-    def own(match: re.Match[str]) -> str:
-        address = resolve((match[1] or "").strip())
-        return f'url("{served(address)}")' if address else "none"
-
-    return _URL.sub(own, text).replace("</", "<\\/").replace("@import", "")
 
 
 def framed(page: Page, served: Served) -> str:
@@ -100,11 +64,11 @@ def _make_safe(page: Page, element: HtmlElement, served: Served) -> None:
         if name.lower() in _KEPT_ATTRIBUTES:
             element.set(name, value)
     if given.get("style"):
-        element.set("style", safe_css(given["style"], page.resolve, served).replace("<", ""))
+        element.set("style", safe_declarations(given["style"], page.resolve, served))
     if tag in _EMPTIED or ":" in tag:
         _empty(element)
     elif tag == "style":
-        element.text = safe_css(element.text or "", page.resolve, served)
+        element.text = safe_style_sheet(element.text or "", page.resolve, served)
     elif tag == "link":
         _style_sheet(page, element, given, served)
     elif tag in _HEAD_ONLY or tag in _FORMS:

@@ -5,11 +5,12 @@ from importlib import import_module
 
 from django.core.asgi import get_asgi_application
 
+from glyptarch_server.common.intake import Intake
 from glyptarch_server.common.process import importing, tune_process
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "glyptarch_server.config.settings")
 with importing():
-    application = get_asgi_application()
+    application = Intake(get_asgi_application())
     # Otherwise the first request imports every view.
     import_module("glyptarch_server.config.urls")
 

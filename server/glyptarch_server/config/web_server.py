@@ -1,0 +1,74 @@
+"""The web process: ``python -m glyptarch_server.config.web_server --host 127.0.0.1 --port 8700``."""
+
+import argparse
+import asyncio
+from typing import Any
+
+import uvicorn
+from uvicorn.protocols.http.h11_impl import H11Protocol
+
+__all__ = ["main"]
+
+_SECONDS_FOR_HEAD = 15.0
+_SECONDS_TO_END = 5
+
+
+class _HeadInTime(H11Protocol):
+    """Closes a connection whose next request does not begin in full within fifteen seconds.
+
+    uvicorn gives up idle connections, and waits without end for one that sends a head letter by letter.
+    """
+
+    _head: asyncio.TimerHandle | None = None
+
+    def connection_made(self, transport: Any) -> None:  # noqa: ANN401 - as the base class has it
+        super().connection_made(transport)
+        self._arm()
+
+    def data_received(self, data: bytes) -> None:
+        super().data_received(data)
+        if self.cycle is None or self.cycle.response_complete:
+            self._arm()
+        else:
+            self._disarm()
+
+    def connection_lost(self, exc: Exception | None) -> None:
+        self._disarm()
+        super().connection_lost(exc)
+
+    def _arm(self) -> None:
+        if self._head is None:
+            self._head = self.loop.call_later(_SECONDS_FOR_HEAD, self._close)
+
+    def _disarm(self) -> None:
+        if self._head is not None:
+            self._head.cancel()
+            self._head = None
+
+    def _close(self) -> None:
+        if not self.transport.is_closing():
+            self.transport.close()
+
+
+def main() -> None:
+    """Serve until the process is told to end."""
+    parser = argparse.ArgumentParser(description="Serve the desk, the blogs and the API.")
+    parser.add_argument("--host", default="127.0.0.1")
+    parser.add_argument("--port", type=int, default=8700)
+    options = parser.parse_args()
+    uvicorn.run(
+        "glyptarch_server.config.asgi:application",
+        host=options.host,
+        port=options.port,
+        http=_HeadInTime,
+        ws="none",
+        lifespan="off",
+        access_log=False,
+        # The server itself decides which proxies to believe (common/client.py).
+        proxy_headers=False,
+        timeout_graceful_shutdown=_SECONDS_TO_END,
+    )
+
+
+if __name__ == "__main__":
+    main()
