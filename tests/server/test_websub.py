@@ -88,6 +88,26 @@ class Subscribed(TestCase):
         self.assertEqual(Item.objects.count(), 3)
         self.assertEqual(self.kept().bad_pushes, 0)
 
+    def test_a_push_counts_only_while_the_subscription_holds_and_the_source_may_be_read(self) -> None:
+        self.verify()
+        for fields in ({"paused": True}, {"blocked_at": NOW}, {"removed_at": NOW}):
+            with self.subTest(fields):
+                Source.objects.update(**fields)
+                self.push(ATOM % b"2")
+                self.assertEqual(Item.objects.count(), 1)
+                Source.objects.update(paused=False, blocked_at=None, removed_at=None)
+        self.called(mode="denied", topic="https://club.example/self", reason="")
+        self.push(ATOM % b"2")
+        self.assertEqual(Item.objects.count(), 1)
+
+    def test_an_old_push_that_is_sent_once_more_brings_no_old_text_back(self) -> None:
+        self.verify()
+        old = ATOM % b"1"
+        corrected = old.replace(b"A ring", b"A halo").replace(b"10:00:00Z", b"11:00:00Z")
+        for body, title in ((corrected, "A halo around the moon"), (old, "A halo around the moon")):
+            self.push(body)
+            self.assertEqual(Item.objects.get().title, title)
+
     def test_what_is_not_is_thrown_away(self) -> None:
         self.verify()
         self.assertEqual(self.push(ATOM % b"2", secret="guessed"), 202)

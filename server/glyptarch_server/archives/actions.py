@@ -16,6 +16,7 @@ from glyptarch_server.audit.actions import record
 from glyptarch_server.common.problems import Conflict, Invalid
 from glyptarch_server.items.capturing import capture
 from glyptarch_server.sources.models import Source
+from glyptarch_server.sources.readings import lock_sources
 from glyptarch_server.wiring import Clock, FetchPortal
 
 __all__ = ["Expected", "ask_to_stop", "begin_walk", "carry_on", "expect"]
@@ -104,7 +105,7 @@ def carry_on(walk_id: int, *, fetcher: FetchPortal, clock: Clock) -> None:
     for page in pages:
         with transaction.atomic():
             _take(walk, page, now=clock())
-            stopped = Walk.objects.filter(pk=walk.pk, stop_asked=True).exists()
+            stopped = walk.stop_asked or Walk.objects.filter(pk=walk.pk, stop_asked=True).exists()
             if page.why_last or stopped:
                 _end(walk, page, stopped=stopped, now=clock())
             walk.save()
@@ -116,6 +117,9 @@ def _take(walk: Walk, page: Page, *, now: datetime) -> None:
     """Capture the items of a page that are not too old, and note how far the walk has come."""
     walk.page, walk.next_url, walk.state = page.number, page.next_url[:2000], WalkState.WALKING.value
     if page.feed is None:
+        return
+    if not lock_sources([walk.source]):
+        walk.stop_asked = True
         return
     kept = _within(page, walk.floor)
     items = [page.feed.items[place] for place in kept]

@@ -14,7 +14,7 @@ from glyptarch_core.readers import Feed, ReadWarning
 
 from glyptarch_server import wiring
 from glyptarch_server.blogs.models import Blog
-from glyptarch_server.common.problems import Invalid
+from glyptarch_server.common.problems import Conflict, Invalid
 from glyptarch_server.items.capturing import (
     NOTHING_CAPTURED,
     Given,
@@ -63,8 +63,13 @@ def refresh_features(*, most: int) -> list[Item]:
 
 
 def keep_answer(source: Source, answer: SourceAnswer, *, now: datetime) -> Reading:
-    """Keep what a reading gave, items and log together, in one transaction; then judge how the source does."""
+    """Keep what a reading gave, items and log together, in one transaction; then judge how the source does.
+
+    Raises Conflict when the source was withdrawn or removed meanwhile.
+    """
     with transaction.atomic():
+        if not lock_sources([source]):
+            raise Conflict(f"“{source.title}” has been withdrawn or removed: nothing of it is kept.")
         (reading,) = _keep([(source, answer)], now=now)
     return reading
 
@@ -98,7 +103,13 @@ def _is_plain(source: Source, answer: SourceAnswer) -> bool:
 
 def _keep(pairs: Sequence[tuple[Source, SourceAnswer]], *, now: datetime) -> list[Reading]:
     read = [
-        Given(source=source, items=feed.items, features=feed.features, marks=[place.mark for place in feed.places])
+        Given(
+            source=source,
+            items=feed.items,
+            features=feed.features,
+            marks=[place.mark for place in feed.places],
+            only_newer=answer.pushed,
+        )
         for source, answer in pairs
         if isinstance(feed := answer.outcome, Feed)
     ]
@@ -178,7 +189,9 @@ def _source_with_same_items(blog: Blog, items: Sequence[CoreItem]) -> Source | N
 
 
 def read_and_capture(source: Source, *, fetcher: FetchPortal, clock: Clock) -> Reading:
-    """Read one source now; the log says how it went, whatever happened."""
+    """Read one source now; the log says how it went, whatever happened. Raises Conflict for a withdrawn one."""
+    if source.blocked_at is not None:
+        raise Conflict(f"“{source.title}” has been withdrawn. It can be read again once that is lifted.")
     (((_, answer),),) = read_sources([source], fetcher, known=known_entries, known_links=known_links)
     now = clock()
     reading = keep_answer(source, answer, now=now)

@@ -105,12 +105,17 @@ NOTHING_CAPTURED = CaptureResult(fresh=0, refused=())
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Given:
-    """Items that a source gave, with their features and the marks of their entries where these are known already."""
+    """Items that a source gave, with their features and the marks of their entries where these are known already.
+
+    With ``only_newer`` an item that is kept already is replaced only by one that says it was updated later: whoever
+    sends an old push of a hub once more, rightly signed as it is, must not bring back a text that was corrected.
+    """
 
     source: Source
     items: Sequence[CoreItem]
     features: Sequence[Features] | None = None
     marks: Sequence[str] = ()
+    only_newer: bool = False
 
 
 _Read = tuple[CoreItem, Features, str]
@@ -150,7 +155,9 @@ def capture_all(given: Sequence[Given], *, now: datetime) -> list[CaptureResult]
         edited = {
             key: _with_features(read)
             for key, read in unique[number].items()
-            if key in known[number] and read[0].content_hash() != known[number][key].content
+            if key in known[number]
+            and read[0].content_hash() != known[number][key].content
+            and (not one.only_newer or _is_newer(read[0], known[number][key]))
         }
         if edited:
             left_out += _replace(one.source, edited, now)
@@ -171,6 +178,11 @@ class _Known(NamedTuple):
     pk: int
     content: str
     mark: str
+    updated: datetime | None
+
+
+def _is_newer(item: CoreItem, kept: _Known) -> bool:
+    return item.updated is not None and (kept.updated is None or item.updated > kept.updated)
 
 
 def _mark_again(unique: Mapping[int, Mapping[str, _Read]], known: Mapping[int, Mapping[str, _Known]]) -> None:
@@ -195,9 +207,9 @@ def _known_of(hashes: Mapping[int, Sequence[str]]) -> dict[int, dict[str, _Known
     for first in range(0, len(asked), _ASKED_TOGETHER):
         of_each = (Q(AnyOf("identity_hash", some), source=n) for n, some in asked[first : first + _ASKED_TOGETHER])
         rows = Item.objects.filter(reduce(or_, of_each))
-        asked_for = rows.values_list("source_id", "identity_hash", "pk", "content_hash", "entry_mark")
-        for number, identity, pk, content, mark in asked_for:
-            known[number][identity] = _Known(pk, content, mark)
+        asked_for = rows.values_list("source_id", "identity_hash", "pk", "content_hash", "entry_mark", "updated")
+        for number, identity, pk, content, mark, updated in asked_for:
+            known[number][identity] = _Known(pk, content, mark, updated)
     return known
 
 

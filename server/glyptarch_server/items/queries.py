@@ -73,9 +73,16 @@ def items_of(sources: Collection[Source]) -> QuerySet[Item]:
 
 def _open(sources: Collection[Source]) -> QuerySet[Item]:
     """Give items but those that were asked to be withdrawn: of blocked sources, or of blocked links."""
-    allowed = [source for source in sources if source.blocked_at is None]
-    blocked = Block.objects.filter(blog__in={source.blog_id for source in allowed}, link_key=OuterRef("link_key"))
-    return Item.objects.filter(source__in=allowed).exclude(Exists(blocked))
+    blocked = Block.objects.filter(blog__in={source.blog_id for source in sources}, link_key=OuterRef("link_key"))
+    # A source may have been withdrawn since it was loaded.
+    return Item.objects.filter(source__in=sources, source__blocked_at=None).exclude(Exists(blocked))
+
+
+def still_open(rows: Sequence[Item]) -> list[Item]:
+    """Return the items that have not been withdrawn since they were loaded, by their source or their link."""
+    allowed = _open({row.source for row in rows}).filter(AnyOf("pk", [row.pk for row in rows]))
+    numbers = set(allowed.values_list("pk", flat=True))
+    return [row for row in rows if row.pk in numbers]
 
 
 def recent_captured(sources: Collection[Source], *, since: datetime, limit: int) -> dict[int, Captured]:

@@ -7,6 +7,7 @@ from datetime import datetime
 from django.db import transaction
 
 from glyptarch_server.audit.actions import record
+from glyptarch_server.blogs.actions import take_turn
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.common.acting import acting_person
 from glyptarch_server.common.problems import Conflict, Invalid
@@ -22,6 +23,8 @@ __all__ = ["lift", "take_down_post", "take_down_source"]
 def take_down_source(source: Source, *, asked_by: str, reason: str, now: datetime) -> Takedown:
     """Withdraw all posts that came from a source, and block it. Raises Conflict where it is blocked already."""
     with transaction.atomic():
+        # A run that decides now is waited for; the next batch finds the source withdrawn.
+        take_turn(source.blog_id)
         row = Source.objects.select_for_update(of=("self",)).select_related("blog").get(pk=source.pk)
         if row.blocked_at is not None:
             raise Conflict(f"“{row.title}” is withdrawn already.")
@@ -43,6 +46,7 @@ def take_down_post(post: Post, *, asked_by: str, reason: str, now: datetime) -> 
         raise Invalid(f"“{post.title}” has no original elsewhere. Delete it instead.")
     key = post.item.link_key
     with transaction.atomic():
+        take_turn(post.blog_id)
         Block.objects.get_or_create(
             blog=post.blog,
             link_hash=hashlib.sha256(key.encode()).hexdigest(),

@@ -19,7 +19,7 @@ from glyptarch_server.blogs.models import Blog
 from glyptarch_server.campaigns.models import Campaign
 from glyptarch_server.campaigns.queries import document_of
 from glyptarch_server.items.models import Item
-from glyptarch_server.items.queries import as_captured
+from glyptarch_server.items.queries import as_captured, still_open
 from glyptarch_server.posts.actions import remember_duplicates, write_posts
 from glyptarch_server.posts.context import context_for
 from glyptarch_server.posts.memory import PostMemory
@@ -53,7 +53,8 @@ def decide_batch(run: Run, rows: Sequence[Item], *, now: datetime) -> bool:
         if queries.has_ended(run):
             return False
         decided_already = queries.decided_items(campaign, [row.pk for row in rows])
-        rows = [row for row in rows if row.pk not in decided_already]
+        # Whoever withdraws something takes the blog's turn as well: what is open here stays open in this transaction.
+        rows = still_open([row for row in rows if row.pk not in decided_already])
         decisions = decide(
             [captured[row.pk] for row in rows],
             document,

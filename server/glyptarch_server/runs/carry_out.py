@@ -21,7 +21,7 @@ from glyptarch_server.runs.lifecycle import RunState
 from glyptarch_server.runs.models import Run
 from glyptarch_server.sources.gathering import read_sources
 from glyptarch_server.sources.models import Source
-from glyptarch_server.sources.readings import claim_due
+from glyptarch_server.sources.readings import claim_due, readable_by_hand
 from glyptarch_server.wiring import Clock, FetchPortal
 
 __all__ = ["carry_out", "gather"]
@@ -81,7 +81,7 @@ def _gather_and_decide(run: Run, *, fetcher: FetchPortal, clock: Clock, batch: i
         if not move(run, RunState.GATHERING, clock()):
             return
         # A person who presses “Run now” wants to see what is there now; a schedule keeps to what sources ask for.
-        due = claim_due(sources, now=clock()) if run.scheduled else [one for one in sources if not one.paused]
+        due = claim_due(sources, now=clock()) if run.scheduled else readable_by_hand(sources)
         Run.objects.filter(pk=run.pk).update(sources_left=len(sources) - len(due))
         gather(run, due, fetcher=fetcher, clock=clock)
         waiting = queries.undecided(run.campaign, sources).count()
@@ -89,6 +89,7 @@ def _gather_and_decide(run: Run, *, fetcher: FetchPortal, clock: Clock, batch: i
         Run.objects.filter(pk=run.pk).update(to_decide=run.to_decide)
         move(run, RunState.DECIDING, clock())
     while not queries.should_stop(run):
+        sources = sources_for(run.campaign.blog, document)
         left = run.to_decide - run.decisions.count()
         undecided = queries.undecided(run.campaign, sources, document.release.order)
         rows = list(undecided[: min(batch, left)]) if left > 0 else []

@@ -104,12 +104,20 @@ def claim_due(sources: Sequence[Source], *, now: datetime) -> list[Source]:
     return [source for source in sources if source.pk in free]
 
 
+def readable_by_hand(sources: Sequence[Source]) -> list[Source]:
+    """Return the sources that a person may have read now: neither paused nor withdrawn."""
+    rows = Source.objects.filter(AnyOf("pk", [source.pk for source in sources]), paused=False, blocked_at=None)
+    numbers = set(rows.values_list("pk", flat=True))
+    return [source for source in sources if source.pk in numbers]
+
+
 def lock_sources(sources: Sequence[Source]) -> set[int]:
     """Lock the rows of sources in the order of their numbers: whoever else keeps answers of them waits here.
 
-    Gives the numbers of those that are there.
+    Return the numbers of those whose answers may be kept: not removed and not withdrawn while they were being read.
     """
-    rows = Source.objects.filter(AnyOf("pk", [source.pk for source in sources])).order_by("pk")
+    rows = Source.objects.filter(AnyOf("pk", [source.pk for source in sources]), blocked_at=None, removed_at=None)
+    rows = rows.order_by("pk")
     # Items that refer to a source may be written meanwhile.
     return set(rows.select_for_update(no_key=True).values_list("pk", flat=True))
 

@@ -15,7 +15,7 @@ from glyptarch_server.common.seal import seal, unseal
 from glyptarch_server.items.actions import keep_answer
 from glyptarch_server.sources.gathering import SourceAnswer
 from glyptarch_server.sources.models import Source
-from glyptarch_server.sources.readings import set_pushed_until
+from glyptarch_server.sources.readings import lock_sources, set_pushed_until
 from glyptarch_server.websub import queries
 from glyptarch_server.websub.models import PushState, Subscription
 from glyptarch_server.wiring import FetchError, FetchPortal, FetchRequest, RawFeed
@@ -111,11 +111,17 @@ def _signature_holds(row: Subscription, body: bytes, given: str) -> bool:
 
 
 def take_push(row: Subscription, body: bytes, *, content_type: str, signature: str, now: datetime) -> int:
-    """Capture what a hub has pushed, and give how many items are new. What is not signed rightly is thrown away."""
+    """Capture what a hub has pushed, and return how many items are new.
+
+    Thrown away is what is not signed rightly, what comes for a subscription that is not in force, and what comes for a
+    source that is paused, withdrawn or removed.
+    """
     if not _signature_holds(row, body, signature):
         Subscription.objects.filter(pk=row.pk).update(bad_pushes=row.bad_pushes + 1)
         return 0
     source = row.source
+    if row.state != PushState.VERIFIED or source.paused:
+        return 0
     raw = RawFeed(body=body, source=source.key, url=source.url, content_type=content_type)
     try:
         outcome = wiring.apart().read_feed(raw)
@@ -124,6 +130,8 @@ def take_push(row: Subscription, body: bytes, *, content_type: str, signature: s
         row.save(update_fields=["failure"])
         return 0
     with transaction.atomic():
+        if not lock_sources([source]):
+            return 0
         reading = keep_answer(source, SourceAnswer(outcome=outcome, size=len(body), pushed=True), now=now)
         row.pushed_at, row.failure = now, ""
         row.save(update_fields=["pushed_at", "failure"])
