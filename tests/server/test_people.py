@@ -8,6 +8,7 @@ from unittest.mock import patch
 
 import pyotp
 from django.contrib.auth import get_user_model
+from django.db import IntegrityError, transaction
 from django.test import Client, override_settings
 from glyptarch_core.schedule import Schedule
 from glyptarch_server import wiring
@@ -123,7 +124,9 @@ class Account(ApiCase):
         user = user or self.owner
         secret = self.call(user, "POST", "/account/second-factor").json()["secret"]
         code = pyotp.TOTP(secret).at(NOW)
-        answer = self.call(user, "PUT", "/account/second-factor", {"secret": secret, "code": code})
+        answer = self.call(
+            user, "PUT", "/account/second-factor", {"secret": secret, "code": code, "password": PASSWORD}
+        )
         return secret, answer.json()["codes"]
 
     def later(self, minutes: int) -> Any:  # noqa: ANN401
@@ -167,8 +170,76 @@ class Account(ApiCase):
     def test_a_wrong_code_switches_nothing_on(self) -> None:
         secret = self.call(self.owner, "POST", "/account/second-factor").json()["secret"]
         for body in ({"secret": secret, "code": "12345"}, {"secret": "§", "code": "123456"}):
+            body |= {"password": PASSWORD}
             self.assertEqual(self.call(self.owner, "PUT", "/account/second-factor", body).status_code, 422)
         self.assertEqual(self.sign_in().status_code, 200)
+
+    def test_nothing_about_the_sign_in_is_changed_without_the_password(self) -> None:
+        secret = self.call(self.owner, "POST", "/account/second-factor").json()["secret"]
+        body = {"secret": secret, "code": pyotp.TOTP(secret).at(NOW), "password": "guessed"}
+        self.assertEqual(self.call(self.owner, "PUT", "/account/second-factor", body).status_code, 422)
+        account = {"full_name": "Mira", "email": "new@club.example"}
+        for password, status in (("", 422), ("guessed", 422), (PASSWORD, 200)):
+            answer = self.call(self.owner, "PUT", "/account", {**account, "password": password})
+            self.assertEqual(answer.status_code, status, answer.content)
+        self.assertEqual(self.call(self.owner, "PUT", "/account", account).status_code, 200, "the address stays")
+
+    def test_two_people_cannot_share_an_address(self) -> None:
+        get_user_model().objects.filter(username="edda").update(email="edda@club.example")
+        account = {"full_name": "Mira", "email": "EDDA@club.example", "password": PASSWORD}
+        answer = self.call(self.owner, "PUT", "/account", account)
+        self.assertEqual((answer.status_code, answer.json()["faults"][0]["path"]), (409, "email"))
+        with self.assertRaises(IntegrityError), transaction.atomic():
+            get_user_model().objects.filter(username="mira").update(email="Edda@club.example")
+
+    def test_tokens_end_with_a_new_password_and_with_all_sessions(self) -> None:
+        def token() -> str:
+            return str(
+                self.call(self.owner, "POST", "/account/tokens", {"name": "n", "role": "viewer", "days": 9}).json()[
+                    "key"
+                ]
+            )
+
+        def works(key: str) -> bool:
+            return Client().get("/api/blogs", headers={"Authorization": f"Bearer {key}"}).status_code == 200
+
+        for method, path, body in (
+            ("DELETE", "/account/other-sessions", None),
+            ("PUT", "/account/password", {"old": PASSWORD, "password": STRONG}),
+        ):
+            key = token()
+            self.assertTrue(works(key))
+            self.assertEqual(self.call(self.owner, method, path, body).status_code, 200)
+            self.assertFalse(works(key), path)
+            self.owner.refresh_from_db()
+
+    @MAIL
+    def test_the_owner_of_an_account_is_told_of_each_such_change(self) -> None:
+        get_user_model().objects.filter(username="mira").update(email="mira@club.example")
+        self.owner.refresh_from_db()
+        self.switch_on()
+        self.call(self.owner, "POST", "/account/second-factor/off", {"password": PASSWORD})
+        self.call(self.owner, "POST", "/account/tokens", {"name": "Nightly", "role": "viewer", "days": 9})
+        self.call(self.owner, "DELETE", "/account/other-sessions")
+        self.owner.refresh_from_db()
+        self.call(self.owner, "PUT", "/account/password", {"old": PASSWORD, "password": STRONG})
+        self.owner.refresh_from_db()
+        self.call(self.owner, "PUT", "/account", {"full_name": "M", "email": "m@club.example", "password": STRONG})
+        texts = [mail["text"] for mail in mails()]
+        for text, part in zip(
+            texts,
+            (
+                "second factor is asked for",
+                "switched off",
+                "“Nightly”",
+                "sessions",
+                "password was changed",
+                "m@club.example",
+            ),
+            strict=True,
+        ):
+            self.assertIn(part, text)
+        self.assertEqual({mail["to"] for mail in mails()}, {"mira@club.example"})
 
     def test_other_sessions_end_and_this_one_stays(self) -> None:
         here, there = Client(), Client()
@@ -196,6 +267,7 @@ class Account(ApiCase):
         )
         self.assertEqual((known.status_code, known.content), (unknown.status_code, unknown.content))
         (mail,) = mails()
+        self.assertEqual(Client().get(re.findall(r"https://desk\.example(/\S+)", mail["text"])[0]).status_code, 200)
         person, token = re.findall(r"https://desk\.example/reset/([^/\s]+)/(\S+)", mail["text"])[0]
         body = {"person": person, "token": token, "password": STRONG}
         self.assertEqual(self.call(None, "PUT", "/password-resets", body).status_code, 200)

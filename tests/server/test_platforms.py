@@ -6,18 +6,20 @@ from contextlib import closing
 from datetime import timedelta
 from typing import Any
 from unittest.mock import patch
-from urllib.parse import SplitResult, urlsplit
+from urllib.parse import SplitResult, parse_qs, unquote_plus, urlsplit
 
 import httpx
 from django.db import connection as database
 from django.test import TransactionTestCase
 from glyptarch_server import wiring
 from glyptarch_server.items.models import Item
+from glyptarch_server.platforms import signing_in
 from glyptarch_server.platforms.access import fields_of
-from glyptarch_server.platforms.actions import make_connection, take_request
+from glyptarch_server.platforms.actions import make_connection, save_connection, take_request
 from glyptarch_server.platforms.models import Connection, Usage
+from glyptarch_server.platforms.signing_in import with_fresh_token
 from glyptarch_server.sources.models import Source
-from glyptarch_server.wiring import FetchPortal
+from glyptarch_server.wiring import Fetched, FetchError, FetchPortal
 from glyptarch_standins.app import World, make_app
 from glyptarch_standins.platforms import PLATFORM_KEYS
 
@@ -155,6 +157,34 @@ class Connections(Platforms):
         second = fields_of(Connection.objects.get())
         self.assertEqual((second["access"], second["refresh"]), ("notes-access-2", "notes-refresh-2"))
 
+    def test_a_change_of_a_connection_keeps_a_token_that_was_renewed_meanwhile(self) -> None:
+        self.connect("notes")
+        stale = Connection.objects.get()
+        self.world.fixed = NOW + timedelta(hours=2)
+        fresh = Connection.objects.get()
+        self.assertIsNone(with_fresh_token(fresh, fetcher=wiring.fetcher(), now=NOW + timedelta(hours=2)))
+        save_connection(stale, name="Renamed", address=stale.address, fields={"client": PLATFORM_KEYS["notes"]})
+        self.assertEqual(fields_of(Connection.objects.get())["access"], "notes-access-2")
+
+    def test_no_transaction_is_open_while_a_token_is_renewed_and_others_wait_for_it(self) -> None:
+        self.connect("notes")
+        later, asked = NOW + timedelta(hours=2), 0
+        self.world.fixed = later
+        real = signing_in._tokens
+
+        def tokens(*args: Any, **kwargs: Any) -> Any:  # noqa: ANN401
+            nonlocal asked
+            asked += 1
+            claimed = Connection.objects.get()
+            self.assertEqual(claimed.renewing_until, later + timedelta(seconds=30))
+            self.assertFalse(signing_in._claim_renewal(claimed, later))
+            return real(*args, **kwargs)
+
+        with patch.object(signing_in, "_tokens", tokens):
+            for _ in range(2):
+                self.assertIsNone(with_fresh_token(Connection.objects.get(), fetcher=wiring.fetcher(), now=later))
+        self.assertEqual((asked, Connection.objects.get().renewing_until), (1, None))
+
     def test_a_sign_in_that_has_ended_says_so_and_is_begun_again(self) -> None:
         made = self.connect("notes")
         later = NOW + timedelta(hours=2)
@@ -172,11 +202,37 @@ class Connections(Platforms):
         back = self.allowed(made["key"])
         path = f"{back.path.removeprefix('/api')}?{back.query}"
         self.assertEqual(self.call(None, "GET", path).status_code, 401)
-        self.assertEqual(self.call(self.stranger, "GET", path).status_code, 404)
-        self.assertEqual(self.call(self.viewer, "GET", path).status_code, 403)
-        self.assertEqual(self.call(self.editor, "GET", path.replace("state=", "state=x")).status_code, 422)
-        self.assertEqual(self.call(self.editor, "GET", path).status_code, 302)
-        self.assertEqual(self.call(self.editor, "GET", path).status_code, 422)
+        for user, asked, why in (
+            (self.stranger, path, "You have no blog"),
+            (self.viewer, path, "may do this"),
+            (self.editor, path.replace("state=", "state=x"), "begun too long ago"),
+            (self.editor, path, ""),
+            (self.editor, path, "has been used already"),
+        ):
+            answer = self.call(user, "GET", asked)
+            self.assertEqual(answer.status_code, 302)
+            self.assertIn(why, unquote_plus(answer.headers["Location"].partition("refused=")[2]))
+
+    def test_a_person_who_says_no_there_is_told_so_at_the_desk(self) -> None:
+        address = f"http://{self.host}/api/notes"
+        made = self.ask("POST", "/connections", platform="notes", name="N", address=address, fields=fields_for("notes"))
+        back = self.allowed(made["key"])
+        state = parse_qs(back.query)["state"][0]
+        answer = self.call(self.editor, "GET", f"/connections/signed-in?error=access_denied&state={state}")
+        self.assertTrue(answer.headers["Location"].startswith("/desk/meadow/connections?refused=You+did+not+allow"))
+        code = f"{back.path.removeprefix('/api')}?{back.query}"
+        self.assertIn("used+already", self.call(self.editor, "GET", code).headers["Location"])
+
+    def test_a_token_of_megabytes_is_not_taken(self) -> None:
+        for token in ("x" * (2 << 20), "", "snow\u2603", "a\nb"):
+            answer = Fetched(
+                url="https://a.example/", body=json.dumps({"access_token": token}).encode(), not_modified=False,
+                content_type="", etag="", last_modified="", milliseconds=1,
+            )  # fmt: skip
+            self.assertIsInstance(signing_in._read(answer), FetchError, token[:9])
+
+    def test_another_platform_refuses_a_wrong_key(self) -> None:
+        address = f"http://{self.host}/api/notes"
         self.assertEqual(
             self.ask("POST", "/connections", platform="wire", name="W", address=address, fields=fields_for("wire"))[
                 "state"

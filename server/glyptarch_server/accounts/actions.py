@@ -18,6 +18,7 @@ from glyptarch_core.errors import Fault
 from glyptarch_server import wiring
 from glyptarch_server.accounts import second_factor
 from glyptarch_server.accounts.models import User
+from glyptarch_server.accounts.telling import tell_owner
 from glyptarch_server.audit.actions import record
 from glyptarch_server.common.client import client_of
 from glyptarch_server.common.problems import Conflict, Invalid, TooMany
@@ -157,26 +158,45 @@ def _checked_address(address: str) -> str:
 
 
 def make_user(name: str, password: str, *, full_name: str, email: str) -> User:
-    """Make a person with a sign-in. Raises Conflict where the name is taken, Invalid for a weak password."""
+    """Make a person with a sign-in. Raises Conflict when name or address are taken, Invalid for a weak password."""
     user = User(username=name.strip(), first_name=full_name.strip()[:150], email=_checked_address(email))
     user.set_password(_checked_password(password, user))
     if User.objects.filter(username__iexact=user.username).exists():
         raise Conflict(f"The name “{user.username}” is taken. Choose another one.")
+    _check_address_is_free(user)
     try:
         with transaction.atomic():
             user.save()
     except IntegrityError as error:
-        raise Conflict(f"The name “{user.username}” is taken. Choose another one.") from error
+        raise Conflict(f"The name “{user.username}” or the address is taken. Choose another one.") from error
     return user
 
 
-def change_account(user: User, *, full_name: str, email: str) -> None:
-    """Set how a person is called, and where mail goes to."""
+def _check_address_is_free(user: User) -> None:
+    """Raise Conflict when another account has the address: a link for a new password must reach one person."""
+    if user.email and User.objects.filter(email__iexact=user.email).exclude(pk=user.pk).exists():
+        message = f"Another account has the address {user.email}. Use another one, or sign in there."
+        raise Conflict(message, faults=[Fault(path="email", message=message)])
+
+
+def change_account(user: User, *, full_name: str, email: str, password: str | None = None) -> None:
+    """Set how a person is called, and where mail goes to.
+
+    Another address needs the present password, since links for new passwords go there; the old address is told.
+    ``None`` is for callers who have asked otherwise. Raises Invalid when it does not fit, Conflict when another
+    account has the address.
+    """
     before = {"name": user.first_name, "email": user.email}
-    user.first_name, user.email = full_name.strip(), _checked_address(email)
+    address = _checked_address(email)
+    if address != user.email and password is not None:
+        check_password(user, password)
+    user.first_name, user.email = full_name.strip(), address
+    _check_address_is_free(user)
     with transaction.atomic():
         user.save(update_fields=["first_name", "email"])
         record("account.changed", user.username, before=before, after={"name": user.first_name, "email": user.email})
+        if before["email"] and before["email"] != address:
+            tell_owner(user, f"Mail for it goes to {address or 'no address'} from now on.", to=before["email"])
 
 
 def check_password(user: User, password: str, *, field: str = "password") -> None:
@@ -189,20 +209,27 @@ def check_password(user: User, password: str, *, field: str = "password") -> Non
 
 
 def change_password(request: HttpRequest, user: User, old: str, new: str) -> None:
-    """Give a person another password, and end all other sessions. Raises Invalid where the old one does not fit."""
+    """Give a person another password; all other sessions and all API tokens end.
+
+    Raises Invalid when the old one does not fit.
+    """
     check_password(user, old, field="old")
     user.set_password(_checked_password(new, user))
     with transaction.atomic():
         user.save(update_fields=["password"])
+        user.api_tokens.all().delete()
         record("account.password_changed", user.username)
+        tell_owner(user, "Its password was changed; all other sessions and API tokens have ended.")
     update_session_auth_hash(request, user)
 
 
 def end_other_sessions(request: HttpRequest, user: User) -> None:
-    """End every session of a person but this one."""
+    """End every session of a person but this one, and every API token."""
     with transaction.atomic():
         User.objects.filter(pk=user.pk).update(session_number=F("session_number") + 1)
+        user.api_tokens.all().delete()
         record("account.sessions_ended", user.username)
+        tell_owner(user, "All its other sessions and API tokens were ended.")
     user.refresh_from_db(fields=["session_number"])
     update_session_auth_hash(request, user)
 
@@ -211,10 +238,11 @@ _RESETS = limit_of("5 per 60 minutes", "password-reset")
 
 
 def ask_for_reset(request: HttpRequest, email: str, *, desk: str) -> None:
-    """Send a link for a new password to the people with this address. Whether there are any is not told."""
+    """Send a link for a new password to the person with this address. Whether there is one is not told."""
     if not take(_RESETS, client_of(request)) or not take(_RESETS, email.strip().casefold()):
         raise TooMany("A new password was asked for too often. Wait an hour, then try again.")
-    for user in User.objects.filter(email__iexact=email.strip(), is_active=True).exclude(email="")[:5]:
+    user = User.objects.filter(email__iexact=email.strip(), is_active=True).exclude(email="").first()
+    if user is not None:
         link = f"{desk}/reset/{urlsafe_base64_encode(str(user.pk).encode())}/{default_token_generator.make_token(user)}"
         send(
             user.email,
@@ -225,7 +253,10 @@ def ask_for_reset(request: HttpRequest, email: str, *, desk: str) -> None:
 
 
 def reset_password(uid: str, token: str, password: str) -> User:
-    """Set a new password by a link that was sent, and end all sessions. Raises Invalid where the link has ended."""
+    """Set a new password by a link that was sent; all sessions and API tokens end.
+
+    Raises Invalid when the link has ended.
+    """
     try:
         user = User.objects.filter(pk=int(urlsafe_base64_decode(uid)), is_active=True).first()
     except ValueError:
@@ -235,5 +266,7 @@ def reset_password(uid: str, token: str, password: str) -> User:
     user.set_password(_checked_password(password, user))
     with transaction.atomic():
         user.save(update_fields=["password"])
+        user.api_tokens.all().delete()
         record("account.password_reset", user.username)
+        tell_owner(user, "A new password was set by the link in a mail; all sessions and API tokens have ended.")
     return user

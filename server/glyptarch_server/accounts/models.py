@@ -2,6 +2,7 @@
 
 from django.contrib.auth.models import AbstractUser
 from django.db import models
+from django.db.models.functions import Lower
 from django.utils.crypto import salted_hmac
 
 __all__ = ["ApiToken", "RecoveryCode", "User"]
@@ -20,6 +21,12 @@ class User(AbstractUser):
     # Set where a program acts for the person: the name of its token, and the most that it may do.
     token_name = ""
     token_role = ""
+
+    class Meta(AbstractUser.Meta):
+        constraints = [
+            # A link for a new password must reach one person.
+            models.UniqueConstraint(Lower("email"), condition=~models.Q(email=""), name="mail_address_once")
+        ]
 
     def _get_session_auth_hash(self, secret: str | None = None) -> str:
         value = f"{self.password}.{self.session_number}"

@@ -121,22 +121,22 @@ def get_account(request: HttpRequest) -> AccountOut:
 
 @router.put("/account", response=AccountOut, auth=_BY_SESSION, operation_id="changeAccount")
 def change_account(request: HttpRequest, payload: AccountIn) -> AccountOut:
-    """Set how the signed-in person is called, and where mail goes to."""
+    """Set how the signed-in person is called, and where mail goes to; another address needs the password."""
     user = signed_in(request)
-    actions.change_account(user, full_name=payload.full_name, email=payload.email)
+    actions.change_account(user, full_name=payload.full_name, email=payload.email, password=payload.password)
     return _account(user)
 
 
 @router.put("/account/password", response=SessionOut, auth=_BY_SESSION, operation_id="changePassword")
 def change_password(request: HttpRequest, payload: NewPasswordIn) -> SessionOut:
-    """Set another password; all other sessions end."""
+    """Set another password; all other sessions and all API tokens end."""
     actions.change_password(request, signed_in(request), payload.old, payload.password)
     return _session(request)
 
 
 @router.delete("/account/other-sessions", response=SessionOut, auth=_BY_SESSION, operation_id="endOtherSessions")
 def end_other_sessions(request: HttpRequest) -> SessionOut:
-    """End every session of the signed-in person but this one."""
+    """End every session of the signed-in person but this one, and every API token."""
     actions.end_other_sessions(request, signed_in(request))
     return _session(request)
 
@@ -150,9 +150,10 @@ def begin_second_factor(request: HttpRequest) -> SecondFactorOut:
 
 @router.put("/account/second-factor", response=RecoveryCodesOut, auth=_BY_SESSION, operation_id="confirmSecondFactor")
 def confirm_second_factor(request: HttpRequest, payload: SecondFactorIn) -> RecoveryCodesOut:
-    """Ask for a code at every sign-in from now on."""
-    now = wiring.clock()()
-    return RecoveryCodesOut(codes=second_factor.confirm(signed_in(request), payload.secret, payload.code, now=now))
+    """Ask for a code at every sign-in from now on; the password is asked for once more."""
+    now, user = wiring.clock()(), signed_in(request)
+    actions.check_password(user, payload.password)
+    return RecoveryCodesOut(codes=second_factor.confirm(user, payload.secret, payload.code, now=now))
 
 
 @router.post("/account/second-factor/off", response=AccountOut, auth=_BY_SESSION, operation_id="switchOffSecondFactor")

@@ -61,6 +61,7 @@ class AccountIn(Schema):
 
     full_name: Annotated[str, StringConstraints(strip_whitespace=True, max_length=150)]
     email: Annotated[str, StringConstraints(strip_whitespace=True, max_length=254)]
+    password: str = Field("", max_length=200, description="The present password, needed for another mail address.")
 
 
 class NewPasswordIn(Schema):
@@ -102,6 +103,7 @@ class SecondFactorIn(Schema):
 
     secret: str = Field(max_length=64)
     code: str = Field(max_length=20)
+    password: str = Field(max_length=200, description="The present password.")
 
 
 class RecoveryCodesOut(Out):

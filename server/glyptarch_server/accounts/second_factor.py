@@ -9,6 +9,7 @@ import segno
 from django.db import transaction
 
 from glyptarch_server.accounts.models import RecoveryCode, User
+from glyptarch_server.accounts.telling import tell_owner
 from glyptarch_server.audit.actions import record
 from glyptarch_server.common.problems import Conflict, Invalid
 from glyptarch_server.common.seal import seal, unseal
@@ -55,6 +56,7 @@ def confirm(user: User, secret: str, code: str, *, now: datetime) -> list[str]:
         user.recovery_codes.all().delete()
         RecoveryCode.objects.bulk_create([RecoveryCode(user=user, code_hash=_hash(code)) for code in codes])
         record("account.second_factor_on", user.username)
+        tell_owner(user, "A second factor is asked for at each sign-in from now on.")
     return codes
 
 
@@ -65,6 +67,7 @@ def switch_off(user: User) -> None:
         user.save(update_fields=["totp_secret"])
         user.recovery_codes.all().delete()
         record("account.second_factor_off", user.username)
+        tell_owner(user, "Its second factor was switched off.")
 
 
 def _step_of(secret: str, code: str, now: datetime) -> int | None:

@@ -8,6 +8,7 @@ from datetime import datetime, timedelta
 from django.db import transaction
 
 from glyptarch_server.accounts.models import ApiToken, User
+from glyptarch_server.accounts.telling import tell_owner
 from glyptarch_server.audit.actions import record
 from glyptarch_server.common.problems import Conflict, NotFound
 
@@ -32,6 +33,7 @@ def make_token(user: User, name: str, role: str, *, days: int, now: datetime) ->
             user=user, name=name, key_hash=_hash(key), role=role, made_at=now, ends_at=now + timedelta(days=days)
         )
         record("account.token_made", name, after={"role": role, "days": days})
+        tell_owner(user, f"An API token, “{name}”, was made: a program that has it acts as you for {days} days.")
     return row, key
 
 

@@ -10,7 +10,7 @@ __all__ = ["logging_settings", "without_secrets"]
 
 _SECRET_NAME = re.compile(r"pass(word|phrase)|secret|token|authorization|cookie|api_?key", re.IGNORECASE)
 _SECRET_TEXT = re.compile(
-    r"""(?P<before>glyptarch_|[Bb]earer\s+|[Bb]asic\s+|://[^/\s:@]{1,100}:|
+    r"""(?P<before>glyptarch_(?=[\w-]{40})|[Bb]earer\s+|[Bb]asic\s+|://[^/\s:@]{1,100}:|
         (?:pass(?:word|phrase)|secret|token|api_?key)["']?\s*[=:]\s*["']?)(?P<secret>[^\s"'&@]{3,})""",
     re.VERBOSE,
 )
@@ -55,7 +55,8 @@ def logging_settings(*, as_json: bool) -> dict[str, Any]:
                 "foreign_pre_chain": common,
                 "processors": [
                     structlog.stdlib.ProcessorFormatter.remove_processors_meta,
-                    *([structlog.processors.format_exc_info] if as_json else []),
+                    # The console's own way would show local variables, passwords among them, after the masking.
+                    structlog.processors.format_exc_info,
                     without_secrets,
                     last,
                 ],

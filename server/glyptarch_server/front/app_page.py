@@ -21,7 +21,7 @@ def app_page(_request: HttpRequest, rest: str = "") -> HttpResponse:
     return response
 
 
-_ROBOTS = "User-agent: *\nDisallow: /api/\nDisallow: /desk/\n"
+_ROBOTS = "User-agent: *\nDisallow: /api/\nDisallow: /desk/\nDisallow: /join/\nDisallow: /reset/\n"
 
 
 @require_safe

@@ -121,15 +121,16 @@ def save_connection(connection: Connection, *, name: str, address: str, fields: 
 
     Raises Invalid.
     """
-    moved = _address(address) != connection.address
-    known = {} if moved else fields_of(connection)
     before = {"name": connection.name, "address": connection.address}
-    connection.sealed = sealed_fields(_platform(connection.platform), fields, known)
-    connection.name, connection.address = name, _address(address)
-    connection.state, connection.detail = ConnectionState.UNCHECKED.value, ""
-    connection.waits_until = None
     with transaction.atomic():
-        connection.save()
+        # A worker may have renewed the token since the row was loaded.
+        connection.sealed = Connection.objects.select_for_update().get(pk=connection.pk).sealed
+        known = {} if _address(address) != connection.address else fields_of(connection)
+        connection.sealed = sealed_fields(_platform(connection.platform), fields, known)
+        connection.name, connection.address = name, _address(address)
+        connection.state, connection.detail = ConnectionState.UNCHECKED.value, ""
+        connection.waits_until = None
+        connection.save(update_fields=["sealed", "name", "address", "state", "detail", "waits_until"])
         after = {"name": connection.name, "address": connection.address}
         record("connection.changed", connection.name, blog=connection.blog_id, before=before, after=after)
 

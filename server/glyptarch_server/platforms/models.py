@@ -23,6 +23,8 @@ class Connection(models.Model):
     limit_a_day = models.PositiveIntegerField(null=True)
     # The platform asked to be left alone until then.
     waits_until = models.DateTimeField(null=True)
+    # Until then a worker renews the token; the others wait for what comes.
+    renewing_until = models.DateTimeField(null=True)
     made_at = models.DateTimeField()
     removed_at = models.DateTimeField(null=True)
 

@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping, Sequence
 from typing import TYPE_CHECKING, Annotated, Any
+from urllib.parse import urlencode
 
 from django.http import HttpRequest, HttpResponse, HttpResponseRedirect
 from glyptarch_core.errors import ParseError
@@ -15,6 +16,7 @@ from ninja import Query, Router
 from glyptarch_server import wiring
 from glyptarch_server.blogs.queries import Role, blog_for
 from glyptarch_server.common.address import address_of
+from glyptarch_server.common.problems import ProblemError
 from glyptarch_server.platforms import actions, queries, signing_in
 from glyptarch_server.platforms.gathering import first_answer
 from glyptarch_server.platforms.schemas import (
@@ -138,13 +140,32 @@ def end_sign_in(
     request: HttpRequest,
     state: Annotated[str, Query(max_length=500)] = "",
     code: Annotated[str, Query(max_length=2000)] = "",
+    error: Annotated[str, Query(max_length=200)] = "",
 ) -> HttpResponse:
-    """Take what the platform has given to the person who signed in there, and lead back to the connections."""
-    row, now = signing_in.connection_of_state(state), wiring.clock()()
-    owned = blog_for(request.user, row.blog.slug, Role.EDITOR)
-    signing_in.end_sign_in(row, state=state, code=code, fetcher=wiring.fetcher(), now=now)
+    """Take what the platform has given to the person who signed in there, and lead back to the connections.
+
+    A person comes here in a browser: what went wrong is said at the desk, and not as an answer of the API.
+    """
+    now = wiring.clock()()
+    try:
+        row = signing_in.connection_of_state(state)
+        owned = blog_for(request.user, row.blog.slug, Role.EDITOR)
+    except ProblemError as problem:
+        return _back("/desk/", str(problem))
+    desk = f"/desk/{owned.slug}/connections"
+    if error:
+        signing_in.drop_sign_in(row, state=state)
+        return _back(desk, signing_in.refusal_of(error))
+    try:
+        signing_in.end_sign_in(row, state=state, code=code, fetcher=wiring.fetcher(), now=now)
+    except ProblemError as problem:
+        return _back(desk, str(problem))
     actions.check(row, fetcher=wiring.fetcher(), now=now)
-    return HttpResponseRedirect(f"/desk/{owned.slug}/connections")
+    return HttpResponseRedirect(desk)
+
+
+def _back(desk: str, why: str) -> HttpResponse:
+    return HttpResponseRedirect(f"{desk}?{urlencode({'refused': why})}")
 
 
 _LARGEST_SHOWN = 100_000

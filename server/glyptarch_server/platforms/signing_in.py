@@ -4,6 +4,7 @@ import base64
 import hashlib
 import json
 import secrets
+import time
 from datetime import datetime, timedelta
 from http import HTTPStatus
 from typing import Any
@@ -11,8 +12,10 @@ from urllib.parse import urlencode
 
 from django.core import signing
 from django.db import transaction
+from django.db.models import Q
 from glyptarch_core.platforms import platform_of
 from glyptarch_core.platforms.model import SignIn
+from glyptarch_core.text import clean_line
 from glyptarch_core.text.foreign_json import load_json
 
 from glyptarch_server.audit.actions import record
@@ -23,13 +26,25 @@ from glyptarch_server.platforms.models import Connection
 from glyptarch_server.platforms.states import ConnectionState
 from glyptarch_server.wiring import FetchCode, Fetched, FetchError, FetchPortal, FetchRequest
 
-__all__ = ["begin_sign_in", "connection_of_state", "end_sign_in", "with_fresh_token"]
+__all__ = [
+    "begin_sign_in",
+    "connection_of_state",
+    "drop_sign_in",
+    "end_sign_in",
+    "refusal_of",
+    "with_fresh_token",
+]
 
 _SALT = "glyptarch.platforms.signing_in"
 _SECONDS_TO_SIGN_IN = 15 * 60
 # A token is renewed a little before its end, so that it does not end on its way.
 _BEFORE_ITS_END = timedelta(seconds=60)
 _USUAL_SECONDS = 3600
+_RENEWING = timedelta(seconds=30)
+_LOOKED_AGAIN_AFTER = 0.2
+_PENDING = frozenset({"state", "verifier", "redirect"})
+_LONGEST_TOKEN = 8192
+"""Characters of a token (RFC 6749 sets no limit; web servers take headers of about this length)."""
 _NOBODY = "Nobody has signed in yet. Press “Sign in” at the connection."
 _ENDED = "The sign-in has ended. Press “Sign in” at the connection."
 
@@ -74,6 +89,25 @@ def connection_of_state(state: str) -> Connection:
         raise Invalid("This sign-in was begun too long ago, or elsewhere. Begin it again.") from error
 
 
+_REFUSALS = {
+    "access_denied": "You did not allow it there. Press “Sign in” to begin again.",
+    "temporarily_unavailable": "The platform cannot take sign-ins just now. Try again later.",
+    "server_error": "The platform failed. Try again later.",
+}
+
+
+def refusal_of(error: str) -> str:
+    """Return in words why a platform did not let a person in (RFC 6749, 4.1.2.1)."""
+    return _REFUSALS.get(error, f"The platform refused the sign-in: {clean_line(error, 100)}.")
+
+
+def drop_sign_in(connection: Connection, *, state: str) -> None:
+    """Forget a sign-in that the platform refused, so that its state is good for nothing more."""
+    fields = fields_of(connection)
+    if secrets.compare_digest(fields.get("state", ""), state):
+        _keep(connection, {name: value for name, value in fields.items() if name not in _PENDING})
+
+
 def end_sign_in(connection: Connection, *, state: str, code: str, fetcher: FetchPortal, now: datetime) -> None:
     """Take the tokens for the code that the platform gave. Raises Invalid where it gives none."""
     fields = fields_of(connection)
@@ -90,7 +124,7 @@ def end_sign_in(connection: Connection, *, state: str, code: str, fetcher: Fetch
         },
         fetcher=fetcher,
     )
-    kept = {name: value for name, value in fields.items() if name not in {"state", "verifier", "redirect"}}
+    kept = {name: value for name, value in fields.items() if name not in _PENDING}
     if isinstance(given, FetchError):
         _keep(connection, kept)
         raise Invalid(f"The platform gave no access: {given}")
@@ -118,8 +152,9 @@ def _read(answer: Fetched) -> dict[str, Any] | FetchError:
         data = load_json(answer.body)
     except ValueError:
         data = None
-    if isinstance(data, dict) and isinstance(data.get("access_token"), str) and data["access_token"].isprintable():
-        return data
+    token = data.get("access_token") if isinstance(data, dict) else None
+    if isinstance(token, str) and token.isascii() and token.isprintable() and 0 < len(token) <= _LONGEST_TOKEN:
+        return dict(data)
     return FetchError(FetchCode.REFUSED, "The platform's answer holds no access token.")
 
 
@@ -127,42 +162,69 @@ def _fields_of_tokens(data: dict[str, Any], now: datetime, refresh_before: str) 
     seconds = data.get("expires_in")
     lasts = seconds if isinstance(seconds, int) and not isinstance(seconds, bool) and seconds > 0 else _USUAL_SECONDS
     refresh = data.get("refresh_token")
+    is_usable = isinstance(refresh, str) and 0 < len(refresh) <= _LONGEST_TOKEN
     return {
         "access": data["access_token"],
-        "refresh": refresh if isinstance(refresh, str) and refresh else refresh_before,
+        "refresh": refresh if is_usable else refresh_before,
         "ends": (now + timedelta(seconds=min(lasts, 10**8))).isoformat(),
     }
 
 
 def with_fresh_token(connection: Connection, *, fetcher: FetchPortal, now: datetime) -> FetchError | None:
-    """Renew the token of a connection where it ends; gives why it cannot be used where that fails.
+    """Renew the token of a connection when it is about to end; return why it cannot be used when that fails.
 
-    The row is locked meanwhile: a refresh token may be good for one use only.
+    A refresh token may be good for one use only, so one worker renews and the others wait for it. No transaction is
+    open while the platform is asked.
     """
     platform = platform_of(connection.platform)
     if platform is None or platform.sign_in is not SignIn.OAUTH:
         return None
-    with transaction.atomic():
-        row = Connection.objects.select_for_update().get(pk=connection.pk)
+    until = time.monotonic() + _RENEWING.total_seconds()
+    while True:
+        row = Connection.objects.get(pk=connection.pk)
         fields = fields_of(row)
         if not fields.get("access"):
-            return _told(row, connection, ConnectionState.WRONG, _NOBODY)
+            return _note_state(row, connection, ConnectionState.WRONG, _NOBODY)
         if now + _BEFORE_ITS_END < datetime.fromisoformat(fields["ends"]):
             connection.sealed = row.sealed
             return None
-        form = {"grant_type": "refresh_token", "refresh_token": fields["refresh"]}
-        form["client_id"] = fields.get("client", "")
-        given = _tokens(row, form, fetcher=fetcher)
-        if isinstance(given, FetchError):
-            if given.status >= HTTPStatus.INTERNAL_SERVER_ERROR or not given.status:
-                return given
-            return _told(row, connection, ConnectionState.EXPIRED, _ENDED)
-        _keep(row, {**fields, **_fields_of_tokens(given, now, fields["refresh"])})
+        if _claim_renewal(row, now):
+            return _renew(row, connection, fields, fetcher=fetcher, now=now)
+        if time.monotonic() > until:
+            return FetchError(FetchCode.TOO_SLOW, "The sign-in is being renewed, and that takes too long.")
+        time.sleep(_LOOKED_AGAIN_AFTER)
+
+
+def _claim_renewal(row: Connection, now: datetime) -> bool:
+    """Take the renewal of a token for this worker; a claim of one that died runs out."""
+    free = Q(renewing_until=None) | Q(renewing_until__lt=now)
+    return bool(Connection.objects.filter(free, pk=row.pk).update(renewing_until=now + _RENEWING))
+
+
+def _renew(
+    row: Connection, connection: Connection, fields: dict[str, str], *, fetcher: FetchPortal, now: datetime
+) -> FetchError | None:
+    form = {"grant_type": "refresh_token", "refresh_token": fields["refresh"], "client_id": fields.get("client", "")}
+    answer = _tokens(row, form, fetcher=fetcher)
+    with transaction.atomic():
+        row = Connection.objects.select_for_update().get(pk=row.pk)
+        row.renewing_until = None
+        row.save(update_fields=["renewing_until"])
+        present = fields_of(row)
+        if present.get("refresh") != fields["refresh"]:
+            # Somebody has signed in anew meanwhile: that token counts.
+            connection.sealed = row.sealed
+            return None
+        if isinstance(answer, FetchError):
+            if answer.status >= HTTPStatus.INTERNAL_SERVER_ERROR or not answer.status:
+                return answer
+            return _note_state(row, connection, ConnectionState.EXPIRED, _ENDED)
+        _keep(row, {**present, **_fields_of_tokens(answer, now, fields["refresh"])})
         connection.sealed = row.sealed
     return None
 
 
-def _told(row: Connection, connection: Connection, state: ConnectionState, detail: str) -> FetchError:
+def _note_state(row: Connection, connection: Connection, state: ConnectionState, detail: str) -> FetchError:
     row.state = connection.state = state.value
     row.detail = connection.detail = detail
     row.save(update_fields=["state", "detail"])

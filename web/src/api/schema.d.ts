@@ -18,7 +18,7 @@ export interface paths {
         get: operations["getAccount"];
         /**
          * Change Account
-         * @description Set how the signed-in person is called, and where mail goes to.
+         * @description Set how the signed-in person is called, and where mail goes to; another address needs the password.
          */
         put: operations["changeAccount"];
         post?: never;
@@ -40,7 +40,7 @@ export interface paths {
         post?: never;
         /**
          * End Other Sessions
-         * @description End every session of the signed-in person but this one.
+         * @description End every session of the signed-in person but this one, and every API token.
          */
         delete: operations["endOtherSessions"];
         options?: never;
@@ -58,7 +58,7 @@ export interface paths {
         get?: never;
         /**
          * Change Password
-         * @description Set another password; all other sessions end.
+         * @description Set another password; all other sessions and all API tokens end.
          */
         put: operations["changePassword"];
         post?: never;
@@ -78,7 +78,7 @@ export interface paths {
         get?: never;
         /**
          * Confirm Second Factor
-         * @description Ask for a code at every sign-in from now on.
+         * @description Ask for a code at every sign-in from now on; the password is asked for once more.
          */
         put: operations["confirmSecondFactor"];
         /**
@@ -3136,6 +3136,8 @@ export interface paths {
         /**
          * End Sign In
          * @description Take what the platform has given to the person who signed in there, and lead back to the connections.
+         *
+         *     A person comes here in a browser: what went wrong is said at the desk, and not as an answer of the API.
          */
         get: operations["endSignIn"];
         put?: never;
@@ -3417,6 +3419,12 @@ export interface components {
             email: string;
             /** Full Name */
             full_name: string;
+            /**
+             * Password
+             * @description The present password, needed for another mail address.
+             * @default
+             */
+            password: string;
         };
         /**
          * AccountOut
@@ -8671,6 +8679,11 @@ export interface components {
         SecondFactorIn: {
             /** Code */
             code: string;
+            /**
+             * Password
+             * @description The present password.
+             */
+            password: string;
             /** Secret */
             secret: string;
         };
@@ -16547,6 +16560,7 @@ export interface operations {
             query?: {
                 state?: string;
                 code?: string;
+                error?: string;
             };
             header?: never;
             path?: never;

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { lazy, Suspense, useRef } from "react";
-import { Navigate, Outlet, Route, Routes } from "react-router";
+import { Navigate, Outlet, Route, Routes, useLocation } from "react-router";
 import { blogsQuery } from "@/api/blogs";
 import { type Session, sessionQuery } from "@/api/session";
 import { Empty } from "@/components/Empty";
@@ -47,11 +47,12 @@ const Sources = lazy(() => import("@/screens/sources/Sources"));
 
 function FirstBlog() {
   const blogs = useQuery(blogsQuery);
+  const { search } = useLocation();
   if (blogs.error) return <ErrorNote error={blogs.error} onRetry={blogs.refetch} />;
   if (!blogs.data) return <Loading what="your blogs" />;
   const first = blogs.data[0];
   if (!first) return <Empty title="No blog yet" text="Ask an owner of a blog to make you a member of it." />;
-  return <Navigate to={desk.today(first.slug)} replace />;
+  return <Navigate to={{ pathname: desk.today(first.slug), search }} replace />;
 }
 
 function Waiting() {

@@ -19,6 +19,7 @@ import { Brand } from "./Brand";
 import { SettingsMenu } from "./SettingsMenu";
 import { useTheme } from "./theme";
 import { usePaletteKey } from "./usePaletteKey";
+import { useRefusal } from "./useRefusal";
 
 interface Section {
   name: string;
@@ -116,6 +117,7 @@ export function Shell({ session }: { session: Session }) {
   const [making, setMaking] = useState(false);
   const [finding, setFinding] = usePaletteKey();
   const here = blogs.find((one) => one.slug === blog);
+  useRefusal();
   return (
     <div className="flex min-h-full flex-col lg:h-full">
       <SkipLink to="content">Skip to the content</SkipLink>

@@ -27,6 +27,14 @@ function show(answers: Record<string, unknown>, address = "/desk/b/word-lists") 
   return { calls, ...screenAt(address, "*", <App />) };
 }
 
+describe("a platform that refused a sign-in", () => {
+  it("leads back with its reason, which is said once", async () => {
+    const { address } = show({ [SESSION]: MIRA }, "/desk/b/word-lists?refused=You+did+not+allow+it+there.");
+    expect(await screen.findByText("You did not allow it there.")).toBeTruthy();
+    await waitFor(() => expect(address()).toBe("/desk/b/word-lists"));
+  });
+});
+
 describe("signing in", () => {
   it("comes before everything else, and leads on to what was asked for", async () => {
     const { user, calls } = show({ [SESSION]: NOBODY, [ENTER]: MIRA });

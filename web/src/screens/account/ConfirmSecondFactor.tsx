@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { confirmSecondFactor, type SecondFactor } from "@/api/account";
+import { faultAt } from "@/api/client";
 import { keys } from "@/api/keys";
 import { useChange } from "@/api/useChange";
 import { CopyText } from "@/components/CopyText";
@@ -11,7 +12,8 @@ import { Field, inputLook } from "@/ui/Field";
 /** Shows the secret to an app, and asks for the first code; then the recovery codes are shown, once. */
 export function ConfirmSecondFactor({ begun, onClose }: { begun: SecondFactor; onClose: () => void }) {
   const [code, setCode] = useState("");
-  const confirming = useChange(() => confirmSecondFactor({ secret: begun.secret, code }));
+  const [password, setPassword] = useState("");
+  const confirming = useChange(() => confirmSecondFactor({ secret: begun.secret, code, password }));
   const closing = useChange(async () => {}, { refresh: [keys.account()], onDone: onClose });
   if (confirming.data)
     return (
@@ -62,7 +64,17 @@ export function ConfirmSecondFactor({ begun, onClose }: { begun: SecondFactor; o
             onChange={(event) => setCode(event.target.value)}
           />
         </Field>
-        <FormError error={confirming.error} />
+        <Field label="Present password" error={faultAt(confirming.error, "password")}>
+          <input
+            type="password"
+            className={inputLook}
+            value={password}
+            required
+            autoComplete="current-password"
+            onChange={(event) => setPassword(event.target.value)}
+          />
+        </Field>
+        <FormError error={confirming.error} fields={["password"]} />
         <div className="flex justify-end gap-2">
           <Button onClick={onClose}>Cancel</Button>
           <Button type="submit" look="primary" busy={confirming.isPending}>

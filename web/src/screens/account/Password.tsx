@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { changePassword } from "@/api/account";
 import { faultAt } from "@/api/client";
+import { keys } from "@/api/keys";
 import { useChange } from "@/api/useChange";
 import { FormError } from "@/components/FormError";
 import { Part } from "@/components/Part";
@@ -13,10 +14,11 @@ export function Password() {
   const [old, setOld] = useState("");
   const [password, setPassword] = useState("");
   const changing = useChange(() => changePassword({ old, password }), {
+    refresh: [keys.tokens()],
     onDone: () => {
       setOld("");
       setPassword("");
-      tell("The password is changed. All other sessions have ended.");
+      tell("The password is changed. All other sessions and API tokens have ended.");
     },
   });
   return (
@@ -40,7 +42,7 @@ export function Password() {
         </Field>
         <Field
           label="New password"
-          hint="At least eight characters. All other sessions end."
+          hint="At least eight characters. All other sessions and API tokens end."
           error={faultAt(changing.error, "password")}
         >
           <input

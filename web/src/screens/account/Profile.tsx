@@ -13,9 +13,14 @@ export function Profile({ account }: { account: Account }) {
   const tell = useTell();
   const [name, setName] = useState(account.full_name);
   const [email, setEmail] = useState(account.email);
-  const saving = useChange(() => changeAccount({ full_name: name, email }), {
+  const [password, setPassword] = useState("");
+  const moved = email.trim() !== account.email;
+  const saving = useChange(() => changeAccount({ full_name: name, email, password: moved ? password : "" }), {
     refresh: [keys.account(), keys.session(), keys.notices()],
-    onDone: () => tell("Saved."),
+    onDone: () => {
+      setPassword("");
+      tell("Saved.");
+    },
   });
   return (
     <Part title="Name and mail">
@@ -48,7 +53,23 @@ export function Profile({ account }: { account: Account }) {
             onChange={(event) => setEmail(event.target.value)}
           />
         </Field>
-        <FormError error={saving.error} fields={["email"]} />
+        {moved && (
+          <Field
+            label="Present password"
+            hint="Needed for another address. The old one is told."
+            error={faultAt(saving.error, "password")}
+          >
+            <input
+              type="password"
+              className={inputLook}
+              value={password}
+              required
+              autoComplete="current-password"
+              onChange={(event) => setPassword(event.target.value)}
+            />
+          </Field>
+        )}
+        <FormError error={saving.error} fields={["email", "password"]} />
         <Button type="submit" look="primary" busy={saving.isPending}>
           Save
         </Button>

@@ -43,12 +43,21 @@ describe("your account", () => {
     expect(await screen.findAllByText(fault.message)).toHaveLength(1);
   });
 
+  it("asks for the password only where the mail address changes", async () => {
+    const { user, calls } = show({ "PUT /api/account": ACCOUNT });
+    const box = within(await part("Name and mail"));
+    expect(box.queryByLabelText(/^Present password/)).toBeNull();
+    await user.type(box.getByLabelText(/^Mail address/), "x");
+    await user.type(box.getByLabelText(/^Present password/), "old one{Enter}");
+    await waitFor(() => expect(last(calls, "PUT /api/account").body).toMatchObject({ password: "old one" }));
+  });
+
   it("changes the password, and empties the fields", async () => {
     const { user, calls } = show({ "PUT /api/account/password": SESSION });
     const box = within(await part("Password"));
     await user.type(box.getByLabelText(/^Present password/), "old one");
     await user.type(box.getByLabelText(/^New password/), "seven quiet owls{Enter}");
-    expect(await screen.findByText(/All other sessions have ended/)).toBeTruthy();
+    expect(await screen.findByText(/All other sessions and API tokens have ended/)).toBeTruthy();
     expect(last(calls, "PUT /api/account/password").body).toEqual({
       old: "old one",
       password: "seven quiet owls",
@@ -62,9 +71,15 @@ describe("your account", () => {
       "PUT /api/account/second-factor": { codes: ["aa-bb", "cc-dd"] },
     });
     await user.click(within(await part("Second factor")).getByRole("button", { name: "Switch on" }));
-    await user.type(await screen.findByLabelText("Code"), "123456{Enter}");
+    await user.type(await screen.findByLabelText("Code"), "123456");
+    const dialog = within(screen.getByRole("dialog"));
+    await user.type(dialog.getByLabelText("Present password"), "old one{Enter}");
     expect(await screen.findByText("aa-bb")).toBeTruthy();
-    expect(last(calls, "PUT /api/account/second-factor").body).toEqual({ secret: "ABCD", code: "123456" });
+    expect(last(calls, "PUT /api/account/second-factor").body).toEqual({
+      secret: "ABCD",
+      code: "123456",
+      password: "old one",
+    });
     await user.click(screen.getByRole("button", { name: "I have kept them" }));
     await waitFor(() => expect(screen.queryByText("aa-bb")).toBeNull());
   });
@@ -83,7 +98,7 @@ describe("your account", () => {
   it("signs out everywhere else", async () => {
     const { user } = show({ "DELETE /api/account/other-sessions": SESSION });
     await user.click(await screen.findByRole("button", { name: "Sign out everywhere else" }));
-    expect(await screen.findByText("All other sessions have ended.")).toBeTruthy();
+    expect(await screen.findByText("All other sessions and API tokens have ended.")).toBeTruthy();
   });
 
   it("makes a token, and shows its key once", async () => {

@@ -1,0 +1,22 @@
+"""Telling the owner of an account by mail what was changed about its sign-in, so that no change goes unnoticed."""
+
+from glyptarch_server.accounts.models import User
+from glyptarch_server.common.address import public_address
+from glyptarch_server.mail.actions import send
+
+__all__ = ["tell_owner"]
+
+
+def tell_owner(user: User, what: str, *, to: str = "") -> None:
+    """Send a person a sentence on what was changed; ``to`` is an address that mail went to until now.
+
+    Nothing is sent to an account without an address.
+    """
+    where = f"{public_address()}/desk/" if public_address() else "the desk"
+    send(
+        to or user.email,
+        "Your Glyptarch account was changed",
+        f"{what} This concerns the account “{user.username}”.\n\n"
+        f"If it was you, there is nothing to do. If not, set a new password at {where} (“Forgot your password?”), "
+        "and tell whoever runs this installation.\n",
+    )
