@@ -68,7 +68,9 @@ class Group:
     def start(self, name: str, command: Sequence[str | Path]) -> tuple[subprocess.Popen[bytes], Path]:
         """Start a process; what it prints goes to a log file, whose path comes back with it."""
         log = _log_of(name)
-        log.unlink(missing_ok=True)
+        if log.exists():
+            # What the process wrote before it ended last is looked for most when it is started again.
+            log.replace(log.with_suffix(".before.log"))
         process = self._spawn(name, command)
         self.members.append(Member(name=name, command=command, process=process, begun=time.monotonic()))
         return process, log

@@ -97,9 +97,9 @@ def _interrupt(_signal: int, _frame: object) -> None:
 
 
 def _of_this_machine() -> dict[str, str]:
-    """Give the environment as it is; without a database in it, that of the demo, if it runs."""
+    """Return the environment of a server, with all that it needs; without a database in it, that of the demo."""
     if os.environ.get("GLYPTARCH_DB_PASSWORD"):
-        return dict(os.environ)
+        return _environment()
     demo = Database("postgres", 54329)
     if not demo.running():
         raise GiveUpError(

@@ -1,13 +1,17 @@
 """Telling the owner of an account by mail what was changed about its sign-in, so that no change goes unnoticed."""
 
-from glyptarch_server.accounts.models import User
+from typing import TYPE_CHECKING
+
 from glyptarch_server.common.address import public_address
 from glyptarch_server.mail.actions import send
+
+if TYPE_CHECKING:
+    from glyptarch_server.accounts.models import User
 
 __all__ = ["tell_owner"]
 
 
-def tell_owner(user: User, what: str, *, to: str = "") -> None:
+def tell_owner(user: "User", what: str, *, to: str = "") -> None:
     """Send a person a sentence on what was changed; ``to`` is an address that mail went to until now.
 
     Nothing is sent to an account without an address.

@@ -6,7 +6,6 @@ from datetime import date, datetime
 from django.db import IntegrityError, transaction
 from glyptarch_core.errors import Fault
 from glyptarch_core.item import Item
-from procrastinate.contrib.django import app as jobs
 
 from glyptarch_server.archives import queries
 from glyptarch_server.archives.lifecycle import WalkState
@@ -14,6 +13,7 @@ from glyptarch_server.archives.models import Walk
 from glyptarch_server.archives.paging import Page, pages_back
 from glyptarch_server.audit.actions import record
 from glyptarch_server.common.problems import Conflict, Invalid
+from glyptarch_server.common.queue import defer
 from glyptarch_server.items.capturing import capture
 from glyptarch_server.sources.models import Source
 from glyptarch_server.sources.readings import lock_sources
@@ -80,7 +80,7 @@ def begin_walk(source: Source, *, floor: date, pattern: str, now: datetime) -> W
                 source=source, floor=floor, pattern=checked, state=WalkState.WAITING.value, asked_at=now
             )
             record("source.older", source.title, blog=source.blog_id, after={"floor": floor.isoformat()})
-            jobs.configure_task("walk_back", lock=f"walk:{source.pk}").defer(walk_id=walk.pk)
+            defer("walk_back", lock=f"walk:{source.pk}", walk_id=walk.pk)
     except IntegrityError as error:
         raise Conflict("Older items of this source are being read already.") from error
     return walk

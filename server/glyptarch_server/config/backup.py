@@ -5,6 +5,7 @@ The file is a tar archive (POSIX.1-2001) of ``manifest.json``, ``database.dump``
 then, kept secrets cannot be read.
 """
 
+import contextlib
 import hashlib
 import json
 import os
@@ -18,9 +19,10 @@ from pathlib import Path
 from typing import Any
 
 from django.conf import settings
-from django.db import connection
+from django.db import connection, transaction
 
 from glyptarch_server.common.version import VERSION
+from glyptarch_server.media.files import kept_files, lies_in_a_folder
 
 __all__ = ["BackupError", "back_up", "restore"]
 
@@ -97,23 +99,22 @@ def back_up(target: Path, *, now: datetime) -> Mapping[str, int]:
     """
     if target.exists():
         raise BackupError(f"{target} is there already. Choose another name.")
-    counted = _counts()
     with tempfile.TemporaryDirectory(dir=target.parent) as made:
-        dump = Path(made) / _DUMP
-        _run("pg_dump", "--format=custom", "--no-owner", "--no-privileges", f"--file={dump}",
-             str(connection.settings_dict["NAME"]))  # fmt: skip
-        files = {f"media/{path.relative_to(_media())}": path for path in _files(_media())} | {_DUMP: dump}
+        folder = Path(made)
+        counted, migrations = _dump(folder / _DUMP)
+        media = _copied_media(folder / "media")
+        files = {f"media/{path.relative_to(folder / 'media')}": path for path in media} | {_DUMP: folder / _DUMP}
         manifest = {
             "format": _FORMAT,
             "glyptarch": VERSION,
             "made_at": now.isoformat(),
-            "migrations": _migrations(),
+            "migrations": migrations,
             "rows": counted,
             "sha256": {name: _hash(path) for name, path in files.items()},
         }
-        written = Path(made) / _MANIFEST
+        written = folder / _MANIFEST
         written.write_text(json.dumps(manifest, indent=1))
-        whole = Path(made) / "whole.tar"
+        whole = folder / "whole.tar"
         with tarfile.open(whole, "w", format=tarfile.PAX_FORMAT) as archive:
             archive.add(written, _MANIFEST)
             for name, path in files.items():
@@ -121,6 +122,52 @@ def back_up(target: Path, *, now: datetime) -> Mapping[str, int]:
         whole.chmod(0o600)
         whole.rename(target)
     return counted
+
+
+def _dump(path: Path) -> tuple[dict[str, int], list[str]]:
+    """Dump the database; return counts of rows and migrations as they are in the dump."""
+    with transaction.atomic():
+        with connection.cursor() as cursor:
+            cursor.execute("SET TRANSACTION ISOLATION LEVEL REPEATABLE READ")
+            cursor.execute("SELECT pg_export_snapshot()")
+            snapshot = cursor.fetchone()[0]
+        _run("pg_dump", "--format=custom", "--no-owner", "--no-privileges", f"--snapshot={snapshot}", f"--file={path}",
+             str(connection.settings_dict["NAME"]))  # fmt: skip
+        return _counts(), _migrations()
+
+
+_NAMED = 3
+
+
+def _copied_media(to: Path) -> list[Path]:
+    """Link or copy the media files to a folder, where nothing removes them meanwhile; return the copies.
+
+    Raises BackupError when files are missing that pictures or recordings say are kept.
+    """
+    to.mkdir()
+    if not lies_in_a_folder():
+        return []
+    copies = []
+    for path in _files(_media()):
+        copy = to / path.relative_to(_media())
+        copy.parent.mkdir(parents=True, exist_ok=True)
+        # A file may be removed, with its row, while others are copied.
+        with contextlib.suppress(FileNotFoundError):
+            try:
+                os.link(path, copy)
+            except OSError:
+                shutil.copyfile(path, copy)
+            copies.append(copy)
+    there = {str(copy.relative_to(to)) for copy in copies}
+    kept = set(kept_files())
+    missing = sorted(kept - there)
+    if missing:
+        raise BackupError(
+            f"{len(missing)} of {len(kept)} files of pictures, films and sound are not in {_media()}: "
+            f"{', '.join(missing[:_NAMED])}{' …' if len(missing) > _NAMED else ''}. "
+            "Look whether GLYPTARCH_MEDIA names the folder that the web processes and workers use."
+        )
+    return copies
 
 
 def _is_empty() -> bool:

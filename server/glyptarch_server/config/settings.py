@@ -7,6 +7,12 @@ from glyptarch_server.config.logs import logging_settings
 from glyptarch_server.config.secrets import encryption_keys, secret_key
 from glyptarch_server.config.storage import media_storage
 
+
+def _listed(name: str, default: str = "") -> list[str]:
+    """Return the parts of a setting that has commas between them; spaces around them count for nothing."""
+    return [part for text in os.environ.get(name, default).split(",") if (part := text.strip())]
+
+
 REPOSITORY = Path(__file__).resolve().parents[3]
 VAR = Path(os.environ.get("GLYPTARCH_VAR", REPOSITORY / "var"))
 WEB_DIST = Path(os.environ.get("GLYPTARCH_WEB_DIST", REPOSITORY / "web" / "dist"))
@@ -21,7 +27,7 @@ GLYPTARCH_ENCRYPTION_KEYS = encryption_keys(VAR, required=PRODUCTION)
 # Where people reach this installation, for links in messages: https://desk.example.org
 GLYPTARCH_PUBLIC_ADDRESS = os.environ.get("GLYPTARCH_PUBLIC_ADDRESS", "")
 DEBUG = False
-ALLOWED_HOSTS = os.environ.get("GLYPTARCH_HOSTS", "127.0.0.1,localhost").split(",")
+ALLOWED_HOSTS = _listed("GLYPTARCH_HOSTS", "127.0.0.1,localhost")
 
 INSTALLED_APPS = [
     "django.contrib.auth",
@@ -60,6 +66,7 @@ INSTALLED_APPS = [
 ]
 MIDDLEWARE = [
     "glyptarch_server.common.request_number.numbered",
+    "glyptarch_server.common.probes.any_host",
     "django.middleware.security.SecurityMiddleware",
     "glyptarch_server.common.border.checked_requests",
     "glyptarch_server.common.headers.security_headers",
@@ -116,8 +123,10 @@ SECURE_HSTS_INCLUDE_SUBDOMAINS = SECURE_HSTS_PRELOAD = os.environ.get("GLYPTARCH
 SECURE_HSTS_SECONDS = int(os.environ.get("GLYPTARCH_HSTS_SECONDS", "31536000")) if HTTPS else 0
 CSRF_TRUSTED_ORIGINS = [f"https://{host}" for host in ALLOWED_HOSTS] if HTTPS else []
 # Networks of proxies whose X-Forwarded-For and X-Forwarded-Proto are believed, for example 10.0.0.0/8.
-GLYPTARCH_TRUSTED_PROXIES = tuple(filter(None, os.environ.get("GLYPTARCH_TRUSTED_PROXIES", "").split(",")))
+GLYPTARCH_TRUSTED_PROXIES = tuple(_listed("GLYPTARCH_TRUSTED_PROXIES"))
 SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https") if HTTPS and GLYPTARCH_TRUSTED_PROXIES else None
+# What watches the server asks it directly, by number and without TLS (common/probes.py).
+SECURE_REDIRECT_EXEMPT = [r"^health/", r"^metrics$"]
 SECURE_REFERRER_POLICY = "strict-origin-when-cross-origin"
 
 # The mail server (SMTP). Without a host nothing is sent, and the desk says so.
@@ -152,7 +161,7 @@ STORAGES = {
 DATA_UPLOAD_MAX_MEMORY_SIZE = 6 << 20
 
 # Addresses (host:port) that may be fetched although they are private: the shipped stand-ins.
-GLYPTARCH_FETCH_ALLOW = frozenset(filter(None, os.environ.get("GLYPTARCH_FETCH_ALLOW", "").split(",")))
+GLYPTARCH_FETCH_ALLOW = frozenset(_listed("GLYPTARCH_FETCH_ALLOW"))
 # Chromium, for sources whose pages are read after their scripts have run; found by itself where it is installed.
 GLYPTARCH_CHROMIUM = os.environ.get("GLYPTARCH_CHROMIUM", "")
 # What /metrics asks for as a bearer token; without one there are no metrics.
@@ -163,6 +172,10 @@ GLYPTARCH_RUN_MINUTES = int(os.environ.get("GLYPTARCH_RUN_MINUTES", "120"))
 GLYPTARCH_KEEP_TRACES_DAYS = int(os.environ.get("GLYPTARCH_KEEP_TRACES_DAYS", "90"))
 GLYPTARCH_KEEP_READINGS_DAYS = int(os.environ.get("GLYPTARCH_KEEP_READINGS_DAYS", "90"))
 GLYPTARCH_KEEP_PAYLOADS_DAYS = int(os.environ.get("GLYPTARCH_KEEP_PAYLOADS_DAYS", "365"))
+# For how many days the values before and after a change of a post, failed jobs, and the audit list are kept.
+GLYPTARCH_KEEP_CHANGES_DAYS = int(os.environ.get("GLYPTARCH_KEEP_CHANGES_DAYS", "365"))
+GLYPTARCH_KEEP_FAILED_JOBS_DAYS = int(os.environ.get("GLYPTARCH_KEEP_FAILED_JOBS_DAYS", "30"))
+GLYPTARCH_KEEP_AUDIT_DAYS = int(os.environ.get("GLYPTARCH_KEEP_AUDIT_DAYS", "1095"))
 # How many items one transaction of a run decides.
 GLYPTARCH_RUN_BATCH = int(os.environ.get("GLYPTARCH_RUN_BATCH", "50"))
 

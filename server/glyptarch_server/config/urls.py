@@ -4,7 +4,7 @@ from django.urls import include, path
 
 from glyptarch_server.config.api import api
 from glyptarch_server.config.openapi import openapi
-from glyptarch_server.front.app_page import app_page, robots
+from glyptarch_server.front.app_page import app_page, icon, robots
 
 handler404 = "glyptarch_server.config.missing.missing"
 
@@ -13,6 +13,7 @@ urlpatterns = [
     path("api/", api.urls),
     path("blog/", include("glyptarch_server.front.urls")),
     path("robots.txt", robots),
+    path("favicon.ico", icon),
     path("media/", include("glyptarch_server.media.urls")),
     path("", include("glyptarch_server.care.urls")),
     path("", include("glyptarch_server.websub.urls")),

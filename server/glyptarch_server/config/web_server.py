@@ -2,10 +2,16 @@
 
 import argparse
 import asyncio
+import os
+from importlib import import_module
 from typing import Any
 
+import django
 import uvicorn
 from uvicorn.protocols.http.h11_impl import H11Protocol
+
+from glyptarch_server.common.process import importing
+from glyptarch_server.common.start import check_database
 
 __all__ = ["main"]
 
@@ -56,6 +62,12 @@ def main() -> None:
     parser.add_argument("--host", default="127.0.0.1")
     parser.add_argument("--port", type=int, default=8700)
     options = parser.parse_args()
+    os.environ.setdefault("DJANGO_SETTINGS_MODULE", "glyptarch_server.config.settings")
+    with importing():
+        django.setup()
+        files = import_module("glyptarch_server.media.files")
+    check_database(must_answer=False)
+    files.check_folder()
     uvicorn.run(
         "glyptarch_server.config.asgi:application",
         host=options.host,

@@ -1,10 +1,10 @@
 """The one page of the desk, which loads the front end, and the file for robots."""
 
 from django.conf import settings
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpRequest, HttpResponse, HttpResponsePermanentRedirect
 from django.views.decorators.http import require_safe
 
-__all__ = ["app_page", "robots"]
+__all__ = ["app_page", "icon", "robots"]
 
 _UNBUILT = "<!doctype html><title>Glyptarch</title><p>The front end has not been built. Run: npm run build, in web/"
 
@@ -19,6 +19,12 @@ def app_page(_request: HttpRequest, rest: str = "") -> HttpResponse:
     response = HttpResponse(page.read_bytes())
     response["Cache-Control"] = "no-cache"
     return response
+
+
+@require_safe
+def icon(_request: HttpRequest) -> HttpResponse:
+    """Lead browsers that ask for the icon by its old name to the one there is."""
+    return HttpResponsePermanentRedirect("/mark.svg")
 
 
 _ROBOTS = "User-agent: *\nDisallow: /api/\nDisallow: /desk/\nDisallow: /join/\nDisallow: /reset/\n"

@@ -11,10 +11,10 @@ from glyptarch_core.pages.desk import RawPage
 from glyptarch_core.pages.document import ArticlePage
 from glyptarch_core.pages.oembed import read_oembed
 from glyptarch_core.text.chapters import chapters_as_lines
-from procrastinate.contrib.django import app as jobs
 
 from glyptarch_server import wiring
 from glyptarch_server.common.problems import Conflict
+from glyptarch_server.common.queue import defer
 from glyptarch_server.items import queries
 from glyptarch_server.items.features import FEATURE_FIELDS, set_features
 from glyptarch_server.items.models import Item
@@ -109,7 +109,7 @@ def ask_pages(source: Source, *, again: bool) -> None:
             given = Item.objects.filter(source=source).exclude(page="taken").exclude(page_asked_at=None)
             newest = given.order_by("-dated").values_list("pk", flat=True)[: _MOST_PAGES * _MOST_ROUNDS]
             Item.objects.filter(pk__in=list(newest)).update(page_asked_at=None)
-        jobs.configure_task("ask_pages", lock=queries.texts_lock(source)).defer(source_id=source.pk)
+        defer("ask_pages", lock=queries.texts_lock(source), source_id=source.pk)
 
 
 def look_up_all_pages(source_id: int, *, fetcher: FetchPortal, clock: Clock) -> None:

@@ -2,7 +2,8 @@
 
 from django.conf import settings
 from django.core.mail import EmailMessage
-from procrastinate.contrib.django import app as jobs
+
+from glyptarch_server.common.queue import defer
 
 __all__ = ["deliver", "mail_is_set_up", "send"]
 
@@ -15,7 +16,7 @@ def mail_is_set_up() -> bool:
 def send(to: str, subject: str, text: str) -> None:
     """Send a message to one address, once the present transaction holds. Does nothing without address or server."""
     if to and mail_is_set_up():
-        jobs.configure_task("send_mail").defer(to=to, subject=" ".join(subject.split())[:200], text=text)
+        defer("send_mail", to=to, subject=" ".join(subject.split())[:200], text=text)
 
 
 def deliver(to: str, subject: str, text: str) -> None:

@@ -13,12 +13,12 @@ from django.db import transaction
 from django.db.models import Q
 from glyptarch_core.pictures import MOST_BYTES, MadePicture, make_picture, recording_kind
 from glyptarch_core.text import clean_line
-from procrastinate.contrib.django import app as jobs
 
 from glyptarch_server import wiring
 from glyptarch_server.audit.actions import record
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.common.problems import Conflict, Invalid, Unavailable
+from glyptarch_server.common.queue import defer
 from glyptarch_server.media import queries
 from glyptarch_server.media.files import MIMES, StorageError, keep_file, keep_sizes, remove_files, remove_picture_files
 from glyptarch_server.media.lifecycle import PAUSES, CopyState
@@ -71,7 +71,7 @@ def ask_for_pictures(blog: Blog, shown: Iterable[tuple[int, Collection[str]]], *
         [through(picturecopy_id=rows[queries.url_hash(url)], post_id=post) for post, url in pairs],
         ignore_conflicts=True,
     )
-    jobs.configure_task("copy_pictures", lock=f"pictures:{blog.pk}").defer(blog_id=blog.pk)
+    defer("copy_pictures", lock=f"pictures:{blog.pk}", blog_id=blog.pk)
 
 
 def ask_for_recordings(
@@ -109,13 +109,13 @@ def ask_for_recordings(
 
 
 def _queue_recording(number: int) -> None:
-    jobs.configure_task("copy_recording", lock=f"recording:{number}").defer(recording_id=number)
+    defer("copy_recording", lock=f"recording:{number}", recording_id=number)
 
 
 def take_up_due(*, now: datetime) -> None:
     """Put the copies on the queue whose time to be tried again has come."""
     for blog in queries.blogs_with_due_copies(now):
-        jobs.configure_task("copy_pictures", lock=f"pictures:{blog}").defer(blog_id=blog)
+        defer("copy_pictures", lock=f"pictures:{blog}", blog_id=blog)
     for number in queries.due_recordings(now):
         _queue_recording(number)
 
@@ -201,7 +201,7 @@ def retry_copies(blog: Blog, *, now: datetime) -> int:
     """Have every copy of a picture tried once more that could not be made. Gives how many."""
     with transaction.atomic():
         number = queries.listed_copies(blog).update(state=CopyState.WAITING.value, next_at=now, tries=0)
-        jobs.configure_task("copy_pictures", lock=f"pictures:{blog.pk}").defer(blog_id=blog.pk)
+        defer("copy_pictures", lock=f"pictures:{blog.pk}", blog_id=blog.pk)
         record("pictures.retried", blog.title, blog=blog.pk, after=number)
     return number
 

@@ -3,31 +3,43 @@
 The storage is Django's: a folder (``GLYPTARCH_MEDIA``), or a bucket where the environment names one.
 """
 
+import logging
 import re
+import secrets
 from collections.abc import Iterable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
 
 from botocore.exceptions import BotoCoreError, ClientError
+from django.conf import settings
 from django.core.files.base import ContentFile, File
-from django.core.files.storage import default_storage
+from django.core.files.storage import FileSystemStorage, default_storage
+from django.db import DatabaseError
 from glyptarch_core.pictures import MadePicture
 
-from glyptarch_server.media.models import Picture
+from glyptarch_server.common.start import end_for
+from glyptarch_server.media.models import Picture, Recording, Store
 
 __all__ = [
     "MIMES",
     "StorageError",
     "address_of",
+    "check_folder",
     "fallback_of",
     "file_address",
+    "files_of",
+    "folder_fault",
     "hash_in",
     "is_file_name",
     "keep_file",
     "keep_sizes",
+    "kept_files",
+    "lies_in_a_folder",
     "remove_files",
     "remove_picture_files",
 ]
+
+_log = logging.getLogger("glyptarch.media")
 
 MIMES = {
     "webp": "image/webp",
@@ -117,6 +129,69 @@ def _keep(name: str, content: File) -> None:  # type: ignore[type-arg]
             default_storage.delete(written)
 
 
+def files_of(picture: Picture) -> list[str]:
+    """Return the names of the files of a picture."""
+    files = [picture.fallback, *(f"{width}.webp" for width in picture.widths)]
+    return [f"{_folder(picture.blog_id, picture.hash)}/{file}" for file in files]
+
+
+def kept_files() -> Iterator[str]:
+    """Yield the names of all files that pictures and recordings say are kept."""
+    rows = Picture.objects.only("blog_id", "hash", "widths", "fallback").order_by("pk")
+    for picture in rows.iterator():
+        yield from files_of(picture)
+    yield from Recording.objects.exclude(file="").order_by("pk").values_list("file", flat=True).iterator()
+
+
+_MARK = ".glyptarch-media"
+
+
+def lies_in_a_folder() -> bool:
+    """Whether the files lie in a folder, and not in a bucket."""
+    return isinstance(default_storage, FileSystemStorage) or hasattr(default_storage, "base_location")
+
+
+def folder_fault() -> str:
+    """Say why this process must not use its media folder; empty where it may.
+
+    Several processes share one folder. One that was given a folder of its own would lose uploads for all others, and a
+    backup made there would lack most files. The first process marks the folder, the others look for the mark.
+    """
+    if not lies_in_a_folder():
+        return ""
+    folder = Path(settings.MEDIA_ROOT)
+    path = folder / _MARK
+    mark = path.read_text().strip() if path.is_file() else ""
+    store, is_new = Store.objects.get_or_create(pk=1, defaults={"mark": mark or secrets.token_hex(16)})
+    if mark == store.mark:
+        return ""
+    if mark or not (is_new or _is_unused()):
+        return (
+            f"{folder} is not the folder in which this installation keeps its pictures, films and sound. Every web "
+            "process and every worker must reach the same one: share it, name it in GLYPTARCH_MEDIA, or keep the files "
+            "in a bucket (GLYPTARCH_S3_BUCKET). A folder that was moved takes its file "
+            f"{_MARK} along."
+        )
+    folder.mkdir(parents=True, exist_ok=True)
+    path.write_text(store.mark)
+    return ""
+
+
+def check_folder() -> None:
+    """End this process, on a server of its own, when its media folder is not the one that the others use."""
+    try:
+        fault = folder_fault()
+    except (DatabaseError, OSError) as error:
+        # The database is not there yet, or the disk is full: both are said where they matter.
+        _log.warning("the media folder could not be looked at: %s", error)
+    else:
+        end_for(fault)
+
+
+def _is_unused() -> bool:
+    return not Picture.objects.exists() and not Recording.objects.exclude(file="").exists()
+
+
 def remove_files(names: Iterable[str]) -> None:
     """Take kept files out of the storage by their names. Raises StorageError."""
     with _told():
@@ -126,5 +201,4 @@ def remove_files(names: Iterable[str]) -> None:
 
 def remove_picture_files(picture: Picture) -> None:
     """Take the files of a picture out of the storage. Raises StorageError."""
-    files = [picture.fallback, *(f"{width}.webp" for width in picture.widths)]
-    remove_files(f"{_folder(picture.blog_id, picture.hash)}/{file}" for file in files)
+    remove_files(files_of(picture))

@@ -5,11 +5,21 @@ from django.db import models
 
 from glyptarch_server.media.lifecycle import CopyState
 
-__all__ = ["MOST_LABELS", "Picture", "PictureCopy", "Recording"]
+__all__ = ["MOST_LABELS", "Picture", "PictureCopy", "Recording", "Store"]
 
 MOST_LABELS = 20
 _STATES = [(state.value, state.value) for state in CopyState]
 _KNOWN_STATE = models.Q(state__in=[state.value for state in CopyState])
+
+
+class Store(models.Model):
+    """The folder in which the files lie. Its mark lies there too: a process that has another folder lacks it."""
+
+    mark = models.CharField(max_length=32)
+    made_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        constraints = [models.CheckConstraint(condition=models.Q(pk=1), name="one_store")]
 
 
 class Picture(models.Model):

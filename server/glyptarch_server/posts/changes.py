@@ -8,12 +8,12 @@ from typing import Any, TypeAlias
 
 from django.db import transaction
 from glyptarch_core.text import name_key
-from procrastinate.contrib.django import app as jobs
 
 from glyptarch_server.audit.actions import record
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.common.acting import acting_person
 from glyptarch_server.common.problems import Conflict
+from glyptarch_server.common.queue import defer
 from glyptarch_server.posts.changing import locked, moved, values_of, write_values
 from glyptarch_server.posts.lifecycle import ChangeState, PostState, may_move
 from glyptarch_server.posts.models import Change, Post, PostChange
@@ -108,7 +108,7 @@ def _go(change: Change, *, now: datetime, lock: str = "") -> None:
         while carry_on_once(change, now=now):
             pass
     else:
-        jobs.configure_task("carry_out_change", lock=lock or f"change:{change.pk}").defer(change_id=change.pk)
+        defer("carry_out_change", lock=lock or f"change:{change.pk}", change_id=change.pk)
 
 
 def change_now(

@@ -13,13 +13,13 @@ from glyptarch_core.pipeline import decide
 from glyptarch_core.reuse import Reuse
 from glyptarch_core.trace import Decision as CoreDecision
 from glyptarch_core.trace import Verdict
-from procrastinate.contrib.django import app as jobs
 
 from glyptarch_server.accounts.models import User
 from glyptarch_server.audit.actions import record
 from glyptarch_server.campaigns.models import Campaign, Revision
 from glyptarch_server.campaigns.queries import document_of
 from glyptarch_server.common.problems import Conflict
+from glyptarch_server.common.queue import defer
 from glyptarch_server.items.queries import as_captured
 from glyptarch_server.posts.changing import values_of
 from glyptarch_server.posts.context import context_for
@@ -58,7 +58,7 @@ def begin_replay(campaign: Campaign, revision: Revision, *, by: User | None, now
             asked_at=now,
         )
         record("replay.begun", campaign.name, blog=campaign.blog_id, after=revision.number)
-        jobs.configure_task("carry_on_replay", lock=f"replay:{campaign.pk}").defer(replay_id=replay.pk)
+        defer("carry_on_replay", lock=f"replay:{campaign.pk}", replay_id=replay.pk)
     return replay
 
 

@@ -8,13 +8,13 @@ from django.db import transaction
 from django.db.models import Q
 from glyptarch_core.pipeline import decide
 from glyptarch_core.trace import Verdict
-from procrastinate.contrib.django import app as jobs
 
 from glyptarch_server.audit.actions import record
 from glyptarch_server.blogs.actions import take_turn
 from glyptarch_server.campaigns.models import Campaign
 from glyptarch_server.campaigns.queries import document_of
 from glyptarch_server.common.problems import Conflict, Invalid
+from glyptarch_server.common.queue import defer
 from glyptarch_server.items.queries import as_captured
 from glyptarch_server.posts import changes
 from glyptarch_server.posts.actions import write_posts
@@ -59,7 +59,7 @@ def begin_applying(replay: Replay, *, outcomes: Collection[str], results: Collec
         Replay.objects.filter(pk=replay.pk).update(change=change, stop_asked=False)
         after = {"posts": len(change.posts), "revision": replay.revision.number}
         record("posts.replayed", campaign.name, blog=campaign.blog_id, after=after)
-        jobs.configure_task("apply_replay", lock=f"campaign:{campaign.pk}").defer(replay_id=replay.pk)
+        defer("apply_replay", lock=f"campaign:{campaign.pk}", replay_id=replay.pk)
     return change
 
 

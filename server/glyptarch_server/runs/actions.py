@@ -4,7 +4,6 @@ import logging
 from datetime import datetime, timedelta
 
 from django.db import transaction
-from procrastinate.contrib.django import app as jobs
 
 from glyptarch_server.accounts.models import User
 from glyptarch_server.audit.actions import record
@@ -12,6 +11,7 @@ from glyptarch_server.campaigns.actions import plan_next
 from glyptarch_server.campaigns.models import Campaign
 from glyptarch_server.campaigns.queries import due_campaigns, latest_revision
 from glyptarch_server.common.problems import Conflict, NotFound
+from glyptarch_server.common.queue import defer
 from glyptarch_server.posts.actions import forget_refused
 from glyptarch_server.runs import queries
 from glyptarch_server.runs.lifecycle import RunState, may_move
@@ -26,7 +26,7 @@ _LEFT_ALONE = timedelta(seconds=15)
 
 
 def _queue(run: Run) -> None:
-    jobs.configure_task("carry_out_run", lock=f"campaign:{run.campaign_id}").defer(run_id=run.pk)
+    defer("carry_out_run", lock=f"campaign:{run.campaign_id}", run_id=run.pk)
 
 
 def _lock(campaign: Campaign) -> Campaign:

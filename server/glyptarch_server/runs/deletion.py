@@ -5,12 +5,12 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 
 from django.db import transaction
-from procrastinate.contrib.django import app as jobs
 
 from glyptarch_server.audit.actions import record
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.campaigns.models import Campaign
 from glyptarch_server.common.problems import Conflict
+from glyptarch_server.common.queue import defer
 from glyptarch_server.items.models import Item
 from glyptarch_server.media.actions import remove_all
 from glyptarch_server.posts.models import Post
@@ -65,7 +65,7 @@ def ask_to_delete(campaign: Campaign, *, now: datetime) -> None:
         # Readers see its posts no more, whenever the job comes to them.
         Post.objects.filter(campaign=row).update(state="refused", changed_at=now)
         record("campaign.deleted", row.name, blog=row.blog_id, before={"posts": going.posts, "runs": going.runs})
-        jobs.configure_task("delete_campaign", lock=f"campaign:{row.pk}").defer(campaign_id=row.pk)
+        defer("delete_campaign", lock=f"campaign:{row.pk}", campaign_id=row.pk)
 
 
 def carry_out_deletion(campaign_id: int) -> None:

@@ -9,6 +9,7 @@ from procrastinate import JobContext, RetryStrategy
 from procrastinate.contrib.django import app
 
 from glyptarch_server import wiring
+from glyptarch_server.audit.actions import thin_entries
 from glyptarch_server.runs import actions, deletion, thinning
 from glyptarch_server.runs.carry_out import carry_out
 from glyptarch_server.runs.queries import WORKER_SILENT
@@ -50,6 +51,15 @@ def remove_old_blogs(timestamp: int) -> None:
 
 
 _SECONDS_OF_THINNING = 600.0
+_THINNING = (
+    thinning.thin_sessions,
+    thinning.thin_jobs,
+    thinning.thin_traces,
+    thinning.thin_readings,
+    thinning.thin_payloads,
+    thinning.thin_changes,
+    thin_entries,
+)
 
 
 @app.periodic(cron="41 2 * * *")  # type: ignore[untyped-decorator]
@@ -58,7 +68,7 @@ def thin_records(timestamp: int) -> None:
     """Thin old records, a few hundred rows at a time; what is left after ten minutes waits for the next night."""
     del timestamp
     now, end = wiring.clock()(), time.monotonic() + _SECONDS_OF_THINNING
-    for thin in (thinning.thin_traces, thinning.thin_readings, thinning.thin_payloads):
+    for thin in _THINNING:
         while time.monotonic() < end and thin(now=now):
             pass
 

@@ -3,7 +3,8 @@
 from collections.abc import Sequence
 from datetime import datetime, timedelta
 
-from django.db.models import F, Q
+from django.db.models import DateTimeField, DurationField, ExpressionWrapper, F, Q, Value
+from django.db.models.functions import Power
 
 from glyptarch_server.sources.models import Source
 from glyptarch_server.websub.models import PushState, Subscription
@@ -36,13 +37,11 @@ def sources_to_subscribe() -> Sequence[Source]:
 def to_ask_again(now: datetime) -> Sequence[Subscription]:
     """Give subscriptions whose lease ends within a day, and those that no hub has verified; these ever more rarely."""
     ending = Q(state=PushState.VERIFIED, lease_ends_at__lt=now + _RENEWED_BEFORE, asked_at__lt=now - _VERIFIED_WITHIN)
-    waiting = Q(
-        state__in=[PushState.ASKED, PushState.REFUSED], tries__lt=_MOST_TRIES, asked_at__lt=now - _VERIFIED_WITHIN
-    )
-    rows = Subscription.objects.filter(ending | waiting, source__removed_at=None, source__paused=False)
-    # A feed that names no hub any more is left to polling.
-    rows = rows.exclude(source__hub="")
-    found = rows.select_related("source").order_by("pk")[:_AT_ONCE]
-    return [
-        row for row in found if row.state == PushState.VERIFIED or now - row.asked_at > _VERIFIED_WITHIN * 2**row.tries
-    ]
+    pause = Value(_VERIFIED_WITHIN, output_field=DurationField()) * Power(2.0, F("tries"))
+    due = ExpressionWrapper(F("asked_at") + ExpressionWrapper(pause, DurationField()), DateTimeField())
+    waiting = Q(state__in=[PushState.ASKED, PushState.REFUSED], tries__lt=_MOST_TRIES, due__lt=now)
+    rows = Subscription.objects.annotate(due=due).filter(ending | waiting)
+    # A feed that names no hub any more is left to polling, and so is one that may not be read.
+    rows = rows.filter(source__removed_at=None, source__paused=False, source__blocked_at=None).exclude(source__hub="")
+    # Leases that end come first: fifty hubs that refuse must not keep them waiting.
+    return list(rows.select_related("source").order_by(F("lease_ends_at").asc(nulls_last=True), "due")[:_AT_ONCE])

@@ -12,6 +12,8 @@ from procrastinate.contrib.django import app
 from procrastinate.periodic import PeriodicDeferrer, PeriodicRegistry
 
 from glyptarch_server.common.process import tune_process
+from glyptarch_server.common.start import check_database
+from glyptarch_server.media.files import check_folder
 from glyptarch_server.runs.queries import WORKER_SILENT
 
 __all__ = ["Command", "keep_time", "serve", "work"]
@@ -33,6 +35,8 @@ class Command(BaseCommand):
     def handle(self, *_args: Any, without_clock: bool, **_options: Any) -> None:  # noqa: ANN401
         """Run one worker; jobs that a dead one left are taken up by a job of every few seconds."""
         tune_process()
+        check_database(must_answer=False)
+        check_folder()
         asyncio.run(serve(work_without_clock if without_clock else work))
 
 

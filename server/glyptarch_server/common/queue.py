@@ -1,0 +1,22 @@
+"""Putting jobs on the queue, in the transaction of the change that they follow from."""
+
+from functools import cache
+
+from procrastinate import App
+from procrastinate.contrib.django import app
+from procrastinate.contrib.django.django_connector import DjangoConnector
+
+__all__ = ["defer"]
+
+
+@cache
+def _queue() -> App:
+    # A worker gives the app a connection pool of its own. A job that is put there is seen, and begun, before the
+    # transaction of whoever put it there ends: it would look for rows that nobody sees yet.
+    return App(connector=DjangoConnector())
+
+
+def defer(task: str, *, lock: str | None = None, **arguments: int | str) -> None:
+    """Put a job on the queue with the present transaction; jobs with one ``lock`` follow each other."""
+    queue = app.tasks[task].queue
+    _queue().configure_task(task, queue=queue, lock=lock).defer(**arguments)

@@ -1,0 +1,46 @@
+"""What is looked at before a process begins its work, so that a wrong setting is named at once and plainly."""
+
+import logging
+import sys
+
+import psycopg
+from django.conf import settings
+from django.db import connection
+
+__all__ = ["check_database", "end_for"]
+
+_log = logging.getLogger("glyptarch.start")
+_SECONDS = 5
+# What PostgreSQL says of a setting that is wrong, where waiting would help nothing (libpq gives no code here).
+_WRONG = ("password authentication failed", "no pg_hba.conf entry", "does not exist", "no password supplied")
+_REMEDY = "Look at GLYPTARCH_DB_HOST, _PORT, _NAME, _USER and _PASSWORD."
+
+
+def check_database(*, must_answer: bool) -> None:
+    """End the process with one line when the database does not let it in, or, with ``must_answer``, is not there.
+
+    A web server or worker that begins before its database waits for it instead.
+    """
+    database = connection.settings_dict
+    try:
+        psycopg.connect(
+            host=database["HOST"],
+            port=database["PORT"],
+            user=database["USER"],
+            password=database["PASSWORD"],
+            dbname=database["NAME"],
+            connect_timeout=_SECONDS,
+        ).close()
+    except psycopg.OperationalError as error:
+        why = str(error).strip().splitlines()[0]
+        if must_answer or any(words in why for words in _WRONG):
+            sys.exit(f"The database cannot be used: {why}\n{_REMEDY}")
+        _log.warning("the database is not there yet: %s", why)
+
+
+def end_for(fault: str) -> None:
+    """End the process for a fault of the settings, on a server of its own; elsewhere the log says it."""
+    if fault and settings.PRODUCTION:
+        sys.exit(fault)
+    if fault:
+        _log.error("%s", fault)
