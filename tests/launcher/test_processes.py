@@ -42,6 +42,14 @@ class Groups(SimpleTestCase):
         self.assertEqual(log.read_text(), "here\nhere\n")
         self.assertIsNone(group.members[1].process.poll())
 
+    def test_what_was_printed_before_the_last_start_is_kept(self) -> None:
+        for word in ("one", "two", "three"):
+            group = Group({})
+            process, log = group.start("said", [sys.executable, "-c", f"print({word!r})"])
+            process.wait(10)
+            group.stop()
+        self.assertEqual((log.read_text(), log.with_suffix(".before.log").read_text()), ("three\n", "two\n"))
+
     def test_one_that_ends_at_once_again_waits_longer_each_time(self) -> None:
         group = Group({})
         self.addCleanup(group.stop)

@@ -32,6 +32,30 @@ class Serving(SimpleTestCase):
         self.assertIn("0.0.0.0", web)  # noqa: S104
 
 
+class Managing(SimpleTestCase):
+    def test_a_command_makes_no_keys_of_its_own(self) -> None:
+        given = {"GLYPTARCH_DB_PASSWORD": "x", "GLYPTARCH_HOSTS": "desk.example"}
+        with (
+            patch.dict(os.environ, given, clear=True),
+            patch.object(serving, "ensure_venv"),
+            patch.object(serving.subprocess, "run", side_effect=AssertionError("it was run")),
+            self.assertRaisesRegex(GiveUpError, "GLYPTARCH_SECRET_KEY"),
+        ):
+            serving.manage(["backup", "there.tar"])
+
+    def test_a_command_runs_as_the_server_does(self) -> None:
+        given = dict.fromkeys(
+            ("GLYPTARCH_SECRET_KEY", "GLYPTARCH_ENCRYPTION_KEYS", "GLYPTARCH_DB_PASSWORD", "GLYPTARCH_HOSTS"), "x"
+        )
+        with (
+            patch.dict(os.environ, given, clear=True),
+            patch.object(serving, "ensure_venv"),
+            patch.object(serving.subprocess, "run") as ran,
+        ):
+            serving.manage(["migrate"])
+        self.assertEqual(ran.call_args.kwargs["env"]["GLYPTARCH_PRODUCTION"], "1")
+
+
 class Demo(SimpleTestCase):
     def test_addresses_that_may_be_fetched_are_added_to_those_of_the_environment(self) -> None:
         options = Namespace(port=1, standins_port=8790, mail_port=2)

@@ -78,6 +78,7 @@ def rename(name: str, to: str) -> None:
 def on_database(name: str) -> Iterator[None]:
     """Let Django use a database for the length of a block."""
     before = connection.settings_dict["NAME"]
+    connection.close()
     connection.close_pool()
     connection.settings_dict["NAME"] = name
     try:

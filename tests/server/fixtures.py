@@ -14,6 +14,7 @@ from glyptarch_server.blogs.models import Blog, Role
 from glyptarch_server.campaigns.actions import create_campaign
 from glyptarch_server.campaigns.models import Campaign
 from glyptarch_server.items.capturing import capture
+from glyptarch_server.media.models import Picture
 from glyptarch_server.runs.actions import begin_run
 from glyptarch_server.runs.carry_out import carry_out
 from glyptarch_server.runs.models import Run
@@ -79,6 +80,13 @@ def make_source(blog: Blog, key: str = "club", stories: int = 0) -> Source:
     if stories:
         fill(source, range(stories))
     return source
+
+
+def make_picture(blog: Blog, digest: str) -> Picture:
+    """Make the row of a kept picture; its files are not there."""
+    return Picture.objects.create(
+        blog=blog, hash=digest, width=640, height=400, widths=[640], fallback="640.jpg", size=3, made_at=NOW
+    )
 
 
 def story(number: int, **fields: Any) -> CoreItem:  # noqa: ANN401

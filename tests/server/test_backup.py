@@ -5,14 +5,18 @@ import json
 import tarfile
 import tempfile
 from pathlib import Path
+from unittest.mock import patch
 
-from django.test import SimpleTestCase
+from django.test import SimpleTestCase, override_settings
+from glyptarch_server.config import backup
 
 from tests.running.databases import on_database
 from tests.server.databases import ask, manage, own_database
-from tests.server.fixtures import fill, make_blog, make_campaign, make_source, make_user, run
+from tests.server.fixtures import NOW, fill, make_blog, make_campaign, make_picture, make_source, make_user, run
 
 DUMPS = Path(__file__).parent / "dumps"
+LATE = "INSERT INTO audit_entry (name, action, subject, at) VALUES ('', 'blog.renamed', '', now())"
+run_program = backup._run
 KEPT = {
     "posts": "SELECT id, title, body, state, date FROM posts_post ORDER BY id",
     "decisions": "SELECT id, verdict, trace::text FROM runs_decision ORDER BY id",
@@ -82,6 +86,52 @@ class Backups(SimpleTestCase):
             manifest = json.load(archive.extractfile("manifest.json"))  # type: ignore[arg-type]
         self.assertEqual((manifest["format"], manifest["rows"]["posts_post"]), (1, 5))
         self.assertEqual(set(manifest["sha256"]), {"database.dump", "media/ring.txt"})
+
+
+    def test_a_backup_without_the_files_of_its_pictures_is_none(self) -> None:
+        target = self.folder / "lacking.tar"
+        with own_database(migrated=True) as name:
+            with on_database(name):
+                make_picture(make_blog("owls"), "ab" * 32)
+            done = manage(name, "backup", target, GLYPTARCH_MEDIA=str(self.folder / "media"))
+        self.assertNotEqual(done.returncode, 0)
+        self.assertIn("2 of 2 files of pictures, films and sound are not in", done.stderr)
+        self.assertFalse(target.exists())
+
+
+class Meanwhile(SimpleTestCase):
+    """What people do while a backup is made."""
+
+    databases = {"default"}
+
+    def setUp(self) -> None:
+        self.folder = Path(self.enterContext(tempfile.TemporaryDirectory()))
+
+    def test_rows_are_counted_as_they_stand_in_the_dump(self) -> None:
+        with own_database(migrated=True) as name:
+            with on_database(name):
+
+                def dump(*words: str) -> None:
+                    if words[0] == "pg_dump":
+                        # Another process writes after the snapshot was taken, and before its rows are counted.
+                        ask(name, LATE)
+                    run_program(*words)
+
+                with patch.object(backup, "_run", dump):
+                    counted = backup.back_up(self.folder / "one.tar", now=NOW)
+            self.assertEqual(ask(name, "SELECT count(*) FROM audit_entry"), [(counted["audit_entry"] + 1,)])
+        with own_database() as name:
+            done = manage(name, "restore", self.folder / "one.tar", GLYPTARCH_MEDIA=str(self.folder / "media"))
+            self.assertEqual(done.returncode, 0, done.stderr)
+
+    def test_a_file_that_goes_meanwhile_ends_nothing(self) -> None:
+        media = self.folder / "media"
+        media.mkdir()
+        (media / "ring.txt").write_text("a ring")
+        gone = media / "gone.txt"
+        with override_settings(MEDIA_ROOT=media), patch.object(backup, "_files", return_value=[gone, media / "ring.txt"]):
+            copies = backup._copied_media(self.folder / "copies")
+        self.assertEqual([copy.name for copy in copies], ["ring.txt"])
 
 
 class Upgrades(SimpleTestCase):

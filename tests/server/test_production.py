@@ -4,6 +4,7 @@ import json
 import re
 import subprocess
 import sys
+import time
 import urllib.request
 from unittest.mock import patch
 
@@ -49,6 +50,34 @@ class Settings(SimpleTestCase):
                 self.assertNotEqual(done.returncode, 0)
                 self.assertIn(name, done.stderr)
 
+    def test_spaces_in_a_list_count_for_nothing(self) -> None:
+        lists = {
+            "GLYPTARCH_HOSTS": "desk.example, blog.example ,",
+            "GLYPTARCH_TRUSTED_PROXIES": " 10.0.0.0/8, ::1/128",
+            "GLYPTARCH_FETCH_ALLOW": "127.0.0.1:8790 , feeds.internal:8080",
+        }
+        said = manage(
+            str(connection.settings_dict["NAME"]),
+            "shell",
+            "-c",
+            "from django.conf import settings as s\n"
+            "print(s.ALLOWED_HOSTS, s.GLYPTARCH_TRUSTED_PROXIES, sorted(s.GLYPTARCH_FETCH_ALLOW))",
+            **{**PRODUCTION, **lists},
+        ).stdout
+        self.assertEqual(
+            said.strip().splitlines()[-1],
+            "['desk.example', 'blog.example'] ('10.0.0.0/8', '::1/128') ['127.0.0.1:8790', 'feeds.internal:8080']",
+        )
+
+    def test_a_wrong_password_of_the_database_is_one_line_and_soon(self) -> None:
+        begun = time.monotonic()
+        done = manage("postgres", "migrate", GLYPTARCH_DB_PASSWORD="not this one")  # noqa: S106
+        self.assertNotEqual(done.returncode, 0)
+        self.assertIn("The database cannot be used", done.stderr)
+        self.assertIn("GLYPTARCH_DB_HOST", done.stderr)
+        self.assertNotIn("Traceback", done.stderr)
+        self.assertLess(time.monotonic() - begun, 15)
+
     def test_nothing_of_the_demo_is_in_it(self) -> None:
         done = manage(str(connection.settings_dict["NAME"]), "load_demo", **PRODUCTION)
         self.assertIn("Unknown command", done.stderr)
@@ -68,6 +97,15 @@ class Health(TestCase):
     def test_it_lives_without_asking_the_database(self) -> None:
         with self.assertNumQueries(0):
             self.assertEqual(Client().get("/health/live").status_code, 200)
+
+    @override_settings(ALLOWED_HOSTS=["desk.example"], SECURE_SSL_REDIRECT=True, GLYPTARCH_METRICS_TOKEN=TOKEN)
+    def test_a_probe_asks_by_number_and_without_tls_and_a_reader_may_not(self) -> None:
+        asked = {"Host": "10.0.0.7:8700", "Authorization": f"Bearer {TOKEN}"}
+        for path in ("/health/live", "/health/ready", "/metrics"):
+            self.assertEqual(Client().get(path, headers=asked).status_code, 200, path)
+        self.assertEqual(Client().get("/api/me", headers=asked).status_code, 400)
+        at_home = Client().get("/api/me", headers={"Host": "desk.example"})
+        self.assertEqual((at_home.status_code, at_home.headers["Location"]), (301, "https://desk.example/api/me"))
 
     def test_it_is_ready_when_the_database_is_up_to_date(self) -> None:
         told = Client().get("/health/ready")

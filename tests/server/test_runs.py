@@ -24,7 +24,7 @@ from glyptarch_server.posts.lifecycle import MOVES as POST_MOVES
 from glyptarch_server.posts.lifecycle import PostState
 from glyptarch_server.posts.models import Post
 from glyptarch_server.proofs.prove import make_proof
-from glyptarch_server.runs import actions, batches
+from glyptarch_server.runs import actions, batches, queries
 from glyptarch_server.runs import carry_out as carrying
 from glyptarch_server.runs.actions import begin_run
 from glyptarch_server.runs.carry_out import carry_out
@@ -280,6 +280,14 @@ class Abandoned(TestCase):
         self.assertEqual(actions.take_up_abandoned(now=self.later), 1)
         self.assertEqual(actions.take_up_abandoned(now=self.later), 0)
         self.assertTrue(ProcrastinateJob.objects.filter(args={"run_id": self.made.pk}, status="todo").exists())
+
+    def test_are_found_with_one_query_however_many_are_under_way(self) -> None:
+        actions.take_up_abandoned(now=self.later)
+        for number in range(5):
+            campaign = make_campaign(self.campaign.blog, f"Other {number}")
+            actions.begin_run(campaign, by=None, now=NOW)
+        with self.assertNumQueries(1):
+            self.assertEqual(queries.abandoned(before=self.later), [])
 
     def test_end_where_they_have_got_nowhere_many_times(self) -> None:
         Run.objects.filter(pk=self.made.pk).update(tries=12)

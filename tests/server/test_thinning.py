@@ -1,14 +1,30 @@
 """Old records are thinned: what was decided stays, and what a post rests on stays whole."""
 
-from datetime import timedelta
+from datetime import UTC, datetime, timedelta
 from unittest.mock import patch
 
-from django.test import TestCase
+from django.contrib.sessions.models import Session
+from django.db import DatabaseError, connection, transaction
+from django.test import TestCase, override_settings
+from glyptarch_server.audit.actions import thin_entries
+from glyptarch_server.audit.models import Entry
+from glyptarch_server.common.problems import Conflict, NotFound
+from glyptarch_server.common.queue import defer
 from glyptarch_server.items.models import Item
-from glyptarch_server.posts.models import Post
+from glyptarch_server.posts.changes import Action, change_now, take_back
+from glyptarch_server.posts.editing import history_of, values_at
+from glyptarch_server.posts.models import Post, PostChange
 from glyptarch_server.runs.models import Decision, Run
-from glyptarch_server.runs.thinning import thin_payloads, thin_readings, thin_traces
+from glyptarch_server.runs.thinning import (
+    thin_changes,
+    thin_jobs,
+    thin_payloads,
+    thin_readings,
+    thin_sessions,
+    thin_traces,
+)
 from glyptarch_server.sources.models import Reading
+from procrastinate.contrib.django.models import ProcrastinateJob
 
 from tests.server.fixtures import NOW, fill, make_blog, make_campaign, make_source, run
 from tests.server.test_api import ApiCase
@@ -49,6 +65,49 @@ class Thinning(TestCase):
         self.assertEqual(Item.objects.get(raw={}).pk, self.refused.item_id)
         self.assertEqual(Item.objects.exclude(raw={}).count(), Post.objects.count())
         self.assertTrue(Item.objects.get(raw={}).text)
+
+
+class WhatGrows(TestCase):
+    def test_values_of_old_changes_are_forgotten_and_then_not_given_back(self) -> None:
+        run(make_campaign(make_source(make_blog(), stories=2).blog))
+        kept, binned = Post.objects.order_by("pk")
+        edit = change_now(kept.blog, Action.EDIT, kept.pk, {"title": "Mended"}, subject="", what={}, now=NOW)
+        change_now(binned.blog, Action.BIN, binned.pk, {"state": "binned"}, subject="", what={}, now=NOW)
+        self.assertEqual([thin_changes(now=NOW + timedelta(days=days)) for days in (364, 366, 366)], [0, 1, 0])
+        forgotten, other = PostChange.objects.order_by("post")
+        self.assertEqual((forgotten.is_forgotten, other.is_forgotten), (True, False))
+        with self.assertRaisesMessage(Conflict, "more than 365 days ago"):
+            take_back(forgotten.change, now=NOW)
+        self.assertEqual(values_at(edit, edit.version)["title"], "Mended")
+        with self.assertRaisesMessage(NotFound, "is gone"):
+            values_at(edit, 1)
+        self.assertEqual([entry.kept for entry in history_of(edit)], [False])
+
+    def test_ended_sessions_and_old_failures_go(self) -> None:
+        Session.objects.create(session_key="old", session_data="", expire_date=NOW - timedelta(hours=1))
+        Session.objects.create(session_key="new", session_data="", expire_date=NOW + timedelta(hours=1))
+        defer("copy_pictures", blog_id=1)
+        defer("copy_pictures", blog_id=2)
+        with connection.cursor() as cursor:
+            cursor.execute("UPDATE procrastinate_jobs SET status = 'failed' WHERE args->>'blog_id' = '1'")
+        self.assertEqual(thin_sessions(now=NOW), 1)
+        self.assertEqual(Session.objects.get().session_key, "new")
+        today = datetime.now(UTC)
+        self.assertEqual([thin_jobs(now=today + timedelta(days=days)) for days in (29, 31, 31)], [0, 1, 0])
+        self.assertEqual(ProcrastinateJob.objects.get().args, {"blog_id": 2})
+
+    def test_the_audit_list_is_kept_for_three_years_and_never_less_than_one(self) -> None:
+        today = datetime.now(UTC)
+        for days in (0, 400, 1100):
+            Entry.objects.create(action="blog.renamed", at=today - timedelta(days=days))
+        self.assertEqual([thin_entries(now=today), thin_entries(now=today)], [1, 0])
+        with override_settings(GLYPTARCH_KEEP_AUDIT_DAYS=10):
+            self.assertEqual(thin_entries(now=today), 1)
+            with self.assertRaises(DatabaseError), transaction.atomic():
+                thin_entries(now=today + timedelta(days=400))
+        with self.assertRaises(DatabaseError), transaction.atomic():
+            Entry.objects.all().delete()
+        self.assertEqual(Entry.objects.count(), 1)
 
 
 class Runs(ApiCase):

@@ -17,6 +17,7 @@ from glyptarch_server.sources.gathering import SourceAnswer
 from glyptarch_server.sources.models import Source
 from glyptarch_server.websub.actions import care, verified
 from glyptarch_server.websub.models import Subscription
+from glyptarch_server.websub.queries import to_ask_again
 from glyptarch_server.wiring import FetchError, FetchPortal
 from glyptarch_standins.app import World, make_app
 
@@ -138,6 +139,17 @@ class Subscribed(TestCase):
         self.verify()
         Subscription.objects.update(lease_ends_at=NOW + timedelta(days=10))
         self.assertEqual([self.care(days) for days in (5, 9.5)], [0, 1])
+
+    def test_hubs_that_refuse_do_not_keep_a_lease_waiting(self) -> None:
+        for number in range(60):
+            Subscription.objects.create(
+                source=make_source(self.source.blog, f"s{number}"), key=f"k{number}", state="refused", asked_at=NOW
+            )
+        Source.objects.update(hub="https://hub.example/")
+        last = Subscription.objects.order_by("-pk")[0]
+        Subscription.objects.filter(pk=last.pk).update(state="verified", lease_ends_at=NOW + timedelta(days=10))
+        asked = to_ask_again(NOW + timedelta(days=9.5))
+        self.assertEqual((asked[0].pk, len(asked)), (last.pk, 50))
 
     def test_a_hub_that_denies_is_asked_ever_more_rarely_and_then_no_more(self) -> None:
         self.called(mode="denied", topic="https://club.example/self", reason="Not today.")

@@ -13,6 +13,7 @@ from glyptarch_server.common.acting import acting_at, acting_person
 __all__ = ["record", "thin_entries"]
 
 _AT_ONCE = 500
+_LEAST_DAYS = 366
 
 
 def record(
@@ -48,9 +49,9 @@ def thin_entries(*, now: datetime) -> int:
 
     The database lets nobody remove one but a transaction that says it is thinning, and no entry younger than a year.
     """
-    before = now - timedelta(days=settings.GLYPTARCH_KEEP_AUDIT_DAYS)
+    before = now - timedelta(days=max(_LEAST_DAYS, settings.GLYPTARCH_KEEP_AUDIT_DAYS))
     with transaction.atomic():
-        numbers = list(Entry.objects.filter(at__lt=before).order_by("at").values_list("pk", flat=True)[:_AT_ONCE])
+        numbers = list(Entry.objects.filter(at__lt=before).order_by("pk").values_list("pk", flat=True)[:_AT_ONCE])
         with connection.cursor() as cursor:
             cursor.execute("SET LOCAL glyptarch.thinning = 'on'")
             cursor.execute("DELETE FROM audit_entry WHERE id = ANY(%s)", [numbers])

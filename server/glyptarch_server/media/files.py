@@ -148,7 +148,7 @@ _MARK = ".glyptarch-media"
 
 def lies_in_a_folder() -> bool:
     """Whether the files lie in a folder, and not in a bucket."""
-    return isinstance(default_storage, FileSystemStorage) or hasattr(default_storage, "base_location")
+    return isinstance(default_storage, FileSystemStorage)
 
 
 def folder_fault() -> str:
@@ -165,7 +165,7 @@ def folder_fault() -> str:
     store, is_new = Store.objects.get_or_create(pk=1, defaults={"mark": mark or secrets.token_hex(16)})
     if mark == store.mark:
         return ""
-    if mark or not (is_new or _is_unused()):
+    if mark or not (_is_unused() or (is_new and _holds_one(folder))):
         return (
             f"{folder} is not the folder in which this installation keeps its pictures, films and sound. Every web "
             "process and every worker must reach the same one: share it, name it in GLYPTARCH_MEDIA, or keep the files "
@@ -186,6 +186,11 @@ def check_folder() -> None:
         _log.warning("the media folder could not be looked at: %s", error)
     else:
         end_for(fault)
+
+
+def _holds_one(folder: Path) -> bool:
+    """Whether the first file that is kept lies in a folder; an installation of old has no mark yet."""
+    return (folder / next(kept_files())).is_file()
 
 
 def _is_unused() -> bool:

@@ -6,6 +6,7 @@ from datetime import datetime
 from enum import StrEnum
 from typing import Any, TypeAlias
 
+from django.conf import settings
 from django.db import transaction
 from glyptarch_core.text import name_key
 
@@ -276,6 +277,9 @@ def take_back(change: Change, *, now: datetime) -> Change:
         if row.action == Action.WRITE.value:
             raise Conflict("A post that was written by hand is put into the bin instead.")
         numbers = list(PostChange.objects.filter(change=row).values_list("post", flat=True))
+        if PostChange.objects.filter(change=row, before={}, after={}).exists():
+            days = settings.GLYPTARCH_KEEP_CHANGES_DAYS
+            raise Conflict(f"It was done more than {days} days ago. What the posts were before is not kept that long.")
         made = new_change(row.blog, Action.TAKE_BACK, {}, numbers, subject=row.subject, now=now, takes_back=row)
         record("posts.taken_back", row.subject, blog=row.blog_id, before=row.action, after={"posts": len(numbers)})
         _go(made, now=now)

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
+from django.conf import settings
 from django.db import transaction
 from glyptarch_core.draft import FieldType, Visibility
 from glyptarch_core.errors import Fault
@@ -36,6 +37,7 @@ class HistoryEntry:
     at: datetime
     before: Mapping[str, Any]
     after: Mapping[str, Any]
+    kept: bool
     why: str
 
 
@@ -190,6 +192,7 @@ def history_of(post: Post) -> list[HistoryEntry]:
             at=row.change.at,
             before=row.before,
             after=row.after,
+            kept=not row.is_forgotten,
             why=str(row.change.what.get("why", "")),
         )
         for row in rows
@@ -197,14 +200,15 @@ def history_of(post: Post) -> list[HistoryEntry]:
 
 
 def values_at(post: Post, version: int) -> dict[str, Any]:
-    """Give the values that a post had at a version. Raises NotFound for one that it never had."""
+    """Return the values that a post had at a version. Raises NotFound for one that it never had, or that is gone."""
     if not 1 <= version <= post.version:
         raise NotFound(f"“{post.title}” has no version {version}.")
     values = values_of(post)
-    for before in (
-        PostChange.objects.filter(post=post, version__gt=version).order_by("-version").values_list("before", flat=True)
-    ):
-        values |= before
+    for row in PostChange.objects.filter(post=post, version__gt=version).order_by("-version"):
+        if row.is_forgotten:
+            days = settings.GLYPTARCH_KEEP_CHANGES_DAYS
+            raise NotFound(f"What “{post.title}” was at version {version} was kept for {days} days, and is gone.")
+        values |= row.before
     return values
 
 

@@ -252,6 +252,11 @@ class PostChange(models.Model):
         constraints = [models.UniqueConstraint(fields=["post", "version"], name="post_version_once")]
         indexes = [models.Index(fields=["change", "post"], name="post_change_by_change")]
 
+    @property
+    def is_forgotten(self) -> bool:
+        """Whether its values were thinned: who did what and when is known, and nothing more."""
+        return not self.before and not self.after
+
 
 class FormerAddress(models.Model):
     """Where a post stood before: it leads to where the post is now. Without a post nothing is there any more."""

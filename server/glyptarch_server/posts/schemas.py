@@ -205,6 +205,7 @@ class HistoryOut(Out):
     at: datetime
     before: dict[str, Any]
     after: dict[str, Any]
+    kept: bool
     why: str
 
 

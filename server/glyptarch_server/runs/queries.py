@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from zoneinfo import ZoneInfo
 
-from django.db.models import Count, Exists, F, IntegerField, OuterRef, Q, QuerySet, Subquery, Sum
+from django.db.models import BigIntegerField, Count, Exists, F, IntegerField, OuterRef, Q, QuerySet, Subquery, Sum
 from django.db.models.fields.json import KeyTextTransform
 from django.db.models.functions import Cast, Now, TruncDate
 from glyptarch_core.checkup import ReasonCount
@@ -82,6 +82,7 @@ def run_of(blog: Blog, run_id: int) -> Run:
 
 
 _UNDER_WAY = "under_way"
+_ABANDONED_AT_ONCE = 200
 
 
 def listed_runs(blog: Blog, *, campaign: str = "", state: str = "", search: str = "") -> QuerySet[Run]:
@@ -208,10 +209,15 @@ def should_stop(run: Run) -> bool:
     return Run.objects.filter(reasons, pk=run.pk).exists()
 
 
-def _jobs(run: Run) -> QuerySet[ProcrastinateJob]:
-    open_jobs = ProcrastinateJob.objects.filter(task_name="carry_out_run", status__in=["todo", "doing"])
-    found: QuerySet[ProcrastinateJob] = open_jobs.filter(args__run_id=run.pk)
+def _open_jobs() -> QuerySet[ProcrastinateJob]:
+    found: QuerySet[ProcrastinateJob] = ProcrastinateJob.objects.filter(
+        task_name="carry_out_run", status__in=["todo", "doing"]
+    )
     return found
+
+
+def _jobs(run: Run) -> QuerySet[ProcrastinateJob]:
+    return _open_jobs().filter(args__run_id=run.pk)
 
 
 def has_job(run: Run) -> bool:
@@ -226,9 +232,10 @@ def is_carried_out(run: Run) -> bool:
 
 
 def abandoned(*, before: datetime) -> list[Run]:
-    """Give the runs under way that were asked for before this moment and have no job."""
-    rows = Run.objects.filter(state__in=_ACTIVE, asked_at__lt=before).order_by("pk")
-    return [run for run in rows[:200] if not has_job(run)]
+    """Return the runs under way that were asked for before this moment and have no job."""
+    jobs = _open_jobs().annotate(run=Cast(KeyTextTransform("run_id", "args"), BigIntegerField()))
+    rows = Run.objects.filter(~Exists(jobs.filter(run=OuterRef("pk"))), state__in=_ACTIVE, asked_at__lt=before)
+    return list(rows.order_by("pk")[:_ABANDONED_AT_ONCE])
 
 
 def under_way(blog: Blog) -> int:

@@ -9,6 +9,7 @@ from django.db.models import Exists, OuterRef
 from procrastinate.contrib.django.models import ProcrastinateJob
 
 from glyptarch_server.items.models import Item
+from glyptarch_server.posts.lifecycle import PostState
 from glyptarch_server.posts.models import Post, PostChange
 from glyptarch_server.runs.models import Decision
 from glyptarch_server.sources.models import Reading
@@ -40,10 +41,11 @@ def thin_readings(*, now: datetime) -> int:
 def thin_changes(*, now: datetime) -> int:
     """Forget what posts were before and after changes of long ago, and return how many. Who did what and when stays.
 
-    Such a change cannot be taken back any more.
+    Such a change cannot be taken back any more. Posts in the bin are left: what they were is asked when they come back.
     """
     before = now - timedelta(days=settings.GLYPTARCH_KEEP_CHANGES_DAYS)
     old = PostChange.objects.filter(change__at__lt=before).exclude(before={}, after={})
+    old = old.exclude(post__state=PostState.BINNED.value)
     numbers = list(old.order_by("pk").values_list("pk", flat=True)[:_AT_ONCE])
     return PostChange.objects.filter(pk__in=numbers).update(before={}, after={})
 

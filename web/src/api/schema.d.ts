@@ -5577,6 +5577,8 @@ export interface components {
             };
             /** By */
             by: string;
+            /** Kept */
+            kept: boolean;
             /** Version */
             version: number;
             /** Why */

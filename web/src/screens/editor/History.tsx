@@ -41,8 +41,10 @@ export function History({ blog, id, version, dirty }: HistoryProps) {
   const restoring = useChange((wanted: number) => restoreVersion(blog, id, wanted, version), {
     refresh: [keys.post(blog, id), keys.posts(blog)],
   });
+  const known = Math.max(1, ...(history.data ?? []).filter(({ kept }) => !kept).map((entry) => entry.version));
   const back = (wanted: number, name: string) =>
-    editor && (
+    editor &&
+    wanted >= known && (
       <Confirm
         trigger={
           <Button small busy={restoring.isPending} disabled={dirty}>
@@ -77,6 +79,9 @@ export function History({ blog, id, version, dirty }: HistoryProps) {
               </span>
               {entry.version < version && back(entry.version, `version ${entry.version}`)}
             </p>
+            {!entry.kept && (
+              <p className="mt-1 text-xs text-ink3">What it was before and after is not kept any more.</p>
+            )}
             <dl className="mt-1 space-y-1 border-l-2 border-line2 pl-3 text-xs">
               {Object.keys(entry.after)
                 .filter((name) => !UNSEEN.has(name))
