@@ -12,7 +12,7 @@ from typing import Any
 
 from benchmarks.database import NOW, empty_database, give_defaults, sql
 
-__all__ = ["main"]
+__all__ = ["fill", "main"]
 
 _POSTS, _ITEMS = 100_000, 1_000_000
 _SMALL = 100
@@ -62,7 +62,7 @@ def _names(table: str, blog: int, letter: str, number: int) -> None:
     )
 
 
-def _fill(blog: int, posts: int, items: int) -> None:
+def fill(blog: int, posts: int, items: int) -> None:
     """Fill a blog by statements that make all rows of a table at once."""
     from django.db import connection  # noqa: PLC0415 - Django is set up only now
 
@@ -249,7 +249,7 @@ def _make() -> None:
     for slug, posts, items in (("small", _SMALL, 3 * _SMALL), ("large", _POSTS, _ITEMS)):
         blog = create_blog(slug=slug, title=slug, tagline="", language="en", now=NOW)
         add_member(blog, owner, Role.OWNER)
-        _fill(blog.pk, posts, items)
+        fill(blog.pk, posts, items)
     sql("VACUUM ANALYZE")
 
 

@@ -87,7 +87,6 @@ class Backups(SimpleTestCase):
         self.assertEqual((manifest["format"], manifest["rows"]["posts_post"]), (1, 5))
         self.assertEqual(set(manifest["sha256"]), {"database.dump", "media/ring.txt"})
 
-
     def test_a_backup_without_the_files_of_its_pictures_is_none(self) -> None:
         target = self.folder / "lacking.tar"
         with own_database(migrated=True) as name:
@@ -129,7 +128,10 @@ class Meanwhile(SimpleTestCase):
         media.mkdir()
         (media / "ring.txt").write_text("a ring")
         gone = media / "gone.txt"
-        with override_settings(MEDIA_ROOT=media), patch.object(backup, "_files", return_value=[gone, media / "ring.txt"]):
+        with (
+            override_settings(MEDIA_ROOT=media),
+            patch.object(backup, "_files", return_value=[gone, media / "ring.txt"]),
+        ):
             copies = backup._copied_media(self.folder / "copies")
         self.assertEqual([copy.name for copy in copies], ["ring.txt"])
 

@@ -77,7 +77,7 @@ class PublicPages(TestCase):
                 self.assertTrue(feed.entries[0].link.startswith("http://testserver/blog/meadow/"))
 
     def test_a_page_needs_few_queries_whatever_its_length(self) -> None:
-        with self.assertNumQueries(9):
+        with self.assertNumQueries(5):
             self.page()
 
     def test_an_empty_blog_says_so(self) -> None:

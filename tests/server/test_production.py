@@ -71,7 +71,7 @@ class Settings(SimpleTestCase):
 
     def test_a_wrong_password_of_the_database_is_one_line_and_soon(self) -> None:
         begun = time.monotonic()
-        done = manage("postgres", "migrate", GLYPTARCH_DB_PASSWORD="not this one")  # noqa: S106
+        done = manage("postgres", "migrate", GLYPTARCH_DB_PASSWORD="not this one")
         self.assertNotEqual(done.returncode, 0)
         self.assertIn("The database cannot be used", done.stderr)
         self.assertIn("GLYPTARCH_DB_HOST", done.stderr)

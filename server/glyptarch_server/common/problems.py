@@ -21,6 +21,7 @@ __all__ = [
     "TooMany",
     "Unavailable",
     "install_problem_handlers",
+    "problem_response",
     "unknown_address",
 ]
 
@@ -79,14 +80,15 @@ class Unavailable(ProblemError):
     title = "Not possible now"
 
 
-def _answer(status: int, title: str, detail: str, faults: Sequence[Fault] = ()) -> JsonResponse:
+def problem_response(status: int, title: str, detail: str, faults: Sequence[Fault] = ()) -> JsonResponse:
+    """Return an answer in the form of RFC 9457."""
     body: dict[str, Any] = {"type": "about:blank", "status": int(status), "title": title, "detail": detail}
     body["faults"] = [{"path": fault.path, "message": fault.message, "hint": fault.hint} for fault in faults]
     return JsonResponse(body, status=int(status), content_type="application/problem+json")
 
 
 def _on_problem(_request: HttpRequest, problem: ProblemError) -> HttpResponse:
-    return _answer(problem.status, problem.title, problem.detail, problem.faults)
+    return problem_response(problem.status, problem.title, problem.detail, problem.faults)
 
 
 # These stand before the path inside what was sent: the first two are ninja's, the last is where a document lies.
@@ -104,33 +106,33 @@ def _path(location: Sequence[str | int]) -> str:
 def _on_validation(_request: HttpRequest, error: ValidationError) -> HttpResponse:
     faults = [Fault(path=_path(fault["loc"]), message=worded(fault)) for fault in error.errors]
     detail = "; ".join(f"{fault.path}: {fault.message}" for fault in faults)
-    return _answer(HTTPStatus.UNPROCESSABLE_ENTITY, "Something is not right", detail, faults)
+    return problem_response(HTTPStatus.UNPROCESSABLE_ENTITY, "Something is not right", detail, faults)
 
 
 def _on_document(_request: HttpRequest, error: DocumentError) -> HttpResponse:
-    return _answer(HTTPStatus.UNPROCESSABLE_ENTITY, "The rules do not hold", str(error), error.faults)
+    return problem_response(HTTPStatus.UNPROCESSABLE_ENTITY, "The rules do not hold", str(error), error.faults)
 
 
 def unknown_address(_request: HttpRequest, _error: Exception) -> HttpResponse:
     """Say that the API has nothing at an address."""
-    return _answer(HTTPStatus.NOT_FOUND, "Not found", "There is nothing at this address.")
+    return problem_response(HTTPStatus.NOT_FOUND, "Not found", "There is nothing at this address.")
 
 
 def _on_stranger(_request: HttpRequest, _error: AuthenticationError) -> HttpResponse:
-    return _answer(HTTPStatus.UNAUTHORIZED, "Not signed in", "Sign in first.")
+    return problem_response(HTTPStatus.UNAUTHORIZED, "Not signed in", "Sign in first.")
 
 
 def _on_http(request: HttpRequest, error: HttpError) -> HttpResponse:
     # The framework hides what the parser said behind an error of its own.
     if isinstance(error.__cause__, ProblemError):
         return _on_problem(request, error.__cause__)
-    return _answer(error.status_code, "This cannot be done", str(error))
+    return problem_response(error.status_code, "This cannot be done", str(error))
 
 
 def _on_too_large(_request: HttpRequest, _error: RequestDataTooBig) -> HttpResponse:
     most = settings.DATA_UPLOAD_MAX_MEMORY_SIZE >> 20
     detail = f"What was sent is larger than {most} MB, the most that is taken at once."
-    return _answer(HTTPStatus.REQUEST_ENTITY_TOO_LARGE, "Too large", detail)
+    return problem_response(HTTPStatus.REQUEST_ENTITY_TOO_LARGE, "Too large", detail)
 
 
 def install_problem_handlers(api: NinjaAPI) -> None:

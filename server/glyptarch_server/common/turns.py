@@ -1,39 +1,111 @@
-"""How many requests are worked on at once: more wait for their turn, and none fails for want of a connection."""
+"""How many requests a web process works on at once, and how many may wait for their turn.
+
+Readers of the blogs and people at the desk wait in lanes of their own, so that a rush of one does not
+stop the other. Whoever would wait too long is told at once when to ask again (RFC 9110, 10.2.3 and 15.6.4).
+"""
 
 import asyncio
-from collections.abc import Awaitable, Callable
+import html
+from collections.abc import AsyncIterator, Awaitable, Callable
+from contextlib import asynccontextmanager
+from http import HTTPStatus
 from inspect import iscoroutinefunction
 from typing import TypeAlias
 
 from asgiref.sync import sync_to_async
 from django.conf import settings
 from django.db import close_old_connections
-from django.http import HttpRequest, HttpResponseBase
+from django.http import HttpRequest, HttpResponse, HttpResponseBase
 from django.utils.decorators import sync_and_async_middleware
 
-__all__ = ["in_turn"]
+from glyptarch_server.common.problems import problem_response
+
+__all__ = ["BusyError", "Lane", "in_turn"]
 
 _Answer: TypeAlias = Callable[[HttpRequest], HttpResponseBase]
 _AsyncAnswer: TypeAlias = Callable[[HttpRequest], Awaitable[HttpResponseBase]]
 
+_READERS = ("/blog/", "/media/")
+_PROBES = "/health/"
+_WAITING_PER_TURN = 16
+"""How many wait for each turn: at 50 ms a page, the last of them waits for less than a second."""
+_LONGEST_WAIT = 5.0
+_SECONDS_TO_ASK_AGAIN = 3
+_TITLE = "Too busy"
+_DETAIL = "More is asked of this server than it can answer now. Try again in a few seconds."
+
+
+class BusyError(Exception):
+    """Raised where a request would wait too long for its turn."""
+
+
+class Lane:
+    """Turns for requests of one kind, first come, first served."""
+
+    def __init__(self, turns: int, *, waiting: int, longest_wait: float = _LONGEST_WAIT) -> None:
+        self._turns = asyncio.Semaphore(turns)
+        self._may_wait = waiting
+        self._longest_wait = longest_wait
+        self._waiting = 0
+
+    @asynccontextmanager
+    async def turn(self) -> AsyncIterator[None]:
+        """Hold a turn. Raises BusyError where too many wait, or after the longest wait in seconds."""
+        if self._turns.locked() and self._waiting >= self._may_wait:
+            raise BusyError
+        self._waiting += 1
+        try:
+            async with asyncio.timeout(self._longest_wait):
+                await self._turns.acquire()
+        except TimeoutError as error:
+            raise BusyError from error
+        finally:
+            self._waiting -= 1
+        try:
+            yield
+        finally:
+            self._turns.release()
+
 
 @sync_and_async_middleware
 def in_turn(get_response: _Answer | _AsyncAnswer) -> _Answer | _AsyncAnswer:
-    """Let so many requests in at once as there are connections to the database.
+    """Let as many requests in at once as there are connections to the database, half of them for each lane.
 
-    The connection goes back as soon as the answer is made. Django itself would keep it until the
+    The connection is returned as soon as the answer is made. Django itself would keep it until the
     answer has been sent, so that a few readers with slow lines could use up all there are.
     """
     if not iscoroutinefunction(get_response):
         return get_response
-    turns = asyncio.Semaphore(settings.GLYPTARCH_REQUESTS_AT_ONCE)
+    each = max(1, settings.GLYPTARCH_REQUESTS_AT_ONCE // 2)
+    readers, desk = (Lane(each, waiting=each * _WAITING_PER_TURN) for _ in range(2))
 
     async def answer(request: HttpRequest) -> HttpResponseBase:
-        async with turns:
-            try:
-                response: HttpResponseBase = await get_response(request)
-            finally:
-                await sync_to_async(close_old_connections)()
+        if request.path.startswith(_PROBES):
+            return await worked_on(request)
+        try:
+            async with (readers if request.path.startswith(_READERS) else desk).turn():
+                return await worked_on(request)
+        except BusyError:
+            return _busy(request)
+
+    async def worked_on(request: HttpRequest) -> HttpResponseBase:
+        try:
+            response: HttpResponseBase = await get_response(request)
+        finally:
+            await sync_to_async(close_old_connections)()
         return response
 
     return answer
+
+
+def _busy(request: HttpRequest) -> HttpResponse:
+    if request.path.startswith("/api/"):
+        response: HttpResponse = problem_response(HTTPStatus.SERVICE_UNAVAILABLE, _TITLE, _DETAIL)
+    else:
+        page = (
+            f"<!doctype html><html lang=en><title>{_TITLE}</title><h1>{_TITLE}</h1><p>{html.escape(_DETAIL)}</p></html>"
+        )
+        response = HttpResponse(page, status=HTTPStatus.SERVICE_UNAVAILABLE)
+    response["Retry-After"] = str(_SECONDS_TO_ASK_AGAIN)
+    response["Cache-Control"] = "no-store"
+    return response

@@ -16,6 +16,7 @@ from glyptarch_core.text import Unit, cut, paragraphs, shows_picture, slugify
 from glyptarch_core.text.chapters import Chapter, chapters_in
 
 if TYPE_CHECKING:
+    from glyptarch_server.posts.for_readers import ListedPost
     from glyptarch_server.posts.models import Post
 
 __all__ = [
@@ -29,6 +30,7 @@ __all__ = [
     "addresses_of",
     "card_of_post",
     "empty_view",
+    "lead_addresses",
     "player_of",
     "sound_of",
     "view_of_draft",
@@ -93,7 +95,6 @@ class PostView:
     language: str
     description: str = ""
     canonical: str = ""
-    categories: Sequence[Named] = ()
     fields: Sequence[FieldView] = ()
     pinned: bool = False
     visibility: Visibility = Visibility.PUBLIC
@@ -229,25 +230,29 @@ def sound_of(post: "Post", copies: Mapping[str, Shown] = MappingProxyType({})) -
     return SoundView(url=kept if isinstance(kept, str) else url, chapters=chapters, plays=escape(url) not in post.body)
 
 
-def addresses_of(posts: Iterable["Post"], *, bodies: bool = False) -> set[str]:
-    """Give the addresses of what posts show, so that their copies can be asked for together.
-
-    Without ``bodies`` of their lead pictures alone, as lists show them.
-    """
+def lead_addresses(posts: Iterable["ListedPost | Post"]) -> set[str]:
+    """Return the addresses of the lead pictures of posts, so that their copies can be asked for together."""
     found: set[str] = set()
     for post in posts:
         if post.copies_pictures or post.lead_url.startswith("/"):
             found.update([post.lead_url, *(one["url"] for one in post.spare_leads)])
-        if bodies and post.copies_recordings_mb and post.item is not None:
-            found.update(one["url"] for one in post.item.media if one["kind"] == MediaKind.SOUND.value)
-        if bodies and (post.copies_pictures or post.copies_recordings_mb):
-            pictures, recordings = media_of(post.body)
-            found.update([*(pictures if post.copies_pictures else ()), *recordings])
+    return found - {""}
+
+
+def addresses_of(post: "Post") -> set[str]:
+    """Return the addresses of all that a post shows: its lead pictures, its sound, and what stands in its text."""
+    found = lead_addresses([post])
+    if post.copies_recordings_mb and post.item is not None:
+        found.update(one["url"] for one in post.item.media if one["kind"] == MediaKind.SOUND.value)
+    if post.copies_pictures or post.copies_recordings_mb:
+        pictures, recordings = media_of(post.body)
+        found.update([*(pictures if post.copies_pictures else ()), *recordings])
     return found - {""}
 
 
 def view_of_post(post: "Post", copies: Mapping[str, Shown] = MappingProxyType({})) -> PostView:
-    """Give a written post for a page, with the copies of what it shows."""
+    """Return a written post for a page, with the copies of what it shows."""
+    also_at = post.also_at.select_related("item__source").only("item__link", "item__source__title")
     return PostView(
         slug=post.slug,
         title=post.title,
@@ -264,7 +269,6 @@ def view_of_post(post: "Post", copies: Mapping[str, Shown] = MappingProxyType({}
         language=post.language,
         description=post.description or post.excerpt,
         canonical=post.canonical,
-        categories=[Named(name=one.name, slug=one.slug) for one in post.categories.all()],
         fields=[FieldView(label=one["label"], type=one["type"], value=one["value"]) for one in post.fields],
         pinned=post.pinned,
         comments=post.comments,
@@ -273,20 +277,22 @@ def view_of_post(post: "Post", copies: Mapping[str, Shown] = MappingProxyType({}
         copies=copies,
         copies_pictures=post.copies_pictures,
         spare_leads=[(one["url"], one["alt"]) for one in post.spare_leads],
-        also_at=[AlsoLink(source=also.item.source.title, link=also.item.link) for also in post.also_at.all()],
+        also_at=[AlsoLink(source=also.item.source.title, link=also.item.link) for also in also_at],
     )
 
 
-def card_of_post(post: "Post", copies: Mapping[str, Shown]) -> PostView:
-    """Give what names a post elsewhere: title, picture, byline and date. Its tags and categories are not asked for."""
+def card_of_post(post: "ListedPost", copies: Mapping[str, Shown]) -> PostView:
+    """Return a post as lists show it: title, picture, teaser, byline and date. Its text and tags are not asked for."""
     return replace(
         empty_view(post.date),
         slug=post.slug,
         title=post.title,
+        excerpt=post.excerpt,
         lead_url=post.lead_url,
         lead_alt=post.lead_alt,
-        byline=post.byline.name if post.byline else "",
-        source=post.source.title if post.source else "",
+        category=Named(name=post.category__name, slug=post.category__slug or "") if post.category__name else None,
+        byline=post.byline__name or "",
+        source=post.source__title or "",
         pinned=post.pinned,
         visibility=Visibility(post.visibility),
         copies=copies,
@@ -321,7 +327,6 @@ def view_of_draft(draft: Draft, source: str) -> PostView:
         language=draft.language,
         description=draft.description,
         canonical=draft.canonical,
-        categories=[Named(name=name, slug=slugify(name)) for name in draft.categories],
         fields=[FieldView(label=one.label, type=one.type.value, value=one.value) for one in draft.fields],
         attribution=draft.attribution,
     )

@@ -58,7 +58,7 @@ def preview_post(request: HttpRequest, blog: str, post_id: int) -> PreviewOut:
     """Show a written post, whatever its state."""
     row = blog_for(request.user, blog)
     post = post_of(row, post_id)
-    return _preview(row, view_of_post(post, copies_of(row.pk, addresses_of([post], bodies=True), recordings=True)))
+    return _preview(row, view_of_post(post, copies_of(row.pk, addresses_of(post), recordings=True)))
 
 
 class DraftIn(ValuesIn):

@@ -1,12 +1,11 @@
 """The public pages of a blog, and its feeds."""
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from datetime import datetime
 from http import HTTPStatus
 from typing import Any
 
-from django.db.models import QuerySet
 from django.http import Http404, HttpRequest, HttpResponse, HttpResponseNotAllowed, HttpResponsePermanentRedirect
 from django.shortcuts import render
 from django.utils.crypto import constant_time_compare, salted_hmac
@@ -24,7 +23,6 @@ from glyptarch_server.comments.actions import leave_comment
 from glyptarch_server.comments.queries import comments_under
 from glyptarch_server.common.client import client_of
 from glyptarch_server.common.headers import policy_with_frames
-from glyptarch_server.common.paging import NumbersFirst
 from glyptarch_server.common.problems import ProblemError, TooMany
 from glyptarch_server.front.assets import stylesheet
 from glyptarch_server.front.pages import (
@@ -34,23 +32,25 @@ from glyptarch_server.front.pages import (
     addresses_of,
     card_of_post,
     empty_view,
+    lead_addresses,
     player_of,
     sound_of,
     view_of_post,
 )
-from glyptarch_server.items.queries import TEXTS
 from glyptarch_server.media.queries import copies_of
-from glyptarch_server.posts.lifecycle import PostState
-from glyptarch_server.posts.models import Post
-from glyptarch_server.posts.queries import (
+from glyptarch_server.posts.for_readers import (
+    ListedPost,
     category_of,
     former_address,
+    listed,
     posts_in_lists,
-    public_posts,
+    readable_post,
     sections_of,
     tag_of,
     was_out_at,
 )
+from glyptarch_server.posts.lifecycle import PostState
+from glyptarch_server.posts.models import Post
 from glyptarch_server.throttle.actions import limit_of, take
 
 __all__ = [
@@ -100,17 +100,17 @@ def blog_context(request: HttpRequest | None, blog: Blog) -> dict[str, Any]:
 def _list(
     request: HttpRequest, blog: Blog, heading: str, *, category: Category | None = None, tag: Tag | None = None
 ) -> HttpResponse:
-    rows = NumbersFirst(posts_in_lists(blog, category=category, tag=tag, member=is_member(request.user, blog)))
+    rows = posts_in_lists(blog, category=category, tag=tag, member=is_member(request.user, blog))
     number = _page_number(request)
     # One more than is shown tells whether an older page exists: to count them all would take longer than the page.
-    found = rows[(number - 1) * _PAGE : number * _PAGE + 1]
+    found = listed(rows, slice((number - 1) * _PAGE, number * _PAGE + 1))
     if not found and number > 1:
         raise Http404("The blog does not go back that far.")
     if not found and category:
         raise Http404("The blog has no such section.")
     if not found and tag:
         raise Http404("Nothing on the blog carries this tag.")
-    posts = _views(blog, found[:_PAGE])
+    posts = _cards(blog, found[:_PAGE])
     first_page = number == 1 and not heading
     return render(
         request,
@@ -128,18 +128,10 @@ def _list(
     )
 
 
-def _cards(blog: Blog, posts: QuerySet[Post]) -> list[PostView]:
-    """Give posts as the foot of another one names them: by title, picture, byline and date alone."""
-    shown = list(posts.prefetch_related(None))
-    copies = copies_of(blog.pk, addresses_of(shown))
-    return [card_of_post(post, copies) for post in shown]
-
-
-def _views(blog: Blog, posts: Iterable[Post]) -> list[PostView]:
-    """Give posts as lists show them, with the copies of their pictures."""
-    shown = list(posts)
-    copies = copies_of(blog.pk, addresses_of(shown))
-    return [view_of_post(post, copies) for post in shown]
+def _cards(blog: Blog, posts: Sequence[ListedPost]) -> list[PostView]:
+    """Return posts as lists show them, with the copies of their pictures."""
+    copies = copies_of(blog.pk, lead_addresses(posts))
+    return [card_of_post(post, copies) for post in posts]
 
 
 def view_of_values(values: Mapping[str, Any], post: Post | None, *, blog: Blog, now: datetime) -> PostView:
@@ -154,7 +146,7 @@ def view_of_values(values: Mapping[str, Any], post: Post | None, *, blog: Blog, 
     if "body" in values:
         changed["body"] = sanitise(values["body"])
     if "categories" in values:
-        changed |= {"category": named[0] if named else None, "categories": named}
+        changed["category"] = named[0] if named else None
     if "tags" in values:
         changed["tags"] = [Named(name=name, slug=slugify(name)) for name in values["tags"]]
     if "fields" in values:
@@ -201,18 +193,15 @@ def tag_page(request: HttpRequest, blog: str, slug: str) -> HttpResponse:
     return _list(request, row, f"#{tag.name}", tag=tag)
 
 
-_UNSEEN_OF_ITEM = ("found_by", *(f"item__{column}" for column in TEXTS))
-
-
 def _found(request: HttpRequest, row: Blog, slug: str) -> tuple[Post, dict[str, Any]]:
     member = is_member(request.user, row)
-    post = public_posts(row, member=member).filter(slug=slug).select_related("item").defer(*_UNSEEN_OF_ITEM).first()
+    post = readable_post(row, slug, member=member)
     if post is None:
         raise Http404("The blog has no such post.")
     here = request.build_absolute_uri(f"/blog/{row.slug}/{post.slug}/")
     near = posts_in_lists(row, member=member).filter(category=post.category).exclude(pk=post.pk)
-    more = near.order_by("-date", "-pk")[:_MORE]
-    copies = copies_of(row.pk, addresses_of([post], bodies=True), recordings=post.copies_recordings_mb > 0)
+    more = listed(near.order_by("-date", "-pk"), slice(_MORE))
+    copies = copies_of(row.pk, addresses_of(post), recordings=post.copies_recordings_mb > 0)
     return post, blog_context(request, row) | {
         "post": view_of_post(post, copies),
         "sound": sound_of(post, copies),
@@ -319,11 +308,11 @@ def missing_page(request: HttpRequest, exception: Exception, status: int = HTTPS
     blog = public_blog(rest.partition("/")[0]) if place == "blog" else None
     if blog is None:
         return render(request, "front/nowhere.html", {"stylesheet": stylesheet()}, status=404)
-    newest = posts_in_lists(blog, member=is_member(request.user, blog))[:_INSTEAD]
+    newest = listed(posts_in_lists(blog, member=is_member(request.user, blog)), slice(_INSTEAD))
     # The resolver tells what it tried, which is for nobody to read.
     why = exception.args[0] if exception.args and isinstance(exception.args[0], str) else ""
     context = blog_context(request, blog) | {"here": None, "heading": why or "Nothing here"}
-    posts = _views(blog, newest)
+    posts = _cards(blog, newest)
     return render(request, "front/missing.html", context | {"why": why, "posts": posts}, status=status)
 
 
@@ -342,7 +331,8 @@ def feed(request: HttpRequest, blog: str, kind: str) -> HttpResponse:
         feed_url=request.build_absolute_uri(request.path),
     )
     in_feed = posts_in_lists(row).filter(visibility=Visibility.PUBLIC.value)
-    posts = list(in_feed.order_by("-date", "-pk")[:_IN_FEED])
+    joined = in_feed.select_related("byline").prefetch_related("tags").defer("body", "found_by")
+    posts = list(joined.order_by("-date", "-pk")[:_IN_FEED])
     newest = max((post.changed_at for post in posts), default=None)
     for post in posts:
         address = f"{home}{post.slug}/"

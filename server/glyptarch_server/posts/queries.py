@@ -7,18 +7,17 @@ from datetime import datetime, timedelta
 from django.db.models import Count, Exists, F, Func, IntegerField, OuterRef, Q, QuerySet, Subquery, TextField, Value
 from django.db.models.fields.json import KeyTextTransform
 from django.db.models.functions import Coalesce, TruncDate
-from glyptarch_core.draft import Visibility
 from glyptarch_core.platforms.suggest import Told
 
-from glyptarch_server.blogs.models import Blog, Category, Tag
+from glyptarch_server.blogs.models import Blog
 from glyptarch_server.campaigns.models import Campaign
 from glyptarch_server.common.lookups import AnyOf, by_index
 from glyptarch_server.common.problems import NotFound
 from glyptarch_server.items.models import Item
 from glyptarch_server.posts.desk_list import LISTED, with_names
 from glyptarch_server.posts.filters import HELD_BY_CAMPAIGN
-from glyptarch_server.posts.lifecycle import NO_LONGER, PostState
-from glyptarch_server.posts.models import ON_THE_BLOG, STANDS, Change, FormerAddress, KeptView, Post, Takedown
+from glyptarch_server.posts.lifecycle import PostState
+from glyptarch_server.posts.models import STANDS, Change, FormerAddress, KeptView, Post, Takedown
 from glyptarch_server.sources.models import Source
 
 __all__ = [
@@ -27,9 +26,7 @@ __all__ = [
     "blogs_to_learn_from",
     "campaign_counts",
     "campaign_days",
-    "category_of",
     "change_of",
-    "former_address",
     "held_count",
     "held_reasons",
     "kept_views",
@@ -39,17 +36,12 @@ __all__ = [
     "out_since",
     "own_numbers",
     "post_of",
-    "posts_in_lists",
     "posts_numbered",
     "posts_titled",
-    "public_posts",
-    "sections_of",
     "slugs_in_use",
-    "tag_of",
     "takedown_of",
     "told_by",
     "touched",
-    "was_out_at",
     "words_of",
 ]
 
@@ -124,17 +116,6 @@ def kept_views(blog: Blog) -> list[KeptView]:
     return list(KeptView.objects.filter(blog=blog).order_by("name")[:100])
 
 
-def former_address(blog: Blog, slug: str) -> FormerAddress | None:
-    """Give what stood at an address before."""
-    return FormerAddress.objects.filter(blog=blog, slug=slug).select_related("post").first()
-
-
-def was_out_at(blog: Blog, slug: str) -> bool:
-    """Tell whether readers have seen a post at an address that is in the bin or gone."""
-    rows = Post.objects.filter(blog=blog, slug=slug, state__in=NO_LONGER, out_at__isnull=False)
-    return rows.exists()
-
-
 _MOST_TITLED = 500
 
 
@@ -179,69 +160,6 @@ def post_of(blog: Blog, post_id: int) -> Post:
 def blogs_of_posts(numbers: Collection[int]) -> dict[int, int]:
     """Give for each post that exists the number of its blog."""
     return dict(Post.objects.filter(AnyOf("pk", numbers)).values_list("pk", "blog"))
-
-
-def sections_of(blog: Blog, *, member: bool = False) -> list[Category]:
-    """Give the categories by name under which a reader finds anything, there or in one that stands under it."""
-    readable = _readable(Post.objects.filter(ON_THE_BLOG, blog=blog, categories=OuterRef("pk")), member=member)
-    # Asked for one post of each category. With EXISTS, PostgreSQL would join all posts to all categories first.
-    rows = Category.objects.filter(blog=blog).annotate(found=Subquery(readable.values("pk")[:1]))
-    with by_index():
-        filled = list(rows.filter(found__isnull=False).order_by("name")[:500])
-    known: dict[int, Category] = {one.pk: one for one in filled}
-    above = {one.parent_id for one in filled if one.parent_id and one.parent_id not in known}
-    while above:
-        rows_above = Category.objects.filter(pk__in=above)
-        known |= {one.pk: one for one in rows_above}
-        above = {one.parent_id for one in rows_above if one.parent_id and one.parent_id not in known}
-    return sorted(known.values(), key=lambda one: one.name)
-
-
-def _readable(rows: QuerySet[Post], *, member: bool) -> QuerySet[Post]:
-    return rows if member else rows.exclude(visibility=Visibility.PRIVATE.value)
-
-
-def public_posts(blog: Blog, *, member: bool = False) -> QuerySet[Post]:
-    """Give what a reader of the blog may see; private ones for members only.
-
-    Posts with a pass phrase are among them, since their titles are shown: see ``visibility``.
-    """
-    rows = _readable(Post.objects.filter(blog=blog, state=PostState.PUBLISHED.value), member=member)
-    joined = rows.select_related("category", "byline", "source").defer("found_by")
-    return joined.prefetch_related("tags", "categories", "also_at__item__source")
-
-
-def posts_in_lists(
-    blog: Blog, *, category: Category | None = None, tag: Tag | None = None, member: bool = False
-) -> QuerySet[Post]:
-    """Give what the lists of a blog show to a reader, pinned ones first, then newest."""
-    rows = public_posts(blog, member=member).filter(ON_THE_BLOG)
-    if category:
-        within = _under(category)
-        filed = Post.categories.through.objects.filter(post=OuterRef("pk"), category__in=within)
-        rows = rows.filter(Exists(filed)) if len(within) > 1 else rows.filter(categories=category)
-    if tag:
-        rows = rows.filter(tags=tag)
-    return rows.order_by("-pinned", "-date", "-pk")
-
-
-def _under(category: Category) -> list[int]:
-    """Give the numbers of a category and of all that stand under it."""
-    parents = dict(Category.objects.filter(blog=category.blog_id).exclude(parent=None).values_list("pk", "parent"))
-    found = [category.pk]
-    for number in found:
-        found.extend(child for child, parent in parents.items() if parent == number and child not in found)
-    return found
-
-
-def category_of(blog: Blog, slug: str) -> Category | None:
-    """Give a category by the last part of its address."""
-    return Category.objects.filter(blog=blog, slug=slug).first()
-
-
-def tag_of(blog: Blog, slug: str) -> Tag | None:
-    """Give a tag by the last part of its address."""
-    return Tag.objects.filter(blog=blog, slug=slug).first()
 
 
 def slugs_in_use(blog: Blog, slugs: Collection[str]) -> set[str]:

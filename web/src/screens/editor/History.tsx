@@ -41,7 +41,10 @@ export function History({ blog, id, version, dirty }: HistoryProps) {
   const restoring = useChange((wanted: number) => restoreVersion(blog, id, wanted, version), {
     refresh: [keys.post(blog, id), keys.posts(blog)],
   });
-  const known = Math.max(1, ...(history.data ?? []).filter(({ kept }) => !kept).map((entry) => entry.version));
+  const known = Math.max(
+    1,
+    ...(history.data ?? []).filter(({ kept }) => !kept).map((entry) => entry.version),
+  );
   const back = (wanted: number, name: string) =>
     editor &&
     wanted >= known && (

@@ -46,8 +46,8 @@ from glyptarch_server.posts.actions import learn_common_text
 from glyptarch_server.posts.changes import Action, begin_change
 from glyptarch_server.posts.desk_list import listed_posts
 from glyptarch_server.posts.filters import PostFilter
+from glyptarch_server.posts.for_readers import public_posts
 from glyptarch_server.posts.lifecycle import PostState
-from glyptarch_server.posts.queries import public_posts
 from glyptarch_server.runs.actions import begin_run
 from glyptarch_server.runs.carry_out import carry_out
 from glyptarch_server.sources.adding import add_page_source, add_platform_source, add_source
