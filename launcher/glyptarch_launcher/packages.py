@@ -132,15 +132,20 @@ def ensure_venv(needs: Needs) -> None:
 
     One that has what tests need serves for running as well.
     """
-    stamps = [(VENV / f"{list_.value}.stamp", stamp_of([list_.lock]) + sys.version) for list_ in Needs]
-    sufficient = stamps if needs is Needs.RUN else stamps[1:]
+    # A release comes without the list of what tests need.
+    stamps = {
+        list_: (VENV / f"{list_.value}.stamp", stamp_of([list_.lock]) + sys.version)
+        for list_ in Needs
+        if list_.lock.exists()
+    }
+    sufficient = [stamps[list_] for list_ in stamps if needs in {list_, Needs.RUN}]
     if VENV_PYTHON.exists() and any(is_current(stamp, value) for stamp, value in sufficient):
         return
     with _one_at_a_time("venv"):
         uv, env = _ensure_uv(), _uv_environment()
         say("Installing Python packages")
         if not VENV_PYTHON.exists() or sys.version not in "".join(
-            path.read_text() for path, _ in stamps if path.exists()
+            path.read_text() for path, _ in stamps.values() if path.exists()
         ):
             run(
                 [uv, "venv", "-q", "--clear", "--python", sys.executable, VENV],
@@ -148,7 +153,7 @@ def ensure_venv(needs: Needs) -> None:
                 remedy=f"Remove {VENV} and try again.",
                 env=env,
             )
-        for stamp, _ in stamps:
+        for stamp, _ in stamps.values():
             stamp.unlink(missing_ok=True)
         run(
             [uv, "pip", "sync", "-q", "--python", VENV_PYTHON, "--require-hashes", needs.lock],
@@ -159,7 +164,7 @@ def ensure_venv(needs: Needs) -> None:
         site = next((VENV / "lib").glob("python3*")) / "site-packages"
         parts = ("core", "server", "standins", "launcher", ".")
         (site / "glyptarch.pth").write_text("".join(f"{REPOSITORY / part}\n" for part in parts))
-        stamp, value = dict(zip(Needs, stamps, strict=True))[needs]
+        stamp, value = stamps[needs]
         stamp.write_text(value)
 
 

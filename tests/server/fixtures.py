@@ -4,6 +4,7 @@ import warnings
 from collections.abc import Iterator, Mapping, Sequence
 from datetime import UTC, datetime, timedelta
 from typing import Any
+from urllib.parse import urlsplit
 
 from glyptarch_core.campaign import load_document
 from glyptarch_core.item import Item as CoreItem
@@ -19,7 +20,7 @@ from glyptarch_server.runs.actions import begin_run
 from glyptarch_server.runs.carry_out import carry_out
 from glyptarch_server.runs.models import Run
 from glyptarch_server.sources.models import Source
-from glyptarch_server.wiring import Fetched, FetchError, FetchRequest
+from glyptarch_server.wiring import FetchCode, Fetched, FetchError, FetchRequest
 
 NOW = datetime(2026, 11, 24, 12, tzinfo=UTC)
 PASSWORD = "a long password"  # noqa: S105 - of users that exist for the length of a test
@@ -45,6 +46,10 @@ class CannedPortal:
 
     def _answer(self, request: FetchRequest) -> Fetched | FetchError:
         body = self.bodies.get(request.url, b"")
+        try:
+            urlsplit(request.url)
+        except ValueError:
+            return FetchError(FetchCode.BAD_ADDRESS, f"“{request.url}” is not an address.")
         if isinstance(body, FetchError):
             return body
         return Fetched(

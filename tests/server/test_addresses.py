@@ -8,6 +8,7 @@ from urllib.parse import urldefrag, urljoin
 
 from django.contrib.auth import get_user_model
 from django.test import Client, override_settings
+from glyptarch_launcher.paths import REPOSITORY
 from glyptarch_server.notices.actions import choose, set_campaign_address, tell_all
 from glyptarch_server.notices.models import Digest
 from glyptarch_server.posts.models import Post
@@ -82,3 +83,8 @@ class Addresses(ApiCase):
         seen = self.crawl(["/blog/meadow/", "/blog/meadow/feed.xml", "/blog/meadow/atom.xml", "/desk/", "/robots.txt"])
         for part in ("/section/", "/tag/", "/blog/meadow/story-number"):
             self.assertTrue(any(part in path for path in seen), part)
+
+    def test_the_icon_that_browsers_ask_for_is_a_file_of_the_front_end(self) -> None:
+        answer = Client().get("/favicon.ico")
+        self.assertEqual(answer.status_code, 301)
+        self.assertTrue((REPOSITORY / "web" / "public" / answer["Location"].lstrip("/")).is_file())

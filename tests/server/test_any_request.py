@@ -23,11 +23,32 @@ REAL = 8
 """In how many of ten requests a part of the address names what exists."""
 
 TEXTS = st.text(max_size=20) | st.sampled_from(["\x00", "\ud800", "%00", "a" * 3000, "٣", "İ"])
+BILLION = "\n".join(["a0: &a0 x", *(f"a{n}: &a{n} [{', '.join([f'*a{n - 1}'] * 9)}]" for n in range(1, 12))])
+# What comes in as text, and is read as a document, a list or a schedule.
+DOCUMENTS = st.sampled_from(
+    [
+        *("name: [", "? {a: b}\n: c", "!!python/object:os.system x", "&a [*a]", BILLION, "a: 1" + "0" * 400),
+        *("{" * 2000, "[1e400]", '{"a": NaN}', "1" + "0" * 400, '"\\ud800"', "null", "[]"),
+        *('a,b\n"c', "\x00,\r\r", ";" * 5000, "a;b\n" * 3000),
+        *("<a><b></a>", '<!DOCTYPE a [<!ENTITY b "c">]><a>&b;</a>', "<opml version='2.0'/>", "<?xml version='1.0'?>"),
+        *("* * * * *", "*/0 * * * *", "0 0 31 2 *", "99999999999 * * * *", "0 0 1-9999999 * *", "@never"),
+        *("9999-12-31T23:59:59Z", "0000-00-00", "2355-01-01", "P99999999999D", "Mars/Olympus"),
+    ]
+)
 NUMBERS = st.sampled_from([0, -1, 2**31, 2**63, 10**30])
 
 
 SCHEMA = json.loads(schema_text())
 TAGS = sorted({tag for path in SCHEMA["paths"].values() for method in path.values() for tag in method["tags"]})
+
+
+def with_documents(value: Any, data: st.DataObject) -> Any:  # noqa: ANN401
+    """Return a body in which a document stands in place of some of its texts."""
+    if isinstance(value, dict):
+        return {name: with_documents(inside, data) for name, inside in value.items()}
+    if isinstance(value, list):
+        return [with_documents(inside, data) for inside in value]
+    return data.draw(DOCUMENTS) if isinstance(value, str) and data.draw(st.integers(0, 3)) == 0 else value
 
 
 class AnyRequest(ApiCase):
@@ -79,7 +100,7 @@ class AnyRequest(ApiCase):
                 chosen = real if data.draw(st.integers(0, 9)) < REAL else data.draw(TEXTS | NUMBERS)
                 path = path.replace("{" + name + "}", str(chosen).encode("utf-8", "replace").decode())
             query = {name: str(value).encode("utf-8", "replace").decode() for name, value in (case.query or {}).items()}
-            self.ask(operation, path, query, case.body)
+            self.ask(operation, path, query, with_documents(case.body, data))
 
         each()
 

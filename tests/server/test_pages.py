@@ -118,6 +118,11 @@ class PageReaders(ApiCase):
         self.assertIn("robots.txt does not let us read", answer.json()["detail"])
         self.assertEqual(self.site.addresses, [f"{SITE}/robots.txt"])
 
+    def test_what_is_no_address_is_left_to_the_fetcher_and_ends_no_other_page(self) -> None:
+        requests = [FetchRequest(url="http://[x"), FetchRequest(url=f"{LIST}sky/")]
+        allowed = fetching._allowed_requests(requests, self.site, NOW)
+        self.assertEqual([request.url for request in allowed if request], [request.url for request in requests])
+
     def test_articles_become_items_with_their_fields_once_each(self) -> None:
         source = self.made_source(sections=[{"url": f"{LIST}sky/", "category": "Comets"}, {"url": f"{LIST}dome/"}])
         reading = self.read(source)

@@ -13,6 +13,7 @@ from dataclasses import dataclass
 from functools import cache
 from pathlib import Path
 
+from tools.mutants.border import BORDER
 from tools.mutants.core import CORE
 from tools.mutants.desk import DESK
 from tools.mutants.model import Mutant
@@ -52,7 +53,7 @@ class _Part:
 
 _PARTS = (
     _Part("core", _REPOSITORY / "core" / "glyptarch_core", CORE),
-    _Part("server", _REPOSITORY / "server" / "glyptarch_server", SERVER),
+    _Part("server", _REPOSITORY / "server" / "glyptarch_server", SERVER + BORDER),
     _Part("desk", _REPOSITORY / "web" / "src", DESK),
 )
 

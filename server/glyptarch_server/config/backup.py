@@ -22,7 +22,7 @@ from django.conf import settings
 from django.db import connection, transaction
 
 from glyptarch_server.common.version import VERSION
-from glyptarch_server.media.files import kept_files, lies_in_a_folder
+from glyptarch_server.media.files import MARK, kept_files, lies_in_a_folder
 
 __all__ = ["BackupError", "back_up", "restore"]
 
@@ -204,7 +204,7 @@ def restore(source: Path) -> Mapping[str, int]:
         raise BackupError(f"There is no file {source}.")
     if not _is_empty():
         raise BackupError("The database is not empty. Make an empty one, and name it in GLYPTARCH_DB_NAME.")
-    if _files(_media()):
+    if any(path.name != MARK for path in _files(_media())):
         raise BackupError(f"There are files in {_media()} already. Move them away first.")
     with tempfile.TemporaryDirectory(dir=source.parent) as made:
         folder = Path(made)

@@ -21,6 +21,7 @@ from glyptarch_server.common.start import end_for
 from glyptarch_server.media.models import Picture, Recording, Store
 
 __all__ = [
+    "MARK",
     "MIMES",
     "StorageError",
     "address_of",
@@ -143,7 +144,7 @@ def kept_files() -> Iterator[str]:
     yield from Recording.objects.exclude(file="").order_by("pk").values_list("file", flat=True).iterator()
 
 
-_MARK = ".glyptarch-media"
+MARK = ".glyptarch-media"
 
 
 def lies_in_a_folder() -> bool:
@@ -160,7 +161,7 @@ def folder_fault() -> str:
     if not lies_in_a_folder():
         return ""
     folder = Path(settings.MEDIA_ROOT)
-    path = folder / _MARK
+    path = folder / MARK
     mark = path.read_text().strip() if path.is_file() else ""
     store, is_new = Store.objects.get_or_create(pk=1, defaults={"mark": mark or secrets.token_hex(16)})
     if mark == store.mark:
@@ -170,7 +171,7 @@ def folder_fault() -> str:
             f"{folder} is not the folder in which this installation keeps its pictures, films and sound. Every web "
             "process and every worker must reach the same one: share it, name it in GLYPTARCH_MEDIA, or keep the files "
             "in a bucket (GLYPTARCH_S3_BUCKET). A folder that was moved takes its file "
-            f"{_MARK} along."
+            f"{MARK} along."
         )
     folder.mkdir(parents=True, exist_ok=True)
     path.write_text(store.mark)

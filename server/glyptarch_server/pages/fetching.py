@@ -31,15 +31,24 @@ def _read_robots(addresses: Sequence[str], fetcher: FetchPortal, now: datetime) 
         _robots.pop(next(iter(_robots)))
 
 
+def _robots_address(url: str) -> str:
+    """Return where a site's robots.txt is; empty for what is no address, which the fetcher refuses with a reason."""
+    try:
+        return urljoin(url, "/robots.txt")
+    except ValueError:
+        return ""
+
+
 def _allowed_requests(
     requests: Sequence[FetchRequest], fetcher: FetchPortal, now: datetime
 ) -> list[FetchRequest | None]:
     """Give requests with the pause that their site asks for, and none for what its robots.txt does not let us read."""
-    sites = dict.fromkeys(urljoin(request.url, "/robots.txt") for request in requests)
-    _read_robots([address for address in sites if not _is_fresh(address, now)], fetcher, now)
+    sites = [_robots_address(request.url) for request in requests]
+    wanted = dict.fromkeys(address for address in sites if address and not _is_fresh(address, now))
+    _read_robots(list(wanted), fetcher, now)
     made: list[FetchRequest | None] = []
-    for request in requests:
-        robots = _robots[urljoin(request.url, "/robots.txt")][1]
+    for request, address in zip(requests, sites, strict=True):
+        robots = _robots[address][1] if address else Robots()
         pause = max(request.pause_ms, robots.pause_ms())
         made.append(replace(request, pause_ms=pause) if robots.allows(request.url) else None)
     return made

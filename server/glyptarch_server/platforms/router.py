@@ -135,7 +135,7 @@ def begin_sign_in(request: HttpRequest, blog: str, key: str) -> SignInOut:
     return SignInOut(address=signing_in.begin_sign_in(row, redirect=f"{address_of(request)}{_CALLBACK}"))
 
 
-@router.get("/connections/signed-in", operation_id="endSignIn")
+@router.get("/connections/signed-in", response={302: None}, operation_id="endSignIn")
 def end_sign_in(
     request: HttpRequest,
     state: Annotated[str, Query(max_length=500)] = "",

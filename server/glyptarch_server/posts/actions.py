@@ -318,7 +318,7 @@ def keep_view(blog: Blog, name: str, query: str) -> KeptView:
     if known.count() >= _MOST_VIEWS and not known.filter(name=name).exists():
         raise Conflict("A blog keeps a hundred views. Remove one first.")
     with transaction.atomic():
-        row, _ = KeptView.objects.update_or_create(blog=blog, name=name.strip(), defaults={"query": query})
+        row, _ = KeptView.objects.update_or_create(blog=blog, name=name, defaults={"query": query})
         record("view.kept", row.name, blog=blog.pk)
     return row
 

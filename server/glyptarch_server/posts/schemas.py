@@ -6,7 +6,7 @@ from typing import Annotated, Any, Literal, TypeAlias
 from glyptarch_core.draft import FieldType, Visibility
 from glyptarch_core.item import Right
 from ninja import Schema
-from pydantic import Field
+from pydantic import Field, StringConstraints
 
 from glyptarch_server.common.fields import Moment, RowNumber
 from glyptarch_server.common.out import Out
@@ -274,7 +274,7 @@ class TakedownPageOut(Out):
 class ViewIn(Schema):
     """A filter of the list of posts, under a name."""
 
-    name: Annotated[str, Field(min_length=1, max_length=80)]
+    name: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80)]
     query: Annotated[str, Field(max_length=1000)]
 
 

@@ -16570,8 +16570,8 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
-            200: {
+            /** @description Found */
+            302: {
                 headers: {
                     [name: string]: unknown;
                 };
