@@ -37,6 +37,24 @@ describe("edits", () => {
     expect(isEdited(edit(begin({ n: 1 }), { n: 2 }, 0))).toBe(true);
   });
 
+  it("goes back 200 states, and no further", () => {
+    let edits = begin(0);
+    for (let next = 1; next <= 300; next += 1) edits = edit(edits, next, 0);
+    expect(edits.past.length).toBe(200);
+    while (edits.past.length > 0) edits = undo(edits);
+    expect(edits.now).toBe(100);
+  });
+
+  it("takes each change of a choice for one edit, however quick", () => {
+    const chosen = edit(
+      edit(begin({ mode: "hold" as string | null }), { mode: null }, 0),
+      { mode: "publish" },
+      10,
+    );
+    const again = edit(edit(begin<unknown>({ on: false }), { on: true }, 0), { on: false }, 10);
+    expect([chosen.past.length, again.past.length]).toEqual([2, 2]);
+  });
+
   it("does nothing where there is nothing to undo or redo", () => {
     const fresh = begin("a");
     expect(undo(fresh)).toBe(fresh);
@@ -47,5 +65,7 @@ describe("edits", () => {
     expect(same({ a: 1, b: [1, { c: null }] }, { b: [1, { c: null }], a: 1 })).toBe(true);
     for (const other of [{ a: 1 }, { a: 1, b: [1] }, { a: 1, b: { 0: 1 } }, null, "a"])
       expect(same({ a: 1, b: [1, 2] }, other)).toBe(false);
+    expect(same([1, 2], [1, 3])).toBe(false);
+    expect(same({ a: 1 }, { a: 1, b: 2 })).toBe(false);
   });
 });

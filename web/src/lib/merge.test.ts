@@ -59,6 +59,18 @@ describe("edits of two people", () => {
     expect(document.sift.rules[0]?.terms).toEqual(["theirs", "mine"]);
   });
 
+  it("take out words that either has removed", () => {
+    const both = changed((one) => one.sift.rules[0]?.terms.push("moon", "sun"));
+    const without = (word: string) => {
+      const made = structuredClone(both);
+      const rule = made.sift.rules[0];
+      if (rule) rule.terms = rule.terms.filter((term) => term !== word);
+      return made;
+    };
+    const { document } = merge(both, without("moon"), without("sun"));
+    expect(document.sift.rules[0]?.terms).toEqual(["comet"]);
+  });
+
   it("keep two rules that got the same id by chance", () => {
     const mine = changed((one) => one.sift.rules.push({ id: "c", on: true, terms: ["mine"] }));
     const theirs = changed((one) => one.sift.rules.push({ id: "c", on: false, terms: ["theirs"] }));

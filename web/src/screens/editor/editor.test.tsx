@@ -1,5 +1,5 @@
 // @vitest-environment happy-dom
-import { fireEvent, screen, waitFor, within } from "@testing-library/react";
+import { act, fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import { ProblemError } from "@/api/client";
 import type { PostValues } from "@/api/posts";
@@ -121,6 +121,56 @@ describe("the editor of a post", () => {
     expect(localStorage.getItem("post draft Mira b/7")).toBeNull();
   });
 
+  it("forgets the draft once it is saved", async () => {
+    const { user } = show({ [`PUT ${ONE}`]: { ...POST, version: 4 } });
+    await user.type(await screen.findByLabelText("Excerpt"), " Twice.");
+    await waitFor(() => expect(localStorage.getItem("post draft Mira b/7")).toContain("Twice."));
+    await user.click(screen.getByRole("button", { name: "Save" }));
+    await screen.findByText("Saved: “A fireball”.");
+    expect(localStorage.getItem("post draft Mira b/7")).toBeNull();
+  });
+
+  it("keeps the draft of before until somebody has said what is to become of it", async () => {
+    const left = { version: 3, values: { excerpt: "Left unsaved." }, at: "2026-11-24T12:00:00Z" };
+    localStorage.setItem("post draft Mira b/7", JSON.stringify(left));
+    const { user, unmount } = show();
+    await screen.findByRole("region", { name: "Edits that were not saved" });
+    await user.type(screen.getByLabelText("Excerpt"), "!");
+    unmount();
+    expect(localStorage.getItem("post draft Mira b/7")).toContain("Left unsaved.");
+  });
+
+  /** Show the editor; what it gives back saves the post elsewhere, and has this tab ask again. */
+  function showShared() {
+    let values = VALUES;
+    const shown = show({ [`GET ${ONE}/values`]: () => values, [`PUT ${ONE}`]: POST });
+    const saveElsewhere = async (theirs: Partial<PostValues>) => {
+      values = { ...VALUES, ...theirs };
+      await act(() => shown.queries.invalidateQueries());
+    };
+    return { ...shown, saveElsewhere };
+  }
+  const excerpt = () => (screen.getByLabelText("Excerpt") as HTMLTextAreaElement).value;
+
+  it("takes what somebody else has saved while nothing is written here", async () => {
+    const { user, calls, saveElsewhere } = showShared();
+    await screen.findByLabelText("Excerpt");
+    await saveElsewhere({ version: 8, excerpt: "Seen by ten cameras." });
+    await waitFor(() => expect(excerpt()).toBe("Seen by ten cameras."));
+    await user.type(screen.getByLabelText("Excerpt"), "!");
+    await user.click(screen.getByRole("button", { name: "Save" }));
+    expect(last(calls, `PUT ${ONE}`).body).toEqual({ version: 8, excerpt: "Seen by ten cameras.!" });
+  });
+
+  it("saves from the version it began with when somebody else saves while one writes", async () => {
+    const { user, calls, saveElsewhere } = showShared();
+    await user.type(await screen.findByLabelText("Excerpt"), " Twice.");
+    await saveElsewhere({ version: 8, excerpt: "Seen by ten cameras." });
+    expect(excerpt()).toBe("Seen by nine cameras. Twice.");
+    await user.click(screen.getByRole("button", { name: "Save" }));
+    expect(last(calls, `PUT ${ONE}`).body).toMatchObject({ version: 3 });
+  });
+
   it("loses nothing of whoever leaves at once", async () => {
     const { user, unmount } = show();
     await user.type(await screen.findByLabelText("Excerpt"), "!");
@@ -159,6 +209,7 @@ describe("the history of a post", () => {
     by: "Edda",
     at: "2026-11-24T12:00:00Z",
     before: { title: "One fireball", edited: [] },
+    kept: true,
     after: { title: "A fireball", edited: ["title"] },
     why: "",
   };
@@ -182,6 +233,22 @@ describe("the history of a post", () => {
     await user.click(within(await screen.findByRole("alertdialog")).getByRole("button", { name: "Go back" }));
     const asked = last(calls, `POST ${ONE}/versions/{version}/restore`);
     expect([asked.path.version, asked.body]).toEqual([1, { seen: 3 }]);
+  });
+});
+
+describe("the history of a post of long ago", () => {
+  it("says what is kept no more, and offers no way back there", async () => {
+    const at = { by: "Edda", at: "2025-11-24T12:00:00Z", why: "", action: "edited" };
+    const { user } = show({
+      [`GET ${ONE}/history`]: [
+        { ...at, version: 3, before: { title: "One" }, after: { title: "Two" }, kept: true },
+        { ...at, version: 2, before: {}, after: {}, kept: false },
+      ],
+    });
+    await user.click(await screen.findByRole("radio", { name: "History" }));
+    const history = within(await screen.findByRole("list", { name: "History" }));
+    expect(await history.findByText("What it was before and after is not kept any more.")).toBeTruthy();
+    expect(history.getAllByRole("button", { name: "Go back to this" })).toHaveLength(1);
   });
 });
 

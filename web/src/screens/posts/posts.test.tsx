@@ -156,6 +156,24 @@ describe("many posts", () => {
     expect(screen.queryByRole("region", { name: "Selected posts" })).toBeNull();
   });
 
+  it("are selected from one to another, and forgotten when the filter changes", async () => {
+    const rows = [3, 4, 5, 6].map((id) => ({ ...POST, id, title: `Post ${id}` }));
+    const { user } = list(rows, { [LIST]: { rows, total: 9, states: { held: 9 } } });
+    await user.click(await screen.findByLabelText("Select Post 3"));
+    await user.keyboard("{Shift>}");
+    await user.click(screen.getByLabelText("Select Post 5"));
+    await user.keyboard("{/Shift}");
+    const bar = () => screen.queryByRole("region", { name: "Selected posts" })?.textContent;
+    expect(bar()).toContain("3 posts selected");
+    await user.click(screen.getByRole("radio", { name: /^Held/ }));
+    await waitFor(() => expect(bar()).toBeUndefined());
+    await user.click(await screen.findByLabelText("Select all on this page"));
+    await user.click(screen.getByRole("button", { name: /all 9/ }));
+    expect(bar()).toContain("9 posts");
+    await user.click(screen.getByRole("radio", { name: /^All/ }));
+    await waitFor(() => expect(bar()).toBeUndefined());
+  });
+
   it("are changed as the filter finds them, with the progress of a job that can be stopped", async () => {
     const running = { ...CHANGE, action: "category", state: "running", posts: 900, done: 200 };
     const { user, calls } = list(

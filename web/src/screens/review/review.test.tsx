@@ -1,5 +1,5 @@
 // @vitest-environment happy-dom
-import { screen, waitFor, within } from "@testing-library/react";
+import { fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import { ProblemError } from "@/api/client";
 import { pick } from "@/testing/render";
@@ -127,6 +127,31 @@ describe("the review desk", () => {
     await shownPost(1);
     await user.type(screen.getByLabelText("Find a post"), "px");
     expect(calls.some(({ what }) => what === MOVE)).toBe(false);
+  });
+
+  it("leaves the keys of the browser, of dialogs and of buttons to them", async () => {
+    const { user, calls } = show();
+    await shownPost(1);
+    await user.keyboard("{Control>}p{/Control}{Meta>}x{/Meta}{Alt>}d{/Alt}");
+    within(screen.getByRole("list", { name: "Held posts" }))
+      .getByRole("button", { name: /Third/ })
+      .focus();
+    await user.keyboard(" ");
+    await shownPost(3);
+    expect(screen.queryByText(/marked/)).toBeNull();
+    await user.keyboard("?");
+    const dialog = await screen.findByRole("dialog");
+    fireEvent.keyDown(dialog, { key: "p" });
+    expect(calls.some(({ what }) => what === MOVE)).toBe(false);
+  });
+
+  it("decides nothing for whoever may only look", async () => {
+    const { user, calls } = show({ "GET /api/blogs": [{ slug: "b", title: "B", role: "viewer" }] });
+    await shownPost(1);
+    await user.keyboard("pxd ");
+    expect(calls.some(({ what }) => what === MOVE || what === MANY)).toBe(false);
+    await user.keyboard("j");
+    await shownPost(2);
   });
 
   it("brings a post back that somebody else has decided about, and says who", async () => {
