@@ -136,10 +136,13 @@ class Fetching(SimpleTestCase):
     def test_waiting_for_a_free_connection_is_not_the_fault_of_the_host(self) -> None:
         async def slowly(_request: web.Request) -> web.Response:
             await asyncio.sleep(0.3)
+            raise web.HTTPFound("/there/late")
+
+        async def at_once(_request: web.Request) -> web.Response:
             return web.Response(text="late")
 
         app = web.Application()
-        app.add_routes([web.get("/{any}", slowly)])
+        app.add_routes([web.get("/{any}", slowly), web.get("/there/late", at_once)])
         with served(app) as address:
             portal = FetchPortal(allowed=frozenset({address}), limits=FetchLimits(seconds=0.8))
             self.addCleanup(portal.close)

@@ -76,6 +76,11 @@ class PublicPages(TestCase):
                 self.assertEqual((feed.version, len(feed.entries), feed.bozo), (version, 21, False))
                 self.assertTrue(feed.entries[0].link.startswith("http://testserver/blog/meadow/"))
 
+    def test_a_feed_that_has_not_changed_is_not_sent_again(self) -> None:
+        first = self.client.get("/blog/meadow/feed.xml")
+        again = self.client.get("/blog/meadow/feed.xml", headers={"If-None-Match": first["ETag"]})
+        self.assertEqual((again.status_code, again.content), (304, b""))
+
     def test_a_page_needs_few_queries_whatever_its_length(self) -> None:
         with self.assertNumQueries(5):
             self.page()

@@ -80,7 +80,7 @@ SERVER: Final = (
         "posts_in_lists(row)",
         "test_apart.Sections",
     ),
-    Mutant("the feed is never the same", "front/views.py", "@conditional_page\n", "", "test_pages.Addresses"),
+    Mutant("the feed is never the same", "front/views.py", "@conditional_page\n", "", "test_front"),
     Mutant(
         "where a redirect leads is not checked",
         "adapters/fetch/client.py",

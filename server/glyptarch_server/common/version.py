@@ -2,4 +2,4 @@
 
 __all__ = ["VERSION"]
 
-VERSION = "0.7.0"
+VERSION = "0.8.0"
