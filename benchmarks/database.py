@@ -1,4 +1,4 @@
-"""An empty database of the product's own, for measurements that need one. It is dropped afterwards."""
+"""An empty database for measurements, dropped afterwards."""
 
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -37,7 +37,7 @@ def sql(text: str, *values: int) -> None:
 
 
 def give_defaults(*labels: str) -> None:
-    """Give columns in the database the defaults that the models have, so that statements need not name every column."""
+    """Set column defaults as in the models, so that statements need not name every column."""
     for label in labels:
         model = apps.get_model(label)
         meta = model._meta  # noqa: SLF001 - Django's documented way to a model's fields

@@ -1,8 +1,8 @@
-"""``./glyptarch benchmark desk``: every page and list with 100,000 posts, 1,000,000 items and as many decisions.
+"""``./glyptarch benchmark desk``: pages and lists of a large blog.
 
-Each is asked for many times in process; printed are the median and the time that 95 of 100 stay
-under, the number of sequential scans over the large tables, the number of queries, and the share of the time that the
-same answer takes on a blog of 100 posts, measured in the same run.
+The blog has 100,000 posts, 1,000,000 items and as many decisions. Each page is requested many times in process. The
+table shows the median and p95, sequential scans over the large tables, queries, and the time relative to a blog of 100
+posts in the same run.
 """
 
 import statistics
@@ -63,7 +63,7 @@ def _names(table: str, blog: int, letter: str, number: int) -> None:
 
 
 def fill(blog: int, posts: int, items: int) -> None:
-    """Fill a blog by statements that make all rows of a table at once."""
+    """Fill a blog with statements that insert all rows of a table together."""
     from django.db import connection  # noqa: PLC0415 - Django is set up only now
 
     sources, campaigns = (_SOURCES, _CAMPAIGNS) if posts > _SMALL else (5, 5)
@@ -215,7 +215,7 @@ def _scans() -> int:
 
 
 def _measure(ask: Callable[[], Any]) -> tuple[float, float, int]:
-    """Give the median and the p95 in milliseconds, and how many sequential scans there were each time."""
+    """Return the median and the p95 in milliseconds, and the sequential scans per request."""
     ask()
     before, times = _scans(), []
     for _ in range(_TIMES):
@@ -254,7 +254,10 @@ def _make() -> None:
 
 
 def _report() -> int:
-    """Print the table; gives how many lines do not keep to what is wanted."""
+    """Print the table.
+
+    Return the number of lines beyond their target.
+    """
     from django.test import Client  # noqa: PLC0415
     from glyptarch_server.accounts.models import User  # noqa: PLC0415
 
@@ -276,7 +279,10 @@ def _report() -> int:
 
 
 def main() -> bool:
-    """Print the table, and say whether every line keeps to what is wanted."""
+    """Print the table.
+
+    Return whether every line meets its target.
+    """
     with empty_database():
         begun = time.perf_counter()
         _make()

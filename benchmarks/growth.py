@@ -1,8 +1,7 @@
-"""``./glyptarch benchmark growth``: what Match costs an item with 1,000 to 1,000,000 earlier ones.
+"""``./glyptarch benchmark growth``: the cost of Match with 1,000 to 1,000,000 items.
 
-The database holds one row of index keys and one link key for each earlier item, as posts leave
-them. The script that it is compared with in the same run holds the new text against every
-earlier one with difflib, after a quick look at which words they share.
+The database has one row of index keys and one link key for each earlier item, as posts leave them. The script for
+comparison checks the new text against every earlier one with difflib, after a quick test of shared words.
 """
 
 import difflib
@@ -53,7 +52,10 @@ def _captured(items: Sequence[Item]) -> list[Captured]:
 
 
 class _World:
-    """A blog with a pool of real posts; the other earlier items are rows of keys that refer to them."""
+    """A blog with a pool of real posts.
+
+    The other earlier items are rows of keys that refer to them.
+    """
 
     def __init__(self) -> None:
         from glyptarch_server.blogs.actions import create_blog  # noqa: PLC0415 - Django is set up only now
@@ -123,14 +125,14 @@ class _World:
         sql("VACUUM ANALYZE posts_nearkeys")
 
     def batch(self, number: int) -> list[Captured]:
-        """Give new items, two of them seen before under another link."""
+        """Return new items, two of them duplicates under another link."""
         fresh = [replace(item, source="wire") for item in _items(self.writer, _BATCH - _SEEN_EACH, f"new{number}")]
         again = [self.earlier[(number * _SEEN_EACH + place) % _POOL] for place in range(_SEEN_EACH)]
         return _captured([*fresh, *again])
 
 
 def _near_ms(world: _World, batches: Sequence[Sequence[Captured]]) -> float:
-    """Give the 95th percentile of a look-up of near texts, in milliseconds an item."""
+    """Return the p95 of a near lookup in milliseconds per item."""
     times = []
     for batch in batches:
         keys = [captured.features.fingerprint.keys for captured in batch]
@@ -143,7 +145,7 @@ def _near_ms(world: _World, batches: Sequence[Sequence[Captured]]) -> float:
 
 
 def _decide_ms(world: _World, batches: Sequence[Sequence[Captured]]) -> float:
-    """Give what deciding costs an item, the middle of all batches, in milliseconds."""
+    """Return the median cost of deciding in milliseconds per item."""
     times = []
     for batch in batches:
         begun = time.perf_counter()
@@ -153,7 +155,7 @@ def _decide_ms(world: _World, batches: Sequence[Sequence[Captured]]) -> float:
 
 
 def _script_ms(world: _World, batch: Sequence[Captured], sample: int = 100) -> float:
-    """Give what the script costs an item for each thousand earlier ones, in milliseconds."""
+    """Return the script's cost in milliseconds per item and thousand earlier ones."""
     texts = [features_of(item).text.text for item in world.earlier[:sample]]
     begun = time.perf_counter()
     for captured in batch[:3]:
@@ -166,7 +168,10 @@ def _script_ms(world: _World, batch: Sequence[Captured], sample: int = 100) -> f
 
 
 def main() -> bool:
-    """Print what an item costs at each size; True when it reaches the targets."""
+    """Print the cost per item at each size.
+
+    Return whether it meets the targets.
+    """
     with empty_database():
         world = _World()
         batches = [world.batch(number) for number in range(_BATCHES)]

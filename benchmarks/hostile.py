@@ -1,4 +1,7 @@
-"""Feeds and pages of our own, spoiled at random, through the readers and every stage: nothing may be raised that nobody expects."""
+"""Randomly damaged feeds and pages through the readers and every stage.
+
+No unexpected exception may be raised.
+"""
 
 import json
 import os
@@ -74,7 +77,10 @@ def _seeds() -> list[bytes]:
 
 
 def _spoiled(seed: bytes, rng: random.Random) -> bytes:
-    """Give a feed with one to six faults: bytes put in, taken out, changed or said twice, or another encoding."""
+    """Return a feed with one to six faults.
+
+    Bytes are inserted, removed, changed or repeated, or the encoding is another.
+    """
     made = bytearray(seed)
     for _ in range(rng.randint(1, 6)):
         at, fault = rng.randrange(len(made) + 1), rng.randrange(6)
@@ -175,7 +181,10 @@ def _page_batch(number: int) -> Counter[str]:
 
 
 def main() -> bool:
-    """Print what came of it; True when nothing was raised but ``ParseError`` and no input took a second of the processor."""
+    """Print the outcomes.
+
+    Return whether only ``ParseError`` was raised and no input took a second of CPU time.
+    """
     counts: Counter[str] = Counter()
     with ProcessPoolExecutor() as pool:
         for done, one in enumerate(pool.map(_batch, range(-(-_INPUTS // _BATCH))), start=1):

@@ -1,4 +1,7 @@
-"""From the press of a key in a rule of Sift to the new proof on the screen: the real bench in Chromium, 1,000 items."""
+"""The time from a key press in a Sift rule to the new proof on the screen.
+
+The real bench in Chromium, with 1,000 items.
+"""
 
 import os
 import statistics
@@ -88,7 +91,10 @@ def _presses(page: Page, address: str) -> list[float]:
 
 
 def main() -> bool:
-    """Print the figures; True where the proof stands there in time, in proportion to the lean loop."""
+    """Print the figures.
+
+    Return whether the proof appears in time, relative to the lean loop.
+    """
     ensure_debian(browser=True)
     ensure_web()
     os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "1"

@@ -1,8 +1,7 @@
-"""Invented sites of different build, with what is true of each: which links are articles, and what the article says.
+"""Invented sites of different structure, with the true links and articles.
 
-Every site has one way to build its list, one to build its article, and one to build what surrounds them. The half
-that heuristics are tuned on and the half that only gives the printed figures share no combination, and the second has builds
-of its own.
+Every site has one way to build its list, one to build its article, and one to build the surroundings. The half used for
+tuning and the half used for the printed figures share no combination, and the second has structures of its own.
 """
 # ruff: noqa: ARG001 - one signature for all builders, and HTML as it stands in pages
 
@@ -110,7 +109,7 @@ class _Pen:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class MadeArticle:
-    """An invented article: what a reader of the page should find."""
+    """An invented article with its true values."""
 
     slug: str
     title: str
@@ -121,7 +120,7 @@ class MadeArticle:
 
     @property
     def text(self) -> str:
-        """The text as it stands in the page."""
+        """The text as in the page."""
         return " ".join(self.paragraphs)
 
     @property
@@ -141,7 +140,7 @@ class MadeSite:
     pages: dict[str, str] = field(default_factory=dict)
 
     def address(self, article: MadeArticle) -> str:
-        """Give the address of an article."""
+        """Return the address of an article."""
         return f"{self.url}{article.slug}"
 
 
@@ -557,7 +556,7 @@ def _site(number: int, lister: Lister, setter: Setter, surround: Callable[[str, 
 
 
 def moved(site: MadeSite, *, kept: bool) -> str:
-    """Give the list of a site after it has moved to another layout: the same articles, built in another way."""
+    """Return the list of a site in another layout, with the same articles."""
     lists = _LISTS_KEPT if kept else _LISTS_TUNED
     number = int(site.name.partition(":")[0])
     pen = _Pen(number + 5000)
@@ -567,7 +566,7 @@ def moved(site: MadeSite, *, kept: bool) -> str:
 
 
 def made_sites(*, kept: bool) -> list[MadeSite]:
-    """Give the invented sites: those that heuristics are tuned on, or those that are kept for the printed figures."""
+    """Return the invented sites of one half: for tuning, or for the printed figures."""
     lists, setters = (_LISTS_KEPT, _ARTICLES_KEPT) if kept else (_LISTS_TUNED, _ARTICLES_TUNED)
     sites = []
     for place in range(32):
@@ -585,7 +584,7 @@ def made_sites(*, kept: bool) -> list[MadeSite]:
 
 
 def odd_pages() -> dict[str, list[str]]:
-    """Give pages that are no articles, by what they are."""
+    """Return pages that are no articles, by kind."""
     pen = _Pen(77)
     nav = "<nav><a href='/'>Home</a> <a href='/sky'>Sky</a></nav>"
     return {

@@ -1,4 +1,4 @@
-"""``./glyptarch benchmark memory``: what a thousand edits over a thousand items leave in memory."""
+"""``./glyptarch benchmark memory``: the memory kept after a thousand edits."""
 
 import gc
 import resource
@@ -23,14 +23,14 @@ _MEGABYTE = 1 << 20
 
 
 def _now() -> float:
-    """Give the memory of this process in MB, after what nobody needs has been given back."""
+    """Return the memory of this process in MB, after freeing unused memory."""
     gc.collect()
     pages = int(Path("/proc/self/statm").read_text().split()[1])
     return pages * resource.getpagesize() / _MEGABYTE
 
 
 def _edited(writer: _Writer, edit: int) -> CampaignDocument:
-    """Give the rules after an edit: of a term, a template, a step and a place in turn."""
+    """Return the rules after an edit of a term, a template, a step and a place in turn."""
     data = _rules(writer, f"{writer.common[edit % 900]}, {writer.common[(edit * 7) % 900]}").model_dump(mode="json")
     match edit % 4:
         case 1:
@@ -43,7 +43,10 @@ def _edited(writer: _Writer, edit: int) -> CampaignDocument:
 
 
 def main() -> bool:
-    """Print the figures; True when they reach the target."""
+    """Print the figures.
+
+    Return whether they meet the target.
+    """
     writer = _Writer(seed=11)
     card = SourceCard(key="wire", title="Wire")
     batch = [

@@ -1,4 +1,4 @@
-"""``./glyptarch benchmark near_scripts``: the near-text match on hard pairs in ten scripts, by kind and by script."""
+"""``./glyptarch benchmark near_scripts``: near matches on hard pairs in ten scripts."""
 
 from collections import Counter, defaultdict
 
@@ -17,7 +17,10 @@ _Counts = dict[str, Counter[tuple[bool, bool]]]
 
 
 def _common() -> dict[str, CommonShingles]:
-    """Learn what is common in a blog of each script: stories, some with stock text, and its forms, filled in."""
+    """Compute the common passages of a blog in each script.
+
+    Its stories have stock texts and filled-in forms.
+    """
     learned = {}
     for script in SCRIPTS:
         teller = Teller(script, 99)
@@ -46,7 +49,10 @@ def _table(title: str, counts: _Counts) -> None:
 
 
 def main() -> bool:
-    """Print the figures of the half that no limit was set on; True when they reach the targets."""
+    """Print the figures of the half not used for tuning.
+
+    Return whether they meet the targets.
+    """
     holds = True
     learned = _common()
     for when, common in (("nothing learned yet", {}), (f"after {_STORIES} stories", learned)):

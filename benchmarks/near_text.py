@@ -1,4 +1,4 @@
-"""``./glyptarch benchmark near_text``: precision and recall of the near-text match on a labelled set."""
+"""``./glyptarch benchmark near_text``: precision and recall of near matches."""
 
 from collections import Counter, defaultdict
 
@@ -15,7 +15,10 @@ _RULE = NearText(id="near")
 
 
 def main() -> bool:
-    """Print the figures; True when they reach the targets."""
+    """Print the figures.
+
+    Return whether they meet the targets.
+    """
     found: Counter[tuple[bool, bool]] = Counter()
     by_way: dict[str, Counter[bool]] = defaultdict(Counter)
     misses: list[tuple[float, float, str, str]] = []

@@ -1,4 +1,4 @@
-"""How well articles are found in pages of sites that nobody has seen: lists, main text, fields, selectors, odd pages."""
+"""Accuracy on pages of unseen sites: lists, main text, fields, selectors, odd pages."""
 
 import logging
 import statistics
@@ -28,14 +28,14 @@ _GOOD = 0.9
 
 
 def f1(found: str, wanted: str) -> float:
-    """Give the F1 of the words of two texts, each word as often as it stands there."""
+    """Return the F1 of the words of two texts, with multiplicity."""
     mine, theirs = Counter(found.lower().split()), Counter(wanted.lower().split())
     shared = sum((mine & theirs).values())
     return 2 * shared / max(sum(mine.values()) + sum(theirs.values()), 1)
 
 
 def list_is_right(site: MadeSite) -> bool:
-    """Tell whether the first list that is proposed gives the articles of a site and nothing else."""
+    """Whether the first proposed list has exactly the articles of a site."""
     page = load_page(site.list_html.encode(), url=site.url)
     proposals = propose_lists(page)
     if not proposals:
@@ -45,7 +45,7 @@ def list_is_right(site: MadeSite) -> bool:
 
 
 def clicks_are_right(site: MadeSite) -> bool:
-    """Tell whether pointing at the first and the third title gives a selector for all titles and nothing else."""
+    """Whether picking the first and the third title gives a selector for exactly all titles."""
     page = load_page(site.list_html.encode(), url=site.url)
     links: dict[str, HtmlElement] = {}
     for link in page.body.iter("a"):
@@ -61,7 +61,7 @@ def clicks_are_right(site: MadeSite) -> bool:
 
 
 def mend_is_right(site: MadeSite, *, kept: bool) -> bool:
-    """Tell whether a reader of a site finds all its articles and nothing else after the site has moved to another layout."""
+    """Whether a repaired reader finds exactly the articles after a site has changed its layout."""
     page = load_page(site.list_html.encode(), url=site.url)
     proposals = propose_lists(page)
     if not proposals:
@@ -94,7 +94,7 @@ def _readability(page_html: str, _url: str) -> str:
 
 
 def texts(sites: Sequence[MadeSite], read: Callable[[str, str], str]) -> tuple[float, float, list[str]]:
-    """Give the mean F1 of the main text, the share of pages with at least 0.9, and the names of the others."""
+    """Return the mean F1 of the main text, the share of at least 0.9, and the failing pages."""
     scores, missed = [], []
     for site in sites:
         for one in site.articles[:5]:
@@ -109,7 +109,7 @@ def texts(sites: Sequence[MadeSite], read: Callable[[str, str], str]) -> tuple[f
 
 
 def fields(sites: Sequence[MadeSite]) -> dict[str, float]:
-    """Give the share of articles whose title, date and author are right."""
+    """Return the share of articles with the right title, date and author."""
     right: Counter[str] = Counter()
     number = 0
     for site in sites:
@@ -130,7 +130,7 @@ def _right_fields(site: MadeSite, one: MadeArticle) -> list[str]:
 
 
 def odd_are_told() -> float:
-    """Give the share of pages that are no articles and are told to be what they are."""
+    """Return the share of pages without an article whose kind is right."""
     told = []
     for kind, pages in odd_pages().items():
         for one in pages:
@@ -140,7 +140,7 @@ def odd_are_told() -> float:
 
 
 def _large(megabytes: int) -> str:
-    """Give a list page of so many megabytes, each of its articles with an address of its own."""
+    """Return a list page of so many megabytes, with a distinct address for each article."""
     site = made_sites(kept=False)[1]
     block = site.list_html.partition('<div class="list">')[2].rpartition("</div>")[0]
     times = megabytes * 1_000_000 // len(block)
@@ -156,7 +156,10 @@ def _milliseconds(work: Callable[[], object]) -> float:
 
 
 def main() -> bool:
-    """Print the figures of both halves; True when those of the half kept apart are as good as wanted."""
+    """Print the figures of both halves.
+
+    Return whether those of the unseen half meet the targets.
+    """
     logging.disable(logging.CRITICAL)
     good = True
     for kept in (False, True):

@@ -23,7 +23,7 @@ _DAYS = "Monday Tuesday Wednesday Thursday Friday Saturday Sunday".split()
 
 @dataclass(frozen=True, slots=True)
 class Pair:
-    """Two texts, whether they are the same story, and what was done to make the second."""
+    """Two texts, whether they are the same story, and how the second was made."""
 
     one: str
     other: str
@@ -107,7 +107,7 @@ class _Writer:
 
 
 def story(writer: _Writer) -> list[str]:
-    """Give the paragraphs of a new story."""
+    """Return the paragraphs of a new story."""
     return writer.paragraphs(writer.topic(), writer.rng.randint(3, 8))
 
 
@@ -188,7 +188,7 @@ def _different(writer: _Writer) -> Iterator[Callable[[], Pair]]:
 
 
 def labelled_pairs(count: int, *, seed: int = 7) -> list[Pair]:
-    """Give pairs, half of them the same story."""
+    """Return pairs, half of them the same story."""
     writer = _Writer(seed)
     same, different = _same(writer), _different(writer)
     return [next(same if number % 2 else different)() for number in range(count)]

@@ -1,7 +1,8 @@
-"""Polling sources that mostly have nothing new, over fresh TLS connections, beside a script of httpx and feedparser.
+"""Polling mostly unchanged sources over new TLS connections, compared with a script.
 
-Nine of ten answers are 304. The server is a process of its own, closes each connection after its
-answer, and answers for many hosts of loopback, so that the limit of two connections a host is no bound.
+The script uses httpx and feedparser. Nine of ten answers are 304. The server is a process of its own, closes each
+connection after its answer, and answers for many hosts of loopback, so that the limit of two connections per host does
+not matter.
 """
 
 import asyncio
@@ -36,7 +37,10 @@ def _entries(status: int, body: bytes) -> int:
 
 
 async def _script() -> int:
-    """Poll every source as a careful script would: one client, forty at once, feedparser on what has changed."""
+    """Poll every source as a careful script would.
+
+    One client, forty requests in parallel, and feedparser on changed feeds.
+    """
     turns = asyncio.Semaphore(_AT_ONCE)
     found = 0
 
@@ -66,7 +70,10 @@ def _at(turn: int) -> datetime:
 
 
 def _ours() -> Iterator[tuple[float, int]]:
-    """Gather the same sources as a run does, with everything that is kept of it. Gives seconds and items, each time."""
+    """Gather the same sources as a run does, with everything it stores.
+
+    Yield seconds and items of each turn.
+    """
     from glyptarch_core.campaign import CampaignDocument  # noqa: PLC0415
     from glyptarch_server import wiring  # noqa: PLC0415 - Django is set up only now
     from glyptarch_server.blogs.actions import create_blog  # noqa: PLC0415
@@ -98,7 +105,10 @@ def _ours() -> Iterator[tuple[float, int]]:
 
 
 def main() -> bool:
-    """Print the figures; True where they are as wanted."""
+    """Print the figures.
+
+    Return whether they meet the targets.
+    """
     ours: list[float] = []
     careful: list[float] = []
     plain: list[float] = []

@@ -1,4 +1,4 @@
-"""A server of feeds that costs little, for measurements of polling: TLS, many hosts of loopback, mostly 304."""
+"""A cheap feed server for measurements of polling: TLS, many hosts of loopback, mostly 304."""
 
 import contextlib
 import multiprocessing
@@ -45,7 +45,7 @@ def _certificate(folder: Path) -> Path:
 
 
 def _feed(number: int, turn: int) -> bytes:
-    """Give a feed of twenty stories; each time that it is asked for, one of them is new."""
+    """Return a feed of twenty stories, of which each request gets a new one."""
     items = "".join(
         f"<item><title>Story {number}-{one} of the night</title><guid>{number}-{one}</guid>"
         f"<link>https://club.example/{number}/{one}</link><pubDate>Tue, 24 Nov 2026 10:00:00 GMT</pubDate>"
@@ -56,7 +56,7 @@ def _feed(number: int, turn: int) -> bytes:
 
 
 def _serve(pem: str, ready: Any) -> None:  # noqa: ANN401 - an event of multiprocessing
-    """Answer at once, and cheaply: on the machines of others this takes none of our processors."""
+    """Answer requests cheaply, because a real server would not share our processors."""
     context = ssl.SSLContext(ssl.PROTOCOL_TLS_SERVER)
     context.load_cert_chain(pem)
     # Nobody resumes a session: each poll is a whole handshake.
@@ -96,7 +96,10 @@ def address(number: int) -> str:
 
 @contextmanager
 def serving() -> Iterator[int]:
-    """Run the server in a process of its own; gives its number."""
+    """Run the server in a process of its own.
+
+    Yield its port.
+    """
     with tempfile.TemporaryDirectory() as folder:
         ready = multiprocessing.Event()
         server = multiprocessing.Process(target=_serve, args=(str(_certificate(Path(folder))), ready), daemon=True)

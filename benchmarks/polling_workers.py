@@ -1,4 +1,7 @@
-"""Polling by several worker processes: as many cores as workers, which server and database share with them."""
+"""Polling by several worker processes on as many cores.
+
+Server and database share the cores.
+"""
 
 import multiprocessing
 import os
@@ -20,7 +23,10 @@ _PATIENCE = 120
 
 
 def workers(number: int, *, turn: int, server: int) -> float:
-    """Let so many workers poll all sources on so many cores. Gives seconds."""
+    """Let workers poll all sources on as many cores.
+
+    Return the seconds.
+    """
     from django.db import connection  # noqa: PLC0415 - Django is set up only now
     from glyptarch_core.campaign import CampaignDocument  # noqa: PLC0415
     from glyptarch_server.campaigns.actions import create_campaign  # noqa: PLC0415
@@ -81,7 +87,7 @@ def _work(run_id: int, numbers: list[int], turn: int, cores: set[int], begin: An
 
 
 def _pin(process: int, cores: set[int]) -> None:
-    """Keep all threads of a process on these cores; where that is not allowed the database may take another one."""
+    """Pin all threads of a process to cores, where that is allowed."""
     for thread in Path(f"/proc/{process}/task").iterdir():
         with suppress(PermissionError):
             os.sched_setaffinity(int(thread.name), cores)

@@ -1,4 +1,7 @@
-"""``./glyptarch benchmark proofs``: how long a proof takes, and the answer to an edit, against a loop without reuse."""
+"""``./glyptarch benchmark proofs``: the time of a proof, and of the answer to an edit.
+
+Compared with a loop without reuse.
+"""
 
 import statistics
 import time
@@ -66,9 +69,9 @@ def _milliseconds(action: Callable[[], object]) -> float:
 
 
 def _measure(number: int, seed: int) -> tuple[float, float, float]:
-    """Give milliseconds of the first proof, of the answer to an edit (the middle of several), and without reuse.
+    """Return the times of the first proof, of an edit (median), and without reuse.
 
-    All in proportion to the lean loop, which is run before and after: a machine is not equally fast all the time.
+    In milliseconds relative to the lean loop, which runs before and after, because the speed of a machine varies.
     """
     from glyptarch_core.pipeline import decide  # noqa: PLC0415 - Django is set up only now
     from glyptarch_server.blogs.actions import create_blog  # noqa: PLC0415
@@ -103,14 +106,17 @@ def _measure(number: int, seed: int) -> tuple[float, float, float]:
 
 
 def _in_proportion(measure: Callable[[], float]) -> float:
-    """Measure milliseconds; give what they would be where the lean loop does its 1,100 items a second."""
+    """Measure milliseconds, scaled to a machine whose lean loop does 1,100 items a second."""
     before = lean_rate()
     milliseconds = measure()
     return milliseconds * ((before + lean_rate()) / 2) / LEAN_RATE
 
 
 def main() -> bool:
-    """Print the figures; True when they reach the targets."""
+    """Print the figures.
+
+    Return whether they meet the targets.
+    """
     holds = True
     with empty_database():
         _measure(20, 0)

@@ -1,7 +1,7 @@
-"""``./glyptarch benchmark readers``: what a public page costs, and how the blog answers when many read at once.
+"""``./glyptarch benchmark readers``: the cost of public pages, and answers under load.
 
-A blog of 6,000 posts; one web process as it runs on a server, asked over HTTP by 200 readers who each ask for the next
-page as soon as they have one, while an editor works at the desk. Client, web process and PostgreSQL share this machine.
+A blog of 6,000 posts and one web process as on a server. Up to 200 readers each request the next page as soon as they
+have one, while an editor works at the desk. Client, web process and PostgreSQL share this machine.
 """
 
 import asyncio
@@ -45,7 +45,10 @@ class _Told:
 
 
 async def _ask(port: int, path: str, cookie: str, kept: list[tuple[asyncio.StreamReader, asyncio.StreamWriter]]) -> int:
-    """Ask for a page over a connection that is kept; return the status."""
+    """Request a page over a persistent connection.
+
+    Return the status.
+    """
     if not kept:
         kept.append(await asyncio.open_connection("127.0.0.1", port))
     reader, writer = kept[0]
@@ -90,7 +93,7 @@ async def _rush(port: int, paths: list[str], cookie: str, readers: int) -> tuple
 
 
 def _cost(paths: list[str]) -> None:
-    """Print what a page costs in this process, by part."""
+    """Print the parts of a page's cost in this process."""
     from django.db import connection  # noqa: PLC0415 - Django is set up only now
     from django.template.backends.django import Template  # noqa: PLC0415
     from django.test import Client  # noqa: PLC0415
@@ -130,7 +133,10 @@ def _cost(paths: list[str]) -> None:
 
 
 def main() -> bool:
-    """Print what pages cost, and what readers and an editor see; False where anybody was left without an answer."""
+    """Print the cost of pages and the answers to readers and an editor.
+
+    Return whether every request was answered.
+    """
     with empty_database():
         from django.test import Client  # noqa: PLC0415 - Django is set up only now
         from glyptarch_launcher.ports import free_port  # noqa: PLC0415

@@ -1,7 +1,7 @@
-"""Replay over 10,000 posts: how many it decides a second, whether its memory stays flat, and the plain loop beside it.
+"""Replay over 10,000 posts: decisions a second, memory, and the plain loop beside it.
 
-The plain loop asks the core alone for the same items in the same batches, without a database: what a replay adds to it
-is reading, comparing and keeping.
+The plain loop asks only the core for the same items in the same batches, without a database. The difference is reading,
+comparing and storing.
 """
 
 import gc
@@ -82,7 +82,7 @@ def _fill() -> Any:  # noqa: ANN401 - a campaign, whose class is there once Djan
 
 
 def _plain(campaign: Any) -> float:  # noqa: ANN401
-    """Give the seconds that the core alone takes for the same items in the same batches."""
+    """Return the seconds that the core alone takes for the same batches."""
     from glyptarch_core.pipeline import decide  # noqa: PLC0415
     from glyptarch_core.testing import FakeMemory  # noqa: PLC0415
     from glyptarch_server.campaigns.queries import document_of, latest_revision  # noqa: PLC0415
@@ -100,7 +100,10 @@ def _plain(campaign: Any) -> float:  # noqa: ANN401
 
 
 def main() -> bool:
-    """Print the figures; True where the replay is fast enough and its memory flat."""
+    """Print the figures.
+
+    Return whether the replay is fast enough and its memory flat.
+    """
     with empty_database():
         campaign = _fill()
         from glyptarch_server.campaigns.queries import latest_revision  # noqa: PLC0415

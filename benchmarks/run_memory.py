@@ -1,4 +1,4 @@
-"""The memory of a run of 5,000 items from 100 sources: it must not grow with the number of items."""
+"""The memory of a run of 5,000 items from 100 sources, which must not grow with the items."""
 
 import gc
 import json
@@ -48,7 +48,7 @@ def _measure() -> tuple[float, float, int]:
     writer = _Writer(seed=5)
 
     class Portal:
-        """Gives each source a feed that is written when it is asked for."""
+        """Gives each source a feed written on request."""
 
         def fetch_in_batches(self, requests: Sequence[FetchRequest]) -> Iterator[list[tuple[int, Fetched]]]:
             for place, request in enumerate(requests):
@@ -75,7 +75,10 @@ def _measure() -> tuple[float, float, int]:
 
 
 def main() -> bool:
-    """Print the figures; True when ten times the items leave about the same memory."""
+    """Print the figures.
+
+    Return whether ten times the items need about the same memory.
+    """
     with empty_database():
         few, many, posts = _measure()
     peak = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024

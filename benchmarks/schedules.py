@@ -1,4 +1,4 @@
-"""A thousand campaigns that are due at one minute: how long it takes to begin their runs, and with how many queries."""
+"""A thousand campaigns due at one minute: the time and the queries to start their runs."""
 
 import json
 import time
@@ -17,7 +17,10 @@ _MOST_QUERIES = 20
 
 
 def main() -> bool:
-    """Print the figures; True when each look at the clock takes at most half of the time until the next."""
+    """Print the figures.
+
+    Return whether each tick takes at most half of its interval.
+    """
     with empty_database():
         from django.db import connection  # noqa: PLC0415 - Django is set up only now
         from glyptarch_core.campaign import CampaignDocument  # noqa: PLC0415

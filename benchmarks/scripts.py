@@ -1,4 +1,7 @@
-"""Made-up texts in ten scripts, of the kinds that are hard to tell apart: forms, offers, weather, reports, updates."""
+"""Invented texts in ten scripts that are hard to distinguish.
+
+Forms, offers, weather, reports and updates.
+"""
 
 import random
 from collections.abc import Callable, Iterable, Iterator, Mapping
@@ -39,7 +42,10 @@ class HardPair:
 
 
 class Teller:
-    """Tells made-up stories in one script. The forms are those of one blog, the same for every teller of a script."""
+    """Writes invented stories in one script.
+
+    The forms are those of one blog, the same for every teller of a script.
+    """
 
     def __init__(self, script: str, seed: int) -> None:
         self.script = script
@@ -71,7 +77,7 @@ class Teller:
         return parts
 
     def sentence(self) -> str:
-        """Give a new sentence with a name and perhaps a number in it."""
+        """Return a new sentence with a name and possibly a number."""
         made = self._sentence(self.rng)
         end = _ENDS.get(self.script, ".")
         gap = "" if self.script in _WITHOUT_SPACES else " "
@@ -79,11 +85,11 @@ class Teller:
         return made.removesuffix(end) + gap + extra + end
 
     def story(self) -> list[str]:
-        """Give the sentences of a new story."""
+        """Return the sentences of a new story."""
         return [self.sentence() for _ in range(self.rng.randint(8, 25))]
 
     def filled(self, form: list[str | int | None]) -> str:
-        """Fill a form with other names and numbers: a notice, an offer, the weather, a report of a match."""
+        """Fill a form with new names and numbers: a notice, an offer, the weather, a match report."""
         words = [
             self.rng.choice(self._names)
             if part is None
@@ -95,7 +101,7 @@ class Teller:
         return ("" if self.script in _WITHOUT_SPACES else " ").join(words) + _ENDS.get(self.script, ".")
 
     def edited(self, sentences: list[str]) -> list[str]:
-        """Give a story of which every eighth sentence was written anew."""
+        """Return a story with every eighth sentence rewritten."""
         return [self.sentence() if self.rng.random() < 0.12 else sentence for sentence in sentences]
 
 
@@ -120,13 +126,13 @@ def _framed(teller: Teller) -> tuple[str, str]:
 
 
 def _update(teller: Teller) -> tuple[str, str]:
-    """Give a story, and the same with what has become known since."""
+    """Return a story, and the same with later developments."""
     story = teller.story()
     return " ".join(story), " ".join([teller.sentence(), *story, teller.sentence()])
 
 
 def _follow_up(teller: Teller) -> tuple[str, str]:
-    """Give two stories, of which one has two sentences of background from the other."""
+    """Return two stories, one of which has two background sentences from the other."""
     story = teller.story()
     return " ".join(story), " ".join([*teller.story(), *story[:2]])
 
@@ -166,7 +172,10 @@ KINDS: Mapping[str, bool] = {**dict.fromkeys(_SAME, True), **dict.fromkeys(_OTHE
 
 
 def hard_pairs(count: int, *, half: int, scripts: Iterable[str] = SCRIPTS) -> Iterator[HardPair]:
-    """Give so many pairs of each kind and script. The limits were set on half 0; half 1 is for the figures."""
+    """Yield pairs of each kind and script.
+
+    Limits were tuned on half 0; half 1 is for the figures.
+    """
     for script in scripts:
         teller = Teller(script, half)
         for kind, make in {**_SAME, **_OTHER}.items():

@@ -1,4 +1,4 @@
-"""``./glyptarch benchmark sentence_ends``: how many ends of sentences are found, and how many found are none."""
+"""``./glyptarch benchmark sentence_ends``: recall and precision of sentence ends."""
 
 from glyptarch_core.text import sentences
 
@@ -10,13 +10,16 @@ _WANTED = 0.97
 
 
 def _ends(parts: list[str]) -> set[int]:
-    """Give the ends of sentences, in letters from the start of the paragraph, spaces left out."""
+    """Return the sentence ends, in letters from the start of the paragraph, without spaces."""
     lengths = [len("".join(part.split())) for part in parts]
     return {sum(lengths[: number + 1]) for number in range(len(lengths) - 1)}
 
 
 def main() -> bool:
-    """Print the figures; True when they reach the targets."""
+    """Print the figures.
+
+    Return whether they meet the targets.
+    """
     holds = True
     for language in LANGUAGES:
         right = found = there = 0

@@ -1,4 +1,4 @@
-"""Invented sentences in eight languages, with what makes their ends hard to find: 40 of each language."""
+"""Invented sentences in eight languages with hard ends, 40 of each language."""
 
 from collections.abc import Iterator, Mapping
 
@@ -126,7 +126,7 @@ LANGUAGES = tuple(_TEMPLATES)
 
 
 def paragraphs(language: str) -> Iterator[list[str]]:
-    """Give the 40 sentences of a language in paragraphs of five, each time other ones beside each other."""
+    """Yield the 40 sentences of a language in paragraphs of five, in changing neighbourhoods."""
     templates = _TEMPLATES[language]
     made = [
         template.format(name=name, place=place, number=number, month=month)

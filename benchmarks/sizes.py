@@ -1,4 +1,4 @@
-"""How the time grows with the size of a text or document: four times as much may take six times as long at most."""
+"""Growth of time with size: four times the size may take six times as long at most."""
 
 import time
 from collections.abc import Callable
@@ -126,7 +126,10 @@ def _timed(work: Work, given: str) -> float:
 
 
 def main() -> bool:
-    """Print each growth, in seconds for the larger size; True when none grows faster than it may."""
+    """Print each growth with the seconds of the larger size.
+
+    Return whether all are within the limit.
+    """
     slow: list[str] = []
     print(f"growth from {_SIZE:,} to {_TIMES * _SIZE:,} characters:")
     for name, (work, make) in _CASES.items():

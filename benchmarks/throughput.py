@@ -1,4 +1,4 @@
-"""How many items the core decides in a second on one core, against a script such as one writes in an afternoon."""
+"""Items decided by the core in a second on one core, compared with a simple script."""
 
 import difflib
 import json
@@ -89,7 +89,10 @@ def _items(writer: _Writer) -> list[Item]:
 
 
 def _script(items: list[Item], words: list[str]) -> int:
-    """Do as the afternoon's script: a pattern for each rule, and every text compared with all earlier ones."""
+    """Decide items as a simple script does.
+
+    One pattern per rule, and a comparison with every earlier text.
+    """
     kept: list[str] = []
     for item in items:
         text = plain_text(item.body)
@@ -132,10 +135,10 @@ def _lean(items: list[Item], words: list[str]) -> int:
 
 
 def lean_rate() -> float:
-    """Give how many items a second the lean loop does on this machine, now: what other figures are held against.
+    """Return the items a second of the lean loop on this machine, now.
 
-    The middle of several readings, since what is held against it is read once as well: the best
-    would be a machine at rest, which this one need not have been.
+    Other figures are relative to it. It is the median of several readings, because the compared figures are read once
+    as well; the best would be that of an idle machine.
     """
     writer = _Writer(7)
     items = _items(writer)
@@ -150,7 +153,7 @@ def _timed(work: Callable[[], object], clock: Callable[[], float] = time.process
 
 
 def _fresh(captured: list[Captured]) -> list[Captured]:
-    """Give items as they come out of the database: words and print are there, nothing else is."""
+    """Return items as loaded from the database, with words and fingerprint only."""
     return [
         replace(
             one,
@@ -165,7 +168,10 @@ def _fresh(captured: list[Captured]) -> list[Captured]:
 
 
 def main() -> bool:
-    """Print the figures; True when the core decides faster than the script, and 8 items while the lean loop does 11."""
+    """Print the figures.
+
+    Return whether the core is faster than the script, and does 8 items while the lean loop does 11.
+    """
     writer = _Writer(7)
     document, items = _document(writer), _items(writer)
     card = SourceCard(key="club", title="Club")

@@ -17,7 +17,7 @@ MANAGE: tuple[str | Path, ...] = (sys.executable, REPOSITORY / "server" / "manag
 
 
 def server_group(**env: str) -> Group:
-    """Give a group whose processes use this test's database."""
+    """Return a group whose processes use this test's database."""
     settings = connection.settings_dict
     return Group(
         {
@@ -31,12 +31,15 @@ def server_group(**env: str) -> Group:
 
 
 def alive(group: Group) -> list[bool]:
-    """Tell for each process of a group whether it still runs."""
+    """Return for each process of a group whether it is running."""
     return [member.process.poll() is None for member in group.members]
 
 
 def until(holds: Callable[[], bool], *, seconds: float, process: subprocess.Popen[bytes] | None = None) -> bool:
-    """Wait until something holds; False when the time is over or the process has ended."""
+    """Wait until a condition holds.
+
+    Return False at the end of the time or of the process.
+    """
     end = time.monotonic() + seconds
     while time.monotonic() < end:
         if holds():

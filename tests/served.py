@@ -14,7 +14,10 @@ __all__ = ["served"]
 
 @contextmanager
 def served(app: web.Application, tls: ssl.SSLContext | None = None) -> Iterator[str]:
-    """Serve an application; gives ``host:port``."""
+    """Serve an application.
+
+    Yield ``host:port``.
+    """
     port = free_port()
     loop = asyncio.new_event_loop()
     ready = threading.Event()

@@ -1,4 +1,4 @@
-"""``python -m tools.screenshots``: take the pictures of docs/screenshots from a demo that runs."""
+"""``python -m tools.screenshots``: take the pictures of docs/screenshots."""
 
 import argparse
 import re

@@ -30,7 +30,7 @@ __all__ = ["CampaignPass", "ShapedItem", "leaves"]
 
 
 def leaves(captured: Captured, stage: Stage, trace: Sequence[Note], verdict: Verdict = Verdict.REFUSED) -> Decision:
-    """Give the decision of an item that leaves at a stage."""
+    """Return the decision of an item that leaves at a stage."""
     return Decision(captured=captured, verdict=verdict, left_at=stage, trace=tuple(trace), draft=None)
 
 
@@ -65,7 +65,10 @@ def _gathered(captured: Captured, settings: GatherSettings) -> Note:
 
 
 def body_of(captured: Captured, settings: GatherSettings) -> str:
-    """Give the HTML that Shape starts from: the full text or the summary, each where the other is missing."""
+    """Return the HTML that Shape starts from.
+
+    It is the full text or the summary, each in place of a missing other.
+    """
     item = captured.item
     first, second = (item.body, item.summary) if settings.body is BodyFrom.FULL else (item.summary, item.body)
     return first or second
@@ -78,7 +81,7 @@ def _template_fault(fault: TemplateError) -> Note:
 
 @dataclass(frozen=True, slots=True)
 class ShapedItem:
-    """An item that has been shaped, with its trace so far and the notes that ask for a person's eye."""
+    """A shaped item, with its trace so far and the notes that ask for review."""
 
     captured: Captured
     kept: Kept
@@ -141,7 +144,10 @@ class CampaignPass:
         self._place_looks_at_trace = any(rule.looks_at_trace for rule in (*place.category_rules, *place.tag_rules))
 
     def before_match(self, captured: Captured) -> tuple[list[Note], Sifted | None]:
-        """Gather and Sift one item; None where it already left at Gather."""
+        """Gather and sift one item.
+
+        No Sift result where it left at Gather.
+        """
         kept = self._reuse.of(captured)
         gathered = _gather(captured, self._document.gather, self._now, kept.results)
         if gathered.against:
@@ -150,7 +156,10 @@ class CampaignPass:
         return [gathered, *sifted.notes], sifted
 
     def shape(self, captured: Captured, trace: Sequence[Note]) -> ShapedItem | Decision:
-        """Shape one item; a decision where it leaves here."""
+        """Shape one item.
+
+        Return its decision where it leaves here.
+        """
         kept = self._reuse.of(captured)
         try:
             shaped = kept.shaped(
@@ -177,7 +186,10 @@ class CampaignPass:
         return Decision(captured=captured, verdict=ending.verdict, left_at=None, trace=trace, draft=ending.draft)
 
     def _ending(self, item: ShapedItem) -> _Ending:
-        """Give what Place and Release make of an item: what they made last time, where nothing has changed."""
+        """Return what Place and Release make of an item.
+
+        The result of the last pass is reused where nothing changed.
+        """
         if not self._ends_alike:
             return self._end(item)
         endings = item.kept.endings

@@ -1,6 +1,6 @@
-"""Why nothing arrives: every step from the address to the blog, and where it stops.
+"""Why nothing arrives: every step from the address to the blog, and the first that stops it.
 
-Like traces, findings are codes and values; the interface words them.
+Findings are codes and values, as in traces; the interface words them.
 """
 
 from collections.abc import Iterator, Mapping, Sequence
@@ -15,7 +15,7 @@ __all__ = ["Checked", "Facts", "Finding", "ReasonCount", "RunFacts", "SourceFact
 
 
 class State(StrEnum):
-    """What a finding means: all is well, worth knowing, or that nothing gets past here."""
+    """The weight of a finding: fine, worth knowing, or blocking."""
 
     OK = "ok"
     NOTE = "note"
@@ -35,7 +35,7 @@ class Checked(StrEnum):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Finding:
-    """What was found at one step."""
+    """The result of checking one step."""
 
     step: Checked
     state: State
@@ -78,11 +78,11 @@ class ReasonCount:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Facts:
-    """All that is looked at.
+    """The facts that a checkup examines.
 
-    ``decided`` counts the decisions of the last runs by verdict, ``reasons`` why items were not kept there,
-    most frequent first; ``posts`` counts what became of those that were kept, by state (``private`` apart);
-    ``waiting`` are captured items that no run has decided.
+    ``decided`` counts the decisions of the last runs by verdict. ``reasons`` are the reasons against items, most
+    frequent first. ``posts`` counts posts by state, private ones apart. ``waiting`` counts captured items that no run
+    has decided.
     """
 
     by_hand: bool

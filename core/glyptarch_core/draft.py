@@ -10,7 +10,7 @@ __all__ = ["Draft", "FieldType", "FieldValue", "Visibility"]
 
 
 class Visibility(StrEnum):
-    """Who may read a post: anybody, the people of the blog, or whoever knows the pass phrase."""
+    """Who may read a post: everybody, the members of the blog, or readers with the pass phrase."""
 
     PUBLIC = "public"
     PRIVATE = "private"
@@ -18,7 +18,10 @@ class Visibility(StrEnum):
 
 
 class FieldType(StrEnum):
-    """What a custom field holds. Dates are ISO 8601, pictures and links http(s) addresses, rich text is HTML."""
+    """The type of a custom field.
+
+    Dates are ISO 8601, pictures and links http(s) addresses, rich text is HTML.
+    """
 
     TEXT = "text"
     NUMBER = "number"
@@ -41,12 +44,12 @@ class FieldValue:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Draft:
-    """A post as the rules make it. ``body`` is sanitised HTML; title, excerpt and description are plain text.
+    """A post as the rules make it.
 
-    ``address`` is what the last part of its address is made from, ``categories`` begins with the
-    main one, ``canonical`` is empty where the post itself is the original of its text. ``spare_leads`` stand in where
-    the lead cannot be had; ``copies_recordings_mb`` is up to what size films and sound are copied, 0 where they are
-    not.
+    ``body`` is sanitised HTML; title, excerpt and description are plain text. The last part of the post's address is
+    made from ``address``. ``categories`` begins with the main one. ``canonical`` is empty where the post itself is the
+    original. ``spare_leads`` replace a lead that cannot be fetched. ``copies_recordings_mb`` is the largest size of
+    films and sound to copy; 0 copies none.
     """
 
     title: str

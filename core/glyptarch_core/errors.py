@@ -1,7 +1,6 @@
-"""One tree of errors, split by whose fault it is: the campaign's, the source's or nobody's.
+"""The error classes, by origin: the campaign, the source, or neither.
 
-A refusal or a duplicate is not an error but a value with its reason; an error means that
-something could not be done at all.
+Refusals and duplicates are values with reasons, not errors. An error means that an operation failed.
 """
 
 from collections.abc import Sequence
@@ -22,24 +21,27 @@ __all__ = [
 
 
 class CoreError(Exception):
-    """Whatever the core could not do."""
+    """The base of all errors of the core."""
 
 
 class UnwantedError(CoreError):
-    """Nobody waits for the outcome any more: the caller has said so while it was being worked out."""
+    """Raised when the caller no longer wants the outcome of a pass under way."""
 
 
 class CampaignError(CoreError):
-    """The rules of a campaign cannot be used as they stand."""
+    """The rules of a campaign cannot be used."""
 
 
 class SourceError(CoreError):
-    """What a source gave cannot be used."""
+    """The answer of a source cannot be used."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Fault:
-    """One thing wrong in a campaign document: where (``sift.rules.2.terms``), what, and the remedy."""
+    """One fault of a campaign document: its path, the message and the remedy.
+
+    A path is written ``sift.rules.2.terms``.
+    """
 
     path: str
     message: str
@@ -50,7 +52,10 @@ class Fault:
 
 
 class DocumentError(CampaignError):
-    """A campaign document that does not hold; carries every fault at once."""
+    """A campaign document is invalid.
+
+    Carries all of its faults.
+    """
 
     def __init__(self, faults: Sequence[Fault]) -> None:
         self.faults = tuple(faults)
@@ -58,7 +63,10 @@ class DocumentError(CampaignError):
 
 
 class TemplateError(CampaignError):
-    """A template that cannot be read or rendered, with the line and column (from 1) where it goes wrong."""
+    """A template cannot be parsed or rendered.
+
+    Carries line and column, both from 1.
+    """
 
     def __init__(self, message: str, *, line: int | None = None, column: int | None = None) -> None:
         self.line = line
@@ -67,7 +75,10 @@ class TemplateError(CampaignError):
 
 
 class SelectorError(SourceError):
-    """A selector that cannot be read; ``place`` is the character (from 1) at fault, 0 where that is not known."""
+    """A selector cannot be parsed.
+
+    ``place`` is the offending character, from 1; 0 where it is not known.
+    """
 
     def __init__(self, message: str, place: int) -> None:
         self.place = place
@@ -75,7 +86,10 @@ class SelectorError(SourceError):
 
 
 class CostlyEntryError(SourceError):
-    """One entry that takes more time than it is worth; raised by the function that reads its features."""
+    """An entry takes too much time.
+
+    Raised by the function that computes its features.
+    """
 
 
 class ParseError(SourceError):

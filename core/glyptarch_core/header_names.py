@@ -12,5 +12,5 @@ _NOT_OURS = frozenset(
 
 
 def may_be_set(name: str) -> bool:
-    """Tell whether a name is a field name (RFC 9110, 5.1) that the fetching does not set itself."""
+    """Whether a name is a field name (RFC 9110, 5.1) that the fetcher does not set itself."""
     return bool(_NAME.match(name)) and name.lower() not in _NOT_OURS

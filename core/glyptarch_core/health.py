@@ -13,7 +13,10 @@ __all__ = ["Health", "ItemFacts", "Report", "health_of"]
 
 
 class Health(StrEnum):
-    """What is said of a source. ``gone`` is what answers 410: it is not read by itself any more."""
+    """The health of a source.
+
+    ``gone`` means that it answered 410 and is no longer read automatically.
+    """
 
     UNREAD = "unread"
     OK = "ok"
@@ -25,7 +28,7 @@ class Health(StrEnum):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ItemFacts:
-    """What is looked at of an item: when it is from, how long it is, and which fields the source filled."""
+    """The facts about an item that health is judged by: its date, length and filled fields."""
 
     dated: datetime
     has_date: bool
@@ -55,12 +58,12 @@ _FACTOR = 2
 def health_of(
     items: Sequence[ItemFacts], *, now: datetime, failures: int, gone: bool, read: bool, layout_changed: bool = False
 ) -> Report:
-    """Judge a source by its last items, newest first, and by how many readings in a row have failed.
+    """Judge a source by its last items, newest first, and its number of failures in a row.
 
-    **Quiet**: nothing new for more than a day, and for more than twice the longest gap between its
-    items so far. That needs five gaps: with fewer nobody knows its rhythm. **Changed**: of its newest
-    items (five to ten) nearly none has what nearly all earlier ones had, or they are half or twice as long; or the
-    layout of a site has changed under its page reader.
+    **Quiet**: nothing new for more than a day and for more than twice the longest gap between items so far. This needs
+    five gaps, since fewer show no rhythm. **Changed**: of the newest five to ten items nearly none has a field that
+    nearly all earlier ones had, or they are half or twice as long, or the layout of a site has changed under its page
+    reader.
     """
     if gone:
         return Report(health=Health.GONE)

@@ -1,4 +1,4 @@
-"""What a source gave, kept as it came, and what can be read off it once and for all."""
+"""The entry of a source as captured, and the features computed from it once."""
 
 import hashlib
 import json
@@ -28,7 +28,7 @@ __all__ = [
 
 
 class MediaKind(StrEnum):
-    """What sort of thing a media address leads to."""
+    """The kind of a medium: picture, film or sound."""
 
     PICTURE = "picture"
     FILM = "film"
@@ -37,7 +37,7 @@ class MediaKind(StrEnum):
 
 
 class MediaOrigin(StrEnum):
-    """Where a media address was found: in the entry, on the page it links to, or among the blog's own."""
+    """Where a media address was found: in the entry, on its page, or among the blog's pictures."""
 
     FEED = "feed"
     ENCLOSURE = "enclosure"
@@ -69,14 +69,13 @@ class Credit:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Item:
-    """One entry as a source gave it.
+    """One entry of a source.
 
-    ``title`` is plain text; ``summary`` and ``body`` are HTML that has not been sanitised, kept
-    apart as the source keeps them. Times carry a zone. ``facts`` holds what else it states:
-    ``rating`` (as given), ``views``, ``length`` (seconds), ``price``, ``licence``, and fields of
-    the source's own under their names. ``raw`` is the entry's own payload. ``page`` says what became of asking the page
-    it links to for its full text: ``taken``, ``shorter``, ``not_found``, ``unread``, or what it was instead of an
-    article.
+    ``title`` is plain text; ``summary`` and ``body`` are unsanitised HTML, kept apart as in the source. Times carry a
+    zone. ``facts`` holds other stated values: ``rating``, ``views``, ``length`` (seconds), ``price``, ``licence``, and
+    the source's own fields under their names. ``raw`` is the payload of the entry. ``page`` is the result of fetching
+    the linked page for its full text: ``taken``, ``shorter``, ``not_found``, ``unread``, or the kind of page found
+    instead of an article.
     """
 
     source: str
@@ -104,13 +103,14 @@ class Item:
                 raise ValueError(f"{self.identity}: a time needs a zone")
 
     def identity_hash(self) -> str:
-        """SHA-256 (hex) of the identity: of one length, and in no order that anybody chose."""
+        """SHA-256 (hex) of the identity, of fixed length and in unpredictable order."""
         return hashlib.sha256(self.identity.encode("utf-8", "surrogatepass")).hexdigest()
 
     def content_hash(self) -> str:
-        """SHA-256 (hex) over what a reader of the post could see; changes when the source edits the entry.
+        """SHA-256 (hex) over everything a reader could see.
 
-        A picture found on the linked page is not part of the entry, and does not count.
+        Changes when the source edits the entry. A picture found on the linked page is not part of the entry and is left
+        out.
         """
         seen: list[object] = [self.link, self.title, self.summary, self.body, self.authors, self.categories]
         given = [medium.url for medium in self.media if medium.origin is not MediaOrigin.PAGE]
@@ -128,9 +128,9 @@ class Right(StrEnum):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Rights:
-    """What a source allows: full text, an excerpt of at most ``words`` words, or a link only.
+    """What a source allows: full text, an excerpt of at most ``words`` words, or only a link.
 
-    ``attribution`` is the line that must stand under each post; empty where none is asked for.
+    ``attribution`` is the line required under each post; empty where none is.
     """
 
     right: Right = Right.FULL
@@ -140,10 +140,10 @@ class Rights:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SourceCard:
-    """What rules and templates may know of the source an item came from.
+    """The facts about an item's source that rules and templates may use.
 
-    ``keyword`` is what the source was searched for, where it is a search. ``in_doubt`` says that the layout of its
-    site has changed, so that what is read of it may not be what it was meant to be.
+    ``keyword`` is the search that the source makes, where it is a search. ``in_doubt`` says that the layout of the site
+    has changed, so its fields may be wrong.
     """
 
     key: str
@@ -156,9 +156,9 @@ class SourceCard:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Features:
-    """What does not depend on any rule, computed once for an item.
+    """The parts of an item that depend on no rule, computed once.
 
-    ``words`` counts the text, or the summary where there is no text; ``fingerprint`` is that of this text.
+    ``words`` and ``fingerprint`` are those of the text, or of the summary where there is no text.
     """
 
     title: Passage
@@ -172,16 +172,15 @@ class Features:
 
     @property
     def main_text(self) -> Passage:
-        """What the item tells: its text, or the summary where there is no text."""
+        """The text of the item, or its summary where there is no text."""
         return self.text if self.text.text else self.summary
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False, weakref_slot=True)
 class Captured:
-    """An item together with its features, its source and the time it was captured.
+    """An item with its features, its source and its time of capture.
 
-    Two of them are equal only when they are the same one: results that are kept for an item
-    (see :mod:`glyptarch_core.reuse`) go by it, and must be found at no cost.
+    Compared by object identity, for use as a cache key in :mod:`glyptarch_core.reuse`.
     """
 
     item: Item
@@ -196,7 +195,7 @@ class Captured:
 
     @property
     def keyword(self) -> str:
-        """The keyword that found the item: its own, or that of its source."""
+        """The search that found the item: its own, or that of its source."""
         return str(self.item.facts.get("keyword") or self.source.keyword)
 
     @property
@@ -211,7 +210,10 @@ _LONGEST_TITLE_KEY = 1000
 
 
 def identity_key(item: Item) -> str:
-    """Give the identity as it is compared: an absolute URI alone, anything else together with its source."""
+    """Return the key that identities are compared by.
+
+    An absolute URI counts alone, anything else together with its source.
+    """
     # An absolute URI names the same entry wherever it turns up (RFC 4287, 4.2.6); a bare number
     # or word means something only inside the feed that used it.
     if item.identity.startswith(("http://", "https://", "tag:", "urn:")):
@@ -224,7 +226,10 @@ FEATURES_VERSION = 3
 
 
 def features_of(item: Item) -> Features:
-    """Read off an item what the stages need again and again; its texts as they would be published."""
+    """Compute the features of an item.
+
+    Texts are those that would be published.
+    """
     text, summary = Passage.of_html(sanitise(item.body)), Passage.of_html(sanitise(item.summary))
     return Features(
         title=Passage.of_text(item.title),

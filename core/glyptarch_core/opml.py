@@ -1,4 +1,4 @@
-"""Lists of feeds as OPML 2.0 (opml.org/spec2): read from what other feed readers write, and written for them."""
+"""Lists of feeds as OPML 2.0 (opml.org/spec2), read and written."""
 
 from collections.abc import Iterable
 from dataclasses import dataclass
@@ -22,7 +22,7 @@ _LONGEST_FOLDER = 200
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ListedFeed:
-    """A feed of a list: its address, the name and site that the list gives, and its folders, ``A / B``."""
+    """A feed of a list: its address, the stated name and site, and its folders as ``A / B``."""
 
     url: str
     title: str = ""
@@ -31,10 +31,10 @@ class ListedFeed:
 
 
 def read_opml(body: bytes) -> list[ListedFeed]:
-    """Give the feeds of a list in its order, each address once. Raises ParseError for what is no OPML.
+    """Return the feeds of a list in order, each address once. Raises ParseError.
 
-    A list that declares entities of its own is refused; nothing is fetched; the parser goes 256
-    elements deep. Entries without an address of the web are left out.
+    A list with entity declarations is refused. Nothing is fetched. The parser stops at a depth of 256 elements. Entries
+    without an http(s) address are left out.
     """
     parser = etree.XMLParser(resolve_entities=False, no_network=True, recover=True, huge_tree=False)
     try:

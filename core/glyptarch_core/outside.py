@@ -1,7 +1,7 @@
-"""The caller's memory, wrapped so that its errors are not taken for those of an item.
+"""A wrapper of the caller's memory that keeps its errors apart from those of an item.
 
-A pass turns whatever goes wrong with one item into that item's decision. An error of the memory
-(a database that is down) concerns every item, so it must pass all those handlers.
+A pass turns any error about one item into that item's decision. An error of the memory, such as a database that is
+down, concerns every item and must pass those handlers.
 """
 
 from collections.abc import Callable, Collection, Hashable, Mapping, Sequence
@@ -16,9 +16,9 @@ _Answer = TypeVar("_Answer")
 
 
 class OutsideError(BaseException):
-    """What comes from the caller: an error of its memory, or that it wants no more.
+    """An error of the caller: its memory failed, or it no longer wants the outcome.
 
-    It is no ``Exception``, so that no handler of an item's faults catches it.
+    It is no ``Exception``, so that handlers of an item's errors do not catch it.
     """
 
     def __init__(self, error: Exception) -> None:
@@ -27,7 +27,10 @@ class OutsideError(BaseException):
 
 
 class OutsideMemory(Memory):
-    """Asks the caller's memory; whatever that raises comes out as :class:`OutsideError`."""
+    """Delegates to the caller's memory.
+
+    Its errors are raised as :class:`OutsideError`.
+    """
 
     def __init__(self, memory: Memory) -> None:
         self._memory = memory

@@ -39,15 +39,14 @@ def decide(
     made: int = 0,
     is_wanted: Callable[[], bool] = lambda: True,
 ) -> tuple[Decision, ...]:
-    """Take captured items through the stages; give one decision for each, in the same order.
+    """Decide captured items by all stages, one decision for each, in their order.
 
-    ``memory`` is asked a few times for the whole batch; ``now`` is the time of the pass. With
-    ``reuse`` the results of earlier passes over the same items are used again where they still
-    hold. ``context`` is what the blog keeps for its campaigns; ``made`` is how many posts the run
-    has made before. ``is_wanted`` is asked before each item is sifted, shaped and released.
+    ``memory`` is asked a few times for the whole batch; ``now`` is the time of the pass. ``reuse`` keeps results of
+    earlier passes over the same items. ``context`` is what the blog shares among its campaigns. ``made`` is the number
+    of posts that the run has made before. ``is_wanted`` is called before each item is sifted, shaped and released.
 
-    Whatever goes wrong with one item becomes its own decision. Raises UnwantedError where the
-    caller does not want the decisions any more, and else only what ``memory`` raises.
+    An error about one item becomes that item's decision. Raises UnwantedError where the caller no longer wants the
+    decisions, otherwise only what ``memory`` raises.
     """
     reuse = reuse or Reuse()
     guarded = OutsideMemory(memory)
@@ -97,12 +96,18 @@ class _Batch:
         return tuple(self._decisions[number] for number in range(len(self._batch)))
 
     def _check(self, place: int) -> None:
-        """End the pass where nobody waits for it any more; asked at every sixteenth item."""
+        """End the pass where its outcome is no longer wanted.
+
+        Asked at every sixteenth item.
+        """
         if not place % 16 and not self._is_wanted():
             raise OutsideError(UnwantedError("these decisions are not wanted any more"))
 
     def _fail(self, number: int, error: Exception, trace: Sequence[Note] = ()) -> None:
-        """Refuse an item at Shape for what went wrong with it; the others go on."""
+        """Refuse an item at Shape for an error.
+
+        The others go on.
+        """
         data: dict[str, Json] = {"error": type(error).__name__, "message": clean_line(str(error), _LONGEST_MESSAGE)}
         note = Note(stage=Stage.SHAPE, code="shape.failed", against=True, data=data)
         self._decisions[number] = leaves(self._batch[number], Stage.SHAPE, [*trace, note])
@@ -118,7 +123,7 @@ class _Batch:
         return sifted
 
     def _match(self, passed: Sequence[int]) -> dict[int, Matched]:
-        """Compare the items with memory and with each other; each alone where one of them fails."""
+        """Match the items with memory and each other, one by one where one of them fails."""
         settings, sources, memory = self._document.match, self._document.gather.sources, self._memory
         look_up = partial(
             recall,
@@ -141,7 +146,7 @@ class _Batch:
             return matched
 
     def _recalled(self, passed: Sequence[int], look_up: Callable[[Sequence[Numbered]], Recalled]) -> Recalled:
-        """Give what is known of the items that passed; that of an earlier pass, if it has all of them."""
+        """Return the memory of the passed items, reusing an earlier pass that covers them."""
         settings, stamp = self._document.match, self._memory.stamp
         if stamp is None:
             return look_up([(number, self._batch[number]) for number in passed])
@@ -159,7 +164,10 @@ class _Batch:
     def _shape(
         self, sifted: dict[int, tuple[list[Note], Sifted | None]], matched: dict[int, Matched]
     ) -> dict[int, ShapedItem]:
-        """Shape what Match lets through; whatever leaves before or here gets its decision."""
+        """Shape the items that Match lets through.
+
+        Items that leave get their decision.
+        """
         shaped: dict[int, ShapedItem] = {}
         for number, (trace, found) in sifted.items():
             if number in self._decisions:

@@ -1,4 +1,4 @@
-"""How long to wait before a source is read again by itself."""
+"""The wait before a source is read again automatically."""
 
 import zlib
 from datetime import UTC, datetime, timedelta
@@ -19,11 +19,11 @@ _HOURS = 24
 def after_success(
     *, wished: timedelta = timedelta(0), now: datetime | None = None, skip_hours: frozenset[int] = frozenset()
 ) -> timedelta:
-    """Give the wait after a reading that went well, at ``now``.
+    """Return the wait after a successful reading at ``now``, at most a day.
 
-    ``skip_hours`` are the hours of the day (UTC) at which the source asks not to be read: the wait ends at the
-    first full hour that is none of them. ``wished`` is what the source asks for: ``max-age`` (RFC 9111, 5.2.2.1),
-    ``ttl`` (RSS 2.0), ``updatePeriod`` (RSS syndication module). More than a day is taken for a day.
+    ``wished`` is the interval that the source asks for: ``max-age`` (RFC 9111, 5.2.2.1), ``ttl`` (RSS 2.0) or
+    ``updatePeriod`` (RSS syndication module). ``skip_hours`` are hours of the day (UTC) in which it asks not to be
+    read; the wait ends at the first full hour outside them.
     """
     wait = max(LEAST, min(wished, _MOST_WISHED))
     if now is None or not skip_hours:
@@ -37,10 +37,10 @@ def after_success(
 
 
 def after_failure(failures: int, key: str, *, asked: timedelta = timedelta(0)) -> timedelta:
-    """Give the wait after so many failures in a row: 5 minutes, then twice as long each time, at most a day.
+    """Return the wait after failures in a row: 5 minutes, doubled each time, at most a day.
 
-    ``asked`` is what the server asks for (``Retry-After``: RFC 9110, 10.2.3); it is kept up to a day. The
-    wait is up to a fifth longer, by ``key``, so that sources which failed together do not come back together.
+    ``asked`` is the server's ``Retry-After`` (RFC 9110, 10.2.3), kept up to a day. The wait is up to a fifth longer, by
+    ``key``, so that sources which failed together do not return together.
     """
     # Two to the tenth is more than a day already.
     times: int = 2 ** min(max(failures, 1) - 1, 10)

@@ -1,4 +1,7 @@
-"""What the core asks of the outside. The adapters live in the server, the fakes in ``testing``."""
+"""The interfaces that the core needs. The server has the adapters.
+
+``testing`` has the fakes.
+"""
 
 from collections.abc import Collection, Hashable, Mapping, Sequence
 from dataclasses import dataclass, field
@@ -32,7 +35,7 @@ WordLists: TypeAlias = Mapping[str, tuple[str, ...]]
 
 @dataclass(frozen=True, slots=True, kw_only=True, order=True)
 class TableRow:
-    """A line of a table of terms: what is looked for, what replaces it, and where it leads."""
+    """A row of a term table: the term, its replacement, and its link."""
 
     what: str
     by: str = ""
@@ -45,10 +48,10 @@ TermTables: TypeAlias = Mapping[str, tuple[TableRow, ...]]
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class BlogContext:
-    """What a blog keeps for all its campaigns.
+    """Values that a blog shares among all its campaigns.
 
-    ``tags`` and ``bylines`` are the names that exist, ``language`` is the blog's own (BCP 47),
-    ``common`` are the passages of many of its stories, ``pictures`` address and text of those in its library, by label.
+    ``tags`` and ``bylines`` are existing names; ``language`` is the blog's (BCP 47); ``common`` are passages of many of
+    its stories; ``pictures`` are address and text of library pictures, by label.
     """
 
     language: str = ""
@@ -61,7 +64,7 @@ class BlogContext:
 
     @property
     def stamp(self) -> tuple[object, ...]:
-        """What changes whenever anything in it does; it can be a key."""
+        """A hashable value that changes whenever the context does."""
         return (
             self.language,
             *sorted(self.lists.items()),
@@ -93,7 +96,7 @@ class Scope(StrEnum):
 
 
 class Key(NamedTuple):
-    """One comparable trait of an item. A tuple, since thousands of them are looked up at once."""
+    """One comparable trait of an item. A tuple, because thousands are looked up together."""
 
     kind: KeyKind
     value: str
@@ -164,25 +167,28 @@ class Reach:
 
 
 class Memory(Protocol):
-    """What has been seen and put out before. One call answers for a whole batch."""
+    """Earlier items and posts. One call answers for a whole batch."""
 
     @property
     def stamp(self) -> Hashable | None:
-        """Name the state of the memory: equal stamps give equal answers. None where it may change at any time."""
+        """Return a stamp of the state: equal stamps mean equal answers.
+
+        None where it may always change.
+        """
         return None
 
     def recall(self, keys: Collection[Key], reach: Reach) -> Mapping[Key, Seen]:
-        """Give, for each known key, the earliest post within reach."""
+        """Return, for each known key, the earliest post within reach."""
         ...
 
     def resembling(self, near: Near, keys: Sequence[Sequence[int]], reach: Reach) -> Sequence[Sequence[Candidate]]:
-        """Give, for each list of index keys, the posts that share most of them (at most a few dozen)."""
+        """Return, for each list of index keys, the few dozen posts that share most of them."""
         ...
 
     def dates(self, first: datetime, last: datetime) -> Sequence[datetime]:
-        """Give the dates of this campaign's posts from one moment to another, without the refused ones."""
+        """Return the dates of this campaign's posts in a time range, without refused ones."""
         ...
 
     def put_out(self, since: datetime) -> Sequence[datetime]:
-        """Give when posts of this campaign have gone out since then (later than that moment)."""
+        """Return the times later than ``since`` at which posts of this campaign were published."""
         ...

@@ -1,8 +1,7 @@
-"""Results of earlier passes, kept for as long as the items they belong to.
+"""Results of earlier passes, kept as long as their items.
 
-What a rule finds in an item depends on the rule's settings and the item alone (and, for the few
-rules that look at the clock, on the time). A proof that follows an edit of one rule finds
-everything else here. A key names all that a result depends on, so no result is ever stale.
+A rule's finding depends only on its settings and the item and, for a few rules, on the time. A proof after an edit of
+one rule finds all other results here. A key names everything that a result depends on, so no result is stale.
 """
 
 from collections.abc import Callable, Hashable
@@ -24,7 +23,10 @@ MOST_TEXTS = 4
 
 
 class Kept:
-    """What earlier passes found out about one item: by rules, which is small, and by Shape and the end, with texts."""
+    """Results of earlier passes about one item.
+
+    Small ones are kept by rule; those of Shape and later stages have texts.
+    """
 
     __slots__ = ("endings", "results", "shapes", "sifted")
 
@@ -36,14 +38,17 @@ class Kept:
         self.endings: dict[str, Any] = {}
 
     def shaped(self, key: str, make: Callable[[], _T]) -> _T:
-        """Give what Shape made of the item under a key: that of the rules edited, saved or compared with."""
+        """Return the Shape result under a key.
+
+        Those of the edited, saved and compared rules are kept.
+        """
         return remembered(self.shapes, key, make, most=MOST_TEXTS)
 
 
 class Reuse:
-    """What is kept of each item, for as long as the item is.
+    """Results kept for each item, as long as the item lives.
 
-    A thousand edits of a campaign leave no more behind than a hundred: the oldest gives way.
+    The number of results per item is bounded; the oldest is dropped first.
     """
 
     _MOST_RECALLED: ClassVar[int] = 4
@@ -53,14 +58,14 @@ class Reuse:
         self._recalled: dict[Hashable, list[Any]] = {}
 
     def of(self, captured: Captured) -> Kept:
-        """Give what is kept of an item."""
+        """Return the results kept for an item."""
         found = self._kept.get(captured)
         if found is None:
             found = self._kept[captured] = Kept()
         return found
 
     def recalled(self, key: Hashable) -> list[Any]:
-        """Give the list in which is kept what Match knows of a whole batch, for the last few batches."""
+        """Return the list of recent Match lookups under a key, for the last few batches."""
         made: Callable[[], list[Any]] = list
         return remembered(self._recalled, key, made, most=self._MOST_RECALLED)
 
@@ -69,7 +74,10 @@ _K = TypeVar("_K", bound=Hashable)
 
 
 def remembered(results: dict[_K, Any], key: _K, make: Callable[[], _T], *, most: int = MOST_KEPT) -> _T:
-    """Give the result under a key, made and kept when there is none; the one not asked for longest gives way."""
+    """Return the result under a key, computed when missing.
+
+    The least recently used goes first.
+    """
     result = cast("_T | None", results.pop(key, None))
     if result is None:
         result = make()

@@ -1,7 +1,7 @@
-"""When a campaign runs by itself: settings, and the times that follow from them.
+"""When a campaign runs automatically: settings, and the times that follow from them.
 
-Times of day are those of the blog's time zone. An hour that the change of the clocks skips is run
-once, when the skipped hour ends; an hour that it doubles is run once, the first time (PEP 495).
+Times of day are in the blog's time zone. An hour skipped by a clock change runs once, at the end of the gap; a doubled
+hour runs once, the first time (PEP 495).
 """
 
 from collections.abc import Iterator
@@ -57,7 +57,7 @@ class Daily(Settings):
 
 
 def _readable(expression: str) -> str:
-    """Give a cron expression back. Raises ValueError where it cannot be read."""
+    """Return a cron expression. Raises ValueError where it cannot be parsed."""
     if len(expression.split()) != _PARTS:
         raise ValueError("give five parts: minute, hour, day of the month, month, day of the week")
     try:
@@ -68,7 +68,7 @@ def _readable(expression: str) -> str:
 
 
 class Cron(Settings):
-    """At the times that a cron expression names: minute, hour, day of the month, month, day of the week (POSIX)."""
+    """At the times of a cron expression: minute, hour, day of month, month, day of week (POSIX)."""
 
     kind: Literal["cron"] = "cron"
     # No letters beside names of months and days: the library knows forms of its own, drawn by lot for one.
@@ -86,7 +86,7 @@ _Day = Annotated[date, Field(ge=date(1970, 1, 1), lt=_END)]
 
 
 class Schedule(Settings):
-    """When a campaign runs; ``first_day`` and ``last_day`` are its first and last day, both included."""
+    """When a campaign runs, from ``first_day`` to ``last_day``, both included."""
 
     when: When = ByHand()
     first_day: _Day | None = None
@@ -100,7 +100,7 @@ class Schedule(Settings):
 
 
 def next_times(schedule: Schedule, zone: tzinfo, after: datetime, count: int) -> list[datetime]:
-    """Give the next times at which a campaign runs, later than ``after``, in UTC and in order; at most ``count``."""
+    """Return the next run times later than ``after``, in UTC and in order, at most ``count``."""
     found: list[datetime] = []
     begin = after.astimezone(UTC)
     if schedule.first_day:
@@ -120,7 +120,7 @@ def next_times(schedule: Schedule, zone: tzinfo, after: datetime, count: int) ->
 
 
 def _moments(when: ByHand | Every | Daily | Cron, zone: tzinfo, begin: datetime) -> Iterator[datetime]:
-    """Give moments from about ``begin`` on, none earlier than the one before it."""
+    """Yield run times from about ``begin`` on, in order."""
     match when:
         case ByHand():
             return
@@ -155,7 +155,10 @@ def _cron(when: Cron, start: datetime) -> Iterator[datetime]:
 
 
 def _moment(local: datetime, zone: tzinfo) -> datetime:
-    """Give the moment of a local time: the first where it comes twice, the end of the gap where it never comes."""
+    """Return the moment of a local time.
+
+    The first of a doubled time, the gap's end for a skipped one.
+    """
     later = local.replace(tzinfo=zone).astimezone(UTC)
     if later.astimezone(zone).replace(tzinfo=None) == local:
         return later

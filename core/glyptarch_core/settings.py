@@ -1,4 +1,4 @@
-"""The base of every part of a campaign document: typed, frozen, and strict about unknown keys."""
+"""The base of every part of a campaign document: typed, frozen, strict about unknown keys."""
 
 from typing import Annotated
 
@@ -27,7 +27,7 @@ class Settings(BaseModel):
 class RuleSettings(Settings):
     """A rule or step: it has an id within the document and can be switched off.
 
-    ``title`` is what a person calls it; traces carry it.
+    ``title`` is a person's name for it, shown in traces.
     """
 
     id: RuleId = Field(description="Unique within its list.")
@@ -36,5 +36,5 @@ class RuleSettings(Settings):
 
     @property
     def uses_lists(self) -> tuple[str, ...]:
-        """Give the keys of the blog's word lists that it takes terms from."""
+        """Return the keys of the word lists that the rule uses."""
         return ()

@@ -1,4 +1,4 @@
-"""Terms as they stand in a document: words or phrases with at least one word in each, and lists of them."""
+"""Terms in a document: words or phrases with at least one word each, and lists of them."""
 
 from collections.abc import Sequence
 from typing import TYPE_CHECKING, Annotated, Self
@@ -24,9 +24,9 @@ TermText = Annotated[
 
 
 class LooksForTerms(RuleSettings):
-    """A rule or step with ``terms`` and with ``lists``, the keys of word lists whose terms count as well.
+    """A rule or step with ``terms`` and with ``lists`` of further terms.
 
-    The class that inherits has the two fields, at the place where a document writes them.
+    ``lists`` are keys of word lists. The subclass defines the two fields, in the order of its document.
     """
 
     if TYPE_CHECKING:
@@ -41,10 +41,13 @@ class LooksForTerms(RuleSettings):
 
     @property
     def uses_lists(self) -> tuple[str, ...]:
-        """Give the keys of the word lists that it takes terms from."""
+        """Return the keys of the word lists that it uses."""
         return self.lists
 
 
 def all_terms(terms: Sequence[str], keys: Sequence[str], lists: WordLists) -> list[str]:
-    """Give terms with those of the named word lists, each once; a list that is not kept any more has none."""
+    """Return terms with those of the named word lists, each once.
+
+    Missing lists have none.
+    """
     return list(dict.fromkeys([*terms, *(term for key in keys for term in lists.get(key, ()))]))

@@ -1,4 +1,4 @@
-"""Fakes of the ports and short ways to make items, for tests of the core and of what uses it."""
+"""Fakes of the ports and short ways to make items, for tests of the core and its users."""
 
 from collections.abc import Collection, Mapping, Sequence
 from datetime import UTC, datetime
@@ -13,7 +13,7 @@ NOON = datetime(2026, 11, 24, 12, tzinfo=UTC)
 
 
 class FakeMemory(Memory):
-    """Remembers what it is given, in every scope."""
+    """A memory of everything added to it, in every scope."""
 
     def __init__(self, seen: Mapping[Key, Seen] | None = None, candidates: Sequence[Candidate] = ()) -> None:
         self.seen = dict(seen or {})
@@ -23,27 +23,33 @@ class FakeMemory(Memory):
         self.out: list[datetime] = []
 
     def recall(self, keys: Collection[Key], reach: Reach) -> Mapping[Key, Seen]:
-        """Give what is remembered of the keys, no older than the reach."""
+        """Return the remembered posts by key, no older than the reach."""
         self.calls += 1
         since = reach.since
         return {key: self.seen[key] for key in keys if key in self.seen and (not since or self.seen[key].at >= since)}
 
     def resembling(self, near: Near, keys: Sequence[Sequence[int]], reach: Reach) -> Sequence[Sequence[Candidate]]:
-        """Give every remembered candidate for each: a fake needs no index."""
+        """Return every remembered candidate for each.
+
+        A fake needs no index.
+        """
         del near, reach
         return [list(self.candidates) for _ in keys]
 
     def dates(self, first: datetime, last: datetime) -> Sequence[datetime]:
-        """Give what is remembered of the calendar."""
+        """Return the remembered calendar dates."""
         return [date for date in self.calendar if first <= date <= last]
 
     def put_out(self, since: datetime) -> Sequence[datetime]:
-        """Give the remembered times at which something went out."""
+        """Return the remembered publication times."""
         return [moment for moment in self.out if moment > since]
 
 
 def captured(identity: str = "one", *, at: datetime = NOON, **fields: Any) -> Captured:  # noqa: ANN401
-    """Make a captured item; ``fields`` are those of Item."""
+    """Return a captured item.
+
+    ``fields`` are those of Item.
+    """
     values: dict[str, Any] = {
         "source": "club",
         "identity": identity,

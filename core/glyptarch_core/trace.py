@@ -27,9 +27,9 @@ class Stage(StrEnum):
 
 
 class Verdict(StrEnum):
-    """What becomes of an item.
+    """The outcome of an item.
 
-    The first five are kept. What waits is decided by a later run; it is never on record.
+    The first five are kept. A waiting item is decided by a later run and never recorded.
     """
 
     PUBLISH = "publish"
@@ -52,11 +52,10 @@ _NOT_KEPT = frozenset({Verdict.WAITING, Verdict.REFUSED, Verdict.DUPLICATE})
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Note:
-    """One line of a trace: the stage, the rule, and what the rule found.
+    """One line of a trace: the stage, the rule, and its finding.
 
-    ``code`` says what was found (``terms.missing``); ``data`` holds the values that the
-    interface words it with. ``against`` marks the notes that speak against the item. ``rule`` is
-    the id of the rule, ``rule_title`` what a person calls it.
+    ``code`` names the finding (``terms.missing``); ``data`` are the values for its wording. ``against`` marks notes
+    against the item. ``rule`` is the id of the rule, ``rule_title`` a person's name for it.
     """
 
     stage: Stage
@@ -71,15 +70,15 @@ _against = attrgetter("against")
 
 
 def speaks_against(notes: Sequence[Note]) -> bool:
-    """Tell whether one of these notes is against the item: asked of every item at several places."""
+    """Whether one of these notes is against the item."""
     return True in map(_against, notes)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Decision:
-    """What became of one item, and why. ``left_at`` is None for what is kept, and only then.
+    """The outcome for one item, with the reasons. ``left_at`` is None only for kept items.
 
-    ``same_as`` names the post or earlier item that a duplicate is the same as.
+    ``same_as`` names the post or earlier item that a duplicate matches.
     """
 
     captured: Captured
@@ -96,6 +95,9 @@ class Decision:
 
     @property
     def reason(self) -> Note | None:
-        """The note the item left for, or was held for; None when nothing was against it."""
+        """The note that the item left or was held for.
+
+        None where nothing was against it.
+        """
         stages = (self.left_at,) if self.left_at else tuple(Stage)
         return next((note for note in self.trace if note.against and note.stage in stages), None)

@@ -1,1 +1,4 @@
-"""Sets a machine up and starts Glyptarch on it. Standard library only: it runs before anything is installed."""
+"""Sets a machine up and starts Glyptarch.
+
+Standard library only, because it runs before anything is installed.
+"""

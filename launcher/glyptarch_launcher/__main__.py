@@ -1,4 +1,4 @@
-"""The command line, ``./glyptarch``: ``demo``, ``test``, ``check``, ``serve``, ``release``, ``backup`` and others."""
+"""The command line ``./glyptarch``: ``demo``, ``test``, ``check``, ``serve`` and others."""
 
 import argparse
 import os
@@ -61,10 +61,10 @@ def _parser() -> argparse.ArgumentParser:
 
 
 def _keep_compiled_modules() -> None:
-    """Let the processes that are started keep what they compile, beside the sources' folders.
+    """Let child processes keep compiled modules outside the source folders.
 
-    Each of them loads some 2,000 modules. Where the environment forbids keeping (PYTHONDONTWRITEBYTECODE), every
-    start would compile them anew, which takes longer than all the rest of it.
+    Each loads some 2,000 modules. Where the environment forbids keeping them (PYTHONDONTWRITEBYTECODE), compiling takes
+    most of every start.
     """
     os.environ.pop("PYTHONDONTWRITEBYTECODE", None)
     os.environ.setdefault("PYTHONPYCACHEPREFIX", str(VAR / "pycache"))

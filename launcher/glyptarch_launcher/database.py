@@ -37,7 +37,10 @@ def _reachable(folder: Path) -> bool:
 
 @dataclass(slots=True)
 class Database:
-    """A data folder, and the server that runs on it. ``fast`` gives up safety for speed: for tests."""
+    """A PostgreSQL data folder and its server.
+
+    ``fast`` trades safety for speed, for tests.
+    """
 
     name: str
     port: int
@@ -62,7 +65,7 @@ class Database:
         return path.read_text()
 
     def environment(self) -> dict[str, str]:
-        """Give what the server needs to know in order to connect."""
+        """Return the environment that a server needs to connect."""
         return {
             "GLYPTARCH_DB_HOST": "127.0.0.1",
             "GLYPTARCH_DB_PORT": str(self.port),
@@ -128,14 +131,14 @@ class Database:
             )
 
     def running(self) -> bool:
-        """Tell whether the server of this data folder runs."""
+        """Whether the server of this data folder is running."""
         if not (self.folder / "postmaster.pid").exists():
             return False
         status = [*_as_postgres(), str(_binaries() / "pg_ctl"), "-D", str(self.folder), "status"]
         return subprocess.run(status, capture_output=True, check=False).returncode == 0
 
     def running_port(self) -> int:
-        """Give the port of the server that runs (the fourth line of ``postmaster.pid``)."""
+        """Return the port of the running server (the fourth line of ``postmaster.pid``)."""
         return int((self.folder / "postmaster.pid").read_text().splitlines()[3])
 
     def stop(self) -> None:

@@ -195,7 +195,7 @@ class _Demo:
         )
 
     def watch(self) -> None:
-        """Start again whatever ends by itself, until the person ends the demo."""
+        """Restart processes that end, until the person ends the demo."""
         database_checked = time.monotonic()
         while True:
             time.sleep(0.5)

@@ -19,14 +19,20 @@ def _is_built() -> bool:
 
 
 def ensure_web() -> None:
-    """Build the front end when its sources have changed. A release brings it along and needs no Node.js."""
+    """Build the front end when its sources have changed.
+
+    A release includes it and needs no Node.js.
+    """
     if not _is_built():
         ensure_npm()
         build_web()
 
 
 def build_web() -> None:
-    """Build the front end when its sources have changed; npm's and Python's packages are installed already."""
+    """Build the front end when its sources have changed.
+
+    The packages of npm and Python are installed already.
+    """
     if _is_built():
         return
     dist = WEB / "dist"

@@ -1,4 +1,4 @@
-"""Packages that Glyptarch needs: Debian's, Python's by uv, the front end's by npm. Each is got once."""
+"""Packages of Debian, of Python (by uv) and of the front end (by npm), each installed once."""
 
 import fcntl
 import os
@@ -38,7 +38,7 @@ class Needs(Enum):
 
 @contextmanager
 def _one_at_a_time(name: str) -> Iterator[None]:
-    """Let two commands that are started at once install one after the other."""
+    """Make concurrent commands install one after another."""
     VAR.mkdir(parents=True, exist_ok=True)
     with (VAR / f"{name}.lock").open("w") as file:
         fcntl.flock(file, fcntl.LOCK_EX)
@@ -111,7 +111,7 @@ def _install_uv() -> None:
 
 
 def _uv_environment() -> dict[str, str]:
-    """Return the environment of uv, with the package index and certificates that pip is set up for."""
+    """Return the environment of uv, with pip's package index and certificates."""
     env = {**os.environ, "UV_PYTHON_DOWNLOADS": "never", "UV_NO_PROGRESS": "1"}
     for name, setting in (("UV_DEFAULT_INDEX", "index-url"), ("SSL_CERT_FILE", "cert")):
         if name not in env and (value := _pip_setting(setting)):
@@ -178,7 +178,7 @@ def _has_node() -> bool:
 
 
 def ensure_node() -> None:
-    """Put Node.js on the path: that of the machine, else the one of PyPI in an environment of its own."""
+    """Put Node.js on the path: the machine's, else the one from PyPI in its own environment."""
     if _has_node():
         return
     place = VAR / "node"

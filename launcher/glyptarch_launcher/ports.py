@@ -20,9 +20,10 @@ def free_port() -> int:
 
 
 def check_ports(wanted: dict[str, tuple[str, int]]) -> None:
-    """Raise GiveUpError when somebody listens on one of the ports. ``wanted``: option → (for what, port).
+    """Raise GiveUpError where a port is taken.
 
-    All taken ports are named at once, each with the program that has it and the next free one.
+    ``wanted`` maps options to (purpose, port). All taken ports are named together, each with its process and the next
+    free port.
     """
     faults, offered = [], {port for _, port in wanted.values()}
     for option, (what, port) in wanted.items():
@@ -52,7 +53,10 @@ def _is_free(port: int) -> bool:
 
 
 def _owner_of(port: int) -> str:
-    """Return name and number of the process that listens on a port; empty where ``/proc`` does not show it."""
+    """Return name and number of the process listening on a port.
+
+    Empty where ``/proc`` does not show it.
+    """
     inodes = {
         columns[9]
         for table in ("tcp", "tcp6")

@@ -1,4 +1,4 @@
-"""The processes of a demo: started in groups of their own, so that exactly they can be stopped."""
+"""Processes started in groups of their own, so that exactly these can be stopped."""
 
 import contextlib
 import os
@@ -48,7 +48,10 @@ def _log_of(name: str) -> Path:
 
 @dataclass(slots=True, kw_only=True)
 class Member:
-    """One process of a group. One that ends soon after its start waits longer before each new one."""
+    """One process of a group.
+
+    One that ends soon after its start waits longer before each restart.
+    """
 
     name: str
     command: Sequence[str | Path]
@@ -66,7 +69,10 @@ class Group:
     members: list[Member] = field(default_factory=list)
 
     def start(self, name: str, command: Sequence[str | Path]) -> tuple[subprocess.Popen[bytes], Path]:
-        """Start a process; what it prints goes to a log file, whose path comes back with it."""
+        """Start a process.
+
+        Return it with the path of its log file.
+        """
         log = _log_of(name)
         if log.exists():
             # What the process wrote before it ended last is looked for most when it is started again.
@@ -88,10 +94,10 @@ class Group:
             )
 
     def restart_ended(self) -> list[tuple[str, Path]]:
-        """Start the processes again that have ended by themselves; give the names of those started, with their logs.
+        """Restart the processes that have ended.
 
-        The first is started again after a second. One that ends again within twenty seconds of its
-        start waits twice as long each time, up to half a minute.
+        Return their names and logs. The first restart waits a second. A process that ends again within twenty seconds
+        waits twice as long each time, up to half a minute.
         """
         now, restarted = time.monotonic(), []
         for member in self.members:

@@ -1,4 +1,4 @@
-"""``./glyptarch release``: an archive of what a server needs, with the front end built, so that it needs no Node.js."""
+"""``./glyptarch release``: an archive for servers with the built front end."""
 
 import re
 import tarfile

@@ -19,7 +19,10 @@ _ending = threading.Event()
 
 
 class GiveUpError(Exception):
-    """The launcher cannot go on; the message says why and what to do."""
+    """The launcher cannot continue.
+
+    The message says why and what to do.
+    """
 
 
 quiet = False
@@ -40,7 +43,10 @@ def run(
     cwd: Path | None = None,
     env: Mapping[str, str] | None = None,
 ) -> str:
-    """Run a command quietly and return what it printed. Raises GiveUpError with its last lines when it fails."""
+    """Run a command quietly and return its output.
+
+    Raises GiveUpError with its last lines where it fails.
+    """
     try:
         process = subprocess.Popen(
             [str(word) for word in command],
@@ -71,7 +77,10 @@ def run(
 
 
 def end_commands() -> None:
-    """Ask every command that runs now to end; steps that wait for something give up."""
+    """End every running command.
+
+    Waiting steps give up.
+    """
     _ending.set()
     with _lock:
         for process in _running:
@@ -84,6 +93,6 @@ def is_ending() -> bool:
 
 
 def fail(error: GiveUpError) -> int:
-    """Print why the launcher gave up; the exit code is 1."""
+    """Print why the launcher gave up and return exit code 1."""
     print(f"\n{error}", file=sys.stderr, flush=True)
     return 1

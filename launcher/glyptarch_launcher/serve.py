@@ -1,7 +1,7 @@
-"""``./glyptarch serve``: Glyptarch on a server of its own; and ``backup`` and ``restore``.
+"""``./glyptarch serve``: Glyptarch in production, with ``backup`` and ``restore``.
 
-Everything comes from the environment (docs/glyptarch.env.example). Each part can be run alone: by
-systemd, or in a container of its own.
+All settings come from the environment (docs/glyptarch.env.example). Each part can run alone, by systemd or in a
+container.
 """
 
 import os
@@ -54,14 +54,20 @@ def _command(part: str, given: Namespace) -> list[str | Path]:
 
 
 def prepare() -> int:
-    """Install the packages and build the front end; the settings are not needed for it."""
+    """Install the packages and build the front end.
+
+    The settings are not needed for it.
+    """
     ensure_venv(Needs.RUN)
     ensure_web()
     return 0
 
 
 def serve(given: Namespace) -> int:
-    """Run one part in place of this process, or web, worker and clock together, each begun again when it ends."""
+    """Run one part in place of this process, or web, worker and clock together.
+
+    Parts that end are restarted.
+    """
     env = _environment()
     ensure_venv(Needs.RUN)
     if given.part in {None, "web"}:
@@ -97,7 +103,7 @@ def _interrupt(_signal: int, _frame: object) -> None:
 
 
 def _of_this_machine() -> dict[str, str]:
-    """Return the environment of a server, with all that it needs; without a database in it, that of the demo."""
+    """Return the environment of a server, complete, or that of the running demo."""
     if os.environ.get("GLYPTARCH_DB_PASSWORD"):
         return _environment()
     demo = Database("postgres", 54329)
@@ -109,7 +115,7 @@ def _of_this_machine() -> dict[str, str]:
 
 
 def manage(words: Sequence[str]) -> int:
-    """Run a command of ``manage.py``: ``backup FILE``, ``restore FILE``, ``first_owner NAME …``, ``migrate``."""
+    """Run a ``manage.py`` command: ``backup FILE``, ``restore FILE``, ``first_owner NAME …``."""
     ensure_venv(Needs.RUN)
     env = {**_of_this_machine(), "DJANGO_SETTINGS_MODULE": "glyptarch_server.config.settings"}
     command = [str(word) for word in (*_MANAGE, *words)]

@@ -1,4 +1,4 @@
-"""Steps of a set-up that run side by side, each after those that it needs."""
+"""Set-up steps in parallel, each after the steps it depends on."""
 
 from collections.abc import Callable, Iterable
 from concurrent.futures import FIRST_EXCEPTION, Future, ThreadPoolExecutor, wait
@@ -17,10 +17,10 @@ class Step:
 
 
 def side_by_side(*steps: Step) -> None:
-    """Do all steps. A step comes after those that it needs in the list.
+    """Run all steps, each after those it depends on.
 
-    Raises the GiveUpError of the step that failed first. What runs beside it is broken off, what would come
-    after it is not begun: done again, every step finds what it has finished before.
+    Raises the GiveUpError of the step that failed first. Running steps are ended, later ones not started; a repeated
+    call continues after the finished steps.
     """
     futures: dict[Step, Future[None]] = {}
 

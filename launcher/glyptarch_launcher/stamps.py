@@ -1,4 +1,4 @@
-"""Stamps: what a step was done with, so that it is done again only when that has changed."""
+"""Stamps of a step's inputs, so that it is repeated only when they have changed."""
 
 import hashlib
 from collections.abc import Iterable

@@ -27,7 +27,7 @@ _CORES = len(os.sched_getaffinity(0))
 
 
 def _checks() -> list[tuple[str, list[str | Path], Path]]:
-    """Return name, command and folder of each check, those that take longest first."""
+    """Return name, command and folder of each check, longest first."""
     manage: list[str | Path] = [VENV_PYTHON, REPOSITORY / "server" / "manage.py"]
     return [
         ("tsc", ["npm", "run", "-s", "types"], WEB),
@@ -43,7 +43,10 @@ def _checks() -> list[tuple[str, list[str | Path], Path]]:
 
 
 def check(_options: Namespace) -> int:
-    """Run the linters and type checkers, one on each core; all of them, so that one look shows every fault."""
+    """Run all linters and type checkers, one per core.
+
+    Every check runs, so that one look shows every fault.
+    """
     side_by_side(Step(lambda: ensure_venv(Needs.TEST)), Step(ensure_npm))
     failed = []
 
@@ -69,7 +72,7 @@ def check(_options: Namespace) -> int:
 
 
 def test(options: Namespace) -> int:
-    """Run tests: the front end's and Django's, the browser's among them; all, or those that were asked for."""
+    """Run tests of front end, Django and browser, all or the named ones."""
     debian = Step(lambda: ensure_debian(browser=True))
     python = Step(lambda: ensure_venv(Needs.TEST))
     npm = Step(ensure_npm)
@@ -119,7 +122,10 @@ def _django_tests(labels: Sequence[str], options: Namespace) -> tuple[int, int]:
 
 @contextmanager
 def _own_database(name: str) -> Iterator[Database]:
-    """Start a database server for one command; beside another that runs now, one with a folder of its own."""
+    """Start a database server for one command.
+
+    Concurrent commands each get a folder of their own.
+    """
     VAR.mkdir(parents=True, exist_ok=True)
     with (VAR / f"{name}.lock").open("w") as file:
         try:
@@ -157,7 +163,10 @@ def pass_on(command: str, words: Sequence[str]) -> int:
 
 
 def _web_tests(changed: str | None) -> tuple[int, int]:
-    """Run the front end's tests; return how many passed and failed."""
+    """Run the front end's tests.
+
+    Return how many passed and failed.
+    """
     say("Tests of the front end")
     report = VAR / "vitest.json"
     report.unlink(missing_ok=True)

@@ -43,22 +43,22 @@ from glyptarch_server.adapters.robots import Robots
 
 @cache
 def fetcher() -> FetchPortal:
-    """Give this process's fetcher."""
+    """Return this process's fetcher."""
     return FetchPortal(allowed=settings.GLYPTARCH_FETCH_ALLOW)
 
 
 @cache
 def apart() -> Apart:
-    """Give what reads strangers' feeds and pages for this process."""
+    """Return this process's isolated parser."""
     return Apart()
 
 
 @cache
 def renderer() -> Renderer:
-    """Give what reads pages after their scripts have run."""
+    """Return this process's renderer of pages with scripts."""
     return Renderer(chromium_at(settings.GLYPTARCH_CHROMIUM))
 
 
 def clock() -> Clock:
-    """Give the clock that the server goes by."""
+    """Return the server's clock."""
     return system_clock

@@ -1,4 +1,4 @@
-"""The simulated outside world: invented feeds and sites, served over real HTTP on loopback.
+"""The simulated outside world: invented feeds and sites, served over HTTP on loopback.
 
-Deterministic: what a source has written at a moment follows from a seed and that moment alone.
+Deterministic: the state of a source follows from a seed and the moment.
 """

@@ -13,7 +13,7 @@ __all__: list[str] = []
 
 
 async def _with_mail(world: World, port: int, _app: web.Application) -> AsyncIterator[None]:
-    """Take mail as long as the world is served."""
+    """Receive mail while the world is served."""
     server = await asyncio.get_running_loop().create_server(world.inbox.server, "127.0.0.1", port)
     yield
     server.close()

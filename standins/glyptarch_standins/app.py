@@ -46,7 +46,7 @@ class World:
     buckets: Buckets = field(default_factory=Buckets)
 
     def now(self) -> datetime:
-        """Give the time in the simulated world."""
+        """Return the time in the simulated world."""
         return (self.fixed or datetime.now(UTC)) + self.ahead
 
 
@@ -66,7 +66,7 @@ def _site(request: web.Request) -> Site:
 
 
 def _moment(request: web.Request) -> datetime:
-    """Give the moment asked for with ``?at=``, so that the past can be read as it was."""
+    """Return the moment of ``?at=``, for reading the past."""
     given = request.query.get("at")
     return datetime.fromisoformat(given) if given else request.app[_WORLD].now()
 
@@ -156,7 +156,7 @@ async def _note(request: web.Request) -> web.StreamResponse:
 
 
 async def _oembed(request: web.Request) -> web.StreamResponse:
-    """Say what to embed of a film's page (oEmbed 2.3)."""
+    """Return what to embed of a film's page (oEmbed 2.3)."""
     site, _, number = request.query.get("url", "").rstrip("/").rpartition("/notes/")
     name = site.rpartition("/")[2]
     if name != "ridgefilms" or not number.isdigit():
@@ -266,7 +266,10 @@ def _topic(site: Site, base: str) -> str:
 
 
 async def _hub(request: web.Request) -> web.StreamResponse:
-    """Take a subscription (WebSub 5.1); it is verified before the answer has been read, as a small hub may do."""
+    """Accept a subscription (WebSub 5.1).
+
+    It is verified before the answer has been read, as small hubs may do.
+    """
     form = await request.post()
     given = {
         name: str(form.get(f"hub.{name}", "")) for name in ("mode", "topic", "callback", "secret", "lease_seconds")
@@ -366,7 +369,7 @@ def _platforms(world: World) -> Platforms:
 
 
 def make_app(world: World) -> web.Application:
-    """Give the web application of a world."""
+    """Return the web application of a world."""
     app = web.Application(client_max_size=1 << 30)
     app[_WORLD] = world
     app[_TASKS] = set()

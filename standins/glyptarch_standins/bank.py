@@ -62,7 +62,7 @@ SLOTS: Mapping[str, tuple[str, ...]] = {
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Topic:
-    """What a story can be about: titles and sentences with slots, and the picture that goes with it."""
+    """The topic of a story: titles and sentences with slots, and the matching picture."""
 
     name: str
     categories: tuple[str, ...]

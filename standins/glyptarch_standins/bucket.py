@@ -1,7 +1,8 @@
-"""A service that keeps files in buckets, as the S3 protocol has it, and forgets them when it ends.
+"""An S3 service that stores files in memory.
 
-Files are addressed by path (``/s3/bucket/name``), read by everybody and written by whoever signs with the known key.
-The signature is read, and not computed: this is no place to keep secrets. Files come in one piece or in several parts.
+Files are addressed by path (``/s3/bucket/name``), readable by everybody, and written by clients that sign with the
+known key. The signature is parsed but not computed: this is no place for secrets. Files come in one piece or in several
+parts.
 """
 
 import hashlib
@@ -39,7 +40,10 @@ class _Upload:
 
 @dataclass(slots=True)
 class Buckets:
-    """All that is kept, by bucket and name. ``fault`` is what is wrong with the service: nothing, full or broken."""
+    """All files, by bucket and name.
+
+    ``fault`` is the simulated fault: none, full or broken.
+    """
 
     fault: str = ""
     files: dict[tuple[str, str], _File] = field(default_factory=dict)
@@ -47,7 +51,7 @@ class Buckets:
     _numbers: Iterator[int] = field(default_factory=lambda: count(1))
 
     def routes(self) -> list[web.RouteDef]:
-        """Give the routes under ``/s3``."""
+        """Return the routes under ``/s3``."""
         path = "/s3/{bucket}/{name:.+}"
         made = [web.put(path, self._put), web.post(path, self._post), web.delete(path, self._delete)]
         return [*made, web.get(path, self._get, allow_head=True)]
@@ -135,7 +139,7 @@ async def _body(request: web.Request) -> bytes:
 
 
 def _unchunked(body: bytes) -> bytes:
-    """Take apart what was sent in pieces, each with its size in hexadecimal digits and perhaps a signature."""
+    """Return a body sent in signed chunks, each after its size in hexadecimal digits."""
     pieces, rest = [], body
     while rest:
         head, _, rest = rest.partition(b"\r\n")

@@ -1,4 +1,7 @@
-"""The observatory's bulletin, a site without a feed: sections, paging, awkward articles, and two layouts to move between."""
+"""The observatory's bulletin, a site without a feed.
+
+Sections, paging, awkward articles, and two layouts to switch between.
+"""
 
 import gzip
 import html
@@ -96,7 +99,10 @@ def _entry(story: Story, layout: int) -> str:
 
 
 def list_page(section: str, page: int, *, now: datetime, seed: int, layout: int) -> str:
-    """Give a page of a section; the empty section is the front page."""
+    """Return a page of a section.
+
+    The empty section is the front page.
+    """
     name = SECTIONS.get(section, "Bulletin")
     if section in _DRAWN:
         data = ""
@@ -127,7 +133,7 @@ else fetch("/bulletin/tonight.json").then((answer) => answer.json()).then(({ not
 
 
 def tonight(*, now: datetime, seed: int) -> list[dict[str, str]]:
-    """Give the newest notes as the bulletin's script draws them."""
+    """Return the newest notes in the form drawn by the bulletin's script."""
     return [
         {
             "url": f"/bulletin/notes/{story.number}",
@@ -148,7 +154,10 @@ _LONG_FROM = 4
 
 
 def article_page(number: int, part: int, *, seed: int, layout: int) -> str:
-    """Give an article. Some are in two parts, some are cut off, and one in seventeen is behind a consent page."""
+    """Return an article.
+
+    Some are in two parts, some are cut off, and one in seventeen is behind a consent page.
+    """
     story = story_by_number(_OBSERVATORY, number, seed)
     if number % _EVERY_CONSENT == 4:
         return _shell("Before you continue", _CONSENT, layout=layout)
@@ -185,12 +194,12 @@ def article_page(number: int, part: int, *, seed: int, layout: int) -> str:
 
 
 def staff_page() -> str:
-    """Give the page that robots.txt keeps from programs."""
+    """Return the page that robots.txt forbids."""
     return _shell("Staff", "<h1>Staff</h1><p>Who works on the ridge.</p>", layout=1)
 
 
 def sitemap(base: str, *, now: datetime, seed: int) -> bytes:
-    """Give the sitemap of the bulletin, packed as many sites do."""
+    """Return the compressed sitemap of the bulletin."""
     rows = "".join(
         f"<url><loc>{base}/bulletin/notes/{one.number}</loc><lastmod>{one.at:%Y-%m-%dT%H:%M:%S+00:00}</lastmod></url>"
         for one in _stories("", now, seed)[:40]
@@ -200,7 +209,7 @@ def sitemap(base: str, *, now: datetime, seed: int) -> bytes:
 
 
 def hostile_page() -> str:
-    """Give a page that tries whatever a page can try to run a script or to call somewhere else."""
+    """Return a page that tries to run scripts and send requests in many ways."""
     there = "http://elsewhere.invalid"
     return (
         f"<!doctype html><html><head><title>Hostile</title><base href='{there}/'><meta http-equiv='refresh' content='1;url={there}/r'>"
@@ -228,7 +237,7 @@ _GOODS = (
 
 
 def shop_list() -> str:
-    """Give the list of the shop."""
+    """Return the list of the shop."""
     rows = "".join(
         f'<li class="good"><a href="/shop/goods/{number}">{_e(name)}</a> <span class="price">€ {29 + number * 40}.00</span></li>'
         for number, name in enumerate(_GOODS)
@@ -237,7 +246,10 @@ def shop_list() -> str:
 
 
 def shop_page(number: int) -> str:
-    """Give the page of a product; every second one states what it is for machines."""
+    """Return the page of a product.
+
+    Every second one has structured data.
+    """
     name = _GOODS[number % len(_GOODS)]
     price = 29 + number % len(_GOODS) * 40
     data = {

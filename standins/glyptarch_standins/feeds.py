@@ -22,7 +22,10 @@ _MEDIA = "http://search.yahoo.com/mrss/"
 
 
 def link_of(story: Story, base: str) -> str:
-    """Give the address of a story; one that is passed on leads to the first, with a tracking parameter."""
+    """Return the address of a story.
+
+    A shared story links to the first, with a tracking parameter.
+    """
     if story.repeat_of:
         site, number = story.repeat_of
         return f"{base}/{site}/notes/{number}?utm_source={story.site}&utm_medium=feed"
@@ -148,7 +151,10 @@ _WRITERS = {"rss": _rss, "rdf": _rdf, "atom": _atom, "json": _json}
 
 
 def write_feed(site: Site, stories: Sequence[Story], base: str, *, older: str = "") -> bytes:
-    """Write stories as the feed of their site. ``older`` is where an Atom feed goes on (RFC 5005, 3)."""
+    """Return stories as the feed of their site.
+
+    ``older`` is the next page of an Atom feed (RFC 5005, 3).
+    """
     text = _WRITERS[site.format](site, stories, base)
     if older and site.format == "atom":
         text = text.replace('<link rel="hub"', f'<link rel="next" href="{html.escape(older)}"/><link rel="hub"', 1)

@@ -1,4 +1,4 @@
-"""The hub of the simulated world (WebSub): it verifies subscribers, and pushes what is new to them, signed."""
+"""The WebSub hub of the simulated world, which verifies subscribers and signs its pushes."""
 
 import hashlib
 import hmac
@@ -26,7 +26,7 @@ class Hub:
     pushed: int = 0
 
     async def subscribe(self, topic: str, callback: str, secret: str, lease_seconds: str) -> bool:
-        """Go back to a subscriber, and keep it when it answers with the challenge (WebSub 5.3)."""
+        """Verify a subscriber, and store it when it answers with the challenge (WebSub 5.3)."""
         challenge = secrets.token_hex(8)
         query = {
             "hub.mode": "subscribe",

@@ -1,4 +1,4 @@
-"""The mail server of the simulated world: it takes every message and shows it in one inbox. Nothing leaves."""
+"""The mail server of the simulated world, which shows every message in one inbox."""
 
 import html
 from collections import deque
@@ -25,13 +25,13 @@ class Message:
 
 
 class Inbox:
-    """The messages that came in, newest first; the last 200."""
+    """The last 200 received messages, newest first."""
 
     def __init__(self) -> None:
         self.messages: deque[Message] = deque(maxlen=_KEPT)
 
     async def handle_DATA(self, _server: SMTP, _session: Session, envelope: Envelope) -> str:  # noqa: N802 - aiosmtpd's name
-        """Take a message."""
+        """Receive a message."""
         raw = envelope.content if isinstance(envelope.content, bytes) else (envelope.content or "").encode()
         parsed = message_from_bytes(raw, _class=EmailMessage, policy=policy.default)
         body = parsed.get_body(("plain",))
@@ -41,7 +41,7 @@ class Inbox:
         return "250 Taken"
 
     def server(self) -> SMTP:
-        """Give the protocol of one connection (SMTP, RFC 5321)."""
+        """Return the protocol of one connection (SMTP, RFC 5321)."""
         return SMTP(self, hostname="standins.invalid")
 
 
@@ -54,7 +54,7 @@ def _shown(message: Message) -> str:
 
 
 def inbox_page(inbox: Inbox) -> str:
-    """Give the inbox as HTML."""
+    """Return the inbox as HTML."""
     if not inbox.messages:
         return "<p>No message has come in yet.</p>"
     return "<hr>".join(map(_shown, inbox.messages))

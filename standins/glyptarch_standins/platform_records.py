@@ -14,24 +14,24 @@ def stamp(at: datetime) -> str:
 
 
 def with_words(stories: list[Story], words: str) -> list[Story]:
-    """Give the stories that hold all of some words."""
+    """Return the stories with all of some words."""
     wanted = words.lower().split()
     return [one for one in stories if all(word in f"{one.title} {' '.join(one.paragraphs)}".lower() for word in wanted)]
 
 
 def title_of(site: str) -> str:
-    """Give the title of a site."""
+    """Return the title of a site."""
     found = site_named(site)
     return found.title if found else site
 
 
 def plays_of(story: Story) -> int:
-    """Give how often the film of a story was seen."""
+    """Return the number of views of a story's film."""
     return story.number * 137 % 9000 + 40
 
 
 def film(story: Story) -> dict[str, object]:
-    """Give what the film platform says of a story."""
+    """Return the film platform's record of a story."""
     said = [part for paragraph in story.paragraphs for part in paragraph.split(". ")]
     cues = "\n\n".join(
         f"{place + 1}\n00:{place // 12:02}:{place % 12 * 5:02}.000 --> 00:{place // 12:02}:{place % 12 * 5 + 4:02}.000\n"
@@ -58,7 +58,7 @@ def film(story: Story) -> dict[str, object]:
 
 
 def product(story: Story) -> dict[str, object]:
-    """Give what the shop says of a story."""
+    """Return the shop's record of a story."""
     price = 20 + story.number * 7 % 400
     return {
         "number": f"G-{1000 + story.number}",
@@ -80,7 +80,7 @@ def product(story: Story) -> dict[str, object]:
 
 
 def short_note(story: Story) -> dict[str, object]:
-    """Give what the notes network says of a story."""
+    """Return the notes network's record of a story."""
     tags = [category.replace(" ", "") for category in story.categories]
     shown = " ".join(f"#{tag}" for tag in tags)
     first = f"<p><strong>{story.title}</strong></p>" if story.number % 2 else ""
@@ -99,7 +99,7 @@ def short_note(story: Story) -> dict[str, object]:
 
 
 def question(story: Story) -> dict[str, object]:
-    """Give what the question board says of a story."""
+    """Return the question board's record of a story."""
     answers = [
         {
             "body": part,

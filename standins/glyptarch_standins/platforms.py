@@ -1,7 +1,7 @@
-"""Invented platforms with APIs of their own: a wire, films, a shop, notes, questions, articles, and three plain APIs.
+"""Invented platforms with APIs: wire, films, shop, notes, questions, articles, plain ones.
 
-Each knows keys, pages and a limit, and can be set to faults: a wrong or expired key, a full quota, a page that
-repeats, half-broken answers, other encodings, and a newer version of its API.
+Each has keys, pages and a limit, and can simulate faults: a wrong or expired key, a full quota, a repeated page,
+half-broken answers, other encodings, and a newer API version.
 """
 
 import base64
@@ -57,7 +57,10 @@ _LIMIT = 1000
 
 
 class Platforms:
-    """The platforms of one world. ``now`` gives its time; ``faults`` and ``asked`` are by platform."""
+    """The platforms of one world.
+
+    ``now`` returns its time; ``faults`` and ``asked`` are by platform.
+    """
 
     def __init__(self, now: Callable[[], datetime], seed: int) -> None:
         self._now, self._seed = now, seed
@@ -69,7 +72,7 @@ class Platforms:
         self._given = 0
 
     def routes(self) -> list[web.RouteDef]:
-        """Give the addresses of all platforms."""
+        """Return the addresses of all platforms."""
         made = {
             "/api/wire/me": self._checked("wire", self._me),
             "/api/wire/latest": self._checked("wire", self._wire),
@@ -96,7 +99,10 @@ class Platforms:
         return [*plain, *(web.get(path, handler) for path, handler in made.items())]
 
     async def _authorize(self, request: web.Request) -> web.StreamResponse:
-        """Ask a member whether a program may read (OAuth 2, 4.1.1); pressing the button is the answer."""
+        """Ask a member whether a program may read (OAuth 2, 4.1.1).
+
+        Pressing the button is the answer.
+        """
         query = dict(request.query)
         if query.get("client_id") != PLATFORM_KEYS["notes"] or query.get("code_challenge_method") != "S256":
             return _refusal(400, "invalid_request", "This program is not known here.")
@@ -112,7 +118,10 @@ class Platforms:
         raise web.HTTPFound(f"{query['redirect_uri']}?{urlencode({'code': code, 'state': query.get('state', '')})}")
 
     async def _token(self, request: web.Request) -> web.StreamResponse:
-        """Give tokens for a code, once, or for a refresh token, once (OAuth 2, 4.1.3 and 6; RFC 7636, 4.6)."""
+        """Return tokens for a code or a refresh token, each valid once.
+
+        OAuth 2, 4.1.3 and 6; RFC 7636, 4.6.
+        """
         form = {name: str(value) for name, value in (await request.post()).items()}
         if form.get("grant_type") == "refresh_token":
             known = form.get("refresh_token", "") in self._refresh
@@ -133,7 +142,10 @@ class Platforms:
         )
 
     def _is_known(self, name: str, given: str) -> str:
-        """Give what is wrong with a key; empty where it is known."""
+        """Return the error of a key.
+
+        Empty for a known key.
+        """
         if name != "notes":
             return "" if name in _OPEN or given == PLATFORM_KEYS[name] else "no_such_key"
         ends = self._access.get(given)
@@ -142,7 +154,7 @@ class Platforms:
     def _checked(
         self, name: str, handler: Callable[[web.Request], web.Response]
     ) -> Callable[[web.Request], Awaitable[web.Response]]:
-        """Give a handler that looks at the key, the quota and the fault first."""
+        """Return a handler that first checks key, quota and simulated fault."""
 
         async def answer(request: web.Request) -> web.Response:
             self.asked[name] = self.asked.get(name, 0) + 1
@@ -177,7 +189,7 @@ class Platforms:
         return sorted((one for one in found if one.repeat_of is None), key=lambda one: one.at, reverse=True)
 
     def _page_of(self, request: web.Request, name: str, stories: Sequence[Story]) -> tuple[list[Story], int, int]:
-        """Give the stories of a page, with its number and how many pages there are."""
+        """Return the stories of a page, its number, and the number of pages."""
         number = 1 if self.faults.get(name) == "repeats" else int(request.query.get("page", "1"))
         begin = (number - 1) * _A_PAGE
         return list(stories[begin : begin + _A_PAGE]), number, -(-len(stories) // _A_PAGE)
@@ -343,7 +355,7 @@ class Platforms:
 
 
 async def _player(request: web.Request) -> web.StreamResponse:
-    """Give a player of a film, as a frame shows it."""
+    """Return a film player for a frame."""
     name = html.escape(request.match_info["name"])
     style = "margin:0;display:grid;place-items:center;height:100vh;background:#101820;color:#dfe;font:20px sans-serif"
     return web.Response(text=f"<body style='{style}'>The film {name} plays here.</body>", content_type="text/html")
@@ -354,7 +366,7 @@ def _refusal(status: int, code: str, message: str) -> web.Response:
 
 
 def _spoiled(response: web.Response, fault: str, name: str) -> web.Response:
-    """Give an answer as a platform gives it on a bad day."""
+    """Return an answer with a simulated fault."""
     text = response.text or ""
     if fault == "half_broken" and name:
         data = json.loads(text)

@@ -1,4 +1,4 @@
-"""A small podcast: an episode for every story, with a tone for sound, its text as WebVTT and its chapters as JSON."""
+"""A small podcast: one episode per story, with a tone, WebVTT text, and JSON chapters."""
 
 import html
 import io
@@ -50,7 +50,7 @@ def _item(site: Site, story: Story, base: str) -> str:
 
 @lru_cache(maxsize=32)
 def sound(number: int) -> bytes:
-    """Give the sound of an episode: a tone that swells and fades, another one for each."""
+    """Return the sound of an episode: a distinct tone that swells and fades."""
     pitch = 220 * 2 ** (number % 12 / 12)
     frames = bytearray()
     for step in range(_RATE * _SECONDS):
@@ -67,7 +67,7 @@ def sound(number: int) -> bytes:
 
 
 def transcript(story: Story) -> str:
-    """Give what is said in an episode as WebVTT."""
+    """Return the text of an episode as WebVTT."""
     cues = [
         f"00:00:{begin:02}.000 --> 00:00:{begin + _PART:02}.000\n{said}"
         for begin, said in zip(range(0, 60 - _PART, _PART), story.paragraphs, strict=False)
@@ -76,7 +76,7 @@ def transcript(story: Story) -> str:
 
 
 def chapters(story: Story) -> str:
-    """Give the chapters of an episode (JSON chapters of the podcast namespace, version 1.2)."""
+    """Return the chapters of an episode (JSON chapters of the podcast namespace, version 1.2)."""
     titles = ("Opening", story.title, "What to look for next")
     rows = [{"startTime": _PART * place, "title": title} for place, title in enumerate(titles)]
     return json.dumps({"version": "1.2.0", "chapters": rows})

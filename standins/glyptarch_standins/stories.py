@@ -110,7 +110,7 @@ UNLISTED = (
 
 
 def site_named(name: str) -> Site | None:
-    """Give a site by its name."""
+    """Return a site by its name."""
     return next((site for site in (*SITES, *UNLISTED) if site.name == name), None)
 
 
@@ -154,7 +154,7 @@ def _fill(text: str, rng: random.Random) -> str:
 
 
 def _varied(sentence: str, rng: random.Random) -> str:
-    """Give a sentence of the stock another beginning or end, as no two writers tell a thing alike."""
+    """Return a stock sentence with another beginning or end, as different writers would use."""
     if rng.random() < 0.55 and not sentence.startswith("{person}"):
         sentence = f"{rng.choice(LEADS)}, {sentence[0].lower()}{sentence[1:]}"
     if rng.random() < 0.55:
@@ -183,7 +183,7 @@ def _footer(site: Site, rng: random.Random) -> str:
 
 
 def story_by_number(site: Site, number: int, seed: int) -> Story:
-    """Give one story of a site."""
+    """Return one story of a site."""
     at = _moment(site, number, seed)
     if site.repeats and number % 5 == 2:
         repeat = _repeat(site, number, at, seed)
@@ -229,7 +229,7 @@ def _repeat(site: Site, number: int, at: datetime, seed: int) -> Story | None:
 
 
 def stories_up_to(site: Site, now: datetime, seed: int, *, count: int | None = None) -> list[Story]:
-    """Give the newest stories of a site that are out at a moment, newest first."""
+    """Return the newest stories of a site published by a moment, newest first."""
     newest = int((now - _FIRST_DAY) / site.every) + 2
     wanted = count or site.in_feed
     found: list[Story] = []

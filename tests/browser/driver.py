@@ -28,7 +28,7 @@ expect.set_options(timeout=_PATIENCE)
 
 @contextmanager
 def opened() -> Iterator[tuple[Page, list[str]]]:
-    """Yield a page, and a list that fills with what goes wrong on it: errors, and requests to the outside."""
+    """Yield a page, and a list that collects its errors and outside requests."""
     troubles: list[str] = []
 
     def guard(route: Route) -> None:

@@ -26,13 +26,16 @@ _DAYS = 4
 
 @cache
 def _standins_port() -> int:
-    """Return the port of the stand-ins, the same for every walk: addresses in the demo's data name it."""
+    """Return the port of the stand-ins, the same for every walk.
+
+    Addresses in the demo's data include it.
+    """
     return free_port()
 
 
 @cache
 def _demo_template() -> str:
-    """Return the name of a database with the demo's data, loaded once for all walks of this process."""
+    """Return the name of a database with the demo's data, loaded once per process."""
     name = f"template_walks_{os.getpid()}"
     create(name, ensure_template())
     atexit.register(drop, name)
@@ -49,7 +52,7 @@ def _demo_template() -> str:
 
 
 class LiveCase(SimpleTestCase):
-    """Stand-ins, web server and worker, each a process of its own on a copy of the demo's data."""
+    """Stand-ins, web server and worker as processes on a copy of the demo's data."""
 
     lane = "browser"
     databases = {"default"}
@@ -87,7 +90,10 @@ class LiveCase(SimpleTestCase):
         expect(page.get_by_role("list", name="Campaigns").get_by_role("listitem")).to_have_count(6)
 
     def is_accessible(self, page: Page, *, colours_alone: bool = False) -> None:
-        """Look for what WCAG 2.2 AA forbids, with axe; a second theme differs in its colours alone."""
+        """Check a page for WCAG 2.2 AA with axe.
+
+        A second theme differs in its colours alone.
+        """
         page.evaluate(AXE.read_text())
         run_only: dict[str, Any] = {"type": "tag", "values": ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]}
         if colours_alone:

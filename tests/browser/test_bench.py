@@ -1,4 +1,4 @@
-"""The bench, stage by stage: what each editor does to the proof, to the revisions and to the next run."""
+"""The bench by stage: how editors change the proof, the revisions and the next run."""
 
 import re
 

@@ -1,4 +1,7 @@
-"""A page reader in the real interface: proposed, pointed at, tested, kept as a source; and a frame in which nothing runs."""
+"""A page reader in the real interface: proposed, picked, tested, saved as a source.
+
+Nothing runs in the frame.
+"""
 
 import re
 from urllib.parse import urlsplit

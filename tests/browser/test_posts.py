@@ -1,4 +1,4 @@
-"""A person's word on posts, in the real interface: edited, taken back, brought to other rules, given a picture."""
+"""Posts in the real interface: edited, restored, replayed, and given a picture."""
 
 import io
 import re

@@ -1,4 +1,4 @@
-"""Readers and editors: a comment from the page of a post to the desk and back, and the way out of the desk."""
+"""A comment from the page of a post to the desk and back, and the way out of the desk."""
 
 import re
 

@@ -1,4 +1,4 @@
-"""Every screen, stage and dialog: accessible in light and dark, with a name of its own, and in narrow windows."""
+"""Every screen, stage and dialog: accessible in both themes, named, usable when narrow."""
 
 import re
 
@@ -94,7 +94,7 @@ class Screens(LiveCase):
             expect(page.get_by_role("button", name="More")).to_be_focused()
 
     def many_posts(self, page: Page) -> None:
-        """Select, change, delete and restore; each dialog and menu is accessible."""
+        """Select, change, delete and restore posts, with every dialog and menu accessible."""
         page.goto(self.desk("posts?state=held"))
         page.get_by_label("Select all on this page").check()
         bar = page.get_by_role("region", name="Selected posts")

@@ -1,4 +1,7 @@
-"""Whatever document loads decides whatever items: one that could fail later is refused at once, with its fault."""
+"""Any document that loads can decide any items.
+
+A document that would fail later is refused at loading.
+"""
 
 from collections.abc import Callable
 from typing import Any
@@ -62,7 +65,7 @@ SIMPLE: dict[str | None, Callable[[dict[str, Any]], st.SearchStrategy[Any]]] = {
 
 
 def values(schema: dict[str, Any]) -> st.SearchStrategy[Any]:
-    """Give values of about the shape that a JSON Schema wants: the document says what it does not take."""
+    """Return values of roughly the shape of a JSON Schema."""
     if "$ref" in schema:
         return st.deferred(lambda: values(SCHEMA["$defs"][schema["$ref"].rpartition("/")[2]]))
     several = schema.get("oneOf") or schema.get("anyOf")

@@ -1,4 +1,4 @@
-"""Feeds in any encoding, with any oddity: what can be read is read, and one odd entry spoils no other."""
+"""Feeds in any encoding with any oddity: faults stay in their entry."""
 
 import codecs
 import json

@@ -1,4 +1,4 @@
-"""Caches of words stay small, whatever the texts."""
+"""Caches of words stay small for any texts."""
 
 from django.test import SimpleTestCase
 from glyptarch_core.text.caching import LONGEST_CACHED, MOST_CACHED, of_words

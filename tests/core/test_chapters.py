@@ -1,4 +1,4 @@
-"""Chapters of episodes: what is no chapter is left out, and whatever is given, lines come of it."""
+"""Chapters of episodes: invalid ones are left out, and any input gives lines."""
 
 import json
 import unittest

@@ -1,4 +1,4 @@
-"""Where a campaign stops: each way in which nothing arrives, found by itself."""
+"""The checkup finds each way in which nothing arrives."""
 
 import unittest
 from dataclasses import replace

@@ -11,7 +11,7 @@ _CORE = Path(glyptarch_core.__file__).parent
 
 
 def unnamed_errors(source: str) -> Iterator[str]:
-    """Give each error that a public function raises in its own body and that its docstring does not name."""
+    """Yield each error that a public function raises itself and its docstring does not name."""
     for node in ast.parse(source).body:
         members = node.body if isinstance(node, ast.ClassDef) and not node.name.startswith("_") else [node]
         for member in members:

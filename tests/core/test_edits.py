@@ -1,4 +1,4 @@
-"""Proofs that follow each other over the same items: what an earlier one found out is used, and changes nothing."""
+"""Successive proofs over the same items reuse earlier results without changing the outcome."""
 
 from collections.abc import Collection, Mapping, Sequence
 from datetime import timedelta
@@ -72,7 +72,7 @@ class Edits(SimpleTestCase):
         self.memory, self.reuse = Counting(), Reuse()
 
     def decided(self, document: CampaignDocument, *, hours: int = 0) -> tuple[Decision, ...]:
-        """Decide with what was found out before, and hold it against a pass that knows nothing."""
+        """Decide with reuse, and compare with a pass without it."""
         now = NOON + timedelta(hours=hours)
         again = decide(BATCH, document, memory=self.memory, now=now, reuse=self.reuse)
         self.assertEqual(again, decide(BATCH, document, memory=FakeMemory(), now=now))

@@ -143,7 +143,7 @@ class FastLane(SimpleTestCase):
 
 
 class Known(SimpleTestCase):
-    """Entries whose marks are known from an earlier reading are not read again."""
+    """Entries with known marks are not read again."""
 
     FIRST, OTHER = (
         "<item><title>A</title><guid>1</guid><pubDate>{day}</pubDate><link>/1</link></item>",

@@ -1,4 +1,4 @@
-"""Dates of feeds: every form that feeds write, and none where it cannot be read for certain."""
+"""Dates of feeds: every form that feeds use, and None for ambiguous ones."""
 
 from datetime import UTC, datetime, timedelta
 

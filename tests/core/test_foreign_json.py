@@ -1,4 +1,4 @@
-"""JSON from outside: whatever numbers it holds, readers can calculate with them."""
+"""JSON from outside: readers can calculate with every number."""
 
 import json
 import math

@@ -1,4 +1,4 @@
-"""No item can poison a pass: whatever goes wrong inside is its own decision, and nothing of the rules raises what nobody catches."""
+"""No item stops a pass: an error becomes the decision of its item."""
 
 from typing import Any
 from unittest.mock import patch

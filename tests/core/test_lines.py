@@ -1,4 +1,4 @@
-"""Lines: paragraphs, list entries and what stands between breaks, taken out and cut at."""
+"""Lines: paragraphs, list entries and text between breaks, removed and cut."""
 
 from django.test import SimpleTestCase
 from glyptarch_core.text import plain_text
@@ -19,7 +19,7 @@ def texts(markup: str) -> list[str]:
 
 
 def letters(lines: list[str]) -> str:
-    """Give what stands in lines without spaces: two can become one where the block between them has gone."""
+    """Return the text of lines without spaces, because removing a block can join two lines."""
     return "".join("".join(lines).split())
 
 

@@ -1,4 +1,4 @@
-"""What of a page is its main text, and what is not."""
+"""The main text of a page, and the parts that are not."""
 
 from django.test import SimpleTestCase
 from glyptarch_core.pages.main_text import main_element, text_html

@@ -1,4 +1,4 @@
-"""Fragments of HTML: read whatever they are, and put together again without loss."""
+"""HTML fragments: any text is parsed and serialised without loss."""
 
 from django.test import SimpleTestCase
 from glyptarch_core.campaign import load_document

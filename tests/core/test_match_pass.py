@@ -1,4 +1,4 @@
-"""One pass against itself and against memory: held against a plain reading of what the rules say."""
+"""One pass against itself and memory, compared with a plain implementation of the rules."""
 
 from collections.abc import Collection, Mapping, Sequence
 from datetime import datetime, timedelta
@@ -37,7 +37,7 @@ def batches(draw: st.DrawFn) -> list[tuple[int, Captured]]:
 
 
 def plainly(batch: Sequence[tuple[int, Captured]], known: Mapping[Key, Seen]) -> dict[int, set[str]]:
-    """Say for each item by which kinds it is a duplicate: one item after the other, every key looked up."""
+    """Return for each item the kinds of its duplicates, by looking every key up in turn."""
     wanted = {KeyKind(kind) for kind in KINDS}
     met: set[Key] = set()
     said: dict[int, set[str]] = {}

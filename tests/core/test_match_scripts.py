@@ -1,4 +1,7 @@
-"""Only what is the same is called the same: other numbers and names tell stories apart, in any script."""
+"""Only the same story matches.
+
+Other numbers and names distinguish stories in any script.
+"""
 
 from datetime import timedelta
 

@@ -162,7 +162,10 @@ STOCK = (
 
 
 class CommonPassages(SimpleTestCase):
-    """What stands in many stories of a blog weighs little; two texts that are alike as a whole stay the same."""
+    """Common passages of a blog weigh little.
+
+    Texts alike as a whole stay the same.
+    """
 
     def setUp(self) -> None:
         stories = [f"Story {number} tells of {number} new things. {STOCK}" for number in range(12)]
@@ -231,7 +234,7 @@ class CommonPassages(SimpleTestCase):
 
 
 class EveryScript(SimpleTestCase):
-    """The same stories are recognised in ten scripts, once it is known what is common there."""
+    """Copies of stories match in ten scripts, once common passages are known."""
 
     def test_hard_pairs_are_told_apart(self) -> None:
         wrong: Counter[str] = Counter()

@@ -1,4 +1,4 @@
-"""Places, numbers and addresses of a page's elements, against what other implementations say of them."""
+"""Order, numbers and addresses of a page's elements, compared with other implementations."""
 
 import random
 import unittest
@@ -21,7 +21,7 @@ def chance(seed: int) -> random.Random:
 
 
 def made(seed: int, size: int = 60) -> Page:
-    """Give a page of nested elements with a few classes, ids and roles, and comments between them."""
+    """Return a page of nested elements with a few classes, ids and roles, and comments."""
     rng = chance(seed)
 
     def some(depth: int) -> str:

@@ -1,4 +1,7 @@
-"""Pages: lists, selectors, main text, fields, odd pages, frames and mends, on the invented sites that are tuned on."""
+"""Pages: lists, selectors, main text, fields, odd pages, frames and repairs.
+
+Measured on the invented sites used for tuning.
+"""
 
 import gzip
 import unittest

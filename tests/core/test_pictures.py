@@ -1,4 +1,4 @@
-"""Pictures of strangers: whatever their bytes are, what comes out is a plain picture or a code."""
+"""Untrusted pictures: any bytes give a plain picture or an error code."""
 
 import io
 import struct

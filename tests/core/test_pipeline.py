@@ -1,4 +1,4 @@
-"""What must hold of every pass, whatever the items and the rules."""
+"""Properties of every pass, for any items and rules."""
 
 from datetime import timedelta
 from typing import Any

@@ -1,4 +1,4 @@
-"""Where posts stand: categories, tags, bylines, dates."""
+"""Categories, tags, bylines and dates of posts."""
 
 from datetime import datetime, timedelta
 from itertools import pairwise

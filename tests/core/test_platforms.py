@@ -305,7 +305,10 @@ class Quota(SimpleTestCase):
     """Fifty sources, four workers and 1,000 requests on a simulated day."""
 
     def day(self, wishes: dict[str, int], *, limit: int = 1000, rounds: int = 288) -> dict[str, int]:
-        """Let sources ask round by round, in the same order, as often as they wish; gives what each could use."""
+        """Let sources ask round by round as often as they wish.
+
+        Return the number of requests that each got.
+        """
         used = dict.fromkeys(wishes, 0)
         for turn in range(rounds):
             for who, wish in wishes.items():

@@ -1,4 +1,4 @@
-"""Straight marks become those of the language, an apostrophe or a prime."""
+"""Straight marks become the language's quotes, an apostrophe or a prime."""
 
 from django.test import SimpleTestCase
 from glyptarch_core.testing import captured

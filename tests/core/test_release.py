@@ -139,7 +139,10 @@ class OverDays(SimpleTestCase):
     def live(
         self, runs: list[tuple[int, list[int]]], posts: int, when_full: str, mode: str
     ) -> tuple[list[datetime], list[Decision]]:
-        """Run at each of the minutes given, with new items dated so many minutes ahead; give the times posts went out."""
+        """Run at each of the given minutes with new items.
+
+        Return the publication times and decisions.
+        """
         memory, rest, out, waiting = FakeMemory(), [], [], []
         rules = document(
             release={"mode": mode, "pace": {"posts": posts, "per": "hour", "when_full": when_full}}, match={"rules": []}

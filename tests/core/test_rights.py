@@ -1,4 +1,4 @@
-"""What a source allows is held over any template, and the trace says so."""
+"""The rights of a source override every template, and the trace says so."""
 
 import re
 from dataclasses import replace
@@ -86,7 +86,7 @@ THAI = "คืนนี้เราจะได้เห็นดาวตกจ
 
 
 class EveryText(SimpleTestCase):
-    """Whatever a document does with a source's text, no more of it goes out than is allowed."""
+    """No document publishes more of a source's text than is allowed."""
 
     TEMPLATES = (
         "{{ title }}",

@@ -1,4 +1,4 @@
-"""Every kind of Shape step, by cases; and what must hold of all of them."""
+"""Every kind of Shape step by cases, and properties of all of them."""
 
 from typing import Any
 

@@ -26,7 +26,7 @@ def sift(item: Captured, **rule: Any) -> Decision:  # noqa: ANN401
 
 
 def noted(decision: Decision, rule: str = "r") -> Any:  # noqa: ANN401
-    """Give what a rule left in the trace."""
+    """Return the note of a rule in a trace."""
     return next(note for note in decision.trace if note.rule == rule)
 
 

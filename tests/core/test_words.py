@@ -1,4 +1,7 @@
-"""Words as they are compared: folded, in any script; stems; and terms as a person writes them."""
+"""Words for comparison: folded, in any script, stemmed.
+
+And terms as people write them.
+"""
 
 import unicodedata
 
@@ -119,7 +122,10 @@ class TermsAsWritten(SimpleTestCase):
 
 
 class Emoji(SimpleTestCase):
-    """A term can be an emoji, or several; how they are to look (U+FE0F) does not count."""
+    """A term can be one emoji or several.
+
+    Variation selectors (U+FE0F) are ignored.
+    """
 
     def test_they_are_found_where_they_stand(self) -> None:
         passage = Passage.of_text("Comet ☄️ over the ridge ☄ tonight 👩🏽‍🚀!")
@@ -148,7 +154,7 @@ class Emoji(SimpleTestCase):
 
 
 class Scripts(SimpleTestCase):
-    """Words stay whole and are told apart as their readers do, in any script."""
+    """Words stay whole and distinct in any script."""
 
     def found(self, term: str, text: str) -> bool:
         return Passage.of_text(text).has(Term.parse(term))

@@ -60,7 +60,7 @@ class OwnFolder(SimpleTestCase):
 
 
 class Started(SimpleTestCase):
-    """One real server: made, asked, stopped and begun again with what it held."""
+    """One real server: created, queried, stopped, and started again with its data."""
 
     def test_what_was_written_is_there_after_it_was_stopped(self) -> None:
         server = Database("launcher-test-postgres", free_port(), fast=True)

@@ -1,4 +1,4 @@
-"""Ports: all that are taken are named at once, with who has them and what to write."""
+"""All taken ports are named together, with their processes and the option to use."""
 
 import os
 import socket

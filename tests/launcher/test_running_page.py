@@ -1,7 +1,7 @@
-"""docs/running.md, followed word for word: from an empty folder to a server that answers, a backup and its restoring.
+"""docs/running.md followed word for word, from an empty folder to a restored backup.
 
-What would change this machine is done elsewhere: folders lie in a temporary one, the database in the server of the tests,
-and no user is made. Everything else is run as the page has it.
+Changes of the machine are redirected: folders are temporary, the databases are on the tests' server, and no user is
+created. Everything else runs as written.
 """
 
 import os
@@ -125,7 +125,10 @@ class RunningPage(SimpleTestCase):
         return sorted(str(path.relative_to(top)) for path in top.rglob("*") if path.is_file())
 
     def answers(self, lines: list[str]) -> tuple[int, int]:
-        """Start the server; return the statuses of the readiness probe and of the desk behind a proxy."""
+        """Start the server.
+
+        Return the statuses of the readiness probe and of the desk behind a proxy.
+        """
         port = free_port()
         script = "\n".join([*map(self.moved, lines)]) + f" --port {port}\n"
         with tempfile.TemporaryFile() as output:

@@ -1,4 +1,4 @@
-"""A server of its own: what it needs, its parts, and the archive that it is installed from."""
+"""Production: required settings, the parts, and the release archive."""
 
 import os
 import tarfile

@@ -1,4 +1,4 @@
-"""Steps side by side: each after those that it needs, and the first fault ends all."""
+"""Parallel steps run after their dependencies, and the first fault ends all."""
 
 import threading
 from itertools import count

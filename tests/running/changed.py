@@ -1,6 +1,6 @@
-"""``python -m tests.running.changed COMMIT``: print the test modules that a change since a commit touches.
+"""``python -m tests.running.changed COMMIT``: print the test modules that a change affects.
 
-A test is touched when its module, or one that it imports, directly or through others, has changed.
+A test is affected when its module or any module that it imports has changed.
 """
 
 import subprocess
@@ -23,7 +23,10 @@ _ROOTS = {
 
 
 def module_of(path: str) -> str:
-    """Return the module that a file of the repository is; empty for what is none of our packages'."""
+    """Return the module of a repository file.
+
+    Empty for files outside our packages.
+    """
     for folder, package in _ROOTS.items():
         if path.startswith(f"{folder}/") and path.endswith(".py"):
             parts = PurePosixPath(path).relative_to(folder).with_suffix("").parts
@@ -32,7 +35,7 @@ def module_of(path: str) -> str:
 
 
 def touched(paths: Iterable[str]) -> list[str]:
-    """Return the test modules that depend on files, by what they import."""
+    """Return the test modules that import any of some files."""
     graph = grimp.build_graph(*_ROOTS.values(), cache_dir=None)
     modules = {module for path in paths if (module := module_of(path)) in graph.modules}
     reached = modules.union(*(graph.find_downstream_modules(module) for module in modules))

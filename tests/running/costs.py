@@ -8,13 +8,16 @@ __all__ = ["Clock", "CostedResult"]
 
 
 def _cpu_seconds() -> float:
-    """Return the CPU time of this process and of the children that it has waited for, in seconds."""
+    """Return the CPU seconds of this process and its ended children."""
     used = (resource.getrusage(who) for who in (resource.RUSAGE_SELF, resource.RUSAGE_CHILDREN))
     return sum(usage.ru_utime + usage.ru_stime for usage in used)
 
 
 class Clock:
-    """Charges each test with what was used since the one before it ended: the set-up of a class goes to its first."""
+    """Charges each test with the CPU time since the previous one.
+
+    The set-up of a class counts for its first test.
+    """
 
     def __init__(self) -> None:
         self._last = _cpu_seconds()

@@ -76,7 +76,7 @@ def rename(name: str, to: str) -> None:
 
 @contextmanager
 def on_database(name: str) -> Iterator[None]:
-    """Let Django use a database for the length of a block."""
+    """Make Django use another database within a block."""
     before = connection.settings_dict["NAME"]
     connection.close()
     connection.close_pool()

@@ -1,7 +1,7 @@
-"""Django's test runner: a process for each core, databases from a template, and a list of what cost most.
+"""Django's test runner with a process per core, template databases, and a list of costs.
 
-Test classes are shared out among the processes. Those with the same ``lane`` follow each other in one process, since
-they share what is costly to start (``browser``) or would disturb each other (``processes``).
+Test classes are distributed among the processes. Those with the same ``lane`` run in one process, because they share
+something costly (``browser``) or would disturb each other (``processes``).
 """
 
 import json
@@ -28,7 +28,10 @@ _SHOWN = 20
 
 
 class Runner(DiscoverRunner):
-    """Counts the tests that really ran; a skipped one counts as neither passed nor failed."""
+    """Counts the tests that ran.
+
+    A skipped test neither passed nor failed.
+    """
 
     def setup_test_environment(self, **kwargs: Any) -> None:  # noqa: ANN401
         """Hash passwords cheaply, since every test that needs people makes some, and print no log."""
@@ -40,7 +43,10 @@ class Runner(DiscoverRunner):
             handler.setLevel(logging.CRITICAL)
 
     def build_suite(self, *args: Any, **kwargs: Any) -> unittest.TestSuite:  # noqa: ANN401
-        """Share the tests out; with one process, or one class, they follow each other in this one."""
+        """Distribute the tests over processes.
+
+        With one process or one class they run here.
+        """
         processes, self.parallel = self.parallel, 1
         suite = super().build_suite(*args, **kwargs)
         subsuites = _by_lane(partition_suite_by_case(suite))
@@ -50,7 +56,10 @@ class Runner(DiscoverRunner):
         return SharedSuite(subsuites, self.parallel)
 
     def setup_databases(self, *, aliases: Any = None, **_kwargs: Any) -> str:  # noqa: ANN401
-        """Give each process a copy of the migrated template, where a test uses it; return the name in the settings."""
+        """Create a copy of the migrated template for each process.
+
+        Return the database name in the settings.
+        """
         before = str(connection.settings_dict["NAME"])
         if not aliases:
             return before
@@ -73,7 +82,10 @@ class Runner(DiscoverRunner):
         return CostedResult
 
     def suite_result(self, suite: Any, result: Any, **kwargs: Any) -> int:  # noqa: ANN401
-        """Print what cost most and the closing line; return the number of failures."""
+        """Print the costs and the closing line.
+
+        Return the number of failures.
+        """
         failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)
         passed = max(0, result.testsRun - failed - len(result.skipped))
         counts = os.environ.get("GLYPTARCH_TEST_COUNTS")

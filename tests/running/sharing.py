@@ -72,7 +72,10 @@ class _Recorder(unittest.TestResult):
         self._of(test).skipped = reason or "skipped"
 
     def _of(self, test: Any) -> _Outcome:  # noqa: ANN401
-        """Return the outcome of a test; a class or module that cannot be set up gets one of its own."""
+        """Return the outcome of a test.
+
+        A failing set-up of a class or module gets an outcome of its own.
+        """
         if not self.outcomes or self.outcomes[-1].test != test.id():
             self.outcomes.append(_Outcome(test.id(), ran=False))
         return self.outcomes[-1]
@@ -90,7 +93,7 @@ class SharedSuite(unittest.TestSuite):
         self._suites, self._processes = suites, processes
 
     def run(self, result: CostedResult, debug: bool = False) -> CostedResult:  # type: ignore[override]  # noqa: ARG002, FBT001
-        """Run everything; outcomes are shown as they come."""
+        """Run everything, showing outcomes as they arrive."""
         # Threads of a connection pool do not survive a fork.
         connection.close()
         connection.close_pool()
@@ -129,7 +132,7 @@ def _run(place: int) -> tuple[int, list[_Outcome]]:
 
 
 def _replay(outcome: _Outcome, test: unittest.TestCase | None, result: CostedResult) -> None:
-    """Tell the result what happened in a worker, as if it had happened here."""
+    """Report an outcome from a worker as if it had happened here."""
     subject: Any = test or unittest.suite._ErrorHolder(outcome.test)  # type: ignore[attr-defined]
     if outcome.ran:
         result.costs[outcome.test] = outcome.cost

@@ -1,4 +1,4 @@
-"""Databases of their own beside that of the tests, for what needs an empty or an old one."""
+"""Separate databases for tests that need an empty or an old one."""
 
 import os
 import secrets
@@ -19,7 +19,10 @@ __all__ = ["ask", "manage", "own_database"]
 
 @contextmanager
 def own_database(*, migrated: bool = False) -> Iterator[str]:
-    """Make a database, empty or migrated; yields its name, and removes it at the end."""
+    """Create a database, empty or migrated.
+
+    Yield its name, and drop it at the end.
+    """
     name = f"own_{secrets.token_hex(6)}"
     create(name, ensure_template() if migrated else "template1")
     try:
@@ -29,7 +32,10 @@ def own_database(*, migrated: bool = False) -> Iterator[str]:
 
 
 def ask(name: str, query: str) -> list[tuple[Any, ...]]:
-    """Return the rows that a query finds in a database; none for a statement that finds nothing."""
+    """Return the rows of a query in a database.
+
+    Statements without rows return none.
+    """
     with connection_to(name) as database:
         cursor = database.execute(query)  # type: ignore[call-overload]
         return cursor.fetchall() if cursor.description else []

@@ -1,4 +1,4 @@
-"""Short ways to a blog with people, sources, items and campaigns; the clock stands still."""
+"""Short ways to a blog with people, sources, items and campaigns, at a fixed time."""
 
 import warnings
 from collections.abc import Iterator, Mapping, Sequence
@@ -88,7 +88,7 @@ def make_source(blog: Blog, key: str = "club", stories: int = 0) -> Source:
 
 
 def make_picture(blog: Blog, digest: str) -> Picture:
-    """Make the row of a kept picture; its files are not there."""
+    """Create the row of a stored picture, without its files."""
     return Picture.objects.create(
         blog=blog, hash=digest, width=640, height=400, widths=[640], fallback="640.jpg", size=3, made_at=NOW
     )
@@ -116,7 +116,7 @@ def make_campaign(blog: Blog, name: str = "Sky", sources: tuple[str, ...] = ("cl
 
 
 def text_of(answer: Any) -> str:  # noqa: ANN401 - whatever the test client gives
-    """Give the text of an answer, also of one that is streamed by an asynchronous iterator."""
+    """Return the text of an answer, also of an asynchronous stream."""
     if not getattr(answer, "streaming", False):
         return str(answer.content.decode())
     with warnings.catch_warnings():

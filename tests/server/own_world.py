@@ -1,4 +1,4 @@
-"""A database server, a campaign and a run of their own, for tests that stop and kill the processes around them."""
+"""A separate database server, campaign and run, for tests that kill processes."""
 
 import os
 import subprocess
@@ -51,7 +51,7 @@ class OwnWorld(SimpleTestCase):
         self.addCleanup(self.group.stop)
 
     def copy_schema(self) -> None:
-        """Bring the migrated template from the server of the tests to this one."""
+        """Copy the migrated template from the tests' server to this one."""
         settings = connection.settings_dict
         theirs = ["-h", settings["HOST"], "-p", str(settings["PORT"]), "-U", settings["USER"]]
         ours = ["-h", "127.0.0.1", "-p", str(self.database.port), "-U", "glyptarch"]
@@ -75,7 +75,10 @@ class OwnWorld(SimpleTestCase):
             return database.execute(query).fetchone()[0]  # type: ignore[arg-type, index]
 
     def web_answers(self, seconds: float = 5) -> bool:
-        """Whether the blog's front page comes within a time, asked again as often as a busy server says to."""
+        """Whether the blog's front page arrives in time.
+
+        A busy server is asked again after its ``Retry-After``.
+        """
         until = time.monotonic() + seconds
         while (left := until - time.monotonic()) > 0:
             try:

@@ -1,4 +1,4 @@
-"""``python -m tests.server.restart_world ITEMS``: a campaign with items and a run that waits for a worker."""
+"""``python -m tests.server.restart_world ITEMS``: a campaign with items and a waiting run."""
 
 import sys
 from datetime import UTC, datetime

@@ -1,4 +1,4 @@
-"""Two editors, a worker and a replay on the same posts at once: each outcome is one that could have been meant."""
+"""Two editors, a worker and a replay on the same posts: every outcome is a valid one."""
 
 import threading
 from typing import Any
@@ -31,7 +31,10 @@ def _apart(work: Any, failures: list[BaseException]) -> None:  # noqa: ANN401
 
 
 def _together(*works: Any) -> list[BaseException]:  # noqa: ANN401
-    """Do several things at once, each in a thread of its own; gives what went wrong."""
+    """Call several functions, each in its own thread.
+
+    Return their errors.
+    """
     failures: list[BaseException] = []
     threads = [threading.Thread(target=_apart, args=(work, failures)) for work in works]
     for thread in threads:
@@ -44,7 +47,7 @@ def _together(*works: Any) -> list[BaseException]:  # noqa: ANN401
 
 
 def _edits(numbers: list[int], name: str, rounds: int = 1) -> Any:  # noqa: ANN401
-    """Give the work of a person who edits one post after the other, and goes on where somebody else was first."""
+    """Return the work of a person who edits posts in turn and continues after conflicts."""
 
     def work() -> None:
         for _ in range(rounds):
@@ -67,7 +70,7 @@ class AllAtOnce(TransactionTestCase):
         self.numbers = list(Post.objects.order_by("pk").values_list("pk", flat=True))
 
     def check(self) -> None:
-        """No post is doubled, every change has its record, and each post stands as the last record of it says."""
+        """Check that no post is doubled and that each post equals its last recorded change."""
         standing = Post.objects.exclude(state="binned", marker=False)
         doubled = standing.values("campaign", "item").annotate(number=Count("pk")).filter(number__gt=1)
         self.assertEqual(list(doubled), [])

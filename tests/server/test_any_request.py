@@ -1,4 +1,4 @@
-"""Any request that the schema allows, and many that it does not: no answer 500, and every answer as described."""
+"""Any request, valid by the schema or not: no answer is 500, and all are as described."""
 
 import json
 import os
@@ -43,7 +43,7 @@ TAGS = sorted({tag for path in SCHEMA["paths"].values() for method in path.value
 
 
 def with_documents(value: Any, data: st.DataObject) -> Any:  # noqa: ANN401
-    """Return a body in which a document stands in place of some of its texts."""
+    """Return a body with documents in place of some of its texts."""
     if isinstance(value, dict):
         return {name: with_documents(inside, data) for name, inside in value.items()}
     if isinstance(value, list):

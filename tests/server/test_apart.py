@@ -171,7 +171,10 @@ class Sections(TestCase):
 
 
 class EveryOperation(ApiCase):
-    """A member of another blog calls everything; no word of this one is in any answer."""
+    """A member of another blog calls every operation.
+
+    No answer has a word of this blog.
+    """
 
     def setUp(self) -> None:
         super().setUp()

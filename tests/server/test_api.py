@@ -1,4 +1,4 @@
-"""The API: who may do what, what it takes and gives, and how it says no."""
+"""The API: permissions, inputs, outputs and errors."""
 
 import base64
 import json
@@ -68,7 +68,10 @@ API_CONNECTION: dict[str, Any] = {
 
 
 class ApiCase(TestCase):
-    """A blog with people of every role, a source, a campaign, and a run that made three posts; made once for a class."""
+    """A blog with all roles, a source, a campaign, and a run that made three posts.
+
+    Created once per class.
+    """
 
     @classmethod
     def setUpTestData(cls) -> None:
@@ -106,7 +109,10 @@ class ApiCase(TestCase):
         )
 
     def kept_page(self) -> tuple[int, str]:
-        """Keep two page readers and a page of one of them; gives its number and a signed address of a picture in it."""
+        """Create two page readers and a stored page.
+
+        Return its number and a signed address of a picture in it.
+        """
         for name in ("Ridge", "Spare"):
             made = make_reader(self.blog, name, ReaderDocument(url="https://ridge.example/"), now=NOW)
             body = zlib.compress(b"<ul><li><a href='/1'>One title here</a><li><a href='/2'>Two titles here</a></ul>")
@@ -136,7 +142,7 @@ class ApiCase(TestCase):
         ]
 
     def post_endpoints(self, base: str) -> list[tuple[str, str, Any, Role]]:
-        """Those of posts, their changes, and pictures."""
+        """Return the endpoints of posts, their changes, and pictures."""
         other = Post.objects.order_by("pk")[1].pk
         one, changes = f"{base}/posts/{other}", f"{base}/post-changes"
         change = begin_change(self.blog, Action.BYLINE, {"byline": "Desk"}, [other], now=NOW).pk
@@ -363,8 +369,14 @@ class ApiCase(TestCase):
         ]
 
 
+class Caching(ApiCase):
+    def test_answers_of_the_api_are_cached_nowhere(self) -> None:
+        for user, path in ((None, "/session"), (self.viewer, "/blogs/meadow/posts")):
+            self.assertEqual(self.call(user, "GET", path)["Cache-Control"], "no-store")
+
+
 class MembershipFirst(ApiCase):
-    """Who has no role on a blog is told that there is none, whatever else is asked."""
+    """A stranger to a blog gets 404 for it, whatever else is asked."""
 
     def test_of_every_operation_with_a_blog_in_its_path(self) -> None:
         schema = json.loads(schema_text())

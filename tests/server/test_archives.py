@@ -1,4 +1,4 @@
-"""Older items of a source: counted first, read page by page down to a day, and never without end."""
+"""Older items of a source are counted first, then read page by page back to a day."""
 
 from typing import Any
 from unittest.mock import patch

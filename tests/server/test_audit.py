@@ -1,4 +1,4 @@
-"""The audit list: what was done stands in it, and stays."""
+"""The audit has every action and cannot be changed."""
 
 from datetime import timedelta
 

@@ -26,7 +26,7 @@ KEPT = {
 
 
 class Backups(SimpleTestCase):
-    """One backup, made once; what was in its database is looked at before."""
+    """One backup, created once from a database whose rows are known."""
 
     databases = {"default"}
 

@@ -1,4 +1,4 @@
-"""Hostile requests: what no text, number or document can be is refused with a reason, and never breaks anything."""
+"""Hostile requests are refused with a reason and break nothing."""
 
 import base64
 import json

@@ -1,4 +1,4 @@
-"""A rush: requests wait for their turn, the desk and readers apart, and are told when to ask again."""
+"""A rush: requests wait in separate lanes, and the rest are told when to ask again."""
 
 import asyncio
 from contextlib import suppress

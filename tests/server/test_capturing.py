@@ -1,4 +1,4 @@
-"""Keeping what sources gave: several together, and entries that are known without being read."""
+"""Storing answers of several sources together, and skipping known entries."""
 
 from datetime import timedelta
 from unittest.mock import patch
@@ -35,7 +35,10 @@ class SeveralTogether(TestCase):
         self.sources = [make_source(blog, key) for key in ("club", "observatory", "meadowlark")]
 
     def answers(self, *bodies: bytes | None, now_hours: int = 0) -> list[Reading]:
-        """Read a feed for each source; None stands for a server that does not answer."""
+        """Read a feed for each source.
+
+        None means a server that does not answer.
+        """
         pairs = []
         for source, body in zip(self.sources, bodies, strict=True):
             row = Source.objects.get(pk=source.pk)
@@ -104,7 +107,10 @@ class KnownEntriesOfASource(TestCase):
         return read_and_capture(source, fetcher=CannedPortal({source.url: body}), clock=clock)  # type: ignore[arg-type]
 
     def read_again(self, body: bytes) -> tuple[int, Reading]:
-        """Read once more; gives how many entries were looked into."""
+        """Read once more.
+
+        Return the number of entries read.
+        """
         read: list[int] = []
         real = wiring.apart().read_feeds
 

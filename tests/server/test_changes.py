@@ -1,4 +1,4 @@
-"""What people do to posts: every change keeps what was before, can be taken back, and doubles nothing."""
+"""Changes of posts by people store the former values, can be undone, and double nothing."""
 
 import csv
 import io

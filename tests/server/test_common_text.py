@@ -1,4 +1,4 @@
-"""What is common in the stories of a blog is learned from its posts, and weighs little in Match."""
+"""Common passages of a blog are computed from its posts and weigh little in Match."""
 
 from datetime import timedelta
 

@@ -1,4 +1,4 @@
-"""What costs more to read than it is worth is broken off: whole feeds by their process, single entries alone."""
+"""Parsing beyond the limits is ended: whole feeds by their process, single entries alone."""
 
 import time
 from unittest.mock import patch
@@ -27,7 +27,7 @@ def sleeps(_: object) -> None:
 
 
 def dozes(_: object) -> int:
-    """Take longer than the limit by the clock, as a reader does on a busy machine, and little of the processor."""
+    """Wait longer than the limit by the clock with little CPU time, as on a busy machine."""
     time.sleep(5)
     return 5
 

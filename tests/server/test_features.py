@@ -1,4 +1,7 @@
-"""Features kept with items carry a version; those of an earlier one are seen by nobody and are brought up to date."""
+"""Stored features have a version.
+
+Those of an earlier one are unused and recomputed.
+"""
 
 from django.test import TestCase
 from glyptarch_core.item import FEATURES_VERSION

@@ -368,7 +368,10 @@ async def _packed(packed: dict[str, bytes], coding: str) -> web.Response:
 
 @contextmanager
 def _raw_server(answers: dict[bytes, bytes]) -> Iterator[str]:
-    """Serve bytes as they are, which no library would send; gives ``host:port``."""
+    """Serve raw bytes that no library would send.
+
+    Yield ``host:port``.
+    """
 
     class Handler(socketserver.StreamRequestHandler):
         def handle(self) -> None:

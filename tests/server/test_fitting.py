@@ -1,4 +1,4 @@
-"""What a hostile feed holds, on its way into the database: the entry gives way, never the run."""
+"""A hostile feed on its way to the database: the entry gives way, never the run."""
 
 import json
 from typing import Any
@@ -17,7 +17,7 @@ from tests.server.fixtures import NOW, CannedPortal, clock, fill, make_blog, mak
 
 
 def feed_of(*entries: dict[str, Any]) -> bytes:
-    """Give a JSON Feed with a sound entry after the given ones."""
+    """Return a JSON Feed with a valid entry after the given ones."""
     sound = {
         "id": "sound",
         "url": "https://club.example/sound",

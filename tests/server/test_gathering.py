@@ -1,4 +1,4 @@
-"""How sources are asked: with their own access, at their pace, where they are now, and no further than they allow."""
+"""Requests to sources: their access, their pace, their moved addresses, and their limits."""
 
 import itertools
 import json
@@ -70,7 +70,7 @@ def own_certificate(folder: Path) -> ssl.SSLContext:
 
 
 class Asked(SimpleTestCase):
-    """A server that writes down what it was asked."""
+    """A server that records its requests."""
 
     def setUp(self) -> None:
         self.asked: list[tuple[str, dict[str, str], float]] = []
@@ -408,7 +408,7 @@ class RobotsAreKept(TestCase):
 
 
 class EveryFault(TransactionTestCase):
-    """Each fault of the simulated world ends in words at the source and the run, and holds up nobody else."""
+    """Each fault of the simulated world is reported at source and run, and stops no other."""
 
     def setUp(self) -> None:
         self.world = World(fixed=datetime(2026, 11, 24, 12, tzinfo=UTC))

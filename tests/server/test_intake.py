@@ -1,4 +1,4 @@
-"""What a request may send is limited before anything is kept of it, and a connection that dawdles is closed."""
+"""Request bodies are limited before they are stored, and slow connections are closed."""
 
 import asyncio
 from collections.abc import Iterable, MutableMapping
@@ -19,7 +19,10 @@ class Requests(SimpleTestCase):
     def answered(
         self, path: str, parts: Iterable[bytes | float], headers: dict[str, str] | None = None
     ) -> tuple[int, int]:
-        """Send parts of a body, with pauses in seconds between them; return the status and how many bytes the app read."""
+        """Send parts of a body with pauses in seconds.
+
+        Return the status and the bytes that the app read.
+        """
         read, sent, waiting = 0, [], iter([*parts, b""])
 
         async def app(_scope: Any, receive: Any, send: Any) -> None:  # noqa: ANN401
@@ -72,7 +75,7 @@ class Requests(SimpleTestCase):
 
 class Heads(SimpleTestCase):
     def closed_after(self, *pieces: bytes) -> bool:
-        """Whether the server closes a connection that sends pieces of a head, one each tenth of a second, and waits."""
+        """Whether the server closes a connection that sends a head in slow pieces."""
 
         async def app(_scope: Any, _receive: Any, send: Any) -> None:  # noqa: ANN401
             await send({"type": "http.response.start", "status": 204, "headers": []})

@@ -1,4 +1,4 @@
-"""The jobs a worker carries out, what a fresh process does by itself, and the key it signs with."""
+"""The jobs of a worker, the work of a new process, and its signing key."""
 
 from datetime import timedelta
 from unittest.mock import patch

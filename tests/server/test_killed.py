@@ -1,4 +1,4 @@
-"""Worker, web server and database are killed ten times in a row in the middle of a run; a supervisor starts them again."""
+"""Worker, web server and database are killed ten times during a run and restarted."""
 
 import signal
 import subprocess

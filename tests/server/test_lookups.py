@@ -1,4 +1,4 @@
-"""Conditions with many values at once."""
+"""Conditions with many values."""
 
 from django.test import TestCase
 from glyptarch_server.blogs.models import Tag

@@ -1,4 +1,4 @@
-"""Copies of pictures, films and sound: made by a job, shown by the blog, tried again, and removed when nothing shows them."""
+"""Copies of media: made by a job, shown by the blog, retried, and removed when unused."""
 
 import io
 import re

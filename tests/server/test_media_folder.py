@@ -1,4 +1,4 @@
-"""The folder of pictures, films and sound: all processes use one, and a process with another does not start."""
+"""All processes share one media folder, and a process with another does not start."""
 
 import tempfile
 from pathlib import Path

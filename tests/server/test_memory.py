@@ -1,4 +1,4 @@
-"""What Match learns about earlier posts: in lots of any size, and kept for a moment while a person edits."""
+"""The memory of Match: in batches of any size, and cached during edits."""
 
 from collections.abc import Sequence
 from datetime import timedelta
@@ -24,7 +24,7 @@ BLOG = Reach(scope=Scope.BLOG)
 
 
 def text_of(number: int) -> str:
-    """Give a text whose runs of words no other number shares."""
+    """Return a text whose word runs no other number shares."""
     return " ".join(f"{word}{number}" for word in WORDS)
 
 
@@ -41,7 +41,7 @@ class MemoryCase(TestCase):
 
     @staticmethod
     def seen(found: Sequence[Sequence[Candidate]]) -> list[list[str]]:
-        """Give the posts that were found, which can be compared."""
+        """Return the found posts in comparable form."""
         return [[str(one.seen.ref) for one in some] for some in found]
 
     def keys(self, *numbers: int) -> list[list[int]]:

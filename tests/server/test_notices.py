@@ -1,4 +1,4 @@
-"""What people are told by mail: what they chose, once, and nothing else."""
+"""Mails to people: the chosen ones, once, and nothing else."""
 
 from datetime import timedelta
 from smtplib import SMTPException

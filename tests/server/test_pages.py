@@ -1,4 +1,4 @@
-"""Page readers: from an address to items, drift and mend, against the bulletin of the stand-ins."""
+"""Page readers: from an address to items, layout changes and repairs."""
 
 from dataclasses import replace
 from datetime import UTC, datetime, timedelta
@@ -24,7 +24,7 @@ NOW = datetime(2026, 11, 24, 12, tzinfo=UTC)
 
 
 class Site(CannedPortal):
-    """The bulletin as it answers, without a network; what was asked for is kept."""
+    """The bulletin without a network, with a record of requests."""
 
     def __init__(self) -> None:
         super().__init__()

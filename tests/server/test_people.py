@@ -1,4 +1,4 @@
-"""People: invitations, roles, and what a person sets about the own sign-in."""
+"""People: invitations, roles, and account settings."""
 
 import json
 import re

@@ -1,7 +1,8 @@
-"""Platforms over HTTP: connections, every adapter against its stand-in with faults, secrets, and the shared quota."""
+"""Platforms over HTTP: connections, adapters with faults, secrets, and the shared quota."""
 
 import json
 import threading
+import time
 from contextlib import closing
 from datetime import timedelta
 from typing import Any
@@ -43,7 +44,7 @@ def fields_for(platform: str) -> dict[str, str]:
 
 
 class Platforms(ApiCase):
-    """One world of stand-ins, really served."""
+    """One served world of stand-ins."""
 
     def setUp(self) -> None:
         super().setUp()
@@ -76,7 +77,10 @@ class Platforms(ApiCase):
         return next(one for one in self.ask("GET", "/connections") if one["key"] == key)
 
     def allowed(self, key: str) -> SplitResult:
-        """Press “Allow” at the platform; gives the address that it leads back to."""
+        """Press “Allow” at the platform.
+
+        Return the address that it redirects to.
+        """
         address = self.ask("POST", f"/connections/{key}/sign-in")["address"]
         pressed = httpx.get(f"{address}&allow=1", follow_redirects=False)
         self.assertEqual(pressed.status_code, 302, pressed.text)
@@ -212,6 +216,29 @@ class Connections(Platforms):
             answer = self.call(user, "GET", asked)
             self.assertEqual(answer.status_code, 302)
             self.assertIn(why, unquote_plus(answer.headers["Location"].partition("refused=")[2]))
+
+    def test_a_sign_in_expires_after_a_quarter_of_an_hour(self) -> None:
+        address = f"http://{self.host}/api/notes"
+        made = self.ask("POST", "/connections", platform="notes", name="N", address=address, fields=fields_for("notes"))
+        back = self.allowed(made["key"])
+        path = f"{back.path.removeprefix('/api')}?{back.query}"
+        with patch("django.core.signing.time.time", return_value=time.time() + 16 * 60):
+            answer = self.call(self.editor, "GET", path)
+        self.assertIn("begun too long ago", unquote_plus(answer.headers["Location"]))
+
+    def test_another_client_needs_a_new_sign_in(self) -> None:
+        self.connect("notes")
+        row = Connection.objects.get()
+        save_connection(row, name="Renamed", address=row.address, fields={"client": "another"})
+        self.assertEqual(fields_of(Connection.objects.get()), {"client": "another"})
+
+    def test_a_connection_that_must_wait_gets_no_request_of_the_quota(self) -> None:
+        self.connect("wire")
+        Connection.objects.update(waits_until=NOW + timedelta(minutes=5))
+        refused = take_request(Connection.objects.get(), "me", ["me"], now=NOW)
+        assert refused is not None
+        self.assertEqual(refused.until, NOW + timedelta(minutes=5))
+        self.assertIsNone(take_request(Connection.objects.get(), "me", ["me"], now=NOW + timedelta(minutes=6)))
 
     def test_a_person_who_says_no_there_is_told_so_at_the_desk(self) -> None:
         address = f"http://{self.host}/api/notes"

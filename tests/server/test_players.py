@@ -1,4 +1,4 @@
-"""Players of films on the blog: allowed hosts only, and nothing is loaded before a reader presses Play."""
+"""Film players on the blog: allowed hosts only, and nothing loads before Play is pressed."""
 
 from django.test import TestCase
 from glyptarch_server.blogs.actions import change_blog

@@ -1,4 +1,4 @@
-"""A server of its own: strong settings, nothing of the demo, health, metrics, logs, and a clock apart."""
+"""Production: strong settings, nothing of the demo, health, metrics, logs, and a clock."""
 
 import json
 import re

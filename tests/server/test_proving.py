@@ -1,4 +1,4 @@
-"""What a proof can be made over, what it is compared with, and what it warns of."""
+"""Proofs: their items, their comparison, and their warnings."""
 
 from datetime import timedelta
 

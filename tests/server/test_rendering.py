@@ -1,4 +1,4 @@
-"""Pages after their scripts have run: real Chromium, which has no network but what we give it."""
+"""Pages after their scripts have run, in a real Chromium without a network."""
 
 import os
 import time

@@ -1,4 +1,7 @@
-"""Posts are brought to other rules: shown first, applied as one change, taken back; what people edited stays."""
+"""Replays: shown first, applied as one change, taken back.
+
+Edits of people stay.
+"""
 
 from datetime import timedelta
 from typing import Any
@@ -107,7 +110,10 @@ class Showing(ReplayCase):
         self.assertEqual(replay.counts, {"same": 4, "refused": 1, "new": 1})
 
     def twins(self) -> list[int]:
-        """Capture stories that the rules of their time refused, in two batches; the second says nearly the same."""
+        """Capture stories that the rules refused, in two batches.
+
+        The second is nearly the same.
+        """
         self.rules(sift={"rules": [{"id": "s", "kind": "terms", "mode": "none", "terms": ["harbour"]}]})
         words = " ".join(f"word{number} and" for number in range(80))
         numbers = []

@@ -1,4 +1,4 @@
-"""Two people at one held post: the second is told who was first, and nothing is changed."""
+"""Two people at one held post: the second is told, and nothing is changed."""
 
 from glyptarch_server.posts.models import Post
 

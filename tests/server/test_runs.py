@@ -1,4 +1,4 @@
-"""Runs: what they write, what they write only once, and what the database refuses."""
+"""Runs: what they write once, and what the database refuses."""
 
 import itertools
 from datetime import timedelta

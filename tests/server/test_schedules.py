@@ -1,4 +1,4 @@
-"""Campaigns that run by themselves: what is planned, what is begun, and by whom it may be changed."""
+"""Scheduled campaigns: their plan, their runs, and who may change them."""
 
 from datetime import UTC, datetime, timedelta
 from threading import Barrier, Thread

@@ -1,4 +1,4 @@
-"""The keys of an installation: made for a demo, asked for on a server of its own, and never weak there."""
+"""Keys of an installation: created for a demo, required and strong in production."""
 
 import os
 import tempfile

@@ -1,4 +1,4 @@
-"""What a proof comes to, counted from its decisions alone."""
+"""The counts of a proof follow from its decisions."""
 
 from typing import Any
 

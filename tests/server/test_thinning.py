@@ -1,4 +1,4 @@
-"""Old records are thinned: what was decided stays, and what a post rests on stays whole."""
+"""Thinning keeps outcomes, and everything that a post needs."""
 
 from datetime import UTC, datetime, timedelta
 from unittest.mock import patch

@@ -1,4 +1,4 @@
-"""Guessing and flooding are slowed down, whoever tries and however many at once, and nobody is locked out by others."""
+"""Guessing and flooding are limited for any number of clients, and lock nobody else out."""
 
 import json
 from concurrent.futures import ThreadPoolExecutor
@@ -25,7 +25,7 @@ def sign_in(password: str, *, client: Client | None = None, name: str = "mira", 
 
 
 def later() -> None:
-    """Let all that was counted be over."""
+    """Let all periods end."""
     Window.objects.update(ends_at=F("ends_at") - timedelta(days=1))
 
 

@@ -1,4 +1,4 @@
-"""The first screen: what happened, what comes, what needs a person."""
+"""The first screen: recent events, upcoming ones, and tasks."""
 
 from datetime import timedelta
 from typing import Any

@@ -1,4 +1,4 @@
-"""Two at once: runs of one blog take turns, and people cannot overwrite each other unnoticed."""
+"""Concurrency: runs of one blog take turns, and people cannot overwrite each other."""
 
 import threading
 from concurrent.futures import ThreadPoolExecutor
@@ -27,7 +27,10 @@ from tests.server.fixtures import NOW, fill, make_blog, make_campaign, make_sour
 
 
 def at_once(*calls: Any) -> list[Any]:  # noqa: ANN401
-    """Call each in a thread of its own, and give what they gave or raised."""
+    """Call functions in threads of their own.
+
+    Return their results or errors.
+    """
 
     def each(call: Any) -> Any:  # noqa: ANN401
         try:
@@ -99,7 +102,7 @@ class Turns(TransactionTestCase):
 
 
 class ReadAtOnce(TransactionTestCase):
-    """Two runs that read the same sources keep what came in any order, and never wait for each other in a circle."""
+    """Two runs with the same sources store answers in any order without deadlock."""
 
     def test_answers_of_the_same_sources_in_another_order(self) -> None:
         blog = make_blog()

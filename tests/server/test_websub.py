@@ -1,4 +1,4 @@
-"""Feeds that are pushed: subscribed at the hub of the simulated world over HTTP, checked, renewed, and given up."""
+"""Pushed feeds: subscribed at the stand-in hub over HTTP, verified, renewed, and given up."""
 
 import hashlib
 import hmac
@@ -97,6 +97,8 @@ class Subscribed(TestCase):
                 self.push(ATOM % b"2")
                 self.assertEqual(Item.objects.count(), 1)
                 Source.objects.update(paused=False, blocked_at=None, removed_at=None)
+        self.assertEqual(self.called(mode="denied", topic="https://club.example/other", reason="").status_code, 404)
+        self.assertEqual(self.kept().state, "verified")
         self.called(mode="denied", topic="https://club.example/self", reason="")
         self.push(ATOM % b"2")
         self.assertEqual(Item.objects.count(), 1)
@@ -188,7 +190,7 @@ class Subscribed(TestCase):
 
 
 class TheHubOfTheWorld(LiveServerTestCase):
-    """The real way: our server, the hub of the stand-ins, HTTP between them in both directions."""
+    """Our server and the stand-in hub, with HTTP in both directions."""
 
     def setUp(self) -> None:
         self.world = World(fixed=NOW)

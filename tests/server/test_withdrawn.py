@@ -1,17 +1,19 @@
-"""What is withdrawn stays withdrawn: whatever was loaded before, nothing of it is captured or published any more."""
+"""Nothing of a withdrawn source is captured or published, whatever was loaded before."""
 
 from typing import Any
 from unittest.mock import patch
 
 from django.test import TestCase
+from glyptarch_server.audit.models import Entry
 from glyptarch_server.common.problems import Conflict
 from glyptarch_server.items.actions import read_and_capture
 from glyptarch_server.items.models import Item
-from glyptarch_server.posts.models import Post
-from glyptarch_server.posts.takedown import take_down_post, take_down_source
+from glyptarch_server.posts.models import Post, Takedown
+from glyptarch_server.posts.takedown import lift, take_down_post, take_down_source
 from glyptarch_server.runs import carry_out as carrying
 from glyptarch_server.runs.batches import decide_batch
 from glyptarch_server.sources.models import Source
+from glyptarch_server.sources.readings import claim_due
 
 from tests.server.fixtures import NOW, CannedPortal, clock, fill, make_blog, make_campaign, make_source, run
 from tests.server.test_runs import FEED
@@ -69,6 +71,18 @@ class Withdrawn(TestCase):
         portal = CannedPortal({self.source.url: FEED})
         run(make_campaign(self.blog), portal)
         self.assertEqual(portal.asked, [])
+
+    def test_a_scheduled_run_does_not_read_it(self) -> None:
+        self.assertEqual(claim_due([self.source], now=NOW), [self.source])
+        Source.objects.update(next_read_at=None)
+        self.withdraw()
+        self.assertEqual(claim_due([self.source], now=NOW), [])
+
+    def test_lifting_is_in_the_audit(self) -> None:
+        self.withdraw()
+        lift(Takedown.objects.get(), now=NOW)
+        self.assertIsNone(Source.objects.get().blocked_at)
+        self.assertEqual(Entry.objects.filter(action="takedown.lifted", blog=self.blog.pk).count(), 1)
 
     def test_a_person_who_has_it_read_is_told(self) -> None:
         self.withdraw()

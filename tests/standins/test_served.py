@@ -1,4 +1,4 @@
-"""The simulated world over real HTTP: sites, feeds, pages, pictures, and faults that can be switched on."""
+"""The simulated world over HTTP: sites, feeds, pages, pictures, and switchable faults."""
 
 import json
 import re

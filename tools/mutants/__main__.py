@@ -1,8 +1,8 @@
-"""``./glyptarch mutants [WORD …]``: break the code, one line at a time, and see that tests fail.
+"""``./glyptarch mutants [WORD …]``: break the code one line at a time.
 
-Those whose description holds one of the words are tried, or all; the words ``core``, ``server`` and ``desk`` stand
-for a part. The files are put back as they were, whatever happens. UNSOUND are those whose tests fail without a change.
-``--check`` only looks whether every line is still where it is said to be.
+Tests must fail. Words select mutants by their description; ``core``, ``server`` and ``desk`` select a part. Files are
+always restored. UNSOUND means that the tests fail without a change. ``--check`` only checks that every line still
+matches.
 """
 
 import os
@@ -59,7 +59,10 @@ _PARTS = (
 
 
 def _fault(part: _Part, mutant: Mutant) -> str:
-    """Say why a mutant cannot be tried; empty where it can."""
+    """Return why a mutant cannot be tried.
+
+    Empty where it can.
+    """
     path = part.folder / mutant.file
     if not path.exists():
         return f"there is no {mutant.file}"
@@ -69,7 +72,7 @@ def _fault(part: _Part, mutant: Mutant) -> str:
 
 @cache
 def _pass_as_they_are(part: _Part, tests: str) -> bool:
-    """Whether tests pass while nothing is changed; else a failure says nothing of a mutant."""
+    """Whether the tests pass without a change, as a mutant's result requires."""
     return _tests_pass(part, tests)
 
 

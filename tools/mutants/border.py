@@ -1,4 +1,7 @@
-"""Changes of what keeps strangers out and the server up; files lie in ``server/glyptarch_server``, tests in ``tests/server``."""
+"""Mutants of the server's protections.
+
+Files are in ``server/glyptarch_server``, tests in ``tests/server``.
+"""
 
 from typing import Final
 
@@ -27,10 +30,12 @@ BORDER: Final = (
     Mutant(
         "a hub refuses another topic",
         "websub/actions.py",
-        '''    """Note that a hub does not want the subscription (WebSub 5.2); the source is read by polling again."""
-    if topic != row.topic:''',
-        '''    """Note that a hub does not want the subscription (WebSub 5.2); the source is read by polling again."""
-    if False:''',
+        """    if topic != row.topic:
+        return False
+    with transaction.atomic():
+        said =""",
+        """    with transaction.atomic():
+        said =""",
         "test_websub",
     ),
     Mutant(
@@ -38,7 +43,7 @@ BORDER: Final = (
         "posts/takedown.py",
         '        record("takedown.lifted", row.subject, blog=row.blog_id)',
         "        pass",
-        "test_audit test_changes test_withdrawn",
+        "test_withdrawn",
     ),
     Mutant(
         "tokens outlive a changed password",

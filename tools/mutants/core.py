@@ -1,4 +1,7 @@
-"""Changes of core that must be noticed; files lie in ``core/glyptarch_core``, tests in ``tests/core``."""
+"""Mutants of the core.
+
+Files are in ``core/glyptarch_core``, tests in ``tests/core``.
+"""
 
 from typing import Final
 

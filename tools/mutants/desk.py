@@ -1,4 +1,7 @@
-"""Changes of the desk that must be noticed; files and tests lie in ``web/src``."""
+"""Mutants of the desk.
+
+Files and tests are in ``web/src``.
+"""
 
 from typing import Final
 

@@ -1,4 +1,4 @@
-"""What a change is."""
+"""The form of a mutant."""
 
 from dataclasses import dataclass
 
@@ -7,7 +7,7 @@ __all__ = ["Mutant"]
 
 @dataclass(frozen=True, slots=True)
 class Mutant:
-    """A change that must be noticed, and the tests that are to notice it (modules or classes, several with spaces)."""
+    """A change of one line, and the test modules or classes that must notice it."""
 
     what: str
     file: str

@@ -1,4 +1,7 @@
-"""Changes of the server that must be noticed; files lie in ``server/glyptarch_server``, tests in ``tests/server``."""
+"""Mutants of the server.
+
+Files are in ``server/glyptarch_server``, tests in ``tests/server``.
+"""
 
 from typing import Final
 
@@ -162,5 +165,5 @@ SERVER: Final = (
     Mutant("the text of an error is shown", "runs/carry_out.py", "The server's log says what, under “run {run.pk}”.\"", '" + repr(sys.exc_info()[1])', "test_runs.ARun"),
     Mutant("states move as they like", "posts/actions.py", "if not may_move(state, to):", "if False:", "test_runs"),
     Mutant("aliases of YAML are built", "common/yaml_text.py", "if isinstance(event, yaml.AliasEvent):", "if False:", "test_yaml"),
-    Mutant("answers of the API may be kept", "common/headers.py", 'response.headers.setdefault("Cache-Control", "no-store")', "pass", "test_pages"),
+    Mutant("answers of the API may be kept", "common/headers.py", 'response.headers.setdefault("Cache-Control", "no-store")', "pass", "test_api.Caching"),
 )  # fmt: skip

@@ -1,4 +1,4 @@
-"""The models that the API, the JSON Schema, the TypeScript types and the export all come from."""
+"""The models behind the API, the JSON Schema, the TypeScript types and the export."""
 
 from collections import Counter
 from collections.abc import Iterable
@@ -18,7 +18,10 @@ __all__ = ["BodyFrom", "CampaignDocument", "GatherSettings", "SiftSettings"]
 
 
 class BodyFrom(StrEnum):
-    """Which text of an entry a post starts from; each falls back to the other when it is empty."""
+    """The text of an entry that a post starts from.
+
+    Each falls back to the other when it is empty.
+    """
 
     FULL = "full"
     SUMMARY = "summary"
@@ -37,13 +40,16 @@ class GatherSettings(Settings):
 
 
 class SiftSettings(Settings):
-    """The filter rules. An item must pass every one that is on."""
+    """The filter rules. An item must pass every rule that is on."""
 
     rules: tuple[SiftRule, ...] = Field(default=(), max_length=200)
 
 
 class CampaignDocument(Settings):
-    """All rules of a campaign. Everything has a default; a default campaign holds what it makes."""
+    """All rules of a campaign. Everything has a default.
+
+    A default campaign holds its posts for review.
+    """
 
     format: Literal[1] = 1
     gather: GatherSettings = GatherSettings()
@@ -70,7 +76,10 @@ class CampaignDocument(Settings):
         return frozenset({self.shape.lead.pool} - {""})
 
     def letting_through(self) -> "CampaignDocument":
-        """Give the same rules without those that stop an item: it becomes the post that it would have been."""
+        """Return the same rules without those that stop an item.
+
+        They show the post that a stopped item would have been.
+        """
         gather = self.gather.model_copy(update={"look_back_days": None})
         match = self.match.model_copy(update={"rules": ()})
         release = self.release.model_copy(update={"at_most": None, "pace": None})

@@ -1,4 +1,4 @@
-"""From plain data to a document, with every fault at once, each with its path and near miss."""
+"""Plain data to a document, with all faults, their paths and the nearest valid keys."""
 
 from collections.abc import Iterable, Mapping, Sequence
 from difflib import get_close_matches
@@ -14,7 +14,7 @@ __all__ = ["document_path", "load_document", "worded"]
 
 
 def _properties(schema: Mapping[str, Any]) -> Iterable[tuple[str, Mapping[str, Any]]]:
-    """Give every property anywhere in a JSON Schema, by its name."""
+    """Yield every property of a JSON Schema, at any depth, with its name."""
     if isinstance(schema.get("properties"), Mapping):
         yield from schema["properties"].items()
     for value in schema.values():
@@ -25,21 +25,21 @@ def _properties(schema: Mapping[str, Any]) -> Iterable[tuple[str, Mapping[str, A
 
 @cache
 def _keys() -> tuple[str, ...]:
-    """Give every key that a document knows."""
+    """Return every key that a document may have."""
     return tuple(sorted({name for name, _ in _properties(CampaignDocument.model_json_schema())}))
 
 
 @cache
 def _lists_of_kinds() -> frozenset[str]:
-    """Give the names of the lists whose entries are of several kinds."""
+    """Return the names of the lists whose entries are of several kinds."""
     found = _properties(CampaignDocument.model_json_schema())
     return frozenset(name for name, schema in found if "discriminator" in schema.get("items", {}))
 
 
 def document_path(location: Sequence[str | int]) -> str:
-    """Give a place that pydantic names as the path in the document: ``sift.rules.2.terms``.
+    """Return a pydantic location as a path in the document: ``sift.rules.2.terms``.
 
-    Pydantic names the kind of an entry as a step of its own; a document has no such step.
+    Pydantic names the kind of an entry as a step of its own; the path leaves it out.
     """
     parts: list[str] = []
     before: tuple[str | int, str | int] = ("", "")
@@ -78,7 +78,7 @@ _WORDS = {
 
 
 def worded(error: Mapping[str, Any]) -> str:
-    """Say what pydantic found, in the words of this product where they are plainer."""
+    """Return pydantic's message, reworded where the words of this product are plainer."""
     words = _WORDS.get(error["type"])
     if words is None:
         return str(error["msg"]).removeprefix("Value error, ").replace("Input should be", "must be")
@@ -86,7 +86,7 @@ def worded(error: Mapping[str, Any]) -> str:
 
 
 def _follows(error: Mapping[str, Any], errors: Sequence[Mapping[str, Any]]) -> bool:
-    """Tell whether a list is too short only because an entry of it is at fault."""
+    """Whether a list is too short only because one of its entries is invalid."""
     place = error["loc"]
     return error["type"] == "too_short" and any(
         len(other["loc"]) > len(place) and other["loc"][: len(place)] == place for other in errors

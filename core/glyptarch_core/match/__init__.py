@@ -1,4 +1,4 @@
-"""Match: what is already there. Same identity, link or title; nearly the same title or text."""
+"""Match: find earlier items by identity, link, title or text."""
 
 from glyptarch_core.match.base import MatchRuleBase
 from glyptarch_core.match.compare import Numbered

@@ -1,4 +1,4 @@
-"""What one rule finds for the items of a pass: in memory, and among the items that the pass has seen before."""
+"""The comparisons of one rule: with posts in memory and with earlier items of the pass."""
 
 from bisect import bisect_left
 from collections import Counter
@@ -28,7 +28,10 @@ Numbered: TypeAlias = tuple[int, Captured]
 
 
 def _seen_data(seen: Seen) -> dict[str, Json]:
-    """Give what is put on record of a post or item; ``blog`` tells later readers whose post it is."""
+    """Return the trace data of a matched post or item.
+
+    ``blog`` tells whose post it is.
+    """
     data: dict[str, Json] = {"ref": str(seen.ref), "title": seen.title, "link": seen.link}
     return data | {"blog": seen.ref.blog} if isinstance(seen.ref, PostRef) else data
 
@@ -44,18 +47,18 @@ class Nearest:
 
     @property
     def share(self) -> float:
-        """How much of the way to its limit it came; two rules are set beside each other by it."""
+        """Likeness as a share of the rule's limit, so that hits of two rules can be compared."""
         return self.compared.unweighted / self.compared.limit
 
     def data(self) -> dict[str, Json]:
-        """Give what is put on record of it."""
+        """Return the trace data."""
         rule = {"rule": self.rule.id, "kind": self.rule.kind}
         return {**rule, **_seen_data(self.seen), "within_pass": self.within_pass, **self.compared.data}
 
 
 @dataclass(frozen=True, slots=True)
 class Hit:
-    """What an item was found to be the same as."""
+    """A post or earlier item that an item is the same as."""
 
     rule: MatchRule
     seen: Seen
@@ -63,7 +66,7 @@ class Hit:
     data: Mapping[str, Json] = field(default_factory=dict)
 
     def note(self, settings: MatchSettings) -> Note:
-        """Give what is put on record of it."""
+        """Return the note for the trace."""
         return Note(
             stage=Stage.MATCH,
             rule=self.rule.id,
@@ -82,7 +85,10 @@ class Hit:
 
 
 class ExactIndex:
-    """One rule of equal keys: the keys of the items. It stays as it is from pass to pass."""
+    """The items of a batch by their keys under one exact rule.
+
+    The same from pass to pass.
+    """
 
     def __init__(self, rule: MatchRule, batch: Sequence[Numbered]) -> None:
         key_of = EXACT[type(rule)](rule)
@@ -90,7 +96,7 @@ class ExactIndex:
         self.keys = {number: key for number, captured in batch if (key := key_of(captured)) is not None}
 
     def involved(self, known: Mapping[Key, Seen]) -> set[int]:
-        """Give the numbers of the items that share their key with anything at all."""
+        """Return the numbers of the items whose key occurs more than once."""
         return self.doubled | {number for number, key in self.keys.items() if key in known}
 
     @cached_property
@@ -101,7 +107,7 @@ class ExactIndex:
 
 
 class ExactRule:
-    """One rule of equal keys in one pass: what memory knows of them, and which items of this pass had them."""
+    """One exact rule in one pass: keys in memory, and keys of the items seen so far."""
 
     def __init__(self, index: ExactIndex, known: Mapping[Key, Seen]) -> None:
         self._index = index
@@ -109,7 +115,7 @@ class ExactRule:
         self._seen: dict[Key, Seen] = {}
 
     def find(self, number: int) -> Hit | None:
-        """Give what has the same key: what memory knows, or else the first that this pass has seen."""
+        """Return the hit with the same key: from memory, else the first seen in this pass."""
         key = self._index.keys.get(number)
         if key is None:
             return None
@@ -120,9 +126,10 @@ class ExactRule:
         return None
 
     def remember(self, number: int, same_as: Seen, *, new: bool) -> None:
-        """Remember an item of this pass; a later one with its key is the same as ``same_as``.
+        """Remember an item of this pass.
 
-        A ``new`` one replaces another with its key: that lies too far back to count.
+        Later items with its key are the same as ``same_as``. A ``new`` item replaces an earlier one with its key, which
+        lies too far back to count.
         """
         key = self._index.keys.get(number)
         if key is not None and (new or key not in self._seen):
@@ -130,11 +137,10 @@ class ExactRule:
 
 
 class NearIndex:
-    """One rule of likeness: for each item what could be like it, in memory and among the items taken before it.
+    """One rule of likeness: the candidates of each item in memory and among earlier items.
 
-    ``batch`` stands in the order in which the items are taken. All of this stays as it is from pass to pass. What
-    is like an item that an exact rule most likely settles (``settled``) is looked for only where it is asked for:
-    among a thousand copies of one story that takes time with the square of their number.
+    ``batch`` is in the order of the pass; the index stays the same from pass to pass. Near matches of items that an
+    exact rule most likely settles (``settled``) are computed lazily, because n copies of one story cost n².
     """
 
     def __init__(
@@ -173,7 +179,7 @@ class NearIndex:
                 self.alike(number)
 
     def involved(self) -> set[int]:
-        """Give the numbers of the items that could be like another, in the batch or in memory."""
+        """Return the numbers of the items that have a candidate in the batch or in memory."""
         known = {number for number, candidates in self.candidates.items() if candidates}
         alike = {number for number, others in self._alike.items() if others}
         # Of what could be like the others is known only by which keys it would be found.
@@ -182,7 +188,7 @@ class NearIndex:
         return known.union(alike, by_key, *self._alike.values())
 
     def alike(self, number: int) -> list[int]:
-        """Give the items before one that share enough of its keys, most first."""
+        """Return the earlier items that share enough keys with one, most shared keys first."""
         found = self._alike.get(number)
         if found is None:
             found = self._alike[number] = self._look_for(number)
@@ -198,7 +204,10 @@ class NearIndex:
         return [self._order[other] for other, common in together.most_common() if common >= fewest]
 
     def candidate(self, number: int, same_as: Seen) -> Candidate:
-        """Give an item as one that a later item is compared with; it stands for ``same_as``."""
+        """Return an item as a candidate for later items.
+
+        A match with it is a match with ``same_as``.
+        """
         features = self._features[number]
         return Candidate(
             seen=same_as,
@@ -208,7 +217,10 @@ class NearIndex:
         )
 
     def compare(self, captured: Captured, candidate: Candidate) -> Compared | None:
-        """Compare with a candidate, once for all passes in which neither text, rule nor what is common changes."""
+        """Compare an item with a candidate.
+
+        Cached until text, rule or common passages change.
+        """
         key = f"{self._reuse_key} {hash(candidate.fingerprint.sketch)} {candidate.title_key}"
         return remembered(
             self._reuse.of(captured).results, key, lambda: (self._comparer.compare(captured, candidate),)
@@ -223,7 +235,7 @@ class NearRule:
         self._seen: dict[int, Seen] = {}
 
     def find(self, number: int, captured: Captured) -> Hit | Nearest | None:
-        """Give the first candidate that is the same, or else the one that comes nearest."""
+        """Return the first candidate that is the same, else the nearest one."""
         rule, nearest = self._index.rule, None
         known = [(candidate, False) for candidate in self._index.candidates.get(number, ())]
         for candidate, within_pass in [*known, *((one, True) for one in self._seen_alike(number))]:
@@ -241,5 +253,8 @@ class NearRule:
         return [self._index.candidate(other, self._seen[other]) for other in islice(alike, _MOST_CANDIDATES)]
 
     def remember(self, number: int, same_as: Seen) -> None:
-        """Remember an item of this pass; a later one like it is the same as ``same_as``."""
+        """Remember an item of this pass.
+
+        Later items like it are the same as ``same_as``.
+        """
         self._seen[number] = same_as

@@ -44,10 +44,10 @@ class NearText(MatchRuleBase):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Compared:
-    """How alike an item and a candidate are, from 0 to 1, and with what to show for it.
+    """How alike an item and a candidate are, from 0 to 1, with the evidence.
 
-    ``same`` says whether the rule takes them for one story; ``limit`` is where it would.
-    ``unweighted`` is how alike they are where what is common counts in full.
+    ``same`` says whether the rule takes them for one story; ``limit`` is the likeness needed for that. ``unweighted``
+    counts common passages in full.
     """
 
     likeness: float
@@ -58,7 +58,7 @@ class Compared:
 
     @property
     def data(self) -> dict[str, Json]:
-        """What is put on record of it."""
+        """The trace data of the comparison."""
         data: dict[str, Json] = {"likeness": round(self.likeness, 2), "limit": self.limit, **self.shown}
         if self.unweighted - self.likeness >= _TELLING:
             data["unweighted"] = round(self.unweighted, 2)
@@ -78,7 +78,7 @@ class Comparer:
 
 
 def near_keys(captured: Captured) -> dict[Near, list[int]]:
-    """Give the index keys that a post made from this item is to be found by, whatever the rules."""
+    """Return the index keys under which a post made from an item is found, for all rules."""
     return {
         Near.TEXT: captured.features.fingerprint.keys,
         Near.TITLE: title_keys(captured.features.title_key),

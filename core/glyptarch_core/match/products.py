@@ -1,4 +1,4 @@
-"""The number a product is known by everywhere, whatever the shop."""
+"""Product numbers that are the same in every shop."""
 
 import re
 from collections.abc import Mapping
@@ -19,7 +19,10 @@ _ISBN_10 = re.compile(r"\d{9}[\dX]")
 
 
 def _checked(digits: str) -> str:
-    """Give a trade number with 14 digits where its last digit is right (GS1 General Specifications, 7.9)."""
+    """Return a trade number in 14 digits where its check digit is right.
+
+    See GS1 General Specifications, 7.9.
+    """
     if len(set(digits)) == 1:
         # All zeros, all nines: somebody had to fill in something.
         return ""
@@ -39,7 +42,10 @@ def _trade_number(text: str) -> str:
 
 
 def product_number(facts: Mapping[str, str | float], link: str) -> str:
-    """Give the trade number of a product, else the shop's own number with its host, else nothing."""
+    """Return a product's trade number, else the shop's number with its host.
+
+    Empty where there is neither.
+    """
     for name in _TRADE_NUMBERS:
         number = _trade_number(_text(facts.get(name)))
         if number:

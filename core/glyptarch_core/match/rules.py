@@ -46,7 +46,7 @@ class SameTitle(MatchRuleBase):
 
 
 class SameProduct(MatchRuleBase):
-    """The same product: its trade number (GTIN, EAN, UPC, ISBN), else the shop's own number at the same host."""
+    """The same product: by trade number (GTIN, EAN, UPC, ISBN), else by the number at one host."""
 
     kind: Literal["product"] = "product"
 
@@ -94,7 +94,7 @@ _VALUES: Mapping[KeyKind, Callable[[Captured], str]] = {
 
 
 def keys_of(captured: Captured) -> tuple[Key, ...]:
-    """Give every key a post made from this item is to be remembered by, whatever the rules."""
+    """Return every exact key of a post made from an item, for all rules."""
     keys = (_key(kind, value(captured)) for kind, value in _VALUES.items())
     return tuple(key for key in keys if key is not None)
 

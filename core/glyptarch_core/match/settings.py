@@ -1,4 +1,4 @@
-"""What is compared, against what, and what follows from it."""
+"""Settings of Match: the comparisons, their reach, and the outcome."""
 
 from enum import StrEnum
 
@@ -14,7 +14,7 @@ __all__ = ["MatchSettings", "OnMatch", "Prefer"]
 
 
 class OnMatch(StrEnum):
-    """What becomes of an item that is already there. ``join``: the post that is there names its source as well."""
+    """The outcome for a matched item. ``join``: the earlier post names this source as well."""
 
     REFUSE = "refuse"
     HOLD = "hold"
@@ -39,10 +39,10 @@ _DEFAULT_RULES: tuple[MatchRule, ...] = (
 
 
 class MatchSettings(Settings):
-    """Which comparisons are made, against what, and what follows from a match.
+    """The comparisons to make, their reach, and the outcome of a match.
 
-    ``prefer`` orders the likes of one pass; what is equal in all of it goes by date.
-    ``let_refused_back`` lets a story come back although a post of it was refused.
+    ``prefer`` orders similar items of one pass; ties go by date. ``let_refused_back`` admits a story again after a post
+    of it was refused.
     """
 
     rules: tuple[MatchRule, ...] = _DEFAULT_RULES

@@ -1,4 +1,4 @@
-"""The stage itself: a few looks into memory for the whole batch, then the batch against itself."""
+"""The Match stage: a few memory lookups for the batch, then the batch against itself."""
 
 from collections.abc import Callable, Collection, Mapping, Sequence
 from dataclasses import dataclass
@@ -31,7 +31,10 @@ def _has_picture(captured: Captured) -> bool:
 
 
 def _precedence(settings: MatchSettings, sources: Sequence[str]) -> Callable[[Captured], tuple[object, ...]]:
-    """Give the order in which the items of a pass are taken: the first of several likes stays."""
+    """Return the sort key of a pass.
+
+    Of similar items the first in this order stays.
+    """
     ranks = {key: rank for rank, key in enumerate(sources)}
     ways: Mapping[Prefer, Callable[[Captured], object]] = {
         Prefer.SOURCE: lambda captured: ranks.get(captured.item.source, len(ranks)),
@@ -66,7 +69,10 @@ def _nothing_alike(settings: MatchSettings, nearest: Sequence[Nearest] = ()) -> 
 
 
 def _near_enough(seen: Seen, captured: Captured, within: timedelta | None) -> bool:
-    """Tell whether two of one pass are near enough in time; what memory knows was asked for no further back."""
+    """Whether two items of one pass are near enough in time.
+
+    Memory applies the reach itself.
+    """
     if within is None or isinstance(seen.ref, PostRef):
         return True
     return abs(captured.dated - seen.at) <= within
@@ -74,10 +80,10 @@ def _near_enough(seen: Seen, captured: Captured, within: timedelta | None) -> bo
 
 @dataclass(frozen=True, slots=True)
 class Recalled:
-    """All about the items of a batch that does not depend on which of them come to Match.
+    """Memory lookups for a batch, independent of which items pass Sift.
 
-    A pass over the same items by other rules of Sift asks nothing anew. ``order`` holds the items that share
-    anything with another or with memory, as they are to be taken; of the others there is nothing to say.
+    A pass over the same items with other Sift rules asks nothing again. ``order`` has the items that share anything
+    with another or with memory, in processing order; all other items are new.
     """
 
     numbers: frozenset[int]
@@ -88,7 +94,10 @@ class Recalled:
     order: Sequence[Numbered]
 
     def answer(self, numbers: Collection[int]) -> dict[int, Matched]:
-        """Say for each of these items, which are among ``numbers``, whether it is already there."""
+        """Return for each of these items whether it is a duplicate.
+
+        All must be among ``numbers``.
+        """
         alone = Matched(duplicate=False, held=False, same_as=None, notes=(_nothing_alike(self.settings),))
         answers = dict.fromkeys(numbers, alone)
         this_pass = _Pass(self)
@@ -110,12 +119,15 @@ class Recalled:
         )
 
     def makes_duplicate(self, hits: Sequence[Hit]) -> bool:
-        """Tell whether what was found makes an item a duplicate; else a person looks at it."""
+        """Whether hits make an item a duplicate.
+
+        Otherwise they ask for review.
+        """
         return bool(hits) and self.settings.on_match is not OnMatch.HOLD
 
 
 class _Pass:
-    """One pass over some of the items, in their order: what it has seen so far."""
+    """One pass over some of the items in order, with what it has seen so far."""
 
     def __init__(self, recalled: Recalled) -> None:
         self._recalled = recalled
@@ -124,7 +136,10 @@ class _Pass:
         self._within = _within(recalled.settings)
 
     def compare(self, number: int, captured: Captured) -> tuple[list[Hit], list[Nearest]]:
-        """Give what one item is the same as, by each rule; where it is new, what came nearest."""
+        """Return the hits of one item by each rule.
+
+        For a new item also the nearest candidates.
+        """
         exact = [hit for rule in self._exact if (hit := rule.find(number))]
         hits = [hit for hit in exact if _near_enough(hit.seen, captured, self._within)]
         if hits:
@@ -134,7 +149,7 @@ class _Pass:
         return hits, [one for one in found if isinstance(one, Nearest)]
 
     def remember(self, number: int, captured: Captured, hits: Sequence[Hit]) -> None:
-        """Remember an item for those that come after it."""
+        """Remember an item for the comparison with later ones."""
         same_as = hits[0].seen if self._recalled.makes_duplicate(hits) else _seen(captured)
         for exact in self._exact:
             exact.remember(number, same_as, new=not hits)
@@ -152,13 +167,12 @@ def match_batch(
     common: CommonShingles = NOTHING_COMMON,
     reuse: Reuse | None = None,
 ) -> dict[int, Matched]:
-    """Say for each numbered item whether it is already there.
+    """Match each numbered item of a batch.
 
-    Items are taken by preference, then date, source and identity, so that the answer does not
-    depend on the order in which they are handed over. The first of several stays; the keys of
-    a duplicate from then on name what it matched, so that a chain of likenesses ends in one
-    post. Rules of likeness are asked only where no exact one has found anything. ``common`` is
-    what many stories of the blog have. Raises what ``memory`` raises.
+    Items are taken by preference, then date, source and identity, so the result does not depend on their order in the
+    batch. The first of several similar items stays. Keys of a duplicate then point to its match, so that a chain of
+    similar items ends in one post. Near rules are asked only where no exact rule has a hit. ``common`` are the passages
+    that many stories of the blog share. Raises what ``memory`` raises.
     """
     recalled = recall(batch, settings, memory=memory, now=now, sources=sources, common=common, reuse=reuse)
     return recalled.answer([number for number, _ in batch])
@@ -174,7 +188,10 @@ def recall(
     common: CommonShingles = NOTHING_COMMON,
     reuse: Reuse | None = None,
 ) -> Recalled:
-    """Ask memory for a whole batch; for likeness only of items whose keys it does not know. See :func:`match_batch`."""
+    """Look a batch up in memory.
+
+    Near keys only for items without an exact hit. See :func:`match_batch`.
+    """
     within = _within(settings)
     reach = Reach(scope=settings.against, since=now - within if within else None, refused=not settings.let_refused_back)
     active = [rule for rule in settings.rules if rule.on]

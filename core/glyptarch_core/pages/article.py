@@ -31,7 +31,7 @@ class Article:
 
 
 def extract(page: Page) -> Article:
-    """Give the article of a page, by what the page states and by how it is built."""
+    """Return the article of a page, from its stated data and its structure."""
     stated = stated_by(page)
     main = main_element(page)
     heading = _heading(page, main)
@@ -50,7 +50,7 @@ def extract(page: Page) -> Article:
 
 
 def _heading(page: Page, main: HtmlElement) -> HtmlElement | None:
-    """Give the heading of the article: the h1 nearest before the main text, or in it."""
+    """Return the heading of an article: the last h1 before the main text, or one inside it."""
     places = page.places
     headings = [one for one in page.body.iter("h1") if text_in(one) and not _stands_outside(one, page)]
     inside = [one for one in headings if main in set(one.iterancestors())]
@@ -82,7 +82,7 @@ def _same(one: str, other: str) -> bool:
 
 
 def _without_site(title: str, site: str) -> str:
-    """Give a title of a page without the name of its site."""
+    """Return a page title without the name of the site."""
     parts = _SITE.split(title)
     if len(parts) < 2:  # noqa: PLR2004 - nothing to part
         return title
@@ -116,7 +116,10 @@ def _title(page: Page, stated: dict[str, str], heading: HtmlElement | None) -> s
 
 
 def _around(page: Page, main: HtmlElement, heading: HtmlElement | None) -> list[HtmlElement]:
-    """Give the parts in which date and author are looked for: near the heading, in the article, in the page."""
+    """Return the parts to search for date and author, nearest first.
+
+    Near the heading, in the article, in the page.
+    """
     parts: list[HtmlElement] = []
     if heading is not None:
         parts += [one for one, _ in zip(heading.iterancestors(), range(2), strict=False) if one is not page.body]
@@ -178,7 +181,7 @@ _PERSON = re.compile(
 
 
 def _named_beside_date(page: Page, main: HtmlElement, heading: HtmlElement | None) -> str:
-    """Give the name that stands in one line with the date: “3 May 2026 | Name”, “Posted on 3 May by Name”."""
+    """Return the name on one line with the date: “3 May 2026 | Name”, “Posted on 3 May by Name”."""
     for part in _around(page, main, heading)[:-1]:
         for element in part.iter("p", "div", "span", "i", "em", "small", "time", "td", "li"):
             text = text_in(element)
@@ -198,7 +201,10 @@ _WEEKDAY = re.compile(r"(?:mon|tues|wednes|thurs|fri|satur|sun)day\b", re.IGNORE
 
 
 def author_name(text: str) -> str:
-    """Give the name in a byline, without “by” before it and a date after it; empty where it is no name."""
+    """Return the name in a byline, without “by” and a date.
+
+    Empty where there is no name.
+    """
     match = _BY.match(text)
     name = _AFTER_NAME.sub("", match[1] if match else text).strip(" .,:;")
     return name if 2 < len(name) <= 80 and len(name.split()) <= 6 else ""  # noqa: PLR2004 - a name of a person
@@ -219,7 +225,7 @@ _NO_PICTURE = re.compile(r"pixel|avatar|icon|logo|spacer|badge|emoji", re.IGNORE
 
 
 def _is_outside_of(element: HtmlElement, part: HtmlElement) -> bool:
-    """Tell whether an element stands, within a part, in what is no part of the article."""
+    """Whether an element is inside a part of the page that is not the article."""
     for ancestor in element.iterancestors():
         if ancestor is part:
             return False

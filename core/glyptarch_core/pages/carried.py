@@ -1,4 +1,4 @@
-"""Data that a page carries for its own scripts: JSON in its script elements, from which they draw what one sees."""
+"""JSON in the script elements of a page, from which its scripts would draw the content."""
 
 import re
 from collections.abc import Iterator, Mapping, Sequence
@@ -39,7 +39,7 @@ _TEXTS = ("body", "content", "html", "text", "articleBody", "bodyHtml", "content
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class DataEntry:
-    """What the data of a page says of one article, as it stands there."""
+    """One article in the data of a page, with the values as found."""
 
     url: str
     title: str = ""
@@ -49,7 +49,7 @@ class DataEntry:
 
 
 def carried_data(page: Page) -> dict[str, Any]:
-    """Give the data that a page carries, by name: the id of its script, the name it is assigned to, or ``data-N``."""
+    """Return the data of a page by name: the id of its script, its variable, or ``data-N``."""
     found: dict[str, Any] = {}
     for number, script in enumerate(list(page.root.iter("script"))[:_MOST_SCRIPTS]):
         text = (script.text or "")[:_LARGEST]
@@ -71,7 +71,10 @@ def _plain_name(name: str) -> str:
 
 
 def _keep(found: dict[str, Any], name: str, text: str, position: int) -> int:
-    """Keep the JSON value that begins here, where there is one; gives where it ends, 0 for none."""
+    """Add the JSON value at a position, if there is one.
+
+    Return where it ends, 0 for none.
+    """
     try:
         value, end = _DECODER.raw_decode(text, position)
     except (ValueError, RecursionError):
@@ -82,7 +85,10 @@ def _keep(found: dict[str, Any], name: str, text: str, position: int) -> int:
 
 
 def _at(value: Any, path: str) -> Any:  # noqa: ANN401 - whatever JSON holds
-    """Give what stands at a path of names and numbers with dots between; None where nothing does."""
+    """Return the value at a dotted path of names and numbers.
+
+    None where there is none.
+    """
     for part in path.split(".") if path else ():
         if isinstance(value, dict):
             value = value.get(part)
@@ -94,7 +100,7 @@ def _at(value: Any, path: str) -> Any:  # noqa: ANN401 - whatever JSON holds
 
 
 def _text(value: Any, deepest: int = 4) -> str:  # noqa: ANN401
-    """Give a value as a text: of an object its address, name or text, of a list its first ones."""
+    """Return a value as text: an object's address, name or text, or the first texts of a list."""
     if isinstance(value, str):
         return value.strip()
     if isinstance(value, int | float) and not isinstance(value, bool):
@@ -110,7 +116,10 @@ def _text(value: Any, deepest: int = 4) -> str:  # noqa: ANN401
 
 
 def entries_in_data(page: Page, where: DataList) -> tuple[DataEntry, ...]:
-    """Give the entries of a list in the data of a page; those without an address are left out."""
+    """Return the entries of a list in the data of a page.
+
+    Entries without an address are left out.
+    """
     rows = _at(carried_data(page), where.list)
     if not isinstance(rows, list):
         return ()
@@ -128,7 +137,7 @@ def entries_in_data(page: Page, where: DataList) -> tuple[DataEntry, ...]:
 
 
 def lists_in_data(page: Page) -> list[tuple[DataList, tuple[str, ...]]]:
-    """Give where lists of articles stand in the data of a page, each with their titles; the longest first."""
+    """Return the paths and titles of lists of articles in a page's data, longest first."""
     made: list[tuple[DataList, tuple[str, ...]]] = []
     for path, value in _nodes(carried_data(page)):
         if not isinstance(value, list):
@@ -151,7 +160,10 @@ _KNOWN = {"url": _ADDRESSES, "title": _TITLES, "date": _DATES, "picture": _PICTU
 
 
 def _nodes(data: Any) -> Iterator[tuple[str, Any]]:  # noqa: ANN401
-    """Give the values of data with their paths, the outer ones first; no more than so many, and not too deep."""
+    """Yield the values of data with their paths, outer ones first.
+
+    Number and depth are limited.
+    """
     level: list[tuple[str, Any]] = [("", data)]
     given = 0
     for _ in range(_DEEPEST):
@@ -169,7 +181,10 @@ def _nodes(data: Any) -> Iterator[tuple[str, Any]]:  # noqa: ANN401
 
 
 def article_in_data(page: Page) -> dict[str, str]:
-    """Give the fields of the article whose text the data of a page holds; empty where no long text stands there."""
+    """Return the fields of the article with the longest text in the data.
+
+    Empty where no text is long.
+    """
     best: tuple[int, dict[str, str]] = (0, {})
     for _, value in _nodes(carried_data(page)):
         if not isinstance(value, dict):
@@ -182,7 +197,7 @@ def article_in_data(page: Page) -> dict[str, str]:
 
 
 def _beside(page: Page, value: Mapping[str, Any]) -> dict[str, str]:
-    """Give the other fields of the object that holds the text."""
+    """Return the other fields of the object that has the text."""
     fields = {
         "title": plain_text(_first(value, _TITLES)),
         "date": _first(value, _DATES),
@@ -198,7 +213,10 @@ def _first(value: Mapping[str, Any], names: Sequence[str]) -> str:
 
 
 def _markup(value: Any) -> str:  # noqa: ANN401
-    """Give a text as sanitised HTML: as it stands, or made of plain text, or of a list of paragraphs."""
+    """Return a text as sanitised HTML.
+
+    Plain text and lists of paragraphs are converted.
+    """
     if isinstance(value, list):
         return "".join(_markup(one) for one in value if isinstance(one, str))
     text = _text(value) if not isinstance(value, dict) else _text(value.get("rendered") or value.get("html"))

@@ -24,9 +24,9 @@ __all__ = ["Completed", "complete", "text_at"]
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Completed:
-    """An item after its page was asked: with the page's text and its features, or as it was.
+    """An item after its page was fetched: with the page's text and its features, or unchanged.
 
-    ``oembed`` is where the page says what to embed of it.
+    ``oembed`` is the address that the page names for embedding (oEmbed).
     """
 
     item: Item
@@ -35,15 +35,19 @@ class Completed:
 
 
 def text_at(selector: str) -> ArticlePage:
-    """Give settings that take the text of a page from where a selector finds it. Raises ValueError for a bad one."""
+    """Return settings that take the text of a page by a selector.
+
+    Raises ValueError for a bad selector.
+    """
     return ArticlePage(fields=(FieldReader(name="text", ways=(Way(selector=selector, take=Take.HTML),)),))
 
 
 def complete(raw: RawPage, item: Item, more: int, settings: ArticlePage | None, now: datetime) -> Completed:
-    """Give an item the text of its page, where that is an article with at least ``more`` words more than the feed's.
+    """Return an item with the text of its page, where that text is longer.
 
-    ``settings`` say where the text stands; without them it is found by how the page is built. For an episode with a
-    transcript that is what was asked, and its text stands below the feed's.
+    It must have at least ``more`` words more than the feed's. ``settings`` say where the text is; without them the main
+    text is found by structure. For an episode with a transcript, the transcript was fetched, and its text is added
+    below the feed's.
     """
     if item.facts.get("transcript"):
         return _with_transcript(raw, item)
@@ -68,7 +72,7 @@ def complete(raw: RawPage, item: Item, more: int, settings: ArticlePage | None, 
 
 
 def _with_transcript(raw: RawPage, item: Item) -> Completed:
-    """Give an item of a podcast the text of its transcript (WebVTT, SubRip or HTML) below its own."""
+    """Return an episode with the text of its transcript (WebVTT, SubRip or HTML) below its own."""
     text = decode(raw.body, raw.content_type).text
     said = captions_as_html(text)
     if not said and "html" in raw.content_type:
@@ -80,7 +84,7 @@ def _with_transcript(raw: RawPage, item: Item) -> Completed:
 
 
 def _text_of(page: Page, settings: ArticlePage | None, now: datetime) -> tuple[PageKind, str]:
-    """Give what a page is, and the markup of its text."""
+    """Return the kind of a page and the markup of its text."""
     if settings is None:
         markup = extract(page).html
         kind = kind_of_page(page, text=plain_text(markup))

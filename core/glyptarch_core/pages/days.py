@@ -12,7 +12,7 @@ __all__ = ["DATE_IN_TEXT", "date_in", "read_date"]
 
 
 def date_in(element: HtmlElement) -> datetime | None:
-    """Give the time that an element states: by its attribute, else by its text."""
+    """Return the time that an element states, by its attribute or else by its text."""
     for value in (element.get("datetime"), element.get("content"), element.get("title"), text_in(element)):
         if value and (found := read_date(value)) is not None:
             return found
@@ -28,7 +28,10 @@ DATE_IN_TEXT = re.compile(
 
 
 def read_date(text: str) -> datetime | None:
-    """Give the time that a text names, alone or among other words; none where it can be read in two ways."""
+    """Return the time named in a text, possibly among other words.
+
+    None where it is ambiguous.
+    """
     found = moment_of(text)
     if found is None:
         for match in DATE_IN_TEXT.finditer(text[:300]):
@@ -39,7 +42,7 @@ def read_date(text: str) -> datetime | None:
 
 
 def _in_order(text: str) -> str:
-    """Bring a date into an order that is read for certain: from month first, dots, or signs of year, month and day."""
+    """Return a date rewritten in an unambiguous order, from month first, dots or CJK date signs."""
     written = re.sub(r"(?<=\d)(?:st|nd|rd|th)\b", "", text)
     words = re.match(r"([^\W\d_]+)\.? (\d{1,2}),? (\d{4})$", written)
     if words:

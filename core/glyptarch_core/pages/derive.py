@@ -1,7 +1,7 @@
-"""Selectors from examples: what a person points at, and which elements are meant by it.
+"""Selectors from examples that a person picks in a page.
 
-First the elements that are *meant* are found (the same part of every block of the list, or the one
-element), then selectors are made that match these and nothing else, the longest-lasting first.
+First find the elements that the examples mean (the same part of every block of the list, or the one element). Then make
+selectors that match these alone, the longest-lasting first.
 """
 
 from bisect import bisect_left
@@ -32,7 +32,10 @@ _GIVEN = 5
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Derived:
-    """A selector made from examples. ``cost``: the less, the longer it will last; ``matches``: what it finds."""
+    """A selector made from examples.
+
+    A lower ``cost`` lasts longer; ``matches`` are the elements found.
+    """
 
     selector: str
     matches: tuple[HtmlElement, ...]
@@ -44,9 +47,9 @@ _NAMING = frozenset({"id", *NAMING_ATTRIBUTES})
 
 
 class _Index:
-    """The elements of a page by what stands for them in a selector: ``li``, ``li.card``, ``#top``, ``li[role=row]``.
+    """The elements of a page by simple selectors, such as ``li.card`` and ``#top``.
 
-    Elements are held by tag and classes as they are written, of which a page has few: a token is looked up in these.
+    Elements are grouped by tag and class attribute, of which a page has few; tokens are looked up in these groups.
     """
 
     def __init__(self, page: Page) -> None:
@@ -62,7 +65,7 @@ class _Index:
         self._asked: dict[str, set[HtmlElement]] = {}
 
     def of(self, token: str) -> set[HtmlElement]:
-        """Give the elements that a token matches."""
+        """Return the elements that a token matches."""
         found = self._asked.get(token)
         if found is None:
             found = self._asked[token] = self._named.get(token) or self._of_class(token)
@@ -74,7 +77,7 @@ class _Index:
         return {one for classes, group in written.items() if not dot or name in classes.split() for one in group}
 
     def inside(self, own: Iterable[HtmlElement], above: Iterable[HtmlElement]) -> set[HtmlElement]:
-        """Give those elements that stand in some of the others."""
+        """Return the elements that are inside some of the others."""
         starts: list[int] = []
         ends: list[int] = []
         for place in sorted(map(self._places.__getitem__, above)):
@@ -92,7 +95,7 @@ class _Index:
 
 
 def _ancestry(element: HtmlElement) -> list[HtmlElement]:
-    """Give an element and those it stands in, from the root on."""
+    """Return an element and its ancestors, from the root down."""
     return [*reversed(list(element.iterancestors())), element]
 
 
@@ -116,7 +119,7 @@ def _shape(elements: Sequence[HtmlElement]) -> tuple[str, ...]:
 
 
 def _kin(block: HtmlElement, around: Iterable[HtmlElement]) -> list[HtmlElement]:
-    """Give the elements that look like one of the same kind: the same tag and a class in common, or none at all."""
+    """Return the elements similar to one: the same tag, and a shared class or no class at all."""
     tag, written, mine = block.tag, block.get("class"), classes_of(block)
     return [one for one in around if one.tag == tag and (one.get("class") == written or _agree(mine, classes_of(one)))]
 
@@ -126,12 +129,12 @@ def _agree(mine: Sequence[str], theirs: Sequence[str]) -> bool:
 
 
 def _are_rows(first: HtmlElement, other: HtmlElement) -> bool:
-    """Tell whether two elements are rows of one grid: the same tag and the same classes, or both without any name."""
+    """Whether two elements are rows of one grid: the same tag and classes, or both unnamed."""
     return first.tag == other.tag and classes_of(first) == classes_of(other) and first.get("id") == other.get("id")
 
 
 class _Step:
-    """One step down from a block: an element there stands for those like it in other blocks."""
+    """One step down from a block, and the test for the matching element in other blocks."""
 
     __slots__ = ("names", "place", "tag", "written")
 
@@ -140,12 +143,15 @@ class _Step:
         self.names, self.place = frozenset(classes_of(element)), nth[element]
 
     def named(self, element: HtmlElement) -> bool:
-        """Tell whether another element has a class of this one."""
+        """Whether another element shares a class with this one."""
         return element.get("class") == self.written or not self.names.isdisjoint(classes_of(element))
 
 
 def _descend(block: HtmlElement, way: Sequence[_Step], nth: Mapping[HtmlElement, int]) -> list[HtmlElement]:
-    """Give the elements at the same place below a block: by tags, preferring a class in common at each step."""
+    """Return the elements at the same position below a block.
+
+    Steps go by tag and prefer a shared class.
+    """
     level = [block]
     for step in way:
         children = [child for one in level for child in one if child.tag == step.tag]
@@ -161,7 +167,7 @@ def _descend(block: HtmlElement, way: Sequence[_Step], nth: Mapping[HtmlElement,
 def _blocks_around(
     example: HtmlElement, nth: Mapping[HtmlElement, int]
 ) -> tuple[list[HtmlElement], list[_Step]] | None:
-    """Give the repeated blocks of which one holds the example, and the way from its block down to it."""
+    """Return the repeated blocks around an example, and the way down from its block to it."""
     line = _ancestry(example)
     best: tuple[float, list[HtmlElement], list[_Step]] | None = None
     steps = [_Step(element, nth) for element in line]
@@ -191,10 +197,10 @@ def _says_block(element: HtmlElement) -> bool:
 def _those_meant(
     page: Page, examples: Sequence[HtmlElement], *, without: Sequence[HtmlElement] = ()
 ) -> set[HtmlElement]:
-    """Give the elements that are most likely meant by examples, without what was said not to be.
+    """Return the elements that examples most likely mean, without the excluded ones.
 
-    Several examples mean the same place in every block between them; one example the same place in the
-    blocks around it, where there are such.
+    Several examples: the same position in every block between them. One example: the same position in its sibling
+    blocks, if there are any.
     """
     around = _blocks_around(examples[0], page.nth)
     alike = (
@@ -220,10 +226,11 @@ def _those_meant(
 def derive(
     page: Page, examples: Sequence[HtmlElement], *, without: Sequence[HtmlElement] = (), only: bool = False
 ) -> list[Derived]:
-    """Give selectors for examples, the best first: those that match what is meant, by how long they will last.
+    """Return selectors for examples, best first.
 
-    ``without`` are elements that must not match; with ``only`` nothing but the examples is meant. Each
-    selector matches every example and none of ``without``; it is empty where no such selector was found.
+    The best match what is meant and last longest. ``without`` are elements that must not match. With ``only``, nothing
+    but the examples is meant. Each selector matches every example and none of ``without``; the list is empty where
+    there is no such selector.
     """
     chosen = list(examples)[:_MOST_EXAMPLES]
     if not chosen:
@@ -258,13 +265,13 @@ _Candidate = tuple[float, str, Callable[[], set[HtmlElement]]]
 
 
 def _shared_tokens(index: _Index, elements: Sequence[HtmlElement]) -> list[tuple[str, float]]:
-    """Give the cheapest tokens that stand for all these elements."""
+    """Return the cheapest tokens that match all of these elements."""
     tokens = [(token, cost) for token, cost in tokens_of(elements[0]) if index.of(token).issuperset(elements)]
     return sorted(tokens, key=lambda one: one[1])[:_TOKENS]
 
 
 def _candidates(index: _Index, examples: Sequence[HtmlElement]) -> Iterator[_Candidate]:
-    """Give selectors that match all examples."""
+    """Yield selectors that match all examples."""
     last = _shared_tokens(index, examples)
     if not last:
         return
@@ -325,7 +332,7 @@ def _by_place(
     last: Sequence[tuple[str, float]],
     uppers: Sequence[tuple[int, str, float]],
 ) -> Iterator[_Candidate]:
-    """Give selectors that count among neighbours: the last resort, they break with any move."""
+    """Yield selectors by position among siblings, the last resort, since any move breaks them."""
     places = {index.nth[example] for example in examples}
     steps = [level[0] for level in islice(_levels(examples), _LEVELS) if _same_place(index, level)]
     for token, cost in last[:3]:
@@ -356,7 +363,7 @@ def _numbered(index: _Index, token: str, place: int, *, upper: str = "", direct:
 
 
 def _levels(examples: Sequence[HtmlElement]) -> Iterable[list[HtmlElement]]:
-    """Give the parents of all examples, then their parents, as long as they have the same tag."""
+    """Yield the parents of all examples, then their parents, while they share a tag."""
     level = list(examples)
     while True:
         parents = [one.getparent() for one in level]
@@ -386,7 +393,7 @@ _indexes: WeakKeyDictionary[Page, _Index] = WeakKeyDictionary()
 
 
 def page_index(page: Page) -> _Index:
-    """Give the index of a page, made once."""
+    """Return the index of a page, built once."""
     found = _indexes.get(page)
     if found is None:
         found = _indexes[page] = _Index(page)

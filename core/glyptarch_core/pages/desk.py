@@ -1,4 +1,4 @@
-"""What a desk asks about one page, answered in plain values, so that it can be worked out in another process."""
+"""Answers about one page in plain values, so that another process can compute them."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -59,7 +59,7 @@ class RawPage:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Looked:
-    """What a page is at first sight: lists it may have, its sections, the feeds it names, and the article it may be."""
+    """A first look at a page: likely lists, sections, named feeds, and the likely article."""
 
     title: str
     kind: PageKind
@@ -92,7 +92,7 @@ def look_at(raw: RawPage) -> Looked:
 
 
 def frame_of(raw: RawPage) -> tuple[str, tuple[str, ...]]:
-    """Give a page for the frame, and the addresses in it that are to be served, as ``/asset-N-`` in the text."""
+    """Return a page for the frame, and its addresses to be served, as ``/asset-N-`` in the text."""
     addresses: dict[str, int] = {}
 
     def served(address: str) -> str:
@@ -102,7 +102,7 @@ def frame_of(raw: RawPage) -> tuple[str, tuple[str, ...]]:
 
 
 def css_of(css: str, url: str) -> tuple[str, tuple[str, ...]]:
-    """Give a style sheet for the frame, and the addresses in it, as :func:`frame_of` does."""
+    """Return a style sheet for the frame and its addresses, as :func:`frame_of` does."""
     addresses: dict[str, int] = {}
 
     def served(address: str) -> str:
@@ -113,7 +113,7 @@ def css_of(css: str, url: str) -> tuple[str, tuple[str, ...]]:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Pointed:
-    """A selector made from examples, with the numbers of the elements it matches and texts of some of them."""
+    """A selector made from examples, with the numbers and sample texts of its matches."""
 
     selector: str
     places: tuple[int, ...]
@@ -131,7 +131,7 @@ def _samples(elements: Sequence[HtmlElement]) -> tuple[str, ...]:
 
 
 def point(raw: RawPage, examples: Sequence[int], without: Sequence[int], *, only: bool) -> tuple[Pointed, ...]:
-    """Give selectors for the elements of these numbers. Raises ParseError."""
+    """Return selectors for the elements of these numbers. Raises ParseError."""
     page = raw.load()
     elements = list(page.places)
     chosen = [elements[place] for place in examples if 0 <= place < len(elements)]
@@ -149,7 +149,10 @@ def point(raw: RawPage, examples: Sequence[int], without: Sequence[int], *, only
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Marks:
-    """What a selector matches in a page; ``error`` says what is wrong with it, ``at`` at which character (from 1)."""
+    """The matches of a selector in a page.
+
+    ``error`` and ``at`` (a character, from 1) say what is wrong.
+    """
 
     places: tuple[int, ...] = ()
     samples: tuple[str, ...] = ()
@@ -158,7 +161,7 @@ class Marks:
 
 
 def marks_of(raw: RawPage, selector: str) -> Marks:
-    """Give what a selector matches. Raises ParseError for the page, never for the selector."""
+    """Return the matches of a selector. Raises ParseError for the page, never for the selector."""
     page = raw.load()
     try:
         found = compile_selector(selector)(page.root)
@@ -178,7 +181,10 @@ def _mapped(raw: RawPage) -> ListRead:
 
 
 def list_of(raw: RawPage, settings: ListPage) -> ListRead | tuple[str, str]:
-    """Read a list page or a sitemap; an error is given as its code and its words."""
+    """Read a list page or a sitemap.
+
+    An error is returned as its code and message.
+    """
     try:
         if is_sitemap(raw.body):
             return _mapped(raw)
@@ -188,7 +194,10 @@ def list_of(raw: RawPage, settings: ListPage) -> ListRead | tuple[str, str]:
 
 
 def article_of(raw: RawPage, settings: ArticlePage, now: datetime) -> ArticleRead | tuple[str, str]:
-    """Read an article page; an error is given as its code and its words."""
+    """Read an article page.
+
+    An error is returned as its code and message.
+    """
     try:
         return read_article(raw.load(), settings, now=now)
     except ParseError as error:
@@ -197,7 +206,7 @@ def article_of(raw: RawPage, settings: ArticlePage, now: datetime) -> ArticleRea
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ArticleItem:
-    """An item made of an article's pages, with its features and what was read."""
+    """An item made from the pages of an article, with its features and the fields read."""
 
     item: Item
     features: Features
@@ -207,7 +216,7 @@ class ArticleItem:
 def article_item(
     read: ArticleRead, source: str, entry: Entry | None, category: str, parts: Sequence[str]
 ) -> ArticleItem:
-    """Give the item that an article makes, with what the stages need of it."""
+    """Return the item of an article with its features."""
     item, _ = fit_item(item_of(read, source=source, entry=entry, category=category, parts=parts), 1)
     return ArticleItem(item=item, features=features_of(item), read=read)
 
@@ -215,7 +224,7 @@ def article_item(
 def mended(
     list_page: RawPage | None, article_page: RawPage | None, document: ReaderDocument, known: Sequence[Known]
 ) -> tuple[ReaderDocument, Mend | None]:
-    """Give a document whose selectors are those of the pages as they are now. Raises ParseError."""
+    """Return a document whose selectors fit the pages as they are now. Raises ParseError."""
     made, mend = document, None
     if list_page is not None:
         mend = mend_list(list_page.load(), document.list_page, known)

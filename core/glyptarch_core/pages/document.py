@@ -1,4 +1,4 @@
-"""A page reader as a document: where a site's articles are listed, and where each field stands."""
+"""A page reader as a document: where a site lists its articles, and where each field is."""
 
 import re
 from datetime import UTC, date, datetime
@@ -52,16 +52,16 @@ class _WithSelectors(Settings):
 
 @lru_cache(maxsize=256)
 def compile_pattern(text: str) -> Any:  # noqa: ANN401 - the library has no types
-    """Compile a pattern of RE2, whose time grows with the text only. Raises re2.error."""
+    """Compile an RE2 pattern, which runs in linear time. Raises re2.error."""
     options = re2.Options()
     options.log_errors = False
     return re2.compile(text, options)
 
 
 class WayKind(StrEnum):
-    """How a field is found: by a selector, by what the page states for machines, or by how the page is built.
+    """How a field is found: by a selector, by stated data (schema.org), or by page structure.
 
-    Where a page is empty without its scripts, what is built is looked for in the data that it carries for them.
+    On a page that is empty without its scripts, structure means the data that it carries for them.
     """
 
     SELECTOR = "selector"
@@ -70,7 +70,7 @@ class WayKind(StrEnum):
 
 
 class Take(StrEnum):
-    """What is taken of an element: its text, its HTML, or one of its attributes."""
+    """The part of an element to take: its text, its HTML, or one of its attributes."""
 
     TEXT = "text"
     HTML = "html"
@@ -78,9 +78,10 @@ class Take(StrEnum):
 
 
 class Way(_WithSelectors):
-    """One way to a field. ``pattern`` (RE2) keeps of the text its first group, or all that it matches.
+    """One way to find a field.
 
-    ``format`` is how a date is written, in the letters of C89 (``%d.%m.%y``); without one it is found by itself.
+    ``pattern`` (RE2) keeps its first group, or the whole match. ``format`` is the format of a date in C89 letters
+    (``%d.%m.%y``); without it dates are recognised.
     """
 
     kind: WayKind = WayKind.SELECTOR
@@ -130,7 +131,7 @@ class FieldReader(Settings):
 
 
 class Section(Settings):
-    """A part of a site; what comes from it carries its category. One that is not ``on`` is not read."""
+    """A part of a site whose items get its category. A section that is not ``on`` is not read."""
 
     url: Address
     name: Annotated[str, StringConstraints(strip_whitespace=True, max_length=100)] = ""
@@ -142,9 +143,9 @@ Path = Annotated[str, StringConstraints(strip_whitespace=True, max_length=300)]
 
 
 class DataList(Settings):
-    """A list in the data that a page carries for its scripts, as paths of names and numbers with dots between.
+    """A list in the data that a page carries, as dotted paths of names and numbers.
 
-    ``list`` begins with the name of the data; the others stand in each of its entries.
+    ``list`` begins with the name of the data; the other paths begin at an entry.
     """
 
     list: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=300)]
@@ -156,11 +157,10 @@ class DataList(Settings):
 
 
 class ListPage(_WithSelectors):
-    """A page that lists articles: the links, what stands beside each, and how the list goes on.
+    """A page that lists articles: the links, the fields beside each, and the next page.
 
-    With ``data`` the list is taken from the data that the page carries, and no selector is used for it.
-    ``pattern`` is an address with ``{page}``, where the page has no link to its next one; ``pages`` is how many
-    are read of each section.
+    With ``data`` the list comes from the page's data and no selector is used. ``pattern`` is an address with ``{page}``
+    for lists without a link to the next page. ``pages`` is the number of pages read of each section.
     """
 
     link: Annotated[str, StringConstraints(max_length=500)] = ""
@@ -186,7 +186,7 @@ def _by_build() -> tuple[FieldReader, ...]:
 
 
 class ArticlePage(_WithSelectors):
-    """A page with one article: its fields, what is taken out of its text, and the link to its next part."""
+    """A page with one article: its fields, removed elements, and the link to its next part."""
 
     fields: tuple[FieldReader, ...] = Field(default=_by_build(), max_length=30)
     remove: tuple[Annotated[str, StringConstraints(max_length=500)], ...] = Field(default=(), max_length=20)
@@ -207,9 +207,9 @@ class ArticlePage(_WithSelectors):
 
 
 class ReaderDocument(Settings):
-    """How a site's pages become items. ``version`` is that of this format.
+    """How pages of a site become items. ``version`` is that of this format.
 
-    Articles that a list dates before ``since`` are left, and the list is followed no further.
+    Articles dated before ``since`` are left out, and the list is followed no further.
     """
 
     version: Literal[1] = 1
@@ -221,6 +221,6 @@ class ReaderDocument(Settings):
     since: date | None = None
 
     def addresses(self) -> tuple[tuple[str, str], ...]:
-        """Give the list pages to begin with, each with the category of what it lists."""
+        """Return the first list pages, each with the category of its items."""
         chosen = tuple((one.url, one.category) for one in self.sections if one.on and one.url)
         return chosen or ((self.url, ""),)

@@ -1,7 +1,7 @@
-"""Whether a site has changed under its reader, and where what the reader knew stands now.
+"""Whether the layout of a site has changed, and where its known values are now.
 
-Every reading is held against those before. A selector that found a dozen and finds none has not met a quiet
-day; the layout has moved. Then what was read before, looked up in the new page, says where things stand now.
+Every reading is compared with earlier ones. A selector that matched a dozen elements and now matches none means a
+changed layout, not a quiet day. Values read earlier, looked up in the new page, show the new positions.
 """
 
 import re
@@ -32,9 +32,9 @@ _LOOKED_BACK = 14
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Tally:
-    """What one reading found: matches of each list selector, share of articles with each field, median words.
+    """Counts of one reading: matches by selector, articles by field, median words.
 
-    ``of`` is the address of the list: each is held against its own past only.
+    ``of`` is the address of the list; each list is compared with its own past only.
     """
 
     counts: Mapping[str, int]
@@ -46,7 +46,10 @@ class Tally:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Change:
-    """Something that has dropped: ``part`` (``list.link``, ``article.text``, ``words``), what was usual, what is."""
+    """A count that has dropped, with its usual value and its value now.
+
+    ``part`` is ``list.link``, ``article.text``, ``words``, and so on.
+    """
 
     part: str
     was: float
@@ -54,7 +57,10 @@ class Change:
 
 
 def changes(past: Sequence[Tally], now: Tally) -> tuple[Change, ...]:
-    """Give what has dropped below a third of what was usual; nothing as long as too little is known."""
+    """Return the counts below a third of their usual value.
+
+    None while too little is known.
+    """
     usual = [tally for tally in past if tally.of == now.of][-_LOOKED_BACK:]
     if len(usual) < _FEWEST_READINGS:
         return ()
@@ -77,7 +83,7 @@ def changes(past: Sequence[Tally], now: Tally) -> tuple[Change, ...]:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Known:
-    """What was read of one article before."""
+    """The fields read earlier of one article."""
 
     url: str
     title: str
@@ -86,7 +92,10 @@ class Known:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Mend:
-    """New settings for a page, how many of the known articles they find, and whether that is enough to be sure."""
+    """New settings for a page, and the number of known articles that they find.
+
+    Also says whether that makes them certain.
+    """
 
     settings: ListPage
     found: int
@@ -99,7 +108,10 @@ def _bare(text: str) -> str:
 
 
 def mend_list(page: Page, settings: ListPage, known: Sequence[Known]) -> Mend | None:
-    """Give settings that find the known articles in the page as it is now; None where nothing speaks for any."""
+    """Return settings that find the known articles in the page now.
+
+    None where nothing supports any.
+    """
     urls = {one.url for one in known}
     if settings.data is not None and (mended_data := _mended_data(page, settings, urls)) is not None:
         return mended_data
@@ -126,7 +138,7 @@ def mend_list(page: Page, settings: ListPage, known: Sequence[Known]) -> Mend | 
 
 
 def _mended_data(page: Page, settings: ListPage, urls: set[str]) -> Mend | None:
-    """Give where the list stands in the data of the page now: the one that names most of the known articles."""
+    """Return the list in the page's data that names most of the known articles."""
     places = [settings.model_copy(update={"data": where}) for where, _ in lists_in_data(page)]
     counted = [(len({entry.url for entry in read_list(page, made).entries} & urls), made) for made in places]
     found, best = max(counted, key=lambda one: one[0], default=(0, settings))
@@ -134,7 +146,7 @@ def _mended_data(page: Page, settings: ListPage, urls: set[str]) -> Mend | None:
 
 
 def _which(page: Page, link: HtmlElement, urls: set[str], titles: Mapping[str, str]) -> str:
-    """Give the known article that a link leads to: by its address, else by its title."""
+    """Return the known article that a link leads to, by address or else by title."""
     url = page.resolve(link.get("href")).partition("#")[0]
     if url in urls:
         return url
@@ -146,7 +158,7 @@ def _now_at(pairs: Sequence[tuple[HtmlElement, str]], page: Page) -> set[str]:
 
 
 def _selectors(page: Page, pairs: Sequence[tuple[HtmlElement, str]]) -> list[str]:
-    """Give selectors for links of one kind to known articles, those with a text first."""
+    """Return selectors for similar links to known articles, those with a text first."""
     kinds: dict[tuple[object, ...], list[HtmlElement]] = {}
     for link, _ in pairs:
         kind = tuple(str(one.tag) for one in [link, *link.iterancestors()])
@@ -160,7 +172,7 @@ def _selectors(page: Page, pairs: Sequence[tuple[HtmlElement, str]]) -> list[str
 
 
 def _with_fields(page: Page, settings: ListPage, known: Sequence[Known]) -> ListPage:
-    """Give a list's fields their places in the new page, where known values still stand there."""
+    """Return a list page with its fields where their known values are now."""
     fields: list[FieldReader] = []
     proposed = {field.name: field for one in propose_lists(page)[:1] for field in one.settings.fields}
     for field in settings.fields:
@@ -176,7 +188,7 @@ def _with_fields(page: Page, settings: ListPage, known: Sequence[Known]) -> List
 
 
 def _holding(page: Page, name: str, values: set[str]) -> list[HtmlElement]:
-    """Give the smallest elements that hold one of these values."""
+    """Return the smallest elements that contain one of these values."""
     wanted = {_bare(value) for value in values}
     found: list[HtmlElement] = []
     for element in page.body.iter():
@@ -203,7 +215,10 @@ def _same_day(element: HtmlElement, values: set[str]) -> bool:
 
 
 def mend_article(page: Page, settings: ArticlePage, known: Known) -> ArticlePage:
-    """Give an article's fields selectors for where known values stand now; fields without one keep their ways."""
+    """Return an article page whose fields have selectors for their known values.
+
+    Others keep their ways.
+    """
     fields: list[FieldReader] = []
     for field in settings.fields:
         element = _where(page, field.name, known.fields.get(field.name, ""))

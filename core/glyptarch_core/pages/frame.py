@@ -1,7 +1,7 @@
-"""A page as it looks, made safe to be shown in a frame: no script, no form, nothing that loads from elsewhere.
+"""A page made safe for a frame: no script, no form, no request to another host.
 
-The tree is kept as it is, so that an element in the frame is the one of the same number in the page. Pictures
-and style sheets come by addresses of ours; ``served`` gives them.
+The tree is kept, so that element numbers in the frame and in the page agree. Pictures and style sheets get addresses of
+this server from ``served``.
 """
 
 import re
@@ -34,7 +34,10 @@ _FORMS = frozenset({"form", "input", "button", "select", "textarea", "fieldset",
 
 
 def framed(page: Page, served: Served) -> str:
-    """Give the page as a whole document for a sandboxed frame. Every element carries its number (``data-place``)."""
+    """Return the page as a document for a sandboxed frame.
+
+    ``data-place`` is each element's number.
+    """
     root = deepcopy(page.root)
     for place, element in enumerate(list(root.iter(etree.Element))):
         _make_safe(page, element, served)

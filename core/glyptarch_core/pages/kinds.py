@@ -1,4 +1,4 @@
-"""What a fetched page is when it is no article: a consent page, a log-in, a pay-wall, an error, or drawn by scripts."""
+"""Pages that are no article: consent, log-in, pay-wall, error, or drawn by scripts."""
 
 import re
 from enum import StrEnum
@@ -10,7 +10,7 @@ __all__ = ["PageKind", "kind_of_page"]
 
 
 class PageKind(StrEnum):
-    """What a page is. Only of an ``article`` the text is taken."""
+    """The kind of a page. Only the text of an ``article`` is used."""
 
     ARTICLE = "article"
     CONSENT = "consent"
@@ -56,7 +56,10 @@ _SCRIPTS = 3
 
 
 def kind_of_page(page: Page, *, text: str, free: str = "") -> PageKind:
-    """Tell what a page is. ``text`` is what was taken for its main text, ``free`` what it states (schema.org)."""
+    """Return the kind of a page.
+
+    ``text`` is its main text, ``free`` its stated access (schema.org ``isAccessibleForFree``).
+    """
     taken = count_words(text)
     whole = text_in(page.body)
     signs = (

@@ -86,7 +86,7 @@ class ListFound:
 
 
 def find_lists(page: Page) -> list[ListFound]:
-    """Give the lists of articles that a page may have, the likeliest first, at most six."""
+    """Return the likely lists of articles of a page, likeliest first, at most six."""
     titles: dict[HtmlElement, str] = {}
     found = [made for group in _groups(page) if (made := _judged(page, group, titles)) is not None]
     found.sort(key=lambda one: -one.score)
@@ -100,7 +100,10 @@ def find_lists(page: Page) -> list[ListFound]:
 
 
 def _groups(page: Page) -> list[list[HtmlElement]]:
-    """Give links by their place in the tree: by tags alone, and by tags with the classes next to them."""
+    """Return links grouped by position in the tree.
+
+    One grouping is by tags, the other by tags with the nearest classes.
+    """
     by_tags: dict[int, list[HtmlElement]] = defaultdict(list)
     by_names: dict[tuple[int, tuple[str, ...]], list[HtmlElement]] = defaultdict(list)
     # Neighbours stand in the same.
@@ -128,7 +131,7 @@ def _groups(page: Page) -> list[list[HtmlElement]]:
 
 
 def blocks_of(urls: Mapping[HtmlElement, str]) -> dict[HtmlElement, HtmlElement]:
-    """Give the block of each link: the largest element whose links all lead to one article, as ``urls`` says."""
+    """Return the block of each link: the largest element whose links all lead to one article."""
     led: dict[HtmlElement, str] = {}
     shared: set[HtmlElement] = set()
     for link, url in urls.items():
@@ -151,7 +154,7 @@ def _block(link: HtmlElement, shared: AbstractSet[HtmlElement]) -> HtmlElement:
 
 
 def title_of_link(link: HtmlElement) -> str:
-    """Give the title that a link carries: the heading in it, else its text, else what its picture says."""
+    """Return the title of a link: its heading, else its text, else the text of its picture."""
     heading = next((one for one in link.iter(*_HEADINGS)), None) if len(link) else None
     text = text_in(heading if heading is not None else link)
     if not text:
@@ -161,7 +164,7 @@ def title_of_link(link: HtmlElement) -> str:
 
 
 def _judged(page: Page, links: list[HtmlElement], titles: dict[HtmlElement, str]) -> ListFound | None:
-    """Judge a group of links. ``titles`` are those known already: a link may stand in several groups."""
+    """Judge a group of links. ``titles`` caches titles, since a link may be in several groups."""
     blocks = blocks_of({link: page.addresses[link] for link in links})
     first: dict[str, Teaser] = {}
     for link, block in blocks.items():
@@ -213,7 +216,7 @@ def _in_heading(link: HtmlElement) -> bool:
 
 
 def _stands_aside(link: HtmlElement, page: Page) -> bool:
-    """Tell whether a link stands in what surrounds the content: navigation, footer, a list of tags."""
+    """Whether a link is in navigation, footer or a list of tags."""
     for ancestor in link.iterancestors():
         if ancestor is page.body:
             return False
@@ -229,7 +232,7 @@ def _stands_aside(link: HtmlElement, page: Page) -> bool:
 
 
 def shows_date(block: HtmlElement, text: str) -> bool:
-    """Tell whether a block shows a date."""
+    """Whether a block shows a date."""
     return next(block.iter("time"), None) is not None or bool(_DATE.search(text[:600]))
 
 
@@ -243,7 +246,7 @@ def _short_elements(block: HtmlElement) -> Iterator[tuple[HtmlElement, str]]:
 
 
 def date_element(block: HtmlElement) -> HtmlElement | None:
-    """Give the smallest element of a block that shows a date."""
+    """Return the smallest element of a block that shows a date."""
     found = next(block.iter("time"), None)
     if found is not None:
         return found
@@ -259,7 +262,7 @@ def date_element(block: HtmlElement) -> HtmlElement | None:
 
 
 def picture_address(image: HtmlElement) -> str:
-    """Give the address of a picture, also of one that is loaded late: the largest of ``srcset`` where there is one."""
+    """Return the address of a picture, also of a lazily loaded one: the largest in ``srcset``."""
     for name in ("data-srcset", "srcset"):
         best = _largest(image.get(name) or "")
         if best:
@@ -275,6 +278,6 @@ _CANDIDATE = re.compile(r"(\S*[^,\s])(?:\s+([\d.]+)[wx])?\s*(?:,|$)")
 
 
 def _largest(srcset: str) -> str:
-    """Give the largest picture of a ``srcset`` (HTML 4.8.4.2.1)."""
+    """Return the largest picture of a ``srcset`` (HTML 4.8.4.2.1)."""
     found = [(float(size or 1), address) for address, size in _CANDIDATE.findall(srcset[:4000])]
     return max(found, key=lambda one: one[0])[1] if found else ""

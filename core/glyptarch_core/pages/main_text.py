@@ -1,6 +1,6 @@
-"""The main text of a page: the smallest part that holds nearly all of its running text.
+"""The main text of a page: the smallest part with nearly all of its running text.
 
-What stands in it and is none (share bars, related links, forms, notices) is taken out. Nothing here knows a site.
+Share bars, related links, forms and notices inside it are removed. Nothing here is specific to one site.
 """
 
 import re
@@ -73,7 +73,7 @@ _LINKED = 0.5
 
 
 def named(element: HtmlElement) -> str:
-    """Give the classes and the id of an element, which often say what it is for."""
+    """Return the classes and id of an element, which often name its purpose."""
     return f"{element.get('class') or ''} {element.get('id') or ''}".strip()
 
 
@@ -83,7 +83,7 @@ def _is_hidden(element: HtmlElement) -> bool:
 
 
 def is_outside(element: HtmlElement) -> bool:
-    """Tell whether an element, by what it is or is called, holds no text of an article."""
+    """Whether an element, by its tag or name, contains no article text."""
     if element.tag in _NEVER or _is_hidden(element):
         return True
     if element.get("role") in {"navigation", "complementary", "contentinfo", "search", "dialog", "menu", "banner"}:
@@ -93,7 +93,7 @@ def is_outside(element: HtmlElement) -> bool:
 
 
 def _own_text(element: HtmlElement) -> str:
-    """Give the text of an element and of its inline parts, without that of blocks in it."""
+    """Return the text of an element and its inline parts, without its blocks."""
     pieces = [element.text or ""]
     for child in element:
         if isinstance(child.tag, str) and child.tag not in _BLOCKS and child.tag not in _NEVER:
@@ -107,7 +107,7 @@ def _linked(element: HtmlElement) -> int:
 
 
 def _weight(text: str, linked: int) -> float:
-    """Give how much a piece of text looks like running text: long, with sentences, not made of links."""
+    """Return how much a text looks like running text: long, in sentences, not made of links."""
     length = len(text)
     if not length or linked > length * _LINKED:
         return 0.0
@@ -119,7 +119,10 @@ def _weight(text: str, linked: int) -> float:
 
 
 def _texts(root: HtmlElement) -> Iterator[tuple[HtmlElement, float]]:
-    """Give the elements that hold text of their own, with the weight of that text; what is outside is passed over."""
+    """Yield elements with text of their own and its weight.
+
+    Outside parts are skipped.
+    """
     waiting = [root]
     while waiting:
         element = waiting.pop()
@@ -137,7 +140,10 @@ _LONGEST_TEASER = 500
 
 
 def _is_teaser(element: HtmlElement) -> bool:
-    """Tell whether an element announces another article: one of several short blocks whose heading is a link."""
+    """Whether an element announces another article.
+
+    It is then one of several short blocks headed by a link.
+    """
     if element.tag not in {"div", "li", "section", "article", "a"}:
         return False
     titled = any(
@@ -172,7 +178,7 @@ _WITH_TEXT = _BLOCKS | {
 
 
 def main_element(page: Page) -> HtmlElement:
-    """Give the smallest element that holds nearly all running text of a page."""
+    """Return the smallest element with nearly all running text of a page."""
     body = page.body
     sums: dict[HtmlElement, float] = defaultdict(float)
     for element, weight in _texts(body):
@@ -212,7 +218,7 @@ def main_element(page: Page) -> HtmlElement:
 
 
 def _only_cell(element: HtmlElement) -> set[str]:
-    """Give the tags that may be the main element after all: cells of tables that only lay out the page."""
+    """Return the cells of layout tables, which may be the main element despite their tag."""
     return {"tr", "td"} if element.tag in {"tr", "td"} else set()
 
 
@@ -224,7 +230,7 @@ def _says_text(element: HtmlElement) -> bool:
 
 
 def text_html(page: Page, main: HtmlElement, *, title: str = "") -> str:
-    """Give the inside of the main element as sanitised HTML, without what is no text of the article."""
+    """Return the main element as sanitised HTML, without parts that are no article text."""
     copy = deepcopy(main)
     for image in copy.iter("img"):
         address = picture_address(image)
@@ -254,7 +260,7 @@ _LETTERS_OF_A_LINK = 90
 
 
 def _goes(element: HtmlElement) -> bool:
-    """Tell whether an element within the main text is no text of the article. All lengths are in characters."""
+    """Whether an element within the main text is no article text. Lengths are in characters."""
     if element.tag in {"header", "hgroup"}:
         # The head of an article is told by the fields; what is long in it is a lead.
         return len(text_in(element)) < _LONGEST_HEAD
@@ -278,7 +284,7 @@ def _is_only_links(element: HtmlElement, text: str) -> bool:
 
 
 def _is_notice(element: HtmlElement, text: str) -> bool:
-    """Tell whether a short block is a notice of the site, or nothing but one link to somewhere else."""
+    """Whether a short block is a notice of the site, or a single link elsewhere."""
     if element.tag not in {"p", "div"} or len(text) >= _LONGEST_NOTICE or len(element.findall(".//p")) > 1:
         return False
     one_link = sum(1 for _ in element.iter("a")) == 1 and _linked(element) > len(text) * 0.8
@@ -315,7 +321,7 @@ def _leaves(root: HtmlElement) -> list[HtmlElement]:
 
 
 def _without_edges(root: HtmlElement) -> None:
-    """Take off what frames a text: bylines, dates and counts before it, labels and headings without a text after it."""
+    """Remove bylines, dates and counts before a text, and headings without text after it."""
     leaves = _leaves(root)
     for element in leaves[:6]:
         if element.getparent() is None:

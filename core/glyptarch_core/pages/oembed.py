@@ -1,4 +1,4 @@
-"""oEmbed (oembed.com): the player that a page offers, found by its links, read from JSON or XML."""
+"""oEmbed (oembed.com): the player that a page offers by its links, as JSON or XML."""
 
 from dataclasses import dataclass
 
@@ -20,14 +20,17 @@ _RATIOS = (0.2, 5.0)
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Player:
-    """A player: the address that its frame shows, and width by height; 0 where the answer does not say."""
+    """A player: the address of its frame, with width and height.
+
+    0 where they are not stated.
+    """
 
     url: str
     ratio: float = 0.0
 
 
 def oembed_link(page: Page) -> str:
-    """Give the address at which a page says what to embed of it (oEmbed 4, discovery); JSON before XML."""
+    """Return the oEmbed address that a page names (oEmbed 4, discovery), JSON before XML."""
     found: dict[str, str] = {}
     for link in page.root.iter("link"):
         kind = (link.get("type") or "").strip().lower()
@@ -37,9 +40,9 @@ def oembed_link(page: Page) -> str:
 
 
 def read_oembed(body: bytes, url: str, content_type: str = "") -> Player | None:
-    """Give the player of an answer (oEmbed 2.3.4.2): of its ``html`` only the address of the first frame counts.
+    """Return the player of an answer (oEmbed 2.3.4.2).
 
-    None where the answer offers no player, or is none.
+    Its address is that of the first frame in ``html``. None where the answer offers no player or is invalid.
     """
     text = decode(body[:_LONGEST], content_type).text.lstrip("\ufeff \t\r\n")
     fields = _from_json(text) if text.startswith("{") else _from_xml(text)

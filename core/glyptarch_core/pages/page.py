@@ -1,4 +1,4 @@
-"""A fetched web page as a tree that later steps can rely on: bounded, decoded, with its base address."""
+"""A fetched web page as a tree: bounded, decoded, with its base address."""
 
 import re
 from collections import Counter
@@ -38,7 +38,10 @@ class Page:
     elements: Sequence[HtmlElement]
 
     def resolve(self, address: str | None) -> str:
-        """Give an address of the page in full; empty where it leads to nothing that HTTP can fetch."""
+        """Return an address of the page in absolute form.
+
+        Empty where HTTP cannot fetch it.
+        """
         if not address:
             return ""
         found = self._resolved.get(address)
@@ -52,7 +55,7 @@ class Page:
 
     @cached_property
     def body(self) -> HtmlElement:
-        """What a reader sees of the page."""
+        """The visible part of the page."""
         found = self.root.find("body")
         return self.root if found is None else found
 
@@ -63,7 +66,7 @@ class Page:
 
     @cached_property
     def ends(self) -> list[int]:
-        """By the place of each element: the place of the last one that stands in it, or its own where none does."""
+        """For each element number, the number of its last descendant, or its own where it has none."""
         ends = list(range(len(self.elements)))
         for place in range(len(ends) - 1, 0, -1):
             above = self.places[self.elements[place].getparent()]
@@ -72,13 +75,16 @@ class Page:
 
     @cached_property
     def addresses(self) -> dict[HtmlElement, str]:
-        """The links of the body with the addresses they lead to, in full; those that lead nowhere are left out."""
+        """The links of the body with their absolute addresses.
+
+        Links without one are left out.
+        """
         found = ((link, self.resolve(link.get("href"))) for link in self.body.iter("a"))
         return {link: address for link, address in found if address}
 
     @cached_property
     def nth(self) -> Mapping[HtmlElement, int]:
-        """The number of each element among its neighbours of the same tag, from 1 (CSS ``:nth-of-type``)."""
+        """Each element's number among siblings of the same tag, from 1 (CSS ``:nth-of-type``)."""
         return _Numbers()
 
 
@@ -106,7 +112,7 @@ _TAG = re.compile(r"<[a-zA-Z][^<>]*")
 
 
 def _without_braces(tag: re.Match[str]) -> str:
-    """Write a brace as a reference: the name of an attribute that begins with one would be read as a namespace."""
+    """Escape braces, since an attribute name beginning with one would be parsed as a namespace."""
     return tag[0].replace("{", "&#123;")
 
 
@@ -115,7 +121,7 @@ _CLASSES = etree.ElementDefaultClassLookup(element=HtmlElement, comment=lxml_htm
 
 
 def load_page(body: bytes, *, url: str, content_type: str = "") -> Page:
-    """Parse a page (HTML). Raises ParseError for what is none, or is too large to be looked at in decent time."""
+    """Parse an HTML page. Raises ParseError for anything else, and for pages that are too large."""
     if len(body) > _LARGEST:
         raise ParseError("too_large", f"The page is larger than {_LARGEST >> 20} MB, the most that is looked at.")
     text = well_formed_references(clean_text(decode(body, content_type).text))
@@ -135,7 +141,7 @@ def load_page(body: bytes, *, url: str, content_type: str = "") -> Page:
 
 
 def _elements_of(root: HtmlElement) -> list[HtmlElement]:
-    """Give all elements in order. Raises ParseError where they are too many, or stand too deep in each other."""
+    """Return all elements in order. Raises ParseError for too many elements or too much depth."""
     elements: list[HtmlElement] = []
     depths: dict[HtmlElement | None, int] = {None: 0}
     for element in root.iter(etree.Element):
@@ -164,7 +170,7 @@ def _pieces(element: HtmlElement) -> Iterator[str]:
 
 
 def text_in(element: HtmlElement) -> str:
-    """Give what a reader sees of an element, on one line."""
+    """Return the visible text of an element on one line."""
     if not len(element):
         # Most elements that are asked hold text alone.
         return " ".join((element.text or "").split()) if element.tag not in _UNSEEN else ""
@@ -176,10 +182,10 @@ _SPACELESS = re.compile("[\u0e00-\u0eff\u1000-\u109f\u1780-\u17ff\u2e80-\U0010ff
 
 
 def without_spaces(text: str) -> int:
-    """Give how many signs of a text belong to scripts that set no spaces between words."""
+    """Return the number of characters from scripts without spaces between words."""
     return 0 if text.isascii() else len(_SPACELESS.findall(text))
 
 
 def length_of(text: str) -> int:
-    """Give about how many words a text has, enough to compare parts of one page: two signs for one without spaces."""
+    """Return an approximate word count, two characters per word in scripts without spaces."""
     return len(text.split()) + without_spaces(text) // 2

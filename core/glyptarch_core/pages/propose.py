@@ -1,4 +1,4 @@
-"""A first document for a site: the list that a page has, its links, what stands beside them, and how it goes on."""
+"""A first document for a site: the list of a page, its fields, and the next page."""
 
 import re
 from collections.abc import Sequence
@@ -37,7 +37,10 @@ _NO_SECTION = re.compile(
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ListProposal:
-    """A list that a page may have, as settings that find it; ``score`` says how much speaks for it."""
+    """A likely list of a page as settings that find it.
+
+    ``score`` is the evidence for it.
+    """
 
     settings: ListPage
     titles: tuple[str, ...]
@@ -45,7 +48,10 @@ class ListProposal:
 
 
 def propose_lists(page: Page) -> list[ListProposal]:
-    """Give settings for the lists of a page, the likeliest first. Empty where it has none."""
+    """Return settings for the lists of a page, likeliest first.
+
+    Empty where there are none.
+    """
     made: list[ListProposal] = []
     following = next_link(page)
     next_selector = _one(page, following) if following is not None else ""
@@ -65,7 +71,7 @@ def propose_lists(page: Page) -> list[ListProposal]:
 
 
 def _selector_of(page: Page, elements: Sequence[HtmlElement], *, all_of_them: bool = True) -> str:
-    """Give the selector that finds these elements, or the most of them with the least else."""
+    """Return the selector that finds these elements, or most of them with the fewest others."""
     if not all_of_them:
         return next((one.selector for one in derive(page, [elements[0], elements[len(elements) // 2]])), "")
     best = _best(derive(page, list(elements), only=True), elements)
@@ -129,7 +135,7 @@ def _excerpt(block: HtmlElement, title: str) -> HtmlElement | None:
 
 
 def next_link(page: Page) -> HtmlElement | None:
-    """Give the link to the next page of a list, also one that stands there for scripts only."""
+    """Return the link to the next page of a list, also one that only scripts follow."""
     best: tuple[float, HtmlElement] | None = None
     host = urlsplit(page.url).netloc
     for link in page.root.iter("a", "link"):
@@ -155,7 +161,10 @@ def next_link(page: Page) -> HtmlElement | None:
 
 
 def sections_of(page: Page) -> tuple[Section, ...]:
-    """Give the sections of a site from its navigation, each address once; what leads elsewhere is left out."""
+    """Return the sections in a site's navigation, each address once.
+
+    Links to other hosts are left out.
+    """
     host = urlsplit(page.url).netloc
     found: dict[str, Section] = {}
     for part in page.body.iter("nav", "ul", "header", "div"):

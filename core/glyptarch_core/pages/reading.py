@@ -1,4 +1,4 @@
-"""Reading pages by a reader's document: the entries of a list, the fields of an article, the item they make."""
+"""Reading pages by a document: list entries, article fields, and the resulting item."""
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
@@ -36,7 +36,7 @@ _MOST_ENTRIES = 500
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Entry:
-    """What a list says of one article."""
+    """The fields of one article on a list page."""
 
     url: str
     title: str = ""
@@ -48,9 +48,9 @@ class Entry:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ListRead:
-    """A read list: its entries, where it goes on, and how many elements each selector found.
+    """A read list: its entries, the next page, and the number of matches of each selector.
 
-    ``is_index`` says that it is an index of sitemaps, which lists no articles itself.
+    ``is_index`` marks an index of sitemaps, which lists no articles itself.
     """
 
     entries: tuple[Entry, ...]
@@ -71,7 +71,7 @@ def _address(element: HtmlElement) -> str:
 
 
 def read_list(page: Page, settings: ListPage) -> ListRead:
-    """Read a list page. Fields are paired with links by the block they share, wherever in it they stand."""
+    """Read a list page. Fields are paired with links by the block that they share."""
     if settings.data is not None:
         return _listed_in_data(page, settings, settings.data)
     links = compile_selector(settings.link)(page.root)[:_MOST_ENTRIES] if settings.link else []
@@ -108,7 +108,7 @@ def _with_next(page: Page, settings: ListPage, entries: Mapping[str, Entry], cou
 
 
 def _listed_in_data(page: Page, settings: ListPage, where: DataList) -> ListRead:
-    """Read the list that stands in the data of a page."""
+    """Read a list from the data of a page."""
     entries: dict[str, Entry] = {}
     for one in entries_in_data(page, where):
         entries.setdefault(
@@ -127,12 +127,12 @@ def _listed_in_data(page: Page, settings: ListPage, where: DataList) -> ListRead
 
 
 def _blocks(links: Sequence[HtmlElement], urls: Mapping[HtmlElement, str]) -> dict[HtmlElement, str]:
-    """Give the address that each block leads to."""
+    """Return the address that each block leads to."""
     return {block: urls[link] for link, block in blocks_of({link: urls[link] for link in links}).items()}
 
 
 def _beside(page: Page, reader: FieldReader, blocks: Mapping[HtmlElement, str]) -> dict[str, str]:
-    """Give the value of a field by the address of the article that it stands by."""
+    """Return the values of a field by the address of the article in the same block."""
     found: dict[str, str] = {}
     for way in reader.ways:
         if way.kind is not WayKind.SELECTOR:
@@ -146,7 +146,7 @@ def _beside(page: Page, reader: FieldReader, blocks: Mapping[HtmlElement, str]) 
 
 
 def _value(page: Page, element: HtmlElement, way: Way, name: str) -> str:
-    """Give what a way takes of an element, after its pattern."""
+    """Return the part of an element that a way takes, after its pattern."""
     if way.take is Take.HTML or (name == "text" and way.take is Take.TEXT):
         return text_html(page, element)
     if way.take is Take.ATTRIBUTE:
@@ -162,7 +162,10 @@ def _value(page: Page, element: HtmlElement, way: Way, name: str) -> str:
 
 
 def _taken(way: Way, name: str, value: str) -> str:
-    """Give what a way keeps of a value; a date that is written in a given format as ISO 8601."""
+    """Return a value after a way's pattern.
+
+    A date in the way's format becomes ISO 8601.
+    """
     kept = _kept_by(way.pattern, value)
     if name != "date" or not way.format or not kept:
         return kept
@@ -183,9 +186,9 @@ def _kept_by(pattern: str, value: str) -> str:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ArticleRead:
-    """A read article: its fields as texts (the text as sanitised HTML), and by which way each was found.
+    """A read article: its fields as text, and the way that found each.
 
-    ``odd`` names fields that look wrong, with what is odd about them.
+    The body is sanitised HTML. ``odd`` names fields that look wrong, with the reason.
     """
 
     url: str
@@ -218,7 +221,10 @@ def _found(article: Article, name: str) -> str:
 
 
 def read_article(page: Page, settings: ArticlePage, *, now: datetime | None = None) -> ArticleRead:
-    """Read an article page: for each field its ways are tried in order until one gives something."""
+    """Read an article page.
+
+    The ways of a field are tried in order until one finds a value.
+    """
     _remove(page, settings.remove)
     said, article = stated_by(page), extract(page)
     fields: dict[str, str] = {}
@@ -307,9 +313,10 @@ def _odd(text: str, date: datetime | None, now: datetime | None) -> dict[str, st
 def item_of(
     read: ArticleRead, *, source: str, entry: Entry | None = None, category: str = "", parts: Sequence[str] = ()
 ) -> Item:
-    """Give the item that an article and its entry in the list make; ``parts`` are the texts of its further pages.
+    """Return the item of an article and its list entry.
 
-    Its identity is its canonical link, so that the same article from two sections is one item.
+    ``parts`` are the texts of further pages. Its identity is its canonical link, so that an article in two sections is
+    one item.
     """
     fields = read.fields
     url = entry.url if entry else read.url

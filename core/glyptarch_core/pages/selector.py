@@ -1,4 +1,4 @@
-"""Selectors as people write them: CSS (Selectors Level 3) or XPath 1.0, compiled once and applied to pages."""
+"""Selectors as people write them, CSS (Selectors Level 3) or XPath 1.0, compiled once."""
 
 import re
 from collections.abc import Callable
@@ -25,9 +25,10 @@ _XPATH = ("/", "./", "(", "..", "ancestor", "following", "preceding", "descendan
 
 @lru_cache(maxsize=512)
 def compile_selector(text: str) -> Find:
-    """Compile a selector. One that begins with ``/``, ``.`` and ``/``, or ``(`` is XPath, any other is CSS.
+    """Compile a selector.
 
-    Raises SelectorError, which names the character (from 1) at fault where that is known.
+    One that begins with ``/``, ``./`` or ``(`` is XPath, any other is CSS. Raises SelectorError with the offending
+    character (from 1) where it is known.
     """
     written = text.strip()
     if not written:

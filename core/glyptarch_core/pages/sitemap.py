@@ -1,4 +1,7 @@
-"""Sitemaps as lists of articles (sitemaps.org protocol 0.9, with its extension for news), and indexes of them."""
+"""Sitemaps (sitemaps.org protocol 0.9) and their indexes as lists of articles.
+
+The extension for news is read as well.
+"""
 
 import zlib
 from dataclasses import dataclass
@@ -23,7 +26,7 @@ _LONGEST_TITLE = 500
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class MapEntry:
-    """An address that a sitemap names, with when it was published or changed, and its title where it is news."""
+    """An address in a sitemap, with its date and, for news, its title."""
 
     url: str
     at: datetime | None
@@ -32,14 +35,14 @@ class MapEntry:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Sitemap:
-    """A read sitemap, newest first: addresses of pages, or of other sitemaps where it is an index."""
+    """A read sitemap, newest first: addresses of pages, or of sitemaps where it is an index."""
 
     entries: tuple[MapEntry, ...]
     is_index: bool
 
 
 def _plain(body: bytes) -> bytes:
-    """Give a body that was compressed as a file (RFC 1952), at most 60 MB of it. Raises ParseError."""
+    """Return a gzip body (RFC 1952) decompressed, at most 60 MB. Raises ParseError."""
     if not body.startswith(_GZIP):
         return body
     try:
@@ -53,7 +56,7 @@ def _plain(body: bytes) -> bytes:
 
 
 def is_sitemap(body: bytes) -> bool:
-    """Tell whether bytes are a sitemap or an index of such."""
+    """Whether bytes are a sitemap or an index of sitemaps."""
     try:
         start = _plain(body)[:_START]
     except ParseError:
@@ -62,7 +65,7 @@ def is_sitemap(body: bytes) -> bool:
 
 
 def read_sitemap(body: bytes, *, url: str) -> Sitemap:
-    """Read a sitemap. Entities are not expanded. Raises ParseError for what is none."""
+    """Read a sitemap without expanding entities. Raises ParseError."""
     parser = etree.XMLParser(resolve_entities=False, no_network=True, huge_tree=False, recover=True)
     try:
         root = etree.fromstring(_plain(body).lstrip(), parser=parser)

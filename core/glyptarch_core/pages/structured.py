@@ -1,4 +1,4 @@
-"""What a page says of itself for machines: linked data (JSON-LD), microdata, and meta elements."""
+"""Data that a page states for machines: linked data (JSON-LD), microdata and meta elements."""
 
 from collections.abc import Iterator, Mapping
 from typing import Any
@@ -19,7 +19,7 @@ _MOST_NODES = 500
 
 
 def stated_by(page: Page) -> dict[str, str]:
-    """Give the fields that a page states, by name (``title``, ``date``, ``author``, …)."""
+    """Return the fields that a page states, by name (``title``, ``date``, ``author``, …)."""
     found: dict[str, str] = {}
     for fields in (_from_linked_data(page), _from_microdata(page), _from_metas(page)):
         for name, value in fields:
@@ -105,7 +105,7 @@ _PROPERTIES = {
 
 
 def _value(element: HtmlElement) -> str:
-    """Give the value of a microdata property (HTML 5.2.4)."""
+    """Return the value of a microdata property (HTML 5.2.4)."""
     for name in ("content", "datetime"):
         if element.get(name):
             return str(element.get(name))

@@ -1,7 +1,6 @@
-"""Style sheets of strangers, made safe to be shown in a frame: parsed, and written anew from what is allowed.
+"""Untrusted style sheets, filtered by an allow-list for use in a frame.
 
-Parsed as browsers do (CSS Syntax Module Level 3, by tinycss2), so that no spelling hides a rule: escapes, comments and
-unclosed blocks mean here what they mean there.
+tinycss2 parses them as browsers do (CSS Syntax Module Level 3), so escapes, comments and unclosed blocks hide nothing.
 """
 
 from collections.abc import Callable, Iterable
@@ -31,13 +30,19 @@ Served = Callable[[str], str]
 
 
 def safe_style_sheet(css: str, resolve: Resolve, served: Served) -> str:
-    """Return a style sheet whose pictures come from us and that loads nothing else."""
+    """Return a style sheet without foreign requests.
+
+    Pictures get addresses from ``served``.
+    """
     rules = tinycss2.parse_stylesheet(css[:_LONGEST], skip_comments=True, skip_whitespace=True)
     return _written(_Cleaner(resolve, served).rules(rules, 0))
 
 
 def safe_declarations(css: str, resolve: Resolve, served: Served) -> str:
-    """Return the declarations of a ``style`` attribute, whose pictures come from us and that load nothing else."""
+    """Return the declarations of a ``style`` attribute without foreign requests.
+
+    Pictures get addresses from ``served``.
+    """
     tokens = tinycss2.parse_component_value_list(css[:_LONGEST], skip_comments=True)
     return _written(_Cleaner(resolve, served).values(tokens, 0))
 
@@ -48,20 +53,23 @@ def _written(nodes: list[Any]) -> str:
 
 
 class _Cleaner:
-    """Keeps what is allowed of parsed rules and values.
+    """Keeps the allowed parts of parsed rules and values.
 
-    They are written by tinycss2, which sets what would run together apart: ``@`` and ``import``, for one.
+    tinycss2 serialises them and separates tokens that would otherwise join, such as ``@`` and ``import``.
     """
 
     def __init__(self, resolve: Resolve, served: Served) -> None:
         self._resolve, self._served = resolve, served
 
     def rules(self, rules: Iterable[Any], depth: int) -> list[Any]:
-        """Return the rules that are kept, those inside others too."""
+        """Return the allowed rules, nested ones included."""
         return [rule for rule in rules if self._is_kept(rule, depth)] if depth < _DEEPEST else []
 
     def _is_kept(self, rule: Any, depth: int) -> bool:  # noqa: ANN401 - tinycss2 has no types
-        """Whether a rule is kept; what is not allowed inside it is taken out."""
+        """Whether a rule is kept.
+
+        Disallowed parts inside it are removed.
+        """
         if isinstance(rule, ast.QualifiedRule):
             rule.content = self.values(rule.content, depth)
         elif isinstance(rule, ast.AtRule) and rule.lower_at_keyword in _NESTED and rule.content is not None:
@@ -73,7 +81,7 @@ class _Cleaner:
         return True
 
     def values(self, tokens: Iterable[Any], depth: int) -> list[Any]:
-        """Return the component values that are kept."""
+        """Return the allowed component values."""
         return [kept for token in tokens if (kept := self._value(token, depth)) is not None] if depth < _DEEPEST else []
 
     def _value(self, token: Any, depth: int) -> Any:  # noqa: ANN401 - tinycss2 has no types

@@ -1,4 +1,4 @@
-"""Pictures: what bytes really hold, safe copies in the sizes that a blog needs, and where to look in them."""
+"""Pictures: their true type, safe copies in the sizes a blog needs, and their focus."""
 
 from glyptarch_core.pictures.focus import Focus, focus_of
 from glyptarch_core.pictures.recordings import recording_kind

@@ -15,16 +15,16 @@ _CLEAR = 1.15
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Focus:
-    """A point as parts of width and height: 0, 0 is the upper left corner, 1, 1 the lower right one."""
+    """A point in fractions of width and height, from the upper left corner (0, 0)."""
 
     x: float = 0.5
     y: float = 0.5
 
 
 def focus_of(picture: Image.Image) -> Focus:
-    """Find where a picture has most detail: the middle of the window with the strongest changes of brightness.
+    """Return the centre of the window with the strongest changes of brightness.
 
-    The middle of the picture, where no window has clearly more than that.
+    The centre of the picture where no window stands out.
     """
     small = picture.convert("L").resize((_SIDE, _SIDE), Image.Resampling.BILINEAR)
     light = np.asarray(small, dtype=np.float64)

@@ -17,5 +17,8 @@ _BEGINNINGS = (
 
 
 def recording_kind(beginning: bytes) -> str | None:
-    """Give the ending that a file of films or sound is kept under, from its first bytes; None for anything else."""
+    """Return the file extension of a film or sound from its first bytes.
+
+    None for anything else.
+    """
     return next((ending for ending, pattern in _BEGINNINGS if pattern.match(beginning)), None)

@@ -1,4 +1,4 @@
-"""The HTML of a post with the blog's own copies in the place of pictures, films and sound elsewhere."""
+"""The HTML of a post with the blog's copies in place of remote pictures, films and sound."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass
@@ -17,9 +17,9 @@ BODY_SIZES = "(max-width: 760px) 100vw, 720px"
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ShownPicture:
-    """A picture with the addresses of its files: ``url`` for every browser, ``webp`` with the width of each.
+    """A picture with the addresses of its files: ``url`` for all browsers, ``webp`` by width.
 
-    Width and height are in pixels; ``x`` and ``y`` are the point that stays in sight, as parts of them.
+    Width and height are in pixels; ``x`` and ``y`` are the focus in fractions of them.
     """
 
     url: str
@@ -38,7 +38,7 @@ class ShownPicture:
 
     @property
     def position(self) -> str:
-        """Where a cropped picture is held, as CSS writes it."""
+        """The focus as a CSS ``object-position``."""
         return f"{self.x * 100:.4g}% {self.y * 100:.4g}%"
 
 
@@ -47,7 +47,7 @@ Shown: TypeAlias = ShownPicture | str
 
 
 def media_of(html: str) -> tuple[list[str], list[str]]:
-    """Give the addresses of pictures, and of films and sound, that sanitised HTML shows, each once."""
+    """Return the addresses of pictures, and of films and sound, in sanitised HTML."""
     if not any(f"<{tag}" in html for tag in ("img", "video", "audio", "source")):
         return [], []
     root = fragment(html)
@@ -62,9 +62,9 @@ def _of_the_web(urls: list[str]) -> list[str]:
 
 
 def show_copies(html: str, copies: Mapping[str, Shown], *, pictures: bool) -> str:
-    """Put copies in the place of what lies elsewhere. With ``pictures`` one that is not kept is not shown at all.
+    """Return HTML with copies in place of remote files.
 
-    A film or sound that is not kept plays from where it is.
+    With ``pictures``, pictures without a copy are removed. Films and sound without a copy play from their source.
     """
     root = fragment(html)
     for image in list(root.iter("img")):

@@ -1,8 +1,7 @@
-"""Safe copies of a picture in several sizes, made from bytes of a stranger.
+"""Safe copies of an untrusted picture in several sizes.
 
-What a picture is, its bytes say: neither its name nor the type it was sent with are looked at. Nothing of the original
-file is kept (no EXIF, no comments, no trailing data): the pixels are written anew. SVG is a document that can hold
-scripts, and is refused.
+The type of a picture is read from its bytes, never from its name or the stated type. The pixels are written anew, so
+EXIF, comments and trailing data are dropped. SVG can contain scripts and is refused.
 """
 
 import hashlib
@@ -41,7 +40,7 @@ class PictureFault(Exception):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class MadeSize:
-    """One file: the width in pixels, the ending of its name (``webp``, ``jpg`` or ``png``) and its bytes."""
+    """One file: width in pixels, extension (``webp``, ``jpg`` or ``png``) and bytes."""
 
     width: int
     ending: str
@@ -50,7 +49,10 @@ class MadeSize:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class MadePicture:
-    """A picture made safe. ``hash`` is the SHA-256 of the original bytes; ``fallback`` serves browsers without WebP."""
+    """A safe picture. ``hash`` is the SHA-256 of the original.
+
+    ``fallback`` is for browsers without WebP.
+    """
 
     hash: str
     width: int
@@ -61,7 +63,7 @@ class MadePicture:
 
 
 def make_picture(data: bytes) -> MadePicture | str:
-    """Make a picture's sizes. Gives the code of what is wrong instead, where it cannot be shown.
+    """Return the sizes of a picture, or the code of the reason why it cannot be shown.
 
     Codes: ``empty``, ``too_large`` (bytes), ``too_many_pixels``, ``svg``, ``no_picture``, ``broken``.
     """
@@ -124,7 +126,7 @@ def _check_pixels(picture: Image.Image) -> None:
 
 
 def _in_plain_colours(picture: Image.Image) -> Image.Image:
-    """Give a picture as 8-bit sRGB, with an alpha channel only where something shines through."""
+    """Return a picture as 8-bit sRGB, with an alpha channel only where it has transparency."""
     if picture.mode.startswith("I") or picture.mode == "F":
         # 16 and 32 bits of grey: brought to 8 by the range that is really used.
         low, high = picture.getextrema()

@@ -1,4 +1,4 @@
-"""Place: where a post stands on the blog, under which name and date."""
+"""Place: the categories, tags, byline, address and date of a post."""
 
 from glyptarch_core.place.categories import CategoryRule
 from glyptarch_core.place.dates import Calendar, DateFrom

@@ -1,4 +1,4 @@
-"""What the rules of this stage share: names on the blog, and tables from a source's words to ours."""
+"""Shared by the rules of Place: names on the blog, and tables from a source's words to them."""
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
@@ -43,7 +43,10 @@ NamesByWord: TypeAlias = Annotated[tuple[NameRow, ...], Field(max_length=500)]
 
 @dataclass(frozen=True, slots=True)
 class Found:
-    """A name a rule gives a post, and what it was given for; both on one line and no longer than is kept."""
+    """A name that a rule gives a post, and the word it comes from.
+
+    Both on one line and bounded.
+    """
 
     name: str
     because: str
@@ -61,12 +64,12 @@ NameFinder: TypeAlias = Callable[[Captured, Sequence[Note], BlogContext], Sequen
 
 
 def by_word(rows: Sequence[NameRow]) -> Mapping[str, str]:
-    """Give a table for looking up words without regard to case, accents and punctuation."""
+    """Return a table for lookups that ignore case, accents and punctuation."""
     return {title_key(row.word): row.name for row in rows}
 
 
 def unique(found: Sequence[Found], most: int | None = None) -> list[Found]:
-    """Give the first of each name, without regard to case; at most so many."""
+    """Return the first of each name, ignoring case, at most ``most``."""
     kept: dict[str, Found] = {}
     for one in found:
         if one.name:

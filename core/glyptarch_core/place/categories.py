@@ -1,4 +1,7 @@
-"""The rules that give a post its categories; each kind is a settings class and a function."""
+"""The rules that choose categories.
+
+Each kind is a settings class and a function.
+"""
 
 from collections.abc import Callable, Mapping, Sequence
 from enum import StrEnum
@@ -18,7 +21,7 @@ __all__ = ["CATEGORY_RULES", "CategoryRule", "FixedCategories", "KeywordCategori
 
 
 class Unmapped(StrEnum):
-    """What a word that is in no table gives: a category of its own, the usual one, or nothing."""
+    """The result for a word that no table has: its own category, the default one, or nothing."""
 
     CREATE = "create"
     FALL_BACK = "fall_back"
@@ -41,7 +44,10 @@ class TableCategories(PlaceRuleBase):
 
 
 class TermCategories(LooksForTerms, PlaceRuleBase):
-    """Where title or text has one of the terms. ``lists`` are keys of word lists, whose terms count as well."""
+    """Where title or text has one of the terms.
+
+    ``lists`` are keys of word lists whose terms count as well.
+    """
 
     kind: Literal["terms"] = "terms"
     name: Name

@@ -1,8 +1,7 @@
-"""The date a post carries: its own, the run's, or a place on the calendar.
+"""The date of a post: its own, that of the run, or a slot of a calendar.
 
-Dates that depend on other posts are given out one after another, in the order in which the
-stage hands posts on; what earlier runs took is asked of the memory. So a run in many batches
-gives the same dates as one proof of the whole.
+Dates that depend on other posts are assigned one after another, in the order of the stage; slots taken by earlier runs
+come from the memory. Therefore a run in many batches gives the same dates as one proof of all items.
 """
 
 import hashlib
@@ -25,10 +24,10 @@ _FAR = timedelta(days=3650)
 
 
 class DateFrom(StrEnum):
-    """Which date a post carries.
+    """The date that a post gets.
 
-    ``a_day`` gives so many places a day, one after another; ``between`` fills the time between two
-    moments evenly, whatever the number of posts; ``random`` draws a moment by the item's identity.
+    ``a_day`` assigns so many slots a day; ``between`` fills the time between two moments evenly, for any number of
+    posts; ``random`` draws a moment by the item's identity.
     """
 
     ORIGINAL = "original"
@@ -39,9 +38,9 @@ class DateFrom(StrEnum):
 
 
 class DateSettings(Settings):
-    """The time dates are spread over. Without ``first``, places a day begin at the time of the pass.
+    """The span of the dates. Without ``first``, slots begin at the time of the pass.
 
-    A random date without both moments lies within the last ``hours``.
+    A random date without both moments is within the last ``hours``.
     """
 
     a_day: int = Field(default=3, ge=1, le=1440)
@@ -57,13 +56,13 @@ class DateSettings(Settings):
 
 
 def share_of(captured: Captured) -> float:
-    """Give a number from 0 to 1 that is always the same for an item, and unrelated to that of any other."""
+    """Return a pseudo-random number from 0 to 1 that is always the same for an item."""
     identity = captured.features.identity_key.encode("utf-8", "surrogatepass")
     return int.from_bytes(hashlib.blake2b(identity, digest_size=7).digest()) / (1 << 56)
 
 
 def _van_der_corput(number: int) -> float:
-    """Give 1/2, 1/4, 3/4, 1/8, 5/8 ...: each in the middle of a gap (van der Corput 1935)."""
+    """Return 1/2, 1/4, 3/4, 1/8, 5/8 …, each in the middle of a gap (van der Corput 1935)."""
     share, step = 0.0, 0.5
     number += 1
     while number:
@@ -74,7 +73,7 @@ def _van_der_corput(number: int) -> float:
 
 
 class Calendar:
-    """The dates of one pass, given out one after another."""
+    """Assigns the dates of one pass, one after another."""
 
     def __init__(self, taken_from: DateFrom, settings: DateSettings, memory: Memory, now: datetime) -> None:
         self._from = taken_from
@@ -85,11 +84,14 @@ class Calendar:
 
     @property
     def is_in_order(self) -> bool:
-        """Whether a post's date depends on the dates that were given before it."""
+        """Whether the date of a post depends on the dates assigned before it."""
         return self._from in {DateFrom.A_DAY, DateFrom.BETWEEN}
 
     def date_for(self, captured: Captured, *, may_be_ahead: bool) -> tuple[datetime, str]:
-        """Give a post's date, and how it came about: ``ahead`` where it lay in the future and may not."""
+        """Return a post's date and its origin.
+
+        ``ahead`` where a future date was not allowed.
+        """
         wanted = self._wanted(captured)
         if wanted > self._now and not may_be_ahead:
             return self._now, "ahead"
@@ -115,7 +117,7 @@ class Calendar:
         return first + share * (last - first)
 
     def _places(self) -> Callable[[], datetime]:
-        """Give the free places of so many a day, in order."""
+        """Return a function that yields the next free daily slot."""
         step = _DAY / self._settings.a_day
         start = self._settings.first
         if start is None:
@@ -134,7 +136,7 @@ class Calendar:
         return following
 
     def _gaps(self) -> Callable[[], datetime]:
-        """Give the middles of the largest gaps between two moments."""
+        """Return a function that yields the middle of the largest gap between two moments."""
         first, last = self._settings.first or self._now - _DAY, self._settings.last or self._now
         number = len(self._memory.dates(first, last)) - 1
 

@@ -17,14 +17,14 @@ __all__ = ["BylineFrom", "Canonical", "PlaceSettings"]
 
 
 class BylineFrom(StrEnum):
-    """Whose name a post is published under."""
+    """The origin of a post's byline."""
 
     FIXED = "fixed"
     AUTHOR = "author"
 
 
 class Canonical(StrEnum):
-    """Which address is given to search engines as the original of a post (RFC 6596)."""
+    """The address named to search engines as the original of a post (RFC 6596)."""
 
     ORIGINAL = "original"
     ITSELF = "itself"
@@ -35,13 +35,12 @@ Language = Annotated[str, StringConstraints(pattern=r"^$|^[A-Za-z]{2,8}(-[A-Za-z
 
 
 class PlaceSettings(Settings):
-    """Where a post stands on the blog.
+    """Categories, tags, byline, address and date of a post.
 
-    ``category`` is the usual one: it counts where no rule finds another. ``tags`` are always
-    given; what holds one of ``remove_tags``, or a term of the word lists ``remove_lists``, is never
-    a tag. A byline ``from`` the author is one that the table names, or that exists under the
-    author's name; else the fixed one. With ``comments`` readers may say something under the post.
-    An empty language is the item's own.
+    ``category`` is the default where no rule finds another. ``tags`` are always added; names in ``remove_tags`` or in
+    the word lists ``remove_lists`` are never tags. A byline ``from`` the author is one that the table names or that
+    exists under the author's name, else the fixed one. With ``comments`` readers may comment. An empty language means
+    the item's own.
     """
 
     category: str = Field(default="", max_length=80)
@@ -68,7 +67,7 @@ class PlaceSettings(Settings):
 
     @property
     def uses_lists(self) -> tuple[str, ...]:
-        """Give the keys of the word lists that rules take terms from, and that say what is no tag."""
+        """Return the keys of the word lists used by rules and for removed tags."""
         return (*self.remove_lists, *(key for rule in self.category_rules for key in rule.uses_lists))
 
     @model_validator(mode="after")

@@ -49,7 +49,7 @@ def _note(name: str, rule: PlaceRuleBase, found: Sequence[Found]) -> Note:
 
 
 class _Asked:
-    """One rule, ready to be asked for its names and what is put on record of them."""
+    """One compiled rule with the names it finds and their trace data."""
 
     def __init__(
         self,
@@ -77,7 +77,10 @@ class _Asked:
 
 
 def compile_place(settings: PlaceSettings, context: BlogContext, calendar: Calendar, *, may_be_ahead: bool) -> Placing:
-    """Compile the settings for one pass; ``may_be_ahead`` allows dates in the future."""
+    """Compile the settings for one pass.
+
+    ``may_be_ahead`` allows dates in the future.
+    """
     categories_of, tags_of = _categories(settings, context), _tags(settings, context)
     byline_of = _byline(settings, context)
 

@@ -1,4 +1,7 @@
-"""The rules that give a post its tags; each kind is a settings class and a function."""
+"""The rules that choose tags.
+
+Each kind is a settings class and a function.
+"""
 
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from typing import Annotated, Any, Literal, TypeAlias
@@ -27,18 +30,24 @@ class HashtagTags(PlaceRuleBase):
 
 
 class TermTags(PlaceRuleBase):
-    """The terms of the Sift rules that were found in the item, as they stand in it."""
+    """The terms that Sift rules found in the item, as written there."""
 
     kind: Literal["matched"] = "matched"
 
     @property
     def looks_at_trace(self) -> bool:
-        """Say that the notes of Sift count."""
+        """Whether the rule reads the notes of Sift.
+
+        Always true.
+        """
         return True
 
 
 class TitleTags(PlaceRuleBase):
-    """The key phrases of the title: runs of words between stop words, the likelier the more the text repeats them."""
+    """The key phrases of the title, ranked by repetition in the text.
+
+    A phrase is a run of words between stop words.
+    """
 
     kind: Literal["title"] = "title"
     at_most: int = Field(default=3, ge=1, le=20)

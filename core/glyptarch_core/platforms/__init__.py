@@ -1,4 +1,4 @@
-"""Platforms: sources with an API. Each is one module here; whatever defines ``PLATFORM`` is found by itself."""
+"""Platforms: sources with an API. Every module here that defines ``PLATFORM`` is registered."""
 
 from collections.abc import Mapping
 from functools import cache
@@ -14,12 +14,12 @@ __all__ = ["platform_of", "platforms"]
 
 @cache
 def platforms() -> Mapping[str, Platform[Any]]:
-    """Give all platforms by key, in the order of their names."""
+    """Return all platforms by key, ordered by name."""
     modules = [import_module(f"{__name__}.{found.name}") for found in iter_modules(__path__)]
     found = [module.PLATFORM for module in modules if hasattr(module, "PLATFORM")]
     return MappingProxyType({one.key: one for one in sorted(found, key=lambda one: one.name)})
 
 
 def platform_of(key: str) -> Platform[Any] | None:
-    """Give a platform by its key."""
+    """Return a platform by its key."""
     return platforms().get(key)

@@ -1,4 +1,4 @@
-"""An article directory: whole articles for given words, each with a box about its author."""
+"""An article directory: whole articles by search words, each with a box about its author."""
 
 from html import escape
 from typing import Annotated
@@ -14,7 +14,7 @@ __all__ = ["PLATFORM"]
 
 
 class ArticleParameters(Parameters):
-    """What is asked of the article directory."""
+    """Parameters of the article directory."""
 
     category: Annotated[str, StringConstraints(strip_whitespace=True, max_length=80)] = Field(
         default="", title="Category", description="Only articles of this category."

@@ -1,4 +1,4 @@
-"""One answer of a platform, worked out in plain values, so that it can be done in another process."""
+"""One request and answer of a platform in plain values, so that another process can read it."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
@@ -18,7 +18,7 @@ __all__ = ["Source", "ask_for", "read_answer"]
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Source:
-    """What a source asks for: the key of its platform, the parameters as JSON, and its own key."""
+    """A platform source: the key of its platform, its parameters as JSON, and its own key."""
 
     platform: str
     parameters: Mapping[str, Any]
@@ -38,14 +38,14 @@ def _given(source: Source) -> tuple[Any, Parameters]:
 
 
 def ask_for(source: Source, words: str, cursor: str) -> Ask:
-    """Give the request for a page. Raises ParseError where the parameters do not hold."""
+    """Return the request for a page. Raises ParseError for invalid parameters."""
     platform, given = _given(source)
     made: Ask = platform.ask(given, words, cursor)
     return made
 
 
 def read_answer(source: Source, answer: Answer, words: str, cursor: str) -> PlatformPage:
-    """Read an answer: its items fit what is kept, know the words that found them, and have their features.
+    """Read an answer: its items are bounded, name the words that found them, and have features.
 
     Raises ParseError.
     """

@@ -1,4 +1,4 @@
-"""A film platform: films by words, channel or playlist, with captions as text and public facts of their makers."""
+"""A film platform: films by words, channel or playlist, with captions as text."""
 
 from datetime import date
 from enum import StrEnum
@@ -35,7 +35,7 @@ class FilmLength(StrEnum):
 
 
 class FilmParameters(Parameters):
-    """What is asked of the film platform."""
+    """Parameters of the film platform."""
 
     channel: Name = Field(default="", title="Channel", description="Only films of this channel.")
     playlist: Name = Field(default="", title="Playlist", description="Only films of this playlist.")

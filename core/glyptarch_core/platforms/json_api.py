@@ -1,4 +1,4 @@
-"""Any JSON API, without code: an address with variables, how pages follow, where each field stands (JMESPath)."""
+"""Any JSON API without code: an address, paging, and a JMESPath for each field."""
 
 import re
 from collections.abc import Mapping
@@ -32,7 +32,7 @@ _COSTLY = re.compile(r"\b(?:map|sort_by|max_by|min_by)\s*\(")
 
 @lru_cache(maxsize=512)
 def compile_path(text: str) -> Any:  # noqa: ANN401 - the library has no types
-    """Compile a JMESPath. Raises ValueError that says what is wrong with it."""
+    """Compile a JMESPath. Raises ValueError with the reason."""
     if _COSTLY.search(text):
         raise ValueError("this function is not allowed in a path")
     try:
@@ -56,7 +56,7 @@ _FIELDS = ("id", "title", "link", "text", "summary", "date", "author", "picture"
 
 
 class JsonParameters(Parameters):
-    """An API as it is read. Paths of fields begin at an entry of the list."""
+    """How to read an API. Paths of fields begin at an entry of the list."""
 
     address: Annotated[str, StringConstraints(strip_whitespace=True, max_length=2000)] = Field(
         default="", title="Address", description="With {words}, {page}, {offset} or {cursor} where they stand."
@@ -130,7 +130,7 @@ class JsonApi(Platform[JsonParameters]):
     parameters = JsonParameters
 
     def check(self) -> Ask | None:
-        """Nothing is known of it but what a source asks for."""
+        """Return None: without a source, no request of the API is known."""
         return None
 
     def ask(self, given: JsonParameters, words: str, cursor: str) -> Ask:
@@ -167,7 +167,10 @@ def _next(given: JsonParameters, data: Any, answer: Answer, cursor: str, number:
 
 
 def _search(path: str, data: Any) -> Any:  # noqa: ANN401
-    """Give what a path finds; nothing where it does not fit the data."""
+    """Return what a path finds.
+
+    None where it does not fit the data.
+    """
     try:
         return compile_path(path).search(data)
     except (JMESPathError, ArithmeticError, RecursionError, TypeError, ValueError):

@@ -1,4 +1,4 @@
-"""What a platform is: typed parameters, how it signs in, its pages and limits, and how its answers become items."""
+"""A platform: its parameters, sign-in, paging and limits, and how answers become items."""
 
 from abc import ABC, abstractmethod
 from collections.abc import Mapping, Sequence
@@ -14,9 +14,10 @@ __all__ = ["Answer", "Ask", "Parameters", "Platform", "PlatformPage", "Secret", 
 
 
 class SignIn(StrEnum):
-    """How a platform knows who asks: not at all, by a header of its own, a bearer token (RFC 6750), basic, or OAuth 2.
+    """How a platform identifies its client.
 
-    With OAuth 2 a person signs in at the platform (authorization code with PKCE; RFC 6749, 4.1, and RFC 7636).
+    Not at all, by a header of its own, bearer (RFC 6750), basic, or OAuth 2. With OAuth 2 a person signs in at the
+    platform (authorization code with PKCE; RFC 6749, 4.1, and RFC 7636).
     """
 
     NONE = "none"
@@ -28,7 +29,7 @@ class SignIn(StrEnum):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Secret:
-    """A field of a connection: its name, what it is called, and whether it is hidden once it is kept."""
+    """A field of a connection: its name, its label, and whether it is hidden once saved."""
 
     name: str
     label: str
@@ -36,7 +37,7 @@ class Secret:
 
 
 class Parameters(Settings):
-    """What a source asks a platform for. Each field's description is shown beside it in the form."""
+    """The parameters of a source. The description of each field is shown in the form."""
 
 
 Given = TypeVar("Given", bound=Parameters)
@@ -44,7 +45,10 @@ Given = TypeVar("Given", bound=Parameters)
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Ask:
-    """One request: a path beneath the address of the platform (or a whole address), its query, and own headers."""
+    """One request: a path below the platform's address, or a whole address.
+
+    With query and headers.
+    """
 
     path: str
     query: Mapping[str, str] = field(default_factory=dict)
@@ -53,7 +57,7 @@ class Ask:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Answer:
-    """What a platform answered: the bytes, their type, the address that gave them, and the ``Link`` header."""
+    """The answer to a request: bytes, type, final address, and the ``Link`` header."""
 
     body: bytes
     url: str
@@ -63,7 +67,7 @@ class Answer:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PlatformPage:
-    """What one answer held: items, where the next one is (empty for none), and how many there are in all, if stated."""
+    """One page of results: items, the next cursor (empty for none), and the stated total."""
 
     items: tuple[Item, ...]
     next: str = ""
@@ -73,9 +77,9 @@ class PlatformPage:
 
 
 class Platform(ABC, Generic[Given]):
-    """One platform. ``limit_a_day`` is how many requests a connection may make in a day; 0 for no limit.
+    """One platform. ``limit_a_day`` is the number of requests per connection and day.
 
-    ``by_words`` says that it is searched: a source of it has lines of search words.
+    0 is no limit. ``by_words`` says that the platform is searched, so its sources have search lines.
     """
 
     key: ClassVar[str]
@@ -94,26 +98,32 @@ class Platform(ABC, Generic[Given]):
 
     @abstractmethod
     def ask(self, given: Given, words: str, cursor: str) -> Ask:
-        """Give the request for a page: the first one where ``cursor`` is empty."""
+        """Return the request for a page.
+
+        An empty ``cursor`` asks for the first.
+        """
 
     @abstractmethod
     def read(self, answer: Answer, given: Given, *, source: str, cursor: str) -> PlatformPage:
-        """Give the items of an answer. Raises ParseError for what is none of this platform's answers."""
+        """Return the items of an answer. Raises ParseError."""
 
     def check(self) -> Ask | None:
-        """Give a cheap request that tells whether a connection works; None where there is none."""
+        """Return a cheap request that shows whether a connection works.
+
+        None where there is none.
+        """
         return Ask(path="/me")
 
     def most_items(self, given: Given) -> int:
-        """Give how many items one reading takes at most."""
+        """Return the largest number of items that one reading takes."""
         del given
         return 200
 
     def described(self, given: Given) -> str:
-        """Say in a few words what is asked for, to be read before it is kept."""
+        """Return a short description of the parameters, shown before they are saved."""
         del given
         return ""
 
     def form(self) -> dict[str, Any]:
-        """Give the JSON Schema (2020-12) of the parameters, from which the form is made."""
+        """Return the JSON Schema (2020-12) of the parameters, from which the form is built."""
         return self.parameters.model_json_schema()

@@ -1,4 +1,7 @@
-"""A notes network: short notes of a profile or with a hashtag, titled by a first bold line, else a first sentence."""
+"""A notes network: short notes by profile or hashtag.
+
+A bold first line or the first sentence is the title.
+"""
 
 import re
 from enum import StrEnum
@@ -21,14 +24,14 @@ _NAME = re.compile(r"^[\w.@-]{1,80}$")
 
 
 class NoteSource(StrEnum):
-    """Whose notes: those of one person, or those with a hashtag."""
+    """The notes to read: those of one profile, or those with a hashtag."""
 
     PROFILE = "profile"
     HASHTAG = "hashtag"
 
 
 class NoteParameters(Parameters):
-    """What is asked of the notes network."""
+    """Parameters of the notes network."""
 
     of: NoteSource = Field(default=NoteSource.PROFILE, title="Notes of", description="A profile, or a hashtag.")
     name: Annotated[str, StringConstraints(strip_whitespace=True, max_length=80)] = Field(
@@ -59,7 +62,10 @@ class Notes(Platform[NoteParameters]):
     parameters = NoteParameters
 
     def ask(self, given: NoteParameters, words: str, cursor: str) -> Ask:
-        """Ask for a page; the one after is at the address that its Link header names."""
+        """Return the request for a page.
+
+        The next page is named by the Link header.
+        """
         del words
         kind = "people" if given.of is NoteSource.PROFILE else "tags"
         return Ask(path=cursor or f"/{kind}/{given.name.removeprefix('#')}/notes")
@@ -81,7 +87,7 @@ _HASHTAG_LINK = re.compile(r"(?:<a\b[^<>]{0,400}>)?#[\w-]{1,80}(?:</a>)?")
 
 
 def _title(markup: str) -> str:
-    """Give the first line where it is bold, else the first sentence."""
+    """Return the first line where it is bold, else the first sentence."""
     root = fragment(markup)
     bold = next((one for one in root.iter("b", "strong")), None)
     if bold is not None:

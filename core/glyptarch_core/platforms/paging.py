@@ -11,7 +11,10 @@ _REL = re.compile(r"\brel\s*=\s*(?:\"([^\"]*)\"|([^\s;,\"]+))", re.IGNORECASE)
 
 
 def next_link(header: str, base: str) -> str:
-    """Give the address that a ``Link`` header names as the next one, resolved; empty where it names none."""
+    """Return the absolute address that a ``Link`` header names as next.
+
+    Empty for none.
+    """
     for address, attributes in _LINK.findall(header[:8000]):
         rel = _REL.search(attributes)
         if rel and "next" in (rel[1] or rel[2] or "").lower().split():

@@ -21,7 +21,7 @@ class QuestionOrder(StrEnum):
 
 
 class QuestionParameters(Parameters):
-    """What is asked of the question board."""
+    """Parameters of the question board."""
 
     order: QuestionOrder = Field(default=QuestionOrder.NEWEST, title="Order", description="Which questions come first.")
     answered: bool = Field(

@@ -1,4 +1,4 @@
-"""Sharing one quota: who may ask now, so that the last request is used, none too many, and nobody goes without."""
+"""Sharing one daily quota: it is used up, never exceeded, and nobody starves."""
 
 from collections.abc import Mapping
 
@@ -6,11 +6,11 @@ __all__ = ["may_ask"]
 
 
 def may_ask(who: str, used: Mapping[str, int], *, limit: int, passed: float) -> bool:
-    """Tell whether ``who`` may make one more request.
+    """Whether ``who`` may make one more request.
 
-    ``used`` is what each of those who share the quota has used in this period, also those that used nothing;
-    ``passed`` is how much of the period is over, 0 to 1. For each of the others the rest of an equal share is kept
-    back, less and less from the middle of the period on: at its end nothing is kept back any more. 0 is no limit.
+    ``used`` are the requests in this period of each user of the quota, zeros included. ``passed`` is the elapsed share
+    of the period, 0 to 1. Until half-time, the unused equal shares of others are reserved; then the reserve falls to
+    zero. A limit of 0 is no limit.
     """
     if not limit:
         return True

@@ -1,4 +1,4 @@
-"""A shop: products by words, category or number, with price, availability, rating and excerpts of reviews."""
+"""A shop: products by words, category or number, with price, rating and reviews."""
 
 from enum import StrEnum
 from html import escape
@@ -26,7 +26,7 @@ class ShopOrder(StrEnum):
 
 
 class ShopParameters(Parameters):
-    """What is asked of the shop."""
+    """Parameters of the shop."""
 
     category: Annotated[str, StringConstraints(strip_whitespace=True, max_length=80)] = Field(
         default="", title="Category", description="For example eyepieces; empty for all."

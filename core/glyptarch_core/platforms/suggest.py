@@ -1,4 +1,4 @@
-"""Words that go with the given ones: phrases that stand much more often in kept items than elsewhere."""
+"""Suggested search words: phrases much more frequent in kept items than elsewhere."""
 
 from collections import Counter
 from collections.abc import Iterable, Sequence
@@ -15,7 +15,7 @@ _TIMES = 2.0
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Told:
-    """What an item says: its title, its text, and the language it is in."""
+    """The texts of an item: title, text and language."""
 
     title: str
     text: str
@@ -24,7 +24,7 @@ class Told:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Suggestion:
-    """A phrase, in how many kept items it stands, and in how many others."""
+    """A phrase, with the number of kept items and of other items that have it."""
 
     phrase: str
     kept: int
@@ -34,10 +34,10 @@ class Suggestion:
 def suggestions(
     kept: Sequence[Told], elsewhere: Sequence[Told], known: Iterable[str], *, most: int = 8
 ) -> list[Suggestion]:
-    """Give phrases of kept items that stand at least twice as often there as elsewhere, best first.
+    """Return phrases at least twice as frequent in kept items as elsewhere, best first.
 
-    What the known lines of words say already is left out. The measure is the ratio of shares, with one item
-    added to the others so that a phrase that stands nowhere else is not endless.
+    Phrases in the known search lines are left out. The measure is the ratio of shares; add-one smoothing avoids
+    division by zero.
     """
     mine, others = _counted(kept), _counted(elsewhere)
     said = [set(line.casefold().split()) for line in known]

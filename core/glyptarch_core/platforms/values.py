@@ -1,4 +1,4 @@
-"""JSON from strangers, read without trust: what is missing, null or of another type reads as empty."""
+"""Untrusted JSON: missing, null and wrongly typed values read as empty."""
 
 import math
 import re
@@ -20,7 +20,7 @@ _MARKUP = re.compile(r"<[a-zA-Z/][^<>]{0,500}>")
 
 
 def loaded(body: bytes, content_type: str = "") -> "Row":
-    """Read an answer as JSON. Raises ParseError where it is none."""
+    """Read an answer as JSON. Raises ParseError."""
     text = decode(body, content_type).text.lstrip("\ufeff \t\r\n")
     try:
         return Row(load_json(text))
@@ -37,35 +37,38 @@ class Row:
         self.value = value
 
     def at(self, path: str) -> "Row":
-        """Give what stands at a path."""
+        """Return the value at a path."""
         value = self.value
         for name in path.split(".") if path else ():
             value = value.get(name) if isinstance(value, dict) else None
         return Row(value)
 
     def text(self, path: str = "") -> str:
-        """Give a text or number as text, in one line."""
+        """Return a text or number as one line of text."""
         return " ".join(self.lines(path).split())
 
     def lines(self, path: str = "") -> str:
-        """Give a text as it stands, with its lines."""
+        """Return a text with its line breaks."""
         value = self.at(path).value
         if isinstance(value, str):
             return value.strip()
         return str(value) if isinstance(value, int | float) and not isinstance(value, bool) else ""
 
     def plain(self, path: str) -> str:
-        """Give a text without markup and with its references written out."""
+        """Return a text without markup and with its references resolved."""
         text = self.text(path)
         return plain_text(text) if "<" in text or "&" in text else text
 
     def markup(self, path: str) -> str:
-        """Give HTML: as it stands, or made of plain text."""
+        """Return a text as HTML.
+
+        Plain text is converted.
+        """
         text = self.lines(path)
         return text if _MARKUP.search(text) else text_to_html(text) if text else ""
 
     def number(self, path: str) -> float | None:
-        """Give a finite number, also one that was written as a text."""
+        """Return a finite number, also one written as text."""
         value = self.at(path).value
         try:
             found = float(value) if isinstance(value, int | float | str) and not isinstance(value, bool) else math.nan
@@ -74,25 +77,25 @@ class Row:
         return found if math.isfinite(found) else None
 
     def whole(self, path: str) -> int | None:
-        """Give a whole number that is not negative."""
+        """Return a whole number that is not negative."""
         found = self.number(path)
         return int(found) if found is not None and found >= 0 and found == int(found) else None
 
     def moment(self, path: str) -> datetime | None:
-        """Give a time."""
+        """Return a time."""
         return moment_of(self.text(path))
 
     def rows(self, path: str = "") -> Iterator["Row"]:
-        """Give the values of a list."""
+        """Yield the values of a list."""
         value = self.at(path).value
         return (Row(one) for one in (value if isinstance(value, list) else ()))
 
     def texts(self, path: str) -> tuple[str, ...]:
-        """Give the texts of a list, each once."""
+        """Return the texts of a list, each once."""
         return tuple(dict.fromkeys(text for one in self.rows(path) if (text := one.text())))
 
     def picture(self, path: str, base: str, *, alt: str = "") -> tuple[Media, ...]:
-        """Give the picture at a path: an address, or an object with ``url`` or ``href``."""
+        """Return the picture at a path: an address, or an object with ``url`` or ``href``."""
         row = self.at(path)
         address = resolve(base, row.text() or row.text("url") or row.text("href"))
         if not address:
@@ -110,7 +113,7 @@ class Row:
         )
 
     def required_list(self, path: str) -> list["Row"]:
-        """Give the rows of the list that an answer is about. Raises ParseError where there is none."""
+        """Return the rows of the answer's list. Raises ParseError where there is none."""
         if not isinstance(self.at(path).value, list):
             raise ParseError("not_an_answer", f"The platform's answer has no list “{path or 'at its top'}”.")
         return list(self.rows(path))

@@ -1,4 +1,7 @@
-"""A news wire: short news by outlet, topic, country, language and words; the last day, or an archive by dates."""
+"""A news wire: short news by outlet, topic, country, language and words.
+
+The last day, or an archive.
+"""
 
 from datetime import date
 from enum import StrEnum
@@ -17,14 +20,14 @@ Name = Annotated[str, StringConstraints(strip_whitespace=True, max_length=60)]
 
 
 class Span(StrEnum):
-    """Which news: those of the last 24 hours, or those of some days."""
+    """The news to read: the last 24 hours, or a range of days."""
 
     LATEST = "latest"
     ARCHIVE = "archive"
 
 
 class WireParameters(Parameters):
-    """What is asked of the wire."""
+    """Parameters of the news wire."""
 
     span: Span = Field(
         default=Span.LATEST, title="Which news", description="The last 24 hours, or an archive by dates."
@@ -76,7 +79,7 @@ class Wire(Platform[WireParameters]):
         return PlatformPage(items=items, next=following, total=page.whole("total"))
 
     def described(self, given: WireParameters) -> str:
-        """Say which days."""
+        """Return the days as text."""
         if given.span is Span.LATEST:
             return "the last 24 hours"
         return f"the archive from {given.begin} to {given.end}"

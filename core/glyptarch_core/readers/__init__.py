@@ -1,4 +1,7 @@
-"""Readers: bytes of a feed in, items and warnings out. Pure; any bytes give items or ParseError."""
+"""Readers: from the bytes of a feed to items and warnings. Pure.
+
+Any bytes give items or ParseError.
+"""
 
 from glyptarch_core.readers.discover import FeedLink, discover_feeds
 from glyptarch_core.readers.feed import Feed, ReadWarning, read_feed

@@ -58,9 +58,9 @@ _MONTHS_OF_YEAR = range(1, 13)
 
 
 def moment_of(text: str) -> datetime | None:
-    """Read a time: ISO 8601 in all its forms (RFC 3339 among them), RFC 5322, seconds since 1970, or words.
+    """Read a time: ISO 8601 (with RFC 3339), RFC 5322, seconds since 1970, or words.
 
-    One without a zone is taken as UTC. None where it cannot be read for certain.
+    A time without a zone is UTC. None where it is ambiguous.
     """
     text = " ".join(text.split())
     for read in (_unix, _iso, _rfc, _words):
@@ -116,7 +116,10 @@ def _words(text: str) -> datetime | None:
 
 @cache
 def _names() -> tuple[dict[str, int], frozenset[str]]:
-    """Give the numbers of months and the days of the week by their names; one that means two months is left out."""
+    """Return month numbers and weekdays by name.
+
+    Names of two different months are left out.
+    """
     months: dict[str, set[int]] = {}
     weekdays: set[str] = set()
     for locale in map(Locale.parse, _LANGUAGES):
@@ -133,7 +136,7 @@ def _bare(name: str) -> str:
 
 
 def _without_zone(text: str) -> tuple[str, str]:
-    """Give a time without the name of its zone, and the offset that the name means (``+01:00``)."""
+    """Return a time without the name of its zone, and that zone's offset (``+01:00``)."""
     named = _ZONE.search(text)
     minutes = _ZONES.get(named.group(1)) if named else None
     if named is None or minutes is None:

@@ -1,7 +1,7 @@
-"""Bytes to text: by byte order mark, by what they prove, by what is declared, and last by a detector.
+"""Bytes to text: by byte order mark, by evidence, by declaration, and last by a detector.
 
-What is declared is often wrong. Bytes that are valid UTF-8 and not only ASCII are hardly ever
-anything else, so they are believed before any declaration.
+Declarations are often wrong. Bytes that are valid UTF-8 and not only ASCII are hardly ever anything else, so they are
+believed before any declaration.
 """
 
 import codecs
@@ -40,7 +40,7 @@ _LARGER = {"gbk": "gb18030", "gb2312": "gb18030"}
 
 @dataclass(frozen=True, slots=True)
 class Decoded:
-    """A text, the encoding it was read in (Python's name), and what was declared where that was another one."""
+    """A text, its encoding (Python's name), and the declared encoding where that differs."""
 
     text: str
     encoding: str
@@ -48,10 +48,10 @@ class Decoded:
 
 
 def decode(body: bytes, content_type: str = "") -> Decoded:
-    """Read bytes as text; any bytes give one. What cannot be read becomes U+FFFD.
+    """Read bytes as text.
 
-    Labels mean what browsers take them for (WHATWG Encoding): ``shift_jis`` is Windows code page 932,
-    ``euc-kr`` is 949, ``iso-8859-1`` is 1252.
+    Any bytes give a text. Invalid sequences become U+FFFD. Labels have the meaning of WHATWG Encoding: ``shift_jis`` is
+    Windows code page 932, ``euc-kr`` is 949, ``iso-8859-1`` is 1252.
     """
     for mark, encoding in _MARKS:
         if body.startswith(mark):
@@ -63,7 +63,7 @@ def decode(body: bytes, content_type: str = "") -> Decoded:
 
 
 def _declared(body: bytes, content_type: str) -> str:
-    """Give Python's name of the encoding that the header or the XML declaration names (RFC 7303, 3)."""
+    """Return Python's name of the encoding in the header or the XML declaration (RFC 7303, 3)."""
     named = _CHARSET.search(content_type)
     inside = _DECLARED.search(body[:_START])
     for label in (named and named.group(1), inside and inside.group(1).decode("ascii")):
@@ -91,7 +91,7 @@ def _encoding_of(body: bytes, declared: str) -> str:
 
 
 def _detected(sample: bytes) -> str:
-    """Give the encoding that a sample without markup is most likely written in."""
+    """Return the most likely encoding of a sample without markup."""
     japanese = next((one for one in ("cp932", "euc_jp") if _kana_share(sample, one) > _LEAST_KANA), "")
     if japanese:
         return japanese
@@ -104,7 +104,10 @@ def _detected(sample: bytes) -> str:
 
 
 def _kana_share(sample: bytes, encoding: str) -> float:
-    """Give the share of kana among the letters beyond ASCII: no Japanese does without, no other text has them."""
+    """Return the share of kana among non-ASCII letters.
+
+    Only Japanese text has them.
+    """
     text = sample.decode(encoding, "replace")
     beyond = [char for char in text if char > "\x7f"]
     if not beyond or text.count("\ufffd") > _MOST_BROKEN * len(beyond):
@@ -113,7 +116,10 @@ def _kana_share(sample: bytes, encoding: str) -> float:
 
 
 def _without_mark(body: bytes) -> str:
-    """Give UTF-16 or UTF-32 without a mark, recognised by where the zeros of the first ``<`` or ``{`` stand."""
+    """Return UTF-16 or UTF-32 recognised without a mark.
+
+    The zeros of the first ``<`` or ``{`` tell it.
+    """
     start = body[:4]
     first = start.replace(b"\x00", b"")[:1]
     if first not in {b"<", b"{", b"["}:
@@ -122,7 +128,10 @@ def _without_mark(body: bytes) -> str:
 
 
 def _broken_share(body: bytes) -> float:
-    """Give the share of letters beyond ASCII that cannot be read as UTF-8; 0 where all can."""
+    """Return the share of non-ASCII letters that are invalid UTF-8.
+
+    0 where all are valid.
+    """
     try:
         body.decode("utf-8")
     except UnicodeDecodeError:

@@ -1,4 +1,4 @@
-"""Autodiscovery: the feeds that a page names in its link elements (RSS autodiscovery, HTML 4.6.6)."""
+"""Autodiscovery: the feeds in the link elements of a page (RSS autodiscovery, HTML 4.6.6)."""
 
 from dataclasses import dataclass
 
@@ -26,7 +26,7 @@ class FeedLink:
 
 
 def discover_feeds(page: bytes, url: str) -> tuple[FeedLink, ...]:
-    """Give the feeds a page names, in its order, at most fifty. Any bytes give a list."""
+    """Return the feeds that a page names, in its order, at most fifty. Any bytes give a list."""
     root = page_root(page)
     if root is None:
         return ()

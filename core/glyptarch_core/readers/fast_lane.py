@@ -1,8 +1,7 @@
-"""Entries of well-formed RSS 2.0 and Atom 1.0, read with lxml in a fraction of feedparser's time.
+"""A fast reader for the entries of well-formed RSS 2.0 and Atom 1.0, with lxml.
 
-Whatever is out of the ordinary (an element, an attribute or an order that is not named here) makes the
-whole document feedparser's. What is read here is what feedparser gives, value by value: the tests hold
-both to the same entries.
+A document with any element, attribute or order that is not named here is left to feedparser. Values are exactly
+feedparser's; the tests compare both on the same entries.
 """
 
 import re
@@ -45,10 +44,10 @@ class _Odd(Exception):
 
 @dataclass(frozen=True, slots=True)
 class Entries:
-    """The entries of a feed, as feedparser would give them, each with its mark. None stands for one that is known.
+    """The entries of a feed as feedparser would return them, each with its mark.
 
-    Equal marks say that an entry reads as it did before: they are made of all that its reading depends on. One
-    without a mark is to be read each time.
+    None for a known one. A mark is made of everything that an entry's reading depends on, so equal marks mean equal
+    readings. An entry without a mark is always read.
     """
 
     entries: Sequence[_Entry | None]
@@ -56,9 +55,10 @@ class Entries:
 
 
 def split(text: str, url: str, known: Container[str] = ()) -> tuple[str, Entries] | None:
-    """Give a feed without its entries, for feedparser, and the entries; those whose mark is known are not read.
+    """Return a feed without its entries, for feedparser, and the entries.
 
-    ``text`` begins with the first element. None where the document is not ordinary, or not well-formed.
+    Known ones are not read. ``text`` begins with the first element. None where the document is unusual or not
+    well-formed.
     """
     if _CONTROLS.search(text) or not url.startswith(("http://", "https://")):
         return None
@@ -94,7 +94,10 @@ def _split(root: Any, url: str, known: Container[str]) -> tuple[str, Entries]:  
 
 
 def _marks(feed: "_Feed", head: Sequence[Any], entries: Sequence[Any]) -> list[str]:
-    """Give a mark for each entry: a hash (BLAKE2b, 128 bits) of it and of what the feed says for all of them."""
+    """Return a mark for each entry.
+
+    It is BLAKE2b (128 bits) of the entry and of the feed's shared values.
+    """
     of_feed = [etree.tostring(one) for one in head if str(one.tag).rpartition("}")[2] in _OF_FEED]
     context = repr((_READING, feed.base, feed.language, of_feed)).encode("utf-8", "surrogatepass")
     begun = blake2b(context, digest_size=16)
@@ -110,7 +113,7 @@ def _marks(feed: "_Feed", head: Sequence[Any], entries: Sequence[Any]) -> list[s
 
 
 def _name(entry: Any) -> str:  # noqa: ANN401
-    """Give what an entry is told apart by, as it is written: its identity, else its link."""
+    """Return the identity of an entry as written, else its link."""
     written = {name: one for one in reversed(entry) if (name := str(one.tag).rpartition("}")[2]) in _NAMED_BY}
     found = next((written[name] for name in _NAMED_BY if name in written), None)
     return "" if found is None else (found.text or found.get("href") or "").strip()
@@ -123,7 +126,7 @@ def _demand(ordinary: object) -> None:
 
 @dataclass(frozen=True, slots=True)
 class _Feed:
-    """The feed that entries stand in: its address, and the language that it states."""
+    """The feed around the entries: its address and stated language."""
 
     base: str
     language: str | None
@@ -141,7 +144,7 @@ _How = Callable[[_Feed, _Entry, Any], None]
 
 
 def _entry(feed: _Feed, element: Any, name: str, known: Mapping[str, _How]) -> _Entry:  # noqa: ANN401
-    """Read one. Raises _Odd where it holds what is not known here."""
+    """Read one entry. Raises _Odd for anything that is not known here."""
     _demand(element.tag == name and not element.attrib)
     entry = FeedParserDict()
     seen: set[_How] = set()
@@ -351,7 +354,10 @@ _REPEATED = {
 
 
 def _attributes(element: Any, known: set[str] | None = None) -> dict[str, str]:  # noqa: ANN401
-    """Give attributes by their names in lower case. Those that change what follows, or are of other names, are odd."""
+    """Return attributes by lower-case name.
+
+    Raises _Odd for unknown names and those that change the meaning.
+    """
     found = {name.lower(): value for name, value in element.attrib.items()}
     _demand(len(found) == len(element.attrib) and not found.keys() & {"base", "lang"})
     _demand(all("{" not in name for name in found) and (known is None or found.keys() <= known))
@@ -359,13 +365,13 @@ def _attributes(element: Any, known: set[str] | None = None) -> dict[str, str]: 
 
 
 def _text(element: Any, *, attributes: bool = False) -> str:  # noqa: ANN401
-    """Give the text of an element that holds nothing else."""
+    """Return the text of an element without child elements."""
     _demand(len(element) == 0 and (attributes or not element.attrib))
     return _plain((element.text or "").strip())
 
 
 def _plain(text: str) -> str:
-    """Give a text as feedparser does, which takes UTF-8 that was read as ISO 8859-1 for what it was."""
+    """Return a text as feedparser does, which repairs UTF-8 read as ISO 8859-1."""
     if text.isascii():
         return text
     try:

@@ -1,4 +1,4 @@
-"""What a read feed is, and which reader takes the bytes."""
+"""A read feed, and the choice of the reader for its bytes."""
 
 import re
 from collections.abc import Callable, Container
@@ -32,11 +32,10 @@ def read_feed(
 ) -> Feed:
     """Read RSS 0.9x/1.0/2.0, Atom 1.0 (RFC 4287) or JSON Feed 1.x.
 
-    ``source`` is the key its items carry, ``url`` the address relative links are resolved
-    against, ``content_type`` the HTTP header, which may name the encoding. ``features`` reads off
-    an item what the stages need; an entry for which it raises CostlyEntryError is left out. Entries whose
-    mark is ``known`` from an earlier reading (``Feed.places``) are counted and not read. What is at
-    fault in single entries comes back as warnings. Raises ParseError when the bytes are no feed.
+    ``source`` is the key of the items, ``url`` the base of relative links, ``content_type`` the HTTP header, which may
+    name the encoding. ``features`` computes an item's features; an entry for which it raises CostlyEntryError is left
+    out. Entries whose mark is in ``known`` are counted, not read. Faults of single entries are returned as warnings.
+    Raises ParseError where the bytes are no feed.
     """
     decoded = decode(body, content_type)
     text = decoded.text.lstrip("\ufeff\x00 \t\r\n")
@@ -56,7 +55,7 @@ def read_feed(
 
 
 def _finished(feed: Feed, features: Callable[[Item], Features]) -> Feed:
-    """Give a feed whose entries and texts can be kept as they are; what had to be left out is warned of."""
+    """Return a feed that fits its limits, with warnings for what was left out."""
     warnings = list(feed.warnings)
     kept: list[tuple[Item, Features, Place]] = []
     places = feed.places or [Place(number) for number in range(1, len(feed.items) + 1)]

@@ -1,4 +1,4 @@
-"""The last step of every reader: an entry is made to fit what is kept of it, and says what did not."""
+"""The last step of every reader: fit an entry to its limits and warn of what does not fit."""
 
 import math
 from collections.abc import Iterator
@@ -25,7 +25,7 @@ _YEARS = range(1900, 2200)
 
 
 def fit_item(item: Item, number: int) -> tuple[Item, list[ReadWarning]]:
-    """Give entry ``number`` (from 1) as it can be kept, with a warning for each thing that had to be left out."""
+    """Return entry ``number`` (from 1) within its limits, with a warning for each part left out."""
     warnings = [ReadWarning(code=code, entry=number, detail=detail) for code, detail in _faults(item)]
     fitted = replace(
         item,

@@ -10,7 +10,10 @@ __all__ = ["base_of", "page_root"]
 
 
 def page_root(page: bytes) -> HtmlElement | None:
-    """Parse a page without reaching for anything outside it; None where there is nothing to parse."""
+    """Parse a page without access to anything outside it.
+
+    None where there is nothing to parse.
+    """
     parser = lxml_html.HTMLParser(huge_tree=False, no_network=True)
     try:
         return lxml_html.document_fromstring(page, parser=parser)
@@ -19,5 +22,5 @@ def page_root(page: bytes) -> HtmlElement | None:
 
 
 def base_of(root: HtmlElement, url: str) -> str:
-    """Give the address that links of a page start from (HTML 2.4.3): that of its base element, else its own."""
+    """Return the base address of a page (HTML 2.4.3): its base element's, else its own."""
     return next((resolve(url, element.get("href", "")) for element in root.iter("base")), "") or url

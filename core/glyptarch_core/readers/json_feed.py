@@ -26,7 +26,10 @@ _VERSION = "https://jsonfeed.org/version/"
 
 
 def read(text: str, *, source: str, url: str) -> Feed:
-    """Read the text of a JSON Feed; see :func:`glyptarch_core.readers.read_feed`. Raises ParseError."""
+    """Read the text of a JSON Feed.
+
+    See :func:`glyptarch_core.readers.read_feed`. Raises ParseError.
+    """
     try:
         data = load_json(text)
     except ValueError as error:
@@ -72,7 +75,7 @@ def read(text: str, *, source: str, url: str) -> Feed:
 
 
 def _hub(data: Mapping[str, Any], url: str) -> str:
-    """Give the first hub that speaks WebSub (JSON Feed 1.1, ``hubs``)."""
+    """Return the first WebSub hub (JSON Feed 1.1, ``hubs``)."""
     hubs = data.get("hubs")
     named = [hub for hub in hubs if isinstance(hub, Mapping)] if isinstance(hubs, list) else []
     return next((resolve(url, _text(hub, "url")) for hub in named if _text(hub, "type").lower() == "websub"), "")
@@ -135,7 +138,10 @@ def _attachments(entry: Mapping[str, Any], base: str) -> Iterable[Media]:
 
 
 def _facts(entry: Mapping[str, Any]) -> dict[str, str | float]:
-    """Read what extensions state: members of objects whose names begin with an underscore (JSON Feed 1.1)."""
+    """Return facts from extensions (JSON Feed 1.1).
+
+    Extensions are objects whose names begin with an underscore.
+    """
     attachments = entry.get("attachments")
     lengths = [
         attachment.get("duration_in_seconds")

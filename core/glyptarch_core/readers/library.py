@@ -1,9 +1,10 @@
-"""A typed front to feedparser, which has no types of its own and answers one name with another's value.
+"""A typed interface to feedparser.
 
-Ordinary feeds take a shorter way to the same entries (:mod:`glyptarch_core.readers.fast_lane`).
+feedparser has no types and answers one name with another's value. Ordinary feeds take a faster way to the same entries
+(:mod:`glyptarch_core.readers.fast_lane`).
 
-It is given a stream, never a string or bytes: those it would open or fetch where they look like
-an address. Its own sanitising and resolving are off, since lxml and nh3 do both in less time.
+feedparser gets a stream, never a string or bytes, which it would open or fetch where they look like an address. Its
+sanitising and resolving are off, since lxml and nh3 do both in less time.
 """
 
 import io
@@ -26,7 +27,10 @@ _WORKED_OUT = frozenset({"category", "enclosures", "license", "updated", "update
 
 
 class Node:
-    """A feed, an entry, or an element of one, as the library gives it. Whatever is missing reads as empty."""
+    """A feed, an entry, or an element of one, as feedparser returns it.
+
+    Missing values read as empty.
+    """
 
     __slots__ = ("_values",)
 
@@ -38,7 +42,10 @@ class Node:
         return bool(self._values)
 
     def _get(self, name: str) -> Any:  # noqa: ANN401
-        """Give a value. Some names the library works out, and fails where an element of such a name holds text only."""
+        """Return a value.
+
+        Empty where feedparser fails to compute it from an element with text only.
+        """
         if name not in _WORKED_OUT:
             return dict.get(self._values, name)
         try:
@@ -47,7 +54,7 @@ class Node:
             return None
 
     def text(self, *names: str) -> str:
-        """Give the first text that stands under one of these names."""
+        """Return the first text under one of these names."""
         for name in names:
             value = self._get(name)
             if isinstance(value, str) and value:
@@ -55,33 +62,39 @@ class Node:
         return ""
 
     def exact(self, name: str) -> str:
-        """Give the text under this very name: the library else answers ``published`` with ``updated``."""
+        """Return the text under exactly this name.
+
+        Feedparser else answers ``published`` with ``updated``.
+        """
         return str(dict.get(self._values, name) or "")
 
     def time(self, name: str) -> Sequence[int] | None:
-        """Give the time that the library has read under this very name, in UTC, as ``time.struct_time``."""
+        """Return the parsed time under exactly this name, in UTC, as ``time.struct_time``."""
         value = dict.get(self._values, f"{name}_parsed")
         # What took the fast lane has its times as texts only; few of them are not read by ourselves.
         value = value or _parse_date(self.exact(name))
         return value if isinstance(value, tuple) else None
 
     def node(self, name: str) -> "Node":
-        """Give what stands under a name; an empty one where nothing does."""
+        """Return the node under a name.
+
+        An empty one where there is none.
+        """
         return Node(self._get(name))
 
     def nodes(self, name: str) -> "list[Node]":
-        """Give the list under a name, without what is empty in it."""
+        """Return the list under a name, without empty entries."""
         values = self._get(name)
         if not isinstance(values, list | tuple):
             return []
         return [part for part in map(Node, values) if part]
 
     def links(self, rel: str) -> "list[Node]":
-        """Give the links of a relation (RFC 4287, 4.2.7.2)."""
+        """Return the links of a relation (RFC 4287, 4.2.7.2)."""
         return [link for link in self.nodes("links") if link.text("rel") == rel]
 
     def extensions(self, *names: str) -> dict[str, str]:
-        """Give the texts of the elements of these names, whatever their prefixes; empty where there is none."""
+        """Return the texts of elements with these names under any prefix."""
         keys: dict[str, str] = {}
         for key in self._values:
             # The library writes prefix and name with "_" between them; a prefix holds none.
@@ -90,7 +103,7 @@ class Node:
         return {name: self.text(keys[name]) if name in keys else "" for name in names}
 
     def plain(self) -> dict[str, Any]:
-        """Give everything as JSON values; the times that were read are left out, their texts say the same."""
+        """Return everything as JSON values, without parsed times, whose texts are kept."""
         return {str(key): _plain(part) for key, part in self._values.items() if not str(key).endswith("_parsed")}
 
 
@@ -106,7 +119,7 @@ def _plain(value: Any) -> Any:  # noqa: ANN401
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Parsed:
-    """What the library read: its name for the format, the feed, the entries, and what was wrong with it."""
+    """A parsed feed: the name of its format, the feed, its entries, and faults."""
 
     version: str
     feed: Node
@@ -114,13 +127,16 @@ class Parsed:
     fault: str
 
     def nodes(self, most: int) -> Iterator[tuple[Node | None, str]]:
-        """Give so many entries with their marks, in the order of the feed; None for those that are known."""
+        """Yield at most so many entries with their marks, in feed order.
+
+        None for known ones.
+        """
         pairs = zip(self.entries.entries, self.entries.marks, strict=True)
         return ((None if entry is None else Node(entry), mark) for entry, mark in islice(pairs, most))
 
 
 def parse(text: str, *, url: str, known: Container[str] = ()) -> Parsed:
-    """Read the text of a feed, but no entry whose mark is ``known``. Raises ParseError for whatever is no feed."""
+    """Parse the text of a feed, without entries whose mark is ``known``. Raises ParseError."""
     split = fast_lane.split(text, url, known)
     if split is None:
         return parse_whole(text, url=url)
@@ -129,7 +145,7 @@ def parse(text: str, *, url: str, known: Container[str] = ()) -> Parsed:
 
 
 def parse_whole(text: str, *, url: str) -> Parsed:
-    """Read the text of a feed with feedparser alone. Raises ParseError for whatever is none."""
+    """Parse the text of a feed with feedparser alone. Raises ParseError."""
     try:
         parsed = feedparser.parse(
             io.BytesIO(text.encode()),

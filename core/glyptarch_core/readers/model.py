@@ -1,4 +1,4 @@
-"""What every reader gives back, and the small things all of them need."""
+"""The result of all readers, and their shared helpers."""
 
 import hashlib
 import math
@@ -42,7 +42,10 @@ _ENDINGS = {
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ReadWarning:
-    """Something odd that did not stop the reading. ``entry`` counts from 1; 0 is the feed itself."""
+    """An oddity that did not stop the reading. ``entry`` counts from 1.
+
+    0 is the feed itself.
+    """
 
     code: str
     entry: int = 0
@@ -50,7 +53,10 @@ class ReadWarning:
 
 
 class Place(NamedTuple):
-    """Where an item stands in its feed (from 1), and the mark of its entry: empty where it is to be read each time."""
+    """The position of an item in its feed (from 1) and the mark of its entry.
+
+    Empty where it is always read.
+    """
 
     number: int
     mark: str = ""
@@ -58,15 +64,15 @@ class Place(NamedTuple):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Feed:
-    """A read feed; ``format`` is worded for people: “RSS 2.0”, “Atom 1.0”, “JSON Feed 1.1”.
+    """A read feed.
 
-    ``features`` are those of the items, in their order, and ``places`` where these stand, unless one after the
-    other; ``unchanged`` is how many entries were not read, since they are known as they are.
+    ``format`` is a name for people: “RSS 2.0”, “Atom 1.0”, “JSON Feed 1.1”. ``features`` are those of the items, in
+    their order. ``places`` are their positions, where they do not simply follow each other. ``unchanged`` counts known
+    entries, which were not read.
 
-    ``wished`` is how long the feed asks to be left alone, ``skip_hours`` are the hours of the day (UTC) at which it
-    asks not to be read (RSS 2.0). ``hub`` is where it can be subscribed to, ``self_link`` what it calls itself
-    (WebSub 4), and ``older`` where its earlier entries stand (RFC 5005: ``prev-archive`` of an archived feed,
-    ``next`` of a paged one).
+    ``wished`` is the polling interval the feed asks for; ``skip_hours`` are the hours of the day (UTC) in which it asks
+    not to be read (RSS 2.0). ``hub`` and ``self_link`` are for WebSub (4). ``older`` is the address of earlier entries
+    (RFC 5005: ``prev-archive`` of an archived feed, ``next`` of a paged one).
     """
 
     format: str
@@ -95,12 +101,15 @@ _WHOLE_ADDRESS = re.compile(
 
 
 def is_whole(address: str) -> bool:
-    """Tell whether an address stays as it is, whatever it is resolved against (RFC 3986, 5.2.2)."""
+    """Whether an address is absolute and does not change when it is resolved (RFC 3986, 5.2.2)."""
     return _WHOLE_ADDRESS.fullmatch(address) is not None
 
 
 def resolve(base: str, address: str | None) -> str:
-    """Resolve an address against a base (RFC 3986, 5); only http and https addresses count, an empty one stays so."""
+    """Resolve an address against a base (RFC 3986, 5).
+
+    Empty for other schemes than http and https.
+    """
     if not address or not address.strip():
         return ""
     if is_whole(address):
@@ -116,14 +125,17 @@ def resolve(base: str, address: str | None) -> str:
 
 
 def identity_of(given: str, link: str, title: str, body: str) -> str:
-    """Give the entry's own identity, else its link, else a hash of what it says."""
+    """Return the entry's own identity, else its link, else a hash of its texts."""
     if given or link:
         return given or link
     return "sha256:" + hashlib.sha256(f"{title}\n{body}".encode("utf-8", "surrogatepass")).hexdigest()
 
 
 def kind_of(url: str, mime: str = "", medium: str = "") -> MediaKind:
-    """Tell pictures, films and sounds by MIME type, stated medium, or the ending of the path."""
+    """Return the kind of media: picture, film or sound.
+
+    By MIME type, stated medium, or extension.
+    """
     named = _KINDS.get(mime.partition("/")[0]) or _KINDS.get(medium)
     if named:
         return named
@@ -137,7 +149,10 @@ _LONGEST_FACT = 500
 
 
 def stated(**values: object) -> dict[str, str | float]:
-    """Keep the facts that are there; rating, views, length and price as numbers, the others as texts."""
+    """Return the facts that have a value.
+
+    Rating, views, length and price as numbers.
+    """
     facts: dict[str, str | float] = {}
     for name, value in list(values.items())[:_MOST_FACTS]:
         if isinstance(value, bool) or not isinstance(value, str | int | float) or value == "":
@@ -153,7 +168,7 @@ def stated(**values: object) -> dict[str, str | float]:
 
 
 def seconds(value: object) -> float | None:
-    """Read a length given in seconds or as ``[hours:]minutes:seconds``."""
+    """Return a length in seconds, stated as seconds or as ``[hours:]minutes:seconds``."""
     parts = str(value).strip().split(":")
     if not 1 <= len(parts) <= len(("hours", "minutes", "seconds")) or not all(_WHOLE.match(part) for part in parts):
         return None
@@ -164,7 +179,7 @@ def seconds(value: object) -> float | None:
 
 
 def pictures_in(markup: str) -> Iterable[Media]:
-    """Give the pictures in a fragment of HTML whose addresses are absolute already."""
+    """Yield the pictures of an HTML fragment whose addresses are absolute already."""
     if "<img" not in markup.lower():
         return
     for image in fragment(markup).iter("img"):
@@ -181,7 +196,7 @@ def pictures_in(markup: str) -> Iterable[Media]:
 
 
 def unique_media(media: Iterable[Media]) -> tuple[Media, ...]:
-    """Keep the first medium of each address and origin."""
+    """Return the first medium of each address and origin."""
     first: dict[tuple[str, MediaOrigin], Media] = {}
     for medium in media:
         if medium.url:

@@ -18,7 +18,7 @@ _DEEPEST = 6
 
 
 def metas_of(root: HtmlElement) -> dict[str, str]:
-    """Give the first content of each meta element (The Open Graph protocol; HTML 4.2.5)."""
+    """Return the first content of each meta element (The Open Graph protocol; HTML 4.2.5)."""
     found: dict[str, str] = {}
     for element in root.iter("meta"):
         name = (element.get("property") or element.get("name") or element.get("itemprop") or "").strip().lower()
@@ -29,7 +29,7 @@ def metas_of(root: HtmlElement) -> dict[str, str]:
 
 
 def _images_in(value: Any, depth: int = 0) -> Iterator[str]:  # noqa: ANN401 - whatever a page states
-    """Give the addresses under ``image`` in linked data (JSON-LD 1.1; schema.org ImageObject)."""
+    """Yield the addresses under ``image`` in linked data (JSON-LD 1.1; schema.org ImageObject)."""
     if depth > _DEEPEST:
         return
     if isinstance(value, list):
@@ -49,7 +49,10 @@ def _addresses(value: Any) -> Iterator[str]:  # noqa: ANN401
 
 
 def linked_data(root: HtmlElement) -> Iterator[Any]:
-    """Give the linked data that a page carries (JSON-LD 1.1); what cannot be read is left out."""
+    """Yield the linked data of a page (JSON-LD 1.1).
+
+    Invalid data is left out.
+    """
     for script in root.iter("script"):
         if (script.get("type") or "").strip().lower() != "application/ld+json":
             continue
@@ -73,7 +76,10 @@ def _candidates(root: HtmlElement, metas: dict[str, str]) -> Iterator[str]:
 
 
 def page_picture(page: bytes, url: str) -> Media | None:
-    """Give the picture a page names as its own, with its size where that is stated. Any bytes give one or none."""
+    """Return the picture that a page names, with its stated size.
+
+    None for none. Takes any bytes.
+    """
     root = page_root(page)
     if root is None:
         return None

@@ -56,7 +56,10 @@ _FORMATS = {
 
 
 def read(text: str, *, source: str, url: str, known: Container[str] = ()) -> Feed:
-    """Read the text of an XML feed; see :func:`glyptarch_core.readers.read_feed`. Raises ParseError."""
+    """Read the text of an XML feed.
+
+    See :func:`glyptarch_core.readers.read_feed`. Raises ParseError.
+    """
     kept, left = _first_entries(_without_prolog(well_formed_references(clean_text(text))))
     if kept.count("xmlns:") > _MOST_NAMESPACES:
         raise ParseError("not_a_feed", "The answer declares more namespaces than any feed has.")
@@ -101,7 +104,7 @@ def read(text: str, *, source: str, url: str, known: Container[str] = ()) -> Fee
 
 
 def _relation(feed: Node, url: str, rel: str) -> str:
-    """Give the first address of a relation that the feed itself has (RFC 4287, 4.2.7.2)."""
+    """Return the first address of a relation of the feed itself (RFC 4287, 4.2.7.2)."""
     return next((full for link in feed.links(rel) if (full := resolve(url, link.text("href")))), "")
 
 
@@ -113,7 +116,10 @@ _HOURS = 24
 
 
 def _skip_hours(text: str) -> frozenset[int]:
-    """Give the hours at which a feed asks not to be read (RSS 2.0: in GMT, 0 to 23; RSS 0.91 counted 1 to 24)."""
+    """Return the hours in which a feed asks not to be read.
+
+    RSS 2.0 counts GMT hours from 0 to 23, RSS 0.91 from 1 to 24.
+    """
     found = _SKIP_HOURS.search(text)
     hours = {int(hour) % _HOURS for hour in _HOUR.findall(found[1])} if found else set()
     return frozenset(hours) if len(hours) < _HOURS else frozenset()
@@ -125,7 +131,7 @@ _MOST_DIGITS = 6
 
 
 def _wished(feed: Node) -> timedelta:
-    """Give how long a feed asks to be left alone: its ``ttl`` (RSS 2.0, minutes) or its ``updatePeriod``."""
+    """Return the polling interval of a feed: its ``ttl`` (RSS 2.0, minutes) or ``updatePeriod``."""
     ttl, period = feed.text("ttl").strip(), feed.text("sy_updateperiod").strip().lower()
     minutes = int(ttl) if ttl.isascii() and ttl.isdecimal() and len(ttl) <= _MOST_DIGITS else 0
     times = feed.text("sy_updatefrequency").strip()
@@ -134,10 +140,10 @@ def _wished(feed: Node) -> timedelta:
 
 
 def _without_prolog(text: str) -> str:
-    """Give a document from its first element on (XML 1.0, 2.8).
+    """Return a document from its first element on (XML 1.0, 2.8).
 
-    What stands before it names an encoding that the text is not in any more, and may declare
-    entities, which feedparser would expand, however often they nest.
+    The prolog names an encoding that the text no longer has, and may declare entities, which feedparser would expand at
+    any depth.
     """
     position = 0
     while (position := text.find("<", position)) >= 0:
@@ -158,7 +164,10 @@ def _after(text: str, end: str, position: int) -> int:
 
 
 def _after_declaration(text: str, position: int) -> int:
-    """Give where a declaration ends, or where the declarations inside its brackets begin; quotes may hold anything."""
+    """Return the end of a declaration, or the beginning of its internal subset.
+
+    Quotes may contain anything.
+    """
     while (sign := _SIGN.search(text, position)) is not None:
         if sign.group() in "[>":
             return sign.end()
@@ -167,7 +176,10 @@ def _after_declaration(text: str, position: int) -> int:
 
 
 def _first_entries(body: str) -> tuple[str, int]:
-    """Give a document that ends after its first entries, and how many were left out: parsing takes time for each."""
+    """Return a document cut after its first entries, and the number left out.
+
+    The cut bounds the parsing time.
+    """
     ends = [match.end() for match in islice(_ENTRY_END.finditer(body), MAX_ENTRIES + 1)]
     root = _ROOT.search(body)
     if len(ends) <= MAX_ENTRIES or root is None:
@@ -282,7 +294,7 @@ def _enclosures(entry: Node, url: str) -> Iterable[Media]:
 
 
 def _contents_elsewhere(contents: Iterable[Node], url: str) -> Iterable[Media]:
-    """Give what an entry has for its content and does not hold itself (RFC 4287, 4.1.3.2)."""
+    """Yield the remote contents of an entry (RFC 4287, 4.1.3.2)."""
     for part in contents:
         if part.text("src"):
             address, mime = resolve(url, part.text("src")), part.text("type")
@@ -312,7 +324,10 @@ def _facts(entry: Node) -> dict[str, str | float]:
 
 
 def _addressed(entry: Node, name: str) -> str:
-    """Give the address of an element of the podcast namespace (podcastindex.org/namespace/1.0): text of an episode."""
+    """Return the address in an element of the podcast namespace.
+
+    See podcastindex.org/namespace/1.0.
+    """
     address = entry.node(name).text("url")
     return address if address.startswith(("http://", "https://")) else ""
 
@@ -322,13 +337,16 @@ _NUMBERS = ("gtin", "gtin13", "ean", "upc", "isbn", "sku", "mpn", "media_id", "k
 
 
 def _language(value: str) -> str:
-    """Give a language tag (BCP 47) in lower case, or nothing when it cannot be one."""
+    """Return a language tag (BCP 47) in lower case.
+
+    Empty for an invalid one.
+    """
     tag = value.strip().lower().replace("_", "-")
     return tag if _LANGUAGE.match(tag) else ""
 
 
 def _moment(entry: Node, *names: str) -> datetime | None:
-    """Give the first time that can be read under one of these names."""
+    """Return the first readable time under one of these names."""
     for name in names:
         text = entry.exact(name)
         found = (moment_of(text) or _read_by_library(entry.time(name), text)) if text else None
@@ -338,7 +356,7 @@ def _moment(entry: Node, *names: str) -> datetime | None:
 
 
 def _read_by_library(parsed: Sequence[int] | None, text: str) -> datetime | None:
-    """Give the library's reading of a time, where the year that it found is in the text."""
+    """Return feedparser's reading of a time, if its year occurs in the text."""
     try:
         found = datetime.fromtimestamp(timegm(tuple(parsed)), tz=UTC) if parsed else None
     except (OverflowError, ValueError, OSError):

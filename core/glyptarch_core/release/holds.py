@@ -1,4 +1,7 @@
-"""Conditions on the finished post under which a person looks at it; each kind is a class and a function."""
+"""Conditions that hold a finished post for review.
+
+Each kind is a class and a function.
+"""
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
@@ -111,7 +114,10 @@ HOLD_RULES: Mapping[type[_HoldBase], Callable[[Any], Hold]] = {
 
 
 def compile_holds(rules: tuple[HoldRule, ...]) -> Callable[[Finished], list[Note]]:
-    """Compile the conditions that are on; the function gives a note for each, those that hold are against."""
+    """Compile the conditions that are on.
+
+    The function returns a note for each, against the post where met.
+    """
     compiled = [(rule, HOLD_RULES[type(rule)](rule)) for rule in rules if rule.on]
 
     def ask(post: Finished) -> list[Note]:

@@ -16,7 +16,10 @@ __all__ = ["Gate", "Order", "Pace", "Per", "WhenFull", "order_of"]
 
 
 class Order(StrEnum):
-    """Which items are taken first. ``random`` is the same every time: it goes by a hash of the identity."""
+    """The order in which items are taken.
+
+    ``random`` is stable: it sorts by a hash of the identity.
+    """
 
     OLDEST = "oldest"
     NEWEST = "newest"
@@ -31,7 +34,7 @@ class Per(StrEnum):
 
 
 class WhenFull(StrEnum):
-    """What becomes of a post beyond the pace: a later run decides it, or it gets the next free time."""
+    """The outcome of a post beyond the pace: a later run, or the next free time."""
 
     WAIT = "wait"
     SCHEDULE = "schedule"
@@ -50,7 +53,10 @@ _SPANS = {Per.HOUR: timedelta(hours=1), Per.DAY: timedelta(days=1)}
 
 
 def order_of(order: Order) -> Callable[[Captured], tuple[object, ...]]:
-    """Give the key by which items are sorted; a tie goes by source and identity."""
+    """Return the sort key of an order.
+
+    Ties go by source and identity.
+    """
 
     def key(captured: Captured) -> tuple[object, ...]:
         tie = (captured.item.source, captured.item.identity)
@@ -66,10 +72,10 @@ def order_of(order: Order) -> Callable[[Captured], tuple[object, ...]]:
 
 
 class Gate:
-    """What one pass may still put out. ``made`` is how many posts the run has made before this pass.
+    """The posts that one pass may still publish.
 
-    In no stretch of time as long as the pace's do more posts go out than it allows, wherever that
-    stretch begins.
+    ``made`` counts posts of the run before this pass. No stretch of time as long as the pace's contains more posts than
+    it allows, wherever the stretch begins.
     """
 
     def __init__(
@@ -88,7 +94,10 @@ class Gate:
             self._times = sorted([*memory.put_out(now - self._span), *ahead])
 
     def full(self) -> dict[str, Json] | None:
-        """Say why no more posts are made in this run, or None where there is room."""
+        """Return the reason why the run makes no more posts.
+
+        None where there is room.
+        """
         if self._at_most is not None and self._made >= self._at_most:
             return {"limit": self._at_most, "per": "run"}
         if self._pace and self._waits and not self._is_free(self._now):
@@ -96,11 +105,11 @@ class Gate:
         return None
 
     def made(self) -> None:
-        """Count a post that is made, whatever becomes of it."""
+        """Count a post, whatever its state."""
         self._made += 1
 
     def next_slot(self, earliest: datetime) -> datetime:
-        """Give when a post goes out, and count it: the earliest time allowed, or the next that the pace leaves free."""
+        """Return and count the time of a post: the earliest allowed, or the next free one."""
         slot = earliest
         if self._pace is not None and not self._is_free(slot):
             slot = next(time for time in self._later(earliest) if self._is_free(time) and self._is_apart(time))
@@ -108,7 +117,10 @@ class Gate:
         return slot
 
     def _later(self, earliest: datetime) -> Iterator[datetime]:
-        """Give the times at which a slot can become free: a span after each post, or a step after the last one set."""
+        """Yield times at which a slot can become free.
+
+        A span after each post, or a step after the last slot.
+        """
         for time in self._times[max(0, bisect_right(self._times, earliest - self._span)) :]:
             for candidate in (time + self._step, time + self._span):
                 if candidate > earliest:
@@ -116,12 +128,15 @@ class Gate:
         yield max([earliest, *self._times]) + self._span
 
     def _is_apart(self, time: datetime) -> bool:
-        """Tell whether a time keeps its distance from all others, so that posts that had to wait go out evenly."""
+        """Whether a time keeps its distance from all others.
+
+        So waiting posts are published evenly.
+        """
         first = bisect_right(self._times, time - self._step)
         return first == bisect_left(self._times, time + self._step)
 
     def _is_free(self, time: datetime) -> bool:
-        """Tell whether one more post may go out at a time without any stretch around it holding too many."""
+        """Whether one more post fits at a time without exceeding the pace in any stretch around it."""
         if self._pace is None:
             return True
         first = bisect_right(self._times, time - self._span)

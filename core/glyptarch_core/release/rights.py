@@ -1,4 +1,4 @@
-"""The rights of the source, over whatever the rules and templates have made: every text that goes out with a post."""
+"""The rights of the source, applied last: they bound every text of a post."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
@@ -29,18 +29,18 @@ class Texts:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Allowed:
-    """What of a post may go out, and the note that says what was taken off."""
+    """The parts of a post that may be published, and the note about what was removed."""
 
     texts: Texts
     note: Note
 
 
 def allow(rights: Rights, item: Item, features: Features, texts: Texts) -> Allowed:
-    """Hold a post to what its source allows.
+    """Reduce a post to what its source allows.
 
-    With ``excerpt`` no text of it holds more than so many words of the source in a row, nor the
-    parts that are made of its text more than so many in all; words are counted by the one measure
-    (:func:`glyptarch_core.text.count_words`). A link only leaves title and link.
+    With ``excerpt`` no text has more than ``words`` words of the source in a row, and all parts made of the source's
+    text together have no more than that. Words are counted by :func:`glyptarch_core.text.count_words`. A link only
+    keeps title and link.
     """
     words = count_words(plain_text(texts.body)) if rights.right is Right.EXCERPT else 0
     data = {"right": rights.right.value, "words": words, "limit": rights.words, "attribution": rights.attribution}
@@ -57,7 +57,10 @@ def allow(rights: Rights, item: Item, features: Features, texts: Texts) -> Allow
 
 
 def _own_words(features: Features) -> list[Sequence[str]]:
-    """Give the words of the texts that are the source's own; its title is meant to be carried."""
+    """Return the words of the source's own texts.
+
+    Its title is meant to be carried.
+    """
     return [passage.words for passage in (features.text, features.summary)]
 
 

@@ -16,7 +16,7 @@ __all__ = ["ReleaseMode", "ReleaseSettings", "Released", "release"]
 
 
 class ReleaseMode(StrEnum):
-    """What happens to a post that no rule is against. ``scheduled`` waits for its date, if that is to come."""
+    """The state of a post with no rule against it. ``scheduled`` waits for a date in the future."""
 
     PUBLISH = "publish"
     HOLD = "hold"
@@ -26,7 +26,10 @@ class ReleaseMode(StrEnum):
 
 
 class ReleaseSettings(Settings):
-    """How posts go out. ``at_most`` is how many one run makes; the other items wait for a later one."""
+    """How posts are published. ``at_most`` is the number per run.
+
+    Other items wait for the next.
+    """
 
     mode: ReleaseMode = ReleaseMode.HOLD
     hold_when: tuple[HoldRule, ...] = Field(default=(), max_length=20)
@@ -58,7 +61,10 @@ def _note(code: str, **data: str) -> Note:
 
 
 def release(mode: ReleaseMode, held_by: Sequence[Note], *, date: datetime, now: datetime, gate: Gate) -> Released:
-    """Decide how a post goes out; a rule that asked for a person's eye wins over everything but “draft”."""
+    """Return how a post is released.
+
+    A rule that asks for review overrides every mode but “draft”.
+    """
     if held_by and mode is not ReleaseMode.DRAFT:
         note = Note(stage=Stage.RELEASE, code="held.by_rule", data={"rules": [note.rule for note in held_by]})
         return Released(verdict=Verdict.HOLD, date=date, note=note)

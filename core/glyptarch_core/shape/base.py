@@ -1,4 +1,4 @@
-"""What every Shape step works on, and what it gives back."""
+"""The input and result of every Shape step."""
 
 import zlib
 from collections.abc import Callable, Mapping
@@ -20,15 +20,15 @@ class ShapeStepBase(RuleSettings):
 
     @property
     def uses_tables(self) -> tuple[str, ...]:
-        """Give the keys of the blog's tables that the step goes by."""
+        """Return the keys of the tables that the step uses."""
         return ()
 
 
 class Draftable:
-    """The parts of a post while the steps work on them: a plain title, and a body as HTML or as a tree.
+    """The parts of a post during the steps: a plain title, and a body as HTML or as a tree.
 
-    The body is parsed once for all steps: each changes the tree in place and then says so. HTML
-    and text are made of it again only when one asks for them after a change.
+    The body is parsed once for all steps. Each step changes the tree in place and reports it; HTML and text are derived
+    again only on demand.
     """
 
     __slots__ = ("_body", "_passage", "_root", "title")
@@ -55,13 +55,16 @@ class Draftable:
 
     @property
     def passage(self) -> Passage:
-        """What a reader sees of the body."""
+        """The visible text of the body."""
         if self._passage is None:
             self._passage = Passage(text_of(self._root) if self._root is not None else plain_text(self.body))
         return self._passage
 
     def changed(self, *, text: bool = True) -> None:
-        """Say that the tree has been changed; without ``text`` only in what a reader does not read."""
+        """Note a change of the tree.
+
+        ``text`` says whether the visible text changed.
+        """
         self._body = None
         if text:
             self._passage = None
@@ -73,7 +76,7 @@ class Draftable:
 
 
 def choice_for(captured: Captured, among: int) -> int:
-    """Choose one of so many for an item: always the same one, in no order that anybody chose."""
+    """Return a number below ``count`` for an item: pseudo-random and always the same."""
     return zlib.crc32(captured.features.identity_key.encode("utf-8", "surrogatepass")) % among
 
 

@@ -1,4 +1,4 @@
-"""What a post shows from copies of the blog's own, and not from where its source keeps it."""
+"""Copies on the blog in place of media at the source."""
 
 from pydantic import Field
 
@@ -8,9 +8,9 @@ __all__ = ["CopySettings"]
 
 
 class CopySettings(Settings):
-    """Whether pictures, and films and sound, are copied; one of more than ``most_mb`` megabytes stays where it is.
+    """Whether pictures, films and sound are copied.
 
-    Only what comes from a source that allows full text is copied.
+    Files over ``most_mb`` megabytes stay remote. Only media of sources that allow full text are copied.
     """
 
     pictures: bool = False

@@ -23,7 +23,10 @@ class CutSide(StrEnum):
 
 
 class Cut(ShapeStepBase):
-    """Everything before or after the paragraph or line that first holds a phrase goes; ``with_it`` that as well."""
+    """Remove everything before or after the first paragraph or line with a phrase.
+
+    ``with_it`` also that.
+    """
 
     kind: Literal["cut"] = "cut"
     side: CutSide = CutSide.AFTER
@@ -32,7 +35,10 @@ class Cut(ShapeStepBase):
 
 
 def compile_cut(step: Cut, _context: BlogContext) -> Step:
-    """Parse the phrase once; lines are looked at in the order of the text."""
+    """Parse the phrase once.
+
+    Lines are searched in text order.
+    """
     term = Term.parse(step.phrase)
 
     def apply(parts: Draftable, _captured: Captured) -> Mapping[str, Json]:

@@ -1,4 +1,4 @@
-"""Take out the paragraphs that hold a phrase: leftovers such as “originally posted on …”."""
+"""Remove paragraphs with a phrase: leftovers such as “originally posted on …”."""
 
 from collections.abc import Iterable, Mapping
 from typing import Literal
@@ -18,9 +18,9 @@ __all__ = ["DropParagraphs", "compile_drop_paragraphs"]
 
 
 class DropParagraphs(LooksForTerms, ShapeStepBase):
-    """Every paragraph, list entry, heading or line between breaks that holds one of the terms leaves the body.
+    """Remove every paragraph, list entry, heading or line with one of the terms.
 
-    ``lists`` are keys of word lists kept for the blog, whose terms count as well.
+    ``lists`` are keys of word lists whose terms count as well.
     """
 
     kind: Literal["drop_paragraphs"] = "drop_paragraphs"
@@ -29,7 +29,7 @@ class DropParagraphs(LooksForTerms, ShapeStepBase):
 
 
 def _may_have(text: str, words: Iterable[str]) -> bool:
-    """Tell whether one of these folded words could be in the text: a quick look before an exact one."""
+    """Whether a folded word may occur in the text: a quick test before the exact one."""
     if not text.isascii():
         return True
     lower = text.lower()
@@ -37,7 +37,10 @@ def _may_have(text: str, words: Iterable[str]) -> bool:
 
 
 def compile_drop_paragraphs(step: DropParagraphs, context: BlogContext) -> Step:
-    """Parse the terms once; the step then looks at each line of the body."""
+    """Parse the terms once.
+
+    The step tests each line of the body.
+    """
     terms = [Term.parse(text) for text in all_terms(step.terms, step.lists, context.lists)]
     # Emoji stand in no text that is ASCII alone: for them every other line is looked at.
     firsts = {term.words[0][0] for term in terms if term.words}

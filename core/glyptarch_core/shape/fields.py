@@ -20,7 +20,10 @@ _LONGEST = 5_000
 
 
 class CustomField(RuleSettings):
-    """Templates know it as ``fields.name``; the blog shows it under its label."""
+    """Templates use it as ``fields.name``.
+
+    The blog shows it under its label.
+    """
 
     name: Annotated[str, StringConstraints(pattern=r"^[a-z][a-z0-9_]{0,39}$")]
     label: Annotated[str, StringConstraints(strip_whitespace=True, max_length=80)] = ""
@@ -30,7 +33,7 @@ class CustomField(RuleSettings):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Filled:
-    """The fields of one post that have a value, and what could not be read: the text by the name of its field."""
+    """The fields of one post that have a value, and the unreadable texts by field name."""
 
     values: tuple[FieldValue, ...]
     unread: Mapping[str, str]
@@ -74,7 +77,10 @@ _READERS: Mapping[FieldType, Callable[[str], str | float | bool]] = {
 
 
 def compile_fields(fields: Sequence[CustomField]) -> Callable[[Mapping[str, Any]], Filled]:
-    """Compile the fields that are on into one function over the variables. It raises TemplateError."""
+    """Compile the active fields into one function over the variables.
+
+    The function raises TemplateError.
+    """
     compiled = [
         (field, compile_template(field.value, html=field.type is FieldType.RICH_TEXT)) for field in fields if field.on
     ]

@@ -7,7 +7,7 @@ __all__ = ["LAYOUTS", "Layout"]
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Layout:
-    """A body template with the name it is chosen by and what it is for."""
+    """A body template with its name and purpose."""
 
     key: str
     name: str

@@ -19,10 +19,10 @@ _SMALLEST = 32
 
 
 class LeadFrom(StrEnum):
-    """Where a lead picture may come from.
+    """The origin of a lead picture.
 
-    ``page`` is what the linked page names as its picture, ``text`` the first in the text that is
-    large enough, ``blog`` one of the pictures of the blog.
+    ``page`` is the picture that the linked page names, ``text`` the first large enough one in the text, ``blog`` a
+    picture of the blog.
     """
 
     FEED = "feed"
@@ -33,18 +33,18 @@ class LeadFrom(StrEnum):
 
 
 class BlogPicture(Settings):
-    """A picture of the blog, and what it shows: an address of the web, or that of a picture in the blog's library."""
+    """A picture of the blog with its description: a web address, or one of the blog's library."""
 
     url: Annotated[str, StringConstraints(pattern=r"^(?:https?://\S+|/media/pictures/[0-9a-z/.]+)$", max_length=2000)]
     alt: ShortText = ""
 
 
 class LeadSettings(Settings):
-    """The order in which pictures are preferred, and whether the lead also stays in the body.
+    """The preferred order of pictures, and whether the lead stays in the body as well.
 
-    Pictures smaller than ``least_width`` x ``least_height`` pixels do not count; of those that
-    state no size only where ``unknown_size_counts``. Of several ``pictures`` of the blog, and those of its library
-    that have the label ``pool``, an item always gets the same one.
+    Pictures below ``least_width`` x ``least_height`` pixels do not count; pictures without a stated size only where
+    ``unknown_size_counts``. An item always gets the same of several ``pictures`` of the blog or of its library pictures
+    with the label ``pool``.
     """
 
     order: tuple[LeadFrom, ...] = Field(default=(LeadFrom.FEED, LeadFrom.ENCLOSURE, LeadFrom.TEXT), max_length=5)
@@ -72,7 +72,7 @@ def _large_enough(settings: LeadSettings) -> Callable[[Media], bool]:
 def lead_choices(
     settings: LeadSettings, captured: Captured, pool: Sequence[tuple[str, str]] = ()
 ) -> tuple[list[Media], int]:
-    """Give the pictures that can lead, the most preferred first, and how many were too small.
+    """Return the pictures that can lead, best first, and the number that were too small.
 
     Of several in a feed the widest comes first. ``pool`` are address and text of the library's pictures with the label.
     """
@@ -103,7 +103,7 @@ def _of_the_blog(settings: LeadSettings, captured: Captured, pool: Sequence[tupl
 
 
 def take_out_picture(parts: Draftable, url: str) -> None:
-    """Take a picture out of the body, in whatever size, with the figure or link that holds nothing else."""
+    """Remove a picture in any size from the body, with a figure or link that has nothing else."""
     root, key = parts.root, picture_key(url)
     for image in [image for image in root.iter("img") if picture_key(image.get("src", "")) == key]:
         target = image

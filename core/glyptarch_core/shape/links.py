@@ -1,4 +1,4 @@
-"""Links of the body: which stay, where they lead, and what they tell of themselves."""
+"""Links of the body: which stay, where they lead, and their ``rel``."""
 
 from collections.abc import Mapping
 from enum import StrEnum
@@ -21,7 +21,10 @@ Host = Annotated[str, StringConstraints(strip_whitespace=True, to_lower=True, pa
 
 
 class LinksGone(StrEnum):
-    """Which links are taken out; their words stay."""
+    """The links to remove.
+
+    Their words stay.
+    """
 
     NONE = "none"
     ALL = "all"
@@ -38,7 +41,10 @@ class LinkRel(StrEnum):
 
 
 class AddedParameter(Settings):
-    """A query parameter added to every link to a host (and its subdomains): a partner's tag, say."""
+    """A query parameter added to every link to a host, such as a partner's tag.
+
+    Subdomains are included.
+    """
 
     host: Host
     name: Annotated[str, StringConstraints(pattern=r"^[\w.-]{1,60}$")]
@@ -105,7 +111,7 @@ def _dress(step: Links, link: HtmlElement, host: str, own: str) -> bool:
 
 
 def compile_links(step: Links, _context: BlogContext) -> Step:
-    """Give the function over the links of a body."""
+    """Return the function over the links of a body."""
 
     def apply(parts: Draftable, captured: Captured) -> Mapping[str, Json]:
         # Addresses of mail and places on the page lead to no site: they stay what they are.

@@ -1,4 +1,4 @@
-"""Pictures in the body: which stay, how large they are, and what is said of them."""
+"""Pictures in the body: which stay, their size, and their alternative text."""
 
 from collections.abc import Mapping
 from typing import Literal
@@ -15,10 +15,10 @@ __all__ = ["Pictures", "compile_pictures"]
 
 
 class Pictures(ShapeStepBase):
-    """Remove all pictures, or those smaller than a size; fit the others into a box; describe them.
+    """Remove pictures by size, fit the others into a box, and describe them.
 
-    Sizes are in pixels, and only stated ones are known. A picture keeps its ratio in the box.
-    ``describe`` gives a picture without a text the title of the item.
+    Sizes are in pixels, and only stated sizes are known. A picture keeps its ratio in the box. ``describe`` gives
+    pictures without a text the title of the item.
     """
 
     kind: Literal["pictures"] = "pictures"
@@ -37,7 +37,7 @@ def _fitted(width: int, height: int, step: Pictures) -> tuple[int, int]:
 
 
 def compile_pictures(step: Pictures, _context: BlogContext) -> Step:
-    """Give the function over the pictures of a body."""
+    """Return the function over the pictures of a body."""
 
     def too_small(width: int, height: int) -> bool:
         return bool((width and width < step.smallest_width) or (height and height < step.smallest_height))

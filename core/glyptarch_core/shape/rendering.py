@@ -1,10 +1,8 @@
-"""The parts of a template that stand in nearly every one, rendered with less ado than the library does.
+"""Fast rendering of the template parts that nearly every template has.
 
-Text, the value of a name, and a condition that compares a name with a number: the library finds
-each through five calls and two exceptions. Here they are worked out when the template is parsed.
-Whatever is not of the plainest kind (a name that is not there, a value of another type, a tag)
-is left to the library, so that there is one account of what a template means;
-``tests/core/test_rendering.py`` holds the two to the same text.
+Jinja renders text, the value of a name, and a comparison of a name with a number through five calls and two exceptions
+each. Here they are compiled when the template is parsed. Everything else (missing names, other types, tags) is left to
+Jinja, which defines the meaning; ``tests/core/test_rendering.py`` compares both.
 """
 
 from collections.abc import Callable, Mapping
@@ -52,7 +50,7 @@ class _Scope(ReadOnlyChainMap):
 
 
 class _Context(RenderContext):
-    """The names of a template: its own and those it is given, without the library's ``now`` and ``today``."""
+    """The names of a template: its own and its variables, without ``now`` and ``today``."""
 
     def __init__(self, template: BoundTemplate, **named: Any) -> None:  # noqa: ANN401 - as the library calls it
         super().__init__(template, **named)
@@ -78,7 +76,10 @@ class QuickTemplate(BoundTemplate):
     context_class = _Context
 
     def make_globals(self, render_args: Mapping[str, object]) -> Mapping[str, object]:
-        """Give the names of a rendering in one table: the environment has none of its own."""
+        """Return the names of a rendering in one table.
+
+        The environment has none of its own.
+        """
         return render_args
 
     def _get_buffer(self) -> StringIO:
@@ -87,7 +88,10 @@ class QuickTemplate(BoundTemplate):
 
 
 def _evaluator(expression: Expression) -> _Evaluate:
-    """Give what works an expression out; for all but names, numbers and comparisons that is the library."""
+    """Return the function that evaluates an expression.
+
+    Jinja's for all but names, numbers and comparisons.
+    """
     if isinstance(expression, BooleanExpression):
         return _condition(expression)
     if isinstance(expression, FilteredExpression):
@@ -231,6 +235,6 @@ class _IfTag(IfTag):
 
 
 def add_quick_tags(environment: Environment) -> None:
-    """Have an environment parse text, values and conditions into the quick kinds."""
+    """Make an environment parse text, values and conditions into the fast kinds."""
     for tag in (_TextTag, _ValueTag, _IfTag):
         environment.add_tag(tag)

@@ -29,7 +29,7 @@ class ReplaceFind(StrEnum):
 
 
 class ReplaceIn(StrEnum):
-    """Where it is looked for."""
+    """The parts that are searched."""
 
     BODY = "body"
     TITLE = "title"
@@ -37,10 +37,11 @@ class ReplaceIn(StrEnum):
 
 
 class Replace(ShapeStepBase):
-    r"""In the body, words in links, headings and code stay. ``link`` makes a link of what is put there.
+    r"""Replace words.
 
-    ``first`` limits how often; an empty ``by`` takes the words out. A pattern is RE2; ``\1`` in
-    ``by`` stands for its first group, ``\g<name>`` for one that has a name, ``\\`` for a backslash.
+    In the body, words in links, headings and code stay. ``link`` makes the replacement a link. ``first`` limits the
+    number of replacements. An empty ``by`` removes the words. A pattern is RE2; ``\1`` in ``by`` is its first group,
+    ``\g<name>`` a named one, ``\\`` a backslash.
     """
 
     kind: Literal["replace"] = "replace"
@@ -95,7 +96,7 @@ _REFERENCE = re.compile(r"\\(?:(?P<number>\d)|g<(?P<name>\w+)>|(?P<sign>\\))?")
 
 
 def _expansion(by: str, pattern: Any) -> list[str | int]:  # noqa: ANN401 - re2 has no types
-    """Give what is put in the place of a match: texts and numbers of groups. Raises ValueError at a bad reference."""
+    """Return the replacement as texts and group numbers. Raises ValueError for a bad reference."""
     parts: list[str | int] = []
     at = 0
     for found in _REFERENCE.finditer(by):
@@ -116,7 +117,7 @@ def _expansion(by: str, pattern: Any) -> list[str | int]:  # noqa: ANN401 - re2 
 
 
 class _Work:
-    """One pass of a step over one item: what is left to do, and what was done."""
+    """One pass of a step over one item: replacements left and made."""
 
     def __init__(self, step: Replace, find: Finder) -> None:
         self._step = step
@@ -125,7 +126,10 @@ class _Work:
         self.done: list[str] = []
 
     def pieces(self, text: str) -> list[tuple[str, str | None]]:
-        """Give a text as pairs: words that stay, and what is put after them (None after the last)."""
+        """Return a text as pairs of unchanged words and the replacement after them.
+
+        The last replacement is None.
+        """
         found: list[tuple[str, str | None]] = []
         at = 0
         if self.left <= 0:
@@ -145,7 +149,7 @@ class _Work:
         return "".join(stays + (by or "") for stays, by in self.pieces(text))
 
     def walk(self, element: HtmlElement) -> None:
-        """Go through a tree in the order of its text, leaving out what is spared."""
+        """Walk a tree in text order, leaving spared elements alone."""
         if element.tag in _SPARED or not isinstance(element.tag, str):
             return
         children = list(element)
@@ -178,7 +182,7 @@ class _Work:
 
 
 def compile_replace(step: Replace, _context: BlogContext) -> Step:
-    """Compile what is looked for once."""
+    """Compile the search once."""
     find = _finder(step)
     term = Term.parse(step.what) if step.find is ReplaceFind.WORDS else None
 

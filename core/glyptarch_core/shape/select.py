@@ -1,4 +1,4 @@
-"""Take elements out of the body, or keep only them: chosen by CSS (Selectors Level 3) or XPath 1.0."""
+"""Remove elements from the body, or keep only them, by CSS (Selectors Level 3) or XPath 1.0."""
 
 from collections.abc import Mapping, Sequence
 from enum import StrEnum
@@ -26,10 +26,9 @@ class SelectMode(StrEnum):
 
 
 class Select(ShapeStepBase):
-    """Elements found by a selector leave the body, or are all that stays of it.
+    """Elements found by a selector are removed, or everything else is.
 
-    A selector that begins with ``/`` or ``.//`` is XPath, any other CSS. Where nothing is found the
-    body stays as it is.
+    A selector that begins with ``/`` or ``.//`` is XPath, any other CSS. Without a match the body stays unchanged.
     """
 
     kind: Literal["select"] = "select"
@@ -55,7 +54,7 @@ def _xpath(selector: str) -> etree.XPath:
 
 
 def _only(elements: Sequence[HtmlElement]) -> HtmlElement:
-    """Give a tree that holds nothing but these elements, without those inside another one of them."""
+    """Return a tree of only these elements, without those nested in another of them."""
     root = Element("div")
     chosen = set(elements)
     for element in [one for one in elements if chosen.isdisjoint(one.iterancestors())]:

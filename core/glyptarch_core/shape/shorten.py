@@ -1,4 +1,4 @@
-"""Cut title or body to a length; never inside a tag or a word."""
+"""Cut title or body to a length, never inside a tag or a word."""
 
 from collections.abc import Mapping
 from enum import StrEnum
@@ -23,7 +23,10 @@ class ShortenPart(StrEnum):
 
 
 class Shorten(ShapeStepBase):
-    """At most so many words, sentences, paragraphs or characters. In a body tags are closed where it is cut."""
+    """Cut to a number of words, sentences, paragraphs or characters.
+
+    Open tags are closed.
+    """
 
     kind: Literal["shorten"] = "shorten"
     part: ShortenPart = ShortenPart.BODY
@@ -33,14 +36,14 @@ class Shorten(ShapeStepBase):
 
 
 def _words_that_fit(text: str, step: Shorten) -> int | None:
-    """Give how many words of the body fit, or None where all of it does."""
+    """Return how many words of the body fit, None where all do."""
     short = cut([block for block in text.split("\n") if block], unit=step.unit, count=step.count, ellipsis="")
     fitting, whole = count_words(short), count_words(text)
     return fitting if fitting < whole else None
 
 
 def compile_shorten(step: Shorten, _context: BlogContext) -> Step:
-    """Give the function over the part that is cut."""
+    """Return the function over the part that is cut."""
 
     def title(parts: Draftable) -> Mapping[str, Json]:
         before = parts.title

@@ -38,7 +38,10 @@ TEMPLATE_PARTS = ("excerpt_text", "title", "body", "address", "description")
 
 
 class ExcerptFrom(StrEnum):
-    """What an excerpt is cut from; each falls back to the other when it is empty."""
+    """The text that an excerpt is cut from.
+
+    Each falls back to the other when it is empty.
+    """
 
     TEXT = "text"
     SUMMARY = "summary"
@@ -54,10 +57,10 @@ class ExcerptSettings(Settings):
 
 
 class ShapeSettings(Settings):
-    """The steps, in their order, and what the post is made of.
+    """The steps in order, and the templates of a post's parts.
 
-    ``excerpt_text`` is made first, then the fields, then the other texts. ``address`` is what the
-    last part of the post's address is made from; ``description`` what search engines show.
+    ``excerpt_text`` is rendered first, then the fields, then the other texts. ``address`` is the last part of the
+    post's address; ``description`` is for search engines.
     """
 
     steps: tuple[ShapeStep, ...] = ()
@@ -79,14 +82,17 @@ class ShapeSettings(Settings):
         return self
 
     def templates(self) -> dict[str, str]:
-        """Give every template by the name of its part."""
+        """Return every template by the name of its part."""
         named = {name: str(getattr(self, name)) for name in TEMPLATE_PARTS}
         return named | {f"fields.{field.name}": field.value for field in self.fields if field.on}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Shaped:
-    """The texts and picture of a post. ``spare_leads`` stand in, in their order, where the lead cannot be had."""
+    """The texts and picture of a post.
+
+    ``spare_leads`` replace a lead that cannot be fetched, in order.
+    """
 
     title: str
     body: str
@@ -102,7 +108,7 @@ class Shaped:
 
 
 def begun(captured: Captured, body: str) -> Draftable:
-    """Give the parts as the item has them; what a reader sees of its text is known since it was captured."""
+    """Return the parts as in the item, with the visible text known since its capture."""
     item, features = captured.item, captured.features
     passage = features.text if body == item.body else features.summary if body == item.summary else None
     return Draftable(title=item.title, body=body, passage=passage)
@@ -116,7 +122,7 @@ def _blocks(settings: ExcerptSettings, captured: Captured, parts: Draftable) -> 
 
 
 def compile_shape(settings: ShapeSettings, context: BlogContext) -> Callable[[Captured, str], Shaped]:
-    """Compile steps and templates into one function over an item and the HTML its body starts from."""
+    """Compile steps and templates into one function over an item and the HTML of its body."""
     steps = [(step, COMPILERS[type(step)](step, context)) for step in settings.steps if step.on]
     fill = compile_fields(settings.fields)
     pool = context.pictures.get(settings.lead.pool, ())
@@ -171,7 +177,7 @@ def compile_shape(settings: ShapeSettings, context: BlogContext) -> Callable[[Ca
 
 
 def plain_text_line(text: str) -> str:
-    """Give a title on one line, at most as long as a post's title may be."""
+    """Return a title on one line, within the limit of post titles."""
     return clean_line(text, _LONGEST_TITLE)
 
 

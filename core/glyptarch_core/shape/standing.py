@@ -1,4 +1,7 @@
-"""Text of the blog before or after the body, with variables; one of several variants by the item."""
+"""Text of the blog before or after the body, with variables.
+
+One of several variants per item.
+"""
 
 from collections.abc import Mapping
 from enum import StrEnum
@@ -17,7 +20,7 @@ __all__ = ["Standing", "StandingSide", "compile_standing"]
 
 
 class StandingSide(StrEnum):
-    """Where the text stands."""
+    """Where the text is added."""
 
     BEFORE = "before"
     AFTER = "after"
@@ -27,7 +30,10 @@ Variant = Annotated[str, Field(min_length=1, max_length=5000), AfterValidator(la
 
 
 class Standing(ShapeStepBase):
-    """Of several variants each item always gets the same one, so that a proof shows what a run will do."""
+    """An added text.
+
+    An item always gets the same of several variants, so a proof equals the run.
+    """
 
     kind: Literal["standing"] = "standing"
     side: StandingSide = StandingSide.AFTER

@@ -25,7 +25,7 @@ class Table(ShapeStepBase):
 
     @property
     def uses_tables(self) -> tuple[str, ...]:
-        """Give the keys of the tables."""
+        """Return the keys of the tables."""
         return self.tables
 
 

@@ -76,7 +76,7 @@ _SIZED = (str, list, tuple, range, dict)
 
 
 def _watched(name: str, given: Callable[..., Any]) -> Callable[..., Any]:
-    """Give a filter that is stopped before it makes too much of too little."""
+    """Return a filter that is stopped before its result grows too large."""
     quadratic = name in _QUADRATIC
 
     @wraps(given)
@@ -109,10 +109,10 @@ def _watched(name: str, given: Callable[..., Any]) -> Callable[..., Any]:
 
 
 def _without_clock(date: Callable[..., Any]) -> Callable[..., Any]:
-    """Give the filter for dates without what it would take from the clock: today, and parts that a text does not name.
+    """Return the date filter without values from the clock: today, and parts missing in a text.
 
-    A text is read against two days that have nothing in common. Where the answers differ, some
-    part came from the day and not from the text.
+    A text is read against two days that have nothing in common. Where the answers differ, some part came from the day
+    and not from the text.
     """
 
     @wraps(date)
@@ -216,7 +216,7 @@ def compile_template(source: str, *, html: bool) -> Callable[[Mapping[str, Any]]
 
 @lru_cache(maxsize=_MOST_PARSED)
 def names_in(source: str) -> frozenset[str]:
-    """Give the variables that a template asks for, with one part after the dot: ``lead.url``."""
+    """Return the variables that a template uses, with one part after the dot: ``lead.url``."""
     found = _parsed(source, html=True).analyze().globals
     paths = [variable.segments for variables in found.values() for variable in variables]
     return frozenset(".".join(str(part) for part in path[:2] if isinstance(part, str)) for path in paths)
@@ -227,7 +227,10 @@ def _first_of(captured: Captured, kind: str) -> str:
 
 
 def variables(captured: Captured, parts: Draftable, *, excerpt: str, lead: Media | None) -> dict[str, Any]:
-    """Give a template what it may know of an item; ``fields`` are empty until they are made."""
+    """Return the variables of a template for an item.
+
+    ``fields`` are empty until computed.
+    """
     item = captured.item
     return {
         "title": parts.title,
@@ -251,7 +254,7 @@ def variables(captured: Captured, parts: Draftable, *, excerpt: str, lead: Media
 
 
 def field_values(fields: Sequence[FieldValue]) -> dict[str, str | float | bool]:
-    """Give the fields of the blog's own as templates know them."""
+    """Return the custom fields as template variables."""
     return {field.name: _field(field) for field in fields}
 
 
@@ -261,7 +264,10 @@ def _field(field: FieldValue) -> str | float | bool:
 
 
 def parses(source: str, *, html: bool) -> str:
-    """Give a template back, for a field of a document. Raises ValueError that names line and column at fault."""
+    """Return a template, validated for a field of a document.
+
+    Raises ValueError with line and column.
+    """
     try:
         compile_template(source, html=html)
     except TemplateError as fault:

@@ -1,4 +1,4 @@
-"""Clean up: empty paragraphs, inline styles, tracking pixels, double spaces, typographic quotes."""
+"""Clean up: empty paragraphs, inline styles, tracking pixels, spaces, and quotes."""
 
 import re
 from collections.abc import Mapping
@@ -51,7 +51,10 @@ def _is_empty(element: HtmlElement) -> bool:
 
 
 def _drop_between_words(element: HtmlElement) -> None:
-    """Take out an empty element; a block that parts two texts leaves a line break, a blank one its space."""
+    """Remove an empty element.
+
+    A block between two texts leaves a line break, a blank one its space.
+    """
     before = element.getprevious()
     text = (element.getparent().text if before is None else before.tail) or ""
     after = element.tail or ""
@@ -88,7 +91,7 @@ class _Slot:
 
 
 def _runs(root: HtmlElement) -> list[list[_Slot]]:
-    """Give the texts of a tree in their order, those between two blocks together."""
+    """Return the texts of a tree in order, grouped between blocks."""
     runs: list[list[_Slot]] = [[]]
 
     def walk(element: HtmlElement, *, verbatim: bool) -> None:
@@ -159,7 +162,7 @@ class _Cleaner:
 
 
 def compile_tidy(step: Tidy, _context: BlogContext) -> Step:
-    """Give the function that cleans a body."""
+    """Return the function that cleans a body."""
 
     def apply(parts: Draftable, captured: Captured) -> Mapping[str, Json]:
         cleaner = _Cleaner(step, captured.item.language or "en")

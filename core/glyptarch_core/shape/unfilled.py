@@ -1,4 +1,4 @@
-"""Which variables of the templates a source never fills: they would leave a hole in each of its posts."""
+"""Template variables that a source never fills, so each of its posts would have a gap."""
 
 from collections.abc import Callable, Iterable, Mapping
 
@@ -38,7 +38,7 @@ def _asked_for(settings: ShapeSettings) -> dict[str, list[str]]:
 
 
 def never_filled(settings: ShapeSettings, items: Iterable[Captured]) -> dict[str, dict[str, list[str]]]:
-    """Give for each source (by its key) the variables that none of its items fills, with the templates that ask."""
+    """Return by source key the variables that no item fills, with the templates using them."""
     asked = _asked_for(settings)
     by_source: dict[str, list[Captured]] = {}
     for captured in items:
@@ -58,7 +58,7 @@ def _any_fills(name: str, items: Iterable[Captured]) -> bool:
 
 
 def unknown_variables(settings: ShapeSettings) -> dict[str, list[str]]:
-    """Give the variables that exist nowhere, with the templates that ask for them."""
+    """Return the variables that do not exist, with the templates using them."""
     fields = {f"fields.{field.name}" for field in settings.fields if field.on}
     known = {*VARIABLES, *(name.partition(".")[0] for name in VARIABLES if "." in name), "fields", *fields}
     return {

@@ -1,4 +1,4 @@
-"""What one step makes of one item: its title and body before the step, and after it."""
+"""An item's title and body before and after one step."""
 
 from dataclasses import dataclass
 
@@ -14,7 +14,7 @@ __all__ = ["Version", "around_step"]
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Version:
-    """Title and body on their way through the steps: ``html`` is sanitised, ``text`` is what a reader sees of it."""
+    """Title and body between two steps: ``html`` is sanitised, ``text`` is the visible text."""
 
     title: str
     html: str
@@ -24,10 +24,9 @@ class Version:
 def around_step(
     settings: ShapeSettings, context: BlogContext, captured: Captured, body: str, step: str
 ) -> tuple[Version, Version]:
-    """Give an item as it comes to a step, named by its id, and as it leaves it.
+    """Return an item before and after the step with an id.
 
-    ``body`` is the HTML that the steps start from. Raises LookupError where no step that is on
-    has this id.
+    ``body`` is the HTML that the steps start from. Raises LookupError where no active step has this id.
     """
     parts = begun(captured, body)
     for one in settings.steps:

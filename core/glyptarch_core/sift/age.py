@@ -15,7 +15,10 @@ _HOUR = timedelta(hours=1)
 
 
 class AgeRule(SiftRuleBase):
-    """Published within so many hours before the pass. An item without a date counts from its capture."""
+    """Published within so many hours before the pass.
+
+    An item without a date counts from its capture.
+    """
 
     _looks_at_clock: ClassVar[bool] = True
 

@@ -1,4 +1,4 @@
-"""What every Sift rule has, what it gets when it is compiled, and what it gives back."""
+"""Shared by all Sift rules: settings, compile context and findings."""
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
@@ -31,14 +31,14 @@ CustomName = Annotated[
 
 
 class Failing(StrEnum):
-    """What a rule does with an item that fails it."""
+    """The effect of a rule on an item that fails it."""
 
     REFUSE = "refuse"
     HOLD = "hold"
 
 
 class Unknown(StrEnum):
-    """What a rule says of an item that does not state what it looks at."""
+    """The result of a rule for an item without the value it tests."""
 
     FAILS = "fails"
     PASSES = "passes"
@@ -59,7 +59,7 @@ class SiftRuleBase(RuleSettings):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Finding:
-    """What a rule found in one item."""
+    """The result of a rule for one item."""
 
     passed: bool
     code: str
@@ -72,10 +72,10 @@ Check: TypeAlias = Callable[[Captured, datetime], Finding]
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Prefilter:
-    """What must stand in a field (in one of its passages) before a rule can find anything.
+    """Words that must occur in a field (in one of its passages) for a rule to find anything.
 
-    ``words`` are folded words, ``starts`` beginnings of such; ``otherwise`` is what the rule finds
-    in an item that has none of them.
+    ``words`` are folded words, ``starts`` beginnings of words; ``otherwise`` is the result for an item that has none of
+    them.
     """
 
     field: TextField
@@ -87,7 +87,10 @@ class Prefilter:
 
 @dataclass(frozen=True, slots=True)
 class Prefiltered:
-    """A check that needs asking only where its prefilter stands: most rules have nothing to say of most items."""
+    """A check that is called only where its prefilter occurs.
+
+    Most rules concern few items.
+    """
 
     check: Check
     prefilter: Prefilter
@@ -99,7 +102,7 @@ class Prefiltered:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SiftContext:
-    """What a rule may need while it is compiled: the blog's word lists, and the compiler of other rules."""
+    """Values for compiling a rule: the blog's word lists, and the compiler of nested rules."""
 
     lists: Mapping[str, tuple[str, ...]]
     compile: Callable[[SiftRuleBase], Check]

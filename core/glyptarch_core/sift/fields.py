@@ -10,7 +10,10 @@ __all__ = ["Amount", "TextField", "Trait", "amount", "has", "passages", "values"
 
 
 class TextField(StrEnum):
-    """What words and patterns are looked for in. ``text`` is the body, or the summary where there is no body."""
+    """A field that words and patterns are searched in.
+
+    ``text`` is the body, or the summary without one.
+    """
 
     TITLE_OR_TEXT = "title_or_text"
     TITLE = "title"
@@ -41,7 +44,7 @@ class Amount(StrEnum):
 
 
 class Trait(StrEnum):
-    """What an item can have or lack."""
+    """A property that an item can have or lack."""
 
     PICTURE = "picture"
     FILM = "film"
@@ -84,7 +87,10 @@ _VALUES: Mapping[TextField, Callable[[Captured], Sequence[str]]] = {
 
 
 def values(field: TextField, name: str, captured: Captured) -> list[str]:
-    """Give the values of a field, one by one; ``name`` tells which of the source's own fields."""
+    """Return the values of a field.
+
+    ``name`` selects one of the source's own fields.
+    """
     if field is TextField.CUSTOM:
         return _fact(captured, name)
     if field in _VALUES:
@@ -93,7 +99,7 @@ def values(field: TextField, name: str, captured: Captured) -> list[str]:
 
 
 def passages(field: TextField, name: str, captured: Captured) -> Sequence[tuple[str, Passage]]:
-    """Give the passages that a field consists of, each with its own name."""
+    """Return the passages of a field, each with its own name."""
     features = captured.features
     body = ("text", features.text) if features.text.text else ("summary", features.summary)
     match field:
@@ -111,7 +117,10 @@ def passages(field: TextField, name: str, captured: Captured) -> Sequence[tuple[
 
 
 def amount(field: Amount, name: str, captured: Captured) -> float | None:
-    """Give the number a field holds, or None where the item does not state it."""
+    """Return the number in a field.
+
+    None where the item does not state it.
+    """
     item = captured.item
     match field:
         case Amount.WORDS:
@@ -126,7 +135,7 @@ def amount(field: Amount, name: str, captured: Captured) -> float | None:
 
 
 def has(trait: Trait, name: str, captured: Captured) -> bool:
-    """Tell whether an item has a trait."""
+    """Whether an item has a trait."""
     item = captured.item
     match trait:
         case Trait.PICTURE | Trait.FILM | Trait.SOUND:

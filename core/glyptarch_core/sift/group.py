@@ -27,7 +27,7 @@ class GroupMode(StrEnum):
 
 
 class GroupRule(SiftRuleBase):
-    """Rules that speak as one. What the inner ones do on failing does not count: the group's word does."""
+    """Rules combined into one result. What the inner rules do on failing is ignored."""
 
     kind: Literal["group"] = "group"
     mode: GroupMode = GroupMode.ANY
@@ -41,7 +41,10 @@ class GroupRule(SiftRuleBase):
 
     @property
     def depth(self) -> int:
-        """How deep groups stand in one another; 1 for a group without groups."""
+        """The depth of nested groups.
+
+        1 for a group without groups.
+        """
         return 1 + max((rule.depth for rule in self.rules if isinstance(rule, GroupRule)), default=0)
 
     @property
@@ -51,12 +54,15 @@ class GroupRule(SiftRuleBase):
 
     @property
     def uses_lists(self) -> tuple[str, ...]:
-        """Give the keys of the word lists that inner rules take terms from."""
+        """Return the keys of the word lists that the inner rules use."""
         return tuple(key for rule in self.rules for key in rule.uses_lists)
 
 
 def compile_group(rule: GroupRule, context: SiftContext) -> Check:
-    """Compile the inner rules; all of them are asked, so that the trace can show each."""
+    """Compile the inner rules.
+
+    All are evaluated, so that the trace can show each.
+    """
     inner = [(part, context.compile(part)) for part in rule.rules if part.on]
 
     def check(captured: Captured, now: datetime) -> Finding:

@@ -12,7 +12,7 @@ _AROUND = 60
 
 
 def shown(term: str, where: str, passage: Passage, hit: Hit, times: int) -> dict[str, Json]:
-    """Give a hit with the words around it, and how often the term stands there in all."""
+    """Return a hit with the words around it, and the number of occurrences of the term."""
     end = min(len(passage.text), hit.end + _AROUND)
     start, end = _whole_words(passage.text, max(0, hit.start - _AROUND), hit, end)
     return {

@@ -14,7 +14,10 @@ __all__ = ["NumberRule", "compile_number"]
 
 
 class NumberRule(SiftRuleBase):
-    """The bounds count as inside; an empty bound is open."""
+    """A number within bounds, which are included.
+
+    An empty bound is open.
+    """
 
     kind: Literal["number"] = "number"
     field: Amount = Amount.WORDS

@@ -35,7 +35,7 @@ def _compiles(pattern: str) -> str:
 
 
 class PatternRule(SiftRuleBase):
-    """A pattern is found, or not found, in a field. It can never hang, whatever the text."""
+    """A pattern that must or must not match in a field. RE2 never hangs on any text."""
 
     kind: Literal["pattern"] = "pattern"
     field: TextField = TextField.TITLE

@@ -1,4 +1,4 @@
-"""Which of many rules have anything to look for in an item, found out in one go for all of them."""
+"""The rules that may find something in an item, determined in one pass for all of them."""
 
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, field
@@ -27,7 +27,7 @@ class _Index:
 
     @cached_property
     def _pattern(self) -> "re2._Regexp[str]":
-        """Find every word that is, or begins with, one of them: all are looked for in one pass over the text."""
+        """Return the pattern of all words and beginnings, for one pass over the text."""
         options = re2.Options()
         options.max_mem = _MEMORY
         return re2.compile(" (?:" + "|".join(map(re2.escape, {*self.words, *self.starts})) + ")", options)
@@ -37,7 +37,7 @@ class _Index:
         return sorted({len(start) for start in self.starts})
 
     def rules(self, text: str) -> Iterator[int]:
-        """Give the rules that have a prefilter among folded words, each between spaces."""
+        """Yield the rules whose prefilter occurs in folded words, each between spaces."""
         for match in self._pattern.finditer(text):
             first = match.start() + 1
             word = text[first : text.index(" ", first)]
@@ -47,7 +47,10 @@ class _Index:
 
 
 class PrefilterIndex:
-    """The prefilters of numbered rules; None for a rule that is to be asked always."""
+    """The prefilters of numbered rules.
+
+    None for a rule that is always evaluated.
+    """
 
     def __init__(self, prefilters: Sequence[Prefilter | None]) -> None:
         self._indexes: dict[tuple[TextField, str], _Index] = {}
@@ -61,7 +64,7 @@ class PrefilterIndex:
                 index.starts.setdefault(start, []).append(number)
 
     def found_in(self, captured: Captured) -> frozenset[int]:
-        """Give the numbers of the rules whose prefilter occurs in the item."""
+        """Return the numbers of the rules whose prefilter occurs in the item."""
         return frozenset(
             number
             for (text, name), index in self._indexes.items()
@@ -72,7 +75,7 @@ class PrefilterIndex:
 
 
 def finder(prefilter: Prefilter) -> Callable[[Captured], bool]:
-    """Give a function that says whether one prefilter occurs in an item."""
+    """Return a function that tests whether a prefilter occurs in an item."""
     runs = [*(f" {word} " for word in prefilter.words), *(f" {start}" for start in prefilter.starts)]
     if len(runs) > _FEW_RUNS:
         index = PrefilterIndex([prefilter])

@@ -170,7 +170,7 @@ class _Parser:
 
 
 def parse_query(text: str) -> Query:
-    """Parse a search. Raises ValueError that names the character (from 1) where it goes wrong."""
+    """Parse a search. Raises ValueError with the offending character (from 1)."""
     parser = _Parser(text)
     query = parser.query(inner=False)
     if not parser.at_end():
@@ -184,7 +184,10 @@ def _parses(text: str) -> str:
 
 
 class QueryRule(SiftRuleBase):
-    """``"quoted phrase"``, ``OR``, ``-without``, ``#tag``, ``word*``, brackets. Words side by side must all stand."""
+    """``"quoted phrase"``, ``OR``, ``-without``, ``#tag``, ``word*``, brackets.
+
+    Adjacent words must all occur.
+    """
 
     kind: Literal["query"] = "query"
     field: TextField = TextField.TITLE_OR_TEXT
@@ -226,7 +229,10 @@ class _Looked:
 
 
 def compile_query(rule: QueryRule, _context: SiftContext) -> Check:
-    """Parse the search once; the check then asks each part of the index of the item's words."""
+    """Parse the search once.
+
+    The check looks each part up in the index of the item's words.
+    """
     query = parse_query(rule.query)
 
     def check(captured: Captured, _now: datetime) -> Finding:

@@ -1,4 +1,4 @@
-"""The stage itself: every rule is asked, so that each can say what it alone would refuse."""
+"""The Sift stage: every rule is evaluated, so that each can show what it alone would refuse."""
 
 from collections.abc import Callable, Mapping, Sequence
 from datetime import datetime
@@ -65,7 +65,7 @@ class _Last(NamedTuple):
 
 
 class _Changes:
-    """Which rules are not the ones that an earlier pass asked; found out once for each such pass."""
+    """The rules that differ from an earlier pass, computed once for each such pass."""
 
     def __init__(self, asked: Sequence[_Asked], keys: tuple[str, ...]) -> None:
         self._keys = keys
@@ -74,7 +74,10 @@ class _Changes:
         self._known: dict[int, tuple[tuple[str, ...], list[int] | None]] = {}
 
     def since(self, before: tuple[str, ...]) -> list[int] | None:
-        """Give the places of rules that are to be looked up again; None where these are too many."""
+        """Return the positions of rules to evaluate again.
+
+        None where there are too many.
+        """
         known = self._known.get(id(before))
         if known is None:
             known = self._known[id(before)] = before, self._differing(before)
@@ -126,7 +129,10 @@ class _Compiled:
         now: datetime,
         results: dict[str, Any],
     ) -> None:
-        """Ask the rules that have not been asked of this item; keep what they say, unless they look at the clock."""
+        """Evaluate the missing rules for an item.
+
+        Results are kept unless they depend on the time.
+        """
         # To look which prefilters stand in the item pays when many rules are to be asked, as at first.
         found = self._prefilters.found_in(captured) if len(missing) > _FEW else None
         for place in missing:
@@ -147,5 +153,8 @@ class _Compiled:
 
 
 def compile_sift(rules: Sequence[SiftRule], lists: Mapping[str, tuple[str, ...]]) -> Sift:
-    """Compile the rules that are on into one function; ``lists`` are the blog's word lists by key."""
+    """Compile the rules that are on into one function.
+
+    ``lists`` are the blog's word lists by key.
+    """
     return _Compiled(rules, lists)

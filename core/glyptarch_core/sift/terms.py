@@ -28,10 +28,10 @@ class TermsMode(StrEnum):
 
 
 class TermsRule(LooksForTerms, SiftRuleBase):
-    """Words are matched whole, without regard to case and accents; ``comet*`` matches the start of a word.
+    """Whole words, ignoring case and accents.
 
-    ``lists`` are keys of word lists kept for the blog, whose terms count as well. With ``stem``
-    (a language) every form of a word counts as that word.
+    ``comet*`` matches the beginning of a word. ``lists`` are keys of word lists whose terms count as well. With
+    ``stem`` (a language) every form of a word counts as that word.
     """
 
     kind: Literal["terms"] = "terms"
@@ -57,7 +57,10 @@ _CODES = {
 
 
 def compile_terms(rule: TermsRule, context: SiftContext) -> Check:
-    """Parse the terms once; the check then looks each up in the index of the item's words."""
+    """Parse the terms once.
+
+    The check looks each up in the index of the item's words.
+    """
     terms = [Term.parse(text, stem=rule.stem) for text in all_terms(rule.terms, rule.lists, context.lists)]
 
     def look(term: Term, found_in: Sequence[tuple[str, Passage]]) -> dict[str, Json] | None:

@@ -1,4 +1,7 @@
-"""A field is, or is not, one of some values; a language counts with all its regions."""
+"""A field is, or is not, one of some values.
+
+A language includes all its regions.
+"""
 
 from datetime import datetime
 from typing import Annotated, Literal

@@ -1,4 +1,4 @@
-"""Caches of what is found out about words. Each holds a few megabytes at most, whatever the texts."""
+"""Caches of facts about words, each bounded to a few megabytes."""
 
 from collections.abc import Callable
 from functools import lru_cache, wraps
@@ -16,7 +16,10 @@ _T = TypeVar("_T")
 
 
 def of_words(function: Callable[[str], _T]) -> Callable[[str], _T]:
-    """Keep what a function gives for words; the words not asked for longest give way."""
+    """Cache a function of words.
+
+    The least recently used words go first.
+    """
     cached = lru_cache(maxsize=MOST_CACHED)(function)
 
     @wraps(function)

@@ -1,4 +1,4 @@
-"""Captions of films and sound as text: WebVTT (W3C) and SubRip, times taken off, lines put together to paragraphs."""
+"""Captions of films and sound as paragraphs of text: WebVTT (W3C) and SubRip."""
 
 import re
 
@@ -21,7 +21,7 @@ def _seconds(hours: str | None, minutes: str, seconds: str, thousandths: str) ->
 
 
 def _cues(text: str) -> list[tuple[float, float, str]]:
-    """Give the cues of captions: begin and end in seconds, and their text."""
+    """Return the cues of captions: begin and end in seconds, and text."""
     cues: list[tuple[float, float, str]] = []
     for block in re.split(r"\n[ \t]*\n", text.replace("\r\n", "\n").replace("\r", "\n")):
         lines = block.strip("\n").split("\n")
@@ -40,9 +40,10 @@ def _cues(text: str) -> list[tuple[float, float, str]]:
 
 
 def captions_as_text(text: str) -> str:
-    """Give the text of captions. A pause of two seconds after a sentence, or five sentences, end a paragraph.
+    """Return the text of captions.
 
-    A line that stands again because captions roll is taken once. Empty where there are no captions.
+    Empty where there are none. A pause of two seconds after a sentence, or five sentences, end a paragraph. A line
+    repeated by rolling captions is kept once.
     """
     paragraphs: list[list[str]] = [[]]
     sentences, before, last_end = 0, "", 0.0
@@ -61,6 +62,6 @@ def captions_as_text(text: str) -> str:
 
 
 def captions_as_html(text: str) -> str:
-    """Give the text of captions as paragraphs of HTML."""
+    """Return the text of captions as HTML paragraphs."""
     said = captions_as_text(text)
     return text_to_html(said) if said else ""

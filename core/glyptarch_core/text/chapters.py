@@ -1,4 +1,4 @@
-"""Chapters of an episode: JSON chapters of the open podcast namespace, as lines of a time and a title."""
+"""JSON chapters of the podcast namespace, as lines of time and title."""
 
 import re
 from dataclasses import dataclass
@@ -16,7 +16,7 @@ _LINE = re.compile(r"(?:(\d{1,3}):)?(\d{1,2}):(\d{2}) (\S.*)")
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Chapter:
-    """A chapter: its beginning in seconds, that time as it is written (``1:05:00``), and its title."""
+    """A chapter: its beginning in seconds, the same as text (``1:05:00``), and its title."""
 
     seconds: int
     time: str
@@ -24,9 +24,9 @@ class Chapter:
 
 
 def chapters_as_lines(body: bytes) -> str:
-    """Give JSON chapters (podcastindex.org, JSON chapters 1.2) as lines; empty where there are none.
+    """Return JSON chapters (podcastindex.org, JSON chapters 1.2) as lines.
 
-    Chapters that the source hides from the table of contents (``toc`` is false) are left out.
+    Empty for none. Chapters hidden from the table of contents (``toc`` is false) are left out.
     """
     try:
         given = load_json(body)

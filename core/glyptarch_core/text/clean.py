@@ -1,4 +1,4 @@
-"""Text and data as they may be stored and published: what no document and no database can hold is taken out."""
+"""Text and data without characters that documents and databases cannot contain."""
 
 import hashlib
 import math
@@ -21,7 +21,10 @@ _SHORT = 40
 
 
 def clean_text(text: str) -> str:
-    """Give a text without the characters that XML 1.0 forbids; two surrogates that make one character are joined."""
+    """Return a text without characters that XML 1.0 forbids.
+
+    Surrogate pairs are joined.
+    """
     if _is_clean(text):
         return text
     if _SURROGATE.search(text):
@@ -43,9 +46,9 @@ def _is_clean(text: str) -> bool:
 
 
 def stream_safe(text: str) -> str:
-    """Give a text in which no letter has more than thirty marks (Stream-Safe Text Format, UAX #15, 13).
+    """Return a text with at most thirty marks on a letter.
 
-    Bringing marks into their order takes time with the square of their number.
+    Stream-Safe Text Format, UAX #15, 13. Sorting the marks of a letter takes quadratic time.
     """
     if text.isascii() or len(text) <= _MOST_MARKS:
         return text
@@ -59,15 +62,15 @@ def stream_safe(text: str) -> str:
 
 
 def clean_line(text: str, longest: int) -> str:
-    """Give a clean text on one line with single spaces, of at most ``longest`` characters."""
+    """Return a clean text on one line with single spaces, of at most ``longest`` characters."""
     return " ".join(clean_text(text).split())[:longest].rstrip()
 
 
 def clean_json(value: Any, *, deepest: int = _DEEPEST) -> Any:  # noqa: ANN401 - any JSON value
-    """Give a JSON value that PostgreSQL can store.
+    """Return a JSON value that PostgreSQL can store.
 
-    Texts are cleaned, numbers that JSON does not know (RFC 8259, 6: NaN and infinity) become
-    null, very large ones texts; what lies more than ``deepest`` levels down is left out.
+    Texts are cleaned; NaN and infinity (RFC 8259, 6) become null, very large numbers texts; levels below ``deepest``
+    are dropped.
     """
     made: Any
     match value:
@@ -91,7 +94,10 @@ def clean_json(value: Any, *, deepest: int = _DEEPEST) -> Any:  # noqa: ANN401 -
 
 
 def bounded_key(key: str, longest: int) -> str:
-    """Give a key that is compared for equality; one longer than ``longest`` ends in the SHA-256 of the whole."""
+    """Return a key for equality.
+
+    One longer than ``longest`` ends in the SHA-256 of the whole.
+    """
     if len(key) <= longest:
         return key
     digest = hashlib.sha256(key.encode("utf-8", "surrogatepass")).hexdigest()

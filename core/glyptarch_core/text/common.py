@@ -1,7 +1,7 @@
-"""What is common in the texts of a blog: stock sentences, standing forms, boilerplate.
+"""Common passages of a blog: stock sentences, standing forms, boilerplate.
 
-A passage that occurs in many stories says little about which story a text is. So a shingle
-counts for less the more stories have it (inverse document frequency; Spärck Jones 1972).
+A passage of many stories says little about which story a text is. So the weight of a shingle falls with the number of
+stories that have it (inverse document frequency; Spärck Jones 1972).
 """
 
 import hashlib
@@ -23,12 +23,15 @@ _ENTRY = struct.Struct("<QI")
 
 @dataclass(frozen=True)
 class CommonShingles:
-    """In how many stories of a blog each common shingle stands, by its hash. Equal where the counts are."""
+    """The number of stories of a blog with each common shingle, by its hash.
+
+    Compared by the counts.
+    """
 
     counts: Mapping[int, int]
 
     def __hash__(self) -> int:
-        """Give one number for all counts."""
+        """Return one number for all counts."""
         return hash(self.digest)
 
     @cached_property
@@ -38,7 +41,10 @@ class CommonShingles:
 
     @classmethod
     def learned(cls, sketches: Iterable[tuple[int, ...]]) -> "CommonShingles":
-        """Count the shingles of stories, given the sketch of each; the 20,000 most common ones are kept."""
+        """Count the shingles of stories by their sketches.
+
+        The 20,000 most common are kept.
+        """
         arrays = [np.array(sketch, dtype=np.uint64) for sketch in sketches if sketch]
         if not arrays:
             return NOTHING_COMMON
@@ -49,16 +55,16 @@ class CommonShingles:
         return cls(dict(zip(hashes[most].tolist(), counts[most].tolist(), strict=True)))
 
     def weight(self, shingle: int) -> float:
-        """Give how much a shingle says, from 0 to 1."""
+        """Return the weight of a shingle, from 0 to 1."""
         return 1 / self.counts.get(shingle, 1)
 
     def packed(self) -> bytes:
-        """Give the counts as bytes, 12 for each."""
+        """Return the counts as bytes, 12 for each."""
         return b"".join(_ENTRY.pack(shingle, count) for shingle, count in sorted(self.counts.items()))
 
     @classmethod
     def unpacked(cls, data: bytes | memoryview) -> "CommonShingles":
-        """Give back what :meth:`packed` made bytes of. Raises ValueError for anything else."""
+        """Return the counts from the bytes of :meth:`packed`. Raises ValueError for other bytes."""
         try:
             return cls(dict(_ENTRY.iter_unpack(data)))
         except struct.error as error:

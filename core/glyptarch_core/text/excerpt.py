@@ -9,7 +9,7 @@ __all__ = ["Unit", "cut"]
 
 
 class Unit(StrEnum):
-    """What an excerpt is counted in."""
+    """The unit of an excerpt's length."""
 
     WORDS = "words"
     SENTENCES = "sentences"
@@ -38,9 +38,9 @@ def _first_sentences(blocks: list[str], count: int) -> str:
 
 
 def cut(blocks: list[str], *, unit: Unit, count: int, ellipsis: str = "…") -> str:
-    """Cut blocks of text down to ``count`` units; whole paragraphs are parted by an empty line.
+    """Cut blocks of text to ``count`` units.
 
-    Words never break; only a cut inside a sentence gets the ellipsis.
+    Whole paragraphs are separated by an empty line. Words never break; only a cut inside a sentence gets the ellipsis.
     """
     match unit:
         case Unit.WORDS:

@@ -1,16 +1,13 @@
-"""Fingerprints of texts, by which two can be called nearly the same without comparing every word.
+"""Fingerprints of texts, which estimate likeness without comparing every word.
 
-A text is taken as the set of its shingles (runs of three words, of more in scripts without spaces;
-Broder 1997). Of the hashes of that set the smallest are kept: a bottom-k sketch (Cohen and Kaplan,
-PODC 2007). From two sketches the share of the smaller set that lies in the larger one (containment)
-is estimated without bias, whatever the lengths, so that an excerpt is found to be part of the
-whole. The sixteen smallest hashes serve as keys of an index: an excerpt of half a text shares about
-half of them.
+A text is the set of its shingles (runs of three words, more in scripts without spaces; Broder 1997). The smallest
+hashes of the set are kept: a bottom-k sketch (Cohen and Kaplan, PODC 2007). Two sketches give an unbiased estimate of
+containment, the share of the smaller set that is in the larger, for any lengths, so that an excerpt is found in its
+whole. The sixteen smallest hashes are index keys: an excerpt of half a text shares about half of them.
 
-Form alone does not make two texts the same. A weekly notice repeats its words and changes its
-facts: so the facts (numbers, and names inside a sentence) of the shorter text must be in the
-longer one as well. And what is common in the blog (:mod:`glyptarch_core.text.common`) weighs
-little: three stock sentences do not make two short texts one story.
+Form alone does not make two texts the same. A weekly notice repeats its words and changes its facts, so the facts
+(numbers, and names inside a sentence) of the shorter text must be in the longer one as well. Common passages of the
+blog (:mod:`glyptarch_core.text.common`) weigh little: three stock sentences do not make two short texts one story.
 """
 
 import re
@@ -104,17 +101,20 @@ class Fingerprint:
         return list(self.sketch[:KEYS])
 
     def up_to(self, limit: int) -> int:
-        """Give how many hashes of the sketch are at most this."""
+        """Return the number of hashes of the sketch up to a limit."""
         return bisect_right(self.sketch, limit)
 
     def packed(self) -> bytes:
-        """Give the fingerprint as bytes, to be kept with its item: a head, then sketch and facts, 8 bytes each."""
+        """Return the fingerprint as bytes: a head, then sketch and facts of 8 bytes each."""
         values = (*self.sketch, *sorted(self.facts))
         return _HEAD.pack(self.complete, self.words, len(self.sketch)) + struct.pack(f"<{len(values)}Q", *values)
 
     @classmethod
     def unpacked(cls, data: bytes | memoryview) -> "Fingerprint":
-        """Give back what :meth:`packed` made bytes of. Raises ValueError for anything else."""
+        """Return the fingerprint from the bytes of :meth:`packed`.
+
+        Raises ValueError for other bytes.
+        """
         try:
             complete, words, size = _HEAD.unpack_from(data)
             values = struct.unpack_from(f"<{(len(data) - _HEAD.size) // _BYTES}Q", data, _HEAD.size)
@@ -125,9 +125,9 @@ class Fingerprint:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Likeness:
-    """How alike two texts are: the share of the shorter that is in the longer (0 to 1), of shingles and of facts.
+    """The share of the shorter text that is in the longer, 0 to 1, by shingles and by facts.
 
-    ``text`` weighs shingles by how much they say, ``unweighted`` counts each as one.
+    ``text`` weighs shingles by how rare they are, ``unweighted`` counts each as one.
     """
 
     text: float
@@ -150,7 +150,10 @@ def _mixed(values: Hashes) -> Hashes:
 
 
 def _shingle_length(words: tuple[str, ...]) -> int:
-    """Give how many words make a shingle: more where most of them are single letters of a script without spaces."""
+    """Return the number of words of a shingle.
+
+    It is higher where most words are single letters of a script without spaces.
+    """
     begin = words[:_LOOKED_AT]
     letters = [word for word in begin if len(word) == 1]
     if 2 * len(letters) <= len(begin):
@@ -160,7 +163,7 @@ def _shingle_length(words: tuple[str, ...]) -> int:
 
 
 def _shingles(words: tuple[str, ...]) -> Hashes:
-    """Give the hash of every run of so many words, in the order of the text."""
+    """Return the hash of every run of so many words, in text order."""
     hashes = np.fromiter((_word_hash(word) for word in words), dtype=np.uint64, count=len(words))
     length = _shingle_length(words)
     if len(hashes) < length:
@@ -177,14 +180,17 @@ def _facts(text: str) -> frozenset[int]:
 
 
 def fingerprint_of(passage: Passage) -> Fingerprint:
-    """Give the fingerprint of a text."""
+    """Return the fingerprint of a text."""
     unique = np.unique(_shingles(passage.words))
     sketch = tuple(unique[:_SKETCH].tolist())
     return Fingerprint(sketch, len(unique) <= _SKETCH, _facts(passage.text), passage.word_count)
 
 
 def likeness(one: Fingerprint, other: Fingerprint, common: CommonShingles = NOTHING_COMMON) -> Likeness:
-    """Estimate how much of the shorter text is in the longer one; what is ``common`` in the blog weighs little."""
+    """Estimate the share of the shorter text in the longer one.
+
+    ``common`` shingles weigh little.
+    """
     limits = [side.sketch[-1] for side in (one, other) if not side.complete and side.sketch]
     # Up to this hash both sketches hold everything there is; nothing that both hold lies beyond it.
     shorter, longer = sorted(
@@ -213,7 +219,7 @@ def _runs(words: tuple[str, ...]) -> Iterator[tuple[str, ...]]:
 
 
 def shared_passages(passage: Passage, other: Passage, *, most: int = 3) -> list[str]:
-    """Give the longest runs of words of one text that stand in another."""
+    """Return the longest runs of words of one text that occur in another."""
     theirs = set(_runs(other.words))
     runs: list[tuple[int, int]] = []
     start = None
@@ -229,13 +235,13 @@ def shared_passages(passage: Passage, other: Passage, *, most: int = 3) -> list[
 
 
 def title_keys(title_key: str) -> list[int]:
-    """Give the keys by which a title is looked up: the smallest hashes of its words."""
+    """Return the index keys of a title: the smallest hashes of its words."""
     hashes = np.fromiter((_word_hash(word) for word in set(title_key.split())), dtype=np.uint64)
     return [int(value) for value in np.sort(_mixed(hashes))[:_TITLE_KEYS]]
 
 
 def title_likeness(one: str, other: str) -> float:
-    """Give the share of words two normalised titles have in common (Dice), 0 where their numbers differ."""
+    """Return the shared words of two normalised titles (Dice), 0 where their numbers differ."""
     first, second = set(one.split()), set(other.split())
     if {word for word in first if word.isdigit()} != {word for word in second if word.isdigit()}:
         return 0.0

@@ -23,9 +23,9 @@ def _constant(_name: str) -> None:
 
 
 class ForeignJsonDecoder(json.JSONDecoder):
-    """A decoder for which a number that no double can hold is None (RFC 8259, 6, leaves the range to the reader).
+    """A decoder that reads numbers beyond a double as None (RFC 8259, 6, leaves the range open).
 
-    Python would give an integer of 400 digits, which ``math.isfinite`` and ``float`` refuse with OverflowError.
+    Python would return an integer of 400 digits, which ``math.isfinite`` and ``float`` refuse with OverflowError.
     """
 
     def __init__(self) -> None:
@@ -33,7 +33,7 @@ class ForeignJsonDecoder(json.JSONDecoder):
 
 
 def load_json(text: str | bytes) -> Any:  # noqa: ANN401 - any JSON value
-    """Return the value of a JSON text. Raises ValueError for anything else, and for what is nested too deeply."""
+    """Return the value of a JSON text. Raises ValueError for invalid or too deeply nested text."""
     try:
         return json.loads(text, cls=ForeignJsonDecoder)
     except RecursionError as error:

@@ -1,7 +1,7 @@
-"""The lines of a tree: what stands by itself between blocks and breaks, however a page is built.
+"""The lines of a tree: text between blocks and breaks, however the page is built.
 
-Some sources set their paragraphs in ``p``, others in ``div``, others part them by breaks, and many
-wrap the whole in an element or two. A line is what a reader takes for one in each of these.
+Some sources set paragraphs in ``p``, others in ``div``, others separate them by breaks, and many wrap the whole in
+further elements. A line is what a reader sees as one in each of these.
 """
 
 from collections.abc import Iterator
@@ -19,9 +19,10 @@ _CELLS = frozenset({"td", "th"})
 
 @dataclass(frozen=True, slots=True)
 class Line:
-    """A run of text and inline elements inside ``holder``, after its child ``before`` (None: from its beginning).
+    """A run of text and inline elements inside ``holder``, after its child ``before``.
 
-    Of several lines the last is to be taken out first: a line is known by what stands before it.
+    None means the start of ``holder``. Remove the last of several lines first, because a line is identified by the node
+    before it.
     """
 
     holder: HtmlElement
@@ -36,7 +37,7 @@ class Line:
         return " ".join(self.raw.split())
 
     def remove(self, root: HtmlElement) -> None:
-        """Take the line out, with one break beside it and with what holds nothing else."""
+        """Remove the line, one adjacent break, and elements left empty."""
         after = self._following()
         self._set_text(None)
         for element in self.inline:
@@ -49,7 +50,7 @@ class Line:
         _remove_empty(self.holder, root)
 
     def remove_after(self, root: HtmlElement) -> None:
-        """Take out everything that comes after the line."""
+        """Remove everything after the line."""
         first = self._following()
         if first is not None:
             for element in [first, *first.itersiblings()]:
@@ -60,7 +61,7 @@ class Line:
             element.tail = None
 
     def remove_before(self, root: HtmlElement) -> None:
-        """Take out everything that comes before the line. The line itself is then another object."""
+        """Remove everything before the line. The line itself then needs a new object."""
         if self.before is not None:
             self.holder.text = self.before.tail
             for element in [*self.before.itersiblings(preceding=True), self.before]:
@@ -71,7 +72,7 @@ class Line:
             element.getparent().text = None
 
     def _following(self) -> HtmlElement | None:
-        """Give the block or break that ends the line."""
+        """Return the block or break that ends the line."""
         last = self.inline[-1] if self.inline else self.before
         return last.getnext() if last is not None else next(self.holder.iterchildren(), None)
 
@@ -102,7 +103,7 @@ def _remove_empty(element: HtmlElement, root: HtmlElement) -> None:
 
 
 def _runs_on(block: HtmlElement) -> bool:
-    """Tell whether the lines before and after a block would become one without it."""
+    """Whether the lines before and after a block would become one without it."""
     before, after = block.getprevious(), block.getnext()
     text = (before.tail if before is not None else block.getparent().text) or ""
     begins = bool(text.strip()) or (before is not None and not _parts(before))
@@ -110,12 +111,12 @@ def _runs_on(block: HtmlElement) -> bool:
 
 
 def _parts(element: HtmlElement) -> bool:
-    """Tell whether an element ends the line before it: a block, a break, or what has one inside."""
+    """Whether an element ends the line before it: a block, a break, or one containing them."""
     return element.tag in BLOCKS or (len(element) > 0 and next(element.iter(*BLOCKS), None) is not None)
 
 
 def lines_of(root: HtmlElement) -> Iterator[Line]:
-    """Give the lines in the order of the text, those without any left out."""
+    """Yield the lines in text order, without empty ones."""
     before: HtmlElement | None = None
     inline: list[HtmlElement] = []
     pieces = [root.text or ""]

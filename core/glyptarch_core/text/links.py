@@ -1,7 +1,7 @@
-"""The one form of an address by which two links count as the same page.
+"""The canonical form of an address, by which two links count as the same page.
 
-Follows the syntax-based normalisation of RFC 3986 (6.2.2, 6.2.3), and beyond it drops what is
-known not to choose the page. Each rule stands in :data:`RULES` under its name.
+Follows the syntax-based normalisation of RFC 3986 (6.2.2, 6.2.3) and drops parts known not to choose the page. Each
+rule has a name in :data:`RULES`.
 """
 
 import re
@@ -16,7 +16,10 @@ __all__ = ["RULES", "Address", "canonical_link", "host_of"]
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Address:
-    """An http(s) address in its parts; ``query`` holds decoded pairs."""
+    """An http(s) address in its parts.
+
+    ``query`` are decoded pairs.
+    """
 
     scheme: str
     host: str
@@ -80,7 +83,7 @@ def _print_variant(address: Address) -> Address:
 
 
 def _without_dots(address: Address) -> Address:
-    """Take out ``.`` and ``..`` (RFC 3986, 5.2.4), and the empty segments that servers take for nothing."""
+    """Remove ``.`` and ``..`` (RFC 3986, 5.2.4), and empty segments, which servers ignore."""
     kept: list[str] = []
     segments = [segment for segment in address.path.split("/") if segment]
     for segment in segments:
@@ -93,7 +96,10 @@ def _without_dots(address: Address) -> Address:
 
 
 def _route(address: Address) -> Address:
-    """Keep a fragment that names a page (``#!/a``, ``#/post/1``); any other names a place on one."""
+    """Keep a fragment that names a page (``#!/a``, ``#/post/1``).
+
+    Drop one that names a place on it.
+    """
     return address if address.fragment.startswith(("!", "/")) else replace(address, fragment="")
 
 
@@ -134,7 +140,10 @@ def _read(link: str) -> Address | None:
 
 
 def host_of(link: str) -> str:
-    """Give the host of an address without ``www.``; nothing where there is none."""
+    """Return the host of an address without ``www.``.
+
+    Empty where there is none.
+    """
     try:
         return (urlsplit(link.strip()).hostname or "").removeprefix("www.")
     except ValueError:
@@ -142,7 +151,10 @@ def host_of(link: str) -> str:
 
 
 def canonical_link(link: str) -> str:
-    """Give the comparable form of an http(s) address; anything else comes back as it is."""
+    """Return the canonical form of an http(s) address.
+
+    Anything else is returned unchanged.
+    """
     address = _read(link.strip())
     if address is None:
         return link.strip()

@@ -1,4 +1,4 @@
-"""HTML fragments: what a reader sees of them, their addresses, and what is safe to show."""
+"""HTML fragments: their visible text, their addresses, and their safe form."""
 
 import html as html_entities
 import re
@@ -91,7 +91,10 @@ _local = threading.local()
 
 
 def _parser() -> lxml_html.HTMLParser:
-    """Give this thread's parser: making one costs as much as parsing a short text."""
+    """Return this thread's parser.
+
+    Making one costs as much as parsing a short text.
+    """
     if not hasattr(_local, "parser"):
         parser = lxml_html.HTMLParser(
             encoding="utf-8", huge_tree=False, no_network=True, remove_comments=True, remove_pis=True
@@ -104,10 +107,10 @@ def _parser() -> lxml_html.HTMLParser:
 
 
 def _parseable(markup: str) -> str:
-    """Give markup without what the parser takes and the tree does not let be changed.
+    """Return markup without parts that lxml parses and then cannot change.
 
-    References to characters that XML forbids (``&#1;``) go. A brace is written as a reference: the
-    name of an attribute that begins with one (``{...props}``) would be read as a namespace.
+    References to characters that XML forbids (``&#1;``) are removed. Braces are escaped, since an attribute name
+    beginning with one (``{...props}``) would be read as a namespace.
     """
     text = well_formed_references(limited(clean_text(markup[:_LONGEST])))
     # What a stray end of the body leaves outside of it is shown all the same.
@@ -116,11 +119,11 @@ def _parseable(markup: str) -> str:
 
 
 def limited(markup: str) -> str:
-    """Give markup whose elements and attributes cost no parser more than the text is worth.
+    """Return markup within limits of elements and attributes, so that no parser takes too long.
 
-    It ends before the ten-thousandth tag and the twenty-thousandth ampersand; a tag of very many attributes
-    loses them. Parsers compare each attribute with all before it, walk up through all open elements, and
-    copy a text at each reference in it.
+    It ends before the ten-thousandth tag and the twenty-thousandth ampersand; a tag of very many attributes loses them.
+    Parsers compare each attribute with all before it, walk up through all open elements, and copy a text at each
+    reference in it.
     """
     if markup.count("<") > _MOST_TAGS:
         markup = _up_to("<", _MOST_TAGS, markup)
@@ -136,9 +139,9 @@ def _up_to(sign: str, most: int, markup: str) -> str:
 
 
 def _flattened(markup: str) -> str:
-    """Give markup without the tags that stand more than two hundred levels deep; their text stays.
+    """Return markup without tags deeper than two hundred levels.
 
-    Parsers differ in what they do there: one drops the text, another takes time with the square of the depth.
+    Their text stays. Parsers differ there: one drops the text, another takes quadratic time.
     """
     pieces: list[str] = []
     depth = at = 0
@@ -155,7 +158,10 @@ def _flattened(markup: str) -> str:
 
 
 def well_formed_references(text: str) -> str:
-    """Give a text without references to characters that XML forbids; two halves of a surrogate pair are joined."""
+    """Return a text without references that XML forbids.
+
+    Halves of a surrogate pair are joined.
+    """
     if "&#" not in text:
         return text
     return _REFERENCE.sub(_if_allowed, _PAIR.sub(_joined, text))
@@ -178,7 +184,10 @@ def _if_allowed(reference: re.Match[str]) -> str:
 
 
 def fragment(markup: str) -> lxml_html.HtmlElement:
-    """Parse a fragment of HTML into one ``div``; any text gives a tree that can be changed and written again."""
+    """Parse an HTML fragment into one ``div``.
+
+    Any text gives a tree that can be changed and serialised.
+    """
     clean = _parseable(markup).encode()
     try:
         document = lxml_html.document_fromstring(b"<div>" + clean + b"</div>", parser=_parser())
@@ -195,7 +204,7 @@ def fragment(markup: str) -> lxml_html.HtmlElement:
 
 
 def serialise(root: lxml_html.HtmlElement) -> str:
-    """Give the inside of a fragment's ``div`` as HTML."""
+    """Return the inside of a fragment's ``div`` as HTML."""
     whole: str = etree.tostring(root, encoding="unicode", method="html", with_tail=False)
     return whole[len("<div>") : -len("</div>")]
 
@@ -210,9 +219,9 @@ def append(root: lxml_html.HtmlElement, other: lxml_html.HtmlElement) -> None:
 
 
 def gather_text(element: lxml_html.HtmlElement, pieces: list[str], *, verbatim: bool) -> None:
-    """Add the pieces of text inside an element, with a line break where a block begins or ends.
+    """Add the texts inside an element, with a line break at the ends of blocks.
 
-    Where the source breaks a line means nothing, but in ``pre``.
+    Line breaks of the source count only inside ``pre``.
     """
     if element.text:
         pieces.append(element.text if verbatim else element.text.replace("\n", " "))
@@ -242,19 +251,19 @@ def _single_spaced(line: str) -> str:
 
 
 def text_of(root: lxml_html.HtmlElement) -> str:
-    """Give the text of a tree that a reader sees: one line for each block, spaces collapsed."""
+    """Return the visible text of a tree: one line per block, spaces collapsed."""
     pieces: list[str] = []
     gather_text(root, pieces, verbatim=False)
     return _collapsed("".join(pieces))
 
 
 def plain_text(markup: str) -> str:
-    """Give the text of a fragment that a reader sees, with entities resolved."""
+    """Return the visible text of a fragment, with entities resolved."""
     return text_of(fragment(markup)) if _TAG.search(markup) else _collapsed(html_entities.unescape(markup))
 
 
 def paragraphs(markup: str) -> list[str]:
-    """Give the text of a fragment block by block, without empty ones."""
+    """Return the text of a fragment block by block, without empty ones."""
     return [line for line in plain_text(markup).split("\n") if line]
 
 
@@ -300,7 +309,7 @@ def _safe_attribute(_tag: str, name: str, value: str) -> str | None:
 
 
 def _if_shown(address: str) -> str:
-    """Give an address from which a picture may be shown: http(s), or one without a scheme."""
+    """Return an address if a picture may be shown from it: http(s), or without a scheme."""
     scheme = _SCHEME.match(address)
     return address if scheme is None or scheme.group(1).lower() in {"http", "https"} else ""
 
@@ -320,7 +329,7 @@ _CLEANER = nh3.Cleaner(
 
 
 def sanitise(markup: str) -> str:
-    """Give HTML that can be shown on a page: an allow-list of elements, attributes and schemes."""
+    """Return HTML that is safe on a page: an allow-list of elements, attributes and schemes."""
     markup = limited(markup)
     # Where an element was taken out, or moved out of a table, a heading can be left in a heading or
     # a link in a link: a browser would read that as something else, so it is read until it stays.

@@ -1,8 +1,8 @@
 """The one measure of words: what a reader counts, in any script.
 
-A word is a run of letters, digits and marks; scripts written without spaces give one for each
-character (see :mod:`glyptarch_core.text.words`). What an apostrophe joins is one word (UAX #29,
-WB6 and WB7): Sift, Shape, the rights of sources and the interface all count so.
+A word is a run of letters, digits and marks; scripts without spaces give one per character (see
+:mod:`glyptarch_core.text.words`). An apostrophe joins two parts to one word (UAX #29, WB6 and WB7). Sift, Shape, the
+rights of sources and the interface all count so.
 """
 
 import re
@@ -22,7 +22,7 @@ _DANGLING = ",;:–—-("
 
 
 def _ends(text: str) -> Iterator[int]:
-    """Give the position after each word."""
+    """Yield the position after each word."""
     end = -1
     for match in word_pattern(text).finditer(separated(text)):
         joined = end >= 0 and match.start() == end + 1 and JOINT.match(text, end) is not None
@@ -34,14 +34,14 @@ def _ends(text: str) -> Iterator[int]:
 
 
 def count_words(text: str) -> int:
-    """Give how many words a reader would count."""
+    """Return the number of words as a reader counts them."""
     return sum(1 for _ in word_pattern(text).finditer(separated(text))) - len(JOINT.findall(text))
 
 
 def first_words(text: str, count: int, *, ellipsis: str = "…") -> str:
-    """Give a text up to its first so many words, with the marks that close the last; whole where it has no more.
+    """Return a text up to its first ``count`` words and their closing marks.
 
-    The ellipsis stands where words were left out. A word never breaks.
+    Whole where it is shorter. The ellipsis marks omitted words. A word never breaks.
     """
     if count <= 0:
         return "" if count_words(text) else text
@@ -52,14 +52,14 @@ def first_words(text: str, count: int, *, ellipsis: str = "…") -> str:
 
 
 def _after_marks(text: str, position: int) -> int:
-    """Give the position after the marks that close a word: stops, quotes and brackets, none that opens the next one."""
+    """Return the position after the stops, quotes and brackets that close a word."""
     while position < len(text) and unicodedata.category(text[position]) in _CLOSING:
         position += 1
     return position
 
 
 def shares_run(words: Sequence[str], others: Sequence[str], most: int) -> bool:
-    """Tell whether more than ``most`` words stand in the same order, without others between them, in both."""
+    """Whether more than ``most`` words occur in both, adjacent and in the same order."""
     length = most + 1
     if min(len(words), len(others)) < length:
         return False

@@ -1,4 +1,4 @@
-"""Numbers as people and machines write them: with thousands apart, and a decimal point or comma."""
+"""Numbers as people and machines write them, with thousands separators and decimal marks."""
 
 import re
 import unicodedata
@@ -26,7 +26,7 @@ _GROUP = 3
 
 
 def _plain_digits(text: str) -> str:
-    """Give a text with the digits of every script as ASCII digits."""
+    """Return a text with the digits of every script as ASCII digits."""
     if text.isascii():
         return text
     signs = text.translate(_SIGNS)
@@ -34,12 +34,12 @@ def _plain_digits(text: str) -> str:
 
 
 def number_in(text: str, *, alone: bool = False) -> float | None:
-    """Give the first number in a text, or None; with ``alone`` nothing else may stand beside it.
+    """Return the first number in a text, or None.
 
-    The last of two different marks is the decimal one (``1.234,50``, ``1,234.50``), one that comes
-    several times parts thousands. A comma before exactly three digits parts thousands. A point
-    there is a decimal one, as machines write it (schema.org, *price*), unless a person has set
-    something beside it: ``1.299`` is a little over one, ``1.299 €`` over a thousand.
+    With ``alone`` the text must be the number. The last of two different marks is the decimal one (``1.234,50``,
+    ``1,234.50``); one that repeats separates thousands. A comma before exactly three digits separates thousands. A
+    point there is decimal, as machines write it (schema.org, *price*), unless a currency or word is beside it:
+    ``1.299`` is a little over one, ``1.299 €`` over a thousand.
     """
     text = _plain_digits(text)
     match = _WRITTEN.search(text)
@@ -68,7 +68,7 @@ def number_in(text: str, *, alone: bool = False) -> float | None:
 
 
 def _are_groups(groups: list[str]) -> bool:
-    """Tell whether digits are grouped as people do: by threes, or as in India by twos before the last three."""
+    """Whether digits are grouped by threes, or as in India by twos before the last three."""
     first, *between, last = groups
     if len(last) != _GROUP or not 1 <= len(first) <= _GROUP:
         return False
@@ -77,7 +77,10 @@ def _are_groups(groups: list[str]) -> bool:
 
 
 def _decimal_mark(bare: str, *, grouped: bool, by_a_person: bool) -> str:
-    """Give the mark before the decimals, nothing where there are none."""
+    """Return the decimal mark.
+
+    Empty where there are no decimals.
+    """
     points, commas = bare.count("."), bare.count(",")
     if points and commas:
         last = max(".", ",", key=bare.rfind)
@@ -94,6 +97,9 @@ _LONGEST_SIZE = 5
 
 
 def pixels(value: object) -> int | None:
-    """Give a stated width or height in pixels, or None where it is no sensible number (HTML, 2.3.4.1)."""
+    """Return a stated width or height in pixels.
+
+    None where it is implausible (HTML, 2.3.4.1).
+    """
     digits = str(value or "").strip().removesuffix("px")
     return int(digits) if digits.isascii() and digits.isdigit() and len(digits) <= _LONGEST_SIZE else None

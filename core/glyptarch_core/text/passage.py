@@ -58,7 +58,7 @@ class Passage:
 
     @property
     def folded(self) -> str:
-        """The folded words with spaces between them, to be kept with the text and handed back with it."""
+        """The folded words with spaces between them, to be stored with the text."""
         return self.padded[1:-1]
 
     @property
@@ -74,7 +74,7 @@ class Passage:
         return tuple(self._words)
 
     def between(self, first: int, last: int) -> str:
-        """Give the text from one word to (not with) another, by their numbers."""
+        """Return the text between two word numbers, the last excluded."""
         spans = self._spans_of(first, last)
         return self.text[spans[0][0] : spans[-1][1]]
 
@@ -84,7 +84,10 @@ class Passage:
         return len(self._words) - len(JOINT.findall(self.text))
 
     def has(self, term: Term) -> bool:
-        """Tell whether the term stands anywhere; quicker than looking for its positions."""
+        """Whether the term occurs.
+
+        Faster than finding its positions.
+        """
         if term.signs is not None:
             return term.signs.search(self.text) is not None
         if term.stem:
@@ -112,7 +115,7 @@ class Passage:
         return self._vocabulary
 
     def times(self, words: Sequence[str]) -> int:
-        """Give how often folded words stand there, one after another."""
+        """Return how often folded words occur one after another."""
         padded, run = self.padded, f" {' '.join(words)} "
         times, at = 0, padded.find(run)
         while at >= 0:
@@ -122,7 +125,7 @@ class Passage:
         return times
 
     def find(self, term: Term) -> Iterator[Hit]:
-        """Give every position where the term stands, in the order of the text."""
+        """Yield every position of the term, in text order."""
         if term.signs is not None:
             yield from (Hit(*match.span()) for match in term.signs.finditer(self.text))
             return
@@ -135,9 +138,9 @@ class Passage:
             yield Hit(spans[position][0], spans[position + length - 1][1])
 
     def first(self, term: Term) -> tuple[Hit | None, int]:
-        """Give the first position where the term stands, and how often it stands there in all.
+        """Return the first position of the term, and the number of its occurrences.
 
-        Quicker than :meth:`find` for a long text, since it looks no further for the position.
+        Faster than :meth:`find` in a long text, because it computes only one position.
         """
         if term.signs is not None:
             hits = list(self.find(term))
@@ -151,7 +154,7 @@ class Passage:
         return Hit(spans[0][0], spans[-1][1]), times
 
     def _first_place(self, term: Term) -> tuple[int, int]:
-        """Give the number of the first word at which the term begins, and at how many it does."""
+        """Return the first word number at which the term begins, and its occurrences."""
         if len(term.words) > 1 or self._places is not None:
             positions = self._positions(term)
             return (positions[0] if positions else 0), len(positions)
@@ -161,14 +164,14 @@ class Passage:
         return min(positions, default=0), sum(self._words.count(form) for form in forms)
 
     def _spans_of(self, first: int, last: int) -> list[tuple[int, int]]:
-        """Give the positions of the words from one to (not with) another, looking no further than that."""
+        """Return the positions of a range of words, the last excluded."""
         if self._spans is not None:
             return self._spans[first:last]
         found = islice(word_pattern(self.text).finditer(separated(self.text)), first, last)
         return [match.span() for match in found]
 
     def _positions(self, term: Term) -> list[int]:
-        """Give the numbers of the words at which the term begins."""
+        """Return the word numbers at which the term begins."""
         first, prefix = term.words[0]
         starts = self._starts(first, prefix=prefix)
         return (
@@ -176,7 +179,7 @@ class Passage:
         )
 
     def _stems(self, language: str) -> "Passage":
-        """Give this passage with each word replaced by its stem, at the same positions."""
+        """Return this passage with each word replaced by its stem, at the same positions."""
         if self._stemmed is None:
             self._stemmed = {}
         if language not in self._stemmed:
@@ -209,7 +212,7 @@ class Passage:
         return sorted(position for form in self._beginning(word) for position in positions[form])
 
     def _beginning(self, start: str) -> Sequence[str]:
-        """Give the words that begin so."""
+        """Return the words with this beginning."""
         known = self._sorted
         first = last = bisect_left(known, start)
         while last < len(known) and known[last].startswith(start):

@@ -1,4 +1,4 @@
-"""The phrases that say what a title is about, and the hashtags of a text."""
+"""Key phrases of a title, and the hashtags of a text."""
 
 import re
 from collections.abc import Iterator
@@ -36,16 +36,16 @@ _HASHTAG = re.compile(rf"(?<![\w&/?=])[#＃](\w[\w{MARKS}\u200c\u200d]{{0,79}})"
 
 
 def hashtags(text: str) -> list[str]:
-    """Give the hashtags of a text without their signs, in their order.
+    """Return the hashtags of a text without their signs, in order.
 
-    An entity (``&#39;``) is none, nor is the end of an address (``/#top``).
+    Entities (``&#39;``) and fragments of addresses (``/#top``) are not hashtags.
     """
     return _HASHTAG.findall(text)
 
 
 @dataclass(frozen=True, slots=True)
 class _Word:
-    """A word of a title as it stands (in lower case), with its folded parts and how many letters it has."""
+    """A word of a title in lower case, with its folded parts and its number of letters."""
 
     shown: str
     parts: tuple[str, ...]
@@ -59,7 +59,10 @@ def _word(word: str) -> _Word:
 
 
 def _runs(title: str, stop: frozenset[str]) -> list[list[_Word]]:
-    """Give the runs of words that hold no stop word and no break; a number belongs to the word before it."""
+    """Return the runs of words without stop words and breaks.
+
+    A number belongs to the word before it.
+    """
     runs: list[list[_Word]] = [[]]
     for segment in _BREAK.split(title):
         for text in _WORD.findall(segment):
@@ -75,12 +78,11 @@ def _runs(title: str, stop: frozenset[str]) -> list[list[_Word]]:
 def key_phrases(
     title: Passage, text: Passage, *, language: str = "", at_most: int = 3, least_letters: int = 4
 ) -> list[str]:
-    """Give the phrases of one to three words that say most, in lower case, best first.
+    """Return the key phrases of one to three words, in lower case, best first.
 
-    Candidates are the runs of words between stop words (RAKE; Rose et al. 2010) and their parts;
-    none begins with a bare number.
-    A phrase counts for its words times the number of times the text repeats it; of a phrase
-    and its part the better one stays.
+    Candidates are the runs of words between stop words (RAKE; Rose et al. 2010) and their parts; none begins with a
+    bare number. A phrase scores its words times its repetitions in the text; of a phrase and its part the better one
+    stays.
     """
     weighed: list[tuple[int, int, str]] = []
     for phrase, words, times in _counted(title, text, language, least_letters):
@@ -97,7 +99,7 @@ def key_phrases(
 
 
 def _counted(title: Passage, text: Passage, language: str, least_letters: int) -> Iterator[tuple[str, int, int]]:
-    """Give the candidates, with how many words they have, and how often the text says them."""
+    """Yield the candidates with their number of words and of repetitions in the text."""
     for run in _runs(title.text, _stop_words(language)):
         counts = [text.times(word.parts) for word in run]
         for length in range(1, min(_LONGEST, len(run)) + 1):

@@ -22,10 +22,10 @@ _SHORTENED = re.compile(r"'(?:n'|tis\b|twas\b|em\b|til\b|cause\b|bout\b|[tsn]\b|
 
 
 def typographic(pieces: Sequence[str], language: str) -> list[str]:
-    """Set the marks of one run of text, given in the pieces that inline elements part it into.
+    """Replace straight marks in one run of text, given as the pieces between inline elements.
 
-    A mark opens where a word begins and closes elsewhere; after a digit one that closes nothing is
-    a prime (feet, inches, minutes). A language (BCP 47) whose marks are not known changes nothing.
+    A mark opens before a word and closes elsewhere; after a digit a mark that closes nothing is a prime (feet, inches,
+    minutes). A language (BCP 47) with unknown marks changes nothing.
     """
     marks = _QUOTES.get(language.partition("-")[0].lower())
     if marks is None:
@@ -42,7 +42,7 @@ def typographic(pieces: Sequence[str], language: str) -> list[str]:
 
 
 def _marks_in(text: str, marks: tuple[str, str, str, str]) -> dict[int, str]:
-    """Give what replaces each straight mark, by its position."""
+    """Return the replacement of each straight mark, by its position."""
     opening, closing, inner_opening, inner_closing = marks
     found: dict[int, str] = {}
     open_double = open_single = False

@@ -19,9 +19,9 @@ _SIZE_PARAMETERS = frozenset("w h width height resize fit crop quality q dpr for
 
 
 def picture_key(url: str) -> tuple[str, str, tuple[tuple[str, str], ...]]:
-    """Give what the addresses of a picture have in common, whatever its size: equal for the same picture.
+    """Return the parts of a picture's address that are the same in all its sizes.
 
-    The scheme, ``www.``, the size in the name and parameters of size and quality do not count.
+    The scheme, ``www.``, a size in the name, and parameters of size and quality are ignored.
     """
     try:
         parts = urlsplit(url.strip())
@@ -45,7 +45,7 @@ def _without_size(path: str) -> str:
 
 
 def shows_picture(markup: str, url: str) -> bool:
-    """Tell whether a fragment shows a picture in any size."""
+    """Whether a fragment shows a picture in any size."""
     if "<img" not in markup:
         return False
     key = picture_key(url)

@@ -1,4 +1,7 @@
-"""Where a sentence ends: in the scripts that have end marks, and not after an abbreviation, an initial or a day."""
+"""Sentence ends, by the end marks of the scripts.
+
+Not after an abbreviation, an initial or a day.
+"""
 
 import re
 from collections.abc import Iterator
@@ -61,7 +64,7 @@ _LONGEST_WORD = 24
 
 
 def _goes_on(before: str, after: str) -> bool:
-    """Tell whether a sentence goes on after a full stop, by the words on both sides of it."""
+    """Whether a sentence goes on after a full stop, by the words on both sides."""
     written, opening = _NO_WORD.split(before)[-1], _word_after(after)
     word = written.lower()
     if word in _BEFORE_NUMBERS:
@@ -81,7 +84,10 @@ def _word_after(text: str) -> str:
 
 
 def _ends(text: str) -> Iterator[re.Match[str]]:
-    """Find the end marks after which a sentence could begin; looking for a mark first is quicker."""
+    """Yield the end marks after which a sentence may begin.
+
+    Searching for the mark first is faster.
+    """
     at = 0
     while mark := _MARK.search(text, at):
         end = _END.match(text, mark.start())
@@ -95,9 +101,9 @@ def _ends(text: str) -> Iterator[re.Match[str]]:
 
 
 def sentences(text: str, most: int | None = None) -> list[str]:
-    """Split one paragraph of plain text into sentences; joined by spaces they give the paragraph.
+    """Split one paragraph of plain text into sentences.
 
-    With ``most`` only so many from the beginning, looking no further.
+    Joined by spaces they give the paragraph. ``most`` limits the number of sentences and the text that is read.
     """
     return list(islice(_sentences(text), most))
 

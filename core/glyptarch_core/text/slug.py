@@ -11,11 +11,10 @@ __all__ = ["slugify", "unused"]
 
 
 def slugify(title: str, *, longest: int = 80) -> str:
-    """Give a title as words joined by hyphens, at most ``longest`` characters, cut between words.
+    """Return a title as words joined by hyphens, cut between words to ``longest`` characters.
 
-    Accents go where the letters are Latin. Letters of other scripts stay as they are (they are
-    allowed in an IRI, RFC 3987), with their marks, which make another letter there. Empty when
-    there is no word.
+    Latin letters lose their accents. Other letters keep their marks, which make another letter there; an IRI may
+    contain them (RFC 3987). Empty where there is no word.
     """
     slug = "-".join(_plain(run) for run in runs_of(title))
     if len(slug) <= longest:
@@ -29,7 +28,7 @@ def _plain(run: str) -> str:
 
 
 def unused(base: str, taken: Container[str]) -> str:
-    """Give ``base`` if it is free, else ``base-2``, ``base-3`` and so on, whichever is free first."""
+    """Return ``base`` if it is free, else the first free of ``base-2``, ``base-3``, …."""
     if base not in taken:
         return base
     return next(slug for number in count(2) if (slug := f"{base}-{number}") not in taken)

@@ -1,4 +1,4 @@
-"""The ``srcset`` attribute (HTML, 4.8.4.2.1): several addresses of one picture, each with a width or a density."""
+"""The ``srcset`` attribute (HTML, 4.8.4.2.1): addresses of one picture by width or density."""
 
 import re
 from collections.abc import Callable
@@ -12,7 +12,10 @@ _DESCRIPTOR = re.compile(r"(?:[^,(]|\([^)]*\)?)*")
 
 
 def _candidates(value: str) -> list[tuple[str, str]]:
-    """Give the addresses with their descriptors. An address may hold commas, but not end with one."""
+    """Return the addresses with their descriptors.
+
+    An address may contain commas but not end with one.
+    """
     found: list[tuple[str, str]] = []
     position = 0
     while True:
@@ -34,7 +37,10 @@ def _end(pattern: re.Pattern[str], text: str, position: int) -> int:
 
 
 def map_srcset(value: str, change: Callable[[str], str]) -> str:
-    """Give a ``srcset`` with every address changed; those that come back empty are left out."""
+    """Return a ``srcset`` with every address changed.
+
+    Addresses that become empty are left out.
+    """
     kept = [(change(address), descriptor) for address, descriptor in _candidates(value)]
     # A comma inside an address would be read as the end of a candidate where no descriptor follows it.
     return ", ".join(f"{address} {descriptor}".strip() for address, descriptor in kept if address)

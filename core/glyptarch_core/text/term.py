@@ -19,10 +19,10 @@ class Hit:
 
 @dataclass(frozen=True, slots=True)
 class Term:
-    """Words to look for, one after another; a word ending in ``*`` stands for all that begin so.
+    """Words to find one after another.
 
-    With ``stem`` (a language) the words are stems, and are compared with the stems of a text. A
-    term of emoji alone has no ``words`` but ``signs``, which are looked for as they stand.
+    A word ending in ``*`` matches every word with that beginning. With ``stem`` (a language) the words are stems and
+    are compared with stems of a text. A term of emoji alone has ``signs`` and no ``words``.
     """
 
     text: str
@@ -43,9 +43,9 @@ class Term:
 
     @classmethod
     def parse(cls, text: str, *, stem: str = "") -> "Term":
-        """Read a term as a person writes it: quotes around a phrase are allowed and mean nothing more.
+        """Parse a term as a person writes it.
 
-        Raises ValueError when neither word nor emoji is left to look for.
+        Quotes around a phrase are allowed and ignored. Raises ValueError where neither word nor emoji is left.
         """
         words = [
             (fold(match.group()), text[match.end() : match.end() + 1] == "*")
@@ -63,7 +63,10 @@ _JOINER, _LOOK = "\u200d", "\ufe0f"
 
 
 def _signs(text: str) -> re.Pattern[str]:
-    """Give the pattern of a term of emoji: the selector of their look, which writers leave out, does not count."""
+    """Return the pattern of a term of emoji.
+
+    Variation selectors are ignored, because writers leave them out.
+    """
     bare = "".join(text.replace(_LOOK, "").split())
     if not any(unicodedata.category(char) in _SIGNS for char in bare):
         raise ValueError(f"“{text}” has no word in it")

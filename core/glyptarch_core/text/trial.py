@@ -10,9 +10,9 @@ _NAME = re.compile(r"[A-Za-z][A-Za-z0-9]*")
 
 
 def trial_tree(selector: str) -> HtmlElement:
-    """Give a tree with an element of every name that a selector uses, each beside and below the others.
+    """Return a tree with an element of every name in a selector, nested and as siblings.
 
-    Unknown prefixes, functions and variables are found only when it comes to an element that they are asked of.
+    lxml finds unknown prefixes, functions and variables only when it evaluates them on an element.
     """
     root = below = Element("div")
     for name in dict.fromkeys(_NAME.findall(selector)):

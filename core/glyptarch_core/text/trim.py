@@ -12,7 +12,7 @@ _TEXTS = ("alt", "title")
 
 
 class _Budget:
-    """How much of a body may still stand."""
+    """The number of words that may still be kept."""
 
     def __init__(self, words: int) -> None:
         self.left = words
@@ -21,7 +21,7 @@ class _Budget:
         """Whether words were left out, and whether an ellipsis says so."""
 
     def take(self, text: str | None, ellipsis: str) -> str | None:
-        """Give the part of a text that still has room."""
+        """Return the part of a text that still fits."""
         if not text or not text.strip():
             return text
         count = count_words(text)
@@ -37,7 +37,7 @@ class _Budget:
 
 
 def _trim(element: HtmlElement, budget: _Budget, ellipsis: str) -> None:
-    """Walk a tree in the order of its text and take out what has no room."""
+    """Walk a tree in text order and remove what no longer fits."""
     element.text = budget.take(element.text, ellipsis)
     for child in list(element):
         if budget.left <= 0:
@@ -50,7 +50,10 @@ def _trim(element: HtmlElement, budget: _Budget, ellipsis: str) -> None:
 
 
 def trim(root: HtmlElement, words: int, *, ellipsis: str) -> None:
-    """Take all but the first so many words out of a tree; the ellipsis stands where it ends."""
+    """Cut a tree to its first words.
+
+    The ellipsis marks the end.
+    """
     budget = _Budget(words)
     _trim(root, budget, ellipsis)
     if budget.cut and ellipsis and not budget.marked:
@@ -72,7 +75,10 @@ def _end_with(element: HtmlElement, ellipsis: str) -> bool:
 
 
 def first_words_of(markup: str, words: int, *, ellipsis: str) -> str:
-    """Give a fragment up to so many words of its text, and none of the texts of its attributes longer than that."""
+    """Return a fragment cut to so many words.
+
+    Longer texts of attributes are removed.
+    """
     root = fragment(markup)
     shown = count_words(text_of(root))
     hidden = [

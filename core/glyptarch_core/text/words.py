@@ -34,7 +34,7 @@ _LAST = 0x1FFFF
 
 
 def _ranges_of_marks() -> str:
-    """Give the combining marks of all scripts as ranges of a character class (categories Mn, Mc and Me)."""
+    """Return the combining marks of all scripts as ranges of a character class (Mn, Mc and Me)."""
     marks = [code for code in range(0x300, _LAST) if unicodedata.category(chr(code)).startswith("M")]
     starts = [code for code in marks if unicodedata.category(chr(code - 1))[0] != "M"]
     ends = [code for code in marks if unicodedata.category(chr(code + 1))[0] != "M"]
@@ -55,26 +55,35 @@ _HAS_UNSPACED = re.compile(f"[{_UNSPACED}]")
 
 
 def word_pattern(text: str) -> re.Pattern[str]:
-    """Give the cheapest pattern that finds the words of this text; all three agree where they apply."""
+    """Return the cheapest pattern that finds the words of a text.
+
+    All three agree where they apply.
+    """
     if text.isascii():
         return _ASCII_WORD
     return _ANY_WORD if _HAS_UNSPACED.search(text) else _SPACED_WORD
 
 
 def separated(text: str) -> str:
-    """Give a text of the same length in which the underscore, a word character to ``re``, parts words."""
+    """Return a text of the same length with underscores replaced by separators.
+
+    ``re`` takes underscores for word characters.
+    """
     return text.replace("_", " ")
 
 
 def folded_words(text: str) -> list[str]:
-    """Give the words of a text, folded, in their order."""
+    """Return the words of a text, folded, in order."""
     pattern = word_pattern(text)
     words: list[str] = pattern.findall(separated(text).lower())
     return words if pattern is _ASCII_WORD else [word if word.isascii() else fold(word) for word in words]
 
 
 def runs_of(text: str) -> list[str]:
-    """Give what stands between spaces and signs: scripts written without spaces are not taken apart."""
+    """Return the runs between spaces and signs.
+
+    Scripts written without spaces are not split.
+    """
     return _SPACED_WORD.findall(separated(text))
 
 
@@ -89,7 +98,7 @@ _PLAIN = {
 
 @of_words
 def fold(word: str) -> str:
-    """Give a word without regard to case, accents and width."""
+    """Return a word in the form that ignores case, accents and width."""
     if word.isascii():
         return word.lower()
     decomposed = unicodedata.normalize("NFKD", stream_safe(word.casefold())).translate(_PLAIN)
@@ -120,13 +129,16 @@ STEMMED: Mapping[str, str] = {
 
 
 def stem_of(word: str, language: str) -> str:
-    """Give the stem of a folded word; the word itself where the language has no stemmer."""
+    """Return the stem of a folded word.
+
+    The word itself where the language has no stemmer.
+    """
     return _stemmer(language)(word) if language in STEMMED else word
 
 
 @cache
 def _stemmer(language: str) -> Callable[[str], str]:
-    """Give the function that finds stems in one of the languages above; it keeps what it has found."""
+    """Return the cached stemmer of a language."""
 
     @of_words
     def stem(word: str) -> str:
@@ -137,13 +149,13 @@ def _stemmer(language: str) -> Callable[[str], str]:
 
 
 def name_key(name: str) -> str:
-    """Give the name of a category, tag or byline as it is compared: compatibility form (NFKC), without regard to case.
+    """Return the comparison form of a category, tag or byline.
 
-    Signs count, so that “C”, “C++” and “C#” are three names. At most 300 characters long.
+    NFKC, ignoring case, at most 300 characters. Signs count, so that “C”, “C++” and “C#” are three names.
     """
     return bounded_key(" ".join(unicodedata.normalize("NFKC", stream_safe(name)).casefold().split()), _LONGEST_KEY)
 
 
 def title_key(title: str) -> str:
-    """Give a title as it is compared: its folded words with single spaces between them."""
+    """Return the comparison form of a title: its folded words with single spaces."""
     return " ".join(folded_words(title))

@@ -1,4 +1,4 @@
-"""Signing in and out, and what a person sets about the own sign-in."""
+"""Signing in and out, and a person's own account settings."""
 
 import hashlib
 import secrets
@@ -57,12 +57,15 @@ def _name_hash(name: str) -> str:
 
 
 def known_browser_for(name: str) -> str:
-    """Give what a browser keeps to show that somebody has signed in there under this name."""
+    """Return the cookie that marks a browser in which this name has signed in."""
     return _signer.sign(f"{_name_hash(name)[:32]}.{secrets.token_hex(8)}")
 
 
 def _known_browser(request: HttpRequest, name: str) -> str:
-    """Give the mark of a browser in which this name has signed in before, or nothing."""
+    """Return the mark of a browser in which this name has signed in before.
+
+    Empty for none.
+    """
     try:
         mark = _signer.unsign(request.COOKIES.get(KNOWN_BROWSER, ""))
     except BadSignature:
@@ -119,7 +122,7 @@ def _check_code(user: User, code: str) -> None:
 
 
 def sign_in_as(request: HttpRequest, user: User) -> None:
-    """Begin a session for somebody who has just shown to be this person."""
+    """Start a session for a person whose identity has been verified."""
     login(request, user)
 
 
@@ -158,7 +161,10 @@ def _checked_address(address: str) -> str:
 
 
 def make_user(name: str, password: str, *, full_name: str, email: str) -> User:
-    """Make a person with a sign-in. Raises Conflict when name or address are taken, Invalid for a weak password."""
+    """Create an account.
+
+    Raises Conflict where name or address is taken, Invalid for a weak password.
+    """
     user = User(username=name.strip(), first_name=full_name.strip()[:150], email=_checked_address(email))
     user.set_password(_checked_password(password, user))
     if User.objects.filter(username__iexact=user.username).exists():
@@ -173,18 +179,21 @@ def make_user(name: str, password: str, *, full_name: str, email: str) -> User:
 
 
 def _check_address_is_free(user: User) -> None:
-    """Raise Conflict when another account has the address: a link for a new password must reach one person."""
+    """Raise Conflict when another account has the address.
+
+    A reset link must reach one person.
+    """
     if user.email and User.objects.filter(email__iexact=user.email).exclude(pk=user.pk).exists():
         message = f"Another account has the address {user.email}. Use another one, or sign in there."
         raise Conflict(message, faults=[Fault(path="email", message=message)])
 
 
 def change_account(user: User, *, full_name: str, email: str, password: str | None = None) -> None:
-    """Set how a person is called, and where mail goes to.
+    """Change the full name and mail address of an account.
 
-    Another address needs the present password, since links for new passwords go there; the old address is told.
-    ``None`` is for callers who have asked otherwise. Raises Invalid when it does not fit, Conflict when another
-    account has the address.
+    Another address needs the present password, because reset links are sent there; a mail goes to the old address. Pass
+    ``None`` after checking the password elsewhere. Raises Invalid for bad values, Conflict where another account has
+    the address.
     """
     before = {"name": user.first_name, "email": user.email}
     address = _checked_address(email)
@@ -200,7 +209,10 @@ def change_account(user: User, *, full_name: str, email: str, password: str | No
 
 
 def check_password(user: User, password: str, *, field: str = "password") -> None:
-    """Ask for the present password once more. Raises Invalid where it does not fit, TooMany after repeated tries."""
+    """Check the present password once more.
+
+    Raises Invalid where it is wrong, TooMany after repeated tries.
+    """
     if not take(_BY_NAME, _name_hash(user.username)):
         raise TooMany("The password was tried too often. Wait ten minutes, then try again.")
     if not user.check_password(password):
@@ -209,9 +221,9 @@ def check_password(user: User, password: str, *, field: str = "password") -> Non
 
 
 def change_password(request: HttpRequest, user: User, old: str, new: str) -> None:
-    """Give a person another password; all other sessions and all API tokens end.
+    """Change a password and end all other sessions and all API tokens.
 
-    Raises Invalid when the old one does not fit.
+    Raises Invalid where the old password is wrong.
     """
     check_password(user, old, field="old")
     user.set_password(_checked_password(new, user))
@@ -238,7 +250,10 @@ _RESETS = limit_of("5 per 60 minutes", "password-reset")
 
 
 def ask_for_reset(request: HttpRequest, email: str, *, desk: str) -> None:
-    """Send a link for a new password to the person with this address. Whether there is one is not told."""
+    """Send a link for a new password to the account with this address, if there is one.
+
+    The caller cannot see whether there is one.
+    """
     if not take(_RESETS, client_of(request)) or not take(_RESETS, email.strip().casefold()):
         raise TooMany("A new password was asked for too often. Wait an hour, then try again.")
     user = User.objects.filter(email__iexact=email.strip(), is_active=True).exclude(email="").first()
@@ -253,9 +268,9 @@ def ask_for_reset(request: HttpRequest, email: str, *, desk: str) -> None:
 
 
 def reset_password(uid: str, token: str, password: str) -> User:
-    """Set a new password by a link that was sent; all sessions and API tokens end.
+    """Set a new password by a mailed link and end all sessions and API tokens.
 
-    Raises Invalid when the link has ended.
+    Raises Invalid where the link has expired.
     """
     try:
         user = User.objects.filter(pk=int(urlsafe_base64_decode(uid)), is_active=True).first()

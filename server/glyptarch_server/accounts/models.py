@@ -34,7 +34,7 @@ class User(AbstractUser):
 
 
 class RecoveryCode(models.Model):
-    """The hash of a code that stands in once for the second factor."""
+    """The hash of a code that replaces the second factor once."""
 
     user = models.ForeignKey(User, on_delete=models.CASCADE, related_name="recovery_codes")
     code_hash = models.CharField(max_length=64)
@@ -44,9 +44,9 @@ class RecoveryCode(models.Model):
 
 
 class ApiToken(models.Model):
-    """A key by which a program acts as a person, with at most a role and up to a day.
+    """A key for programs that act as a person, limited to a role and a day.
 
-    Only a hash of the key is kept. It is a long random text, so that a plain hash is enough.
+    Only a plain hash of the key is stored; that is enough, since the key is long and random.
     """
 
     user = models.ForeignKey(User, on_delete=models.CASCADE, related_name="api_tokens")

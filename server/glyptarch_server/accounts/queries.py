@@ -9,12 +9,15 @@ __all__ = ["full_session", "person_of", "signed_in"]
 
 
 def person_of(request: HttpRequest) -> User | None:
-    """Give the person who has signed in."""
+    """Return the signed-in person of a request.
+
+    None for none.
+    """
     return request.user if isinstance(request.user, User) else None
 
 
 def signed_in(request: HttpRequest) -> User:
-    """Give the person who has signed in. Raises Forbidden where nobody has."""
+    """Return the signed-in person. Raises Forbidden where nobody has signed in."""
     user = person_of(request)
     if user is None:
         raise Forbidden("Sign in first.")
@@ -22,7 +25,7 @@ def signed_in(request: HttpRequest) -> User:
 
 
 def full_session(request: HttpRequest) -> User:
-    """Give the person who has signed in; a program with a limited token does not stand in. Raises Forbidden."""
+    """Return the person of an interactive session, never of an API token. Raises Forbidden."""
     user = signed_in(request)
     if user.token_role not in {"", "owner"}:
         raise Forbidden("The token may not do this. Make one that may act as owner.")

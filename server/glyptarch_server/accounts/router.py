@@ -58,13 +58,16 @@ def _check_token(request: HttpRequest) -> None:
 
 @router.get("/session", response=SessionOut, auth=None, operation_id="getSession")
 def get_session(request: HttpRequest) -> SessionOut:
-    """Say who is signed in, and give the token that every change must carry."""
+    """Return who is signed in, and the token that every change must carry."""
     return _session(request)
 
 
 @router.post("/session", response=SessionOut, auth=None, operation_id="signIn")
 def sign_in(request: HttpRequest, response: HttpResponse, payload: SignInIn) -> SessionOut:
-    """Sign in. Where a second factor is in use and no code was sent, the answer names a fault at ``code``."""
+    """Sign in.
+
+    Where a second factor is on and its code is missing, the error names the field ``code``.
+    """
     _check_token(request)
     actions.sign_in(request, payload.name, payload.password, payload.code)
     response.set_cookie(
@@ -88,7 +91,10 @@ def sign_out(request: HttpRequest) -> SessionOut:
 
 @router.post("/password-resets", response={204: None}, auth=None, operation_id="askForReset")
 def ask_for_reset(request: HttpRequest, payload: ResetAskIn) -> tuple[int, None]:
-    """Send a link for a new password; the answer does not tell whether the address is known."""
+    """Send a link for a new password.
+
+    The answer is the same for unknown addresses.
+    """
     _check_token(request)
     actions.ask_for_reset(request, payload.email, desk=address_of(request))
     return 204, None
@@ -115,13 +121,16 @@ def _account(user: "User") -> AccountOut:
 
 @router.get("/account", response=AccountOut, auth=_BY_SESSION, operation_id="getAccount")
 def get_account(request: HttpRequest) -> AccountOut:
-    """Give what the signed-in person has set."""
+    """Return the account settings of the signed-in person."""
     return _account(signed_in(request))
 
 
 @router.put("/account", response=AccountOut, auth=_BY_SESSION, operation_id="changeAccount")
 def change_account(request: HttpRequest, payload: AccountIn) -> AccountOut:
-    """Set how the signed-in person is called, and where mail goes to; another address needs the password."""
+    """Change full name and mail address.
+
+    Another address needs the password.
+    """
     user = signed_in(request)
     actions.change_account(user, full_name=payload.full_name, email=payload.email, password=payload.password)
     return _account(user)
@@ -129,7 +138,7 @@ def change_account(request: HttpRequest, payload: AccountIn) -> AccountOut:
 
 @router.put("/account/password", response=SessionOut, auth=_BY_SESSION, operation_id="changePassword")
 def change_password(request: HttpRequest, payload: NewPasswordIn) -> SessionOut:
-    """Set another password; all other sessions and all API tokens end."""
+    """Change the password and end all other sessions and all API tokens."""
     actions.change_password(request, signed_in(request), payload.old, payload.password)
     return _session(request)
 
@@ -143,14 +152,17 @@ def end_other_sessions(request: HttpRequest) -> SessionOut:
 
 @router.post("/account/second-factor", response=SecondFactorOut, auth=_BY_SESSION, operation_id="beginSecondFactor")
 def begin_second_factor(request: HttpRequest) -> SecondFactorOut:
-    """Make a secret for an app that shows codes. Nothing is kept yet."""
+    """Return a new secret for an authenticator app. Nothing is stored yet."""
     secret, address = second_factor.begin(signed_in(request))
     return SecondFactorOut(secret=secret, picture=second_factor.picture_of(address))
 
 
 @router.put("/account/second-factor", response=RecoveryCodesOut, auth=_BY_SESSION, operation_id="confirmSecondFactor")
 def confirm_second_factor(request: HttpRequest, payload: SecondFactorIn) -> RecoveryCodesOut:
-    """Ask for a code at every sign-in from now on; the password is asked for once more."""
+    """Switch the second factor on.
+
+    Needs the password and a code.
+    """
     now, user = wiring.clock()(), signed_in(request)
     actions.check_password(user, payload.password)
     return RecoveryCodesOut(codes=second_factor.confirm(user, payload.secret, payload.code, now=now))
@@ -158,7 +170,10 @@ def confirm_second_factor(request: HttpRequest, payload: SecondFactorIn) -> Reco
 
 @router.post("/account/second-factor/off", response=AccountOut, auth=_BY_SESSION, operation_id="switchOffSecondFactor")
 def switch_off_second_factor(request: HttpRequest, payload: PasswordIn) -> AccountOut:
-    """Ask for no code any more; the password is asked for once more."""
+    """Switch the second factor off.
+
+    Needs the password.
+    """
     user = signed_in(request)
     actions.check_password(user, payload.password)
     second_factor.switch_off(user)
@@ -171,7 +186,7 @@ def _token(row: "ApiToken") -> TokenOut:
 
 @router.get("/account/tokens", response=list[TokenOut], auth=_BY_SESSION, operation_id="listTokens")
 def list_tokens(request: HttpRequest) -> list[TokenOut]:
-    """Give the API tokens of the signed-in person."""
+    """Return the API tokens of the signed-in person."""
     return [_token(row) for row in tokens.tokens_of(signed_in(request))]
 
 
@@ -185,6 +200,6 @@ def make_token(request: HttpRequest, payload: TokenIn) -> MadeTokenOut:
 
 @router.delete("/account/tokens/{int:number}", response={204: None}, auth=_BY_SESSION, operation_id="endToken")
 def end_token(request: HttpRequest, number: RowNumber) -> tuple[int, None]:
-    """End an API token at once."""
+    """Revoke an API token immediately."""
     tokens.end_token(signed_in(request), number)
     return 204, None

@@ -38,7 +38,10 @@ class SignInIn(Schema):
 
 
 class SessionOut(Out):
-    """Who is signed in; no name when nobody is."""
+    """The signed-in person.
+
+    An empty name where nobody has signed in.
+    """
 
     name: str | None
     csrf_token: str
@@ -46,7 +49,7 @@ class SessionOut(Out):
 
 
 class AccountOut(Out):
-    """What a person has set about the own sign-in."""
+    """A person's own account settings."""
 
     user_name: str
     full_name: str
@@ -92,7 +95,7 @@ class ResetIn(Schema):
 
 
 class SecondFactorOut(Out):
-    """A new secret, as text and as a picture for a camera. It is asked for only once it is confirmed."""
+    """A new secret as text and as a QR code, not used until it is confirmed."""
 
     secret: str
     picture: str
@@ -107,7 +110,7 @@ class SecondFactorIn(Schema):
 
 
 class RecoveryCodesOut(Out):
-    """Codes that each stand in once for the second factor. They are shown only now."""
+    """Codes that each replace the second factor once. They are shown only here."""
 
     codes: list[str]
 

@@ -1,4 +1,4 @@
-"""The second factor of a sign-in: time-based codes (RFC 6238), and recovery codes in their place."""
+"""The second factor of a sign-in: time-based codes (RFC 6238) and recovery codes."""
 
 import hashlib
 import secrets
@@ -25,21 +25,22 @@ def _hash(code: str) -> str:
 
 
 def begin(user: User) -> tuple[str, str]:
-    """Make a new secret, and give it with the address that an app reads. Nothing is kept until it is confirmed."""
+    """Return a new secret and its address for an app. Nothing is stored until it is confirmed."""
     secret = pyotp.random_base32()
     return secret, pyotp.TOTP(secret).provisioning_uri(name=user.username, issuer_name="Glyptarch")
 
 
 def picture_of(address: str) -> str:
-    """Give an address as a QR code (ISO/IEC 18004), in SVG, ready for an image's ``src``."""
+    """Return an address as a QR code (ISO/IEC 18004) in SVG, as a data URI for ``src``."""
     picture: str = segno.make(address, micro=False).svg_data_uri(scale=4, border=4, light="#fff")
     return picture
 
 
 def confirm(user: User, secret: str, code: str, *, now: datetime) -> list[str]:
-    """Ask for codes of this secret from now on, and give the recovery codes: they are shown only once.
+    """Switch the second factor on with this secret.
 
-    Raises Invalid where the code does not fit, Conflict where a second factor is in use already.
+    Return the recovery codes, shown only once. Raises Invalid where the code is wrong, Conflict where a second factor
+    is on already.
     """
     if user.totp_secret:
         raise Conflict("A second factor is in use already. Switch it off first.")
@@ -71,7 +72,10 @@ def switch_off(user: User) -> None:
 
 
 def _step_of(secret: str, code: str, now: datetime) -> int | None:
-    """Give the time step whose code this is: the present one, or a neighbour, for clocks that are not quite right."""
+    """Return the time step of a code.
+
+    The present step and its neighbours count, for clocks that are slightly off.
+    """
     present = int(now.timestamp()) // _STEP
     generator = pyotp.TOTP(secret)
     given = "".join(code.split())
@@ -82,7 +86,10 @@ def _step_of(secret: str, code: str, now: datetime) -> int | None:
 
 
 def takes(user: User, code: str, *, now: datetime) -> bool:
-    """Tell whether a code is right, and use it up."""
+    """Whether a code is right.
+
+    A right code is used up.
+    """
     with transaction.atomic():
         row = User.objects.select_for_update().get(pk=user.pk)
         step = _step_of(unseal(row.totp_secret), code, now)

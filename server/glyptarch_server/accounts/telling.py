@@ -1,4 +1,4 @@
-"""Telling the owner of an account by mail what was changed about its sign-in, so that no change goes unnoticed."""
+"""Mails to the owner of an account about changes of its sign-in."""
 
 from typing import TYPE_CHECKING
 
@@ -12,9 +12,9 @@ __all__ = ["tell_owner"]
 
 
 def tell_owner(user: "User", what: str, *, to: str = "") -> None:
-    """Send a person a sentence on what was changed; ``to`` is an address that mail went to until now.
+    """Mail one sentence about a change to the account's address.
 
-    Nothing is sent to an account without an address.
+    ``to`` is another address to use, such as the former one. Accounts without an address get nothing.
     """
     where = f"{public_address()}/desk/" if public_address() else "the desk"
     send(

@@ -24,7 +24,10 @@ def _hash(key: str) -> str:
 
 
 def make_token(user: User, name: str, role: str, *, days: int, now: datetime) -> tuple[ApiToken, str]:
-    """Make a token, and give it with its key, which nobody can read again. Raises Conflict beyond 50 of a person."""
+    """Create a token.
+
+    Return it with its key, which is never shown again. Raises Conflict beyond 50.
+    """
     key = _PREFIX + secrets.token_urlsafe(32)
     with transaction.atomic():
         if user.api_tokens.count() >= _MOST:
@@ -38,12 +41,12 @@ def make_token(user: User, name: str, role: str, *, days: int, now: datetime) ->
 
 
 def tokens_of(user: User) -> Sequence[ApiToken]:
-    """Give the tokens of a person, newest first."""
+    """Return the tokens of a person, newest first."""
     return list(user.api_tokens.order_by("-made_at", "-pk"))
 
 
 def end_token(user: User, number: int) -> None:
-    """End a token at once. Raises NotFound."""
+    """Revoke a token immediately. Raises NotFound."""
     row = user.api_tokens.filter(pk=number).first()
     if row is None:
         raise NotFound("You have no such token.")
@@ -53,7 +56,10 @@ def end_token(user: User, number: int) -> None:
 
 
 def user_of_token(key: str, *, now: datetime) -> User | None:
-    """Give the person as whom a key acts, limited to the token's role; nobody for an unknown or ended one."""
+    """Return the person a key acts for, limited to the token's role.
+
+    None for an unknown or expired key.
+    """
     found = (
         ApiToken.objects.select_related("user")
         .filter(key_hash=_hash(key), ends_at__gt=now, user__is_active=True)

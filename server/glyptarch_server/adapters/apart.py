@@ -1,7 +1,7 @@
-"""Reading what strangers wrote in processes of its own, which are ended when it takes too much time or memory.
+"""Parsing untrusted bytes in separate processes, which are killed beyond their limits.
 
-A few bytes can cost a parser minutes. A thread cannot be ended, a process can. Time is CPU time: on a busy machine
-an ordinary feed takes many seconds by the clock. Whatever a reader raises is the fault of the one thing it read.
+A few bytes can cost a parser minutes, and a thread cannot be killed. Limits are in CPU time, because an ordinary feed
+takes many seconds by the clock on a busy machine. Any exception of a parser concerns only the document it was parsing.
 """
 
 import atexit
@@ -39,7 +39,10 @@ NO_FEATURES = features_of(Item(source="", identity="none", link="", title=""))
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ApartLimits:
-    """What reading one thing may cost: CPU seconds for the whole and for one entry, and bytes of memory."""
+    """Limits for parsing one document, in CPU seconds and bytes of memory.
+
+    One limit is for the whole, one for each entry.
+    """
 
     seconds: float = 10.0
     seconds_of_entry: float = 2.0
@@ -49,10 +52,10 @@ class ApartLimits:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RawFeed:
-    """The bytes of a feed, with the key its items are to carry and the address and type it came with.
+    """The bytes of a feed, the key of its items, and the address and type of the answer.
 
-    ``known`` are content hashes of entries that need no features any more: nothing has changed in them. Entries
-    with one of these ``marks`` need not be read at all.
+    ``known`` are content hashes of entries whose features are stored already. Entries with one of these ``marks`` are
+    not read at all.
     """
 
     body: bytes
@@ -65,7 +68,7 @@ class RawFeed:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class _Fault:
-    """Why something could not be read, as values: an error does not survive the way from one process to another."""
+    """Why a document could not be read, as plain values that can be sent between processes."""
 
     code: str
     message: str
@@ -94,10 +97,10 @@ class Apart:
         atexit.register(self.close)
 
     def read_feeds(self, feeds: Sequence[RawFeed]) -> list[Feed | ParseError]:
-        """Read feeds side by side; each gives its items, or the error that says why it has none.
+        """Read feeds in parallel.
 
-        Small ones go several at a time, since handing one over costs about as much as reading it. Where some of them
-        together cost too much, each is read once more alone.
+        Return for each its items or the error. Small feeds are sent in batches, since sending one costs about as much
+        as reading it. When a batch exceeds its limits, its feeds are read again one by one.
         """
         small = [place for place, feed in enumerate(feeds) if len(feed.body) <= _SMALL]
         lots = [small[first : first + _AT_A_TIME] for first in range(0, len(small), _AT_A_TIME)]
@@ -118,26 +121,35 @@ class Apart:
         return read
 
     def feeds_named_by(self, page: bytes, url: str) -> tuple[FeedLink, ...]:
-        """Give the feeds that a page names; none where reading it costs too much."""
+        """Return the feeds that a page names.
+
+        None where parsing exceeds the limits.
+        """
         return self.call(discover_feeds, [(page, url)])[0] or ()
 
     def pictures_of(self, pages: Sequence[tuple[bytes, str]]) -> list[Media | None]:
-        """Give the picture that each page (its bytes and address) names as its own."""
+        """Return the picture that each page, given as bytes and address, names."""
         return self.call(page_picture, pages)
 
     def call(self, function: Callable[..., _Given], calls: Sequence[tuple[Any, ...]]) -> list[_Given | None]:
-        """Call a function apart for each set of arguments, side by side; None where it cost too much or failed."""
+        """Call a function for each set of arguments in parallel.
+
+        None where a call failed or cost too much.
+        """
         return [None if isinstance(read, _Fault) else read for read in self._run(function, calls)]
 
     def ask(self, function: Callable[..., _Given], *values: Any) -> _Given:  # noqa: ANN401 - whatever it takes
-        """Call one function apart. Raises ParseError where the function does, where it fails, or costs too much."""
+        """Call one function. Raises ParseError where it fails or exceeds the limits."""
         (read,) = self._run(function, [values])
         if isinstance(read, _Fault):
             raise ParseError(read.code, read.message)
         return read
 
     def _run(self, function: Callable[..., _Given], calls: Sequence[tuple[Any, ...]]) -> list[_Given | _Fault]:
-        """Call a function apart for each set of arguments, side by side, and return what each gave, or its fault."""
+        """Call a function for each set of arguments in parallel.
+
+        Return each result or its fault.
+        """
         seconds = self._limits.seconds
         under_way = [
             self._pool.schedule(_limited, args=(seconds, function, args), timeout=seconds * _PATIENCE) for args in calls
@@ -152,7 +164,10 @@ class Apart:
 
 
 def _limited(seconds: float, function: Callable[..., _Given], values: tuple[Any, ...]) -> _Given | _Fault:
-    """Call a function within so many CPU seconds; beyond them the kernel ends this process (getrlimit(2))."""
+    """Call a function within CPU seconds.
+
+    Beyond them the kernel ends this process (getrlimit(2)).
+    """
     used = resource.getrusage(resource.RUSAGE_SELF)
     resource.setrlimit(
         resource.RLIMIT_CPU, (math.ceil(used.ru_utime + used.ru_stime + seconds), resource.RLIM_INFINITY)
@@ -177,7 +192,7 @@ _seconds_of_entry = 0.0
 
 
 def _begin(memory: int, seconds_of_entry: float) -> None:
-    """Prepare a process: so much memory beyond what it has, and an alarm for entries that take too long."""
+    """Limit the memory of this process and set the alarm for slow entries."""
     global _seconds_of_entry  # noqa: PLW0603 - set once in each process
     _seconds_of_entry = seconds_of_entry
     with open("/proc/self/statm") as file:  # noqa: PTH123 - one line of the kernel

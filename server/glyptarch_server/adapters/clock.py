@@ -1,4 +1,7 @@
-"""What time it is. Handed on as an argument, so that history can be made and tests stand still."""
+"""The clock.
+
+It is passed as an argument, so that tests and the demo's history can set the time.
+"""
 
 from collections.abc import Callable
 from datetime import UTC, datetime
@@ -10,5 +13,5 @@ Clock: TypeAlias = Callable[[], datetime]
 
 
 def system_clock() -> datetime:
-    """Give the present time in UTC."""
+    """Return the present time in UTC."""
     return datetime.now(UTC)

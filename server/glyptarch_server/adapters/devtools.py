@@ -1,6 +1,7 @@
-"""Chromium, spoken to over a pipe by the Chrome DevTools Protocol (https://chromedevtools.github.io/devtools-protocol).
+"""Chromium over a pipe, by the Chrome DevTools Protocol.
 
-Messages are JSON texts that end with a NUL byte. Chromium reads them from descriptor 3 and writes to descriptor 4.
+See https://chromedevtools.github.io/devtools-protocol. Messages are JSON texts that end with a NUL byte. Chromium reads
+them from descriptor 3 and writes to descriptor 4.
 """
 
 import fcntl
@@ -57,7 +58,7 @@ def launch(program: str, arguments: Sequence[str]) -> Iterator["Chromium"]:
 
 
 class Chromium:
-    """One connection. Events are handed to handlers between commands, in the order in which they came."""
+    """One connection. Handlers receive events between commands, in order of arrival."""
 
     def __init__(self, write: int, read: int) -> None:
         self._write, self._read = write, read
@@ -68,7 +69,10 @@ class Chromium:
         self._number = 0
 
     def on(self, event: str, handler: Callable[[_Message], None]) -> None:
-        """Call a handler with the parameters of each event of this name. It may send, and must not ask."""
+        """Call a handler with the parameters of each event of a name.
+
+        It may send commands but not wait for answers.
+        """
         self._handlers[event] = handler
 
     def send(self, method: str, session: str = "", **parameters: object) -> int:

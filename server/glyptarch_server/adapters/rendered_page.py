@@ -1,7 +1,8 @@
-"""One page in Chromium: ``python -m glyptarch_server.adapters.rendered_page CHROMIUM ADDRESS FOLDER``.
+"""One page in Chromium, run as a process of its own.
 
-Chromium has no network. For each address that the page asks for, a line of JSON ``{"fetch": address}`` is
-written, and one line is read: what the address answered, or nothing. The last line holds the page.
+``python -m glyptarch_server.adapters.rendered_page CHROMIUM ADDRESS FOLDER`` Chromium has no network. For each address
+that the page asks for, a line of JSON ``{"fetch": address}`` is written, and one line is read: what the address
+answered, or nothing. The last line holds the page.
 """
 
 import json
@@ -68,7 +69,7 @@ def _fetch(address: str) -> dict[str, str]:
 
 
 class _Page:
-    """A tab whose requests are answered by whoever started this process."""
+    """A browser tab whose requests are answered by the parent process."""
 
     def __init__(self, chromium: Chromium) -> None:
         self._chromium = chromium
@@ -142,7 +143,7 @@ class _Page:
 
 
 def main(chromium: str, address: str, folder: str) -> None:
-    """Show a page, wait until it asks for nothing more, and write what it has become."""
+    """Show a page, wait until it is idle, and write its final HTML."""
     arguments = [*_ARGUMENTS, f"--user-data-dir={folder}"]
     if os.geteuid() == 0:
         # Chromium's sandbox refuses to start for root.

@@ -1,7 +1,7 @@
-"""Pages as they stand after their scripts have run: Chromium, in a process of its own and without a network.
+"""Pages after their scripts have run, in a Chromium process without network access.
 
-Whatever a page asks for is asked of us, and fetched as everything else is: from public addresses only, within
-the limits of size, and from no other host than the page's own and those that were allowed.
+Each request of a page is passed to this process and fetched like everything else: from public addresses only, within
+the size limits, and from no other host than the page's own and the allowed ones.
 """
 
 import json
@@ -38,7 +38,10 @@ _PAGE = os.sysconf("SC_PAGE_SIZE")
 
 
 def chromium_at(given: str) -> str:
-    """Give the path of Chromium: the one that was set, or the one that is installed; empty where there is none."""
+    """Return the path of Chromium, as set or as installed.
+
+    Empty where there is none.
+    """
     if given:
         return given if Path(given).exists() else ""
     return next((found for name in _NAMES if (found := shutil.which(name))), "")
@@ -46,7 +49,7 @@ def chromium_at(given: str) -> str:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RenderLimits:
-    """What one page may cost: seconds, bytes of memory of all its processes, requests, bytes of all answers."""
+    """Limits for one page: seconds, memory, requests, and bytes of all answers."""
 
     seconds: float = 20.0
     memory: int = 1500 << 20
@@ -63,7 +66,10 @@ class Renderer:
         self._turn = threading.Lock()
 
     def render(self, request: FetchRequest, fetcher: FetchPortal) -> Fetched | FetchError:
-        """Give a page after its scripts have run; its body is HTML. ``request.hosts`` may be asked besides its own."""
+        """Return a page after its scripts have run, as HTML.
+
+        ``request.hosts`` are further allowed hosts.
+        """
         if not self._chromium:
             return FetchError(
                 FetchCode.REFUSED,
@@ -159,7 +165,10 @@ class _Rendering:
 
 @contextmanager
 def _watched(pid: int, limits: RenderLimits) -> Iterator[Callable[[], str]]:
-    """End a process and all it has begun when it takes too long or too much memory. Gives what tells why."""
+    """Kill a process and its children beyond time or memory.
+
+    Yield a function that names the reason.
+    """
     done, why = threading.Event(), [""]
 
     def watch() -> None:
@@ -183,7 +192,7 @@ def _watched(pid: int, limits: RenderLimits) -> Iterator[Callable[[], str]]:
 
 
 def _family(pid: int) -> list[int]:
-    """Give a process and those that it has begun, from ``/proc``."""
+    """Return a process and its descendants, from ``/proc``."""
     parents: dict[int, list[int]] = {}
     for folder in Path("/proc").glob("[0-9]*"):
         with suppress(OSError, IndexError, ValueError):
@@ -196,7 +205,7 @@ def _family(pid: int) -> list[int]:
 
 
 def _memory(pids: Sequence[int]) -> int:
-    """Give the bytes of memory that processes hold for themselves: what they share is counted out."""
+    """Return the private memory of processes in bytes, without shared pages."""
     held = 0
     for pid in pids:
         with suppress(OSError, IndexError, ValueError):

@@ -26,7 +26,10 @@ _COUNTED_PAGES = 20
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Expected:
-    """What a walk would bring: pages and items, the oldest date, and whether there is more than was counted."""
+    """The expected result of a walk: pages, items and the oldest date.
+
+    Also says whether counting stopped early.
+    """
 
     pages: int
     items: int
@@ -50,7 +53,10 @@ def _moment(item: Item) -> datetime | None:
 
 
 def _within(page: Page, floor: date) -> list[int]:
-    """Give the places of the items of a page that are not older than a day; those without a date are taken."""
+    """Return the positions of the items of a page that are not older than a day.
+
+    Undated items are included.
+    """
     if page.feed is None:
         return []
     dated = [(place, _moment(item)) for place, item in enumerate(page.feed.items)]
@@ -58,7 +64,10 @@ def _within(page: Page, floor: date) -> list[int]:
 
 
 def expect(source: Source, *, floor: date, pattern: str, fetcher: FetchPortal) -> Expected:
-    """Count what a walk would bring, at most twenty pages far; nothing is kept. Raises Invalid for a bad pattern."""
+    """Count what a walk would bring, at most twenty pages.
+
+    Nothing is stored. Raises Invalid for a bad pattern.
+    """
     items, oldest, last = 0, None, Page(number=0, feed=None, next_url="", why_last="")
     for page in pages_back(source, floor=floor, pattern=_checked(pattern), fetcher=fetcher):
         last = page
@@ -72,7 +81,7 @@ def expect(source: Source, *, floor: date, pattern: str, fetcher: FetchPortal) -
 
 
 def begin_walk(source: Source, *, floor: date, pattern: str, now: datetime) -> Walk:
-    """Put a walk on record, together with its job. Raises Conflict while another one is under way."""
+    """Create a walk and its job. Raises Conflict while another one is under way."""
     checked = _checked(pattern)
     try:
         with transaction.atomic():
@@ -94,7 +103,7 @@ def ask_to_stop(source: Source) -> None:
 
 
 def carry_on(walk_id: int, *, fetcher: FetchPortal, clock: Clock) -> None:
-    """Take a walk from the page where it stands to its end. Safe to begin again after a crash."""
+    """Continue a walk from its current page to its end. Safe to repeat after a crash."""
     walk = Walk.objects.select_related("source").get(pk=walk_id)
     if walk.ended_at is not None:
         return

@@ -1,4 +1,4 @@
-"""The states of a walk back: it waits for a worker, walks, and ends done, stopped by a person, or failed."""
+"""The states of a walk: waiting, walking, and done, stopped by a person, or failed."""
 
 from enum import StrEnum
 
@@ -6,7 +6,7 @@ __all__ = ["UNDER_WAY", "WalkState"]
 
 
 class WalkState(StrEnum):
-    """Where a walk stands."""
+    """The state of a walk."""
 
     WAITING = "waiting"
     WALKING = "walking"

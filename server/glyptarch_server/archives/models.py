@@ -8,7 +8,10 @@ __all__ = ["Walk"]
 
 
 class Walk(models.Model):
-    """Reading older items of a source, page by page, down to a day. A source has at most one under way."""
+    """Reading older items of a source, page by page, back to a day.
+
+    A source has at most one under way.
+    """
 
     source = models.ForeignKey("sources.Source", on_delete=models.CASCADE, related_name="walks")
     # No item older than this day is taken.

@@ -1,4 +1,7 @@
-"""The pages of an archive, one after the other; each is read once, and none without end."""
+"""The pages of an archive in order.
+
+Each is read once, and their number is bounded.
+"""
 
 from collections.abc import Iterator
 from dataclasses import dataclass
@@ -20,7 +23,10 @@ _PLACE = "{page}"
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Page:
-    """One page of an archive. ``why_last`` says in words why no other comes after it; empty where one does."""
+    """One page of an archive. ``why_last`` is the reason why no other page follows.
+
+    Empty where one does.
+    """
 
     number: int
     feed: Feed | None
@@ -29,7 +35,10 @@ class Page:
 
 
 def _first(source: Source, pattern: str, fetcher: FetchPortal) -> str:
-    """Give the address of the first older page: of the pattern, or where the feed says (RFC 5005, 3 and 4)."""
+    """Return the first older page.
+
+    From the pattern, or as the feed names it (RFC 5005, 3 and 4).
+    """
     if pattern:
         return pattern.replace(_PLACE, "2")
     feed = _read(source, source.url, fetcher)
@@ -37,7 +46,10 @@ def _first(source: Source, pattern: str, fetcher: FetchPortal) -> str:
 
 
 def _read(source: Source, url: str, fetcher: FetchPortal) -> Feed | str:
-    """Read a page; a text says why it could not be."""
+    """Read a page.
+
+    Return a text where it could not be read.
+    """
     answer = fetcher.fetch_all([request_for(source, url=url)])[0]
     if isinstance(answer, FetchError):
         return str(answer)
@@ -52,10 +64,10 @@ def _read(source: Source, url: str, fetcher: FetchPortal) -> Feed | str:
 def pages_back(
     source: Source, *, floor: date, pattern: str, fetcher: FetchPortal, next_url: str = "", number: int = 0
 ) -> Iterator[Page]:
-    """Give the older pages of a source, from ``next_url`` on where a walk goes on, newest first.
+    """Yield the older pages of a source, newest first.
 
-    It ends at the day, at the last page, at a page that was there before or brings nothing new, at one that
-    cannot be read, and after 500 pages.
+    A resumed walk starts at ``next_url``. Ends at the day, at the last page, at a page seen before or without new
+    items, at an unreadable one, and after 500 pages.
     """
     url = next_url or _first(source, pattern, fetcher)
     visited, seen = {source.url}, set[str]()

@@ -8,10 +8,10 @@ __all__ = ["last_walk", "under_way"]
 
 
 def last_walk(source: Source) -> Walk | None:
-    """Give the walk of a source that was asked for last."""
+    """Return the latest walk of a source."""
     return Walk.objects.filter(source=source).order_by("-asked_at", "-pk").first()
 
 
 def under_way(source: Source) -> Walk | None:
-    """Give the walk of a source that has not ended."""
+    """Return the walk of a source that has not ended."""
     return Walk.objects.filter(source=source, state__in=list(UNDER_WAY)).first()

@@ -16,14 +16,17 @@ router = Router(tags=["sources"])
 
 @router.get("/blogs/{blog}/sources/{key}/older", response=WalkOut, operation_id="getOlder")
 def get_older(request: HttpRequest, blog: str, key: str) -> WalkOut:
-    """Say how reading older items of a source stands."""
+    """Return the progress of reading older items of a source."""
     walk = queries.last_walk(source_of(blog_for(request.user, blog), key))
     return WalkOut.model_validate(walk, from_attributes=True) if walk else WalkOut(state=None)
 
 
 @router.post("/blogs/{blog}/sources/{key}/older/count", response=ExpectedOut, operation_id="countOlder")
 def count_older(request: HttpRequest, blog: str, key: str, payload: OlderIn) -> ExpectedOut:
-    """Count what going back would bring; nothing is kept."""
+    """Count the items that reading older pages would bring.
+
+    Nothing is stored.
+    """
     source = source_of(blog_for(request.user, blog, Role.EDITOR), key)
     expected = actions.expect(source, floor=payload.floor, pattern=payload.pattern, fetcher=wiring.fetcher())
     return ExpectedOut.model_validate(expected, from_attributes=True)

@@ -12,14 +12,20 @@ __all__ = ["ExpectedOut", "OlderIn", "WalkOut"]
 
 
 class OlderIn(Schema):
-    """How far back to go. ``pattern`` is an address with ``{page}``, where the feed does not name its older pages."""
+    """How far back to read.
+
+    ``pattern`` is an address with ``{page}`` for feeds that name no older pages.
+    """
 
     floor: date
     pattern: str = Field("", max_length=2000)
 
 
 class ExpectedOut(Out):
-    """What going back would bring; ``more`` says that only the first twenty pages were counted."""
+    """The expected result.
+
+    ``more`` says that counting stopped after twenty pages.
+    """
 
     pages: int
     items: int
@@ -29,7 +35,10 @@ class ExpectedOut(Out):
 
 
 class WalkOut(Out):
-    """How reading older items stands; no state where it was never asked for."""
+    """The progress of reading older items.
+
+    No state where it was never started.
+    """
 
     state: WalkState | None
     page: int = 0

@@ -24,10 +24,10 @@ def record(
     before: Any = None,  # noqa: ANN401 - whatever JSON can hold
     after: Any = None,  # noqa: ANN401
 ) -> None:
-    """Write down that the acting person did something: ``campaign.renamed``, from ``before`` to ``after``.
+    """Record an action of the acting person: ``campaign.renamed``, from ``before`` to ``after``.
 
-    Called inside the transaction of what is done, so that neither stands without the other. What
-    nobody's request asked for (a job, a command) stands without a name.
+    Call it inside the transaction of the action, so that both are stored or neither. Actions of jobs and commands have
+    no name.
     """
     person = acting_person()
     token = getattr(person, "token_name", "")

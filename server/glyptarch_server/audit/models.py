@@ -1,4 +1,4 @@
-"""What was done, by whom and when."""
+"""The audit: actions, people and times."""
 
 from django.db import models
 
@@ -6,9 +6,9 @@ __all__ = ["Entry"]
 
 
 class Entry(models.Model):
-    """One thing that was done. Written once: the database refuses to change or remove it (migration 0001).
+    """One action. The database refuses to change or remove it (migration 0001).
 
-    ``blog`` and ``person`` are numbers, and no foreign keys: entries stay when a blog or a person is removed.
+    ``blog`` and ``person`` are numbers, not foreign keys, so that entries remain when a blog or a person is removed.
     """
 
     blog = models.BigIntegerField(null=True)

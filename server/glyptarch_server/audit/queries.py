@@ -8,7 +8,10 @@ __all__ = ["entries_of", "last_done"]
 
 
 def entries_of(blog: int, *, search: str = "", action: str = "") -> QuerySet[Entry]:
-    """Give the entries of a blog, newest first; those that name a word, or a kind of thing done (``campaign``)."""
+    """Return the entries of a blog, newest first.
+
+    They are filtered by a word or a kind of action (``campaign``).
+    """
     rows = Entry.objects.filter(blog=blog).order_by("-at", "-pk")
     if action:
         rows = rows.filter(action__startswith=f"{action}.")
@@ -18,5 +21,8 @@ def entries_of(blog: int, *, search: str = "", action: str = "") -> QuerySet[Ent
 
 
 def last_done(blog: int, action: str, subject: str) -> Entry | None:
-    """Give who did a thing to something last; none where nobody did."""
+    """Return the latest entry of an action on a subject.
+
+    None for none.
+    """
     return Entry.objects.filter(blog=blog, action=action, subject=subject).order_by("-at", "-pk").first()

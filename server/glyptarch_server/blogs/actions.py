@@ -108,7 +108,10 @@ _SETTINGS = ["title", "tagline", "language", "player_hosts"]
 
 
 def change_blog(blog: Blog, *, title: str, tagline: str, language: str, player_hosts: Sequence[str]) -> None:
-    """Change what holds for a whole blog. Its address stays, so that links to it hold. Raises Invalid."""
+    """Change the settings of a blog. Its address stays, so that links to it work.
+
+    Raises Invalid.
+    """
     before = {name: getattr(blog, name) for name in _SETTINGS}
     blog.title, blog.tagline, blog.language = title.strip(), tagline.strip(), _checked_language(language)
     blog.player_hosts = checked_hosts(player_hosts, path="player_hosts")
@@ -119,7 +122,7 @@ def change_blog(blog: Blog, *, title: str, tagline: str, language: str, player_h
 
 
 def remove_blog(blog: Blog, *, now: datetime) -> None:
-    """Take a blog from the web and from the desk. For a month it can be brought back."""
+    """Remove a blog from the web and the desk. It can be restored for a month."""
     with transaction.atomic():
         blog.removed_at = now
         blog.save(update_fields=["removed_at"])
@@ -127,7 +130,7 @@ def remove_blog(blog: Blog, *, now: datetime) -> None:
 
 
 def bring_back_blog(user: User, slug: str) -> Blog:
-    """Bring a removed blog back. Raises NotFound where this person owned none of this address."""
+    """Restore a removed blog. Raises NotFound where this person owned none of this address."""
     with transaction.atomic():
         blog = next((one for one in removed_blogs_of(user) if one.slug == slug), None)
         if blog is None:
@@ -139,18 +142,18 @@ def bring_back_blog(user: User, slug: str) -> Blog:
 
 
 def set_time_zone(blog: Blog, name: str) -> None:
-    """Set the time zone of a blog. Raises Invalid for a name that the IANA database does not have."""
+    """Set the time zone of a blog. Raises Invalid for a name that is not in the IANA database."""
     blog.time_zone = zone_named(name).key
     blog.save(update_fields=["time_zone"])
 
 
 def keep_common_text(blog_id: int, common: CommonShingles, *, now: datetime) -> None:
-    """Keep what has been learned to be common in the stories of a blog."""
+    """Save the common passages of a blog."""
     CommonText.objects.update_or_create(blog_id=blog_id, defaults={"counts": common.packed(), "learned_at": now})
 
 
 def add_member(blog: Blog, user: User, role: Role) -> None:
-    """Give a person a role on a blog, in place of any other."""
+    """Set the role of a person on a blog."""
     Membership.objects.update_or_create(blog=blog, user=user, defaults={"role": role})
 
 
@@ -190,28 +193,40 @@ _BLOG_LOCK = 1
 
 
 def take_turn(blog_id: int) -> None:
-    """Wait until nobody else writes posts of the blog; the lock goes with the transaction."""
+    """Lock writing posts of a blog until the transaction ends."""
     with connection.cursor() as cursor:
         cursor.execute("SELECT pg_advisory_xact_lock(%s, %s)", [_BLOG_LOCK, blog_id])
 
 
 def categories_named(blog: Blog, names: Collection[str]) -> dict[str, Category]:
-    """Give the categories by their names (each under its ``name_key``), making those that do not exist."""
+    """Return categories by the ``name_key`` of their names.
+
+    Missing ones are created.
+    """
     return _named(Category, blog, names)
 
 
 def tags_named(blog: Blog, names: Collection[str]) -> dict[str, Tag]:
-    """Give the tags by their names (each under its ``name_key``), making those that do not exist."""
+    """Return tags by the ``name_key`` of their names.
+
+    Missing ones are created.
+    """
     return _named(Tag, blog, names)
 
 
 def bylines_named(blog: Blog, names: Collection[str]) -> dict[str, Byline]:
-    """Give the bylines by their names (each under its ``name_key``), making those that do not exist."""
+    """Return bylines by the ``name_key`` of their names.
+
+    Missing ones are created.
+    """
     return _named(Byline, blog, names)
 
 
 def _clean(words: Collection[str]) -> list[str]:
-    """Give words without empty and repeated ones. Raises Invalid where one holds no letter or digit."""
+    """Return words without empty and repeated ones.
+
+    Raises Invalid for one without letter or digit.
+    """
     kept = list(dict.fromkeys(word.strip() for word in words if word.strip()))
     for word in kept:
         try:
@@ -237,7 +252,10 @@ def add_word_list(blog: Blog, name: str, words: Collection[str], *, now: datetim
 
 
 def change_word_list(row: WordList, name: str, words: Collection[str], *, now: datetime) -> WordList:
-    """Give a word list another name or other words; its key stays, since rules name it."""
+    """Change name and words of a list.
+
+    Its key stays, since rules refer to it.
+    """
     before = row.words
     row.name, row.words, row.changed_at = name.strip(), _clean(words), now
     with transaction.atomic():
@@ -263,7 +281,10 @@ def _csv_lines(text: str) -> Iterator[list[str]]:
 
 
 def _table_rows(text: str) -> list[list[str]]:
-    """Read the lines of a table: what, by, link, as CSV (RFC 4180). Raises Invalid that names the line."""
+    """Parse the lines of a table: term, replacement, link, as CSV (RFC 4180).
+
+    Raises Invalid with the line.
+    """
     rows: list[list[str]] = []
     for number, cells in enumerate(_csv_lines(text), start=1):
         line = [cell.strip() for cell in cells]
@@ -295,7 +316,10 @@ def add_term_table(blog: Blog, name: str, text: str, *, now: datetime) -> TermTa
 
 
 def change_term_table(row: TermTable, name: str, text: str, *, now: datetime) -> TermTable:
-    """Give a table another name or other lines; its key stays, since rules name it."""
+    """Change name and lines of a table.
+
+    Its key stays, since rules refer to it.
+    """
     before = row.rows
     row.name, row.rows, row.changed_at = name.strip(), _table_rows(text), now
     with transaction.atomic():
@@ -310,7 +334,10 @@ def remove_term_table(row: TermTable) -> None:
 
 
 def set_defaults(blog: Blog, document: CampaignDocument | None) -> None:
-    """Set the rules that a new campaign begins with; the product's own where there are none. Sources are left out."""
+    """Set the rules of new campaigns, without sources.
+
+    None restores the product's defaults.
+    """
     blog.defaults = None
     if document is not None:
         bare = document.model_copy(update={"gather": document.gather.model_copy(update={"sources": ()})})

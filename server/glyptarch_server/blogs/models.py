@@ -54,7 +54,7 @@ class Membership(models.Model):
 
 
 class _Named(models.Model):
-    """Something of a blog that is known by its name."""
+    """A row of a blog that is identified by its name."""
 
     blog = models.ForeignKey(Blog, on_delete=models.CASCADE)
     name = models.CharField(max_length=80)
@@ -85,7 +85,7 @@ class Byline(_Named):
 
 
 class NameKind(models.TextChoices):
-    """What is known by its name on a blog."""
+    """The kinds of names on a blog."""
 
     CATEGORY = "category"
     TAG = "tag"
@@ -93,9 +93,9 @@ class NameKind(models.TextChoices):
 
 
 class FormerName(models.Model):
-    """A name that a category, tag or byline had: rules that still say it mean the one of today.
+    """A former name of a category, tag or byline.
 
-    ``target`` is the number of its row, whose kind ``kind`` says.
+    Rules that use it mean the present row. ``target`` is the number of the row, ``kind`` its table.
     """
 
     blog = models.ForeignKey(Blog, on_delete=models.CASCADE, related_name="former_names")
@@ -109,7 +109,7 @@ class FormerName(models.Model):
 
 
 class WordList(models.Model):
-    """Terms kept for the blog, which the rules of several campaigns can share. ``key`` names it in documents."""
+    """Terms shared by the rules of a blog's campaigns. ``key`` refers to it in documents."""
 
     blog = models.ForeignKey(Blog, on_delete=models.CASCADE, related_name="word_lists")
     key = models.CharField(max_length=60)
@@ -122,7 +122,10 @@ class WordList(models.Model):
 
 
 class TermTable(models.Model):
-    """Terms with what is put in their place, kept for the blog. ``rows`` are ``[what, by, link]``."""
+    """Terms with replacements, shared by a blog's campaigns.
+
+    ``rows`` are ``[term, replacement, link]``.
+    """
 
     blog = models.ForeignKey(Blog, on_delete=models.CASCADE, related_name="term_tables")
     key = models.CharField(max_length=60)
@@ -135,7 +138,7 @@ class TermTable(models.Model):
 
 
 class CommonText(models.Model):
-    """How often runs of words stand in the stories of a blog, as :class:`CommonShingles` packs them."""
+    """The counts of common passages of a blog, packed by :class:`CommonShingles`."""
 
     blog = models.OneToOneField(Blog, on_delete=models.CASCADE, related_name="common_text")
     counts = models.BinaryField(default=bytes)

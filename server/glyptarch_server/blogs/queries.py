@@ -54,9 +54,9 @@ _ASKED = "memberships_asked_for"
 
 
 def require_membership(user: Person, slug: str) -> Membership:
-    """Return the membership of a person on a blog, also on one that was removed. Raises NotFound without one.
+    """Return the membership of a person on a blog, also on a removed one.
 
-    It is kept with the person for the length of the request.
+    Raises NotFound without one. It is cached on the person for the length of the request.
     """
     rows = Membership.objects.select_related("blog").filter(user=user.pk or 0)
     membership = rows.filter(blog__slug=slug).first()
@@ -67,10 +67,10 @@ def require_membership(user: Person, slug: str) -> Membership:
 
 
 def blog_for(user: Person, slug: str, role: Role = Role.VIEWER) -> Blog:
-    """Give the blog if this person has at least this role on it.
+    """Return the blog if this person has at least this role on it.
 
-    Raises NotFound where the person is no member (what one may not see does not exist), and
-    Forbidden where the role is not enough: the person's, or that of the token that acts for the person.
+    Raises NotFound where the person is no member, so that strangers cannot tell that the blog exists, and Forbidden
+    where the role is not enough: the person's, or that of the token that acts for the person.
     """
     membership = getattr(user, _ASKED, {}).get(slug) or require_membership(user, slug)
     if membership.blog.removed_at is not None:
@@ -84,35 +84,37 @@ def blog_for(user: Person, slug: str, role: Role = Role.VIEWER) -> Blog:
 
 
 def role_of(user: Person, blog: Blog) -> Role | None:
-    """Give the role of a person on a blog; none where the person does not work on it."""
+    """Return the role of a person on a blog.
+
+    None for strangers.
+    """
     found = Membership.objects.filter(user=user.pk or 0, blog=blog).values_list("role", flat=True).first()
     return Role(found) if found else None
 
 
 def blogs_of(user: Person) -> Sequence[Membership]:
-    """Give the memberships of a person, by title of the blog."""
+    """Return the memberships of a person, ordered by title of the blog."""
     rows = Membership.objects.select_related("blog").filter(user=user.pk or 0, blog__removed_at=None)
     return list(rows.order_by("blog__title", "pk")[:200])
 
 
 def removed_blogs_of(user: Person) -> Sequence[Blog]:
-    """Give the removed blogs that a person owned, the one removed last first: they can still be brought back."""
+    """Return the removed blogs that a person owned and can still restore, latest removed first."""
     rows = Blog.objects.filter(removed_at__isnull=False, members__user=user.pk or 0, members__role=Role.OWNER)
     return list(rows.order_by("-removed_at", "pk")[:200])
 
 
 def owns_a_blog(user: Person) -> bool:
-    """Tell whether a person owns any blog: such people may make others."""
+    """Whether a person owns any blog and may therefore create others."""
     return Membership.objects.filter(user=user.pk or 0, role=Role.OWNER).exists()
 
 
 def blogs_within_reach(blog: Blog) -> list[int]:
-    """Give the numbers of the blogs that campaigns of this one may compare their items with: itself first.
+    """Return the numbers of the blogs that Match may compare with, this one first.
 
-    The right that is needed is a role on the other blog, and every editor and owner of this blog must
-    have it. They write the rules, choose the sources and run them: what they could find out by
-    doing so, each of them may read there anyway. A reader of the trace who has no role on the other
-    blog learns nothing about its posts (``runs/visibility.py``).
+    Every editor and owner of this blog must have a role on the other blog. They write the rules, choose the sources and
+    run them, so anything they could find out that way each of them may read there anyway. A reader of the trace without
+    a role on the other blog learns nothing about its posts (``runs/visibility.py``).
     """
     rows = Membership.objects.filter(blog=blog, role__in=[Role.EDITOR, Role.OWNER])
     writers = set(rows.values_list("user", flat=True))
@@ -128,20 +130,20 @@ def blogs_within_reach(blog: Blog) -> list[int]:
 
 
 def zone_named(name: str) -> ZoneInfo:
-    """Give a time zone of the IANA database by its name. Raises Invalid where there is none."""
+    """Return a time zone of the IANA database. Raises Invalid where there is none of this name."""
     if name not in available_timezones():
         raise Invalid(f"There is no time zone named “{name}”. Choose one such as Europe/Berlin.")
     return ZoneInfo(name)
 
 
 def blog_numbers_of(user: Person) -> frozenset[int]:
-    """Give the numbers of the blogs on which a person has a role."""
+    """Return the numbers of the blogs on which a person has a role."""
     rows = Membership.objects.filter(user=user.pk or 0, blog__removed_at=None)
     return frozenset(rows.values_list("blog", flat=True))
 
 
 def is_member(user: Person, blog: Blog) -> bool:
-    """Tell whether a person works on a blog. It is asked once for a person as a request has them, and a blog."""
+    """Whether a person has a role on a blog, cached per person object and blog."""
     if user.pk is None:
         return False
     known: dict[int, bool] = user.__dict__.setdefault("_is_member_of", {})
@@ -151,32 +153,35 @@ def is_member(user: Person, blog: Blog) -> bool:
 
 
 def public_blog(slug: str) -> Blog | None:
-    """Give a blog as any reader may see it."""
+    """Return a blog as readers may see it.
+
+    None for none.
+    """
     return Blog.objects.filter(slug=slug, removed_at=None).first()
 
 
 def categories_of(blog: Blog) -> Sequence[Category]:
-    """Give the categories of a blog by name."""
+    """Return the categories of a blog by name."""
     return list(Category.objects.filter(blog=blog).order_by("name")[:500])
 
 
 def tags_of(blog: Blog) -> Sequence[Tag]:
-    """Give the tags of a blog by name."""
+    """Return the tags of a blog by name."""
     return list(Tag.objects.filter(blog=blog).order_by("name")[:1000])
 
 
 def bylines_of(blog: Blog) -> Sequence[Byline]:
-    """Give the bylines of a blog by name."""
+    """Return the bylines of a blog by name."""
     return list(Byline.objects.filter(blog=blog).order_by("name")[:500])
 
 
 def word_lists_of(blog: Blog) -> list[WordList]:
-    """Give the word lists of a blog by name."""
+    """Return the word lists of a blog by name."""
     return list(WordList.objects.filter(blog=blog).order_by("name", "key")[:200])
 
 
 def word_list_of(blog: Blog, key: str) -> WordList:
-    """Give one word list. Raises NotFound."""
+    """Return one word list. Raises NotFound."""
     found = WordList.objects.filter(blog=blog, key=key).first()
     if found is None:
         raise NotFound(f"This blog has no word list named “{key}”.")
@@ -184,18 +189,18 @@ def word_list_of(blog: Blog, key: str) -> WordList:
 
 
 def words_by_key(blog_id: int) -> dict[str, tuple[str, ...]]:
-    """Give every word list of a blog as the core takes them."""
+    """Return every word list of a blog in the core's form."""
     rows = WordList.objects.filter(blog=blog_id).values_list("key", "words")
     return {key: tuple(words) for key, words in rows}
 
 
 def term_tables_of(blog: Blog) -> list[TermTable]:
-    """Give the tables of terms of a blog by name."""
+    """Return the tables of terms of a blog by name."""
     return list(TermTable.objects.filter(blog=blog).order_by("name", "key")[:200])
 
 
 def term_table_of(blog: Blog, key: str) -> TermTable:
-    """Give one table of terms. Raises NotFound."""
+    """Return one table of terms. Raises NotFound."""
     found = TermTable.objects.filter(blog=blog, key=key).first()
     if found is None:
         raise NotFound(f"This blog has no table of terms named “{key}”.")
@@ -203,7 +208,7 @@ def term_table_of(blog: Blog, key: str) -> TermTable:
 
 
 def tables_by_key(blog_id: int) -> dict[str, tuple[TableRow, ...]]:
-    """Give every table of terms of a blog as the core takes them."""
+    """Return every table of terms of a blog in the core's form."""
     rows = TermTable.objects.filter(blog=blog_id).values_list("key", "rows")
     return {key: tuple(TableRow(what=what, by=by, link=link) for what, by, link in lines) for key, lines in rows}
 
@@ -212,7 +217,7 @@ _MOST_NAMES = 5000
 
 
 def blog_context_of(blog: Blog, documents: Collection[CampaignDocument]) -> BlogContext:
-    """Give what a blog keeps for all its campaigns, as the core takes it; only what these rules ask for is read."""
+    """Return the shared values of a blog, limited to those that these rules use."""
     tags = any(document.place.tags or document.place.tag_rules for document in documents)
     bylines = any(document.place.byline_from is BylineFrom.AUTHOR for document in documents)
     return BlogContext(
@@ -230,7 +235,10 @@ _MOST_BLOGS = 32
 
 
 def common_text_of(blog_id: int) -> CommonShingles:
-    """Give what is common in the stories of a blog; its counts are read once for each time they are learned."""
+    """Return the common passages of a blog.
+
+    The counts are read once per version.
+    """
     learned_at = CommonText.objects.filter(blog=blog_id).values_list("learned_at", flat=True).first()
     if learned_at is None:
         return NOTHING_COMMON

@@ -6,7 +6,7 @@ __all__ = ["Role"]
 
 
 class Role(models.TextChoices):
-    """What a person may do on a blog. Each role may do what those before it may."""
+    """The permissions of a person on a blog. Each role includes those before it."""
 
     # See everything, and try rules in proofs.
     VIEWER = "viewer"
@@ -19,5 +19,5 @@ class Role(models.TextChoices):
 
     @property
     def rank(self) -> int:
-        """Give its place among the roles, the least first."""
+        """Return the position among the roles, least first."""
         return list(Role).index(self)

@@ -47,14 +47,14 @@ def _term_table(row: "TermTable") -> TermTableOut:
 
 @router.get("/blogs", response=list[BlogSummaryOut], operation_id="listBlogs")
 def list_blogs(request: HttpRequest) -> list[BlogSummaryOut]:
-    """Give the blogs of the person who is signed in."""
+    """Return the blogs of the signed-in person."""
     memberships = queries.blogs_of(request.user)
     return [BlogSummaryOut(slug=m.blog.slug, title=m.blog.title, role=Role(m.role)) for m in memberships]
 
 
 @router.post("/blogs", response=BlogSummaryOut, operation_id="makeBlog")
 def make_blog(request: HttpRequest, payload: MakeBlogIn) -> BlogSummaryOut:
-    """Make a blog. Whoever makes it owns it."""
+    """Create a blog, owned by the signed-in person."""
     owner = full_session(request)
     blog = actions.make_blog(**payload.model_dump(), owner=owner, now=wiring.clock()())
     return BlogSummaryOut(slug=blog.slug, title=blog.title, role=Role.OWNER)
@@ -62,28 +62,28 @@ def make_blog(request: HttpRequest, payload: MakeBlogIn) -> BlogSummaryOut:
 
 @router.get("/removed-blogs", response=list[RemovedBlogOut], operation_id="listRemovedBlogs")
 def list_removed_blogs(request: HttpRequest) -> list[RemovedBlogOut]:
-    """Give the removed blogs that the signed-in person owned."""
+    """Return the removed blogs that the signed-in person owned."""
     rows = queries.removed_blogs_of(request.user)
     return [RemovedBlogOut(slug=one.slug, title=one.title, removed_at=one.removed_at) for one in rows if one.removed_at]
 
 
 @router.delete("/removed-blogs/{slug}", response=BlogSummaryOut, operation_id="bringBackBlog")
 def bring_back_blog(request: HttpRequest, slug: str) -> BlogSummaryOut:
-    """Bring a removed blog back."""
+    """Restore a removed blog."""
     blog = actions.bring_back_blog(full_session(request), slug)
     return BlogSummaryOut(slug=blog.slug, title=blog.title, role=Role.OWNER)
 
 
 @router.patch("/blogs/{blog}", response={204: None}, operation_id="changeBlog")
 def change_blog(request: HttpRequest, blog: str, payload: ChangeBlogIn) -> tuple[int, None]:
-    """Give a blog another name, tagline or language."""
+    """Change name, tagline or language of a blog."""
     actions.change_blog(queries.blog_for(request.user, blog, Role.OWNER), **payload.model_dump())
     return 204, None
 
 
 @router.delete("/blogs/{blog}", response={204: None}, operation_id="removeBlog")
 def remove_blog(request: HttpRequest, blog: str) -> tuple[int, None]:
-    """Take a blog from the web and from the desk. For a month it can be brought back."""
+    """Remove a blog from the web and the desk. It can be restored for a month."""
     actions.remove_blog(queries.blog_for(request.user, blog, Role.OWNER), now=wiring.clock()())
     return 204, None
 
@@ -92,7 +92,10 @@ def remove_blog(request: HttpRequest, blog: str) -> tuple[int, None]:
 def list_audit(
     request: HttpRequest, blog: str, search: str = "", kind: str = "", limit: Limit = PAGE, offset: Offset = 0
 ) -> AuditPageOut:
-    """Give who did what on a blog, newest first; ``kind`` is the first part of an action (``campaign``)."""
+    """Return the audit of a blog, newest first.
+
+    ``kind`` is the first part of an action (``campaign``).
+    """
     owned = queries.blog_for(request.user, blog, Role.OWNER)
     rows, total = page_of(
         entries_of(owned.pk, search=search, action=kind), limit=limit, offset=offset, most=SEARCHED if search else None
@@ -102,7 +105,7 @@ def list_audit(
 
 @router.get("/blogs/{blog}", response=BlogOut, operation_id="getBlog")
 def get_blog(request: HttpRequest, blog: str) -> BlogOut:
-    """Give one blog with its categories, tags and bylines."""
+    """Return one blog with its categories, tags and bylines."""
     row = queries.blog_for(request.user, blog)
     return BlogOut(
         slug=row.slug,
@@ -128,7 +131,10 @@ def add_word_list(request: HttpRequest, blog: str, payload: WordListIn) -> WordL
 
 @router.put("/blogs/{blog}/word-lists/{key}", response=WordListOut, operation_id="changeWordList")
 def change_word_list(request: HttpRequest, blog: str, key: str, payload: WordListIn) -> WordListOut:
-    """Change a word list; every campaign whose rules name it follows."""
+    """Change a word list.
+
+    The change takes effect in every campaign that uses it.
+    """
     row = queries.word_list_of(queries.blog_for(request.user, blog, Role.EDITOR), key)
     return _word_list(actions.change_word_list(row, payload.name, payload.words, now=wiring.clock()()))
 
@@ -142,6 +148,9 @@ def add_term_table(request: HttpRequest, blog: str, payload: TermTableIn) -> Ter
 
 @router.put("/blogs/{blog}/term-tables/{key}", response=TermTableOut, operation_id="changeTermTable")
 def change_term_table(request: HttpRequest, blog: str, key: str, payload: TermTableIn) -> TermTableOut:
-    """Change a table of terms; every campaign whose steps name it follows."""
+    """Change a table of terms.
+
+    The change takes effect in every campaign that uses it.
+    """
     row = queries.term_table_of(queries.blog_for(request.user, blog, Role.EDITOR), key)
     return _term_table(actions.change_term_table(row, payload.name, payload.text, now=wiring.clock()()))

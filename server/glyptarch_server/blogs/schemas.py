@@ -58,7 +58,7 @@ class RemovedBlogOut(Out):
 
 
 class AuditEntryOut(Out):
-    """One thing that was done: by whom, what (``campaign.renamed``), to what, from which to which."""
+    """One action: person, kind (``campaign.renamed``), subject, and values before and after."""
 
     id: int
     at: datetime

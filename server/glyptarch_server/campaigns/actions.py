@@ -150,7 +150,10 @@ def _saved_meanwhile(latest: Revision, base: int) -> str:
 
 
 def rename_campaign(campaign: Campaign, name: str) -> None:
-    """Give a campaign another name; its address stays."""
+    """Rename a campaign.
+
+    Its address stays.
+    """
     before, campaign.name = campaign.name, name.strip()
     with transaction.atomic():
         campaign.save(update_fields=["name"])
@@ -158,7 +161,10 @@ def rename_campaign(campaign: Campaign, name: str) -> None:
 
 
 def archive_campaign(campaign: Campaign, *, now: datetime) -> None:
-    """Take a campaign off the list and let it run no more. Its posts, decisions and revisions stay."""
+    """Archive a campaign: it leaves the list and no longer runs.
+
+    Posts, decisions and revisions stay.
+    """
     with transaction.atomic():
         row = _locked(campaign)
         row.removed_at, row.next_run_at = now, None
@@ -167,7 +173,7 @@ def archive_campaign(campaign: Campaign, *, now: datetime) -> None:
 
 
 def take_from_archive(campaign: Campaign, *, now: datetime) -> None:
-    """Put an archived campaign back on the list; it goes by its schedule again. Raises Conflict while it is deleted."""
+    """Restore an archived campaign with its schedule. Raises Conflict while it is being deleted."""
     with transaction.atomic():
         row = _locked(campaign)
         if row.delete_asked_at is not None:
@@ -183,9 +189,10 @@ _SPREAD_OVER = 60
 
 
 def plan_next(campaign: Campaign, *, now: datetime) -> None:
-    """Set when a campaign is to run next, after ``now``: its next time, and up to a minute more.
+    """Set the next run of a campaign after ``now``.
 
-    Times that have passed meanwhile are not made up here: whoever finds it due runs it once.
+    It is the next scheduled time and up to a minute more. Missed times are not repeated; a campaign that is due runs
+    once.
     """
     campaign.next_run_at = None
     if not campaign.paused and campaign.removed_at is None:
@@ -197,7 +204,10 @@ def plan_next(campaign: Campaign, *, now: datetime) -> None:
 
 
 def set_schedule(campaign: Campaign, schedule: Schedule, *, paused: bool, now: datetime) -> Campaign:
-    """Set when a campaign runs by itself, and whether it rests. Gives the campaign as it is now."""
+    """Set the schedule of a campaign and whether it is paused.
+
+    Return the updated campaign.
+    """
     with transaction.atomic():
         row = _locked(campaign)
         before = {"schedule": row.schedule, "paused": row.paused}
@@ -210,7 +220,10 @@ def set_schedule(campaign: Campaign, schedule: Schedule, *, paused: bool, now: d
 
 
 def set_paused(blog: Blog, slugs: Sequence[str], *, paused: bool, now: datetime) -> int:
-    """Pause campaigns of a blog, or let them go on; all of them where none is named. Gives how many have changed."""
+    """Pause or resume campaigns of a blog, all of them without slugs.
+
+    Return how many changed.
+    """
     rows = Campaign.objects.filter(blog=blog, removed_at=None).exclude(paused=paused)
     if slugs:
         rows = rows.filter(slug__in=slugs)
@@ -225,7 +238,7 @@ def set_paused(blog: Blog, slugs: Sequence[str], *, paused: bool, now: datetime)
 
 
 def move_to_time_zone(blog: Blog, name: str, *, now: datetime) -> None:
-    """Set the time zone of a blog: its campaigns run at the same times of day there. Raises Invalid."""
+    """Set the time zone of a blog and keep its campaigns' times of day. Raises Invalid."""
     with transaction.atomic():
         before = blog.time_zone
         set_time_zone(blog, name)

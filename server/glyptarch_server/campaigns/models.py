@@ -7,7 +7,10 @@ __all__ = ["Campaign", "Revision"]
 
 
 class Campaign(models.Model):
-    """A name for rules that change; what they are now is its latest revision."""
+    """The name of a set of rules.
+
+    The rules themselves are its latest revision.
+    """
 
     blog = models.ForeignKey("blogs.Blog", on_delete=models.CASCADE, related_name="campaigns")
     slug = models.CharField(max_length=100)

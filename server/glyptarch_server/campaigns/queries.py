@@ -41,9 +41,9 @@ def _active(blog: Blog) -> QuerySet[Campaign]:
 
 
 def listed_campaigns(blog: Blog, *, search: str = "", mode: str = "") -> QuerySet[Campaign]:
-    """Give the campaigns of a blog by name, each with its latest ``number`` and ``document``.
+    """Return the campaigns of a blog by name, each with its latest ``number`` and ``document``.
 
-    ``mode`` leaves those alone whose posts go out so (:class:`ReleaseMode`).
+    ``mode`` filters by release mode (:class:`ReleaseMode`).
     """
     latest = Revision.objects.filter(campaign=OuterRef("pk")).order_by("-number")
     rows = _active(blog).annotate(
@@ -57,7 +57,7 @@ def listed_campaigns(blog: Blog, *, search: str = "", mode: str = "") -> QuerySe
 
 
 def campaign_of(blog: Blog, slug: str) -> Campaign:
-    """Give one campaign. Raises NotFound."""
+    """Return one campaign. Raises NotFound."""
     campaign = _active(blog).filter(slug=slug).first()
     if campaign is None:
         raise NotFound(f"This blog has no campaign named “{slug}”.")
@@ -65,13 +65,13 @@ def campaign_of(blog: Blog, slug: str) -> Campaign:
 
 
 def archived_campaigns(blog: Blog) -> Sequence[Campaign]:
-    """Give the archived campaigns of a blog, the one archived last first; the first 500."""
+    """Return the first 500 archived campaigns of a blog, latest archived first."""
     rows = Campaign.objects.filter(blog=blog, removed_at__isnull=False, delete_asked_at=None)
     return list(rows.order_by("-removed_at", "pk")[:500])
 
 
 def any_campaign_of(blog: Blog, slug: str) -> Campaign:
-    """Give one campaign, an archived one as well. Raises NotFound."""
+    """Return one campaign, archived or not. Raises NotFound."""
     campaign = Campaign.objects.filter(blog=blog, slug=slug, delete_asked_at=None).first()
     if campaign is None:
         raise NotFound(f"This blog has no campaign named “{slug}”.")
@@ -79,12 +79,15 @@ def any_campaign_of(blog: Blog, slug: str) -> Campaign:
 
 
 def schedule_of(campaign: Campaign) -> Schedule:
-    """Give when a campaign runs by itself."""
+    """Return the schedule of a campaign."""
     return Schedule.model_validate(campaign.schedule)
 
 
 def by_schedule(rows: QuerySet[Campaign], state: str) -> QuerySet[Campaign]:
-    """Keep the campaigns that are ``scheduled``, ``paused``, or run by ``hand``; all where no state is named."""
+    """Filter campaigns by ``scheduled``, ``paused`` or run by ``hand``.
+
+    No filter without a state.
+    """
     match state:
         case "scheduled":
             return rows.filter(next_run_at__isnull=False)
@@ -96,23 +99,23 @@ def by_schedule(rows: QuerySet[Campaign], state: str) -> QuerySet[Campaign]:
 
 
 def due_campaigns(now: datetime) -> QuerySet[Campaign]:
-    """Give the campaigns whose time has come, the one that has waited longest first."""
+    """Return the campaigns that are due, longest waiting first."""
     rows = Campaign.objects.filter(next_run_at__lte=now, blog__removed_at=None)
     return rows.order_by("next_run_at", "pk")
 
 
 def campaign_slugs(blog: Blog, base: str) -> set[str]:
-    """Give the slugs that begin so, those of removed campaigns as well."""
+    """Return the slugs with a prefix, those of removed campaigns included."""
     return set(Campaign.objects.filter(blog=blog, slug__startswith=base).values_list("slug", flat=True))
 
 
 def latest_revision(campaign: Campaign) -> Revision:
-    """Give the rules as they stand."""
+    """Return the latest revision of a campaign."""
     return campaign.revisions.order_by("-number").select_related("saved_by")[:1].get()
 
 
 def revision_of(campaign: Campaign, number: int) -> Revision:
-    """Give one revision. Raises NotFound."""
+    """Return one revision. Raises NotFound."""
     revision = campaign.revisions.filter(number=number).first()
     if revision is None:
         raise NotFound(f"“{campaign.name}” has no revision {number}.")
@@ -120,28 +123,28 @@ def revision_of(campaign: Campaign, number: int) -> Revision:
 
 
 def revisions_of(campaign: Campaign) -> QuerySet[Revision]:
-    """Give the revisions, newest first, without their documents."""
+    """Return the revisions without their documents, newest first."""
     return campaign.revisions.order_by("-number").select_related("saved_by").defer("document")
 
 
 def document_of(revision: Revision) -> CampaignDocument:
-    """Give a revision's rules as a document."""
+    """Return a revision's rules as a document."""
     return load_document(revision.document)
 
 
 def defaults_of(blog: Blog) -> CampaignDocument:
-    """Give the rules that a new campaign of a blog begins with."""
+    """Return the rules of a blog's new campaigns."""
     return CampaignDocument() if blog.defaults is None else load_document(blog.defaults)
 
 
 def sources_for(blog: Blog, document: CampaignDocument) -> Sequence[Source]:
-    """Give the sources a document names that exist, in its order."""
+    """Return the existing sources that a document names, in its order."""
     known = sources_by_key(blog, document.gather.sources)
     return [known[key] for key in document.gather.sources if key in known]
 
 
 def campaigns_using(blog: Blog) -> dict[str, list[Campaign]]:
-    """Give for each source key the campaigns whose latest rules name it, by name."""
+    """Return for each source key the campaigns whose latest rules use it, by name."""
     latest = Revision.objects.filter(campaign=OuterRef("pk")).order_by("-number")
     rows = _active(blog).annotate(keys=Subquery(latest.values("document__gather__sources")[:1])).order_by("name")
     using: dict[str, list[Campaign]] = {}
@@ -153,7 +156,7 @@ def campaigns_using(blog: Blog) -> dict[str, list[Campaign]]:
 
 @dataclass(frozen=True, slots=True)
 class LibraryUses:
-    """The campaigns whose latest rules take terms from each word list and each table, by its key; by name."""
+    """The campaigns whose latest rules use each word list and each table, by key."""
 
     lists: Mapping[str, Sequence[Campaign]]
     tables: Mapping[str, Sequence[Campaign]]

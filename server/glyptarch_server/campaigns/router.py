@@ -67,7 +67,7 @@ def _campaign(campaign: "Campaign") -> CampaignOut:
 
 @router.get("/campaign-schema", response=dict[str, Any], operation_id="getCampaignSchema")
 def get_campaign_schema(request: HttpRequest) -> dict[str, Any]:
-    """Give the JSON Schema of campaign documents."""
+    """Return the JSON Schema of campaign documents."""
     del request
     return CampaignDocument.model_json_schema()
 
@@ -76,7 +76,7 @@ def get_campaign_schema(request: HttpRequest) -> dict[str, Any]:
     "/blogs/{blog}/campaigns-by-source", response=dict[str, list[UserOut]], operation_id="listCampaignsBySource"
 )
 def list_campaigns_by_source(request: HttpRequest, blog: str) -> dict[str, list[UserOut]]:
-    """Give for each source key the campaigns that use it."""
+    """Return for each source key the campaigns that use it."""
     using = queries.campaigns_using(blog_for(request.user, blog))
     return {key: [UserOut.from_orm(one) for one in named] for key, named in using.items()}
 
@@ -91,13 +91,13 @@ def create_campaign(request: HttpRequest, blog: str, payload: CreateCampaignIn) 
 
 @router.get("/blogs/{blog}/campaigns/{slug}", response=CampaignOut, operation_id="getCampaign")
 def get_campaign(request: HttpRequest, blog: str, slug: str) -> CampaignOut:
-    """Give a campaign with its latest rules."""
+    """Return a campaign with its latest rules."""
     return _campaign(queries.campaign_of(blog_for(request.user, blog), slug))
 
 
 @router.patch("/blogs/{blog}/campaigns/{slug}", response=CampaignOut, operation_id="renameCampaign")
 def rename_campaign(request: HttpRequest, blog: str, slug: str, payload: RenameIn) -> CampaignOut:
-    """Give a campaign another name."""
+    """Rename a campaign."""
     campaign = queries.campaign_of(blog_for(request.user, blog, Role.EDITOR), slug)
     actions.rename_campaign(campaign, payload.name)
     return _campaign(campaign)
@@ -105,7 +105,7 @@ def rename_campaign(request: HttpRequest, blog: str, slug: str, payload: RenameI
 
 @router.get("/blogs/{blog}/archived-campaigns", response=list[ArchivedOut], operation_id="listArchivedCampaigns")
 def list_archived(request: HttpRequest, blog: str) -> list[ArchivedOut]:
-    """Give the archived campaigns, the one archived last first."""
+    """Return the archived campaigns, latest archived first."""
     rows = queries.archived_campaigns(blog_for(request.user, blog))
     return [ArchivedOut(slug=row.slug, name=row.name, archived_at=row.removed_at) for row in rows if row.removed_at]
 
@@ -133,7 +133,7 @@ def save_revision(request: HttpRequest, blog: str, slug: str, payload: SaveIn) -
 def list_revisions(
     request: HttpRequest, blog: str, slug: str, limit: Limit = PAGE, offset: Offset = 0
 ) -> RevisionPageOut:
-    """Give the revisions, newest first."""
+    """Return the revisions, newest first."""
     campaign = queries.campaign_of(blog_for(request.user, blog), slug)
     rows, total = page_of(queries.revisions_of(campaign), limit=limit, offset=offset)
     return RevisionPageOut(
@@ -158,7 +158,10 @@ def remove_term_table(request: HttpRequest, blog: str, key: str) -> tuple[int, N
 
 @router.put("/blogs/{blog}/campaigns/{slug}/schedule", response=CampaignOut, operation_id="setSchedule")
 def set_schedule(request: HttpRequest, blog: str, slug: str, payload: ScheduleIn) -> CampaignOut:
-    """Set when a campaign runs by itself. It is no part of the rules, and makes no revision."""
+    """Set when a campaign runs automatically.
+
+    The schedule is separate from the rules and makes no revision.
+    """
     campaign = queries.campaign_of(blog_for(request.user, blog, Role.EDITOR), slug)
     now = wiring.clock()()
     return _campaign(actions.set_schedule(campaign, payload.schedule, paused=payload.paused, now=now))
@@ -169,7 +172,7 @@ _SHOWN_TIMES = 5
 
 @router.post("/blogs/{blog}/schedule-times", response=TimesOut, operation_id="listScheduleTimes")
 def list_schedule_times(request: HttpRequest, blog: str, payload: TimesIn) -> TimesOut:
-    """Give the next five times of a schedule, before it is saved."""
+    """Return the next five times of a schedule before it is saved."""
     owned = blog_for(request.user, blog)
     zone = zone_named(payload.time_zone or owned.time_zone)
     times = next_times(payload.schedule, zone, wiring.clock()(), _SHOWN_TIMES)
@@ -178,7 +181,7 @@ def list_schedule_times(request: HttpRequest, blog: str, payload: TimesIn) -> Ti
 
 @router.post("/blogs/{blog}/pause", response=PausedOut, operation_id="pauseCampaigns")
 def pause_campaigns(request: HttpRequest, blog: str, payload: PauseIn) -> PausedOut:
-    """Pause campaigns, or let them go on; all of the blog where none is named."""
+    """Pause or resume campaigns, all of the blog where none is named."""
     owned = blog_for(request.user, blog, Role.EDITOR)
     now = wiring.clock()()
     return PausedOut(changed=actions.set_paused(owned, payload.slugs, paused=payload.paused, now=now))
@@ -186,7 +189,10 @@ def pause_campaigns(request: HttpRequest, blog: str, payload: PauseIn) -> Paused
 
 @router.put("/blogs/{blog}/time-zone", response={204: None}, operation_id="setTimeZone")
 def set_time_zone(request: HttpRequest, blog: str, payload: TimeZoneIn) -> tuple[int, None]:
-    """Set the time zone of a blog; its campaigns run at the same times of day there."""
+    """Set the time zone of a blog.
+
+    Campaigns keep their times of day.
+    """
     owned = blog_for(request.user, blog, Role.OWNER)
     actions.move_to_time_zone(owned, payload.time_zone, now=wiring.clock()())
     return 204, None
@@ -194,26 +200,26 @@ def set_time_zone(request: HttpRequest, blog: str, payload: TimeZoneIn) -> tuple
 
 @router.get("/time-zones", response=list[str], operation_id="listTimeZones")
 def list_time_zones(request: HttpRequest) -> list[str]:
-    """Give the names of all time zones (IANA)."""
+    """Return the names of all time zones (IANA)."""
     del request
     return sorted(available_timezones())
 
 
 @router.get("/blogs/{blog}/library-uses", response=LibraryUsesOut, operation_id="listLibraryUses")
 def list_library_uses(request: HttpRequest, blog: str) -> LibraryUsesOut:
-    """Give the campaigns that use each word list and each table of terms."""
+    """Return the campaigns that use each word list and each table of terms."""
     return LibraryUsesOut.from_orm(queries.library_uses(blog_for(request.user, blog)))
 
 
 @router.get("/blogs/{blog}/defaults", response=CampaignDocument, operation_id="getDefaults")
 def get_defaults(request: HttpRequest, blog: str) -> CampaignDocument:
-    """Give the rules that a new campaign begins with."""
+    """Return the rules of new campaigns."""
     return queries.defaults_of(blog_for(request.user, blog))
 
 
 @router.put("/blogs/{blog}/defaults", response=CampaignDocument, operation_id="setDefaults")
 def set_defaults(request: HttpRequest, blog: str, payload: CampaignDocument) -> CampaignDocument:
-    """Make these the rules that a new campaign begins with; sources are left out."""
+    """Set the rules of new campaigns, without sources."""
     owned = blog_for(request.user, blog, Role.EDITOR)
     actions.set_blog_defaults(owned, payload)
     return queries.defaults_of(owned)
@@ -221,7 +227,7 @@ def set_defaults(request: HttpRequest, blog: str, payload: CampaignDocument) -> 
 
 @router.delete("/blogs/{blog}/defaults", response=CampaignDocument, operation_id="clearDefaults")
 def clear_defaults(request: HttpRequest, blog: str) -> CampaignDocument:
-    """Go back to the product's own defaults."""
+    """Restore the product's defaults."""
     owned = blog_for(request.user, blog, Role.EDITOR)
     actions.set_blog_defaults(owned, None)
     return queries.defaults_of(owned)
@@ -229,14 +235,14 @@ def clear_defaults(request: HttpRequest, blog: str) -> CampaignDocument:
 
 @router.get("/layouts", response=list[LayoutOut], operation_id="listLayouts")
 def list_layouts(request: HttpRequest) -> list[LayoutOut]:
-    """Give the bodies to begin from, and what templates can use."""
+    """Return the layouts to begin a body from, and the template variables."""
     del request
     return [LayoutOut(key=one.key, name=one.name, purpose=one.purpose, body=one.body) for one in LAYOUTS]
 
 
 @router.get("/template-variables", response=dict[str, str], operation_id="listVariables")
 def list_variables(request: HttpRequest) -> dict[str, str]:
-    """Give every variable of the templates, with what it holds."""
+    """Return every template variable with its description."""
     del request
     return dict(VARIABLES)
 
@@ -245,14 +251,14 @@ def list_variables(request: HttpRequest) -> dict[str, str]:
     "/blogs/{blog}/campaigns/{slug}/revisions/{int:number}", response=CampaignDocument, operation_id="getRevision"
 )
 def get_revision(request: HttpRequest, blog: str, slug: str, number: int) -> CampaignDocument:
-    """Give the rules as they stood in a revision."""
+    """Return the rules of a revision."""
     campaign = queries.campaign_of(blog_for(request.user, blog), slug)
     return queries.document_of(queries.revision_of(campaign, number))
 
 
 @router.get("/blogs/{blog}/campaigns/{slug}/yaml", response=YamlOut, operation_id="exportCampaign")
 def export_campaign(request: HttpRequest, blog: str, slug: str) -> YamlOut:
-    """Give the saved rules as YAML."""
+    """Return the saved rules as YAML."""
     campaign = queries.campaign_of(blog_for(request.user, blog), slug)
     text = to_yaml(queries.document_of(queries.latest_revision(campaign)))
     return YamlOut(yaml=text, file_name=f"{campaign.slug}.yaml")
@@ -260,6 +266,9 @@ def export_campaign(request: HttpRequest, blog: str, slug: str) -> YamlOut:
 
 @router.post("/campaign-documents", response=CampaignDocument, operation_id="readYaml")
 def read_yaml(request: HttpRequest, payload: YamlIn) -> CampaignDocument:
-    """Read rules from YAML; nothing is saved."""
+    """Parse rules from YAML.
+
+    Nothing is saved.
+    """
     del request
     return from_yaml(payload.yaml)

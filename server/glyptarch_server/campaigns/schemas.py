@@ -47,7 +47,7 @@ class CreateCampaignIn(Schema):
 
 
 class UserOut(Out):
-    """A campaign that uses something kept for the blog."""
+    """A campaign that uses a word list, table or source."""
 
     slug: str
     name: str
@@ -90,14 +90,17 @@ class CampaignOut(Out):
 
 
 class ScheduleIn(Schema):
-    """When a campaign is to run by itself, and whether it rests."""
+    """When a campaign runs automatically, and whether it is paused."""
 
     schedule: Schedule
     paused: bool = False
 
 
 class TimesIn(Schema):
-    """A schedule that is being edited; the time zone is that of the blog where none is named."""
+    """A schedule being edited.
+
+    Without a time zone, that of the blog is used.
+    """
 
     schedule: Schedule
     time_zone: TimeZone = ""
@@ -111,7 +114,7 @@ class TimesOut(Out):
 
 
 class PauseIn(Schema):
-    """Campaigns to be paused or let go on; all of the blog where none is named."""
+    """Campaigns to pause or resume, all of the blog where none is named."""
 
     slugs: list[Annotated[str, StringConstraints(max_length=100)]] = Field(default_factory=list, max_length=200)
     paused: bool

@@ -16,7 +16,7 @@ def to_yaml(document: CampaignDocument) -> str:
 
 
 def from_yaml(text: str) -> CampaignDocument:
-    """Read a document. Raises DocumentError with every fault, or with the line where the YAML breaks."""
+    """Parse a document. Raises DocumentError with every fault, or with the line of a YAML error."""
     try:
         data = load_yaml(text)
     except YamlFault as fault:

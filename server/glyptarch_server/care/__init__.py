@@ -1,1 +1,1 @@
-"""What whoever runs the server needs to know: whether it lives, and how it does."""
+"""Health and metrics for the people who run the server."""

@@ -23,7 +23,7 @@ class _Counted(Collector):
         self._counted = counted
 
     def collect(self) -> Iterator[GaugeMetricFamily]:
-        """Give every metric."""
+        """Yield every metric."""
         now = self._counted
         yield GaugeMetricFamily("glyptarch_runs_under_way", "Runs that have not ended.", now.runs_under_way)
         yield _labelled("glyptarch_runs_last_hour", "Runs that ended in the last hour.", "state", now.runs_lately)

@@ -21,7 +21,10 @@ _LATELY = timedelta(hours=1)
 
 @dataclass(frozen=True, slots=True)
 class Counts:
-    """What is counted at a moment; “lately” is the last hour. Ages are in seconds."""
+    """Counts at one moment.
+
+    “lately” is the last hour. Ages are in seconds.
+    """
 
     runs_under_way: int
     runs_lately: Mapping[str, int]

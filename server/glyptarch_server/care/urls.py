@@ -1,4 +1,4 @@
-"""The addresses for whoever runs the server."""
+"""The addresses of health and metrics."""
 
 from django.urls import path
 

@@ -15,15 +15,18 @@ __all__ = ["live", "metrics", "ready"]
 
 
 def live(request: HttpRequest) -> HttpResponse:
-    """Say that the web process answers; the database is not asked."""
+    """Return 200 while the web process answers.
+
+    The database is not asked.
+    """
     del request
     return HttpResponse("live\n", content_type="text/plain")
 
 
 def ready(request: HttpRequest) -> HttpResponse:
-    """Say whether requests can be answered: the database is there and up to date. 503 where they cannot.
+    """Return 200 where the database is reachable and migrated, else 503.
 
-    Whether a worker runs is told as well, but the web can do without one for a while.
+    The number of living workers is reported as well, but the web works without one for a while.
     """
     del request
     try:
@@ -36,7 +39,10 @@ def ready(request: HttpRequest) -> HttpResponse:
 
 
 def metrics(request: HttpRequest) -> HttpResponse:
-    """Give the metrics to who shows the token of the settings; without a token in the settings there are none."""
+    """Return the metrics for requests with the configured token.
+
+    404 where no token is configured.
+    """
     token: str = settings.GLYPTARCH_METRICS_TOKEN
     given = request.headers.get("Authorization", "").removeprefix("Bearer ")
     if not token or not secrets.compare_digest(given.encode(), token.encode()):

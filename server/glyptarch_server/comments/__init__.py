@@ -1,1 +1,1 @@
-"""What readers say under a post; an editor reads it before it is shown."""
+"""Comments of readers, moderated by an editor."""

@@ -26,10 +26,10 @@ _MOST_WAITING = 100
 
 
 def leave_comment(post: Post, *, name: str, text: str, now: datetime) -> Comment:
-    """Put a reader's comment on record, to be read by an editor before it is shown; the same one only once.
+    """Store a reader's comment for moderation.
 
-    Raises Forbidden where the post takes none, Invalid for what is empty or too long, and TooMany
-    while very many wait under the post.
+    An identical one is stored only once. Raises Forbidden where the post takes no comments, Invalid for an empty or too
+    long text, and TooMany while too many comments of the post wait.
     """
     name, text = clean_line(name, LONGEST_NAME + 1), clean_text(text).strip()
     if not post.comments or post.state != PostState.PUBLISHED.value:

@@ -1,7 +1,7 @@
-"""The states of a comment and the moves between them; nothing else changes a state.
+"""The states of a comment and the moves between them.
 
-A comment waits until an editor has read it. One that is removed stays on record, and can be
-brought back.
+Nothing else changes a state. A comment waits until an editor has read it. A removed comment is kept and can be
+restored.
 """
 
 from collections.abc import Mapping
@@ -11,7 +11,7 @@ __all__ = ["MOVES", "CommentState"]
 
 
 class CommentState(StrEnum):
-    """Where a comment stands."""
+    """The state of a comment."""
 
     WAITING = "waiting"
     SHOWN = "shown"

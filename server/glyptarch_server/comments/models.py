@@ -10,7 +10,7 @@ __all__ = ["Comment"]
 
 
 class Comment(models.Model):
-    """What a reader wrote under a post, as plain text, with the name they gave."""
+    """A reader's comment on a post, as plain text, with the stated name."""
 
     post = models.ForeignKey("posts.Post", on_delete=models.CASCADE, related_name="readers_comments")
     # That of the post: the desk lists the comments of a blog.

@@ -18,7 +18,7 @@ _MOST_SHOWN = 500
 
 
 def listed_comments(blog: Blog, *, state: str = "", search: str = "") -> QuerySet[Comment]:
-    """Give the comments of a blog for the desk, newest first."""
+    """Return the comments of a blog for the desk, newest first."""
     rows = Comment.objects.filter(blog=blog).select_related("post").defer("post__body")
     if state:
         rows = rows.filter(state=state)
@@ -29,14 +29,14 @@ def listed_comments(blog: Blog, *, state: str = "", search: str = "") -> QuerySe
 
 
 def state_counts(blog: Blog) -> dict[str, int]:
-    """Give how many comments of a blog are in each state."""
+    """Return the number of a blog's comments in each state."""
     with by_index():
         counted = dict(Comment.objects.filter(blog=blog).values_list("state").annotate(number=Count("*")))
     return {state.value: counted.get(state.value, 0) for state in CommentState}
 
 
 def comment_of(blog: Blog, number: int) -> Comment:
-    """Give one comment. Raises NotFound."""
+    """Return one comment. Raises NotFound."""
     found = Comment.objects.filter(blog=blog, pk=number).select_related("post").first()
     if found is None:
         raise NotFound("This blog has no such comment.")
@@ -44,5 +44,5 @@ def comment_of(blog: Blog, number: int) -> Comment:
 
 
 def comments_under(post: Post) -> Sequence[Comment]:
-    """Give what readers of a post may see, oldest first; at most five hundred."""
+    """Return the approved comments of a post, oldest first, at most five hundred."""
     return list(post.readers_comments.filter(state=CommentState.SHOWN.value).order_by("made_at", "pk")[:_MOST_SHOWN])

@@ -42,7 +42,7 @@ def list_comments(
     limit: Limit = PAGE,
     offset: Offset = 0,
 ) -> CommentPageOut:
-    """Give the comments of a blog, newest first."""
+    """Return the comments of a blog, newest first."""
     owned = blog_for(request.user, blog)
     rows = queries.listed_comments(owned, state=state.value if state else "", search=search)
     states = queries.state_counts(owned)

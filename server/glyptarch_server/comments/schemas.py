@@ -17,7 +17,7 @@ class CommentMoveIn(Schema):
 
 
 class CommentOut(Out):
-    """A comment, with the post it stands under."""
+    """A comment with its post."""
 
     id: int
     state: CommentState

@@ -1,4 +1,4 @@
-"""Who acts: the person whose request is being answered, for the audit list."""
+"""The acting person of the current request, for the audit."""
 
 from collections.abc import Awaitable, Callable, Iterator
 from contextlib import contextmanager
@@ -22,7 +22,7 @@ _stand_in: ContextVar[tuple[AbstractUser, datetime] | None] = ContextVar("stand_
 
 @contextmanager
 def acting_as(person: AbstractUser, at: datetime) -> Iterator[None]:
-    """Let a command act for a person at some moment: for a demo that has a past."""
+    """Make a command act for a person at a past moment, for the demo's history."""
     kept = _stand_in.set((person, at))
     try:
         yield
@@ -31,13 +31,19 @@ def acting_as(person: AbstractUser, at: datetime) -> Iterator[None]:
 
 
 def acting_at() -> datetime | None:
-    """Give the moment at which a command acts; none where it is now."""
+    """Return the moment at which a command acts.
+
+    None for the present.
+    """
     stand_in = _stand_in.get()
     return stand_in[1] if stand_in else None
 
 
 def acting_person() -> AbstractUser | None:
-    """Give the signed-in person whose request is being answered; nobody in a job, or a command without a person."""
+    """Return the person of the current request.
+
+    None in jobs and in commands without a person.
+    """
     if stand_in := _stand_in.get():
         return stand_in[0]
     request = _request.get()
@@ -47,7 +53,7 @@ def acting_person() -> AbstractUser | None:
 
 @sync_and_async_middleware
 def remember_request(get_response: _Answer | _AsyncAnswer) -> _Answer | _AsyncAnswer:
-    """Keep the request at hand while it is answered."""
+    """Store the current request for the audit while it is answered."""
     if iscoroutinefunction(get_response):
 
         async def answer_later(request: HttpRequest) -> HttpResponseBase:

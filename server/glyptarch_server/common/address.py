@@ -7,11 +7,17 @@ __all__ = ["address_of", "public_address"]
 
 
 def public_address() -> str:
-    """Give the address of the settings, without a slash at its end; nothing where none is set."""
+    """Return the configured public address without a trailing slash.
+
+    Empty where none is set.
+    """
     address: str = settings.GLYPTARCH_PUBLIC_ADDRESS
     return address.rstrip("/")
 
 
 def address_of(request: HttpRequest) -> str:
-    """Give the address for links in messages: the one of the settings, else the one that the request came to."""
+    """Return the base address for links in messages.
+
+    The configured one, else that of the request.
+    """
     return public_address() or f"{request.scheme}://{request.get_host()}"

@@ -1,7 +1,7 @@
-"""What comes in from outside is checked here, once for all handlers: texts, depth and size.
+"""Checks of all incoming requests, once for all handlers: texts, depth and size.
 
-PostgreSQL stores no NUL and UTF-8 holds no lone surrogate; JSON can write both. Handlers may rely
-on never seeing either, nor numbers that JSON does not have, nor data nested without end.
+PostgreSQL stores no NUL and UTF-8 encodes no lone surrogate, but JSON can contain both. Handlers see neither, nor
+numbers outside JSON, nor data nested without limit.
 """
 
 import json
@@ -29,12 +29,15 @@ _AsyncAnswer: TypeAlias = Callable[[HttpRequest], Awaitable[HttpResponseBase]]
 
 
 def holds_no_text(text: str) -> bool:
-    """Tell whether a text holds a character that cannot be stored: NUL, or half of a surrogate pair."""
+    """Whether a text has a character that cannot be stored: NUL, or half of a surrogate pair."""
     return _NO_TEXT.search(text) is not None
 
 
 def _refusal(request: HttpRequest) -> HttpResponse | None:
-    """Leave out cookies that hold no text; answer where the path does, for there is nothing at such an address."""
+    """Drop cookies that cannot be stored.
+
+    Return 404 for such a path, since no address contains it.
+    """
     if any(map(holds_no_text, request.COOKIES.values())):
         request.COOKIES = {name: value for name, value in request.COOKIES.items() if not holds_no_text(value)}
     if holds_no_text(request.path_info):

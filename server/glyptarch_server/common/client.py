@@ -1,4 +1,4 @@
-"""Where a request comes from, as far as that can be known."""
+"""The address of the client, as far as it can be trusted."""
 
 import ipaddress
 from functools import lru_cache
@@ -30,10 +30,11 @@ def _is_trusted(address: ipaddress.IPv4Address | ipaddress.IPv6Address) -> bool:
 
 
 def client_of(request: HttpRequest) -> str:
-    """Give the address that a request came from; for IPv6 the network of 64 bits, which one subscriber has whole.
+    """Return the client's address.
 
-    ``X-Forwarded-For`` counts only where a proxy of the settings has added to it, and only the
-    last entry that is no such proxy: whatever stands before it, the client may have written.
+    For IPv6 its /64 network, which one subscriber has as a whole. ``X-Forwarded-For`` is used only where a configured
+    proxy has added to it, and then only its last entry that is no such proxy: the client may have written the earlier
+    ones.
     """
     address = _address(request.META.get("REMOTE_ADDR") or "")
     hops = request.META.get("HTTP_X_FORWARDED_FOR", "").split(",")

@@ -1,4 +1,4 @@
-"""Numbers and moments as the API takes them: within what the database and the calendar can hold."""
+"""Numbers and times in the API, within the limits of the database and the calendar."""
 
 from datetime import datetime
 from typing import Annotated

@@ -17,7 +17,7 @@ _POLICY = (
 
 
 def policy_with_frames(origin: str) -> str:
-    """Give the policy of a page that may show frames of one other origin."""
+    """Return the content security policy of a page that may frame one other origin."""
     return f"{_POLICY}; frame-src 'self' {origin}"
 
 
@@ -36,7 +36,7 @@ def _with_headers(request: HttpRequest, response: HttpResponseBase) -> HttpRespo
 
 @sync_and_async_middleware
 def security_headers(get_response: _Answer | _AsyncAnswer) -> _Answer | _AsyncAnswer:
-    """Add the content security policy to every answer, and keep answers of the API out of every cache."""
+    """Add the content security policy to every answer, and keep API answers out of caches."""
     if iscoroutinefunction(get_response):
 
         async def answer_later(request: HttpRequest) -> HttpResponseBase:

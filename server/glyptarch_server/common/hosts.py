@@ -13,7 +13,7 @@ _HOST = re.compile(r"(?:[a-z0-9-]{1,63}\.)*[a-z0-9-]{1,63}(?::\d{1,5})?\Z")
 
 
 def checked_hosts(given: Sequence[str], *, path: str) -> list[str]:
-    """Check names of hosts, each with its port where that is not the usual one. Raises Invalid at ``path``."""
+    """Validate host names with optional ports. Raises Invalid at ``path``."""
     hosts = list(dict.fromkeys(one.strip().lower() for one in given if one.strip()))
     odd = next((one for one in hosts if not _HOST.match(one)), "")
     if odd:

@@ -1,6 +1,6 @@
-"""How much a request may send, and how slowly: asked before Django reads a body to memory or disk.
+"""Limits on size and pace of request bodies, checked before Django reads them.
 
-Django's ASGI handler takes whatever comes into a temporary file and asks for permission afterwards.
+Django's ASGI handler writes any body to a temporary file before it asks for permission.
 """
 
 import asyncio
@@ -39,7 +39,10 @@ _WORDS = {
 
 
 def limit_of(path: str, *, shows_who: bool) -> int:
-    """Return how many bytes a request to a path may send; little where it does not show by whom it is."""
+    """Return the largest body in bytes for a path.
+
+    Small for requests without credentials.
+    """
     limit = next((limit for pattern, limit in _BY_PATH if pattern.match(path)), _ELSEWHERE)
     return limit if shows_who or _OF_STRANGERS.match(path) else min(limit, _STRANGER)
 

@@ -18,7 +18,10 @@ __all__ = ["AnyOf", "Shares", "by_index"]
 
 @contextmanager
 def by_index() -> Iterator[None]:
-    """Let the queries inside read no whole table while an index could serve, and ask no other worker for help."""
+    """Make the enclosed queries use indexes, without parallel workers.
+
+    Sequential scans are switched off.
+    """
     with transaction.atomic(savepoint=False), connection.cursor() as cursor:
         cursor.execute("SET LOCAL enable_seqscan = off; SET LOCAL max_parallel_workers_per_gather = 0")
         yield
@@ -35,14 +38,17 @@ class _ArrayLookup(Lookup):
         super().__init__(F(column), list(values))
 
     def as_sql(self, compiler: SQLCompiler, connection: BaseDatabaseWrapper) -> Any:  # noqa: ANN401 - the stubs know no arrays
-        """Give the condition, with one parameter for all values."""
+        """Return the condition, with one parameter for all values."""
         column, params = self.process_lhs(compiler, connection)
         of = self.lhs.output_field.cast_db_type(connection)
         return self.sql.format(column=column, type=of if of.endswith("[]") else f"{of}[]"), [*params, _array(self.rhs)]
 
 
 def _array(values: list[int] | list[str]) -> str:
-    """Write an array as PostgreSQL reads it (8.15.2): for thousands of values much quicker than the driver does."""
+    """Return an array literal (PostgreSQL 8.15.2).
+
+    For thousands of values it is much faster than the driver's.
+    """
     return "{" + ",".join([str(value) if isinstance(value, int) else _quoted(value) for value in values]) + "}"
 
 

@@ -6,10 +6,10 @@ __all__ = ["Out"]
 
 
 class Out(BaseModel):
-    """An answer, made from values that are known already, or from the attributes of a row.
+    """An answer made from known values or from the attributes of a row.
 
-    Ninja's own schema looks up every attribute by the resolvers that a class may have. We have none, and a list of
-    fifty posts is ready in two thirds of the time without it.
+    Ninja's own schema looks up every attribute among resolvers, which we do not use. Without it a list of fifty posts
+    takes two thirds of the time.
     """
 
     model_config = ConfigDict(from_attributes=True)

@@ -21,21 +21,20 @@ _Row = TypeVar("_Row", bound=Any)
 
 
 class NumbersFirst(Sequence[_Row], Generic[_Row]):
-    """The rows of a query, a page at a time: first the numbers of its rows, then the rows by their numbers.
+    """Pages of a query: first the numbers of the rows, then the rows themselves.
 
-    The numbers come from an index alone, in its order. A page far down the list so costs as many
-    entries of the index as come before it, and not as many rows.
+    An index alone yields the numbers in order, so a page far down the list costs index entries, not rows.
     """
 
     def __init__(self, rows: QuerySet[_Row]) -> None:
         self.rows = rows
 
     def __len__(self) -> int:
-        """Give how many rows there are in all."""
+        """Return the total number of rows."""
         return self.rows.order_by().values("pk").count()
 
     def numbers(self, place: slice) -> list[int]:
-        """Give the numbers of the rows from one place to another."""
+        """Return the numbers of the rows in a slice."""
         return list(self.rows.values_list("pk", flat=True)[place])
 
     @overload
@@ -44,13 +43,16 @@ class NumbersFirst(Sequence[_Row], Generic[_Row]):
     def __getitem__(self, place: slice) -> list[_Row]: ...
 
     def __getitem__(self, place: int | slice) -> _Row | list[_Row]:
-        """Give the rows from one place to another."""
+        """Return the rows in a slice."""
         if isinstance(place, int):
             return self.rows[place]
         return self.of(self.numbers(place))
 
     def of(self, numbers: Sequence[int]) -> list[_Row]:
-        """Give the rows of some numbers, in their order; those that are there no more are left out."""
+        """Return rows by their numbers, in order.
+
+        Missing ones are left out.
+        """
         by_number = {row.pk: row for row in self.rows.order_by().filter(AnyOf("pk", numbers))}
         return [by_number[number] for number in numbers if number in by_number]
 
@@ -58,9 +60,9 @@ class NumbersFirst(Sequence[_Row], Generic[_Row]):
 def page_of(
     rows: QuerySet[_Row], *, limit: int, offset: int, total: int | None = None, most: int | None = None
 ) -> tuple[list[_Row], int]:
-    """Give one page of rows and how many there are in all, where the caller does not know it already.
+    """Return one page of rows and their total number, counted where the caller does not know it.
 
-    With ``most`` the list ends there: to count all that a search finds takes as long as finding it.
+    With ``most`` the list ends there, because counting all results of a search takes as long as finding them.
     """
     paged = NumbersFirst(rows)
     if most is not None:

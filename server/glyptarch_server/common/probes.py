@@ -1,4 +1,4 @@
-"""What watches the server asks by its number, under whatever name, and without TLS."""
+"""Health probes: any host name, by number, and without TLS."""
 
 from collections.abc import Awaitable, Callable
 from inspect import iscoroutinefunction
@@ -16,7 +16,10 @@ _AsyncAnswer: TypeAlias = Callable[[HttpRequest], Awaitable[HttpResponseBase]]
 
 
 def _forget_host(request: HttpRequest) -> None:
-    """Take the host off a probe, so that none is refused for its name: nothing in their answers depends on it."""
+    """Remove the host of a probe, so that none is refused for its name.
+
+    The answers do not depend on it.
+    """
     if request.path_info in _PATHS:
         request.META["HTTP_HOST"] = "localhost"
         request.META.pop("HTTP_X_FORWARDED_HOST", None)
@@ -26,7 +29,7 @@ def _forget_host(request: HttpRequest) -> None:
 
 @sync_and_async_middleware
 def any_host(get_response: _Answer | _AsyncAnswer) -> _Answer | _AsyncAnswer:
-    """Answer probes whatever host they name."""
+    """Answer health probes for any host."""
     if iscoroutinefunction(get_response):
 
         async def answer_later(request: HttpRequest) -> HttpResponseBase:

@@ -27,7 +27,10 @@ __all__ = [
 
 
 class ProblemError(Exception):
-    """Something the caller asked for that cannot be done; the message says what and how to mend it."""
+    """A request that cannot be served.
+
+    The message says why and how to fix it.
+    """
 
     status = HTTPStatus.BAD_REQUEST
     title = "This cannot be done"
@@ -39,7 +42,7 @@ class ProblemError(Exception):
 
 
 class NotFound(ProblemError):
-    """What was named does not exist, or is not the caller's to see."""
+    """The named thing does not exist, or the caller may not see it."""
 
     status = HTTPStatus.NOT_FOUND
     title = "Not found"
@@ -53,14 +56,14 @@ class Forbidden(ProblemError):
 
 
 class Conflict(ProblemError):
-    """It does not fit what stands now."""
+    """The request does not fit the present state."""
 
     status = HTTPStatus.CONFLICT
     title = "It has changed meanwhile"
 
 
 class Invalid(ProblemError):
-    """What was given does not hold."""
+    """A value of the request is invalid."""
 
     status = HTTPStatus.UNPROCESSABLE_ENTITY
     title = "Something is not right"
@@ -114,7 +117,7 @@ def _on_document(_request: HttpRequest, error: DocumentError) -> HttpResponse:
 
 
 def unknown_address(_request: HttpRequest, _error: Exception) -> HttpResponse:
-    """Say that the API has nothing at an address."""
+    """Return 404 for an unknown API address."""
     return problem_response(HTTPStatus.NOT_FOUND, "Not found", "There is nothing at this address.")
 
 

@@ -1,4 +1,4 @@
-"""How a process of the server starts quickly, and how it is tuned once it has loaded everything."""
+"""Fast start of a server process, and its tuning once everything is loaded."""
 
 import gc
 from collections.abc import Iterator
@@ -14,9 +14,9 @@ _ROUNDS = 20
 
 @contextmanager
 def importing() -> Iterator[None]:
-    """Import modules in this block without collecting garbage, and keep what they made out of later collections.
+    """Import modules without garbage collection, and freeze their objects.
 
-    Imports make half a million objects that stay. Going through them again and again takes a quarter of the start.
+    Imports make half a million permanent objects. Scanning them repeatedly takes a quarter of the start.
     """
     gc.disable()
     try:
@@ -27,7 +27,7 @@ def importing() -> Iterator[None]:
 
 
 def tune_process() -> None:
-    """Keep what is loaded out of garbage collections, and collect less often."""
+    """Exclude loaded objects from garbage collection, and collect less often."""
     gc.collect()
     gc.freeze()
     gc.set_threshold(_NEW_OBJECTS, _ROUNDS, _ROUNDS)

@@ -17,6 +17,9 @@ def _queue() -> App:
 
 
 def defer(task: str, *, lock: str | None = None, **arguments: int | str) -> None:
-    """Put a job on the queue with the present transaction; jobs with one ``lock`` follow each other."""
+    """Queue a job within the present transaction.
+
+    Jobs with the same ``lock`` run one after another.
+    """
     queue = app.tasks[task].queue
     _queue().configure_task(task, queue=queue, lock=lock).defer(**arguments)

@@ -20,14 +20,14 @@ _AsyncAnswer: TypeAlias = Callable[[HttpRequest], Awaitable[HttpResponseBase]]
 
 
 def _number(request: HttpRequest) -> str:
-    """Give the number that a proxy has given already, or a new one."""
+    """Return the request number set by a proxy, or a new one."""
     given = request.headers.get(HEADER, "")
     return given if _GIVEN.match(given) else uuid.uuid4().hex
 
 
 @sync_and_async_middleware
 def numbered(get_response: _Answer | _AsyncAnswer) -> _Answer | _AsyncAnswer:
-    """Give every request a number."""
+    """Assign a number to every request."""
     if iscoroutinefunction(get_response):
 
         async def answer_later(request: HttpRequest) -> HttpResponseBase:

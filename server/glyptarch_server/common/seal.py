@@ -1,4 +1,4 @@
-"""Secrets that are kept: encrypted with keys that lie outside the database (Fernet, of the library cryptography)."""
+"""Stored secrets, encrypted with keys outside the database (Fernet)."""
 
 from functools import cache
 
@@ -21,7 +21,7 @@ def seal(text: str) -> str:
 
 
 def unseal(sealed: str) -> str:
-    """Decrypt a text. Raises Conflict where none of the keys fits: the one it was sealed with is missing."""
+    """Decrypt a text. Raises Conflict where the key that encrypted it is missing."""
     try:
         return _box().decrypt(sealed.encode()).decode()
     except InvalidToken as error:
@@ -32,5 +32,5 @@ def unseal(sealed: str) -> str:
 
 
 def seal_anew(sealed: str) -> str:
-    """Encrypt with the newest key what was encrypted with any of them. Raises Conflict where none of the keys fits."""
+    """Encrypt a sealed text again with the newest key. Raises Conflict where its key is missing."""
     return seal(unseal(sealed))

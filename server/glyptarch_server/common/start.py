@@ -1,4 +1,4 @@
-"""What is looked at before a process begins its work, so that a wrong setting is named at once and plainly."""
+"""Checks before a process begins its work, so that a wrong setting is named immediately."""
 
 import logging
 import sys
@@ -17,9 +17,10 @@ _REMEDY = "Look at GLYPTARCH_DB_HOST, _PORT, _NAME, _USER and _PASSWORD."
 
 
 def check_database(*, must_answer: bool) -> None:
-    """End the process with one line when the database does not let it in, or, with ``must_answer``, is not there.
+    """Exit with one line when the database refuses the login.
 
-    A web server or worker that begins before its database waits for it instead.
+    With ``must_answer`` also when it is unreachable. A web server or worker that starts before its database waits for
+    it instead.
     """
     database = connection.settings_dict
     try:
@@ -39,7 +40,10 @@ def check_database(*, must_answer: bool) -> None:
 
 
 def end_for(fault: str) -> None:
-    """End the process for a fault of the settings, on a server of its own; elsewhere the log says it."""
+    """Exit for a fault of the settings in production.
+
+    Otherwise log it.
+    """
     if fault and settings.PRODUCTION:
         sys.exit(fault)
     if fault:

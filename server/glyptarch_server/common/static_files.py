@@ -1,4 +1,4 @@
-"""The built front end, as it is served."""
+"""Serving the built front end."""
 
 from typing import ClassVar
 
@@ -8,14 +8,15 @@ __all__ = ["BuiltFiles"]
 
 
 class BuiltFiles(ServeStaticMiddleware):  # type: ignore[misc]
-    """Serves built files; those whose names hold a hash of their contents may be kept for a year.
+    """Serves built files.
 
-    The library's own test knows the names that Django gives, not those of Vite.
+    Files with a hash in their name may be cached for a year. The library's own test knows Django's hashed names, not
+    Vite's.
     """
 
     hashed: ClassVar[str] = "/assets/"
 
     def immutable_file_test(self, path: str, url: str) -> bool:
-        """Tell whether a file of this name never changes."""
+        """Whether a file of this name never changes."""
         del path
         return url.startswith(self.hashed)

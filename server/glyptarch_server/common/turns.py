@@ -1,7 +1,7 @@
-"""How many requests a web process works on at once, and how many may wait for their turn.
+"""Concurrency limits of a web process: requests at work, and requests that wait.
 
-Readers of the blogs and people at the desk wait in lanes of their own, so that a rush of one does not
-stop the other. Whoever would wait too long is told at once when to ask again (RFC 9110, 10.2.3 and 15.6.4).
+Readers of the blogs and people at the desk wait in separate lanes, so that a rush of one does not stop the other. A
+request that would wait too long gets 503 with ``Retry-After`` (RFC 9110, 10.2.3 and 15.6.4).
 """
 
 import asyncio
@@ -69,10 +69,10 @@ class Lane:
 
 @sync_and_async_middleware
 def in_turn(get_response: _Answer | _AsyncAnswer) -> _Answer | _AsyncAnswer:
-    """Let as many requests in at once as there are connections to the database, half of them for each lane.
+    """Admit as many requests as there are database connections, half of them for each lane.
 
-    The connection is returned as soon as the answer is made. Django itself would keep it until the
-    answer has been sent, so that a few readers with slow lines could use up all there are.
+    The connection is released as soon as the answer is made. Django itself keeps it until the answer has been sent, so
+    that a few readers with slow lines could use up all connections.
     """
     if not iscoroutinefunction(get_response):
         return get_response

@@ -1,4 +1,7 @@
-"""The version of Glyptarch; CHANGELOG.md says what each one brings."""
+"""The version of Glyptarch.
+
+CHANGELOG.md says what each one brings.
+"""
 
 __all__ = ["VERSION"]
 

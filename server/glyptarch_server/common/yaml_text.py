@@ -1,4 +1,4 @@
-"""YAML that people paste or send: the one way in, with limits that hold before anything is built from it."""
+"""The one parser for YAML from people, with limits checked before anything is built."""
 
 from typing import Any
 
@@ -13,7 +13,7 @@ _MOST_NODES = 100_000
 
 
 class YamlFault(Exception):
-    """A text that is not taken as YAML: what is wrong, with its line, and what to do."""
+    """A text refused as YAML: the reason, the line, and the remedy."""
 
     def __init__(self, message: str, hint: str = "") -> None:
         super().__init__(f"{message}; {hint}" if hint else message)
@@ -44,9 +44,9 @@ def write_yaml(data: Any) -> str:  # noqa: ANN401 - any JSON value
 
 
 def _look_through(text: str) -> None:
-    """Refuse what costs more than a document can be worth, before anything is built from it.
+    """Refuse documents beyond the limits before anything is built from them.
 
-    Aliases name one value in many places: a few lines of them stand for billions of values.
+    Aliases repeat one value in many places, so a few lines of them can stand for billions of values.
     """
     depth = 0
     for number, event in enumerate(yaml.parse(text, yaml.CSafeLoader)):

@@ -63,7 +63,7 @@ class _TokenAuth(HttpBearer):
     """A program that acts for a person by a key in the Authorization header (RFC 6750)."""
 
     def authenticate(self, request: HttpRequest, token: str) -> object | None:
-        """Give the person as whom the program acts."""
+        """Return the person that the token acts for."""
         user = user_of_token(token, now=wiring.clock()())
         if user is not None:
             request.user = user
@@ -94,7 +94,7 @@ def _ask_for_membership(request: HttpRequest) -> None:
 
 
 class _Api(NinjaAPI):
-    """The framework's API, whose schema also says how every operation answers when it cannot do what is asked."""
+    """Ninja's API, whose schema also describes the error answer of every operation."""
 
     def get_openapi_schema(self, **options: Any) -> OpenAPISchema:  # noqa: ANN401
         schema = super().get_openapi_schema(**options)

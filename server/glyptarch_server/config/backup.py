@@ -1,8 +1,7 @@
-"""Backups: the database and the media in one file, with a manifest; and bringing them back.
+"""Backups: database and media in one file with a manifest, and their restoration.
 
-The file is a tar archive (POSIX.1-2001) of ``manifest.json``, ``database.dump`` (the custom format of
-``pg_dump``) and ``media/…``. The keys of the environment are not in it: without the encryption key of
-then, kept secrets cannot be read.
+The file is a tar archive (POSIX.1-2001) of ``manifest.json``, ``database.dump`` (the custom format of ``pg_dump``) and
+``media/…``. It has no keys of the environment: without the encryption key of that time, stored secrets cannot be read.
 """
 
 import contextlib
@@ -34,11 +33,17 @@ _BLOCK = 1 << 20
 
 
 class BackupError(Exception):
-    """A backup that cannot be made or brought back; the message says why and what to do."""
+    """A backup cannot be made or restored.
+
+    The message says why and what to do.
+    """
 
 
 def _program(name: str) -> str:
-    """Find a program of PostgreSQL: the newest that Debian has installed, else the one on the path."""
+    """Return the path of a PostgreSQL program.
+
+    Debian's newest version, else the one on the path.
+    """
     found = sorted(Path("/usr/lib/postgresql").glob(f"*/bin/{name}"), key=lambda path: int(path.parts[-3]))
     program = str(found[-1]) if found else shutil.which(name)
     if program is None:
@@ -93,9 +98,10 @@ def _files(folder: Path) -> list[Path]:
 
 
 def back_up(target: Path, *, now: datetime) -> Mapping[str, int]:
-    """Write a backup, and give how many rows of the main tables it holds. Raises BackupError.
+    """Write a backup.
 
-    The file appears under its name only when it is whole; one that is there already is not overwritten.
+    Return the row counts of the main tables. Raises BackupError. The file appears under its name only when it is
+    complete; an existing file is never overwritten.
     """
     if target.exists():
         raise BackupError(f"{target} is there already. Choose another name.")
@@ -125,7 +131,10 @@ def back_up(target: Path, *, now: datetime) -> Mapping[str, int]:
 
 
 def _dump(path: Path) -> tuple[dict[str, int], list[str]]:
-    """Dump the database; return counts of rows and migrations as they are in the dump."""
+    """Dump the database.
+
+    Return row counts and migrations of the same snapshot.
+    """
     with transaction.atomic():
         with connection.cursor() as cursor:
             cursor.execute("SET TRANSACTION ISOLATION LEVEL REPEATABLE READ")
@@ -140,9 +149,9 @@ _NAMED = 3
 
 
 def _copied_media(to: Path) -> list[Path]:
-    """Link or copy the media files to a folder, where nothing removes them meanwhile; return the copies.
+    """Link or copy the media files to a folder, where nothing removes them.
 
-    Raises BackupError when files are missing that pictures or recordings say are kept.
+    Return the copies. Raises BackupError when files of pictures or recordings are missing.
     """
     to.mkdir()
     if not lies_in_a_folder():
@@ -195,10 +204,10 @@ def _manifest(folder: Path) -> dict[str, Any]:
 
 
 def restore(source: Path) -> Mapping[str, int]:
-    """Bring a backup back into an empty database, and give how many rows it has then. Raises BackupError.
+    """Restore a backup into an empty database.
 
-    Nothing is written before the whole file was checked. A newer Glyptarch then needs
-    ``manage.py migrate``.
+    Return the row counts. Raises BackupError. Nothing is written before the whole file has been checked. A newer
+    Glyptarch then needs ``manage.py migrate``.
     """
     if not source.is_file():
         raise BackupError(f"There is no file {source}.")

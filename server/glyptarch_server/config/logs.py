@@ -1,4 +1,4 @@
-"""How the server logs: one line for each event, as text or as JSON, with request and run, and without secrets."""
+"""Logging: one line per event, as text or JSON, with request and run, and without secrets."""
 
 import re
 from collections.abc import MutableMapping
@@ -28,7 +28,7 @@ def _masked(value: Any) -> Any:  # noqa: ANN401 - whatever is logged
 
 
 def without_secrets(_logger: object, _name: str, event: MutableMapping[str, Any]) -> MutableMapping[str, Any]:
-    """Hide what looks like a password, token or key, by its name or by how it stands in a text."""
+    """Mask passwords, tokens and keys, recognised by name or by pattern."""
     for key, value in event.items():
         if not key.startswith("_"):
             event[key] = _HIDDEN if _SECRET_NAME.search(key) and value else _masked(value)
@@ -36,7 +36,7 @@ def without_secrets(_logger: object, _name: str, event: MutableMapping[str, Any]
 
 
 def logging_settings(*, as_json: bool) -> dict[str, Any]:
-    """Give Django's LOGGING: what is logged by any library goes through the same steps."""
+    """Return Django's LOGGING, which applies the same steps to the logs of all libraries."""
     common = [
         structlog.contextvars.merge_contextvars,
         structlog.stdlib.add_log_level,

@@ -1,4 +1,4 @@
-"""What is answered where there is nothing: a problem to a program, a page to a reader."""
+"""Answers for unknown addresses: a problem document for programs, a page for readers."""
 
 from django.http import HttpRequest, HttpResponse
 
@@ -9,5 +9,5 @@ __all__ = ["missing"]
 
 
 def missing(request: HttpRequest, exception: Exception) -> HttpResponse:
-    """Answer in the way of whoever asks there."""
+    """Return 404 in the format of the requested area."""
     return (unknown_address if request.path.startswith("/api/") else missing_page)(request, exception)

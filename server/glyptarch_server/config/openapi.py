@@ -1,4 +1,4 @@
-"""What the API can do, for programs: the OpenAPI document that is kept in the repository."""
+"""The OpenAPI document, as stored in the repository."""
 
 from functools import cache
 from pathlib import Path
@@ -16,6 +16,6 @@ def _text() -> bytes:
 
 
 def openapi(request: HttpRequest) -> HttpResponse:
-    """Give the document (OpenAPI 3.1)."""
+    """Return the OpenAPI 3.1 document."""
     del request
     return HttpResponse(_text(), content_type="application/json")

@@ -1,4 +1,7 @@
-"""``./glyptarch proof CAMPAIGN.yaml --feed FILE_OR_URL``: a proof by the core alone, without a database."""
+"""A proof by the core alone, without a database.
+
+``./glyptarch proof CAMPAIGN.yaml --feed FILE_OR_URL``
+"""
 
 import argparse
 import json
@@ -47,7 +50,7 @@ class _NoMemory(Memory):
 
 
 def _read(feed: str) -> tuple[bytes, str, str]:
-    """Give the bytes of a file or address, with the address and content type."""
+    """Return the bytes of a file or address, with the address and content type."""
     if not feed.startswith(("http://", "https://")):
         return Path(feed).read_bytes(), Path(feed).resolve().as_uri(), ""
     allowed = frozenset(filter(None, os.environ.get("GLYPTARCH_FETCH_ALLOW", "").split(",")))
@@ -103,7 +106,10 @@ def _print(decisions: Sequence[Decision], *, explain: bool) -> None:
 
 
 def main(words: Sequence[str] | None = None) -> int:
-    """Read the arguments and print the proof; 1 where it cannot be made."""
+    """Parse the arguments and print the proof.
+
+    Return 1 on failure.
+    """
     parser = argparse.ArgumentParser(prog="./glyptarch proof", description="Prove a campaign on a feed.")
     parser.add_argument("campaign", type=Path, help="the campaign document, as YAML")
     parser.add_argument("--feed", required=True, help="a file or an address")

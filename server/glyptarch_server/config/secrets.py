@@ -1,4 +1,4 @@
-"""Keys of an installation: from the environment, or made once and kept beside its data."""
+"""Keys of an installation, from the environment or created once beside its data."""
 
 import os
 import secrets
@@ -18,7 +18,7 @@ class SecretError(Exception):
 
 
 def _kept(path: Path, make: Callable[[], str]) -> str:
-    """Give the key in a file, made at first use."""
+    """Return the key in a file, created at first use."""
     path.parent.mkdir(parents=True, exist_ok=True)
     try:
         handle = os.open(path, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600)
@@ -31,10 +31,10 @@ def _kept(path: Path, make: Callable[[], str]) -> str:
 
 
 def secret_key(var: Path, *, required: bool) -> str:
-    """Give the key that signs sessions: ``GLYPTARCH_SECRET_KEY``, or the one kept in ``var``.
+    """Return the key that signs sessions.
 
-    Where it is ``required``, it must come from the environment. Raises SecretError where it is
-    missing then, or weak.
+    ``GLYPTARCH_SECRET_KEY``, or the one stored in ``var``. With ``required`` it must come from the environment. Raises
+    SecretError where it is then missing, or weak.
     """
     given = os.environ.get("GLYPTARCH_SECRET_KEY", "")
     if not given and not required:
@@ -49,10 +49,10 @@ def secret_key(var: Path, *, required: bool) -> str:
 
 
 def encryption_keys(var: Path, *, required: bool) -> tuple[str, ...]:
-    """Give the keys that encrypt kept secrets, newest first: ``GLYPTARCH_ENCRYPTION_KEYS``, or the one in ``var``.
+    """Return the keys for stored secrets, newest first.
 
-    Raises SecretError where one is no Fernet key (32 bytes in URL-safe Base64), or none is given
-    though it is ``required``.
+    ``GLYPTARCH_ENCRYPTION_KEYS``, or the one stored in ``var``. Raises SecretError where one is no Fernet key (32 bytes
+    in URL-safe Base64), or a ``required`` one is missing.
     """
     given = tuple(key.strip() for key in os.environ.get("GLYPTARCH_ENCRYPTION_KEYS", "").split(",") if key.strip())
     if not given and not required:

@@ -1,4 +1,4 @@
-"""Django settings. Everything that differs between machines comes in as an environment variable."""
+"""Django settings. Everything that differs between machines is an environment variable."""
 
 import os
 from pathlib import Path
@@ -9,7 +9,7 @@ from glyptarch_server.config.storage import media_storage
 
 
 def _listed(name: str, default: str = "") -> list[str]:
-    """Return the parts of a setting that has commas between them; spaces around them count for nothing."""
+    """Return the comma-separated parts of a setting, without surrounding spaces."""
     return [part for text in os.environ.get(name, default).split(",") if (part := text.strip())]
 
 

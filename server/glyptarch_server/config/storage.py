@@ -9,11 +9,11 @@ __all__ = ["media_storage"]
 
 
 def media_storage(environment: Mapping[str, str]) -> dict[str, Any]:
-    """Give Django's settings of the storage: a folder, or the bucket that ``GLYPTARCH_S3_BUCKET`` names.
+    """Return Django's storage settings: a folder, or the bucket ``GLYPTARCH_S3_BUCKET``.
 
-    A bucket needs ``GLYPTARCH_S3_ENDPOINT`` (https://…), ``GLYPTARCH_S3_KEY`` and ``GLYPTARCH_S3_SECRET``, and
-    perhaps ``GLYPTARCH_S3_REGION``. ``GLYPTARCH_S3_PUBLIC`` is the host under which readers reach its files, where
-    that is not the endpoint with the bucket behind it.
+    A bucket needs ``GLYPTARCH_S3_ENDPOINT`` (https://…), ``GLYPTARCH_S3_KEY`` and ``GLYPTARCH_S3_SECRET``, optionally
+    ``GLYPTARCH_S3_REGION``. ``GLYPTARCH_S3_PUBLIC`` is the host under which readers reach its files, where that is not
+    the endpoint followed by the bucket.
     """
     bucket = environment.get("GLYPTARCH_S3_BUCKET", "")
     if not bucket:

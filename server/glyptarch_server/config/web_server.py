@@ -1,4 +1,7 @@
-"""The web process: ``python -m glyptarch_server.config.web_server --host 127.0.0.1 --port 8700``."""
+"""The web process.
+
+``python -m glyptarch_server.config.web_server --host 127.0.0.1 --port 8700``
+"""
 
 import argparse
 import asyncio
@@ -20,9 +23,9 @@ _SECONDS_TO_END = 5
 
 
 class _HeadInTime(H11Protocol):
-    """Closes a connection whose next request does not begin in full within fifteen seconds.
+    """Closes a connection whose next request head is not complete within fifteen seconds.
 
-    uvicorn gives up idle connections, and waits without end for one that sends a head letter by letter.
+    uvicorn closes idle connections, but waits forever for a head sent letter by letter.
     """
 
     _head: asyncio.TimerHandle | None = None
@@ -57,7 +60,7 @@ class _HeadInTime(H11Protocol):
 
 
 def main() -> None:
-    """Serve until the process is told to end."""
+    """Serve until the process is stopped."""
     parser = argparse.ArgumentParser(description="Serve the desk, the blogs and the API.")
     parser.add_argument("--host", default="127.0.0.1")
     parser.add_argument("--port", type=int, default=8700)

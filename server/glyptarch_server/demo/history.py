@@ -1,4 +1,4 @@
-"""The last month: the sources as they were at each moment, read and decided by the real code."""
+"""The demo's last month: the real code reads and decides the sources of each past moment."""
 
 from collections.abc import Iterator, Sequence
 from dataclasses import replace
@@ -11,14 +11,17 @@ __all__ = ["PastPortal"]
 
 
 class PastPortal(FetchPortal):
-    """Fetches what the stand-ins had to say at a moment in the past, without the pauses that they ask for."""
+    """Fetches what the stand-ins had at a past moment, without their requested pauses."""
 
     def __init__(self, *, allowed: frozenset[str]) -> None:
         super().__init__(allowed=allowed)
         self.at: datetime | None = None
 
     def fetch_in_batches(self, requests: Sequence[FetchRequest]) -> Iterator[list[tuple[int, Fetched | FetchError]]]:
-        """Fetch each address as it was; state of later answers is not sent along."""
+        """Fetch each address as it was then.
+
+        Validators of later answers are not sent.
+        """
         if self.at is None:
             return super().fetch_in_batches([replace(request, pause_ms=0) for request in requests])
         at = quote(self.at.isoformat())

@@ -1,4 +1,4 @@
-"""The Dark Meadow Almanac: its sources, and three campaigns that differ in how far they trust them."""
+"""The Dark Meadow Almanac: its sources, and campaigns that differ in their trust."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass
@@ -177,7 +177,7 @@ _BULLETIN: dict[str, Any] = {
 
 
 def bulletin_reader(url: str) -> ReaderDocument:
-    """Give the reader of the observatory's bulletin, a site without a feed."""
+    """Return the reader of the observatory's bulletin, a site without a feed."""
     fields = {"date": "article.note time", "picture": "article.note img", "excerpt": "article.note p"}
     return ReaderDocument.model_validate(
         {
@@ -257,7 +257,10 @@ _FILMS: dict[str, Any] = {
 
 
 def podcast_document(source: str) -> CampaignDocument:
-    """Give the rules of the campaign on the podcast: episodes are copied, and go out at once."""
+    """Return the rules of the podcast campaign.
+
+    It copies episodes and publishes them directly.
+    """
     shape = {"copies": {"recordings": True}, "excerpt": {"taken_from": "summary", "unit": "sentences", "count": 2}}
     rules = {
         "shape": shape,
@@ -268,16 +271,19 @@ def podcast_document(source: str) -> CampaignDocument:
 
 
 def films_document(source: str) -> CampaignDocument:
-    """Give the rules of the campaign on the films."""
+    """Return the rules of the films campaign."""
     return load_document({**_FILMS, "gather": {"sources": [source]}})
 
 
 def bulletin_document(source: str) -> CampaignDocument:
-    """Give the rules of the campaign on the bulletin."""
+    """Return the rules of the bulletin campaign."""
     return load_document({**_BULLETIN, "gather": {"sources": [source]}})
 
 
 def document_of_plan(plan: CampaignPlan, revision: int, keys: dict[str, str]) -> CampaignDocument:
-    """Give the rules of a planned revision; ``keys`` are the sources' keys by the stand-ins' names."""
+    """Return the rules of a planned revision.
+
+    ``keys`` are the source keys by stand-in name.
+    """
     _, data = plan.revisions[revision]
     return load_document({**data, "gather": {"sources": [keys[name] for name in plan.sources]}})

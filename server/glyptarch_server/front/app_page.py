@@ -11,7 +11,10 @@ _UNBUILT = "<!doctype html><title>Glyptarch</title><p>The front end has not been
 
 @require_safe
 def app_page(_request: HttpRequest, rest: str = "") -> HttpResponse:
-    """Give the built page, whatever the rest of the path: the front end reads it."""
+    """Return the built page for any path.
+
+    The front end routes it.
+    """
     del rest
     page = settings.WEB_DIST / "index.html"
     if not page.is_file():
@@ -23,7 +26,7 @@ def app_page(_request: HttpRequest, rest: str = "") -> HttpResponse:
 
 @require_safe
 def icon(_request: HttpRequest) -> HttpResponse:
-    """Lead browsers that ask for the icon by its old name to the one there is."""
+    """Redirect requests for the conventional icon to the present one."""
     return HttpResponsePermanentRedirect("/mark.svg")
 
 
@@ -32,5 +35,5 @@ _ROBOTS = "User-agent: *\nDisallow: /api/\nDisallow: /desk/\nDisallow: /join/\nD
 
 @require_safe
 def robots(_request: HttpRequest) -> HttpResponse:
-    """Tell robots that the blogs may be read and the desk is nothing for them (RFC 9309)."""
+    """Allow robots the blogs and keep them out of the desk (RFC 9309)."""
     return HttpResponse(_ROBOTS, content_type="text/plain; charset=utf-8")

@@ -12,7 +12,10 @@ _ENTRY = "src/blog/blog.css"
 
 @cache
 def stylesheet() -> str:
-    """Give the address of the style sheet; empty when the front end has not been built."""
+    """Return the address of the style sheet.
+
+    Empty before the front end is built.
+    """
     manifest = settings.WEB_MANIFEST
     if not manifest.is_file():
         return ""

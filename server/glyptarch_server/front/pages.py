@@ -1,4 +1,4 @@
-"""Posts as the public pages show them, made from a row or from a draft that is not written yet."""
+"""Posts as public pages show them, made from a row or from an unsaved draft."""
 
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
@@ -61,7 +61,10 @@ class AlsoLink:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class FieldView:
-    """A field of the blog's own: ``type`` is that of the core, rich text is sanitised HTML."""
+    """A custom field.
+
+    ``type`` is that of the core, rich text is sanitised HTML.
+    """
 
     label: str
     type: str
@@ -70,7 +73,7 @@ class FieldView:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LeadView:
-    """A lead picture: its files, and what it shows."""
+    """A lead picture: its files and its description."""
 
     picture: ShownPicture
     alt: str
@@ -108,7 +111,10 @@ class PostView:
 
     @cached_property
     def lead(self) -> LeadView | None:
-        """The lead picture as it is shown: where only copies are, the first of its choices that is kept."""
+        """The lead picture.
+
+        Where only copies are shown, the first choice that has one.
+        """
         choices = [(self.lead_url, self.lead_alt), *self.spare_leads] if self.lead_url else []
         for url, alt in choices:
             kept = self.copies.get(url)
@@ -132,12 +138,15 @@ class PostView:
 
     @property
     def thumbnail(self) -> LeadView | None:
-        """The picture in lists; what opens with a pass phrase does not show its own."""
+        """The picture in lists.
+
+        None for posts with a pass phrase.
+        """
         return None if self.has_phrase else self.lead
 
     @property
     def teaser(self) -> str:
-        """What stands under the title in lists."""
+        """The text below the title in lists."""
         return self._beginning(_TEASER)
 
     @property
@@ -157,12 +166,18 @@ class PostView:
 
     @property
     def leads_on(self) -> bool:
-        """Whether the way to the original stands under the text: not where the body shows it itself."""
+        """Whether to link the original below the text.
+
+        Not where the body already does.
+        """
         return bool(self.link) and f'href="{escape(self.link)}"' not in self.body
 
     @property
     def lead_on_top(self) -> bool:
-        """Whether the lead picture stands over the text: not where the body shows it itself."""
+        """Whether to show the lead above the text.
+
+        Not where the body already shows it.
+        """
         return self.lead is not None and not (
             escape(self.lead_url) in self.body or shows_picture(self.body, self.lead_url)
         )
@@ -174,7 +189,10 @@ class PostView:
 
     @property
     def has_text(self) -> bool:
-        """Whether the body has any text; where it has none (a film alone, say) the excerpt stands under it."""
+        """Whether the body has any text.
+
+        Without one, as for a film alone, the excerpt is shown.
+        """
         return bool(paragraphs(self.body))
 
 
@@ -189,7 +207,10 @@ class PlayerView:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SoundView:
-    """The sound of an episode and its chapters; ``plays`` is False where the body has a player of its own."""
+    """The sound of an episode and its chapters.
+
+    ``plays`` is False where the body has a player.
+    """
 
     url: str
     chapters: Sequence[Chapter]
@@ -201,7 +222,7 @@ _USUAL_RATIO = 16 / 9
 
 
 def player_of(post: "Post", hosts: Sequence[str]) -> PlayerView | None:
-    """Give the player of the film that a post is about, where its host is among those allowed."""
+    """Return the player of a post's film, where its host is allowed."""
     facts = post.item.facts if post.item else {}
     url = str(facts.get("player") or "")
     try:
@@ -218,7 +239,10 @@ def player_of(post: "Post", hosts: Sequence[str]) -> PlayerView | None:
 
 
 def sound_of(post: "Post", copies: Mapping[str, Shown] = MappingProxyType({})) -> SoundView | None:
-    """Give the sound that a post is about with its chapters; None where there is none, or the body plays it itself."""
+    """Return the sound of a post with its chapters.
+
+    None without one, or where the body plays it.
+    """
     if post.item is None:
         return None
     sounds = [one["url"] for one in post.item.media if one["kind"] == MediaKind.SOUND.value]
@@ -231,7 +255,7 @@ def sound_of(post: "Post", copies: Mapping[str, Shown] = MappingProxyType({})) -
 
 
 def lead_addresses(posts: Iterable["ListedPost | Post"]) -> set[str]:
-    """Return the addresses of the lead pictures of posts, so that their copies can be asked for together."""
+    """Return the addresses of the lead pictures of posts, to query their copies together."""
     found: set[str] = set()
     for post in posts:
         if post.copies_pictures or post.lead_url.startswith("/"):
@@ -240,7 +264,7 @@ def lead_addresses(posts: Iterable["ListedPost | Post"]) -> set[str]:
 
 
 def addresses_of(post: "Post") -> set[str]:
-    """Return the addresses of all that a post shows: its lead pictures, its sound, and what stands in its text."""
+    """Return the addresses of all media of a post: lead pictures, sound, and those in its text."""
     found = lead_addresses([post])
     if post.copies_recordings_mb and post.item is not None:
         found.update(one["url"] for one in post.item.media if one["kind"] == MediaKind.SOUND.value)
@@ -251,7 +275,7 @@ def addresses_of(post: "Post") -> set[str]:
 
 
 def view_of_post(post: "Post", copies: Mapping[str, Shown] = MappingProxyType({})) -> PostView:
-    """Return a written post for a page, with the copies of what it shows."""
+    """Return a saved post for its page, with the copies of its media."""
     also_at = post.also_at.select_related("item__source").only("item__link", "item__source__title")
     return PostView(
         slug=post.slug,
@@ -282,7 +306,7 @@ def view_of_post(post: "Post", copies: Mapping[str, Shown] = MappingProxyType({}
 
 
 def card_of_post(post: "ListedPost", copies: Mapping[str, Shown]) -> PostView:
-    """Return a post as lists show it: title, picture, teaser, byline and date. Its text and tags are not asked for."""
+    """Return a post for lists: title, picture, teaser, byline and date, without text and tags."""
     return replace(
         empty_view(post.date),
         slug=post.slug,
@@ -302,7 +326,7 @@ def card_of_post(post: "ListedPost", copies: Mapping[str, Shown]) -> PostView:
 
 
 def empty_view(date: datetime) -> PostView:
-    """Give a post of which nothing is written yet."""
+    """Return the view of an empty new post."""
     return PostView(
         slug="", title="", body="", excerpt="", lead_url="", lead_alt="", category=None, tags=(), byline="", date=date,
         link="", source="", language="",
@@ -310,7 +334,7 @@ def empty_view(date: datetime) -> PostView:
 
 
 def view_of_draft(draft: Draft, source: str) -> PostView:
-    """Give a draft for the preview on the bench."""
+    """Return a draft for the preview on the bench."""
     return PostView(
         slug="",
         title=draft.title,

@@ -55,21 +55,21 @@ def preview_item(request: HttpRequest, blog: str, slug: str, payload: ProofItemI
 
 @router.get("/blogs/{blog}/posts/{int:post_id}/preview", response=PreviewOut, operation_id="previewPost")
 def preview_post(request: HttpRequest, blog: str, post_id: int) -> PreviewOut:
-    """Show a written post, whatever its state."""
+    """Return the preview of a saved post in any state."""
     row = blog_for(request.user, blog)
     post = post_of(row, post_id)
     return _preview(row, view_of_post(post, copies_of(row.pk, addresses_of(post), recordings=True)))
 
 
 class DraftIn(ValuesIn):
-    """What a person is writing: values that are not kept yet, of a post where there is one already."""
+    """Unsaved values that a person is writing, of a post where one exists already."""
 
     post: RowNumber | None = None
 
 
 @router.post("/blogs/{blog}/post-preview", response=PreviewOut, operation_id="previewDraft")
 def preview_draft(request: HttpRequest, blog: str, payload: DraftIn) -> PreviewOut:
-    """Show a post as it would be with what a person has written and not kept."""
+    """Return the preview of a post with unsaved values."""
     row = blog_for(request.user, blog)
     post = post_of(row, payload.post) if payload.post else None
     values = payload.model_dump(exclude={"post"}, exclude_none=True)

@@ -85,7 +85,7 @@ def _blog(slug: str) -> Blog:
 
 
 def blog_context(request: HttpRequest | None, blog: Blog) -> dict[str, Any]:
-    """Give what every page of a blog shows."""
+    """Return the template context of every page of a blog."""
     home = f"/blog/{blog.slug}/"
     return {
         "blog": blog,
@@ -135,9 +135,9 @@ def _cards(blog: Blog, posts: Sequence[ListedPost]) -> list[PostView]:
 
 
 def view_of_values(values: Mapping[str, Any], post: Post | None, *, blog: Blog, now: datetime) -> PostView:
-    """Give a post for a page with values that are not kept: its own where it is there, and none without them.
+    """Return a post's view with unsaved values over its saved ones.
 
-    The values come from a person who may edit the blog; the HTML among them is sanitised as when it is kept.
+    None without a post and values. The values come from an editor of the blog; their HTML is sanitised as on saving.
     """
     named = [Named(name=name, slug=slugify(name)) for name in values.get("categories", ())]
     changed: dict[str, Any] = {
@@ -162,20 +162,23 @@ def view_of_values(values: Mapping[str, Any], post: Post | None, *, blog: Blog, 
 
 
 def _page_number(request: HttpRequest) -> int:
-    """Give the page asked for; the first where it is none."""
+    """Return the requested page number.
+
+    The first for an invalid one.
+    """
     given = request.GET.get("page", "")
     return max(1, int(given)) if given.isascii() and given.isdigit() and len(given) <= _LONGEST_NUMBER else 1
 
 
 @require_safe
 def front_page(request: HttpRequest, blog: str) -> HttpResponse:
-    """Give the newest posts of a blog."""
+    """Return the newest posts of a blog."""
     return _list(request, _blog(blog), "")
 
 
 @require_safe
 def category_page(request: HttpRequest, blog: str, slug: str) -> HttpResponse:
-    """Give the posts of a category."""
+    """Return the posts of a category."""
     row = _blog(blog)
     category = category_of(row, slug)
     if category is None:
@@ -185,7 +188,7 @@ def category_page(request: HttpRequest, blog: str, slug: str) -> HttpResponse:
 
 @require_safe
 def tag_page(request: HttpRequest, blog: str, slug: str) -> HttpResponse:
-    """Give the posts that carry a tag."""
+    """Return the posts with a tag."""
     row = _blog(blog)
     tag = tag_of(row, slug)
     if tag is None:
@@ -215,7 +218,7 @@ def _found(request: HttpRequest, row: Blog, slug: str) -> tuple[Post, dict[str, 
 
 
 def _moved_or_gone(request: HttpRequest, row: Blog, slug: str) -> HttpResponse | None:
-    """Lead on from where a post stood before (RFC 9110, 15.4.2), or say that what was here is gone (15.5.11)."""
+    """Redirect a former address (RFC 9110, 15.4.2), or return 410 for a removed post (15.5.11)."""
     former = former_address(row, slug)
     if former is not None and former.post is not None and former.post.slug != slug:
         if former.post.state == PostState.PUBLISHED.value:
@@ -227,7 +230,7 @@ def _moved_or_gone(request: HttpRequest, row: Blog, slug: str) -> HttpResponse |
 
 
 class Gone(Exception):
-    """What stood at an address was taken away."""
+    """The resource at an address was removed."""
 
     def __init__(self) -> None:
         super().__init__("This post was taken off the blog.")
@@ -239,7 +242,10 @@ def _closed(request: HttpRequest, post: Post) -> bool:
 
 @require_http_methods(["GET", "HEAD", "POST"])
 def post_page(request: HttpRequest, blog: str, slug: str) -> HttpResponse:
-    """Give one post; one with a pass phrase asks for it first, and then remembers that it was given."""
+    """Return one post.
+
+    One with a pass phrase asks for it first and remembers the right answer.
+    """
     row = _blog(blog)
     try:
         post, context = _found(request, row, slug)
@@ -264,7 +270,10 @@ def post_page(request: HttpRequest, blog: str, slug: str) -> HttpResponse:
 
 @require_POST
 def comment_page(request: HttpRequest, blog: str, slug: str) -> HttpResponse:
-    """Take a reader's comment; what does not hold is given back with the reason."""
+    """Store a reader's comment.
+
+    An invalid one is shown again with the reason.
+    """
     post, context = _found(request, _blog(blog), slug)
     if _closed(request, post):
         return render(request, "front/locked.html", context, status=403)
@@ -292,7 +301,10 @@ def _opened_key(post: Post) -> str:
 
 
 def _try_phrase(request: HttpRequest, post: Post) -> tuple[str, int]:
-    """Open a post for whoever knows its phrase; gives what to say where it stays closed, and the status."""
+    """Check a pass phrase.
+
+    Return the message and status where it is refused.
+    """
     counts = (take(_PHRASES_BY_CLIENT, client_of(request), str(post.pk)), take(_PHRASES_BY_POST, str(post.pk)))
     if not all(counts):
         return "It was tried too often. Wait ten minutes, then try again.", HTTPStatus.TOO_MANY_REQUESTS
@@ -303,7 +315,10 @@ def _try_phrase(request: HttpRequest, post: Post) -> tuple[str, int]:
 
 
 def missing_page(request: HttpRequest, exception: Exception, status: int = HTTPStatus.NOT_FOUND) -> HttpResponse:
-    """Say that nothing is at an address; on a blog with its head, and the newest that a reader finds there."""
+    """Return the page for unknown addresses.
+
+    On a blog, with its head and newest posts.
+    """
     place, _, rest = request.path.removeprefix("/").partition("/")
     blog = public_blog(rest.partition("/")[0]) if place == "blog" else None
     if blog is None:
@@ -319,7 +334,10 @@ def missing_page(request: HttpRequest, exception: Exception, status: int = HTTPS
 @require_safe
 @conditional_page
 def feed(request: HttpRequest, blog: str, kind: str) -> HttpResponse:
-    """Give the newest posts as RSS 2.0 or Atom 1.0; a reader that has them already gets 304 (RFC 9110, 13.1)."""
+    """Return the newest posts as RSS 2.0 or Atom 1.0.
+
+    304 where unchanged (RFC 9110, 13.1).
+    """
     row = _blog(blog)
     home = request.build_absolute_uri(f"/blog/{row.slug}/")
     maker = {"rss": Rss201rev2Feed, "atom": Atom1Feed}[kind]

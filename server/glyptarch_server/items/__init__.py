@@ -1,1 +1,1 @@
-"""Captured items, kept as they came."""
+"""Captured items."""

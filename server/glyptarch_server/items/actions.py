@@ -1,4 +1,4 @@
-"""What a source gave is kept: its items, and how reading it went."""
+"""Storing the answers of sources: their items, and the log of readings."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
@@ -50,9 +50,10 @@ __all__ = [
 
 
 def refresh_features(*, most: int) -> list[Item]:
-    """Read the features of items anew that were made by an earlier reading; gives those items.
+    """Recompute features of items made by an earlier version.
 
-    Until then readers of rows make them themselves (``items/queries.py``), so that nobody sees stale ones.
+    Return those items. Until then queries recompute them on reading (``items/queries.py``), so that no stale ones are
+    used.
     """
     stale = Item.objects.exclude(features_version=FEATURES_VERSION).select_related("source").order_by("pk")
     rows = list(stale[:most])
@@ -63,9 +64,9 @@ def refresh_features(*, most: int) -> list[Item]:
 
 
 def keep_answer(source: Source, answer: SourceAnswer, *, now: datetime) -> Reading:
-    """Keep what a reading gave, items and log together, in one transaction; then judge how the source does.
+    """Store a reading, its items and log in one transaction.
 
-    Raises Conflict when the source was withdrawn or removed meanwhile.
+    Then update the source's health. Raises Conflict when the source was withdrawn or removed meanwhile.
     """
     with transaction.atomic():
         if not lock_sources([source]):
@@ -78,9 +79,10 @@ _JUDGED_EVERY = timedelta(hours=1)
 
 
 def keep_answers(pairs: Sequence[tuple[Source, SourceAnswer]], *, now: datetime) -> list[Reading]:
-    """Keep what several readings gave, with a few statements together. Of a source that is gone nothing is kept.
+    """Store several readings in few statements.
 
-    How an unchanged source does is judged once an hour: only time can change it.
+    Answers of removed sources are dropped. The health of an unchanged source is updated once an hour, since only time
+    can change it.
     """
     with transaction.atomic():
         there = lock_sources([source for source, _ in pairs])
@@ -96,7 +98,10 @@ def keep_answers(pairs: Sequence[tuple[Source, SourceAnswer]], *, now: datetime)
 
 
 def _is_plain(source: Source, answer: SourceAnswer) -> bool:
-    """Tell whether nothing is to be kept but that nothing has changed. A source that failed before is judged anew."""
+    """Whether an answer only says that nothing changed.
+
+    A source that failed before needs a new judgement.
+    """
     unchanged = isinstance(answer.outcome, Fetched) and not answer.moved_to and not source.moved_to
     return unchanged and not source.failures
 
@@ -122,7 +127,7 @@ def _keep(pairs: Sequence[tuple[Source, SourceAnswer]], *, now: datetime) -> lis
 
 
 def _with_refused(answer: SourceAnswer, refused: Sequence[str]) -> SourceAnswer:
-    """Give an answer whose warnings name the entries that could not be kept."""
+    """Return an answer whose warnings name the entries that could not be stored."""
     if not isinstance(answer.outcome, Feed) or not refused:
         return answer
     named = tuple(ReadWarning(code="entry_refused", detail=identity[:100]) for identity in refused)
@@ -131,7 +136,10 @@ def _with_refused(answer: SourceAnswer, refused: Sequence[str]) -> SourceAnswer:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Added:
-    """A new source, how many items were captured at once, and the source that has the same items already, if any."""
+    """A new source, and the number of captured items.
+
+    ``same_as`` is a source that has the same items.
+    """
 
     source: Source
     captured: int
@@ -139,7 +147,7 @@ class Added:
 
 
 def add_and_capture(blog: Blog, url: str, title: str, *, fetcher: FetchPortal, now: datetime) -> Added:
-    """Make an address a source and capture its items, so that rules can be proved on them at once."""
+    """Add an address as a source and capture its items, so that rules can be proved immediately."""
     source, feed = add_source(blog, url, title, fetcher=fetcher, now=now)
     same_as = _source_with_same_items(blog, feed.items)
     captured = keep_answer(source, SourceAnswer(outcome=feed), now=now).fresh
@@ -148,7 +156,7 @@ def add_and_capture(blog: Blog, url: str, title: str, *, fetcher: FetchPortal, n
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class TakenPage:
-    """A page that was taken: its item's title and words, its source, the reader that read it, and whether it is new."""
+    """An imported page: title, words, source, page reader, and whether it is new."""
 
     title: str
     words: int
@@ -158,7 +166,10 @@ class TakenPage:
 
 
 def take_page(blog: Blog, url: str, *, fetcher: FetchPortal, now: datetime) -> TakenPage:
-    """Capture one page by its address. Raises Invalid where it cannot be had or is no article."""
+    """Capture one page by its address.
+
+    Raises Invalid where it cannot be fetched or is no article.
+    """
     read = read_page(blog, url, source="taken", fetcher=fetcher, now=now)
     with transaction.atomic():
         source = source_by_hand(blog, now=now)
@@ -179,7 +190,7 @@ _COMPARED = 20
 
 
 def _source_with_same_items(blog: Blog, items: Sequence[CoreItem]) -> Source | None:
-    """Give the source of a blog that has at least half of these items already: most likely the same feed."""
+    """Return the source of a blog with at least half of these items: most likely the same feed."""
     keys = {identity_hash(item.identity) for item in items[:_COMPARED]}
     rows = Item.objects.filter(source__blog=blog, source__removed_at=None, identity_hash__in=keys)
     best = rows.values("source").annotate(number=Count("pk")).order_by("-number", "source").first()
@@ -189,7 +200,10 @@ def _source_with_same_items(blog: Blog, items: Sequence[CoreItem]) -> Source | N
 
 
 def read_and_capture(source: Source, *, fetcher: FetchPortal, clock: Clock) -> Reading:
-    """Read one source now; the log says how it went, whatever happened. Raises Conflict for a withdrawn one."""
+    """Read one source now.
+
+    The log records any outcome. Raises Conflict for a withdrawn source.
+    """
     if source.blocked_at is not None:
         raise Conflict(f"“{source.title}” has been withdrawn. It can be read again once that is lifted.")
     (((_, answer),),) = read_sources([source], fetcher, known=known_entries, known_links=known_links)
@@ -203,7 +217,10 @@ _KEPT_SAMPLES = 20
 
 
 def keep_sample(blog: Blog, body: bytes, *, name: str, url: str = "", content_type: str = "", now: datetime) -> Sample:
-    """Keep a feed given by hand. The newest twenty of a blog are kept. Raises Invalid where it is no feed."""
+    """Store a pasted or uploaded feed.
+
+    The newest twenty of a blog are kept. Raises Invalid.
+    """
     try:
         feed = wiring.apart().read_feed(RawFeed(body=body, source="sample", url=url, content_type=content_type))
     except ParseError as error:
@@ -225,7 +242,7 @@ def keep_sample(blog: Blog, body: bytes, *, name: str, url: str = "", content_ty
 
 
 def rename_sample(sample: Sample, name: str) -> Sample:
-    """Give a sample another name."""
+    """Rename a sample."""
     sample.name = name
     sample.save(update_fields=["name"])
     return sample
@@ -237,7 +254,10 @@ def remove_sample(sample: Sample) -> None:
 
 
 def sample_from_address(blog: Blog, url: str, *, fetcher: FetchPortal, now: datetime) -> Sample:
-    """Fetch an address once and keep what it gives. Raises Invalid where it cannot be had or is no feed."""
+    """Fetch an address once and store it as a sample.
+
+    Raises Invalid where it is unreachable or no feed.
+    """
     answer = fetcher.fetch_all([FetchRequest(url=url)])[0]
     if isinstance(answer, FetchError):
         raise Invalid(f"{url} cannot be read: {answer}")

@@ -6,7 +6,7 @@ __all__ = ["ItemsConfig"]
 
 
 class ItemsConfig(AppConfig):
-    """Captured items, kept as they came."""
+    """Captured items."""
 
     name = "glyptarch_server.items"
     label = "items"

@@ -1,4 +1,4 @@
-"""Capturing: what a source gave is kept as it came."""
+"""Capturing: items are stored as their source gave them."""
 
 import hashlib
 import logging
@@ -94,7 +94,7 @@ def _row(source: Source, item: CoreItem, features: Features, mark: str, now: dat
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class CaptureResult:
-    """How many items are new, and the identities of those that could not be kept."""
+    """The number of new items, and the identities of those that could not be stored."""
 
     fresh: int
     refused: tuple[str, ...]
@@ -105,10 +105,10 @@ NOTHING_CAPTURED = CaptureResult(fresh=0, refused=())
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Given:
-    """Items that a source gave, with their features and the marks of their entries where these are known already.
+    """Items of a source, with their features and marks where these are known already.
 
-    With ``only_newer`` an item that is kept already is replaced only by one that says it was updated later: whoever
-    sends an old push of a hub once more, rightly signed as it is, must not bring back a text that was corrected.
+    With ``only_newer`` a stored item is replaced only by one with a later update time: a replayed old push, although
+    signed correctly, must not restore a text that was corrected since.
     """
 
     source: Source
@@ -125,19 +125,21 @@ _Read = tuple[CoreItem, Features, str]
 def capture(
     source: Source, items: Sequence[CoreItem], *, now: datetime, features: Sequence[Features] | None = None
 ) -> CaptureResult:
-    """Keep items of one source; see :func:`capture_all`."""
+    """Store items of one source.
+
+    See :func:`capture_all`.
+    """
     (result,) = capture_all([Given(source=source, items=items, features=features)], now=now)
     return result
 
 
 def capture_all(given: Sequence[Given], *, now: datetime) -> list[CaptureResult]:
-    """Keep items of several sources: new ones are added, edited ones replaced in place. A source stands there once.
+    """Store items of several sources: new ones are added, edited ones replaced.
 
-    The readers see to it that every item fits. One that the database does not take after all is
-    left out alone, and is named.
+    Each source appears once. The readers ensure that every item fits. An item that the database still refuses is left
+    out alone and named.
 
-    The date an item counts from stays as it was first captured, so that an entry without a
-    date does not grow younger with every reading.
+    ``dated`` stays as first captured, so that an entry without a date does not become newer with every reading.
     """
     unique = {one.source.pk: _unique(one) for one in given}
     known = _known_of({number: list(read) for number, read in unique.items()})
@@ -166,14 +168,17 @@ def capture_all(given: Sequence[Given], *, now: datetime) -> list[CaptureResult]
 
 
 def _unique(given: Given) -> dict[str, _Read]:
-    """Give items by the hashes of their identities, with features and marks; of those with one identity the last."""
+    """Return items by the hash of their identity, with features and marks.
+
+    The last of equal ones.
+    """
     features = given.features if given.features is not None else [features_of(item) for item in given.items]
     marks = given.marks or [""] * len(given.items)
     return {identity_hash(read[0].identity): read for read in zip(given.items, features, marks, strict=True)}
 
 
 class _Known(NamedTuple):
-    """What is kept of an item that was captured before."""
+    """The stored state of an item captured before."""
 
     pk: int
     content: str
@@ -186,7 +191,10 @@ def _is_newer(item: CoreItem, kept: _Known) -> bool:
 
 
 def _mark_again(unique: Mapping[int, Mapping[str, _Read]], known: Mapping[int, Mapping[str, _Known]]) -> None:
-    """Keep the marks of entries that say the same in another form, so that they are not read once more."""
+    """Update marks of entries with the same content in another form.
+
+    So they are not read again.
+    """
     rows = [
         Item(pk=had.pk, entry_mark=read[2])
         for number, items in unique.items()
@@ -201,7 +209,7 @@ _ASKED_TOGETHER = 40
 
 
 def _known_of(hashes: Mapping[int, Sequence[str]]) -> dict[int, dict[str, _Known]]:
-    """Give by the numbers of sources which of these identities they have, with what is kept of them."""
+    """Return, by source number, the stored state of those identities that it has."""
     known: dict[int, dict[str, _Known]] = {number: {} for number in hashes}
     asked = [(number, some) for number, some in hashes.items() if some]
     for first in range(0, len(asked), _ASKED_TOGETHER):
@@ -214,13 +222,13 @@ def _known_of(hashes: Mapping[int, Sequence[str]]) -> dict[int, dict[str, _Known
 
 
 def _with_features(read: _Read) -> _Read:
-    """Give an item with its features, also where they were left out because it was known then."""
+    """Return an item with features, computed where they were left out because it was known."""
     item, features, mark = read
     return (item, features_of(item), mark) if features is NO_FEATURES or features == NO_FEATURES else read
 
 
 def known_links(source: Source, identities: Collection[str]) -> set[str]:
-    """Give of the identities of articles those that a source has captured already."""
+    """Return the identities of articles that a source has captured already."""
     by_hash = {identity_hash(identity): identity for identity in identities}
     kept = Item.objects.filter(source=source, identity_hash__in=list(by_hash)).values_list("identity_hash", flat=True)
     return {by_hash[one] for one in kept}
@@ -230,7 +238,7 @@ _KNOWN_OF = 2000
 
 
 def known_entries(sources: Sequence[Source]) -> dict[int, KnownEntries]:
-    """Give what is known of the newest 2,000 items of each source, by its number."""
+    """Return the known entries among the newest 2,000 items of each source, by source number."""
     found: dict[int, list[tuple[str, str]]] = {source.pk: [] for source in sources}
     # Of most sources these are all their items: they are had at once.
     small = [source.pk for source in sources if source.item_count <= _KNOWN_OF]
@@ -247,7 +255,10 @@ def known_entries(sources: Sequence[Source]) -> dict[int, KnownEntries]:
 
 
 def _add(rows: list[Item]) -> dict[int, list[str]]:
-    """Add rows; gives the identities of those that the database does not take, by the numbers of their sources."""
+    """Insert rows.
+
+    Return the identities that the database refused, by source number.
+    """
     refused: dict[int, list[str]] = {}
     if not rows:
         return refused

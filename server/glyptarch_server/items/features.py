@@ -1,4 +1,4 @@
-"""What was read off an item once, written into its row."""
+"""Storing an item's features in its row."""
 
 from glyptarch_core.item import FEATURES_VERSION, Features
 

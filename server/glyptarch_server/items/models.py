@@ -8,12 +8,11 @@ __all__ = ["Block", "Item", "Sample"]
 
 
 class Item(models.Model):
-    """One entry as a source gave it last, with what was read off it once.
+    """The latest state of one entry of a source, with its features.
 
-    ``text``, ``summary_text``, ``folded`` (the words of the text), ``fingerprint`` and the keys are the
-    item's features, as the core computes them.
-    ``dated`` is the time it counts from: published, else updated, else captured.
-    ``page_asked_at`` is when the page it links to was asked for picture or text, ``page`` what became of the text.
+    ``text``, ``summary_text``, ``folded`` (the words of the text), ``fingerprint`` and the keys are the features
+    computed by the core. ``dated`` is published, else updated, else captured. ``page_asked_at`` is when the linked page
+    was fetched for picture or text, ``page`` the outcome for the text.
     """
 
     source = models.ForeignKey("sources.Source", on_delete=models.CASCADE, related_name="items")
@@ -65,7 +64,7 @@ class Item(models.Model):
 
 
 class Sample(models.Model):
-    """A feed given by hand to prove rules on: pasted, uploaded or fetched once. It is no source."""
+    """A feed for proofs only: pasted, uploaded or fetched once. It is not a source."""
 
     blog = models.ForeignKey("blogs.Blog", on_delete=models.CASCADE, related_name="samples")
     name = models.CharField(max_length=300)
@@ -80,7 +79,7 @@ class Sample(models.Model):
 
 
 class Block(models.Model):
-    """A link whose items no campaign of a blog decides any more: what is there was asked to be withdrawn."""
+    """A link that no campaign of a blog may import, because its withdrawal was requested."""
 
     blog = models.ForeignKey("blogs.Blog", on_delete=models.CASCADE, related_name="+")
     link_key = models.CharField(max_length=4000)

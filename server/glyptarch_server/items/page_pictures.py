@@ -31,11 +31,11 @@ _MOST_PAGES = 20
 
 
 def look_up_pages(source: Source, *, fetcher: FetchPortal, now: datetime) -> int:
-    """Ask the pages that items link to for pictures and full texts, as the source says. Gives how many have changed.
+    """Fetch the pages of items for pictures and full texts.
 
-    The site's robots.txt (RFC 9309) is respected. For a picture alone only items without one of their own are
-    looked up. The newest come first, twenty pages at a time: the next reading goes on with the rest. A page
-    is asked once. One that cannot be had leaves its item as it is.
+    Return how many items changed. robots.txt (RFC 9309) is respected. For pictures alone, only items without one are
+    looked up. The newest twenty come first; the next reading continues. A page is fetched once. If it fails, its item
+    stays unchanged.
     """
     if not source.reads_pages and not source.full_text_words:
         return 0
@@ -72,13 +72,19 @@ def look_up_pages(source: Source, *, fetcher: FetchPortal, now: datetime) -> int
 
 
 def _asked_at(row: Item, *, texts: bool) -> str:
-    """Give what is asked for an item: its page, or where a text is wanted the transcript of an episode."""
+    """Return the address to fetch for an item.
+
+    Its page, or for a text the transcript of an episode.
+    """
     transcript = str(row.facts.get("transcript") or "")
     return transcript if texts and transcript else row.link
 
 
 def _pictured(pages: Sequence[tuple[Item, Fetched]]) -> set[Item]:
-    """Give items the pictures that their pages name; gives those that got one."""
+    """Add the pictures named by the pages to their items.
+
+    Return the changed items.
+    """
     pictures = wiring.apart().pictures_of([(answer.body, answer.url) for _, answer in pages])
     found: set[Item] = set()
     for (row, _), picture in zip(pages, pictures, strict=True):
@@ -95,9 +101,10 @@ _MOST_ROUNDS = 25
 
 
 def ask_pages(source: Source, *, again: bool) -> None:
-    """Begin to ask the pages of a source that were not asked yet; ``again`` those as well that gave no text.
+    """Queue fetching the pages of a source not fetched yet.
 
-    Where that is under way nothing is begun. Raises Conflict where the source takes no texts.
+    ``again`` includes those without a text. Does nothing while that is under way. Raises Conflict where the source
+    takes no texts.
     """
     if not source.full_text_words:
         raise Conflict("This source takes no texts from its pages. Choose that at the source first.")
@@ -130,7 +137,10 @@ def _where_the_text_is(source: Source) -> ArticlePage | None:
 def _with_players(
     embeds: Mapping[Item, str], *, request_for: Callable[[str], FetchRequest], fetcher: FetchPortal, now: datetime
 ) -> None:
-    """Ask what pages offer to embed (oEmbed), and keep the player with the item; the blog says whose it shows."""
+    """Fetch the oEmbed answers that pages offer, and store the players.
+
+    The blog decides whose to show.
+    """
     rows = [row for row, address in embeds.items() if address]
     answers = fetch_pages([embeds[row] for row in rows], request_for=request_for, fetcher=fetcher, now=now)
     fetched = [(row, answer) for row, answer in zip(rows, answers, strict=True) if isinstance(answer, Fetched)]
@@ -143,7 +153,10 @@ def _with_players(
 def _with_chapters(
     rows: Sequence[Item], *, request_for: Callable[[str], FetchRequest], fetcher: FetchPortal, now: datetime
 ) -> set[Item]:
-    """Ask for the chapters of episodes whose feed says where they stand; gives the items that got some."""
+    """Fetch the chapters of episodes.
+
+    Return the items that got some.
+    """
     asked = [row for row in rows if str(row.facts.get("chapters") or "").startswith(("http://", "https://"))]
     addresses = [str(row.facts["chapters"]) for row in asked]
     answers = fetch_pages(addresses, request_for=request_for, fetcher=fetcher, now=now)
@@ -158,9 +171,9 @@ def _with_chapters(
 def _completed(
     source: Source, pages: Sequence[tuple[Item, Fetched]], now: datetime
 ) -> tuple[set[Item], dict[Item, str]]:
-    """Give items the text of their pages, where it is enough longer.
+    """Complete items with longer texts of their pages.
 
-    Gives all that were looked at, and where their pages say what to embed of them.
+    Returns all checked items, and the oEmbed addresses named by their pages.
     """
     embeds: dict[Item, str] = {}
     items = [captured.item for captured in as_captured([row for row, _ in pages])]

@@ -67,37 +67,36 @@ _MOST_KNOWN = 5000
 
 
 def items_of(sources: Collection[Source]) -> QuerySet[Item]:
-    """Give the items of some sources that are not blocked, with their sources; raw payloads stay in the database."""
+    """Return the items of sources that are not blocked, with their sources and without payloads."""
     return _open(sources).select_related("source").defer("raw")
 
 
 def _open(sources: Collection[Source]) -> QuerySet[Item]:
-    """Give items but those that were asked to be withdrawn: of blocked sources, or of blocked links."""
+    """Return items without those of blocked sources and blocked links."""
     blocked = Block.objects.filter(blog__in={source.blog_id for source in sources}, link_key=OuterRef("link_key"))
     # A source may have been withdrawn since it was loaded.
     return Item.objects.filter(source__in=sources, source__blocked_at=None).exclude(Exists(blocked))
 
 
 def still_open(rows: Sequence[Item]) -> list[Item]:
-    """Return the items that have not been withdrawn since they were loaded, by their source or their link."""
+    """Return the items whose source or link was not blocked since they were loaded."""
     allowed = _open({row.source for row in rows}).filter(AnyOf("pk", [row.pk for row in rows]))
     numbers = set(allowed.values_list("pk", flat=True))
     return [row for row in rows if row.pk in numbers]
 
 
 def recent_captured(sources: Collection[Source], *, since: datetime, limit: int) -> dict[int, Captured]:
-    """Give the newest items dated since then as the core takes them, by row number, newest first.
+    """Return the newest items dated since ``since``, by row number, newest first.
 
-    Items that this process has given before are given again, the same objects: what has been
-    found out about them is found again with them. Only those that are new or have changed are
-    read from the database whole.
+    Items are in the core's form. This process returns the same objects again, so that results cached for them are
+    reused. Only new and changed items are read from the database.
     """
     cards = {source.pk: _card(source) for source in sources}
     return _given(_open(sources).filter(dated__gte=since), cards, limit)
 
 
 def picked_captured(sources: Collection[Source], numbers: Collection[int], *, limit: int) -> dict[int, Captured]:
-    """Give chosen items of these sources as the core takes them, by row number, newest first."""
+    """Return chosen items of these sources by row number, in the core's form, newest first."""
     cards = {source.pk: _card(source) for source in sources}
     return _given(_open(sources).filter(AnyOf("pk", numbers)), cards, limit)
 
@@ -136,7 +135,7 @@ def _media(value: dict[str, object]) -> Media:
 
 
 def as_captured(rows: Iterable[Item]) -> list[Captured]:
-    """Give rows as the core takes them; features are read from the row, none is computed again."""
+    """Return rows in the core's form, with stored features."""
     rows = list(rows)
     cards = {source.pk: _card(source) for source in {row.source for row in rows}}
     return [_captured(row, cards[row.source_id]) for row in rows]
@@ -202,7 +201,7 @@ _MOST_CATEGORIES = 60
 
 
 def seen_categories(sources: Collection[Source]) -> list[tuple[str, int]]:
-    """Give the categories that the newest 2,000 items of some sources carry, with how many carry each, most first."""
+    """Return the categories of sources' newest 2,000 items with counts, most frequent first."""
     rows = Item.objects.filter(source__in=list(sources)).order_by("-dated").values_list("categories", flat=True)
     counted = Counter(name for categories in rows[:_LOOKED_AT] for name in set(categories))
     return sorted(counted.items(), key=lambda one: (-one[1], one[0]))[:_MOST_CATEGORIES]
@@ -214,7 +213,7 @@ _FACT_COLUMNS = (*("title", "link", "body", "summary", "authors", "categories", 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SourceFacts:
-    """What the newest items of a source hold: how many fill each field, their words, categories and hashtags."""
+    """Facts about a source's newest items: filled fields, words, categories and hashtags."""
 
     items: int
     fields: Mapping[str, int]
@@ -224,7 +223,7 @@ class SourceFacts:
 
 
 def facts_of(source: Source) -> SourceFacts:
-    """Give what the newest 500 items of a source hold."""
+    """Return facts about the newest 500 items of a source."""
     rows = list(
         Item.objects.filter(source=source)
         .order_by("-dated")
@@ -260,7 +259,7 @@ _JUDGED_BY = 45
 
 
 def judge(source: Source, *, now: datetime) -> Report:
-    """Say how a source does, from its newest items and its last readings."""
+    """Return the health of a source from its newest items and last readings."""
     rows = Item.objects.filter(source=source).order_by("-dated")
     facts = [
         ItemFacts(
@@ -285,12 +284,12 @@ def judge(source: Source, *, now: datetime) -> Report:
 
 
 def samples_of(blog: Blog) -> list[Sample]:
-    """Give the samples of a blog, newest first, without their bodies."""
+    """Return the samples of a blog, newest first, without their bodies."""
     return list(Sample.objects.filter(blog=blog).order_by("-made_at", "-pk").defer("body")[:50])
 
 
 def sample_of(blog: Blog, number: int) -> Sample:
-    """Give one sample. Raises NotFound."""
+    """Return one sample. Raises NotFound."""
     found = Sample.objects.filter(blog=blog, pk=number).first()
     if found is None:
         raise NotFound("This sample is not kept any more. Give it once more.")
@@ -302,7 +301,7 @@ _MOST_SAMPLES = 6
 
 
 def sample_captured(sample: Sample, source: Source) -> dict[int, Captured]:
-    """Give the items of a sample as if the source had given them, by their place in it (from 1)."""
+    """Return the items of a sample as if a source had them, by position (from 1)."""
     card = _card(source)
     key = (sample.pk, card)
     with _known_lock:
@@ -323,7 +322,10 @@ def sample_captured(sample: Sample, source: Source) -> dict[int, Captured]:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PageTexts:
-    """What became of asking the pages of a source for texts: how many by outcome, and how many are not asked yet."""
+    """Outcomes of fetching a source's pages for texts, with counts.
+
+    Also the number of pages not fetched yet.
+    """
 
     outcomes: Mapping[str, int]
     waiting: int
@@ -335,7 +337,7 @@ _SHOWN_TITLES = 5
 
 
 def page_texts(source: Source) -> PageTexts:
-    """Give what became of asking the pages of a source for texts."""
+    """Return the outcomes of fetching a source's pages for texts."""
     items = Item.objects.filter(source=source)
     rows = items.exclude(page_asked_at=None).values_list("page").annotate(number=Count("pk"))
     waiting = items.filter(page_asked_at=None, link__startswith="http")
@@ -349,5 +351,5 @@ def page_texts(source: Source) -> PageTexts:
 
 
 def texts_lock(source: Source) -> str:
-    """Give the lock under which the job stands that asks the pages of a source."""
+    """Return the lock of the job that fetches the pages of a source."""
     return f"texts:{source.pk}"

@@ -1,4 +1,4 @@
-"""The API that adds a source and captures what it has to say, reads one again, and keeps samples."""
+"""The API that adds and reads sources, captures their items, and stores samples."""
 
 from datetime import datetime
 from typing import TYPE_CHECKING, Annotated, Self
@@ -25,7 +25,7 @@ router = Router(tags=["sources"])
 
 
 class AddedOut(Out):
-    """The key of a new source, how many items were captured at once, and which source has the same items already."""
+    """The key of a new source, the number of captured items, and the source with the same items."""
 
     key: str
     title: str
@@ -44,7 +44,7 @@ def add_source(request: HttpRequest, blog: str, payload: AddSourceIn) -> AddedOu
 
 @router.post("/blogs/{blog}/sources/{key}/read", response=ReadingOut, operation_id="readSource")
 def read_source(request: HttpRequest, blog: str, key: str) -> ReadingOut:
-    """Read a source now, and capture what is new."""
+    """Read a source now and capture new items."""
     source = source_of(blog_for(request.user, blog, Role.EDITOR), key)
     reading = actions.read_and_capture(source, fetcher=wiring.fetcher(), clock=wiring.clock())
     return ReadingOut.model_validate(reading, from_attributes=True)
@@ -57,7 +57,7 @@ class TakePageIn(Schema):
 
 
 class TakenPageOut(Out):
-    """A page that was taken: the reader that read it (empty where none knows its site), and whether it is new."""
+    """An imported page: its page reader, empty for unknown sites, and whether it is new."""
 
     title: str
     words: int
@@ -90,7 +90,7 @@ class CountedOut(Out):
 
 
 class SourceFactsOut(Out):
-    """What the newest items of a source hold: how many fill each field, their average words, what they carry most."""
+    """Facts about a source's newest items: filled fields, average words, most frequent names."""
 
     items: int
     fields: dict[str, int]
@@ -101,7 +101,7 @@ class SourceFactsOut(Out):
 
 @router.get("/blogs/{blog}/sources/{key}/facts", response=SourceFactsOut, operation_id="getSourceFacts")
 def get_source_facts(request: HttpRequest, blog: str, key: str) -> SourceFactsOut:
-    """Give what the newest items of a source hold."""
+    """Return facts about the newest items of a source."""
     facts = queries.facts_of(source_of(blog_for(request.user, blog), key))
     return SourceFactsOut(
         items=facts.items,
@@ -113,7 +113,7 @@ def get_source_facts(request: HttpRequest, blog: str, key: str) -> SourceFactsOu
 
 
 class PageTextsOut(Out):
-    """What became of asking the pages of a source for texts: outcomes with counts, and what was not asked yet."""
+    """Outcomes of fetching a source's pages for texts, and the number not fetched yet."""
 
     outcomes: dict[str, int]
     waiting: int
@@ -136,7 +136,7 @@ def _page_texts(source: "Source") -> PageTextsOut:
 
 @router.get("/blogs/{blog}/sources/{key}/texts", response=PageTextsOut, operation_id="getPageTexts")
 def get_page_texts(request: HttpRequest, blog: str, key: str) -> PageTextsOut:
-    """Say what became of asking the pages of a source for texts, and how many were not asked yet."""
+    """Return the outcomes of fetching a source's pages for texts."""
     return _page_texts(source_of(blog_for(request.user, blog), key))
 
 
@@ -153,7 +153,7 @@ _LARGEST_SAMPLE = 4_000_000
 
 
 class SampleIn(Schema):
-    """A feed to prove rules on: an address to fetch once, or the bytes of a file in Base64 (RFC 4648)."""
+    """A feed for proofs: an address to fetch once, or the bytes of a file in Base64 (RFC 4648)."""
 
     address: Annotated[str, StringConstraints(strip_whitespace=True, max_length=2000)] = ""
     content: Base64Bytes = Field(default=b"", max_length=_LARGEST_SAMPLE * 4 // 3 + 4)
@@ -167,7 +167,7 @@ class SampleIn(Schema):
 
 
 class SampleRowOut(Out):
-    """A sample that is kept for a while."""
+    """A sample in a list."""
 
     id: int
     name: str
@@ -181,13 +181,16 @@ def _sample(row: "Sample") -> SampleRowOut:
 
 @router.get("/blogs/{blog}/samples", response=list[SampleRowOut], operation_id="listSamples")
 def list_samples(request: HttpRequest, blog: str) -> list[SampleRowOut]:
-    """Give the samples of a blog, newest first."""
+    """Return the samples of a blog, newest first."""
     return [_sample(row) for row in queries.samples_of(blog_for(request.user, blog))]
 
 
 @router.post("/blogs/{blog}/samples", response=SampleRowOut, operation_id="keepSample")
 def keep_sample(request: HttpRequest, blog: str, payload: SampleIn) -> SampleRowOut:
-    """Keep a feed to prove rules on; the newest twenty stay."""
+    """Store a feed for proofs.
+
+    The newest twenty stay.
+    """
     owned = blog_for(request.user, blog, Role.EDITOR)
     now = wiring.clock()()
     if payload.address:
@@ -203,7 +206,7 @@ class SampleNameIn(Schema):
 
 @router.patch("/blogs/{blog}/samples/{int:number}", response=SampleRowOut, operation_id="renameSample")
 def rename_sample(request: HttpRequest, blog: str, number: RowNumber, payload: SampleNameIn) -> SampleRowOut:
-    """Give a sample another name."""
+    """Rename a sample."""
     sample = queries.sample_of(blog_for(request.user, blog, Role.EDITOR), number)
     return _sample(actions.rename_sample(sample, payload.name))
 
@@ -226,6 +229,9 @@ class SeenCategoryOut(Out):
 def list_seen_categories(
     request: HttpRequest, blog: str, sources: Annotated[str, Query(max_length=8000)] = ""
 ) -> list[SeenCategoryOut]:
-    """Give the categories that sources give their items, most frequent first; ``sources`` are keys with commas."""
+    """Return the categories of sources' items, most frequent first.
+
+    ``sources`` are comma-separated keys.
+    """
     chosen = sources_by_key(blog_for(request.user, blog), sources.split(","))
     return [SeenCategoryOut(name=name, count=count) for name, count in queries.seen_categories(list(chosen.values()))]

@@ -1,4 +1,4 @@
-"""Taking one page by its address, without reading the site it stands on."""
+"""Reading one page by its address, without reading its site."""
 
 from dataclasses import dataclass
 from datetime import datetime
@@ -34,14 +34,20 @@ _INSTEAD = {
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ReadPage:
-    """One page as an item, and the name of the page reader that read it; empty where none knows its site."""
+    """One page as an item, and the name of its page reader.
+
+    Empty for unknown sites.
+    """
 
     made: ArticleItem
     reader: str
 
 
 def read_page(blog: "Blog", url: str, *, source: str, fetcher: FetchPortal, now: datetime) -> ReadPage:
-    """Read one page, by a page reader of its host where the blog has one. Raises Invalid where it is no article."""
+    """Read one page, by the page reader of its host where there is one.
+
+    Raises Invalid for no article.
+    """
     address = normal_address(url)
     (answer,) = fetch_pages([address], request_for=lambda one: FetchRequest(url=one), fetcher=fetcher, now=now)
     if isinstance(answer, FetchError):

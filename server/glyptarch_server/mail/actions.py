@@ -9,16 +9,19 @@ __all__ = ["deliver", "mail_is_set_up", "send"]
 
 
 def mail_is_set_up() -> bool:
-    """Tell whether this installation knows a mail server."""
+    """Whether a mail server is configured."""
     return bool(settings.EMAIL_HOST)
 
 
 def send(to: str, subject: str, text: str) -> None:
-    """Send a message to one address, once the present transaction holds. Does nothing without address or server."""
+    """Queue a message to one address with the present transaction.
+
+    Does nothing without address or server.
+    """
     if to and mail_is_set_up():
         defer("send_mail", to=to, subject=" ".join(subject.split())[:200], text=text)
 
 
 def deliver(to: str, subject: str, text: str) -> None:
-    """Hand a message to the mail server (SMTP, RFC 5321). Raises OSError or SMTPException where that fails."""
+    """Send a message by SMTP (RFC 5321). Raises OSError or SMTPException."""
     EmailMessage(subject=subject, body=text, to=[to]).send()

@@ -1,1 +1,1 @@
-"""Copies of pictures, films and sound that a blog keeps itself, and the pictures that people give it."""
+"""Copies of pictures, films and sound, and pictures uploaded by people."""

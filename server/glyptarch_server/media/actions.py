@@ -77,7 +77,10 @@ def ask_for_pictures(blog: Blog, shown: Iterable[tuple[int, Collection[str]]], *
 def ask_for_recordings(
     blog: Blog, shown: Iterable[tuple[int, Collection[str]]], *, most_bytes: int, now: datetime
 ) -> None:
-    """Ask for copies of the films and sound that posts play. Must run inside the transaction that writes the posts."""
+    """Queue copies of the films and sound of posts.
+
+    Call it in the transaction that writes the posts.
+    """
     pairs = [(post, url) for post, urls in shown for url in urls]
     if not pairs:
         return
@@ -113,7 +116,7 @@ def _queue_recording(number: int) -> None:
 
 
 def take_up_due(*, now: datetime) -> None:
-    """Put the copies on the queue whose time to be tried again has come."""
+    """Queue the copies that are due for another try."""
     for blog in queries.blogs_with_due_copies(now):
         defer("copy_pictures", lock=f"pictures:{blog}", blog_id=blog)
     for number in queries.due_recordings(now):
@@ -121,7 +124,10 @@ def take_up_due(*, now: datetime) -> None:
 
 
 def copy_pictures(blog_id: int, *, fetcher: FetchPortal, clock: Clock) -> int:
-    """Make the copies of a blog that are due, a dozen at a time. Gives how many were kept."""
+    """Make the due copies of a blog, a dozen at a time.
+
+    Return how many were stored.
+    """
     kept = 0
     for _ in range(_MOST_ROUNDS):
         due = queries.due_copies(blog_id, clock(), _AT_ONCE)
@@ -162,7 +168,7 @@ def _keep_copy(row: PictureCopy, made: MadePicture, now: datetime) -> None:
 
 
 def _keep(blog: int, made: MadePicture, *, name: str, now: datetime, uploaded: bool = False) -> Picture:
-    """Keep a picture; one of the same bytes that is there already is used. The files are written before the row."""
+    """Store a picture, reusing one of the same bytes. The files are written before the row."""
     keep_sizes(blog, made)
     picture, _ = Picture.objects.get_or_create(
         blog_id=blog,
@@ -198,7 +204,10 @@ def _not_stored(row: PictureCopy | Recording, error: StorageError, now: datetime
 
 
 def retry_copies(blog: Blog, *, now: datetime) -> int:
-    """Have every copy of a picture tried once more that could not be made. Gives how many."""
+    """Retry every failed copy of a picture.
+
+    Return how many.
+    """
     with transaction.atomic():
         number = queries.listed_copies(blog).update(state=CopyState.WAITING.value, next_at=now, tries=0)
         defer("copy_pictures", lock=f"pictures:{blog.pk}", blog_id=blog.pk)
@@ -207,7 +216,7 @@ def retry_copies(blog: Blog, *, now: datetime) -> int:
 
 
 def keep_upload(blog: Blog, name: str, data: bytes, *, now: datetime) -> Picture:
-    """Keep a picture that a person gives. Raises Invalid that says what is wrong with it."""
+    """Store an uploaded picture. Raises Invalid with the reason."""
     (made,) = wiring.apart().call(make_picture, [(data,)])
     if not isinstance(made, MadePicture):
         raise Invalid(f"“{name}” {_FAULTS.get(made or 'too_costly', 'cannot be shown')}.")
@@ -240,7 +249,7 @@ _FAULTS = {
 def change_picture(
     picture: Picture, *, name: str, alt: str, credit: str, labels: Sequence[str], focus: tuple[float, float]
 ) -> Picture:
-    """Say what a picture shows, whose it is and where to look."""
+    """Change a picture's name, description, credit, labels and focus."""
     kept = list(dict.fromkeys(clean for label in labels if (clean := clean_line(label, 60))))[:MOST_LABELS]
     with transaction.atomic():
         row = Picture.objects.select_for_update().get(pk=picture.pk)
@@ -281,7 +290,10 @@ def remove_all(blog: Blog) -> None:
 
 
 def remove_unused(*, now: datetime) -> int:
-    """Remove copies that no post has shown for a week, with their files. Gives how many pictures went."""
+    """Remove copies that no post has shown for a week, with their files.
+
+    Return how many.
+    """
     old = Q(asked_at__lt=now - _STAYS_UNUSED, posts=None)
     for copies in iter(lambda: list(PictureCopy.objects.filter(old).values_list("pk", flat=True)[:500]), []):
         PictureCopy.objects.filter(pk__in=copies).delete()
@@ -365,7 +377,7 @@ def _stop(row: Recording) -> None:
 
 
 def stop_recording(row: Recording) -> None:
-    """Stop copying a film or sound. Raises Conflict where it is kept already."""
+    """Stop copying a film or sound. Raises Conflict where it is stored already."""
     with transaction.atomic():
         found = Recording.objects.select_for_update().get(pk=row.pk)
         if found.state == CopyState.KEPT.value:
@@ -379,7 +391,7 @@ def stop_recording(row: Recording) -> None:
 
 
 def retry_recording(row: Recording, *, now: datetime) -> None:
-    """Have a film or sound copied that could not be. Raises Conflict where it is kept already."""
+    """Retry copying a film or sound. Raises Conflict where it is stored already."""
     with transaction.atomic():
         found = Recording.objects.select_for_update().get(pk=row.pk)
         if found.state == CopyState.KEPT.value:

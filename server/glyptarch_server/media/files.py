@@ -63,7 +63,7 @@ _FILE = re.compile(f"(?:{_PICTURE}|{_RECORDING})")
 
 
 class StorageError(Exception):
-    """The storage does not do what is asked: the disk or the bucket is full, or the service is down."""
+    """The storage failed: the disk or the bucket is full, or the service is down."""
 
 
 @contextmanager
@@ -75,12 +75,15 @@ def _told() -> Iterator[None]:
 
 
 def is_file_name(name: str) -> bool:
-    """Tell whether a name can be that of a kept file."""
+    """Whether a name can be that of a stored file."""
     return _FILE.fullmatch(name) is not None
 
 
 def hash_in(url: str) -> str:
-    """Give the hash in the address of a kept picture; empty where it is another address."""
+    """Return the hash in the address of a stored picture.
+
+    Empty for other addresses.
+    """
     found = _HASH.search(url)
     return found[1] if found else ""
 
@@ -90,28 +93,34 @@ def _folder(blog: int, digest: str) -> str:
 
 
 def address_of(picture: Picture, file: str) -> str:
-    """Give the address of one file of a picture: ``640.webp``."""
+    """Return the address of one file of a picture: ``640.webp``."""
     return default_storage.url(f"{_folder(picture.blog_id, picture.hash)}/{file}")
 
 
 def file_address(name: str) -> str:
-    """Give the address of a kept file by its name in the storage."""
+    """Return the address of a stored file by its name in the storage."""
     return default_storage.url(name)
 
 
 def fallback_of(picture: Picture) -> str:
-    """Give the address of the file that every browser shows."""
+    """Return the address of the file for browsers without WebP."""
     return address_of(picture, picture.fallback)
 
 
 def keep_sizes(blog: int, made: MadePicture) -> None:
-    """Write the files of a picture. Those that are there already are the same, and stay. Raises StorageError."""
+    """Write the files of a picture.
+
+    Existing ones are equal and stay. Raises StorageError.
+    """
     for size in (*made.sizes, made.fallback):
         _keep(f"{_folder(blog, made.hash)}/{size.width}.{size.ending}", ContentFile(size.data))
 
 
 def keep_file(blog: int, digest: str, ending: str, path: Path) -> str:
-    """Move a film or sound into the storage; gives its name there. Raises StorageError."""
+    """Move a film or sound into the storage.
+
+    Return its name there. Raises StorageError.
+    """
     name = f"recordings/{blog}/{digest[:2]}/{digest}.{ending}"
     with path.open("rb") as opened:
         _keep(name, File(opened))
@@ -137,7 +146,7 @@ def files_of(picture: Picture) -> list[str]:
 
 
 def kept_files() -> Iterator[str]:
-    """Yield the names of all files that pictures and recordings say are kept."""
+    """Yield the names of all files of pictures and recordings."""
     rows = Picture.objects.only("blog_id", "hash", "widths", "fallback").order_by("pk")
     for picture in rows.iterator():
         yield from files_of(picture)
@@ -153,10 +162,11 @@ def lies_in_a_folder() -> bool:
 
 
 def folder_fault() -> str:
-    """Say why this process must not use its media folder; empty where it may.
+    """Return why this process must not use its media folder.
 
-    Several processes share one folder. One that was given a folder of its own would lose uploads for all others, and a
-    backup made there would lack most files. The first process marks the folder, the others look for the mark.
+    Empty where it may. Several processes share one folder. With a folder of its own, a process would lose uploads for
+    all others, and a backup made there would lack most files. The first process writes a mark into the folder; the
+    others check it.
     """
     if not lies_in_a_folder():
         return ""
@@ -179,7 +189,7 @@ def folder_fault() -> str:
 
 
 def check_folder() -> None:
-    """End this process, on a server of its own, when its media folder is not the one that the others use."""
+    """Exit in production when the media folder is not the one of the other processes."""
     try:
         fault = folder_fault()
     except (DatabaseError, OSError) as error:
@@ -190,7 +200,10 @@ def check_folder() -> None:
 
 
 def _holds_one(folder: Path) -> bool:
-    """Whether the first file that is kept lies in a folder; an installation of old has no mark yet."""
+    """Whether the first stored file is in a folder.
+
+    An old installation has no mark yet.
+    """
     return (folder / next(kept_files())).is_file()
 
 
@@ -199,12 +212,12 @@ def _is_unused() -> bool:
 
 
 def remove_files(names: Iterable[str]) -> None:
-    """Take kept files out of the storage by their names. Raises StorageError."""
+    """Remove stored files by name. Raises StorageError."""
     with _told():
         for name in names:
             default_storage.delete(name)
 
 
 def remove_picture_files(picture: Picture) -> None:
-    """Take the files of a picture out of the storage. Raises StorageError."""
+    """Remove the files of a picture. Raises StorageError."""
     remove_files(files_of(picture))

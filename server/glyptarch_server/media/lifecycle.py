@@ -1,7 +1,7 @@
 """The states of a copy.
 
-A copy *waits* until it is fetched. It is *kept*, or *failed* and is tried again at ``next_at``. After its last try it
-is *given up*; a person can have it tried once more.
+A copy *waits* until it is fetched. It is then *kept*, or *failed* and tried again at ``next_at``. After its last try it
+is *given up*; a person can have it tried again.
 """
 
 from collections.abc import Mapping
@@ -12,7 +12,7 @@ __all__ = ["MOVES", "PAUSES", "CopyState"]
 
 
 class CopyState(StrEnum):
-    """Where a copy stands."""
+    """The state of a copy."""
 
     WAITING = "waiting"
     KEPT = "kept"

@@ -13,7 +13,10 @@ _KNOWN_STATE = models.Q(state__in=[state.value for state in CopyState])
 
 
 class Store(models.Model):
-    """The folder in which the files lie. Its mark lies there too: a process that has another folder lacks it."""
+    """The identity of the media folder.
+
+    A mark in the folder repeats it, and is missing in any other folder.
+    """
 
     mark = models.CharField(max_length=32)
     made_at = models.DateTimeField(auto_now_add=True)
@@ -23,10 +26,10 @@ class Store(models.Model):
 
 
 class Picture(models.Model):
-    """A picture in the blog's storage, in several sizes. The same bytes are kept once for a blog.
+    """A stored picture in several sizes. The same bytes are stored once per blog.
 
-    ``hash`` is the SHA-256 of the original bytes, of which nothing else is kept. ``widths`` are those of its WebP
-    files; the file ``fallback`` (``1280.jpg``) serves browsers without WebP. The focus is a point as parts of width and
+    ``hash`` is the SHA-256 of the original bytes, which are not stored. ``widths`` are those of its WebP files; the
+    file ``fallback`` (``1280.jpg``) serves browsers without WebP. The focus is a point in fractions of width and
     height.
     """
 
@@ -58,7 +61,7 @@ class Picture(models.Model):
 
 
 class PictureCopy(models.Model):
-    """The copy of a picture that posts of a blog show: its address there, and the picture once it is kept."""
+    """The copy of a remote picture in posts: its address, and the stored picture once it exists."""
 
     blog = models.ForeignKey("blogs.Blog", on_delete=models.CASCADE, related_name="+")
     url = models.CharField(max_length=4000)
@@ -89,10 +92,10 @@ class PictureCopy(models.Model):
 
 
 class Recording(models.Model):
-    """The copy of a film or of sound that posts of a blog play.
+    """The copy of a remote film or sound in posts.
 
-    ``file`` is its name in the storage, ``mime`` what its first bytes are. ``done`` and ``size`` are bytes; ``size``
-    is 0 until its server has told it.
+    ``file`` is its name in the storage, ``mime`` the type found in its first bytes. ``done`` and ``size`` are bytes;
+    ``size`` is 0 until the server has stated it.
     """
 
     blog = models.ForeignKey("blogs.Blog", on_delete=models.CASCADE, related_name="+")

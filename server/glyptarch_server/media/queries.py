@@ -34,12 +34,12 @@ __all__ = [
 
 
 def url_hash(url: str) -> str:
-    """Give the stored form of an address that is looked up."""
+    """Return the stored form of an address for lookups."""
     return hashlib.sha256(url.encode("utf-8", "surrogatepass")).hexdigest()
 
 
 def shown_as(picture: Picture) -> ShownPicture:
-    """Give a picture as pages show it."""
+    """Return a picture in the form for pages."""
     return ShownPicture(
         url=fallback_of(picture),
         webp=tuple((address_of(picture, f"{width}.webp"), width) for width in sorted(picture.widths)),
@@ -53,10 +53,10 @@ def shown_as(picture: Picture) -> ShownPicture:
 
 
 def copies_of(blog: int, urls: Collection[str], *, recordings: bool = False) -> dict[str, Shown]:
-    """Give how these addresses are shown: a kept picture or recording. What is not kept (yet) is not among them.
+    """Return the stored pictures and recordings of addresses.
 
-    An address among the blog's own pictures stands for that picture. Films and sound are looked for with
-    ``recordings``. A query for each of the three kinds that there can be, however many addresses there are.
+    Addresses without a copy are left out. An address of the blog's own picture means that picture. ``recordings``
+    includes films and sound. Each of the three kinds takes one query, for any number of addresses.
     """
     if not urls:
         return {}
@@ -77,22 +77,22 @@ def copies_of(blog: int, urls: Collection[str], *, recordings: bool = False) -> 
 
 
 def blogs_with_due_copies(now: datetime) -> list[int]:
-    """Give the blogs that have copies to make now."""
+    """Return the blogs with copies due now."""
     return list(PictureCopy.objects.filter(next_at__lte=now).values_list("blog", flat=True).distinct())
 
 
 def due_copies(blog: int, now: datetime, most: int) -> list[PictureCopy]:
-    """Give copies to make now, those asked for first."""
+    """Return copies due now, oldest request first."""
     return list(PictureCopy.objects.filter(blog=blog, next_at__lte=now).order_by("next_at", "pk")[:most])
 
 
 def due_recordings(now: datetime) -> list[int]:
-    """Give the numbers of recordings to copy now."""
+    """Return the numbers of recordings due now."""
     return list(Recording.objects.filter(next_at__lte=now).order_by("next_at").values_list("pk", flat=True)[:50])
 
 
 def listed_pictures(blog: Blog, *, search: str = "", label: str = "", given: bool = False) -> QuerySet[Picture]:
-    """Give the pictures of a blog, newest first, each with the number of posts that show it in ``shown_by``."""
+    """Return the pictures of a blog, newest first, with the number of posts in ``shown_by``."""
     rows = Picture.objects.filter(blog=blog)
     if search:
         rows = rows.filter(Q(name__icontains=search) | Q(alt__icontains=search) | Q(credit__icontains=search))
@@ -104,7 +104,7 @@ def listed_pictures(blog: Blog, *, search: str = "", label: str = "", given: boo
 
 
 def picture_labels(blog: Blog) -> list[str]:
-    """Give the labels that pictures of a blog have."""
+    """Return the labels of a blog's pictures."""
     rows = Picture.objects.filter(blog=blog).exclude(labels=[]).values_list("labels", flat=True)
     return sorted({label for labels in rows[:5000] for label in labels})
 
@@ -113,7 +113,7 @@ _MOST_IN_POOL = 500
 
 
 def pools_of(blog: int, labels: Collection[str]) -> dict[str, tuple[tuple[str, str], ...]]:
-    """Give address and text of the pictures that have each of these labels, in the order in which they were added."""
+    """Return address and text of the pictures with each of these labels, in order of upload."""
     rows = Picture.objects.filter(blog=blog, labels__overlap=list(labels)).order_by("pk") if labels else ()
     pools: dict[str, list[tuple[str, str]]] = {label: [] for label in labels}
     for row in rows:
@@ -124,7 +124,7 @@ def pools_of(blog: int, labels: Collection[str]) -> dict[str, tuple[tuple[str, s
 
 
 def picture_of(blog: Blog, number: int) -> Picture:
-    """Give one picture. Raises NotFound."""
+    """Return one picture. Raises NotFound."""
     row = listed_pictures(blog).filter(pk=number).first()
     if row is None:
         raise NotFound("This blog has no such picture (any more).")
@@ -132,32 +132,32 @@ def picture_of(blog: Blog, number: int) -> Picture:
 
 
 def posts_showing(picture: Picture) -> list[tuple[int, str]]:
-    """Give number and title of the newest fifty posts that show a picture."""
+    """Return number and title of the newest fifty posts that show a picture."""
     posts = PictureCopy.posts.through.objects.filter(picturecopy__picture=picture)
     rows = posts.order_by("-post__date").values_list("post", "post__title").distinct()
     return list(dict.fromkeys(rows[:50]))
 
 
 def copy_counts(blog: Blog) -> Mapping[str, int]:
-    """Give how many copies of pictures are in each state."""
+    """Return the number of picture copies in each state."""
     counted = dict(PictureCopy.objects.filter(blog=blog).values_list("state").annotate(number=Count("*")))
     return {state.value: counted.get(state.value, 0) for state in CopyState}
 
 
 def listed_copies(blog: Blog) -> QuerySet[PictureCopy]:
-    """Give the copies of pictures that could not be made, the latest first."""
+    """Return the failed copies of pictures, latest first."""
     states = [CopyState.FAILED.value, CopyState.GIVEN_UP.value]
     return PictureCopy.objects.filter(blog=blog, state__in=states).order_by("-asked_at", "-pk")
 
 
 def listed_recordings(blog: Blog) -> QuerySet[Recording]:
-    """Give the films and sound that a blog copies, the latest first."""
+    """Return the films and sound that a blog copies, latest first."""
     rows = Recording.objects.filter(blog=blog).annotate(shown_by=Count("posts", distinct=True))
     return rows.order_by("-asked_at", "-pk")
 
 
 def recording_of(blog: Blog, number: int) -> Recording:
-    """Give one recording. Raises NotFound."""
+    """Return one recording. Raises NotFound."""
     row = listed_recordings(blog).filter(pk=number).first()
     if row is None:
         raise NotFound("This blog has no such film or sound (any more).")

@@ -64,7 +64,10 @@ def list_pictures(
     limit: Limit = PAGE,
     offset: Offset = 0,
 ) -> PicturePageOut:
-    """Give the pictures of a blog; ``given`` only those that people gave it."""
+    """Return the pictures of a blog.
+
+    ``given`` limits them to uploads.
+    """
     owned = blog_for(request.user, blog)
     page, total = page_of(
         queries.listed_pictures(owned, search=search, label=label, given=given), limit=limit, offset=offset
@@ -74,21 +77,21 @@ def list_pictures(
 
 @router.post("/blogs/{blog}/pictures", response=PictureOut, operation_id="addPicture")
 def add_picture(request: HttpRequest, blog: str, file: File[UploadedFile]) -> PictureOut:
-    """Keep a picture that a person gives."""
+    """Store an uploaded picture."""
     owned = blog_for(request.user, blog, Role.EDITOR)
     return _picture(actions.keep_upload(owned, file.name or "picture", file.read(), now=wiring.clock()()))
 
 
 @router.get("/blogs/{blog}/pictures/{number}/posts", response=list[PictureUseOut], operation_id="getPictureUses")
 def get_picture_uses(request: HttpRequest, blog: str, number: RowNumber) -> list[PictureUseOut]:
-    """Give the newest posts that show a picture."""
+    """Return the newest posts that show a picture."""
     picture = queries.picture_of(blog_for(request.user, blog), number)
     return [PictureUseOut(id=post, title=title) for post, title in queries.posts_showing(picture)]
 
 
 @router.put("/blogs/{blog}/pictures/{number}", response=PictureOut, operation_id="changePicture")
 def change_picture(request: HttpRequest, blog: str, number: RowNumber, payload: PictureIn) -> PictureOut:
-    """Say what a picture shows, whose it is, and where to look."""
+    """Change a picture's description, credit, labels and focus."""
     owned = blog_for(request.user, blog, Role.EDITOR)
     actions.change_picture(
         queries.picture_of(owned, number),
@@ -110,7 +113,7 @@ def remove_picture(request: HttpRequest, blog: str, number: RowNumber) -> tuple[
 
 @router.get("/blogs/{blog}/picture-copies", response=CopiesOut, operation_id="listCopies")
 def list_copies(request: HttpRequest, blog: str, limit: Limit = PAGE, offset: Offset = 0) -> CopiesOut:
-    """Give the copies of pictures that could not be made, and how many there are in all."""
+    """Return the failed copies of pictures, and their total number."""
     owned = blog_for(request.user, blog)
     page, total = page_of(queries.listed_copies(owned), limit=limit, offset=offset)
     rows = [CopyOut.model_validate(row, from_attributes=True) for row in page]
@@ -143,7 +146,7 @@ def _recording(row: "Recording") -> RecordingOut:
 
 @router.get("/blogs/{blog}/recordings", response=RecordingPageOut, operation_id="listRecordings")
 def list_recordings(request: HttpRequest, blog: str, limit: Limit = PAGE, offset: Offset = 0) -> RecordingPageOut:
-    """Give the films and sound that the blog copies."""
+    """Return the films and sound that the blog copies."""
     page, total = page_of(queries.listed_recordings(blog_for(request.user, blog)), limit=limit, offset=offset)
     return RecordingPageOut(rows=[_recording(row) for row in page], total=total)
 

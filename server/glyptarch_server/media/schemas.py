@@ -24,7 +24,10 @@ _Part = Annotated[float, Field(ge=0, le=1)]
 
 
 class PictureOut(Out):
-    """A picture of the blog. ``shown_by`` is the number of posts that show it; the focus is in parts of its sides."""
+    """A picture of the blog. ``shown_by`` is the number of its posts.
+
+    The focus is in fractions.
+    """
 
     id: int
     name: str
@@ -52,7 +55,7 @@ class PicturePageOut(Out):
 
 
 class PictureIn(Schema):
-    """What a person says about a picture."""
+    """A person's description of a picture."""
 
     name: Annotated[str, Field(min_length=1, max_length=200)]
     alt: Annotated[str, Field(max_length=300)] = ""
@@ -70,7 +73,7 @@ class PictureUseOut(Out):
 
 
 class CopyOut(Out):
-    """The copy of a picture that could not be made: its address, what was wrong, and when it is tried again."""
+    """A failed copy of a picture: its address, the error, and the next try."""
 
     id: int
     url: str
@@ -82,7 +85,7 @@ class CopyOut(Out):
 
 
 class CopiesOut(Out):
-    """How many copies are in each state, and one page of those that could not be made."""
+    """The number of copies in each state, and one page of the failed ones."""
 
     states: dict[str, int]
     rows: list[CopyOut]
@@ -90,7 +93,10 @@ class CopiesOut(Out):
 
 
 class RecordingOut(Out):
-    """A film or sound that the blog copies; sizes in bytes."""
+    """A film or sound that the blog copies.
+
+    Sizes in bytes.
+    """
 
     id: int
     url: str

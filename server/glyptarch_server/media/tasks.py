@@ -27,7 +27,7 @@ def copy_recording(recording_id: int) -> None:
 @app.periodic(cron="* * * * *")  # type: ignore[untyped-decorator]
 @app.task(name="retry_copies", queue="care", queueing_lock="retry_copies", pass_context=False)  # type: ignore[untyped-decorator]
 def retry_copies(timestamp: int) -> None:
-    """Try copies again whose time has come."""
+    """Retry the copies that are due."""
     del timestamp
     actions.take_up_due(now=wiring.clock()())
 

@@ -1,4 +1,4 @@
-"""Addresses of kept files."""
+"""Addresses of stored files."""
 
 from django.urls import path
 

@@ -1,4 +1,4 @@
-"""Kept files, as they are served: with parts of them where a player asks for parts (RFC 9110, 14)."""
+"""Serving stored files, with byte ranges for players (RFC 9110, 14)."""
 
 import re
 from collections.abc import AsyncIterator
@@ -21,9 +21,9 @@ _YEAR = "public, max-age=31536000, immutable"
 
 @require_safe
 def kept_file(request: HttpRequest, name: str) -> HttpResponseBase:
-    """Give a kept file, or the part of it that is asked for.
+    """Return a stored file, or the requested range of it.
 
-    Its name holds the hash of what is in it: it never changes, and may be kept for ever.
+    The name has the hash of the contents, so the file never changes and may be cached forever.
     """
     if not is_file_name(name):
         raise Http404("There is nothing at this address.")
@@ -60,7 +60,10 @@ def kept_file(request: HttpRequest, name: str) -> HttpResponseBase:
 
 
 def _part(first: str, last: str, size: int) -> tuple[int, int]:
-    """Give the first and last byte of a range; ``-500`` are the last five hundred."""
+    """Return the first and last byte of a range.
+
+    ``-500`` are the last five hundred.
+    """
     if not first:
         return max(0, size - int(last)), size - 1
     return int(first), min(int(last), size - 1) if last else size - 1

@@ -23,7 +23,7 @@ _MAKERS: dict[NameKind, Callable[[Blog, Sequence[str]], Mapping[str, Named]]] = 
 
 
 def add_name(blog: Blog, kind: NameKind, name: str) -> Named:
-    """Make a category, tag or byline. Raises Conflict where there is one of this name."""
+    """Create a category, tag or byline. Raises Conflict where the name exists."""
     if model_of(kind).objects.filter(blog=blog, key=name_key(name)).exists():
         raise Conflict(f"There is a {kind.label.lower()} named “{name}” already.")
     with transaction.atomic():
@@ -34,9 +34,9 @@ def add_name(blog: Blog, kind: NameKind, name: str) -> Named:
 
 
 def rename(row: Named, kind: NameKind, name: str) -> None:
-    """Give another name. Rules that say the old one mean this row from now on; its address stays.
+    """Rename a row. Rules with the old name mean this row.
 
-    Raises Conflict where another one has the name: they can be merged.
+    Its address stays. Raises Conflict where another row has the name; the two can be merged.
     """
     before, key = row.name, name_key(name)
     old_key = row.key
@@ -57,7 +57,7 @@ def _remember(blog: int, kind: NameKind, key: str, target: int) -> None:
 
 
 def put_under(row: Category, parent: Category | None) -> None:
-    """Put a category under another one, or on top. Raises Invalid where it would come to stand under itself."""
+    """Move a category below another one, or to the top. Raises Invalid for a cycle."""
     above, seen = parent, set[int]()
     while above is not None and above.pk not in seen:
         if above.pk == row.pk:
@@ -73,7 +73,10 @@ def put_under(row: Category, parent: Category | None) -> None:
 
 
 def merge(row: Named, kind: NameKind, into: int) -> Named:
-    """Merge one into another: the posts of the first follow, and so do rules that name it. Raises Invalid, NotFound."""
+    """Merge one row into another, with its posts and the rules that name it.
+
+    Raises Invalid, NotFound.
+    """
     if row.pk == into:
         raise Invalid("Choose another one to merge it into.")
     blog = row.blog
@@ -108,7 +111,10 @@ def _move_posts(row: Named, target: Named, kind: NameKind) -> int:
 
 
 def remove_name(row: Named, kind: NameKind) -> None:
-    """Remove one that no post has. Raises Conflict where posts have it: it can be merged."""
+    """Remove an unused row. Raises Conflict where posts use it.
+
+    It can be merged.
+    """
     used = {
         NameKind.CATEGORY: Post.objects.filter(categories=row.pk),
         NameKind.TAG: Post.objects.filter(tags=row.pk),

@@ -20,7 +20,7 @@ _MODELS: dict[NameKind, type[Category] | type[Tag] | type[Byline]] = {
 
 
 def model_of(kind: NameKind) -> type[Category] | type[Tag] | type[Byline]:
-    """Give the table of a kind of names."""
+    """Return the model of a kind of names."""
     return _MODELS[kind]
 
 
@@ -36,7 +36,7 @@ def _filed(kind: NameKind) -> QuerySet[Any]:
 
 
 def listed_names(blog: Blog, kind: NameKind, *, search: str = "") -> QuerySet[Named]:
-    """Give names of one kind, each with how many posts have it in ``borne_by``, in order of the alphabet."""
+    """Return names of one kind in alphabetical order, with the number of posts in ``borne_by``."""
     rows: QuerySet[Any] = model_of(kind).objects.filter(blog=blog)
     if search:
         rows = rows.filter(name__icontains=search)
@@ -45,7 +45,7 @@ def listed_names(blog: Blog, kind: NameKind, *, search: str = "") -> QuerySet[Na
 
 
 def name_of(blog: Blog, kind: NameKind, number: int) -> Named:
-    """Give one. Raises NotFound."""
+    """Return one name. Raises NotFound."""
     found: Named | None = model_of(kind).objects.filter(blog=blog, pk=number).first()
     if found is None:
         raise NotFound(f"The blog has no such {kind.label.lower()} (any more).")
@@ -53,7 +53,7 @@ def name_of(blog: Blog, kind: NameKind, number: int) -> Named:
 
 
 def name_out_of(blog: Blog, kind: NameKind, number: int) -> Named:
-    """Give one as it is listed. Raises NotFound."""
+    """Return one name with its number of posts. Raises NotFound."""
     found = listed_names(blog, kind).filter(pk=number).first()
     if found is None:
         raise NotFound(f"The blog has no such {kind.label.lower()} (any more).")
@@ -61,7 +61,7 @@ def name_out_of(blog: Blog, kind: NameKind, number: int) -> Named:
 
 
 def category_of(blog: Blog, number: int) -> Category:
-    """Give one category. Raises NotFound."""
+    """Return one category. Raises NotFound."""
     found = Category.objects.filter(blog=blog, pk=number).select_related("parent").first()
     if found is None:
         raise NotFound("The blog has no such category (any more).")

@@ -34,7 +34,7 @@ def _name(row: "Named") -> NameOut:
 def list_names(
     request: HttpRequest, blog: str, kind: NameKind, search: str = "", limit: Limit = PAGE, offset: Offset = 0
 ) -> NamePageOut:
-    """Give the categories, tags or bylines of a blog, with how many posts have each."""
+    """Return the categories, tags or bylines of a blog, with the number of posts of each."""
     rows = queries.listed_names(blog_for(request.user, blog), kind, search=search)
     page, total = page_of(rows, limit=limit, offset=offset)
     return NamePageOut(rows=[_name(row) for row in page], total=total)
@@ -48,7 +48,10 @@ def add_name(request: HttpRequest, blog: str, kind: NameKind, payload: NameIn) -
 
 @router.patch("/blogs/{blog}/names/{kind}/{int:number}", response=NameOut, operation_id="renameName")
 def rename(request: HttpRequest, blog: str, kind: NameKind, number: RowNumber, payload: NameIn) -> NameOut:
-    """Give another name; rules that say the old one go on to mean it."""
+    """Rename one.
+
+    Rules with the old name keep working.
+    """
     owned = blog_for(request.user, blog, Role.EDITOR)
     actions.rename(queries.name_of(owned, kind, number), kind, payload.name)
     return _name(queries.name_out_of(owned, kind, number))
@@ -56,7 +59,7 @@ def rename(request: HttpRequest, blog: str, kind: NameKind, number: RowNumber, p
 
 @router.delete("/blogs/{blog}/names/{kind}/{int:number}", response={204: None}, operation_id="removeName")
 def remove(request: HttpRequest, blog: str, kind: NameKind, number: RowNumber) -> tuple[int, None]:
-    """Remove one that no post has."""
+    """Remove an unused one."""
     actions.remove_name(queries.name_of(blog_for(request.user, blog, Role.EDITOR), kind, number), kind)
     return 204, None
 

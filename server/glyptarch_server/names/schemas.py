@@ -11,7 +11,7 @@ __all__ = ["MergeIn", "NameIn", "NameOut", "NamePageOut", "ParentIn"]
 
 
 class NameOut(Out):
-    """A category, tag or byline, and how many posts have it. ``parent`` is the category that it stands under."""
+    """A category, tag or byline with its number of posts. ``parent`` is the category above it."""
 
     id: int
     name: str
@@ -34,12 +34,15 @@ class NameIn(Schema):
 
 
 class MergeIn(Schema):
-    """The one that stays."""
+    """The row to merge into."""
 
     into: int = Field(ge=1)
 
 
 class ParentIn(Schema):
-    """The category that one is put under; none to put it on top."""
+    """The category to move below.
+
+    None for the top.
+    """
 
     parent: int | None = Field(ge=1)

@@ -1,1 +1,1 @@
-"""What people are told by mail."""
+"""Mails about a blog's problems, runs and posts."""

@@ -1,4 +1,4 @@
-"""Choosing what to be told, and telling it."""
+"""Choosing notices, and sending them."""
 
 from collections.abc import Sequence
 from datetime import datetime, timedelta
@@ -30,13 +30,16 @@ _ONE_BY_ONE = 20
 
 
 def choose(blog: Blog, user: User, *, problems: bool, posts: bool, digest: Digest) -> Choice:
-    """Set what a person is told about a blog."""
+    """Set the notices that a person gets about a blog."""
     values = {"problems": problems, "posts": posts, "digest": digest.value}
     return Choice.objects.update_or_create(blog=blog, user=user, defaults=values)[0]
 
 
 def set_campaign_address(campaign: Campaign, email: str) -> None:
-    """Set the address that is told of the runs of a campaign; none for an empty one. Raises Invalid."""
+    """Set the address for notices about a campaign's runs.
+
+    An empty one removes it. Raises Invalid.
+    """
     address = email.strip()
     before = queries.address_for(campaign)
     with transaction.atomic():
@@ -53,7 +56,7 @@ def set_campaign_address(campaign: Campaign, email: str) -> None:
 
 
 def tell_all(*, now: datetime) -> None:
-    """Tell the people of every blog what they want to know and have not been told."""
+    """Send the due notices of every blog."""
     for blog in queries.blogs_to_look_at():
         with transaction.atomic():
             _tell(blog, now=now)

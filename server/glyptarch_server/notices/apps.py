@@ -6,7 +6,7 @@ __all__ = ["NoticesConfig"]
 
 
 class NoticesConfig(AppConfig):
-    """What people are told by mail."""
+    """Mails about a blog's problems, runs and posts."""
 
     name = "glyptarch_server.notices"
     label = "notices"

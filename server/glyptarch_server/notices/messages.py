@@ -11,7 +11,7 @@ _KEPT = ("publish", "hold", "draft", "private", "scheduled")
 
 @dataclass(frozen=True, slots=True)
 class Message:
-    """A message as it is sent."""
+    """A message ready to send."""
 
     subject: str
     text: str
@@ -28,7 +28,7 @@ def _few(lines: Sequence[str]) -> list[str]:
 
 
 def about_problems(blog: str, come: Sequence[str], passed: Sequence[str], *, desk: str) -> Message:
-    """Tell of problems that have come, and of those that have passed."""
+    """Return the message about new and resolved problems."""
     subject = come[0] if len(come) == 1 else f"{len(come)} problems" if come else "A problem has passed"
     lines = _few(come)
     if passed:
@@ -46,23 +46,23 @@ def _run_line(name: str, verdicts: Mapping[str, int], failure: str) -> str:
 
 
 def about_runs(blog: str, runs: Sequence[tuple[str, Mapping[str, int], str]], *, desk: str) -> Message:
-    """Tell what runs did: each by the name of its campaign, its verdicts, and why it failed if it did."""
+    """Return the message about runs: campaign, verdicts, and the reason of a failure."""
     lines = [_run_line(*run) for run in runs]
     return _made(f"{blog}: what {'a run' if len(runs) == 1 else f'{len(runs)} runs'} did", _few(lines), desk)
 
 
 def about_post(blog: str, title: str, excerpt: str, link: str) -> Message:
-    """Tell of one new post."""
+    """Return the message about one new post."""
     return _made(f"{blog}: {title}", [title, "", excerpt, "", link], "")
 
 
 def about_posts(blog: str, posts: Sequence[tuple[str, str]], *, desk: str) -> Message:
-    """Tell of several new posts: title and address of each."""
+    """Return the message about several new posts: title and address of each."""
     return _made(f"{blog}: {len(posts)} new posts", _few([f"- {title}\n  {link}" for title, link in posts]), desk)
 
 
 def daily(blog: str, posts: Sequence[tuple[str, str]], held: int, problems: Sequence[str], *, desk: str) -> Message:
-    """Tell what a day brought: new posts with their addresses, how many are held, what is wrong now."""
+    """Return the daily digest: new posts, the number of held ones, and present problems."""
     lines = [f"{len(posts)} new posts:" if posts else "No new posts."]
     lines += _few([f"- {title}\n  {link}" for title, link in posts])
     if held:

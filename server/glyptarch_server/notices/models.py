@@ -1,4 +1,4 @@
-"""What people want to be told, and what they have been told."""
+"""The notices that people have chosen, and those that were sent."""
 
 from django.conf import settings
 from django.db import models
@@ -7,7 +7,7 @@ __all__ = ["CampaignAddress", "Choice", "Digest", "Problem", "Told"]
 
 
 class Digest(models.TextChoices):
-    """How often somebody gets one message about several things."""
+    """How often a person gets a digest."""
 
     NEVER = "never"
     RUNS = "runs"
@@ -15,7 +15,7 @@ class Digest(models.TextChoices):
 
 
 class Choice(models.Model):
-    """What one person wants to be told about one blog."""
+    """The notices that one person wants about one blog."""
 
     blog = models.ForeignKey("blogs.Blog", on_delete=models.CASCADE, related_name="+")
     user = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+")
@@ -28,14 +28,17 @@ class Choice(models.Model):
 
 
 class CampaignAddress(models.Model):
-    """An address that is told of each run of one campaign that made posts or failed."""
+    """An address notified of each run of one campaign that made posts or failed."""
 
     campaign = models.OneToOneField("campaigns.Campaign", on_delete=models.CASCADE, related_name="notice_address")
     email = models.EmailField()
 
 
 class Problem(models.Model):
-    """Something that needs a person: people are told once when it comes, and once when it has passed."""
+    """A problem of a blog.
+
+    People are told once when it appears and once when it is resolved.
+    """
 
     blog = models.ForeignKey("blogs.Blog", on_delete=models.CASCADE, related_name="+")
     # What it is about: source:12:failing, campaign:5.
@@ -53,7 +56,7 @@ class Problem(models.Model):
 
 
 class Told(models.Model):
-    """How far the people of a blog have been told."""
+    """The time up to which the people of a blog have been notified."""
 
     blog = models.OneToOneField("blogs.Blog", on_delete=models.CASCADE, related_name="+")
     # Runs that ended and posts that went out up to here have been told of.

@@ -1,4 +1,4 @@
-"""Reads about what people are told."""
+"""Queries about notices."""
 
 from collections.abc import Mapping, Sequence
 from datetime import datetime
@@ -36,17 +36,23 @@ _SAID = {
 
 
 def choice_of(blog: Blog, user: User) -> Choice:
-    """Give what a person wants to be told about a blog; nothing where the person has not chosen."""
+    """Return the notices chosen by a person.
+
+    None by default.
+    """
     return Choice.objects.filter(blog=blog, user=user).first() or Choice(blog=blog, user=user)
 
 
 def address_for(campaign: Campaign) -> str:
-    """Give the address that is told of the runs of a campaign, if any."""
+    """Return the address notified of a campaign's runs.
+
+    Empty for none.
+    """
     return CampaignAddress.objects.filter(campaign=campaign).values_list("email", flat=True).first() or ""
 
 
 def blogs_to_look_at() -> Sequence[Blog]:
-    """Give the blogs of which anybody wants to be told anything."""
+    """Return the blogs with at least one chosen notice."""
     rows = Blog.objects.filter(removed_at=None)
     chosen = Choice.objects.exclude(problems=False, posts=False, digest=Digest.NEVER).values("blog")
     addressed = CampaignAddress.objects.values("campaign__blog")
@@ -54,13 +60,16 @@ def blogs_to_look_at() -> Sequence[Blog]:
 
 
 def readers_of(blog: Blog) -> Sequence[Choice]:
-    """Give the choices of those who work on a blog and have a mail address."""
+    """Return the choices of members of a blog with a mail address."""
     rows = Choice.objects.filter(blog=blog, user__is_active=True, user__memberships__blog=blog).exclude(user__email="")
     return list(rows.select_related("user").order_by("pk")[:_MOST])
 
 
 def problems_now(blog: Blog) -> Mapping[str, str]:
-    """Give what is wrong on a blog now: a sentence for each, by a key that stays the same while it lasts."""
+    """Return the present problems of a blog as sentences, by key.
+
+    A key stays the same while its problem lasts.
+    """
     found: dict[str, str] = {}
     for source in listed_sources(blog).filter(health__in=[one.value for one in _SAID])[:_MOST]:
         detail = f" It says: {source.read_detail}" if source.read_detail else ""  # type: ignore[attr-defined]
@@ -73,12 +82,12 @@ def problems_now(blog: Blog) -> Mapping[str, str]:
 
 
 def ended_runs(blog: Blog, since: datetime, until: datetime) -> Sequence[Run]:
-    """Give the runs that ended within a time, earliest first; the first 500."""
+    """Return the first 500 runs that ended in a time range, earliest first."""
     rows = Run.objects.filter(campaign__blog=blog, ended_at__gt=since, ended_at__lte=until)
     return list(rows.select_related("campaign__notice_address").order_by("ended_at", "pk")[:_MOST])
 
 
 def posts_out(blog: Blog, since: datetime, until: datetime) -> Sequence[Post]:
-    """Give the posts that went out within a time, earliest first; the first 500."""
+    """Return the first 500 posts published in a time range, earliest first."""
     rows = Post.objects.filter(blog=blog, state="published", out_at__gt=since, out_at__lte=until)
     return list(rows.only("title", "slug", "blog", "campaign", "excerpt").order_by("out_at", "pk")[:_MOST])

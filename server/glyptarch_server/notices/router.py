@@ -18,7 +18,7 @@ router = Router(tags=["notices"])
 
 @router.get("/blogs/{blog}/notices", response=ChoiceOut, operation_id="getNotices")
 def get_notices(request: HttpRequest, blog: str) -> ChoiceOut:
-    """Give what the signed-in person is told about a blog."""
+    """Return the notices of the signed-in person about a blog."""
     user = signed_in(request)
     row = queries.choice_of(blog_for(request.user, blog), user)
     return ChoiceOut(
@@ -32,7 +32,7 @@ def get_notices(request: HttpRequest, blog: str) -> ChoiceOut:
 
 @router.put("/blogs/{blog}/notices", response=ChoiceOut, operation_id="setNotices")
 def set_notices(request: HttpRequest, blog: str, payload: ChoiceIn) -> ChoiceOut:
-    """Set what the signed-in person is told about a blog."""
+    """Set the notices of the signed-in person about a blog."""
     actions.choose(
         blog_for(request.user, blog),
         signed_in(request),
@@ -45,14 +45,17 @@ def set_notices(request: HttpRequest, blog: str, payload: ChoiceIn) -> ChoiceOut
 
 @router.get("/blogs/{blog}/campaigns/{slug}/address", response=AddressOut, operation_id="getCampaignAddress")
 def get_campaign_address(request: HttpRequest, blog: str, slug: str) -> AddressOut:
-    """Give the address that is told of the runs of a campaign."""
+    """Return the address notified of a campaign's runs."""
     campaign = campaign_of(blog_for(request.user, blog, Role.EDITOR), slug)
     return AddressOut(email=queries.address_for(campaign), mail_is_set_up=mail_is_set_up())
 
 
 @router.put("/blogs/{blog}/campaigns/{slug}/address", response=AddressOut, operation_id="setCampaignAddress")
 def set_campaign_address(request: HttpRequest, blog: str, slug: str, payload: AddressIn) -> AddressOut:
-    """Set the address that is told of the runs of a campaign; none for an empty one."""
+    """Set the address notified of a campaign's runs.
+
+    An empty one removes it.
+    """
     campaign = campaign_of(blog_for(request.user, blog, Role.EDITOR), slug)
     actions.set_campaign_address(campaign, payload.email)
     return AddressOut(email=queries.address_for(campaign), mail_is_set_up=mail_is_set_up())

@@ -11,7 +11,7 @@ __all__ = ["AddressIn", "AddressOut", "ChoiceIn", "ChoiceOut"]
 
 
 class ChoiceIn(Schema):
-    """What a person wants to be told about a blog."""
+    """The notices that a person wants about a blog."""
 
     problems: bool
     posts: bool
@@ -19,19 +19,25 @@ class ChoiceIn(Schema):
 
 
 class ChoiceOut(ChoiceIn):
-    """What a person is told about a blog; nothing goes out without an ``address`` and a mail server."""
+    """The notices of a person about a blog.
+
+    None is sent without an ``address`` and a mail server.
+    """
 
     address: str
     mail_is_set_up: bool
 
 
 class AddressIn(Schema):
-    """The address that is told of the runs of a campaign; empty for none."""
+    """The address notified of a campaign's runs.
+
+    Empty for none.
+    """
 
     email: Annotated[str, StringConstraints(strip_whitespace=True, max_length=254)]
 
 
 class AddressOut(AddressIn):
-    """The address that is told of the runs of a campaign."""
+    """The address notified of a campaign's runs."""
 
     mail_is_set_up: bool

@@ -11,6 +11,6 @@ __all__ = ["tell_people"]
 @app.periodic(cron="* * * * *")  # type: ignore[untyped-decorator]
 @app.task(name="tell_people", queue="care", queueing_lock="tell_people", pass_context=False)  # type: ignore[untyped-decorator]
 def tell_people(timestamp: int) -> None:
-    """Tell people what they want to know and have not been told."""
+    """Send the due notices."""
     del timestamp
     actions.tell_all(now=wiring.clock()())

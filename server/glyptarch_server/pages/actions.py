@@ -1,4 +1,4 @@
-"""Keeping readers and pages: opening one, saving how a site is read, telling drift, taking a mend."""
+"""Opening pages, saving page readers, detecting layout changes, and repairing readers."""
 
 import zlib
 from collections.abc import Mapping
@@ -71,7 +71,7 @@ def _keep(blog: Blog, raw: RawPage, *, now: datetime, reader: Reader | None = No
 
 
 def open_page(blog: Blog, wanted: FetchRequest, *, fetcher: FetchPortal, now: datetime) -> tuple[Snapshot, Looked]:
-    """Fetch a page, keep it, and look at it. Raises Invalid where it cannot be had or is no page."""
+    """Fetch a page, store it, and analyse it. Raises Invalid where it is unreachable or no page."""
     (answer,) = fetch_pages([wanted.url], request_for=lambda _: wanted, fetcher=fetcher, now=now)
     if isinstance(answer, FetchError):
         raise Invalid(str(answer))
@@ -88,7 +88,7 @@ def open_page(blog: Blog, wanted: FetchRequest, *, fetcher: FetchPortal, now: da
 
 
 def look_again(snapshot: Snapshot) -> Looked:
-    """Look at a kept page. Raises Invalid where it is none."""
+    """Analyse a stored page. Raises Invalid where it is none."""
     try:
         return wiring.apart().ask(look_at, queries.raw_of(snapshot))
     except ParseError as error:
@@ -103,7 +103,7 @@ def _free_key(blog: Blog, name: str) -> str:
 
 
 def make_reader(blog: Blog, name: str, document: ReaderDocument, *, now: datetime) -> Reader:
-    """Keep a new reader. Raises Conflict where another one was made under this name in the same moment."""
+    """Create a reader. Raises Conflict where the name was taken at the same moment."""
     try:
         with transaction.atomic():
             made = Reader.objects.create(
@@ -124,7 +124,10 @@ def make_reader(blog: Blog, name: str, document: ReaderDocument, *, now: datetim
 def save_reader(
     reader: Reader, name: str, document: ReaderDocument, *, mends_itself: bool, seen: datetime, now: datetime
 ) -> Reader:
-    """Change a reader. ``seen`` is the last change that the person knows. Raises Conflict after another one."""
+    """Change a reader. ``seen`` is the change the person knows.
+
+    Raises Conflict after a later one.
+    """
     with transaction.atomic():
         row = Reader.objects.select_for_update().get(pk=reader.pk)
         if row.changed_at != seen:
@@ -164,9 +167,9 @@ def remove_reader(reader: Reader, *, now: datetime) -> None:
 
 
 def keep_reading(reader: Reader, read: SiteRead, *, now: datetime) -> bool:
-    """Keep what a reading found and the pages it saw. Gives whether the layout of the site has changed.
+    """Store the findings and pages of a reading.
 
-    Where something has dropped, a reader that mends itself takes a mend that is sure.
+    Return whether the layout has changed. A reader that repairs itself then applies a repair that is certain.
     """
     with transaction.atomic():
         row = Reader.objects.select_for_update().get(pk=reader.pk)
@@ -190,7 +193,10 @@ def keep_reading(reader: Reader, read: SiteRead, *, now: datetime) -> bool:
 
 
 def _judge(row: Reader, tally: Tally, *, now: datetime) -> None:
-    """Hold a reading against those before; what has dropped stands in the row until it is mended."""
+    """Compare a reading with earlier ones.
+
+    The row keeps what dropped until it is repaired.
+    """
     dropped = changes(queries.tallies_of(row), tally)
     if dropped:
         row.drift = [asdict(one) for one in dropped]
@@ -211,7 +217,7 @@ def _plain(tally: Tally) -> dict[str, Any]:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Mended:
-    """A document that finds again what a reader knew, how sure that is, and the kept page that it was found in."""
+    """A repaired document, how certain it is, and the stored page it fits."""
 
     document: ReaderDocument
     mend: Mend | None
@@ -219,7 +225,10 @@ class Mended:
 
 
 def find_mend(reader: Reader) -> Mended:
-    """Look for what a reader knew in the pages it has kept last. Raises Invalid where nothing is kept."""
+    """Look for a reader's known values in its last stored pages.
+
+    Raises Invalid where none is stored.
+    """
     listings, article = queries.last_lists(reader), queries.last_page(reader, lists=False)
     if not listings:
         raise Invalid("No page of this site is kept yet. Read the source first.")
@@ -237,7 +246,7 @@ def find_mend(reader: Reader) -> Mended:
 
 
 def take_mend(reader: Reader, document: ReaderDocument, *, now: datetime, by_itself: bool = False) -> Reader:
-    """Take a mended document, by a person or by itself."""
+    """Apply a repaired document, by a person or automatically."""
     with transaction.atomic():
         row = Reader.objects.select_for_update().get(pk=reader.pk)
         _set(row, row.name, document, now=now)

@@ -1,4 +1,4 @@
-"""Fetching pages as a polite visitor: robots.txt (RFC 9309) is asked first, and its pace is kept."""
+"""Polite fetching of pages: robots.txt (RFC 9309) is read first, and its pause is kept."""
 
 from collections.abc import Callable, Sequence
 from dataclasses import replace
@@ -21,7 +21,10 @@ def _is_fresh(address: str, now: datetime) -> bool:
 
 
 def _read_robots(addresses: Sequence[str], fetcher: FetchPortal, now: datetime) -> None:
-    """Read robots.txt of sites, and keep it for an hour (RFC 9309, 2.4 allows a day). The oldest ones are forgotten."""
+    """Fetch the robots.txt of sites and cache it for an hour.
+
+    RFC 9309, 2.4 allows a day. The oldest are dropped.
+    """
     answers = fetcher.fetch_all([FetchRequest(url=address) for address in addresses])
     for address, answer in zip(addresses, answers, strict=True):
         _robots.pop(address, None)
@@ -32,7 +35,10 @@ def _read_robots(addresses: Sequence[str], fetcher: FetchPortal, now: datetime) 
 
 
 def _robots_address(url: str) -> str:
-    """Return where a site's robots.txt is; empty for what is no address, which the fetcher refuses with a reason."""
+    """Return the address of a site's robots.txt.
+
+    Empty for an invalid address, which the fetcher refuses.
+    """
     try:
         return urljoin(url, "/robots.txt")
     except ValueError:
@@ -42,7 +48,10 @@ def _robots_address(url: str) -> str:
 def _allowed_requests(
     requests: Sequence[FetchRequest], fetcher: FetchPortal, now: datetime
 ) -> list[FetchRequest | None]:
-    """Give requests with the pause that their site asks for, and none for what its robots.txt does not let us read."""
+    """Return requests with the pause of their site.
+
+    None where robots.txt forbids one.
+    """
     sites = [_robots_address(request.url) for request in requests]
     wanted = dict.fromkeys(address for address in sites if address and not _is_fresh(address, now))
     _read_robots(list(wanted), fetcher, now)
@@ -61,7 +70,10 @@ def within(
     fetcher: FetchPortal,
     now: datetime,
 ) -> list[str]:
-    """Give as many addresses of one site as can be asked in so many milliseconds, at the pause that it asks for."""
+    """Return as many addresses of one site as fit into some milliseconds.
+
+    They are asked at the pause of the site.
+    """
     if not urls:
         return []
     (first,) = _allowed_requests([request_for(urls[0])], fetcher, now)
@@ -72,7 +84,10 @@ def within(
 def fetch_pages(
     urls: Sequence[str], *, request_for: Callable[[str], FetchRequest], fetcher: FetchPortal, now: datetime
 ) -> list[Fetched | FetchError]:
-    """Fetch pages in their order; one that robots.txt keeps from us gives an error that says so."""
+    """Fetch pages in order.
+
+    One forbidden by robots.txt becomes an error that says so.
+    """
     requests = [request_for(url) for url in urls]
     allowed = _allowed_requests(requests, fetcher, now)
     plain = iter(fetcher.fetch_all([request for request in allowed if request is not None and not request.rendered]))

@@ -32,7 +32,7 @@ _MOST_RENDERED = 6
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ReadPage:
-    """A page that was read, to be kept as a snapshot."""
+    """A fetched page, to be stored as a snapshot."""
 
     raw: RawPage
     lists: bool
@@ -40,11 +40,11 @@ class ReadPage:
 
 @dataclass(slots=True, kw_only=True)
 class SiteRead:
-    """What a site gave: its items as a feed, or why it gave none; what its selectors found, and its pages.
+    """The reading of a site: its items as a feed, the selector counts, and its pages.
 
-    ``whole`` says that every list could be read: only then what was found can be held against other readings.
-    ``list_answer`` is that of the only list, once everything that it named has been read: the next reading can ask
-    whether it has changed. The outcome is ``Fetched`` where it has not.
+    ``whole`` says that every list was read; only then is the reading compared with others. ``list_answer`` is the
+    answer of the only list, once all its articles have been read, so that the next reading can ask whether it changed.
+    The outcome is ``Fetched`` where it has not.
     """
 
     outcome: Feed | Fetched | FetchError | ParseError
@@ -85,7 +85,10 @@ class _Site:
         return answers
 
     def entries(self) -> dict[str, tuple[Entry, str]] | FetchError | ParseError:
-        """Give the new articles of the lists by address, each with its category; or why no list could be read."""
+        """Return the new articles of the lists by address, with category.
+
+        An error where no list was readable.
+        """
         found: dict[str, tuple[Entry, str]] = {}
         faults: list[FetchError | ParseError] = []
         for url, category in self._document.addresses():
@@ -99,7 +102,10 @@ class _Site:
         return found
 
     def _walk(self, url: str, category: str, found: dict[str, tuple[Entry, str]]) -> FetchError | ParseError | None:
-        """Read the pages of one list, until one has nothing new; an error before the first is given back."""
+        """Read the pages of one list until one has nothing new.
+
+        Return an error of the first page.
+        """
         settings, seen, number = self._document.list_page, set[str](), 0
         while url and url not in seen and number < settings.pages and len(seen) <= settings.pages + _MOST_INDEXES:
             seen.add(url)
@@ -144,7 +150,10 @@ class _Site:
         return since is not None and entry.date is not None and entry.date.date() < since
 
     def articles(self, entries: Mapping[str, tuple[Entry, str]]) -> list[ArticleItem]:
-        """Read the articles; what is none (a consent page, an error) is warned of and left for the next reading."""
+        """Read the articles.
+
+        Other pages (consent, errors) cause a warning and are tried again next time.
+        """
         urls = within(list(entries), _LONGEST_READING, self._request_for, self._fetcher, self._now)
         chosen = {url: entries[url] for url in urls[: self._document.at_most]}
         if len(entries) > len(chosen):
@@ -184,7 +193,7 @@ class _Site:
         return given
 
     def _further_parts(self, read: ArticleRead) -> list[str]:
-        """Give the texts of the further pages of an article."""
+        """Return the texts of the further pages of an article."""
         parts: list[str] = []
         seen, url = {read.url}, read.next_part
         while url and url not in seen and len(parts) < _MOST_PARTS:
@@ -255,7 +264,10 @@ def read_site(
     fetcher: FetchPortal,
     now: datetime,
 ) -> SiteRead:
-    """Read a site. ``known`` gives of identities those that are captured: their articles are not read again."""
+    """Read a site. ``known`` returns the captured ones of given identities.
+
+    Those articles are skipped.
+    """
     site = _Site(document, source=source, request_for=request_for, known=known, fetcher=fetcher, now=now)
     entries = site.entries()
     if isinstance(entries, FetchError | ParseError):
@@ -270,7 +282,7 @@ _OF_EACH_LIST = 2
 def sample_requests(
     document: ReaderDocument, request_for: Callable[[str], FetchRequest], *, fetcher: FetchPortal, now: datetime
 ) -> list[FetchRequest]:
-    """Give requests for some articles of each section of a site, to test a reader on."""
+    """Return requests for some articles of each section of a site, to test a reader."""
     lists = [url for url, _ in document.addresses()][:_SAMPLED_LISTS]
     answers = fetch_pages(lists, request_for=request_for, fetcher=fetcher, now=now)
     raws = [
@@ -286,7 +298,10 @@ def sample_requests(
 def read_articles(
     document: ReaderDocument, requests: Sequence[FetchRequest], *, fetcher: FetchPortal, now: datetime
 ) -> list[tuple[str, ArticleRead | str]]:
-    """Read sample articles for a test; a text says why one could not be read."""
+    """Read sample articles for a test.
+
+    A text says why one could not be read.
+    """
     slow = any(request.rendered for request in requests)
     asked = {request.url: request for request in requests[: _MOST_RENDERED if slow else len(requests)]}
     urls = within(list(asked), _LONGEST_TEST, asked.__getitem__, fetcher, now)

@@ -6,10 +6,10 @@ __all__ = ["Reader", "Snapshot"]
 
 
 class Reader(models.Model):
-    """How a site's pages become items: a document, and what its readings have found so far.
+    """How pages of a site become items: a document, and the history of its readings.
 
-    ``tallies`` are those of the last readings, ``known`` what was read of the newest articles, and ``drift`` what
-    has dropped since the layout of the site has changed; empty while all is well.
+    ``tallies`` are the counts of the last readings, ``known`` the values of the newest articles, ``drift`` the counts
+    that have dropped since the layout changed; empty while all is well.
     """
 
     blog = models.ForeignKey("blogs.Blog", on_delete=models.CASCADE, related_name="readers")
@@ -35,7 +35,10 @@ class Reader(models.Model):
 
 
 class Snapshot(models.Model):
-    """A page as it was, compressed (zlib). ``reader`` is whose reading kept it; none for one that a person opened."""
+    """A stored page, compressed (zlib). ``reader`` is the reader that stored it.
+
+    None for pages opened by a person.
+    """
 
     blog = models.ForeignKey("blogs.Blog", on_delete=models.CASCADE, related_name="snapshots")
     reader = models.ForeignKey(Reader, null=True, on_delete=models.CASCADE, related_name="snapshots")

@@ -32,7 +32,7 @@ __all__ = [
 
 
 def readers_of(blog: Blog) -> QuerySet[Reader]:
-    """Give the readers of a blog by name."""
+    """Return the readers of a blog by name."""
     return Reader.objects.filter(blog=blog, removed_at=None).order_by("name", "pk")
 
 
@@ -40,19 +40,19 @@ _MOST_READERS = 500
 
 
 def counted_readers(blog: Blog) -> list[tuple[Reader, int]]:
-    """Give the readers of a blog by name, each with how many sources it reads; at most 500."""
+    """Return the readers of a blog by name with their number of sources, at most 500."""
     rows = readers_of(blog).annotate(used=Count("sources", filter=Q(sources__removed_at=None)))
     return [(row, row.used) for row in rows[:_MOST_READERS]]
 
 
 def keys_of_sources(reader: Reader) -> list[str]:
-    """Give the keys of the sources that a reader reads, or whose items it completes."""
+    """Return the keys of the sources that a reader reads or completes."""
     used = reader.sources.filter(removed_at=None) | reader.completed_sources.filter(removed_at=None)
     return list(used.order_by("pk").values_list("key", flat=True))
 
 
 def reader_of(blog: Blog, key: str) -> Reader:
-    """Give a reader by its key. Raises NotFound."""
+    """Return a reader by its key. Raises NotFound."""
     found = readers_of(blog).filter(key=key).first()
     if found is None:
         raise NotFound(f"There is no page reader “{key}” in this blog.")
@@ -60,18 +60,21 @@ def reader_of(blog: Blog, key: str) -> Reader:
 
 
 def reader_for_host(blog: Blog, host: str) -> Reader | None:
-    """Give the reader of a blog that reads pages of a host (with its port); of several the one changed last."""
+    """Return the reader of a blog for a host (with port).
+
+    The latest changed of several.
+    """
     mine = readers_of(blog).filter(url__iregex=rf"^https?://{re.escape(host)}(/|$)").order_by("-changed_at", "pk")
     return mine.first() if host else None
 
 
 def reader_by_id(number: int) -> Reader:
-    """Give a reader by its number, with its blog."""
+    """Return a reader by its number, with its blog."""
     return Reader.objects.select_related("blog").get(pk=number)
 
 
 def snapshot_of(blog: Blog, number: int) -> Snapshot:
-    """Give a kept page. Raises NotFound."""
+    """Return a stored page. Raises NotFound."""
     found = Snapshot.objects.filter(blog=blog, pk=number).first()
     if found is None:
         raise NotFound("This page is not kept any more. Open its address again.")
@@ -79,12 +82,12 @@ def snapshot_of(blog: Blog, number: int) -> Snapshot:
 
 
 def raw_of(snapshot: Snapshot) -> RawPage:
-    """Give a kept page as it came."""
+    """Return the bytes of a stored page."""
     return RawPage(body=zlib.decompress(bytes(snapshot.body)), url=snapshot.url, content_type=snapshot.content_type)
 
 
 def last_page(reader: Reader, *, lists: bool) -> Snapshot | None:
-    """Give the page that a reader kept last: one that lists articles, or one that is one."""
+    """Return the last stored page of a reader, a list of articles or an article."""
     return Snapshot.objects.filter(reader=reader, lists=lists).order_by("-taken_at", "-pk").first()
 
 
@@ -92,7 +95,7 @@ _MOST_LISTS = 6
 
 
 def last_lists(reader: Reader) -> list[Snapshot]:
-    """Give the list pages of a reader's last reading, one for each section, at most six."""
+    """Return the list pages of a reader's last reading, one per section, at most six."""
     last = last_page(reader, lists=True)
     if last is None:
         return []
@@ -105,27 +108,30 @@ _MOST_PAGES = 24
 
 
 def kept_pages(reader: Reader) -> list[Snapshot]:
-    """Give the pages that a reader has kept, newest first and without their bodies."""
+    """Return the stored pages of a reader, newest first, without their bodies."""
     return list(Snapshot.objects.filter(reader=reader).order_by("-taken_at", "-pk").defer("body")[:_MOST_PAGES])
 
 
 def document_of(reader: Reader) -> ReaderDocument:
-    """Give the document of a reader."""
+    """Return the document of a reader."""
     return ReaderDocument.model_validate(reader.document)
 
 
 def tallies_of(reader: Reader) -> list[Tally]:
-    """Give what the last readings found, the oldest first."""
+    """Return the counts of the last readings, oldest first."""
     return [Tally(**kept) for kept in reader.tallies]
 
 
 def shown_tallies(reader: Reader) -> list[dict[str, object]]:
-    """Give what the last readings of one list found: of the one that has changed, else of the reader's own."""
+    """Return the counts of the last readings of one list.
+
+    The changed list, else the reader's first.
+    """
     of = reader.drifted_of or reader.url
     own = [one for one in reader.tallies if one["of"] == of]
     return own or reader.tallies
 
 
 def known_of(reader: Reader) -> list[Known]:
-    """Give what was read of the newest articles."""
+    """Return the known values of the newest articles."""
     return [Known(**kept) for kept in reader.known]

@@ -90,7 +90,7 @@ def _page(snapshot: "Snapshot", looked: Looked) -> PageOut:
 
 @router.post("/blogs/{blog}/pages", response=PageOut, operation_id="openPage")
 def open_page(request: HttpRequest, blog: str, payload: OpenIn) -> PageOut:
-    """Fetch a page, keep it, and say what it is at first sight."""
+    """Fetch a page, store it, and return its analysis."""
     owned = blog_for(request.user, blog, Role.EDITOR)
     wanted = FetchRequest(url=payload.url, rendered=payload.rendered, hosts=tuple(payload.hosts))
     snapshot, looked = actions.open_page(owned, wanted, fetcher=wiring.fetcher(), now=wiring.clock()())
@@ -99,14 +99,17 @@ def open_page(request: HttpRequest, blog: str, payload: OpenIn) -> PageOut:
 
 @router.get("/blogs/{blog}/pages/{number}", response=PageOut, operation_id="getPage")
 def get_page(request: HttpRequest, blog: str, number: RowNumber) -> PageOut:
-    """Give a kept page, and what it is at first sight."""
+    """Return a stored page and its analysis."""
     snapshot = queries.snapshot_of(blog_for(request.user, blog), number)
     return _page(snapshot, actions.look_again(snapshot))
 
 
 @router.get("/blogs/{blog}/pages/{number}/frame", operation_id="getPageFrame")
 def get_frame(request: HttpRequest, blog: str, number: RowNumber) -> HttpResponse:
-    """Give a kept page for a sandboxed frame: without scripts, its pictures and styles served through us."""
+    """Return a stored page for a sandboxed frame, without scripts.
+
+    Media are served by this server.
+    """
     snapshot = queries.snapshot_of(blog_for(request.user, blog), number)
     try:
         text, addresses = wiring.apart().ask(frame_of, queries.raw_of(snapshot))
@@ -126,7 +129,7 @@ def get_frame(request: HttpRequest, blog: str, number: RowNumber) -> HttpRespons
 
 
 def _with_assets(text: str, addresses: Sequence[str], blog: str, number: int) -> str:
-    """Put the addresses of ours where a page or style sheet has the number of one of its own."""
+    """Replace the numbers of assets in a page or style sheet by addresses of this server."""
 
     def own(match: re.Match[str]) -> str:
         place = int(match[1])
@@ -143,9 +146,9 @@ def _asset(blog: str, number: int, address: str) -> str:
 def get_asset(
     request: HttpRequest, blog: str, number: RowNumber, of: Annotated[str, Query(max_length=4000)]
 ) -> HttpResponse:
-    """Give a picture or style sheet of a kept page. ``of`` is an address that we have signed: no other is fetched.
+    """Return a picture or style sheet of a stored page. ``of`` is a signed address.
 
-    What is no picture and no style sheet, or cannot be had, is left out (204).
+    No other is fetched. Anything else, or an unreachable file, gives 204.
     """
     queries.snapshot_of(blog_for(request.user, blog), number)
     try:
@@ -170,7 +173,7 @@ def get_asset(
 
 @router.post("/blogs/{blog}/pages/{number}/point", response=list[PointedOut], operation_id="pointAtPage")
 def point_at(request: HttpRequest, blog: str, number: RowNumber, payload: PointIn) -> list[PointedOut]:
-    """Give selectors for elements that a person points at, those that will last longest first."""
+    """Return selectors for elements that a person picked, longest-lasting first."""
     snapshot = queries.snapshot_of(blog_for(request.user, blog, Role.EDITOR), number)
     try:
         made = wiring.apart().ask(
@@ -186,7 +189,7 @@ def point_at(request: HttpRequest, blog: str, number: RowNumber, payload: PointI
 
 @router.post("/blogs/{blog}/pages/{number}/match", response=MarksOut, operation_id="matchInPage")
 def match_in(request: HttpRequest, blog: str, number: RowNumber, payload: MatchIn) -> MarksOut:
-    """Give what a selector matches in a kept page, or what is wrong with it."""
+    """Return the matches of a selector in a stored page, or its error."""
     snapshot = queries.snapshot_of(blog_for(request.user, blog), number)
     try:
         found = wiring.apart().ask(marks_of, queries.raw_of(snapshot), payload.selector)
@@ -197,7 +200,7 @@ def match_in(request: HttpRequest, blog: str, number: RowNumber, payload: MatchI
 
 @router.post("/blogs/{blog}/pages/{number}/list", response=ListTestOut, operation_id="readListPage")
 def read_list_page(request: HttpRequest, blog: str, number: RowNumber, payload: TestIn) -> ListTestOut:
-    """Read a kept page as a list by a document."""
+    """Read a stored page as a list by a document."""
     snapshot = queries.snapshot_of(blog_for(request.user, blog), number)
     document = actions.checked_document(payload.document)
     read = wiring.apart().ask(list_of, queries.raw_of(snapshot), document.list_page)
@@ -222,7 +225,10 @@ def read_list_page(request: HttpRequest, blog: str, number: RowNumber, payload: 
 
 @router.post("/blogs/{blog}/reader-test", response=list[ArticleTestOut], operation_id="testReader")
 def test_reader(request: HttpRequest, blog: str, payload: TestIn) -> list[ArticleTestOut]:
-    """Read sample articles by a document; nothing is kept."""
+    """Read sample articles by a document.
+
+    Nothing is stored.
+    """
     blog_for(request.user, blog, Role.EDITOR)
     document = actions.checked_document(payload.document)
     now, hosts = wiring.clock()(), tuple(payload.hosts)
@@ -311,7 +317,7 @@ def _reader(row: "Reader") -> ReaderOut:
 
 @router.post("/blogs/{blog}/readers", response=ReaderOut, operation_id="makeReader")
 def make_reader(request: HttpRequest, blog: str, payload: ReaderIn) -> ReaderOut:
-    """Keep a new page reader."""
+    """Create a page reader."""
     owned = blog_for(request.user, blog, Role.EDITOR)
     document = actions.checked_document(payload.document)
     return _reader(actions.make_reader(owned, payload.name, document, now=wiring.clock()()))
@@ -319,7 +325,7 @@ def make_reader(request: HttpRequest, blog: str, payload: ReaderIn) -> ReaderOut
 
 @router.get("/blogs/{blog}/readers/{key}", response=ReaderOut, operation_id="getReader")
 def get_reader(request: HttpRequest, blog: str, key: str) -> ReaderOut:
-    """Give a page reader with its past."""
+    """Return a page reader with its history."""
     return _reader(queries.reader_of(blog_for(request.user, blog), key))
 
 
@@ -348,28 +354,28 @@ def remove_reader(request: HttpRequest, blog: str, key: str) -> tuple[int, None]
 
 @router.get("/blogs/{blog}/readers/{key}/pages", response=list[KeptPageOut], operation_id="listKeptPages")
 def list_kept_pages(request: HttpRequest, blog: str, key: str) -> list[KeptPageOut]:
-    """List the pages that a reader has kept, so that it can be tried on those of yesterday."""
+    """Return the stored pages of a reader, so that it can be tried on earlier ones."""
     rows = queries.kept_pages(queries.reader_of(blog_for(request.user, blog), key))
     return [KeptPageOut(id=one.pk, url=one.url, taken_at=one.taken_at, lists=one.lists) for one in rows]
 
 
 @router.get("/blogs/{blog}/readers/{key}/yaml", response=ReaderYaml, operation_id="exportReader")
 def export_reader(request: HttpRequest, blog: str, key: str) -> ReaderYaml:
-    """Give a page reader as YAML, to be kept or passed on."""
+    """Return a page reader as YAML."""
     row = queries.reader_of(blog_for(request.user, blog), key)
     return ReaderYaml(yaml=write_yaml({"name": row.name, **row.document}))
 
 
 @router.get("/reader-schema", response=dict[str, Any], operation_id="getReaderSchema")
 def get_reader_schema(request: HttpRequest) -> dict[str, Any]:
-    """Give the JSON Schema (2020-12) of page readers, for editors and for checking one that is passed on."""
+    """Return the JSON Schema (2020-12) of page readers."""
     del request
     return ReaderDocument.model_json_schema()
 
 
 @router.post("/blogs/{blog}/reader-yaml", response=ReaderOut, operation_id="importReader")
 def import_reader(request: HttpRequest, blog: str, payload: ReaderYaml) -> ReaderOut:
-    """Keep a page reader that was written as YAML."""
+    """Create a page reader from YAML."""
     owned = blog_for(request.user, blog, Role.EDITOR)
     try:
         given = load_yaml(payload.yaml)
@@ -384,7 +390,7 @@ def import_reader(request: HttpRequest, blog: str, payload: ReaderYaml) -> Reade
 
 @router.get("/blogs/{blog}/readers/{key}/mend", response=MendOut, operation_id="findMend")
 def find_mend(request: HttpRequest, blog: str, key: str) -> MendOut:
-    """Look for what the reader knew in the page as it is now."""
+    """Return the repair of a reader for the page as it is now."""
     row = queries.reader_of(blog_for(request.user, blog), key)
     found = actions.find_mend(row)
     return MendOut(
@@ -398,7 +404,7 @@ def find_mend(request: HttpRequest, blog: str, key: str) -> MendOut:
 
 @router.post("/blogs/{blog}/readers/{key}/mend", response=ReaderOut, operation_id="takeMend")
 def take_mend(request: HttpRequest, blog: str, key: str) -> ReaderOut:
-    """Take the mend that is found now."""
+    """Apply the repair found now."""
     row = queries.reader_of(blog_for(request.user, blog, Role.EDITOR), key)
     found = actions.find_mend(row)
     return _reader(actions.take_mend(row, found.document, now=wiring.clock()()))

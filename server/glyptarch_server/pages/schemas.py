@@ -53,7 +53,7 @@ class OpenIn(Schema):
 
 
 class ProposalOut(Out):
-    """A list that the page may have: settings that find it, how many articles, and titles of some of them."""
+    """A likely list of the page: its settings, the number of articles, and sample titles."""
 
     list_page: ListPage
     count: int
@@ -76,7 +76,7 @@ class PageFeedOut(Out):
 
 
 class PageOut(Out):
-    """A page that is kept, and what it is at first sight."""
+    """A stored page and its analysis."""
 
     id: int
     url: str
@@ -90,7 +90,10 @@ class PageOut(Out):
 
 
 class PointIn(Schema):
-    """Numbers of elements that are meant, and of such that are not; with ``only`` nothing but these is meant."""
+    """Numbers of picked and excluded elements.
+
+    With ``only`` nothing else is meant.
+    """
 
     examples: list[RowNumber] = Field(min_length=1, max_length=10)
     without: list[RowNumber] = Field(default_factory=list, max_length=10)
@@ -98,7 +101,7 @@ class PointIn(Schema):
 
 
 class PointedOut(Out):
-    """A selector made from examples, what it matches, and whether that is just what is meant."""
+    """A selector made from examples, its matches, and whether they are exactly those meant."""
 
     selector: str
     places: list[int]
@@ -113,7 +116,10 @@ class MatchIn(Schema):
 
 
 class MarksOut(Out):
-    """What a selector matches; ``error`` says what is wrong with it, ``at`` at which character (from 1; 0 unknown)."""
+    """The matches of a selector.
+
+    ``error`` and ``at`` (a character from 1, 0 for unknown) say what is wrong.
+    """
 
     places: list[int]
     samples: list[str]
@@ -122,7 +128,7 @@ class MarksOut(Out):
 
 
 class EntryOut(Out):
-    """What a list says of one article."""
+    """One article on a list page."""
 
     url: str
     title: str
@@ -133,7 +139,7 @@ class EntryOut(Out):
 
 
 class ListTestOut(Out):
-    """What a document reads of a list page."""
+    """The result of reading a list page by a document."""
 
     entries: list[EntryOut]
     next_url: str
@@ -150,7 +156,7 @@ class TestIn(Schema):
 
 
 class ArticleCellOut(Out):
-    """One field of a test: a beginning of its value, the way it was found by, and what is odd about it."""
+    """One field of a test: the start of its value, the way that found it, and a doubt."""
 
     value: str
     way: str
@@ -158,7 +164,10 @@ class ArticleCellOut(Out):
 
 
 class ArticleTestOut(Out):
-    """What a document reads of one article; ``kind`` is what its page is, ``error`` why it was not read."""
+    """The result of reading one article.
+
+    ``kind`` is the kind of page, ``error`` the failure.
+    """
 
     url: str
     kind: str
@@ -176,7 +185,10 @@ class ReaderIn(Schema):
 
 
 class SaveReaderIn(ReaderIn):
-    """A changed reader; ``seen`` is the time of the change that the person knows."""
+    """A changed reader.
+
+    ``seen`` is the time of the change that the person knows.
+    """
 
     mends_itself: bool = False
     seen: datetime
@@ -202,7 +214,10 @@ class ReaderRowOut(Out):
 
 
 class KeptPageOut(Out):
-    """A page that a reader has kept; ``lists`` tells a list of articles from an article."""
+    """A stored page of a reader.
+
+    ``lists`` distinguishes a list from an article.
+    """
 
     id: int
     url: str
@@ -211,7 +226,7 @@ class KeptPageOut(Out):
 
 
 class ReadingTallyOut(Out):
-    """What one reading found."""
+    """The counts of one reading."""
 
     counts: dict[str, int]
     filled: dict[str, float]
@@ -220,7 +235,7 @@ class ReadingTallyOut(Out):
 
 
 class ReaderOut(Out):
-    """A reader with its document, its past, and what has dropped."""
+    """A reader with its document, its history, and its dropped counts."""
 
     key: str
     name: str
@@ -244,7 +259,7 @@ class ReaderYaml(Schema):
 
 
 class MendOut(Out):
-    """A mended document: how many of the known articles it finds of those that are still there."""
+    """A repaired document, and how many of the known articles it finds."""
 
     document: ReaderDocument
     found: int

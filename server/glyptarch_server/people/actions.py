@@ -1,4 +1,4 @@
-"""Inviting people, and setting what they may do."""
+"""Inviting people, and changing roles."""
 
 import secrets
 from datetime import datetime, timedelta
@@ -23,9 +23,10 @@ _LASTS = timedelta(days=7)
 
 
 def invite(blog: Blog, email: str, role: Role, *, by: User, desk: str, now: datetime) -> tuple[Invitation, str]:
-    """Invite somebody, and give the invitation with its link. An earlier one to the same address ends.
+    """Invite an address.
 
-    Raises Invalid for what is no mail address, Conflict for one of somebody who works on the blog already.
+    Return the invitation and its link. Ends an earlier one to the address. Raises Invalid for a bad address, Conflict
+    where the person is a member already.
     """
     address = email.strip()
     try:
@@ -61,9 +62,9 @@ def take_back(row: Invitation) -> None:
 
 
 def join(key: str, user: User, *, now: datetime) -> Membership:
-    """Let a person join the blog that a link names; the link is used up. A higher role that the person has stays.
+    """Accept an invitation for a person, whose higher role stays.
 
-    Raises NotFound where the link has ended.
+    The link is used up. Raises NotFound where the link has expired.
     """
     with transaction.atomic():
         invitation = invitation_by_key(key, now=now)
@@ -78,14 +79,14 @@ def join(key: str, user: User, *, now: datetime) -> Membership:
 
 
 def _check_owner_left(blog: Blog, without: Membership) -> None:
-    """Raise Conflict where nobody would own the blog any more. The rows of its owners stay locked meanwhile."""
+    """Raise Conflict where the blog would have no owner. Its owners' rows stay locked."""
     owners = Membership.objects.select_for_update().filter(blog=blog, role=Role.OWNER).order_by("pk")
     if all(owner.pk == without.pk for owner in owners):
         raise Conflict("A blog needs an owner. Make somebody else an owner first.")
 
 
 def change_role(row: Membership, role: Role) -> None:
-    """Give a person another role. Raises Conflict where the blog would be left without an owner."""
+    """Change a role. Raises Conflict where the blog would have no owner."""
     with transaction.atomic():
         if row.role == Role.OWNER and role is not Role.OWNER:
             _check_owner_left(row.blog, row)
@@ -95,7 +96,7 @@ def change_role(row: Membership, role: Role) -> None:
 
 
 def remove_member(row: Membership) -> None:
-    """Take a person off a blog. Raises Conflict where the blog would be left without an owner."""
+    """Remove a member. Raises Conflict where the blog would have no owner."""
     with transaction.atomic():
         if row.role == Role.OWNER:
             _check_owner_left(row.blog, row)

@@ -9,7 +9,7 @@ __all__ = ["Invitation"]
 
 
 class Invitation(models.Model):
-    """A link by which somebody joins a blog, once and until a day. Only a hash of its key is kept."""
+    """A link to join a blog, valid once and until a day. Only the hash of its key is stored."""
 
     blog = models.ForeignKey("blogs.Blog", on_delete=models.CASCADE, related_name="invitations")
     email = models.EmailField()

@@ -14,18 +14,21 @@ _MOST = 500
 
 
 def hash_of_key(key: str) -> str:
-    """Give what is kept of an invitation's key: it is a long random text, so that a plain hash is enough."""
+    """Return the stored form of an invitation's key.
+
+    A plain hash is enough, since the key is long and random.
+    """
     return hashlib.sha256(key.encode("utf-8", "surrogatepass")).hexdigest()
 
 
 def members_of(blog: Blog) -> Sequence[Membership]:
-    """Give the people of a blog by name; the first 500."""
+    """Return the first 500 members of a blog by name."""
     rows = Membership.objects.filter(blog=blog).select_related("user")
     return list(rows.order_by("user__first_name", "user__username")[:_MOST])
 
 
 def member_of(blog: Blog, number: int) -> Membership:
-    """Give one person's role on a blog. Raises NotFound."""
+    """Return one membership. Raises NotFound."""
     found = Membership.objects.filter(blog=blog, pk=number).select_related("user").first()
     if found is None:
         raise NotFound("This person does not work on the blog (any more).")
@@ -33,12 +36,12 @@ def member_of(blog: Blog, number: int) -> Membership:
 
 
 def invitations_of(blog: Blog) -> Sequence[Invitation]:
-    """Give the invitations to a blog that nobody has taken yet, newest first; the first 500."""
+    """Return the first 500 open invitations to a blog, newest first."""
     return list(Invitation.objects.filter(blog=blog).select_related("made_by").order_by("-made_at", "-pk")[:_MOST])
 
 
 def invitation_of(blog: Blog, number: int) -> Invitation:
-    """Give one invitation. Raises NotFound."""
+    """Return one invitation. Raises NotFound."""
     found = Invitation.objects.filter(blog=blog, pk=number).first()
     if found is None:
         raise NotFound("There is no such invitation (any more). It may have been taken, or ended.")
@@ -46,7 +49,7 @@ def invitation_of(blog: Blog, number: int) -> Invitation:
 
 
 def invitation_by_key(key: str, *, now: datetime) -> Invitation:
-    """Give the invitation that a link names. Raises NotFound where there is none, or its time is over."""
+    """Return the invitation of a link. Raises NotFound where it is unknown or has expired."""
     found = Invitation.objects.filter(key_hash=hash_of_key(key), ends_at__gt=now).select_related("blog", "made_by")
     row = found.first()
     if row is None:

@@ -60,7 +60,7 @@ def _invitation(row: "Invitation") -> InvitationOut:
 
 @router.get("/blogs/{blog}/people", response=PeopleOut, operation_id="listPeople")
 def list_people(request: HttpRequest, blog: str) -> PeopleOut:
-    """Give who works on a blog, and who is invited."""
+    """Return the members and invitations of a blog."""
     row = blog_for(request.user, blog)
     owner = role_of(request.user, row) is Role.OWNER
     members = queries.members_of(row)
@@ -73,7 +73,10 @@ def list_people(request: HttpRequest, blog: str) -> PeopleOut:
 
 @router.post("/blogs/{blog}/invitations", response=InvitedOut, operation_id="invite")
 def invite(request: HttpRequest, blog: str, payload: InviteIn) -> InvitedOut:
-    """Invite somebody by mail. The link is given as well, to be handed on by other ways."""
+    """Invite an address by mail.
+
+    The link is returned as well.
+    """
     owned = blog_for(request.user, blog, Role.OWNER)
     by = signed_in(request)
     if not take(_INVITATIONS, str(by.pk)):
@@ -93,7 +96,7 @@ def take_back_invitation(request: HttpRequest, blog: str, number: RowNumber) -> 
 
 @router.patch("/blogs/{blog}/people/{int:number}", response=MemberOut, operation_id="changeRole")
 def change_role(request: HttpRequest, blog: str, number: RowNumber, payload: RoleIn) -> MemberOut:
-    """Give a person another role."""
+    """Change a person's role."""
     row = queries.member_of(blog_for(request.user, blog, Role.OWNER), number)
     actions.change_role(row, payload.role)
     return _member(row, you=row.user_id == request.user.pk, whole=True)
@@ -101,7 +104,10 @@ def change_role(request: HttpRequest, blog: str, number: RowNumber, payload: Rol
 
 @router.delete("/blogs/{blog}/people/{int:number}", response={204: None}, operation_id="removeMember")
 def remove_member(request: HttpRequest, blog: str, number: RowNumber) -> tuple[int, None]:
-    """Take a person off a blog; anybody may take off themselves."""
+    """Remove a member.
+
+    Everybody may remove themselves.
+    """
     row = queries.member_of(blog_for(request.user, blog), number)
     if row.user_id != request.user.pk:
         blog_for(request.user, blog, Role.OWNER)
@@ -111,7 +117,7 @@ def remove_member(request: HttpRequest, blog: str, number: RowNumber) -> tuple[i
 
 @router.get("/invitations/{key}", response=JoinedOut, auth=None, operation_id="getInvitation")
 def get_invitation(request: HttpRequest, key: str) -> JoinedOut:
-    """Say what a link invites to."""
+    """Return what a link invites to."""
     del request
     row = queries.invitation_by_key(key, now=wiring.clock()())
     by = (row.made_by.first_name or row.made_by.username) if row.made_by else ""
@@ -120,7 +126,7 @@ def get_invitation(request: HttpRequest, key: str) -> JoinedOut:
 
 @router.post("/invitations/{key}", response=JoinedOut, auth=None, operation_id="join")
 def join(request: HttpRequest, key: str, payload: JoinIn) -> JoinedOut:
-    """Join a blog: as the person who has signed in, or as somebody new, who is signed in then."""
+    """Join a blog as the signed-in person, or as a new person, who is then signed in."""
     if check_csrf(request) is not None:
         raise Forbidden("The page is too old. Load it again.")
     now = wiring.clock()()

@@ -37,7 +37,10 @@ class InvitationOut(Out):
 
 
 class PeopleOut(Out):
-    """Who works on a blog, and who is invited; invitations are shown to owners alone."""
+    """The members and invitations of a blog.
+
+    Only owners see invitations.
+    """
 
     members: list[MemberOut]
     invitations: list[InvitationOut]
@@ -75,7 +78,10 @@ class JoinedOut(Out):
 
 
 class JoinIn(Schema):
-    """Somebody new who joins. Empty where the signed-in person joins."""
+    """The account of a new person.
+
+    Empty where the signed-in person joins.
+    """
 
     name: Annotated[str, StringConstraints(strip_whitespace=True, max_length=150, pattern=r"^[\w.@+-]*$")] = ""
     full_name: Annotated[str, StringConstraints(strip_whitespace=True, max_length=150)] = ""

@@ -1,1 +1,1 @@
-"""Connections to platforms, and what is asked of them."""
+"""Connections to platforms, and their requests."""

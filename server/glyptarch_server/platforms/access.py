@@ -23,12 +23,18 @@ _TOKENS = ("access", "refresh", "ends")
 
 
 def fields_of(connection: Connection) -> dict[str, str]:
-    """Give the fields of a connection. Raises Conflict where the key that sealed them is missing."""
+    """Return the fields of a connection.
+
+    Raises Conflict where the key that sealed them is missing.
+    """
     return dict(json.loads(unseal(connection.sealed))) if connection.sealed else {}
 
 
 def sealed_fields(platform: "Platform[Any]", given: Mapping[str, str], known: Mapping[str, str]) -> str:
-    """Check and seal what a person gave. An empty hidden field keeps the known value. Raises Invalid."""
+    """Validate and seal credentials. An empty hidden field keeps its stored value.
+
+    Raises Invalid.
+    """
     kept: dict[str, str] = {}
     for secret in platform.secrets:
         value = given.get(secret.name, "").strip() or (known.get(secret.name, "") if secret.hidden else "")
@@ -50,7 +56,7 @@ def sealed_fields(platform: "Platform[Any]", given: Mapping[str, str], known: Ma
 
 
 def _signed(platform: "Platform[Any]", fields: Mapping[str, str]) -> dict[str, str]:
-    """Give the headers that say who asks."""
+    """Return the headers that authenticate a request."""
     key = fields.get("key") or fields.get("token", "")
     match platform.sign_in:
         case SignIn.HEADER if key:
@@ -66,7 +72,7 @@ def _signed(platform: "Platform[Any]", fields: Mapping[str, str]) -> dict[str, s
 
 
 def request_of(platform_key: str, ask: Ask, connection: Connection | None) -> FetchRequest:
-    """Give the request for what is asked. What is secret goes to the host of the connection alone."""
+    """Return the request for an ask. Credentials are sent to the host of the connection only."""
     platform = platform_of(platform_key)
     base = connection.address if connection else ""
     path = ask.path if ask.path.startswith(("http://", "https://")) else f"{base.rstrip('/')}/{ask.path.lstrip('/')}"

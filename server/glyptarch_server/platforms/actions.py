@@ -64,18 +64,18 @@ def _given(platform_key: str, parameters: Mapping[str, Any]) -> tuple["Platform[
 
 
 def described(platform_key: str, parameters: Mapping[str, Any]) -> str:
-    """Say what parameters ask for, in a few words. Raises Invalid where they do not hold."""
+    """Return parameters as a short text. Raises Invalid."""
     platform, given = _given(platform_key, parameters)
     return platform.described(given)
 
 
 def checked_parameters(platform_key: str, parameters: Mapping[str, Any]) -> dict[str, Any]:
-    """Give parameters as they are kept. Raises Invalid where they do not hold."""
+    """Return validated parameters in their stored form. Raises Invalid."""
     return _given(platform_key, parameters)[1].model_dump(mode="json")
 
 
 def name_of_platform(key: str) -> str:
-    """Give the name of a platform, as people read it. Raises Invalid where there is none."""
+    """Return the display name of a platform. Raises Invalid where there is none."""
     return _platform(key).name
 
 
@@ -96,7 +96,7 @@ def _free_key(blog: Blog, name: str) -> str:
 def make_connection(
     blog: Blog, platform_key: str, *, name: str, address: str, fields: Mapping[str, str], now: datetime
 ) -> Connection:
-    """Keep credentials. Raises Invalid for what is missing."""
+    """Store credentials. Raises Invalid for missing ones."""
     platform = _platform(platform_key)
     sealed = sealed_fields(platform, fields, {})
     try:
@@ -117,9 +117,9 @@ def make_connection(
 
 
 def save_connection(connection: Connection, *, name: str, address: str, fields: Mapping[str, str]) -> None:
-    """Change a connection; an empty secret keeps the known one. A new address needs the secrets again.
+    """Change a connection.
 
-    Raises Invalid.
+    Empty secrets keep their value. A new address needs the secrets again. Raises Invalid.
     """
     before = {"name": connection.name, "address": connection.address}
     with transaction.atomic():
@@ -148,7 +148,7 @@ def remove_connection(connection: Connection, *, now: datetime) -> None:
 
 
 def check(connection: Connection, *, fetcher: FetchPortal, now: datetime) -> Connection:
-    """Ask the platform whether the connection works, and keep what it said."""
+    """Check a connection by a request to the platform, and store the result."""
     platform = _platform(connection.platform)
     ask = platform.check()
     if ask is None:
@@ -164,7 +164,7 @@ def check(connection: Connection, *, fetcher: FetchPortal, now: datetime) -> Con
 
 
 def note_answer(connection: Connection, answer: Fetched | FetchError, *, now: datetime) -> None:
-    """Keep what an answer says of the connection: whether its key is taken, and how many requests are allowed."""
+    """Store what an answer tells about the connection: whether its key works, and the quota."""
     state, detail = state_after(answer)
     connection.state, connection.detail = state.value, detail[:500]
     limit = _limit(answer)
@@ -178,7 +178,10 @@ def note_answer(connection: Connection, answer: Fetched | FetchError, *, now: da
 
 
 def _limit(answer: Fetched | FetchError) -> int | None:
-    """Give the limit that an answer names for a period of hours (``RateLimit-*``, ``X-RateLimit-*``)."""
+    """Return the limit that an answer states for hours or longer.
+
+    Headers: ``RateLimit-*``, ``X-RateLimit-*``.
+    """
     if isinstance(answer, FetchError):
         return None
     headers = answer.headers
@@ -199,9 +202,9 @@ class Refused:
 
 
 def take_request(connection: Connection, who: str, among: Sequence[str], *, now: datetime) -> Refused | None:
-    """Take one request out of the quota of today, for ``who`` among those that share it; or say why there is none.
+    """Count one request against today's quota for ``who``, or return the refusal.
 
-    The row of the connection is locked meanwhile, so that workers together never take more than there is.
+    The row of the connection is locked, so that several workers never exceed the quota.
     """
     day = now.astimezone(UTC)
     tomorrow = datetime.combine(day.date() + _DAY, time(), tzinfo=UTC)

@@ -44,7 +44,10 @@ class _Gathered:
 def first_answer(
     asked: Asked, words: str, connection: Connection | None, *, fetcher: FetchPortal, cursor: str = ""
 ) -> tuple[Fetched | FetchError, PlatformPage | ParseError | None]:
-    """Ask for a page and read it; none where nothing could be fetched. Raises ParseError for bad parameters."""
+    """Request a page and read it.
+
+    None where nothing was fetched. Raises ParseError for bad parameters.
+    """
     ask = ask_for(asked, words, cursor)
     if connection is not None:
         ended = with_fresh_token(connection, fetcher=fetcher, now=wiring.clock()())
@@ -76,9 +79,10 @@ def read_platform(
     note: Callable[[Fetched | FetchError], None],
     fetcher: FetchPortal,
 ) -> PlatformRead:
-    """Read a platform. ``known`` gives of identities those that are captured, ``take`` takes a request of the quota.
+    """Read a platform. ``known`` returns the captured identities.
 
-    A line of words ends at a page on which everything is known, at one that was there already, and at the last.
+    ``take`` takes a request of the quota. A search line ends at a page with nothing new, at a page seen before, and at
+    the last page.
     """
     asked = Asked(platform=key, parameters=parameters, key=source)
     found = _Gathered()
@@ -121,7 +125,10 @@ def _read_line(
     note: Callable[[Fetched | FetchError], None],
     fetcher: FetchPortal,
 ) -> FetchError | ParseError | None:
-    """Read one line of words; gives what ended it before its time."""
+    """Read one search line.
+
+    Return the error that ended it early.
+    """
     platform = platform_of(asked.platform)
     most = platform.most_items(platform.parameters.model_validate(asked.parameters)) if platform else 0
     cursor, seen, number = "", set[str](), 0

@@ -6,9 +6,10 @@ __all__ = ["Connection", "Usage"]
 
 
 class Connection(models.Model):
-    """Credentials for a platform. ``sealed`` are its fields, encrypted (``common/seal.py``); never given out again.
+    """Credentials for a platform.
 
-    ``state`` is what the platform said last; ``limit_a_day`` the number of requests that it allows, where it said so.
+    ``sealed`` are its encrypted fields (``common/seal.py``), never returned. ``state`` is the platform's last verdict;
+    ``limit_a_day`` its stated number of requests.
     """
 
     blog = models.ForeignKey("blogs.Blog", on_delete=models.CASCADE, related_name="connections")
@@ -33,7 +34,7 @@ class Connection(models.Model):
 
 
 class Usage(models.Model):
-    """How many requests somebody has made with a connection on a day (UTC)."""
+    """The number of requests by one user of a connection's quota on a day (UTC)."""
 
     connection = models.ForeignKey(Connection, on_delete=models.CASCADE, related_name="usages")
     day = models.DateField()

@@ -17,14 +17,17 @@ _MOST = 200
 
 
 def connections_of(blog: Blog) -> QuerySet[Connection]:
-    """Give the connections of a blog by name, at most 200, each with how many sources use it (``sources_using``)."""
+    """Return the connections of a blog by name, at most 200.
+
+    ``sources_using`` is the number of their sources.
+    """
     rows = Connection.objects.filter(blog=blog, removed_at=None)
     using = Count("sources", filter=Q(sources__removed_at=None))
     return rows.annotate(sources_using=using).order_by("name", "pk")[:_MOST]
 
 
 def connection_of(blog: Blog, key: str) -> Connection:
-    """Give a connection by its key. Raises NotFound."""
+    """Return a connection by its key. Raises NotFound."""
     found = Connection.objects.filter(blog=blog, key=key, removed_at=None).first()
     if found is None:
         raise NotFound(f"There is no connection “{key}” in this blog.")
@@ -32,14 +35,17 @@ def connection_of(blog: Blog, key: str) -> Connection:
 
 
 def limit_of(connection: Connection) -> int:
-    """Give how many requests a day a connection may make, as the platform said or is known of it; 0 for no limit."""
+    """Return the daily requests of a connection, as stated or by default.
+
+    0 for no limit.
+    """
     platform = platform_of(connection.platform)
     known = platform.limit_a_day if platform else 0
     return known if connection.limit_a_day is None else connection.limit_a_day
 
 
 def keys_sharing(connection: Connection) -> Sequence[str]:
-    """Give the keys of the sources that share a connection."""
+    """Return the keys of the sources that share a connection."""
     rows = connection.sources.filter(removed_at=None, paused=False)
     return list(rows.values_list("key", flat=True))
 
@@ -48,19 +54,22 @@ _UNFIT = frozenset({ConnectionState.WRONG, ConnectionState.EXPIRED, ConnectionSt
 
 
 def trouble_of(connection: Connection) -> str:
-    """Say why a connection cannot be used until a person has done something; empty where nothing is known of that."""
+    """Return why a connection cannot be used until a person acts.
+
+    Empty where it can.
+    """
     if connection.removed_at is not None:
         return "The connection was removed. Choose another one."
     return connection.detail if ConnectionState(connection.state) in _UNFIT else ""
 
 
 def used_on(connection: Connection, day: date) -> Mapping[str, int]:
-    """Give how many requests were made on a day, by who made them."""
+    """Return the number of requests on a day by user of the quota."""
     return used_with([connection], day).get(connection.pk, {})
 
 
 def used_with(connections: Sequence[Connection], day: date) -> dict[int, dict[str, int]]:
-    """Give for connections (by number) how many requests were made on a day, by who made them."""
+    """Return, by connection number, the requests on a day by user of the quota."""
     used: dict[int, dict[str, int]] = {}
     rows = Usage.objects.filter(connection__in=connections, day=day)
     for number, who, times in rows.values_list("connection_id", "who", "used"):

@@ -88,13 +88,13 @@ def _connection_out(row: "Connection", used: Mapping[str, int]) -> ConnectionOut
 
 @router.get("/blogs/{blog}/connections", response=list[ConnectionOut], operation_id="listConnections")
 def list_connections(request: HttpRequest, blog: str) -> list[ConnectionOut]:
-    """List the connections of a blog; their secrets are never given out."""
+    """Return the connections of a blog, without their secrets."""
     return _connections(list(queries.connections_of(blog_for(request.user, blog))))
 
 
 @router.post("/blogs/{blog}/connections", response=ConnectionOut, operation_id="makeConnection")
 def make_connection(request: HttpRequest, blog: str, payload: ConnectionIn) -> ConnectionOut:
-    """Keep a connection, and check it at once."""
+    """Store a connection and check it."""
     owned, now = blog_for(request.user, blog, Role.EDITOR), wiring.clock()()
     made = actions.make_connection(
         owned, payload.platform, name=payload.name, address=payload.address, fields=payload.fields, now=now
@@ -104,7 +104,7 @@ def make_connection(request: HttpRequest, blog: str, payload: ConnectionIn) -> C
 
 @router.put("/blogs/{blog}/connections/{key}", response=ConnectionOut, operation_id="saveConnection")
 def save_connection(request: HttpRequest, blog: str, key: str, payload: SaveConnectionIn) -> ConnectionOut:
-    """Change a connection, and check it at once."""
+    """Change a connection and check it."""
     row = queries.connection_of(blog_for(request.user, blog, Role.EDITOR), key)
     actions.save_connection(row, name=payload.name, address=payload.address, fields=payload.fields)
     return _connection(actions.check(row, fetcher=wiring.fetcher(), now=wiring.clock()()))
@@ -142,9 +142,9 @@ def end_sign_in(
     code: Annotated[str, Query(max_length=2000)] = "",
     error: Annotated[str, Query(max_length=200)] = "",
 ) -> HttpResponse:
-    """Take what the platform has given to the person who signed in there, and lead back to the connections.
+    """Finish a platform's sign-in and redirect to the connections.
 
-    A person comes here in a browser: what went wrong is said at the desk, and not as an answer of the API.
+    A browser requests this, so errors are shown at the desk, not as an API answer.
     """
     now = wiring.clock()()
     try:
@@ -174,7 +174,10 @@ _SAMPLES = 10
 
 @router.post("/blogs/{blog}/platform-test", response=AskTestOut, operation_id="testPlatform")
 def test_platform(request: HttpRequest, blog: str, payload: AskTestIn) -> AskTestOut:
-    """Ask a platform once, and say what came; nothing is kept but the count of the quota."""
+    """Send one request to a platform and return the result.
+
+    Only the quota is changed.
+    """
     owned, now = blog_for(request.user, blog, Role.EDITOR), wiring.clock()()
     connection = queries.connection_of(owned, payload.connection) if payload.connection else None
     described = actions.described(payload.platform, payload.parameters)

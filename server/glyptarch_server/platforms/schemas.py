@@ -31,7 +31,7 @@ Fields = Annotated[
 
 
 class SecretOut(Out):
-    """A field of a connection, and whether its value is hidden once it is kept."""
+    """A field of a connection, and whether its stored value is hidden."""
 
     name: str
     label: str
@@ -39,7 +39,7 @@ class SecretOut(Out):
 
 
 class PlatformOut(Out):
-    """A platform: what it is for, what a connection to it needs, and the JSON Schema of what can be asked."""
+    """A platform: its purpose, connection fields, and the JSON Schema of its parameters."""
 
     key: str
     name: str
@@ -61,7 +61,10 @@ class ConnectionIn(Schema):
 
 
 class SaveConnectionIn(Schema):
-    """A connection as it is to be; an empty secret keeps the known one."""
+    """A changed connection.
+
+    An empty secret keeps its value.
+    """
 
     name: Name
     address: Annotated[str, StringConstraints(strip_whitespace=True, max_length=2000)]
@@ -75,7 +78,10 @@ class SignInOut(Out):
 
 
 class UseOut(Out):
-    """Who has made how many requests today; an empty name are checks and tests."""
+    """The requests of today by user.
+
+    An empty name means checks and tests.
+    """
 
     who: str
     used: int
@@ -117,7 +123,7 @@ class AskSampleOut(Out):
 
 
 class AskTestOut(Out):
-    """What one answer held: which items, how many there are in all, how often each field is filled; or what went wrong.
+    """One test answer: items, total, filled fields, or the error.
 
     ``answer`` is the answer itself where it is JSON and not too large.
     """

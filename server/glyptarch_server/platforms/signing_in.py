@@ -1,4 +1,7 @@
-"""Signing in at a platform by OAuth 2: authorization code with PKCE (RFC 6749, 4.1; RFC 7636), and refresh (6)."""
+"""Sign-in at platforms by OAuth 2, with PKCE and refresh.
+
+RFC 6749, 4.1 and 6; RFC 7636.
+"""
 
 import base64
 import hashlib
@@ -54,7 +57,7 @@ def _beneath(connection: Connection, path: str) -> str:
 
 
 def begin_sign_in(connection: Connection, *, redirect: str) -> str:
-    """Give the address at which a person signs in. Raises Conflict where the platform is not signed in to so."""
+    """Return the address where a person signs in. Raises Conflict for platforms without OAuth."""
     platform = platform_of(connection.platform)
     if platform is None or platform.sign_in is not SignIn.OAUTH:
         raise Conflict("This platform is not signed in to. It takes a key.")
@@ -81,7 +84,7 @@ def _keep(connection: Connection, fields: dict[str, str]) -> None:
 
 
 def connection_of_state(state: str) -> Connection:
-    """Give the connection that a sign-in was begun for. Raises Invalid for a state that is not ours or too old."""
+    """Return the connection of a sign-in's state. Raises Invalid for a foreign or expired state."""
     try:
         number = signing.loads(state, salt=_SALT, max_age=_SECONDS_TO_SIGN_IN)["connection"]
         return Connection.objects.select_related("blog").get(pk=number, removed_at=None)
@@ -109,7 +112,7 @@ def drop_sign_in(connection: Connection, *, state: str) -> None:
 
 
 def end_sign_in(connection: Connection, *, state: str, code: str, fetcher: FetchPortal, now: datetime) -> None:
-    """Take the tokens for the code that the platform gave. Raises Invalid where it gives none."""
+    """Exchange the code of a platform for tokens. Raises Invalid where that fails."""
     fields = fields_of(connection)
     if not secrets.compare_digest(fields.get("state", ""), state) or not code:
         raise Invalid("This sign-in has been used already, or another one was begun since. Begin it again.")
@@ -171,10 +174,10 @@ def _fields_of_tokens(data: dict[str, Any], now: datetime, refresh_before: str) 
 
 
 def with_fresh_token(connection: Connection, *, fetcher: FetchPortal, now: datetime) -> FetchError | None:
-    """Renew the token of a connection when it is about to end; return why it cannot be used when that fails.
+    """Renew a token about to expire.
 
-    A refresh token may be good for one use only, so one worker renews and the others wait for it. No transaction is
-    open while the platform is asked.
+    Return the error where the connection cannot be used. A refresh token may work only once, so one worker renews and
+    the others wait. No transaction is open during the request.
     """
     platform = platform_of(connection.platform)
     if platform is None or platform.sign_in is not SignIn.OAUTH:
@@ -196,7 +199,10 @@ def with_fresh_token(connection: Connection, *, fetcher: FetchPortal, now: datet
 
 
 def _claim_renewal(row: Connection, now: datetime) -> bool:
-    """Take the renewal of a token for this worker; a claim of one that died runs out."""
+    """Claim a token's renewal for this worker.
+
+    The claim of a dead worker expires.
+    """
     free = Q(renewing_until=None) | Q(renewing_until__lt=now)
     return bool(Connection.objects.filter(free, pk=row.pk).update(renewing_until=now + _RENEWING))
 

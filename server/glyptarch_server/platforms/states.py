@@ -1,4 +1,4 @@
-"""What a connection is, by what its platform answered."""
+"""The state of a connection, from the platform's answers."""
 
 from enum import StrEnum
 from http import HTTPStatus
@@ -31,7 +31,7 @@ _WORDS = {
 
 
 def state_after(answer: Fetched | FetchError) -> tuple[ConnectionState, str]:
-    """Give the state after an answer, and what to do about it in plain words."""
+    """Return the state after an answer, and the remedy in plain words."""
     if isinstance(answer, Fetched):
         return ConnectionState.VALID, ""
     if not answer.status and answer.code is FetchCode.REFUSED:
@@ -49,7 +49,7 @@ def state_after(answer: Fetched | FetchError) -> tuple[ConnectionState, str]:
 
 
 def _code(body: bytes) -> str:
-    """Give the code of an error as platforms write it: ``{"error": {"code": …}}`` or ``{"error": …}``."""
+    """Return the error code of a platform: ``{"error": {"code": …}}`` or ``{"error": …}``."""
     try:
         data = load_json(body)
     except ValueError:

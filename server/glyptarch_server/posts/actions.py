@@ -67,9 +67,9 @@ _FIRST_NUMBERS = 8
 
 
 def _taken(blog: Blog, bases: Counter[str]) -> set[str]:
-    """Give the slugs that are in use: the bases, and of those that are not free, enough numbered ones.
+    """Return the used slugs among bases and enough of their numbered forms.
 
-    Numbers are looked up in stretches that grow, until each base has as many free ones as it is asked for.
+    Numbers are looked up in growing ranges, until each base has as many free ones as it needs.
     """
     taken = slugs_in_use(blog, bases)
     crowded = {base: number for base, number in bases.items() if base in taken or number > 1}
@@ -88,10 +88,9 @@ def _taken(blog: Blog, bases: Counter[str]) -> set[str]:
 def write_posts(
     campaign: Campaign, revision: Revision, kept: Sequence[tuple[Item, Decision]], *, now: datetime
 ) -> dict[int, Post]:
-    """Write the posts of kept decisions, given with the rows of their items; one post for each item.
+    """Write the posts of kept decisions, given with the rows of their items.
 
-    Must run inside the transaction that writes the decisions. A second post of an item is
-    refused by the database.
+    Call it in the transaction that writes the decisions. The database refuses a second post of an item.
     """
     drafts = [decision.draft for _, decision in kept if decision.draft]
     if not drafts:
@@ -174,7 +173,7 @@ def _remember(campaign: Campaign, found: Iterable[tuple[int, int, Decision]]) ->
 
 
 def _keep_keys(found: Iterable[tuple[int, int, int, Captured]]) -> None:
-    """Keep by what an item is found that was decided by a campaign: post, item, campaign, and the item itself."""
+    """Store the keys of decided items as (post, item, campaign, captured item)."""
     keys: list[PostKey] = []
     near: list[NearKeys] = []
     for post, item, campaign, captured in found:
@@ -203,10 +202,10 @@ def _keep_keys(found: Iterable[tuple[int, int, int, Captured]]) -> None:
 
 
 def remember_duplicates(campaign: Campaign, found: Iterable[tuple[int, int, Decision]]) -> None:
-    """Keep the keys of duplicates with the posts that they repeat: ``(post, item, decision)`` for each.
+    """Store the keys of duplicates with the posts they repeat.
 
-    A later item that is like the duplicate only is so known to be there as well. Where the rules
-    say that likes join, the post names the other source.
+    ``(post, item, decision)`` for each. So a later item similar only to the duplicate is found as well. Where the rules
+    join similar items, the post names the other source.
     """
     pairs = list(found)
     _remember(campaign, pairs)
@@ -219,7 +218,7 @@ def remember_duplicates(campaign: Campaign, found: Iterable[tuple[int, int, Deci
 
 
 def forget_items(campaign: Campaign, items: Sequence[int]) -> None:
-    """Forget by what items that became no post of a campaign are known to be duplicates of other posts."""
+    """Remove the keys under which a campaign's items are known as duplicates of other posts."""
     for model in (PostKey, NearKeys):
         model.objects.filter(campaign=campaign, item__in=items).exclude(post__item=F("item")).delete()
     AlsoAt.objects.filter(item__in=items, post__campaign=campaign).exclude(post__item=F("item")).delete()
@@ -241,10 +240,9 @@ _MOST_STORIES = 5_000
 
 
 def learn_common_text(blog_id: int, *, now: datetime) -> None:
-    """Count the runs of words in the newest 5,000 stories of a blog.
+    """Count the word runs in the newest 5,000 stories of a blog.
 
-    Each post counts once, by the item it was made of: a story that five sources carry is one
-    story, and a post that was refused is none.
+    Each post counts once, by its item: a story from five sources is one story, and refused posts do not count.
     """
     posts = Post.objects.filter(blog=blog_id, item__features_version=FEATURES_VERSION)
     posts = posts.exclude(state__in=NO_LONGER).order_by("-date")
@@ -262,11 +260,10 @@ def move_post(
     why: str = "",
     now: datetime,
 ) -> Post:
-    """Move a post to another state; ``date`` is when a scheduled one goes out, ``why`` a person's reason.
+    """Move a post to another state.
 
-    ``seen`` is the state that the person knows it in.
-
-    Raises Conflict when it has moved meanwhile (by whom is said), or may not.
+    ``date`` is the time of a scheduled one, ``why`` a person's reason. ``seen`` is the state that the person knows.
+    Raises Conflict where the post has moved meanwhile (and says by whom), or may not move.
     """
     with transaction.atomic():
         (row,) = locked(post.blog_id, [post.pk])
@@ -295,14 +292,20 @@ def _moved_meanwhile(row: Post, state: PostState) -> str:
 
 
 def bring_out_due(*, now: datetime) -> int:
-    """Publish the scheduled posts whose date has come. Gives how many."""
+    """Publish the scheduled posts that are due.
+
+    Return how many.
+    """
     due = Post.objects.filter(state=PostState.SCHEDULED.value, date__lte=now)
     # It counts into the pace from when it was due, not from when somebody looked.
     return due.update(state=PostState.PUBLISHED.value, changed_at=now, out_at=F("date"))
 
 
 def forget_refused(campaign: Campaign) -> int:
-    """Remove the refused posts of a campaign, and with them what they are remembered by. Gives how many."""
+    """Remove the refused posts of a campaign with their keys.
+
+    Return how many.
+    """
     rows = Post.objects.filter(campaign=campaign, state__in=[PostState.REFUSED.value, PostState.GONE.value])
     number = rows.count()
     rows.delete()
@@ -313,7 +316,10 @@ _MOST_VIEWS = 100
 
 
 def keep_view(blog: Blog, name: str, query: str) -> KeptView:
-    """Keep a filter of the list of posts under a name. Raises Conflict where a blog has a hundred of them."""
+    """Save a filter of the list of posts under a name.
+
+    Raises Conflict beyond a hundred per blog.
+    """
     known = KeptView.objects.filter(blog=blog)
     if known.count() >= _MOST_VIEWS and not known.filter(name=name).exists():
         raise Conflict("A blog keeps a hundred views. Remove one first.")

@@ -1,4 +1,4 @@
-"""What a post is like among the posts that are there."""
+"""Posts similar to a post."""
 
 from dataclasses import dataclass
 
@@ -18,7 +18,10 @@ _MOST = 4
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Alike:
-    """Another post, how much of the shorter text is in the longer one (0 to 1), and the longest passages in both."""
+    """Another post with its likeness and the longest common passages.
+
+    Likeness is the share of the shorter text in the longer, 0 to 1.
+    """
 
     post: Post
     likeness: float
@@ -26,9 +29,9 @@ class Alike:
 
 
 def alike_to(post: Post) -> list[Alike]:
-    """Give the posts of the same blog whose texts share most with a post's, the most alike first.
+    """Return the posts of the blog whose texts share most with a post's, most similar first.
 
-    Texts are those of the items, as Match compares them. Empty for a post that was written by hand.
+    Texts are those of the items, as Match compares them. Empty for a post written by hand.
     """
     if post.item is None or post.campaign is None:
         return []

@@ -24,7 +24,7 @@ __all__ = ["filter_of", "posts_out"]
 
 
 def filter_of(given: FilterIn) -> PostFilter:
-    """Give the filter that a request names."""
+    """Return the filter of a request."""
     values = given.model_dump()
     for name in ("state", "visibility"):
         values[name] = values[name].value if values[name] else ""
@@ -32,7 +32,7 @@ def filter_of(given: FilterIn) -> PostFilter:
 
 
 def posts_out(blog: "Blog", rows: "Sequence[Post]") -> list[PostOut]:
-    """Give posts for the desk, with the small copies of their pictures."""
+    """Return posts for the desk, with the small copies of their pictures."""
     copies = copies_of(blog.pk, {row.lead_url for row in rows if row.copies_pictures})
     categories, tags = names_filed(rows)
     return [_post(row, copies, categories=categories[row.pk], tags=tags[row.pk]) for row in rows]

@@ -1,4 +1,7 @@
-"""Changes of posts by people: one at a time or many, in a job where there are many, each with a way back."""
+"""Changes of posts by people, one or many.
+
+Large ones run as a job, and each can be taken back.
+"""
 
 import logging
 from collections.abc import Callable, Collection, Mapping, Sequence
@@ -27,7 +30,7 @@ _AT_A_TIME = 100
 
 
 class Action(StrEnum):
-    """What a change does. What each needs stands in ``Change.what``."""
+    """The kinds of changes. ``Change.what`` has the values of each."""
 
     MOVE = "moved"
     """``to``, ``date`` for scheduling, ``seen``: the state in which a post is moved."""
@@ -52,7 +55,7 @@ _PROVIDED: dict[Action, Provider] = {}
 
 
 def provide(action: Action, values: Provider) -> None:
-    """Say what a change of some action wants of posts, where another app knows that."""
+    """Register the function that computes the wanted values of an action, for use by other apps."""
     _PROVIDED[action] = values
 
 
@@ -66,7 +69,7 @@ def new_change(
     now: datetime,
     takes_back: Change | None = None,
 ) -> Change:
-    """Put a change on record that is still to be carried out, by whoever acts."""
+    """Create a change by the acting person that is still to be carried out."""
     person = acting_person()
     return Change.objects.create(
         blog=blog,
@@ -92,7 +95,7 @@ def begin_change(
     now: datetime,
     lock: str = "",
 ) -> Change:
-    """Change posts: at once where they are few, else by a job, which is put on the queue with the change."""
+    """Change posts: directly where they are few, else by a job queued with the change."""
     with transaction.atomic():
         change = new_change(blog, action, what, posts, subject=subject, now=now)
         record(f"posts.{action.value}", subject, blog=blog.pk, after={"posts": len(change.posts), **_told(what)})
@@ -139,7 +142,10 @@ def change_now(
 
 
 def carry_on(change_id: int, *, clock: Any) -> None:  # noqa: ANN401 - a function that gives the time
-    """Carry out a change to its end. Safe to begin again after a crash: each hundred posts are one transaction."""
+    """Carry a change out to its end, a hundred posts per transaction.
+
+    Safe to repeat after a crash.
+    """
     change = Change.objects.select_related("blog").get(pk=change_id)
     while carry_on_once(change, now=clock()):
         pass
@@ -168,7 +174,10 @@ def carry_on_once(change: Change, *, now: datetime) -> bool:
 
 
 def _wanted(change: Change, posts: Sequence[Post], *, now: datetime) -> dict[int, Mapping[str, Any]]:
-    """Give the values that a change wants of each post; a post that it does not concern is not among them."""
+    """Return the values that a change wants of each post.
+
+    Posts it does not concern are left out.
+    """
     what, action = change.what, Action(change.action)
     if action is Action.TAKE_BACK:
         return dict(_before(change, posts))
@@ -231,7 +240,10 @@ def _signed(post: Post, what: Mapping[str, Any], _now: datetime) -> dict[str, An
 
 
 def _edited(post: Post, values: Mapping[str, Any]) -> dict[str, Any] | None:
-    """Give values with the note that a person changed them; None where nothing differs."""
+    """Return values with the note that a person changed them.
+
+    None where nothing differs.
+    """
     current = values_of(post)
     differing = {name: value for name, value in values.items() if current[name] != value}
     if not differing or post.state == PostState.GONE.value:
@@ -240,7 +252,7 @@ def _edited(post: Post, values: Mapping[str, Any]) -> dict[str, Any] | None:
 
 
 def _restored(posts: Sequence[Post], *, now: datetime) -> dict[int, dict[str, Any]]:
-    """Give each post in the bin the state that it had before it came there."""
+    """Return for each post in the bin the state that it had before."""
     binned = [post for post in posts if post.state == PostState.BINNED.value]
     last = PostChange.objects.filter(post__in=binned, after__state=PostState.BINNED.value).order_by("post", "-version")
     before = dict(last.distinct("post").values_list("post", "before__state"))
@@ -254,7 +266,7 @@ def _restored(posts: Sequence[Post], *, now: datetime) -> dict[int, dict[str, An
 
 
 def _before(change: Change, posts: Sequence[Post]) -> dict[int, dict[str, Any]]:
-    """Give posts the values that they had before a change, where nobody has changed these since."""
+    """Return the values that posts had before a change, where nobody has changed these since."""
     known = {post.pk: values_of(post) for post in posts}
     records = PostChange.objects.filter(change=change.takes_back, post__in=list(known))
     return {
@@ -264,9 +276,9 @@ def _before(change: Change, posts: Sequence[Post]) -> dict[int, dict[str, Any]]:
 
 
 def take_back(change: Change, *, now: datetime) -> Change:
-    """Undo a change. What was changed again since is left as it is.
+    """Undo a change. Values changed again since stay as they are.
 
-    Raises Conflict where it is under way, or was taken back already.
+    Raises Conflict where the change is under way, or was taken back already.
     """
     with transaction.atomic():
         row = Change.objects.select_for_update(of=("self",)).select_related("blog").get(pk=change.pk)

@@ -1,4 +1,4 @@
-"""The API of changes to many posts at once, of the bin, and of named filters."""
+"""The API of changes to many posts, of the bin, and of saved filters."""
 
 from dataclasses import asdict
 from typing import TYPE_CHECKING
@@ -55,7 +55,7 @@ _PARTS = {
 
 @router.post("/blogs/{blog}/post-changes", response=PostChangeOut, operation_id="changePosts")
 def change_posts(request: HttpRequest, blog: str, payload: PostChangeIn) -> PostChangeOut:
-    """Do one thing to many posts: at once where they are few, else in a job whose progress can be asked for."""
+    """Change many posts: directly where they are few, else by a job with progress."""
     owned = blog_for(request.user, blog, Role.REVIEWER if payload.action == "moved" else Role.EDITOR)
     values = payload.model_dump(mode="json")
     missing = [name for name in _NEEDS[payload.action] if not values[name]]
@@ -90,26 +90,29 @@ def _change(row: "Change") -> PostChangeOut:
 
 @router.post("/blogs/{blog}/post-changes/count", response=TouchedOut, operation_id="countPosts")
 def count_posts(request: HttpRequest, blog: str, payload: SelectionIn) -> TouchedOut:
-    """Say what is known of posts before something is done to them."""
+    """Return counts of posts before a change."""
     owned = blog_for(request.user, blog)
     return TouchedOut(**asdict(queries.touched(owned, _numbers(owned, payload))))
 
 
 @router.get("/blogs/{blog}/post-changes", response=list[PostChangeOut], operation_id="listChanges")
 def list_changes(request: HttpRequest, blog: str, limit: Limit = 20) -> list[PostChangeOut]:
-    """Give what was done to posts last."""
+    """Return the latest changes of posts."""
     return [_change(row) for row in queries.listed_changes(blog_for(request.user, blog))[:limit]]
 
 
 @router.get("/blogs/{blog}/post-changes/{int:number}", response=PostChangeOut, operation_id="getChange")
 def get_change(request: HttpRequest, blog: str, number: RowNumber) -> PostChangeOut:
-    """Say how far a change has come."""
+    """Return the progress of a change."""
     return _change(queries.change_of(blog_for(request.user, blog), number))
 
 
 @router.post("/blogs/{blog}/post-changes/{int:number}/stop", response=PostChangeOut, operation_id="stopChange")
 def stop_change(request: HttpRequest, blog: str, number: RowNumber) -> PostChangeOut:
-    """Stop a change; what it has changed stays, and can be taken back."""
+    """Stop a change.
+
+    Posts changed so far stay changed, and the change can be taken back.
+    """
     owned = blog_for(request.user, blog, Role.REVIEWER)
     changes.stop_change(queries.change_of(owned, number))
     return get_change(request, blog, number)
@@ -117,7 +120,10 @@ def stop_change(request: HttpRequest, blog: str, number: RowNumber) -> PostChang
 
 @router.post("/blogs/{blog}/post-changes/{int:number}/take-back", response=PostChangeOut, operation_id="takeBackChange")
 def take_back_change(request: HttpRequest, blog: str, number: RowNumber) -> PostChangeOut:
-    """Undo a change; what was changed again since is left as it is. Gives the change that undoes it."""
+    """Undo a change, except values changed again since.
+
+    Return the change that undoes it.
+    """
     owned = blog_for(request.user, blog, Role.REVIEWER)
     change = queries.change_of(owned, number)
     if change.action != changes.Action.MOVE.value:
@@ -128,21 +134,24 @@ def take_back_change(request: HttpRequest, blog: str, number: RowNumber) -> Post
 
 @router.delete("/blogs/{blog}/bin", response={204: None}, operation_id="emptyBin")
 def empty_bin(request: HttpRequest, blog: str) -> tuple[int, None]:
-    """Empty the bin; it cannot be taken back."""
+    """Empty the bin.
+
+    This cannot be undone.
+    """
     emptying.empty_bin(blog_for(request.user, blog, Role.EDITOR), now=wiring.clock()())
     return 204, None
 
 
 @router.get("/blogs/{blog}/post-views", response=list[ViewOut], operation_id="listPostViews")
 def list_post_views(request: HttpRequest, blog: str) -> list[ViewOut]:
-    """Give the named filters of the list of posts."""
+    """Return the saved filters of the list of posts."""
     rows = queries.kept_views(blog_for(request.user, blog))
     return [ViewOut.model_validate(row, from_attributes=True) for row in rows]
 
 
 @router.post("/blogs/{blog}/post-views", response=ViewOut, operation_id="keepPostView")
 def keep_post_view(request: HttpRequest, blog: str, payload: ViewIn) -> ViewOut:
-    """Keep a filter under a name; one of this name is replaced."""
+    """Save a filter under a name, replacing one of this name."""
     row = actions.keep_view(blog_for(request.user, blog, Role.REVIEWER), payload.name, payload.query)
     return ViewOut.model_validate(row, from_attributes=True)
 

@@ -1,4 +1,7 @@
-"""The values of a post, and writing them: every change keeps what was there before."""
+"""The values of a post, and writing them.
+
+Every change stores the former values.
+"""
 
 from collections.abc import Collection, Iterable, Mapping, Sequence
 from datetime import datetime
@@ -37,7 +40,10 @@ Values = Mapping[str, Any]
 
 
 def values_of(post: Post) -> dict[str, Any]:
-    """Give all that a change can change, as JSON holds it. Categories are named, the main one first."""
+    """Return all values that a change can change, as JSON.
+
+    Categories are names, the main one first.
+    """
     main = post.category.name if post.category else ""
     others = sorted(row.name for row in post.categories.all() if row.name != main)
     return {
@@ -50,7 +56,10 @@ def values_of(post: Post) -> dict[str, Any]:
 
 
 def locked(blog: int, numbers: Collection[int]) -> list[Post]:
-    """Give posts of a blog with their rows locked. The blog's turn is taken first: runs and changes do not cross."""
+    """Return posts of a blog with their rows locked.
+
+    The blog's turn is taken first, so that runs wait.
+    """
     take_turn(blog)
     rows = Post.objects.filter(blog=blog, pk__in=list(numbers)).order_by("pk")
     joined = rows.select_for_update(of=("self",), no_key=True)
@@ -59,12 +68,12 @@ def locked(blog: int, numbers: Collection[int]) -> list[Post]:
 
 
 def standing(values: Values) -> bool:
-    """Tell whether a post with these values counts as there."""
+    """Whether a post with these values counts as present."""
     return values["state"] != PostState.BINNED.value or bool(values["marker"])
 
 
 def moved(post: Post, to: PostState, *, now: datetime, date: datetime | None = None) -> dict[str, Any]:
-    """Give the values of a post that moves to another state."""
+    """Return the values of a post that moves to another state."""
     values: dict[str, Any] = {"state": to.value}
     if to is PostState.PUBLISHED:
         # What a person sends out early is dated now: nothing on the blog lies ahead.
@@ -77,10 +86,10 @@ def moved(post: Post, to: PostState, *, now: datetime, date: datetime | None = N
 
 
 def write_values(change: Change, posts: Sequence[Post], wanted: Mapping[int, Values], *, now: datetime) -> list[Post]:
-    """Write new values of locked posts, with what was there before; gives the posts that changed.
+    """Write new values of locked posts with their former values.
 
-    Addresses are kept apart: one that is taken meanwhile gets a number. A post that would stand beside another one of
-    the same campaign and item is left as it is. Must run inside the transaction that locked the rows.
+    Return the changed posts. Addresses stay unique: one taken meanwhile gets a number. A post that would be the second
+    of its campaign and item stays unchanged. Call it in the transaction that locked the rows.
     """
     current = {post.pk: values_of(post) for post in posts}
     differing = {
@@ -109,7 +118,7 @@ def write_values(change: Change, posts: Sequence[Post], wanted: Mapping[int, Val
 def _with_room(
     posts: Sequence[Post], current: Mapping[int, Values], differing: dict[int, dict[str, Any]]
 ) -> list[Post]:
-    """Leave out posts whose place another one has taken, and give the others addresses that are free."""
+    """Leave out posts whose slot another post has taken, and give the others free addresses."""
     coming = [
         post
         for post in posts
@@ -194,7 +203,7 @@ def _relate(
 
 
 def _keep_former_address(post: Post, values: Values) -> None:
-    """Let the address that a post leaves lead to it, where readers have seen it there."""
+    """Make the former address of a post redirect to it, where readers have seen it there."""
     slug = values.get("slug")
     if slug is None:
         return
@@ -204,7 +213,7 @@ def _keep_former_address(post: Post, values: Values) -> None:
 
 
 def ask_for_copies(blog: Blog, posts: Iterable[Post], *, now: datetime) -> None:
-    """Ask for the copies that posts are to show. Must run inside the transaction that writes them."""
+    """Queue copies of the media of posts. Call it in the transaction that writes them."""
     shown = {post: media_of(post.body) for post in posts if post.copies_pictures or post.copies_recordings_mb}
     pictures = [(post.pk, _pictures(post, urls)) for post, (urls, _) in shown.items() if post.copies_pictures]
     ask_for_pictures(blog, pictures, now=now)
@@ -218,7 +227,7 @@ def ask_for_copies(blog: Blog, posts: Iterable[Post], *, now: datetime) -> None:
 
 
 def _sounds(post: Post) -> list[str]:
-    """Give the sound of an episode, which its page plays."""
+    """Return the sound of an episode, which its page plays."""
     media = post.item.media if post.item else []
     sounds = [one["url"] for one in media if one["kind"] == MediaKind.SOUND.value]
     return [url for url in sounds if url.startswith(("http://", "https://"))]

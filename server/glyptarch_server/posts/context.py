@@ -1,4 +1,4 @@
-"""What a blog keeps for its campaigns, together with the pictures that their lead images are taken from."""
+"""The values that a blog shares among campaigns, with the pictures for their leads."""
 
 from collections.abc import Collection
 from dataclasses import replace
@@ -14,6 +14,6 @@ __all__ = ["context_for"]
 
 
 def context_for(blog: Blog, documents: Collection[CampaignDocument]) -> BlogContext:
-    """Give what these rules may ask of a blog; only what they ask for is read."""
+    """Return the shared values of a blog, limited to those that these rules use."""
     labels = {label for document in documents for label in document.uses_pools}
     return replace(blog_context_of(blog, documents), pictures=pools_of(blog.pk, labels))

@@ -1,9 +1,9 @@
-"""The desk's list of posts: its orders, its pages, and how many there are.
+"""The desk's list of posts: orders, pages and counts.
 
-A page costs about the same anywhere in a list of 100,000 posts. The numbers of its rows come from an index alone. In an
-order by the name of a campaign, a source or a category, posts are counted for each name first, so that only those of
-the names on the page are read. What a search finds is asked of the indexes of words and titles; where that is more than
-a list of a search shows, the posts are gone through in their order until the list is full.
+A page costs about the same anywhere in a list of 100,000 posts, since an index alone yields the numbers of its rows. In
+an order by the name of a campaign, source or category, posts are counted by name first, so that only those of the
+page's names are read. A search uses the indexes of words and titles; where it finds more than a list shows, posts are
+scanned in order until the list is full.
 """
 
 from collections import Counter
@@ -52,7 +52,7 @@ _SORTS: Mapping[str, tuple[str, ...]] = {
 
 @dataclass(frozen=True, slots=True)
 class _Names:
-    """What posts are ordered by the name of: a column of a post, the model that it leads to, and its name there."""
+    """An order by name: a column of a post, the model it refers to, and the name's field there."""
 
     column: str
     model: type[Model]
@@ -68,7 +68,7 @@ _BY_NAME: Mapping[str, _Names] = {
 
 @dataclass(frozen=True, slots=True)
 class PostPage:
-    """Some rows of the list, how many there are in all, and how many in each state where that is known."""
+    """Some rows of the list, the total number, and the number in each state where known."""
 
     rows: list[Post]
     total: int
@@ -76,12 +76,12 @@ class PostPage:
 
 
 def with_names(rows: QuerySet[Post]) -> QuerySet[Post]:
-    """Let posts come with the names of all that they belong to."""
+    """Select posts with the names of everything they belong to."""
     return rows.select_related("category", "byline", "campaign", "revision", "source")
 
 
 def names_filed(posts: Collection[Post]) -> tuple[dict[int, list[str]], dict[int, list[str]]]:
-    """Give for each of some posts, by its number, the names of its categories and of its tags."""
+    """Return the names of categories, and of tags, of posts by post number."""
     numbers = [post.pk for post in posts]
     return _names(Post.categories.through, "category__name", numbers), _names(Post.tags.through, "tag__name", numbers)
 
@@ -95,7 +95,7 @@ def _names(filed: type[Model], name: str, posts: Collection[int]) -> dict[int, l
 
 
 def page_of_posts(blog: Blog, wanted: PostFilter, *, sort: str, limit: int, offset: int) -> PostPage:
-    """Give a page of the posts of a blog that a filter finds. A search goes as far as ``SEARCHED`` posts."""
+    """Return a page of the posts that a filter finds. A search covers ``SEARCHED`` posts."""
     found = named_posts(blog, wanted)
     whole = True
     if wanted.search:
@@ -114,12 +114,12 @@ def page_of_posts(blog: Blog, wanted: PostFilter, *, sort: str, limit: int, offs
 
 
 def listed_posts(blog: Blog, wanted: PostFilter, *, sort: str = "newest") -> QuerySet[Post]:
-    """Give the posts of a blog for the desk, all of them in order."""
+    """Return all posts of a blog that a filter finds, in order, for the desk."""
     return _in_order(in_state(named_posts(blog, wanted), wanted), sort)
 
 
 def numbers_of(blog: Blog, wanted: PostFilter, *, sort: str = "") -> list[int]:
-    """Give the numbers of all posts that a filter finds, in an order where one is named."""
+    """Return the numbers of all posts that a filter finds, optionally in order."""
     if sort:
         return list(listed_posts(blog, wanted, sort=sort).values_list("pk", flat=True))
     return list(in_state(named_posts(blog, wanted), wanted).order_by().values_list("pk", flat=True))
@@ -140,10 +140,10 @@ def _towards(order: tuple[str, ...], *, down: bool) -> tuple[str, ...]:
 
 
 class _NamesFirst(NumbersFirst[Post]):
-    """Posts in the order of the names of what they belong to, a page at a time; the newest of each name first.
+    """Posts ordered by a name, a page at a time, newest first within each name.
 
-    How many posts belong to each is known, so that only those of the names on the page are put in order. Posts that
-    belong to nothing come last, and first in the other direction.
+    Counts by name are known, so only posts of the page's names are sorted. Posts without a name come last, or first in
+    the other direction.
     """
 
     def __init__(self, rows: QuerySet[Post], names: _Names, counted: Counter[int | None], *, down: bool) -> None:
@@ -151,7 +151,7 @@ class _NamesFirst(NumbersFirst[Post]):
         self._names, self._counted, self._down = names, counted, down
 
     def numbers(self, place: slice) -> list[int]:
-        """Give the numbers of the posts from one place to another."""
+        """Return the numbers of the posts in a slice."""
         column, groups = self._names.column, self._in_order_of_names()
         first, parts = 0, []
         for group in groups:
@@ -179,7 +179,7 @@ class _NamesFirst(NumbersFirst[Post]):
 def _counted(
     posts: QuerySet[Post], by: _Names | None, wanted: Collection[str]
 ) -> tuple[dict[str, int], Counter[int | None]]:
-    """Count posts in each state, and those in the wanted states for each of what they are ordered by, in one query."""
+    """Count posts by state, and those in the wanted states by name, in one query."""
     states: Counter[str] = Counter()
     named: Counter[int | None] = Counter()
     columns = ("state", by.column) if by else ("state",)
@@ -192,7 +192,10 @@ def _counted(
 
 
 def _found_by_index(blog: Blog, words: str) -> list[int] | None:
-    """Give the numbers of all posts of a blog that have some words, or None where a list of them does not show all."""
+    """Return the numbers of all posts with some words.
+
+    None where they exceed a list.
+    """
     numbers: set[int] = set()
     for way in ways_to_find(words):
         with by_index():

@@ -29,7 +29,10 @@ _MOST_NAMES = 50
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class HistoryEntry:
-    """What one change did to a post; ``by`` is empty where a job of the server did it."""
+    """One change of a post.
+
+    ``by`` is empty for a job of the server.
+    """
 
     version: int
     action: str
@@ -42,7 +45,7 @@ class HistoryEntry:
 
 
 def _cleaned(given: Mapping[str, Any], *, now: datetime, published: bool) -> dict[str, Any]:
-    """Give values as they are kept: clean texts, sanitised HTML. Raises Invalid with every fault."""
+    """Return values as stored: clean texts, sanitised HTML. Raises Invalid with every fault."""
     values = {name: given[name] for name in EDITABLE if name in given}
     faults: list[Fault] = []
     _clean_texts(values, faults)
@@ -113,9 +116,9 @@ def _check_phrase(values: dict[str, Any], faults: list[Fault]) -> None:
 
 
 def edit_post(post: Post, given: Mapping[str, Any], *, version: int, now: datetime) -> Post:
-    """Change what a person gives of a post. ``version`` is the one that the person began from.
+    """Change the given values of a post. ``version`` is the one that the person began from.
 
-    Raises Conflict where somebody has changed it since, Invalid where something cannot be kept.
+    Raises Conflict where somebody has changed the post since, Invalid for bad values.
     """
     with transaction.atomic():
         (row,) = locked(post.blog_id, [post.pk])
@@ -138,7 +141,7 @@ def edit_post(post: Post, given: Mapping[str, Any], *, version: int, now: dateti
 
 
 def _may_stand_at(row: Post, slug: str) -> bool:
-    """Tell whether an address is free, or was the post's own."""
+    """Whether an address is free, or was the post's own."""
     own = row.former_addresses.filter(slug=slug).exists()
     return own or not slugs_in_use(row.blog, [slug])
 
@@ -153,7 +156,7 @@ def _changed_meanwhile(row: Post, version: int) -> str:
 
 
 def write_post(blog: Blog, given: Mapping[str, Any], *, now: datetime) -> Post:
-    """Write a post by hand; it begins as a draft. Raises Invalid where something cannot be kept."""
+    """Create a post by hand, as a draft. Raises Invalid for bad values."""
     values = _cleaned(given, now=now, published=False)
     with transaction.atomic():
         take_turn(blog.pk)
@@ -182,7 +185,7 @@ def write_post(blog: Blog, given: Mapping[str, Any], *, now: datetime) -> Post:
 
 
 def history_of(post: Post) -> list[HistoryEntry]:
-    """Give what was done to a post, the latest first; at most two hundred changes."""
+    """Return the latest two hundred changes of a post, latest first."""
     rows = PostChange.objects.filter(post=post).select_related("change").order_by("-version")[:200]
     return [
         HistoryEntry(
@@ -200,7 +203,10 @@ def history_of(post: Post) -> list[HistoryEntry]:
 
 
 def values_at(post: Post, version: int) -> dict[str, Any]:
-    """Return the values that a post had at a version. Raises NotFound for one that it never had, or that is gone."""
+    """Return the values that a post had at a version.
+
+    Raises NotFound where they are unknown or thinned.
+    """
     if not 1 <= version <= post.version:
         raise NotFound(f"“{post.title}” has no version {version}.")
     values = values_of(post)
@@ -213,7 +219,10 @@ def values_at(post: Post, version: int) -> dict[str, Any]:
 
 
 def restore_version(post: Post, version: int, *, seen: int, now: datetime) -> Post:
-    """Give a post the texts, names and addresses back that it had at a version; its state stays. Raises Conflict."""
+    """Restore texts, names and addresses of a version.
+
+    The state stays. Raises Conflict.
+    """
     with transaction.atomic():
         (row,) = locked(post.blog_id, [post.pk])
         if row.version != seen:

@@ -1,4 +1,4 @@
-"""Emptying the bin: markers stay where they are wanted, and addresses that readers knew say that nothing is there."""
+"""Emptying the bin: markers stay where wanted, and known addresses answer 410."""
 
 import logging
 from datetime import datetime, timedelta
@@ -25,7 +25,10 @@ def empty_bin(blog: Blog, *, now: datetime) -> int:
 
 
 def empty_old(*, now: datetime) -> int:
-    """Take out of every bin what has lain there for thirty days. Gives how many posts went."""
+    """Remove posts that have been in a bin for thirty days.
+
+    Return how many.
+    """
     number = _empty(now=now, before=now - STAYS_IN_BIN)
     if number:
         _log.info("%s posts were taken out of the bin", number)
@@ -47,7 +50,7 @@ def _empty(*, now: datetime, before: datetime, blog: Blog | None = None) -> int:
 
 
 def _take_out(posts: list[Post], *, now: datetime) -> None:
-    """Leave of posts nothing but what they are remembered by, their title, and their address."""
+    """Reduce posts to their keys, title and address."""
     numbers = [post.pk for post in posts]
     Post.categories.through.objects.filter(post__in=numbers).delete()
     Post.tags.through.objects.filter(post__in=numbers).delete()

@@ -44,10 +44,11 @@ Sort: TypeAlias = Literal[
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PostFilter:
-    """Which posts of a blog are meant. Empty parts do not narrow it; without a state the bin is left out.
+    """A filter of a blog's posts. Empty parts do not narrow it.
 
-    Names of campaigns are last parts of addresses, of sources keys, of categories, tags and bylines names. ``since``
-    and ``until`` are days of the post's date in the blog's time zone, both included; ``longest`` is in words.
+    Without a state the bin is excluded. Campaigns are given by slug, sources by key, categories, tags and bylines by
+    name. ``since`` and ``until`` are days of the post's date in the blog's time zone, both included; ``longest`` is in
+    words.
     """
 
     state: str = ""
@@ -68,9 +69,9 @@ class PostFilter:
 
 
 def named_posts(blog: Blog, wanted: PostFilter, *, searched: Collection[int] | None = None) -> QuerySet[Post]:
-    """Give the posts of a blog that a filter names, whatever their state.
+    """Return the posts that a filter finds in any state.
 
-    ``searched`` are the numbers of those that its search finds, where they are known already.
+    ``searched`` are the numbers found by its search, where known already.
     """
     rows = Post.objects.filter(blog=blog)
     if searched is not None:
@@ -83,12 +84,18 @@ def named_posts(blog: Blog, wanted: PostFilter, *, searched: Collection[int] | N
 
 
 def in_state(rows: QuerySet[Post], wanted: PostFilter) -> QuerySet[Post]:
-    """Narrow posts to the state of a filter; without one the bin is left out."""
+    """Narrow posts to the state of a filter.
+
+    Without one the bin is excluded.
+    """
     return rows.filter(state=wanted.state) if wanted.state else rows.filter(state__in=AT_THE_DESK)
 
 
 def _numbers(rows: QuerySet[Any]) -> list[int]:
-    """Give numbers of rows: PostgreSQL knows how many posts a campaign has, and not how many a name has."""
+    """Return row numbers.
+
+    PostgreSQL has statistics of posts by campaign number, but not by its name.
+    """
     return list(rows.values_list("pk", flat=True))
 
 
@@ -138,9 +145,9 @@ _MOST_WORDS = 12
 
 
 def ways_to_find(words: str) -> list[Q]:
-    """Give what finds posts by words, each answered by an index of its own; a post is found in one way at least.
+    """Return conditions that find posts by words, each answered by its own index.
 
-    Each of the words begins a word of title, excerpt or text, or all of them stand in the title as they are.
+    Any may match. Each word begins a word of title, excerpt or text, or all of them occur in the title as written.
     """
     found = _WORD.findall(words)[:_MOST_WORDS]
     titled = Q(title__icontains=words.strip())

@@ -1,4 +1,4 @@
-"""Reads for the readers of a blog: what they may see, and where it stands."""
+"""Queries for the readers of a blog: visible posts and their addresses."""
 
 from collections.abc import Mapping, Sequence
 from datetime import datetime
@@ -50,9 +50,9 @@ _LISTED = tuple(ListedPost.__annotations__)
 
 
 def listed(posts: QuerySet[Post], place: slice) -> list[ListedPost]:
-    """Return the posts of a list from one place to another, with what lists show and nothing else.
+    """Return a slice of posts with the columns that lists show.
 
-    Texts are not read, and no objects are made of the rows: the front page costs half of what it would with them.
+    Without texts and model objects the front page costs half as much.
     """
     # Found by an index alone: a page far down costs as many of its entries as come before, and not as many rows.
     numbers = posts.values("pk")[place]
@@ -61,12 +61,15 @@ def listed(posts: QuerySet[Post], place: slice) -> list[ListedPost]:
 
 
 def former_address(blog: Blog, slug: str) -> FormerAddress | None:
-    """Give what stood at an address before."""
+    """Return the former address with this slug.
+
+    None for none.
+    """
     return FormerAddress.objects.filter(blog=blog, slug=slug).select_related("post").first()
 
 
 def was_out_at(blog: Blog, slug: str) -> bool:
-    """Tell whether readers have seen a post at an address that is in the bin or gone."""
+    """Whether readers have seen a post at an address that is now in the bin or gone."""
     rows = Post.objects.filter(blog=blog, slug=slug, state__in=NO_LONGER, out_at__isnull=False)
     return rows.exists()
 
@@ -81,7 +84,7 @@ class Section(NamedTuple):
 
 
 def sections_of(blog: Blog, *, member: bool = False) -> list[Section]:
-    """Return the categories by name under which a reader finds anything, there or in one that stands under it."""
+    """Return the categories with visible posts, and their parents, by name."""
     readable = _readable(Post.objects.filter(ON_THE_BLOG, blog=blog, categories=OuterRef("pk")), member=member)
     # Asked for one post of each category. With EXISTS, PostgreSQL would join all posts to all categories first.
     rows = Category.objects.filter(blog=blog).annotate(found=Subquery(readable.values("pk")[:1]))
@@ -101,9 +104,10 @@ def _readable(rows: QuerySet[Post], *, member: bool) -> QuerySet[Post]:
 
 
 def public_posts(blog: Blog, *, member: bool = False) -> QuerySet[Post]:
-    """Return what a reader of the blog may see; private ones for members only.
+    """Return the posts that a reader may see.
 
-    Posts with a pass phrase are among them, since their titles are shown: see ``visibility``.
+    Private ones for members only. Posts with a pass phrase are included, since their titles are shown: see
+    ``visibility``.
     """
     return _readable(Post.objects.filter(blog=blog, state=PostState.PUBLISHED.value), member=member)
 
@@ -137,7 +141,7 @@ def readable_post(blog: Blog, slug: str, *, member: bool = False) -> Post | None
 def posts_in_lists(
     blog: Blog, *, category: Category | None = None, tag: Tag | None = None, member: bool = False
 ) -> QuerySet[Post]:
-    """Give what the lists of a blog show to a reader, pinned ones first, then newest."""
+    """Return the posts in a blog's lists, pinned ones first, then newest."""
     rows = public_posts(blog, member=member).filter(ON_THE_BLOG)
     if category:
         within = _under(category)
@@ -149,7 +153,7 @@ def posts_in_lists(
 
 
 def _under(category: Category) -> list[int]:
-    """Give the numbers of a category and of all that stand under it."""
+    """Return the numbers of a category and all of its descendants."""
     parents = dict(Category.objects.filter(blog=category.blog_id).exclude(parent=None).values_list("pk", "parent"))
     found = [category.pk]
     for number in found:
@@ -158,10 +162,16 @@ def _under(category: Category) -> list[int]:
 
 
 def category_of(blog: Blog, slug: str) -> Category | None:
-    """Give a category by the last part of its address."""
+    """Return a category by its slug.
+
+    None for none.
+    """
     return Category.objects.filter(blog=blog, slug=slug).first()
 
 
 def tag_of(blog: Blog, slug: str) -> Tag | None:
-    """Give a tag by the last part of its address."""
+    """Return a tag by its slug.
+
+    None for none.
+    """
     return Tag.objects.filter(blog=blog, slug=slug).first()

@@ -1,11 +1,11 @@
-"""The states of a post and the moves between them; nothing else changes a state.
+"""The states of a post and the moves between them.
 
-A post begins as what its decision said: published, scheduled, held or a draft. A scheduled one goes out when its date
-comes. A person can publish what waits, refuse it, and take either back. A refused post stays as a marker: its keys are
-still remembered, so that the same story does not come back by itself.
+Nothing else changes a state. A post begins in the state of its decision: published, scheduled, held or draft. A
+scheduled post is published at its date. A person can publish a waiting post, refuse it, and undo either. A refused post
+stays as a marker: its keys are kept, so that the same story does not return.
 
-A post that is deleted is *binned* first, and can be restored from there. When the bin is emptied, what is kept with its
-marker is *gone*: nothing of it is left but what it is remembered by. What has no marker is deleted.
+A deleted post is first *binned* and can be restored. When the bin is emptied, a post with a marker is *gone*: only its
+keys, title and address are left. A post without a marker is deleted.
 """
 
 from collections.abc import Mapping
@@ -15,7 +15,7 @@ __all__ = ["AT_THE_DESK", "MOVES", "NO_LONGER", "ChangeState", "PostState", "may
 
 
 class PostState(StrEnum):
-    """Where a post stands."""
+    """The state of a post."""
 
     PUBLISHED = "published"
     SCHEDULED = "scheduled"
@@ -55,5 +55,5 @@ AT_THE_DESK = tuple(state.value for state in PostState if state not in {PostStat
 
 
 def may_move(now: PostState, to: PostState) -> bool:
-    """Tell whether a post may go from one state to another."""
+    """Whether a post may move from one state to another."""
     return to in MOVES[now]

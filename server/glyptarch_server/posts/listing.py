@@ -24,7 +24,7 @@ _HEADS = (
 
 
 def csv_of(blog: "Blog", numbers: Collection[int]) -> StreamingHttpResponse:
-    """Give posts as CSV (RFC 4180), read five hundred at a time."""
+    """Return posts as CSV (RFC 4180), streamed five hundred at a time."""
     return StreamingHttpResponse(
         _lines(blog, list(numbers)),
         content_type="text/csv; charset=utf-8",
@@ -64,5 +64,5 @@ def _written(rows: Sequence[Sequence[str]]) -> bytes:
 
 
 def _harmless(value: str) -> str:
-    """Keep spreadsheets from reading a text of strangers as a formula."""
+    """Escape a text that spreadsheets would read as a formula."""
     return f"'{value}" if value.startswith(("=", "+", "-", "@", "\t", "\r")) else value

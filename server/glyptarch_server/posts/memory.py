@@ -22,7 +22,7 @@ __all__ = ["CANDIDATES", "MEASURED", "PostMemory", "candidate_of", "key_hash", "
 
 
 def key_hash(value: str) -> str:
-    """Give the stored form of a key's value."""
+    """Return the stored form of a key's value."""
     return hashlib.sha256(value.encode("utf-8", "surrogatepass")).hexdigest()
 
 
@@ -30,11 +30,10 @@ _Row = TypeVar("_Row", PostKey, NearKeys)
 
 
 class PostMemory(Memory):
-    """What posts exist, as seen by one campaign.
+    """The existing posts, as seen by one campaign.
 
-    What this campaign remembers of the items in ``leaving_out`` is not counted: a proof asks what
-    would become of those items as if they came for the first time, as a run does. ``EVERYTHING``
-    reaches the campaign's own blog and those of :func:`blogs_within_reach`.
+    The campaign's own memory of items in ``leaving_out`` is ignored, because a proof decides those items as if they
+    were new, like a run. ``EVERYTHING`` covers the campaign's blog and those of :func:`blogs_within_reach`.
     """
 
     def __init__(self, campaign: Campaign, *, leaving_out: Collection[int] = ()) -> None:
@@ -128,18 +127,18 @@ _MOST_DATES = 10_000
 
 
 def _few_at_a_time(keys: Sequence[Sequence[int]]) -> Iterator[Sequence[Sequence[int]]]:
-    """Give the lists of keys in small lots.
+    """Yield the lists of keys in small batches.
 
-    The index holds each key of a question against all that come before it, so that the time goes
-    with the square of their number: 16,000 keys take half a second even where nothing is stored.
+    The index compares each key of a query with all earlier ones, which takes quadratic time: 16,000 keys take half a
+    second even on an empty table.
     """
     return (keys[first : first + _AT_A_TIME] for first in range(0, len(keys), _AT_A_TIME))
 
 
 def most_alike(rows: QuerySet[Any], column: str, keys: Sequence[Sequence[int]]) -> list[list[int]]:
-    """Give, for each list of keys, the numbers of the rows that share most of the keys in a column.
+    """Return, for each list of keys, the numbers of the rows that share most of them.
 
-    Must run inside ``by_index``, and the column needs an index of its own.
+    Call it inside ``by_index``; the column needs its own index.
     """
     return list(chain.from_iterable(_most_of(rows, column, some) for some in _few_at_a_time(keys)))
 
@@ -159,11 +158,11 @@ def _most_of(rows: QuerySet[Any], column: str, keys: Sequence[Sequence[int]]) ->
 
 
 def _sharing(rows: QuerySet[Any], column: str, keys: Collection[int], most: int) -> dict[int, frozenset[int]]:
-    """Give the rows of keys that share at least one, by number, with the keys they share; the newest of too many.
+    """Return the rows sharing at least one key, by number, with the shared keys.
 
-    PostgreSQL estimates keys without statistics as common and picks a sequential scan, or a scan
-    backwards through the primary key. So sequential scans are off (``by_index``), posts are joined
-    in a second query, and the order is by an expression that no index has.
+    The newest of too many. PostgreSQL estimates keys without statistics as common and picks a sequential scan, or a
+    backward scan of the primary key. So sequential scans are off (``by_index``), posts are joined in a second query,
+    and the order is by an expression without an index.
     """
     wanted = frozenset(keys)
 
@@ -193,7 +192,7 @@ def _seen(post: int, blog: int, title: str, link: str, date: datetime) -> Seen:
 
 
 def candidate_of(seen: Seen, text: str, folded: str, summary: str, fingerprint: bytes, title_key: str) -> Candidate:
-    """Give a candidate from the columns of ``MEASURED``."""
+    """Return a candidate from the columns of ``MEASURED``."""
     return Candidate(
         seen=seen,
         main_text=Passage(text, folded=folded) if text else Passage(summary),
@@ -203,7 +202,7 @@ def candidate_of(seen: Seen, text: str, folded: str, summary: str, fingerprint: 
 
 
 def memory_stamp() -> tuple[object, ...]:
-    """Give what changes whenever a post, a key or a state is written."""
+    """Return a stamp that changes whenever a post, a key or a state is written."""
     latest_key = PostKey.objects.order_by("-pk").values_list("pk", flat=True)[:1]
     latest_change = Post.objects.aggregate(latest=Max("changed_at"))["latest"]
     return (*latest_key, latest_change)

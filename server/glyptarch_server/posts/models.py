@@ -1,4 +1,4 @@
-"""Posts, and the keys by which a story is known to be there already."""
+"""Posts, and the keys by which their stories are recognised."""
 
 from django.conf import settings
 from django.contrib.postgres.fields import ArrayField
@@ -37,12 +37,12 @@ STANDS = ~models.Q(state=PostState.BINNED.value, marker=False)
 
 
 class Post(models.Model):
-    """What the rules made of an item, or a person wrote. There is at most one for a campaign and an item.
+    """A post made by the rules or written by a person.
 
-    What a person wrote has no campaign, revision, item or source. ``category`` is the main one of ``categories``.
-    ``fields`` are those of the blog's own, as the core gives them. ``out_at`` is when it went out, which need not be
-    its date. ``version`` counts the changes; ``edited`` names what people have changed, which no rule changes any more.
-    Without ``marker`` a post in the bin does not count as there: its item may come back.
+    At most one per campaign and item. A post written by hand has no campaign, revision, item or source. ``category`` is
+    the main one of ``categories``. ``fields`` are custom fields in the core's form. ``out_at`` is the time of
+    publication, which may differ from its date. ``version`` counts the changes; ``edited`` names the values changed by
+    people, which rules no longer change. A binned post without ``marker`` does not bar its item from returning.
     """
 
     blog = models.ForeignKey("blogs.Blog", on_delete=models.CASCADE, related_name="posts")
@@ -149,10 +149,10 @@ class Post(models.Model):
 
 
 class PostKey(models.Model):
-    """A trait of a post, or of a duplicate of it, by which later items are compared with it.
+    """A trait of a post, or of a duplicate of it, with which later items are compared.
 
-    ``item`` is the one that has the trait, ``campaign`` the one that decided it. ``value_hash``
-    is the SHA-256 of the key's value, so that its length does not matter.
+    ``item`` has the trait, ``campaign`` decided it. ``value_hash`` is the SHA-256 of the key's value, whatever its
+    length.
     """
 
     post = models.ForeignKey(Post, on_delete=models.CASCADE, related_name="keys")
@@ -170,10 +170,10 @@ class PostKey(models.Model):
 
 
 class NearKeys(models.Model):
-    """The index keys by which an item is found that is nearly the same as a post (or as a duplicate of it).
+    """The index keys for finding items nearly the same as a post or its duplicate.
 
-    Their likeness is then found from the texts. The index takes new rows at once (no pending
-    list): a list of thousands of rows not sorted in yet makes each look-up slow.
+    The likeness is then computed from the texts. The index takes new rows immediately, without a pending list, because
+    a list of thousands of unsorted rows slows every lookup down.
     """
 
     post = models.ForeignKey(Post, on_delete=models.CASCADE, related_name="near_keys")
@@ -201,10 +201,10 @@ class AlsoAt(models.Model):
 
 
 class Change(models.Model):
-    """Something that a person did to one post or to many. It can be taken back.
+    """A change of one post or many by a person, which can be taken back.
 
-    ``posts`` are the numbers of those it is about, ``done`` how many of them it has come to, ``changed`` how many it
-    changed: it leaves alone what cannot be changed so. ``takes_back`` is the change that this one undoes.
+    ``posts`` are the numbers of its posts, ``done`` how many were processed, ``changed`` how many changed; posts that
+    cannot be changed stay as they are. ``takes_back`` is the change that this one undoes.
     """
 
     blog = models.ForeignKey("blogs.Blog", on_delete=models.CASCADE, related_name="changes")
@@ -237,9 +237,9 @@ class Change(models.Model):
 
 
 class PostChange(models.Model):
-    """What a change did to one post: the values before and after, of what it changed alone.
+    """The effect of a change on one post: the changed values, before and after.
 
-    ``version`` is that of the post after it.
+    ``version`` is that of the post after the change.
     """
 
     change = models.ForeignKey(Change, on_delete=models.CASCADE, related_name="of_posts")
@@ -254,12 +254,15 @@ class PostChange(models.Model):
 
     @property
     def is_forgotten(self) -> bool:
-        """Whether its values were thinned: who did what and when is known, and nothing more."""
+        """Whether the values were thinned, so that only person, kind and time are known."""
         return not self.before and not self.after
 
 
 class FormerAddress(models.Model):
-    """Where a post stood before: it leads to where the post is now. Without a post nothing is there any more."""
+    """A former address of a post, which redirects to it.
+
+    Without a post it answers 410.
+    """
 
     blog = models.ForeignKey("blogs.Blog", on_delete=models.CASCADE, related_name="+")
     slug = models.CharField(max_length=100)
@@ -281,10 +284,10 @@ class KeptView(models.Model):
 
 
 class Takedown(models.Model):
-    """What was withdrawn because somebody asked: a source with all that came from it, or one link.
+    """A withdrawal on request: a source with all its posts, or one link.
 
-    ``withdrawn`` are title and address of each post as they were, so that the record can be shown when the posts are
-    gone. ``lifted_at`` is when it was allowed again.
+    ``withdrawn`` has title and address of each post, for the record after they are gone. ``lifted_at`` is when the
+    withdrawal ended.
     """
 
     blog = models.ForeignKey("blogs.Blog", on_delete=models.CASCADE, related_name="takedowns")

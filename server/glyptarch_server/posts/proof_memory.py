@@ -1,6 +1,6 @@
-"""The memory that a proof asks: answers are kept for a moment, so that an edit asks for new items only.
+"""The memory of proofs: answers are cached briefly, so that an edit asks only for new items.
 
-A run never uses it: what it looks for must be what is there now.
+A run never uses it, because a run needs the present state.
 """
 
 import threading
@@ -22,7 +22,7 @@ _MOST = 6
 
 @dataclass(slots=True)
 class _Answers:
-    """What has been answered for one campaign, set of items and reach, until something is written."""
+    """Cached answers for one campaign, set of items and reach, valid until the next write."""
 
     until: float
     exact: dict[Key, Seen | None] = field(default_factory=dict)
@@ -34,7 +34,7 @@ _lock = threading.Lock()
 
 
 class ProofMemory(Memory):
-    """Asks :class:`PostMemory` for what has not been asked since the last post was written."""
+    """A cache over :class:`PostMemory`, valid until the next post is written."""
 
     def __init__(self, campaign: Campaign, *, leaving_out: Collection[int]) -> None:
         self._memory = PostMemory(campaign, leaving_out=leaving_out)
@@ -58,7 +58,10 @@ class ProofMemory(Memory):
             return found
 
     def recall(self, keys: Collection[Key], reach: Reach) -> Mapping[Key, Seen]:
-        """Give what is known of the keys, asking for those not asked before."""
+        """Return what is known of the keys.
+
+        Uncached ones are queried.
+        """
         answers = self._answers(reach).exact
         missing = [key for key in keys if key not in answers]
         if missing:
@@ -67,7 +70,10 @@ class ProofMemory(Memory):
         return {key: seen for key in keys if (seen := answers[key]) is not None}
 
     def resembling(self, near: Near, keys: Sequence[Sequence[int]], reach: Reach) -> Sequence[Sequence[Candidate]]:
-        """Give the candidates for each, asking for those not asked before."""
+        """Return the candidates for each.
+
+        Uncached ones are queried.
+        """
         answers = self._answers(reach).near
         names = [(near, tuple(some)) for some in keys]
         missing = list(dict.fromkeys(name for name in names if name not in answers))
@@ -77,9 +83,9 @@ class ProofMemory(Memory):
         return [answers[name] for name in names]
 
     def dates(self, first: datetime, last: datetime) -> Sequence[datetime]:
-        """Give the dates taken: asked anew each time, a proof asks once."""
+        """Return the taken dates, uncached, since a proof asks once."""
         return self._memory.dates(first, last)
 
     def put_out(self, since: datetime) -> Sequence[datetime]:
-        """Give when posts have gone out: asked anew each time, a proof asks once."""
+        """Return the publication times, uncached, since a proof asks once."""
         return self._memory.put_out(since)

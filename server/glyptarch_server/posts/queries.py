@@ -47,26 +47,32 @@ __all__ = [
 
 
 class ArrayLength(Func):
-    """How many values an array holds; NULL where it is empty."""
+    """The number of values in an array.
+
+    NULL for an empty one.
+    """
 
     template = "array_length(%(expressions)s, 1)"
     output_field = IntegerField()
 
 
 def posts_numbered(blog: Blog, numbers: Sequence[int]) -> list[Post]:
-    """Give posts by their numbers, in their order; those that are there no more are left out."""
+    """Return posts by their numbers, in order.
+
+    Missing ones are left out.
+    """
     rows = {post.pk: post for post in with_names(Post.objects.filter(AnyOf("pk", numbers), blog=blog)).only(*LISTED)}
     return [rows[number] for number in numbers if number in rows]
 
 
 def own_numbers(blog: Blog, numbers: Collection[int]) -> list[int]:
-    """Give those of some numbers that are of posts of this blog."""
+    """Return those of some numbers that are posts of this blog."""
     return list(Post.objects.filter(AnyOf("pk", numbers), blog=blog).values_list("pk", flat=True))
 
 
 @dataclass(frozen=True, slots=True)
 class Touched:
-    """What is known of some posts before they go: how many, in which states, edited by people, and commented."""
+    """Counts of posts before removal: in total, by state, edited, and commented."""
 
     posts: int
     states: Mapping[str, int]
@@ -84,13 +90,13 @@ def touched(blog: Blog, numbers: Collection[int]) -> Touched:
 
 
 def listed_changes(blog: Blog) -> QuerySet[Change]:
-    """Give what people did to posts of a blog, the latest first."""
+    """Return the changes of a blog's posts, latest first."""
     rows = Change.objects.filter(blog=blog).exclude(action="taken_back").select_related("taken_back_by")
     return rows.annotate(number=Coalesce(ArrayLength("posts"), 0)).defer("posts").order_by("-at", "-pk")
 
 
 def change_of(blog: Blog, number: int) -> Change:
-    """Give one change. Raises NotFound."""
+    """Return one change. Raises NotFound."""
     rows = Change.objects.filter(blog=blog, pk=number).select_related("taken_back_by")
     row = rows.annotate(number=Coalesce(ArrayLength("posts"), 0)).defer("posts").first()
     if row is None:
@@ -99,12 +105,12 @@ def change_of(blog: Blog, number: int) -> Change:
 
 
 def listed_takedowns(blog: Blog) -> QuerySet[Takedown]:
-    """Give what was withdrawn from a blog, the latest first."""
+    """Return the takedowns of a blog, latest first."""
     return Takedown.objects.filter(blog=blog).select_related("source").order_by("-at", "-pk")
 
 
 def takedown_of(blog: Blog, number: int) -> Takedown:
-    """Give one takedown. Raises NotFound."""
+    """Return one takedown. Raises NotFound."""
     row = listed_takedowns(blog).filter(pk=number).first()
     if row is None:
         raise NotFound("This blog has no such takedown.")
@@ -112,7 +118,7 @@ def takedown_of(blog: Blog, number: int) -> Takedown:
 
 
 def kept_views(blog: Blog) -> list[KeptView]:
-    """Give the named filters of a blog."""
+    """Return the saved filters of a blog."""
     return list(KeptView.objects.filter(blog=blog).order_by("name")[:100])
 
 
@@ -120,12 +126,12 @@ _MOST_TITLED = 500
 
 
 def posts_titled(blog: Blog, words: str) -> list[int]:
-    """Give the numbers of posts with these words in their title, at most five hundred."""
+    """Return the numbers of at most five hundred posts with these words in their title."""
     return list(Post.objects.filter(blog=blog, title__icontains=words).values_list("pk", flat=True)[:_MOST_TITLED])
 
 
 def held_reasons(blog: Blog) -> dict[str, int]:
-    """Give why posts of a blog are held, and how many for each reason, the most frequent first."""
+    """Return the reasons why posts of a blog are held, with counts, most frequent first."""
     held = Post.objects.filter(blog=blog, state=PostState.HELD.value, decision__isnull=False)
     code = Coalesce(KeyTextTransform("code", "decision__reason"), Value(HELD_BY_CAMPAIGN), output_field=TextField())
     rows = held.annotate(code=code).values_list("code").annotate(number=Count("*")).order_by("-number")
@@ -134,23 +140,23 @@ def held_reasons(blog: Blog) -> dict[str, int]:
 
 
 def held_count(blog: Blog) -> int:
-    """Give how many posts of a blog wait for a person."""
+    """Return the number of held posts of a blog."""
     return Post.objects.filter(blog=blog, state=PostState.HELD.value).count()
 
 
 def latest_posts(blog: Blog, most: int) -> list[Post]:
-    """Give the posts that are on the blog with the latest dates."""
+    """Return the published posts with the latest dates."""
     rows = with_names(Post.objects.filter(blog=blog, state=PostState.PUBLISHED.value)).only(*LISTED)
     return list(rows.order_by("-date", "-pk")[:most])
 
 
 def out_since(blog: Blog, since: datetime) -> int:
-    """Give how many posts have come to stand on a blog since then."""
+    """Return the number of posts published since a time."""
     return Post.objects.filter(blog=blog, state=PostState.PUBLISHED.value, out_at__gte=since).count()
 
 
 def post_of(blog: Blog, post_id: int) -> Post:
-    """Give one post. Raises NotFound."""
+    """Return one post. Raises NotFound."""
     post = with_names(Post.objects.filter(blog=blog, pk=post_id)).defer("found_by").first()
     if post is None:
         raise NotFound("This blog has no such post.")
@@ -158,12 +164,12 @@ def post_of(blog: Blog, post_id: int) -> Post:
 
 
 def blogs_of_posts(numbers: Collection[int]) -> dict[int, int]:
-    """Give for each post that exists the number of its blog."""
+    """Return the blog number of each existing post."""
     return dict(Post.objects.filter(AnyOf("pk", numbers)).values_list("pk", "blog"))
 
 
 def slugs_in_use(blog: Blog, slugs: Collection[str]) -> set[str]:
-    """Give those of these slugs that posts of a blog have, or had. The index finds each; no other post is looked at."""
+    """Return the slugs that posts of a blog have or had, by index lookups alone."""
     if not slugs:
         return set()
     standing = Post.objects.filter(STANDS, AnyOf("slug", slugs), blog=blog).values_list("slug", flat=True)
@@ -172,7 +178,7 @@ def slugs_in_use(blog: Blog, slugs: Collection[str]) -> set[str]:
 
 
 def campaign_counts(campaigns: Collection[Campaign]) -> dict[int, dict[str, int]]:
-    """Give for each campaign how many of its posts are in each state."""
+    """Return the number of posts in each state, by campaign number."""
     counts: dict[int, dict[str, int]] = {campaign.pk: {} for campaign in campaigns}
     rows = Post.objects.filter(campaign__in=list(campaigns)).values_list("campaign", "state").annotate(n=Count("*"))
     for campaign, state, number in rows:
@@ -181,7 +187,7 @@ def campaign_counts(campaigns: Collection[Campaign]) -> dict[int, dict[str, int]
 
 
 def campaign_days(campaigns: Collection[Campaign], *, now: datetime, days: int = 14) -> dict[int, list[int]]:
-    """Give for each campaign how many posts it made on each of the last days, oldest first."""
+    """Return the number of new posts on each of the last days, oldest first, by campaign number."""
     first = (now - timedelta(days=days - 1)).replace(hour=0, minute=0, second=0, microsecond=0)
     counts = {campaign.pk: [0] * days for campaign in campaigns}
     rows = (
@@ -197,7 +203,7 @@ def campaign_days(campaigns: Collection[Campaign], *, now: datetime, days: int =
 
 
 def blogs_to_learn_from() -> list[int]:
-    """Give the blogs whose posts have changed since what is common there was learned."""
+    """Return the blogs with changes since their common passages were computed."""
     newest = Post.objects.filter(blog=OuterRef("pk")).order_by("-changed_at").values("changed_at")[:1]
     blogs = Blog.objects.annotate(changed=Subquery(newest)).exclude(changed=None)
     stale = Q(common_text=None) | Q(common_text__learned_at__lt=F("changed"))
@@ -205,7 +211,7 @@ def blogs_to_learn_from() -> list[int]:
 
 
 def words_of(source: Source) -> dict[str, tuple[int, int]]:
-    """Give for each line of search words how many items it brought, and of how many of them a post was made."""
+    """Return the number of items and of posts for each search line of a source."""
     brought = Item.objects.filter(source=source, facts__has_key="keyword").values_list("facts__keyword")
     posts = Post.objects.filter(source=source, item__facts__has_key="keyword").values_list("item__facts__keyword")
     kept = dict(posts.annotate(number=Count("item", distinct=True)))
@@ -217,7 +223,7 @@ _LONGEST_TOLD = 1500
 
 
 def told_by(source: Source) -> tuple[list[Told], list[Told]]:
-    """Give what the newest items of a source say: of those that became posts, and of those that did not."""
+    """Return the texts of a source's newest items that became posts, and of those that did not."""
     rows = Item.objects.filter(source=source).order_by("-dated").defer("raw", "body")
     mine = Post.objects.filter(item=OuterRef("pk"))
     kept, others = rows.filter(Exists(mine)), rows.filter(~Exists(mine))

@@ -52,7 +52,10 @@ def list_posts(
     limit: Limit = PAGE,
     offset: Offset = 0,
 ) -> PostPageOut:
-    """Give the posts of a blog; without a state all but those in the bin."""
+    """Return the posts of a blog.
+
+    Without a state all but binned ones.
+    """
     owned = blog_for(request.user, blog)
     page = desk_list.page_of_posts(owned, filter_of(wanted), sort=sort, limit=limit, offset=offset)
     return PostPageOut(rows=posts_out(owned, page.rows), total=page.total, states=page.states)
@@ -60,14 +63,14 @@ def list_posts(
 
 @router.get("/blogs/{blog}/posts.csv", operation_id="downloadPosts", url_name="posts_csv")
 def download_posts(request: HttpRequest, blog: str, wanted: Query[FilterIn], sort: Sort = "newest") -> HttpResponseBase:
-    """Give the posts that a filter finds as CSV (RFC 4180), as many as there are."""
+    """Return all posts that a filter finds as CSV (RFC 4180)."""
     owned = blog_for(request.user, blog)
     return csv_of(owned, desk_list.numbers_of(owned, filter_of(wanted), sort=sort))
 
 
 @router.post("/blogs/{blog}/posts", response=PostOut, operation_id="writePost")
 def write_post(request: HttpRequest, blog: str, payload: ValuesIn) -> PostOut:
-    """Write a post by hand; it begins as a draft."""
+    """Create a post by hand, as a draft."""
     owned = blog_for(request.user, blog, Role.EDITOR)
     values = payload.model_dump(exclude_none=True)
     if "title" not in values:
@@ -78,21 +81,24 @@ def write_post(request: HttpRequest, blog: str, payload: ValuesIn) -> PostOut:
 
 @router.get("/blogs/{blog}/posts/{int:post_id}", response=PostOut, operation_id="getPost")
 def get_post(request: HttpRequest, blog: str, post_id: int) -> PostOut:
-    """Give one post."""
+    """Return one post."""
     owned = blog_for(request.user, blog)
     return posts_out(owned, [queries.post_of(owned, post_id)])[0]
 
 
 @router.get("/blogs/{blog}/posts/{int:post_id}/values", response=ValuesOut, operation_id="getPostValues")
 def get_post_values(request: HttpRequest, blog: str, post_id: int) -> ValuesOut:
-    """Give all that can be edited in a post."""
+    """Return all editable values of a post."""
     post = queries.post_of(blog_for(request.user, blog), post_id)
     return ValuesOut(version=post.version, **values_of(post))
 
 
 @router.put("/blogs/{blog}/posts/{int:post_id}", response=PostOut, operation_id="editPost")
 def edit_post(request: HttpRequest, blog: str, post_id: int, payload: EditIn) -> PostOut:
-    """Change a post by hand. What is left out stays; refused where somebody has changed it since."""
+    """Change a post.
+
+    Omitted values stay. Refused where somebody has changed it since.
+    """
     owned = blog_for(request.user, blog, Role.EDITOR)
     post = queries.post_of(owned, post_id)
     values = payload.model_dump(exclude={"version"}, exclude_none=True)
@@ -102,7 +108,7 @@ def edit_post(request: HttpRequest, blog: str, post_id: int, payload: EditIn) ->
 
 @router.get("/blogs/{blog}/posts/{int:post_id}/alike", response=list[AlikeOut], operation_id="getAlike")
 def get_alike(request: HttpRequest, blog: str, post_id: int) -> list[AlikeOut]:
-    """Give the posts whose texts share most with a post's, with the passages that stand in both."""
+    """Return the posts most similar to a post, with the common passages."""
     post = queries.post_of(blog_for(request.user, blog), post_id)
     return [
         AlikeOut(
@@ -120,14 +126,14 @@ def get_alike(request: HttpRequest, blog: str, post_id: int) -> list[AlikeOut]:
 
 @router.get("/blogs/{blog}/held-reasons", response=list[ReasonOut], operation_id="listHeldReasons")
 def list_held_reasons(request: HttpRequest, blog: str) -> list[ReasonOut]:
-    """Say why posts are held, the most frequent reason first."""
+    """Return the reasons why posts are held, most frequent first."""
     reasons = queries.held_reasons(blog_for(request.user, blog))
     return [ReasonOut(code=code, posts=number) for code, number in reasons.items()]
 
 
 @router.get("/blogs/{blog}/posts/{int:post_id}/history", response=list[HistoryOut], operation_id="getPostHistory")
 def get_post_history(request: HttpRequest, blog: str, post_id: int) -> list[HistoryOut]:
-    """Say what was done to a post, the latest first."""
+    """Return the changes of a post, latest first."""
     post = queries.post_of(blog_for(request.user, blog), post_id)
     return [HistoryOut(**asdict(entry)) for entry in editing.history_of(post)]
 
@@ -136,7 +142,10 @@ def get_post_history(request: HttpRequest, blog: str, post_id: int) -> list[Hist
     "/blogs/{blog}/posts/{int:post_id}/versions/{int:version}", response=ValuesOut, operation_id="getPostVersion"
 )
 def get_post_version(request: HttpRequest, blog: str, post_id: int, version: int) -> ValuesOut:
-    """Give a post as it was; version 1 is what the rules made of it."""
+    """Return a post at a version.
+
+    Version 1 is the one made by the rules.
+    """
     post = queries.post_of(blog_for(request.user, blog), post_id)
     return ValuesOut(version=version, **editing.values_at(post, version))
 
@@ -147,7 +156,7 @@ def get_post_version(request: HttpRequest, blog: str, post_id: int, version: int
     operation_id="restorePostVersion",
 )
 def restore_post_version(request: HttpRequest, blog: str, post_id: int, version: int, payload: RestoreIn) -> PostOut:
-    """Give a post the texts, names and address back that it had at a version."""
+    """Restore texts, names and address of a version."""
     post = queries.post_of(blog_for(request.user, blog, Role.EDITOR), post_id)
     editing.restore_version(post, version, seen=payload.seen, now=wiring.clock()())
     return get_post(request, blog, post_id)
@@ -167,7 +176,7 @@ def move_post(request: HttpRequest, blog: str, post_id: int, payload: MoveIn) ->
 
 @router.get("/blogs/{blog}/sources/{key}/words", response=list[WordsOut], operation_id="getWords")
 def get_words(request: HttpRequest, blog: str, key: str) -> list[WordsOut]:
-    """Say how many items each line of a source's search words has brought, and of how many a post was made."""
+    """Return the number of items and of posts for each search line of a source."""
     source = source_of(blog_for(request.user, blog), key)
     return [
         WordsOut(text=text, brought=brought, kept=kept)
@@ -177,7 +186,7 @@ def get_words(request: HttpRequest, blog: str, key: str) -> list[WordsOut]:
 
 @router.get("/blogs/{blog}/sources/{key}/suggested-words", response=list[SuggestedOut], operation_id="suggestWords")
 def suggest_words(request: HttpRequest, blog: str, key: str) -> list[SuggestedOut]:
-    """Suggest search words: phrases of items that became posts, which stand seldom in others."""
+    """Return suggested search words: phrases of items that became posts, rare in others."""
     source = source_of(blog_for(request.user, blog), key)
     kept, others = queries.told_by(source)
     known = [line["text"] for line in source.search_words]

@@ -46,9 +46,9 @@ _Name = Annotated[str, Field(max_length=80)]
 
 
 class MoveIn(Schema):
-    """The state a post is to go to, and the one that the person knows it in.
+    """The wanted state of a post, and the state that the person knows.
 
-    ``date`` is when a scheduled post goes out, ``why`` a reason that is kept with it.
+    ``date`` is the time of a scheduled post, ``why`` a stored reason.
     """
 
     state: Literal[
@@ -87,9 +87,9 @@ class SelectionIn(Schema):
 
 
 class PostChangeIn(SelectionIn):
-    """What is to be done to posts, with what it needs.
+    """A change of posts with its values.
 
-    With ``seen`` only those are moved that stand in the state in which the person knows them.
+    With ``seen`` only posts in that state are moved.
     """
 
     action: Literal["moved", "category", "tags", "byline", "binned", "restored"]
@@ -106,7 +106,7 @@ class PostChangeIn(SelectionIn):
 
 
 class PostChangeOut(Out):
-    """Something that was done to posts: by whom, to how many, how far it is, and whether it was taken back."""
+    """A change of posts: person, number, progress, and whether it was taken back."""
 
     id: int
     action: str
@@ -123,7 +123,7 @@ class PostChangeOut(Out):
 
 
 class TouchedOut(Out):
-    """What is known of posts before they go."""
+    """Counts of posts before they are removed."""
 
     posts: int
     states: dict[str, int]
@@ -141,7 +141,10 @@ class FieldIn(Schema):
 
 
 class ValuesIn(Schema):
-    """What a person says of a post; what is left out stays as it is."""
+    """Values of a post from a person.
+
+    Omitted ones stay.
+    """
 
     title: Annotated[str, Field(max_length=1000)] | None = None
     slug: Annotated[str, Field(max_length=100)] | None = None
@@ -197,7 +200,7 @@ class ValuesOut(Out):
 
 
 class HistoryOut(Out):
-    """What one change did to a post."""
+    """One change of a post."""
 
     version: int
     action: str
@@ -242,7 +245,7 @@ class TakedownIn(Schema):
 
 
 class WithdrawnOut(Out):
-    """A post that was withdrawn, as it was."""
+    """A withdrawn post as it was."""
 
     title: str
     address: str
@@ -327,7 +330,7 @@ class PostPageOut(Out):
 
 
 class WordsOut(Out):
-    """A line of search words: how many items it brought, and of how many of them a post was made."""
+    """A search line with its number of items and of posts."""
 
     text: str
     brought: int
@@ -335,7 +338,7 @@ class WordsOut(Out):
 
 
 class SuggestedOut(Out):
-    """Words that go with the given ones: in how many kept items they stand, and in how many others."""
+    """Suggested words, with the number of kept items and of others that have them."""
 
     text: str
     kept: int

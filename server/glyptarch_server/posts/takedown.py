@@ -1,4 +1,4 @@
-"""Withdrawing what somebody asks to be withdrawn: its posts go, it is blocked, and a record is kept."""
+"""Takedowns: posts are withdrawn on request, their origin is blocked, and a record is kept."""
 
 import hashlib
 from collections.abc import Sequence
@@ -21,7 +21,7 @@ __all__ = ["lift", "take_down_post", "take_down_source"]
 
 
 def take_down_source(source: Source, *, asked_by: str, reason: str, now: datetime) -> Takedown:
-    """Withdraw all posts that came from a source, and block it. Raises Conflict where it is blocked already."""
+    """Withdraw all posts of a source and block it. Raises Conflict where it is blocked already."""
     with transaction.atomic():
         # A run that decides now is waited for; the next batch finds the source withdrawn.
         take_turn(source.blog_id)
@@ -38,7 +38,7 @@ def take_down_source(source: Source, *, asked_by: str, reason: str, now: datetim
 
 
 def take_down_post(post: Post, *, asked_by: str, reason: str, now: datetime) -> Takedown:
-    """Withdraw every post of the blog that leads to the same original, and block that link for all its campaigns.
+    """Withdraw all posts of a blog with the same original, and block its link for all campaigns.
 
     Raises Invalid for a post without an original, which is deleted instead.
     """
@@ -88,9 +88,9 @@ def _withdraw(
 
 
 def lift(takedown: Takedown, *, now: datetime) -> None:
-    """Allow again what was blocked. The posts stay in the bin, from where they can be restored.
+    """Unblock the origin of a takedown.
 
-    Raises Conflict where it was lifted already.
+    The posts stay in the bin and can be restored from there. Raises Conflict where it was lifted already.
     """
     with transaction.atomic():
         row = Takedown.objects.select_for_update(of=("self",)).get(pk=takedown.pk)

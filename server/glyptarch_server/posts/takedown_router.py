@@ -59,14 +59,17 @@ def take_down_source(request: HttpRequest, blog: str, key: str, payload: Takedow
 
 @router.get("/blogs/{blog}/takedowns", response=TakedownPageOut, operation_id="listTakedowns")
 def list_takedowns(request: HttpRequest, blog: str, limit: Limit = PAGE, offset: Offset = 0) -> TakedownPageOut:
-    """Give what was withdrawn because somebody asked."""
+    """Return the takedowns of a blog."""
     page, total = page_of(queries.listed_takedowns(blog_for(request.user, blog)), limit=limit, offset=offset)
     return TakedownPageOut(rows=[_takedown(row) for row in page], total=total)
 
 
 @router.post("/blogs/{blog}/takedowns/{int:number}/lift", response=TakedownOut, operation_id="liftTakedown")
 def lift_takedown(request: HttpRequest, blog: str, number: RowNumber) -> TakedownOut:
-    """Allow again what was blocked; its posts stay in the bin."""
+    """Lift a takedown.
+
+    Its posts stay in the bin.
+    """
     owned = blog_for(request.user, blog, Role.EDITOR)
     takedown.lift(queries.takedown_of(owned, number), now=wiring.clock()())
     return _takedown(queries.takedown_of(owned, number))

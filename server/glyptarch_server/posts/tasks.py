@@ -25,7 +25,7 @@ _log = logging.getLogger("glyptarch.posts")
 @app.periodic(cron="* * * * *")  # type: ignore[untyped-decorator]
 @app.task(name="refresh_features", queue="care", queueing_lock="refresh_features", pass_context=False)  # type: ignore[untyped-decorator]
 def refresh_features(timestamp: int) -> None:
-    """Bring features of items up to date that an earlier version has made, and the keys of their posts."""
+    """Recompute features made by an earlier version, and the keys of their posts."""
     del timestamp
     end = time.monotonic() + _SECONDS_OF_REFRESHING
     while time.monotonic() < end and (rows := refresh(most=_AT_A_TIME)):
@@ -35,7 +35,7 @@ def refresh_features(timestamp: int) -> None:
 @app.periodic(cron="*/5 * * * *")  # type: ignore[untyped-decorator]
 @app.task(name="learn_common_text", queue="care", queueing_lock="learn_common_text", pass_context=False)  # type: ignore[untyped-decorator]
 def learn_common_text(timestamp: int) -> None:
-    """Learn what is common in the stories of blogs that have changed."""
+    """Recompute the common passages of blogs that have changed."""
     del timestamp
     for blog in blogs_to_learn_from():
         actions.learn_common_text(blog, now=wiring.clock()())
@@ -44,7 +44,7 @@ def learn_common_text(timestamp: int) -> None:
 @app.periodic(cron="* * * * * */20")  # type: ignore[untyped-decorator]
 @app.task(name="bring_out_due", queue="care", queueing_lock="bring_out_due", pass_context=False)  # type: ignore[untyped-decorator]
 def bring_out_due(timestamp: int) -> None:
-    """Publish what is due."""
+    """Publish due posts."""
     del timestamp
     number = actions.bring_out_due(now=wiring.clock()())
     if number:
@@ -60,6 +60,6 @@ def carry_out_change(change_id: int) -> None:
 @app.periodic(cron="40 2 * * *")  # type: ignore[untyped-decorator]
 @app.task(name="empty_old_bins", queue="care", queueing_lock="empty_old_bins", pass_context=False)  # type: ignore[untyped-decorator]
 def empty_old_bins(timestamp: int) -> None:
-    """Take out of the bins what has lain there long enough."""
+    """Remove posts that have been in a bin long enough."""
     del timestamp
     emptying.empty_old(now=wiring.clock()())

@@ -70,13 +70,13 @@ def _proof_row(proved: Proved, reason: NoteOut | None) -> ProofRowOut:
 
 
 def over_of(payload: ProvedIn) -> Over:
-    """Give what a proof is asked to be made over."""
+    """Return the items that a proof is requested over."""
     over = payload.over
     return Over(days=over.days, source=over.source, items=tuple(over.items), sample=over.sample)
 
 
 def proof_out(proof: Proof, *, blogs: Collection[int], earlier: Proof | None = None) -> ProofOut:
-    """Give a proof as the bench takes it, for somebody who has a role on these blogs and knows an earlier one."""
+    """Return a proof in the form of the bench, for members of these blogs with an earlier proof."""
     differing = proof.rows_after(earlier) if earlier else None
     items = proof.items if differing is None else differing
     reasons = reasons_out([brief_reason(proved.decision) for proved in items], blogs)
@@ -107,7 +107,7 @@ def proof_out(proof: Proof, *, blogs: Collection[int], earlier: Proof | None = N
 
 
 def proved_out(proved: Proved, *, blogs: Collection[int]) -> DecisionOut:
-    """Give one item of a proof with its trace, for somebody who has a role on these blogs."""
+    """Return one item of a proof with its trace, for members of these blogs."""
     decision: Decision = proved.decision
     return DecisionOut(
         item=item_out(proved.item, decision.captured),

@@ -1,4 +1,7 @@
-"""The proof: a dry run over captured items. Reads, decides, counts; writes nothing."""
+"""The proof: a dry run over captured items. It reads, decides and counts.
+
+It writes nothing.
+"""
 
 import secrets
 import threading
@@ -51,7 +54,7 @@ _reuse = Reuse()
 
 
 def moment_of_proof(now: datetime) -> datetime:
-    """Give the time a proof goes by: the end of the half minute, so that edits that follow each other share it."""
+    """Return the time of a proof: the end of the half minute, so that successive edits share it."""
     return datetime.fromtimestamp(-(-now.timestamp() // _SAME_MOMENT) * _SAME_MOMENT, tz=UTC)
 
 
@@ -64,10 +67,10 @@ def make_proof(
     against: int | None = None,
     is_wanted: Callable[[], bool] = lambda: True,
 ) -> Proof:
-    """Decide captured items by the given rules and by those of a saved revision, the latest unless another is named.
+    """Decide captured items by the given rules and by a saved revision, the latest by default.
 
-    The last few proofs are kept for a moment, so that looking at one item after another does
-    not make the proof again each time. Raises UnwantedError where ``is_wanted`` says no on the way.
+    The last few proofs are cached briefly, so that looking at one item after another does not repeat the proof. Raises
+    UnwantedError where ``is_wanted`` returns False meanwhile.
     """
     revision = latest_revision(campaign) if against is None else revision_of(campaign, against)
     over = over or Over()
@@ -84,7 +87,10 @@ def make_proof(
 
 
 def proof_named(campaign: Campaign, token: str) -> Proof | None:
-    """Give one of the last proofs of a campaign by its token, if it is still kept."""
+    """Return a recent proof of a campaign by its token.
+
+    None where it is no longer cached.
+    """
     with _kept_lock:
         return next((proof for key, proof in _kept.items() if key[0] == campaign.pk and proof.token == token), None)
 
@@ -94,7 +100,10 @@ _last_saved: dict[Hashable, _Decided] = {}
 
 
 def _saved(known: Hashable, make: Callable[[], tuple[Decision, ...]]) -> _Decided:
-    """Give what the revision compared with decides, and which of its rules act; made once for all edits of a moment."""
+    """Return the decisions and active rules of the compared revision.
+
+    They are computed once for several edits.
+    """
     with _kept_lock:
         found = _last_saved.get(known)
     if found is None:
@@ -174,7 +183,10 @@ def _prove(
 
 
 def post_anyway(campaign: Campaign, document: CampaignDocument, proved: Proved, *, now: datetime) -> Draft | None:
-    """Give the post that an item would become if no rule stopped it; None where nothing is left of it."""
+    """Return the post of an item if no rule stopped it.
+
+    None where nothing is left of it.
+    """
     captured = proved.decision.captured
     context = context_for(campaign.blog, [document])
     memory = ProofMemory(campaign, leaving_out=[proved.item])
@@ -182,7 +194,7 @@ def post_anyway(campaign: Campaign, document: CampaignDocument, proved: Proved, 
 
 
 def around_step_of(blog: Blog, document: CampaignDocument, proved: Proved, step: str) -> tuple[Version, Version]:
-    """Give an item as it comes to a step of Shape and as it leaves it. Raises NotFound for an unknown step."""
+    """Return an item before and after a step of Shape. Raises NotFound for an unknown step."""
     captured = proved.decision.captured
     context = context_for(blog, [document])
     try:
@@ -200,7 +212,10 @@ def prove_one(
     over: Over | None = None,
     against: int | None = None,
 ) -> Proved:
-    """Give one item of a proof. The whole proof is made, since a duplicate is one only among others."""
+    """Return one item of a proof.
+
+    The whole proof is computed, since duplicates depend on other items.
+    """
     proof = make_proof(campaign, document, now=now, over=over, against=against)
     found = next((one for one in proof.items if one.item == item), None)
     if found is None:

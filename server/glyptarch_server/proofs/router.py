@@ -39,13 +39,13 @@ def answer_proof(request: HttpRequest, blog: str, slug: str, payload: ProofIn) -
 
 @router.post("/blogs/{blog}/campaigns/{slug}/proof/item", response=DecisionOut, operation_id="proveItem")
 def proof_item(request: HttpRequest, blog: str, slug: str, payload: ProofItemIn) -> DecisionOut:
-    """Give one item of a proof with its trace."""
+    """Return one item of a proof with its trace."""
     return proved_out(_proved(request, blog, slug, payload), blogs=blog_numbers_of(request.user))
 
 
 @router.post("/blogs/{blog}/campaigns/{slug}/proof/step", response=ProofStepOut, operation_id="proveStep")
 def proof_step(request: HttpRequest, blog: str, slug: str, payload: ProofStepIn) -> ProofStepOut:
-    """Give one item of a proof before a step of Shape and after it."""
+    """Return one item of a proof before and after a step of Shape."""
     proved = _proved(request, blog, slug, payload)
     before, after = around_step_of(blog_for(request.user, blog), payload.document, proved, payload.step)
     return ProofStepOut(before=VersionOut.from_orm(before), after=VersionOut.from_orm(after))

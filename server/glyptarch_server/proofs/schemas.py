@@ -31,7 +31,7 @@ __all__ = [
 
 
 class OverIn(Schema):
-    """What a proof is made over: the items of the last days (of one source), chosen items, or a sample."""
+    """The items of a proof: those of the last days (of one source), chosen ones, or a sample."""
 
     days: int = Field(default=30, ge=1, le=365)
     source: str = Field(default="", max_length=60)
@@ -40,7 +40,7 @@ class OverIn(Schema):
 
 
 class ProvedIn(Schema):
-    """Rules to be proved, over what, and against which revision; the latest where none is named."""
+    """Rules to prove, the items, and the revision to compare with, the latest by default."""
 
     document: CampaignDocument
     over: OverIn = OverIn()
@@ -48,10 +48,10 @@ class ProvedIn(Schema):
 
 
 class ProofIn(ProvedIn):
-    """A proof that is asked for.
+    """A request for a proof.
 
-    ``known`` is the token of the proof that the asker has: the answer then names only the items that differ.
-    ``bench`` names who asks: a newer question of the same bench ends the work on this one.
+    ``known`` is the token of the client's proof; the answer then has only the items that differ. ``bench`` identifies
+    the client: its next request cancels this one.
     """
 
     known: str = Field(default="", max_length=32)
@@ -87,7 +87,10 @@ class ProofStepOut(Out):
 
 
 class HoleOut(Out):
-    """A variable that templates ask for and a source never fills; no source where the variable exists nowhere."""
+    """A variable that templates use and a source never fills.
+
+    No source where it does not exist.
+    """
 
     source: str
     variable: str
@@ -104,9 +107,10 @@ class WasOut(Out):
 
 
 class ProofRowOut(Out):
-    """An item in the list of a proof; ``was`` only where the edit changes something.
+    """An item in the list of a proof.
 
-    ``categories`` are those of its post, in their order; an item that becomes no post has none.
+    ``was`` only where the edit changes something. ``categories`` are those of its post, in order; an item without a
+    post has none.
     """
 
     id: int
@@ -138,7 +142,7 @@ class StageOut(Out):
 
 
 class RuleEffectOut(Out):
-    """What one rule does to the proof, and did by the saved rules."""
+    """The effect of one rule in a proof, now and by the saved rules."""
 
     against: int
     alone: int
@@ -148,8 +152,8 @@ class RuleEffectOut(Out):
 class ProofOut(Out):
     """A proof. Rules are named ``stage.id``.
 
-    ``items`` holds every item, or, where ``differs_from`` is the token of an earlier proof of the
-    same items, those alone whose row is another one than in that proof.
+    ``items`` has every item, or, where ``differs_from`` is the token of an earlier proof of the same items, only those
+    whose rows differ.
     """
 
     token: str

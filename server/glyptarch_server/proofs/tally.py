@@ -1,4 +1,4 @@
-"""What a proof comes to: its items, counted by stage, by rule and by what the templates miss."""
+"""The result of a proof: its items, counted by stage, by rule, and by unfilled variables."""
 
 from collections import Counter
 from collections.abc import Iterable, Mapping, Sequence
@@ -36,7 +36,7 @@ PROOF_DAYS = 30
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Over:
-    """What a proof is made over: the items of the last days, chosen ones, or those of a sample.
+    """The items of a proof: those of the last days, chosen ones, or those of a sample.
 
     ``source`` narrows the first to one source of the rules; ``items`` are row numbers.
     """
@@ -49,7 +49,10 @@ class Over:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Hole:
-    """A variable that the templates ask for and a source never fills; ``source`` is empty where none could."""
+    """A variable that templates use and a source never fills.
+
+    ``source`` is empty where no source can.
+    """
 
     source: str
     variable: str
@@ -58,7 +61,7 @@ class Hole:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Proved:
-    """One item of a proof: the number of its row, its decision, and what the saved rules would decide."""
+    """One item of a proof: its row number, its decision, and the decision of the saved rules."""
 
     item: int
     decision: Decision
@@ -77,7 +80,7 @@ class Proved:
 
     @property
     def moved(self) -> bool:
-        """Whether a post that stays a post stands elsewhere: sorted, named, dated or shown otherwise."""
+        """Whether a post that stays a post changes its category, address, date or visibility."""
         return self._differs(
             "categories", "tags", "byline", "date", "kind", "pinned", "comments", "visibility", "language", "canonical"
         )
@@ -106,7 +109,7 @@ class StageCount:
 
 @dataclass(slots=True, kw_only=True)
 class RuleEffect:
-    """What one rule does to the proof: items it speaks against, and those no other rule does."""
+    """The effect of one rule: items it speaks against, and those that no other rule does."""
 
     against: int = 0
     alone: int = 0
@@ -133,7 +136,10 @@ class Proof:
     holes: Sequence[Hole]
 
     def rows_after(self, earlier: "Proof") -> Sequence[Proved] | None:
-        """Give the items whose rows differ from those of an earlier proof; None where it has other items."""
+        """Return the items that differ from an earlier proof.
+
+        None where it has other items.
+        """
         if [one.item for one in self.items] != [one.item for one in earlier.items]:
             return None
         rows = zip(self.items, self._shown, earlier._shown, strict=True)  # noqa: SLF001 - a proof as well
@@ -141,7 +147,10 @@ class Proof:
 
     @cached_property
     def _shown(self) -> list[tuple[object, ...]]:
-        """Kept with the proof: it is held against the one before it, and against the one after it."""
+        """The rows in comparable form, cached.
+
+        Each proof is compared with its predecessor and successor.
+        """
         return [one.shown for one in self.items]
 
 
@@ -150,7 +159,7 @@ RuleCounts: TypeAlias = Mapping[tuple[Stage, str], int]
 
 
 def holes_of(document: CampaignDocument, items: Sequence[Captured]) -> list[Hole]:
-    """Give what the templates ask for and nothing fills, in general and by source."""
+    """Return the variables that templates use and nothing fills, in general and by source."""
     nowhere = unknown_variables(document.shape)
     titles = {captured.item.source: captured.source.title for captured in items}
     return [
@@ -164,12 +173,12 @@ def holes_of(document: CampaignDocument, items: Sequence[Captured]) -> list[Hole
 
 
 def is_foreign(decision: Decision) -> bool:
-    """Tell whether an item is of a source that the rules do not take."""
+    """Whether an item belongs to a source that the rules do not use."""
     return decision.trace[0].code == "gather.other_source"
 
 
 def stages_of(decisions: Sequence[Decision]) -> list[StageCount]:
-    """Count how many items come to each stage, and how many leave it for what."""
+    """Count the items that reach each stage, and the reasons for leaving there."""
     counts = {stage: StageCount(stage=stage) for stage in Stage}
     gone = Counter(decision.left_at for decision in decisions)
     entered = len(decisions)
@@ -189,7 +198,7 @@ _GIVEN = frozenset({"category.given", "tags.given"})
 
 
 def _active(decision: Decision) -> list[Note]:
-    """Give the notes of rules that did something: were against the item, changed it or named something."""
+    """Return the notes of rules with an effect: against the item, a change, or a name."""
     return [note for note in decision.trace if (note.against or _acts[note.code]) and note.rule]
 
 
@@ -203,7 +212,7 @@ def _counted(active: Iterable[Sequence[Note]]) -> RuleCounts:
 
 
 class _Acts(dict[str, bool]):
-    """Whether a code says that a rule changed the item or gave it a name; found out once for each code."""
+    """Whether a code means that a rule changed or named the item, cached by code."""
 
     def __missing__(self, code: str) -> bool:
         self[code] = found = code in _GIVEN or (code != "step.nothing" and code.startswith("step."))
@@ -214,7 +223,10 @@ _acts = _Acts()
 
 
 def effects_of(decisions: Sequence[Decision], before: RuleCounts) -> dict[str, RuleEffect]:
-    """Count what each rule does, by its stage and id; ``before`` is what the revision compared with does."""
+    """Count the effect of each rule, by stage and id.
+
+    ``before`` are those of the compared revision.
+    """
     active = list(map(_active, decisions))
     effects: dict[tuple[Stage, str], RuleEffect] = {}
     for rule, times in _counted(active).items():

@@ -1,4 +1,7 @@
-"""Which proof each bench waits for: one that a newer edit has made useless is given up on its way."""
+"""The proof that each bench waits for.
+
+A newer request cancels the one under way.
+"""
 
 import itertools
 import threading
@@ -14,9 +17,9 @@ _lock = threading.Lock()
 
 
 def wanted_by(bench: str) -> Callable[[], bool]:
-    """Note that a bench asks for a proof; give the function that says whether it still waits for this one.
+    """Register a bench's request.
 
-    A bench without a name waits for every proof that it asks for.
+    Return a function that says whether the bench still waits for it. Without a name every request stays wanted.
     """
     if not bench:
         return lambda: True

@@ -1,4 +1,4 @@
-"""What a web process does before anybody asks: the proofs that are most likely to be asked for first."""
+"""Proofs computed at the start of a web process, before the first request for them."""
 
 import logging
 import threading
@@ -17,7 +17,10 @@ _CAMPAIGNS = 4
 
 
 def warm() -> int:
-    """Make the proofs of the campaigns run last, so that their items and words are at hand. Gives how many."""
+    """Compute the proofs of the campaigns run last, to load their items and words.
+
+    Return how many.
+    """
     campaigns = lately_run(_CAMPAIGNS)
     for campaign in campaigns:
         make_proof(campaign, document_of(latest_revision(campaign)), now=wiring.clock()())

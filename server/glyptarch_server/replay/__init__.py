@@ -1,1 +1,1 @@
-"""Bringing posts to rules: what another revision would make of what a campaign has decided, and applying it."""
+"""Replays: what a revision would make of a campaign's past decisions, and applying it."""

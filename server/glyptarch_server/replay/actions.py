@@ -40,7 +40,10 @@ _KEEPS = 3
 
 
 def begin_replay(campaign: Campaign, revision: Revision, *, by: User | None, now: datetime) -> Replay:
-    """Put a replay on record, with its job. Raises Conflict while another one of the campaign is under way."""
+    """Create a replay and its job.
+
+    Raises Conflict while another one of the campaign is under way.
+    """
     with transaction.atomic():
         Campaign.objects.select_for_update().get(pk=campaign.pk)
         if queries.active_replay(campaign) is not None:
@@ -72,7 +75,10 @@ def ask_to_stop(replay: Replay) -> None:
 
 
 def move(replay: Replay, to: ReplayState, *, now: datetime) -> bool:
-    """Move a replay to another state under a lock; gives False where it may not."""
+    """Move a replay to another state under a lock.
+
+    Return False where it may not move.
+    """
     with transaction.atomic():
         row = Replay.objects.select_for_update().get(pk=replay.pk)
         allowed = to in MOVES[ReplayState(row.state)]
@@ -85,16 +91,16 @@ def move(replay: Replay, to: ReplayState, *, now: datetime) -> bool:
 
 
 def replayed_document(document: CampaignDocument) -> CampaignDocument:
-    """Give rules without what counts runs and days: a replay sends nothing out, and is held to no pace."""
+    """Return rules without limits per run and day: a replay publishes nothing and has no pace."""
     gather = document.gather.model_copy(update={"look_back_days": None, "at_most": None})
     release = document.release.model_copy(update={"at_most": None, "pace": None})
     return document.model_copy(update={"gather": gather, "release": release})
 
 
 def carry_on(replay_id: int, *, clock: Clock) -> None:
-    """Decide everything that the campaign has decided once more, a batch at a time, each in a transaction.
+    """Decide all past items of the campaign again, one batch per transaction.
 
-    Safe to begin again after a crash: what was found is kept with the place that it has come to.
+    Safe to repeat after a crash, because results are stored with the position reached.
     """
     replay = Replay.objects.select_related("campaign__blog", "revision").get(pk=replay_id)
     if ReplayState(replay.state) is ReplayState.WAITING and not move(replay, ReplayState.DECIDING, now=clock()):
@@ -161,7 +167,7 @@ def _compare(result: ReplayResult, post: Post, draft: Draft) -> None:
 
 
 def values_of_draft(draft: Draft) -> dict[str, Any]:
-    """Give the values that a draft wants of its post. Its state and its address are not among them: both stay."""
+    """Return the values that a draft wants of its post, without state and address, which stay."""
     return {
         "title": draft.title,
         "excerpt": draft.excerpt,

@@ -1,4 +1,4 @@
-"""Applying what a replay found: as one change, which can be stopped and taken back."""
+"""Applying the results of a replay as one change, which can be stopped and taken back."""
 
 from collections.abc import Collection, Sequence
 from datetime import datetime
@@ -37,7 +37,7 @@ _ACTS = (Outcome.CHANGED.value, Outcome.REFUSED.value, Outcome.DUPLICATE.value, 
 
 
 def begin_applying(replay: Replay, *, outcomes: Collection[str], results: Collection[int], now: datetime) -> Change:
-    """Put a change on record that applies results, chosen by their outcome or one by one; a job carries it out.
+    """Create a change that applies results, chosen by outcome or one by one, and its job.
 
     Raises Conflict where the replay is under way, Invalid where nothing was chosen.
     """
@@ -64,7 +64,7 @@ def begin_applying(replay: Replay, *, outcomes: Collection[str], results: Collec
 
 
 def wanted_values(change: Change, posts: Sequence[Post], now: datetime) -> dict[int, dict[str, Any]]:
-    """Give the values that a change wants of posts. What a person has edited meanwhile is left out, field by field."""
+    """Return the values that a change wants of posts, without fields edited by people meanwhile."""
     rows = ReplayResult.objects.filter(replay=change.what["replay"], chosen=True, post__in=[post.pk for post in posts])
     found = {row.post_id: row for row in rows.select_related("replay")}
     wanted = {post.pk: _values(found[post.pk], post, now) for post in posts if post.pk in found}
@@ -88,7 +88,7 @@ def _values(result: ReplayResult, post: Post, now: datetime) -> dict[str, Any] |
 
 
 def apply(replay_id: int, *, clock: Clock) -> None:
-    """Carry out the change of a replay, then write the posts that are new. Safe to begin again after a crash."""
+    """Carry out the change of a replay, then write new posts. Safe to repeat after a crash."""
     replay = Replay.objects.select_related("campaign__blog", "revision", "change").get(pk=replay_id)
     if replay.state != ReplayState.APPLYING.value or replay.change is None:
         return
@@ -100,7 +100,10 @@ def apply(replay_id: int, *, clock: Clock) -> None:
 
 
 def _write_new(replay: Replay, *, now: datetime) -> bool:
-    """Write the next posts of items that had become none; gives whether there may be more."""
+    """Write the next new posts.
+
+    Return whether there may be more.
+    """
     change = replay.change
     assert change is not None  # noqa: S101 - the caller has looked
     document = replayed_document(document_of(replay.revision))

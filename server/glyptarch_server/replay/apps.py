@@ -13,7 +13,7 @@ class ReplayConfig(AppConfig):
     default_auto_field = "django.db.models.BigAutoField"
 
     def ready(self) -> None:
-        """Say how a change that applies a replay finds its values."""
+        """Register the values of changes that apply a replay."""
         from glyptarch_server.posts.changes import Action, provide  # noqa: PLC0415 - models are there only now
         from glyptarch_server.replay.applying import wanted_values  # noqa: PLC0415
 

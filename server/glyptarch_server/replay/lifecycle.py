@@ -1,7 +1,7 @@
-"""The states of a replay, and what it can find.
+"""The states of a replay, and its outcomes.
 
-A replay *waits*, then *decides*. When it is *ready* a person looks at what it found and applies all or some of it: it
-is *applying* then, and *ready* again after. It can be *stopped* at any time; what it found so far can be applied.
+A replay *waits*, then *decides*. When it is *ready*, a person reviews the results and applies all or some: it is
+*applying* then, and *ready* again afterwards. It can be *stopped* at any time; its results so far can be applied.
 """
 
 from collections.abc import Mapping
@@ -11,7 +11,7 @@ __all__ = ["KEPT", "MOVES", "UNDER_WAY", "Outcome", "ReplayState"]
 
 
 class ReplayState(StrEnum):
-    """Where a replay stands."""
+    """The state of a replay."""
 
     WAITING = "waiting"
     DECIDING = "deciding"

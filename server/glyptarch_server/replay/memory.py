@@ -1,4 +1,4 @@
-"""The memory that a replay asks: of the campaign's own posts only those that it has kept so far."""
+"""The memory of a replay: of the campaign's posts, only those it has kept so far."""
 
 from collections.abc import Collection, Mapping, Sequence
 from datetime import datetime
@@ -35,15 +35,14 @@ def _is_post(seen: Seen | None) -> bool:
 
 
 class ReplayMemory(PostMemory):
-    """What would be there if the replay's rules had stood from the beginning.
+    """The posts that would exist if the replay's rules had always applied.
 
-    Items that come later in the replay do not count yet, nor those that it refuses, nor posts of other campaigns that
-    were made later. Those that would be new count like posts. They are kept with the replay, so that one that begins
-    again after a crash knows them too.
+    Items later in the replay do not count yet, nor those it refuses, nor later posts of other campaigns. New posts of
+    the replay count; they are stored with it, so that a repeated pass knows them.
     """
 
     def __init__(self, replay: Replay, *, writing: bool = False) -> None:
-        """Begin with what was found before. While new posts are being written, they count once they are."""
+        """Load the results so far. While new posts are being written, they count once written."""
         super().__init__(replay.campaign)
         self._replay = replay
         # When the items that are decided now came: of other campaigns only what was there by then counts.
@@ -104,7 +103,7 @@ class ReplayMemory(PostMemory):
         return rows.filter(at__gte=reach.since) if reach.since is not None else rows
 
     def dates(self, first: datetime, last: datetime) -> list[datetime]:
-        """No date is taken: posts keep theirs, or get that of their item."""
+        """Return no dates: posts keep theirs, or get that of their item."""
         del first, last
         return []
 

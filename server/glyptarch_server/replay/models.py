@@ -1,4 +1,4 @@
-"""Replays, and what they found."""
+"""Replays and their results."""
 
 from django.conf import settings
 from django.contrib.postgres.fields import ArrayField
@@ -11,9 +11,10 @@ __all__ = ["NewStory", "Replay", "ReplayResult"]
 
 
 class Replay(models.Model):
-    """A pass of a revision's rules over all that a campaign has decided. A campaign has at most one under way.
+    """A pass of a revision over all past decisions of a campaign.
 
-    ``last`` is the number of the decision that it has come to, ``counts`` how many items had each outcome.
+    A campaign has at most one under way. ``last`` is the number of the last decision reached, ``counts`` the number of
+    items by outcome.
     """
 
     campaign = models.ForeignKey("campaigns.Campaign", on_delete=models.CASCADE, related_name="replays")
@@ -45,9 +46,9 @@ class Replay(models.Model):
 
 
 class ReplayResult(models.Model):
-    """What a replay makes of one item: the new values of its post, and those that a person's edits keep out.
+    """The result for one item: new values of its post, and those that people edited.
 
-    ``reason`` says why it would be refused, as in a trace.
+    ``reason`` is the reason of a refusal, as in a trace.
     """
 
     replay = models.ForeignKey(Replay, on_delete=models.CASCADE, related_name="results")
@@ -76,9 +77,9 @@ class ReplayResult(models.Model):
 
 
 class NewStory(models.Model):
-    """An item that would be a new post, with the keys by which later items of the same replay are compared with it.
+    """An item that would be a new post, with the keys for later items of the replay.
 
-    ``keys`` are kinds and hashes as of a post (``PostKey``), the others those of ``NearKeys``.
+    ``keys`` are kinds and hashes as in ``PostKey``, the others those of ``NearKeys``.
     """
 
     replay = models.ForeignKey(Replay, on_delete=models.CASCADE, related_name="+")

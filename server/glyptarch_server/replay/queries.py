@@ -20,21 +20,25 @@ _DESK = [PostState.PUBLISHED.value, PostState.SCHEDULED.value, PostState.HELD.va
 
 
 def _open(campaign: Campaign) -> QuerySet[Decision]:
-    """Give what a replay looks at: posts at the desk or on the blog, and items that became no post.
+    """Return the decisions of a replay.
 
-    What people refused or put into the bin stays as it is.
+    Those of posts at the desk or published, and of items without a post. Posts refused or binned by people stay as they
+    are.
     """
     rows = Decision.objects.filter(campaign=campaign)
     return rows.filter(post=None) | rows.filter(post__state__in=_DESK)
 
 
 def to_decide(campaign: Campaign) -> int:
-    """Count what a replay of a campaign looks at."""
+    """Count the decisions of a campaign's replay."""
     return _open(campaign).count()
 
 
 def next_decisions(replay: Replay) -> list[Decision]:
-    """Give the next decisions in the order in which they were made; at most two hundred, of one hour."""
+    """Return the next decisions in their original order.
+
+    At most two hundred, of one hour.
+    """
     rows = _open(replay.campaign).filter(pk__gt=replay.last).order_by("pk").defer("trace", "reason")
     rows = rows.select_related(
         "item__source", "post__category", "post__byline", "post__blog", "post__revision"
@@ -44,18 +48,24 @@ def next_decisions(replay: Replay) -> list[Decision]:
 
 
 def active_replay(campaign: Campaign) -> Replay | None:
-    """Give the replay of a campaign that is under way."""
+    """Return the replay of a campaign under way.
+
+    None for none.
+    """
     return Replay.objects.filter(campaign=campaign, state__in=[state.value for state in UNDER_WAY]).first()
 
 
 def last_replay(campaign: Campaign) -> Replay | None:
-    """Give the latest replay of a campaign."""
+    """Return the latest replay of a campaign.
+
+    None for none.
+    """
     rows = Replay.objects.filter(campaign=campaign).select_related("campaign", "revision", "change")
     return rows.order_by("-asked_at", "-pk").first()
 
 
 def replay_of(blog: Blog, number: int) -> Replay:
-    """Give one replay. Raises NotFound."""
+    """Return one replay. Raises NotFound."""
     rows = Replay.objects.filter(campaign__blog=blog, pk=number)
     row = rows.select_related("campaign__blog", "revision", "change").first()
     if row is None:
@@ -64,7 +74,7 @@ def replay_of(blog: Blog, number: int) -> Replay:
 
 
 def results_of(replay: Replay, *, outcome: str = "", search: str = "") -> QuerySet[ReplayResult]:
-    """Give what a replay found, in the order in which it looked."""
+    """Return the results of a replay in order."""
     rows = ReplayResult.objects.filter(replay=replay).select_related("post")
     if outcome:
         rows = rows.filter(outcome=outcome)
@@ -74,7 +84,7 @@ def results_of(replay: Replay, *, outcome: str = "", search: str = "") -> QueryS
 
 
 def result_of(replay: Replay, number: int) -> ReplayResult:
-    """Give one result. Raises NotFound."""
+    """Return one result. Raises NotFound."""
     row = ReplayResult.objects.filter(replay=replay, pk=number).select_related("post").first()
     if row is None:
         raise NotFound("This replay has no such result.")

@@ -51,7 +51,10 @@ def _replay(row: "Replay") -> ReplayOut:
 
 @router.post("/blogs/{blog}/campaigns/{slug}/replays", response=ReplayOut, operation_id="beginReplay")
 def begin_replay(request: HttpRequest, blog: str, slug: str, payload: ReplayIn) -> ReplayOut:
-    """Compare all that a campaign has decided with the rules of a revision; nothing is changed."""
+    """Compare all past decisions of a campaign with a revision.
+
+    Nothing is changed.
+    """
     owned = blog_for(request.user, blog, Role.EDITOR)
     campaign = campaign_of(owned, slug)
     revision = revision_of(campaign, payload.revision) if payload.revision else latest_revision(campaign)
@@ -61,20 +64,26 @@ def begin_replay(request: HttpRequest, blog: str, slug: str, payload: ReplayIn) 
 
 @router.get("/blogs/{blog}/campaigns/{slug}/replays/last", response=ReplayOut | None, operation_id="getLastReplay")
 def get_last_replay(request: HttpRequest, blog: str, slug: str) -> ReplayOut | None:
-    """Give the latest replay of a campaign; null where there is none."""
+    """Return the latest replay of a campaign.
+
+    Null where there is none.
+    """
     row = queries.last_replay(campaign_of(blog_for(request.user, blog), slug))
     return _replay(row) if row else None
 
 
 @router.get("/blogs/{blog}/replays/{int:number}", response=ReplayOut, operation_id="getReplay")
 def get_replay(request: HttpRequest, blog: str, number: RowNumber) -> ReplayOut:
-    """Say how a replay stands."""
+    """Return the progress of a replay."""
     return _replay(queries.replay_of(blog_for(request.user, blog), number))
 
 
 @router.post("/blogs/{blog}/replays/{int:number}/stop", response=ReplayOut, operation_id="stopReplay")
 def stop_replay(request: HttpRequest, blog: str, number: RowNumber) -> ReplayOut:
-    """Stop a replay after its present batch; what it found so far stays."""
+    """Stop a replay after its present batch.
+
+    Results so far stay.
+    """
     owned = blog_for(request.user, blog, Role.EDITOR)
     actions.ask_to_stop(queries.replay_of(owned, number))
     return _replay(queries.replay_of(owned, number))
@@ -105,7 +114,7 @@ def list_replay_results(
     limit: Limit = PAGE,
     offset: Offset = 0,
 ) -> ReplayResultPageOut:
-    """Give what a replay found, item by item."""
+    """Return the results of a replay item by item."""
     replay = queries.replay_of(blog_for(request.user, blog), number)
     rows = queries.results_of(replay, outcome=outcome.value if outcome else "", search=search)
     page, total = page_of(rows, limit=limit, offset=offset)
@@ -118,7 +127,7 @@ def list_replay_results(
     operation_id="getReplayValues",
 )
 def get_replay_values(request: HttpRequest, blog: str, number: RowNumber, result: RowNumber) -> ReplayValuesOut:
-    """Give what changes in one post, before and after."""
+    """Return the changed values of one post, before and after."""
     owned = blog_for(request.user, blog)
     row = queries.result_of(queries.replay_of(owned, number), result)
     current = values_of(post_of(owned, row.post_id)) if row.post_id else {}
@@ -127,7 +136,10 @@ def get_replay_values(request: HttpRequest, blog: str, number: RowNumber, result
 
 @router.post("/blogs/{blog}/replays/{int:number}/apply", response=ReplayOut, operation_id="applyReplay")
 def apply_replay(request: HttpRequest, blog: str, number: RowNumber, payload: ApplyIn) -> ReplayOut:
-    """Bring posts to the rules of a replay, all or some; it can be taken back as one change."""
+    """Apply all or some results of a replay.
+
+    This can be taken back as one change.
+    """
     owned = blog_for(request.user, blog, Role.EDITOR)
     replay = queries.replay_of(owned, number)
     applying.begin_applying(replay, outcomes=payload.outcomes, results=payload.results, now=wiring.clock()())

@@ -14,7 +14,7 @@ __all__ = ["ApplyIn", "ReplayIn", "ReplayOut", "ReplayResultOut", "ReplayResultP
 
 
 class ReplayIn(Schema):
-    """Which revision posts are compared with; the latest where none is named."""
+    """The revision to compare posts with, the latest by default."""
 
     revision: RevisionNumber | None = None
 
@@ -37,7 +37,7 @@ class ReplayOut(Out):
 
 
 class ReplayResultOut(Out):
-    """What becomes of one item: which parts of its post change, and which a person's edits keep as they are."""
+    """The result for one item: changed values, and those withheld because a person edited them."""
 
     id: int
     outcome: Outcome

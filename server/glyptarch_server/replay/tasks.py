@@ -20,5 +20,5 @@ def carry_on_replay(replay_id: int) -> None:
 
 @app.task(name="apply_replay", queue="runs", retry=_WHILE_AWAY, pass_context=False)  # type: ignore[untyped-decorator]
 def apply_replay(replay_id: int) -> None:
-    """Bring posts to the rules of a replay."""
+    """Apply the results of a replay."""
     applying.apply(replay_id, clock=wiring.clock())

@@ -1,4 +1,4 @@
-"""Starting, stopping and forgetting runs, and taking up those that nobody carries on."""
+"""Starting, stopping and forgetting runs, and resuming abandoned ones."""
 
 import logging
 from datetime import datetime, timedelta
@@ -30,7 +30,10 @@ def _queue(run: Run) -> None:
 
 
 def _lock(campaign: Campaign) -> Campaign:
-    """Hold the campaign's row until the transaction ends: runs of it begin and are forgotten one after the other."""
+    """Lock a campaign's row until the transaction ends.
+
+    Its runs start one after another.
+    """
     return Campaign.objects.select_for_update().get(pk=campaign.pk)
 
 
@@ -67,10 +70,10 @@ _MOST_AT_ONCE = 200
 
 
 def begin_due(*, now: datetime) -> int:
-    """Begin a run of each campaign whose time has come, and set its next time. Gives how many were begun.
+    """Start a run of each due campaign and set its next time.
 
-    A campaign that has missed several times runs once. One whose last run is still under way
-    waits for its next time. Several workers may call this at once: each takes other campaigns.
+    Return how many were started. A campaign that missed several times runs once. One with a run under way waits for its
+    next time. Several workers may call this concurrently: each takes other campaigns.
     """
     begun = 0
     for _ in range(_MOST_AT_ONCE):
@@ -89,7 +92,10 @@ def begin_due(*, now: datetime) -> int:
 
 
 def ask_to_stop(run: Run, *, now: datetime) -> None:
-    """Ask a run to end after its present batch; one that no living worker carries out ends at once."""
+    """Ask a run to end after its present batch.
+
+    A run without a living worker ends immediately.
+    """
     with transaction.atomic():
         row = Run.objects.select_for_update().get(pk=run.pk)
         row.stop_asked = True
@@ -100,10 +106,10 @@ def ask_to_stop(run: Run, *, now: datetime) -> None:
 
 
 def forget(campaign: Campaign) -> int:
-    """Forget what became of the items that are not posts, so that the next run decides them anew.
+    """Forget decisions without a present post, so that the next run decides those items again.
 
-    Posts that are out, held or drafts stay, and are still found as duplicates; markers of refused
-    ones go. Gives the number of items forgotten. Raises Conflict while a run is under way.
+    Published, held and draft posts stay and are still found as duplicates; markers of refused posts are removed.
+    Returns the number of forgotten items. Raises Conflict while a run is under way.
     """
     with transaction.atomic():
         _lock(campaign)
@@ -117,10 +123,10 @@ def forget(campaign: Campaign) -> int:
 
 
 def move(run: Run, to: RunState, now: datetime) -> bool:
-    """Move a run to another state; gives False where it has ended meanwhile, and stays as it is.
+    """Move a run to another state.
 
-    The row is read anew under a lock: somebody may have stopped the run. ``run`` then holds what
-    the row holds.
+    Return False where it has ended meanwhile. The row is read again under a lock, because somebody may have stopped the
+    run. ``run`` then has the row's values.
     """
     with transaction.atomic():
         row = Run.objects.select_for_update().get(pk=run.pk)
@@ -137,14 +143,20 @@ def move(run: Run, to: RunState, now: datetime) -> bool:
 
 
 def fail(run: Run, why: str, now: datetime) -> None:
-    """End a run that cannot go on; ``why`` is shown to people."""
+    """End a run that cannot go on.
+
+    ``why`` is shown to people.
+    """
     with transaction.atomic():
         if move(run, RunState.FAILED, now):
             Run.objects.filter(pk=run.pk).update(failure=why[:500])
 
 
 def give_up(run: Run, now: datetime) -> bool:
-    """End a run that was begun many times and got no further; tells whether it did."""
+    """End a run that was started many times without progress.
+
+    Return whether it did.
+    """
     if run.tries < _MOST_TRIES:
         return False
     fail(run, "It was begun again many times and got no further. The server's log says why.", now)
@@ -152,10 +164,10 @@ def give_up(run: Run, now: datetime) -> bool:
 
 
 def take_up_abandoned(*, now: datetime) -> int:
-    """Give every run under way that has no job a new one, and end those that got nowhere many times.
+    """Queue a job for every run under way that has none, and end those without progress.
 
-    A job can be lost between a run's row and its end: when the database goes away while the
-    worker notes that the job failed, for example. Gives how many runs were taken up.
+    A job can be lost before its run ends, for example when the database fails while the worker records an error.
+    Returns how many runs were resumed.
     """
     taken_up = 0
     for run in queries.abandoned(before=now - _LEFT_ALONE):

@@ -28,7 +28,7 @@ __all__ = ["decision_out", "decision_rows", "item_out", "notes_out", "reasons_ou
 
 
 def item_out(number: int, captured: "Captured") -> ItemOut:
-    """Give a captured item with all its fields."""
+    """Return a captured item with all its fields."""
     item, features = captured.item, captured.features
     return ItemOut(
         id=number,
@@ -52,18 +52,18 @@ def item_out(number: int, captured: "Captured") -> ItemOut:
 
 
 def notes_out(notes: Sequence[Mapping[str, Any]], blogs: Collection[int]) -> list[NoteOut]:
-    """Give notes as they may be read by somebody who has a role on these blogs."""
+    """Return notes as members of these blogs may read them."""
     return [NoteOut(**note) for note in readable_notes(notes, blogs)]
 
 
 def reasons_out(reasons: Sequence[Mapping[str, Any] | None], blogs: Collection[int]) -> list[NoteOut | None]:
-    """Give the reasons of a list of decisions, in their order, as :func:`notes_out` does."""
+    """Return the reasons of decisions in their order, as :func:`notes_out` does."""
     given = iter(notes_out([reason for reason in reasons if reason], blogs))
     return [next(given) if reason else None for reason in reasons]
 
 
 def decision_out(row: "Decision", *, blogs: Collection[int]) -> DecisionOut:
-    """Give a decision on record with its trace, as somebody may read it who has a role on these blogs."""
+    """Return a stored decision with its trace, as members of these blogs may read it."""
     return DecisionOut(
         item=item_out(row.item_id, as_captured([row.item])[0]),
         verdict=Verdict(row.verdict),
@@ -81,7 +81,7 @@ def decision_out(row: "Decision", *, blogs: Collection[int]) -> DecisionOut:
 
 
 def decision_rows(rows: "Sequence[Decision]", *, blogs: Collection[int]) -> list[DecisionRowOut]:
-    """Give decisions for a list."""
+    """Return decisions for a list."""
     reasons = reasons_out([row.reason for row in rows], blogs)
     return [_decision_row(row, reason) for row, reason in zip(rows, reasons, strict=True)]
 
@@ -102,7 +102,7 @@ def _decision_row(row: "Decision", reason: NoteOut | None) -> DecisionRowOut:
 
 
 def run_out(run: "Run", *, readings: Any = ()) -> RunOut:  # noqa: ANN401 - rows of the sources app
-    """Give a run with its counts, and how reading its sources went."""
+    """Return a run with its counts and readings."""
     return RunOut(
         id=run.pk,
         campaign=run.campaign.name,

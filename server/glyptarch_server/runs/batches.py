@@ -112,7 +112,7 @@ def _refuse(run: Run, row: Item, now: datetime) -> None:
 
 
 def _note_rule_use(campaign: Campaign, decisions: Sequence[CoreDecision], now: datetime) -> None:
-    """Keep when each rule was first asked and last was against an item."""
+    """Record when each rule was first evaluated and was last against an item."""
     asked: dict[str, bool] = {}
     for decision in decisions:
         for note in decision.trace:
@@ -126,7 +126,7 @@ def _note_rule_use(campaign: Campaign, decisions: Sequence[CoreDecision], now: d
 
 
 def _count(run: Run, verdicts: Sequence[Verdict]) -> None:
-    """Add to the counts of a run. Its row is locked for the rest of the transaction, so this comes last in it."""
+    """Add to the counts of a run. Call it last in a transaction, because it locks the run's row."""
     row = Run.objects.select_for_update().only("verdicts").get(pk=run.pk)
     row.verdicts = dict(Counter(row.verdicts) + Counter(verdict.value for verdict in verdicts))
     row.save(update_fields=["verdicts"])
@@ -149,9 +149,9 @@ def _row(run: Run, item: Item, decision: CoreDecision, post: Post | None, now: d
 def _repeated(
     blog: Blog, pairs: Sequence[tuple[Item, CoreDecision]], posts: dict[int, Post]
 ) -> list[tuple[int, int, CoreDecision]]:
-    """Give each duplicate of a post on this blog: the number of the post, its own, and its decision.
+    """Return the duplicates of posts on this blog: post number, item number and decision.
 
-    A post of another blog is compared with, and never written to.
+    Posts of other blogs are compared with but never written to.
     """
     numbers = {item_ref(one.captured.item): posts[row.pk].pk for row, one in pairs if row.pk in posts}
     found = []

@@ -30,10 +30,10 @@ _log = logging.getLogger("glyptarch.runs")
 
 
 def carry_out(run_id: int, *, fetcher: FetchPortal, clock: Clock, batch: int) -> None:
-    """Take a run from where it stands to its end. Safe to call again after a crash.
+    """Continue a run to its end. Safe to repeat after a crash.
 
-    Raises OperationalError or InterfaceError where the database is absent: the run stays as it
-    is, and whoever called tries again later.
+    Raises OperationalError or InterfaceError where the database is absent; the run then stays as it is and the caller
+    tries again later.
     """
     run = Run.objects.select_related("campaign__blog", "revision").get(pk=run_id)
     if run.ended_at is not None or give_up(run, clock()):
@@ -52,7 +52,10 @@ def carry_out(run_id: int, *, fetcher: FetchPortal, clock: Clock, batch: int) ->
 
 
 def gather(run: Run, sources: Sequence[Source], *, fetcher: FetchPortal, clock: Clock) -> None:
-    """Read the sources and keep what is new, each as soon as it has answered; one that fails stops no other."""
+    """Read the sources and store new items as each answers.
+
+    A failing source stops no other.
+    """
     Run.objects.filter(pk=run.pk).update(sources=len(sources), sources_read=0, fresh=0)
     fresh = number = 0
     for come in read_sources(sources, fetcher, known=known_entries, known_links=known_links):
@@ -69,7 +72,7 @@ def gather(run: Run, sources: Sequence[Source], *, fetcher: FetchPortal, clock: 
 
 
 def _is_over_time(run: Run, now: datetime) -> bool:
-    """Tell whether a run has lasted longer than the settings allow."""
+    """Whether a run has exceeded the configured time."""
     limit = timedelta(minutes=settings.GLYPTARCH_RUN_MINUTES)
     return run.begun_at is not None and now - run.begun_at > limit
 

@@ -17,7 +17,7 @@ __all__ = ["check_campaign"]
 
 
 def check_campaign(campaign: "Campaign") -> list[Finding]:
-    """Look at every step of a campaign from the address to the blog, and say where it stops."""
+    """Check every step of a campaign from the address to the blog, and return where it stops."""
     document = document_of(latest_revision(campaign))
     sources = sources_for(campaign.blog, document)
     lately, details, items = queries.lately_decided(campaign), last_details(sources), newest_items(sources)

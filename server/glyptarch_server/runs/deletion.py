@@ -27,7 +27,7 @@ _BLOGS_STAY = timedelta(days=30)
 
 @dataclass(frozen=True, slots=True)
 class GoesWithIt:
-    """What goes when a campaign is deleted. ``on_the_blog`` counts the posts that readers see now."""
+    """The rows removed with a campaign. ``on_the_blog`` counts published posts."""
 
     posts: int
     on_the_blog: int
@@ -38,7 +38,7 @@ class GoesWithIt:
 
 
 def goes_with(campaign: Campaign) -> GoesWithIt:
-    """Count what goes when a campaign is deleted. The captured items stay: they belong to their sources."""
+    """Count the rows removed with a campaign. Captured items stay with their sources."""
     posts = Post.objects.filter(campaign=campaign)
     return GoesWithIt(
         posts=posts.count(),
@@ -51,7 +51,7 @@ def goes_with(campaign: Campaign) -> GoesWithIt:
 
 
 def ask_to_delete(campaign: Campaign, *, now: datetime) -> None:
-    """Take a campaign from every list at once, and put its deletion on the queue.
+    """Remove a campaign from all lists and queue its deletion.
 
     Raises Conflict while a run is under way.
     """
@@ -87,7 +87,10 @@ def _delete_campaign(campaign: Campaign) -> None:
 
 
 def remove_old_blogs(*, now: datetime) -> int:
-    """Take blogs out of the database that were removed a month ago. Gives how many."""
+    """Delete blogs that were removed a month ago.
+
+    Return how many.
+    """
     old = list(Blog.objects.filter(removed_at__lt=now - _BLOGS_STAY))
     for blog in old:
         for campaign in Campaign.objects.filter(blog=blog):

@@ -1,8 +1,8 @@
-"""The states of a run and the moves between them; nothing else changes a state.
+"""The states of a run and the moves between them.
 
-A run waits for a worker, gathers, then decides in batches. It ends done, stopped by a person,
-or failed. A worker that dies leaves it in the middle; the next worker takes it up where it
-was, since every batch is one transaction and decided items are not decided again.
+Nothing else changes a state. A run waits for a worker, gathers, then decides in batches. It ends done, stopped by a
+person, or failed. When a worker dies, the next one continues the run, since every batch is one transaction and decided
+items are not decided again.
 """
 
 from collections.abc import Mapping
@@ -12,7 +12,7 @@ __all__ = ["ACTIVE", "MOVES", "RunState", "may_move"]
 
 
 class RunState(StrEnum):
-    """Where a run stands."""
+    """The state of a run."""
 
     WAITING = "waiting"
     GATHERING = "gathering"
@@ -36,5 +36,5 @@ MOVES: Mapping[RunState, frozenset[RunState]] = {
 
 
 def may_move(now: RunState, to: RunState) -> bool:
-    """Tell whether a run may go from one state to another."""
+    """Whether a run may move from one state to another."""
     return to in MOVES[now]

@@ -9,7 +9,7 @@ __all__ = ["Decision", "RuleUse", "Run"]
 
 
 class Run(models.Model):
-    """One real pass of a campaign. A campaign has at most one that is under way."""
+    """One pass of a campaign that makes posts. A campaign has at most one under way."""
 
     campaign = models.ForeignKey("campaigns.Campaign", on_delete=models.CASCADE, related_name="runs")
     revision = models.ForeignKey("campaigns.Revision", on_delete=models.PROTECT, related_name="runs")
@@ -53,7 +53,10 @@ class Run(models.Model):
 
 
 class Decision(models.Model):
-    """What became of an item in a campaign, and why. An item is decided once; with its post a decision goes."""
+    """The outcome of an item in a campaign, with reasons. Unique per item.
+
+    Deleted with its post.
+    """
 
     run = models.ForeignKey(Run, on_delete=models.CASCADE, related_name="decisions")
     campaign = models.ForeignKey("campaigns.Campaign", on_delete=models.CASCADE, related_name="decisions")
@@ -84,7 +87,7 @@ class Decision(models.Model):
 
 
 class RuleUse(models.Model):
-    """When a rule of a campaign was first asked, and when it last was against an item (``sift.terms``)."""
+    """When a rule of a campaign was first evaluated and was last against an item."""
 
     campaign = models.ForeignKey("campaigns.Campaign", on_delete=models.CASCADE, related_name="rule_uses")
     rule = models.CharField(max_length=60)

@@ -74,7 +74,7 @@ def _with_names(runs: QuerySet[Run]) -> QuerySet[Run]:
 
 
 def run_of(blog: Blog, run_id: int) -> Run:
-    """Give one run. Raises NotFound."""
+    """Return one run. Raises NotFound."""
     run = _with_names(Run.objects.filter(campaign__blog=blog, pk=run_id)).first()
     if run is None:
         raise NotFound("This blog has no such run.")
@@ -86,9 +86,10 @@ _ABANDONED_AT_ONCE = 200
 
 
 def listed_runs(blog: Blog, *, campaign: str = "", state: str = "", search: str = "") -> QuerySet[Run]:
-    """Give runs, newest first: of a campaign, in a state (``under_way`` for all that have not ended), or named so.
+    """Return runs, newest first, by campaign, state or search.
 
-    A search looks at the name of the campaign, at who started it, and at why it failed.
+    ``under_way`` means every state before the end. A search covers the name of the campaign, the person, and the reason
+    of a failure.
     """
     rows = Run.objects.filter(campaign__blog=blog)
     if campaign:
@@ -102,9 +103,9 @@ def listed_runs(blog: Blog, *, campaign: str = "", state: str = "", search: str 
 
 
 def by_last_run(rows: QuerySet[Campaign], *, failed: bool = False, sort: str = "name") -> QuerySet[Campaign]:
-    """Put campaigns in order: by ``name``, by last ``run``, by ``next`` run, or ``newest`` first.
+    """Sort campaigns by ``name``, last ``run``, ``next`` run, or ``newest`` first.
 
-    With ``failed`` only those whose last run failed are left.
+    With ``failed`` only campaigns whose last run failed are returned.
     """
     last = Run.objects.filter(campaign=OuterRef("pk")).order_by("-asked_at")
     if failed:
@@ -118,7 +119,7 @@ def by_last_run(rows: QuerySet[Campaign], *, failed: bool = False, sort: str = "
 
 
 def last_runs(campaigns: Collection[Campaign]) -> dict[int, Run]:
-    """Give the latest run of each campaign that has one."""
+    """Return the latest run by campaign number."""
     newest = (
         Run.objects.filter(campaign__in=list(campaigns))
         .order_by("campaign", "-asked_at", "-pk")
@@ -134,7 +135,7 @@ _LATELY = 5
 
 @dataclass(frozen=True, slots=True)
 class LatelyDecided:
-    """What the last runs of a campaign decided: decisions by verdict, why items left, the posts by state."""
+    """The results of a campaign's last runs: verdicts, reasons, and posts by state."""
 
     last: Run | None
     verdicts: Mapping[str, int]
@@ -143,7 +144,10 @@ class LatelyDecided:
 
 
 def lately_decided(campaign: Campaign) -> LatelyDecided:
-    """Give what the last five runs of a campaign decided; what was made private counts apart from what is out."""
+    """Return the results of a campaign's last five runs.
+
+    Private posts are counted apart.
+    """
     runs = list(_with_names(Run.objects.filter(campaign=campaign)).order_by("-asked_at", "-pk")[:_LATELY])
     decisions = Decision.objects.filter(run__in=runs)
     verdicts: Counter[str] = Counter()
@@ -168,7 +172,7 @@ _MOST_MARKS = 3000
 
 
 def runs_since(campaigns: Collection[Campaign], since: datetime) -> dict[int, list[Run]]:
-    """Give the runs of some campaigns that were asked for since then, oldest first, by campaign; the newest 3,000."""
+    """Return the newest 3,000 runs of campaigns since a time, oldest first, by campaign number."""
     found: dict[int, list[Run]] = {campaign.pk: [] for campaign in campaigns}
     rows = Run.objects.filter(campaign__in=list(campaigns), asked_at__gte=since).order_by("-asked_at", "-pk")
     for run in reversed(rows.only("campaign", "asked_at", "state", "verdicts")[:_MOST_MARKS]):
@@ -177,7 +181,7 @@ def runs_since(campaigns: Collection[Campaign], since: datetime) -> dict[int, li
 
 
 def verdicts_by_day(blog: Blog, since: datetime, zone: ZoneInfo) -> dict[date, dict[str, int]]:
-    """Give what the runs of a blog decided, by the day they were asked for on in a time zone, and by verdict."""
+    """Return the verdicts of a blog's runs, by the day of their start in a time zone."""
     campaigns = Campaign.objects.filter(blog=blog).values("pk")
     rows = Run.objects.filter(campaign__in=campaigns, asked_at__gte=since)
     sums = {
@@ -188,23 +192,29 @@ def verdicts_by_day(blog: Blog, since: datetime, zone: ZoneInfo) -> dict[date, d
 
 
 def lately_run(most: int) -> list[Campaign]:
-    """Give the campaigns that ran last, of all blogs, latest first."""
+    """Return the campaigns of all blogs with the latest runs."""
     recent = Run.objects.filter(campaign__removed_at__isnull=True).order_by("-pk").select_related("campaign__blog")
     return list({run.campaign_id: run.campaign for run in recent[: most * 10]}.values())[:most]
 
 
 def active_run(campaign: Campaign) -> Run | None:
-    """Give the run of a campaign that is under way."""
+    """Return the run of a campaign under way.
+
+    None for none.
+    """
     return Run.objects.filter(campaign=campaign, state__in=_ACTIVE).first()
 
 
 def has_ended(run: Run) -> bool:
-    """Tell whether a run has ended, whatever the caller remembers of it."""
+    """Whether a run has ended, by its present row."""
     return not Run.objects.filter(pk=run.pk, ended_at=None).exists()
 
 
 def should_stop(run: Run) -> bool:
-    """Tell whether a run is to end: asked to, ended by somebody, or its campaign removed."""
+    """Whether a run is to end.
+
+    By request, because it has ended, or because its campaign was removed.
+    """
     reasons = Q(stop_asked=True) | Q(ended_at__isnull=False) | Q(campaign__removed_at__isnull=False)
     return Run.objects.filter(reasons, pk=run.pk).exists()
 
@@ -221,12 +231,12 @@ def _jobs(run: Run) -> QuerySet[ProcrastinateJob]:
 
 
 def has_job(run: Run) -> bool:
-    """Tell whether a job of this run waits or is being done."""
+    """Whether a job of this run is queued or under way."""
     return _jobs(run).exists()
 
 
 def is_carried_out(run: Run) -> bool:
-    """Tell whether a living worker carries out a run now."""
+    """Whether a living worker carries out a run now."""
     alive = Now() - timedelta(seconds=WORKER_SILENT)
     return _jobs(run).filter(status="doing", worker__last_heartbeat__gte=alive).exists()
 
@@ -239,7 +249,7 @@ def abandoned(*, before: datetime) -> list[Run]:
 
 
 def under_way(blog: Blog) -> int:
-    """Give how many runs of a blog are under way."""
+    """Return the number of a blog's runs under way."""
     return Run.objects.filter(campaign__blog=blog, state__in=_ACTIVE).count()
 
 
@@ -255,24 +265,24 @@ _COUNTS = ~Q(post__state=PostState.BINNED.value, post__marker=False)
 
 
 def decided_items(campaign: Campaign, items: Collection[int]) -> set[int]:
-    """Give those of some items that this campaign has decided."""
+    """Return the items that this campaign has decided."""
     rows = Decision.objects.filter(_COUNTS, AnyOf("item_id", items), campaign=campaign)
     return set(rows.values_list("item_id", flat=True))
 
 
 def undecided(campaign: Campaign, sources: Sequence[Source], order: Order = Order.OLDEST) -> QuerySet[Item]:
-    """Give the items of the sources that this campaign has not decided, in the order they are taken."""
+    """Return the items of the sources that this campaign has not decided, in processing order."""
     decided = Decision.objects.filter(_COUNTS, campaign=campaign, item=OuterRef("pk"))
     return items_of(sources).filter(~Exists(decided)).order_by(*_ORDERS[order])
 
 
 def made_in(run: Run) -> int:
-    """Give how many posts a run has made so far."""
+    """Return the number of posts that a run has made."""
     return run.decisions.filter(left_at="").count()
 
 
 def decided_count(campaign: Campaign, items: Collection[int]) -> int:
-    """Give how many of some items this campaign has decided."""
+    """Return how many of some items this campaign has decided."""
     return len(decided_items(campaign, items))
 
 
@@ -285,18 +295,18 @@ _MARKERS = [PostState.REFUSED.value, PostState.GONE.value]
 
 
 def forgettable(campaign: Campaign) -> QuerySet[Decision]:
-    """Give the decisions that left no post on the blog or at the desk: refused, duplicates, refused by hand."""
+    """Return the decisions without a present post: refused, duplicate, or refused by hand."""
     return Decision.objects.filter(Q(post__isnull=True) | Q(post__state__in=_MARKERS), campaign=campaign)
 
 
 def idle_days(campaign: Campaign, *, now: datetime) -> dict[str, int]:
-    """Give for each rule of a campaign how many days it has spoken against nothing."""
+    """Return by rule of a campaign the number of days in which it was against nothing."""
     rows = RuleUse.objects.filter(campaign=campaign).values_list("rule", "since", "last")
     return {rule: max(0, (now - (last or since)).days) for rule, since, last in rows}
 
 
 def listed_decisions(run: Run, *, verdict: str = "", search: str = "") -> QuerySet[Decision]:
-    """Give the decisions of a run, without their traces."""
+    """Return the decisions of a run without their traces."""
     rows = run.decisions.select_related("item__source", "post").defer(
         "trace", "post__body", *(f"item__{column}" for column in TEXTS)
     )
@@ -317,9 +327,9 @@ OUTCOMES: Mapping[str, tuple[str, ...]] = {
 
 
 def found_decisions(blog: Blog, *, day: date | None = None, outcome: str = "", search: str = "") -> QuerySet[Decision]:
-    """Give decisions of all runs of a blog, latest first, without their traces.
+    """Return decisions of all runs of a blog without their traces, latest first.
 
-    ``day`` is that on which their run was asked for, in the time zone of the blog; a search looks at titles of items.
+    ``day`` is that of the run's start, in the time zone of the blog; a search covers titles of items.
     """
     rows = Decision.objects.filter(campaign__blog=blog)
     if day is not None:
@@ -340,7 +350,7 @@ def _with_item(rows: QuerySet[Decision]) -> QuerySet[Decision]:
 
 
 def decision_of(blog: Blog, decision_id: int) -> Decision:
-    """Give one decision with its trace. Raises NotFound."""
+    """Return one decision with its trace. Raises NotFound."""
     decision = _with_item(Decision.objects.filter(campaign__blog=blog, pk=decision_id)).first()
     if decision is None:
         raise NotFound("This blog has no such decision.")
@@ -348,7 +358,7 @@ def decision_of(blog: Blog, decision_id: int) -> Decision:
 
 
 def decision_of_post(blog: Blog, post_id: int) -> Decision:
-    """Give the decision that a post came of. Raises NotFound."""
+    """Return the decision of a post. Raises NotFound."""
     decision = _with_item(Decision.objects.filter(campaign__blog=blog, post=post_id)).first()
     if decision is None:
         raise NotFound("This post has no decision on record.")
@@ -356,5 +366,5 @@ def decision_of_post(blog: Blog, post_id: int) -> Decision:
 
 
 def readings_of_run(run: Run) -> Sequence[object]:
-    """Give how reading each source went, with the sources."""
+    """Return the readings of a run with their sources."""
     return list(run.readings.select_related("source").order_by("source__title")[:200])

@@ -52,7 +52,7 @@ def list_campaigns(
     limit: Limit = PAGE,
     offset: Offset = 0,
 ) -> CampaignPageOut:
-    """Give the campaigns of a blog, each with its last run and what it has made."""
+    """Return the campaigns of a blog, each with its last run and its posts."""
     owned = blog_for(request.user, blog)
     found = listed_campaigns(owned, search=search, mode=mode.value if mode else "")
     rows = queries.by_last_run(by_schedule(found, state), failed=failed, sort=sort)
@@ -85,7 +85,10 @@ def list_campaigns(
 
 @router.get("/blogs/{blog}/campaigns/{slug}/checkup", response=list[FindingOut], operation_id="checkCampaign")
 def check(request: HttpRequest, blog: str, slug: str) -> list[FindingOut]:
-    """Look at every step of a campaign from the address to the blog; the first STOP says why nothing arrives."""
+    """Check every step of a campaign from the address to the blog.
+
+    The first STOP blocks all items.
+    """
     campaign = campaign_of(blog_for(request.user, blog), slug)
     findings = check_campaign(campaign)
     return [FindingOut(step=one.step, state=one.state, code=one.code, data=dict(one.data)) for one in findings]
@@ -109,7 +112,10 @@ def list_runs(
     limit: Limit = PAGE,
     offset: Offset = 0,
 ) -> RunPageOut:
-    """Give runs, newest first; a search looks at campaigns, at who started them, and at why they failed."""
+    """Return runs, newest first.
+
+    A search covers campaigns, people, and reasons of failure.
+    """
     owned = blog_for(request.user, blog)
     rows = queries.listed_runs(owned, campaign=campaign, state=state, search=search)
     page, total = page_of(rows, limit=limit, offset=offset, most=SEARCHED if search else None)
@@ -118,7 +124,7 @@ def list_runs(
 
 @router.get("/blogs/{blog}/runs/{int:run_id}", response=RunOut, operation_id="getRun")
 def get_run(request: HttpRequest, blog: str, run_id: int) -> RunOut:
-    """Give one run with how reading its sources went."""
+    """Return one run with its readings."""
     run = queries.run_of(blog_for(request.user, blog), run_id)
     return run_out(run, readings=queries.readings_of_run(run))
 
@@ -133,7 +139,7 @@ def stop_run(request: HttpRequest, blog: str, run_id: int) -> RunOut:
 
 @router.get("/blogs/{blog}/runs/{int:run_id}/take-back", response=TouchedOut, operation_id="countRunPosts")
 def count_run_posts(request: HttpRequest, blog: str, run_id: RowNumber) -> TouchedOut:
-    """Say what goes when a run is taken back."""
+    """Return counts of the posts removed by undoing a run."""
     run = queries.run_of(blog_for(request.user, blog), run_id)
     return TouchedOut(**asdict(undoing.would_go(run)))
 
@@ -148,14 +154,14 @@ def take_back_run(request: HttpRequest, blog: str, run_id: RowNumber, payload: S
 
 @router.get("/blogs/{blog}/campaigns/{slug}/again", response=TouchedOut, operation_id="countCampaignPosts")
 def count_campaign_posts(request: HttpRequest, blog: str, slug: str) -> TouchedOut:
-    """Say what goes when a campaign begins again from nothing."""
+    """Return counts of the posts removed by importing a campaign again."""
     campaign = campaign_of(blog_for(request.user, blog), slug)
     return TouchedOut(**asdict(undoing.would_go_with(campaign)))
 
 
 @router.post("/blogs/{blog}/campaigns/{slug}/again", response=AgainOut, operation_id="againFromNothing")
 def again_from_nothing(request: HttpRequest, blog: str, slug: str, payload: SpareIn) -> AgainOut:
-    """Put all posts of a campaign into the bin without markers, forget what became of its items, and run it."""
+    """Bin all posts of a campaign without markers, forget its decisions, and run it."""
     campaign = campaign_of(blog_for(request.user, blog, Role.EDITOR), slug)
     change, run = undoing.again_from_nothing(campaign, by=person_of(request), spare=payload.spare, now=wiring.clock()())
     return AgainOut(change=change.pk, run=run.pk)
@@ -171,7 +177,7 @@ def list_decisions(
     limit: Limit = PAGE,
     offset: Offset = 0,
 ) -> DecisionPageOut:
-    """Give the decisions of a run."""
+    """Return the decisions of a run."""
     run = queries.run_of(blog_for(request.user, blog), run_id)
     rows = queries.listed_decisions(run, verdict=verdict.value if verdict else "", search=search)
     page, total = page_of(rows, limit=limit, offset=offset)
@@ -188,7 +194,10 @@ def find_decisions(
     limit: Limit = PAGE,
     offset: Offset = 0,
 ) -> DecisionPageOut:
-    """Give decisions of all runs, latest first, up to a thousand: of a day, of one outcome, or by words of a title."""
+    """Return up to a thousand decisions of all runs, latest first.
+
+    Filter by day, outcome, or words of a title.
+    """
     rows = queries.found_decisions(blog_for(request.user, blog), day=day, outcome=outcome, search=search)
     page, total = page_of(rows, limit=limit, offset=offset, most=SEARCHED)
     return DecisionPageOut(rows=decision_rows(page, blogs=blog_numbers_of(request.user)), total=total)
@@ -196,7 +205,7 @@ def find_decisions(
 
 @router.get("/blogs/{blog}/decisions/{int:decision_id}", response=DecisionOut, operation_id="getDecision")
 def get_decision(request: HttpRequest, blog: str, decision_id: int) -> DecisionOut:
-    """Give one decision with its trace."""
+    """Return one decision with its trace."""
     return decision_out(
         queries.decision_of(blog_for(request.user, blog), decision_id), blogs=blog_numbers_of(request.user)
     )
@@ -204,7 +213,7 @@ def get_decision(request: HttpRequest, blog: str, decision_id: int) -> DecisionO
 
 @router.get("/blogs/{blog}/posts/{int:post_id}/decision", response=DecisionOut, operation_id="getPostDecision")
 def get_post_decision(request: HttpRequest, blog: str, post_id: int) -> DecisionOut:
-    """Give the decision that a post came of."""
+    """Return the decision of a post."""
     return decision_out(
         queries.decision_of_post(blog_for(request.user, blog), post_id), blogs=blog_numbers_of(request.user)
     )
@@ -212,7 +221,7 @@ def get_post_decision(request: HttpRequest, blog: str, post_id: int) -> Decision
 
 @router.get("/blogs/{blog}/campaigns/{slug}/memory", response=ForgetOut, operation_id="getMemory")
 def get_memory(request: HttpRequest, blog: str, slug: str) -> ForgetOut:
-    """Give how many items would be forgotten."""
+    """Return the number of items that would be forgotten."""
     campaign = campaign_of(blog_for(request.user, blog), slug)
     return ForgetOut(items=queries.forgettable(campaign).count())
 
@@ -225,7 +234,7 @@ def get_goes_with_it(request: HttpRequest, blog: str, slug: str) -> GoesWithItOu
 
 @router.post("/blogs/{blog}/campaigns/{slug}/deletion", response={204: None}, operation_id="deleteCampaign")
 def delete_campaign(request: HttpRequest, blog: str, slug: str) -> tuple[int, None]:
-    """Delete a campaign with its posts, decisions, runs and revisions. It leaves every list at once."""
+    """Delete a campaign with its posts, decisions, runs and revisions."""
     campaign = any_campaign_of(blog_for(request.user, blog, Role.EDITOR), slug)
     ask_to_delete(campaign, now=wiring.clock()())
     return 204, None
@@ -233,6 +242,9 @@ def delete_campaign(request: HttpRequest, blog: str, slug: str) -> tuple[int, No
 
 @router.delete("/blogs/{blog}/campaigns/{slug}/memory", response=ForgetOut, operation_id="forgetMemory")
 def forget_memory(request: HttpRequest, blog: str, slug: str) -> ForgetOut:
-    """Forget what became of items that are not posts; the next run decides them anew."""
+    """Forget decisions without a present post.
+
+    The next run decides those items again.
+    """
     campaign = campaign_of(blog_for(request.user, blog, Role.EDITOR), slug)
     return ForgetOut(items=actions.forget(campaign))

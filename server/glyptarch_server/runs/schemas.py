@@ -221,7 +221,7 @@ class RunPageOut(Out):
 
 
 class FindingOut(Out):
-    """What was found at one step between the address and the blog."""
+    """The result of one step between the address and the blog."""
 
     step: Checked
     state: State

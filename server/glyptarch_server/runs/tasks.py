@@ -45,7 +45,7 @@ def delete_campaign(campaign_id: int) -> None:
 @app.periodic(cron="23 3 * * *")  # type: ignore[untyped-decorator]
 @app.task(name="remove_old_blogs", queue="care", queueing_lock="remove_old_blogs", pass_context=False)  # type: ignore[untyped-decorator]
 def remove_old_blogs(timestamp: int) -> None:
-    """Take blogs out of the database that were removed a month ago."""
+    """Delete blogs that were removed a month ago."""
     del timestamp
     deletion.remove_old_blogs(now=wiring.clock()())
 
@@ -65,7 +65,10 @@ _THINNING = (
 @app.periodic(cron="41 2 * * *")  # type: ignore[untyped-decorator]
 @app.task(name="thin_records", queue="care", queueing_lock="thin_records", pass_context=False)  # type: ignore[untyped-decorator]
 def thin_records(timestamp: int) -> None:
-    """Thin old records, a few hundred rows at a time; what is left after ten minutes waits for the next night."""
+    """Thin old records, a few hundred rows at a time.
+
+    After ten minutes the rest waits for the next night.
+    """
     del timestamp
     now, end = wiring.clock()(), time.monotonic() + _SECONDS_OF_THINNING
     for thin in _THINNING:
@@ -76,7 +79,7 @@ def thin_records(timestamp: int) -> None:
 @app.periodic(cron="* * * * * */10")  # type: ignore[untyped-decorator]
 @app.task(name="begin_due_runs", queue="care", queueing_lock="begin_due_runs", pass_context=False)  # type: ignore[untyped-decorator]
 def begin_due_runs(timestamp: int) -> None:
-    """Begin the runs whose time has come."""
+    """Start the runs that are due."""
     del timestamp
     actions.begin_due(now=wiring.clock()())
 
@@ -84,7 +87,7 @@ def begin_due_runs(timestamp: int) -> None:
 @app.periodic(cron="* * * * * */3")  # type: ignore[untyped-decorator]
 @app.task(name="take_up_stalled", queue="care", queueing_lock="take_up_stalled", pass_context=True)  # type: ignore[untyped-decorator]
 async def take_up_stalled(context: JobContext, timestamp: int) -> None:
-    """Give jobs whose worker has died back to the queue."""
+    """Requeue jobs whose worker has died."""
     del timestamp
     manager = context.app.job_manager
     for job in await manager.get_stalled_jobs(seconds_since_heartbeat=WORKER_SILENT):
@@ -95,6 +98,6 @@ async def take_up_stalled(context: JobContext, timestamp: int) -> None:
 @app.periodic(cron="* * * * * */10")  # type: ignore[untyped-decorator]
 @app.task(name="take_up_abandoned", queue="care", queueing_lock="take_up_abandoned", pass_context=False)  # type: ignore[untyped-decorator]
 def take_up_abandoned(timestamp: int) -> None:
-    """Take up the runs under way that have no job."""
+    """Resume runs under way that have no job."""
     del timestamp
     actions.take_up_abandoned(now=wiring.clock()())

@@ -1,4 +1,4 @@
-"""Thinning old records: what was decided stays, how it came about is kept for a while only."""
+"""Thinning old records: outcomes stay, their details are kept for a limited time."""
 
 from datetime import datetime, timedelta
 
@@ -21,9 +21,9 @@ _ENDED = ("failed", "aborted", "cancelled")
 
 
 def thin_traces(*, now: datetime) -> int:
-    """Empty the traces of decisions that are older than the settings say, those of posts excepted. Gives how many.
+    """Empty the traces of old decisions without a post.
 
-    Verdict and reason stay, so that no item is decided twice and every count holds.
+    Return how many. Verdict and reason stay, so that no item is decided twice and every count remains.
     """
     before = now - timedelta(days=settings.GLYPTARCH_KEEP_TRACES_DAYS)
     old = Decision.objects.filter(at__lt=before, post=None).exclude(trace=[])
@@ -32,16 +32,20 @@ def thin_traces(*, now: datetime) -> int:
 
 
 def thin_readings(*, now: datetime) -> int:
-    """Remove readings that are older than the settings say. Gives how many; the counts of runs stay."""
+    """Delete old readings.
+
+    Return how many. The counts of runs stay.
+    """
     before = now - timedelta(days=settings.GLYPTARCH_KEEP_READINGS_DAYS)
     numbers = list(Reading.objects.filter(at__lt=before).order_by("at").values_list("pk", flat=True)[:_AT_ONCE])
     return Reading.objects.filter(pk__in=numbers).delete()[0] and len(numbers)
 
 
 def thin_changes(*, now: datetime) -> int:
-    """Forget what posts were before and after changes of long ago, and return how many. Who did what and when stays.
+    """Empty the values of old changes.
 
-    Such a change cannot be taken back any more. Posts in the bin are left: what they were is asked when they come back.
+    Return how many. Person, kind and time stay. Such a change can no longer be taken back. Changes of binned posts
+    stay, because restoring a post needs them.
     """
     before = now - timedelta(days=settings.GLYPTARCH_KEEP_CHANGES_DAYS)
     old = PostChange.objects.filter(change__at__lt=before).exclude(before={}, after={})
@@ -51,7 +55,10 @@ def thin_changes(*, now: datetime) -> int:
 
 
 def thin_jobs(*, now: datetime) -> int:
-    """Remove jobs that failed or were given up long ago, and return how many."""
+    """Delete old failed and aborted jobs.
+
+    Return how many.
+    """
     before = now - timedelta(days=settings.GLYPTARCH_KEEP_FAILED_JOBS_DAYS)
     old = ProcrastinateJob.objects.filter(status__in=_ENDED).exclude(procrastinateevent__at__gte=before)
     numbers = list(old.order_by("pk").values_list("pk", flat=True)[:_AT_ONCE])
@@ -68,9 +75,9 @@ def thin_sessions(*, now: datetime) -> int:
 
 
 def thin_payloads(*, now: datetime) -> int:
-    """Empty the raw payloads of items that were captured long ago and that no post rests on. Gives how many.
+    """Empty the payloads of old items without a post.
 
-    Their texts stay, so that rules can still be proved on them and they are found as duplicates.
+    Return how many. Their texts stay, so that they can be used in proofs and are found as duplicates.
     """
     before = now - timedelta(days=settings.GLYPTARCH_KEEP_PAYLOADS_DAYS)
     old = Item.objects.filter(captured_at__lt=before).exclude(raw={})

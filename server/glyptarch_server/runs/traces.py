@@ -12,7 +12,7 @@ _ONLY_IN_TRACES = frozenset({"passages"})
 
 
 def note_data(note: Note) -> dict[str, Any]:
-    """Give one line of a trace as plain data."""
+    """Return one line of a trace as plain data."""
     return {
         "stage": note.stage.value,
         "code": note.code,
@@ -24,12 +24,15 @@ def note_data(note: Note) -> dict[str, Any]:
 
 
 def trace_data(decision: Decision) -> list[dict[str, Any]]:
-    """Give a whole trace as plain data."""
+    """Return a whole trace as plain data."""
     return [note_data(note) for note in decision.trace]
 
 
 def brief_reason(decision: Decision) -> dict[str, Any] | None:
-    """Give what was against an item first, with as much of it as a row of a list says; or None."""
+    """Return the first note against an item, reduced to what lists show.
+
+    None for none.
+    """
     note = decision.reason
     if note is None:
         return None
@@ -42,5 +45,8 @@ def brief_reason(decision: Decision) -> dict[str, Any] | None:
 
 
 def reason_data(decision: Decision) -> dict[str, Any] | None:
-    """Give what was against an item first, or None."""
+    """Return the first note against an item.
+
+    None for none.
+    """
     return note_data(decision.reason) if decision.reason else None

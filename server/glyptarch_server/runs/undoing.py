@@ -29,18 +29,21 @@ def _made_by(run: Run) -> list[int]:
 
 
 def _made_for(campaign: Campaign) -> list[int]:
-    """Give what a campaign has at the desk and on the blog; what people refused stays a marker."""
+    """Return a campaign's posts at the desk and published.
+
+    Refused ones stay as markers.
+    """
     posts = Post.objects.filter(campaign=campaign, state__in=AT_THE_DESK).exclude(state="refused")
     return list(posts.values_list("pk", flat=True))
 
 
 def would_go(run: Run) -> Touched:
-    """Say what goes when a run is taken back."""
+    """Return counts of the posts removed by undoing a run."""
     return touched(run.campaign.blog, _made_by(run))
 
 
 def would_go_with(campaign: Campaign) -> Touched:
-    """Say what goes when a campaign begins again from nothing."""
+    """Return counts of the posts removed by importing a campaign again."""
     return touched(campaign.blog, _made_for(campaign))
 
 
@@ -92,7 +95,7 @@ def _bin(campaign: Campaign, posts: Collection[int], *, spare: bool, now: dateti
 
 
 def _forget(campaign: Campaign, items: Collection[int]) -> None:
-    """Let items be undecided that became no post, and be unlike the posts that they were duplicates of."""
+    """Forget the decisions of items without a post, and their keys as duplicates."""
     numbers = list(items)
     for first in range(0, len(numbers), _AT_ONCE):
         some = numbers[first : first + _AT_ONCE]

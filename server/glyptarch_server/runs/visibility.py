@@ -1,4 +1,4 @@
-"""What a reader of a trace may see: nothing of posts on blogs where they have no role."""
+"""Traces without posts of blogs on which the reader has no role."""
 
 from collections.abc import Collection, Iterable, Mapping, Sequence
 from typing import Any
@@ -14,10 +14,9 @@ _Note = Mapping[str, Any]
 
 
 def readable_notes(notes: Sequence[_Note], blogs: Collection[int]) -> list[dict[str, Any]]:
-    """Give the notes as somebody may read them who has a role on these blogs.
+    """Return notes as members of these blogs may read them.
 
-    A post of any other blog is named by ``hidden`` alone; where it only came near, nothing is
-    said of it.
+    A matched post of any other blog becomes ``hidden``; a near miss is left out.
     """
     unplaced = {number for note in notes for data in _compared(note) if (number := _unplaced(data)) is not None}
     known = blogs_of_posts(unplaced) if unplaced else {}
@@ -25,7 +24,7 @@ def readable_notes(notes: Sequence[_Note], blogs: Collection[int]) -> list[dict[
 
 
 def _compared(note: _Note) -> Iterable[_Note]:
-    """Give the parts of a note that name a post compared with."""
+    """Yield the parts of a note that name a compared post."""
     if note["stage"] == "match":
         data = note["data"]
         scope = {"against": data.get("against")}
@@ -34,7 +33,10 @@ def _compared(note: _Note) -> Iterable[_Note]:
 
 
 def _unplaced(data: _Note) -> int | None:
-    """Give the number of a post whose blog was not put on record, where it need not be the campaign's own."""
+    """Return the number of a post whose blog is not recorded and may be another one.
+
+    None for none.
+    """
     ref = str(data["ref"])
     if "blog" in data or data["against"] != "everything" or not ref.startswith("post:"):
         return None

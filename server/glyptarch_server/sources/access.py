@@ -1,4 +1,4 @@
-"""How a source is asked: own request headers, a sign-in, its certificate, and the pause between requests."""
+"""Access to a source: headers, credentials, certificate, and pause."""
 
 import base64
 import json
@@ -21,7 +21,7 @@ _LONGEST = 2000
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Access:
-    """What is sent with each request: headers, and user and password (RFC 7617). Its text tells no secret."""
+    """Headers, user and password (RFC 7617) of requests. Its text form has no secret."""
 
     headers: tuple[tuple[str, str], ...] = ()
     user: str = ""
@@ -32,7 +32,7 @@ class Access:
 
 
 def access_of(source: Source) -> Access:
-    """Give what is sent with requests to a source. Raises Conflict where the key that sealed it is missing."""
+    """Return the access of a source. Raises Conflict where the key that sealed it is missing."""
     if not source.access_sealed:
         return Access()
     kept = json.loads(unseal(source.access_sealed))
@@ -46,9 +46,9 @@ def _fault(path: str, message: str) -> Invalid:
 
 
 def sealed(known: Access, *, headers: Sequence[Mapping[str, str]], user: str, password: str) -> str:
-    """Check and seal what a person gave. An empty value keeps the known one of this name.
+    """Validate and seal credentials. An empty value keeps the stored one of this name.
 
-    Raises Invalid for a header that is none, or that requests have already.
+    Raises Invalid for a bad header, or one that requests set themselves.
     """
     before = dict(known.headers)
     kept: list[tuple[str, str]] = []
@@ -72,9 +72,9 @@ def sealed(known: Access, *, headers: Sequence[Mapping[str, str]], user: str, pa
 
 
 def request_for(source: Source, *, url: str = "") -> FetchRequest:
-    """Give the request that reads a source: its feed, or another address that it names.
+    """Return the request for a source: its feed, or another address that it names.
 
-    What is secret, and the trust in its certificate, are for the host of the source alone.
+    Credentials and an untrusted certificate are used for the host of the source only.
     """
     own = not url or may_share_secrets(source.url, url)
     access = access_of(source) if own else Access()

@@ -35,7 +35,10 @@ __all__ = [
 
 
 def keep_pattern(blog: Blog, name: str, address: str) -> AddressPattern:
-    """Keep a pattern of addresses. Raises Invalid where it has not one named place, Conflict for a name twice."""
+    """Store an address template.
+
+    Raises Invalid without exactly one placeholder, Conflict for a used name.
+    """
     if queries.place_of(address) == "":
         message = "Write the name of what is filled in once, in braces: https://film.example/feed?channel={channel}"
         raise Invalid(message, faults=[Fault(path="address", message=message)])
@@ -49,7 +52,10 @@ def keep_pattern(blog: Blog, name: str, address: str) -> AddressPattern:
 
 
 def remove_pattern(blog: Blog, number: int) -> None:
-    """Remove a pattern; the sources made with it stay."""
+    """Remove an address template.
+
+    Sources made with it stay.
+    """
     row = queries.pattern_of(blog, number)
     with transaction.atomic():
         record("pattern.removed", row.name, blog=blog.pk)
@@ -57,7 +63,7 @@ def remove_pattern(blog: Blog, number: int) -> None:
 
 
 def asks_as_yaml(source: Source) -> str:
-    """Write what a source asks its platform for as YAML. Raises Conflict where it is no platform."""
+    """Return a source's platform parameters as YAML. Raises Conflict for other sources."""
     if not source.platform:
         raise Conflict("This source is no platform.")
     # What is as it is by itself need not be written.
@@ -72,7 +78,7 @@ def asks_as_yaml(source: Source) -> str:
 
 
 def asks_from_yaml(text: str) -> dict[str, Any]:
-    """Read what :func:`asks_as_yaml` writes. Raises Invalid with what is wrong."""
+    """Parse the YAML of :func:`asks_as_yaml`. Raises Invalid with the reason."""
     try:
         given = load_yaml(text)
     except YamlFault as fault:
@@ -98,7 +104,7 @@ def _is_on(line: Mapping[Any, Any]) -> bool:
 def change_asks(
     source: Source, *, connection: str, parameters: Mapping[str, Any], search_words: Sequence[Mapping[str, Any]]
 ) -> None:
-    """Change what a source asks its platform for. Raises Invalid for what does not hold."""
+    """Change a source's platform parameters. Raises Invalid."""
     if not source.platform:
         raise Conflict("This source is no platform.")
     row, checked = asked_of(source.blog, source.platform, connection, parameters)
@@ -129,9 +135,9 @@ def change_source(
     rendered: bool = False,
     rendered_hosts: Sequence[str] = (),
 ) -> None:
-    """Give a source another name or other rights, and say what else is known of it or asked for.
+    """Change name, rights and settings of a source.
 
-    Raises Invalid for a selector or a host that cannot be read, NotFound for a page reader that is not there.
+    Raises Invalid for a bad selector or host, NotFound for an unknown page reader.
     """
     hosts = checked_hosts(rendered_hosts, path="rendered_hosts")
     try:
@@ -163,9 +169,9 @@ def change_access(
     any_certificate: bool,
     pause_ms: int,
 ) -> None:
-    """Set how a source is asked. An empty secret keeps the known one. The audit list gets names, never values.
+    """Change the access of a source. Empty secrets keep their value.
 
-    Raises Invalid for a header that is none.
+    The audit gets only names. Raises Invalid for a bad header.
     """
     source.access_sealed = sealed(access_of(source), headers=headers, user=user.strip(), password=password)
     source.any_certificate, source.pause_ms = any_certificate, pause_ms
@@ -181,7 +187,10 @@ def change_access(
 
 
 def change_many(sources: Sequence[Source], change: str, label: str = "", *, now: datetime) -> int:
-    """Pause, resume, label, unlabel or remove sources. Gives how many changed. Raises Invalid for an empty label."""
+    """Pause, resume, label, unlabel or remove sources.
+
+    Return how many changed. Raises Invalid.
+    """
     name = label.strip()
     if change in {"label", "unlabel"} and not name:
         raise Invalid("Give the label a name.", faults=[Fault(path="label", message="Give the label a name.")])
@@ -228,7 +237,7 @@ _DONE = {"pause": "paused", "resume": "resumed", "label": "labelled", "unlabel":
 
 
 def remove_source(source: Source, *, now: datetime) -> None:
-    """Stop reading a source. Its items and the posts made of them stay."""
+    """Remove a source. Its items and posts stay."""
     source.removed_at = now
     with transaction.atomic():
         source.save(update_fields=["removed_at"])

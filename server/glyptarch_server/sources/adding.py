@@ -77,7 +77,10 @@ def _make(blog: Blog, checked: Checked, feed: Feed, title: str, now: datetime) -
 def add_page_source(
     blog: Blog, reader: Reader, url: str, title: str, *, rendered: bool = False, now: datetime
 ) -> Source:
-    """Make a site a source, read by a page reader. Raises Conflict when the blog reads this address already."""
+    """Add a site read by a page reader.
+
+    Raises Conflict where the blog reads this address already.
+    """
     address = normal_address(url) if url.strip() else reader.url
     try:
         with transaction.atomic():
@@ -101,7 +104,10 @@ def add_page_source(
 def asked_of(
     blog: Blog, platform_key: str, connection: str, parameters: Mapping[str, Any]
 ) -> tuple["Connection | None", dict[str, Any]]:
-    """Check what a platform is asked for. Raises Invalid, and NotFound for a connection that is not there."""
+    """Validate a platform's connection and parameters.
+
+    Raises Invalid, and NotFound for the connection.
+    """
     checked = checked_parameters(platform_key, parameters)
     row = connection_of(blog, connection) if connection else None
     if row is not None and row.platform != platform_key:
@@ -123,7 +129,7 @@ def add_platform_source(
     search_words: Sequence[Mapping[str, Any]],
     now: datetime,
 ) -> Source:
-    """Make what a platform is asked for a source. Raises Invalid for what does not hold."""
+    """Add a platform source. Raises Invalid for bad parameters."""
     row, checked = asked_of(blog, platform_key, connection, parameters)
     key = _free_key(blog, title_key(title))
     # Two sources of one platform differ by what they ask for: their address names them.
@@ -154,7 +160,10 @@ _BY_HAND = "https://taken-by-hand.invalid/"
 
 
 def source_by_hand(blog: Blog, *, now: datetime) -> Source:
-    """Give the source of a blog that holds pages taken by hand. It is paused, since there is nothing to read."""
+    """Return the source of a blog for pages imported by hand.
+
+    It is paused, since it has no feed.
+    """
     found = Source.objects.filter(blog=blog, url=_BY_HAND, removed_at=None).first()
     if found is not None:
         return found

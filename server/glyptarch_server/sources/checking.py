@@ -1,4 +1,4 @@
-"""Trying an address before it becomes a source: what is there, and what it fills."""
+"""Testing an address before it becomes a source: its feed and filled fields."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass, field
@@ -29,7 +29,7 @@ class Sample:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Checked:
-    """What an address gave: a feed, feeds that a page names, or an error."""
+    """The result of testing an address: a feed, feeds that a page names, or an error."""
 
     address: str
     url: str = ""
@@ -43,7 +43,10 @@ class Checked:
 
 
 def normal_address(address: str) -> str:
-    """Give an address as typed by a person its scheme, https where it has none; ``feed:`` is taken off."""
+    """Return a typed address with a scheme, https by default.
+
+    ``feed:`` is removed.
+    """
     text = address.strip()
     if text.lower().startswith("feed:"):
         text = text[5:].removeprefix("//")
@@ -51,7 +54,10 @@ def normal_address(address: str) -> str:
 
 
 def check_addresses(addresses: Sequence[str], fetcher: FetchPortal) -> list[Checked]:
-    """Fetch and read every address; one that fails does not stop the others."""
+    """Fetch and read every address.
+
+    A failing one does not stop the others.
+    """
     answers = fetcher.fetch_all([FetchRequest(url=normal_address(address)) for address in addresses])
     plain = [place for place, address in enumerate(addresses) if _wants_plain_http(address, answers[place])]
     again = fetcher.fetch_all([FetchRequest(url=f"http://{addresses[place].strip()}") for place in plain])
@@ -108,7 +114,7 @@ def _no_feed(address: str, answer: Fetched, error: ParseError) -> Checked:
 
 
 def _newest(feed: Feed) -> list[tuple[Item, int]]:
-    """Give the newest items, each with how many words it has."""
+    """Return the newest items, each with its number of words."""
     counted = [(item, features.words) for item, features in zip(feed.items, feed.features, strict=True)]
     dated = [one for one in counted[:_NEWEST_OF] if one[0].published]
     newest = sorted(dated, key=lambda one: one[0].published, reverse=True)  # type: ignore[arg-type, return-value]

@@ -1,4 +1,7 @@
-"""Reading sources: feeds side by side, sites by their page readers. What they gave is kept elsewhere."""
+"""Reading sources: feeds in parallel, sites by their page readers.
+
+The results are stored elsewhere.
+"""
 
 import time
 from collections import deque
@@ -34,10 +37,10 @@ Outcome: TypeAlias = Feed | Fetched | FetchError | ParseError
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SourceAnswer:
-    """What a source answered. ``milliseconds`` are those of fetching and reading; ``size`` is in bytes.
+    """The answer of a source. ``milliseconds`` covers fetching and reading.
 
-    ``status`` is that of HTTP, 0 where nothing came. ``moved_to`` is where permanent redirects led. ``pushed``
-    says that a hub has sent it.
+    ``size`` is in bytes. ``status`` is the HTTP status, 0 for none. ``moved_to`` is the target of permanent redirects.
+    ``pushed`` marks an answer sent by a hub.
     """
 
     outcome: Outcome
@@ -49,7 +52,7 @@ class SourceAnswer:
 
 
 class KnownEntries(NamedTuple):
-    """What is known of the entries of a source: hashes of their contents, and marks of those that read as before."""
+    """The known entries of a source: content hashes, and marks of unchanged entries."""
 
     contents: frozenset[str] = frozenset()
     marks: frozenset[str] = frozenset()
@@ -76,10 +79,10 @@ def read_sources(
     known: "Callable[[Sequence[Source]], Mapping[int, KnownEntries]]" = _nothing_known,
     known_links: KnownLinks = _no_link_known,
 ) -> "Iterator[list[tuple[Source, SourceAnswer]]]":
-    """Read sources at once, asking only for what has changed since the last reading. Gives what has come meanwhile.
+    """Read sources with conditional requests.
 
-    ``known`` gives for sources (by number) the entries that need not be looked into again, ``known_links`` which
-    articles of a site are captured already. Sites come after the feeds, one by one.
+    Yield the results in batches as they arrive. ``known`` returns the entries to skip by source number, ``known_links``
+    the captured articles of a site. Sites come after the feeds, one by one.
     """
     asked: list[Source] = []
     requests: list[FetchRequest] = []
@@ -101,7 +104,7 @@ def read_sources(
 
 
 def _read_platform(source: "Source", fetcher: FetchPortal, known_links: KnownLinks) -> SourceAnswer:
-    """Read a platform with the connection of the source, within the quota that it shares with others."""
+    """Read a platform by the source's connection, within the shared quota."""
     connection = source.connection
     among = keys_sharing(connection) if connection else ()
     begun = time.perf_counter()
@@ -140,7 +143,7 @@ def _read_platform(source: "Source", fetcher: FetchPortal, known_links: KnownLin
 
 
 def _read_site(source: "Source", fetcher: FetchPortal, known_links: KnownLinks) -> SourceAnswer:
-    """Read a site by its reader, and keep with the reader what was found."""
+    """Read a site by its reader, and store the findings with the reader."""
     reader, now = reader_by_id(source.reader_id or 0), wiring.clock()()
     document = document_of(reader)
     if source.url != reader.url:
@@ -179,7 +182,10 @@ def _read_feeds(
     asked: "Sequence[Source]",
     known: "Callable[[Sequence[Source]], Mapping[int, KnownEntries]]",
 ) -> "Iterator[list[tuple[Source, SourceAnswer]]]":
-    """Read what has come. What says that nothing has changed is given at once, while feeds are read beside it."""
+    """Read the answers that have arrived.
+
+    Unchanged ones are yielded first, while feeds are parsed.
+    """
     with ThreadPoolExecutor(1, thread_name_prefix="feeds") as beside:
         unread: deque[Future[list[tuple[Source, SourceAnswer]]]] = deque()
         for come in answers:
@@ -226,7 +232,7 @@ def _read(
 
 
 def _with_wishes(source: "Source", answer: Fetched, feed: Feed | ParseError) -> Feed | ParseError:
-    """Keep the state that makes the next reading cheap, and what the answer's headers ask for."""
+    """Return an answer with the validators and wishes of its headers, for the next reading."""
     if isinstance(feed, ParseError):
         return feed
     source.etag, source.last_modified = answer.etag, answer.last_modified

@@ -1,4 +1,4 @@
-"""A source and the log of its readings; patterns of addresses that feeds follow."""
+"""Sources, the log of their readings, and address templates."""
 
 from django.contrib.postgres.fields import ArrayField
 from django.contrib.postgres.indexes import GinIndex
@@ -8,10 +8,10 @@ __all__ = ["AddressPattern", "Reading", "Source"]
 
 
 class Source(models.Model):
-    """A feed or site that a blog reads. ``key`` names it in campaign documents; ``right`` is what it lets others carry.
+    """A feed or site of a blog. ``key`` names it in documents.
 
-    ``keyword`` is what the source was searched for, where its address is that of a search. With
-    ``reads_pages`` the page that a new item links to is asked for its picture.
+    ``right`` is what may be republished. ``keyword`` is the search of a source that is a search. With ``reads_pages``
+    the page of a new item is fetched for its picture.
     """
 
     blog = models.ForeignKey("blogs.Blog", on_delete=models.CASCADE, related_name="sources")
@@ -103,7 +103,10 @@ class Source(models.Model):
 
 
 class Reading(models.Model):
-    """One try to read a source. ``error`` is a code; empty when it went well."""
+    """One attempt to read a source. ``error`` is a code.
+
+    Empty on success.
+    """
 
     source = models.ForeignKey(Source, on_delete=models.CASCADE, related_name="readings")
     at = models.DateTimeField()
@@ -126,7 +129,7 @@ class Reading(models.Model):
 
 
 class AddressPattern(models.Model):
-    """An address with a named place, which many feeds follow: ``https://film.example/feed?channel={channel}``."""
+    """An address template shared by many feeds: ``https://film.example/feed?channel={channel}``."""
 
     blog = models.ForeignKey("blogs.Blog", on_delete=models.CASCADE, related_name="address_patterns")
     name = models.CharField(max_length=100)

@@ -42,7 +42,10 @@ def _active(blog: Blog) -> QuerySet[Source]:
 def listed_sources(
     blog: Blog, *, search: str = "", sort: str = "title", health: str = "", label: str = ""
 ) -> QuerySet[Source]:
-    """Give the sources of a blog, each with its last reading in ``read_at``, ``read_error``, ``read_detail``."""
+    """Return the sources of a blog with their last reading.
+
+    ``read_at``, ``read_error`` and ``read_detail``.
+    """
     last = Reading.objects.filter(source=OuterRef("pk")).order_by("-at")
     rows = (
         _active(blog)
@@ -67,7 +70,7 @@ def listed_sources(
 
 
 def source_of(blog: Blog, key: str) -> Source:
-    """Give one source. Raises NotFound."""
+    """Return one source. Raises NotFound."""
     source = _active(blog).filter(key=key).first()
     if source is None:
         raise NotFound(f"This blog has no source named “{key}”.")
@@ -75,33 +78,39 @@ def source_of(blog: Blog, key: str) -> Source:
 
 
 def sources_by_key(blog: Blog, keys: Collection[str]) -> dict[str, Source]:
-    """Give the sources that exist of those named."""
+    """Return existing sources by key."""
     return {source.key: source for source in _active(blog).filter(key__in=list(keys))}
 
 
 def source_keys(blog: Blog, base: str) -> set[str]:
-    """Give the keys that begin so, those of removed sources as well: a key is never used again."""
+    """Return the keys with a prefix, removed sources included, since keys are never reused."""
     return set(Source.objects.filter(blog=blog, key__startswith=base).values_list("key", flat=True))
 
 
 def address_taken(blog: Blog, url: str) -> Source | None:
-    """Give the source that already reads this address."""
+    """Return the source that already reads this address.
+
+    None for none.
+    """
     return _active(blog).filter(url=url).first()
 
 
 def address_taken_by_id(blog: int, url: str) -> Source | None:
-    """Give the source of a blog, by its number, that already reads this address."""
+    """Return the source of a blog, given by number, that already reads this address."""
     return Source.objects.filter(blog=blog, url=url, removed_at=None).first()
 
 
 def labels_of(blog: Blog) -> list[str]:
-    """Give the labels that sources of a blog have, by the alphabet."""
+    """Return the labels of a blog's sources in alphabetical order."""
     rows = _active(blog).exclude(labels=[]).values_list("labels", flat=True)[:_MOST_LISTED]
     return sorted({label for labels in rows for label in labels})
 
 
 def saved_bytes(source: Source) -> int:
-    """Give about how many bytes unchanged answers saved: each as many as a whole answer has on average."""
+    """Return an estimate of the bytes saved by unchanged answers.
+
+    Each counts as an average full answer.
+    """
     counted = source.readings.aggregate(
         unchanged=Count("pk", filter=Q(not_modified=True)), whole=Avg("size", filter=Q(size__gt=0))
     )
@@ -109,7 +118,7 @@ def saved_bytes(source: Source) -> int:
 
 
 def readings_of(source: Source, *, limit: int = 30) -> Sequence[Reading]:
-    """Give the latest readings, newest first."""
+    """Return the latest readings, newest first."""
     return list(source.readings.order_by("-at", "-pk")[:limit])
 
 
@@ -117,18 +126,18 @@ _MOST_LISTED = 5_000
 
 
 def addresses_of(blog: Blog) -> dict[str, Source]:
-    """Give the sources of a blog by the addresses that they read, by title; the first 5,000."""
+    """Return the first 5,000 sources of a blog by address."""
     return {source.url: source for source in _active(blog).order_by("title", "pk")[:_MOST_LISTED]}
 
 
 def last_details(sources: Collection[Source]) -> dict[int, str]:
-    """Give what went wrong at the last reading of each source that has been read."""
+    """Return the error text of each source's last reading, by source number."""
     last = Reading.objects.filter(source__in=list(sources)).order_by("source", "-at", "-pk").distinct("source")
     return dict(last.values_list("source", "detail"))
 
 
 def newest_items(sources: Collection[Source]) -> dict[int, tuple[int, datetime | None]]:
-    """Give for each source how many items it has, and when the newest is from."""
+    """Return the number of items and the newest date, by source number."""
     dated = Source.objects.filter(pk=OuterRef("pk"), items__isnull=False).order_by("-items__dated")
     rows = Source.objects.filter(pk__in=[source.pk for source in sources]).annotate(
         newest=Subquery(dated.values("items__dated")[:1])
@@ -137,7 +146,7 @@ def newest_items(sources: Collection[Source]) -> dict[int, tuple[int, datetime |
 
 
 def items_by_day(sources: Collection[Source], *, now: datetime, days: int = 14) -> dict[int, list[int]]:
-    """Give for each source how many items are dated on each of the last days, oldest first."""
+    """Return the number of items on each of the last days, oldest first, by source number."""
     first = (now - timedelta(days=days - 1)).replace(hour=0, minute=0, second=0, microsecond=0)
     keys = [source.pk for source in sources]
     rows = (
@@ -158,19 +167,22 @@ _MOST_PATTERNS = 100
 
 
 def place_of(address: str) -> str:
-    """Give the name of the one place in a pattern that is filled in; empty where there is not exactly one."""
+    """Return the placeholder of an address template.
+
+    Empty where there is not exactly one.
+    """
     places = _PLACE.findall(address)
     rest = _PLACE.sub("", address)
     return places[0] if len(places) == 1 and "{" not in rest and "}" not in rest else ""
 
 
 def patterns_of(blog: Blog) -> QuerySet[AddressPattern]:
-    """Give the patterns of addresses of a blog by name, at most a hundred."""
+    """Return the address templates of a blog by name, at most a hundred."""
     return AddressPattern.objects.filter(blog=blog).order_by("name")[:_MOST_PATTERNS]
 
 
 def pattern_of(blog: Blog, number: int) -> AddressPattern:
-    """Give a pattern by its number. Raises NotFound."""
+    """Return an address template by its number. Raises NotFound."""
     found = AddressPattern.objects.filter(blog=blog, pk=number).first()
     if found is None:
         raise NotFound("There is no such pattern in this blog.")

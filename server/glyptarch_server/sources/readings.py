@@ -1,4 +1,4 @@
-"""What becomes of a source when it is read: its plan, its health, its log, and where it has moved to."""
+"""The state of a source after a reading: next time, health, log, and moved address."""
 
 from collections.abc import Callable, Sequence
 from dataclasses import asdict, dataclass
@@ -35,10 +35,10 @@ _MOVED_AFTER = 3
 
 
 def _follow_move(source: Source, moved_to: str) -> None:
-    """Take the new address once a source has moved for good (RFC 9110, 15.4.2), unless another source has it.
+    """Adopt the target of a permanent redirect (RFC 9110, 15.4.2), unless another source has it.
 
-    A source with secrets, or whose certificate nobody vouches for, follows to no other host by itself: they would
-    be sent to whoever answers there.
+    A source with credentials or an untrusted certificate follows to no other host automatically, because its secrets
+    would be sent there.
     """
     trusted = source.access_sealed or source.any_certificate
     if len(moved_to) > _LONGEST_ADDRESS or (trusted and not may_share_secrets(source.url, moved_to)):
@@ -66,7 +66,7 @@ def _move(source: Source, to: str) -> None:
 
 
 def _plan_next_read(source: Source, outcome: Outcome, now: datetime) -> None:
-    """Set when a source may be read again by itself, from how a reading went."""
+    """Set the earliest next reading of a source from the outcome of the last one."""
     if isinstance(outcome, Feed | Fetched):
         read = isinstance(outcome, Feed)
         wished = outcome.wished if isinstance(outcome, Feed) else timedelta(seconds=outcome.max_age)
@@ -90,10 +90,10 @@ _CLAIMED_FOR = timedelta(minutes=2)
 
 
 def claim_due(sources: Sequence[Source], *, now: datetime) -> list[Source]:
-    """Give those sources that may be read by themselves now, each to one caller only.
+    """Return the sources that are due, each to one caller only.
 
-    Two campaigns that run at one time so cost a source they share one request. What is gone (410)
-    or asked to be left alone is not given.
+    Two campaigns that run at the same time send one request to a shared source. Gone (410), paused and withdrawn
+    sources are left out.
     """
     due = Source.objects.filter(pk__in=[source.pk for source in sources], gone_at=None, paused=False, blocked_at=None)
     due = due.filter(Q(next_read_at=None) | Q(next_read_at__lte=now)).order_by("pk")
@@ -112,9 +112,9 @@ def readable_by_hand(sources: Sequence[Source]) -> list[Source]:
 
 
 def lock_sources(sources: Sequence[Source]) -> set[int]:
-    """Lock the rows of sources in the order of their numbers: whoever else keeps answers of them waits here.
+    """Lock the rows of sources in order of their numbers.
 
-    Return the numbers of those whose answers may be kept: not removed and not withdrawn while they were being read.
+    Concurrent writers of answers wait. Returns the numbers of the sources that were not removed or withdrawn meanwhile.
     """
     rows = Source.objects.filter(AnyOf("pk", [source.pk for source in sources]), blocked_at=None, removed_at=None)
     rows = rows.order_by("pk")
@@ -123,7 +123,7 @@ def lock_sources(sources: Sequence[Source]) -> set[int]:
 
 
 def keep_health(source: Source, report: Report, *, now: datetime) -> None:
-    """Keep what was found of how a source does."""
+    """Store the health of a source."""
     source.health, source.health_data, source.judged_at = report.health.value, dict(report.data), now
     source.save(update_fields=_HEALTH)
 
@@ -133,13 +133,16 @@ _SAID = ["etag", "last_modified", "format", "language", "link", "pushed_until"]
 
 
 def set_pushed_until(source: Source, until: datetime | None) -> None:
-    """Say until when a hub pushes what is new in a source; none where it does not."""
+    """Set until when a hub pushes a source.
+
+    None where it does not.
+    """
     source.pushed_until = until
     source.save(update_fields=["pushed_until"])
 
 
 def log_unchanged(pairs: Sequence[tuple[Source, SourceAnswer]], *, now: datetime) -> list[Reading]:
-    """Keep that these sources answered that nothing has changed: with a few statements for all of them."""
+    """Log unchanged answers of sources in few statements."""
     for source, answer in pairs:
         _plan_next_read(source, answer.outcome, now)
     # They did not fail before, so that only the time of the next reading differs; many share it.
@@ -164,9 +167,9 @@ class Logged:
 
 
 def log_readings(logged: Sequence[Logged], *, now: datetime, judged: Callable[[Source], Report]) -> list[Reading]:
-    """Keep how readings went, with the state that makes the next ones cheap, and how the sources are ``judged`` then.
+    """Log readings, with validators for the next ones and the ``judged`` health.
 
-    A source stands there once, and its row is locked or nobody else's concern.
+    Each source appears once, and its row is locked or used by nobody else.
     """
     readings: list[Reading] = []
     changed: dict[tuple[str, ...], list[Source]] = {}
@@ -183,7 +186,10 @@ def log_readings(logged: Sequence[Logged], *, now: datetime, judged: Callable[[S
 
 
 def _save(sources: list[Source], names: Sequence[str]) -> None:
-    """Write these fields of rows that are there; those of several in one statement."""
+    """Update these fields of existing rows.
+
+    Several rows in one statement.
+    """
     if len(sources) == 1:
         sources[0].save(update_fields=names)
     else:
@@ -191,7 +197,10 @@ def _save(sources: list[Source], names: Sequence[str]) -> None:
 
 
 def _take_over(logged: Logged, now: datetime) -> tuple[Reading, list[str]]:
-    """Put into the source what its answer says of it. Gives the reading, and the fields of the source to be saved."""
+    """Copy an answer's state into its source.
+
+    Return the reading and the fields to save.
+    """
     source, answer, outcome = logged.source, logged.answer, logged.answer.outcome
     reading = Reading(
         source=source,

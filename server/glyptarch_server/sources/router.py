@@ -115,7 +115,7 @@ def add_page_source(request: HttpRequest, blog: str, payload: AddPageSourceIn) -
 
 @router.post("/blogs/{blog}/platform-sources", response=SourceOut, operation_id="addPlatformSource")
 def add_platform_source(request: HttpRequest, blog: str, payload: AddPlatformSourceIn) -> SourceOut:
-    """Make what a platform is asked for a source."""
+    """Add a platform source."""
     owned = blog_for(request.user, blog, Role.EDITOR)
     made = adding.add_platform_source(
         owned,
@@ -131,7 +131,7 @@ def add_platform_source(request: HttpRequest, blog: str, payload: AddPlatformSou
 
 @router.put("/blogs/{blog}/sources/{key}/asks", response=SourceOut, operation_id="changeAsks")
 def change_asks(request: HttpRequest, blog: str, key: str, payload: AsksIn) -> SourceOut:
-    """Change what a source asks its platform for."""
+    """Change a source's platform parameters."""
     source = queries.source_of(blog_for(request.user, blog, Role.EDITOR), key)
     actions.change_asks(
         source,
@@ -144,13 +144,16 @@ def change_asks(request: HttpRequest, blog: str, key: str, payload: AsksIn) -> S
 
 @router.get("/blogs/{blog}/sources/{key}/asks-yaml", response=AsksYaml, operation_id="exportAsks")
 def export_asks(request: HttpRequest, blog: str, key: str) -> AsksYaml:
-    """Give what a source asks its platform for as YAML, to be kept or passed on; no connection stands in it."""
+    """Return a source's platform parameters as YAML, without the connection."""
     return AsksYaml(yaml=actions.asks_as_yaml(queries.source_of(blog_for(request.user, blog), key)))
 
 
 @router.post("/blogs/{blog}/asks-yaml", response=AskedOut, operation_id="readAsks")
 def read_asks(request: HttpRequest, blog: str, payload: AsksYaml) -> AskedOut:
-    """Read what was written as YAML, and check it; nothing is kept."""
+    """Parse and validate platform parameters from YAML.
+
+    Nothing is saved.
+    """
     blog_for(request.user, blog, Role.EDITOR)
     return AskedOut(**actions.asks_from_yaml(payload.yaml))
 
@@ -166,7 +169,7 @@ def list_sources(
     limit: Limit = PAGE,
     offset: Offset = 0,
 ) -> SourcePageOut:
-    """Give the sources of a blog."""
+    """Return the sources of a blog."""
     owned = blog_for(request.user, blog)
     rows = queries.listed_sources(owned, search=search, sort=sort, health=health.value if health else "", label=label)
     page, total = page_of(rows, limit=limit, offset=offset)
@@ -184,7 +187,7 @@ def change_sources(request: HttpRequest, blog: str, payload: ChangeManyIn) -> Ch
 
 @router.get("/blogs/{blog}/sources/{key}/access", response=AccessOut, operation_id="getAccess")
 def get_access(request: HttpRequest, blog: str, key: str) -> AccessOut:
-    """Say how a source is asked; secrets are not given out again."""
+    """Return the access of a source without its secrets."""
     source = queries.source_of(blog_for(request.user, blog, Role.EDITOR), key)
     access = access_of(source)
     return AccessOut(
@@ -197,7 +200,7 @@ def get_access(request: HttpRequest, blog: str, key: str) -> AccessOut:
 
 @router.put("/blogs/{blog}/sources/{key}/access", response=AccessOut, operation_id="changeAccess")
 def change_access(request: HttpRequest, blog: str, key: str, payload: AccessIn) -> AccessOut:
-    """Set how a source is asked. An empty value or password keeps the one that is kept."""
+    """Change the access of a source. Empty values and passwords keep the stored ones."""
     source = queries.source_of(blog_for(request.user, blog, Role.EDITOR), key)
     actions.change_access(source, **payload.model_dump())
     return get_access(request, blog, key)
@@ -225,7 +228,7 @@ def _checked(blog: "Blog", checked: Checked) -> CheckedOut:
 
 @router.post("/blogs/{blog}/opml", response=list[ListedFeedOut], operation_id="readOpml")
 def read_list(request: HttpRequest, blog: str, payload: OpmlIn) -> list[ListedFeedOut]:
-    """Give the feeds of an OPML file, and which of them are sources already. Nothing is kept."""
+    """Return the feeds of an OPML file, and which of them are sources already. Nothing is saved."""
     owned = blog_for(request.user, blog, Role.EDITOR)
     try:
         listed = read_opml(payload.content)
@@ -245,7 +248,7 @@ def read_list(request: HttpRequest, blog: str, payload: OpmlIn) -> list[ListedFe
 
 @router.get("/blogs/{blog}/opml", operation_id="writeOpml")
 def write_list(request: HttpRequest, blog: str, chosen: Annotated[str, Query(max_length=8000)] = "") -> HttpResponse:
-    """Give the sources of a blog as an OPML file; with ``chosen`` (keys with commas between them) those alone."""
+    """Return sources as an OPML file, all or those in ``chosen`` (comma-separated keys)."""
     owned = blog_for(request.user, blog)
     feeds = [
         ListedFeed(url=source.url, title=source.title, link=source.link, folder=",".join(source.labels))
@@ -259,14 +262,17 @@ def write_list(request: HttpRequest, blog: str, chosen: Annotated[str, Query(max
 
 @router.post("/blogs/{blog}/sources/check", response=list[CheckedOut], operation_id="checkAddresses")
 def check(request: HttpRequest, blog: str, payload: CheckIn) -> list[CheckedOut]:
-    """Read addresses without keeping anything, and say for each what is there."""
+    """Test addresses and return the result of each.
+
+    Nothing is saved.
+    """
     owned = blog_for(request.user, blog, Role.EDITOR)
     return [_checked(owned, checked) for checked in check_addresses(payload.addresses, wiring.fetcher())]
 
 
 @router.get("/blogs/{blog}/sources/{key}", response=SourceDetailOut, operation_id="getSource")
 def get_source(request: HttpRequest, blog: str, key: str) -> SourceDetailOut:
-    """Give a source with its latest readings."""
+    """Return a source with its latest readings."""
     owned = blog_for(request.user, blog)
     source = queries.source_of(owned, key)
     row = queries.listed_sources(owned).filter(pk=source.pk)[0]
@@ -276,7 +282,10 @@ def get_source(request: HttpRequest, blog: str, key: str) -> SourceDetailOut:
 
 @router.patch("/blogs/{blog}/sources/{key}", response={204: None}, operation_id="changeSource")
 def change_source(request: HttpRequest, blog: str, key: str, payload: ChangeSourceIn) -> tuple[int, None]:
-    """Give a source another name, or other rights; they hold for posts made from now on."""
+    """Change name and rights of a source.
+
+    They apply to posts made from now on.
+    """
     source = queries.source_of(blog_for(request.user, blog, Role.EDITOR), key)
     actions.change_source(
         source,
@@ -297,7 +306,10 @@ def change_source(request: HttpRequest, blog: str, key: str, payload: ChangeSour
 
 @router.delete("/blogs/{blog}/sources/{key}", response={204: None}, operation_id="removeSource")
 def remove_source(request: HttpRequest, blog: str, key: str) -> tuple[int, None]:
-    """Stop reading a source; its items and posts stay."""
+    """Remove a source.
+
+    Its items and posts stay.
+    """
     source = queries.source_of(blog_for(request.user, blog, Role.EDITOR), key)
     actions.remove_source(source, now=wiring.clock()())
     return 204, None
@@ -315,12 +327,15 @@ def list_patterns(request: HttpRequest, blog: str) -> list[AddressPatternOut]:
 
 @router.post("/blogs/{blog}/address-patterns", response=AddressPatternOut, operation_id="keepPattern")
 def keep_pattern(request: HttpRequest, blog: str, payload: AddressPatternIn) -> AddressPatternOut:
-    """Keep a pattern that addresses of feeds follow, to be filled in with values."""
+    """Store an address template of feeds."""
     return _pattern(actions.keep_pattern(blog_for(request.user, blog, Role.EDITOR), payload.name, payload.address))
 
 
 @router.delete("/blogs/{blog}/address-patterns/{number}", response={204: None}, operation_id="removePattern")
 def remove_pattern(request: HttpRequest, blog: str, number: RowNumber) -> tuple[int, None]:
-    """Remove a pattern; the sources made with it stay."""
+    """Remove an address template.
+
+    Sources made with it stay.
+    """
     actions.remove_pattern(blog_for(request.user, blog, Role.EDITOR), number)
     return 204, None

@@ -49,14 +49,17 @@ class CheckIn(Schema):
 
 
 class AddSourceIn(Schema):
-    """An address that was tried, and the name it is to have; the feed's own when empty."""
+    """A tested address, and the name of the source.
+
+    The feed's own where empty.
+    """
 
     url: Address
     title: str = Field(default="", max_length=300)
 
 
 class AddPageSourceIn(Schema):
-    """A page reader that is to read a site, the list page to begin at (the reader's own when empty), and a name."""
+    """A page reader for a site, its list page (the reader's own where empty), and a name."""
 
     reader: str = Field(max_length=60)
     url: str = Field(default="", max_length=2000)
@@ -72,7 +75,7 @@ class WordsLine(Schema):
 
 
 class AsksIn(Schema):
-    """What a source asks a platform for, and with what connection (empty for none)."""
+    """The platform parameters of a source and its connection (empty for none)."""
 
     connection: str = Field(default="", max_length=60)
     parameters: dict[str, Any]
@@ -87,13 +90,13 @@ class AddPlatformSourceIn(AsksIn):
 
 
 class AsksYaml(Schema):
-    """What a source asks a platform for, as YAML."""
+    """The platform parameters of a source as YAML."""
 
     yaml: str = Field(max_length=100_000)
 
 
 class AskedOut(Out):
-    """What was written as YAML, checked: it can be tested and kept with a connection of one's own."""
+    """Validated platform parameters from YAML, to be used with an own connection."""
 
     platform: str
     title: str
@@ -102,7 +105,7 @@ class AskedOut(Out):
 
 
 class ChangeSourceIn(Schema):
-    """A source's name, what it lets others carry of its items, and what it was searched for."""
+    """Name, rights and keyword of a source."""
 
     title: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=300)]
     right: Right
@@ -125,7 +128,10 @@ class AddressPatternIn(Schema):
 
 
 class AddressPatternOut(Out):
-    """A pattern that feeds follow; ``place`` is the name of what is filled in."""
+    """An address template of feeds.
+
+    ``place`` is its placeholder.
+    """
 
     id: int
     name: str
@@ -134,7 +140,10 @@ class AddressPatternOut(Out):
 
 
 class ReadWarningOut(Out):
-    """Something odd in a feed; ``entry`` counts from 1, 0 is the feed itself."""
+    """An oddity of a feed.
+
+    ``entry`` counts from 1, 0 is the feed itself.
+    """
 
     code: str
     entry: int
@@ -148,7 +157,10 @@ class OpmlIn(Schema):
 
 
 class ListedFeedOut(Out):
-    """A feed of a list; ``known_as`` names the source that reads it already."""
+    """A feed of a list.
+
+    ``known_as`` is the source that reads it already.
+    """
 
     url: str
     title: str
@@ -175,7 +187,7 @@ class FeedLinkOut(Out):
 
 
 class CheckedOut(Out):
-    """What an address gave: a feed (with a format), feeds it leads to, or an error."""
+    """The result of testing an address: a feed (with a format), feeds it names, or an error."""
 
     address: str
     url: str
@@ -243,7 +255,7 @@ class SourcePageOut(Out):
 
 
 class ChangeManyIn(Schema):
-    """Several sources, and what is done with them."""
+    """Several sources, and the change to make."""
 
     keys: list[Annotated[str, StringConstraints(max_length=60)]] = Field(min_length=1, max_length=500)
     change: Literal["pause", "resume", "label", "unlabel", "remove"]
@@ -257,14 +269,17 @@ class ChangedOut(Out):
 
 
 class HeaderIn(Schema):
-    """A request header; an empty value keeps the one that is kept under this name."""
+    """A request header.
+
+    An empty value keeps the stored one of this name.
+    """
 
     name: str = Field(min_length=1, max_length=100)
     value: str = Field("", max_length=2000)
 
 
 class AccessIn(Schema):
-    """How a source is asked: own headers, basic sign-in, its certificate, the pause between requests."""
+    """Access to a source: headers, basic credentials, certificate, pause between requests."""
 
     headers: list[HeaderIn] = Field(default_factory=list, max_length=10)
     user: str = Field("", max_length=200)

@@ -1,1 +1,1 @@
-"""How often somebody may try something."""
+"""Rate limits."""

@@ -1,7 +1,6 @@
-"""Counting tries: the package ``limits`` with its counts kept in PostgreSQL, so that all processes share them.
+"""Rate limits by the package ``limits``, with counts in PostgreSQL shared by all processes.
 
-A try is counted before it is made, in one statement, so that tries made at the same time cannot
-slip past each other.
+A try is counted before it is made, in one statement, so that concurrent tries cannot bypass a limit.
 """
 
 import hashlib
@@ -37,27 +36,30 @@ class _Counts(Storage):
 
     @property
     def base_exceptions(self) -> type[Exception]:
-        """What a failing database raises."""
+        """The exceptions of a failing database."""
         return DatabaseError
 
     def incr(self, key: str, expiry: float, amount: int = 1) -> int:
-        """Count, and give the count; a new stretch of time begins where the last has ended."""
+        """Count a try and return the count.
+
+        A new period begins where the last has ended.
+        """
         with connection.cursor() as cursor:
             cursor.execute(_COUNT, {"key": key, "amount": amount, "seconds": expiry})
             return int(cursor.fetchone()[0])
 
     def get(self, key: str) -> int:
-        """Give the count."""
+        """Return the count."""
         found = Window.objects.filter(key=key, ends_at__gt=Now()).values_list("count", flat=True).first()
         return found or 0
 
     def get_expiry(self, key: str) -> float:
-        """Give when the stretch of time ends, in seconds since 1970."""
+        """Return the end of the period in seconds since 1970."""
         found = Window.objects.filter(key=key).values_list("ends_at", flat=True).first()
         return found.timestamp() if found else 0.0
 
     def check(self) -> bool:
-        """Say that the counts can be had; where the database is away, nothing else works either."""
+        """Return True: without the database nothing else works either."""
         return True
 
     def reset(self) -> int | None:
@@ -73,7 +75,7 @@ _limiter = FixedWindowRateLimiter(_Counts())
 
 
 def limit_of(words: str, name: str) -> Limit:
-    """Give a limit from words: ``8 per 10 minutes``."""
+    """Return a limit from text: ``8 per 10 minutes``."""
     limit: Any = parse(words)
     made: Limit = type(limit)(limit.amount, limit.multiples, namespace=name)
     return made
@@ -85,15 +87,18 @@ def _who(parts: tuple[str, ...]) -> list[str]:
 
 
 def take(limit: Limit, *who: str) -> bool:
-    """Count one try of somebody, and tell whether it is within the limit."""
+    """Count one try, and return whether it is within the limit."""
     return bool(_limiter.hit(limit, *_who(who)))
 
 
 def clear(limit: Limit, *who: str) -> None:
-    """Forget the tries of somebody."""
+    """Reset the count of a limit."""
     _limiter.clear(limit, *_who(who))
 
 
 def remove_ended() -> int:
-    """Remove the counts whose time is over. Gives how many."""
+    """Remove the counts of past periods.
+
+    Return how many.
+    """
     return Window.objects.filter(ends_at__lte=Now()).delete()[0]

@@ -6,7 +6,7 @@ __all__ = ["ThrottleConfig"]
 
 
 class ThrottleConfig(AppConfig):
-    """How often somebody may try something."""
+    """Rate limits."""
 
     name = "glyptarch_server.throttle"
     label = "throttle"

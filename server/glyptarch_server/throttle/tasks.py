@@ -10,6 +10,6 @@ __all__ = ["remove_ended_windows"]
 @app.periodic(cron="17 * * * *")  # type: ignore[untyped-decorator]
 @app.task(name="remove_ended_windows", queue="care", queueing_lock="remove_ended_windows", pass_context=False)  # type: ignore[untyped-decorator]
 def remove_ended_windows(timestamp: int) -> None:
-    """Remove the counts whose time is over."""
+    """Remove the counts of past periods."""
     del timestamp
     actions.remove_ended()

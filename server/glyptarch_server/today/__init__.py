@@ -1,1 +1,1 @@
-"""The first screen of the desk: what happened, what comes, and what needs a person."""
+"""The first screen of the desk: recent events, upcoming ones, and tasks for people."""

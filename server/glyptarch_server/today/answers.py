@@ -46,7 +46,7 @@ _KEPT = ("publish", "hold", "draft", "private", "scheduled")
 
 
 def today_out(blog: "Blog", *, now: datetime) -> TodayOut:
-    """Give the first screen of a blog's desk."""
+    """Return the first screen of a blog's desk."""
     zone = ZoneInfo(blog.time_zone)
     midnight = now.astimezone(zone).replace(hour=0, minute=0, second=0, microsecond=0)
     rows = listed_campaigns(blog)
@@ -122,7 +122,10 @@ _HEALTH_NEEDS = {
 def _needs(
     blog: "Blog", sources: Sequence["Source"], campaigns: Sequence["Campaign"], *, now: datetime, zone: ZoneInfo
 ) -> Iterator[NeedOut]:
-    """Give what needs a person, most urgent first: sources come with the worst first already."""
+    """Yield tasks for people, most urgent first.
+
+    Sources come worst first already.
+    """
     found = [
         NeedOut(code=_HEALTH_NEEDS[Health(one.health)], data=_source_data(one))
         for one in sources

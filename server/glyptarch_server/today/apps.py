@@ -6,7 +6,7 @@ __all__ = ["TodayConfig"]
 
 
 class TodayConfig(AppConfig):
-    """What happened lately on a blog, what comes, and what needs a person."""
+    """Recent events of a blog, upcoming ones, and tasks for people."""
 
     name = "glyptarch_server.today"
     label = "today"

@@ -15,5 +15,5 @@ router = Router(tags=["today"])
 
 @router.get("/blogs/{blog}/today", response=TodayOut, operation_id="getToday")
 def get_today(request: HttpRequest, blog: str) -> TodayOut:
-    """Give what happened lately on a blog, what comes, and what needs a person."""
+    """Return recent events of a blog, upcoming ones, and tasks for people."""
     return today_out(blog_for(request.user, blog), now=wiring.clock()())

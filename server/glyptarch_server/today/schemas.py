@@ -35,7 +35,10 @@ class NeedCode(StrEnum):
 
 
 class NeedOut(Out):
-    """Something that needs a person; ``data`` holds what the interface words it with."""
+    """A task for a person.
+
+    ``data`` are the values of its text.
+    """
 
     code: NeedCode
     data: dict[str, Any]
@@ -51,7 +54,7 @@ class MarkOut(Out):
 
 
 class LineOut(Out):
-    """A campaign on the time line: its runs of the last hours, its next times, and what it made since midnight."""
+    """A campaign on the time line: recent runs, next times, and posts since midnight."""
 
     slug: str
     name: str

@@ -1,4 +1,4 @@
-"""Subscribing at hubs, and taking what they push."""
+"""Subscribing at WebSub hubs, and receiving their pushes."""
 
 import hashlib
 import hmac
@@ -29,7 +29,10 @@ _HASHES = {"sha1": hashlib.sha1, "sha256": hashlib.sha256, "sha384": hashlib.sha
 
 
 def care(*, fetcher: FetchPortal, now: datetime) -> int:
-    """Subscribe what is new, and renew what ends. Gives how many hubs were asked; none without a public address."""
+    """Subscribe new feeds and renew leases.
+
+    Return how many hubs were asked. Needs a public address.
+    """
     if not public_address():
         return 0
     asked = [_prepared(source, now) for source in queries.sources_to_subscribe()]
@@ -48,7 +51,7 @@ def care(*, fetcher: FetchPortal, now: datetime) -> int:
 
 
 def _prepared(source: Source, now: datetime) -> Subscription:
-    """Put on record what will be agreed with a hub; a key and a secret of its own for each."""
+    """Create the subscription of a source, with its own key and secret."""
     values = {
         "hub": source.hub,
         "topic": source.topic,
@@ -64,7 +67,7 @@ def _prepared(source: Source, now: datetime) -> Subscription:
 
 
 def _request(row: Subscription) -> FetchRequest:
-    """Give the request by which a hub is asked (WebSub 5.1)."""
+    """Return the subscription request to a hub (WebSub 5.1)."""
     form = {
         "hub.mode": "subscribe",
         "hub.topic": row.topic,
@@ -76,7 +79,10 @@ def _request(row: Subscription) -> FetchRequest:
 
 
 def verified(row: Subscription, *, topic: str, lease_seconds: str, now: datetime) -> bool:
-    """Note that a hub has come back to verify (WebSub 5.3). Gives whether it is what we asked for."""
+    """Record a hub's verification (WebSub 5.3).
+
+    Return whether it matches our request.
+    """
     if topic != row.topic:
         return False
     given = int(lease_seconds) if lease_seconds.isascii() and lease_seconds.isdecimal() else 0
@@ -89,7 +95,10 @@ def verified(row: Subscription, *, topic: str, lease_seconds: str, now: datetime
 
 
 def denied(row: Subscription, *, topic: str, reason: str) -> bool:
-    """Note that a hub does not want the subscription (WebSub 5.2); the source is read by polling again."""
+    """Record a hub's refusal (WebSub 5.2) and return to polling.
+
+    Return whether the topic matches.
+    """
     if topic != row.topic:
         return False
     with transaction.atomic():
@@ -101,7 +110,7 @@ def denied(row: Subscription, *, topic: str, reason: str) -> bool:
 
 
 def _signature_holds(row: Subscription, body: bytes, given: str) -> bool:
-    """Tell whether a push was signed with the secret that only the hub and we know (WebSub 7)."""
+    """Whether a push was signed with the secret shared with the hub (WebSub 7)."""
     method, _, signature = given.partition("=")
     algorithm = _HASHES.get(method.strip().lower())
     if algorithm is None:
@@ -111,10 +120,10 @@ def _signature_holds(row: Subscription, body: bytes, given: str) -> bool:
 
 
 def take_push(row: Subscription, body: bytes, *, content_type: str, signature: str, now: datetime) -> int:
-    """Capture what a hub has pushed, and return how many items are new.
+    """Capture a hub's push.
 
-    Thrown away is what is not signed rightly, what comes for a subscription that is not in force, and what comes for a
-    source that is paused, withdrawn or removed.
+    Return the number of new items. Pushes are dropped when their signature is wrong, the subscription is not verified,
+    or the source is paused, withdrawn or removed.
     """
     if not _signature_holds(row, body, signature):
         Subscription.objects.filter(pk=row.pk).update(bad_pushes=row.bad_pushes + 1)

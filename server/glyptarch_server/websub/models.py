@@ -6,7 +6,7 @@ __all__ = ["PushState", "Subscription"]
 
 
 class PushState(models.TextChoices):
-    """How a subscription stands."""
+    """The state of a subscription."""
 
     # The hub has been asked, and has not come back to verify yet.
     ASKED = "asked"
@@ -16,7 +16,7 @@ class PushState(models.TextChoices):
 
 
 class Subscription(models.Model):
-    """What was agreed with a hub about one source. ``key`` is the last part of the address that the hub calls."""
+    """A subscription of a source at a hub. ``key`` is the last part of the callback address."""
 
     source = models.OneToOneField("sources.Source", on_delete=models.CASCADE, related_name="subscription")
     hub = models.CharField(max_length=2000)

@@ -18,24 +18,30 @@ _MOST_TRIES = 8
 
 
 def of_key(key: str) -> Subscription | None:
-    """Give the subscription that a hub calls by this key."""
+    """Return the subscription with a callback key.
+
+    None for none.
+    """
     return Subscription.objects.filter(key=key, source__removed_at=None).select_related("source").first()
 
 
 def of_source(source: Source) -> Subscription | None:
-    """Give the subscription of a source."""
+    """Return the subscription of a source.
+
+    None for none.
+    """
     return Subscription.objects.filter(source=source).first()
 
 
 def sources_to_subscribe() -> Sequence[Source]:
-    """Give sources whose feed names a hub that has not been asked yet, or another one than was asked."""
+    """Return sources whose hub has not been asked yet, or has changed."""
     rows = Source.objects.filter(removed_at=None, paused=False, blog__removed_at=None).exclude(hub="")
     new = Q(subscription=None) | ~Q(subscription__hub=F("hub")) | ~Q(subscription__topic=F("topic"))
     return list(rows.filter(new).select_related("subscription").order_by("pk")[:_AT_ONCE])
 
 
 def to_ask_again(now: datetime) -> Sequence[Subscription]:
-    """Give subscriptions whose lease ends within a day, and those that no hub has verified; these ever more rarely."""
+    """Return subscriptions that expire within a day, and unverified ones with growing pauses."""
     ending = Q(state=PushState.VERIFIED, lease_ends_at__lt=now + _RENEWED_BEFORE, asked_at__lt=now - _VERIFIED_WITHIN)
     pause = Value(_VERIFIED_WITHIN, output_field=DurationField()) * Power(2.0, F("tries"))
     due = ExpressionWrapper(F("asked_at") + ExpressionWrapper(pause, DurationField()), DateTimeField())

@@ -17,7 +17,7 @@ router = Router(tags=["sources"])
 
 @router.get("/blogs/{blog}/sources/{key}/push", response=PushOut, operation_id="getPush")
 def get_push(request: HttpRequest, blog: str, key: str) -> PushOut:
-    """Say whether and how a source is pushed by a hub (WebSub)."""
+    """Return the state of a source's subscription (WebSub)."""
     source = source_of(blog_for(request.user, blog), key)
     row = queries.of_source(source)
     return PushOut(

@@ -9,7 +9,10 @@ __all__ = ["PushOut"]
 
 
 class PushOut(Out):
-    """How a source is pushed; no state where its feed names no hub."""
+    """The subscription of a source.
+
+    No state where its feed names no hub.
+    """
 
     hub: str
     state: PushState | None

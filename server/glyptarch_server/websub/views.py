@@ -11,7 +11,7 @@ __all__ = ["callback"]
 
 @csrf_exempt  # A hub has no session: it shows who it is by the key of the address and its signature.
 def callback(request: HttpRequest, key: str) -> HttpResponse:
-    """Answer a hub that verifies a subscription, or take what it pushes."""
+    """Answer a hub's verification, or receive its push."""
     row = queries.of_key(key)
     if row is None:
         raise Http404

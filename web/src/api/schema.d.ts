@@ -13,12 +13,14 @@ export interface paths {
         };
         /**
          * Get Account
-         * @description Give what the signed-in person has set.
+         * @description Return the account settings of the signed-in person.
          */
         get: operations["getAccount"];
         /**
          * Change Account
-         * @description Set how the signed-in person is called, and where mail goes to; another address needs the password.
+         * @description Change full name and mail address.
+         *
+         *     Another address needs the password.
          */
         put: operations["changeAccount"];
         post?: never;
@@ -58,7 +60,7 @@ export interface paths {
         get?: never;
         /**
          * Change Password
-         * @description Set another password; all other sessions and all API tokens end.
+         * @description Change the password and end all other sessions and all API tokens.
          */
         put: operations["changePassword"];
         post?: never;
@@ -78,12 +80,14 @@ export interface paths {
         get?: never;
         /**
          * Confirm Second Factor
-         * @description Ask for a code at every sign-in from now on; the password is asked for once more.
+         * @description Switch the second factor on.
+         *
+         *     Needs the password and a code.
          */
         put: operations["confirmSecondFactor"];
         /**
          * Begin Second Factor
-         * @description Make a secret for an app that shows codes. Nothing is kept yet.
+         * @description Return a new secret for an authenticator app. Nothing is stored yet.
          */
         post: operations["beginSecondFactor"];
         delete?: never;
@@ -103,7 +107,9 @@ export interface paths {
         put?: never;
         /**
          * Switch Off Second Factor
-         * @description Ask for no code any more; the password is asked for once more.
+         * @description Switch the second factor off.
+         *
+         *     Needs the password.
          */
         post: operations["switchOffSecondFactor"];
         delete?: never;
@@ -121,7 +127,7 @@ export interface paths {
         };
         /**
          * List Tokens
-         * @description Give the API tokens of the signed-in person.
+         * @description Return the API tokens of the signed-in person.
          */
         get: operations["listTokens"];
         put?: never;
@@ -148,7 +154,7 @@ export interface paths {
         post?: never;
         /**
          * End Token
-         * @description End an API token at once.
+         * @description Revoke an API token immediately.
          */
         delete: operations["endToken"];
         options?: never;
@@ -165,13 +171,13 @@ export interface paths {
         };
         /**
          * List Blogs
-         * @description Give the blogs of the person who is signed in.
+         * @description Return the blogs of the signed-in person.
          */
         get: operations["listBlogs"];
         put?: never;
         /**
          * Make Blog
-         * @description Make a blog. Whoever makes it owns it.
+         * @description Create a blog, owned by the signed-in person.
          */
         post: operations["makeBlog"];
         delete?: never;
@@ -189,21 +195,21 @@ export interface paths {
         };
         /**
          * Get Blog
-         * @description Give one blog with its categories, tags and bylines.
+         * @description Return one blog with its categories, tags and bylines.
          */
         get: operations["getBlog"];
         put?: never;
         post?: never;
         /**
          * Remove Blog
-         * @description Take a blog from the web and from the desk. For a month it can be brought back.
+         * @description Remove a blog from the web and the desk. It can be restored for a month.
          */
         delete: operations["removeBlog"];
         options?: never;
         head?: never;
         /**
          * Change Blog
-         * @description Give a blog another name, tagline or language.
+         * @description Change name, tagline or language of a blog.
          */
         patch: operations["changeBlog"];
         trace?: never;
@@ -223,7 +229,7 @@ export interface paths {
         put?: never;
         /**
          * Keep Pattern
-         * @description Keep a pattern that addresses of feeds follow, to be filled in with values.
+         * @description Store an address template of feeds.
          */
         post: operations["keepPattern"];
         delete?: never;
@@ -244,7 +250,9 @@ export interface paths {
         post?: never;
         /**
          * Remove Pattern
-         * @description Remove a pattern; the sources made with it stay.
+         * @description Remove an address template.
+         *
+         *     Sources made with it stay.
          */
         delete: operations["removePattern"];
         options?: never;
@@ -261,7 +269,7 @@ export interface paths {
         };
         /**
          * List Archived
-         * @description Give the archived campaigns, the one archived last first.
+         * @description Return the archived campaigns, latest archived first.
          */
         get: operations["listArchivedCampaigns"];
         put?: never;
@@ -283,7 +291,9 @@ export interface paths {
         put?: never;
         /**
          * Read Asks
-         * @description Read what was written as YAML, and check it; nothing is kept.
+         * @description Parse and validate platform parameters from YAML.
+         *
+         *     Nothing is saved.
          */
         post: operations["readAsks"];
         delete?: never;
@@ -301,7 +311,9 @@ export interface paths {
         };
         /**
          * List Audit
-         * @description Give who did what on a blog, newest first; ``kind`` is the first part of an action (``campaign``).
+         * @description Return the audit of a blog, newest first.
+         *
+         *     ``kind`` is the first part of an action (``campaign``).
          */
         get: operations["listAudit"];
         put?: never;
@@ -324,7 +336,9 @@ export interface paths {
         post?: never;
         /**
          * Empty Bin
-         * @description Empty the bin; it cannot be taken back.
+         * @description Empty the bin.
+         *
+         *     This cannot be undone.
          */
         delete: operations["emptyBin"];
         options?: never;
@@ -341,7 +355,7 @@ export interface paths {
         };
         /**
          * List Campaigns
-         * @description Give the campaigns of a blog, each with its last run and what it has made.
+         * @description Return the campaigns of a blog, each with its last run and its posts.
          */
         get: operations["listCampaigns"];
         put?: never;
@@ -381,7 +395,7 @@ export interface paths {
         };
         /**
          * List Campaigns By Source
-         * @description Give for each source key the campaigns that use it.
+         * @description Return for each source key the campaigns that use it.
          */
         get: operations["listCampaignsBySource"];
         put?: never;
@@ -401,7 +415,7 @@ export interface paths {
         };
         /**
          * Get Campaign
-         * @description Give a campaign with its latest rules.
+         * @description Return a campaign with its latest rules.
          */
         get: operations["getCampaign"];
         put?: never;
@@ -411,7 +425,7 @@ export interface paths {
         head?: never;
         /**
          * Rename Campaign
-         * @description Give a campaign another name.
+         * @description Rename a campaign.
          */
         patch: operations["renameCampaign"];
         trace?: never;
@@ -425,12 +439,14 @@ export interface paths {
         };
         /**
          * Get Campaign Address
-         * @description Give the address that is told of the runs of a campaign.
+         * @description Return the address notified of a campaign's runs.
          */
         get: operations["getCampaignAddress"];
         /**
          * Set Campaign Address
-         * @description Set the address that is told of the runs of a campaign; none for an empty one.
+         * @description Set the address notified of a campaign's runs.
+         *
+         *     An empty one removes it.
          */
         put: operations["setCampaignAddress"];
         post?: never;
@@ -449,13 +465,13 @@ export interface paths {
         };
         /**
          * Count Campaign Posts
-         * @description Say what goes when a campaign begins again from nothing.
+         * @description Return counts of the posts removed by importing a campaign again.
          */
         get: operations["countCampaignPosts"];
         put?: never;
         /**
          * Again From Nothing
-         * @description Put all posts of a campaign into the bin without markers, forget what became of its items, and run it.
+         * @description Bin all posts of a campaign without markers, forget its decisions, and run it.
          */
         post: operations["againFromNothing"];
         delete?: never;
@@ -493,7 +509,9 @@ export interface paths {
         };
         /**
          * Check
-         * @description Look at every step of a campaign from the address to the blog; the first STOP says why nothing arrives.
+         * @description Check every step of a campaign from the address to the blog.
+         *
+         *     The first STOP blocks all items.
          */
         get: operations["checkCampaign"];
         put?: never;
@@ -515,7 +533,7 @@ export interface paths {
         put?: never;
         /**
          * Delete Campaign
-         * @description Delete a campaign with its posts, decisions, runs and revisions. It leaves every list at once.
+         * @description Delete a campaign with its posts, decisions, runs and revisions.
          */
         post: operations["deleteCampaign"];
         delete?: never;
@@ -553,14 +571,16 @@ export interface paths {
         };
         /**
          * Get Memory
-         * @description Give how many items would be forgotten.
+         * @description Return the number of items that would be forgotten.
          */
         get: operations["getMemory"];
         put?: never;
         post?: never;
         /**
          * Forget Memory
-         * @description Forget what became of items that are not posts; the next run decides them anew.
+         * @description Forget decisions without a present post.
+         *
+         *     The next run decides those items again.
          */
         delete: operations["forgetMemory"];
         options?: never;
@@ -599,7 +619,7 @@ export interface paths {
         put?: never;
         /**
          * Proof Item
-         * @description Give one item of a proof with its trace.
+         * @description Return one item of a proof with its trace.
          */
         post: operations["proveItem"];
         delete?: never;
@@ -639,7 +659,7 @@ export interface paths {
         put?: never;
         /**
          * Proof Step
-         * @description Give one item of a proof before a step of Shape and after it.
+         * @description Return one item of a proof before and after a step of Shape.
          */
         post: operations["proveStep"];
         delete?: never;
@@ -659,7 +679,9 @@ export interface paths {
         put?: never;
         /**
          * Begin Replay
-         * @description Compare all that a campaign has decided with the rules of a revision; nothing is changed.
+         * @description Compare all past decisions of a campaign with a revision.
+         *
+         *     Nothing is changed.
          */
         post: operations["beginReplay"];
         delete?: never;
@@ -677,7 +699,9 @@ export interface paths {
         };
         /**
          * Get Last Replay
-         * @description Give the latest replay of a campaign; null where there is none.
+         * @description Return the latest replay of a campaign.
+         *
+         *     Null where there is none.
          */
         get: operations["getLastReplay"];
         put?: never;
@@ -697,7 +721,7 @@ export interface paths {
         };
         /**
          * List Revisions
-         * @description Give the revisions, newest first.
+         * @description Return the revisions, newest first.
          */
         get: operations["listRevisions"];
         put?: never;
@@ -721,7 +745,7 @@ export interface paths {
         };
         /**
          * Get Revision
-         * @description Give the rules as they stood in a revision.
+         * @description Return the rules of a revision.
          */
         get: operations["getRevision"];
         put?: never;
@@ -762,7 +786,9 @@ export interface paths {
         get?: never;
         /**
          * Set Schedule
-         * @description Set when a campaign runs by itself. It is no part of the rules, and makes no revision.
+         * @description Set when a campaign runs automatically.
+         *
+         *     The schedule is separate from the rules and makes no revision.
          */
         put: operations["setSchedule"];
         post?: never;
@@ -781,7 +807,7 @@ export interface paths {
         };
         /**
          * Export Campaign
-         * @description Give the saved rules as YAML.
+         * @description Return the saved rules as YAML.
          */
         get: operations["exportCampaign"];
         put?: never;
@@ -821,7 +847,7 @@ export interface paths {
         };
         /**
          * List Comments
-         * @description Give the comments of a blog, newest first.
+         * @description Return the comments of a blog, newest first.
          */
         get: operations["listComments"];
         put?: never;
@@ -861,13 +887,13 @@ export interface paths {
         };
         /**
          * List Connections
-         * @description List the connections of a blog; their secrets are never given out.
+         * @description Return the connections of a blog, without their secrets.
          */
         get: operations["listConnections"];
         put?: never;
         /**
          * Make Connection
-         * @description Keep a connection, and check it at once.
+         * @description Store a connection and check it.
          */
         post: operations["makeConnection"];
         delete?: never;
@@ -886,7 +912,7 @@ export interface paths {
         get?: never;
         /**
          * Save Connection
-         * @description Change a connection, and check it at once.
+         * @description Change a connection and check it.
          */
         put: operations["saveConnection"];
         post?: never;
@@ -949,7 +975,9 @@ export interface paths {
         };
         /**
          * Find Decisions
-         * @description Give decisions of all runs, latest first, up to a thousand: of a day, of one outcome, or by words of a title.
+         * @description Return up to a thousand decisions of all runs, latest first.
+         *
+         *     Filter by day, outcome, or words of a title.
          */
         get: operations["findDecisions"];
         put?: never;
@@ -969,7 +997,7 @@ export interface paths {
         };
         /**
          * Get Decision
-         * @description Give one decision with its trace.
+         * @description Return one decision with its trace.
          */
         get: operations["getDecision"];
         put?: never;
@@ -989,18 +1017,18 @@ export interface paths {
         };
         /**
          * Get Defaults
-         * @description Give the rules that a new campaign begins with.
+         * @description Return the rules of new campaigns.
          */
         get: operations["getDefaults"];
         /**
          * Set Defaults
-         * @description Make these the rules that a new campaign begins with; sources are left out.
+         * @description Set the rules of new campaigns, without sources.
          */
         put: operations["setDefaults"];
         post?: never;
         /**
          * Clear Defaults
-         * @description Go back to the product's own defaults.
+         * @description Restore the product's defaults.
          */
         delete: operations["clearDefaults"];
         options?: never;
@@ -1017,7 +1045,7 @@ export interface paths {
         };
         /**
          * List Held Reasons
-         * @description Say why posts are held, the most frequent reason first.
+         * @description Return the reasons why posts are held, most frequent first.
          */
         get: operations["listHeldReasons"];
         put?: never;
@@ -1039,7 +1067,9 @@ export interface paths {
         put?: never;
         /**
          * Invite
-         * @description Invite somebody by mail. The link is given as well, to be handed on by other ways.
+         * @description Invite an address by mail.
+         *
+         *     The link is returned as well.
          */
         post: operations["invite"];
         delete?: never;
@@ -1077,7 +1107,7 @@ export interface paths {
         };
         /**
          * List Library Uses
-         * @description Give the campaigns that use each word list and each table of terms.
+         * @description Return the campaigns that use each word list and each table of terms.
          */
         get: operations["listLibraryUses"];
         put?: never;
@@ -1097,7 +1127,7 @@ export interface paths {
         };
         /**
          * List Names
-         * @description Give the categories, tags or bylines of a blog, with how many posts have each.
+         * @description Return the categories, tags or bylines of a blog, with the number of posts of each.
          */
         get: operations["listNames"];
         put?: never;
@@ -1124,14 +1154,16 @@ export interface paths {
         post?: never;
         /**
          * Remove
-         * @description Remove one that no post has.
+         * @description Remove an unused one.
          */
         delete: operations["removeName"];
         options?: never;
         head?: never;
         /**
          * Rename
-         * @description Give another name; rules that say the old one go on to mean it.
+         * @description Rename one.
+         *
+         *     Rules with the old name keep working.
          */
         patch: operations["renameName"];
         trace?: never;
@@ -1185,12 +1217,12 @@ export interface paths {
         };
         /**
          * Get Notices
-         * @description Give what the signed-in person is told about a blog.
+         * @description Return the notices of the signed-in person about a blog.
          */
         get: operations["getNotices"];
         /**
          * Set Notices
-         * @description Set what the signed-in person is told about a blog.
+         * @description Set the notices of the signed-in person about a blog.
          */
         put: operations["setNotices"];
         post?: never;
@@ -1209,13 +1241,13 @@ export interface paths {
         };
         /**
          * Write List
-         * @description Give the sources of a blog as an OPML file; with ``chosen`` (keys with commas between them) those alone.
+         * @description Return sources as an OPML file, all or those in ``chosen`` (comma-separated keys).
          */
         get: operations["writeOpml"];
         put?: never;
         /**
          * Read List
-         * @description Give the feeds of an OPML file, and which of them are sources already. Nothing is kept.
+         * @description Return the feeds of an OPML file, and which of them are sources already. Nothing is saved.
          */
         post: operations["readOpml"];
         delete?: never;
@@ -1255,7 +1287,7 @@ export interface paths {
         put?: never;
         /**
          * Open Page
-         * @description Fetch a page, keep it, and say what it is at first sight.
+         * @description Fetch a page, store it, and return its analysis.
          */
         post: operations["openPage"];
         delete?: never;
@@ -1273,7 +1305,7 @@ export interface paths {
         };
         /**
          * Get Page
-         * @description Give a kept page, and what it is at first sight.
+         * @description Return a stored page and its analysis.
          */
         get: operations["getPage"];
         put?: never;
@@ -1293,9 +1325,9 @@ export interface paths {
         };
         /**
          * Get Asset
-         * @description Give a picture or style sheet of a kept page. ``of`` is an address that we have signed: no other is fetched.
+         * @description Return a picture or style sheet of a stored page. ``of`` is a signed address.
          *
-         *     What is no picture and no style sheet, or cannot be had, is left out (204).
+         *     No other is fetched. Anything else, or an unreachable file, gives 204.
          */
         get: operations["getPageAsset"];
         put?: never;
@@ -1315,7 +1347,9 @@ export interface paths {
         };
         /**
          * Get Frame
-         * @description Give a kept page for a sandboxed frame: without scripts, its pictures and styles served through us.
+         * @description Return a stored page for a sandboxed frame, without scripts.
+         *
+         *     Media are served by this server.
          */
         get: operations["getPageFrame"];
         put?: never;
@@ -1337,7 +1371,7 @@ export interface paths {
         put?: never;
         /**
          * Read List Page
-         * @description Read a kept page as a list by a document.
+         * @description Read a stored page as a list by a document.
          */
         post: operations["readListPage"];
         delete?: never;
@@ -1357,7 +1391,7 @@ export interface paths {
         put?: never;
         /**
          * Match In
-         * @description Give what a selector matches in a kept page, or what is wrong with it.
+         * @description Return the matches of a selector in a stored page, or its error.
          */
         post: operations["matchInPage"];
         delete?: never;
@@ -1377,7 +1411,7 @@ export interface paths {
         put?: never;
         /**
          * Point At
-         * @description Give selectors for elements that a person points at, those that will last longest first.
+         * @description Return selectors for elements that a person picked, longest-lasting first.
          */
         post: operations["pointAtPage"];
         delete?: never;
@@ -1397,7 +1431,7 @@ export interface paths {
         put?: never;
         /**
          * Pause Campaigns
-         * @description Pause campaigns, or let them go on; all of the blog where none is named.
+         * @description Pause or resume campaigns, all of the blog where none is named.
          */
         post: operations["pauseCampaigns"];
         delete?: never;
@@ -1415,7 +1449,7 @@ export interface paths {
         };
         /**
          * List People
-         * @description Give who works on a blog, and who is invited.
+         * @description Return the members and invitations of a blog.
          */
         get: operations["listPeople"];
         put?: never;
@@ -1438,14 +1472,16 @@ export interface paths {
         post?: never;
         /**
          * Remove Member
-         * @description Take a person off a blog; anybody may take off themselves.
+         * @description Remove a member.
+         *
+         *     Everybody may remove themselves.
          */
         delete: operations["removeMember"];
         options?: never;
         head?: never;
         /**
          * Change Role
-         * @description Give a person another role.
+         * @description Change a person's role.
          */
         patch: operations["changeRole"];
         trace?: never;
@@ -1459,7 +1495,7 @@ export interface paths {
         };
         /**
          * List Copies
-         * @description Give the copies of pictures that could not be made, and how many there are in all.
+         * @description Return the failed copies of pictures, and their total number.
          */
         get: operations["listCopies"];
         put?: never;
@@ -1499,13 +1535,15 @@ export interface paths {
         };
         /**
          * List Pictures
-         * @description Give the pictures of a blog; ``given`` only those that people gave it.
+         * @description Return the pictures of a blog.
+         *
+         *     ``given`` limits them to uploads.
          */
         get: operations["listPictures"];
         put?: never;
         /**
          * Add Picture
-         * @description Keep a picture that a person gives.
+         * @description Store an uploaded picture.
          */
         post: operations["addPicture"];
         delete?: never;
@@ -1524,7 +1562,7 @@ export interface paths {
         get?: never;
         /**
          * Change Picture
-         * @description Say what a picture shows, whose it is, and where to look.
+         * @description Change a picture's description, credit, labels and focus.
          */
         put: operations["changePicture"];
         post?: never;
@@ -1547,7 +1585,7 @@ export interface paths {
         };
         /**
          * Get Picture Uses
-         * @description Give the newest posts that show a picture.
+         * @description Return the newest posts that show a picture.
          */
         get: operations["getPictureUses"];
         put?: never;
@@ -1569,7 +1607,7 @@ export interface paths {
         put?: never;
         /**
          * Add Platform Source
-         * @description Make what a platform is asked for a source.
+         * @description Add a platform source.
          */
         post: operations["addPlatformSource"];
         delete?: never;
@@ -1589,7 +1627,9 @@ export interface paths {
         put?: never;
         /**
          * Test Platform
-         * @description Ask a platform once, and say what came; nothing is kept but the count of the quota.
+         * @description Send one request to a platform and return the result.
+         *
+         *     Only the quota is changed.
          */
         post: operations["testPlatform"];
         delete?: never;
@@ -1607,13 +1647,13 @@ export interface paths {
         };
         /**
          * List Changes
-         * @description Give what was done to posts last.
+         * @description Return the latest changes of posts.
          */
         get: operations["listChanges"];
         put?: never;
         /**
          * Change Posts
-         * @description Do one thing to many posts: at once where they are few, else in a job whose progress can be asked for.
+         * @description Change many posts: directly where they are few, else by a job with progress.
          */
         post: operations["changePosts"];
         delete?: never;
@@ -1633,7 +1673,7 @@ export interface paths {
         put?: never;
         /**
          * Count Posts
-         * @description Say what is known of posts before something is done to them.
+         * @description Return counts of posts before a change.
          */
         post: operations["countPosts"];
         delete?: never;
@@ -1651,7 +1691,7 @@ export interface paths {
         };
         /**
          * Get Change
-         * @description Say how far a change has come.
+         * @description Return the progress of a change.
          */
         get: operations["getChange"];
         put?: never;
@@ -1673,7 +1713,9 @@ export interface paths {
         put?: never;
         /**
          * Stop Change
-         * @description Stop a change; what it has changed stays, and can be taken back.
+         * @description Stop a change.
+         *
+         *     Posts changed so far stay changed, and the change can be taken back.
          */
         post: operations["stopChange"];
         delete?: never;
@@ -1693,7 +1735,9 @@ export interface paths {
         put?: never;
         /**
          * Take Back Change
-         * @description Undo a change; what was changed again since is left as it is. Gives the change that undoes it.
+         * @description Undo a change, except values changed again since.
+         *
+         *     Return the change that undoes it.
          */
         post: operations["takeBackChange"];
         delete?: never;
@@ -1713,7 +1757,7 @@ export interface paths {
         put?: never;
         /**
          * Preview Draft
-         * @description Show a post as it would be with what a person has written and not kept.
+         * @description Return the preview of a post with unsaved values.
          */
         post: operations["previewDraft"];
         delete?: never;
@@ -1731,13 +1775,13 @@ export interface paths {
         };
         /**
          * List Post Views
-         * @description Give the named filters of the list of posts.
+         * @description Return the saved filters of the list of posts.
          */
         get: operations["listPostViews"];
         put?: never;
         /**
          * Keep Post View
-         * @description Keep a filter under a name; one of this name is replaced.
+         * @description Save a filter under a name, replacing one of this name.
          */
         post: operations["keepPostView"];
         delete?: never;
@@ -1775,13 +1819,15 @@ export interface paths {
         };
         /**
          * List Posts
-         * @description Give the posts of a blog; without a state all but those in the bin.
+         * @description Return the posts of a blog.
+         *
+         *     Without a state all but binned ones.
          */
         get: operations["listPosts"];
         put?: never;
         /**
          * Write Post
-         * @description Write a post by hand; it begins as a draft.
+         * @description Create a post by hand, as a draft.
          */
         post: operations["writePost"];
         delete?: never;
@@ -1799,7 +1845,7 @@ export interface paths {
         };
         /**
          * Download Posts
-         * @description Give the posts that a filter finds as CSV (RFC 4180), as many as there are.
+         * @description Return all posts that a filter finds as CSV (RFC 4180).
          */
         get: operations["downloadPosts"];
         put?: never;
@@ -1819,12 +1865,14 @@ export interface paths {
         };
         /**
          * Get Post
-         * @description Give one post.
+         * @description Return one post.
          */
         get: operations["getPost"];
         /**
          * Edit Post
-         * @description Change a post by hand. What is left out stays; refused where somebody has changed it since.
+         * @description Change a post.
+         *
+         *     Omitted values stay. Refused where somebody has changed it since.
          */
         put: operations["editPost"];
         post?: never;
@@ -1843,7 +1891,7 @@ export interface paths {
         };
         /**
          * Get Alike
-         * @description Give the posts whose texts share most with a post's, with the passages that stand in both.
+         * @description Return the posts most similar to a post, with the common passages.
          */
         get: operations["getAlike"];
         put?: never;
@@ -1863,7 +1911,7 @@ export interface paths {
         };
         /**
          * Get Post Decision
-         * @description Give the decision that a post came of.
+         * @description Return the decision of a post.
          */
         get: operations["getPostDecision"];
         put?: never;
@@ -1883,7 +1931,7 @@ export interface paths {
         };
         /**
          * Get Post History
-         * @description Say what was done to a post, the latest first.
+         * @description Return the changes of a post, latest first.
          */
         get: operations["getPostHistory"];
         put?: never;
@@ -1903,7 +1951,7 @@ export interface paths {
         };
         /**
          * Preview Post
-         * @description Show a written post, whatever its state.
+         * @description Return the preview of a saved post in any state.
          */
         get: operations["previewPost"];
         put?: never;
@@ -1963,7 +2011,7 @@ export interface paths {
         };
         /**
          * Get Post Values
-         * @description Give all that can be edited in a post.
+         * @description Return all editable values of a post.
          */
         get: operations["getPostValues"];
         put?: never;
@@ -1983,7 +2031,9 @@ export interface paths {
         };
         /**
          * Get Post Version
-         * @description Give a post as it was; version 1 is what the rules made of it.
+         * @description Return a post at a version.
+         *
+         *     Version 1 is the one made by the rules.
          */
         get: operations["getPostVersion"];
         put?: never;
@@ -2005,7 +2055,7 @@ export interface paths {
         put?: never;
         /**
          * Restore Post Version
-         * @description Give a post the texts, names and address back that it had at a version.
+         * @description Restore texts, names and address of a version.
          */
         post: operations["restorePostVersion"];
         delete?: never;
@@ -2025,7 +2075,9 @@ export interface paths {
         put?: never;
         /**
          * Test Reader
-         * @description Read sample articles by a document; nothing is kept.
+         * @description Read sample articles by a document.
+         *
+         *     Nothing is stored.
          */
         post: operations["testReader"];
         delete?: never;
@@ -2045,7 +2097,7 @@ export interface paths {
         put?: never;
         /**
          * Import Reader
-         * @description Keep a page reader that was written as YAML.
+         * @description Create a page reader from YAML.
          */
         post: operations["importReader"];
         delete?: never;
@@ -2069,7 +2121,7 @@ export interface paths {
         put?: never;
         /**
          * Make Reader
-         * @description Keep a new page reader.
+         * @description Create a page reader.
          */
         post: operations["makeReader"];
         delete?: never;
@@ -2087,7 +2139,7 @@ export interface paths {
         };
         /**
          * Get Reader
-         * @description Give a page reader with its past.
+         * @description Return a page reader with its history.
          */
         get: operations["getReader"];
         /**
@@ -2115,13 +2167,13 @@ export interface paths {
         };
         /**
          * Find Mend
-         * @description Look for what the reader knew in the page as it is now.
+         * @description Return the repair of a reader for the page as it is now.
          */
         get: operations["findMend"];
         put?: never;
         /**
          * Take Mend
-         * @description Take the mend that is found now.
+         * @description Apply the repair found now.
          */
         post: operations["takeMend"];
         delete?: never;
@@ -2139,7 +2191,7 @@ export interface paths {
         };
         /**
          * List Kept Pages
-         * @description List the pages that a reader has kept, so that it can be tried on those of yesterday.
+         * @description Return the stored pages of a reader, so that it can be tried on earlier ones.
          */
         get: operations["listKeptPages"];
         put?: never;
@@ -2159,7 +2211,7 @@ export interface paths {
         };
         /**
          * Export Reader
-         * @description Give a page reader as YAML, to be kept or passed on.
+         * @description Return a page reader as YAML.
          */
         get: operations["exportReader"];
         put?: never;
@@ -2179,7 +2231,7 @@ export interface paths {
         };
         /**
          * List Recordings
-         * @description Give the films and sound that the blog copies.
+         * @description Return the films and sound that the blog copies.
          */
         get: operations["listRecordings"];
         put?: never;
@@ -2239,7 +2291,7 @@ export interface paths {
         };
         /**
          * Get Replay
-         * @description Say how a replay stands.
+         * @description Return the progress of a replay.
          */
         get: operations["getReplay"];
         put?: never;
@@ -2261,7 +2313,9 @@ export interface paths {
         put?: never;
         /**
          * Apply Replay
-         * @description Bring posts to the rules of a replay, all or some; it can be taken back as one change.
+         * @description Apply all or some results of a replay.
+         *
+         *     This can be taken back as one change.
          */
         post: operations["applyReplay"];
         delete?: never;
@@ -2279,7 +2333,7 @@ export interface paths {
         };
         /**
          * List Replay Results
-         * @description Give what a replay found, item by item.
+         * @description Return the results of a replay item by item.
          */
         get: operations["listReplayResults"];
         put?: never;
@@ -2299,7 +2353,7 @@ export interface paths {
         };
         /**
          * Get Replay Values
-         * @description Give what changes in one post, before and after.
+         * @description Return the changed values of one post, before and after.
          */
         get: operations["getReplayValues"];
         put?: never;
@@ -2321,7 +2375,9 @@ export interface paths {
         put?: never;
         /**
          * Stop Replay
-         * @description Stop a replay after its present batch; what it found so far stays.
+         * @description Stop a replay after its present batch.
+         *
+         *     Results so far stay.
          */
         post: operations["stopReplay"];
         delete?: never;
@@ -2339,7 +2395,9 @@ export interface paths {
         };
         /**
          * List Runs
-         * @description Give runs, newest first; a search looks at campaigns, at who started them, and at why they failed.
+         * @description Return runs, newest first.
+         *
+         *     A search covers campaigns, people, and reasons of failure.
          */
         get: operations["listRuns"];
         put?: never;
@@ -2359,7 +2417,7 @@ export interface paths {
         };
         /**
          * Get Run
-         * @description Give one run with how reading its sources went.
+         * @description Return one run with its readings.
          */
         get: operations["getRun"];
         put?: never;
@@ -2379,7 +2437,7 @@ export interface paths {
         };
         /**
          * List Decisions
-         * @description Give the decisions of a run.
+         * @description Return the decisions of a run.
          */
         get: operations["listDecisions"];
         put?: never;
@@ -2419,7 +2477,7 @@ export interface paths {
         };
         /**
          * Count Run Posts
-         * @description Say what goes when a run is taken back.
+         * @description Return counts of the posts removed by undoing a run.
          */
         get: operations["countRunPosts"];
         put?: never;
@@ -2443,13 +2501,15 @@ export interface paths {
         };
         /**
          * List Samples
-         * @description Give the samples of a blog, newest first.
+         * @description Return the samples of a blog, newest first.
          */
         get: operations["listSamples"];
         put?: never;
         /**
          * Keep Sample
-         * @description Keep a feed to prove rules on; the newest twenty stay.
+         * @description Store a feed for proofs.
+         *
+         *     The newest twenty stay.
          */
         post: operations["keepSample"];
         delete?: never;
@@ -2477,7 +2537,7 @@ export interface paths {
         head?: never;
         /**
          * Rename Sample
-         * @description Give a sample another name.
+         * @description Rename a sample.
          */
         patch: operations["renameSample"];
         trace?: never;
@@ -2493,7 +2553,7 @@ export interface paths {
         put?: never;
         /**
          * List Schedule Times
-         * @description Give the next five times of a schedule, before it is saved.
+         * @description Return the next five times of a schedule before it is saved.
          */
         post: operations["listScheduleTimes"];
         delete?: never;
@@ -2511,7 +2571,9 @@ export interface paths {
         };
         /**
          * List Seen Categories
-         * @description Give the categories that sources give their items, most frequent first; ``sources`` are keys with commas.
+         * @description Return the categories of sources' items, most frequent first.
+         *
+         *     ``sources`` are comma-separated keys.
          */
         get: operations["listSeenCategories"];
         put?: never;
@@ -2531,7 +2593,7 @@ export interface paths {
         };
         /**
          * List Sources
-         * @description Give the sources of a blog.
+         * @description Return the sources of a blog.
          */
         get: operations["listSources"];
         put?: never;
@@ -2573,7 +2635,9 @@ export interface paths {
         put?: never;
         /**
          * Check
-         * @description Read addresses without keeping anything, and say for each what is there.
+         * @description Test addresses and return the result of each.
+         *
+         *     Nothing is saved.
          */
         post: operations["checkAddresses"];
         delete?: never;
@@ -2591,21 +2655,25 @@ export interface paths {
         };
         /**
          * Get Source
-         * @description Give a source with its latest readings.
+         * @description Return a source with its latest readings.
          */
         get: operations["getSource"];
         put?: never;
         post?: never;
         /**
          * Remove Source
-         * @description Stop reading a source; its items and posts stay.
+         * @description Remove a source.
+         *
+         *     Its items and posts stay.
          */
         delete: operations["removeSource"];
         options?: never;
         head?: never;
         /**
          * Change Source
-         * @description Give a source another name, or other rights; they hold for posts made from now on.
+         * @description Change name and rights of a source.
+         *
+         *     They apply to posts made from now on.
          */
         patch: operations["changeSource"];
         trace?: never;
@@ -2619,12 +2687,12 @@ export interface paths {
         };
         /**
          * Get Access
-         * @description Say how a source is asked; secrets are not given out again.
+         * @description Return the access of a source without its secrets.
          */
         get: operations["getAccess"];
         /**
          * Change Access
-         * @description Set how a source is asked. An empty value or password keeps the one that is kept.
+         * @description Change the access of a source. Empty values and passwords keep the stored ones.
          */
         put: operations["changeAccess"];
         post?: never;
@@ -2644,7 +2712,7 @@ export interface paths {
         get?: never;
         /**
          * Change Asks
-         * @description Change what a source asks its platform for.
+         * @description Change a source's platform parameters.
          */
         put: operations["changeAsks"];
         post?: never;
@@ -2663,7 +2731,7 @@ export interface paths {
         };
         /**
          * Export Asks
-         * @description Give what a source asks its platform for as YAML, to be kept or passed on; no connection stands in it.
+         * @description Return a source's platform parameters as YAML, without the connection.
          */
         get: operations["exportAsks"];
         put?: never;
@@ -2683,7 +2751,7 @@ export interface paths {
         };
         /**
          * Get Source Facts
-         * @description Give what the newest items of a source hold.
+         * @description Return facts about the newest items of a source.
          */
         get: operations["getSourceFacts"];
         put?: never;
@@ -2703,7 +2771,7 @@ export interface paths {
         };
         /**
          * Get Older
-         * @description Say how reading older items of a source stands.
+         * @description Return the progress of reading older items of a source.
          */
         get: operations["getOlder"];
         put?: never;
@@ -2733,7 +2801,9 @@ export interface paths {
         put?: never;
         /**
          * Count Older
-         * @description Count what going back would bring; nothing is kept.
+         * @description Count the items that reading older pages would bring.
+         *
+         *     Nothing is stored.
          */
         post: operations["countOlder"];
         delete?: never;
@@ -2751,7 +2821,7 @@ export interface paths {
         };
         /**
          * Get Push
-         * @description Say whether and how a source is pushed by a hub (WebSub).
+         * @description Return the state of a source's subscription (WebSub).
          */
         get: operations["getPush"];
         put?: never;
@@ -2773,7 +2843,7 @@ export interface paths {
         put?: never;
         /**
          * Read Source
-         * @description Read a source now, and capture what is new.
+         * @description Read a source now and capture new items.
          */
         post: operations["readSource"];
         delete?: never;
@@ -2791,7 +2861,7 @@ export interface paths {
         };
         /**
          * Suggest Words
-         * @description Suggest search words: phrases of items that became posts, which stand seldom in others.
+         * @description Return suggested search words: phrases of items that became posts, rare in others.
          */
         get: operations["suggestWords"];
         put?: never;
@@ -2831,7 +2901,7 @@ export interface paths {
         };
         /**
          * Get Page Texts
-         * @description Say what became of asking the pages of a source for texts, and how many were not asked yet.
+         * @description Return the outcomes of fetching a source's pages for texts.
          */
         get: operations["getPageTexts"];
         put?: never;
@@ -2855,7 +2925,7 @@ export interface paths {
         };
         /**
          * Get Words
-         * @description Say how many items each line of a source's search words has brought, and of how many a post was made.
+         * @description Return the number of items and of posts for each search line of a source.
          */
         get: operations["getWords"];
         put?: never;
@@ -2875,7 +2945,7 @@ export interface paths {
         };
         /**
          * List Takedowns
-         * @description Give what was withdrawn because somebody asked.
+         * @description Return the takedowns of a blog.
          */
         get: operations["listTakedowns"];
         put?: never;
@@ -2897,7 +2967,9 @@ export interface paths {
         put?: never;
         /**
          * Lift Takedown
-         * @description Allow again what was blocked; its posts stay in the bin.
+         * @description Lift a takedown.
+         *
+         *     Its posts stay in the bin.
          */
         post: operations["liftTakedown"];
         delete?: never;
@@ -2956,7 +3028,9 @@ export interface paths {
         get?: never;
         /**
          * Change Term Table
-         * @description Change a table of terms; every campaign whose steps name it follows.
+         * @description Change a table of terms.
+         *
+         *     The change takes effect in every campaign that uses it.
          */
         put: operations["changeTermTable"];
         post?: never;
@@ -2976,7 +3050,9 @@ export interface paths {
         get?: never;
         /**
          * Set Time Zone
-         * @description Set the time zone of a blog; its campaigns run at the same times of day there.
+         * @description Set the time zone of a blog.
+         *
+         *     Campaigns keep their times of day.
          */
         put: operations["setTimeZone"];
         post?: never;
@@ -2995,7 +3071,7 @@ export interface paths {
         };
         /**
          * Get Today
-         * @description Give what happened lately on a blog, what comes, and what needs a person.
+         * @description Return recent events of a blog, upcoming ones, and tasks for people.
          */
         get: operations["getToday"];
         put?: never;
@@ -3076,7 +3152,9 @@ export interface paths {
         get?: never;
         /**
          * Change Word List
-         * @description Change a word list; every campaign whose rules name it follows.
+         * @description Change a word list.
+         *
+         *     The change takes effect in every campaign that uses it.
          */
         put: operations["changeWordList"];
         post?: never;
@@ -3097,7 +3175,9 @@ export interface paths {
         put?: never;
         /**
          * Read Yaml
-         * @description Read rules from YAML; nothing is saved.
+         * @description Parse rules from YAML.
+         *
+         *     Nothing is saved.
          */
         post: operations["readYaml"];
         delete?: never;
@@ -3115,7 +3195,7 @@ export interface paths {
         };
         /**
          * Get Campaign Schema
-         * @description Give the JSON Schema of campaign documents.
+         * @description Return the JSON Schema of campaign documents.
          */
         get: operations["getCampaignSchema"];
         put?: never;
@@ -3135,9 +3215,9 @@ export interface paths {
         };
         /**
          * End Sign In
-         * @description Take what the platform has given to the person who signed in there, and lead back to the connections.
+         * @description Finish a platform's sign-in and redirect to the connections.
          *
-         *     A person comes here in a browser: what went wrong is said at the desk, and not as an answer of the API.
+         *     A browser requests this, so errors are shown at the desk, not as an API answer.
          */
         get: operations["endSignIn"];
         put?: never;
@@ -3157,13 +3237,13 @@ export interface paths {
         };
         /**
          * Get Invitation
-         * @description Say what a link invites to.
+         * @description Return what a link invites to.
          */
         get: operations["getInvitation"];
         put?: never;
         /**
          * Join
-         * @description Join a blog: as the person who has signed in, or as somebody new, who is signed in then.
+         * @description Join a blog as the signed-in person, or as a new person, who is then signed in.
          */
         post: operations["join"];
         delete?: never;
@@ -3181,7 +3261,7 @@ export interface paths {
         };
         /**
          * List Layouts
-         * @description Give the bodies to begin from, and what templates can use.
+         * @description Return the layouts to begin a body from, and the template variables.
          */
         get: operations["listLayouts"];
         put?: never;
@@ -3207,7 +3287,9 @@ export interface paths {
         put: operations["resetPassword"];
         /**
          * Ask For Reset
-         * @description Send a link for a new password; the answer does not tell whether the address is known.
+         * @description Send a link for a new password.
+         *
+         *     The answer is the same for unknown addresses.
          */
         post: operations["askForReset"];
         delete?: never;
@@ -3245,7 +3327,7 @@ export interface paths {
         };
         /**
          * Get Reader Schema
-         * @description Give the JSON Schema (2020-12) of page readers, for editors and for checking one that is passed on.
+         * @description Return the JSON Schema (2020-12) of page readers.
          */
         get: operations["getReaderSchema"];
         put?: never;
@@ -3265,7 +3347,7 @@ export interface paths {
         };
         /**
          * List Removed Blogs
-         * @description Give the removed blogs that the signed-in person owned.
+         * @description Return the removed blogs that the signed-in person owned.
          */
         get: operations["listRemovedBlogs"];
         put?: never;
@@ -3288,7 +3370,7 @@ export interface paths {
         post?: never;
         /**
          * Bring Back Blog
-         * @description Bring a removed blog back.
+         * @description Restore a removed blog.
          */
         delete: operations["bringBackBlog"];
         options?: never;
@@ -3305,13 +3387,15 @@ export interface paths {
         };
         /**
          * Get Session
-         * @description Say who is signed in, and give the token that every change must carry.
+         * @description Return who is signed in, and the token that every change must carry.
          */
         get: operations["getSession"];
         put?: never;
         /**
          * Sign In
-         * @description Sign in. Where a second factor is in use and no code was sent, the answer names a fault at ``code``.
+         * @description Sign in.
+         *
+         *     Where a second factor is on and its code is missing, the error names the field ``code``.
          */
         post: operations["signIn"];
         /**
@@ -3333,7 +3417,7 @@ export interface paths {
         };
         /**
          * List Variables
-         * @description Give every variable of the templates, with what it holds.
+         * @description Return every template variable with its description.
          */
         get: operations["listVariables"];
         put?: never;
@@ -3353,7 +3437,7 @@ export interface paths {
         };
         /**
          * List Time Zones
-         * @description Give the names of all time zones (IANA).
+         * @description Return the names of all time zones (IANA).
          */
         get: operations["listTimeZones"];
         put?: never;
@@ -3370,7 +3454,7 @@ export interface components {
     schemas: {
         /**
          * AccessIn
-         * @description How a source is asked: own headers, basic sign-in, its certificate, the pause between requests.
+         * @description Access to a source: headers, basic credentials, certificate, pause between requests.
          */
         AccessIn: {
             /**
@@ -3428,7 +3512,7 @@ export interface components {
         };
         /**
          * AccountOut
-         * @description What a person has set about the own sign-in.
+         * @description A person's own account settings.
          */
         AccountOut: {
             /** Email */
@@ -3452,7 +3536,7 @@ export interface components {
         };
         /**
          * AddPageSourceIn
-         * @description A page reader that is to read a site, the list page to begin at (the reader's own when empty), and a name.
+         * @description A page reader for a site, its list page (the reader's own where empty), and a name.
          */
         AddPageSourceIn: {
             /** Reader */
@@ -3497,7 +3581,9 @@ export interface components {
         };
         /**
          * AddSourceIn
-         * @description An address that was tried, and the name it is to have; the feed's own when empty.
+         * @description A tested address, and the name of the source.
+         *
+         *     The feed's own where empty.
          */
         AddSourceIn: {
             /**
@@ -3510,7 +3596,7 @@ export interface components {
         };
         /**
          * AddedOut
-         * @description The key of a new source, how many items were captured at once, and which source has the same items already.
+         * @description The key of a new source, the number of captured items, and the source with the same items.
          */
         AddedOut: {
             /** Captured */
@@ -3524,7 +3610,9 @@ export interface components {
         };
         /**
          * AddedParameter
-         * @description A query parameter added to every link to a host (and its subdomains): a partner's tag, say.
+         * @description A query parameter added to every link to a host, such as a partner's tag.
+         *
+         *     Subdomains are included.
          */
         AddedParameter: {
             /** Host */
@@ -3536,7 +3624,9 @@ export interface components {
         };
         /**
          * AddressIn
-         * @description The address that is told of the runs of a campaign; empty for none.
+         * @description The address notified of a campaign's runs.
+         *
+         *     Empty for none.
          */
         AddressIn: {
             /** Email */
@@ -3544,7 +3634,7 @@ export interface components {
         };
         /**
          * AddressOut
-         * @description The address that is told of the runs of a campaign.
+         * @description The address notified of a campaign's runs.
          */
         AddressOut: {
             /** Email */
@@ -3564,7 +3654,9 @@ export interface components {
         };
         /**
          * AddressPatternOut
-         * @description A pattern that feeds follow; ``place`` is the name of what is filled in.
+         * @description An address template of feeds.
+         *
+         *     ``place`` is its placeholder.
          */
         AddressPatternOut: {
             /** Address */
@@ -3588,7 +3680,9 @@ export interface components {
         };
         /**
          * AgeRule
-         * @description Published within so many hours before the pass. An item without a date counts from its capture.
+         * @description Published within so many hours before the pass.
+         *
+         *     An item without a date counts from its capture.
          */
         AgeRule: {
             /** @default refuse */
@@ -3685,7 +3779,7 @@ export interface components {
         };
         /**
          * ArticleCellOut
-         * @description One field of a test: a beginning of its value, the way it was found by, and what is odd about it.
+         * @description One field of a test: the start of its value, the way that found it, and a doubt.
          */
         ArticleCellOut: {
             /** Odd */
@@ -3697,7 +3791,7 @@ export interface components {
         };
         /**
          * ArticlePage
-         * @description A page with one article: its fields, what is taken out of its text, and the link to its next part.
+         * @description A page with one article: its fields, removed elements, and the link to its next part.
          */
         ArticlePage: {
             /**
@@ -3866,7 +3960,9 @@ export interface components {
         };
         /**
          * ArticleTestOut
-         * @description What a document reads of one article; ``kind`` is what its page is, ``error`` why it was not read.
+         * @description The result of reading one article.
+         *
+         *     ``kind`` is the kind of page, ``error`` the failure.
          */
         ArticleTestOut: {
             /** Cells */
@@ -3935,7 +4031,7 @@ export interface components {
         };
         /**
          * AskTestOut
-         * @description What one answer held: which items, how many there are in all, how often each field is filled; or what went wrong.
+         * @description One test answer: items, total, filled fields, or the error.
          *
          *     ``answer`` is the answer itself where it is JSON and not too large.
          */
@@ -3959,7 +4055,7 @@ export interface components {
         };
         /**
          * AskedOut
-         * @description What was written as YAML, checked: it can be tested and kept with a connection of one's own.
+         * @description Validated platform parameters from YAML, to be used with an own connection.
          */
         AskedOut: {
             /** Parameters */
@@ -3975,7 +4071,7 @@ export interface components {
         };
         /**
          * AsksIn
-         * @description What a source asks a platform for, and with what connection (empty for none).
+         * @description The platform parameters of a source and its connection (empty for none).
          */
         AsksIn: {
             /**
@@ -3995,7 +4091,7 @@ export interface components {
         };
         /**
          * AsksYaml
-         * @description What a source asks a platform for, as YAML.
+         * @description The platform parameters of a source as YAML.
          */
         AsksYaml: {
             /** Yaml */
@@ -4003,7 +4099,7 @@ export interface components {
         };
         /**
          * AuditEntryOut
-         * @description One thing that was done: by whom, what (``campaign.renamed``), to what, from which to which.
+         * @description One action: person, kind (``campaign.renamed``), subject, and values before and after.
          */
         AuditEntryOut: {
             /** Action */
@@ -4064,7 +4160,7 @@ export interface components {
         };
         /**
          * BlogPicture
-         * @description A picture of the blog, and what it shows: an address of the web, or that of a picture in the blog's library.
+         * @description A picture of the blog with its description: a web address, or one of the blog's library.
          */
         BlogPicture: {
             /**
@@ -4088,7 +4184,9 @@ export interface components {
         };
         /**
          * BodyFrom
-         * @description Which text of an entry a post starts from; each falls back to the other when it is empty.
+         * @description The text of an entry that a post starts from.
+         *
+         *     Each falls back to the other when it is empty.
          * @enum {string}
          */
         BodyFrom: "full" | "summary";
@@ -4105,13 +4203,15 @@ export interface components {
         };
         /**
          * BylineFrom
-         * @description Whose name a post is published under.
+         * @description The origin of a post's byline.
          * @enum {string}
          */
         BylineFrom: "fixed" | "author";
         /**
          * CampaignDocument
-         * @description All rules of a campaign. Everything has a default; a default campaign holds what it makes.
+         * @description All rules of a campaign. Everything has a default.
+         *
+         *     A default campaign holds its posts for review.
          */
         CampaignDocument: {
             /**
@@ -4325,7 +4425,7 @@ export interface components {
         };
         /**
          * Canonical
-         * @description Which address is given to search engines as the original of a post (RFC 6596).
+         * @description The address named to search engines as the original of a post (RFC 6596).
          * @enum {string}
          */
         Canonical: "original" | "itself";
@@ -4352,7 +4452,7 @@ export interface components {
         };
         /**
          * ChangeManyIn
-         * @description Several sources, and what is done with them.
+         * @description Several sources, and the change to make.
          */
         ChangeManyIn: {
             /**
@@ -4382,7 +4482,7 @@ export interface components {
         };
         /**
          * ChangeSourceIn
-         * @description A source's name, what it lets others carry of its items, and what it was searched for.
+         * @description Name, rights and keyword of a source.
          */
         ChangeSourceIn: {
             /**
@@ -4464,7 +4564,7 @@ export interface components {
         Checked: "schedule" | "sources" | "items" | "run" | "rules" | "posts";
         /**
          * CheckedOut
-         * @description What an address gave: a feed (with a format), feeds it leads to, or an error.
+         * @description The result of testing an address: a feed (with a format), feeds it names, or an error.
          */
         CheckedOut: {
             /** Address */
@@ -4498,7 +4598,7 @@ export interface components {
         };
         /**
          * ChoiceIn
-         * @description What a person wants to be told about a blog.
+         * @description The notices that a person wants about a blog.
          */
         ChoiceIn: {
             digest: components["schemas"]["Digest"];
@@ -4509,7 +4609,9 @@ export interface components {
         };
         /**
          * ChoiceOut
-         * @description What a person is told about a blog; nothing goes out without an ``address`` and a mail server.
+         * @description The notices of a person about a blog.
+         *
+         *     None is sent without an ``address`` and a mail server.
          */
         ChoiceOut: {
             /** Address */
@@ -4531,7 +4633,7 @@ export interface components {
         };
         /**
          * CommentOut
-         * @description A comment, with the post it stands under.
+         * @description A comment with its post.
          */
         CommentOut: {
             /** Id */
@@ -4569,7 +4671,7 @@ export interface components {
         };
         /**
          * CommentState
-         * @description Where a comment stands.
+         * @description The state of a comment.
          * @enum {string}
          */
         CommentState: "waiting" | "shown" | "removed";
@@ -4627,7 +4729,7 @@ export interface components {
         ConnectionState: "unchecked" | "valid" | "wrong" | "expired" | "not_enabled" | "over_limit" | "unreachable";
         /**
          * CopiesOut
-         * @description How many copies are in each state, and one page of those that could not be made.
+         * @description The number of copies in each state, and one page of the failed ones.
          */
         CopiesOut: {
             /** Rows */
@@ -4641,7 +4743,7 @@ export interface components {
         };
         /**
          * CopyOut
-         * @description The copy of a picture that could not be made: its address, what was wrong, and when it is tried again.
+         * @description A failed copy of a picture: its address, the error, and the next try.
          */
         CopyOut: {
             /** Fault */
@@ -4660,9 +4762,9 @@ export interface components {
         };
         /**
          * CopySettings
-         * @description Whether pictures, and films and sound, are copied; one of more than ``most_mb`` megabytes stays where it is.
+         * @description Whether pictures, films and sound are copied.
          *
-         *     Only what comes from a source that allows full text is copied.
+         *     Files over ``most_mb`` megabytes stay remote. Only media of sources that allow full text are copied.
          */
         CopySettings: {
             /**
@@ -4683,7 +4785,7 @@ export interface components {
         };
         /**
          * CopyState
-         * @description Where a copy stands.
+         * @description The state of a copy.
          * @enum {string}
          */
         CopyState: "waiting" | "kept" | "failed" | "given_up";
@@ -4708,7 +4810,7 @@ export interface components {
         };
         /**
          * Cron
-         * @description At the times that a cron expression names: minute, hour, day of the month, month, day of the week (POSIX).
+         * @description At the times of a cron expression: minute, hour, day of month, month, day of week (POSIX).
          */
         Cron: {
             /** Expression */
@@ -4721,7 +4823,9 @@ export interface components {
         };
         /**
          * CustomField
-         * @description Templates know it as ``fields.name``; the blog shows it under its label.
+         * @description Templates use it as ``fields.name``.
+         *
+         *     The blog shows it under its label.
          */
         CustomField: {
             /**
@@ -4756,7 +4860,9 @@ export interface components {
         };
         /**
          * Cut
-         * @description Everything before or after the paragraph or line that first holds a phrase goes; ``with_it`` that as well.
+         * @description Remove everything before or after the first paragraph or line with a phrase.
+         *
+         *     ``with_it`` also that.
          */
         Cut: {
             /**
@@ -4823,9 +4929,9 @@ export interface components {
         };
         /**
          * DataList
-         * @description A list in the data that a page carries for its scripts, as paths of names and numbers with dots between.
+         * @description A list in the data that a page carries, as dotted paths of names and numbers.
          *
-         *     ``list`` begins with the name of the data; the others stand in each of its entries.
+         *     ``list`` begins with the name of the data; the other paths begin at an entry.
          */
         DataList: {
             /**
@@ -4858,18 +4964,18 @@ export interface components {
         };
         /**
          * DateFrom
-         * @description Which date a post carries.
+         * @description The date that a post gets.
          *
-         *     ``a_day`` gives so many places a day, one after another; ``between`` fills the time between two
-         *     moments evenly, whatever the number of posts; ``random`` draws a moment by the item's identity.
+         *     ``a_day`` assigns so many slots a day; ``between`` fills the time between two moments evenly, for any number of
+         *     posts; ``random`` draws a moment by the item's identity.
          * @enum {string}
          */
         DateFrom: "original" | "import" | "a_day" | "between" | "random";
         /**
          * DateSettings
-         * @description The time dates are spread over. Without ``first``, places a day begin at the time of the pass.
+         * @description The span of the dates. Without ``first``, slots begin at the time of the pass.
          *
-         *     A random date without both moments lies within the last ``hours``.
+         *     A random date without both moments is within the last ``hours``.
          */
         DateSettings: {
             /**
@@ -4979,13 +5085,13 @@ export interface components {
         };
         /**
          * Digest
-         * @description How often somebody gets one message about several things.
+         * @description How often a person gets a digest.
          * @enum {string}
          */
         Digest: "never" | "runs" | "daily";
         /**
          * DraftIn
-         * @description What a person is writing: values that are not kept yet, of a post where there is one already.
+         * @description Unsaved values that a person is writing, of a post where one exists already.
          */
         DraftIn: {
             /** Body */
@@ -5070,9 +5176,9 @@ export interface components {
         };
         /**
          * DropParagraphs
-         * @description Every paragraph, list entry, heading or line between breaks that holds one of the terms leaves the body.
+         * @description Remove every paragraph, list entry, heading or line with one of the terms.
          *
-         *     ``lists`` are keys of word lists kept for the blog, whose terms count as well.
+         *     ``lists`` are keys of word lists whose terms count as well.
          */
         DropParagraphs: {
             /**
@@ -5153,7 +5259,7 @@ export interface components {
         };
         /**
          * EntryOut
-         * @description What a list says of one article.
+         * @description One article on a list page.
          */
         EntryOut: {
             /** Date */
@@ -5184,7 +5290,9 @@ export interface components {
         };
         /**
          * ExcerptFrom
-         * @description What an excerpt is cut from; each falls back to the other when it is empty.
+         * @description The text that an excerpt is cut from.
+         *
+         *     Each falls back to the other when it is empty.
          * @enum {string}
          */
         ExcerptFrom: "text" | "summary";
@@ -5210,7 +5318,9 @@ export interface components {
         };
         /**
          * ExpectedOut
-         * @description What going back would bring; ``more`` says that only the first twenty pages were counted.
+         * @description The expected result.
+         *
+         *     ``more`` says that counting stopped after twenty pages.
          */
         ExpectedOut: {
             /** Items */
@@ -5226,7 +5336,7 @@ export interface components {
         };
         /**
          * Failing
-         * @description What a rule does with an item that fails it.
+         * @description The effect of a rule on an item that fails it.
          * @enum {string}
          */
         Failing: "refuse" | "hold";
@@ -5323,7 +5433,9 @@ export interface components {
         };
         /**
          * FieldType
-         * @description What a custom field holds. Dates are ISO 8601, pictures and links http(s) addresses, rich text is HTML.
+         * @description The type of a custom field.
+         *
+         *     Dates are ISO 8601, pictures and links http(s) addresses, rich text is HTML.
          * @enum {string}
          */
         FieldType: "text" | "number" | "yes_no" | "date" | "picture" | "link" | "rich_text";
@@ -5387,7 +5499,7 @@ export interface components {
         };
         /**
          * FindingOut
-         * @description What was found at one step between the address and the blog.
+         * @description The result of one step between the address and the blog.
          */
         FindingOut: {
             /** Code */
@@ -5480,7 +5592,7 @@ export interface components {
         GroupMode: "all" | "any" | "none";
         /**
          * GroupRule
-         * @description Rules that speak as one. What the inner ones do on failing does not count: the group's word does.
+         * @description Rules combined into one result. What the inner rules do on failing is ignored.
          */
         GroupRule: {
             /** @default refuse */
@@ -5538,7 +5650,9 @@ export interface components {
         };
         /**
          * HeaderIn
-         * @description A request header; an empty value keeps the one that is kept under this name.
+         * @description A request header.
+         *
+         *     An empty value keeps the stored one of this name.
          */
         HeaderIn: {
             /** Name */
@@ -5551,13 +5665,15 @@ export interface components {
         };
         /**
          * Health
-         * @description What is said of a source. ``gone`` is what answers 410: it is not read by itself any more.
+         * @description The health of a source.
+         *
+         *     ``gone`` means that it answered 410 and is no longer read automatically.
          * @enum {string}
          */
         Health: "unread" | "ok" | "quiet" | "changed" | "failing" | "gone";
         /**
          * HistoryOut
-         * @description What one change did to a post.
+         * @description One change of a post.
          */
         HistoryOut: {
             /** Action */
@@ -5586,7 +5702,9 @@ export interface components {
         };
         /**
          * HoleOut
-         * @description A variable that templates ask for and a source never fills; no source where the variable exists nowhere.
+         * @description A variable that templates use and a source never fills.
+         *
+         *     No source where it does not exist.
          */
         HoleOut: {
             /** Parts */
@@ -5684,7 +5802,9 @@ export interface components {
         };
         /**
          * JoinIn
-         * @description Somebody new who joins. Empty where the signed-in person joins.
+         * @description The account of a new person.
+         *
+         *     Empty where the signed-in person joins.
          */
         JoinIn: {
             /**
@@ -5720,7 +5840,9 @@ export interface components {
         };
         /**
          * KeptPageOut
-         * @description A page that a reader has kept; ``lists`` tells a list of articles from an article.
+         * @description A stored page of a reader.
+         *
+         *     ``lists`` distinguishes a list from an article.
          */
         KeptPageOut: {
             /** Id */
@@ -5805,20 +5927,20 @@ export interface components {
         };
         /**
          * LeadFrom
-         * @description Where a lead picture may come from.
+         * @description The origin of a lead picture.
          *
-         *     ``page`` is what the linked page names as its picture, ``text`` the first in the text that is
-         *     large enough, ``blog`` one of the pictures of the blog.
+         *     ``page`` is the picture that the linked page names, ``text`` the first large enough one in the text, ``blog`` a
+         *     picture of the blog.
          * @enum {string}
          */
         LeadFrom: "feed" | "enclosure" | "page" | "text" | "blog";
         /**
          * LeadSettings
-         * @description The order in which pictures are preferred, and whether the lead also stays in the body.
+         * @description The preferred order of pictures, and whether the lead stays in the body as well.
          *
-         *     Pictures smaller than ``least_width`` x ``least_height`` pixels do not count; of those that
-         *     state no size only where ``unknown_size_counts``. Of several ``pictures`` of the blog, and those of its library
-         *     that have the label ``pool``, an item always gets the same one.
+         *     Pictures below ``least_width`` x ``least_height`` pixels do not count; pictures without a stated size only where
+         *     ``unknown_size_counts``. An item always gets the same of several ``pictures`` of the blog or of its library pictures
+         *     with the label ``pool``.
          */
         LeadSettings: {
             /**
@@ -5877,7 +5999,7 @@ export interface components {
         };
         /**
          * LineOut
-         * @description A campaign on the time line: its runs of the last hours, its next times, and what it made since midnight.
+         * @description A campaign on the time line: recent runs, next times, and posts since midnight.
          */
         LineOut: {
             /** Held */
@@ -5959,17 +6081,18 @@ export interface components {
         };
         /**
          * LinksGone
-         * @description Which links are taken out; their words stay.
+         * @description The links to remove.
+         *
+         *     Their words stay.
          * @enum {string}
          */
         LinksGone: "none" | "all" | "outside" | "inside";
         /**
          * ListPage
-         * @description A page that lists articles: the links, what stands beside each, and how the list goes on.
+         * @description A page that lists articles: the links, the fields beside each, and the next page.
          *
-         *     With ``data`` the list is taken from the data that the page carries, and no selector is used for it.
-         *     ``pattern`` is an address with ``{page}``, where the page has no link to its next one; ``pages`` is how many
-         *     are read of each section.
+         *     With ``data`` the list comes from the page's data and no selector is used. ``pattern`` is an address with ``{page}``
+         *     for lists without a link to the next page. ``pages`` is the number of pages read of each section.
          */
         ListPage: {
             data?: components["schemas"]["DataList"] | null;
@@ -6001,7 +6124,7 @@ export interface components {
         };
         /**
          * ListTestOut
-         * @description What a document reads of a list page.
+         * @description The result of reading a list page by a document.
          */
         ListTestOut: {
             /** Counts */
@@ -6015,7 +6138,9 @@ export interface components {
         };
         /**
          * ListedFeedOut
-         * @description A feed of a list; ``known_as`` names the source that reads it already.
+         * @description A feed of a list.
+         *
+         *     ``known_as`` is the source that reads it already.
          */
         ListedFeedOut: {
             /** Folder */
@@ -6080,7 +6205,9 @@ export interface components {
         };
         /**
          * MarksOut
-         * @description What a selector matches; ``error`` says what is wrong with it, ``at`` at which character (from 1; 0 unknown).
+         * @description The matches of a selector.
+         *
+         *     ``error`` and ``at`` (a character from 1, 0 for unknown) say what is wrong.
          */
         MarksOut: {
             /** At */
@@ -6102,10 +6229,10 @@ export interface components {
         };
         /**
          * MatchSettings
-         * @description Which comparisons are made, against what, and what follows from a match.
+         * @description The comparisons to make, their reach, and the outcome of a match.
          *
-         *     ``prefer`` orders the likes of one pass; what is equal in all of it goes by date.
-         *     ``let_refused_back`` lets a story come back although a post of it was refused.
+         *     ``prefer`` orders similar items of one pass; ties go by date. ``let_refused_back`` admits a story again after a post
+         *     of it was refused.
          */
         MatchSettings: {
             /** @default blog */
@@ -6203,7 +6330,7 @@ export interface components {
         };
         /**
          * MendOut
-         * @description A mended document: how many of the known articles it finds of those that are still there.
+         * @description A repaired document, and how many of the known articles it finds.
          */
         MendOut: {
             document: components["schemas"]["ReaderDocument"];
@@ -6218,7 +6345,7 @@ export interface components {
         };
         /**
          * MergeIn
-         * @description The one that stays.
+         * @description The row to merge into.
          */
         MergeIn: {
             /** Into */
@@ -6226,9 +6353,9 @@ export interface components {
         };
         /**
          * MoveIn
-         * @description The state a post is to go to, and the one that the person knows it in.
+         * @description The wanted state of a post, and the state that the person knows.
          *
-         *     ``date`` is when a scheduled post goes out, ``why`` a reason that is kept with it.
+         *     ``date`` is the time of a scheduled post, ``why`` a stored reason.
          */
         MoveIn: {
             /** Date */
@@ -6255,13 +6382,13 @@ export interface components {
         };
         /**
          * NameKind
-         * @description What is known by its name on a blog.
+         * @description The kinds of names on a blog.
          * @enum {string}
          */
         NameKind: "category" | "tag" | "byline";
         /**
          * NameOut
-         * @description A category, tag or byline, and how many posts have it. ``parent`` is the category that it stands under.
+         * @description A category, tag or byline with its number of posts. ``parent`` is the category above it.
          */
         NameOut: {
             /** Id */
@@ -6380,7 +6507,9 @@ export interface components {
         NeedCode: "source_gone" | "source_failing" | "run_failed" | "posts_held" | "comments" | "source_changed" | "source_quiet" | "end_near";
         /**
          * NeedOut
-         * @description Something that needs a person; ``data`` holds what the interface words it with.
+         * @description A task for a person.
+         *
+         *     ``data`` are the values of its text.
          */
         NeedOut: {
             code: components["schemas"]["NeedCode"];
@@ -6475,7 +6604,9 @@ export interface components {
         };
         /**
          * NumberRule
-         * @description The bounds count as inside; an empty bound is open.
+         * @description A number within bounds, which are included.
+         *
+         *     An empty bound is open.
          */
         NumberRule: {
             /** At Least */
@@ -6517,7 +6648,9 @@ export interface components {
         };
         /**
          * OlderIn
-         * @description How far back to go. ``pattern`` is an address with ``{page}``, where the feed does not name its older pages.
+         * @description How far back to read.
+         *
+         *     ``pattern`` is an address with ``{page}`` for feeds that name no older pages.
          */
         OlderIn: {
             /**
@@ -6533,7 +6666,7 @@ export interface components {
         };
         /**
          * OnMatch
-         * @description What becomes of an item that is already there. ``join``: the post that is there names its source as well.
+         * @description The outcome for a matched item. ``join``: the earlier post names this source as well.
          * @enum {string}
          */
         OnMatch: "refuse" | "hold" | "join";
@@ -6568,7 +6701,9 @@ export interface components {
         };
         /**
          * Order
-         * @description Which items are taken first. ``random`` is the same every time: it goes by a hash of the identity.
+         * @description The order in which items are taken.
+         *
+         *     ``random`` is stable: it sorts by a hash of the identity.
          * @enum {string}
          */
         Order: "oldest" | "newest" | "random";
@@ -6580,7 +6715,7 @@ export interface components {
         Outcome: "same" | "changed" | "refused" | "duplicate" | "new" | "out";
         /**
          * OverIn
-         * @description What a proof is made over: the items of the last days (of one source), chosen items, or a sample.
+         * @description The items of a proof: those of the last days (of one source), chosen ones, or a sample.
          */
         OverIn: {
             /**
@@ -6627,7 +6762,7 @@ export interface components {
         };
         /**
          * PageOut
-         * @description A page that is kept, and what it is at first sight.
+         * @description A stored page and its analysis.
          */
         PageOut: {
             /** Feeds */
@@ -6654,7 +6789,7 @@ export interface components {
         };
         /**
          * PageTextsOut
-         * @description What became of asking the pages of a source for texts: outcomes with counts, and what was not asked yet.
+         * @description Outcomes of fetching a source's pages for texts, and the number not fetched yet.
          */
         PageTextsOut: {
             /** Outcomes */
@@ -6673,7 +6808,9 @@ export interface components {
         };
         /**
          * ParentIn
-         * @description The category that one is put under; none to put it on top.
+         * @description The category to move below.
+         *
+         *     None for the top.
          */
         ParentIn: {
             /** Parent */
@@ -6689,7 +6826,7 @@ export interface components {
         };
         /**
          * PatternRule
-         * @description A pattern is found, or not found, in a field. It can never hang, whatever the text.
+         * @description A pattern that must or must not match in a field. RE2 never hangs on any text.
          */
         PatternRule: {
             /**
@@ -6737,7 +6874,7 @@ export interface components {
         };
         /**
          * PauseIn
-         * @description Campaigns to be paused or let go on; all of the blog where none is named.
+         * @description Campaigns to pause or resume, all of the blog where none is named.
          */
         PauseIn: {
             /** Paused */
@@ -6755,7 +6892,9 @@ export interface components {
         };
         /**
          * PeopleOut
-         * @description Who works on a blog, and who is invited; invitations are shown to owners alone.
+         * @description The members and invitations of a blog.
+         *
+         *     Only owners see invitations.
          */
         PeopleOut: {
             /** Invitations */
@@ -6773,7 +6912,7 @@ export interface components {
         Per: "hour" | "day";
         /**
          * PictureIn
-         * @description What a person says about a picture.
+         * @description A person's description of a picture.
          */
         PictureIn: {
             /**
@@ -6800,7 +6939,9 @@ export interface components {
         };
         /**
          * PictureOut
-         * @description A picture of the blog. ``shown_by`` is the number of posts that show it; the focus is in parts of its sides.
+         * @description A picture of the blog. ``shown_by`` is the number of its posts.
+         *
+         *     The focus is in fractions.
          */
         PictureOut: {
             /** Alt */
@@ -6861,10 +7002,10 @@ export interface components {
         };
         /**
          * Pictures
-         * @description Remove all pictures, or those smaller than a size; fit the others into a box; describe them.
+         * @description Remove pictures by size, fit the others into a box, and describe them.
          *
-         *     Sizes are in pixels, and only stated ones are known. A picture keeps its ratio in the box.
-         *     ``describe`` gives a picture without a text the title of the item.
+         *     Sizes are in pixels, and only stated sizes are known. A picture keeps its ratio in the box. ``describe`` gives
+         *     pictures without a text the title of the item.
          */
         Pictures: {
             /**
@@ -6920,13 +7061,12 @@ export interface components {
         };
         /**
          * PlaceSettings
-         * @description Where a post stands on the blog.
+         * @description Categories, tags, byline, address and date of a post.
          *
-         *     ``category`` is the usual one: it counts where no rule finds another. ``tags`` are always
-         *     given; what holds one of ``remove_tags``, or a term of the word lists ``remove_lists``, is never
-         *     a tag. A byline ``from`` the author is one that the table names, or that exists under the
-         *     author's name; else the fixed one. With ``comments`` readers may say something under the post.
-         *     An empty language is the item's own.
+         *     ``category`` is the default where no rule finds another. ``tags`` are always added; names in ``remove_tags`` or in
+         *     the word lists ``remove_lists`` are never tags. A byline ``from`` the author is one that the table names or that
+         *     exists under the author's name, else the fixed one. With ``comments`` readers may comment. An empty language means
+         *     the item's own.
          */
         PlaceSettings: {
             /**
@@ -7026,7 +7166,7 @@ export interface components {
         };
         /**
          * PlatformOut
-         * @description A platform: what it is for, what a connection to it needs, and the JSON Schema of what can be asked.
+         * @description A platform: its purpose, connection fields, and the JSON Schema of its parameters.
          */
         PlatformOut: {
             /**
@@ -7059,7 +7199,9 @@ export interface components {
         };
         /**
          * PointIn
-         * @description Numbers of elements that are meant, and of such that are not; with ``only`` nothing but these is meant.
+         * @description Numbers of picked and excluded elements.
+         *
+         *     With ``only`` nothing else is meant.
          */
         PointIn: {
             /** Examples */
@@ -7074,7 +7216,7 @@ export interface components {
         };
         /**
          * PointedOut
-         * @description A selector made from examples, what it matches, and whether that is just what is meant.
+         * @description A selector made from examples, its matches, and whether they are exactly those meant.
          */
         PointedOut: {
             /** Exact */
@@ -7088,9 +7230,9 @@ export interface components {
         };
         /**
          * PostChangeIn
-         * @description What is to be done to posts, with what it needs.
+         * @description A change of posts with its values.
          *
-         *     With ``seen`` only those are moved that stand in the state in which the person knows them.
+         *     With ``seen`` only posts in that state are moved.
          */
         PostChangeIn: {
             /**
@@ -7144,7 +7286,7 @@ export interface components {
         };
         /**
          * PostChangeOut
-         * @description Something that was done to posts: by whom, to how many, how far it is, and whether it was taken back.
+         * @description A change of posts: person, number, progress, and whether it was taken back.
          */
         PostChangeOut: {
             /** Action */
@@ -7260,7 +7402,7 @@ export interface components {
         };
         /**
          * PostState
-         * @description Where a post stands.
+         * @description The state of a post.
          * @enum {string}
          */
         PostState: "published" | "scheduled" | "held" | "draft" | "refused" | "binned" | "gone";
@@ -7340,10 +7482,10 @@ export interface components {
         };
         /**
          * ProofIn
-         * @description A proof that is asked for.
+         * @description A request for a proof.
          *
-         *     ``known`` is the token of the proof that the asker has: the answer then names only the items that differ.
-         *     ``bench`` names who asks: a newer question of the same bench ends the work on this one.
+         *     ``known`` is the token of the client's proof; the answer then has only the items that differ. ``bench`` identifies
+         *     the client: its next request cancels this one.
          */
         ProofIn: {
             /** Against */
@@ -7398,8 +7540,8 @@ export interface components {
          * ProofOut
          * @description A proof. Rules are named ``stage.id``.
          *
-         *     ``items`` holds every item, or, where ``differs_from`` is the token of an earlier proof of the
-         *     same items, those alone whose row is another one than in that proof.
+         *     ``items`` has every item, or, where ``differs_from`` is the token of an earlier proof of the same items, only those
+         *     whose rows differ.
          */
         ProofOut: {
             /**
@@ -7436,9 +7578,10 @@ export interface components {
         };
         /**
          * ProofRowOut
-         * @description An item in the list of a proof; ``was`` only where the edit changes something.
+         * @description An item in the list of a proof.
          *
-         *     ``categories`` are those of its post, in their order; an item that becomes no post has none.
+         *     ``was`` only where the edit changes something. ``categories`` are those of its post, in order; an item without a
+         *     post has none.
          */
         ProofRowOut: {
             /** Categories */
@@ -7498,7 +7641,7 @@ export interface components {
         };
         /**
          * ProposalOut
-         * @description A list that the page may have: settings that find it, how many articles, and titles of some of them.
+         * @description A likely list of the page: its settings, the number of articles, and sample titles.
          */
         ProposalOut: {
             /** Count */
@@ -7509,7 +7652,9 @@ export interface components {
         };
         /**
          * PushOut
-         * @description How a source is pushed; no state where its feed names no hub.
+         * @description The subscription of a source.
+         *
+         *     No state where its feed names no hub.
          */
         PushOut: {
             /** Address Is Set */
@@ -7528,13 +7673,15 @@ export interface components {
         };
         /**
          * PushState
-         * @description How a subscription stands.
+         * @description The state of a subscription.
          * @enum {string}
          */
         PushState: "asked" | "verified" | "refused";
         /**
          * QueryRule
-         * @description ``"quoted phrase"``, ``OR``, ``-without``, ``#tag``, ``word*``, brackets. Words side by side must all stand.
+         * @description ``"quoted phrase"``, ``OR``, ``-without``, ``#tag``, ``word*``, brackets.
+         *
+         *     Adjacent words must all occur.
          */
         QueryRule: {
             /** @default refuse */
@@ -7572,7 +7719,9 @@ export interface components {
         };
         /**
          * ReadWarningOut
-         * @description Something odd in a feed; ``entry`` counts from 1, 0 is the feed itself.
+         * @description An oddity of a feed.
+         *
+         *     ``entry`` counts from 1, 0 is the feed itself.
          */
         ReadWarningOut: {
             /** Code */
@@ -7584,9 +7733,9 @@ export interface components {
         };
         /**
          * ReaderDocument
-         * @description How a site's pages become items. ``version`` is that of this format.
+         * @description How pages of a site become items. ``version`` is that of this format.
          *
-         *     Articles that a list dates before ``since`` are left, and the list is followed no further.
+         *     Articles dated before ``since`` are left out, and the list is followed no further.
          */
         ReaderDocument: {
             /**
@@ -7794,7 +7943,7 @@ export interface components {
         };
         /**
          * ReaderOut
-         * @description A reader with its document, its past, and what has dropped.
+         * @description A reader with its document, its history, and its dropped counts.
          */
         ReaderOut: {
             /**
@@ -7897,7 +8046,7 @@ export interface components {
         };
         /**
          * ReadingTallyOut
-         * @description What one reading found.
+         * @description The counts of one reading.
          */
         ReadingTallyOut: {
             /** Articles */
@@ -7937,7 +8086,9 @@ export interface components {
         };
         /**
          * RecordingOut
-         * @description A film or sound that the blog copies; sizes in bytes.
+         * @description A film or sound that the blog copies.
+         *
+         *     Sizes in bytes.
          */
         RecordingOut: {
             /** Address */
@@ -7979,7 +8130,7 @@ export interface components {
         };
         /**
          * RecoveryCodesOut
-         * @description Codes that each stand in once for the second factor. They are shown only now.
+         * @description Codes that each replace the second factor once. They are shown only here.
          */
         RecoveryCodesOut: {
             /** Codes */
@@ -7987,13 +8138,15 @@ export interface components {
         };
         /**
          * ReleaseMode
-         * @description What happens to a post that no rule is against. ``scheduled`` waits for its date, if that is to come.
+         * @description The state of a post with no rule against it. ``scheduled`` waits for a date in the future.
          * @enum {string}
          */
         ReleaseMode: "publish" | "hold" | "draft" | "private" | "scheduled";
         /**
          * ReleaseSettings
-         * @description How posts go out. ``at_most`` is how many one run makes; the other items wait for a later one.
+         * @description How posts are published. ``at_most`` is the number per run.
+         *
+         *     Other items wait for the next.
          */
         ReleaseSettings: {
             /** At Most */
@@ -8034,10 +8187,11 @@ export interface components {
         };
         /**
          * Replace
-         * @description In the body, words in links, headings and code stay. ``link`` makes a link of what is put there.
+         * @description Replace words.
          *
-         *     ``first`` limits how often; an empty ``by`` takes the words out. A pattern is RE2; ``\1`` in
-         *     ``by`` stands for its first group, ``\g<name>`` for one that has a name, ``\\`` for a backslash.
+         *     In the body, words in links, headings and code stay. ``link`` makes the replacement a link. ``first`` limits the
+         *     number of replacements. An empty ``by`` removes the words. A pattern is RE2; ``\1`` in ``by`` is its first group,
+         *     ``\g<name>`` a named one, ``\\`` a backslash.
          */
         Replace: {
             /**
@@ -8087,13 +8241,13 @@ export interface components {
         ReplaceFind: "words" | "pattern";
         /**
          * ReplaceIn
-         * @description Where it is looked for.
+         * @description The parts that are searched.
          * @enum {string}
          */
         ReplaceIn: "body" | "title" | "both";
         /**
          * ReplayIn
-         * @description Which revision posts are compared with; the latest where none is named.
+         * @description The revision to compare posts with, the latest by default.
          */
         ReplayIn: {
             /** Revision */
@@ -8135,7 +8289,7 @@ export interface components {
         };
         /**
          * ReplayResultOut
-         * @description What becomes of one item: which parts of its post change, and which a person's edits keep as they are.
+         * @description The result for one item: changed values, and those withheld because a person edited them.
          */
         ReplayResultOut: {
             /** Applied */
@@ -8168,7 +8322,7 @@ export interface components {
         };
         /**
          * ReplayState
-         * @description Where a replay stands.
+         * @description The state of a replay.
          * @enum {string}
          */
         ReplayState: "waiting" | "deciding" | "ready" | "applying" | "stopped" | "failed";
@@ -8249,7 +8403,7 @@ export interface components {
         Right: "full" | "excerpt" | "link";
         /**
          * Role
-         * @description What a person may do on a blog. Each role may do what those before it may.
+         * @description The permissions of a person on a blog. Each role includes those before it.
          * @enum {string}
          */
         Role: "viewer" | "reviewer" | "editor" | "owner";
@@ -8262,7 +8416,7 @@ export interface components {
         };
         /**
          * RuleEffectOut
-         * @description What one rule does to the proof, and did by the saved rules.
+         * @description The effect of one rule in a proof, now and by the saved rules.
          */
         RuleEffectOut: {
             /** Against */
@@ -8356,7 +8510,7 @@ export interface components {
         };
         /**
          * RunState
-         * @description Where a run stands.
+         * @description The state of a run.
          * @enum {string}
          */
         RunState: "waiting" | "gathering" | "deciding" | "done" | "stopped" | "failed";
@@ -8466,7 +8620,7 @@ export interface components {
         };
         /**
          * SameProduct
-         * @description The same product: its trade number (GTIN, EAN, UPC, ISBN), else the shop's own number at the same host.
+         * @description The same product: by trade number (GTIN, EAN, UPC, ISBN), else by the number at one host.
          */
         SameProduct: {
             /**
@@ -8525,7 +8679,7 @@ export interface components {
         };
         /**
          * SampleIn
-         * @description A feed to prove rules on: an address to fetch once, or the bytes of a file in Base64 (RFC 4648).
+         * @description A feed for proofs: an address to fetch once, or the bytes of a file in Base64 (RFC 4648).
          */
         SampleIn: {
             /**
@@ -8571,7 +8725,7 @@ export interface components {
         };
         /**
          * SampleRowOut
-         * @description A sample that is kept for a while.
+         * @description A sample in a list.
          */
         SampleRowOut: {
             /** Id */
@@ -8588,7 +8742,9 @@ export interface components {
         };
         /**
          * SaveConnectionIn
-         * @description A connection as it is to be; an empty secret keeps the known one.
+         * @description A changed connection.
+         *
+         *     An empty secret keeps its value.
          */
         SaveConnectionIn: {
             /** Address */
@@ -8619,7 +8775,9 @@ export interface components {
         };
         /**
          * SaveReaderIn
-         * @description A changed reader; ``seen`` is the time of the change that the person knows.
+         * @description A changed reader.
+         *
+         *     ``seen`` is the time of the change that the person knows.
          */
         SaveReaderIn: {
             /** Document */
@@ -8641,7 +8799,7 @@ export interface components {
         };
         /**
          * Schedule
-         * @description When a campaign runs; ``first_day`` and ``last_day`` are its first and last day, both included.
+         * @description When a campaign runs, from ``first_day`` to ``last_day``, both included.
          */
         Schedule: {
             /** First Day */
@@ -8658,7 +8816,7 @@ export interface components {
         };
         /**
          * ScheduleIn
-         * @description When a campaign is to run by itself, and whether it rests.
+         * @description When a campaign runs automatically, and whether it is paused.
          */
         ScheduleIn: {
             /**
@@ -8691,7 +8849,7 @@ export interface components {
         };
         /**
          * SecondFactorOut
-         * @description A new secret, as text and as a picture for a camera. It is asked for only once it is confirmed.
+         * @description A new secret as text and as a QR code, not used until it is confirmed.
          */
         SecondFactorOut: {
             /** Picture */
@@ -8701,7 +8859,7 @@ export interface components {
         };
         /**
          * SecretOut
-         * @description A field of a connection, and whether its value is hidden once it is kept.
+         * @description A field of a connection, and whether its stored value is hidden.
          */
         SecretOut: {
             /** Hidden */
@@ -8713,7 +8871,7 @@ export interface components {
         };
         /**
          * Section
-         * @description A part of a site; what comes from it carries its category. One that is not ``on`` is not read.
+         * @description A part of a site whose items get its category. A section that is not ``on`` is not read.
          */
         Section: {
             /**
@@ -8756,10 +8914,9 @@ export interface components {
         };
         /**
          * Select
-         * @description Elements found by a selector leave the body, or are all that stays of it.
+         * @description Elements found by a selector are removed, or everything else is.
          *
-         *     A selector that begins with ``/`` or ``.//`` is XPath, any other CSS. Where nothing is found the
-         *     body stays as it is.
+         *     A selector that begins with ``/`` or ``.//`` is XPath, any other CSS. Without a match the body stays unchanged.
          */
         Select: {
             /**
@@ -8804,7 +8961,9 @@ export interface components {
         };
         /**
          * SessionOut
-         * @description Who is signed in; no name when nobody is.
+         * @description The signed-in person.
+         *
+         *     An empty name where nobody has signed in.
          */
         SessionOut: {
             /** Csrf Token */
@@ -8819,10 +8978,10 @@ export interface components {
         };
         /**
          * ShapeSettings
-         * @description The steps, in their order, and what the post is made of.
+         * @description The steps in order, and the templates of a post's parts.
          *
-         *     ``excerpt_text`` is made first, then the fields, then the other texts. ``address`` is what the
-         *     last part of the post's address is made from; ``description`` what search engines show.
+         *     ``excerpt_text`` is rendered first, then the fields, then the other texts. ``address`` is the last part of the
+         *     post's address; ``description`` is for search engines.
          */
         ShapeSettings: {
             /**
@@ -8896,7 +9055,9 @@ export interface components {
         };
         /**
          * Shorten
-         * @description At most so many words, sentences, paragraphs or characters. In a body tags are closed where it is cut.
+         * @description Cut to a number of words, sentences, paragraphs or characters.
+         *
+         *     Open tags are closed.
          */
         Shorten: {
             /**
@@ -8942,7 +9103,7 @@ export interface components {
         ShortenPart: "title" | "body";
         /**
          * SiftSettings
-         * @description The filter rules. An item must pass every one that is on.
+         * @description The filter rules. An item must pass every rule that is on.
          */
         SiftSettings: {
             /**
@@ -8987,7 +9148,7 @@ export interface components {
         };
         /**
          * SourceFactsOut
-         * @description What the newest items of a source hold: how many fill each field, their average words, what they carry most.
+         * @description Facts about a source's newest items: filled fields, average words, most frequent names.
          */
         SourceFactsOut: {
             /** Categories */
@@ -9174,7 +9335,9 @@ export interface components {
         };
         /**
          * Standing
-         * @description Of several variants each item always gets the same one, so that a proof shows what a run will do.
+         * @description An added text.
+         *
+         *     An item always gets the same of several variants, so a proof equals the run.
          */
         Standing: {
             /**
@@ -9204,19 +9367,19 @@ export interface components {
         };
         /**
          * StandingSide
-         * @description Where the text stands.
+         * @description Where the text is added.
          * @enum {string}
          */
         StandingSide: "before" | "after";
         /**
          * State
-         * @description What a finding means: all is well, worth knowing, or that nothing gets past here.
+         * @description The weight of a finding: fine, worth knowing, or blocking.
          * @enum {string}
          */
         State: "ok" | "note" | "stop";
         /**
          * SuggestedOut
-         * @description Words that go with the given ones: in how many kept items they stand, and in how many others.
+         * @description Suggested words, with the number of kept items and of others that have them.
          */
         SuggestedOut: {
             /** Elsewhere */
@@ -9296,7 +9459,7 @@ export interface components {
         };
         /**
          * Take
-         * @description What is taken of an element: its text, its HTML, or one of its attributes.
+         * @description The part of an element to take: its text, its HTML, or one of its attributes.
          * @enum {string}
          */
         Take: "text" | "html" | "attribute";
@@ -9360,7 +9523,7 @@ export interface components {
         };
         /**
          * TakenPageOut
-         * @description A page that was taken: the reader that read it (empty where none knows its site), and whether it is new.
+         * @description An imported page: its page reader, empty for unknown sites, and whether it is new.
          */
         TakenPageOut: {
             /** Fresh */
@@ -9378,7 +9541,9 @@ export interface components {
         };
         /**
          * TermCategories
-         * @description Where title or text has one of the terms. ``lists`` are keys of word lists, whose terms count as well.
+         * @description Where title or text has one of the terms.
+         *
+         *     ``lists`` are keys of word lists whose terms count as well.
          */
         TermCategories: {
             /**
@@ -9440,7 +9605,7 @@ export interface components {
         };
         /**
          * TermTags
-         * @description The terms of the Sift rules that were found in the item, as they stand in it.
+         * @description The terms that Sift rules found in the item, as written there.
          */
         TermTags: {
             /**
@@ -9472,10 +9637,10 @@ export interface components {
         TermsMode: "any" | "all" | "none";
         /**
          * TermsRule
-         * @description Words are matched whole, without regard to case and accents; ``comet*`` matches the start of a word.
+         * @description Whole words, ignoring case and accents.
          *
-         *     ``lists`` are keys of word lists kept for the blog, whose terms count as well. With ``stem``
-         *     (a language) every form of a word counts as that word.
+         *     ``comet*`` matches the beginning of a word. ``lists`` are keys of word lists whose terms count as well. With
+         *     ``stem`` (a language) every form of a word counts as that word.
          */
         TermsRule: {
             /** @default refuse */
@@ -9550,7 +9715,9 @@ export interface components {
         };
         /**
          * TextField
-         * @description What words and patterns are looked for in. ``text`` is the body, or the summary where there is no body.
+         * @description A field that words and patterns are searched in.
+         *
+         *     ``text`` is the body, or the summary without one.
          * @enum {string}
          */
         TextField: "title_or_text" | "title" | "text" | "summary" | "author" | "source" | "categories" | "hashtags" | "link" | "host" | "language" | "licence" | "custom";
@@ -9615,7 +9782,9 @@ export interface components {
         };
         /**
          * TimesIn
-         * @description A schedule that is being edited; the time zone is that of the blog where none is named.
+         * @description A schedule being edited.
+         *
+         *     Without a time zone, that of the blog is used.
          */
         TimesIn: {
             schedule: components["schemas"]["Schedule"];
@@ -9637,7 +9806,9 @@ export interface components {
         };
         /**
          * TitleTags
-         * @description The key phrases of the title: runs of words between stop words, the likelier the more the text repeats them.
+         * @description The key phrases of the title, ranked by repetition in the text.
+         *
+         *     A phrase is a run of words between stop words.
          */
         TitleTags: {
             /**
@@ -9765,7 +9936,7 @@ export interface components {
         };
         /**
          * TouchedOut
-         * @description What is known of posts before they go.
+         * @description Counts of posts before they are removed.
          */
         TouchedOut: {
             /** Commented */
@@ -9781,25 +9952,25 @@ export interface components {
         };
         /**
          * Trait
-         * @description What an item can have or lack.
+         * @description A property that an item can have or lack.
          * @enum {string}
          */
         Trait: "picture" | "film" | "sound" | "text" | "summary" | "author" | "categories" | "link" | "date" | "language" | "licence" | "rating" | "price" | "custom";
         /**
          * Unit
-         * @description What an excerpt is counted in.
+         * @description The unit of an excerpt's length.
          * @enum {string}
          */
         Unit: "words" | "sentences" | "paragraphs" | "characters";
         /**
          * Unknown
-         * @description What a rule says of an item that does not state what it looks at.
+         * @description The result of a rule for an item without the value it tests.
          * @enum {string}
          */
         Unknown: "fails" | "passes";
         /**
          * Unmapped
-         * @description What a word that is in no table gives: a category of its own, the usual one, or nothing.
+         * @description The result for a word that no table has: its own category, the default one, or nothing.
          * @enum {string}
          */
         Unmapped: "create" | "fall_back" | "ignore";
@@ -9831,7 +10002,9 @@ export interface components {
         };
         /**
          * UseOut
-         * @description Who has made how many requests today; an empty name are checks and tests.
+         * @description The requests of today by user.
+         *
+         *     An empty name means checks and tests.
          */
         UseOut: {
             /** Used */
@@ -9841,7 +10014,7 @@ export interface components {
         };
         /**
          * UserOut
-         * @description A campaign that uses something kept for the blog.
+         * @description A campaign that uses a word list, table or source.
          */
         UserOut: {
             /** Name */
@@ -9851,7 +10024,9 @@ export interface components {
         };
         /**
          * ValuesIn
-         * @description What a person says of a post; what is left out stays as it is.
+         * @description Values of a post from a person.
+         *
+         *     Omitted ones stay.
          */
         ValuesIn: {
             /** Body */
@@ -9989,9 +10164,9 @@ export interface components {
         };
         /**
          * Verdict
-         * @description What becomes of an item.
+         * @description The outcome of an item.
          *
-         *     The first five are kept. What waits is decided by a later run; it is never on record.
+         *     The first five are kept. A waiting item is decided by a later run and never recorded.
          * @enum {string}
          */
         Verdict: "publish" | "hold" | "draft" | "private" | "scheduled" | "waiting" | "refused" | "duplicate";
@@ -10031,13 +10206,15 @@ export interface components {
         };
         /**
          * Visibility
-         * @description Who may read a post: anybody, the people of the blog, or whoever knows the pass phrase.
+         * @description Who may read a post: everybody, the members of the blog, or readers with the pass phrase.
          * @enum {string}
          */
         Visibility: "public" | "private" | "phrase";
         /**
          * WalkOut
-         * @description How reading older items stands; no state where it was never asked for.
+         * @description The progress of reading older items.
+         *
+         *     No state where it was never started.
          */
         WalkOut: {
             /**
@@ -10066,7 +10243,7 @@ export interface components {
         };
         /**
          * WalkState
-         * @description Where a walk stands.
+         * @description The state of a walk.
          * @enum {string}
          */
         WalkState: "waiting" | "walking" | "done" | "stopped" | "failed";
@@ -10084,9 +10261,10 @@ export interface components {
         };
         /**
          * Way
-         * @description One way to a field. ``pattern`` (RE2) keeps of the text its first group, or all that it matches.
+         * @description One way to find a field.
          *
-         *     ``format`` is how a date is written, in the letters of C89 (``%d.%m.%y``); without one it is found by itself.
+         *     ``pattern`` (RE2) keeps its first group, or the whole match. ``format`` is the format of a date in C89 letters
+         *     (``%d.%m.%y``); without it dates are recognised.
          */
         Way: {
             /**
@@ -10116,21 +10294,21 @@ export interface components {
         };
         /**
          * WayKind
-         * @description How a field is found: by a selector, by what the page states for machines, or by how the page is built.
+         * @description How a field is found: by a selector, by stated data (schema.org), or by page structure.
          *
-         *     Where a page is empty without its scripts, what is built is looked for in the data that it carries for them.
+         *     On a page that is empty without its scripts, structure means the data that it carries for them.
          * @enum {string}
          */
         WayKind: "selector" | "stated" | "found";
         /**
          * WhenFull
-         * @description What becomes of a post beyond the pace: a later run decides it, or it gets the next free time.
+         * @description The outcome of a post beyond the pace: a later run, or the next free time.
          * @enum {string}
          */
         WhenFull: "wait" | "schedule";
         /**
          * WithdrawnOut
-         * @description A post that was withdrawn, as it was.
+         * @description A withdrawn post as it was.
          */
         WithdrawnOut: {
             /** Address */
@@ -10210,7 +10388,7 @@ export interface components {
         };
         /**
          * WordsOut
-         * @description A line of search words: how many items it brought, and of how many of them a post was made.
+         * @description A search line with its number of items and of posts.
          */
         WordsOut: {
             /** Brought */
@@ -12465,7 +12643,7 @@ export interface operations {
             header?: never;
             path: {
                 blog: string;
-                /** @description What is known by its name on a blog. */
+                /** @description The kinds of names on a blog. */
                 kind: "category" | "tag" | "byline";
             };
             cookie?: never;
@@ -12498,7 +12676,7 @@ export interface operations {
             header?: never;
             path: {
                 blog: string;
-                /** @description What is known by its name on a blog. */
+                /** @description The kinds of names on a blog. */
                 kind: "category" | "tag" | "byline";
             };
             cookie?: never;
@@ -12535,7 +12713,7 @@ export interface operations {
             header?: never;
             path: {
                 blog: string;
-                /** @description What is known by its name on a blog. */
+                /** @description The kinds of names on a blog. */
                 kind: "category" | "tag" | "byline";
                 number: number;
             };
@@ -12567,7 +12745,7 @@ export interface operations {
             header?: never;
             path: {
                 blog: string;
-                /** @description What is known by its name on a blog. */
+                /** @description The kinds of names on a blog. */
                 kind: "category" | "tag" | "byline";
                 number: number;
             };
@@ -12605,7 +12783,7 @@ export interface operations {
             header?: never;
             path: {
                 blog: string;
-                /** @description What is known by its name on a blog. */
+                /** @description The kinds of names on a blog. */
                 kind: "category" | "tag" | "byline";
                 number: number;
             };

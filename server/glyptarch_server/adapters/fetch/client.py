@@ -1,4 +1,4 @@
-"""One HTTP client for everything that is fetched: redirects, limits, and faults in plain words."""
+"""The one HTTP client: redirects, limits, and errors in plain words."""
 
 import asyncio
 import re
@@ -78,10 +78,10 @@ class FetchRequest:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Fetched:
-    """An answer. ``url`` is the address that gave it; ``body`` is empty when nothing has changed.
+    """An answer. ``url`` is its final address.
 
-    ``max_age`` is for how many seconds the answer counts as fresh (RFC 9111, 5.2.2.1). ``moved_to`` is the
-    address that only permanent redirects (301, 308) led to; empty where none or others did.
+    ``body`` is empty when nothing has changed. ``max_age`` is its freshness in seconds (RFC 9111, 5.2.2.1).
+    ``moved_to`` is the address reached by permanent redirects (301, 308) only; empty otherwise.
     """
 
     url: str
@@ -112,7 +112,10 @@ def _max_age(headers: Mapping[str, str]) -> int:
 
 
 def _retry_after(headers: Mapping[str, str], now: datetime) -> int:
-    """Give the seconds of ``Retry-After``: a number of them, or a date (RFC 9110, 10.2.3). 0 for anything else."""
+    """Return the seconds of ``Retry-After``, a number or a date (RFC 9110, 10.2.3).
+
+    0 for anything else.
+    """
     text = headers.get("retry-after", "")[:100].strip()
     if _SECONDS.fullmatch(text):
         return int(text)
@@ -141,7 +144,10 @@ def _check(url: str) -> str:
 
 
 def may_share_secrets(first: str, other: str) -> bool:
-    """Tell whether what is meant for one address may be sent to another: the same host and port, and TLS is kept."""
+    """Whether credentials for one address may be sent to another.
+
+    Host and port must be the same, and TLS must be kept.
+    """
     mine, theirs = urlsplit(first), urlsplit(other)
     return mine.netloc.lower() == theirs.netloc.lower() and not (mine.scheme == "https" and theirs.scheme != "https")
 
@@ -168,7 +174,10 @@ class _Host:
         self._free_at = 0.0
 
     async def pause(self, seconds: float) -> None:
-        """Wait until so long has passed since the last request; each caller takes the next moment for itself."""
+        """Wait until so many seconds have passed since the last request.
+
+        Callers queue for the next slots.
+        """
         now = time.monotonic()
         begin = max(now, self._free_at)
         self._free_at = begin + seconds
@@ -177,7 +186,10 @@ class _Host:
 
 
 class Fetcher:
-    """Fetches over shared connections; use it as an async context."""
+    """Fetches over shared connections.
+
+    Use it as an async context manager.
+    """
 
     def __init__(self, *, allowed: frozenset[str] = frozenset(), limits: FetchLimits | None = None) -> None:
         self._allowed = allowed
@@ -233,7 +245,10 @@ class Fetcher:
 
     @asynccontextmanager
     async def _slot(self, url: str, pause_ms: int) -> AsyncIterator[None]:
-        """Wait until one more connection may be open, to this host and in all; the wait is not the host's fault."""
+        """Wait for a free connection, to this host and in total.
+
+        The wait does not count as the host's time.
+        """
         host = urlsplit(url).netloc.lower()
         slots = self._hosts.setdefault(host, _Host())
         if pause_ms:
@@ -272,7 +287,7 @@ class Fetcher:
 
 
 def _fetched(url: str, answer: Answer, body: bytes, *, milliseconds: int, moved_to: str) -> Fetched:
-    """Give what was fetched. Raises FetchError where the answer says that it is none."""
+    """Return the result of an answer. Raises FetchError for an error status."""
     unchanged = answer.status == HTTPStatus.NOT_MODIFIED
     if not unchanged and answer.status >= HTTPStatus.MULTIPLE_CHOICES:
         error = _status_error(answer.status, url, _retry_after(answer.headers, datetime.now(UTC)))
@@ -294,7 +309,7 @@ def _fetched(url: str, answer: Answer, body: bytes, *, milliseconds: int, moved_
 
 
 class _Taken:
-    """What has come of a body, within the limits of its request."""
+    """The received part of a body, within the limits of its request."""
 
     def __init__(self, request: FetchRequest, url: str, most: int) -> None:
         self.body = bytearray()
@@ -303,7 +318,10 @@ class _Taken:
         self._most, self._come = request.most_bytes or most, 0
 
     def piece(self, answer: Answer, piece: bytes) -> bool:
-        """Take a piece; False where the rest is of no use. Raises FetchError where it is too much, or stopped."""
+        """Add a piece.
+
+        Return False where the rest is useless. Raises FetchError beyond the limits.
+        """
         if answer.status >= HTTPStatus.MULTIPLE_CHOICES:
             # Of an error only the beginning is wanted, and of a redirect nothing.
             if self._request.keeps_error:

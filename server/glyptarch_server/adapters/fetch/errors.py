@@ -28,15 +28,18 @@ class FetchCode(StrEnum):
 
 
 def utf8(text: str) -> str:
-    """Give a text that UTF-8 can hold: the client gives bytes of headers that are none as lone surrogates."""
+    """Return a text that UTF-8 can encode.
+
+    The client returns invalid header bytes as lone surrogates.
+    """
     return text.encode("utf-8", "replace").decode()
 
 
 class FetchError(Exception):
-    """A fetch that gave no body; ``code`` says which of the known ways it failed in.
+    """A fetch without a body.
 
-    ``retry_after`` is how many seconds the server asks to be left alone, ``status`` what it answered with; 0
-    where there is none.
+    ``code`` classifies the failure. ``retry_after`` is the server's requested pause in seconds, ``status`` its HTTP
+    status; 0 where there is none.
     """
 
     def __init__(self, code: FetchCode, message: str, *, retry_after: int = 0, status: int = 0) -> None:

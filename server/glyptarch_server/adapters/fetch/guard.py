@@ -1,4 +1,4 @@
-"""Which addresses may be connected to: public ones on the ports of the web, and those on an explicit list."""
+"""The addresses that may be connected to: public web ports, and an allow-list."""
 
 import ipaddress
 import socket
@@ -30,14 +30,13 @@ class PrivateAddressError(OSError):
 
 
 class PortError(PrivateAddressError):
-    """A connection to a port that is none of the web's."""
+    """A connection to a port other than those of the web."""
 
 
 def may_connect(address: str, port: int, allowed: frozenset[str], *, name: str = "") -> bool:
-    """Tell whether a numeric address may be connected to on a port.
+    """Whether a numeric address may be connected to on a port.
 
-    ``allowed`` holds exceptions as ``host:port``, where the host is a numeric address or the name
-    that was asked for.
+    ``allowed`` has exceptions as ``host:port``, where the host is a numeric address or the requested name.
     """
     return _is_allowed(address, port, allowed, name) or (port in WEB_PORTS and _is_public(address))
 
@@ -61,10 +60,7 @@ def _is_public(address: str) -> bool:
 def guarded_socket(
     address: tuple[int, int, int, tuple[Any, ...]], allowed: frozenset[str], *, name: str
 ) -> socket.socket:
-    """Give a socket for an address that may be connected to: family, type, protocol, and host and port in numbers.
-
-    ``name`` is the host that was asked for, as its address names it. Raises PortError and PrivateAddressError.
-    """
+    """Return a socket for an allowed address: family, type, protocol, and numeric host and port."""
     family, kind, protocol, place = address
     host, port = str(place[0]), int(place[1])
     if not may_connect(host, port, allowed, name=name):

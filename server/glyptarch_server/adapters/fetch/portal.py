@@ -26,7 +26,10 @@ async def _running_loop() -> asyncio.AbstractEventLoop:
 
 
 class _Answers:
-    """What has come and was not taken yet. Of answers with a body, which lie in memory, there are forty at most."""
+    """Answers that have arrived and wait to be taken.
+
+    At most forty have a body, because bodies are in memory.
+    """
 
     def __init__(self) -> None:
         self.come = threading.Event()
@@ -34,14 +37,17 @@ class _Answers:
         self._answers: deque[tuple[int, Fetched | FetchError]] = deque()
 
     def put(self, place: int, answer: Fetched | FetchError) -> None:
-        """Keep an answer, in the loop; most say that nothing has changed, and take no room."""
+        """Add an answer, in the event loop.
+
+        Most are unchanged answers without a body and take no room.
+        """
         self._answers.append((place, answer))
         self.come.set()
         if not answer.body:
             self.room.release()
 
     def take(self) -> list[tuple[int, Fetched | FetchError]]:
-        """Take what has come, in the thread that asked."""
+        """Return the answers that have arrived, in the calling thread."""
         return [self._answers.popleft() for _ in range(len(self._answers))]
 
     def worked_on(self, come: Sequence[tuple[int, Fetched | FetchError]]) -> None:
@@ -66,14 +72,18 @@ class FetchPortal:
         atexit.register(self.close)
 
     def fetch_each(self, requests: Sequence[FetchRequest]) -> Iterator[tuple[int, Fetched | FetchError]]:
-        """Fetch all addresses; each answer or error is given as soon as it has come, with its place in the list."""
+        """Fetch all addresses.
+
+        Each answer or error is given as soon as it has come, with its place in the list.
+        """
         for come in self.fetch_in_batches(requests):
             yield from come
 
     def fetch_in_batches(self, requests: Sequence[FetchRequest]) -> Iterator[list[tuple[int, Fetched | FetchError]]]:
-        """Fetch all addresses; gives the answers that have come since the last batch, with their places.
+        """Fetch all addresses.
 
-        Fetching goes on while a batch is worked on, so that the next one is the larger the longer that takes.
+        Gives the answers that have come since the last batch, with their places. Fetching goes on while a batch is
+        worked on, so that the next one is the larger the longer that takes.
         """
         answers = _Answers()
         fetching = asyncio.run_coroutine_threadsafe(self._fetch_into(answers, requests), self._loop)
@@ -106,7 +116,10 @@ class FetchPortal:
         answers.put(place, await self._one(request))
 
     def fetch_all(self, requests: Sequence[FetchRequest]) -> list[Fetched | FetchError]:
-        """Fetch all addresses; each gives its answer or its error, in the same order."""
+        """Fetch all addresses.
+
+        Each gives its answer or its error, in the same order.
+        """
         answers = dict(self.fetch_each(requests))
         return [answers[place] for place in range(len(requests))]
 

@@ -1,4 +1,4 @@
-"""One request over HTTP/1.1, by libcurl: connections, TLS, and the parsing of answers are done in C.
+"""HTTP/1.1 by libcurl, which handles connections, TLS and parsing in C.
 
 Most of what a server does all day is to ask whether a feed has changed. libcurl needs a quarter of the time for it that
 a client in Python needs, and lets other threads run meanwhile.
@@ -29,7 +29,10 @@ _MOST_HEADERS = 200
 
 
 class CurlError(Exception):
-    """A request that libcurl could not carry out; ``code`` is its ``CURLE_…``, ``refused`` what the guard said."""
+    """A request that libcurl could not carry out.
+
+    ``code`` is its ``CURLE_…``, ``refused`` what the guard said.
+    """
 
     def __init__(self, code: int, message: str, refused: OSError | None) -> None:
         self.code = code
@@ -39,7 +42,10 @@ class CurlError(Exception):
 
 @dataclass(slots=True)
 class Answer:
-    """The status and the headers of an answer, by names in lower case; of those that come twice the first."""
+    """The status and the headers of an answer, by names in lower case.
+
+    Of those that come twice the first.
+    """
 
     status: int = 0
     headers: dict[str, str] = field(default_factory=dict)
@@ -54,7 +60,7 @@ _EVENTS = {
 
 
 def _flags(events: int) -> int:
-    """Say what has happened to a socket as libcurl is told it (curl_multi_socket_action(3))."""
+    """Return the events of a socket in libcurl's form (curl_multi_socket_action(3))."""
     readable = pycurl.CSELECT_IN if events & (select.EPOLLIN | select.EPOLLHUP) else 0
     writable = pycurl.CSELECT_OUT if events & select.EPOLLOUT else 0
     return readable | writable | (pycurl.CSELECT_ERR if events & select.EPOLLERR else 0)
@@ -77,7 +83,10 @@ class _Exchange:
     broken_off: bool = False
 
     def header(self, line: bytes) -> None:
-        """Take one line of the head; that of an interim answer (RFC 9110, 15.2) is forgotten with the next one."""
+        """Add one header line.
+
+        Headers of an interim answer (RFC 9110, 15.2) are dropped at the next status line.
+        """
         if line.startswith(b"HTTP/"):
             words = line.split(None, 2)
             status = words[1] if len(words) > 1 else b""
@@ -91,7 +100,10 @@ class _Exchange:
             self.answer.headers.setdefault(name.strip().decode("latin-1").lower(), written)
 
     def body(self, piece: bytes) -> int:
-        """Take a piece of the body. Another number than its length tells libcurl to break off."""
+        """Add a piece of the body.
+
+        Any result other than its length makes libcurl abort the transfer.
+        """
         try:
             goes_on = self.sink(self.answer, piece)
         except BaseException as error:  # noqa: BLE001 - it is raised where the answer is waited for
@@ -102,7 +114,10 @@ class _Exchange:
 
 
 class Transport:
-    """Carries out requests in the running event loop. Connections stay open for a quarter of a minute."""
+    """Carries out requests in the running event loop.
+
+    Connections stay open for a quarter of a minute.
+    """
 
     def __init__(self, *, allowed: frozenset[str], connect_seconds: float) -> None:
         self._allowed = allowed
@@ -128,9 +143,9 @@ class Transport:
         trusts_all: bool,
         sink: Sink,
     ) -> Answer:
-        """Ask one address once, and give its answer when all of it has come. Raises CurlError, and what ``sink`` does.
+        """Ask one address once, and give its answer when all of it has come.
 
-        Raises ValueError for a header that holds the end of a line.
+        Raises CurlError, and what ``sink`` does. Raises ValueError for a header that holds the end of a line.
         """
         handle = self._free.pop() if self._free else pycurl.Curl()
         exchange = _Exchange(handle, self._loop.create_future(), sink)
@@ -147,7 +162,7 @@ class Transport:
                 self._free.append(handle)
 
     def close(self) -> None:
-        """Break off what is under way, and close all connections."""
+        """Abort all transfers and close all connections."""
         for exchange in list(self._under_way.values()):
             exchange.done.cancel()
             self._multi.remove_handle(exchange.handle)
@@ -200,7 +215,10 @@ class Transport:
             handle.setopt(pycurl.CAINFO, self._trusted)
 
     def _watch(self, event: int, number: int, _multi: object, _data: object) -> None:
-        """Wait for a socket as libcurl asks for it: in one set of sockets, which the loop waits for as one."""
+        """Watch a socket for libcurl.
+
+        All sockets are in one epoll set, which the loop watches as one.
+        """
         if event == pycurl.POLL_REMOVE:
             if number in self._watched:
                 self._watched.remove(number)
@@ -232,7 +250,7 @@ class Transport:
         self._give_out()
 
     def _give_out(self) -> None:
-        """Give out what has ended."""
+        """Complete the exchanges that have ended."""
         left = 1
         while left:
             left, ended, failed = self._multi.info_read()
@@ -262,7 +280,7 @@ def _written(name: str, value: str) -> bytes:
 
 
 def _trusted_certificates() -> str:
-    """Give the file of the authorities that are trusted: that of the machine, else the one that comes with us."""
+    """Return the file of trusted authorities: the machine's, else the packaged one."""
     known = ssl.get_default_verify_paths()
     places = (os.environ.get(known.openssl_cafile_env), known.openssl_cafile, "/etc/ssl/certs/ca-certificates.crt")
     return next((place for place in places if place and Path(place).is_file()), certifi.where())

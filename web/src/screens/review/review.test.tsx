@@ -142,6 +142,8 @@ describe("the review desk", () => {
     await user.keyboard("?");
     const dialog = await screen.findByRole("dialog");
     fireEvent.keyDown(dialog, { key: "p" });
+    await user.keyboard("{Escape}");
+    await waitFor(() => expect(screen.queryByRole("dialog")).toBeNull());
     expect(calls.some(({ what }) => what === MOVE)).toBe(false);
   });
 

@@ -16,7 +16,10 @@ __all__ = ["Command"]
 
 
 class Command(BaseCommand):
-    """Make somebody who owns a blog; everybody else is invited from the desk."""
+    """Create the first person and blog.
+
+    Everybody else is invited from the desk.
+    """
 
     help = "Make the first person and the first blog. The password is asked for, or read from the standard input."
 

@@ -1,4 +1,4 @@
-"""``manage.py export_schema``: write the API's schema, or check that the written one is current."""
+"""``manage.py export_schema``: write the API schema, or check the written one."""
 
 import json
 from typing import Any
@@ -12,7 +12,7 @@ __all__ = ["SCHEMA", "Command", "schema_text"]
 
 
 def schema_text() -> str:
-    """Give the schema as it is kept in the repository."""
+    """Return the schema as stored in the repository."""
     return json.dumps(api.get_openapi_schema(), indent=1, sort_keys=True, default=str) + "\n"
 
 

@@ -11,7 +11,7 @@ __all__ = ["Command"]
 
 
 class Command(BaseCommand):
-    """Bring a backup back."""
+    """Restore a backup."""
 
     help = "Bring a backup back into an empty database. Run migrate after it where Glyptarch is newer than the backup."
 
@@ -20,7 +20,7 @@ class Command(BaseCommand):
         parser.add_argument("file", type=Path)
 
     def handle(self, *_args: Any, file: Path, **_options: Any) -> None:  # noqa: ANN401
-        """Bring it back."""
+        """Restore the backup."""
         try:
             counted = restore(file.absolute())
         except BackupError as error:

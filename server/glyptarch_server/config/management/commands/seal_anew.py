@@ -1,4 +1,4 @@
-"""Encrypt every kept secret with the newest key, so that an older one can be taken away."""
+"""Encrypt every stored secret with the newest key, so that an older key can be removed."""
 
 from typing import Any
 

@@ -70,7 +70,7 @@ class Command(BaseCommand):
     help = "Fill an empty database with a month of the Dark Meadow Almanac."
 
     def add_arguments(self, parser: CommandParser) -> None:
-        """Add where the stand-ins are, and the password to give."""
+        """Add the address of the stand-ins and the password."""
         parser.add_argument("--standins", required=True)
         parser.add_argument("--password", required=True)
         parser.add_argument("--days", type=int, default=_DAYS)
@@ -88,7 +88,10 @@ class Command(BaseCommand):
 
 
 def _days_with_runs(days: int) -> list[int]:
-    """Return the days on which campaigns ran: each of the last twelve, before them every other, which loads faster."""
+    """Return the days with runs.
+
+    Each of the last twelve, before them every other, which loads faster.
+    """
     return [day for day in range(days + 1) if day > days - _EACH_DAY or day % 2 == 0]
 
 
@@ -175,7 +178,7 @@ class _Loader:
         carry_out(run.pk, fetcher=self._portal, clock=clock, batch=100)
 
     def _bulletin(self, blog: Blog, owner: User) -> None:
-        """Make a page reader of the observatory's bulletin, its source, and a campaign that holds what it brings."""
+        """Create the bulletin's page reader, its source, and a campaign that holds its posts."""
         self._portal.at = None
         url = f"{self._standins}/bulletin/"
         reader = make_reader(blog, "Observatory bulletin", bulletin_reader(url), now=self._now)
@@ -189,7 +192,10 @@ class _Loader:
         carry_out(run.pk, fetcher=self._portal, clock=clock, batch=100)
 
     def _make(self, blog: Blog, owner: User, first: datetime) -> tuple[list[Campaign], dict[str, str]]:
-        """Make lists, sources and campaigns. Gives the campaigns, and the keys of the sources by their names."""
+        """Create lists, sources and campaigns.
+
+        Return the campaigns, and the source keys by name.
+        """
         for name, words in WORD_LISTS.items():
             add_word_list(blog, name, words, now=first)
         for name, lines in TERM_TABLES.items():
@@ -230,7 +236,7 @@ class _Loader:
             self._decide_held(blog, at=day + timedelta(hours=2))
 
     def _decide_held(self, blog: Blog, *, at: datetime) -> None:
-        """Publish what the editor likes of the held posts, and refuse the others."""
+        """Publish some of the held posts and refuse the others."""
         held = [post.pk for post in listed_posts(blog, PostFilter(state=PostState.HELD.value))[:200]]
         liked = {number for number in held if self._random.random() < _LIKED}
         for state, posts in ((PostState.PUBLISHED, liked), (PostState.REFUSED, set(held) - liked)):

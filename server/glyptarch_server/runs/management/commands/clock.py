@@ -1,4 +1,4 @@
-"""``manage.py clock``: put jobs on the queue when their time has come, until told to stop."""
+"""``manage.py clock``: queue periodic jobs at their times, until stopped."""
 
 import asyncio
 from typing import Any
@@ -11,10 +11,10 @@ __all__ = ["Command"]
 
 
 class Command(BaseCommand):
-    """Keep the clock, for workers that were started with ``--without-clock``."""
+    """Queue periodic jobs, for workers started with ``--without-clock``."""
 
     help = "Put jobs on the queue when their time has come, until told to stop."
 
     def handle(self, *_args: Any, **_options: Any) -> None:  # noqa: ANN401
-        """Keep the clock. A second one beside it does no harm."""
+        """Queue periodic jobs. A second clock does no harm."""
         asyncio.run(serve(keep_time))

@@ -1,4 +1,7 @@
-"""``manage.py worker``: carry out jobs until told to stop; ``--without-clock`` where a ``manage.py clock`` runs."""
+"""``manage.py worker``: carry out jobs until stopped.
+
+``--without-clock`` beside a ``manage.py clock``.
+"""
 
 import asyncio
 import logging
@@ -33,7 +36,7 @@ class Command(BaseCommand):
         parser.add_argument("--without-clock", action="store_true", help="another process keeps the clock")
 
     def handle(self, *_args: Any, without_clock: bool, **_options: Any) -> None:  # noqa: ANN401
-        """Run one worker; jobs that a dead one left are taken up by a job of every few seconds."""
+        """Run one worker. A periodic job requeues the jobs of dead workers."""
         tune_process()
         check_database(must_answer=False)
         check_folder()
@@ -44,7 +47,10 @@ _Work: TypeAlias = Callable[[App], Awaitable[None]]
 
 
 async def serve(part: _Work) -> None:
-    """Do a part of the work until SIGTERM or SIGINT; begin again whenever the database has gone away and come back."""
+    """Work until SIGTERM or SIGINT.
+
+    Start again whenever the database was away.
+    """
     stop = asyncio.Event()
     for sent in (signal.SIGTERM, signal.SIGINT):
         asyncio.get_running_loop().add_signal_handler(sent, stop.set)
@@ -65,7 +71,7 @@ async def serve(part: _Work) -> None:
 
 
 async def work(worker_app: App) -> None:
-    """Carry out jobs, and put those on the queue whose time has come."""
+    """Carry out jobs, and queue periodic ones."""
     await worker_app.run_worker_async(
         concurrency=4,
         fetch_job_polling_interval=1.0,
@@ -83,12 +89,12 @@ async def work_without_clock(worker_app: App) -> None:
 
 
 async def keep_time(worker_app: App) -> None:
-    """Put jobs on the queue when their time has come. Several may do it at once: each job is put there once."""
+    """Queue periodic jobs at their times. Several processes may do it: each job is queued once."""
     await PeriodicDeferrer(registry=worker_app.periodic_registry, **worker_app.periodic_defaults).worker()
 
 
 async def _until_told(part: _Work, worker_app: App, stop: asyncio.Event) -> None:
-    """Work until one of the own connections breaks, or until told to stop."""
+    """Work until a connection breaks, or until stopped."""
     async with worker_app.open_async():
         worker_app.perform_import_paths()  # type: ignore[no-untyped-call]
         working = asyncio.ensure_future(part(worker_app))
