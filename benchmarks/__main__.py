@@ -53,6 +53,6 @@ def _main() -> int:
     return max([0, *(int(not _ALL[name]()) for name in chosen)])
 
 
-# Processes that a measurement starts load this module again.
+# Child processes of a measurement import this module again.
 if __name__ == "__main__":
     sys.exit(_main())

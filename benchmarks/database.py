@@ -55,6 +55,6 @@ def give_defaults(*labels: str) -> None:
             if value is None:
                 continue
             with connection.cursor() as cursor:
-                # The statement takes no parameters: what is written is a literal of the driver's.
+                # DDL takes no parameters, so the value is written as a literal by the driver.
                 literal = sql_of.Literal(value).as_string(connection.connection)
                 cursor.execute(f"ALTER TABLE {table} ALTER COLUMN {column} SET DEFAULT {literal}")

@@ -19,7 +19,7 @@ _SMALL = 100
 _TIMES = 25
 _MOST_P95_MS = 100.0
 _MOST_QUERIES = 12
-# A screen that is put together from nine lists.
+# The screen consists of nine lists.
 _MOST_QUERIES_OF = {"desk: Today": 15}
 _LARGE = ("posts_post", "items_item", "runs_decision", "comments_comment", "posts_post_tags", "posts_post_categories")
 _TAGS, _CATEGORIES, _SOURCES, _CAMPAIGNS, _RUNS = 2000, 12, 100, 50, 3000
@@ -75,7 +75,7 @@ def fill(blog: int, posts: int, items: int) -> None:
     def run(text: str, **more: Any) -> None:  # noqa: ANN401
         with connection.cursor() as cursor:
             cursor.execute(text, {**values, **more})
-            # Without its counts of rows, PostgreSQL would plan the next statement for empty tables.
+            # Without statistics PostgreSQL would plan the next statement for empty tables.
             cursor.execute("ANALYZE")
 
     run(
@@ -232,7 +232,7 @@ def _queries(ask: Callable[[], Any]) -> int:
 
     with CaptureQueriesContext(connection) as captured:
         ask()
-    # Setting and taking back how a query is planned is no query, and neither is a transaction.
+    # Planner settings and transactions do not count as queries.
     return sum(not one["sql"].startswith(("SET ", "RESET ", "BEGIN", "COMMIT")) for one in captured.captured_queries)
 
 

@@ -83,18 +83,18 @@ class _World:
         self.posts = sorted(Post.objects.values_list("pk", "item_id"))
         self.size = len(self.posts)
         self._campaign = campaign.pk
-        # Rows of keys refer to the pool again and again; in life each has an item of its own.
+        # Many rows refer to each post of the pool; in production each has its own item.
         sql("ALTER TABLE posts_nearkeys DROP CONSTRAINT near_keys_once")
-        # As autovacuum does in a database that lives: without it the planner takes every table to be empty.
+        # As autovacuum does in production; otherwise the planner takes every table to be empty.
         sql("ANALYZE")
         sql("CREATE TEMP TABLE pool AS SELECT row_number() OVER (ORDER BY id) - 1 AS n, id, item_id FROM posts_post")
 
     def grow(self, size: int) -> None:
         """Add rows of keys until there are so many."""
         values = (self._campaign, self.size, size - 1, len(self.posts))
-        # The same index in the end, but made at once: row by row a million takes ten minutes.
+        # The index is built afterwards, because row by row a million takes ten minutes.
         sql("DROP INDEX near_by_text")
-        # Sixteen small hashes of 63 bits, as the smallest of a few hundred are.
+        # Sixteen hashes of 57 bits, like the smallest of a few hundred.
         keys = ",".join(f"(hashint8extended(s.n * 16 + {k}, 7) & 9223372036854775807) >> 6" for k in range(16))
         sql(
             "INSERT INTO posts_nearkeys (post_id, item_id, campaign_id, text_keys, title_keys) "  # noqa: S608 - no input

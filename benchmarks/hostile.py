@@ -41,7 +41,7 @@ _TYPES = (
     "text/xml; charset=x",
 )
 _ENCODINGS = ("utf-16", "utf-32", "utf-8-sig", "latin-1", "utf-16-le", "cp932", "koi8-r")
-# What parsers trip over, put in anywhere.
+# Text that breaks parsers, inserted anywhere.
 _TOKENS = (
     "< > & &#0; &#1; &#xD800; &#x110000; &#55356;&#57120; ]]> <![CDATA[ \" ' \x00 \ud800 <item> </item> <entry/> <b> </b> <!-- "
     '<!ENTITY&#32;a&#32;"b"> &a; {...p} {{title}} {%if%} 99999999999999999999 -1 ² \\u0000 \\ud800 null [] {} 1e999 NaN true '

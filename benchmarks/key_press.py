@@ -31,7 +31,7 @@ _FEWEST_WORDS = 250
 _WANTED_MS = 200
 _PASSWORD = "a long password"  # noqa: S105 - of a user that exists for the length of the measurement
 
-# Presses are timed in the page: from the event of the key until the funnel shows another number and is painted.
+# Presses are timed in the page, from the key event to the painted new number of the funnel.
 _WATCH = """() => {
   const shown = document.querySelector('section[aria-label="Funnel of the proof"]');
   window.took = [];
@@ -84,7 +84,7 @@ def _presses(page: Page, address: str) -> list[float]:
     page.evaluate(_WATCH)
     words.focus()
     for _ in range(_PRESSES):
-        # One word more is asked for: rules that nobody has proved yet, and that a few items do not pass.
+        # Each press changes the number of words, so the rules are new and a few items fail them.
         page.keyboard.press("ArrowUp")
         page.wait_for_timeout(600)
     return [float(one) for one in page.evaluate("window.took")]

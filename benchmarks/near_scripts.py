@@ -69,6 +69,6 @@ def main() -> bool:
         print(f"precision {precision:.3f}, recall {recall:.3f}")
         _table("kind", by_kind)
         _table("script", by_script)
-        # A new blog has only numbers and names to tell its forms apart by.
+        # A new blog can distinguish its forms only by numbers and names.
         holds = precision >= (0.97 if common else 0.85) and recall >= 0.95 and holds
     return holds

@@ -67,7 +67,7 @@ def mend_is_right(site: MadeSite, *, kept: bool) -> bool:
     if not proposals:
         return False
     entries = read_list(page, proposals[0].settings).entries
-    # The newest two were not there yet when the site was read last.
+    # The newest two articles appeared after the last reading.
     known = [
         Known(url=one.url, title=one.title, fields={"date": one.date.isoformat() if one.date else ""})
         for one in entries[2:]

@@ -114,7 +114,7 @@ def main() -> bool:
     plain: list[float] = []
     right = True
     with serving() as server, empty_database():
-        # In turns, since the machine is not always as fast.
+        # Alternating, because the speed of the machine varies.
         for turn, (seconds, items) in enumerate(_ours(), start=1):
             ours.append(seconds)
             begun = time.perf_counter()

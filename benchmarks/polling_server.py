@@ -59,7 +59,7 @@ def _serve(pem: str, ready: Any) -> None:  # noqa: ANN401 - an event of multipro
     """Answer requests cheaply, because a real server would not share our processors."""
     context = ssl.SSLContext(ssl.PROTOCOL_TLS_SERVER)
     context.load_cert_chain(pem)
-    # Nobody resumes a session: each poll is a whole handshake.
+    # No session resumption, so each poll is a full handshake.
     context.num_tickets = 0
     context.options |= ssl.OP_NO_TICKET
     feeds = {(number, turn): _feed(number, turn) for number in range(0, SOURCES, 10) for turn in range(TURNS)}
@@ -78,7 +78,7 @@ def _serve(pem: str, ready: Any) -> None:  # noqa: ANN401 - an event of multipro
     def serve() -> None:
         while True:
             connection, _ = listener.accept()
-            # A client that goes away is no fault of the measurement.
+            # A client that disconnects is no fault of the measurement.
             with contextlib.suppress(OSError), context.wrap_socket(connection, server_side=True) as secured:
                 asked = b""
                 while b"\r\n\r\n" not in asked and (more := secured.recv(16_384)):

@@ -44,7 +44,7 @@ def workers(number: int, *, turn: int, server: int) -> float:
     begin, took = spawn.Barrier(number + 1), spawn.Queue()
     started = []
     for place in range(number):
-        # Of one campaign only one run may be under way.
+        # A campaign has at most one run under way, so each worker gets its own.
         campaign = create_campaign(first.campaign.blog, f"{turn} {place}", CampaignDocument(), by=None, now=NOW)
         revision = latest_revision(campaign)
         run = Run.objects.create(campaign=campaign, revision=revision, state="gathering", asked_at=NOW)
@@ -77,7 +77,7 @@ def _work(run_id: int, numbers: list[int], turn: int, cores: set[int], begin: An
     by_number = Source.objects.in_bulk(numbers)
     run = Run.objects.get(pk=run_id)
     with patch.object(wiring, "clock"), closing(FetchPortal(allowed=ALLOWED)) as portal:
-        # The processes that read feeds are there, as they are in a worker that has run for a while.
+        # Start the parser processes, as in a worker that has run for a while.
         wiring.apart().read_feeds([])
         begin.wait(_PATIENCE)
         begun = time.perf_counter()

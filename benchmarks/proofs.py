@@ -17,8 +17,8 @@ from benchmarks.throughput import LEAN_RATE, lean_rate
 
 __all__ = ["main"]
 
-# Items, most milliseconds for the first proof, most for the answer to an edit of one rule: on a
-# machine on which the lean loop of the throughput benchmark does 1,100 items a second.
+# Items, and the most milliseconds of the first proof and of an edit, on a machine whose lean loop does 1,100 items a
+# second.
 _TARGETS = ((200, 200, 30), (1_000, 1_000, 60))
 _EDITS = 21
 _ROUNDS = 5
@@ -87,7 +87,7 @@ def _measure(number: int, seed: int) -> tuple[float, float, float]:
     source = Source.objects.create(blog=blog, key="wire", url=f"https://w.example/{seed}", title="W", added_at=NOW)
     capture(source, _items(writer, number), now=NOW)
     campaign = create_campaign(blog, "Bench", _rules(writer), by=None, now=NOW)
-    # As autovacuum does in a database that lives: without it the planner takes every table to be empty.
+    # As autovacuum does in production; otherwise the planner takes every table to be empty.
     sql("ANALYZE")
     first = _in_proportion(lambda: _milliseconds(lambda: make_proof(campaign, _rules(writer), now=NOW)))
 

@@ -11,7 +11,7 @@ from benchmarks.database import NOW, empty_database
 __all__ = ["main"]
 
 _CAMPAIGNS = 1000
-# So that a look at the clock is over long before the next one, ten seconds later.
+# Half of the ten seconds between two ticks.
 _MOST_SECONDS_A_LOOK = 5.0
 _MOST_QUERIES = 20
 

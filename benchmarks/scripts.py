@@ -18,7 +18,7 @@ SCRIPTS: Mapping[str, str] = {
     "Hebrew": "בא גי דו הא זי חו טא יכ לו מא ני סו עא פי צו קר",
     "Devanagari": "का खि गु चा जि टु डा ति दु ना पि बु मा रि लु सा",
     "Thai": " ".join(first + vowel for first in "กขคงจชดตทนบปพมรส" for vowel in ("า", "ิ", "ุ", "ี")),
-    # Characters are the words here, so there must be many of them, as in real texts.
+    # Characters are words here, so there are many, as in real texts.
     "Chinese": " ".join(map(chr, range(0x4E00, 0x4E00 + 400))),
     "Japanese": " ".join([*map(chr, range(0x304B, 0x3094)), *map(chr, range(0x5C71, 0x5C71 + 120))]),
     "Hangul": "가 나 다 라 마 바 사 아 자 차 카 타 파 하 고 노",
@@ -53,7 +53,7 @@ class Teller:
         standing = random.Random(script)  # noqa: S311 - made-up texts
         self._words = self._lexicon(standing, 1200)
         self._names = [word.capitalize() for word in self._lexicon(standing, 300)]
-        # A form has gaps, marked by None, for a name, and by 0, for a number.
+        # A gap of a form is None for a name and 0 for a number.
         self.forms = [self._form(standing) for _ in range(6)]
         self.stock = [self._sentence(standing) for _ in range(5)]
 

@@ -4,7 +4,7 @@ from collections.abc import Iterator, Mapping
 
 __all__ = ["LANGUAGES", "paragraphs"]
 
-# Of each template four sentences are made: {name}, {place}, {number} and {month} stand for the fills below.
+# Each template makes four sentences with the fills below.
 _TEMPLATES: Mapping[str, tuple[str, ...]] = {
     "en": (
         "Dr. {name} came to {place} at 9 p.m. and stayed until dawn.",

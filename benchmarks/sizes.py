@@ -28,9 +28,9 @@ __all__ = ["main"]
 
 _SIZE = 50_000
 _TIMES = 4
-# Four times the work, and what the machine does beside it.
+# Four times the work, with a margin for other load of the machine.
 _AT_MOST = 6.0
-# What is over so soon is within what the clock can tell.
+# Shorter times are below the precision of the clock.
 _SOON = 0.1
 _STEPS = [
     {"id": "tidy", "kind": "tidy", "quotes": True},

@@ -32,10 +32,10 @@ _ROUNDS = 3
 _TURNS = 7
 LEAN_RATE = 1_100
 """How many items a second the lean loop does on the machine that the targets speak of."""
-# 800 items/s with traces where the lean loop does 1,100.
+# 800 items a second with traces where the lean loop does 1,100.
 _MOST_OF_LEAN = LEAN_RATE / 800
 _NOW = datetime(2026, 11, 24, 12, tzinfo=UTC)
-# Twenty-five lines with conditions and filters, as a layout for posts has them.
+# Twenty-five lines with conditions and filters, as in real layouts.
 _TEMPLATE = "\n".join(
     [
         "<article>",
@@ -181,7 +181,7 @@ def main() -> bool:
             Captured(item=item, features=features_of(item), source=card, captured_at=_NOW) for item in items
         )
     )
-    # In turns, since a machine is not equally fast all the time; the best of each counts.
+    # Alternating, because the speed of the machine varies; the best of each counts.
     turns = [
         (
             _timed(lambda: decide(_fresh(captured), document, memory=FakeMemory(), now=_NOW)),

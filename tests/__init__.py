@@ -2,6 +2,6 @@
 
 from hypothesis import settings
 
-# Machines differ in speed, and time is measured in benchmarks alone.
+# The speed of machines differs, so time is measured only in benchmarks.
 settings.register_profile("glyptarch", deadline=None)
 settings.load_profile("glyptarch")

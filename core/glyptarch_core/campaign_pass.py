@@ -131,13 +131,13 @@ class CampaignPass:
         self._sift = compile_sift(document.sift.rules, context.lists)
         self._shape = compile_shape(document.shape, context)
         place, settings = document.place, document.release
-        # A post may lie ahead only where something will bring it out when its time comes.
+        # Only the scheduled mode publishes posts at a date in the future.
         ahead = settings.mode is ReleaseMode.SCHEDULED
         calendar = Calendar(place.date, place.dates, memory, now)
         self._place = compile_place(place, context, calendar, may_be_ahead=ahead)
         self._holds = compile_holds(settings.hold_when)
         self._gate = Gate(settings.at_most, settings.pace, memory, now, made=made, may_wait=not ahead)
-        # Where no post's date depends on the posts before it, an unchanged item ends as it did before.
+        # Where no date depends on earlier posts, an unchanged item ends as it did before.
         self._ends_alike = settings.pace is None and not calendar.is_in_order
         self._end_key = f"end {place.model_dump_json()} {settings.model_dump_json()} {context.stamp}"
         self._keeps_dates = place.date is DateFrom.ORIGINAL and not ahead
@@ -203,7 +203,7 @@ class CampaignPass:
 
     def _still_holds(self, known: _Ending, item: ShapedItem) -> bool:
         same_time = known.now == self._now or (
-            # A date that lay in the past then and lies there now comes out the same.
+            # A date in the past stays the same in a later pass.
             self._keeps_dates and item.captured.dated <= min(known.now, self._now)
         )
         same_trace = not self._place_looks_at_trace or known.trace == item.trace

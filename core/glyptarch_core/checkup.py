@@ -201,7 +201,7 @@ def _posts(facts: Facts) -> Iterator[Finding]:
     if not total:
         return
     published = facts.posts.get("published", 0)
-    # The state that most of them are in says where they are.
+    # The most frequent state says where the posts are.
     most = max(facts.posts, key=lambda state: facts.posts[state])
     data: dict[str, Json] = {"total": total, "number": facts.posts[most], "published": published}
     if published:

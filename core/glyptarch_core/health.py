@@ -81,7 +81,7 @@ def health_of(
 
 
 def _quiet(items: Sequence[ItemFacts], now: datetime) -> Mapping[str, Json]:
-    # Items without a date of their own are dated by when they were read, which says as much.
+    # Items without a date are dated by their capture, which is as good for a rhythm.
     dates = sorted({item.dated for item in items if item.dated <= now}, reverse=True)
     gaps = [newer - older for newer, older in pairwise(dates)]
     if len(gaps) < _FEWEST_GAPS:

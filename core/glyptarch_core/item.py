@@ -204,7 +204,7 @@ class Captured:
         return self.item.published or self.item.updated or self.captured_at
 
 
-# Characters. Escaping a link and folding a title can make them many times longer.
+# In characters. Escaping a link or folding a title can lengthen it many times.
 _LONGEST_KEY = 4000
 _LONGEST_TITLE_KEY = 1000
 
@@ -214,8 +214,8 @@ def identity_key(item: Item) -> str:
 
     An absolute URI counts alone, anything else together with its source.
     """
-    # An absolute URI names the same entry wherever it turns up (RFC 4287, 4.2.6); a bare number
-    # or word means something only inside the feed that used it.
+    # An absolute URI identifies the same entry in every feed (RFC 4287, 4.2.6). A bare number or word is unique only in
+    # its feed.
     if item.identity.startswith(("http://", "https://", "tag:", "urn:")):
         return item.identity
     return f"{item.source} {item.identity}"

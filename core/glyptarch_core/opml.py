@@ -79,7 +79,7 @@ def write_opml(title: str, feeds: Iterable[ListedFeed], *, now: datetime) -> byt
         if feed.link:
             outline.set("htmlUrl", feed.link)
         if feed.folder:
-            # OPML 2.0 names groups without nesting: several stand with commas between them.
+            # OPML 2.0 writes several groups as a comma-separated list.
             outline.set("category", clean_line(feed.folder, _LONGEST_FOLDER))
     written: bytes = etree.tostring(root, xml_declaration=True, encoding="utf-8", pretty_print=True)
     return written

@@ -24,7 +24,7 @@ from glyptarch_core.trace import Decision, Json, Note, Stage, Verdict
 
 __all__ = ["decide"]
 
-# Characters of an error's message in a trace.
+# Characters of an error message in a trace.
 _LONGEST_MESSAGE = 200
 
 

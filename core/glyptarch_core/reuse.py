@@ -32,7 +32,7 @@ class Kept:
 
     def __init__(self) -> None:
         self.results: dict[str, Any] = {}
-        # What the rules of Sift said last; it belongs to them.
+        # The last results of Sift, in a form of its own.
         self.sifted: Any = None
         self.shapes: dict[str, Any] = {}
         self.endings: dict[str, Any] = {}
@@ -82,7 +82,7 @@ def remembered(results: dict[_K, Any], key: _K, make: Callable[[], _T], *, most:
     if result is None:
         result = make()
         if len(results) >= most:
-            # A list is made in one step, whatever another thread does to the same results.
+            # list() copies in one step, whatever another thread does to the same results.
             oldest, *_ = list(results)
             results.pop(oldest, None)
     results[key] = result

@@ -71,7 +71,7 @@ class Cron(Settings):
     """At the times of a cron expression: minute, hour, day of month, month, day of week (POSIX)."""
 
     kind: Literal["cron"] = "cron"
-    # No letters beside names of months and days: the library knows forms of its own, drawn by lot for one.
+    # No letters except names of months and days: croniter has extensions, one of them random.
     expression: Annotated[
         str,
         StringConstraints(strip_whitespace=True, max_length=100, pattern=r"^[\d\s*/,A-Za-z-]+$"),
@@ -150,7 +150,7 @@ def _cron(when: Cron, start: datetime) -> Iterator[datetime]:
         while (moment := times.get_next(datetime)).date() < _END:
             yield moment
     except CroniterBadDateError:
-        # The 30th of February never comes.
+        # February 30 never occurs.
         return
 
 
@@ -162,7 +162,7 @@ def _moment(local: datetime, zone: tzinfo) -> datetime:
     later = local.replace(tzinfo=zone).astimezone(UTC)
     if later.astimezone(zone).replace(tzinfo=None) == local:
         return later
-    # Inside a gap the two readings lie around the moment at which the clock is put forward.
+    # Inside a gap the two readings lie on both sides of the clock change.
     earlier = local.replace(tzinfo=zone, fold=1).astimezone(UTC)
     before = earlier.astimezone(zone).utcoffset()
     while later - earlier > timedelta(seconds=1):

@@ -81,7 +81,7 @@ class Database:
             self._make(binaries)
         self.folder.mkdir(exist_ok=True)
         settings = f"-p {self.port} -c listen_addresses=127.0.0.1 -c unix_socket_directories='' -c max_connections=60"
-        # Our queries are short: compiling one (JIT) takes longer than it can ever save.
+        # JIT compilation takes longer than our short queries.
         settings += " -c default_toast_compression=lz4 -c log_min_messages=warning -c jit=off"
         if self.fast:
             settings += " -c fsync=off -c synchronous_commit=off -c full_page_writes=off -c autovacuum=off"

@@ -43,7 +43,7 @@ def build_web() -> None:
         what="Compressing the front end",
         remedy="Remove web/dist and try again.",
     )
-    # Everything in dist is public: what the build made of which file is for the server alone.
+    # Everything in dist is public, and the manifest is for the server alone.
     shutil.move(dist / ".vite" / "manifest.json", WEB / "manifest.json")
     shutil.rmtree(dist / ".vite")
     BUILD_STAMP.write_text(_stamp())

@@ -51,7 +51,7 @@ def ensure_debian(*, browser: bool) -> None:
     missing = [package for package, path in wanted.items() if not Path(path).exists()]
     if not missing:
         return
-    # The package would otherwise start a server of its own beside ours.
+    # Debian's package would otherwise start a server of its own.
     if os.geteuid() == 0:
         _no_default_cluster()
     _apt_install(missing)
@@ -132,7 +132,7 @@ def ensure_venv(needs: Needs) -> None:
 
     One that has what tests need serves for running as well.
     """
-    # A release comes without the list of what tests need.
+    # A release lacks the lock file of the tests.
     stamps = {
         list_: (VENV / f"{list_.value}.stamp", stamp_of([list_.lock]) + sys.version)
         for list_ in Needs

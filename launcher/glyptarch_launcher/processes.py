@@ -75,7 +75,7 @@ class Group:
         """
         log = _log_of(name)
         if log.exists():
-            # What the process wrote before it ended last is looked for most when it is started again.
+            # The log of the last run explains why the process ended, so it is kept.
             log.replace(log.with_suffix(".before.log"))
         process = self._spawn(name, command)
         self.members.append(Member(name=name, command=command, process=process, begun=time.monotonic()))

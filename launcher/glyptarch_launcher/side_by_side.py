@@ -29,7 +29,7 @@ def side_by_side(*steps: Step) -> None:
             futures[needed].result()
         step.work()
 
-    # A step that waits for another one holds a thread, so there is one for each.
+    # A waiting step blocks a thread, so there is one per step.
     with ThreadPoolExecutor(len(steps)) as pool:
         for step in steps:
             futures[step] = pool.submit(run, step)

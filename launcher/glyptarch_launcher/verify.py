@@ -134,7 +134,7 @@ def _own_database(name: str) -> Iterator[Database]:
             database, end = Database(f"{name}-{os.getpid()}", free_port(), fast=True), Database.remove
         else:
             database, end = Database(name, free_port(), fast=True), Database.stop
-        # A server that an interrupted run left behind would be in the way.
+        # Stop a server left by an interrupted run.
         database.stop()
         try:
             database.start()

@@ -21,7 +21,7 @@ from glyptarch_standins.stories import SITES, Site, Story, site_named, stories_u
 
 __all__ = ["World", "make_app"]
 
-# An Atom feed of the simulated world has so many pages.
+# The number of pages of an Atom feed.
 _FEED_PAGES = 6
 _PIXEL = bytes.fromhex("47494638396101000100800000000000ffffff21f90401000000002c00000000010001000002024401003b")
 _STYLE = (

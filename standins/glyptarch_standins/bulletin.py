@@ -34,7 +34,7 @@ SECTIONS = {
     "tonight": "Tonight",
     "visits": "Visits",
 }
-# Sections without a page to see: one asks for its notes by script, the other carries them as data.
+# Sections drawn by scripts: one requests its notes, the other carries them as data.
 _DRAWN = ("tonight", "visits")
 _A_PAGE = 8
 _PAGES = 6
@@ -115,7 +115,7 @@ def list_page(section: str, page: int, *, now: datetime, seed: int, layout: int)
     body = f'<div class="{"notes" if layout == 1 else "board"}">{entries}</div>'
     address = f"/bulletin/{section + '/' if section else ''}?page={page + 1}"
     if page < _PAGES and len(stories) == _A_PAGE:
-        # The archive loads more as one scrolls: its link is there for the script.
+        # The archive loads more on scrolling; its link is for the script only.
         hidden = " hidden" if section == "archive" else ""
         body += f'<p class="older"{hidden}><a rel="next" href="{address}">Earlier notes →</a></p>'
     return _shell(name, f"<h1>{name}</h1>{body}", layout=layout)

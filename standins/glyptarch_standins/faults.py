@@ -62,7 +62,7 @@ async def _huge(request: web.Request, body: bytes, kind: str) -> web.StreamRespo
     await answer.prepare(request)
     await answer.write(body[:-20])
     filler = b"<!-- more and more of it -->" * 4096
-    # Whoever has had enough closes the connection, and is right.
+    # The client may close the connection.
     with contextlib.suppress(ConnectionError):
         for _ in range(400):
             await answer.write(filler)

@@ -39,7 +39,7 @@ def _picture(story: Story, base: str) -> str:
 def _body(story: Story) -> str:
     parts = [f"<p>{html.escape(part, quote=False)}</p>" for part in story.paragraphs]
     if story.picture and story.number % 3 == 0:
-        # A relative address, as many an editor leaves it.
+        # A relative address, as many editors write.
         parts.insert(1, f'<figure><img src="/pictures/{story.picture}" alt="{html.escape(story.title)}"></figure>')
     if story.footer:
         parts.append(f"<p><em>{html.escape(story.footer)}</em></p>")

@@ -48,6 +48,6 @@ def opened() -> Iterator[tuple[Page, list[str]]]:
         try:
             yield page, troubles
         finally:
-            # Playwright's block has a context of its own, and Django a connection for each.
+            # Playwright's block has its own context, and Django has a connection per context.
             connections.close_all()
             browser.close()

@@ -58,7 +58,7 @@ class LiveCase(SimpleTestCase):
     databases = {"default"}
 
     def setUp(self) -> None:
-        # Playwright's own event loop runs in this thread; the database is used from it all the same.
+        # Playwright's event loop runs in this thread, and Django refuses the database there by default.
         before = os.environ.get("DJANGO_ALLOW_ASYNC_UNSAFE")
         os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "1"
         self.addCleanup(lambda: os.environ.pop("DJANGO_ALLOW_ASYNC_UNSAFE") if before is None else None)

@@ -31,7 +31,7 @@ class Bench(LiveCase):
             self.brings_a_revision_back(page)
             self.forgets(page)
             self.limits_a_source(page)
-        # What the person typed wrong on purpose is answered with 422, which the browser reports.
+        # A deliberate typing error is answered with 422, which the browser reports.
         self.assertEqual([trouble for trouble in troubles if "422" not in trouble], [])
 
     def opens(self, page: Page, stage: str) -> None:

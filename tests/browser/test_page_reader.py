@@ -89,7 +89,7 @@ class PageReader(LiveCase):
     def test_a_hostile_page_runs_nothing_and_calls_nobody(self) -> None:
         with opened() as (page, _):
             self.signs_in(page)
-            # The screen before shows pictures of posts, which may still be coming.
+            # Leave the screen whose pictures may still be loading.
             page.goto(f"http://127.0.0.1:{self.port}/desk/dark-meadow/readers/new")
             page.wait_for_load_state("networkidle")
             asked: list[str] = []

@@ -23,7 +23,7 @@ class Posts(LiveCase):
             self.brings_posts_to_rules(page)
             self.makes_a_rule_of_a_refusal(page)
             self.takes_a_run_back(page)
-        # The drawing that was refused: the browser notes every answer that is none.
+        # The browser reports the refused upload.
         self.assertEqual([one for one in troubles if "422" not in one], [])
 
     def desk(self, path: str) -> str:

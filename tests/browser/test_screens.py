@@ -144,7 +144,7 @@ class Screens(LiveCase):
         handle.focus()
         page.keyboard.press("Space")
         expect(page.locator("[id^='DndLiveRegion']")).to_contain_text("number 2 of 2")
-        # A key that comes before the list has been measured is not heard.
+        # The list ignores keys until it has been measured.
         self.assertTrue(until(lambda: self.moves_up(page), seconds=20))
         page.keyboard.press("Space")
         expect(steps.nth(0).get_by_role("group", name=f"Step {name}")).to_be_visible()

@@ -8,7 +8,7 @@ REPOSITORY = Path(__file__).resolve().parents[2]
 WORDS = REPOSITORY / "web" / "src" / "lib" / "audit.ts"
 SERVER = REPOSITORY / "server" / "glyptarch_server"
 WRITTEN = re.compile(r'\brecord\(\s*"([a-z_]+\.[a-z_]+)"(?:\s+if\s+\w+\s+else\s+"([a-z_]+\.[a-z_]+)")?')
-# These belong to no blog: no list shows them.
+# These actions belong to no blog, so no list shows them.
 APART = ("account.", "blog.deleted")
 
 

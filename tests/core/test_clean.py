@@ -31,7 +31,7 @@ class CleanTexts(SimpleTestCase):
             self.assertEqual(clean_text(given_text), wanted)
 
     def test_a_long_text_is_cleaned_like_a_short_one(self) -> None:
-        # Long texts are looked through in another way than short ones.
+        # Long texts are searched by another method than short ones.
         for around in ("a word " * 20, "ein Wört " * 20, "彗星 " * 30):
             for code in (*range(0x20), 0x7F, 0x85, 0xD7FF, 0xD800, 0xDFFF, 0xE000, 0xFFFD, 0xFFFE, 0xFFFF, 0x10000):
                 sign = chr(code)

@@ -20,7 +20,7 @@ BATCH = [
     captured(
         f"i{number}",
         title=f"The {word} over the reservoir {number // 2}",
-        # Two of each text, and one of a third: nearly the same, and told apart by no exact rule.
+        # Three texts, two of them equal, all nearly the same; no exact rule distinguishes them.
         body=f"<p>{word} {TEXT if number % 2 else TEXT.replace('word', 'line')} end{number}</p>",
         published=NOON - timedelta(hours=10 * number),
     )
@@ -86,7 +86,7 @@ class Edits(SimpleTestCase):
         sift = list(first)
         self.decided(rules(*sift))
         for place, rule, hours in edits:
-            # Beyond the end it is one more rule.
+            # A place beyond the end adds a rule.
             sift[place : place + 1] = [rule]
             self.decided(rules(*sift), hours=hours)
 
@@ -112,7 +112,7 @@ class Edits(SimpleTestCase):
         asked = self.memory.times
         self.decided(without("moon"))
         self.assertEqual(self.memory.times, 2 * asked)
-        # Now everything that any of them lets in is known.
+        # Now every item that any rule admits is cached.
         self.decided(without("dome"))
         self.decided(rules())
         self.decided(without("comet"))

@@ -52,7 +52,7 @@ class HealthOfASource(unittest.TestCase):
         items = each(range(30))
         changed = judged([replace(one, has_date=False, has_picture=False) for one in items[:10]] + items[10:])
         self.assertEqual((changed.health, changed.data["lost"]), (Health.CHANGED, ["date", "picture"]))
-        # A source that gives a picture now and then has not changed when it gives none for a while.
+        # A source with occasional pictures has not changed when it has none for a while.
         mixed = [replace(one, has_picture=n % 3 == 0) for n, one in enumerate(items[10:])]
         self.assertIs(judged([replace(one, has_picture=False) for one in items[:10]] + mixed).health, Health.OK)
 

@@ -15,7 +15,7 @@ def text_of(html: str, title: str = "") -> str:
 
 class MainText(SimpleTestCase):
     def test_two_parts_of_one_article_are_both_in_it(self) -> None:
-        # The first part alone holds seven tenths of the text.
+        # The first part alone has seven tenths of the text.
         first, second = (
             f"<p>{SENTENCE}</p>" * 7,
             "<p>And what was seen later that night, from the wall of the mill.</p>" * 4,

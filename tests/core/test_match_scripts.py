@@ -67,7 +67,7 @@ class Notices(SimpleTestCase):
         text = WEEKLY["English"].format(name="Ida Farrow", hour="19:30")
         self.assertEqual(sorted(verdicts(text, text, within_days=30)), ["duplicate", "publish"])
         self.assertEqual(verdicts(text, text, within_days=10), ["publish", "publish"])
-        # What counts is the day of the post: the third is forty days from it.
+        # The date of the post counts, and the third is forty days from it.
         self.assertEqual(sorted(verdicts(text, text, text, within_days=25)), ["duplicate", "publish", "publish"])
 
 

@@ -247,7 +247,7 @@ class EveryScript(SimpleTestCase):
                 one, other = fingerprint_of(Passage.of_text(pair.one)), fingerprint_of(Passage.of_text(pair.other))
                 found = likeness(one, other, common)
                 wrong[pair.kind] += (found.text >= 0.65 and found.facts >= 0.6) is not pair.same
-        # An edit of every eighth sentence can be more than the rule allows for.
+        # Editing every eighth sentence can exceed the tolerance of the rule.
         self.assertLessEqual(wrong.pop("edited"), 2)
         self.assertEqual(wrong.total(), 0, wrong)
 

@@ -105,7 +105,7 @@ def _rendered(environment: Environment, source: str, values: dict[str, Any]) -> 
     except LiquidError as fault:
         return f"{type(fault).__name__}: {fault.args[0]} at {fault.context()}"
     except Exception as fault:  # noqa: BLE001 - to be compared
-        # The library lets some of what its insides raise through.
+        # Liquid lets some internal errors through.
         return f"{type(fault).__name__}: {fault}"
 
 

@@ -96,7 +96,7 @@ class ChangesOfTheClock(SimpleTestCase):
         after = at("2026-10-25T00:00")
         found = next_times(Schedule.model_validate({"when": {"kind": "daily", "times": ["02:30"]}}), BERLIN, after, 2)
         self.assertEqual([f"{one:%d %H:%M}" for one in found], ["25 00:30", "26 01:30"])
-        # Asked in the hour that comes for the second time: the next is tomorrow's.
+        # In the second of the doubled hours, the next run is tomorrow.
         second = datetime(2026, 10, 25, 1, 5, tzinfo=UTC)
         self.assertEqual(times({"kind": "daily", "times": ["02:30"]}, second.astimezone(BERLIN), 1), ["10-26 02:30"])
 

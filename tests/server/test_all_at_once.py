@@ -126,7 +126,7 @@ class AllAtOnce(TransactionTestCase):
         )
         self.assertEqual(failures, [])
         self.check()
-        # What a person has edited has that person's title, whoever came first; all else is as the rules say.
+        # An edited title is the person's in any order of events; everything else follows the rules.
         for post in Post.objects.filter(pk__in=self.numbers):
             if "title" in post.edited:
                 self.assertRegex(post.title, r"^(Mira|Edda) \d+$")

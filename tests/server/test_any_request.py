@@ -24,7 +24,7 @@ REAL = 8
 
 TEXTS = st.text(max_size=20) | st.sampled_from(["\x00", "\ud800", "%00", "a" * 3000, "٣", "İ"])
 BILLION = "\n".join(["a0: &a0 x", *(f"a{n}: &a{n} [{', '.join([f'*a{n - 1}'] * 9)}]" for n in range(1, 12))])
-# What comes in as text, and is read as a document, a list or a schedule.
+# Texts that are parsed as documents, lists or schedules.
 DOCUMENTS = st.sampled_from(
     [
         *("name: [", "? {a: b}\n: c", "!!python/object:os.system x", "&a [*a]", BILLION, "a: 1" + "0" * 400),

@@ -433,7 +433,7 @@ class Rights(ApiCase):
             for method in methods
         }
         named = [(method, path) for method, path, _, _ in self.endpoints()]
-        # A form with a file, which the matrix has no body for: its roles are tried with the pictures.
+        # An upload of a file, for which the matrix has no body; the tests of pictures check its roles.
         named.append(("POST", "/blogs/meadow/pictures"))
         for method, pattern in patterns:
             self.assertTrue(

@@ -112,7 +112,7 @@ class Meanwhile(SimpleTestCase):
 
                 def dump(*words: str) -> None:
                     if words[0] == "pg_dump":
-                        # Another process writes after the snapshot was taken, and before its rows are counted.
+                        # Another process writes between the snapshot and the count of rows.
                         ask(name, LATE)
                     run_program(*words)
 
@@ -150,5 +150,5 @@ class Upgrades(SimpleTestCase):
             for what, query in KEPT.items():
                 self.assertEqual(ask(name, query), before[what], what)
             roles = "SELECT username, role FROM blogs_membership JOIN accounts_user u ON u.id = user_id ORDER BY 1"
-            # Editors could decide about posts and comments then, and write no rules.
+            # In that version editors decided about posts and comments, and wrote no rules.
             self.assertEqual(ask(name, roles), [("edda", "reviewer"), ("mira", "owner")])

@@ -160,7 +160,7 @@ class KnownEntriesOfASource(TestCase):
         for _ in range(3):
             looked_at, _ = self.read_again(both)
             self.assertEqual((looked_at, titles()), (2, ["Last", "Story 2"]))
-        # One that comes later, before one that is known, changes as little.
+        # A changed entry before a known one leaves the known one unread.
         self.read_again(feed_of(entry(2), entry(1, "Last")))
         self.assertEqual(self.read_again(feed_of(entry(2), entry(1, "Last")))[0], 0)
         self.read_again(both)

@@ -80,7 +80,7 @@ class ReadApart(SimpleTestCase):
 
     def test_a_feed_that_is_broken_off_says_so_and_the_others_are_read(self) -> None:
         slow = many_entries(1900).replace(b"word", b"<b>word" * 8)
-        # Small feeds go together: also from those that went with it.
+        # Small feeds share a batch, and a failing one does not affect the others.
         for small in (1 << 10, 1 << 30):
             with patch("glyptarch_server.adapters.apart._SMALL", small):
                 broken, sound, other = self.apart.read_feeds([raw(slow), raw(SOUND), raw(b"no feed")])

@@ -44,7 +44,7 @@ class Polled(TestCase):
         first, second = self.by_schedule("Sky"), self.by_schedule("Moon")
         self.assertEqual(len(self.portal.asked), 1)
         self.assertEqual((first.sources_left, second.sources_left), (0, 1))
-        # What the first has captured the second decides as well.
+        # The second campaign decides the items captured by the first.
         self.assertEqual((first.state, second.state, second.to_decide), ("done", "done", first.to_decide))
 
     def test_a_person_who_runs_a_campaign_reads_what_is_there_now(self) -> None:

@@ -19,7 +19,7 @@ TIMES = 10
 class Killed(OwnWorld):
     def setUp(self) -> None:
         super().setUp()
-        # A supervisor waits ever longer for what dies at once; here all of it dies on purpose.
+        # The supervisor waits longer after each early end, and here every end is on purpose.
         settled = patch.multiple(processes, _SETTLED=0.1, _FIRST_PAUSE=0.2)
         settled.start()
         self.addCleanup(settled.stop)

@@ -70,7 +70,7 @@ class OwnFolder(SimpleTestCase):
         folder = tempfile.TemporaryDirectory()
         self.addCleanup(folder.cleanup)
         self.folder = Path(folder.name)
-        # The storage reads the setting anew when it changes.
+        # The storage reloads a changed setting.
         self.enterContext(override_settings(MEDIA_ROOT=folder.name))
 
 
@@ -169,7 +169,7 @@ class Pictures(MediaCase):
         with self.assertNumQueries(10):
             self.client.get("/blog/meadow/")
         post = Post.objects.latest("pk")
-        # Two of them only say how the sections are to be looked for.
+        # Two of them only set the planner.
         with self.assertNumQueries(11):
             self.page(post)
 
@@ -387,7 +387,7 @@ class InABucket(TestCase):
 
     def test_copies_lie_in_the_bucket_and_readers_have_them_from_there(self) -> None:
         post = self.published()
-        # What a machine knows of the endings of names does not matter.
+        # The result must not depend on the machine's MIME types.
         with patch("storages.backends.s3.mimetypes.guess_type", return_value=(None, None)):
             self.assertEqual(
                 actions.copy_pictures(self.blog.pk, fetcher=CannedPortal({LEAD: drawn()}), clock=clock),  # type: ignore[arg-type]

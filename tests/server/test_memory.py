@@ -75,7 +75,7 @@ class Remembered(MemoryCase):
         alone = [memory.resembling(Near.TEXT, self.keys(number), BLOG)[0] for number in range(5)]
         self.assertEqual([[one.seen.title for one in found] for found in alone],
                          [[self.items[number].item.title] for number in range(5)])  # fmt: skip
-        # More than go into one question to the index, with some that are not compared at all.
+        # More lists than one batch has, with some that are empty.
         many = [*self.keys(*range(5)), *([[]] * 3), *self.keys(*(number % 5 for number in range(150)))]
         found = self.seen(memory.resembling(Near.TEXT, many, BLOG))
         expected = self.seen(alone)

@@ -84,7 +84,7 @@ class Notices(ApiCase):
         self.blog.time_zone = "Asia/Tokyo"
         self.blog.save()
         self.want(self.editor, digest=Digest.DAILY)
-        # Noon in Greenwich is nine in the evening there: seven in the morning is ten hours on.
+        # Noon UTC is nine in the evening there, so seven in the morning is ten hours later.
         for hours in (9, 10, 11, 12):
             tell_all(now=NOW + timedelta(hours=hours))
         self.assertEqual(self.subjects(), ["edda: Meadow: the last day"])

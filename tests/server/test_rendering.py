@@ -55,7 +55,7 @@ def rendered(
     world, elsewhere = Pages(), Pages()
     with served(elsewhere.app()) as other, served(world.app()) as host:
         world.other = other
-        # Both may be fetched: that the page may not ask the other one is the renderer's doing.
+        # Both hosts may be fetched, so only the renderer stops the page from asking the other.
         portal = FetchPortal(allowed=frozenset({host, other}))
         try:
             request = FetchRequest(url=f"http://{host}{path}", hosts=(other,) if hosts else ())

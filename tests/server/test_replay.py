@@ -92,7 +92,7 @@ class Showing(ReplayCase):
         self.assertEqual((row.kept, row.values), (["categories", "title"], {"tags": ["new"]}))
 
     def test_two_like_stories_do_not_send_each_other_away(self) -> None:
-        # Both stand: the rules of their time compared no titles.
+        # Both exist, because the rules of their time did not compare titles.
         fill(self.source, [7, 8], title="The very same title")
         self.rules(match={"rules": []})
         run(self.campaign)
@@ -169,7 +169,7 @@ class Showing(ReplayCase):
 
     def test_rules_on_age_go_by_the_time_when_the_item_came(self) -> None:
         self.rules(sift={"rules": [{"id": "a", "kind": "age", "within_hours": 3}]})
-        # Stories lie 1, 2, 3 and 4 hours before the run.
+        # Stories are dated 1, 2, 3 and 4 hours before the run.
         self.assertEqual(self.replay().counts, {"same": 3, "refused": 1})
 
     def test_what_people_refused_or_binned_is_no_part_of_it(self) -> None:

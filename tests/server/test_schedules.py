@@ -148,7 +148,7 @@ class Raced(TransactionTestCase):
             thread.start()
         for thread in threads:
             thread.join()
-        # A worker that finds every row taken leaves them to those that hold them.
+        # A worker skips rows locked by others.
         begun.append(begin_due(now=NOW + timedelta(hours=2)))
         self.assertEqual((sum(begun), Run.objects.count()), (8, 8))
 

@@ -46,7 +46,7 @@ class Today(ApiCase):
         self.assertEqual(self.today()["lines"][0]["made"], 3)
         Run.objects.update(asked_at=NOW - timedelta(hours=22))
         self.assertEqual(self.today()["lines"][0]["made"], 0)
-        # Ten in the evening of yesterday in Greenwich is this morning there.
+        # Ten in the evening UTC is the next morning there.
         Run.objects.update(asked_at=NOW - timedelta(hours=14))
         self.assertEqual(self.today()["days"][-1]["kept"], 3)
         Run.objects.update(asked_at=NOW - timedelta(hours=22))

@@ -50,7 +50,7 @@ class Turns(TransactionTestCase):
         fill(make_source(self.blog), range(6))
 
     def test_what_one_run_has_written_and_not_yet_kept_the_other_waits_for(self) -> None:
-        # Addresses of their own, or the database would refuse a second copy for its address alone.
+        # Distinct addresses, or the database would refuse the second copy for its address alone.
         address = {"shape": {"address": "{{ title }} {{ source.title }}"}}
         campaigns = [make_campaign(self.blog, "One"), make_campaign(self.blog, "Two", **address)]
         written, real = threading.Event(), batches.remember_duplicates
@@ -59,7 +59,7 @@ class Turns(TransactionTestCase):
             real(campaign, found)
             if campaign == campaigns[0]:
                 written.set()
-                # Long enough for the other to look for duplicates, were it not waiting.
+                # Long enough for the other run to look for duplicates, if it did not wait.
                 threading.Event().wait(1.0)
 
         def second() -> None:
@@ -111,7 +111,7 @@ class ReadAtOnce(TransactionTestCase):
         begun = threading.Barrier(2)
 
         def judged(source: Source, *, now: datetime) -> Report:
-            # Both have written to the first of their sources by then, were they not waiting.
+            # By then both would have written to their first source, if they did not wait.
             threading.Event().wait(0.4)
             return judge(source, now=now)
 

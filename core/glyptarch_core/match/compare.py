@@ -20,7 +20,7 @@ from glyptarch_core.trace import Json, Note, Stage
 __all__ = ["ExactIndex", "ExactRule", "Hit", "NearIndex", "NearRule", "Nearest", "Numbered"]
 
 _MOST_CANDIDATES = 24
-# A candidate that is less alike than this is not named as the nearest.
+# Candidates below this likeness are not reported as the nearest.
 _LEAST_LIKENESS = 0.2
 
 Numbered: TypeAlias = tuple[int, Captured]
@@ -165,7 +165,7 @@ class NearIndex:
         self._settled = [number for number in keys if number in settled]
         self._order = list(keys)
         self._places = {number: place for place, number in enumerate(self._order)}
-        # Most keys stand in one item alone, and can lead to no other.
+        # Most keys belong to one item only and lead to no other.
         times = Counter(chain.from_iterable(keys.values()))
         self._shared = {number: [key for key in mine if times[key] > 1] for number, mine in keys.items()}
         self._fewest = {number: min(FEWEST_SHARED, len(mine)) for number, mine in keys.items()}
@@ -182,7 +182,7 @@ class NearIndex:
         """Return the numbers of the items that have a candidate in the batch or in memory."""
         known = {number for number, candidates in self.candidates.items() if candidates}
         alike = {number for number, others in self._alike.items() if others}
-        # Of what could be like the others is known only by which keys it would be found.
+        # Only the keys of the settled items are known; their candidates are computed lazily.
         keys = {key for number in self._settled for key in self._shared[number]}
         by_key = {self._order[place] for key in keys for place in self._holders[key]}
         return known.union(alike, by_key, *self._alike.values())

@@ -15,7 +15,7 @@ from glyptarch_core.trace import Json
 __all__ = ["COMPARERS", "Compared", "Comparer", "NearText", "NearTitle", "near_keys"]
 
 _FEWEST_FACTS_SHARED = 0.6
-# By so much the likeness must fall for what is common before a trace says so.
+# A trace mentions common passages when they lower the likeness by this much.
 _TELLING = 0.05
 
 

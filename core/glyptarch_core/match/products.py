@@ -9,7 +9,7 @@ __all__ = ["product_number"]
 
 _TRADE_NUMBERS = ("gtin", "gtin14", "gtin13", "gtin12", "gtin8", "ean", "upc", "isbn")
 _SHOP_NUMBERS = ("sku", "mpn", "product_id")
-# What shops write where they have no number, as it is compared.
+# Folded placeholders that shops use instead of a number.
 _NO_NUMBERS = frozenset(
     {"", "n a", "na", "none", "null", "nil", "0", "00", "000", "unknown", "tbd", "tba", "x", "xxx", "k a", "default"}
 )
@@ -24,7 +24,7 @@ def _checked(digits: str) -> str:
     See GS1 General Specifications, 7.9.
     """
     if len(set(digits)) == 1:
-        # All zeros, all nines: somebody had to fill in something.
+        # All zeros or nines are placeholders for a required field.
         return ""
     padded = digits.zfill(14)
     total = sum(int(digit) * (3 if position % 2 == 0 else 1) for position, digit in enumerate(padded[:-1]))
@@ -34,7 +34,7 @@ def _checked(digits: str) -> str:
 def _trade_number(text: str) -> str:
     text = _SEPARATORS.sub("", text).upper()
     if _ISBN_10.fullmatch(text):
-        # ISO 2108, annex A: an ISBN of ten digits is 978, its first nine, and a new check digit.
+        # ISO 2108, annex A: a ten-digit ISBN becomes 978, its first nine digits, and a new check digit.
         core = f"978{text[:9]}"
         total = sum(int(digit) * (3 if position % 2 else 1) for position, digit in enumerate(core))
         text = f"{core}{(10 - total % 10) % 10}"

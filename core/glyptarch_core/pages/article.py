@@ -211,7 +211,7 @@ def author_name(text: str) -> str:
 
 
 def _first_picture(page: Page, main: HtmlElement) -> str:
-    # A picture above the text stands beside it, in the element that holds both.
+    # A picture above the text is its sibling, inside the parent of both.
     parent = main.getparent()
     for part in [main] if parent is None or parent is page.body else [main, parent]:
         for image in part.iter("img"):

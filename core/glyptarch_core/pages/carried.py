@@ -22,7 +22,7 @@ _DEEPEST = 12
 _FEWEST = 3
 _FEWEST_WORDS = 40
 _MOST_ENTRIES = 500
-# ``name = {``, ``window.name = [`` and ``window["name"] = {``, as pages hand state to their scripts.
+# ``name = {``, ``window.name = [`` and ``window["name"] = {``: ways in which pages pass state to scripts.
 _ASSIGNED = re.compile(r"(?:^|[\s;(.\[{])[\"']?([A-Za-z_$][\w$]{0,60})[\"']?\]?\s{0,9}=\s{0,9}(?=[{\[])")
 _JSON_TYPES = re.compile(r"^application/(?:[\w.-]{1,40}\+)?json$")
 _PLACE = re.compile(r"\d{1,6}\Z")

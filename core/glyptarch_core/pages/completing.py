@@ -55,7 +55,7 @@ def complete(raw: RawPage, item: Item, more: int, settings: ArticlePage | None, 
         page = raw.load()
     except ParseError:
         return Completed(item=replace(item, page="unread"), features=None)
-    # Reading may take elements out of the page.
+    # Reading the article may remove elements, so this comes first.
     oembed = oembed_link(page)
     kind, markup = _text_of(page, settings, now)
     if kind is not PageKind.ARTICLE:
@@ -64,7 +64,7 @@ def complete(raw: RawPage, item: Item, more: int, settings: ArticlePage | None, 
         return Completed(item=replace(item, page="not_found"), features=None, oembed=oembed)
     if count_words(plain_text(markup)) < count_words(plain_text(item.body or item.summary)) + more:
         return Completed(item=replace(item, page="shorter"), features=None, oembed=oembed)
-    # A feed that gives two lines gives them as its text; beside the whole text they are the summary.
+    # A two-line feed has its lines as text; beside the full text they become the summary.
     summary = item.summary or item.body
     media = unique_media((*item.media, *pictures_in(markup)))
     made, _ = fit_item(replace(item, body=markup, summary=summary, media=media, page="taken"), 1)

@@ -51,7 +51,7 @@ def _in_order(text: str) -> str:
     if signs:
         return f"{signs[1]}-{int(signs[2]):02}-{int(signs[3]):02}"
     slashes = re.match(r"(\d{1,2})/(\d{1,2})/(\d{4})$", written)
-    # 03/04 is March or April, by country: only one that can be read in one way is read.
+    # 03/04 is March or April, depending on the country, so only unambiguous dates are read.
     if slashes and (int(slashes[1]) > _MONTHS or int(slashes[2]) > _MONTHS or slashes[1] == slashes[2]):
         day, month = (
             (slashes[1], slashes[2])

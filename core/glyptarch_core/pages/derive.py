@@ -81,7 +81,7 @@ class _Index:
         starts: list[int] = []
         ends: list[int] = []
         for place in sorted(map(self._places.__getitem__, above)):
-            # What stands in another of them adds nothing.
+            # Descendants of an element in the set add nothing.
             if not ends or place > ends[-1]:
                 starts.append(place)
                 ends.append(self._ends[place])
@@ -158,7 +158,7 @@ def _descend(block: HtmlElement, way: Sequence[_Step], nth: Mapping[HtmlElement,
         named = [child for child in children if step.named(child)] if step.names else []
         level = named or children
         if len(level) > 1:
-            # The same tag several times: the one in the same place among its kind.
+            # Of several with this tag, take the one at the same position.
             same = [one for one in level if nth[one] == step.place]
             level = level if named and len(named) == len(level) and not same else same or level[:1]
     return level
@@ -277,7 +277,7 @@ def _candidates(index: _Index, examples: Sequence[HtmlElement]) -> Iterator[_Can
         return
     uppers = _upper_tokens(index, examples)
     for token, cost in last:
-        # A tag alone will match whatever the site adds elsewhere.
+        # A bare tag also matches anything that the site adds elsewhere.
         yield cost + (_LONE_TAG_COST if token.isalnum() else 0.0), token, partial(index.of, token)
     for distance, upper, upper_cost in uppers:
         for token, cost in last:

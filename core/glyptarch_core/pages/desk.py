@@ -79,7 +79,7 @@ def look_at(raw: RawPage) -> Looked:
     kind = kind_of_page(page, text=text)
     lists = propose_lists(page)
     if kind is PageKind.SCRIPTED:
-        # What one sees there is the frame of the site, and no list of articles.
+        # The visible links are the site's frame and no list of articles.
         lists = [one for one in lists if one.settings.data is not None]
     return Looked(
         title=article.title,

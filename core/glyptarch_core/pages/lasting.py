@@ -43,7 +43,7 @@ NAMING_ATTRIBUTES = (
     "property",
 )
 
-# What an element is by its tag, from telling to any.
+# Tags by how specific they are.
 _TAGS = {
     **dict.fromkeys(("article", "main", "time", "figure", "figcaption", "h1", "nav", "aside"), 1.4),
     **dict.fromkeys(("h2", "h3", "h4", "header", "footer", "section", "table", "tbody", "picture"), 1.8),
@@ -98,7 +98,7 @@ def tokens_of(element: HtmlElement) -> Iterator[Token]:
     """
     tag = str(element.tag)
     if not is_ordinary(tag):
-        # A slip of the pen such as “<a<b>” makes a name that no selector can speak of.
+        # A typing error such as “<a<b>” makes a name that no selector can express.
         return
     bare = _TAGS.get(tag, _OTHER_TAG)
     name = element.get("id") or ""

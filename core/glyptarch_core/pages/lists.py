@@ -93,7 +93,7 @@ def find_lists(page: Page) -> list[ListFound]:
     kept: list[ListFound] = []
     for one in found:
         urls = {teaser.url for teaser in one.teasers}
-        # Picture, heading and “read on” lead to the same articles: the best of them stands for all.
+        # Picture, heading and “read on” link to the same articles, so the best group represents all.
         if not any(len(urls & {teaser.url for teaser in other.teasers}) > len(urls) * 0.5 for other in kept):
             kept.append(one)
     return kept[:_MOST_LISTS]
@@ -106,9 +106,9 @@ def _groups(page: Page) -> list[list[HtmlElement]]:
     """
     by_tags: dict[int, list[HtmlElement]] = defaultdict(list)
     by_names: dict[tuple[int, tuple[str, ...]], list[HtmlElement]] = defaultdict(list)
-    # Neighbours stand in the same.
+    # Siblings share their parent's way.
     lines: dict[HtmlElement, tuple[int, int]] = {}
-    # A number for each way down the tree: long ways are compared once for each parent only.
+    # Ways are numbered, so that long ones are compared once per parent.
     ways: dict[tuple[object, ...], int] = {}
     here = page.url.partition("#")[0]
     for link, url in page.addresses.items():
@@ -125,7 +125,7 @@ def _groups(page: Page) -> list[list[HtmlElement]]:
         by_names[above[1], classes_of(link)[:2]].append(link)
     groups = [*by_names.values(), *by_tags.values()]
     groups = [group for group in groups if len(group) >= _FEWEST]
-    # In a page of many kinds the larger groups come first.
+    # On a page with many groups the larger ones come first.
     unique = {tuple(map(id, group)): group for group in sorted(groups, key=len, reverse=True)}
     return list(unique.values())[:_MOST_GROUPS]
 
@@ -137,7 +137,7 @@ def blocks_of(urls: Mapping[HtmlElement, str]) -> dict[HtmlElement, HtmlElement]
     for link, url in urls.items():
         for ancestor in link.iterancestors():
             if ancestor in shared:
-                # Whatever stands around it holds the same links as well.
+                # Every ancestor contains the same links.
                 break
             if led.setdefault(ancestor, url) != url:
                 shared.add(ancestor)
@@ -221,7 +221,7 @@ def _stands_aside(link: HtmlElement, page: Page) -> bool:
         if ancestor is page.body:
             return False
         if ancestor.tag in {"article", "main"}:
-            # A header inside an article is the article's own.
+            # A header inside an article belongs to the article.
             return False
         if ancestor.tag in _OUTSIDE or ancestor.get("role") in {"navigation", "contentinfo", "complementary"}:
             return True

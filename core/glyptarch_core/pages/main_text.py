@@ -184,7 +184,8 @@ def main_element(page: Page) -> HtmlElement:
     for element, weight in _texts(body):
         if element.tag in {"span", "a", "b", "strong", "em", "i"}:
             continue
-        # Half of the worth is the paragraph's own: a page with comments has many small ones elsewhere.
+        # Half of the weight counts for the paragraph's own parent, because comments have many small paragraphs
+        # elsewhere.
         sums[element] += weight
         for ancestor in element.iterancestors():
             sums[ancestor] += weight
@@ -246,7 +247,7 @@ def text_html(page: Page, main: HtmlElement, *, title: str = "") -> str:
 
 
 def _clean(root: HtmlElement) -> None:
-    # All are judged before the first goes: one of several teasers is known by its neighbours.
+    # All are judged before the first is removed, because a teaser is recognised by its siblings.
     goes = [one for one in root.iter() if one is not root and (not isinstance(one.tag, str) or _goes(one))]
     for element in goes:
         _drop(element)
@@ -262,7 +263,7 @@ _LETTERS_OF_A_LINK = 90
 def _goes(element: HtmlElement) -> bool:
     """Whether an element within the main text is no article text. Lengths are in characters."""
     if element.tag in {"header", "hgroup"}:
-        # The head of an article is told by the fields; what is long in it is a lead.
+        # The header of an article repeats its fields; a long text in it is a lead.
         return len(text_in(element)) < _LONGEST_HEAD
     if is_outside(element):
         return not (element.tag == "form" and len(text_in(element)) > _LARGE_FORM)

@@ -34,7 +34,7 @@ class Page:
     root: HtmlElement
     url: str
     base: str
-    # In the order of the document. While they are held here, lxml need not make them anew each time one is reached.
+    # In document order. Holding them keeps lxml from creating each proxy object again on access.
     elements: Sequence[HtmlElement]
 
     def resolve(self, address: str | None) -> str:
@@ -100,11 +100,11 @@ class _Numbers(dict[HtmlElement, int]):
         return self[element]
 
 
-# libxml2 knows the void elements of HTML 4 only: these would take in all that follows (HTML 13.1.2).
+# libxml2 knows only the void elements of HTML 4; these would contain everything after them (HTML 13.1.2).
 _VOID = re.compile(r"<(source|embed|track|wbr)\b([^<>]{0,2000}?)/?>", re.IGNORECASE)
 
 
-# The parser holds each attribute of an element against all before it.
+# The parser compares each attribute of an element with all earlier ones.
 _LONG_TAG = re.compile(r"(<[\w:.-]{1,100})\s[^<>]{50000,}(?=>)")
 
 
@@ -116,7 +116,7 @@ def _without_braces(tag: re.Match[str]) -> str:
     return tag[0].replace("{", "&#123;")
 
 
-# That of lxml.html asks Python for the class of every element, to tell forms and their fields apart.
+# lxml.html's own lookup calls Python for the class of every element, to distinguish forms and fields.
 _CLASSES = etree.ElementDefaultClassLookup(element=HtmlElement, comment=lxml_html.HtmlComment)
 
 
@@ -172,12 +172,12 @@ def _pieces(element: HtmlElement) -> Iterator[str]:
 def text_in(element: HtmlElement) -> str:
     """Return the visible text of an element on one line."""
     if not len(element):
-        # Most elements that are asked hold text alone.
+        # Most elements contain only text.
         return " ".join((element.text or "").split()) if element.tag not in _UNSEEN else ""
     return " ".join(" ".join(_pieces(element)).split())
 
 
-# Thai and Lao, Burmese, Khmer, and what stands from the radicals of Chinese on.
+# Thai, Lao, Burmese and Khmer, and everything from the CJK radicals on.
 _SPACELESS = re.compile("[\u0e00-\u0eff\u1000-\u109f\u1780-\u17ff\u2e80-\U0010ffff]")
 
 

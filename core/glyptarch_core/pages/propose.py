@@ -62,7 +62,7 @@ def propose_lists(page: Page) -> list[ListProposal]:
             settings = ListPage(link=link, fields=fields, next=next_selector)
             titles = tuple(teaser.title for teaser in found.teasers)
             made.append(ListProposal(settings=settings, titles=titles, score=found.score))
-    # Last, since what one sees can be pointed at; first where there is nothing to see.
+    # Data comes last, because visible lists can be picked; it comes first where nothing is visible.
     made += [
         ListProposal(settings=ListPage(data=where, next=next_selector), titles=titles, score=0.0)
         for where, titles in lists_in_data(page)[:_MOST_DATA_LISTS]
@@ -77,7 +77,7 @@ def _selector_of(page: Page, elements: Sequence[HtmlElement], *, all_of_them: bo
     best = _best(derive(page, list(elements), only=True), elements)
     if best is not None and set(best.matches) == set(elements):
         return best.selector
-    # Two far apart mean the whole list better than all with an odd one among them.
+    # Two distant elements stand for the whole list better than all with an outlier.
     ends = [elements[0], elements[len(elements) // 2]] if len(elements) > 2 else list(elements)  # noqa: PLR2004
     other = _best([*derive(page, list(elements)), *derive(page, ends), *([best] if best else [])], elements)
     return other.selector if other else ""
@@ -93,7 +93,7 @@ def _one(page: Page, element: HtmlElement) -> str:
 
 
 def _fields(page: Page, found: ListFound) -> tuple[FieldReader, ...]:
-    # A long list is known by its beginning.
+    # The first teasers represent a long list.
     teasers = found.teasers[:_LOOKED_AT]
     parts: dict[str, list[HtmlElement]] = {"date": [], "picture": [], "price": [], "excerpt": []}
     for teaser in teasers:

@@ -236,7 +236,7 @@ def read_article(page: Page, settings: ArticlePage, *, now: datetime | None = No
                 fields[one.name], ways[one.name] = value, _way_words(way)
                 break
     if said.get("price"):
-        # A page that offers something for sale says of it what a shop's API would.
+        # A page with an offer states the values that a shop's API would have.
         for name in _OFFER:
             if said.get(name) and name not in fields:
                 fields[name], ways[name] = said[name], WayKind.STATED.value
@@ -278,7 +278,7 @@ def _way_words(way: Way) -> str:
 
 def _by_way(page: Page, name: str, way: Way, said: Mapping[str, str], article: Article) -> str:
     if way.kind is WayKind.STATED:
-        # A page states a description, never its text.
+        # Pages state a description, never the text of the article.
         return _taken(way, name, said.get(name, "")) if name != "text" else ""
     if way.kind is WayKind.FOUND:
         return _kept_by(way.pattern, _found(article, name))
@@ -287,7 +287,7 @@ def _by_way(page: Page, name: str, way: Way, said: Mapping[str, str], article: A
         return "".join(_value(page, one, way, name) for one in _outermost(elements))
     if name in {"tags", "author"}:
         values = [value for one in elements[:30] if (value := _value(page, one, way, name))]
-        # A byline that was pointed at has “by” before the name and often the date after it.
+        # A picked byline has “by” before the name and often the date after it.
         names = values if name == "tags" or way.pattern else [author_name(value) or value for value in values]
         return ", ".join(dict.fromkeys(names))
     return next((value for one in elements if (value := _value(page, one, way, name))), "")

@@ -80,7 +80,7 @@ def read_sitemap(body: bytes, *, url: str) -> Sitemap:
         entry = _entry(element, url)
         if entry is not None:
             entries.append(entry)
-    # What has no date of its own stands last.
+    # Entries without a date come last.
     entries.sort(key=lambda one: one.at.timestamp() if one.at else 0.0, reverse=True)
     name = etree.QName(root).localname
     return Sitemap(entries=tuple(entries[:_KEPT]), is_index=name == "sitemapindex")

@@ -144,7 +144,7 @@ def _from_metas(page: Page) -> Iterator[tuple[str, str]]:
     for name, keys in _METAS:
         for key in keys:
             value = metas.get(key, "")
-            # An author given as the address of a profile names nobody.
+            # The address of a profile is not a name.
             if value and not (name == "author" and value.startswith(("http://", "https://"))):
                 yield name, value
     language = page.root.get("lang") or ""

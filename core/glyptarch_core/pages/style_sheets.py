@@ -48,7 +48,7 @@ def safe_declarations(css: str, resolve: Resolve, served: Served) -> str:
 
 
 def _written(nodes: list[Any]) -> str:
-    # A style element ends at the first “</”, wherever it stands (HTML, 13.2.5.15).
+    # A style element ends at the first “</” (HTML, 13.2.5.15).
     return str(tinycss2.serialize(nodes)).replace("</", "<\\/")
 
 

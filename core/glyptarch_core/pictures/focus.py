@@ -31,7 +31,7 @@ def focus_of(picture: Image.Image) -> Focus:
     down, across = np.gradient(light)
     detail = np.hypot(down, across)
     side = int(_SIDE * _WINDOW)
-    # Sums over every window, from sums over everything above and left of a point.
+    # Window sums from a summed-area table.
     sums = np.zeros((_SIDE + 1, _SIDE + 1))
     sums[1:, 1:] = detail.cumsum(axis=0).cumsum(axis=1)
     windows = sums[side:, side:] - sums[:-side, side:] - sums[side:, :-side] + sums[:-side, :-side]

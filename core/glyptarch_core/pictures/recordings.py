@@ -4,7 +4,7 @@ import re
 
 __all__ = ["recording_kind"]
 
-# (ending of the name, what the file begins with); WHATWG MIME Sniffing, 6.2.
+# (extension, first bytes); WHATWG MIME Sniffing, 6.2.
 _BEGINNINGS = (
     ("mp4", re.compile(rb"....ftyp(?:isom|iso[2-9]|mp4[0-9]|avc1|dash|M4V |MSNV|mmp4)", re.DOTALL)),
     ("m4a", re.compile(rb"....ftypM4[AB] ", re.DOTALL)),

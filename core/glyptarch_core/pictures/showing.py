@@ -107,7 +107,7 @@ def _replace(image: HtmlElement, kept: ShownPicture) -> None:
 def _take_out(image: HtmlElement) -> None:
     parent = image.getparent()
     image.drop_tree()
-    # A figure or link of which nothing is left would be an empty frame.
+    # An empty figure or link would leave a frame.
     while parent is not None and parent.tag in {"figure", "a", "picture"} and parent.getparent() is not None:
         if len(parent) or (parent.text_content() or "").strip():
             break

@@ -22,7 +22,7 @@ MOST_PIXELS = 40_000_000
 _FORMATS = ("JPEG", "PNG", "GIF", "WEBP", "AVIF", "BMP", "TIFF")
 _WIDTHS = (320, 640, 960, 1280, 1920)
 _FALLBACK_WIDTH = 1280
-# WebP knows no side longer than 16,383 pixels (RFC 9649, 2.5); a picture so high is no more use on a page than this.
+# The longest side of WebP is 16,383 pixels (RFC 9649, 2.5), and no page needs a higher picture than this.
 _HIGHEST = 12_000
 _WEBP_QUALITY = 80
 _JPEG_QUALITY = 84
@@ -72,7 +72,7 @@ def make_picture(data: bytes) -> MadePicture | str:
     except PictureFault as fault:
         return fault.code
     except (ValueError, OSError):
-        # What the decoder took and the encoder does not.
+        # The decoder accepts it and the encoder does not.
         return "broken"
 
 
@@ -115,7 +115,7 @@ def _opened(data: bytes) -> Image.Image:
         except MemoryError:
             raise
         except Exception as error:
-            # Decoders raise whatever they like over broken data (OSError, SyntaxError, struct.error, KeyError …).
+            # Decoders raise many classes for broken data (OSError, SyntaxError, struct.error, KeyError …).
             raise PictureFault("broken") from error
     return picture
 
@@ -128,7 +128,7 @@ def _check_pixels(picture: Image.Image) -> None:
 def _in_plain_colours(picture: Image.Image) -> Image.Image:
     """Return a picture as 8-bit sRGB, with an alpha channel only where it has transparency."""
     if picture.mode.startswith("I") or picture.mode == "F":
-        # 16 and 32 bits of grey: brought to 8 by the range that is really used.
+        # 16 and 32 bits of grey are scaled to 8 by the range in use.
         low, high = picture.getextrema()
         span = max(float(high) - float(low), 1.0)  # type: ignore[arg-type]
         wide = picture.convert("F")
@@ -141,12 +141,12 @@ def _in_plain_colours(picture: Image.Image) -> Image.Image:
             here = ImageCms.createProfile("sRGB")
             picture = ImageCms.profileToProfile(picture, there, here, outputMode="RGB") or picture
         except (ImageCms.PyCMSError, OSError, ValueError, TypeError):
-            # A broken profile costs the exact colours, and not the picture.
+            # A broken profile loses the exact colours, not the picture.
             picture = picture.convert("RGB")
     picture = picture.convert("RGBA" if see_through else "RGB")
     if picture.mode == "RGBA" and picture.getchannel("A").getextrema()[0] == 255:  # noqa: PLR2004 - opaque
         picture = picture.convert("RGB")
-    # Comments and profiles would be written into the new files from here.
+    # Otherwise comments and profiles would be copied into the new files.
     picture.info.clear()
     return picture
 

@@ -121,7 +121,7 @@ class Calendar:
         step = _DAY / self._settings.a_day
         start = self._settings.first
         if start is None:
-            # The same places whenever the pass begins: multiples of the step since 1970.
+            # Slots are multiples of the step since 1970, so they do not depend on the time of the pass.
             start = _EPOCH + -((_EPOCH - self._now) // step) * step
         taken = {round((date - start) / step) for date in self._memory.dates(start, start + _FAR)}
         number = -1

@@ -62,7 +62,7 @@ class _Asked:
         allowed: Callable[[str], bool] = lambda _name: True,
     ) -> None:
         self._name, self._rule, self._finder, self._context, self._allowed = name, rule, finder, context, allowed
-        # All that the names depend on, beside the item.
+        # Everything that the names depend on besides the item.
         words = [context.lists.get(name, ()) for name in rule.uses_lists]
         self._key = f"place {rule.model_dump_json()} {words} {context.language} {key}"
 

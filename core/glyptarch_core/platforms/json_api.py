@@ -26,7 +26,7 @@ _LONGEST_PATH = 300
 Path = Annotated[str, StringConstraints(strip_whitespace=True, max_length=_LONGEST_PATH)]
 _VARIABLE = re.compile(r"\{(\w{1,20})\}")
 _KNOWN = {"words", "page", "offset", "cursor"}
-# Functions whose work can grow far beyond the answer are of no use for finding a field.
+# The cost of these functions can grow far beyond the answer's size, and no field needs them.
 _COSTLY = re.compile(r"\b(?:map|sort_by|max_by|min_by)\s*\(")
 
 

@@ -87,7 +87,7 @@ class Platform(ABC, Generic[Given]):
     purpose: ClassVar[str]
     sign_in: ClassVar[SignIn] = SignIn.HEADER
     header: ClassVar[str] = ""
-    # Where a person signs in and where tokens are given, beneath the address of the platform; what is asked for.
+    # Paths of sign-in and tokens below the platform's address, and the requested scope.
     authorize_path: ClassVar[str] = "/oauth/authorize"
     token_path: ClassVar[str] = "/oauth/token"  # noqa: S105 - an address
     scope: ClassVar[str] = "read"

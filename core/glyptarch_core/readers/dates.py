@@ -16,7 +16,7 @@ _ORDINAL = re.compile(r"(\d{4})-?(\d{3})(?=$|T)")
 _MIDNIGHT = re.compile(r"T24(?::?00){0,2}(?:[.,]0+)?")
 _ZONE = re.compile(r"\s*\b([A-Z]{2,5})\)?\s*$")
 
-# Names of zones as feeds write them, by minutes from UTC. RFC 5322 knows only those of North America.
+# Names of time zones in feeds, in minutes from UTC. RFC 5322 has only those of North America.
 _NAMES_OF_ZONES = {
     -600: "HST",
     -540: "AKST",
@@ -46,7 +46,7 @@ _NAMES_OF_ZONES = {
 }
 _ZONES = {name: minutes for minutes, names in _NAMES_OF_ZONES.items() for name in names.split()}
 
-# In these languages a date can have its month and its day of the week in words.
+# Languages whose names of months and weekdays are read.
 _LANGUAGES = "bg ca cs da de el en es et fi fr hr hu it lt lv nb nl pl pt ro ru sk sl sv tr uk".split()
 _IN_WORDS = re.compile(
     r"(?:(?P<weekday>[^\W\d_]+(?:-[^\W\d_]+)?)\.?,?\s+)?"

@@ -14,7 +14,7 @@ from charset_normalizer import from_bytes
 __all__ = ["Decoded", "decode"]
 
 _MARKS = (
-    # The longer ones first: that of UTF-32 begins like that of UTF-16.
+    # Longer marks first, because that of UTF-32 begins with that of UTF-16.
     (codecs.BOM_UTF32_LE, "utf-32-le"),
     (codecs.BOM_UTF32_BE, "utf-32-be"),
     (codecs.BOM_UTF8, "utf-8"),
@@ -26,13 +26,13 @@ _DECLARED = re.compile(rb"<\?xml[^>]{0,200}?encoding\s*=\s*[\"']([A-Za-z0-9._:-]
 _START = 1024
 _LOOKED_AT = 32 << 10
 _WIDE = ("utf-16-le", "utf-16-be", "utf-32-le", "utf-32-be")
-# Of a hundred letters beyond ASCII, so many may be broken in a text that is taken for UTF-8 nevertheless.
+# The share of broken letters beyond ASCII up to which a text still counts as UTF-8.
 _MOST_BROKEN = 0.1
 _LEAST_KANA = 0.15
 _MOSTLY = 0.8
 _HIGH = re.compile(rb"[\x80-\xff]+")
 _TAG = re.compile(rb"<[^<>]{0,500}>")
-# What the web is written in beside UTF-8 and Japanese.
+# Frequent encodings of the web besides UTF-8 and Japanese ones.
 _LIKELY = ("big5", "gb18030", "cp949", "koi8_r", "cp1251", "cp1250", "cp1253", "cp1254", "cp1255", "cp1256", "tis_620")
 # Labels for which browsers decode a larger set than Python's codec of that name.
 _LARGER = {"gbk": "gb18030", "gb2312": "gb18030"}
@@ -97,7 +97,7 @@ def _detected(sample: bytes) -> str:
         return japanese
     high = _HIGH.findall(sample)
     if sum(map(len, high)) and sum(1 for run in high if len(run) == 1) / len(high) > _MOSTLY:
-        # Single letters beyond ASCII between plain ones: a Latin alphabet.
+        # Single letters beyond ASCII between plain ones mean a Latin alphabet.
         return "cp1252"
     found = from_bytes(sample, cp_isolation=list(_LIKELY)).best()
     return found.encoding if found is not None else "cp1252"

@@ -24,7 +24,7 @@ _ATOM = "{http://www.w3.org/2005/Atom}"
 _MEDIA = ("{http://search.yahoo.com/mrss/}", "{http://search.yahoo.com/mrss}")
 _DC = "{http://purl.org/dc/elements/1.1/}"
 _CONTENT = "{http://purl.org/rss/1.0/modules/content/}"
-# feedparser maps these to other signs (they are Windows' under the numbers of ISO 8859-1).
+# feedparser maps these to other characters (Windows' at the code points of ISO 8859-1).
 _CONTROLS = re.compile("[\x80-\x9f]")
 _TEXT_TYPES = {"": "", "text": "text/plain", "text/plain": "text/plain", "html": "text/html", "text/html": "text/html"}
 _HTML = "text/html"
@@ -107,7 +107,7 @@ def _marks(feed: "_Feed", head: Sequence[Any], entries: Sequence[Any]) -> list[s
     for entry, name in zip(entries, names, strict=True):
         hashed = begun.copy()
         hashed.update(etree.tostring(entry, with_tail=False))
-        # Of several of one name the last counts: none of them can be left out.
+        # Of entries with one name the last counts, so none of them can be skipped.
         marks.append(hashed.hexdigest() if not name or times[name] == 1 else "")
     return marks
 

@@ -112,7 +112,7 @@ def _item(entry: Mapping[str, Any], feed: Mapping[str, Any], *, source: str, bas
 
 def _authors(holder: Mapping[str, Any]) -> tuple[str, ...]:
     given = holder.get("authors")
-    people = given if isinstance(given, list) else [holder.get("author")]  # 1.0 had one author
+    people = given if isinstance(given, list) else [holder.get("author")]  # JSON Feed 1.0 had a single author.
     names = (_text(person, "name") for person in people if isinstance(person, Mapping))
     return tuple(dict.fromkeys(" ".join(name.split())[:200] for name in names if name.strip()))
 

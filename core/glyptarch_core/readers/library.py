@@ -22,7 +22,7 @@ from glyptarch_core.readers import fast_lane
 
 __all__ = ["Node", "Parsed", "parse", "parse_whole"]
 
-# Under these names the library gives what stands under others.
+# feedparser computes these names from others.
 _WORKED_OUT = frozenset({"category", "enclosures", "license", "updated", "updated_parsed", *FeedParserDict.keymap})
 
 
@@ -71,7 +71,7 @@ class Node:
     def time(self, name: str) -> Sequence[int] | None:
         """Return the parsed time under exactly this name, in UTC, as ``time.struct_time``."""
         value = dict.get(self._values, f"{name}_parsed")
-        # What took the fast lane has its times as texts only; few of them are not read by ourselves.
+        # Entries from the fast lane have their times as text only.
         value = value or _parse_date(self.exact(name))
         return value if isinstance(value, tuple) else None
 
@@ -97,7 +97,7 @@ class Node:
         """Return the texts of elements with these names under any prefix."""
         keys: dict[str, str] = {}
         for key in self._values:
-            # The library writes prefix and name with "_" between them; a prefix holds none.
+            # feedparser joins prefix and name with "_"; a prefix has no "_".
             keys.setdefault(key, key)
             keys.setdefault(key.partition("_")[2], key)
         return {name: self.text(keys[name]) if name in keys else "" for name in names}
@@ -154,7 +154,7 @@ def parse_whole(text: str, *, url: str) -> Parsed:
             resolve_relative_uris=False,
         )
     except Exception as error:
-        # The library promises to set "bozo" instead of raising, and does not always keep it.
+        # feedparser documents that it sets "bozo" instead of raising, but does not always do so.
         raise ParseError("not_a_feed", "The answer cannot be read as a feed.") from error
     version = parsed.get("version")
     if not isinstance(version, str) or not version:

@@ -91,7 +91,7 @@ class Feed:
     older: str = ""
 
 
-# A path from the root without dot segments, query or fragment; and what stands before it in a base.
+# A rooted path without dot segments, query or fragment, and the origin of a base.
 _ROOTED = re.compile(r"(?!.*/\.)/(?![/\\])[\w.~!$&'()*+,=:@%/-]+", re.ASCII)
 _ORIGIN = re.compile(r"https?://[\w.-]+(?::\d+)?(?=[/?#]|$)", re.ASCII)
 _PATH = r"[\w.~!$&'()*+,=:@%/-]"
@@ -115,7 +115,7 @@ def resolve(base: str, address: str | None) -> str:
     if is_whole(address):
         return address
     if _ROOTED.fullmatch(address) and (origin := _ORIGIN.match(base)):
-        # Most addresses of a page: nothing is to be put together or taken apart.
+        # Most addresses of a page need no general resolution.
         return origin[0] + address
     try:
         full = urljoin(base, address.strip())

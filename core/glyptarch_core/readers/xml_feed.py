@@ -32,7 +32,7 @@ _LANGUAGE = re.compile(r"^(?=.{2,35}$)[a-z]{2,8}(?:-[a-z0-9]{1,8})*$")
 _ROOT = re.compile(r"<((?:\w{1,40}:)?(?:rss|feed|RDF))[\s>]")
 _ENTRY_END = re.compile(r"</(?:\w{1,40}:)?(?:item|entry)\s{0,9}>")
 _MOST_NAMESPACES = 1000
-# The library looks for addresses in the names of people by patterns whose time grows faster than the names.
+# feedparser searches names of people for addresses with patterns of more than linear time.
 _PERSON = "author|creator|managingEditor|webMaster|contributor|publisher|name|email|owner|uri"
 _LONG_NAME = re.compile(rf"(<(?:\w{{1,40}}:)?(?:{_PERSON})\b[^<>]{{0,500}}>[^<]{{500}})[^<]+")
 _LONG_TAG = re.compile(r"(<[\w:.-]{1,100})\s[^<>]{20000,}(?=>)")
@@ -82,7 +82,7 @@ def read(text: str, *, source: str, url: str, known: Container[str] = ()) -> Fee
             found = list(_entry_warnings(item, number, entry.exact("published")))
             warnings.extend(found)
             items.append(item)
-            # What is at fault in an entry is told each time: it is read each time.
+            # An entry with a fault is read each time, so that its warning is repeated.
             places.append(Place(number, "" if found else mark))
         else:
             warnings.append(ReadWarning(code="entry_empty", entry=number))
@@ -224,7 +224,7 @@ def _item(entry: Node, feed: Node, *, source: str, url: str, atom: bool) -> Item
         title=title,
         summary=summary,
         body=body,
-        # RFC 4287, 4.2.1: an entry without an author has that of its feed.
+        # RFC 4287, 4.2.1: an entry without an author has its feed's.
         authors=_names(entry, "authors") or (_names(feed, "authors") if atom else ()),
         categories=_categories(entry),
         published=_moment(entry, "published", "created"),
@@ -246,7 +246,7 @@ def _item(entry: Node, feed: Node, *, source: str, url: str, atom: bool) -> Item
 
 def _title(detail: Node, *, atom: bool) -> str:
     value = detail.text("value")
-    # A title typed as plain text may hold "<" that is no markup (RFC 4287, 3.1.1.1).
+    # A plain-text title may contain "<" that is not markup (RFC 4287, 3.1.1.1).
     as_it_is = atom and detail.text("type") == "text/plain"
     text = plain_text(value) if not as_it_is and ("<" in value or "&" in value) else value
     return " ".join((text or value).split())[:1000]
@@ -332,7 +332,7 @@ def _addressed(entry: Node, name: str) -> str:
     return address if address.startswith(("http://", "https://")) else ""
 
 
-# What shops and platforms state under prefixes of their own: numbers of products and films, the keyword.
+# Prefixed elements of shops and platforms: product numbers, film numbers, and the keyword.
 _NUMBERS = ("gtin", "gtin13", "ean", "upc", "isbn", "sku", "mpn", "media_id", "keyword")
 
 

@@ -70,7 +70,7 @@ def release(mode: ReleaseMode, held_by: Sequence[Note], *, date: datetime, now: 
         return Released(verdict=Verdict.HOLD, date=date, note=note)
     if mode in {ReleaseMode.HOLD, ReleaseMode.DRAFT}:
         return Released(verdict=Verdict(mode.value), date=date, note=_note(_CODES[mode]))
-    # No post goes out before its own date, where its campaign lets that lie ahead.
+    # A scheduled post is never published before its own date.
     earliest = max(now, date) if mode is ReleaseMode.SCHEDULED else now
     out = gate.next_slot(earliest)
     if out > earliest:

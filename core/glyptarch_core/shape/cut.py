@@ -57,7 +57,7 @@ def compile_cut(step: Cut, _context: BlogContext) -> Step:
             found.remove_before(root)
             gone = position
         if step.with_it:
-            # What comes before it is gone: now it is the first that holds anything.
+            # Everything before the line is gone, so it is now the first with content.
             (found if step.side is CutSide.AFTER else next(lines_of(root))).remove(root)
             gone += 1
         parts.changed()

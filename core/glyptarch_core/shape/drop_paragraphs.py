@@ -42,7 +42,7 @@ def compile_drop_paragraphs(step: DropParagraphs, context: BlogContext) -> Step:
     The step tests each line of the body.
     """
     terms = [Term.parse(text) for text in all_terms(step.terms, step.lists, context.lists)]
-    # Emoji stand in no text that is ASCII alone: for them every other line is looked at.
+    # No emoji occurs in ASCII text, so only other lines are searched for them.
     firsts = {term.words[0][0] for term in terms if term.words}
 
     def apply(parts: Draftable, _captured: Captured) -> Mapping[str, Json]:

@@ -14,7 +14,7 @@ from glyptarch_core.text import picture_key
 
 __all__ = ["BlogPicture", "LeadFrom", "LeadSettings", "lead_choices", "take_out_picture"]
 
-# Counting pixels and spacers are no pictures; below this size (pixels) a stated size says so.
+# Counting pixels and spacers state a size below this, in pixels.
 _SMALLEST = 32
 
 

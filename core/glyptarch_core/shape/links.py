@@ -114,7 +114,7 @@ def compile_links(step: Links, _context: BlogContext) -> Step:
     """Return the function over the links of a body."""
 
     def apply(parts: Draftable, captured: Captured) -> Mapping[str, Json]:
-        # Addresses of mail and places on the page lead to no site: they stay what they are.
+        # Mail addresses and fragments have no host and stay unchanged.
         links = [(link, host) for link in parts.root.iter("a") if (host := host_of(link.get("href", "")))]
         own = host_of(captured.item.link) if links else ""
         removed = changed = 0

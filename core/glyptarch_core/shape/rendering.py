@@ -1,8 +1,8 @@
 """Fast rendering of the template parts that nearly every template has.
 
-Jinja renders text, the value of a name, and a comparison of a name with a number through five calls and two exceptions
+Liquid renders text, the value of a name, and a comparison of a name with a number through five calls and two exceptions
 each. Here they are compiled when the template is parsed. Everything else (missing names, other types, tags) is left to
-Jinja, which defines the meaning; ``tests/core/test_rendering.py`` compares both.
+Liquid, which defines the meaning; ``tests/core/test_rendering.py`` compares both.
 """
 
 from collections.abc import Callable, Mapping
@@ -90,7 +90,7 @@ class QuickTemplate(BoundTemplate):
 def _evaluator(expression: Expression) -> _Evaluate:
     """Return the function that evaluates an expression.
 
-    Jinja's for all but names, numbers and comparisons.
+    Liquid's for all but names, numbers and comparisons.
     """
     if isinstance(expression, BooleanExpression):
         return _condition(expression)
@@ -131,7 +131,7 @@ def _filtered(expression: FilteredExpression) -> _Evaluate:
             try:
                 value = given(value)
             except LiquidError:
-                # The library names the place of the fault.
+                # Liquid names the position of the fault.
                 value = asked.evaluate(value, context)
         return value
 
@@ -201,11 +201,11 @@ class _If(IfNode):
         default: BlockNode | None,
     ) -> None:
         super().__init__(token, condition, consequence, alternatives, default)
-        # Blocks of white space alone are the library's affair.
+        # Blocks of white space only are left to the library.
         self._ways: list[tuple[_Evaluate, list[Node]]] = []
         if not self.blank:
             ways = [(condition, consequence), *((way.expression, way.block) for way in alternatives)]
-            # A way that has only white space beside ways that have more: the library shows it after ``if`` alone.
+            # A branch of white space beside longer branches: the library shows it after ``if`` alone.
             self._ways = [(_evaluator(asked), [block] if block.blank else block.nodes) for asked, block in ways]
             if default is not None:
                 self._ways.append((_always, default.nodes))

@@ -68,7 +68,7 @@ def _finder(step: Replace) -> Finder:
 
         def words(text: str) -> Iterator[tuple[int, int, str]]:
             passage = Passage.of_text(text)
-            # Most texts of a body do not have the words: to see that is quicker than to number all words.
+            # Most texts lack the words, and testing that is faster than numbering all words.
             if passage.has(term):
                 for hit in passage.find(term):
                     yield hit.start, hit.end, step.by

@@ -54,8 +54,8 @@ _MAX_SOURCE = 20_000
 _ALONE = re.compile(r"\{\{ *(title|excerpt|link|author|language|published) *\}\}")
 
 
-# A filter may take and give so much, in characters or entries, and all filters of one rendering
-# together. Work is counted and no time taken, so that a proof and a run stop at the same place.
+# Limits on the input and output of a filter, in characters or entries, and on all filters of one rendering. Work is
+# counted instead of time, so that a proof and a run stop at the same point.
 _LARGEST = 2_000_000
 _MOST_WORK = 20_000_000
 _WORK_OF_A_CALL = 200
@@ -81,7 +81,7 @@ def _watched(name: str, given: Callable[..., Any]) -> Callable[..., Any]:
 
     @wraps(given)
     def call(*values: Any, **named: Any) -> Any:  # noqa: ANN401 - whatever the template hands over
-        # What is put in for each piece of something multiplies: the two largest bound the result.
+        # Replacing each piece multiplies sizes, so the two largest inputs bound the result.
         largest = second = 1
         for value in (*values, *named.values()) if named else values:
             if isinstance(value, _SIZED):
@@ -92,7 +92,7 @@ def _watched(name: str, given: Callable[..., Any]) -> Callable[..., Any]:
                     second = size
         left = _work.left - _WORK_OF_A_CALL - largest - second
         if quadratic:
-            # It holds each entry against all before it.
+            # The filter compares each entry with all earlier ones.
             left -= largest * largest // _AT_A_TIME
         _work.left = left
         if left < 0 or largest > _LARGEST or largest * second > _MOST_WORK:
@@ -102,7 +102,7 @@ def _watched(name: str, given: Callable[..., Any]) -> Callable[..., Any]:
         except LiquidError:
             raise
         except Exception as error:
-            # The library's own filters raise what their insides raise, for values they were not made for.
+            # Liquid's filters raise arbitrary errors for unexpected values.
             raise LiquidError(f"the filter '{name}' can do nothing with this", token=None) from error
 
     return call
@@ -156,7 +156,7 @@ class _Limited(Environment):
             self.filters[name] = _watched(name, given)
 
 
-# A parsed template can weigh a megabyte.
+# A parsed template can take a megabyte.
 _MOST_PARSED = 64
 
 _HTML = _Limited(autoescape=True)
@@ -183,7 +183,7 @@ def _parsed(source: str, *, html: bool) -> BoundTemplate:
         raise _fault(error) from error
     except Exception as error:
         raise TemplateError("this cannot be read as a template: it is nested too deep, or odd") from error
-    # The library looks a filter up only when it is used, which may be for one item in a hundred.
+    # Liquid looks filters up only on use, which may be for one item in a hundred.
     for name, spans in filters.items():
         if name not in environment.filters:
             before = source[: spans[0].index]
@@ -197,7 +197,7 @@ def compile_template(source: str, *, html: bool) -> Callable[[Mapping[str, Any]]
     template = _parsed(source, html=html)
     alone = None if html else _ALONE.fullmatch(source)
     if alone is not None:
-        # Most templates of plain parts are one variable: nothing to render.
+        # Most templates are a single variable, which needs no rendering.
         name = alone.group(1)
         return lambda values: str(values[name])
 
@@ -208,7 +208,7 @@ def compile_template(source: str, *, html: bool) -> Callable[[Mapping[str, Any]]
         except LiquidError as error:
             raise _fault(error) from error
         except Exception as error:
-            # Tags of the library raise what their insides raise: ``limit: -1``, ``cols: "x"``.
+            # Liquid's tags raise arbitrary errors for bad values: ``limit: -1``, ``cols: "x"``.
             raise TemplateError(f"this cannot be worked out: {error}") from error
 
     return render
@@ -234,7 +234,7 @@ def variables(captured: Captured, parts: Draftable, *, excerpt: str, lead: Media
     item = captured.item
     return {
         "title": parts.title,
-        # An element that a source leaves open would take in whatever the template puts after it.
+        # Otherwise an unclosed element of the source would contain everything that the template puts after it.
         "body": Markup(sanitise(parts.body)),  # noqa: S704 - sanitised
         "excerpt": excerpt,
         "link": item.link,
@@ -259,7 +259,7 @@ def field_values(fields: Sequence[FieldValue]) -> dict[str, str | float | bool]:
 
 
 def _field(field: FieldValue) -> str | float | bool:
-    # Rich text has been sanitised when it was made; it is markup, all else is not.
+    # Rich text was sanitised when it was made; all other fields are escaped.
     return Markup(field.value) if field.type is FieldType.RICH_TEXT else field.value  # noqa: S704
 
 

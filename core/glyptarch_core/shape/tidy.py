@@ -67,7 +67,7 @@ def _drop_between_words(element: HtmlElement) -> None:
 
 
 def _may_have_double_spaces(text: str) -> bool:
-    # Quicker than to search each text for the pattern: most have none.
+    # Faster than searching each text with the pattern, since most have no such space.
     return "  " in text or "\t" in text or "\xa0" in text
 
 
@@ -132,7 +132,7 @@ class _Cleaner:
                 if element is not root and _is_empty(element):
                     _drop_between_words(element)
                     self._count("empty")
-        # Quicker than to go through the texts one by one: most bodies have nothing to mend.
+        # Faster than testing the texts one by one, since most bodies need no change.
         whole = etree.tostring(root, encoding="unicode", method="text")
         if self._step.spaces and _may_have_double_spaces(whole):
             self._spaces(root)
@@ -141,7 +141,7 @@ class _Cleaner:
 
     def _styles(self, root: HtmlElement) -> None:
         for element in root.iterdescendants(etree.Element):
-            # Most elements have no attribute at all.
+            # Most elements have no attributes.
             for name in _LOOKS if element.keys() else ():
                 if element.attrib.pop(name, None) is not None:
                     self._count("styles")

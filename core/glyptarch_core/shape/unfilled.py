@@ -13,7 +13,7 @@ def _has(kind: MediaKind) -> Callable[[Captured], bool]:
     return lambda captured: any(medium.kind is kind for medium in captured.item.media)
 
 
-# What depends on the source alone; the other variables always hold something, or are made by the rules.
+# Variables that depend on the source alone. All others always have a value or come from the rules.
 _FILLED: Mapping[str, Callable[[Captured], bool]] = {
     "title": lambda captured: bool(captured.item.title),
     "body": lambda captured: bool(captured.item.body or captured.item.summary),

@@ -112,7 +112,7 @@ def passages(field: TextField, name: str, captured: Captured) -> Sequence[tuple[
         case TextField.SUMMARY:
             return (("summary", features.summary),)
         case _:
-            # A line for each value, so that no phrase is found across two of them.
+            # One passage per value, so that no phrase matches across two.
             return tuple((field.value, Passage.of_text(value)) for value in values(field, name, captured))
 
 

@@ -12,9 +12,9 @@ from glyptarch_core.sift.fields import TextField, passages
 
 __all__ = ["PrefilterIndex", "finder"]
 
-# Room for the longest word lists a rule may have, in bytes.
+# Bytes, enough for the longest word lists of a rule.
 _MEMORY = 128 << 20
-# So many runs are looked for one by one faster than all in one pattern.
+# Up to this number, searching one by one is faster than one pattern for all.
 _FEW_RUNS = 12
 
 

@@ -37,7 +37,7 @@ class _Asked:
         self.refuses = rule.failing is Failing.REFUSE
         self.looks_at_clock = rule.looks_at_clock
         words = [lists.get(key, ()) for key in rule.uses_lists]
-        # All that the rule's word on an item depends on.
+        # Everything that the rule's finding depends on besides the item.
         self.key = f"sift {rule.model_dump_json()} {words}"
         self.may_speak: Callable[[Captured], bool] = lambda _captured: True
         self.quiet: Note | None = None
@@ -70,7 +70,7 @@ class _Changes:
     def __init__(self, asked: Sequence[_Asked], keys: tuple[str, ...]) -> None:
         self._keys = keys
         self._look_at_clock = {number for number, one in enumerate(asked) if one.looks_at_clock}
-        # The keys are kept beside their number, so that no others get it.
+        # The keys are stored beside their id, so that the id is not reused.
         self._known: dict[int, tuple[tuple[str, ...], list[int] | None]] = {}
 
     def since(self, before: tuple[str, ...]) -> list[int] | None:
@@ -110,7 +110,7 @@ class _Compiled:
         elif not changed:
             return last.sifted
         else:
-            # Most edits change one rule: what the others said stands together already.
+            # Most edits change one rule, so the other notes are copied together.
             notes = list(last.sifted.notes)
             for place in changed:
                 notes[place] = kept.results.get(self._keys[place])
@@ -133,7 +133,7 @@ class _Compiled:
 
         Results are kept unless they depend on the time.
         """
-        # To look which prefilters stand in the item pays when many rules are to be asked, as at first.
+        # The prefilter lookup pays when many rules are missing, as in the first pass.
         found = self._prefilters.found_in(captured) if len(missing) > _FEW else None
         for place in missing:
             one = self._asked[place]

@@ -40,7 +40,7 @@ def compile_values(rule: ValuesRule, _context: SiftContext) -> Check:
 
     def is_one(value: str) -> bool:
         folded = _folded(value)
-        # BCP 47: "en-gb" is a kind of "en".
+        # BCP 47: "en-gb" is a variant of "en".
         return folded in wanted or (rule.field is TextField.LANGUAGE and folded.partition("-")[0] in wanted)
 
     def check(captured: Captured, _now: datetime) -> Finding:

@@ -9,7 +9,7 @@ from typing import Any
 
 __all__ = ["bounded_key", "clean_json", "clean_line", "clean_text", "stream_safe"]
 
-# What XML 1.0 (2.2, Char) does not allow, NUL among it, and surrogates, which no UTF-8 can hold.
+# Characters outside XML 1.0 (2.2, Char), with NUL, and surrogates, which UTF-8 cannot encode.
 _UNWANTED = re.compile("[\x00-\x08\x0b\x0c\x0e-\x1f\ud800-\udfff\ufffe\uffff]")
 _UNWANTED_BYTES = bytes((*range(9), 0x0B, 0x0C, *range(0x0E, 0x20)))
 _SURROGATE = re.compile("[\ud800-\udfff]")
@@ -35,7 +35,7 @@ def clean_text(text: str) -> str:
 def _is_clean(text: str) -> bool:
     if len(text) <= _SHORT:
         return _UNWANTED.search(text) is None
-    # In a long text bytes are looked through in a quarter of the time that a pattern takes.
+    # For long texts, a search in bytes takes a quarter of the time of a pattern.
     try:
         encoded = text.encode()
     except UnicodeEncodeError:

@@ -20,7 +20,7 @@ class Unit(StrEnum):
 def _first_characters(text: str, count: int, ellipsis: str) -> str:
     if len(text) <= count:
         return text
-    # The ellipsis counts as well, and no word is broken while there is a space before it.
+    # The ellipsis counts, and no word is broken while there is an earlier space.
     room = max(1, count - len(ellipsis))
     whole = text[: room + 1].rpartition(" ")[0].rstrip() or text[:room]
     return f"{whole.rstrip(',;:–—-')}{ellipsis}"

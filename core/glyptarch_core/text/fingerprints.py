@@ -44,8 +44,8 @@ FEWEST_SHARED = 2
 """How many keys a candidate must share at least; one alone is a stock phrase more often than a story."""
 
 _SKETCH = 256
-# Three words say something together. Chinese and Japanese have about two characters to a word, Thai,
-# Lao, Khmer and Burmese three letters and more, and each counts as a word of its own here.
+# Three words carry meaning together. Chinese and Japanese have about two characters to a word, Thai, Lao, Khmer and
+# Burmese three or more, and each counts as a word here.
 _SHINGLE = 3
 _CJK_SHINGLE = 5
 _THAI_SHINGLE = 9
@@ -53,15 +53,15 @@ _LOOKED_AT = 200
 _FACTOR = np.uint64(0x9E3779B97F4A7C15)
 _FACTS = 96
 _SHORTEST_RUN = 6
-# Shared by so much of the longer text, two texts are alike as a whole.
+# Two texts that share this part of the longer one are alike as a whole.
 _WHOLLY = 0.9
-# What a common shingle weighs at least where the whole is counted: a text that is made of common
-# ones, and a little more, is the same as no other that has them too.
+# The least weight of a common shingle in the size of a text. Otherwise two texts made of common passages and little
+# else would be the same.
 _LEAST_WEIGHT = 0.35
 _TITLE_KEYS = 8
 
-# Numbers in any digits, and what begins with a capital inside a sentence: in Latin, Greek and Cyrillic
-# letters. Chinese and Japanese write days and hours in numerals of their own.
+# Numbers in any digits, and capitalised words inside a sentence in Latin, Greek and Cyrillic. Chinese and Japanese
+# write days and hours in numerals of their own.
 _FACT = re.compile(
     r"\d[\d.,:]*|[一二三四五六七八九十百]+(?=[月日号點点时時])"
     r"|(?<=[a-zß-öø-ÿа-џα-ώ,;:] )[A-ZÀ-ÖØ-ÞЀ-ЯΑ-ΫΆΈ-Ώ][\w’'-]+"
@@ -192,7 +192,7 @@ def likeness(one: Fingerprint, other: Fingerprint, common: CommonShingles = NOTH
     ``common`` shingles weigh little.
     """
     limits = [side.sketch[-1] for side in (one, other) if not side.complete and side.sketch]
-    # Up to this hash both sketches hold everything there is; nothing that both hold lies beyond it.
+    # Both sketches are complete up to this hash; beyond it they cannot be compared.
     shorter, longer = sorted(
         (side.sketch[: side.up_to(min(limits))] if limits else side.sketch for side in (one, other)), key=len
     )
@@ -201,7 +201,7 @@ def likeness(one: Fingerprint, other: Fingerprint, common: CommonShingles = NOTH
         return Likeness(text=0.0, unweighted=0.0, facts=facts)
     shared = one.hashes & other.hashes
     unweighted = len(shared) / len(shorter)
-    # Two texts that are alike as a whole are the same, however often each part of them stands elsewhere.
+    # Texts alike as a whole are the same, however common their parts are.
     if not common.counts or len(shared) >= _WHOLLY * len(longer):
         return Likeness(text=unweighted, unweighted=unweighted, facts=facts)
     weighed = sum(map(common.weight, shared))

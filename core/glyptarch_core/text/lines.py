@@ -92,7 +92,7 @@ def _upwards(element: HtmlElement, root: HtmlElement) -> Iterator[HtmlElement]:
 
 def _remove_empty(element: HtmlElement, root: HtmlElement) -> None:
     for holder in list(_upwards(element, root)):
-        # A row keeps its cells, or those after it would stand under another heading.
+        # A row keeps empty cells, or the following ones would move to another column.
         if len(holder) or (holder.text or "").strip() or holder.tag in _CELLS:
             return
         if _runs_on(holder):

@@ -33,13 +33,13 @@ class Address:
         port = f":{self.port}" if self.port else ""
         query = f"?{urlencode(self.query, errors='surrogateescape')}" if self.query else ""
         fragment = f"#{self.fragment}" if self.fragment else ""
-        # RFC 3986, 3.2.2: an address of IPv6 stands in brackets.
+        # RFC 3986, 3.2.2: an IPv6 address is written in brackets.
         host = f"[{self.host}]" if ":" in self.host else self.host
         return f"{scheme}{host}{port}{self.path}{query}{fragment}"
 
 
 _DEFAULT_PORTS = {"http": 80, "https": 443}
-# Query parameters that tell how a visitor came, never which page is meant.
+# Parameters that tell how a visitor came, never which page is meant.
 _TRACKING = re.compile(
     r"^(?:utm_\w+|mtm_\w+|pk_\w+|at_\w+|[a-z]{1,4}clid|mc_[ce]id|igshid|ref|ref_src|cmpid|spm)$", re.IGNORECASE
 )
@@ -56,7 +56,7 @@ _SAFE = "/:@!$&'()*+,;=~-._%"
 def _host_form(address: Address) -> Address:
     host = address.host.rstrip(".").lower()
     try:
-        # UTS 46, as browsers do it: "ß" is a letter of its own.
+        # UTS 46 as in browsers: "ß" is a letter of its own.
         host = host if host.isascii() else idna.encode(host, uts46=True).decode("ascii")
     except (idna.IDNAError, UnicodeError):
         return replace(address, host=host)

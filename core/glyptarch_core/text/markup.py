@@ -44,7 +44,7 @@ UNSEEN = frozenset("head iframe noscript object script style template title".spl
 _ADDRESSES = ("href", "src", "poster", "cite")
 _HAS_ADDRESS = re.compile(r"(?:href|src|srcset|poster|cite)[ \t\r\n\f]?[ \t\r\n\f]*=", re.IGNORECASE)
 _TAG = re.compile(r"<[a-zA-Z/!?]|&[#a-zA-Z]")
-# More than any author writes in one entry, in characters.
+# In characters, more than any author writes in one entry.
 _LONGEST = 4 << 20
 
 _REFERENCE = re.compile(r"&#(?:x([0-9a-f]+)|([0-9]+));?", re.IGNORECASE)
@@ -53,7 +53,7 @@ _MOST_TAGS = 10_000
 _MOST_AMPERSANDS = 20_000
 _DEEPEST = 200
 _ANY_TAG = re.compile(r"<(/?)([a-zA-Z][^\s/<>]{0,60})[^<>]*>")
-# Elements without an end, and those that end where the next of their kind begins.
+# Void elements, and elements that end where the next of their kind begins.
 _CLOSED_BY_THE_NEXT = frozenset(
     "area base br col embed hr img input link meta param source track wbr "
     "p li dt dd td th tr thead tbody tfoot option".split()
@@ -61,7 +61,7 @@ _CLOSED_BY_THE_NEXT = frozenset(
 _DOCUMENT_TAG = re.compile(r"</?(?:html|head|body)\b[^<>]{0,2000}>", re.IGNORECASE)
 _LONGEST_TAG = 20_000
 _LONG_TAG = re.compile(rf"(<[a-zA-Z][^\s<>]{{0,60}})\s[^<>]{{{_LONGEST_TAG},}}(?=>)")
-# Two halves of a surrogate pair, each as a reference of its own, in hexadecimal or decimal digits.
+# Half of a surrogate pair as a reference, in hexadecimal or decimal digits.
 _HALF = r"&#(?:[xX](?=[dD]))?([dD][89a-fA-F][0-9a-fA-F]{2}|5[5-7][0-9]{3});"
 _PAIR = re.compile(_HALF + _HALF)
 _HIGH, _LOW, _END = 0xD800, 0xDC00, 0xE000
@@ -99,7 +99,7 @@ def _parser() -> lxml_html.HTMLParser:
         parser = lxml_html.HTMLParser(
             encoding="utf-8", huge_tree=False, no_network=True, remove_comments=True, remove_pis=True
         )
-        # The library's own lookup calls Python for each element, to tell forms and labels from the rest.
+        # lxml.html's lookup calls Python for each element, to distinguish forms and labels.
         parser.set_element_class_lookup(etree.ElementDefaultClassLookup(element=lxml_html.HtmlElement))
         _local.parser = parser
     known: lxml_html.HTMLParser = _local.parser
@@ -113,7 +113,7 @@ def _parseable(markup: str) -> str:
     beginning with one (``{...props}``) would be read as a namespace.
     """
     text = well_formed_references(limited(clean_text(markup[:_LONGEST])))
-    # What a stray end of the body leaves outside of it is shown all the same.
+    # A stray end of the body would leave the rest outside of it.
     text = _DOCUMENT_TAG.sub("", text)
     return text.replace("{", "&#123;") if "{" in text else text
 
@@ -227,7 +227,7 @@ def gather_text(element: lxml_html.HtmlElement, pieces: list[str], *, verbatim: 
         pieces.append(element.text if verbatim else element.text.replace("\n", " "))
     for child in element:
         tag = child.tag
-        # A comment's tag is a function: its text is unseen as well.
+        # The tag of a comment is a function, and its text is not visible either.
         if isinstance(tag, str) and tag not in UNSEEN:
             block = tag in BLOCKS
             if block:
@@ -246,7 +246,7 @@ def _collapsed(text: str) -> str:
 
 
 def _single_spaced(line: str) -> str:
-    # The only space that counts as printable is the common one, and most lines have no other.
+    # The plain space is the only printable one, and most lines have no other.
     return line.strip(" ") if "  " not in line and line.isprintable() else " ".join(line.split())
 
 
@@ -294,7 +294,7 @@ def absolute(markup: str, base: str) -> str:
     return serialise(root)
 
 
-# What stands before the first colon, as a browser reads it: without what it leaves out (URL, 4.4).
+# The text before the first colon as a browser reads it, without ignored characters (URL, 4.4).
 _SCHEME = re.compile(r"[\x00-\x20]*([^/?#:]*):")
 _RELS = frozenset({"nofollow", "sponsored", "ugc", "noopener", "noreferrer", "external"})
 
@@ -303,7 +303,7 @@ def _safe_attribute(_tag: str, name: str, value: str) -> str | None:
     if name == "rel":
         return " ".join(word for word in value.split() if word in _RELS)
     if name == "srcset":
-        # The library looks at the schemes of single addresses only.
+        # nh3 checks only attributes with a single address.
         return map_srcset(value, _if_shown) or None
     return value
 
@@ -323,7 +323,7 @@ _CLEANER = nh3.Cleaner(
     tag_attribute_values={"a": {"target": {"_blank"}}},
     attribute_filter=_safe_attribute,
     strip_comments=True,
-    # Where a figure stands, as our layouts name it; a source's own class names mean nothing here.
+    # Positions of figures in our layouts; class names of sources have no meaning here.
     allowed_classes={"figure": {"top", "left", "right", "film"}, "blockquote": {"card"}},
 )
 
@@ -331,8 +331,8 @@ _CLEANER = nh3.Cleaner(
 def sanitise(markup: str) -> str:
     """Return HTML that is safe on a page: an allow-list of elements, attributes and schemes."""
     markup = limited(markup)
-    # Where an element was taken out, or moved out of a table, a heading can be left in a heading or
-    # a link in a link: a browser would read that as something else, so it is read until it stays.
+    # Removing an element, or moving it out of a table, can nest a heading in a heading or a link in a link. Browsers
+    # parse that differently, so it is parsed until it is stable.
     for _ in range(_READINGS):
         made = _CLEANER.clean(markup)
         if made == markup:

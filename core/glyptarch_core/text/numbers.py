@@ -9,7 +9,7 @@ _BETWEEN_THOUSANDS = " \u00a0\u2009\u202f'\u2019"
 _WRITTEN = re.compile(
     rf"-?(?:\d{{1,3}}(?:[{_BETWEEN_THOUSANDS}]\d{{3}}(?!\d))+(?:[.,]\d+)?|\d[\d.,]*\d|\d|(?<!\w)[.,]\d+)"
 )
-# What stands behind a number and multiplies it. A letter stands right behind it, and "m" is a metre.
+# Suffixes that multiply a number. A letter must follow directly, and "m" means metres.
 _LETTERS = {"k": 1e3, "K": 1e3, "M": 1e6, "B": 1e9}
 _WORDS = {
     **dict.fromkeys(("tsd", "thousand", "тыс"), 1e3),

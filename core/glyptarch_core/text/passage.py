@@ -120,7 +120,7 @@ class Passage:
         times, at = 0, padded.find(run)
         while at >= 0:
             times += 1
-            # One can begin inside another: the space at an end is also that of a beginning.
+            # Matches can overlap, because the final space of one is the first of the next.
             at = padded.find(run, at + 1)
         return times
 

@@ -13,7 +13,7 @@ from glyptarch_core.text.words import MARKS, folded_words
 __all__ = ["STOP_WORD_LANGUAGES", "hashtags", "key_phrases"]
 
 _LONGEST = 3
-# Where one phrase cannot reach over: punctuation, but no hyphen or apostrophe inside a word.
+# Breaks between phrases: punctuation, but no hyphen or apostrophe inside a word.
 _LETTERS = rf"\w[\w{MARKS}\u200c\u200d]*"
 _BREAK = re.compile(rf"[^\w\s'\u2019{MARKS}\u200c\u200d-]+|\s[-\u2013\u2014]+\s")
 _WORD = re.compile(rf"{_LETTERS}(?:['\u2019-]{_LETTERS})*")
@@ -21,7 +21,7 @@ _WORD = re.compile(rf"{_LETTERS}(?:['\u2019-]{_LETTERS})*")
 STOP_WORD_LANGUAGES = frozenset(LANGUAGE_MAPPING)
 """Languages (ISO 639-1) whose stop words are known."""
 
-# Read once, when the module is: the lists are part of the library, not input.
+# Loaded once at import. The lists belong to the library and are not input.
 _STOP_WORDS = {
     language: frozenset(part for word in get_stop_words(language) for part in Passage(word).words)
     for language in AVAILABLE_LANGUAGES
@@ -86,7 +86,7 @@ def key_phrases(
     """
     weighed: list[tuple[int, int, str]] = []
     for phrase, words, times in _counted(title, text, language, least_letters):
-        # What the text never says counts as one word: of a run that it says nothing of, each stands alone.
+        # A run that the text never repeats counts one word, so each of its words competes alone.
         if times or words == 1:
             weighed.append((-times * words, len(weighed), phrase))
     chosen: list[str] = []
@@ -104,7 +104,7 @@ def _counted(title: Passage, text: Passage, language: str, least_letters: int) -
         counts = [text.times(word.parts) for word in run]
         for length in range(1, min(_LONGEST, len(run)) + 1):
             for start in range(len(run) - length + 1):
-                # What the text never says in parts it does not say as a whole.
+                # A phrase cannot be repeated where one of its parts is not.
                 if length > 1 and not all(counts[start : start + length]):
                     continue
                 words = run[start : start + length]

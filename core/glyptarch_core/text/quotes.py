@@ -5,7 +5,7 @@ from collections.abc import Mapping, Sequence
 
 __all__ = ["typographic"]
 
-# Opening and closing marks by language (CLDR); the second pair stands inside the first.
+# Opening and closing marks by language (CLDR), outer pair first.
 _QUOTES: Mapping[str, tuple[str, str, str, str]] = {
     "en": ("“", "”", "‘", "’"),
     "de": ("„", "“", "‚", "‘"),
@@ -17,7 +17,7 @@ _QUOTES: Mapping[str, tuple[str, str, str, str]] = {
 }
 _APOSTROPHE, _PRIME, _DOUBLE_PRIME = "’", "′", "″"
 _MAY_OPEN = frozenset("([{<—–-/„“‚‘«¿¡\"'")
-# What is left of a word whose beginning is left out: 'n', 'tis, the '90s; Dutch 't, 's and 'n.
+# Words without their beginning: 'n', 'tis, the '90s; Dutch 't, 's and 'n.
 _SHORTENED = re.compile(r"'(?:n'|tis\b|twas\b|em\b|til\b|cause\b|bout\b|[tsn]\b|\d\d(?!\d))", re.IGNORECASE)
 
 

@@ -8,10 +8,10 @@ from glyptarch_core.text.markup import fragment
 
 __all__ = ["picture_key", "shows_picture"]
 
-# How publishing systems name the sizes of one upload: photo-300x200.jpg, photo@2x.jpg, photo-scaled.jpg.
+# Size suffixes of publishing systems: photo-300x200.jpg, photo@2x.jpg, photo-scaled.jpg.
 _SIZE = re.compile(r"(?:[-_]\d{2,5}x\d{2,5}|@\dx|-scaled)$", re.IGNORECASE)
 _LONGEST_SIZE = 16
-# One name can carry two of them: photo-scaled-300x200.jpg.
+# A name can have two of them: photo-scaled-300x200.jpg.
 _MOST_SIZES = 3
 _ENDING = re.compile(r"\.\w{3,4}$")
 # Parameters of picture servers for size and quality.

@@ -11,21 +11,21 @@ from glyptarch_core.text.words import MARKS
 
 __all__ = ["sentences"]
 
-# Before a name: what follows never begins a sentence.
+# Titles before a name, after which no sentence begins.
 _TITLES = frozenset(
     "capt col dhr dipl dott dr dra ee fr gen gov hon hr ing lt mevr mgr mlle mme mr mrs ms mw prof rep rev sen sgt "
     "sig sr sra srta st ste sv św акад им проф ул डॉ प्रो श्री पं".split()
 )
-# Within a sentence or at its end; those with points inside (``z.b``, ``u.s``) are known by their form.
+# Abbreviations within a sentence or at its end. Those with inner points (``z.b``, ``u.s``) are recognised by form.
 _ABBREVIATIONS = _TITLES | frozenset(
     "abs al allg approx apr aprox atd aug av avda ave bl blvd bspw bzw ca cf chap co corp dec dept ecc ed eds ej "
     "enz env est etc evtl feb fig figs ft geb gest ggf inc inh inkl itd itp jan jh jhd jr jul jun km ltd mar max "
     "mio min mrd mt nov np např nr nos núm oct op osv pag pág págs ph.d pp resp sep sept sog str tel tél tj tsd "
     "tzn tzv ud uds uu usw vgl viz vol vs zzgl вв гг др млн млрд напр пр рис руб см стр тыс".split()
 )
-# A word of its own where no number follows: "He said no. Then he left."
+# Ordinary words unless a number follows: "He said no. Then he left."
 _BEFORE_NUMBERS = frozenset({"no", "abb", "art", "bd", "mag"})
-# Words with a capital only where they begin a sentence, also after an abbreviation.
+# Words with a capital only at the beginning of a sentence, also after an abbreviation.
 _OPENERS = frozenset(
     "after all also an and as at but by for from he her here his how if in it its my no not now on our she so "
     "that the their then there these they this to we what when where who why with yes you your aber als am auch "
@@ -38,20 +38,20 @@ _OPENERS = frozenset(
     "wij zij ale gdy jak jest na nie po potem tak to вы где для до его ее если за затем и из как когда мы на не "
     "но однако он она они оно по после потом так там это".split()
 )
-# With a number and a full stop before it, a day or a rank: „am 3. März“.
+# After a number and a full stop, a day or a rank: „am 3. März“.
 _AFTER_ORDINALS = frozenset(
     "januar jänner februar feber märz april mai juni juli august september oktober november dezember jahrhundert "
     "klasse liga bundesliga platz rang mal stock auflage geburtstag jahrestag runde spieltag teil kapitel advent "
     "weltkrieg".split()
 )
-# An end mark, closing quotes or brackets, then space before something that can open a sentence;
-# the marks of scripts that have no other use for them need no space.
+# An end mark, closing quotes or brackets, then a space before a possible beginning. Marks of scripts without another
+# use for them need no space.
 _CLOSING = "\"'”’“‘»«›‹)\\]"
 _OWN_CLOSING = "」』）】》”’)\\]\"'"
 _END = re.compile(rf"([.!?…؟۔։]+[{_CLOSING}]*)\s+(?=[\"'“‘„‚«»‹›(\[¿¡]*\s?[^\W_])|([。！？।॥။።]+[{_OWN_CLOSING}]*)")
-# Speech, and who says it: such scripts have no capitals to tell that a sentence goes on after it.
+# Quoted speech with its speaker. Such scripts have no capitals to show that the sentence goes on.
 _SPEECH = re.compile(r"[。！？।॥။።][」』”’\"']+")
-# They end a sentence only where a capital begins the next.
+# These end a sentence only before a capital.
 _PAUSES = frozenset({"…", "..."})
 _MARK = re.compile(r"[.!?…؟۔։。！？।॥။።]")
 _MARKS = re.compile(r"[.!?…؟۔։]+|[。！？।॥။።]")
@@ -95,7 +95,7 @@ def _ends(text: str) -> Iterator[re.Match[str]]:
             yield end
             at = end.end()
         else:
-            # What follows the whole run of marks decides; it is the same for each of them.
+            # The text after the whole run of marks decides, for each of them.
             run = _MARKS.match(text, mark.start())
             at = run.end() if run else mark.end()
 

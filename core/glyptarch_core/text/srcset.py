@@ -7,7 +7,7 @@ __all__ = ["map_srcset"]
 
 _SKIPPED = re.compile(r"[\s,]*")
 _ADDRESS = re.compile(r"\S+")
-# A descriptor ends at a comma that stands in no brackets.
+# A descriptor ends at a comma outside brackets.
 _DESCRIPTOR = re.compile(r"(?:[^,(]|\([^)]*\)?)*")
 
 
@@ -42,5 +42,5 @@ def map_srcset(value: str, change: Callable[[str], str]) -> str:
     Addresses that become empty are left out.
     """
     kept = [(change(address), descriptor) for address, descriptor in _candidates(value)]
-    # A comma inside an address would be read as the end of a candidate where no descriptor follows it.
+    # Without a descriptor, a comma inside an address would end the candidate.
     return ", ".join(f"{address} {descriptor}".strip() for address, descriptor in kept if address)

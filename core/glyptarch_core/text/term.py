@@ -57,7 +57,7 @@ class Term:
         return cls(text=text.strip().strip('"“”').strip(), words=stemmed, stem=stem)
 
 
-# Emoji are symbols, with modifiers of skin, joiners, and a selector of their look (UTS #51).
+# Emoji are symbols with skin modifiers, joiners, and variation selectors (UTS #51).
 _SIGNS = frozenset({"So", "Sk"})
 _JOINER, _LOOK = "\u200d", "\ufe0f"
 

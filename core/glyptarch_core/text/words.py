@@ -44,9 +44,9 @@ def _ranges_of_marks() -> str:
 MARKS = _ranges_of_marks()
 """The combining marks of all scripts, as ranges of a character class."""
 
-# The soft hyphen parts nothing, and the joiners of Indic and Persian words stand inside them.
+# The soft hyphen separates nothing, and joiners occur inside Indic and Persian words.
 _INSIDE = "\u00ad\u200c\u200d"
-# A single letter with its signs is a name of its own: C, C++ and C# are three.
+# A single letter with signs is a name of its own: C, C++ and C# are three.
 _SIGNED = r"(?<![^\W_])[A-Za-z](?:\+\+|\#)(?![\w+#])"
 _ASCII_WORD = re.compile(rf"{_SIGNED}|[0-9A-Za-z]+")
 _SPACED_WORD = re.compile(rf"{_SIGNED}|\w[\w{MARKS}{_INSIDE}]*")
@@ -87,9 +87,9 @@ def runs_of(text: str) -> list[str]:
     return _SPACED_WORD.findall(separated(text))
 
 
-# Marks that make another letter (Canonical_Combining_Class): nukta 7, the voicing of kana 8, virama 9.
+# Marks that make another letter (Canonical_Combining_Class): nukta 7, kana voicing 8, virama 9.
 _KEPT_MARKS = frozenset({0, 7, 8, 9})
-# Letters that have no decomposition and that readers take for their plain form.
+# Letters without a decomposition that readers take for their plain form.
 _PLAIN = {
     **str.maketrans("øłđħıŧ", "oldhit"),
     **dict.fromkeys(map(ord, "\u00ad\u200c\u200d")),
@@ -102,13 +102,13 @@ def fold(word: str) -> str:
     if word.isascii():
         return word.lower()
     decomposed = unicodedata.normalize("NFKD", stream_safe(word.casefold())).translate(_PLAIN)
-    # Decomposing can bring out capitals (a mathematical letter, say), so the case is folded once more.
+    # Decomposition can yield capitals (of a mathematical letter, for example), so the case is folded again.
     bare = "".join(char for char in decomposed if unicodedata.combining(char) in _KEPT_MARKS).casefold()
-    # A ligature of several words (U+FDFA) is one word here as well.
+    # A ligature of several words (U+FDFA) is one word.
     return "".join(bare.split()) or word
 
 
-# Languages by their tags (BCP 47), for which the Snowball project gives a stemmer.
+# Languages (BCP 47) with a Snowball stemmer.
 STEMMED: Mapping[str, str] = {
     "da": "danish",
     "de": "german",
@@ -142,7 +142,7 @@ def _stemmer(language: str) -> Callable[[str], str]:
 
     @of_words
     def stem(word: str) -> str:
-        # The stemmers keep state while they work, so each call has its own.
+        # A stemmer keeps state during a call, so each call has its own.
         return fold(str(snowballstemmer.stemmer(STEMMED[language]).stemWord(word)))
 
     return stem

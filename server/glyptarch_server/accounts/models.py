@@ -11,20 +11,20 @@ __all__ = ["ApiToken", "RecoveryCode", "User"]
 class User(AbstractUser):
     """A person with a sign-in."""
 
-    # Counted up to end every session of this person: its number is part of what a session is checked by.
+    # Part of the session hash; incrementing it ends every session of the person.
     session_number = models.PositiveIntegerField(default=0)
-    # The shared secret of the second factor (RFC 6238), encrypted; none where it is not in use.
+    # The encrypted secret of the second factor (RFC 6238); empty where it is off.
     totp_secret = models.CharField(max_length=300, blank=True)
-    # The time step of the code that was used last: no code is taken twice (RFC 6238, 5.2).
+    # The time step of the last code, because no code is accepted twice (RFC 6238, 5.2).
     totp_step = models.BigIntegerField(default=0)
 
-    # Set where a program acts for the person: the name of its token, and the most that it may do.
+    # Set for requests with an API token: its name, and the highest role it may use.
     token_name = ""
     token_role = ""
 
     class Meta(AbstractUser.Meta):
         constraints = [
-            # A link for a new password must reach one person.
+            # A reset link must reach one person.
             models.UniqueConstraint(Lower("email"), condition=~models.Q(email=""), name="mail_address_once")
         ]
 
@@ -52,7 +52,7 @@ class ApiToken(models.Model):
     user = models.ForeignKey(User, on_delete=models.CASCADE, related_name="api_tokens")
     name = models.CharField(max_length=80)
     key_hash = models.CharField(max_length=64, unique=True)
-    # The most that it may do, whatever its person may (``Role`` of the blogs).
+    # The highest role that it may use, whatever the person's (``Role`` of the blogs).
     role = models.CharField(max_length=10)
     made_at = models.DateTimeField()
     ends_at = models.DateTimeField()

@@ -51,7 +51,7 @@ def _session(request: HttpRequest) -> SessionOut:
 
 
 def _check_token(request: HttpRequest) -> None:
-    # Without authentication ninja asks for no token; a sign-in must not be forged either.
+    # Ninja checks no CSRF token without authentication, but sign-ins must not be forged either.
     if check_csrf(request) is not None:
         raise Forbidden("The page is too old to sign in from. Load it again.")
 

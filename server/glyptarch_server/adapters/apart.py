@@ -30,7 +30,7 @@ _log = logging.getLogger("glyptarch.apart")
 
 _SMALL = 64 << 10
 _AT_A_TIME = 8
-# By the clock a task may take so many times its CPU time, so that none is waited for without end.
+# Wall-clock limit as a multiple of the CPU limit, so that no task waits forever.
 _PATIENCE = 12
 
 NO_FEATURES = features_of(Item(source="", identity="none", link="", title=""))

@@ -31,7 +31,7 @@ class DevToolsError(Exception):
 def launch(program: str, arguments: Sequence[str]) -> Iterator["Chromium"]:
     """Start Chromium, and end it with the block. Takes descriptors 3 and 4 of this process."""
     to_chromium, from_chromium = os.pipe(), os.pipe()
-    # The pipe may lie on 3 or 4 itself, so its ends are moved out of the way first.
+    # The pipe's own ends may be 3 or 4, so they are moved first.
     inside = [fcntl.fcntl(end, fcntl.F_DUPFD, 10) for end in (to_chromium[0], from_chromium[1])]
     ours = [fcntl.fcntl(end, fcntl.F_DUPFD_CLOEXEC, 10) for end in (to_chromium[1], from_chromium[0])]
     for end in (*to_chromium, *from_chromium):

@@ -34,13 +34,13 @@ _REFUSED_TYPES = frozenset(
 )
 _ARGUMENTS = (
     "--headless=new",
-    # A proxy where nobody listens: whatever is not intercepted below fails, loopback included.
+    # A dead proxy, so that every request not intercepted below fails, loopback included.
     "--proxy-server=http://127.0.0.1:9",
     "--proxy-bypass-list=<-loopback>",
     "--host-resolver-rules=MAP * ~NOTFOUND",
     "--force-webrtc-ip-handling-policy=disable_non_proxied_udp",
     "--js-flags=--max-old-space-size=512",
-    # Frames of other hosts stay in the page's own process, where their requests are intercepted too.
+    # Frames of other hosts stay in this process, where their requests are intercepted too.
     "--disable-site-isolation-trials",
     "--renderer-process-limit=1",
     "--disable-gpu",
@@ -109,7 +109,7 @@ class _Page:
         if event["frameId"] != self._frame:
             return
         if event["name"] == "init":
-            # A new document: events of the one before it may still come.
+            # A new document, while events of the previous one may still arrive.
             self._loader = event["loaderId"]
             self._reached.clear()
         elif event["loaderId"] == self._loader:
@@ -130,7 +130,7 @@ class _Page:
             self._redirected = {answer["url"]: answer}
             self._fulfill(event, _REDIRECT, {"Location": answer["url"]}, "")
         else:
-            # What the page's own scripts ask of other allowed hosts they may read (CORS).
+            # The page's scripts may read answers of other allowed hosts (CORS).
             headers = {"Content-Type": answer["type"], "Access-Control-Allow-Origin": "*"}
             self._fulfill(event, 200, headers, answer["body"])
 
@@ -146,7 +146,7 @@ def main(chromium: str, address: str, folder: str) -> None:
     """Show a page, wait until it is idle, and write its final HTML."""
     arguments = [*_ARGUMENTS, f"--user-data-dir={folder}"]
     if os.geteuid() == 0:
-        # Chromium's sandbox refuses to start for root.
+        # Chromium's sandbox does not start for root.
         arguments.append("--no-sandbox")
     url, html = address, ""
     with suppress(DevToolsError), launch(chromium, arguments) as browser:

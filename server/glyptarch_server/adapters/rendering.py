@@ -103,7 +103,7 @@ class _Rendering:
             self._request.url,
             folder,
         ]
-        # Nothing of our environment goes along: it holds secrets.
+        # Our environment has secrets, so it is not passed on.
         environment = {"PATH": os.environ.get("PATH", ""), "PYTHONPATH": os.pathsep.join(sys.path), "HOME": folder}
         with (
             subprocess.Popen(

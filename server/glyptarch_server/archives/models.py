@@ -14,9 +14,9 @@ class Walk(models.Model):
     """
 
     source = models.ForeignKey("sources.Source", on_delete=models.CASCADE, related_name="walks")
-    # No item older than this day is taken.
+    # Items older than this day are not read.
     floor = models.DateField()
-    # An address with {page} in it, where the feed itself does not say where its older entries stand.
+    # An address with {page}, for feeds that name no older pages.
     pattern = models.CharField(max_length=2000, blank=True)
     state = models.CharField(max_length=10, choices=[(state.value, state.value) for state in WalkState])
     stop_asked = models.BooleanField(default=False)

@@ -13,7 +13,7 @@ class Entry(models.Model):
 
     blog = models.BigIntegerField(null=True)
     person = models.BigIntegerField(null=True)
-    # How the person was called then.
+    # The person's name at that time.
     name = models.CharField(max_length=200, blank=True)
     action = models.CharField(max_length=60)
     subject = models.CharField(max_length=300, blank=True)

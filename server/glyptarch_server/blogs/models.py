@@ -28,14 +28,14 @@ class Blog(models.Model):
     title = models.CharField(max_length=200)
     tagline = models.CharField(max_length=300, blank=True)
     language = models.CharField(max_length=35, default="en")
-    # A name of the IANA time zone database: schedules go by it.
+    # An IANA time zone, used by schedules.
     time_zone = models.CharField(max_length=64, default="UTC")
     # Hosts whose players its posts may show.
     player_hosts = ArrayField(models.CharField(max_length=200), default=list)
-    # The rules that a new campaign begins with; none where the product's own are meant.
+    # The rules of new campaigns; null for the product's defaults.
     defaults = models.JSONField(null=True)
     created_at = models.DateTimeField()
-    # Since when it is removed: nobody sees it, and a job takes it out of the database after a month.
+    # When it was removed. A job deletes it after a month.
     removed_at = models.DateTimeField(null=True, blank=True)
 
 
@@ -58,7 +58,7 @@ class _Named(models.Model):
 
     blog = models.ForeignKey(Blog, on_delete=models.CASCADE)
     name = models.CharField(max_length=80)
-    # The name as it is compared (``name_key`` in core): PostgreSQL and Python fold letters differently.
+    # The comparison form of the name (``name_key`` in core), because PostgreSQL and Python fold letters differently.
     key = models.CharField(max_length=300)
     slug = models.CharField(max_length=100)
 

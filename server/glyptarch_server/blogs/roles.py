@@ -8,13 +8,13 @@ __all__ = ["Role"]
 class Role(models.TextChoices):
     """The permissions of a person on a blog. Each role includes those before it."""
 
-    # See everything, and try rules in proofs.
+    # Sees everything, and tries rules in proofs.
     VIEWER = "viewer"
-    # Decide about posts and comments.
+    # Decides about posts and comments.
     REVIEWER = "reviewer"
-    # Write the rules of campaigns, choose sources, and run them.
+    # Writes rules, chooses sources, and runs campaigns.
     EDITOR = "editor"
-    # Set what holds for the whole blog, and who works on it.
+    # Changes the settings of the blog, and who works on it.
     OWNER = "owner"
 
     @property

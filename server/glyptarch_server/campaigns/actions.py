@@ -87,7 +87,7 @@ def _refuse_if_used(name: str, using: Sequence[Campaign]) -> None:
         raise Conflict(f"“{name}” is used by {named}. Take it out of their rules first.")
 
 
-# The screen that makes a campaign has this address.
+# The screen for a new campaign uses this address.
 _TAKEN_BY_SCREENS = frozenset({"new"})
 
 
@@ -184,7 +184,7 @@ def take_from_archive(campaign: Campaign, *, now: datetime) -> None:
         record("campaign.taken_from_archive", row.name, blog=row.blog_id)
 
 
-# So that a hundred campaigns of one minute do not begin in one second.
+# Seconds over which the runs of one minute are spread.
 _SPREAD_OVER = 60
 
 

@@ -16,14 +16,14 @@ class Campaign(models.Model):
     slug = models.CharField(max_length=100)
     name = models.CharField(max_length=120)
     created_at = models.DateTimeField()
-    # Since when it is archived: off the list, its posts stay.
+    # When it was archived; its posts stay.
     removed_at = models.DateTimeField(null=True, blank=True)
-    # Since when a job takes it out of the database, with all that came of it.
+    # When its deletion was requested; a job carries it out.
     delete_asked_at = models.DateTimeField(null=True, blank=True)
-    # When it runs by itself (``Schedule`` in core). It is no part of the rules: a change makes no revision.
+    # When it runs (``Schedule`` in core), separate from the rules, so that a change makes no revision.
     schedule = models.JSONField(default=dict)
     paused = models.BooleanField(default=False)
-    # When it is to run next; none where it runs by hand only, is paused, removed, or its last day is over.
+    # The next run; null for campaigns that are run by hand, paused, archived, or past their last day.
     next_run_at = models.DateTimeField(null=True)
 
     class Meta:

@@ -21,7 +21,7 @@ LONGEST_NAME = 80
 LONGEST_TEXT = 4000
 """Characters of a comment."""
 
-# More than an editor will read: what comes then is a flood.
+# Beyond this number, comments are a flood that no editor reads.
 _MOST_WAITING = 100
 
 
@@ -39,7 +39,7 @@ def leave_comment(post: Post, *, name: str, text: str, now: datetime) -> Comment
     if len(name) > LONGEST_NAME or len(text) > LONGEST_TEXT:
         raise Invalid(f"A name may have {LONGEST_NAME} characters and a comment {LONGEST_TEXT}. Please shorten it.")
     with transaction.atomic():
-        # Comments on one post come one after the other, so that the counts hold.
+        # Comments on one post are serialised, so that the counts are right.
         Post.objects.select_for_update().get(pk=post.pk)
         same = post.readers_comments.filter(name=name, text=text).first()
         if same is not None:

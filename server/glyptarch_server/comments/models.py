@@ -13,7 +13,7 @@ class Comment(models.Model):
     """A reader's comment on a post, as plain text, with the stated name."""
 
     post = models.ForeignKey("posts.Post", on_delete=models.CASCADE, related_name="readers_comments")
-    # That of the post: the desk lists the comments of a blog.
+    # The post's blog, for the desk's list.
     blog = models.ForeignKey("blogs.Blog", on_delete=models.CASCADE, related_name="+")
     state = models.CharField(max_length=10, choices=[(state.value, state.value) for state in CommentState])
     name = models.CharField(max_length=80)

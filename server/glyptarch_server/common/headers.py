@@ -9,7 +9,7 @@ from django.utils.decorators import sync_and_async_middleware
 
 __all__ = ["policy_with_frames", "security_headers"]
 
-# Pictures of posts stay where their sources keep them; everything else comes from here.
+# Pictures may come from the sources' hosts, everything else from here.
 _POLICY = (
     "default-src 'self'; img-src 'self' http: https: data:; media-src 'self' http: https:; "
     "style-src 'self' 'unsafe-inline'; script-src 'self'; frame-ancestors 'self'; base-uri 'none'; form-action 'self'"
@@ -27,7 +27,7 @@ _AsyncAnswer: TypeAlias = Callable[[HttpRequest], Awaitable[HttpResponseBase]]
 
 def _with_headers(request: HttpRequest, response: HttpResponseBase) -> HttpResponseBase:
     response.headers.setdefault("Content-Security-Policy", _POLICY)
-    # The same as the policy's frame-ancestors, for browsers that do not know it (RFC 7034).
+    # frame-ancestors for browsers without CSP support (RFC 7034).
     response.headers.setdefault("X-Frame-Options", "SAMEORIGIN")
     if request.path_info.startswith("/api/"):
         response.headers.setdefault("Cache-Control", "no-store")

@@ -23,7 +23,7 @@ _STRANGER = 256 * _KILOBYTE
 _BY_PATH: Final = (
     (re.compile(r"/api/blogs/[^/]+/pictures"), 21 * _MEGABYTE),
     (re.compile(r"/api/"), 6 * _MEGABYTE),
-    # A hub shows who it is by the key of the address and by its signature, never by a session.
+    # A hub authenticates by the key in the address and by its signature, never by a session.
     (re.compile(r"/websub/[^/]+"), 4 * _MEGABYTE),
 )
 _OF_STRANGERS: Final = re.compile(r"/websub/|/blog/")
@@ -101,7 +101,7 @@ class Intake:
         async def checked() -> MutableMapping[str, Any]:
             nonlocal whole
             if whole:
-                # What comes after the body is the client going away, which may take as long as it likes.
+                # After the body comes only the disconnect, which may take any time.
                 return await receive()
             message = await body.next()
             whole = not message.get("more_body", False)

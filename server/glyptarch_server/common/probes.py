@@ -23,7 +23,7 @@ def _forget_host(request: HttpRequest) -> None:
     if request.path_info in _PATHS:
         request.META["HTTP_HOST"] = "localhost"
         request.META.pop("HTTP_X_FORWARDED_HOST", None)
-        # Django keeps to the allowed hosts; this is what its own tests use to get past them.
+        # Bypasses Django's check of allowed hosts, as its own test client does.
         request.get_host = lambda: "localhost"  # type: ignore[method-assign]
 
 

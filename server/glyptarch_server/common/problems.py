@@ -94,7 +94,7 @@ def _on_problem(_request: HttpRequest, problem: ProblemError) -> HttpResponse:
     return problem_response(problem.status, problem.title, problem.detail, problem.faults)
 
 
-# These stand before the path inside what was sent: the first two are ninja's, the last is where a document lies.
+# Prefixes of locations that are no part of the document: two of ninja's, and the document itself.
 _PLACES = ({"body", "query", "path", "form"}, {"payload"}, {"document"})
 
 
@@ -126,7 +126,7 @@ def _on_stranger(_request: HttpRequest, _error: AuthenticationError) -> HttpResp
 
 
 def _on_http(request: HttpRequest, error: HttpError) -> HttpResponse:
-    # The framework hides what the parser said behind an error of its own.
+    # Ninja wraps the parser's error.
     if isinstance(error.__cause__, ProblemError):
         return _on_problem(request, error.__cause__)
     return problem_response(error.status_code, "This cannot be done", str(error))

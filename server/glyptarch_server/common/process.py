@@ -6,8 +6,8 @@ from contextlib import contextmanager
 
 __all__ = ["importing", "tune_process"]
 
-# Items and their words are many small objects that stay: looking through them again after every
-# 700 new ones, as Python does unless told otherwise, takes a fifth of the time of a proof.
+# Items and words are many small permanent objects. Python's default collects after 700 new ones, which takes a fifth of
+# a proof's time.
 _NEW_OBJECTS = 50_000
 _ROUNDS = 20
 

@@ -11,8 +11,8 @@ __all__ = ["defer"]
 
 @cache
 def _queue() -> App:
-    # A worker gives the app a connection pool of its own. A job that is put there is seen, and begun, before the
-    # transaction of whoever put it there ends: it would look for rows that nobody sees yet.
+    # A worker's app has its own connection pool, so a job queued there starts before the caller's transaction commits
+    # and does not find its rows.
     return App(connector=DjangoConnector())
 
 

@@ -11,7 +11,7 @@ __all__ = ["check_database", "end_for"]
 
 _log = logging.getLogger("glyptarch.start")
 _SECONDS = 5
-# What PostgreSQL says of a setting that is wrong, where waiting would help nothing (libpq gives no code here).
+# PostgreSQL's messages for wrong settings, where waiting is useless (libpq gives no code here).
 _WRONG = ("password authentication failed", "no pg_hba.conf entry", "does not exist", "no password supplied")
 _REMEDY = "Look at GLYPTARCH_DB_HOST, _PORT, _NAME, _USER and _PASSWORD."
 

@@ -33,7 +33,7 @@ def load_yaml(text: str) -> Any:  # noqa: ANN401 - any value of YAML
         message = f"{where}{getattr(error, 'problem', None) or 'this is no YAML'}"
         raise YamlFault(message, "look at the indentation there") from error
     except (ValueError, TypeError, AttributeError, LookupError, OverflowError, RecursionError) as error:
-        # A value that says what it is and is not: the date 2024-13-45, !!int abc, a number of 5,000 digits.
+        # A scalar that does not fit its type: the date 2024-13-45, !!int abc, a number of 5,000 digits.
         raise YamlFault(f"a value cannot be read: {str(error)[:200]}", "put it in quotes to have it as text") from error
 
 

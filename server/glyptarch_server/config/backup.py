@@ -160,7 +160,7 @@ def _copied_media(to: Path) -> list[Path]:
     for path in _files(_media()):
         copy = to / path.relative_to(_media())
         copy.parent.mkdir(parents=True, exist_ok=True)
-        # A file may be removed, with its row, while others are copied.
+        # A file may be removed, with its row, during the copy.
         with contextlib.suppress(FileNotFoundError):
             try:
                 os.link(path, copy)

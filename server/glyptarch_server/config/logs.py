@@ -55,7 +55,7 @@ def logging_settings(*, as_json: bool) -> dict[str, Any]:
                 "foreign_pre_chain": common,
                 "processors": [
                     structlog.stdlib.ProcessorFormatter.remove_processors_meta,
-                    # The console's own way would show local variables, passwords among them, after the masking.
+                    # structlog's console renderer would show local variables, passwords among them, after the masking.
                     structlog.processors.format_exc_info,
                     without_secrets,
                     last,

@@ -16,15 +16,15 @@ def _listed(name: str, default: str = "") -> list[str]:
 REPOSITORY = Path(__file__).resolve().parents[3]
 VAR = Path(os.environ.get("GLYPTARCH_VAR", REPOSITORY / "var"))
 WEB_DIST = Path(os.environ.get("GLYPTARCH_WEB_DIST", REPOSITORY / "web" / "dist"))
-# What the build made of each source file. It lies beside the public files, not among them.
+# The build's manifest, outside the public files.
 WEB_MANIFEST = Path(os.environ.get("GLYPTARCH_WEB_MANIFEST", REPOSITORY / "web" / "manifest.json"))
 
-# On a server of its own (``./glyptarch serve``) keys come from the environment only, and must be strong.
+# In production (``./glyptarch serve``) keys come from the environment only, and must be strong.
 PRODUCTION = os.environ.get("GLYPTARCH_PRODUCTION", "") == "1"
 SECRET_KEY = secret_key(VAR, required=PRODUCTION)
-# Keys that kept secrets are encrypted with, newest first; older ones stay for what was encrypted with them.
+# Keys of stored secrets, newest first; older ones decrypt older secrets.
 GLYPTARCH_ENCRYPTION_KEYS = encryption_keys(VAR, required=PRODUCTION)
-# Where people reach this installation, for links in messages: https://desk.example.org
+# The public base address for links in messages: https://desk.example.org
 GLYPTARCH_PUBLIC_ADDRESS = os.environ.get("GLYPTARCH_PUBLIC_ADDRESS", "")
 DEBUG = False
 ALLOWED_HOSTS = _listed("GLYPTARCH_HOSTS", "127.0.0.1,localhost")
@@ -60,7 +60,7 @@ INSTALLED_APPS = [
     "glyptarch_server.notices",
     "glyptarch_server.front",
     "glyptarch_server.care",
-    # Nothing of the demo is there on a server of its own.
+    # Production has nothing of the demo.
     *([] if PRODUCTION else ["glyptarch_server.demo"]),
     "glyptarch_server.config",
 ]
@@ -88,7 +88,7 @@ TEMPLATES = [
 ]
 ASGI_APPLICATION = "glyptarch_server.config.asgi.application"
 
-# How many requests one web process works on at once; each has a connection to the database.
+# Concurrent requests of one web process, each with a database connection.
 GLYPTARCH_REQUESTS_AT_ONCE = _REQUESTS_AT_ONCE = int(os.environ.get("GLYPTARCH_REQUESTS_AT_ONCE", "12"))
 
 DATABASES = {
@@ -99,10 +99,10 @@ DATABASES = {
         "PASSWORD": os.environ.get("GLYPTARCH_DB_PASSWORD", ""),
         "HOST": os.environ.get("GLYPTARCH_DB_HOST", "127.0.0.1"),
         "PORT": os.environ.get("GLYPTARCH_DB_PORT", "54329"),
-        # Under ASGI every request has a thread of its own: a connection kept by its thread is kept
-        # for nobody, and some dozens of requests in a minute would use up all that the server allows.
+        # Under ASGI every request has its own thread, so a persistent connection would never be reused, and a few dozen
+        # requests would exhaust the server's limit.
         "CONN_MAX_AGE": 0,
-        # A connection that the server has closed is replaced before it is handed out.
+        # A connection closed by the server is replaced before use.
         "CONN_HEALTH_CHECKS": True,
         "OPTIONS": {"pool": {"min_size": 1, "max_size": _REQUESTS_AT_ONCE + 4, "timeout": 20}},
     }
@@ -113,23 +113,22 @@ AUTH_PASSWORD_VALIDATORS = [{"NAME": "django.contrib.auth.password_validation.Mi
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"
 CSRF_COOKIE_SAMESITE = "Lax"
-# Where the blog is served over TLS (behind a proxy, as a rule): cookies travel by TLS only, plain requests are
-# led to it, and browsers are asked to use nothing else for GLYPTARCH_HSTS_SECONDS.
+# With TLS, usually by a proxy: secure cookies, redirects of plain requests, and HSTS for GLYPTARCH_HSTS_SECONDS.
 HTTPS = os.environ.get("GLYPTARCH_HTTPS", "") == "1"
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE_SSL_REDIRECT = HTTPS
-# Our own middleware says who may put pages into a frame (``common/headers.py``).
+# Our own middleware sets the framing policy (``common/headers.py``).
 SILENCED_SYSTEM_CHECKS = ["security.W002"]
 SECURE_HSTS_INCLUDE_SUBDOMAINS = SECURE_HSTS_PRELOAD = os.environ.get("GLYPTARCH_HSTS_SUBDOMAINS", "") == "1"
 SECURE_HSTS_SECONDS = int(os.environ.get("GLYPTARCH_HSTS_SECONDS", "31536000")) if HTTPS else 0
 CSRF_TRUSTED_ORIGINS = [f"https://{host}" for host in ALLOWED_HOSTS] if HTTPS else []
-# Networks of proxies whose X-Forwarded-For and X-Forwarded-Proto are believed, for example 10.0.0.0/8.
+# Networks of trusted proxies, whose X-Forwarded-For and X-Forwarded-Proto are used: 10.0.0.0/8.
 GLYPTARCH_TRUSTED_PROXIES = tuple(_listed("GLYPTARCH_TRUSTED_PROXIES"))
 SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https") if HTTPS and GLYPTARCH_TRUSTED_PROXIES else None
-# What watches the server asks it directly, by number and without TLS (common/probes.py).
+# Monitoring asks directly, by number and without TLS (common/probes.py).
 SECURE_REDIRECT_EXEMPT = [r"^health/", r"^metrics$"]
 SECURE_REFERRER_POLICY = "strict-origin-when-cross-origin"
 
-# The mail server (SMTP). Without a host nothing is sent, and the desk says so.
+# The mail server (SMTP). Without a host no mail is sent, and the desk says so.
 EMAIL_HOST = os.environ.get("GLYPTARCH_MAIL_HOST", "")
 EMAIL_PORT = int(os.environ.get("GLYPTARCH_MAIL_PORT", "587"))
 EMAIL_HOST_USER = os.environ.get("GLYPTARCH_MAIL_USER", "")
@@ -149,7 +148,7 @@ SERVESTATIC_ROOT = WEB_DIST if WEB_DIST.is_dir() else None
 SERVESTATIC_USE_STATIC_ROOT = False
 SERVESTATIC_ALLOW_ALL_ORIGINS = False
 
-# Copies of pictures, films and sound: in a folder, or in a bucket of an S3-compatible service.
+# Copies of media, in a folder or in a bucket of an S3-compatible service.
 MEDIA_ROOT = Path(os.environ.get("GLYPTARCH_MEDIA", VAR / "media"))
 MEDIA_URL = "/media/"
 STORAGES = {
@@ -157,26 +156,26 @@ STORAGES = {
     "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"},
 }
 
-# A sample of 4 MB, in Base64.
+# A sample of 4 MB in Base64.
 DATA_UPLOAD_MAX_MEMORY_SIZE = 6 << 20
 
-# Addresses (host:port) that may be fetched although they are private: the shipped stand-ins.
+# Private addresses (host:port) that may be fetched: the shipped stand-ins.
 GLYPTARCH_FETCH_ALLOW = frozenset(_listed("GLYPTARCH_FETCH_ALLOW"))
-# Chromium, for sources whose pages are read after their scripts have run; found by itself where it is installed.
+# Chromium, for pages with scripts; an installed one is found automatically.
 GLYPTARCH_CHROMIUM = os.environ.get("GLYPTARCH_CHROMIUM", "")
-# What /metrics asks for as a bearer token; without one there are no metrics.
+# The bearer token of /metrics; without one there are no metrics.
 GLYPTARCH_METRICS_TOKEN = os.environ.get("GLYPTARCH_METRICS_TOKEN", "")
-# How many minutes a run may take; what is left then is decided by the next one.
+# Minutes per run; remaining items are decided by the next run.
 GLYPTARCH_RUN_MINUTES = int(os.environ.get("GLYPTARCH_RUN_MINUTES", "120"))
-# For how many days traces of items that became no post, readings, and raw payloads that no post rests on are kept.
+# Days for which traces without a post, readings, and payloads without a post are kept.
 GLYPTARCH_KEEP_TRACES_DAYS = int(os.environ.get("GLYPTARCH_KEEP_TRACES_DAYS", "90"))
 GLYPTARCH_KEEP_READINGS_DAYS = int(os.environ.get("GLYPTARCH_KEEP_READINGS_DAYS", "90"))
 GLYPTARCH_KEEP_PAYLOADS_DAYS = int(os.environ.get("GLYPTARCH_KEEP_PAYLOADS_DAYS", "365"))
-# For how many days the values before and after a change of a post, failed jobs, and the audit list are kept.
+# Days for which values of changes, failed jobs, and the audit are kept.
 GLYPTARCH_KEEP_CHANGES_DAYS = int(os.environ.get("GLYPTARCH_KEEP_CHANGES_DAYS", "365"))
 GLYPTARCH_KEEP_FAILED_JOBS_DAYS = int(os.environ.get("GLYPTARCH_KEEP_FAILED_JOBS_DAYS", "30"))
 GLYPTARCH_KEEP_AUDIT_DAYS = int(os.environ.get("GLYPTARCH_KEEP_AUDIT_DAYS", "1095"))
-# How many items one transaction of a run decides.
+# Items per transaction of a run.
 GLYPTARCH_RUN_BATCH = int(os.environ.get("GLYPTARCH_RUN_BATCH", "50"))
 
 LOGGING = logging_settings(as_json=os.environ.get("GLYPTARCH_LOG", "text") == "json")

@@ -32,12 +32,12 @@ def media_storage(environment: Mapping[str, str]) -> dict[str, Any]:
             "region_name": environment.get("GLYPTARCH_S3_REGION") or "us-east-1",
             "access_key": environment["GLYPTARCH_S3_KEY"],
             "secret_key": environment["GLYPTARCH_S3_SECRET"],
-            # Without it the library would make a signed request for every address on a page.
+            # Without it the library signs a request for every address on a page.
             "custom_domain": environment.get("GLYPTARCH_S3_PUBLIC") or f"{place}/{bucket}",
             "url_protocol": f"{scheme}:",
             "querystring_auth": False,
             "file_overwrite": False,
-            # A job asks again later; it need not wait for minutes for a service that is down.
+            # A job retries later and need not wait for minutes.
             "client_config": Config(
                 s3={"addressing_style": "path"},
                 signature_version="s3v4",

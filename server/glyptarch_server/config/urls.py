@@ -20,7 +20,7 @@ urlpatterns = [
     path("", app_page),
     path("desk/", app_page),
     path("desk/<path:rest>", app_page),
-    # Where links in mails lead: an invitation, a new password.
+    # Targets of links in mails: invitations and new passwords.
     path("join/<path:rest>", app_page),
     path("reset/<path:rest>", app_page),
 ]

@@ -79,7 +79,7 @@ def main() -> None:
         ws="none",
         lifespan="off",
         access_log=False,
-        # The server itself decides which proxies to believe (common/client.py).
+        # Our own settings decide which proxies are trusted (common/client.py).
         proxy_headers=False,
         timeout_graceful_shutdown=_SECONDS_TO_END,
     )

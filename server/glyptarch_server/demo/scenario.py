@@ -130,7 +130,7 @@ _REVIEW: dict[str, Any] = {
 _STRICTER = {**_REVIEW, "sift": {"rules": [*_REVIEW["sift"]["rules"][:1],
              {"id": "length", "kind": "number", "at_least": 150}, _REVIEW["sift"]["rules"][2]]}}  # fmt: skip
 
-# What readers said under the newest posts that take comments, newest last; the first ones have been read by an editor.
+# Readers' comments on the newest posts, newest last; the first ones are approved.
 COMMENTS = (
     ("Wren Castell", "We had eleven from the reservoir wall, the brightest with a trail of a good ten seconds.", True),
     ("Tobin Quill", "Thank you for the note on parking. The gate by the drovers’ road is open until midnight.", True),
@@ -168,7 +168,7 @@ _BULLETIN: dict[str, Any] = {
     "shape": {"excerpt": {"taken_from": "text", "unit": "sentences", "count": 2}},
     "place": {
         "category": "Observatory",
-        # A section of the site has been given a category: what comes from it carries its name.
+        # One section of the site has a category, which its items carry.
         "category_rules": [{"id": "by-section", "kind": "table", "unmapped": "create", "rows": []}],
         "byline": "Almanac staff",
     },
@@ -211,7 +211,7 @@ class PlatformPlan:
     words: tuple[str, ...] = ()
 
 
-# The keys are those that the stand-ins know; their page of controls shows them.
+# Keys known to the stand-ins, shown on their control page.
 PLATFORMS = (
     PlatformPlan(
         platform="wire",

@@ -104,7 +104,7 @@ class PostView:
     also_at: Sequence[AlsoLink] = ()
     attribution: str = ""
     comments: bool = False
-    # Its pictures, films and sound that the blog keeps itself, by the address of the original.
+    # Copies of its media, by the address of the original.
     copies: Mapping[str, Shown] = field(default_factory=dict)
     copies_pictures: bool = False
     spare_leads: Sequence[tuple[str, str]] = ()

@@ -102,7 +102,7 @@ def _list(
 ) -> HttpResponse:
     rows = posts_in_lists(blog, category=category, tag=tag, member=is_member(request.user, blog))
     number = _page_number(request)
-    # One more than is shown tells whether an older page exists: to count them all would take longer than the page.
+    # One more than a page shows whether an older page exists; counting all would take longer than the page.
     found = listed(rows, slice((number - 1) * _PAGE, number * _PAGE + 1))
     if not found and number > 1:
         raise Http404("The blog does not go back that far.")
@@ -157,7 +157,7 @@ def view_of_values(values: Mapping[str, Any], post: Post | None, *, blog: Blog, 
     addresses = {changed.get("lead_url", post.lead_url if post else ""), *shows[0], *shows[1]} - {""}
     copies = copies_of(blog.pk, addresses, recordings=True)
     base = view_of_post(post, copies) if post else empty_view(now)
-    # A picture that a person has just put in is shown although no copy of it is there yet.
+    # A picture added just now is shown although it has no copy yet.
     return replace(base, **changed, copies=copies, copies_pictures=False)
 
 
@@ -278,7 +278,7 @@ def comment_page(request: HttpRequest, blog: str, slug: str) -> HttpResponse:
     if _closed(request, post):
         return render(request, "front/locked.html", context, status=403)
     given = {name: request.POST.get(name, "") for name in ("name", "comment")}
-    # Only a machine fills in what nobody sees; it gets no reason.
+    # Only programs fill in the hidden field; they get no reason.
     if not request.POST.get("website"):
         try:
             _count_comment(request, post)
@@ -296,7 +296,7 @@ def _count_comment(request: HttpRequest, post: Post) -> None:
 
 
 def _opened_key(post: Post) -> str:
-    # A changed phrase closes the post again for those who gave the old one.
+    # A changed phrase closes the post again for earlier readers.
     return f"opened:{post.pk}:{salted_hmac('opened', post.pass_phrase).hexdigest()[:16]}"
 
 
@@ -324,7 +324,7 @@ def missing_page(request: HttpRequest, exception: Exception, status: int = HTTPS
     if blog is None:
         return render(request, "front/nowhere.html", {"stylesheet": stylesheet()}, status=404)
     newest = listed(posts_in_lists(blog, member=is_member(request.user, blog)), slice(_INSTEAD))
-    # The resolver tells what it tried, which is for nobody to read.
+    # The resolver's message lists URL patterns, which nobody should see.
     why = exception.args[0] if exception.args and isinstance(exception.args[0], str) else ""
     context = blog_context(request, blog) | {"here": None, "heading": why or "Nothing here"}
     posts = _cards(blog, newest)

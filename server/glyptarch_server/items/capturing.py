@@ -49,7 +49,7 @@ _CHANGEABLE = [
     "credit",
     "facts",
     "raw",
-    # The identity, by which it is found, stays.
+    # The identity, which finds the row, stays.
     *(name for name in FEATURE_FIELDS if name != "identity_key"),
     "content_hash",
     "entry_mark",
@@ -240,7 +240,7 @@ _KNOWN_OF = 2000
 def known_entries(sources: Sequence[Source]) -> dict[int, KnownEntries]:
     """Return the known entries among the newest 2,000 items of each source, by source number."""
     found: dict[int, list[tuple[str, str]]] = {source.pk: [] for source in sources}
-    # Of most sources these are all their items: they are had at once.
+    # Small sources are loaded whole, in one query.
     small = [source.pk for source in sources if source.item_count <= _KNOWN_OF]
     rows = Item.objects.filter(AnyOf("source_id", small)).values_list("source_id", "content_hash", "entry_mark")
     for source, *kept in rows:
@@ -287,11 +287,11 @@ def _replace(source: Source, edited: dict[str, _Read], now: datetime) -> list[st
     rows = list(Item.objects.filter(source=source, identity_hash__in=list(edited)))
     for row in rows:
         new = _row(source, *edited[row.identity_hash], now)
-        # The entry says nothing of what was found on the page it links to.
+        # The entry itself lacks the pictures found on its page.
         new.media += [medium for medium in row.media if medium["origin"] == MediaOrigin.PAGE.value]
         for name in _CHANGEABLE:
             setattr(row, name, getattr(new, name))
-        # Its page is asked again: what it said is gone with the text before.
+        # The page is fetched again, because its text was replaced with the entry's.
         row.page, row.page_asked_at = "", None if source.full_text_words else row.page_asked_at
     try:
         with transaction.atomic():

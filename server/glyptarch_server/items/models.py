@@ -39,10 +39,10 @@ class Item(models.Model):
     identity_key = models.CharField(max_length=2100, blank=True)
     link_key = models.CharField(max_length=4000, blank=True)
     title_key = models.CharField(max_length=1100, blank=True)
-    # By which reading (``FEATURES_VERSION`` in core) the features above were made.
+    # The version of the features above (``FEATURES_VERSION`` in core).
     features_version = models.PositiveSmallIntegerField(default=1)
     content_hash = models.CharField(max_length=64)
-    # By it an entry is known, without being read, to say what it said; empty where it is to be read each time.
+    # The mark by which an unchanged entry is recognised without reading it; empty to read it each time.
     entry_mark = models.CharField(max_length=32, blank=True)
     captured_at = models.DateTimeField()
     changed_at = models.DateTimeField()

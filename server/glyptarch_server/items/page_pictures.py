@@ -186,7 +186,7 @@ def _completed(
         row.page = "unread" if made is None else made.item.page
         embeds[row] = made.oembed if made is not None else ""
         if made is not None and made.features is not None:
-            # What the feed itself gave stays in the payload, and its hash: the next reading finds it unchanged.
+            # Payload and hash stay those of the feed, so the next reading finds the item unchanged.
             row.body, row.summary = made.item.body, made.item.summary
             row.media = [asdict(medium) for medium in made.item.media]
             set_features(row, made.features)

@@ -103,13 +103,13 @@ def picked_captured(sources: Collection[Source], numbers: Collection[int], *, li
 
 def _given(rows: QuerySet[Item], cards: Mapping[int, SourceCard], limit: int) -> dict[int, Captured]:
     rows = rows.order_by("-dated", "-pk")
-    # As text: reading a thousand dates would take longer than the query.
+    # As text, because parsing a thousand dates takes longer than the query.
     rows = rows.annotate(changed=Cast("changed_at", TextField()))
     found_rows = list(rows.values_list("pk", "content_hash", "changed", "source_id")[:limit])
     keys: list[_Key] = [row[:3] for row in found_rows]
     with _known_lock:
         known = list(map(_known.get, keys))
-    # What is kept for an item holds only while its source is described in the same way.
+    # Cached items are valid only while their source's card is the same.
     found = {
         row[0]: one
         for row, one in zip(found_rows, known, strict=True)
@@ -121,7 +121,7 @@ def _given(rows: QuerySet[Item], cards: Mapping[int, SourceCard], limit: int) ->
         found |= {row.pk: _captured(row, cards[row.source_id]) for row in whole}
     given = [key for key in keys if key[0] in found]
     with _known_lock:
-        # The ones asked for last stay longest.
+        # Least recently used goes first.
         for key in given:
             _known.pop(key, None)
         _known.update({key: found[key[0]] for key in given})
@@ -163,7 +163,7 @@ def _card(source: Source) -> SourceCard:
         in_doubt=source.in_doubt,
         rights=Rights(right=Right(source.right), words=source.right_words, attribution=source.attribution),
     )
-    # One object for each card there is, so that two can be compared at no cost.
+    # Equal cards share one object, so that they compare by identity.
     with _known_lock:
         while len(_cards) > _MOST_KNOWN:
             _cards.pop(next(iter(_cards)))

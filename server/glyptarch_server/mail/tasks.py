@@ -9,7 +9,7 @@ from glyptarch_server.mail import actions
 
 __all__ = ["send_mail"]
 
-# A mail server may be away for hours: the waits double, from two seconds to about nine hours in all.
+# A mail server may be down for hours. Waits double from two seconds to about nine hours in total.
 _UNTIL_TAKEN = RetryStrategy(max_attempts=14, exponential_wait=2, retry_exceptions={OSError, SMTPException})
 
 

@@ -227,7 +227,7 @@ def keep_upload(blog: Blog, name: str, data: bytes, *, now: datetime) -> Picture
             _log.error("an uploaded picture cannot be kept: %s", error)
             raise Unavailable(f"“{name}” cannot be kept now: {_NOT_STORED}") from error
         if not picture.uploaded:
-            # It was kept as a copy so far; what a person gives stays.
+            # A copy becomes an upload, which stays.
             picture.uploaded = True
             picture.save(update_fields=["uploaded"])
         record("picture.added", picture.name, blog=blog.pk)
@@ -270,7 +270,7 @@ def remove_picture(picture: Picture) -> None:
         if number:
             raise Conflict(f"{number} posts show “{row.name}”. It is removed by itself once none does.")
         record("picture.removed", row.name, blog=row.blog_id)
-        # The row stays where its files cannot go: else nobody would know of them.
+        # The row stays while its files cannot be removed, or they would be forgotten.
         row.delete()
         try:
             remove_picture_files(picture)
@@ -308,7 +308,7 @@ def remove_unused(*, now: datetime) -> int:
             if row is None:
                 continue
             row.delete()
-            # Where the storage fails the row stays, so that its files are removed another time.
+            # Where the storage fails the row stays, so that its files are removed later.
             remove_picture_files(picture)
         gone += 1
     if gone:
@@ -385,7 +385,7 @@ def stop_recording(row: Recording) -> None:
         found.stop_asked = True
         found.save(update_fields=["stop_asked"])
         if found.done == 0 or found.state != CopyState.WAITING.value:
-            # Nobody reads it now: it ends at once.
+            # No download is under way, so stop at once.
             _stop(found)
         record("recording.stopped", found.url, blog=found.blog_id)
 

@@ -128,14 +128,14 @@ def keep_file(blog: int, digest: str, ending: str, path: Path) -> str:
 
 
 def _keep(name: str, content: File) -> None:  # type: ignore[type-arg]
-    # A bucket serves a file as what it was written.
+    # A bucket serves a file with the type it was written with.
     content.content_type = MIMES[name.rpartition(".")[2]]  # type: ignore[attr-defined]
     with _told():
         if default_storage.exists(name):
             return
         written = default_storage.save(name, content)
         if written != name:
-            # Another worker has written the same bytes meanwhile.
+            # Another worker wrote the same bytes meanwhile.
             default_storage.delete(written)
 
 
@@ -193,7 +193,7 @@ def check_folder() -> None:
     try:
         fault = folder_fault()
     except (DatabaseError, OSError) as error:
-        # The database is not there yet, or the disk is full: both are said where they matter.
+        # An absent database or a full disk is reported where it matters.
         _log.warning("the media folder could not be looked at: %s", error)
     else:
         end_for(fault)

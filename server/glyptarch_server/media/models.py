@@ -46,7 +46,7 @@ class Picture(models.Model):
     labels = ArrayField(models.CharField(max_length=60), default=list, blank=True)
     focus_x = models.FloatField(default=0.5)
     focus_y = models.FloatField(default=0.5)
-    # Given by a person: it stays although no post shows it.
+    # Uploaded by a person, so it stays although no post shows it.
     uploaded = models.BooleanField(default=False)
     made_at = models.DateTimeField()
 
@@ -71,7 +71,7 @@ class PictureCopy(models.Model):
     state = models.CharField(max_length=10, choices=_STATES)
     tries = models.PositiveSmallIntegerField(default=0)
     next_at = models.DateTimeField(null=True)
-    # The code of what was wrong, and in words where it could not be fetched.
+    # The code of the error, and its text where the fetch failed.
     fault = models.CharField(max_length=40, blank=True)
     why = models.CharField(max_length=500, blank=True)
     asked_at = models.DateTimeField()

@@ -81,7 +81,7 @@ def merge(row: Named, kind: NameKind, into: int) -> Named:
         raise Invalid("Choose another one to merge it into.")
     blog = row.blog
     with transaction.atomic():
-        # Rows are locked in their order, so that two mergers at once end, one after the other.
+        # Rows are locked in order, so that two concurrent merges do not deadlock.
         list(model_of(kind).objects.select_for_update().filter(pk__in=[row.pk, into]).order_by("pk"))
         target = name_of(blog, kind, into)
         row = name_of(blog, kind, row.pk)

@@ -72,7 +72,7 @@ def _link(post: Post, blog: Blog) -> str:
 
 def _tell(blog: Blog, *, now: datetime) -> None:
     today = now.astimezone(ZoneInfo(blog.time_zone)).date()
-    # Two workers that look at once come one after the other; the second finds nothing left to tell.
+    # Concurrent workers are serialised; the second finds nothing to send.
     Blog.objects.select_for_update().get(pk=blog.pk)
     told, _ = Told.objects.get_or_create(blog=blog, defaults={"until": now, "digest_day": today})
     readers = queries.readers_of(blog)

@@ -41,7 +41,7 @@ class Problem(models.Model):
     """
 
     blog = models.ForeignKey("blogs.Blog", on_delete=models.CASCADE, related_name="+")
-    # What it is about: source:12:failing, campaign:5.
+    # The subject: source:12:failing, campaign:5.
     key = models.CharField(max_length=80)
     text = models.CharField(max_length=600)
     since = models.DateTimeField()
@@ -59,7 +59,7 @@ class Told(models.Model):
     """The time up to which the people of a blog have been notified."""
 
     blog = models.OneToOneField("blogs.Blog", on_delete=models.CASCADE, related_name="+")
-    # Runs that ended and posts that went out up to here have been told of.
+    # Runs and posts up to this time have been reported.
     until = models.DateTimeField()
-    # The day, in the blog's time zone, whose daily digest was sent last.
+    # The day of the last daily digest, in the blog's time zone.
     digest_day = models.DateField()

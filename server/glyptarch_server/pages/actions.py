@@ -96,7 +96,7 @@ def look_again(snapshot: Snapshot) -> Looked:
 
 
 def _free_key(blog: Blog, name: str) -> str:
-    # The screen that makes readers has the address of one called “new”.
+    # The screen for a new reader uses the address “new”.
     taken = {*Reader.objects.filter(blog=blog).values_list("key", flat=True), "new"}
     stem = (slugify(name_key(name) or name) or "reader")[:50]
     return next(key for number in range(len(taken) + 1) if (key := f"{stem}-{number}" if number else stem) not in taken)
@@ -144,10 +144,10 @@ def _set(row: Reader, name: str, document: ReaderDocument, *, now: datetime) -> 
     before = {"name": row.name, "document": row.document}
     row.name, row.url, row.document = name, document.url, document.model_dump(mode="json")
     row.changed_at = now
-    # What was usual under the former rules says nothing about these.
+    # Tallies of the former rules say nothing about these.
     row.tallies, row.drift, row.drifted_at, row.drifted_of = [], [], None, ""
     row.save(update_fields=["name", "url", "document", "changed_at", "tallies", "drift", "drifted_at", "drifted_of"])
-    # Lists that have not changed are read all the same: by these rules they may give something else.
+    # Unchanged lists are read again, because these rules may find other items.
     row.sources.update(in_doubt=False, etag="", last_modified="")
     record(
         "reader.changed", row.name, blog=row.blog_id, before=before, after={"name": row.name, "document": row.document}
@@ -240,7 +240,7 @@ def find_mend(reader: Reader) -> Mended:
         ]
     except ParseError as error:
         raise Invalid(str(error)) from error
-    # The section that still names the most articles known from before says most.
+    # The section that still has the most known articles is the best evidence.
     (made, mend), page = max(found, key=lambda one: one[0][1].found if one[0][1] else -1)
     return Mended(document=made, mend=mend, page=page)
 

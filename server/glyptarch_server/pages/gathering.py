@@ -22,11 +22,11 @@ __all__ = ["ReadPage", "SiteRead", "read_articles", "read_site", "sample_request
 
 _MOST_PARTS = 5
 _MOST_INDEXES = 3
-# A site may ask for a minute between two requests: as many pages are read as fit into this, in milliseconds.
+# Milliseconds for the pages of one reading; a site may ask for a minute between two requests.
 _LONGEST_READING = 300_000
 _LONGEST_TEST = 20_000
 _KNOWN_KEPT = 40
-# Somebody waits for a test, and each page takes Chromium some seconds.
+# A person waits for a test, and Chromium needs some seconds for each page.
 _MOST_RENDERED = 6
 
 

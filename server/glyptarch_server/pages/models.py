@@ -23,9 +23,9 @@ class Reader(models.Model):
     known = models.JSONField(default=list)
     drift = models.JSONField(default=list)
     drifted_at = models.DateTimeField(null=True)
-    # The list at which that was seen: a reader may read several of one site.
+    # The list where the change was seen; a reader may read several of one site.
     drifted_of = models.CharField(max_length=2000, blank=True)
-    # Whether a mend that is sure is taken without a person; what was done is told.
+    # Whether a certain repair is applied automatically, and reported.
     mends_itself = models.BooleanField(default=False)
     mended_at = models.DateTimeField(null=True)
     removed_at = models.DateTimeField(null=True)
@@ -47,7 +47,7 @@ class Snapshot(models.Model):
     body = models.BinaryField()
     size = models.PositiveIntegerField()
     taken_at = models.DateTimeField()
-    # Whether it lists articles; else it is one.
+    # Whether it is a list; otherwise it is an article.
     lists = models.BooleanField(default=False)
 
     class Meta:

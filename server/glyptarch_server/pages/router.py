@@ -60,7 +60,7 @@ _ASSET_SALT = "glyptarch.pages.asset"
 _PLACE_OF_ASSET = re.compile(r"/asset-(\d{1,6})-")
 _ASSET_AGE = 24 * 60 * 60
 _PICTURES = ("image/png", "image/jpeg", "image/gif", "image/webp", "image/avif")
-# Nothing runs in the frame, and nothing is loaded into it but what we serve (CSP 3; HTML 4.8.5, sandbox).
+# Nothing runs in the frame, and it loads only from this server (CSP 3; HTML 4.8.5, sandbox).
 _FRAME_POLICY = (
     "default-src 'none'; img-src 'self'; style-src 'self' 'unsafe-inline'; base-uri 'none'; form-action 'none';"
     " frame-ancestors 'self'; sandbox allow-same-origin"

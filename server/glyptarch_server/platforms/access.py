@@ -50,7 +50,7 @@ def sealed_fields(platform: "Platform[Any]", given: Mapping[str, str], known: Ma
             raise Invalid(message, faults=[Fault(path="fields.header", message=message)])
         kept[secret.name] = value
     if all(kept[name] == known.get(name) for name in kept):
-        # What a person has signed in for stays with them.
+        # Tokens of a sign-in stay while the credentials are the same.
         kept |= {name: known[name] for name in _TOKENS if name in known}
     return seal(json.dumps(kept))
 

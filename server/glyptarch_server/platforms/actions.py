@@ -187,7 +187,7 @@ def _limit(answer: Fetched | FetchError) -> int | None:
     headers = answer.headers
     for prefix in ("ratelimit-", "x-ratelimit-"):
         limit, reset = headers.get(f"{prefix}limit", "").partition(",")[0], headers.get(f"{prefix}reset", "")
-        # One of a minute or two is no quota of a day: a 429 says when to come back.
+        # A limit per minute is no daily quota; a 429 says when to try again.
         if limit.isdecimal() and len(limit) < 8 and reset.isdecimal() and int(reset) >= 3600:  # noqa: PLR2004
             return int(limit)
     return None

@@ -97,7 +97,7 @@ def read_platform(
                 ReadWarning(code="words_unread", detail=f"{line}: {fault}"[:300] if line else str(fault))
             )
             if isinstance(fault, FetchError):
-                # The next line would be told the same.
+                # The next line would get the same error.
                 break
     if found.faults and not found.items:
         return PlatformRead(outcome=found.faults[0], size=found.size)
@@ -173,7 +173,7 @@ def _page(
 def _keep(found: _Gathered, page: PlatformPage, number: int, most: int) -> None:
     left = len(page.items) - max(0, number - most)
     for item, features in list(zip(page.items, page.features, strict=True))[:left]:
-        # What two lines of words have found belongs to the first.
+        # An item found by two lines belongs to the first.
         if item.identity not in found.items:
             found.items[item.identity], found.features[item.identity] = item, features
     found.warnings.extend(page.warnings)

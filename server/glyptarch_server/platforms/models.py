@@ -22,9 +22,9 @@ class Connection(models.Model):
     detail = models.CharField(max_length=500, blank=True)
     checked_at = models.DateTimeField(null=True)
     limit_a_day = models.PositiveIntegerField(null=True)
-    # The platform asked to be left alone until then.
+    # The platform asked for a pause until then.
     waits_until = models.DateTimeField(null=True)
-    # Until then a worker renews the token; the others wait for what comes.
+    # The claim of a worker that renews the token; others wait.
     renewing_until = models.DateTimeField(null=True)
     made_at = models.DateTimeField()
     removed_at = models.DateTimeField(null=True)
@@ -38,7 +38,7 @@ class Usage(models.Model):
 
     connection = models.ForeignKey(Connection, on_delete=models.CASCADE, related_name="usages")
     day = models.DateField()
-    # The key of the source that asked; empty for checks and tests.
+    # The key of the requesting source; empty for checks and tests.
     who = models.CharField(max_length=60, blank=True)
     used = models.PositiveIntegerField(default=0)
 

@@ -40,7 +40,7 @@ __all__ = [
 
 _SALT = "glyptarch.platforms.signing_in"
 _SECONDS_TO_SIGN_IN = 15 * 60
-# A token is renewed a little before its end, so that it does not end on its way.
+# A token is renewed a little early, so that it does not expire during a request.
 _BEFORE_ITS_END = timedelta(seconds=60)
 _USUAL_SECONDS = 3600
 _RENEWING = timedelta(seconds=30)
@@ -218,7 +218,7 @@ def _renew(
         row.save(update_fields=["renewing_until"])
         present = fields_of(row)
         if present.get("refresh") != fields["refresh"]:
-            # Somebody has signed in anew meanwhile: that token counts.
+            # A new sign-in happened meanwhile, and its token counts.
             connection.sealed = row.sealed
             return None
         if isinstance(answer, FetchError):

@@ -35,7 +35,7 @@ def state_after(answer: Fetched | FetchError) -> tuple[ConnectionState, str]:
     if isinstance(answer, Fetched):
         return ConnectionState.VALID, ""
     if not answer.status and answer.code is FetchCode.REFUSED:
-        # We did not even ask: nobody is signed in.
+        # No request was sent, because nobody is signed in.
         return ConnectionState.EXPIRED, str(answer)
     code = _code(answer.body).lower()
     state = ConnectionState.UNREACHABLE

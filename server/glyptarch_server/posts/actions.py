@@ -235,7 +235,7 @@ def remember_anew(items: Sequence[Item]) -> None:
         _keep_keys((post, item, campaign, captured[item]) for post, item, campaign in known)
 
 
-# Stories that what is common is learned from.
+# The number of stories that common passages are computed from.
 _MOST_STORIES = 5_000
 
 
@@ -297,7 +297,7 @@ def bring_out_due(*, now: datetime) -> int:
     Return how many.
     """
     due = Post.objects.filter(state=PostState.SCHEDULED.value, date__lte=now)
-    # It counts into the pace from when it was due, not from when somebody looked.
+    # The pace counts it from its date, not from when this job ran.
     return due.update(state=PostState.PUBLISHED.value, changed_at=now, out_at=F("date"))
 
 

@@ -49,7 +49,7 @@ def alike_to(post: Post) -> list[Alike]:
     alike = [number for number, (share, _) in found.items() if share >= _LEAST]
     best = sorted(alike, key=lambda number: -found[number][0])[:_MOST]
     rows = Post.objects.filter(pk__in=best).select_related("campaign", "source").defer("found_by", "body").in_bulk()
-    # Where a passage stands in a text is read from the text itself.
+    # Positions of passages are computed from the text itself.
     own = Passage(mine.main_text.text)
     return [
         Alike(

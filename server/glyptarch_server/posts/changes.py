@@ -259,7 +259,7 @@ def _restored(posts: Sequence[Post], *, now: datetime) -> dict[int, dict[str, An
     values = {}
     for post in binned:
         to = PostState(before.get(post.pk) or PostState.HELD.value)
-        # What was out comes back as it was; what should have gone out meanwhile waits for a person.
+        # A published post returns as it was; one whose date has passed meanwhile is held.
         to = PostState.HELD if to is PostState.SCHEDULED and post.date <= now else to
         values[post.pk] = {"state": to.value, "binned_at": None, "marker": True}
     return values

@@ -76,7 +76,7 @@ def moved(post: Post, to: PostState, *, now: datetime, date: datetime | None = N
     """Return the values of a post that moves to another state."""
     values: dict[str, Any] = {"state": to.value}
     if to is PostState.PUBLISHED:
-        # What a person sends out early is dated now: nothing on the blog lies ahead.
+        # A post published early is dated now, because no post on the blog has a future date.
         values |= {"out_at": now.isoformat(), "date": min(post.date, now).isoformat()}
     elif date is not None:
         values["date"] = date.isoformat()
@@ -198,7 +198,7 @@ def _relate(
     pairs = {(post.pk, rows[name_key(name)].pk) for post in changing for name in differing[post.pk][part]}
     through.objects.bulk_create([through(post_id=post, **{column: row}) for post, row in sorted(pairs)])
     for post in changing:
-        # What was read before is no longer so.
+        # The prefetched rows are out of date.
         post._prefetched_objects_cache.pop(part, None)  # type: ignore[attr-defined]  # noqa: SLF001
 
 

@@ -162,7 +162,7 @@ class _NamesFirst(NumbersFirst[Post]):
             first += self._counted[group]
         if not parts:
             return []
-        # A union promises no order.
+        # A union has no defined order.
         found = sorted(parts[0].union(*parts[1:], all=True), key=lambda row: row[1:], reverse=True)
         place_of = {group: number for number, group in enumerate(groups)}
         return [row[2] for row in sorted(found, key=lambda row: place_of[row[0]])]

@@ -54,7 +54,7 @@ def listed(posts: QuerySet[Post], place: slice) -> list[ListedPost]:
 
     Without texts and model objects the front page costs half as much.
     """
-    # Found by an index alone: a page far down costs as many of its entries as come before, and not as many rows.
+    # The subquery uses an index alone, so a page far down costs index entries, not rows.
     numbers = posts.values("pk")[place]
     rows = Post.objects.filter(pk__in=numbers).order_by(*posts.query.order_by)
     return list(rows.values_list(*_LISTED, named=True))
@@ -86,7 +86,7 @@ class Section(NamedTuple):
 def sections_of(blog: Blog, *, member: bool = False) -> list[Section]:
     """Return the categories with visible posts, and their parents, by name."""
     readable = _readable(Post.objects.filter(ON_THE_BLOG, blog=blog, categories=OuterRef("pk")), member=member)
-    # Asked for one post of each category. With EXISTS, PostgreSQL would join all posts to all categories first.
+    # With EXISTS, PostgreSQL would join all posts to all categories; the subquery finds one post of each.
     rows = Category.objects.filter(blog=blog).annotate(found=Subquery(readable.values("pk")[:1]))
     with by_index():
         filled = rows.filter(found__isnull=False).order_by("name").values_list(*Section._fields)[:500]

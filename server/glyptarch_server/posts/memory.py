@@ -48,7 +48,7 @@ class PostMemory(Memory):
         """Answer for a whole batch with one query."""
         by_hash = {(key.kind.value, key_hash(key.value)): key for key in keys}
         rows = self._within(PostKey.objects.filter(AnyOf("value_hash", {value for _, value in by_hash})), reach)
-        # The last one stays: the earliest, and of the blog's own before those of other blogs.
+        # Later rows replace earlier ones, so the last is the earliest post, the blog's own before others.
         rows = rows.annotate(own=Q(post__blog=self._campaign.blog_id)).order_by("own", "-post__date", "-post")
         found = rows.values_list("kind", "value_hash", *_SEEN)
         seen: dict[Key, Seen] = {}
@@ -115,7 +115,7 @@ MEASURED = ("item__text", "item__folded", "item__summary_text", "item__fingerpri
 """What the likeness of an item is measured by: for :func:`candidate_of`."""
 
 _SEEN = ("post_id", "post__blog_id", "post__title", "post__link", "post__date")
-# A key that very many posts share (a common closing line) must not make the answer long.
+# The limit for a key that very many posts share, such as a common closing line.
 _MOST_ALIKE = 1000
 _ALIKE_EACH = 20
 _LOOKED_AT = 36
@@ -177,8 +177,8 @@ def _sharing(rows: QuerySet[Any], column: str, keys: Collection[int], most: int)
     for _ in range(_LOOKS):
         some = newest(asked)
         found |= some
-        # A passage that very many share may have crowded out the rest: look again without its keys. What is
-        # found then counts with all that it shares, or else those with the passage alone would go before it.
+        # A passage shared by very many rows may have displaced the others, so search again without its keys. The
+        # results count with all shared keys, or rows with only that passage would rank first.
         times = Counter(chain.from_iterable(some.values()))
         hot = {key for key, number in times.items() if number > _HOT} & asked
         if len(some) < most or not hot:

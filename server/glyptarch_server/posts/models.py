@@ -49,7 +49,7 @@ class Post(models.Model):
     campaign = models.ForeignKey("campaigns.Campaign", on_delete=models.PROTECT, null=True, related_name="posts")
     revision = models.ForeignKey("campaigns.Revision", on_delete=models.PROTECT, null=True, related_name="posts")
     item = models.ForeignKey("items.Item", on_delete=models.PROTECT, null=True, related_name="posts")
-    # That of the item: lists are filtered by it.
+    # The item's source, for filters.
     source = models.ForeignKey("sources.Source", on_delete=models.PROTECT, null=True, related_name="posts")
     state = models.CharField(max_length=10, choices=[(state.value, state.value) for state in PostState])
     title = models.CharField(max_length=300)
@@ -58,9 +58,9 @@ class Post(models.Model):
     excerpt = models.TextField(blank=True)
     lead_url = models.CharField(max_length=4000, blank=True)
     lead_alt = models.CharField(max_length=300, blank=True)
-    # Pictures that stand in, in their order, where the lead cannot be had: {"url", "alt"}.
+    # Pictures in place of a lead that cannot be fetched, in order: {"url", "alt"}.
     spare_leads = models.JSONField(default=list)
-    # Whether its pictures are shown from copies only, and up to what size films and sound are copied (0: not at all).
+    # Whether only copies of pictures are shown, and the largest size of films and sound to copy (0: none).
     copies_pictures = models.BooleanField(default=False)
     copies_recordings_mb = models.PositiveIntegerField(default=0)
     description = models.CharField(max_length=500, blank=True)
@@ -74,7 +74,7 @@ class Post(models.Model):
     attribution = models.CharField(max_length=300, blank=True)
     kind = models.CharField(max_length=40, default="article")
     comments = models.BooleanField(default=False)
-    # How many comments readers have left under it, whatever became of them.
+    # All comments of readers, in any state.
     comment_count = models.PositiveIntegerField(default=0)
     pinned = models.BooleanField(default=False)
     visibility = models.CharField(max_length=10, default=Visibility.PUBLIC.value)
@@ -89,7 +89,7 @@ class Post(models.Model):
     created_at = models.DateTimeField()
     changed_at = models.DateTimeField()
     binned_at = models.DateTimeField(null=True)
-    # What its words are searched by; of a long text its beginning.
+    # The search vector, of a long text its beginning.
     found_by = models.GeneratedField(
         expression=SearchVector("title", weight="A", config="simple")
         + SearchVector("excerpt", weight="B", config="simple")
@@ -209,9 +209,9 @@ class Change(models.Model):
 
     blog = models.ForeignKey("blogs.Blog", on_delete=models.CASCADE, related_name="changes")
     action = models.CharField(max_length=20)
-    # What the action needs: {"to": "held"}, {"category": "Sky"}.
+    # The values of the action: {"to": "held"}, {"category": "Sky"}.
     what = models.JSONField(default=dict)
-    # What it was done to: the title of the only post, or the name of a campaign.
+    # The title of the only post, or the name of a campaign.
     subject = models.CharField(max_length=300, blank=True)
     state = models.CharField(max_length=10, choices=[(state.value, state.value) for state in ChangeState])
     posts = ArrayField(models.BigIntegerField(), default=list)

@@ -46,7 +46,7 @@ class ProofMemory(Memory):
         return self._name
 
     def _answers(self, reach: Reach) -> _Answers:
-        # The reach begins at a moment of its own in each proof; the day is near enough to name it.
+        # The reach begins at another moment in each proof; the day is precise enough for a cache key.
         name = (*self._name, reach.scope, reach.refused, reach.since.date() if reach.since else None)
         now = time.monotonic()
         with _lock:

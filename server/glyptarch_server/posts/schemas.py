@@ -38,7 +38,7 @@ __all__ = [
     "WordsOut",
 ]
 
-# A field named ``date`` hides the type below it.
+# A field named ``date`` hides the type in its class.
 Day: TypeAlias = Annotated[date, Field(ge=date(1970, 1, 1), le=date(2999, 12, 31))]
 
 

@@ -23,7 +23,7 @@ __all__ = ["lift", "take_down_post", "take_down_source"]
 def take_down_source(source: Source, *, asked_by: str, reason: str, now: datetime) -> Takedown:
     """Withdraw all posts of a source and block it. Raises Conflict where it is blocked already."""
     with transaction.atomic():
-        # A run that decides now is waited for; the next batch finds the source withdrawn.
+        # Waits for a deciding run; its next batch finds the source blocked.
         take_turn(source.blog_id)
         row = Source.objects.select_for_update(of=("self",)).select_related("blog").get(pk=source.pk)
         if row.blocked_at is not None:

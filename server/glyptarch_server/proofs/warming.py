@@ -36,7 +36,7 @@ def _warm_quietly() -> None:
     try:
         warm()
     except DatabaseError:
-        # A database that is still being set up: the first proof is then made without.
+        # The database is still being set up; the first proof is then computed on request.
         _log.info("no warming up: the database is not ready")
     finally:
         connection.close()

@@ -128,7 +128,7 @@ def _results(
 ) -> list[ReplayResult]:
     captured = as_captured([row.item for row in rows])
     context = context_for(replay.campaign.blog, [document])
-    # As if these rules had stood when the items came: rules on age go by that time.
+    # Age rules use the time of the items, as if these rules had always applied.
     now, memory.at = rows[-1].at, rows[0].at
     decisions = decide(captured, document, memory=memory, now=now, context=context, reuse=Reuse())
     results = [_result(replay, row, decision) for row, decision in zip(rows, decisions, strict=True)]

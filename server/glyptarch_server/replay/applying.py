@@ -132,7 +132,7 @@ def _write_new(replay: Replay, *, now: datetime) -> bool:
             row.post, row.verdict, row.left_at = posts[item.pk], one.verdict.value, ""
             row.reason, row.trace = reason_data(one), trace_data(one)
             row.save(update_fields=["post", "verdict", "left_at", "reason", "trace"])
-        # Taken back, a new post goes into the bin with its marker: its item stays away, as it was.
+        # When taken back, a new post is binned with its marker, so that its item stays away as before.
         before = {"state": PostState.BINNED.value, "marker": True, "binned_at": now.isoformat()}
         PostChange.objects.bulk_create(
             [

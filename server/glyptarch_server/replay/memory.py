@@ -45,7 +45,7 @@ class ReplayMemory(PostMemory):
         """Load the results so far. While new posts are being written, they count once written."""
         super().__init__(replay.campaign)
         self._replay = replay
-        # When the items that are decided now came: of other campaigns only what was there by then counts.
+        # The time of the present items; later posts of other campaigns do not count.
         self.at: datetime | None = None
         self._any_new = not writing and NewStory.objects.filter(replay=replay).exists()
 
@@ -76,7 +76,7 @@ class ReplayMemory(PostMemory):
             with by_index():
                 rows = self._new(reach).filter(Shares("keys", by_written)).order_by("-at", "-pk")
                 for theirs, *story in list(rows.values_list("keys", *_STORY)):
-                    # The last one stays: the earliest. A post that is there goes before it.
+                    # Later rows replace earlier ones, so the last is the earliest. Existing posts take precedence.
                     new = {by_written[one]: _seen(*story) for one in theirs if one in by_written}
                     found = found | {key: seen for key, seen in new.items() if not _is_post(found.get(key))}
         return found

@@ -25,7 +25,7 @@ class Replay(models.Model):
     done = models.PositiveIntegerField(default=0)
     counts = models.JSONField(default=dict)
     stop_asked = models.BooleanField(default=False)
-    # The change that applies it, and the outcomes or results that it is about.
+    # The change that applies it, with the chosen outcomes or results.
     change = models.ForeignKey("posts.Change", on_delete=models.SET_NULL, null=True, related_name="+")
     by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+")
     asked_at = models.DateTimeField()
@@ -59,7 +59,7 @@ class ReplayResult(models.Model):
     reason = models.JSONField(null=True)
     values = models.JSONField(default=dict)
     kept = ArrayField(models.CharField(max_length=20), default=list)
-    # Whether it was to be applied, and was.
+    # Whether it was chosen, and whether it was applied.
     chosen = models.BooleanField(default=False)
     applied = models.BooleanField(default=False)
 

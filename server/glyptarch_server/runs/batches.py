@@ -53,7 +53,7 @@ def decide_batch(run: Run, rows: Sequence[Item], *, now: datetime) -> bool:
         if queries.has_ended(run):
             return False
         decided_already = queries.decided_items(campaign, [row.pk for row in rows])
-        # Whoever withdraws something takes the blog's turn as well: what is open here stays open in this transaction.
+        # Takedowns take the blog's turn as well, so rows that are open here stay open in this transaction.
         rows = still_open([row for row in rows if row.pk not in decided_already])
         decisions = decide(
             [captured[row.pk] for row in rows],
@@ -66,7 +66,7 @@ def decide_batch(run: Run, rows: Sequence[Item], *, now: datetime) -> bool:
         )
         pairs = [(row, one) for row, one in zip(rows, decisions, strict=True) if one.verdict is not Verdict.WAITING]
         posts = write_posts(campaign, run.revision, [pair for pair in pairs if pair[1].verdict.kept], now=now)
-        # What an item was decided before its post was binned without a marker counts no more.
+        # Drop the old decision of an item whose post was binned so that it may return.
         Decision.objects.filter(campaign=campaign, item__in=[row.pk for row, _ in pairs]).delete()
         Decision.objects.bulk_create([_row(run, row, one, posts.get(row.pk), now) for row, one in pairs])
         remember_duplicates(campaign, _repeated(campaign.blog, pairs, posts))

@@ -83,7 +83,7 @@ def _gather_and_decide(run: Run, *, fetcher: FetchPortal, clock: Clock, batch: i
     if run.state != RunState.DECIDING.value:
         if not move(run, RunState.GATHERING, clock()):
             return
-        # A person who presses “Run now” wants to see what is there now; a schedule keeps to what sources ask for.
+        # “Run now” reads every source; a schedule respects their intervals.
         due = claim_due(sources, now=clock()) if run.scheduled else readable_by_hand(sources)
         Run.objects.filter(pk=run.pk).update(sources_left=len(sources) - len(due))
         gather(run, due, fetcher=fetcher, clock=clock)
@@ -113,6 +113,6 @@ def _gather_and_decide(run: Run, *, fetcher: FetchPortal, clock: Clock, batch: i
         if not room:
             move(run, RunState.DONE, clock())
             return
-        # A run that gets on has all its tries before it again.
+        # A run with progress gets all its attempts back.
         Run.objects.filter(pk=run.pk, tries__gt=1).update(tries=1)
     move(run, RunState.STOPPED, clock())

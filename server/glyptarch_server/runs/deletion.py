@@ -62,7 +62,7 @@ def ask_to_delete(campaign: Campaign, *, now: datetime) -> None:
         going = goes_with(row)
         row.delete_asked_at, row.removed_at, row.next_run_at = now, row.removed_at or now, None
         row.save(update_fields=["delete_asked_at", "removed_at", "next_run_at"])
-        # Readers see its posts no more, whenever the job comes to them.
+        # Posts disappear for readers before the job runs.
         Post.objects.filter(campaign=row).update(state="refused", changed_at=now)
         record("campaign.deleted", row.name, blog=row.blog_id, before={"posts": going.posts, "runs": going.runs})
         defer("delete_campaign", lock=f"campaign:{row.pk}", campaign_id=row.pk)

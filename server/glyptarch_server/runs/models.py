@@ -15,7 +15,7 @@ class Run(models.Model):
     revision = models.ForeignKey("campaigns.Revision", on_delete=models.PROTECT, related_name="runs")
     state = models.CharField(max_length=10, choices=[(state.value, state.value) for state in RunState])
     started_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
-    # Whether the schedule began it, and no person.
+    # Whether a schedule started it, and not a person.
     scheduled = models.BooleanField(default=False)
     stop_asked = models.BooleanField(default=False)
     asked_at = models.DateTimeField()
@@ -24,14 +24,14 @@ class Run(models.Model):
     taken_back_at = models.DateTimeField(null=True)
     sources = models.PositiveIntegerField(default=0)
     sources_read = models.PositiveIntegerField(default=0)
-    # Sources that a scheduled run did not read: not due yet, or gone.
+    # Sources not read by a scheduled run: not due yet, or gone.
     sources_left = models.PositiveIntegerField(default=0)
     fresh = models.PositiveIntegerField(default=0)
     to_decide = models.PositiveIntegerField(default=0)
-    # How often it was begun without getting on since: what fails every time must end.
+    # Starts without progress; a run that always fails must end.
     tries = models.PositiveSmallIntegerField(default=0)
     failure = models.CharField(max_length=500, blank=True)
-    # How many decisions of each verdict it has made, so that lists need not count them.
+    # Decisions by verdict, so that lists need not count them.
     verdicts = models.JSONField(default=dict)
     readings = models.ManyToManyField("sources.Reading", related_name="runs")
 

@@ -26,7 +26,7 @@ __all__ = [
 
 _log = logging.getLogger("glyptarch.runs")
 
-# The database may be away for longer than a restart takes; every run counts its own tries as well.
+# The database may be away for longer than a restart; every run counts its own attempts as well.
 _WHILE_AWAY = RetryStrategy(max_attempts=100, wait=2, retry_exceptions={OperationalError, InterfaceError})
 
 

@@ -62,7 +62,7 @@ def thin_jobs(*, now: datetime) -> int:
     before = now - timedelta(days=settings.GLYPTARCH_KEEP_FAILED_JOBS_DAYS)
     old = ProcrastinateJob.objects.filter(status__in=_ENDED).exclude(procrastinateevent__at__gte=before)
     numbers = list(old.order_by("pk").values_list("pk", flat=True)[:_AT_ONCE])
-    # The library's models read only; its table is PostgreSQL's as any other.
+    # procrastinate's models are read-only, so its table is changed by SQL.
     with connection.cursor() as cursor:
         cursor.execute("DELETE FROM procrastinate_jobs WHERE id = ANY(%s)", [numbers])
     return len(numbers)

@@ -7,7 +7,7 @@ from glyptarch_core.trace import Decision, Note
 __all__ = ["brief_reason", "note_data", "reason_data", "trace_data"]
 
 
-# Whole passages, which no row shows.
+# Whole passages, which lists do not show.
 _ONLY_IN_TRACES = frozenset({"passages"})
 
 

@@ -84,7 +84,7 @@ def again_from_nothing(campaign: Campaign, *, by: User | None, spare: bool, now:
         change = _bin(row, _made_for(row), spare=spare, now=now)
         _forget(row, Decision.objects.filter(campaign=row, post=None).values_list("item", flat=True))
         record("campaign.again_from_nothing", row.name, blog=row.blog_id, after={"spare": spare})
-        # Its job waits for that of the change: both hold the lock of the campaign, and this one is later.
+        # The run's job waits for the change: both hold the campaign's lock, and this one is later.
         return change, begin_run(row, by=by, now=now)
 
 

@@ -66,7 +66,7 @@ def asks_as_yaml(source: Source) -> str:
     """Return a source's platform parameters as YAML. Raises Conflict for other sources."""
     if not source.platform:
         raise Conflict("This source is no platform.")
-    # What is as it is by itself need not be written.
+    # Default values are not written.
     parameters = {name: value for name, value in source.parameters.items() if value not in ("", None, [], {})}
     written = {
         "platform": source.platform,
@@ -97,7 +97,7 @@ def asks_from_yaml(text: str) -> dict[str, Any]:
 
 
 def _is_on(line: Mapping[Any, Any]) -> bool:
-    # In YAML 1.1 a bare “on” is the value true, as a name as well.
+    # YAML 1.1 reads a bare “on” as true, as a key as well.
     return line.get("on", line.get("True", True)) is not False
 
 

@@ -36,7 +36,7 @@ __all__ = [
 def _free_key(blog: Blog, title: str) -> str:
     base = slugify(title, longest=50).encode("ascii", "ignore").decode().strip("-") or "source"
     taken = queries.source_keys(blog, base)
-    # The screen that adds sources has the address of one called “add”.
+    # The screen for new sources uses the address “add”.
     return unused(base, {*taken, "add"})
 
 
@@ -132,7 +132,7 @@ def add_platform_source(
     """Add a platform source. Raises Invalid for bad parameters."""
     row, checked = asked_of(blog, platform_key, connection, parameters)
     key = _free_key(blog, title_key(title))
-    # Two sources of one platform differ by what they ask for: their address names them.
+    # Sources of one platform differ by their parameters, so the address includes them.
     base = row.address if row else str(checked.get("address", ""))
     try:
         with transaction.atomic():
@@ -182,7 +182,7 @@ def source_by_hand(blog: Blog, *, now: datetime) -> Source:
             record("source.added", made.title, blog=blog.pk)
             return made
     except IntegrityError:
-        # Somebody else has made it in this moment.
+        # Another request created it meanwhile.
         return Source.objects.get(blog=blog, url=_BY_HAND, removed_at=None)
 
 

@@ -93,7 +93,7 @@ def read_sources(
             requests.append(request_for(source))
             asked.append(source)
         except Conflict as error:
-            # Its secrets cannot be read: that is told at this source, and holds up no other.
+            # Unreadable secrets are reported at this source and stop no other.
             yield [(source, SourceAnswer(outcome=FetchError(FetchCode.REFUSED, error.detail)))]
     yield from _read_feeds(fetcher.fetch_in_batches(requests), asked, known)
     for source in sources:
@@ -134,7 +134,7 @@ def _read_platform(source: "Source", fetcher: FetchPortal, known_links: KnownLin
     )
     outcome = read.outcome
     if isinstance(outcome, FetchError) and connection is not None and connection.detail:
-        # What to do about it stands there, in plain words.
+        # The connection has the remedy in plain words.
         told = FetchError(outcome.code, connection.detail, retry_after=outcome.retry_after, status=outcome.status)
         outcome = outcome if outcome.code is FetchCode.TOO_MANY_REQUESTS else told
     status = outcome.status if isinstance(outcome, FetchError) else HTTPStatus.OK
@@ -154,7 +154,7 @@ def _read_site(source: "Source", fetcher: FetchPortal, known_links: KnownLinks) 
         document,
         source=source.key,
         title=source.title,
-        # Its state was kept only where the list is one page, and all that it named was read.
+        # The ETag is kept only for one-page lists that were read in full.
         request_for=lambda url: request_for(source, url="" if url == source.url else url),
         known=lambda identities: known_links(source, identities),
         fetcher=fetcher,

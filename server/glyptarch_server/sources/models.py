@@ -20,13 +20,13 @@ class Source(models.Model):
     title = models.CharField(max_length=300)
     link = models.CharField(max_length=2000, blank=True)
     format = models.CharField(max_length=40, blank=True)
-    # How its pages are read, where it is no feed.
+    # The page reader of a site without a feed.
     reader = models.ForeignKey("pages.Reader", null=True, on_delete=models.RESTRICT, related_name="sources")
-    # The platform it is read from, with what connection, and what is asked of it (``platforms/`` in core).
+    # The platform, its connection, and its parameters (``platforms/`` in core).
     platform = models.CharField(max_length=20, blank=True)
     connection = models.ForeignKey("platforms.Connection", null=True, on_delete=models.RESTRICT, related_name="sources")
     parameters = models.JSONField(default=dict)
-    # Lines of search words: ``{"text": …, "on": …}``.
+    # Search lines: ``{"text": …, "on": …}``.
     search_words = models.JSONField(default=list)
     language = models.CharField(max_length=35, blank=True)
     etag = models.CharField(max_length=500, blank=True)
@@ -36,54 +36,54 @@ class Source(models.Model):
     attribution = models.CharField(max_length=300, blank=True)
     keyword = models.CharField(max_length=80, blank=True)
     reads_pages = models.BooleanField(default=False)
-    # The text of the page that an item links to is taken where it has so many words more; 0 where no page is asked.
+    # The text of an item's page is used where it has this many more words; 0 fetches no page.
     full_text_words = models.PositiveIntegerField(default=0)
-    # Where that text stands: by a page reader, at a selector, or (both empty) by how the page is built.
+    # The place of that text: a page reader, a selector, or (both empty) the main text.
     text_reader = models.ForeignKey(
         "pages.Reader", null=True, on_delete=models.RESTRICT, related_name="completed_sources"
     )
     text_selector = models.CharField(max_length=500, blank=True)
-    # Whether its pages are read as they stand after their scripts have run.
+    # Whether its pages are read after their scripts have run.
     rendered = models.BooleanField(default=False)
-    # Hosts that they may be given from besides their own.
+    # Further hosts that its pages may load from.
     rendered_hosts = ArrayField(models.CharField(max_length=200), default=list)
-    # Whether the layout of its site has changed under its reader: its posts are held until a person has looked.
+    # Whether its layout has changed under its reader; posts are then held.
     in_doubt = models.BooleanField(default=False)
-    # A person's own grouping.
+    # Labels set by people.
     labels = ArrayField(models.CharField(max_length=60), default=list)
-    # No run reads it while it is paused.
+    # Paused sources are not read.
     paused = models.BooleanField(default=False)
-    # It was asked to be withdrawn: nothing reads it, and no campaign decides its items.
+    # When it was withdrawn on request; it is not read, and its items are not decided.
     blocked_at = models.DateTimeField(null=True)
-    # The least pause between two requests to its host, in milliseconds.
+    # The minimum pause between two requests to its host, in milliseconds.
     pause_ms = models.PositiveIntegerField(default=0)
-    # Whether a certificate is taken that nobody vouches for.
+    # Whether an untrusted certificate is accepted.
     any_certificate = models.BooleanField(default=False)
-    # Own request headers, user and password, encrypted (``common/seal.py``). Never given out again.
+    # Request headers, user and password, encrypted (``common/seal.py``) and never returned.
     access_sealed = models.TextField(blank=True)
-    # Where permanent redirects have led, and at how many readings in a row.
+    # The target of permanent redirects, and the number of readings in a row that led there.
     moved_to = models.CharField(max_length=2000, blank=True)
     moved_times = models.PositiveSmallIntegerField(default=0)
-    # The address it was read at before it moved for good.
+    # The address before it moved permanently.
     former_url = models.CharField(max_length=2000, blank=True)
     added_at = models.DateTimeField()
-    # How many items it has. The database itself counts (a trigger on the items), since counting a million takes long.
+    # The number of its items, counted by a database trigger, since counting a million takes long.
     item_count = models.PositiveIntegerField(default=0, editable=False)
     removed_at = models.DateTimeField(null=True, blank=True)
-    # Before this time no schedule reads it: it asked to be left alone, failed, or is being read now.
+    # No schedule reads it before this time: it asked for a pause, failed, or is being read.
     next_read_at = models.DateTimeField(null=True)
-    # The hub that its feed names, and what the feed calls itself there (WebSub 4); none where it names no hub.
+    # The hub and self link of its feed (WebSub 4); empty without a hub.
     hub = models.CharField(max_length=2000, blank=True)
     topic = models.CharField(max_length=2000, blank=True)
-    # Until when a hub pushes what is new, so that it is read by itself only now and then.
+    # Until then a hub pushes news, and polling is rare.
     pushed_until = models.DateTimeField(null=True)
-    # Hours of the day (UTC) at which it asks not to be read.
+    # Hours of the day (UTC) in which it asks not to be read.
     skip_hours = ArrayField(models.PositiveSmallIntegerField(), default=list)
-    # Readings that failed in a row, and since when; ``gone_at`` is when it answered 410.
+    # Failures in a row and the first of them; ``gone_at`` is the time of a 410.
     failures = models.PositiveIntegerField(default=0)
     failing_since = models.DateTimeField(null=True)
     gone_at = models.DateTimeField(null=True)
-    # How it does (``health.py`` in core), judged after each reading, with the values that say why.
+    # The health (``health.py`` in core) after each reading, with its reasons.
     health = models.CharField(max_length=10, default="unread")
     health_data = models.JSONField(default=dict)
     judged_at = models.DateTimeField(null=True)
@@ -117,7 +117,7 @@ class Reading(models.Model):
     error = models.CharField(max_length=40, blank=True)
     detail = models.CharField(max_length=500, blank=True)
     warnings = models.JSONField(default=list)
-    # What the server answered with (RFC 9110, 15), and how many bytes the body had; 0 where nothing came.
+    # HTTP status (RFC 9110, 15) and body size in bytes; 0 where nothing came.
     status = models.PositiveSmallIntegerField(default=0)
     size = models.PositiveIntegerField(default=0)
 

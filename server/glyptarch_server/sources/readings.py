@@ -59,7 +59,7 @@ def _move(source: Source, to: str) -> None:
             Source.objects.filter(pk=source.pk).update(url=to, former_url=before)
             record("source.moved", source.title, blog=source.blog_id, before=before, after=to)
     except IntegrityError:
-        # Another source has taken the address in this moment: this one stays where it is.
+        # Another source took the address meanwhile, so this one keeps its own.
         return
     source.former_url, source.url = before, to
     source.moved_to, source.moved_times = "", 0
@@ -98,7 +98,7 @@ def claim_due(sources: Sequence[Source], *, now: datetime) -> list[Source]:
     due = Source.objects.filter(pk__in=[source.pk for source in sources], gone_at=None, paused=False, blocked_at=None)
     due = due.filter(Q(next_read_at=None) | Q(next_read_at__lte=now)).order_by("pk")
     with transaction.atomic():
-        # Whoever holds a row claims it: it is passed over here.
+        # Rows locked by another worker are skipped.
         free = set(due.select_for_update(skip_locked=True).values_list("pk", flat=True))
         Source.objects.filter(pk__in=free).update(next_read_at=now + _CLAIMED_FOR)
     return [source for source in sources if source.pk in free]
@@ -118,7 +118,7 @@ def lock_sources(sources: Sequence[Source]) -> set[int]:
     """
     rows = Source.objects.filter(AnyOf("pk", [source.pk for source in sources]), blocked_at=None, removed_at=None)
     rows = rows.order_by("pk")
-    # Items that refer to a source may be written meanwhile.
+    # Weaker than FOR UPDATE, so that items referring to a source can be written meanwhile.
     return set(rows.select_for_update(no_key=True).values_list("pk", flat=True))
 
 
@@ -145,7 +145,7 @@ def log_unchanged(pairs: Sequence[tuple[Source, SourceAnswer]], *, now: datetime
     """Log unchanged answers of sources in few statements."""
     for source, answer in pairs:
         _plan_next_read(source, answer.outcome, now)
-    # They did not fail before, so that only the time of the next reading differs; many share it.
+    # They did not fail before, so only the next time differs, and many share it.
     by_time: dict[datetime | None, list[int]] = {}
     for source, _ in pairs:
         by_time.setdefault(source.next_read_at, []).append(source.pk)
@@ -224,9 +224,9 @@ def _take_over(logged: Logged, now: datetime) -> tuple[Reading, list[str]]:
             if not outcome.hub:
                 source.topic = ""
             if logged.fresh and source.pushed_until and not answer.pushed:
-                # The hub should have pushed these: it has fallen silent, and polling is taken up again.
+                # The hub should have pushed these, so it has fallen silent and polling resumes.
                 source.pushed_until = None
-            # A push is the feed's news alone: whether the feed names a hub is known from reading it.
+            # A push has only news; whether the feed names a hub is known from reading it.
             changed += _SAID if answer.pushed else [*_SAID, "hub", "topic"]
         case Fetched():
             reading.not_modified = True

@@ -82,7 +82,7 @@ def limit_of(words: str, name: str) -> Limit:
 
 
 def _who(parts: tuple[str, ...]) -> list[str]:
-    # Names come from strangers and may be long; what identifies them need not be readable.
+    # Names come from strangers and may be long, so they are hashed.
     return [hashlib.sha256(part.encode("utf-8", "surrogatepass")).hexdigest()[:32] for part in parts]
 
 

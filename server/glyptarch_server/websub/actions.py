@@ -44,7 +44,7 @@ def care(*, fetcher: FetchPortal, now: datetime) -> int:
             row.failure = str(answer)[:500] if isinstance(answer, FetchError) else ""
             if isinstance(answer, FetchError) and row.state != PushState.VERIFIED:
                 row.state = PushState.REFUSED
-            # Only what was asked: the hub may have verified it meanwhile.
+            # Only these fields, because the hub may have verified it meanwhile.
             fields = ["asked_at", "tries", "failure"]
             row.save(update_fields=[*fields, "state"] if row.failure else fields)
     return len(asked)

@@ -8,10 +8,10 @@ __all__ = ["PushState", "Subscription"]
 class PushState(models.TextChoices):
     """The state of a subscription."""
 
-    # The hub has been asked, and has not come back to verify yet.
+    # The hub was asked and has not verified yet.
     ASKED = "asked"
     VERIFIED = "verified"
-    # The hub does not want it, or could not be asked.
+    # The hub refused or could not be asked.
     REFUSED = "refused"
 
 
@@ -22,14 +22,14 @@ class Subscription(models.Model):
     hub = models.CharField(max_length=2000)
     topic = models.CharField(max_length=2000)
     key = models.CharField(max_length=64, unique=True)
-    # What the hub signs with, encrypted.
+    # The encrypted secret of the hub's signatures.
     secret_sealed = models.TextField()
     state = models.CharField(max_length=10, choices=PushState.choices, default=PushState.ASKED)
     asked_at = models.DateTimeField()
     tries = models.PositiveSmallIntegerField(default=0)
     lease_ends_at = models.DateTimeField(null=True)
     pushed_at = models.DateTimeField(null=True)
-    # Pushes whose signature did not hold: they were thrown away.
+    # The number of dropped pushes with a wrong signature.
     bad_pushes = models.PositiveIntegerField(default=0)
     failure = models.CharField(max_length=500, blank=True)
 

@@ -47,7 +47,7 @@ def to_ask_again(now: datetime) -> Sequence[Subscription]:
     due = ExpressionWrapper(F("asked_at") + ExpressionWrapper(pause, DurationField()), DateTimeField())
     waiting = Q(state__in=[PushState.ASKED, PushState.REFUSED], tries__lt=_MOST_TRIES, due__lt=now)
     rows = Subscription.objects.annotate(due=due).filter(ending | waiting)
-    # A feed that names no hub any more is left to polling, and so is one that may not be read.
+    # Feeds without a hub and sources that must not be read are left out.
     rows = rows.filter(source__removed_at=None, source__paused=False, source__blocked_at=None).exclude(source__hub="")
-    # Leases that end come first: fifty hubs that refuse must not keep them waiting.
+    # Expiring leases first, because fifty refusing hubs must not delay them.
     return list(rows.select_related("source").order_by(F("lease_ends_at").asc(nulls_last=True), "due")[:_AT_ONCE])

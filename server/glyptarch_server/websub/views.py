@@ -9,7 +9,7 @@ from glyptarch_server.websub import actions, queries
 __all__ = ["callback"]
 
 
-@csrf_exempt  # A hub has no session: it shows who it is by the key of the address and its signature.
+@csrf_exempt  # A hub has no session; it authenticates by the key in the address and by its signature.
 def callback(request: HttpRequest, key: str) -> HttpResponse:
     """Answer a hub's verification, or receive its push."""
     row = queries.of_key(key)
@@ -24,7 +24,7 @@ def callback(request: HttpRequest, key: str) -> HttpResponse:
             signature=request.headers.get("X-Hub-Signature", "")[:300],
             now=now,
         )
-        # A hub is told nothing about what we made of it (WebSub 7).
+        # A hub learns nothing about the use of its push (WebSub 7).
         return HttpResponse(status=202)
     given = request.GET
     topic, mode = given.get("hub.topic", ""), given.get("hub.mode", "")

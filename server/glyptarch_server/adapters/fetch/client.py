@@ -53,26 +53,26 @@ class FetchRequest:
     url: str
     etag: str = ""
     last_modified: str = ""
-    # Sent to the host of the address alone, never to one that it redirects to.
+    # Sent to the host of the address only, never to the target of a redirect.
     headers: tuple[tuple[str, str], ...] = field(default=(), repr=False)
-    # Whether a certificate of this host is taken that nobody vouches for.
+    # Whether an untrusted certificate of this host is accepted.
     any_certificate: bool = False
-    # Sent with POST, as forms are; redirects are not followed then.
+    # Sent with POST; redirects are then not followed.
     form: tuple[tuple[str, str], ...] = field(default=(), repr=False)
-    # The least pause between two requests to the host, in milliseconds.
+    # The minimum pause between two requests to the host, in milliseconds.
     pause_ms: int = 0
-    # Whether a page is wanted as it stands after its scripts have run (``adapters/rendering.py``).
+    # Whether the page is wanted after its scripts have run (``adapters/rendering.py``).
     rendered: bool = False
-    # Hosts that a rendered page may be given from besides its own.
+    # Further hosts that a rendered page may load from.
     hosts: tuple[str, ...] = ()
-    # Whether the beginning of an answer that is an error is wanted: it may say what is wrong.
+    # Whether the beginning of an error's body is wanted, because it may name the reason.
     keeps_error: bool = False
-    # Another limit of bytes and seconds than that of feeds and pages; 0 for the usual one.
+    # Limits in bytes and seconds other than those of feeds and pages; 0 for the default.
     most_bytes: int = 0
     seconds: float = 0
-    # A file that the answer is written to as it comes; its ``body`` is then only the beginning.
+    # A file that the body is written to; ``body`` is then only its beginning.
     into: Path | None = None
-    # Told after each piece how many bytes have come, and how many are to come (0: not known). False breaks off.
+    # Called after each piece with the received and the expected bytes (0: unknown). False aborts.
     on_progress: Callable[[int, int], bool] | None = field(default=None, repr=False)
 
 
@@ -94,7 +94,7 @@ class Fetched:
     max_age: int = 0
     status: int = HTTPStatus.OK
     moved_to: str = ""
-    # ``Link`` (RFC 8288) and the headers of rate limits, by names in lower case.
+    # ``Link`` (RFC 8288) and rate limit headers, by lower-case name.
     headers: Mapping[str, str] = field(default_factory=dict)
 
 
@@ -200,7 +200,7 @@ class Fetcher:
         self._paused: dict[str, _Host] = {}
 
     async def __aenter__(self) -> Self:
-        # How many connections are open at once is counted here, before the time of a fetch begins.
+        # Open connections are limited here, before the time of a fetch begins.
         self._transport = Transport(allowed=self._allowed, connect_seconds=self._limits.connect_seconds)
         return self
 
@@ -252,7 +252,7 @@ class Fetcher:
         host = urlsplit(url).netloc.lower()
         slots = self._hosts.setdefault(host, _Host())
         if pause_ms:
-            # The others are forgotten when nobody waits for them; a pause has to outlast its request.
+            # Other hosts are dropped when nobody waits; a pause must outlast its request.
             self._paused[host] = slots
             while len(self._paused) > _MOST_PAUSED:
                 self._paused.pop(next(iter(self._paused)))
@@ -323,7 +323,7 @@ class _Taken:
         Return False where the rest is useless. Raises FetchError beyond the limits.
         """
         if answer.status >= HTTPStatus.MULTIPLE_CHOICES:
-            # Of an error only the beginning is wanted, and of a redirect nothing.
+            # Only the beginning of an error is wanted, and nothing of a redirect.
             if self._request.keeps_error:
                 self.body += piece[: _MOST_OF_ERROR - len(self.body)]
             return self._request.keeps_error and len(self.body) < _MOST_OF_ERROR
@@ -343,7 +343,7 @@ class _Taken:
         return True
 
 
-# What libcurl says went wrong (libcurl-errors(3)), in our words.
+# libcurl's errors (libcurl-errors(3)) in our words.
 _FAULTS: Mapping[int, tuple[FetchCode, str]] = {
     pycurl.E_COULDNT_RESOLVE_HOST: (FetchCode.UNKNOWN_HOST, "No site is known by the name {host}."),
     pycurl.E_URL_MALFORMAT: (FetchCode.BAD_ADDRESS, "“{url}” cannot be read as an address."),

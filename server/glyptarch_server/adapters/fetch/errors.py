@@ -46,6 +46,6 @@ class FetchError(Exception):
         self.code = code
         self.status = status
         self.retry_after = retry_after
-        # The beginning of the answer, where it was asked for.
+        # The beginning of the body, where requested.
         self.body = b""
         super().__init__(utf8(message))

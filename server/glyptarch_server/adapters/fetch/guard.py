@@ -9,11 +9,11 @@ __all__ = ["PortError", "PrivateAddressError", "guarded_socket", "may_connect"]
 WEB_PORTS = frozenset({80, 443})
 
 _Network = ipaddress.IPv4Network | ipaddress.IPv6Network
-# Not for the public internet by the IANA special-purpose registries, and global to Python 3.11's ipaddress.
+# Special-purpose in the IANA registries, but global for Python 3.11's ipaddress.
 _SPECIAL: tuple[_Network, ...] = tuple(
     ipaddress.ip_network(network)
     for network in (
-        "192.0.0.0/24",  # IETF protocol assignments (RFC 6890), the dummy address 192.0.0.8 among them
+        "192.0.0.0/24",  # IETF protocol assignments (RFC 6890), with the dummy address 192.0.0.8
         "192.88.99.0/24",  # 6to4 relay anycast (RFC 7526)
         "::/96",  # IPv4-compatible (RFC 4291, 2.5.5.1)
         "64:ff9b:1::/48",  # local-use IPv4/IPv6 translation (RFC 8215)

@@ -16,7 +16,7 @@ from glyptarch_server.adapters.fetch.errors import FetchError
 __all__ = ["FetchPortal"]
 
 _MOST_WITH_BODY = 40
-# While many answers are still to come, those of so many seconds are given together.
+# While many answers are pending, those of so many seconds are yielded together.
 _FEW = 40
 _GATHERED_FOR = 0.2
 
@@ -68,7 +68,7 @@ class FetchPortal:
             )
             self._loop = self._portal.call(_running_loop)
             self._stack = stack.pop_all()
-        # Once the interpreter has begun to end, the thread answers no more and closing would wait for ever.
+        # At interpreter exit the thread no longer answers, and closing would wait forever.
         atexit.register(self.close)
 
     def fetch_each(self, requests: Sequence[FetchRequest]) -> Iterator[tuple[int, Fetched | FetchError]]:

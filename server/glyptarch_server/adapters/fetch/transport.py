@@ -95,7 +95,7 @@ class _Exchange:
             return
         name, colon, value = line.partition(b":")
         if colon and len(self.answer.headers) < _MOST_HEADERS:
-            # Bytes that are no UTF-8 become lone surrogates, as the standard library has it.
+            # Invalid UTF-8 becomes lone surrogates, as in the standard library.
             written = value.strip().decode("utf-8", "surrogateescape")
             self.answer.headers.setdefault(name.strip().decode("latin-1").lower(), written)
 
@@ -194,7 +194,7 @@ class Transport:
                 return int(pycurl.SOCKET_BAD)
 
         handle.setopt(pycurl.URL, url)
-        # Names, redirects and numeric hosts all end in this, so that no way around the check is left.
+        # Names, redirects and numeric hosts all end here, so nothing bypasses the check.
         handle.setopt(pycurl.OPENSOCKETFUNCTION, open_socket)
         handle.setopt(pycurl.PROTOCOLS, pycurl.PROTO_HTTP | pycurl.PROTO_HTTPS)
         handle.setopt(pycurl.PROXY, "")
@@ -223,7 +223,7 @@ class Transport:
             if number in self._watched:
                 self._watched.remove(number)
                 with suppress(OSError):
-                    # One that is closed already has left the set by itself.
+                    # A closed socket has left the set already.
                     self._epoll.unregister(number)
         elif number in self._watched:
             self._epoll.modify(number, _EVENTS[event])
@@ -244,7 +244,7 @@ class Transport:
 
     def _act_on_sockets(self) -> None:
         for number, events in self._epoll.poll(0):
-            # What libcurl did for another socket may have ended the wait for this one.
+            # libcurl may have ended this watch while handling another socket.
             if number in self._watched:
                 self._multi.socket_action(number, _flags(events))
         self._give_out()

@@ -11,7 +11,7 @@ from glyptarch_server.common.seal import seal_anew
 
 __all__ = ["Command"]
 
-# Every column that holds something sealed: a test looks for others.
+# Every sealed column; a test looks for others.
 SEALED = (
     ("sources", "Source", "access_sealed"),
     ("platforms", "Connection", "sealed"),

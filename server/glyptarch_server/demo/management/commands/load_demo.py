@@ -60,7 +60,7 @@ _CHANGE_AFTER = 16
 _KEEP_HELD_DAYS = 4
 _EACH_DAY = 12
 _LIKED = 0.7
-# So many are needed until it is known what is usual, and a change of layout is noticed.
+# The number of readings after which a change of layout is detected.
 _READINGS_OF_BULLETIN = 3
 
 
