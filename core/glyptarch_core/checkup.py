@@ -124,7 +124,9 @@ def _sources(facts: Facts) -> Iterator[Finding]:
         yield Finding(step=step, state=State.STOP, code="sources.none")
         return
     bad = [source for source in facts.sources if source.health in _BAD]
-    named: list[Json] = [{"key": one.key, "title": one.title, "detail": one.detail} for one in bad[:_MOST_REASONS]]
+    named: list[Json] = [
+        {"key": source.key, "title": source.title, "detail": source.detail} for source in bad[:_MOST_REASONS]
+    ]
     if len(bad) == len(facts.sources):
         yield Finding(step=step, state=State.STOP, code="sources.all_fail", data={"sources": named})
     elif bad:
@@ -179,8 +181,8 @@ def _rules(facts: Facts) -> Iterator[Finding]:
     lost = {verdict: facts.decided.get(verdict, 0) for verdict in _NOT_KEPT}
     kept = total - sum(lost.values())
     reasons: list[Json] = [
-        {"stage": one.stage, "code": one.code, "rule": one.rule_title or one.rule, "count": one.count}
-        for one in facts.reasons[:_MOST_REASONS]
+        {"stage": reason.stage, "code": reason.code, "rule": reason.rule_title or reason.rule, "count": reason.count}
+        for reason in facts.reasons[:_MOST_REASONS]
     ]
     data: dict[str, Json] = {"total": total, "kept": kept, **lost, "reasons": reasons}
     if not total:

@@ -36,7 +36,7 @@ def decide(
     now: datetime,
     reuse: Reuse | None = None,
     context: BlogContext | None = None,
-    made: int = 0,
+    posts_made: int = 0,
     is_wanted: Callable[[], bool] = lambda: True,
 ) -> tuple[Decision, ...]:
     """Decide captured items by all stages, one decision for each, in their order.
@@ -52,7 +52,7 @@ def decide(
     guarded = OutsideMemory(memory)
     try:
         context = context or BlogContext()
-        this_pass = CampaignPass(document, guarded, now, reuse=reuse, context=context, made=made)
+        this_pass = CampaignPass(document, guarded, now, reuse=reuse, context=context, made=posts_made)
         return _Batch(batch, document, this_pass, guarded, now, reuse, context, is_wanted).decide()
     except OutsideError as failed:
         raise failed.error from failed.error.__cause__

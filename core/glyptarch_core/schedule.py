@@ -133,7 +133,7 @@ def _moments(when: ByHand | Every | Daily | Cron, zone: tzinfo, begin: datetime)
         case Daily() | Cron():
             start = begin.astimezone(zone).replace(tzinfo=None)
             local = _daily(when, start) if isinstance(when, Daily) else _cron(when, start)
-            yield from (_moment(one, zone) for one in local)
+            yield from (_moment(time_of_day, zone) for time_of_day in local)
 
 
 def _daily(when: Daily, start: datetime) -> Iterator[datetime]:
@@ -141,7 +141,7 @@ def _daily(when: Daily, start: datetime) -> Iterator[datetime]:
     for number in range((_END - start.date()).days):
         day = start.date() + timedelta(days=number)
         if day.isoweekday() in when.days:
-            yield from (datetime.combine(day, one) for one in times)
+            yield from (datetime.combine(day, time_) for time_ in times)
 
 
 def _cron(when: Cron, start: datetime) -> Iterator[datetime]:

@@ -63,21 +63,21 @@ def prepare() -> int:
     return 0
 
 
-def serve(given: Namespace) -> int:
+def serve(options: Namespace) -> int:
     """Run one part in place of this process, or web, worker and clock together.
 
     Parts that end are restarted.
     """
     env = _environment()
     ensure_venv(Needs.RUN)
-    if given.part in {None, "web"}:
+    if options.part in {None, "web"}:
         ensure_web()
-    if given.part:
-        command = [str(word) for word in _command(given.part, given)]
+    if options.part:
+        command = [str(word) for word in _command(options.part, options)]
         os.execve(command[0], command, env)  # noqa: S606 - the process becomes the part, so that signals reach it
     run([*_MANAGE, "migrate", "--verbosity", "0"], what="Bringing the database up to date",
         remedy="Look at the lines above; the settings of the database are GLYPTARCH_DB_…", env=env)  # fmt: skip
-    return _together(given, env)
+    return _together(options, env)
 
 
 def _together(given: Namespace, env: dict[str, str]) -> int:

@@ -153,7 +153,7 @@ class Known(SimpleTestCase):
 
     def again(self, text: str, earlier: Feed) -> Feed:
         known = {place.mark for place in earlier.places if place.mark}
-        return read_feed(text.encode(), source="club", url=URL, known=known)
+        return read_feed(text.encode(), source="club", url=URL, known_marks=known)
 
     @given(feeds, feeds)
     def test_what_is_left_reads_as_it_does_in_the_whole(self, text: str, other: str) -> None:
@@ -208,7 +208,7 @@ class Known(SimpleTestCase):
         self.assertEqual(self.again(self.feed(entry, head="<language>de</language>"), earlier).items[0].language, "de")
         self.assertEqual(self.again(self.feed(entry, head="<dc:language>de</dc:language>"), earlier).unchanged, 0)
         known = {place.mark for place in earlier.places}
-        moved = read_feed(self.feed(entry).encode(), source="club", url="https://moved.example/", known=known)
+        moved = read_feed(self.feed(entry).encode(), source="club", url="https://moved.example/", known_marks=known)
         self.assertEqual(moved.items[0].link, "https://moved.example/1")
         notes = "<entry><title>A</title><id>1</id><link href='/1'/><updated>2026-11-24T10:00:00Z</updated></entry>"
         atom = (

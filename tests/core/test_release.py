@@ -23,7 +23,7 @@ def many(number: int) -> list[Captured]:
 
 def released(number: int, memory: FakeMemory | None = None, made: int = 0, **release: Any) -> tuple[Decision, ...]:  # noqa: ANN401
     rules = document(release={"mode": "publish", **release}, match={"rules": []})
-    return decide(many(number), rules, memory=memory or FakeMemory(), now=NOON, made=made)
+    return decide(many(number), rules, memory=memory or FakeMemory(), now=NOON, posts_made=made)
 
 
 def verdicts(decisions: tuple[Decision, ...]) -> list[str]:

@@ -192,7 +192,7 @@ class OwnPictures(MediaCase):
             content_type="application/json",
         ).json()
         self.assertEqual((changed["labels"], changed["focus_x"]), (["sky", "night"], 0.2))
-        found = self.client.get("/api/blogs/meadow/pictures?search=half&label=night&given=true").json()
+        found = self.client.get("/api/blogs/meadow/pictures?search=half&label=night&uploaded=true").json()
         self.assertEqual((found["total"], found["labels"]), (1, ["night", "sky"]))
         self.assertEqual(self.client.delete(f"/api/blogs/meadow/pictures/{made['id']}").status_code, 204)
         self.assertEqual(list(self.folder.rglob("*.webp")), [])

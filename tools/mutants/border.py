@@ -19,7 +19,7 @@ BORDER: Final = (
         "test_platforms",
     ),
     Mutant("a state does not grow old", "platforms/signing_in.py", ", max_age=_SECONDS_TO_SIGN_IN", "", "test_platforms"),
-    Mutant("tokens outlive a changed client", "platforms/access.py", "if all(kept[name] == known.get(name) for name in kept):", "if True:", "test_platforms"),
+    Mutant("tokens outlive a changed client", "platforms/access.py", "if all(kept[name] == stored.get(name) for name in kept):", "if True:", "test_platforms"),
     Mutant(
         "a connection that must wait is asked",
         "platforms/actions.py",

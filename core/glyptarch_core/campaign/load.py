@@ -101,8 +101,8 @@ def load_document(data: Any) -> CampaignDocument:  # noqa: ANN401 - whatever a p
         found = error.errors(include_url=False, include_input=False)
         raise DocumentError(
             [
-                Fault(path=document_path(one["loc"]), message=worded(one), hint=_hint(one))
-                for one in found
-                if not _follows(one, found)
+                Fault(path=document_path(error["loc"]), message=worded(error), hint=_hint(error))
+                for error in found
+                if not _follows(error, found)
             ]
         ) from error

@@ -95,9 +95,9 @@ class ExactIndex:
         self.rule = rule
         self.keys = {number: key for number, captured in batch if (key := key_of(captured)) is not None}
 
-    def involved(self, known: Mapping[Key, Seen]) -> set[int]:
+    def involved(self, remembered: Mapping[Key, Seen]) -> set[int]:
         """Return the numbers of the items whose key occurs more than once."""
-        return self.doubled | {number for number, key in self.keys.items() if key in known}
+        return self.doubled | {number for number, key in self.keys.items() if key in remembered}
 
     @cached_property
     def doubled(self) -> set[int]:
@@ -238,7 +238,7 @@ class NearRule:
         """Return the first candidate that is the same, else the nearest one."""
         rule, nearest = self._index.rule, None
         known = [(candidate, False) for candidate in self._index.candidates.get(number, ())]
-        for candidate, within_pass in [*known, *((one, True) for one in self._seen_alike(number))]:
+        for candidate, within_pass in [*known, *((candidate, True) for candidate in self._seen_alike(number))]:
             compared = self._index.compare(captured, candidate)
             if compared is None:
                 continue

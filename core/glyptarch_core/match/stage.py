@@ -64,7 +64,7 @@ def item_ref(item: Item) -> ItemRef:
 def _nothing_alike(settings: MatchSettings, nearest: Sequence[Nearest] = ()) -> Note:
     data: dict[str, Json] = {"against": settings.against.value}
     if nearest:
-        data["nearest"] = max(nearest, key=lambda one: one.share).data()
+        data["nearest"] = max(nearest, key=lambda candidate: candidate.share).data()
     return Note(stage=Stage.MATCH, code="match.new", data=data)
 
 
@@ -145,8 +145,8 @@ class _Pass:
         if hits:
             return hits, []
         found = [rule.find(number, captured) for rule in self._near]
-        hits = [one for one in found if isinstance(one, Hit) and _near_enough(one.seen, captured, self._within)]
-        return hits, [one for one in found if isinstance(one, Nearest)]
+        hits = [hit for hit in found if isinstance(hit, Hit) and _near_enough(hit.seen, captured, self._within)]
+        return hits, [hit for hit in found if isinstance(hit, Nearest)]
 
     def remember(self, number: int, captured: Captured, hits: Sequence[Hit]) -> None:
         """Remember an item for the comparison with later ones."""

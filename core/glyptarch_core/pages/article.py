@@ -52,11 +52,11 @@ def extract(page: Page) -> Article:
 def _heading(page: Page, main: HtmlElement) -> HtmlElement | None:
     """Return the heading of an article: the last h1 before the main text, or one inside it."""
     places = page.places
-    headings = [one for one in page.body.iter("h1") if text_in(one) and not _stands_outside(one, page)]
-    inside = [one for one in headings if main in set(one.iterancestors())]
+    headings = [element for element in page.body.iter("h1") if text_in(element) and not _stands_outside(element, page)]
+    inside = [heading for heading in headings if main in set(heading.iterancestors())]
     if inside:
         return inside[0]
-    before = [one for one in headings if places[one] < places[main]]
+    before = [heading for heading in headings if places[heading] < places[main]]
     return before[-1] if before else headings[0] if headings else None
 
 
@@ -71,14 +71,15 @@ def _stands_outside(element: HtmlElement, page: Page) -> bool:
     return False
 
 
+_SHORTEST_HEADING = 8
 _SITE = re.compile(r"\s+[|·•–—»:-]\s+|\s*[|»]\s*")
 
 
-def _same(one: str, other: str) -> bool:
+def _same(first: str, other: str) -> bool:
     def bare(text: str) -> str:
         return re.sub(r"\W+", " ", text).strip().lower()
 
-    return bare(one) == bare(other)
+    return bare(first) == bare(other)
 
 
 def _without_site(title: str, site: str) -> str:
@@ -108,9 +109,10 @@ def _title(page: Page, stated: dict[str, str], heading: HtmlElement | None) -> s
         return _without_site(said, stated.get("site", "")) if stated.get("site") else said
     if not shown and whole:
         for level in ("h2", "h3"):
-            found = next((text for one in page.body.iter(level) if len(text := text_in(one)) > 8 and text in whole), "")  # noqa: PLR2004
-            if found:
-                return found
+            texts = (text_in(element) for element in page.body.iter(level))
+            heading = next((text for text in texts if len(text) > _SHORTEST_HEADING and text in whole), "")
+            if heading:
+                return heading
         return _without_site(whole, stated.get("site", ""))
     return shown or whole
 
@@ -122,7 +124,11 @@ def _around(page: Page, main: HtmlElement, heading: HtmlElement | None) -> list[
     """
     parts: list[HtmlElement] = []
     if heading is not None:
-        parts += [one for one, _ in zip(heading.iterancestors(), range(2), strict=False) if one is not page.body]
+        parts += [
+            ancestor
+            for ancestor, _ in zip(heading.iterancestors(), range(2), strict=False)
+            if ancestor is not page.body
+        ]
     parts.append(main)
     parent = main.getparent()
     if parent is not None:
@@ -191,7 +197,7 @@ def _named_beside_date(page: Page, main: HtmlElement, heading: HtmlElement | Non
             if named and (name := author_name(named[1])):
                 return name
             rest = f"{text[: dated.start()]} | {text[dated.end() :]}"
-            found = next((one.strip() for one in _PARTS.split(rest) if _PERSON.fullmatch(one.strip())), "")
+            found = next((part.strip() for part in _PARTS.split(rest) if _PERSON.fullmatch(part.strip())), "")
             if found and not _WEEKDAY.match(found):
                 return found
     return ""

@@ -111,7 +111,7 @@ def _text(value: Any, deepest: int = 4) -> str:  # noqa: ANN401
         texts = (_text(value.get(name), deepest - 1) for name in _INNER)
         return next((text for text in texts if text), "")
     if isinstance(value, list):
-        return ", ".join(text for one in value[:10] if (text := _text(one, deepest - 1)))
+        return ", ".join(text for part in value[:10] if (text := _text(part, deepest - 1)))
     return ""
 
 
@@ -153,7 +153,7 @@ def lists_in_data(page: Page) -> list[tuple[DataList, tuple[str, ...]]]:
         titles = tuple(title for row in rows if (title := plain_text(_text(row.get(names["title"])))))
         if names["url"] and len(addresses) >= _FEWEST and len(set(titles)) >= _FEWEST:
             made.append((DataList(list=path, **names), titles))
-    return sorted(made, key=lambda one: -len(one[1]))
+    return sorted(made, key=lambda entry: -len(entry[1]))
 
 
 _KNOWN = {"url": _ADDRESSES, "title": _TITLES, "date": _DATES, "picture": _PICTURES, "excerpt": _EXCERPTS}
@@ -218,7 +218,7 @@ def _markup(value: Any) -> str:  # noqa: ANN401
     Plain text and lists of paragraphs are converted.
     """
     if isinstance(value, list):
-        return "".join(_markup(one) for one in value if isinstance(one, str))
+        return "".join(_markup(part) for part in value if isinstance(part, str))
     text = _text(value) if not isinstance(value, dict) else _text(value.get("rendered") or value.get("html"))
     if not text:
         return ""

@@ -74,7 +74,9 @@ class _Index:
     def _of_class(self, token: str) -> set[HtmlElement]:
         tag, dot, name = token.partition(".")
         written = self._by_class.get(tag, {})
-        return {one for classes, group in written.items() if not dot or name in classes.split() for one in group}
+        return {
+            element for classes, group in written.items() if not dot or name in classes.split() for element in group
+        }
 
     def inside(self, own: Iterable[HtmlElement], above: Iterable[HtmlElement]) -> set[HtmlElement]:
         """Return the elements that are inside some of the others."""
@@ -86,11 +88,11 @@ class _Index:
                 starts.append(place)
                 ends.append(self._ends[place])
         found = set()
-        for one in own:
-            place = self._places[one]
+        for element in own:
+            place = self._places[element]
             nearest = bisect_left(starts, place) - 1
             if nearest >= 0 and place <= ends[nearest]:
-                found.add(one)
+                found.add(element)
         return found
 
 
@@ -103,7 +105,7 @@ def _shared_root(examples: Sequence[HtmlElement]) -> HtmlElement:
     lines = [_ancestry(example) for example in examples]
     shared = lines[0][0]
     for level in zip(*lines, strict=False):
-        if any(one is not level[0] for one in level):
+        if any(element is not level[0] for element in level):
             break
         shared = level[0]
     return shared
@@ -121,7 +123,11 @@ def _shape(elements: Sequence[HtmlElement]) -> tuple[str, ...]:
 def _kin(block: HtmlElement, around: Iterable[HtmlElement]) -> list[HtmlElement]:
     """Return the elements similar to one: the same tag, and a shared class or no class at all."""
     tag, written, mine = block.tag, block.get("class"), classes_of(block)
-    return [one for one in around if one.tag == tag and (one.get("class") == written or _agree(mine, classes_of(one)))]
+    return [
+        neighbour
+        for neighbour in around
+        if neighbour.tag == tag and (neighbour.get("class") == written or _agree(mine, classes_of(neighbour)))
+    ]
 
 
 def _agree(mine: Sequence[str], theirs: Sequence[str]) -> bool:
@@ -154,12 +160,12 @@ def _descend(block: HtmlElement, way: Sequence[_Step], nth: Mapping[HtmlElement,
     """
     level = [block]
     for step in way:
-        children = [child for one in level for child in one if child.tag == step.tag]
+        children = [child for element in level for child in element if child.tag == step.tag]
         named = [child for child in children if step.named(child)] if step.names else []
         level = named or children
         if len(level) > 1:
             # Of several with this tag, take the one at the same position.
-            same = [one for one in level if nth[one] == step.place]
+            same = [element for element in level if nth[element] == step.place]
             level = level if named and len(named) == len(level) and not same else same or level[:1]
     return level
 
@@ -176,12 +182,12 @@ def _blocks_around(
         rows = [_kin(block, parent)]
         if place > 2:  # noqa: PLR2004 - a row of a grid stands in something as well
             grand = line[place - 2]
-            aunts = [one for one in grand if one is parent or _are_rows(parent, one)]
+            aunts = [sibling for sibling in grand if sibling is parent or _are_rows(parent, sibling)]
             if len(aunts) > 1:
                 rows.append(_kin(block, chain.from_iterable(aunts)))
         for blocks in rows:
             way = steps[place + 1 :]
-            found = sum(bool(_descend(one, way, nth)) for one in blocks)
+            found = sum(bool(_descend(block, way, nth)) for block in blocks)
             if found < 2 or found < len(blocks) * 0.5:  # noqa: PLR2004 - one is no repetition
                 continue
             score = found + (0.5 if _says_block(block) else 0.0)
@@ -204,7 +210,7 @@ def _those_meant(
     """
     around = _blocks_around(examples[0], page.nth)
     alike = (
-        {one for block in around[0] for one in (_descend(block, around[1], page.nth) if around[1] else [block])}
+        {element for block in around[0] for element in (_descend(block, around[1], page.nth) if around[1] else [block])}
         if around
         else set()
     )
@@ -240,7 +246,9 @@ def derive(
     made: dict[str, Derived] = {}
     in_order = tuple(sorted(meant, key=page.places.__getitem__))
     exact_ones = 0
-    for cost, selector, find in sorted(_candidates(index, chosen), key=lambda one: (one[0], len(one[1])))[:_MOST_TRIED]:
+    for cost, selector, find in sorted(
+        _candidates(index, chosen), key=lambda candidate: (candidate[0], len(candidate[1]))
+    )[:_MOST_TRIED]:
         if selector in made or exact_ones == _GIVEN:
             continue
         matches = find()
@@ -256,7 +264,7 @@ def derive(
             cost=round(cost + (0 if exact else 6 + 10 * min(apart, 3)), 2),
             exact=exact,
         )
-    ranked = sorted(made.values(), key=lambda one: (one.cost, len(one.selector)))
+    ranked = sorted(made.values(), key=lambda derived: (derived.cost, len(derived.selector)))
     return ranked[:_GIVEN]
 
 
@@ -267,7 +275,7 @@ _Candidate = tuple[float, str, Callable[[], set[HtmlElement]]]
 def _shared_tokens(index: _Index, elements: Sequence[HtmlElement]) -> list[tuple[str, float]]:
     """Return the cheapest tokens that match all of these elements."""
     tokens = [(token, cost) for token, cost in tokens_of(elements[0]) if index.of(token).issuperset(elements)]
-    return sorted(tokens, key=lambda one: one[1])[:_TOKENS]
+    return sorted(tokens, key=lambda token: token[1])[:_TOKENS]
 
 
 def _candidates(index: _Index, examples: Sequence[HtmlElement]) -> Iterator[_Candidate]:
@@ -290,7 +298,7 @@ def _candidates(index: _Index, examples: Sequence[HtmlElement]) -> Iterator[_Can
 
 
 def _children(own: Iterable[HtmlElement], above: set[HtmlElement]) -> set[HtmlElement]:
-    return {one for one in own if one.getparent() in above}
+    return {element for element in own if element.getparent() in above}
 
 
 def _upper_tokens(index: _Index, examples: Sequence[HtmlElement]) -> list[tuple[int, str, float]]:
@@ -299,11 +307,11 @@ def _upper_tokens(index: _Index, examples: Sequence[HtmlElement]) -> list[tuple[
     for distance, ancestor in enumerate(lines[0], start=1):
         if ancestor.tag in {"html", "body"}:
             break
-        for token, cost in sorted(tokens_of(ancestor), key=lambda one: one[1])[:_TOKENS]:
+        for token, cost in sorted(tokens_of(ancestor), key=lambda token: token[1])[:_TOKENS]:
             holders = index.of(token)
-            if all(any(one in holders for one in line) for line in lines):
+            if all(any(element in holders for element in line) for line in lines):
                 found.append((distance, token, cost))
-    return sorted(found, key=lambda one: one[2] + _LEVEL_COST * one[0])
+    return sorted(found, key=lambda candidate: candidate[2] + _LEVEL_COST * candidate[0])
 
 
 def _three_levels(
@@ -352,11 +360,11 @@ def _by_place(
 
 
 def _same_place(index: _Index, level: Sequence[HtmlElement]) -> bool:
-    return is_ordinary(str(level[0].tag)) and len({index.nth[one] for one in level}) == 1
+    return is_ordinary(str(level[0].tag)) and len({index.nth[element] for element in level}) == 1
 
 
 def _numbered(index: _Index, token: str, place: int, *, upper: str = "", direct: bool = False) -> set[HtmlElement]:
-    own = {one for one in index.of(token) if index.nth[one] == place}
+    own = {element for element in index.of(token) if index.nth[element] == place}
     if not upper:
         return own
     return _children(own, index.of(upper)) if direct else index.inside(own, index.of(upper))
@@ -366,10 +374,13 @@ def _levels(examples: Sequence[HtmlElement]) -> Iterable[list[HtmlElement]]:
     """Yield the parents of all examples, then their parents, while they share a tag."""
     level = list(examples)
     while True:
-        parents = [one.getparent() for one in level]
-        if any(one is None for one in parents) or len({one.tag for one in parents if one is not None}) > 1:
+        parents = [element.getparent() for element in level]
+        if (
+            any(parent is None for parent in parents)
+            or len({parent.tag for parent in parents if parent is not None}) > 1
+        ):
             return
-        level = [one for one in parents if one is not None]
+        level = [parent for parent in parents if parent is not None]
         if level[0].tag in {"html", "body"}:
             return
         yield level

@@ -80,7 +80,7 @@ def look_at(raw: RawPage) -> Looked:
     lists = propose_lists(page)
     if kind is PageKind.SCRIPTED:
         # The visible links are the site's frame and no list of articles.
-        lists = [one for one in lists if one.settings.data is not None]
+        lists = [list_ for list_ in lists if list_.settings.data is not None]
     return Looked(
         title=article.title,
         kind=kind,
@@ -126,7 +126,8 @@ _SAMPLES = 5
 
 def _samples(elements: Sequence[HtmlElement]) -> tuple[str, ...]:
     return tuple(
-        (text_in(one) or one.get("src") or one.get("href") or str(one.tag))[:120] for one in elements[:_SAMPLES]
+        (text_in(element) or element.get("src") or element.get("href") or str(element.tag))[:120]
+        for element in elements[:_SAMPLES]
     )
 
 
@@ -138,12 +139,12 @@ def point(raw: RawPage, examples: Sequence[int], without: Sequence[int], *, only
     refused = [elements[place] for place in without if 0 <= place < len(elements)]
     return tuple(
         Pointed(
-            selector=one.selector,
-            places=tuple(page.places[match] for match in one.matches),
-            samples=_samples(one.matches),
-            exact=one.exact,
+            selector=derived.selector,
+            places=tuple(page.places[match] for match in derived.matches),
+            samples=_samples(derived.matches),
+            exact=derived.exact,
         )
-        for one in derive(page, chosen, without=refused, only=only)
+        for derived in derive(page, chosen, without=refused, only=only)
     )
 
 
@@ -167,7 +168,7 @@ def marks_of(raw: RawPage, selector: str) -> Marks:
         found = compile_selector(selector)(page.root)
     except SelectorError as error:
         return Marks(error=str(error), at=error.place)
-    return Marks(places=tuple(page.places[one] for one in found), samples=_samples(found))
+    return Marks(places=tuple(page.places[element] for element in found), samples=_samples(found))
 
 
 def _mapped(raw: RawPage) -> ListRead:
@@ -176,7 +177,7 @@ def _mapped(raw: RawPage) -> ListRead:
     if found.is_index:
         newest = found.entries[0].url if found.entries else ""
         return ListRead(entries=(), next_url=newest, counts={"link": 0}, is_index=True)
-    entries = tuple(Entry(url=one.url, title=one.title, date=one.at) for one in found.entries)
+    entries = tuple(Entry(url=entry.url, title=entry.title, date=entry.at) for entry in found.entries)
     return ListRead(entries=entries, next_url="", counts={"link": len(entries)})
 
 
@@ -222,19 +223,19 @@ def article_item(
 
 
 def mended(
-    list_page: RawPage | None, article_page: RawPage | None, document: ReaderDocument, known: Sequence[Known]
+    list_page: RawPage | None, article_page: RawPage | None, document: ReaderDocument, articles: Sequence[Known]
 ) -> tuple[ReaderDocument, Mend | None]:
     """Return a document whose selectors fit the pages as they are now. Raises ParseError."""
     made, mend = document, None
     if list_page is not None:
-        mend = mend_list(list_page.load(), document.list_page, known)
+        mend = mend_list(list_page.load(), document.list_page, articles)
         if mend is not None:
             made = made.model_copy(update={"list_page": mend.settings})
     if article_page is not None and _has_selectors(document.article):
         page = article_page.load()
-        one = next((one for one in known if one.url == article_page.url), None)
-        if one is not None:
-            made = made.model_copy(update={"article": mend_article(page, document.article, one)})
+        shown = next((article for article in articles if article.url == article_page.url), None)
+        if shown is not None:
+            made = made.model_copy(update={"article": mend_article(page, document.article, shown)})
     return made, mend
 
 

@@ -195,7 +195,7 @@ class ArticlePage(_WithSelectors):
     @field_validator("remove", mode="after")
     @classmethod
     def _are_selectors(cls, value: tuple[str, ...]) -> tuple[str, ...]:
-        return tuple(_selects(one) for one in value if one.strip())
+        return tuple(_selects(selector) for selector in value if selector.strip())
 
     @model_validator(mode="after")
     def _names_are_unique(self) -> "ArticlePage":
@@ -222,5 +222,5 @@ class ReaderDocument(Settings):
 
     def addresses(self) -> tuple[tuple[str, str], ...]:
         """Return the first list pages, each with the category of its items."""
-        chosen = tuple((one.url, one.category) for one in self.sections if one.on and one.url)
+        chosen = tuple((section.url, section.category) for section in self.sections if section.on and section.url)
         return chosen or ((self.url, ""),)

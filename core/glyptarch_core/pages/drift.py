@@ -78,7 +78,7 @@ def changes(past: Sequence[Tally], now: Tally) -> tuple[Change, ...]:
         words = statistics.median([tally.words for tally in read])
         if words >= 60 and now.words < words * _DROPPED_TO:  # noqa: PLR2004 - words of a short note
             found.append(Change(part="words", was=words, now=now.words))
-    return tuple(sorted(found, key=lambda one: one.part))
+    return tuple(sorted(found, key=lambda change: change.part))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -107,15 +107,15 @@ def _bare(text: str) -> str:
     return re.sub(r"\W+", " ", text).strip().lower()
 
 
-def mend_list(page: Page, settings: ListPage, known: Sequence[Known]) -> Mend | None:
+def mend_list(page: Page, settings: ListPage, articles: Sequence[Known]) -> Mend | None:
     """Return settings that find the known articles in the page now.
 
     None where nothing supports any.
     """
-    urls = {one.url for one in known}
+    urls = {article.url for article in articles}
     if settings.data is not None and (mended_data := _mended_data(page, settings, urls)) is not None:
         return mended_data
-    titles = {_bare(one.title): one.url for one in known if one.title}
+    titles = {_bare(article.title): article.url for article in articles if article.title}
     pairs = [(link, url) for link in page.body.iter("a") if (url := _which(page, link, urls, titles))]
     best: tuple[float, ListPage] | None = None
     for link in _selectors(page, pairs):
@@ -129,8 +129,8 @@ def mend_list(page: Page, settings: ListPage, known: Sequence[Known]) -> Mend | 
         if not proposed:
             return None
         kept = {"pages": settings.pages, "pattern": settings.pattern}
-        return Mend(settings=proposed[0].settings.model_copy(update=kept), found=0, known=len(known), sure=False)
-    mended = _with_fields(page, best[1], known)
+        return Mend(settings=proposed[0].settings.model_copy(update=kept), found=0, known=len(articles), sure=False)
+    mended = _with_fields(page, best[1], articles)
     there = _now_at(pairs, page)
     again = len({entry.url for entry in read_list(page, mended).entries} & there)
     sure = len(there) >= _FEWEST and again >= len(there) * _SURE
@@ -141,7 +141,7 @@ def _mended_data(page: Page, settings: ListPage, urls: set[str]) -> Mend | None:
     """Return the list in the page's data that names most of the known articles."""
     places = [settings.model_copy(update={"data": where}) for where, _ in lists_in_data(page)]
     counted = [(len({entry.url for entry in read_list(page, made).entries} & urls), made) for made in places]
-    found, best = max(counted, key=lambda one: one[0], default=(0, settings))
+    found, best = max(counted, key=lambda counted: counted[0], default=(0, settings))
     return Mend(settings=best, found=found, known=found, sure=found >= _FEWEST) if found else None
 
 
@@ -161,49 +161,51 @@ def _selectors(page: Page, pairs: Sequence[tuple[HtmlElement, str]]) -> list[str
     """Return selectors for similar links to known articles, those with a text first."""
     kinds: dict[tuple[object, ...], list[HtmlElement]] = {}
     for link, _ in pairs:
-        kind = tuple(str(one.tag) for one in [link, *link.iterancestors()])
+        kind = tuple(str(element.tag) for element in [link, *link.iterancestors()])
         kinds.setdefault(kind, []).append(link)
-    groups = sorted(kinds.values(), key=lambda group: (-sum(bool(text_in(one)) for one in group), -len(group)))
+    groups = sorted(kinds.values(), key=lambda group: (-sum(bool(text_in(element)) for element in group), -len(group)))
     made: list[str] = []
     for group in groups[:4]:
         ends = [group[0], group[-1]] if len(group) > 1 else group
-        made += [one.selector for one in (*derive(page, group[:10])[:2], *derive(page, ends)[:2])]
+        made += [derived.selector for derived in (*derive(page, group[:10])[:2], *derive(page, ends)[:2])]
     return list(dict.fromkeys(made))
 
 
 def _with_fields(page: Page, settings: ListPage, known: Sequence[Known]) -> ListPage:
     """Return a list page with its fields where their known values are now."""
     fields: list[FieldReader] = []
-    proposed = {field.name: field for one in propose_lists(page)[:1] for field in one.settings.fields}
+    proposed = {field.name: field for proposal in propose_lists(page)[:1] for field in proposal.settings.fields}
     for field in settings.fields:
-        values = {value for one in known if (value := one.fields.get(field.name, ""))}
+        values = {value for article in known if (value := article.fields.get(field.name, ""))}
         elements = _holding(page, field.name, values)
         derived = derive(page, elements[:10]) if len(elements) > 1 else []
         if derived:
             fields.append(FieldReader(name=field.name, ways=(Way(selector=derived[0].selector),)))
         else:
             fields.append(proposed.get(field.name, field))
-    following = next((one.settings.next for one in propose_lists(page)[:1] if one.settings.next), settings.next)
+    following = next(
+        (proposal.settings.next for proposal in propose_lists(page)[:1] if proposal.settings.next), settings.next
+    )
     return settings.model_copy(update={"fields": tuple(fields), "next": following if settings.next else ""})
 
 
 def _holding(page: Page, name: str, values: set[str]) -> list[HtmlElement]:
     """Return the smallest elements that contain one of these values."""
     wanted = {_bare(value) for value in values}
-    found: list[HtmlElement] = []
+    holders: list[HtmlElement] = []
     for element in page.body.iter():
         if not isinstance(element.tag, str):
             continue
         if name == "picture":
             holds = element.tag == "img" and page.resolve(element.get("src")) in values
         else:
-            held = _bare(text_in(element))
-            holds = held in wanted or (name == "date" and _same_day(element, values))
+            shown = _bare(text_in(element))
+            holds = shown in wanted or (name == "date" and _same_day(element, values))
         if holds:
-            found = [one for one in found if element not in set(one.iterdescendants())]
-            found = [one for one in found if one not in set(element.iterancestors())]
-            found.append(element)
-    return found
+            inner = [held for held in holders if element not in set(held.iterdescendants())]
+            holders = [held for held in inner if held not in set(element.iterancestors())]
+            holders.append(element)
+    return holders
 
 
 def _same_day(element: HtmlElement, values: set[str]) -> bool:
@@ -214,14 +216,14 @@ def _same_day(element: HtmlElement, values: set[str]) -> bool:
     return day is not None and any(day.date().isoformat() == value[:10] for value in values)
 
 
-def mend_article(page: Page, settings: ArticlePage, known: Known) -> ArticlePage:
+def mend_article(page: Page, settings: ArticlePage, article: Known) -> ArticlePage:
     """Return an article page whose fields have selectors for their known values.
 
     Others keep their ways.
     """
     fields: list[FieldReader] = []
     for field in settings.fields:
-        element = _where(page, field.name, known.fields.get(field.name, ""))
+        element = _where(page, field.name, article.fields.get(field.name, ""))
         selected = any(way.kind is WayKind.SELECTOR for way in field.ways)
         derived = derive(page, [element], only=True) if selected and element is not None else []
         if derived:

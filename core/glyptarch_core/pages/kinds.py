@@ -78,30 +78,33 @@ _NOTHING_TO_READ = 40
 
 def _titles(page: Page) -> str:
     title = page.root.find(".//title")
-    heading = next((text_in(one) for one in page.body.iter("h1", "h2") if text_in(one)), "")
+    heading = next((text_in(element) for element in page.body.iter("h1", "h2") if text_in(element)), "")
     return f"{(title.text or '') if title is not None else ''} {heading}"
 
 
 def _asks_for_password(page: Page) -> bool:
-    return any(one.get("type") == "password" for one in page.body.iter("input"))
+    return any(element.get("type") == "password" for element in page.body.iter("input"))
 
 
 def _asks_to_subscribe(page: Page, whole: str, taken: int) -> bool:
     walled = any(
-        _WALLED.search(f"{one.get('class') or ''} {one.get('id') or ''}")
-        for one in page.body.iter("div", "section", "aside")
+        _WALLED.search(f"{element.get('class') or ''} {element.get('id') or ''}")
+        for element in page.body.iter("div", "section", "aside")
     )
     return (walled or taken < _SHORT_TEXT) and bool(_PAYWALL.search(whole[:_LOOKED_AT]))
 
 
 def _asks_to_agree(page: Page) -> bool:
-    return any(_AGREE.match(text_in(one) or one.get("value") or "") for one in page.body.iter("button", "a", "input"))
+    return any(
+        _AGREE.match(text_in(element) or element.get("value") or "")
+        for element in page.body.iter("button", "a", "input")
+    )
 
 
 def _is_drawn_by_script(page: Page) -> bool:
     scripts = sum(1 for _ in page.root.iter("script"))
     mount = any(
-        (one.get("id") or "") in {"root", "app", "__next", "__nuxt", "main"} and len(one) == 0
-        for one in page.body.iter("div")
+        (element.get("id") or "") in {"root", "app", "__next", "__nuxt", "main"} and len(element) == 0
+        for element in page.body.iter("div")
     )
     return mount or scripts >= _SCRIPTS or next(page.body.iter("noscript"), None) is not None

@@ -108,7 +108,7 @@ def tokens_of(element: HtmlElement) -> Iterator[Token]:
         value = element.get(attribute) or ""
         if _NAME.match(value) and len(value) <= _LONGEST_ATTRIBUTE and not _POST_NUMBER.search(value):
             yield f"{tag}[{attribute}={value}]", 1.1
-    for one in classes_of(element):
-        cost = _class_cost(one)
-        yield f"{tag}.{one}", cost + bare * 0.1
+    for class_name in classes_of(element):
+        cost = _class_cost(class_name)
+        yield f"{tag}.{class_name}", cost + bare * 0.1
     yield tag, bare

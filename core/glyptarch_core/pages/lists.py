@@ -89,13 +89,13 @@ def find_lists(page: Page) -> list[ListFound]:
     """Return the likely lists of articles of a page, likeliest first, at most six."""
     titles: dict[HtmlElement, str] = {}
     found = [made for group in _groups(page) if (made := _judged(page, group, titles)) is not None]
-    found.sort(key=lambda one: -one.score)
+    found.sort(key=lambda found_list: -found_list.score)
     kept: list[ListFound] = []
-    for one in found:
-        urls = {teaser.url for teaser in one.teasers}
+    for found_list in found:
+        urls = {teaser.url for teaser in found_list.teasers}
         # Picture, heading and “read on” link to the same articles, so the best group represents all.
         if not any(len(urls & {teaser.url for teaser in other.teasers}) > len(urls) * 0.5 for other in kept):
-            kept.append(one)
+            kept.append(found_list)
     return kept[:_MOST_LISTS]
 
 
@@ -118,8 +118,8 @@ def _groups(page: Page) -> list[list[HtmlElement]]:
         above = lines.get(parent)
         if above is None:
             line = [parent, *parent.iterancestors()]
-            tags = tuple(str(one.tag) for one in line)
-            names = (tags, *(classes_of(one)[:2] for one in line[:3]))
+            tags = tuple(str(element.tag) for element in line)
+            names = (tags, *(classes_of(element)[:2] for element in line[:3]))
             above = lines[parent] = (ways.setdefault(tags, len(ways)), ways.setdefault(names, len(ways)))
         by_tags[above[0]].append(link)
         by_names[above[1], classes_of(link)[:2]].append(link)
@@ -155,7 +155,7 @@ def _block(link: HtmlElement, shared: AbstractSet[HtmlElement]) -> HtmlElement:
 
 def title_of_link(link: HtmlElement) -> str:
     """Return the title of a link: its heading, else its text, else the text of its picture."""
-    heading = next((one for one in link.iter(*_HEADINGS)), None) if len(link) else None
+    heading = next((element for element in link.iter(*_HEADINGS)), None) if len(link) else None
     text = text_in(heading if heading is not None else link)
     if not text:
         image = next(link.iter("img"), None)
@@ -188,19 +188,19 @@ def _share(values: Sequence[bool]) -> float:
 
 def _score(page: Page, teasers: Sequence[Teaser]) -> float:
     sample = teasers[:30]
-    texts = [text_in(one.block) for one in sample]
-    words = [length_of(one.title) for one in sample]
+    texts = [text_in(teaser.block) for teaser in sample]
+    words = [length_of(teaser.title) for teaser in sample]
     titled = _share([3 <= count <= 30 for count in words])  # noqa: PLR2004 - words of a title
-    heading = _share([_in_heading(one.link) for one in sample])
-    more = _share([length_of(text) > length_of(one.title) + 8 for text, one in zip(texts, sample, strict=True)])
-    dated = _share([shows_date(one.block, text) for text, one in zip(texts, sample, strict=True)])
-    pictured = _share([next(one.block.iter("img"), None) is not None for one in sample])
-    distinct = len({one.title for one in sample}) / len(sample)
+    heading = _share([_in_heading(teaser.link) for teaser in sample])
+    more = _share([length_of(text) > length_of(teaser.title) + 8 for text, teaser in zip(texts, sample, strict=True)])
+    dated = _share([shows_date(teaser.block, text) for text, teaser in zip(texts, sample, strict=True)])
+    pictured = _share([next(teaser.block.iter("img"), None) is not None for teaser in sample])
+    distinct = len({teaser.title for teaser in sample}) / len(sample)
     host = urlsplit(page.url).hostname
-    at_home = _share([urlsplit(one.url).hostname == host for one in sample])
-    elsewhere = _share([bool(_NO_ARTICLE.search(urlsplit(one.url).path)) for one in sample])
-    idle = _share([bool(_MORE.match(one.title)) for one in sample])
-    aside = _share([_stands_aside(one.link, page) for one in sample])
+    at_home = _share([urlsplit(teaser.url).hostname == host for teaser in sample])
+    elsewhere = _share([bool(_NO_ARTICLE.search(urlsplit(teaser.url).path)) for teaser in sample])
+    idle = _share([bool(_MORE.match(teaser.title)) for teaser in sample])
+    aside = _share([_stands_aside(teaser.link, page) for teaser in sample])
     nested = _share([length_of(text) > 1500 for text in texts])  # noqa: PLR2004 - words of a whole article
     worth = 0.15 + 1.4 * titled + 1.3 * heading + 1.2 * more + 1.0 * dated + 0.5 * pictured
     worth *= math.log2(len(teasers) + 1) ** 0.7
@@ -209,10 +209,10 @@ def _score(page: Page, teasers: Sequence[Teaser]) -> float:
 
 
 def _in_heading(link: HtmlElement) -> bool:
-    if any(one.tag in _HEADINGS for one in link.iter(*_HEADINGS)):
+    if any(element.tag in _HEADINGS for element in link.iter(*_HEADINGS)):
         return True
     parents = link.iterancestors()
-    return any(one.tag in _HEADINGS for one, _ in zip(parents, range(2), strict=False))
+    return any(parent.tag in _HEADINGS for parent, _ in zip(parents, range(2), strict=False))
 
 
 def _stands_aside(link: HtmlElement, page: Page) -> bool:
@@ -280,4 +280,4 @@ _CANDIDATE = re.compile(r"(\S*[^,\s])(?:\s+([\d.]+)[wx])?\s*(?:,|$)")
 def _largest(srcset: str) -> str:
     """Return the largest picture of a ``srcset`` (HTML 4.8.4.2.1)."""
     found = [(float(size or 1), address) for address, size in _CANDIDATE.findall(srcset[:4000])]
-    return max(found, key=lambda one: one[0])[1] if found else ""
+    return max(found, key=lambda picture: picture[0])[1] if found else ""

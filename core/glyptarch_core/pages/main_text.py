@@ -130,7 +130,7 @@ def _texts(root: HtmlElement) -> Iterator[tuple[HtmlElement, float]]:
             continue
         if element.tag in _HEADINGS or _is_teaser(element):
             continue
-        weight = _weight(_own_text(element), sum(len(text_in(one)) for one in element.iterchildren("a")))
+        weight = _weight(_own_text(element), sum(len(text_in(child)) for child in element.iterchildren("a")))
         if weight and not _NOTICE.search(_own_text(element)[:400]):
             yield element, weight
         waiting.extend(child for child in element if isinstance(child.tag, str) and child.tag in _WITH_TEXT)
@@ -147,12 +147,13 @@ def _is_teaser(element: HtmlElement) -> bool:
     if element.tag not in {"div", "li", "section", "article", "a"}:
         return False
     titled = any(
-        one.tag in _HEADINGS and (one.find(".//a") is not None or _in_link(one)) for one in element.iter(*_HEADINGS)
+        element.tag in _HEADINGS and (element.find(".//a") is not None or _in_link(element))
+        for element in element.iter(*_HEADINGS)
     )
     if not titled or len(text_in(element)) > _LONGEST_TEASER:
         return False
-    kin = [one for one in (element.getprevious(), element.getnext()) if one is not None]
-    return any(one.tag == element.tag and one.get("class") == element.get("class") for one in kin)
+    kin = [sibling for sibling in (element.getprevious(), element.getnext()) if sibling is not None]
+    return any(sibling.tag == element.tag and sibling.get("class") == element.get("class") for sibling in kin)
 
 
 def _in_link(element: HtmlElement) -> bool:
@@ -197,7 +198,9 @@ def main_element(page: Page) -> HtmlElement:
     current = body
     while True:
         child = max(
-            (one for one in current if isinstance(one.tag, str)), key=lambda one: sums.get(one, 0.0), default=None
+            (element for element in current if isinstance(element.tag, str)),
+            key=lambda element: sums.get(element, 0.0),
+            default=None,
         )
         if child is None:
             return current
@@ -248,7 +251,11 @@ def text_html(page: Page, main: HtmlElement, *, title: str = "") -> str:
 
 def _clean(root: HtmlElement) -> None:
     # All are judged before the first is removed, because a teaser is recognised by its siblings.
-    goes = [one for one in root.iter() if one is not root and (not isinstance(one.tag, str) or _goes(one))]
+    goes = [
+        element
+        for element in root.iter()
+        if element is not root and (not isinstance(element.tag, str) or _goes(element))
+    ]
     for element in goes:
         _drop(element)
 
@@ -317,7 +324,9 @@ def _leaves(root: HtmlElement) -> list[HtmlElement]:
         element
         for element in root.iter("p", "div", "li", "h2", "h3", "h4", "h5", "h6", "time", "address", "span")
         if text_in(element)
-        and not any(one.tag in _BLOCKS for one in element.iterdescendants() if isinstance(one.tag, str))
+        and not any(
+            descendant.tag in _BLOCKS for descendant in element.iterdescendants() if isinstance(descendant.tag, str)
+        )
     ]
 
 

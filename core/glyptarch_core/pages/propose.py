@@ -73,7 +73,7 @@ def propose_lists(page: Page) -> list[ListProposal]:
 def _selector_of(page: Page, elements: Sequence[HtmlElement], *, all_of_them: bool = True) -> str:
     """Return the selector that finds these elements, or most of them with the fewest others."""
     if not all_of_them:
-        return next((one.selector for one in derive(page, [elements[0], elements[len(elements) // 2]])), "")
+        return next((derived.selector for derived in derive(page, [elements[0], elements[len(elements) // 2]])), "")
     best = _best(derive(page, list(elements), only=True), elements)
     if best is not None and set(best.matches) == set(elements):
         return best.selector
@@ -85,11 +85,11 @@ def _selector_of(page: Page, elements: Sequence[HtmlElement], *, all_of_them: bo
 
 def _best(derived: Sequence[Derived], wanted: Sequence[HtmlElement]) -> Derived | None:
     aim = set(wanted)
-    return min(derived, key=lambda one: (len(aim ^ set(one.matches)), one.cost), default=None)
+    return min(derived, key=lambda derived: (len(aim ^ set(derived.matches)), derived.cost), default=None)
 
 
 def _one(page: Page, element: HtmlElement) -> str:
-    return next((one.selector for one in derive(page, [element], only=True)), "")
+    return next((derived.selector for derived in derive(page, [element], only=True)), "")
 
 
 def _fields(page: Page, found: ListFound) -> tuple[FieldReader, ...]:
@@ -126,7 +126,7 @@ def _price(block: HtmlElement) -> HtmlElement | None:
 def _excerpt(block: HtmlElement, title: str) -> HtmlElement | None:
     longest, best = 40, None
     for element in block.iter("p", "div", "span", "dd", "td"):
-        if any(one.tag in {"p", "div", "table", "ul"} for one in element):
+        if any(child.tag in {"p", "div", "table", "ul"} for child in element):
             continue
         text = text_in(element)
         if len(text) > longest and text != title and element.find(".//h2") is None and element.find(".//h3") is None:

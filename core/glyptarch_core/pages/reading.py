@@ -63,10 +63,10 @@ def _address(element: HtmlElement) -> str:
     own = element.get("href")
     if own:
         return str(own)
-    inside = next((one for one in element.iter("a") if one.get("href")), None)
+    inside = next((element for element in element.iter("a") if element.get("href")), None)
     if inside is not None:
         return str(inside.get("href"))
-    around = next((one for one in element.iterancestors("a") if one.get("href")), None)
+    around = next((ancestor for ancestor in element.iterancestors("a") if ancestor.get("href")), None)
     return str(around.get("href")) if around is not None else ""
 
 
@@ -78,7 +78,7 @@ def read_list(page: Page, settings: ListPage) -> ListRead:
     urls = {link: page.resolve(_address(link)).partition("#")[0] for link in links}
     links = [link for link in links if urls[link]]
     blocks = _blocks(links, urls)
-    beside = {one.name: _beside(page, one, blocks) for one in settings.fields}
+    beside = {field.name: _beside(page, field, blocks) for field in settings.fields}
     entries: dict[str, Entry] = {}
     for link in links:
         url = urls[link]
@@ -101,7 +101,7 @@ def read_list(page: Page, settings: ListPage) -> ListRead:
 
 def _with_next(page: Page, settings: ListPage, entries: Mapping[str, Entry], counts: dict[str, int]) -> ListRead:
     following = compile_selector(settings.next)(page.root) if settings.next else []
-    next_url = next((full for one in following if (full := page.resolve(_address(one)))), "")
+    next_url = next((full for link in following if (full := page.resolve(_address(link)))), "")
     if settings.next:
         counts["next"] = len(following)
     return ListRead(entries=tuple(entries.values()), next_url=next_url, counts=counts)
@@ -110,19 +110,19 @@ def _with_next(page: Page, settings: ListPage, entries: Mapping[str, Entry], cou
 def _listed_in_data(page: Page, settings: ListPage, where: DataList) -> ListRead:
     """Read a list from the data of a page."""
     entries: dict[str, Entry] = {}
-    for one in entries_in_data(page, where):
+    for listed in entries_in_data(page, where):
         entries.setdefault(
-            one.url,
+            listed.url,
             Entry(
-                url=one.url,
-                title=one.title[:500],
-                date=read_date(one.date) if one.date else None,
-                picture=one.picture,
-                excerpt=one.excerpt[:5000],
+                url=listed.url,
+                title=listed.title[:500],
+                date=read_date(listed.date) if listed.date else None,
+                picture=listed.picture,
+                excerpt=listed.excerpt[:5000],
             ),
         )
-    counts = {"link": len(entries), "date": sum(one.date is not None for one in entries.values())}
-    counts["picture"] = sum(bool(one.picture) for one in entries.values())
+    counts = {"link": len(entries), "date": sum(entry.date is not None for entry in entries.values())}
+    counts["picture"] = sum(bool(entry.picture) for entry in entries.values())
     return _with_next(page, settings, entries, counts)
 
 
@@ -138,7 +138,7 @@ def _beside(page: Page, reader: FieldReader, blocks: Mapping[HtmlElement, str]) 
         if way.kind is not WayKind.SELECTOR:
             continue
         for element in compile_selector(way.selector)(page.root):
-            block = next((one for one in [element, *element.iterancestors()] if one in blocks), None)
+            block = next((ancestor for ancestor in [element, *element.iterancestors()] if ancestor in blocks), None)
             value = _value(page, element, way, reader.name)
             if block is not None and value:
                 found.setdefault(blocks[block], value)
@@ -229,11 +229,11 @@ def read_article(page: Page, settings: ArticlePage, *, now: datetime | None = No
     said, article = stated_by(page), extract(page)
     fields: dict[str, str] = {}
     ways: dict[str, str] = {}
-    for one in settings.fields:
-        for way in one.ways:
-            value = _by_way(page, one.name, way, said, article)
+    for reader in settings.fields:
+        for way in reader.ways:
+            value = _by_way(page, reader.name, way, said, article)
             if value:
-                fields[one.name], ways[one.name] = value, _way_words(way)
+                fields[reader.name], ways[reader.name] = value, _way_words(way)
                 break
     if said.get("price"):
         # A page with an offer states the values that a shop's API would have.
@@ -243,7 +243,7 @@ def read_article(page: Page, settings: ArticlePage, *, now: datetime | None = No
     kind = kind_of_page(page, text=plain_text(fields.get("text", "")), free=said.get("free", ""))
     if kind is PageKind.SCRIPTED and (carried := article_in_data(page)):
         kind = PageKind.ARTICLE
-        names = {one.name for one in settings.fields} & carried.keys()
+        names = {field.name for field in settings.fields} & carried.keys()
         fields |= {name: carried[name] for name in names}
         ways |= dict.fromkeys(names, "carried")
     text = plain_text(fields.get("text", ""))
@@ -284,18 +284,18 @@ def _by_way(page: Page, name: str, way: Way, said: Mapping[str, str], article: A
         return _kept_by(way.pattern, _found(article, name))
     elements = compile_selector(way.selector)(page.root)
     if name == "text":
-        return "".join(_value(page, one, way, name) for one in _outermost(elements))
+        return "".join(_value(page, element, way, name) for element in _outermost(elements))
     if name in {"tags", "author"}:
-        values = [value for one in elements[:30] if (value := _value(page, one, way, name))]
+        values = [value for element in elements[:30] if (value := _value(page, element, way, name))]
         # A picked byline has “by” before the name and often the date after it.
         names = values if name == "tags" or way.pattern else [author_name(value) or value for value in values]
         return ", ".join(dict.fromkeys(names))
-    return next((value for one in elements if (value := _value(page, one, way, name))), "")
+    return next((value for element in elements if (value := _value(page, element, way, name))), "")
 
 
 def _outermost(elements: Sequence[HtmlElement]) -> list[HtmlElement]:
     chosen = set(elements)
-    return [one for one in elements if chosen.isdisjoint(one.iterancestors())]
+    return [element for element in elements if chosen.isdisjoint(element.iterancestors())]
 
 
 _FEW_WORDS = 40

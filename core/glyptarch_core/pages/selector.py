@@ -74,7 +74,7 @@ def _finder(path: etree.XPath) -> Find:
             found = path(root)
         except etree.XPathError:
             return []
-        elements = [one for one in found if isinstance(one, HtmlElement)] if isinstance(found, list) else []
-        return [one for one in elements if one is not root]
+        elements = [match for match in found if isinstance(match, HtmlElement)] if isinstance(found, list) else []
+        return [element for element in elements if element is not root]
 
     return find

@@ -81,7 +81,7 @@ def read_sitemap(body: bytes, *, url: str) -> Sitemap:
         if entry is not None:
             entries.append(entry)
     # Entries without a date come last.
-    entries.sort(key=lambda one: one.at.timestamp() if one.at else 0.0, reverse=True)
+    entries.sort(key=lambda entry: entry.at.timestamp() if entry.at else 0.0, reverse=True)
     name = etree.QName(root).localname
     return Sitemap(entries=tuple(entries[:_KEPT]), is_index=name == "sitemapindex")
 

@@ -44,20 +44,24 @@ def _nodes(data: Any, depth: int = 0) -> Iterator[dict[str, Any]]:  # noqa: ANN4
 
 def _types(node: Mapping[str, Any]) -> set[str]:
     kind = node.get("@type")
-    return {str(one) for one in (kind if isinstance(kind, list) else [kind])}
+    return {str(kind_name) for kind_name in (kind if isinstance(kind, list) else [kind])}
 
 
 def _text(value: Any) -> str:  # noqa: ANN401
     if isinstance(value, list):
-        return ", ".join(text for one in value[:10] if (text := _text(one)))
+        return ", ".join(text for part in value[:10] if (text := _text(part)))
     if isinstance(value, dict):
         return _text(value.get("name") or value.get("@value") or value.get("url") or "")
     return str(value) if isinstance(value, str | int | float) and not isinstance(value, bool) else ""
 
 
 def _address(value: Any) -> str:  # noqa: ANN401
-    one = value[0] if isinstance(value, list) and value else value
-    return _text(one.get("url") or one.get("contentUrl") or "") if isinstance(one, dict) else _text(one)
+    first_value = value[0] if isinstance(value, list) and value else value
+    return (
+        _text(first_value.get("url") or first_value.get("contentUrl") or "")
+        if isinstance(first_value, dict)
+        else _text(first_value)
+    )
 
 
 def _from_linked_data(page: Page) -> Iterator[tuple[str, str]]:
@@ -112,15 +116,22 @@ def _value(element: HtmlElement) -> str:
     for name in ("src", "href"):
         if element.tag in {"img", "link", "source"} and element.get(name):
             return str(element.get(name))
-    inner = next((one for one in element.iter() if one is not element and one.get("itemprop") == "name"), None)
+    inner = next(
+        (
+            inner_element
+            for inner_element in element.iter()
+            if inner_element is not element and inner_element.get("itemprop") == "name"
+        ),
+        None,
+    )
     return text_in(element if inner is None else inner)
 
 
 def _from_microdata(page: Page) -> Iterator[tuple[str, str]]:
     for element in page.root.xpath("//*[@itemprop]")[:_MOST_NODES]:
-        for one in (element.get("itemprop") or "").split():
-            if one in _PROPERTIES:
-                yield _PROPERTIES[one], _value(element)
+        for name in (element.get("itemprop") or "").split():
+            if name in _PROPERTIES:
+                yield _PROPERTIES[name], _value(element)
 
 
 _METAS = (

@@ -53,7 +53,7 @@ def media_of(html: str) -> tuple[list[str], list[str]]:
     root = fragment(html)
     pictures = [image.get("src", "") for image in root.iter("img")]
     pictures += [film.get("poster", "") for film in root.iter("video")]
-    recordings = [one.get("src", "") for one in root.iter("video", "audio", "source")]
+    recordings = [element.get("src", "") for element in root.iter("video", "audio", "source")]
     return _of_the_web(pictures), _of_the_web(recordings)
 
 
@@ -73,15 +73,15 @@ def show_copies(html: str, copies: Mapping[str, Shown], *, pictures: bool) -> st
             _replace(image, kept)
         elif pictures and image.get("src", "").startswith(("http://", "https://")):
             _take_out(image)
-    for one in root.iter("video", "audio", "source"):
-        kept = copies.get(one.get("src", ""))
+    for element in root.iter("video", "audio", "source"):
+        kept = copies.get(element.get("src", ""))
         if isinstance(kept, str):
-            one.set("src", kept)
-        poster = copies.get(one.get("poster", ""))
+            element.set("src", kept)
+        poster = copies.get(element.get("poster", ""))
         if isinstance(poster, ShownPicture):
-            one.set("poster", poster.url)
-        elif pictures and one.get("poster"):
-            one.attrib.pop("poster")
+            element.set("poster", poster.url)
+        elif pictures and element.get("poster"):
+            element.attrib.pop("poster")
     return serialise(root)
 
 

@@ -90,7 +90,7 @@ def _make(data: bytes) -> MadePicture:
         width=picture.width,
         height=picture.height,
         focus=focus_of(picture),
-        sizes=tuple(_webp(one) for one in scaled.values()),
+        sizes=tuple(_webp(size) for size in scaled.values()),
         fallback=_png(fallback) if fallback.mode == "RGBA" else _jpeg(fallback),
     )
 

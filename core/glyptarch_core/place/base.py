@@ -68,10 +68,10 @@ def by_word(rows: Sequence[NameRow]) -> Mapping[str, str]:
     return {title_key(row.word): row.name for row in rows}
 
 
-def unique(found: Sequence[Found], most: int | None = None) -> list[Found]:
+def unique(names: Sequence[Found], most: int | None = None) -> list[Found]:
     """Return the first of each name, ignoring case, at most ``most``."""
     kept: dict[str, Found] = {}
-    for one in found:
-        if one.name:
-            kept.setdefault(one.key, one)
+    for name in names:
+        if name.name:
+            kept.setdefault(name.key, name)
     return list(kept.values())[:most]

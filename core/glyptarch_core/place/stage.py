@@ -43,7 +43,7 @@ Placing: TypeAlias = Callable[[Captured, Sequence[Note], dict[str, object]], Pla
 
 def _note(name: str, rule: PlaceRuleBase, found: Sequence[Found]) -> Note:
     code = f"{name}.given" if found else f"{name}.nothing"
-    given: list[Json] = [{"name": one.name, "because": one.because} for one in found[:12]]
+    given: list[Json] = [{"name": name.name, "because": name.because} for name in found[:12]]
     data: dict[str, Json] = {"given": given} if found else {}
     return Note(stage=Stage.PLACE, rule=rule.id, rule_title=rule.title, code=code, data=data)
 
@@ -72,7 +72,7 @@ class _Asked:
         return remembered(results, self._key, lambda: self._give(captured, trace))
 
     def _give(self, captured: Captured, trace: Sequence[Note]) -> tuple[list[Found], Note]:
-        given = unique([one for one in self._finder(captured, trace, self._context) if self._allowed(one.name)])
+        given = unique([name for name in self._finder(captured, trace, self._context) if self._allowed(name.name)])
         return given, _note(self._name, self._rule, given)
 
 
@@ -132,9 +132,9 @@ def _categories(
     ]
 
     def give(captured: Captured, trace: Sequence[Note], results: _Results) -> tuple[tuple[str, ...], bool, list[Note]]:
-        named = [one.names(captured, trace, results) for one in asked]
-        found = unique([one for given, _ in named for one in given], settings.at_most_categories)
-        names = tuple(one.name for one in found)
+        named = [rule.names(captured, trace, results) for rule in asked]
+        found = unique([name for given, _ in named for name in given], settings.at_most_categories)
+        names = tuple(name.name for name in found)
         return names or ((usual,) if usual else ()), bool(asked) and not names, [note for _, note in named]
 
     return give
@@ -161,9 +161,9 @@ def _tags(
     ]
 
     def give(captured: Captured, trace: Sequence[Note], results: _Results) -> tuple[tuple[str, ...], list[Note]]:
-        named = [one.names(captured, trace, results) for one in asked]
-        found = unique([*always, *(one for given, _ in named for one in given)], settings.at_most_tags)
-        return tuple(known.get(one.key, one.name) for one in found), [note for _, note in named]
+        named = [rule.names(captured, trace, results) for rule in asked]
+        found = unique([*always, *(name for given, _ in named for name in given)], settings.at_most_tags)
+        return tuple(known.get(name.key, name.name) for name in found), [note for _, note in named]
 
     return give
 

@@ -17,7 +17,7 @@ def platforms() -> Mapping[str, Platform[Any]]:
     """Return all platforms by key, ordered by name."""
     modules = [import_module(f"{__name__}.{found.name}") for found in iter_modules(__path__)]
     found = [module.PLATFORM for module in modules if hasattr(module, "PLATFORM")]
-    return MappingProxyType({one.key: one for one in sorted(found, key=lambda one: one.name)})
+    return MappingProxyType({platform.key: platform for platform in sorted(found, key=lambda platform: platform.name)})
 
 
 def platform_of(key: str) -> Platform[Any] | None:

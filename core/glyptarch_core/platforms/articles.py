@@ -35,17 +35,19 @@ class Articles(Platform[ArticleParameters]):
     limit_a_day = 500
     parameters = ArticleParameters
 
-    def ask(self, given: ArticleParameters, words: str, cursor: str) -> Ask:
+    def ask(self, parameters: ArticleParameters, words: str, cursor: str) -> Ask:
         """Ask for a page by its number."""
-        query = {"words": words, "category": given.category, "page": cursor or "1"}
+        query = {"words": words, "category": parameters.category, "page": cursor or "1"}
         return Ask(path="/articles", query={name: value for name, value in query.items() if value})
 
-    def read(self, answer: Answer, given: ArticleParameters, *, source: str, cursor: str) -> PlatformPage:
+    def read(self, answer: Answer, parameters: ArticleParameters, *, source: str, cursor: str) -> PlatformPage:
         """Read a page of articles."""
         page = loaded(answer.body, answer.content_type)
         rows = page.required_list("articles")
-        long_enough = [row for row in rows if row.text("title") and (row.number("words") or 0) >= given.least_words]
-        items = tuple(_item(row, answer.url, source, box=given.author_box) for row in long_enough)
+        long_enough = [
+            row for row in rows if row.text("title") and (row.number("words") or 0) >= parameters.least_words
+        ]
+        items = tuple(_item(row, answer.url, source, box=parameters.author_box) for row in long_enough)
         number = int(cursor or 1)
         return PlatformPage(items=items, next=str(number + 1) if rows and number < (page.whole("pages") or 1) else "")
 

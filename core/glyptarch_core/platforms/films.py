@@ -63,21 +63,26 @@ class Films(Platform[FilmParameters]):
     limit_a_day = 1000
     parameters = FilmParameters
 
-    def ask(self, given: FilmParameters, words: str, cursor: str) -> Ask:
+    def ask(self, parameters: FilmParameters, words: str, cursor: str) -> Ask:
         """Ask for a page by the cursor of the one before."""
-        query = {"words": words, "channel": given.channel, "playlist": given.playlist, "order": given.order.value}
-        query |= {"licence": given.licence, "lang": given.language, "after": cursor}
-        query["min_views"] = str(given.least_views) if given.least_views else ""
-        query["length"] = given.length.value if given.length is not FilmLength.ANY else ""
-        query["since"] = given.since.isoformat() if given.since else ""
+        query = {
+            "words": words,
+            "channel": parameters.channel,
+            "playlist": parameters.playlist,
+            "order": parameters.order.value,
+        }
+        query |= {"licence": parameters.licence, "lang": parameters.language, "after": cursor}
+        query["min_views"] = str(parameters.least_views) if parameters.least_views else ""
+        query["length"] = parameters.length.value if parameters.length is not FilmLength.ANY else ""
+        query["since"] = parameters.since.isoformat() if parameters.since else ""
         return Ask(path="/v1/films", query={name: value for name, value in query.items() if value})
 
-    def read(self, answer: Answer, given: FilmParameters, *, source: str, cursor: str) -> PlatformPage:
+    def read(self, answer: Answer, parameters: FilmParameters, *, source: str, cursor: str) -> PlatformPage:
         """Read a page of films."""
         del cursor
         page = loaded(answer.body, answer.content_type)
         rows = [row for row in page.required_list("films") if row.text("name")]
-        items = tuple(_item(row, answer.url, source, with_captions=given.captions) for row in rows)
+        items = tuple(_item(row, answer.url, source, with_captions=parameters.captions) for row in rows)
         return PlatformPage(items=items, next=page.text("next") if items else "", total=page.whole("found"))
 
     def check(self) -> Ask | None:
@@ -87,7 +92,7 @@ class Films(Platform[FilmParameters]):
 
 def _item(row: Row, base: str, source: str, *, with_captions: bool) -> Item:
     link, title, maker = resolve(base, row.text("page")), row.plain("name"), row.at("maker")
-    said = next((text for one in row.rows("captions") if (text := captions_as_html(one.lines("text")))), "")
+    said = next((text for caption in row.rows("captions") if (text := captions_as_html(caption.lines("text")))), "")
     player = resolve(base, row.text("player"))
     return Item(
         source=source,

@@ -133,37 +133,37 @@ class JsonApi(Platform[JsonParameters]):
         """Return None: without a source, no request of the API is known."""
         return None
 
-    def ask(self, given: JsonParameters, words: str, cursor: str) -> Ask:
+    def ask(self, parameters: JsonParameters, words: str, cursor: str) -> Ask:
         """Fill in the address."""
-        if given.paging is Paging.LINK and cursor:
-            return Ask(path=cursor, headers=dict(given.headers))
-        number = cursor or (str(given.first) if given.paging is Paging.PAGE else "0")
+        if parameters.paging is Paging.LINK and cursor:
+            return Ask(path=cursor, headers=dict(parameters.headers))
+        number = cursor or (str(parameters.first) if parameters.paging is Paging.PAGE else "0")
         values = {"words": words, "page": number, "offset": number, "cursor": cursor}
-        filled = _VARIABLE.sub(lambda match: quote(values[match[1]], safe=""), given.address)
-        return Ask(path=filled, headers=dict(given.headers))
+        filled = _VARIABLE.sub(lambda match: quote(values[match[1]], safe=""), parameters.address)
+        return Ask(path=filled, headers=dict(parameters.headers))
 
-    def read(self, answer: Answer, given: JsonParameters, *, source: str, cursor: str) -> PlatformPage:
+    def read(self, answer: Answer, parameters: JsonParameters, *, source: str, cursor: str) -> PlatformPage:
         """Read the list of an answer by the paths. Raises ParseError where there is none."""
         data = loaded(answer.body, answer.content_type).value
-        found = _search(given.list, data) if given.list else data
+        found = _search(parameters.list, data) if parameters.list else data
         if not isinstance(found, list):
-            raise ParseError("no_list", f"There is no list at “{given.list or 'the top of the answer'}”.")
-        rows = [one for one in found[:_MOST_ITEMS] if isinstance(one, dict)]
-        made = [_item(row, answer.url, source, given.fields) for row in rows]
+            raise ParseError("no_list", f"There is no list at “{parameters.list or 'the top of the answer'}”.")
+        rows = [entry for entry in found[:_MOST_ITEMS] if isinstance(entry, dict)]
+        made = [_item(row, answer.url, source, parameters.fields) for row in rows]
         items = tuple(item for item in made if item.title or item.link or item.body)
-        return PlatformPage(items=items, next=_next(given, data, answer, cursor, len(found)))
+        return PlatformPage(items=items, next=_next(parameters, data, answer, cursor, len(found)))
 
 
-def _next(given: JsonParameters, data: Any, answer: Answer, cursor: str, number: int) -> str:  # noqa: ANN401
+def _next(parameters: JsonParameters, data: Any, answer: Answer, cursor: str, number: int) -> str:  # noqa: ANN401
     if not number:
         return ""
-    if given.paging is Paging.PAGE:
-        return str(int(cursor or given.first) + 1)
-    if given.paging is Paging.OFFSET:
+    if parameters.paging is Paging.PAGE:
+        return str(int(cursor or parameters.first) + 1)
+    if parameters.paging is Paging.OFFSET:
         return str(int(cursor or 0) + number)
-    if given.paging is Paging.CURSOR:
-        return Row(_search(given.next, data)).text()
-    return next_link(answer.link, answer.url) if given.paging is Paging.LINK else ""
+    if parameters.paging is Paging.CURSOR:
+        return Row(_search(parameters.next, data)).text()
+    return next_link(answer.link, answer.url) if parameters.paging is Paging.LINK else ""
 
 
 def _search(path: str, data: Any) -> Any:  # noqa: ANN401

@@ -97,14 +97,14 @@ class Platform(ABC, Generic[Given]):
     parameters: type[Given]
 
     @abstractmethod
-    def ask(self, given: Given, words: str, cursor: str) -> Ask:
+    def ask(self, parameters: Given, words: str, cursor: str) -> Ask:
         """Return the request for a page.
 
         An empty ``cursor`` asks for the first.
         """
 
     @abstractmethod
-    def read(self, answer: Answer, given: Given, *, source: str, cursor: str) -> PlatformPage:
+    def read(self, answer: Answer, parameters: Given, *, source: str, cursor: str) -> PlatformPage:
         """Return the items of an answer. Raises ParseError."""
 
     def check(self) -> Ask | None:
@@ -114,14 +114,14 @@ class Platform(ABC, Generic[Given]):
         """
         return Ask(path="/me")
 
-    def most_items(self, given: Given) -> int:
+    def most_items(self, parameters: Given) -> int:
         """Return the largest number of items that one reading takes."""
-        del given
+        del parameters
         return 200
 
-    def described(self, given: Given) -> str:
+    def described(self, parameters: Given) -> str:
         """Return a short description of the parameters, shown before they are saved."""
-        del given
+        del parameters
         return ""
 
     def form(self) -> dict[str, Any]:

@@ -61,25 +61,25 @@ class Notes(Platform[NoteParameters]):
     by_words = False
     parameters = NoteParameters
 
-    def ask(self, given: NoteParameters, words: str, cursor: str) -> Ask:
+    def ask(self, parameters: NoteParameters, words: str, cursor: str) -> Ask:
         """Return the request for a page.
 
         The next page is named by the Link header.
         """
         del words
-        kind = "people" if given.of is NoteSource.PROFILE else "tags"
-        return Ask(path=cursor or f"/{kind}/{given.name.removeprefix('#')}/notes")
+        kind = "people" if parameters.of is NoteSource.PROFILE else "tags"
+        return Ask(path=cursor or f"/{kind}/{parameters.name.removeprefix('#')}/notes")
 
-    def most_items(self, given: NoteParameters) -> int:
+    def most_items(self, parameters: NoteParameters) -> int:
         """As far back as a person has chosen."""
-        return given.most
+        return parameters.most
 
-    def read(self, answer: Answer, given: NoteParameters, *, source: str, cursor: str) -> PlatformPage:
+    def read(self, answer: Answer, parameters: NoteParameters, *, source: str, cursor: str) -> PlatformPage:
         """Read a page of notes."""
         del cursor
         rows = loaded(answer.body, answer.content_type).required_list("")
-        chosen = [row for row in rows if given.passed_on or not row.at("passed_on_from").value]
-        items = tuple(_item(row, answer.url, source, given) for row in chosen if row.text("html"))
+        chosen = [row for row in rows if parameters.passed_on or not row.at("passed_on_from").value]
+        items = tuple(_item(row, answer.url, source, parameters) for row in chosen if row.text("html"))
         return PlatformPage(items=items, next=next_link(answer.link, answer.url) if rows else "")
 
 
@@ -89,7 +89,7 @@ _HASHTAG_LINK = re.compile(r"(?:<a\b[^<>]{0,400}>)?#[\w-]{1,80}(?:</a>)?")
 def _title(markup: str) -> str:
     """Return the first line where it is bold, else the first sentence."""
     root = fragment(markup)
-    bold = next((one for one in root.iter("b", "strong")), None)
+    bold = next((element for element in root.iter("b", "strong")), None)
     if bold is not None:
         said = " ".join("".join(bold.itertext()).split())
         if said and plain_text(markup).lstrip().startswith(said):
@@ -103,13 +103,16 @@ _TITLE_WORDS = 14
 _SENTENCE = re.compile(r"^(.{10,140}?[.!?…。！？])(?:\s|$)", re.DOTALL)
 
 
-def _item(row: Row, base: str, source: str, given: NoteParameters) -> Item:
+def _item(row: Row, base: str, source: str, parameters: NoteParameters) -> Item:
     markup, link, writer = row.lines("html"), resolve(base, row.text("url")), row.at("author")
     tags = tuple(dict.fromkeys([*row.texts("tags"), *hashtags(plain_text(markup))]))
-    if not given.hashtags:
+    if not parameters.hashtags:
         markup = _HASHTAG_LINK.sub("", markup)
     media = tuple(
-        medium for one in row.rows("media") if one.text("type") == "picture" for medium in one.picture("", base)
+        medium
+        for picture in row.rows("media")
+        if picture.text("type") == "picture"
+        for medium in picture.picture("", base)
     )
     first = row.at("passed_on_from")
     return Item(

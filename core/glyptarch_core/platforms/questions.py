@@ -42,17 +42,17 @@ class Questions(Platform[QuestionParameters]):
     limit_a_day = 500
     parameters = QuestionParameters
 
-    def ask(self, given: QuestionParameters, words: str, cursor: str) -> Ask:
+    def ask(self, parameters: QuestionParameters, words: str, cursor: str) -> Ask:
         """Ask for a page by its number."""
-        query = {"words": words, "order": given.order.value, "page": cursor or "1"}
+        query = {"words": words, "order": parameters.order.value, "page": cursor or "1"}
         return Ask(path="/questions", query={name: value for name, value in query.items() if value})
 
-    def read(self, answer: Answer, given: QuestionParameters, *, source: str, cursor: str) -> PlatformPage:
+    def read(self, answer: Answer, parameters: QuestionParameters, *, source: str, cursor: str) -> PlatformPage:
         """Read a page of questions."""
         page = loaded(answer.body, answer.content_type)
         rows = page.required_list("questions")
-        made = [_item(row, answer.url, source, given.answers) for row in rows if row.text("title")]
-        items = tuple(item for item in made if not given.answered or item.facts["answers"] != "0")
+        made = [_item(row, answer.url, source, parameters.answers) for row in rows if row.text("title")]
+        items = tuple(item for item in made if not parameters.answered or item.facts["answers"] != "0")
         more = bool(rows) and page.at("has_more").value is True
         return PlatformPage(items=items, next=str(int(cursor or 1) + 1) if more else "")
 
@@ -63,11 +63,11 @@ def _votes(row: Row) -> tuple[bool, float]:
 
 def _item(row: Row, base: str, source: str, most: int) -> Item:
     link, title = resolve(base, row.text("link")), row.plain("title")
-    answers = sorted((one for one in row.rows("answers") if one.text("body")), key=_votes, reverse=True)
+    answers = sorted((answer for answer in row.rows("answers") if answer.text("body")), key=_votes, reverse=True)
     shown = "".join(
-        f"<h2>{'Best answer' if number == 0 else 'Another answer'}</h2>{one.markup('body')}"
-        + (f"<p><em>{escape(one.text('by'))}</em></p>" if one.text("by") else "")
-        for number, one in enumerate(answers[:most])
+        f"<h2>{'Best answer' if number == 0 else 'Another answer'}</h2>{answer.markup('body')}"
+        + (f"<p><em>{escape(answer.text('by'))}</em></p>" if answer.text("by") else "")
+        for number, answer in enumerate(answers[:most])
     )
     return Item(
         source=source,

@@ -51,17 +51,22 @@ class Shop(Platform[ShopParameters]):
     limit_a_day = 1000
     parameters = ShopParameters
 
-    def ask(self, given: ShopParameters, words: str, cursor: str) -> Ask:
+    def ask(self, parameters: ShopParameters, words: str, cursor: str) -> Ask:
         """Ask for a page by how many products come before it."""
-        query = {"words": words, "category": given.category, "numbers": ",".join(given.numbers)}
-        query |= {"region": given.region, "order": given.order.value, "offset": cursor or "0", "limit": str(_A_PAGE)}
+        query = {"words": words, "category": parameters.category, "numbers": ",".join(parameters.numbers)}
+        query |= {
+            "region": parameters.region,
+            "order": parameters.order.value,
+            "offset": cursor or "0",
+            "limit": str(_A_PAGE),
+        }
         return Ask(path="/products", query={name: value for name, value in query.items() if value})
 
-    def read(self, answer: Answer, given: ShopParameters, *, source: str, cursor: str) -> PlatformPage:
+    def read(self, answer: Answer, parameters: ShopParameters, *, source: str, cursor: str) -> PlatformPage:
         """Read a page of products."""
         page = loaded(answer.body, answer.content_type)
         rows = page.required_list("products")
-        items = tuple(_item(row, answer.url, source, given.reviews) for row in rows if row.text("title"))
+        items = tuple(_item(row, answer.url, source, parameters.reviews) for row in rows if row.text("title"))
         before, total = int(cursor or 0) + len(rows), page.whole("total")
         more = bool(rows) and (before < total if total is not None else len(rows) == _A_PAGE)
         return PlatformPage(items=items, next=str(before) if more else "", total=total)
@@ -72,8 +77,8 @@ _AVAILABLE = {"in": "in stock", "out": "out of stock", "soon": "on order"}
 
 def _item(row: Row, base: str, source: str, reviews: int) -> Item:
     link, title, number = resolve(base, row.text("link")), row.plain("title"), row.text("number")
-    features = "".join(f"<li>{escape(one)}</li>" for one in row.texts("features"))
-    quoted = [_review(one) for one in row.rows("reviews") if one.text("text")][:reviews]
+    features = "".join(f"<li>{escape(text)}</li>" for text in row.texts("features"))
+    quoted = [_review(row_) for row_ in row.rows("reviews") if row_.text("text")][:reviews]
     media = tuple(medium for photo in row.rows("photos") for medium in photo.picture("", base, alt=title))
     return Item(
         source=source,

@@ -32,7 +32,7 @@ class Suggestion:
 
 
 def suggestions(
-    kept: Sequence[Told], elsewhere: Sequence[Told], known: Iterable[str], *, most: int = 8
+    kept: Sequence[Told], elsewhere: Sequence[Told], search_lines: Iterable[str], *, most: int = 8
 ) -> list[Suggestion]:
     """Return phrases at least twice as frequent in kept items as elsewhere, best first.
 
@@ -40,7 +40,7 @@ def suggestions(
     division by zero.
     """
     mine, others = _counted(kept), _counted(elsewhere)
-    said = [set(line.casefold().split()) for line in known]
+    said = [set(line.casefold().split()) for line in search_lines]
     rated: list[tuple[float, Suggestion]] = []
     for phrase, number in mine.items():
         if number < _FEWEST_KEPT or any(set(phrase.split()) <= words for words in said):
@@ -48,8 +48,8 @@ def suggestions(
         ratio = (number / len(kept)) / ((others[phrase] + 1) / (len(elsewhere) + 1))
         if ratio >= _TIMES:
             rated.append((ratio * number, Suggestion(phrase=phrase, kept=number, elsewhere=others[phrase])))
-    rated.sort(key=lambda one: (-one[0], one[1].phrase))
-    return [one for _, one in rated[:most]]
+    rated.sort(key=lambda rated_phrase: (-rated_phrase[0], rated_phrase[1].phrase))
+    return [suggestion for _, suggestion in rated[:most]]
 
 
 def _counted(items: Sequence[Told]) -> Counter[str]:

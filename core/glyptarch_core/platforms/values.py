@@ -88,11 +88,11 @@ class Row:
     def rows(self, path: str = "") -> Iterator["Row"]:
         """Yield the values of a list."""
         value = self.at(path).value
-        return (Row(one) for one in (value if isinstance(value, list) else ()))
+        return (Row(value_) for value_ in (value if isinstance(value, list) else ()))
 
     def texts(self, path: str) -> tuple[str, ...]:
         """Return the texts of a list, each once."""
-        return tuple(dict.fromkeys(text for one in self.rows(path) if (text := one.text())))
+        return tuple(dict.fromkeys(text for row in self.rows(path) if (text := row.text())))
 
     def picture(self, path: str, base: str, *, alt: str = "") -> tuple[Media, ...]:
         """Return the picture at a path: an address, or an object with ``url`` or ``href``."""

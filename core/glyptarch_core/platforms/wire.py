@@ -60,29 +60,29 @@ class Wire(Platform[WireParameters]):
     limit_a_day = 1000
     parameters = WireParameters
 
-    def ask(self, given: WireParameters, words: str, cursor: str) -> Ask:
+    def ask(self, parameters: WireParameters, words: str, cursor: str) -> Ask:
         """Ask for a page by its number."""
-        query = {"q": words, "outlet": given.outlet, "topic": given.topic, "country": given.country}
-        query |= {"lang": given.language, "page": cursor or "1"}
-        if given.span is Span.ARCHIVE and given.begin and given.end:
-            query |= {"from": given.begin.isoformat(), "to": given.end.isoformat()}
-        path = "/latest" if given.span is Span.LATEST else "/archive"
+        query = {"q": words, "outlet": parameters.outlet, "topic": parameters.topic, "country": parameters.country}
+        query |= {"lang": parameters.language, "page": cursor or "1"}
+        if parameters.span is Span.ARCHIVE and parameters.begin and parameters.end:
+            query |= {"from": parameters.begin.isoformat(), "to": parameters.end.isoformat()}
+        path = "/latest" if parameters.span is Span.LATEST else "/archive"
         return Ask(path=path, query={name: value for name, value in query.items() if value})
 
-    def read(self, answer: Answer, given: WireParameters, *, source: str, cursor: str) -> PlatformPage:
+    def read(self, answer: Answer, parameters: WireParameters, *, source: str, cursor: str) -> PlatformPage:
         """Read a page of news."""
-        del given
+        del parameters
         page = loaded(answer.body, answer.content_type)
         items = tuple(_item(row, answer.url, source) for row in page.required_list("stories") if row.text("headline"))
         number, last = int(cursor or 1), page.whole("pages") or 1
         following = str(number + 1) if items and number < last else ""
         return PlatformPage(items=items, next=following, total=page.whole("total"))
 
-    def described(self, given: WireParameters) -> str:
+    def described(self, parameters: WireParameters) -> str:
         """Return the days as text."""
-        if given.span is Span.LATEST:
+        if parameters.span is Span.LATEST:
             return "the last 24 hours"
-        return f"the archive from {given.begin} to {given.end}"
+        return f"the archive from {parameters.begin} to {parameters.end}"
 
 
 def _item(row: Row, base: str, source: str) -> Item:

@@ -92,7 +92,7 @@ def _encoding_of(body: bytes, declared: str) -> str:
 
 def _detected(sample: bytes) -> str:
     """Return the most likely encoding of a sample without markup."""
-    japanese = next((one for one in ("cp932", "euc_jp") if _kana_share(sample, one) > _LEAST_KANA), "")
+    japanese = next((encoding for encoding in ("cp932", "euc_jp") if _kana_share(sample, encoding) > _LEAST_KANA), "")
     if japanese:
         return japanese
     high = _HIGH.findall(sample)

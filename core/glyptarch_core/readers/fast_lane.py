@@ -54,7 +54,7 @@ class Entries:
     marks: Sequence[str]
 
 
-def split(text: str, url: str, known: Container[str] = ()) -> tuple[str, Entries] | None:
+def split(text: str, url: str, known_marks: Container[str] = ()) -> tuple[str, Entries] | None:
     """Return a feed without its entries, for feedparser, and the entries.
 
     Known ones are not read. ``text`` begins with the first element. None where the document is unusual or not
@@ -65,7 +65,7 @@ def split(text: str, url: str, known: Container[str] = ()) -> tuple[str, Entries
     parser = etree.XMLParser(resolve_entities=False, no_network=True, remove_comments=True, remove_pis=True)
     try:
         root = etree.fromstring(text.encode(), parser)
-        return _split(root, _urljoin(url, url) or url, known)
+        return _split(root, _urljoin(url, url) or url, known_marks)
     except (etree.XMLSyntaxError, _Odd):
         return None
 
@@ -98,7 +98,7 @@ def _marks(feed: "_Feed", head: Sequence[Any], entries: Sequence[Any]) -> list[s
 
     It is BLAKE2b (128 bits) of the entry and of the feed's shared values.
     """
-    of_feed = [etree.tostring(one) for one in head if str(one.tag).rpartition("}")[2] in _OF_FEED]
+    of_feed = [etree.tostring(child) for child in head if str(child.tag).rpartition("}")[2] in _OF_FEED]
     context = repr((_READING, feed.base, feed.language, of_feed)).encode("utf-8", "surrogatepass")
     begun = blake2b(context, digest_size=16)
     names = [_name(entry) for entry in entries]
@@ -114,7 +114,7 @@ def _marks(feed: "_Feed", head: Sequence[Any], entries: Sequence[Any]) -> list[s
 
 def _name(entry: Any) -> str:  # noqa: ANN401
     """Return the identity of an entry as written, else its link."""
-    written = {name: one for one in reversed(entry) if (name := str(one.tag).rpartition("}")[2]) in _NAMED_BY}
+    written = {name: child for child in reversed(entry) if (name := str(child.tag).rpartition("}")[2]) in _NAMED_BY}
     found = next((written[name] for name in _NAMED_BY if name in written), None)
     return "" if found is None else (found.text or found.get("href") or "").strip()
 

@@ -28,7 +28,7 @@ def read_feed(
     url: str,
     content_type: str = "",
     features: Callable[[Item], Features] = features_of,
-    known: Container[str] = (),
+    known_marks: Container[str] = (),
 ) -> Feed:
     """Read RSS 0.9x/1.0/2.0, Atom 1.0 (RFC 4287) or JSON Feed 1.x.
 
@@ -47,7 +47,7 @@ def read_feed(
     elif not _XML_FEED.search(start) and _PAGE.search(start):
         raise ParseError("page", "This is a web page, not a feed.")
     else:
-        feed = xml_feed.read(text, source=source, url=url, known=known)
+        feed = xml_feed.read(text, source=source, url=url, known_marks=known_marks)
     if decoded.declared:
         differs = ReadWarning(code="encoding_differs", detail=f"{decoded.encoding}, not {decoded.declared}")
         feed = replace(feed, warnings=(differs, *feed.warnings))

@@ -135,9 +135,9 @@ class Parsed:
         return ((None if entry is None else Node(entry), mark) for entry, mark in islice(pairs, most))
 
 
-def parse(text: str, *, url: str, known: Container[str] = ()) -> Parsed:
+def parse(text: str, *, url: str, known_marks: Container[str] = ()) -> Parsed:
     """Parse the text of a feed, without entries whose mark is ``known``. Raises ParseError."""
-    split = fast_lane.split(text, url, known)
+    split = fast_lane.split(text, url, known_marks)
     if split is None:
         return parse_whole(text, url=url)
     head, entries = split

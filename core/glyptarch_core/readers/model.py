@@ -124,10 +124,10 @@ def resolve(base: str, address: str | None) -> str:
     return full if full.lower().startswith(("http://", "https://")) else ""
 
 
-def identity_of(given: str, link: str, title: str, body: str) -> str:
+def identity_of(stated: str, link: str, title: str, body: str) -> str:
     """Return the entry's own identity, else its link, else a hash of its texts."""
-    if given or link:
-        return given or link
+    if stated or link:
+        return stated or link
     return "sha256:" + hashlib.sha256(f"{title}\n{body}".encode("utf-8", "surrogatepass")).hexdigest()
 
 

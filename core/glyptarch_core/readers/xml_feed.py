@@ -55,7 +55,7 @@ _FORMATS = {
 }
 
 
-def read(text: str, *, source: str, url: str, known: Container[str] = ()) -> Feed:
+def read(text: str, *, source: str, url: str, known_marks: Container[str] = ()) -> Feed:
     """Read the text of an XML feed.
 
     See :func:`glyptarch_core.readers.read_feed`. Raises ParseError.
@@ -64,7 +64,7 @@ def read(text: str, *, source: str, url: str, known: Container[str] = ()) -> Fee
     if kept.count("xmlns:") > _MOST_NAMESPACES:
         raise ParseError("not_a_feed", "The answer declares more namespaces than any feed has.")
     kept = _LONG_NAME.sub(r"\1", _LONG_TAG.sub(r"\1", kept))
-    parsed = parse(kept, url=url, known=known)
+    parsed = parse(kept, url=url, known_marks=known_marks)
     warnings = list(_feed_warnings(parsed, left))
     items: list[Item] = []
     places: list[Place] = []
@@ -274,7 +274,7 @@ def _feed_media(entry: Node, url: str) -> Iterable[Media]:
     for is_picture, part in [
         *((True, thumbnail) for thumbnail in entry.nodes("media_thumbnail")),
         *((False, content) for content in entry.nodes("media_content")),
-        *((True, one) for one in [image] if one),
+        *((True, picture) for picture in [image] if picture),
     ]:
         address, mime = resolve(url, part.text("url", "href")), part.text("type")
         yield Media(

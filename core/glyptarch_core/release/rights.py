@@ -81,12 +81,12 @@ def _excerpt(texts: Texts, most: int, own: Sequence[Sequence[str]]) -> Texts:
     def line(text: str) -> str:
         return first_words(text, most) if _holds_too_much(text, own, most) else text
 
-    def field(given: FieldValue) -> FieldValue:
-        if not isinstance(given.value, str):
-            return given
-        if given.type is FieldType.RICH_TEXT:
-            return replace(given, value=first_words_of(given.value, most, ellipsis="…"))
-        return replace(given, value=first_words(given.value, most)) if given.type is FieldType.TEXT else given
+    def field(filled: FieldValue) -> FieldValue:
+        if not isinstance(filled.value, str):
+            return filled
+        if filled.type is FieldType.RICH_TEXT:
+            return replace(filled, value=first_words_of(filled.value, most, ellipsis="…"))
+        return replace(filled, value=first_words(filled.value, most)) if filled.type is FieldType.TEXT else filled
 
     return Texts(
         title=line(texts.title),
@@ -94,6 +94,6 @@ def _excerpt(texts: Texts, most: int, own: Sequence[Sequence[str]]) -> Texts:
         excerpt=first_words(texts.excerpt, most),
         description=first_words(texts.description, most),
         address=line(texts.address),
-        fields=tuple(field(one) for one in texts.fields),
+        fields=tuple(field(filled) for filled in texts.fields),
         lead=replace(texts.lead, alt=first_words(texts.lead.alt, most)) if texts.lead else None,
     )

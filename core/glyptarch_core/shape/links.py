@@ -73,13 +73,13 @@ def _belongs(host: str, to: str) -> bool:
 def _with_parameters(url: str, parameters: tuple[AddedParameter, ...]) -> str:
     if not parameters:
         return url
-    added = [one for one in parameters if _belongs(host_of(url), one.host)]
+    added = [parameter for parameter in parameters if _belongs(host_of(url), parameter.host)]
     if not added:
         return url
     parts = urlsplit(url)
-    names = {one.name for one in added}
+    names = {parameter.name for parameter in added}
     kept = [pair for pair in parse_qsl(parts.query, keep_blank_values=True) if pair[0] not in names]
-    query = urlencode([*kept, *((one.name, one.value) for one in added)])
+    query = urlencode([*kept, *((parameter.name, parameter.value) for parameter in added)])
     return urlunsplit(parts._replace(query=query))
 
 

@@ -57,7 +57,7 @@ def _only(elements: Sequence[HtmlElement]) -> HtmlElement:
     """Return a tree of only these elements, without those nested in another of them."""
     root = Element("div")
     chosen = set(elements)
-    for element in [one for one in elements if chosen.isdisjoint(one.iterancestors())]:
+    for element in [element for element in elements if chosen.isdisjoint(element.iterancestors())]:
         element.tail = None
         root.append(element)
     return root
@@ -70,8 +70,8 @@ def compile_select(step: Select, _context: BlogContext) -> Step:
     def apply(parts: Draftable, _captured: Captured) -> Mapping[str, Json]:
         root = parts.root
         result = find(root)
-        found = [one for one in (result if isinstance(result, list) else []) if isinstance(one, HtmlElement)]
-        found = [one for one in found if one is not root]
+        found = [match for match in (result if isinstance(result, list) else []) if isinstance(match, HtmlElement)]
+        found = [match for match in found if match is not root]
         if not found:
             return {}
         if step.mode is SelectMode.REMOVE:

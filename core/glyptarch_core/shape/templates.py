@@ -118,11 +118,11 @@ def _without_clock(date: Callable[..., Any]) -> Callable[..., Any]:
     @wraps(date)
     def call(value: Any, *values: Any, **named: Any) -> Any:  # noqa: ANN401 - whatever the template hands over
         if isinstance(value, str) and not _UNIX.fullmatch(value.strip()):
-            one, other = (_read_date(value, against) for against in _AGAINST)
-            if value.strip().lower() in {"now", "today"} or one != other:
+            first, other = (_read_date(value, against) for against in _AGAINST)
+            if value.strip().lower() in {"now", "today"} or first != other:
                 message = f"“{value}” names no whole date: a template knows the time of the item only"
                 raise LiquidError(message, token=None)
-            value = one or value
+            value = first or value
         return date(value, *values, **named)
 
     return call

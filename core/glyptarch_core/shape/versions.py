@@ -29,11 +29,11 @@ def around_step(
     ``body`` is the HTML that the steps start from. Raises LookupError where no active step has this id.
     """
     parts = begun(captured, body)
-    for one in settings.steps:
-        if not one.on:
+    for step_ in settings.steps:
+        if not step_.on:
             continue
-        before = _version(parts) if one.id == step else None
-        COMPILERS[type(one)](one, context)(parts, captured)
+        before = _version(parts) if step_.id == step else None
+        COMPILERS[type(step_)](step_, context)(parts, captured)
         if before is not None:
             return before, _version(parts)
     raise LookupError(step)

@@ -69,7 +69,7 @@ class _Changes:
 
     def __init__(self, asked: Sequence[_Asked], keys: tuple[str, ...]) -> None:
         self._keys = keys
-        self._look_at_clock = {number for number, one in enumerate(asked) if one.looks_at_clock}
+        self._look_at_clock = {number for number, rule in enumerate(asked) if rule.looks_at_clock}
         # The keys are stored beside their id, so that the id is not reused.
         self._known: dict[int, tuple[tuple[str, ...], list[int] | None]] = {}
 
@@ -86,7 +86,7 @@ class _Changes:
     def _differing(self, before: tuple[str, ...]) -> list[int] | None:
         if len(before) != len(self._keys):
             return None
-        differing = {place for place, (one, other) in enumerate(zip(self._keys, before, strict=True)) if one != other}
+        differing = {place for place, (key, other) in enumerate(zip(self._keys, before, strict=True)) if key != other}
         found = sorted(differing | self._look_at_clock)
         return found if len(found) <= _FEW else None
 
@@ -96,9 +96,11 @@ class _Compiled:
 
     def __init__(self, rules: Sequence[SiftRule], lists: Mapping[str, tuple[str, ...]]) -> None:
         self._asked = [_Asked(rule, lists) for rule in rules if rule.on]
-        checks = [one.check for one in self._asked]
-        self._prefilters = PrefilterIndex([one.prefilter if isinstance(one, Prefiltered) else None for one in checks])
-        self._keys = tuple(one.key for one in self._asked)
+        checks = [rule.check for rule in self._asked]
+        self._prefilters = PrefilterIndex(
+            [check.prefilter if isinstance(check, Prefiltered) else None for check in checks]
+        )
+        self._keys = tuple(rule.key for rule in self._asked)
         self._most = max(MOST_KEPT, 2 * len(self._keys))
         self._changes = _Changes(self._asked, self._keys)
 
@@ -136,19 +138,19 @@ class _Compiled:
         # The prefilter lookup pays when many rules are missing, as in the first pass.
         found = self._prefilters.found_in(captured) if len(missing) > _FEW else None
         for place in missing:
-            one = self._asked[place]
-            speaks = one.may_speak(captured) if found is None else place in found
-            note = one.quiet if one.quiet is not None and not speaks else one.note(one.check(captured, now))
+            rule = self._asked[place]
+            speaks = rule.may_speak(captured) if found is None else place in found
+            note = rule.quiet if rule.quiet is not None and not speaks else rule.note(rule.check(captured, now))
             notes[place] = note
-            if not one.looks_at_clock:
-                results[one.key] = note
+            if not rule.looks_at_clock:
+                results[rule.key] = note
         while len(results) > self._most:
             results.pop(next(iter(results)))
 
     def _told(self, notes: tuple[Note, ...]) -> Sifted:
         if not speaks_against(notes):
             return Sifted(refused=False, held=False, notes=notes)
-        against = [one.refuses for one, note in zip(self._asked, notes, strict=True) if note.against]
+        against = [rule.refuses for rule, note in zip(self._asked, notes, strict=True) if note.against]
         return Sifted(refused=True in against, held=False in against, notes=notes)
 
 

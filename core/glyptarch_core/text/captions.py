@@ -25,7 +25,7 @@ def _cues(text: str) -> list[tuple[float, float, str]]:
     cues: list[tuple[float, float, str]] = []
     for block in re.split(r"\n[ \t]*\n", text.replace("\r\n", "\n").replace("\r", "\n")):
         lines = block.strip("\n").split("\n")
-        if not lines or (_SETTINGS.match(lines[0].lstrip("\ufeff")) and not any(_TIMES.match(one) for one in lines)):
+        if not lines or (_SETTINGS.match(lines[0].lstrip("\ufeff")) and not any(_TIMES.match(line) for line in lines)):
             continue
         place = next((number for number, line in enumerate(lines) if _TIMES.match(line)), None)
         if place is None:

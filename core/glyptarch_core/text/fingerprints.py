@@ -186,20 +186,20 @@ def fingerprint_of(passage: Passage) -> Fingerprint:
     return Fingerprint(sketch, len(unique) <= _SKETCH, _facts(passage.text), passage.word_count)
 
 
-def likeness(one: Fingerprint, other: Fingerprint, common: CommonShingles = NOTHING_COMMON) -> Likeness:
+def likeness(text: Fingerprint, other: Fingerprint, common: CommonShingles = NOTHING_COMMON) -> Likeness:
     """Estimate the share of the shorter text in the longer one.
 
     ``common`` shingles weigh little.
     """
-    limits = [side.sketch[-1] for side in (one, other) if not side.complete and side.sketch]
+    limits = [side.sketch[-1] for side in (text, other) if not side.complete and side.sketch]
     # Both sketches are complete up to this hash; beyond it they cannot be compared.
     shorter, longer = sorted(
-        (side.sketch[: side.up_to(min(limits))] if limits else side.sketch for side in (one, other)), key=len
+        (side.sketch[: side.up_to(min(limits))] if limits else side.sketch for side in (text, other)), key=len
     )
-    facts = _share(one.facts, other.facts)
+    facts = _share(text.facts, other.facts)
     if not shorter:
         return Likeness(text=0.0, unweighted=0.0, facts=facts)
-    shared = one.hashes & other.hashes
+    shared = text.hashes & other.hashes
     unweighted = len(shared) / len(shorter)
     # Texts alike as a whole are the same, however common their parts are.
     if not common.counts or len(shared) >= _WHOLLY * len(longer):
@@ -209,9 +209,9 @@ def likeness(one: Fingerprint, other: Fingerprint, common: CommonShingles = NOTH
     return Likeness(text=min(weighed / whole, unweighted), unweighted=unweighted, facts=facts)
 
 
-def _share(one: frozenset[int], other: frozenset[int]) -> float:
-    fewer = min(len(one), len(other))
-    return len(one & other) / fewer if fewer else 1.0
+def _share(first: frozenset[int], other: frozenset[int]) -> float:
+    fewer = min(len(first), len(other))
+    return len(first & other) / fewer if fewer else 1.0
 
 
 def _runs(words: tuple[str, ...]) -> Iterator[tuple[str, ...]]:
@@ -240,9 +240,9 @@ def title_keys(title_key: str) -> list[int]:
     return [int(value) for value in np.sort(_mixed(hashes))[:_TITLE_KEYS]]
 
 
-def title_likeness(one: str, other: str) -> float:
+def title_likeness(title: str, other: str) -> float:
     """Return the shared words of two normalised titles (Dice), 0 where their numbers differ."""
-    first, second = set(one.split()), set(other.split())
+    first, second = set(title.split()), set(other.split())
     if {word for word in first if word.isdigit()} != {word for word in second if word.isdigit()}:
         return 0.0
     return 2 * len(first & second) / (len(first) + len(second)) if first and second else 0.0

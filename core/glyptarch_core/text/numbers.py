@@ -72,8 +72,8 @@ def _are_groups(groups: list[str]) -> bool:
     first, *between, last = groups
     if len(last) != _GROUP or not 1 <= len(first) <= _GROUP:
         return False
-    indian = len(first) < _GROUP and all(len(one) == _GROUP - 1 for one in between)
-    return all(len(one) == _GROUP for one in between) or indian
+    indian = len(first) < _GROUP and all(len(group) == _GROUP - 1 for group in between)
+    return all(len(group) == _GROUP for group in between) or indian
 
 
 def _decimal_mark(bare: str, *, grouped: bool, by_a_person: bool) -> str:

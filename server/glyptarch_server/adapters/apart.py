@@ -111,7 +111,9 @@ class Apart:
         left = [place for place in range(len(feeds)) if place not in outcomes]
         outcomes.update(zip(left, self._run(_read, [(feeds[place],) for place in left]), strict=True))
         ordered = (outcomes[place] for place in range(len(feeds)))
-        return [ParseError(one.code, one.message) if isinstance(one, _Fault) else one for one in ordered]
+        return [
+            ParseError(outcome.code, outcome.message) if isinstance(outcome, _Fault) else outcome for outcome in ordered
+        ]
 
     def read_feed(self, feed: RawFeed) -> Feed:
         """Read one feed. Raises ParseError."""
@@ -235,5 +237,5 @@ def _read(feed: RawFeed) -> Feed:
         url=feed.url,
         content_type=feed.content_type,
         features=features,
-        known=feed.marks,
+        known_marks=feed.marks,
     )

@@ -37,13 +37,13 @@ _SECONDS_TO_CLOSE = 3
 _PAGE = os.sysconf("SC_PAGE_SIZE")
 
 
-def chromium_at(given: str) -> str:
+def chromium_at(setting: str) -> str:
     """Return the path of Chromium, as set or as installed.
 
     Empty where there is none.
     """
-    if given:
-        return given if Path(given).exists() else ""
+    if setting:
+        return setting if Path(setting).exists() else ""
     return next((found for name in _NAMES if (found := shutil.which(name))), "")
 
 
@@ -141,7 +141,9 @@ class _Rendering:
     def _may_ask(self, url: str) -> bool:
         host = urlsplit(url).netloc.lower()
         known = (self._own, *self._request.hosts)
-        return self._asked <= self._limits.requests and any(host == one or host.endswith(f".{one}") for one in known)
+        return self._asked <= self._limits.requests and any(
+            host == allowed or host.endswith(f".{allowed}") for allowed in known
+        )
 
     def _answer(self, url: str, *, first: bool) -> dict[str, object]:
         """Fetch what the page asks for. The page itself decides whether there is anything to show."""
@@ -199,8 +201,8 @@ def _family(pid: int) -> list[int]:
             parent = int((folder / "stat").read_text().rpartition(")")[2].split()[1])
             parents.setdefault(parent, []).append(int(folder.name))
     family = [pid]
-    for one in family:
-        family.extend(parents.get(one, ()))
+    for number in family:
+        family.extend(parents.get(number, ()))
     return family
 
 
@@ -215,6 +217,6 @@ def _memory(pids: Sequence[int]) -> int:
 
 
 def _end(pid: int) -> None:
-    for one in reversed(_family(pid)):
+    for number in reversed(_family(pid)):
         with suppress(ProcessLookupError):
-            os.kill(one, signal.SIGKILL)
+            os.kill(number, signal.SIGKILL)

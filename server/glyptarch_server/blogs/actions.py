@@ -132,7 +132,7 @@ def remove_blog(blog: Blog, *, now: datetime) -> None:
 def bring_back_blog(user: User, slug: str) -> Blog:
     """Restore a removed blog. Raises NotFound where this person owned none of this address."""
     with transaction.atomic():
-        blog = next((one for one in removed_blogs_of(user) if one.slug == slug), None)
+        blog = next((blog for blog in removed_blogs_of(user) if blog.slug == slug), None)
         if blog is None:
             raise NotFound(f"You have removed no blog named “{slug}”, or its month is over.")
         blog.removed_at = None

@@ -64,7 +64,7 @@ def make_blog(request: HttpRequest, payload: MakeBlogIn) -> BlogSummaryOut:
 def list_removed_blogs(request: HttpRequest) -> list[RemovedBlogOut]:
     """Return the removed blogs that the signed-in person owned."""
     rows = queries.removed_blogs_of(request.user)
-    return [RemovedBlogOut(slug=one.slug, title=one.title, removed_at=one.removed_at) for one in rows if one.removed_at]
+    return [RemovedBlogOut(slug=row.slug, title=row.title, removed_at=row.removed_at) for row in rows if row.removed_at]
 
 
 @router.delete("/removed-blogs/{slug}", response=BlogSummaryOut, operation_id="bringBackBlog")
@@ -117,8 +117,8 @@ def get_blog(request: HttpRequest, blog: str) -> BlogOut:
         categories=[category.name for category in queries.categories_of(row)],
         tags=[tag.name for tag in queries.tags_of(row)],
         bylines=[byline.name for byline in queries.bylines_of(row)],
-        word_lists=[_word_list(one) for one in queries.word_lists_of(row)],
-        term_tables=[_term_table(one) for one in queries.term_tables_of(row)],
+        word_lists=[_word_list(list_) for list_ in queries.word_lists_of(row)],
+        term_tables=[_term_table(table) for table in queries.term_tables_of(row)],
     )
 
 

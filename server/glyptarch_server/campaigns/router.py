@@ -78,7 +78,7 @@ def get_campaign_schema(request: HttpRequest) -> dict[str, Any]:
 def list_campaigns_by_source(request: HttpRequest, blog: str) -> dict[str, list[UserOut]]:
     """Return for each source key the campaigns that use it."""
     using = queries.campaigns_using(blog_for(request.user, blog))
-    return {key: [UserOut.from_orm(one) for one in named] for key, named in using.items()}
+    return {key: [UserOut.from_orm(campaign) for campaign in named] for key, named in using.items()}
 
 
 @router.post("/blogs/{blog}/campaigns", response=CampaignOut, operation_id="createCampaign")
@@ -237,7 +237,7 @@ def clear_defaults(request: HttpRequest, blog: str) -> CampaignDocument:
 def list_layouts(request: HttpRequest) -> list[LayoutOut]:
     """Return the layouts to begin a body from, and the template variables."""
     del request
-    return [LayoutOut(key=one.key, name=one.name, purpose=one.purpose, body=one.body) for one in LAYOUTS]
+    return [LayoutOut(key=layout.key, name=layout.name, purpose=layout.purpose, body=layout.body) for layout in LAYOUTS]
 
 
 @router.get("/template-variables", response=dict[str, str], operation_id="listVariables")

@@ -12,10 +12,10 @@ __all__ = ["checked_hosts"]
 _HOST = re.compile(r"(?:[a-z0-9-]{1,63}\.)*[a-z0-9-]{1,63}(?::\d{1,5})?\Z")
 
 
-def checked_hosts(given: Sequence[str], *, path: str) -> list[str]:
+def checked_hosts(names: Sequence[str], *, path: str) -> list[str]:
     """Validate host names with optional ports. Raises Invalid at ``path``."""
-    hosts = list(dict.fromkeys(one.strip().lower() for one in given if one.strip()))
-    odd = next((one for one in hosts if not _HOST.match(one)), "")
+    hosts = list(dict.fromkeys(name.strip().lower() for name in names if name.strip()))
+    odd = next((host for host in hosts if not _HOST.match(host)), "")
     if odd:
         message = f"“{odd}” is no name of a host. Write it without https:// and without a path: cdn.example"
         raise Invalid(message, faults=[Fault(path=path, message=message)])

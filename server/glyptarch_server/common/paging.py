@@ -33,9 +33,9 @@ class NumbersFirst(Sequence[_Row], Generic[_Row]):
         """Return the total number of rows."""
         return self.rows.order_by().values("pk").count()
 
-    def numbers(self, place: slice) -> list[int]:
+    def numbers(self, window: slice) -> list[int]:
         """Return the numbers of the rows in a slice."""
-        return list(self.rows.values_list("pk", flat=True)[place])
+        return list(self.rows.values_list("pk", flat=True)[window])
 
     @overload
     def __getitem__(self, place: int) -> _Row: ...

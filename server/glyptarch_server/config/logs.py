@@ -21,9 +21,9 @@ def _masked(value: Any) -> Any:  # noqa: ANN401 - whatever is logged
     if isinstance(value, str):
         return _SECRET_TEXT.sub(lambda found: found["before"] + _HIDDEN, value)
     if isinstance(value, dict):
-        return {key: _HIDDEN if _SECRET_NAME.search(str(key)) else _masked(one) for key, one in value.items()}
+        return {key: _HIDDEN if _SECRET_NAME.search(str(key)) else _masked(inner) for key, inner in value.items()}
     if isinstance(value, list | tuple):
-        return [_masked(one) for one in value]
+        return [_masked(inner) for inner in value]
     return value
 
 

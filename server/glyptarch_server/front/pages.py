@@ -245,7 +245,7 @@ def sound_of(post: "Post", copies: Mapping[str, Shown] = MappingProxyType({})) -
     """
     if post.item is None:
         return None
-    sounds = [one["url"] for one in post.item.media if one["kind"] == MediaKind.SOUND.value]
+    sounds = [medium["url"] for medium in post.item.media if medium["kind"] == MediaKind.SOUND.value]
     url = next((url for url in sounds if url.startswith(("http://", "https://"))), "")
     chapters = chapters_in(str(post.item.facts.get("chapter_list") or ""))
     if not url or (not chapters and escape(url) in post.body):
@@ -259,7 +259,7 @@ def lead_addresses(posts: Iterable["ListedPost | Post"]) -> set[str]:
     found: set[str] = set()
     for post in posts:
         if post.copies_pictures or post.lead_url.startswith("/"):
-            found.update([post.lead_url, *(one["url"] for one in post.spare_leads)])
+            found.update([post.lead_url, *(spare["url"] for spare in post.spare_leads)])
     return found - {""}
 
 
@@ -267,7 +267,7 @@ def addresses_of(post: "Post") -> set[str]:
     """Return the addresses of all media of a post: lead pictures, sound, and those in its text."""
     found = lead_addresses([post])
     if post.copies_recordings_mb and post.item is not None:
-        found.update(one["url"] for one in post.item.media if one["kind"] == MediaKind.SOUND.value)
+        found.update(medium["url"] for medium in post.item.media if medium["kind"] == MediaKind.SOUND.value)
     if post.copies_pictures or post.copies_recordings_mb:
         pictures, recordings = media_of(post.body)
         found.update([*(pictures if post.copies_pictures else ()), *recordings])
@@ -293,14 +293,14 @@ def view_of_post(post: "Post", copies: Mapping[str, Shown] = MappingProxyType({}
         language=post.language,
         description=post.description or post.excerpt,
         canonical=post.canonical,
-        fields=[FieldView(label=one["label"], type=one["type"], value=one["value"]) for one in post.fields],
+        fields=[FieldView(label=field["label"], type=field["type"], value=field["value"]) for field in post.fields],
         pinned=post.pinned,
         comments=post.comments,
         visibility=Visibility(post.visibility),
         attribution=post.attribution,
         copies=copies,
         copies_pictures=post.copies_pictures,
-        spare_leads=[(one["url"], one["alt"]) for one in post.spare_leads],
+        spare_leads=[(spare["url"], spare["alt"]) for spare in post.spare_leads],
         also_at=[AlsoLink(source=also.item.source.title, link=also.item.link) for also in also_at],
     )
 
@@ -321,7 +321,7 @@ def card_of_post(post: "ListedPost", copies: Mapping[str, Shown]) -> PostView:
         visibility=Visibility(post.visibility),
         copies=copies,
         copies_pictures=post.copies_pictures,
-        spare_leads=[(one["url"], one["alt"]) for one in post.spare_leads],
+        spare_leads=[(spare["url"], spare["alt"]) for spare in post.spare_leads],
     )
 
 
@@ -351,6 +351,6 @@ def view_of_draft(draft: Draft, source: str) -> PostView:
         language=draft.language,
         description=draft.description,
         canonical=draft.canonical,
-        fields=[FieldView(label=one.label, type=one.type.value, value=one.value) for one in draft.fields],
+        fields=[FieldView(label=field.label, type=field.type.value, value=field.value) for field in draft.fields],
         attribution=draft.attribution,
     )

@@ -151,7 +151,7 @@ def view_of_values(values: Mapping[str, Any], post: Post | None, *, blog: Blog, 
         changed["tags"] = [Named(name=name, slug=slugify(name)) for name in values["tags"]]
     if "fields" in values:
         changed["fields"] = [
-            FieldView(**{name: one[name] for name in ("label", "type", "value")}) for one in values["fields"]
+            FieldView(**{name: value[name] for name in ("label", "type", "value")}) for value in values["fields"]
         ]
     shows = media_of(changed.get("body", post.body if post else ""))
     addresses = {changed.get("lead_url", post.lead_url if post else ""), *shows[0], *shows[1]} - {""}

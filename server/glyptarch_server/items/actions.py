@@ -118,7 +118,9 @@ def _keep(pairs: Sequence[tuple[Source, SourceAnswer]], *, now: datetime) -> lis
         for source, answer in pairs
         if isinstance(feed := answer.outcome, Feed)
     ]
-    captured = {one.source.pk: result for one, result in zip(read, capture_all(read, now=now), strict=True)}
+    captured = {
+        given_items.source.pk: result for given_items, result in zip(read, capture_all(read, now=now), strict=True)
+    }
     logged: list[Logged] = []
     for source, answer in pairs:
         result = captured.get(source.pk, NOTHING_CAPTURED)
@@ -206,7 +208,7 @@ def read_and_capture(source: Source, *, fetcher: FetchPortal, clock: Clock) -> R
     """
     if source.blocked_at is not None:
         raise Conflict(f"“{source.title}” has been withdrawn. It can be read again once that is lifted.")
-    (((_, answer),),) = read_sources([source], fetcher, known=known_entries, known_links=known_links)
+    (((_, answer),),) = read_sources([source], fetcher, known_entries=known_entries, known_links=known_links)
     now = clock()
     reading = keep_answer(source, answer, now=now)
     look_up_pages(source, fetcher=fetcher, now=now)

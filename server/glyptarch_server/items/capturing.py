@@ -133,7 +133,7 @@ def capture(
     return result
 
 
-def capture_all(given: Sequence[Given], *, now: datetime) -> list[CaptureResult]:
+def capture_all(captures: Sequence[Given], *, now: datetime) -> list[CaptureResult]:
     """Store items of several sources: new ones are added, edited ones replaced.
 
     Each source appears once. The readers ensure that every item fits. An item that the database still refuses is left
@@ -141,17 +141,17 @@ def capture_all(given: Sequence[Given], *, now: datetime) -> list[CaptureResult]
 
     ``dated`` stays as first captured, so that an entry without a date does not become newer with every reading.
     """
-    unique = {one.source.pk: _unique(one) for one in given}
+    unique = {given_items.source.pk: _unique(given_items) for given_items in captures}
     known = _known_of({number: list(read) for number, read in unique.items()})
     fresh: dict[int, list[Item]] = {}
-    for one in given:
-        new = [read for key, read in unique[one.source.pk].items() if key not in known[one.source.pk]]
-        fresh[one.source.pk] = [_row(one.source, *_with_features(read), now) for read in new]
+    for given_items in captures:
+        new = [read for key, read in unique[given_items.source.pk].items() if key not in known[given_items.source.pk]]
+        fresh[given_items.source.pk] = [_row(given_items.source, *_with_features(read), now) for read in new]
     refused = _add([row for rows in fresh.values() for row in rows])
     _mark_again(unique, known)
     results = []
-    for one in given:
-        number = one.source.pk
+    for given_items in captures:
+        number = given_items.source.pk
         left_out = list(refused.get(number, ()))
         added = len(fresh[number]) - len(left_out)
         edited = {
@@ -159,10 +159,10 @@ def capture_all(given: Sequence[Given], *, now: datetime) -> list[CaptureResult]
             for key, read in unique[number].items()
             if key in known[number]
             and read[0].content_hash() != known[number][key].content
-            and (not one.only_newer or _is_newer(read[0], known[number][key]))
+            and (not given_items.only_newer or _is_newer(read[0], known[number][key]))
         }
         if edited:
-            left_out += _replace(one.source, edited, now)
+            left_out += _replace(given_items.source, edited, now)
         results.append(CaptureResult(fresh=added, refused=tuple(left_out)))
     return results
 
@@ -231,7 +231,7 @@ def known_links(source: Source, identities: Collection[str]) -> set[str]:
     """Return the identities of articles that a source has captured already."""
     by_hash = {identity_hash(identity): identity for identity in identities}
     kept = Item.objects.filter(source=source, identity_hash__in=list(by_hash)).values_list("identity_hash", flat=True)
-    return {by_hash[one] for one in kept}
+    return {by_hash[hash_] for hash_ in kept}
 
 
 _KNOWN_OF = 2000

@@ -111,9 +111,9 @@ def _given(rows: QuerySet[Item], cards: Mapping[int, SourceCard], limit: int) ->
         known = list(map(_known.get, keys))
     # Cached items are valid only while their source's card is the same.
     found = {
-        row[0]: one
-        for row, one in zip(found_rows, known, strict=True)
-        if one is not None and one.source is cards[row[3]]
+        row[0]: item
+        for row, item in zip(found_rows, known, strict=True)
+        if item is not None and item.source is cards[row[3]]
     }
     missing = [key[0] for key in keys if key[0] not in found]
     if missing:
@@ -204,7 +204,9 @@ def seen_categories(sources: Collection[Source]) -> list[tuple[str, int]]:
     """Return the categories of sources' newest 2,000 items with counts, most frequent first."""
     rows = Item.objects.filter(source__in=list(sources)).order_by("-dated").values_list("categories", flat=True)
     counted = Counter(name for categories in rows[:_LOOKED_AT] for name in set(categories))
-    return sorted(counted.items(), key=lambda one: (-one[1], one[0]))[:_MOST_CATEGORIES]
+    return sorted(counted.items(), key=lambda counted_category: (-counted_category[1], counted_category[0]))[
+        :_MOST_CATEGORIES
+    ]
 
 
 _FACTS_OF = 500

@@ -49,7 +49,7 @@ def read_page(blog: "Blog", url: str, *, source: str, fetcher: FetchPortal, now:
     Raises Invalid for no article.
     """
     address = normal_address(url)
-    (answer,) = fetch_pages([address], request_for=lambda one: FetchRequest(url=one), fetcher=fetcher, now=now)
+    (answer,) = fetch_pages([address], request_for=lambda url: FetchRequest(url=url), fetcher=fetcher, now=now)
     if isinstance(answer, FetchError):
         raise Invalid(str(answer))
     reader = reader_for_host(blog, urlsplit(answer.url).netloc)

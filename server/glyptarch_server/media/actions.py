@@ -323,8 +323,8 @@ class _Watch:
         self.come = self.expected = 0
         self.stopped = False
 
-    def tell(self, come: int, expected: int) -> bool:
-        self.come, self.expected = come, expected
+    def tell(self, received: int, expected: int) -> bool:
+        self.come, self.expected = received, expected
         return not self.stopped
 
 

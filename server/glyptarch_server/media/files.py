@@ -107,13 +107,13 @@ def fallback_of(picture: Picture) -> str:
     return address_of(picture, picture.fallback)
 
 
-def keep_sizes(blog: int, made: MadePicture) -> None:
+def keep_sizes(blog: int, picture: MadePicture) -> None:
     """Write the files of a picture.
 
     Existing ones are equal and stay. Raises StorageError.
     """
-    for size in (*made.sizes, made.fallback):
-        _keep(f"{_folder(blog, made.hash)}/{size.width}.{size.ending}", ContentFile(size.data))
+    for size in (*picture.sizes, picture.fallback):
+        _keep(f"{_folder(blog, picture.hash)}/{size.width}.{size.ending}", ContentFile(size.data))
 
 
 def keep_file(blog: int, digest: str, ending: str, path: Path) -> str:

@@ -91,14 +91,14 @@ def due_recordings(now: datetime) -> list[int]:
     return list(Recording.objects.filter(next_at__lte=now).order_by("next_at").values_list("pk", flat=True)[:50])
 
 
-def listed_pictures(blog: Blog, *, search: str = "", label: str = "", given: bool = False) -> QuerySet[Picture]:
+def listed_pictures(blog: Blog, *, search: str = "", label: str = "", uploaded: bool = False) -> QuerySet[Picture]:
     """Return the pictures of a blog, newest first, with the number of posts in ``shown_by``."""
     rows = Picture.objects.filter(blog=blog)
     if search:
         rows = rows.filter(Q(name__icontains=search) | Q(alt__icontains=search) | Q(credit__icontains=search))
     if label:
         rows = rows.filter(labels__contains=[label])
-    if given:
+    if uploaded:
         rows = rows.filter(uploaded=True)
     return rows.annotate(shown_by=Count("copies__posts", distinct=True)).order_by("-made_at", "-pk")
 

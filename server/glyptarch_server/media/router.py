@@ -60,7 +60,7 @@ def list_pictures(
     blog: str,
     search: str = "",
     label: str = "",
-    given: bool = False,  # noqa: FBT001 - a parameter of the address
+    uploaded: bool = False,  # noqa: FBT001 - a parameter of the address
     limit: Limit = PAGE,
     offset: Offset = 0,
 ) -> PicturePageOut:
@@ -70,7 +70,7 @@ def list_pictures(
     """
     owned = blog_for(request.user, blog)
     page, total = page_of(
-        queries.listed_pictures(owned, search=search, label=label, given=given), limit=limit, offset=offset
+        queries.listed_pictures(owned, search=search, label=label, uploaded=uploaded), limit=limit, offset=offset
     )
     return PicturePageOut(rows=[_picture(row) for row in page], total=total, labels=queries.picture_labels(owned))
 

@@ -76,14 +76,14 @@ def _tell(blog: Blog, *, now: datetime) -> None:
     Blog.objects.select_for_update().get(pk=blog.pk)
     told, _ = Told.objects.get_or_create(blog=blog, defaults={"until": now, "digest_day": today})
     readers = queries.readers_of(blog)
-    _tell_problems(blog, [one for one in readers if one.problems], now=now)
+    _tell_problems(blog, [reader for reader in readers if reader.problems], now=now)
     runs = queries.ended_runs(blog, told.until, now)
     posts = queries.posts_out(blog, told.until, now)
-    _tell_runs(blog, runs, [one for one in readers if one.digest == Digest.RUNS])
-    _tell_posts(blog, posts, [one for one in readers if one.posts])
+    _tell_runs(blog, runs, [reader for reader in readers if reader.digest == Digest.RUNS])
+    _tell_posts(blog, posts, [reader for reader in readers if reader.posts])
     hour = now.astimezone(ZoneInfo(blog.time_zone)).hour
     if told.digest_day < today and hour >= _DIGEST_HOUR:
-        _tell_day(blog, [one for one in readers if one.digest == Digest.DAILY], now=now)
+        _tell_day(blog, [reader for reader in readers if reader.digest == Digest.DAILY], now=now)
         told.digest_day = today
     told.until = now
     told.save()

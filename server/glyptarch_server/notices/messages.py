@@ -27,19 +27,19 @@ def _few(lines: Sequence[str]) -> list[str]:
     return [*lines[:_MOST_LINES], *([f"… and {left} more."] if left > 0 else [])]
 
 
-def about_problems(blog: str, come: Sequence[str], passed: Sequence[str], *, desk: str) -> Message:
+def about_problems(blog: str, new: Sequence[str], passed: Sequence[str], *, desk: str) -> Message:
     """Return the message about new and resolved problems."""
-    subject = come[0] if len(come) == 1 else f"{len(come)} problems" if come else "A problem has passed"
-    lines = _few(come)
+    subject = new[0] if len(new) == 1 else f"{len(new)} problems" if new else "A problem has passed"
+    lines = _few(new)
     if passed:
-        lines += ["", "These have passed:", *_few([f"- {one}" for one in passed])]
+        lines += ["", "These have passed:", *_few([f"- {problem}" for problem in passed])]
     return _made(f"{blog}: {subject}"[:150], lines, desk)
 
 
 def _run_line(name: str, verdicts: Mapping[str, int], failure: str) -> str:
     if failure:
         return f"- {name}: the run failed. {failure}"
-    kept = sum(verdicts.get(one, 0) for one in _KEPT)
+    kept = sum(verdicts.get(verdict, 0) for verdict in _KEPT)
     held = verdicts.get("hold", 0)
     left = verdicts.get("refused", 0) + verdicts.get("duplicate", 0)
     return f"- {name}: {kept} posts, {held} of them held; {left} items refused or there already"
@@ -68,5 +68,5 @@ def daily(blog: str, posts: Sequence[tuple[str, str]], held: int, problems: Sequ
     if held:
         lines += ["", f"{held} posts are held for a person."]
     if problems:
-        lines += ["", "This needs somebody:", *_few([f"- {one}" for one in problems])]
+        lines += ["", "This needs somebody:", *_few([f"- {problem}" for problem in problems])]
     return _made(f"{blog}: the last day", lines, desk)

@@ -71,7 +71,7 @@ def problems_now(blog: Blog) -> Mapping[str, str]:
     A key stays the same while its problem lasts.
     """
     found: dict[str, str] = {}
-    for source in listed_sources(blog).filter(health__in=[one.value for one in _SAID])[:_MOST]:
+    for source in listed_sources(blog).filter(health__in=[health.value for health in _SAID])[:_MOST]:
         detail = f" It says: {source.read_detail}" if source.read_detail else ""  # type: ignore[attr-defined]
         said = _SAID[Health(source.health)]
         found[f"source:{source.pk}:{source.health}"] = f"The source “{source.title}” {said}.{detail}"[:600]

@@ -45,14 +45,14 @@ _TALLIES_OF_OTHERS = 140
 _KNOWN = 60
 
 
-def checked_document(given: Mapping[str, Any]) -> ReaderDocument:
+def checked_document(settings: Mapping[str, Any]) -> ReaderDocument:
     """Read a document. Raises Invalid, which names each part at fault."""
     try:
-        return ReaderDocument.model_validate(given)
+        return ReaderDocument.model_validate(settings)
     except ValidationError as error:
         faults = [
-            Fault(path=".".join(map(str, one["loc"])), message=one["msg"].removeprefix("Value error, "))
-            for one in error.errors()
+            Fault(path=".".join(map(str, fault["loc"])), message=fault["msg"].removeprefix("Value error, "))
+            for fault in error.errors()
         ]
         raise Invalid(f"{faults[0].path}: {faults[0].message}", faults=faults) from error
 
@@ -180,9 +180,9 @@ def keep_reading(reader: Reader, read: SiteRead, *, now: datetime) -> bool:
             rows.exclude(pk__in=list(rows.values_list("pk", flat=True)[:_KEPT_OF_READER])).delete()
         if read.whole:
             _judge(row, read.tally, now=now)
-        fresh = [asdict(one) for one in read.known]
-        urls = {one["url"] for one in fresh}
-        row.known = [*fresh, *(one for one in row.known if one["url"] not in urls)][:_KNOWN]
+        fresh = [asdict(article) for article in read.known]
+        urls = {article["url"] for article in fresh}
+        row.known = [*fresh, *(article for article in row.known if article["url"] not in urls)][:_KNOWN]
         row.save(update_fields=["drift", "drifted_at", "drifted_of", "tallies", "known"])
     if row.drift and row.mends_itself:
         found = find_mend(row)
@@ -199,14 +199,14 @@ def _judge(row: Reader, tally: Tally, *, now: datetime) -> None:
     """
     dropped = changes(queries.tallies_of(row), tally)
     if dropped:
-        row.drift = [asdict(one) for one in dropped]
+        row.drift = [asdict(change) for change in dropped]
         row.drifted_at, row.drifted_of = row.drifted_at or now, tally.of
         return
     if row.drift and row.drifted_of == tally.of and tally.counts.get("link", 0):
         row.drift, row.drifted_at, row.drifted_of = [], None, ""
     if not row.drift or row.drifted_of != tally.of:
-        mine = [one for one in row.tallies if one["of"] == tally.of]
-        others = [one for one in row.tallies if one["of"] != tally.of][-_TALLIES_OF_OTHERS:]
+        mine = [earlier for earlier in row.tallies if earlier["of"] == tally.of]
+        others = [earlier for earlier in row.tallies if earlier["of"] != tally.of][-_TALLIES_OF_OTHERS:]
         row.tallies = [*others, *mine[-_TALLIES + 1 :], _plain(tally)]
 
 
@@ -236,12 +236,13 @@ def find_mend(reader: Reader) -> Mended:
     raw_article = queries.raw_of(article) if article is not None else None
     try:
         found = [
-            (wiring.apart().ask(mended, queries.raw_of(one), raw_article, document, known), one.pk) for one in listings
+            (wiring.apart().ask(mended, queries.raw_of(listing), raw_article, document, known), listing.pk)
+            for listing in listings
         ]
     except ParseError as error:
         raise Invalid(str(error)) from error
     # The section that still has the most known articles is the best evidence.
-    (made, mend), page = max(found, key=lambda one: one[0][1].found if one[0][1] else -1)
+    (made, mend), page = max(found, key=lambda outcome: outcome[0][1].found if outcome[0][1] else -1)
     return Mended(document=made, mend=mend, page=page)
 
 

@@ -81,7 +81,7 @@ class _Site:
 
     def fetch(self, urls: Sequence[str]) -> list[Fetched | FetchError]:
         answers = fetch_pages(urls, request_for=self._request_for, fetcher=self._fetcher, now=self._now)
-        self._size += sum(len(one.body) for one in answers if isinstance(one, Fetched))
+        self._size += sum(len(answer.body) for answer in answers if isinstance(answer, Fetched))
         return answers
 
     def entries(self) -> dict[str, tuple[Entry, str]] | FetchError | ParseError:
@@ -216,19 +216,23 @@ class _Site:
             return SiteRead(outcome=first)
         only_list = len(self._document.addresses()) == 1 and self._document.list_page.pages == 1
         read = self._read
-        names = {one.name for one in self._document.article.fields}
-        filled = {name: round(sum(name in one.fields for one in read) / len(read), 2) for name in names} if read else {}
-        words = round(statistics.median([one.words for one in read])) if read else 0
+        names = {field.name for field in self._document.article.fields}
+        filled = (
+            {name: round(sum(name in article.fields for article in read) / len(read), 2) for name in names}
+            if read
+            else {}
+        )
+        words = round(statistics.median([article.words for article in read])) if read else 0
         feed = Feed(
             format="Web pages",
             title=title,
             link=self._document.url,
-            language=next((one.language for one in read if one.language), ""),
-            items=tuple(one.item for one in items),
-            features=tuple(one.features for one in items),
+            language=next((article.language for article in read if article.language), ""),
+            items=tuple(item.item for item in items),
+            features=tuple(item.features for item in items),
             warnings=tuple(self._warnings[:100]),
         )
-        known = [_known(one, made) for one, made in zip([one.read for one in items], items, strict=True)]
+        known = [_known(reading, made) for reading, made in zip([item.read for item in items], items, strict=True)]
         return SiteRead(
             outcome=feed,
             tally=Tally(counts=self._counts, filled=filled, words=words, articles=len(read), of=self._document.url),
@@ -260,7 +264,7 @@ def read_site(
     source: str,
     title: str,
     request_for: Callable[[str], FetchRequest],
-    known: Callable[[Collection[str]], Collection[str]],
+    known_links: Callable[[Collection[str]], Collection[str]],
     fetcher: FetchPortal,
     now: datetime,
 ) -> SiteRead:
@@ -268,7 +272,7 @@ def read_site(
 
     Those articles are skipped.
     """
-    site = _Site(document, source=source, request_for=request_for, known=known, fetcher=fetcher, now=now)
+    site = _Site(document, source=source, request_for=request_for, known=known_links, fetcher=fetcher, now=now)
     entries = site.entries()
     if isinstance(entries, FetchError | ParseError):
         return site.failed(entries)
@@ -286,9 +290,9 @@ def sample_requests(
     lists = [url for url, _ in document.addresses()][:_SAMPLED_LISTS]
     answers = fetch_pages(lists, request_for=request_for, fetcher=fetcher, now=now)
     raws = [
-        RawPage(body=one.body, url=one.url, content_type=one.content_type)
-        for one in answers
-        if isinstance(one, Fetched)
+        RawPage(body=answer.body, url=answer.url, content_type=answer.content_type)
+        for answer in answers
+        if isinstance(answer, Fetched)
     ]
     reads = wiring.apart().call(list_of, [(raw, document.list_page) for raw in raws])
     chosen = [entry.url for read in reads if isinstance(read, ListRead) for entry in read.entries[:_OF_EACH_LIST]]
@@ -307,9 +311,9 @@ def read_articles(
     urls = within(list(asked), _LONGEST_TEST, asked.__getitem__, fetcher, now)
     answers = fetch_pages(urls, request_for=asked.__getitem__, fetcher=fetcher, now=now)
     fetched = [
-        RawPage(body=one.body, url=one.url, content_type=one.content_type)
-        for one in answers
-        if isinstance(one, Fetched)
+        RawPage(body=answer.body, url=answer.url, content_type=answer.content_type)
+        for answer in answers
+        if isinstance(answer, Fetched)
     ]
     reads = iter(wiring.apart().call(article_of, [(raw, document.article, now) for raw in fetched]))
     given: list[tuple[str, ArticleRead | str]] = []

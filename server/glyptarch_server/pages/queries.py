@@ -128,7 +128,7 @@ def shown_tallies(reader: Reader) -> list[dict[str, object]]:
     The changed list, else the reader's first.
     """
     of = reader.drifted_of or reader.url
-    own = [one for one in reader.tallies if one["of"] == of]
+    own = [tally for tally in reader.tallies if tally["of"] == of]
     return own or reader.tallies
 
 

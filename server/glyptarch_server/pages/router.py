@@ -77,14 +77,14 @@ def _page(snapshot: "Snapshot", looked: Looked) -> PageOut:
         words=looked.words,
         lists=[
             ProposalOut(
-                list_page=one.settings,
-                count=len(one.titles),
-                titles=list(one.titles[:_SAMPLE_TITLES]),
+                list_page=list_.settings,
+                count=len(list_.titles),
+                titles=list(list_.titles[:_SAMPLE_TITLES]),
             )
-            for one in looked.lists
+            for list_ in looked.lists
         ],
-        sections=[SectionOut(url=one.url, name=one.name) for one in looked.sections],
-        feeds=[PageFeedOut(url=one.url, title=one.title, format=one.format) for one in looked.feeds],
+        sections=[SectionOut(url=section.url, name=section.name) for section in looked.sections],
+        feeds=[PageFeedOut(url=feed.url, title=feed.title, format=feed.format) for feed in looked.feeds],
     )
 
 
@@ -182,8 +182,13 @@ def point_at(request: HttpRequest, blog: str, number: RowNumber, payload: PointI
     except ParseError as error:
         raise Invalid(str(error)) from error
     return [
-        PointedOut(selector=one.selector, places=list(one.places), samples=list(one.samples), exact=one.exact)
-        for one in made
+        PointedOut(
+            selector=selector.selector,
+            places=list(selector.places),
+            samples=list(selector.samples),
+            exact=selector.exact,
+        )
+        for selector in made
     ]
 
 
@@ -209,14 +214,14 @@ def read_list_page(request: HttpRequest, blog: str, number: RowNumber, payload: 
     return ListTestOut(
         entries=[
             EntryOut(
-                url=one.url,
-                title=one.title,
-                date=one.date,
-                picture=one.picture,
-                price=one.price,
-                excerpt=one.excerpt[:300],
+                url=entry.url,
+                title=entry.title,
+                date=entry.date,
+                picture=entry.picture,
+                price=entry.price,
+                excerpt=entry.excerpt[:300],
             )
-            for one in read.entries
+            for entry in read.entries
         ],
         next_url=read.next_url,
         counts=dict(read.counts),
@@ -285,14 +290,14 @@ def list_readers(request: HttpRequest, blog: str) -> list[ReaderRowOut]:
     """List the page readers of a blog."""
     return [
         ReaderRowOut(
-            key=one.key,
-            name=one.name,
-            url=one.url,
+            key=reader.key,
+            name=reader.name,
+            url=reader.url,
             sources=used,
-            drifted_at=one.drifted_at,
-            changed_at=one.changed_at,
+            drifted_at=reader.drifted_at,
+            changed_at=reader.changed_at,
         )
-        for one, used in queries.counted_readers(blog_for(request.user, blog))
+        for reader, used in queries.counted_readers(blog_for(request.user, blog))
     ]
 
 
@@ -307,8 +312,8 @@ def _reader(row: "Reader") -> ReaderOut:
         mends_itself=row.mends_itself,
         mended_at=row.mended_at,
         drifted_at=row.drifted_at,
-        drift=[ChangeOut(**one) for one in row.drift],
-        tallies=[ReadingTallyOut.model_validate(one) for one in queries.shown_tallies(row)],
+        drift=[ChangeOut(**change) for change in row.drift],
+        tallies=[ReadingTallyOut.model_validate(shown_tallie) for shown_tallie in queries.shown_tallies(row)],
         page=page.pk if page else None,
         sources=queries.keys_of_sources(row),
         rendered=row.sources.filter(removed_at=None, rendered=True).exists(),
@@ -356,7 +361,7 @@ def remove_reader(request: HttpRequest, blog: str, key: str) -> tuple[int, None]
 def list_kept_pages(request: HttpRequest, blog: str, key: str) -> list[KeptPageOut]:
     """Return the stored pages of a reader, so that it can be tried on earlier ones."""
     rows = queries.kept_pages(queries.reader_of(blog_for(request.user, blog), key))
-    return [KeptPageOut(id=one.pk, url=one.url, taken_at=one.taken_at, lists=one.lists) for one in rows]
+    return [KeptPageOut(id=row.pk, url=row.url, taken_at=row.taken_at, lists=row.lists) for row in rows]
 
 
 @router.get("/blogs/{blog}/readers/{key}/yaml", response=ReaderYaml, operation_id="exportReader")

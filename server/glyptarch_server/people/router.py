@@ -65,8 +65,8 @@ def list_people(request: HttpRequest, blog: str) -> PeopleOut:
     owner = role_of(request.user, row) is Role.OWNER
     members = queries.members_of(row)
     return PeopleOut(
-        members=[_member(one, you=one.user_id == request.user.pk, whole=owner) for one in members],
-        invitations=[_invitation(one) for one in queries.invitations_of(row)] if owner else [],
+        members=[_member(member, you=member.user_id == request.user.pk, whole=owner) for member in members],
+        invitations=[_invitation(invitation) for invitation in queries.invitations_of(row)] if owner else [],
         mail_is_set_up=mail_is_set_up(),
     )
 

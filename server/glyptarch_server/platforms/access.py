@@ -30,14 +30,14 @@ def fields_of(connection: Connection) -> dict[str, str]:
     return dict(json.loads(unseal(connection.sealed))) if connection.sealed else {}
 
 
-def sealed_fields(platform: "Platform[Any]", given: Mapping[str, str], known: Mapping[str, str]) -> str:
+def sealed_fields(platform: "Platform[Any]", fields: Mapping[str, str], stored: Mapping[str, str]) -> str:
     """Validate and seal credentials. An empty hidden field keeps its stored value.
 
     Raises Invalid.
     """
     kept: dict[str, str] = {}
     for secret in platform.secrets:
-        value = given.get(secret.name, "").strip() or (known.get(secret.name, "") if secret.hidden else "")
+        value = fields.get(secret.name, "").strip() or (stored.get(secret.name, "") if secret.hidden else "")
         if not value or len(value) > _LONGEST or not value.isprintable() or not value.isascii():
             message = (
                 f"{secret.label} must be one line of plain letters (ASCII)."
@@ -49,9 +49,9 @@ def sealed_fields(platform: "Platform[Any]", given: Mapping[str, str], known: Ma
             message = f"“{value}” is no header that can be set. Try X-Api-Key, for example."
             raise Invalid(message, faults=[Fault(path="fields.header", message=message)])
         kept[secret.name] = value
-    if all(kept[name] == known.get(name) for name in kept):
+    if all(kept[name] == stored.get(name) for name in kept):
         # Tokens of a sign-in stay while the credentials are the same.
-        kept |= {name: known[name] for name in _TOKENS if name in known}
+        kept |= {name: stored[name] for name in _TOKENS if name in stored}
     return seal(json.dumps(kept))
 
 

@@ -55,10 +55,10 @@ def _given(platform_key: str, parameters: Mapping[str, Any]) -> tuple["Platform[
     except ValidationError as error:
         faults = [
             Fault(
-                path=".".join(["parameters", *(str(part) for part in one["loc"])]),
-                message=one["msg"].removeprefix("Value error, "),
+                path=".".join(["parameters", *(str(part) for part in fault["loc"])]),
+                message=fault["msg"].removeprefix("Value error, "),
             )
-            for one in error.errors()
+            for fault in error.errors()
         ]
         raise Invalid(f"What is asked for does not hold: {faults[0].message}.", faults=faults) from error
 

@@ -74,7 +74,7 @@ def read_platform(
     *,
     source: str,
     title: str,
-    known: Callable[[Collection[str]], Collection[str]],
+    known_identities: Callable[[Collection[str]], Collection[str]],
     take: Callable[[], FetchError | None],
     note: Callable[[Fetched | FetchError], None],
     fetcher: FetchPortal,
@@ -88,7 +88,9 @@ def read_platform(
     found = _Gathered()
     for line in words or ("",):
         try:
-            fault = _read_line(asked, line, connection, found, known=known, take=take, note=note, fetcher=fetcher)
+            fault = _read_line(
+                asked, line, connection, found, known=known_identities, take=take, note=note, fetcher=fetcher
+            )
         except Conflict as error:
             fault = FetchError(FetchCode.REFUSED, error.detail)
         if fault is not None:

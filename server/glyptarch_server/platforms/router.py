@@ -48,16 +48,18 @@ def list_platforms(request: HttpRequest) -> list[PlatformOut]:
     del request
     return [
         PlatformOut(
-            key=one.key,
-            name=one.name,
-            purpose=one.purpose,
-            secrets=[SecretOut(name=secret.name, label=secret.label, hidden=secret.hidden) for secret in one.secrets],
-            limit_a_day=one.limit_a_day,
-            signs_in=one.sign_in is SignIn.OAUTH,
-            by_words=one.by_words,
-            form=one.form(),
+            key=platform.key,
+            name=platform.name,
+            purpose=platform.purpose,
+            secrets=[
+                SecretOut(name=secret.name, label=secret.label, hidden=secret.hidden) for secret in platform.secrets
+            ],
+            limit_a_day=platform.limit_a_day,
+            signs_in=platform.sign_in is SignIn.OAUTH,
+            by_words=platform.by_words,
+            form=platform.form(),
         )
-        for one in platforms().values()
+        for platform in platforms().values()
     ]
 
 
@@ -234,7 +236,7 @@ def _tested(described: str, page: PlatformPage, answer: Any) -> AskTestOut:  # n
                 link=item.link,
                 published=item.published,
                 words=features.words,
-                picture=next((one.url for one in item.media if one.kind is MediaKind.PICTURE), ""),
+                picture=next((medium.url for medium in item.media if medium.kind is MediaKind.PICTURE), ""),
             )
             for item, features in list(zip(page.items, page.features, strict=True))[:_SAMPLES]
         ],

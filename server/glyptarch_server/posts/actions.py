@@ -129,7 +129,7 @@ def _post(campaign: Campaign, revision: Revision, item: Item, decision: Decision
         excerpt=draft.excerpt,
         lead_url=draft.lead.url[:4000] if draft.lead else "",
         lead_alt=draft.lead.alt if draft.lead else "",
-        spare_leads=[{"url": one.url[:4000], "alt": one.alt} for one in draft.spare_leads],
+        spare_leads=[{"url": spare.url[:4000], "alt": spare.alt} for spare in draft.spare_leads],
         copies_pictures=draft.copies_pictures,
         copies_recordings_mb=draft.copies_recordings_mb,
         description=draft.description[:500],
@@ -201,13 +201,13 @@ def _keep_keys(found: Iterable[tuple[int, int, int, Captured]]) -> None:
     NearKeys.objects.bulk_create(near, ignore_conflicts=True)
 
 
-def remember_duplicates(campaign: Campaign, found: Iterable[tuple[int, int, Decision]]) -> None:
+def remember_duplicates(campaign: Campaign, duplicates: Iterable[tuple[int, int, Decision]]) -> None:
     """Store the keys of duplicates with the posts they repeat.
 
     ``(post, item, decision)`` for each. So a later item similar only to the duplicate is found as well. Where the rules
     join similar items, the post names the other source.
     """
-    pairs = list(found)
+    pairs = list(duplicates)
     _remember(campaign, pairs)
     joined = [
         AlsoAt(post_id=post, item_id=item)
@@ -226,7 +226,7 @@ def forget_items(campaign: Campaign, items: Sequence[int]) -> None:
 
 def remember_anew(items: Sequence[Item]) -> None:
     """Make the keys anew by which posts of these items, and of their duplicates, are found."""
-    captured = {row.pk: one for row, one in zip(items, as_captured(items), strict=True)}
+    captured = {row.pk: captured_item for row, captured_item in zip(items, as_captured(items), strict=True)}
     with transaction.atomic():
         kept = NearKeys.objects.select_for_update().filter(item__in=list(captured))
         known = list(kept.values_list("post", "item", "campaign"))
@@ -247,7 +247,7 @@ def learn_common_text(blog_id: int, *, now: datetime) -> None:
     posts = Post.objects.filter(blog=blog_id, item__features_version=FEATURES_VERSION)
     posts = posts.exclude(state__in=NO_LONGER).order_by("-date")
     packed = posts.values_list("item__fingerprint", flat=True)[:_MOST_STORIES]
-    sketches = (Fingerprint.unpacked(one).sketch for one in packed.iterator())
+    sketches = (Fingerprint.unpacked(fingerprint).sketch for fingerprint in packed.iterator())
     keep_common_text(blog_id, CommonShingles.learned(sketches), now=now)
 
 

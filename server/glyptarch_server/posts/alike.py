@@ -41,11 +41,11 @@ def alike_to(post: Post) -> list[Alike]:
     (candidates,) = memory.resembling(Near.TEXT, [keys], Reach(scope=Scope.BLOG, refused=False))
     mine = captured.features
     found: dict[int, tuple[float, Passage]] = {}
-    for one in candidates:
-        number = one.seen.ref.post if isinstance(one.seen.ref, PostRef) else post.pk
-        share = likeness(mine.fingerprint, one.fingerprint).text
+    for candidate in candidates:
+        number = candidate.seen.ref.post if isinstance(candidate.seen.ref, PostRef) else post.pk
+        share = likeness(mine.fingerprint, candidate.fingerprint).text
         if number != post.pk and (number not in found or share > found[number][0]):
-            found[number] = (share, one.main_text)
+            found[number] = (share, candidate.main_text)
     alike = [number for number, (share, _) in found.items() if share >= _LEAST]
     best = sorted(alike, key=lambda number: -found[number][0])[:_MOST]
     rows = Post.objects.filter(pk__in=best).select_related("campaign", "source").defer("found_by", "body").in_bulk()

@@ -23,9 +23,9 @@ if TYPE_CHECKING:
 __all__ = ["filter_of", "posts_out"]
 
 
-def filter_of(given: FilterIn) -> PostFilter:
+def filter_of(wanted: FilterIn) -> PostFilter:
     """Return the filter of a request."""
-    values = given.model_dump()
+    values = wanted.model_dump()
     for name in ("state", "visibility"):
         values[name] = values[name].value if values[name] else ""
     return PostFilter(**values)

@@ -270,8 +270,10 @@ def _before(change: Change, posts: Sequence[Post]) -> dict[int, dict[str, Any]]:
     known = {post.pk: values_of(post) for post in posts}
     records = PostChange.objects.filter(change=change.takes_back, post__in=list(known))
     return {
-        one.post_id: {name: value for name, value in one.before.items() if known[one.post_id][name] == one.after[name]}
-        for one in records
+        record.post_id: {
+            name: value for name, value in record.before.items() if known[record.post_id][name] == record.after[name]
+        }
+        for record in records
     }
 
 

@@ -229,10 +229,10 @@ def ask_for_copies(blog: Blog, posts: Iterable[Post], *, now: datetime) -> None:
 def _sounds(post: Post) -> list[str]:
     """Return the sound of an episode, which its page plays."""
     media = post.item.media if post.item else []
-    sounds = [one["url"] for one in media if one["kind"] == MediaKind.SOUND.value]
+    sounds = [medium["url"] for medium in media if medium["kind"] == MediaKind.SOUND.value]
     return [url for url in sounds if url.startswith(("http://", "https://"))]
 
 
 def _pictures(post: Post, in_body: Sequence[str]) -> list[str]:
-    leads = [post.lead_url, *(one["url"] for one in post.spare_leads)]
+    leads = [post.lead_url, *(spare["url"] for spare in post.spare_leads)]
     return list(dict.fromkeys([url for url in leads if url.startswith(("http://", "https://"))] + [*in_body]))

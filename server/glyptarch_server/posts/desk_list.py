@@ -87,11 +87,11 @@ def names_filed(posts: Collection[Post]) -> tuple[dict[int, list[str]], dict[int
 
 
 def _names(filed: type[Model], name: str, posts: Collection[int]) -> dict[int, list[str]]:
-    found: dict[int, list[str]] = {number: [] for number in posts}
+    names: dict[int, list[str]] = {number: [] for number in posts}
     rows = filed._default_manager.filter(AnyOf("post_id", posts))  # noqa: SLF001 - Django's documented way
-    for number, one in rows.order_by(name).values_list("post_id", name):
-        found[number].append(one)
-    return found
+    for number, text in rows.order_by(name).values_list("post_id", name):
+        names[number].append(text)
+    return names
 
 
 def page_of_posts(blog: Blog, wanted: PostFilter, *, sort: str, limit: int, offset: int) -> PostPage:
@@ -150,12 +150,12 @@ class _NamesFirst(NumbersFirst[Post]):
         super().__init__(rows)
         self._names, self._counted, self._down = names, counted, down
 
-    def numbers(self, place: slice) -> list[int]:
+    def numbers(self, window: slice) -> list[int]:
         """Return the numbers of the posts in a slice."""
         column, groups = self._names.column, self._in_order_of_names()
         first, parts = 0, []
         for group in groups:
-            begin, end = max(place.start - first, 0), min(place.stop - first, self._counted[group])
+            begin, end = max(window.start - first, 0), min(window.stop - first, self._counted[group])
             if begin < end:
                 mine = self.rows.filter(**({f"{column}__isnull": True} if group is None else {column: group}))
                 parts.append(mine.order_by(*_NEWEST).values_list(column, "date", "pk")[begin:end])
@@ -168,7 +168,7 @@ class _NamesFirst(NumbersFirst[Post]):
         return [row[2] for row in sorted(found, key=lambda row: place_of[row[0]])]
 
     def _in_order_of_names(self) -> list[int | None]:
-        known = [one for one in self._counted if one is not None]
+        known = [number for number in self._counted if number is not None]
         rows = self._names.model._default_manager.filter(AnyOf("pk", known))  # noqa: SLF001 - Django's documented way
         ordered: list[int | None] = [*rows.order_by(self._names.name, "pk").values_list("pk", flat=True)]
         if None in self._counted:

@@ -79,7 +79,7 @@ def _clean_texts(values: dict[str, Any], faults: list[Fault]) -> None:
 def _clean_names(values: dict[str, Any]) -> None:
     for name in ("categories", "tags"):
         if name in values:
-            names = {name_key(clean): clean for one in values[name] if (clean := clean_line(one, 80))}
+            names = {name_key(clean): clean for value in values[name] if (clean := clean_line(value, 80))}
             values[name] = list(names.values())[:_MOST_NAMES]
     if "tags" in values:
         values["tags"] = sorted(values["tags"])
@@ -115,8 +115,8 @@ def _check_phrase(values: dict[str, Any], faults: list[Fault]) -> None:
         faults.append(Fault(path="pass_phrase", message="Readers are to give a pass phrase: say which"))
 
 
-def edit_post(post: Post, given: Mapping[str, Any], *, version: int, now: datetime) -> Post:
-    """Change the given values of a post. ``version`` is the one that the person began from.
+def edit_post(post: Post, edits: Mapping[str, Any], *, version: int, now: datetime) -> Post:
+    """Change the values in ``edits``. ``version`` is the one that the person began from.
 
     Raises Conflict where somebody has changed the post since, Invalid for bad values.
     """
@@ -126,7 +126,7 @@ def edit_post(post: Post, given: Mapping[str, Any], *, version: int, now: dateti
             raise Conflict(_changed_meanwhile(row, version))
         if row.state in {PostState.BINNED.value, PostState.GONE.value}:
             raise Conflict(f"“{row.title}” is in the bin. Restore it first.")
-        values = _cleaned(given, now=now, published=row.state == PostState.PUBLISHED.value)
+        values = _cleaned(edits, now=now, published=row.state == PostState.PUBLISHED.value)
         current = values_of(row)
         differing = {name: value for name, value in values.items() if current[name] != value}
         if "slug" in differing and not _may_stand_at(row, differing["slug"]):
@@ -135,9 +135,9 @@ def edit_post(post: Post, given: Mapping[str, Any], *, version: int, now: dateti
         if not differing:
             return row
         wanted = {**differing, "edited": sorted({*row.edited, *differing})}
-        made = change_now(row.blog, Action.EDIT, row.pk, wanted, subject=row.title, what={}, now=now)
-        record("post.edited", made.title, blog=row.blog_id, after=sorted(differing))
-    return made
+        edited = change_now(row.blog, Action.EDIT, row.pk, wanted, subject=row.title, what={}, now=now)
+        record("post.edited", edited.title, blog=row.blog_id, after=sorted(differing))
+    return edited
 
 
 def _may_stand_at(row: Post, slug: str) -> bool:
@@ -150,14 +150,14 @@ def _changed_meanwhile(row: Post, version: int) -> str:
     since = PostChange.objects.filter(post=row, version__gt=version).select_related("change").order_by("-version")
     last = since.first()
     who = last.change.name if last is not None and last.change.name else "Somebody"
-    parts = sorted({name for one in since for name in one.after} & {*EDITABLE, "state"})
+    parts = sorted({name for change in since for name in change.after} & {*EDITABLE, "state"})
     named = ", ".join(name.replace("_", " ") for name in parts) or "it"
     return f"{who} has changed “{row.title}” meanwhile ({named}). Nothing of yours was saved, and nothing is lost here."
 
 
-def write_post(blog: Blog, given: Mapping[str, Any], *, now: datetime) -> Post:
+def write_post(blog: Blog, edits: Mapping[str, Any], *, now: datetime) -> Post:
     """Create a post by hand, as a draft. Raises Invalid for bad values."""
-    values = _cleaned(given, now=now, published=False)
+    values = _cleaned(edits, now=now, published=False)
     with transaction.atomic():
         take_turn(blog.pk)
         base = values.get("slug") or slugify(values["title"]) or "post"

@@ -49,13 +49,13 @@ class ListedPost(Protocol):
 _LISTED = tuple(ListedPost.__annotations__)
 
 
-def listed(posts: QuerySet[Post], place: slice) -> list[ListedPost]:
+def listed(posts: QuerySet[Post], window: slice) -> list[ListedPost]:
     """Return a slice of posts with the columns that lists show.
 
     Without texts and model objects the front page costs half as much.
     """
     # The subquery uses an index alone, so a page far down costs index entries, not rows.
-    numbers = posts.values("pk")[place]
+    numbers = posts.values("pk")[window]
     rows = Post.objects.filter(pk__in=numbers).order_by(*posts.query.order_by)
     return list(rows.values_list(*_LISTED, named=True))
 
@@ -93,10 +93,10 @@ def sections_of(blog: Blog, *, member: bool = False) -> list[Section]:
         new = [Section(*row) for row in filled]
     known: dict[int, Section] = {}
     while new:
-        known |= {one.pk: one for one in new}
-        above = {one.parent_id for one in new if one.parent_id} - known.keys()
+        known |= {section.pk: section for section in new}
+        above = {section.parent_id for section in new if section.parent_id} - known.keys()
         new = [Section(*row) for row in Category.objects.filter(pk__in=above).values_list(*Section._fields)]
-    return sorted(known.values(), key=lambda one: one.name)
+    return sorted(known.values(), key=lambda section: section.name)
 
 
 def _readable(rows: QuerySet[Post], *, member: bool) -> QuerySet[Post]:

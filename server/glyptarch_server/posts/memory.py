@@ -70,7 +70,9 @@ class PostMemory(Memory):
 
     def _own_first(self, candidates: list[Candidate]) -> list[Candidate]:
         own = self._campaign.blog_id
-        return sorted(candidates, key=lambda one: isinstance(one.seen.ref, PostRef) and one.seen.ref.blog != own)
+        return sorted(
+            candidates, key=lambda candidate: isinstance(candidate.seen.ref, PostRef) and candidate.seen.ref.blog != own
+        )
 
     def _candidates(self, numbers: Collection[int], reach: Reach) -> dict[int, Candidate]:
         if not numbers:

@@ -111,7 +111,8 @@ class Post(models.Model):
                 condition=models.Q(state__in=[state.value for state in PostState]), name="post_state_is_known"
             ),
             models.CheckConstraint(
-                condition=models.Q(visibility__in=[one.value for one in Visibility]), name="post_visibility_is_known"
+                condition=models.Q(visibility__in=[visibility.value for visibility in Visibility]),
+                name="post_visibility_is_known",
             ),
             models.CheckConstraint(
                 condition=~models.Q(visibility=Visibility.PHRASE.value) | ~models.Q(pass_phrase=""),

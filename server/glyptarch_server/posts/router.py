@@ -112,15 +112,15 @@ def get_alike(request: HttpRequest, blog: str, post_id: int) -> list[AlikeOut]:
     post = queries.post_of(blog_for(request.user, blog), post_id)
     return [
         AlikeOut(
-            id=one.post.pk,
-            title=one.post.title,
-            state=PostState(one.post.state),
-            source=one.post.source.title if one.post.source else "",
-            date=one.post.date,
-            likeness=round(one.likeness, 3),
-            passages=list(one.passages),
+            id=similar.post.pk,
+            title=similar.post.title,
+            state=PostState(similar.post.state),
+            source=similar.post.source.title if similar.post.source else "",
+            date=similar.post.date,
+            likeness=round(similar.likeness, 3),
+            passages=list(similar.passages),
         )
-        for one in alike_to(post)
+        for similar in alike_to(post)
     ]
 
 
@@ -191,4 +191,7 @@ def suggest_words(request: HttpRequest, blog: str, key: str) -> list[SuggestedOu
     kept, others = queries.told_by(source)
     known = [line["text"] for line in source.search_words]
     found = wiring.apart().call(suggestions, [(kept, others, known)])[0] or []
-    return [SuggestedOut(text=one.phrase, kept=one.kept, elsewhere=one.elsewhere) for one in found]
+    return [
+        SuggestedOut(text=suggestion.phrase, kept=suggestion.kept, elsewhere=suggestion.elsewhere)
+        for suggestion in found
+    ]

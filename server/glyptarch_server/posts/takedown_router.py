@@ -33,7 +33,7 @@ def _takedown(row: "Takedown") -> TakedownOut:
         whole_source=row.source is not None,
         asked_by=row.asked_by,
         reason=row.reason,
-        withdrawn=[WithdrawnOut(**one) for one in row.withdrawn],
+        withdrawn=[WithdrawnOut(**post) for post in row.withdrawn],
         by=row.name,
         at=row.at,
         lifted_at=row.lifted_at,

@@ -41,7 +41,9 @@ def _draft(draft: Draft) -> DraftOut:
         pinned=draft.pinned,
         visibility=draft.visibility,
         canonical=draft.canonical,
-        fields=[FieldOut(name=one.name, label=one.label, type=one.type, value=one.value) for one in draft.fields],
+        fields=[
+            FieldOut(name=field.name, label=field.label, type=field.type, value=field.value) for field in draft.fields
+        ],
     )
 
 
@@ -102,7 +104,7 @@ def proof_out(proof: Proof, *, blogs: Collection[int], earlier: Proof | None = N
             for key, effect in proof.rules.items()
         },
         idle=dict(proof.idle),
-        holes=[HoleOut(source=one.source, variable=one.variable, parts=list(one.parts)) for one in proof.holes],
+        holes=[HoleOut(source=hole.source, variable=hole.variable, parts=list(hole.parts)) for hole in proof.holes],
     )
 
 

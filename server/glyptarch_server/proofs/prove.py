@@ -166,19 +166,21 @@ def _prove(
         for item, decision, was in zip(captured, decisions, saved, strict=True)
         if not (is_foreign(decision) and is_foreign(was))
     ]
-    effects = effects_of([one.decision for one in proved], before)
+    effects = effects_of([proved_item.decision for proved_item in proved], before)
     return Proof(
         token=secrets.token_hex(8),
         as_of=now,
         over=over,
         milliseconds=round((time.perf_counter() - begun) * 1000),
         revision=revision.number,
-        undecided=len(proved) - decided_count(campaign, [one.item for one in proved]) if of_rows else 0,
+        undecided=len(proved) - decided_count(campaign, [proved_item.item for proved_item in proved]) if of_rows else 0,
         items=proved,
-        stages=stages_of([one.decision for one in proved]),
+        stages=stages_of([proved_item.decision for proved_item in proved]),
         rules=effects,
         idle=idle_days(campaign, now=now),
-        holes=holes_of(document, [one.decision.captured for one in proved if not is_foreign(one.decision)]),
+        holes=holes_of(
+            document, [proved_item.decision.captured for proved_item in proved if not is_foreign(proved_item.decision)]
+        ),
     )
 
 
@@ -217,7 +219,7 @@ def prove_one(
     The whole proof is computed, since duplicates depend on other items.
     """
     proof = make_proof(campaign, document, now=now, over=over, against=against)
-    found = next((one for one in proof.items if one.item == item), None)
+    found = next((proved_item for proved_item in proof.items if proved_item.item == item), None)
     if found is None:
         raise NotFound("This item is not in the proof any more. Make the proof again.")
     return found

@@ -140,10 +140,10 @@ class Proof:
 
         None where it has other items.
         """
-        if [one.item for one in self.items] != [one.item for one in earlier.items]:
+        if [item.item for item in self.items] != [item.item for item in earlier.items]:
             return None
         rows = zip(self.items, self._shown, earlier._shown, strict=True)  # noqa: SLF001 - a proof as well
-        return [one for one, now, before in rows if now != before]
+        return [proved_item for proved_item, now, before in rows if now != before]
 
     @cached_property
     def _shown(self) -> list[tuple[object, ...]]:
@@ -151,7 +151,7 @@ class Proof:
 
         Each proof is compared with its predecessor and successor.
         """
-        return [one.shown for one in self.items]
+        return [item.shown for item in self.items]
 
 
 RuleCounts: TypeAlias = Mapping[tuple[Stage, str], int]

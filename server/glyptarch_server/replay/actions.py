@@ -114,9 +114,9 @@ def carry_on(replay_id: int, *, clock: Clock) -> None:
             if row.stop_asked:
                 break
             results = _results(replay, rows, document, memory)
-            ReplayResult.objects.bulk_create([one for one in results if one.outcome != Outcome.OUT.value])
+            ReplayResult.objects.bulk_create([result for result in results if result.outcome != Outcome.OUT.value])
             row.last, row.done = rows[-1].pk, row.done + len(rows)
-            row.counts = dict(Counter(row.counts) + Counter(one.outcome for one in results))
+            row.counts = dict(Counter(row.counts) + Counter(result.outcome for result in results))
             row.save(update_fields=["last", "done", "counts"])
         replay.last = row.last
     stopped = Replay.objects.get(pk=replay.pk).stop_asked
@@ -175,9 +175,10 @@ def values_of_draft(draft: Draft) -> dict[str, Any]:
         "description": draft.description[:500],
         "lead_url": draft.lead.url[:4000] if draft.lead else "",
         "lead_alt": draft.lead.alt if draft.lead else "",
-        "spare_leads": [{"url": one.url[:4000], "alt": one.alt} for one in draft.spare_leads],
+        "spare_leads": [{"url": spare.url[:4000], "alt": spare.alt} for spare in draft.spare_leads],
         "fields": [
-            {"name": one.name, "label": one.label, "type": one.type.value, "value": one.value} for one in draft.fields
+            {"name": field.name, "label": field.label, "type": field.type.value, "value": field.value}
+            for field in draft.fields
         ],
         "categories": [*draft.categories[:1], *sorted(draft.categories[1:])],
         "tags": sorted(set(draft.tags)),

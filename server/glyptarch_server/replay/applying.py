@@ -115,7 +115,7 @@ def _write_new(replay: Replay, *, now: datetime) -> bool:
         rows = list(wanted.select_related("item__source").order_by("pk")[:_AT_ONCE])
         items = {row.item_id: row.item for row in rows}
         known = Decision.objects.filter(campaign=replay.campaign, item__in=list(items), post=None)
-        decided = {one.item_id: one for one in known.select_for_update()}
+        decided = {decision.item_id: decision for decision in known.select_for_update()}
         some = [item for item in items.values() if item.pk in decided]
         made = decide(
             as_captured(some),
@@ -124,13 +124,17 @@ def _write_new(replay: Replay, *, now: datetime) -> bool:
             now=now,
             context=context_for(replay.campaign.blog, [document]),
         )
-        pairs = [(item, one) for item, one in zip(some, made, strict=True) if one.verdict is not Verdict.WAITING]
-        kept = [(item, one) for item, one in pairs if one.verdict.kept]
+        pairs = [
+            (item, decision)
+            for item, decision in zip(some, made, strict=True)
+            if decision.verdict is not Verdict.WAITING
+        ]
+        kept = [(item, decision) for item, decision in pairs if decision.verdict.kept]
         posts = write_posts(replay.campaign, replay.revision, kept, now=now)
-        for item, one in kept:
+        for item, decision in kept:
             row = decided[item.pk]
-            row.post, row.verdict, row.left_at = posts[item.pk], one.verdict.value, ""
-            row.reason, row.trace = reason_data(one), trace_data(one)
+            row.post, row.verdict, row.left_at = posts[item.pk], decision.verdict.value, ""
+            row.reason, row.trace = reason_data(decision), trace_data(decision)
             row.save(update_fields=["post", "verdict", "left_at", "reason", "trace"])
         # When taken back, a new post is binned with its marker, so that its item stays away as before.
         before = {"state": PostState.BINNED.value, "marker": True, "binned_at": now.isoformat()}

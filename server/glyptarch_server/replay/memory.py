@@ -77,7 +77,7 @@ class ReplayMemory(PostMemory):
                 rows = self._new(reach).filter(Shares("keys", by_written)).order_by("-at", "-pk")
                 for theirs, *story in list(rows.values_list("keys", *_STORY)):
                     # Later rows replace earlier ones, so the last is the earliest. Existing posts take precedence.
-                    new = {by_written[one]: _seen(*story) for one in theirs if one in by_written}
+                    new = {by_written[their]: _seen(*story) for their in theirs if their in by_written}
                     found = found | {key: seen for key, seen in new.items() if not _is_post(found.get(key))}
         return found
 

@@ -45,7 +45,9 @@ def item_out(number: int, captured: "Captured") -> ItemOut:
         captured_at=captured.captured_at,
         language=item.language,
         words=features.words,
-        media=[MediaOut(url=one.url, kind=one.kind, origin=one.origin, alt=one.alt) for one in item.media],
+        media=[
+            MediaOut(url=medium.url, kind=medium.kind, origin=medium.origin, alt=medium.alt) for medium in item.media
+        ],
         credit=item.credit.title if item.credit else "",
         facts={name: str(value) for name, value in item.facts.items()},
     )

@@ -47,7 +47,7 @@ def decide_batch(run: Run, rows: Sequence[Item], *, now: datetime) -> bool:
     campaign, reuse, made = run.campaign, Reuse(), queries.made_in(run)
     captured = dict(zip([row.pk for row in rows], as_captured(rows), strict=True))
     memory, context = PostMemory(campaign), context_for(campaign.blog, [document])
-    decide(list(captured.values()), document, memory=memory, now=now, context=context, made=made, reuse=reuse)
+    decide(list(captured.values()), document, memory=memory, now=now, context=context, posts_posts_made=made, reuse=reuse)
     with transaction.atomic():
         take_turn(campaign.blog_id)
         if queries.has_ended(run):
@@ -64,14 +64,18 @@ def decide_batch(run: Run, rows: Sequence[Item], *, now: datetime) -> bool:
             made=queries.made_in(run),
             reuse=reuse,
         )
-        pairs = [(row, one) for row, one in zip(rows, decisions, strict=True) if one.verdict is not Verdict.WAITING]
+        pairs = [
+            (row, decision)
+            for row, decision in zip(rows, decisions, strict=True)
+            if decision.verdict is not Verdict.WAITING
+        ]
         posts = write_posts(campaign, run.revision, [pair for pair in pairs if pair[1].verdict.kept], now=now)
         # Drop the old decision of an item whose post was binned so that it may return.
         Decision.objects.filter(campaign=campaign, item__in=[row.pk for row, _ in pairs]).delete()
-        Decision.objects.bulk_create([_row(run, row, one, posts.get(row.pk), now) for row, one in pairs])
+        Decision.objects.bulk_create([_row(run, row, decision, posts.get(row.pk), now) for row, decision in pairs])
         remember_duplicates(campaign, _repeated(campaign.blog, pairs, posts))
-        _note_rule_use(campaign, [one for _, one in pairs], now)
-        _count(run, [one.verdict for _, one in pairs])
+        _note_rule_use(campaign, [decision for _, decision in pairs], now)
+        _count(run, [decision.verdict for _, decision in pairs])
     return len(pairs) == len(rows)
 
 
@@ -153,7 +157,7 @@ def _repeated(
 
     Posts of other blogs are compared with but never written to.
     """
-    numbers = {item_ref(one.captured.item): posts[row.pk].pk for row, one in pairs if row.pk in posts}
+    numbers = {item_ref(decision.captured.item): posts[row.pk].pk for row, decision in pairs if row.pk in posts}
     found = []
     for row, decision in pairs:
         match decision.same_as:

@@ -58,7 +58,7 @@ def gather(run: Run, sources: Sequence[Source], *, fetcher: FetchPortal, clock: 
     """
     Run.objects.filter(pk=run.pk).update(sources=len(sources), sources_read=0, fresh=0)
     fresh = number = 0
-    for come in read_sources(sources, fetcher, known=known_entries, known_links=known_links):
+    for come in read_sources(sources, fetcher, known_entries=known_entries, known_links=known_links):
         now = clock()
         with transaction.atomic():
             readings = keep_answers(come, now=now)

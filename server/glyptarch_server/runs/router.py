@@ -91,7 +91,10 @@ def check(request: HttpRequest, blog: str, slug: str) -> list[FindingOut]:
     """
     campaign = campaign_of(blog_for(request.user, blog), slug)
     findings = check_campaign(campaign)
-    return [FindingOut(step=one.step, state=one.state, code=one.code, data=dict(one.data)) for one in findings]
+    return [
+        FindingOut(step=finding.step, state=finding.state, code=finding.code, data=dict(finding.data))
+        for finding in findings
+    ]
 
 
 @router.post("/blogs/{blog}/campaigns/{slug}/runs", response=RunOut, operation_id="beginRun")

@@ -45,12 +45,12 @@ def _fault(path: str, message: str) -> Invalid:
     return Invalid(message, faults=[Fault(path=path, message=message)])
 
 
-def sealed(known: Access, *, headers: Sequence[Mapping[str, str]], user: str, password: str) -> str:
+def sealed(stored: Access, *, headers: Sequence[Mapping[str, str]], user: str, password: str) -> str:
     """Validate and seal credentials. An empty value keeps the stored one of this name.
 
     Raises Invalid for a bad header, or one that requests set themselves.
     """
-    before = dict(known.headers)
+    before = dict(stored.headers)
     kept: list[tuple[str, str]] = []
     if len(headers) > _MOST:
         raise _fault("headers", f"At most {_MOST} headers are sent.")
@@ -63,7 +63,7 @@ def sealed(known: Access, *, headers: Sequence[Mapping[str, str]], user: str, pa
         kept.append((name, value))
     if ":" in user:
         raise _fault("user", "A user name for basic sign-in holds no colon.")
-    secret = password or (known.password if user == known.user else "")
+    secret = password or (stored.password if user == stored.user else "")
     if user and not secret:
         raise _fault("password", "Give the password for this user name.")
     if not kept and not user:

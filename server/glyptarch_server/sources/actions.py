@@ -219,7 +219,7 @@ def _label(source: Source, label: str, _now: datetime) -> None:
 
 
 def _unlabel(source: Source, label: str, _now: datetime) -> None:
-    source.labels = [one for one in source.labels if one != label]
+    source.labels = [kept_label for kept_label in source.labels if kept_label != label]
 
 
 def _remove(source: Source, _label: str, now: datetime) -> None:

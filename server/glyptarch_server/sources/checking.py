@@ -66,7 +66,10 @@ def check_addresses(addresses: Sequence[str], fetcher: FetchPortal) -> list[Chec
             answers[place] = answer
     fetched = [answer for answer in answers if isinstance(answer, Fetched)]
     read = wiring.apart().read_feeds(
-        [RawFeed(body=one.body, source="new", url=one.url, content_type=one.content_type) for one in fetched]
+        [
+            RawFeed(body=answer.body, source="new", url=answer.url, content_type=answer.content_type)
+            for answer in fetched
+        ]
     )
     feeds = iter(read)
     return [
@@ -116,8 +119,8 @@ def _no_feed(address: str, answer: Fetched, error: ParseError) -> Checked:
 def _newest(feed: Feed) -> list[tuple[Item, int]]:
     """Return the newest items, each with its number of words."""
     counted = [(item, features.words) for item, features in zip(feed.items, feed.features, strict=True)]
-    dated = [one for one in counted[:_NEWEST_OF] if one[0].published]
-    newest = sorted(dated, key=lambda one: one[0].published, reverse=True)  # type: ignore[arg-type, return-value]
+    dated = [item for item in counted[:_NEWEST_OF] if item[0].published]
+    newest = sorted(dated, key=lambda item: item[0].published, reverse=True)  # type: ignore[arg-type, return-value]
     return (newest or counted)[:_SAMPLES]
 
 

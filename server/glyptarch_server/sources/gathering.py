@@ -76,7 +76,7 @@ def read_sources(
     sources: "Sequence[Source]",
     fetcher: FetchPortal,
     *,
-    known: "Callable[[Sequence[Source]], Mapping[int, KnownEntries]]" = _nothing_known,
+    known_entries: "Callable[[Sequence[Source]], Mapping[int, KnownEntries]]" = _nothing_known,
     known_links: KnownLinks = _no_link_known,
 ) -> "Iterator[list[tuple[Source, SourceAnswer]]]":
     """Read sources with conditional requests.
@@ -95,7 +95,7 @@ def read_sources(
         except Conflict as error:
             # Unreadable secrets are reported at this source and stop no other.
             yield [(source, SourceAnswer(outcome=FetchError(FetchCode.REFUSED, error.detail)))]
-    yield from _read_feeds(fetcher.fetch_in_batches(requests), asked, known)
+    yield from _read_feeds(fetcher.fetch_in_batches(requests), asked, known_entries)
     for source in sources:
         if source.reader_id is not None:
             yield [(source, _read_site(source, fetcher, known_links))]
@@ -127,7 +127,7 @@ def _read_platform(source: "Source", fetcher: FetchPortal, known_links: KnownLin
         connection,
         source=source.key,
         title=source.title,
-        known=lambda identities: known_links(source, identities),
+        known_identities=lambda identities: known_links(source, identities),
         take=take,
         note=note,
         fetcher=fetcher,
@@ -156,7 +156,7 @@ def _read_site(source: "Source", fetcher: FetchPortal, known_links: KnownLinks) 
         title=source.title,
         # The ETag is kept only for one-page lists that were read in full.
         request_for=lambda url: request_for(source, url="" if url == source.url else url),
-        known=lambda identities: known_links(source, identities),
+        known_links=lambda identities: known_links(source, identities),
         fetcher=fetcher,
         now=now,
     )

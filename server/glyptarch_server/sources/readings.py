@@ -173,12 +173,12 @@ def log_readings(logged: Sequence[Logged], *, now: datetime, judged: Callable[[S
     """
     readings: list[Reading] = []
     changed: dict[tuple[str, ...], list[Source]] = {}
-    for one in logged:
-        reading, names = _take_over(one, now)
-        report = judged(one.source)
-        one.source.health, one.source.health_data = report.health.value, dict(report.data)
-        one.source.judged_at = now
-        changed.setdefault((*names, *_HEALTH), []).append(one.source)
+    for entry in logged:
+        reading, names = _take_over(entry, now)
+        report = judged(entry.source)
+        entry.source.health, entry.source.health_data = report.health.value, dict(report.data)
+        entry.source.judged_at = now
+        changed.setdefault((*names, *_HEALTH), []).append(entry.source)
         readings.append(reading)
     for fields, sources in changed.items():
         _save(sources, fields)

@@ -276,7 +276,7 @@ def get_source(request: HttpRequest, blog: str, key: str) -> SourceDetailOut:
     owned = blog_for(request.user, blog)
     source = queries.source_of(owned, key)
     row = queries.listed_sources(owned).filter(pk=source.pk)[0]
-    readings = [ReadingOut.model_validate(one, from_attributes=True) for one in queries.readings_of(source)]
+    readings = [ReadingOut.model_validate(reading, from_attributes=True) for reading in queries.readings_of(source)]
     return SourceDetailOut(source=_sources([row])[0], readings=readings, saved_bytes=queries.saved_bytes(source))
 
 

@@ -80,8 +80,10 @@ def today_out(blog: "Blog", *, now: datetime) -> TodayOut:
         ],
         days=_days(blog, midnight, zone),
         sources=[
-            TodaySourceOut(key=one.key, title=one.title, health=Health(one.health), days=days.get(one.pk, []))
-            for one in sources
+            TodaySourceOut(
+                key=source.key, title=source.title, health=Health(source.health), days=days.get(source.pk, [])
+            )
+            for source in sources
         ],
     )
 
@@ -127,9 +129,9 @@ def _needs(
     Sources come worst first already.
     """
     found = [
-        NeedOut(code=_HEALTH_NEEDS[Health(one.health)], data=_source_data(one))
-        for one in sources
-        if Health(one.health) in _HEALTH_NEEDS
+        NeedOut(code=_HEALTH_NEEDS[Health(source.health)], data=_source_data(source))
+        for source in sources
+        if Health(source.health) in _HEALTH_NEEDS
     ]
     failed = list(runs.by_last_run(listed_campaigns(blog), failed=True)[:_MOST_FAILED])
     for run in runs.last_runs(failed).values():
@@ -175,7 +177,7 @@ def _days(blog: "Blog", midnight: datetime, zone: ZoneInfo) -> list[DayOut]:
         listed.append(
             DayOut(
                 day=day,
-                kept=sum(verdicts.get(one, 0) for one in ("publish", "private", "scheduled")),
+                kept=sum(verdicts.get(verdict, 0) for verdict in ("publish", "private", "scheduled")),
                 held=verdicts.get("hold", 0) + verdicts.get("draft", 0),
                 duplicate=verdicts.get("duplicate", 0),
                 refused=verdicts.get("refused", 0),

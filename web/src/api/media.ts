@@ -10,7 +10,7 @@ export type Copies = Schemas["CopiesOut"];
 export interface PictureFilter {
   search: string;
   label: string;
-  given: boolean;
+  uploaded: boolean;
   offset: number;
 }
 

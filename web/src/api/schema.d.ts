@@ -13456,7 +13456,7 @@ export interface operations {
             query?: {
                 search?: string;
                 label?: string;
-                given?: boolean;
+                uploaded?: boolean;
                 limit?: number;
                 offset?: number;
             };

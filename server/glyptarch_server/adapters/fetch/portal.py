@@ -36,12 +36,12 @@ class _Answers:
         self.room = asyncio.Semaphore(_MOST_WITH_BODY)
         self._answers: deque[tuple[int, Fetched | FetchError]] = deque()
 
-    def put(self, place: int, answer: Fetched | FetchError) -> None:
+    def put(self, position: int, answer: Fetched | FetchError) -> None:
         """Add an answer, in the event loop.
 
         Most are unchanged answers without a body and take no room.
         """
-        self._answers.append((place, answer))
+        self._answers.append((position, answer))
         self.come.set()
         if not answer.body:
             self.room.release()
@@ -50,9 +50,9 @@ class _Answers:
         """Return the answers that have arrived, in the calling thread."""
         return [self._answers.popleft() for _ in range(len(self._answers))]
 
-    def worked_on(self, come: Sequence[tuple[int, Fetched | FetchError]]) -> None:
+    def worked_on(self, batch: Sequence[tuple[int, Fetched | FetchError]]) -> None:
         """Make room again for as many bodies as were taken, in the loop."""
-        for _, answer in come:
+        for _, answer in batch:
             if answer.body:
                 self.room.release()
 

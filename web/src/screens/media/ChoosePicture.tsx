@@ -20,7 +20,7 @@ interface ChoosePictureProps {
 export function ChoosePicture({ blog, onClose, onChosen }: ChoosePictureProps) {
   const [search, setSearch] = useState("");
   const [offset, setOffset] = useState(0);
-  const found = useQuery(picturesQuery(blog, { search, label: "", given: false, offset }, PAGE));
+  const found = useQuery(picturesQuery(blog, { search, label: "", uploaded: false, offset }, PAGE));
   return (
     <Dialog open wide onOpenChange={onClose} title="Choose a picture">
       <div className="mb-4 flex flex-wrap items-center gap-3">

@@ -20,18 +20,18 @@ import { PictureTile } from "./PictureTile";
 const ANY = "-any-";
 const WHICH = [
   { value: "all", label: "all pictures" },
-  { value: "given", label: "those given by hand" },
+  { value: "uploaded", label: "uploads" },
 ] as const;
 
 /** The pictures that the blog keeps: copies of those that posts show, and those that people gave it. */
 export default function Pictures() {
   const { blog = "" } = useParams();
   const may = useMay();
-  const [filter, setFilter] = useState({ search: "", label: "", given: false, offset: 0 });
+  const [filter, setFilter] = useState({ search: "", label: "", uploaded: false, offset: 0 });
   const [opened, setOpened] = useState<Picture | null>(null);
   const found = useQuery(picturesQuery(blog, filter, PAGE));
   const narrow = (next: Partial<typeof filter>) => setFilter({ ...filter, offset: 0, ...next });
-  const narrowed = Boolean(filter.search || filter.label || filter.given);
+  const narrowed = Boolean(filter.search || filter.label || filter.uploaded);
   return (
     <>
       <Head title="Pictures" facts={<LibraryTabs />}>
@@ -44,9 +44,9 @@ export default function Pictures() {
             <p>
               <WordSelect
                 label="Which pictures"
-                value={filter.given ? "given" : "all"}
+                value={filter.uploaded ? "uploaded" : "all"}
                 options={WHICH}
-                onChange={(which) => narrow({ given: which === "given" })}
+                onChange={(which) => narrow({ uploaded: which === "uploaded" })}
               />
               {(found.data?.labels.length ?? 0) > 0 && (
                 <>

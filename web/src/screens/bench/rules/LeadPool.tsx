@@ -4,7 +4,7 @@ import { picturesQuery } from "@/api/media";
 import { WordSelect } from "@/ui/WordSelect";
 
 const NONE = "-none-";
-const FIRST = { search: "", label: "", given: false, offset: 0 };
+const FIRST = { search: "", label: "", uploaded: false, offset: 0 };
 
 /** The label of the library's pictures that stand in for a lead image. */
 export function LeadPool({ pool, onChange }: { pool: string; onChange: (pool: string) => void }) {
