@@ -109,7 +109,7 @@ class _Ending:
 class CampaignPass:
     """One campaign document compiled for one pass at one time.
 
-    ``made`` is how many posts the run has made before this pass.
+    ``posts_made`` counts posts of the run before this pass.
     """
 
     def __init__(
@@ -120,7 +120,7 @@ class CampaignPass:
         *,
         reuse: Reuse,
         context: BlogContext,
-        made: int,
+        posts_made: int,
     ) -> None:
         self._document = document
         self._now = now
@@ -136,7 +136,7 @@ class CampaignPass:
         calendar = Calendar(place.date, place.dates, memory, now)
         self._place = compile_place(place, context, calendar, may_be_ahead=ahead)
         self._holds = compile_holds(settings.hold_when)
-        self._gate = Gate(settings.at_most, settings.pace, memory, now, made=made, may_wait=not ahead)
+        self._gate = Gate(settings.at_most, settings.pace, memory, now, posts_made=posts_made, may_wait=not ahead)
         # Where no date depends on earlier posts, an unchanged item ends as it did before.
         self._ends_alike = settings.pace is None and not calendar.is_in_order
         self._end_key = f"end {place.model_dump_json()} {settings.model_dump_json()} {context.stamp}"
@@ -193,21 +193,21 @@ class CampaignPass:
         if not self._ends_alike:
             return self._end(item)
         endings = item.kept.endings
-        known = endings.get(self._end_key)
-        if isinstance(known, _Ending) and self._still_holds(known, item):
-            return known
+        last_ending = endings.get(self._end_key)
+        if isinstance(last_ending, _Ending) and self._still_holds(last_ending, item):
+            return last_ending
         ending = self._end(item)
         endings.pop(self._end_key, None)
         remembered(endings, self._end_key, lambda: ending, most=MOST_TEXTS)
         return ending
 
-    def _still_holds(self, known: _Ending, item: ShapedItem) -> bool:
-        same_time = known.now == self._now or (
+    def _still_holds(self, ending: _Ending, item: ShapedItem) -> bool:
+        same_time = ending.now == self._now or (
             # A date in the past stays the same in a later pass.
-            self._keeps_dates and item.captured.dated <= min(known.now, self._now)
+            self._keeps_dates and item.captured.dated <= min(ending.now, self._now)
         )
-        same_trace = not self._place_looks_at_trace or known.trace == item.trace
-        return same_time and same_trace and known.shaped is item.shaped and known.held_by == item.held_by
+        same_trace = not self._place_looks_at_trace or ending.trace == item.trace
+        return same_time and same_trace and ending.shaped is item.shaped and ending.held_by == item.held_by
 
     def _end(self, item: ShapedItem) -> _Ending:
         captured, shaped = item.captured, item.shaped

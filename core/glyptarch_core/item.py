@@ -113,8 +113,8 @@ class Item:
         out.
         """
         seen: list[object] = [self.link, self.title, self.summary, self.body, self.authors, self.categories]
-        given = [medium.url for medium in self.media if medium.origin is not MediaOrigin.PAGE]
-        seen.extend([given, sorted(self.facts.items())])
+        addresses = [medium.url for medium in self.media if medium.origin is not MediaOrigin.PAGE]
+        seen.extend([addresses, sorted(self.facts.items())])
         return hashlib.sha256(json.dumps(seen, ensure_ascii=False).encode("utf-8", "surrogatepass")).hexdigest()
 
 

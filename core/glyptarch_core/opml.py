@@ -48,10 +48,10 @@ def read_opml(body: bytes) -> list[ListedFeed]:
         raise ParseError(
             "not_opml", "This list declares entities of its own, which no list needs. Save it without them."
         )
-    found: dict[str, ListedFeed] = {}
+    feeds: dict[str, ListedFeed] = {}
     body_of = root.find("body")
     left = [(outline, "") for outline in reversed(body_of if body_of is not None else [])]
-    while left and len(found) < MOST_FEEDS:
+    while left and len(feeds) < MOST_FEEDS:
         outline, folder = left.pop()
         if not isinstance(outline.tag, str):
             continue
@@ -60,10 +60,10 @@ def read_opml(body: bytes) -> list[ListedFeed]:
         url = url.strip()
         if url.lower().startswith(("http://", "https://")) and len(url) <= _LONGEST_ADDRESS:
             link = clean_line(outline.get("htmlUrl") or "", _LONGEST_ADDRESS)
-            found.setdefault(url, ListedFeed(url=url, title=name, link=link, folder=folder))
+            feeds.setdefault(url, ListedFeed(url=url, title=name, link=link, folder=folder))
         inner = clean_line(f"{folder} / {name}".strip(" /"), _LONGEST_FOLDER)
         left.extend((child, inner) for child in reversed(outline))
-    return list(found.values())
+    return list(feeds.values())
 
 
 def write_opml(title: str, feeds: Iterable[ListedFeed], *, now: datetime) -> bytes:

@@ -42,8 +42,9 @@ def decide(
     """Decide captured items by all stages, one decision for each, in their order.
 
     ``memory`` is asked a few times for the whole batch; ``now`` is the time of the pass. ``reuse`` keeps results of
-    earlier passes over the same items. ``context`` is what the blog shares among its campaigns. ``made`` is the number
-    of posts that the run has made before. ``is_wanted`` is called before each item is sifted, shaped and released.
+    earlier passes over the same items. ``context`` is what the blog shares among its campaigns. ``posts_made`` is the
+    number of posts that the run has made before. ``is_wanted`` is called before each item is sifted, shaped and
+    released.
 
     An error about one item becomes that item's decision. Raises UnwantedError where the caller no longer wants the
     decisions, otherwise only what ``memory`` raises.
@@ -52,7 +53,7 @@ def decide(
     guarded = OutsideMemory(memory)
     try:
         context = context or BlogContext()
-        this_pass = CampaignPass(document, guarded, now, reuse=reuse, context=context, made=posts_made)
+        this_pass = CampaignPass(document, guarded, now, reuse=reuse, context=context, posts_made=posts_made)
         return _Batch(batch, document, this_pass, guarded, now, reuse, context, is_wanted).decide()
     except OutsideError as failed:
         raise failed.error from failed.error.__cause__
@@ -84,7 +85,9 @@ class _Batch:
 
     def decide(self) -> tuple[Decision, ...]:
         sifted = self._sift()
-        matched = self._match([number for number, (_, found) in sifted.items() if found and not found.refused])
+        matched = self._match(
+            [number for number, (_, sifted_item) in sifted.items() if sifted_item and not sifted_item.refused]
+        )
         shaped = self._shape(sifted, matched)
         order = order_of(self._document.release.order)
         for place, number in enumerate(sorted(shaped, key=lambda number: order(self._batch[number]))):
@@ -157,9 +160,9 @@ class _Batch:
         if last is not None and last.numbers.issuperset(passed):
             return last
         wanted = sorted({*passed, *(last.numbers if last else ())})
-        found = look_up([(number, self._batch[number]) for number in wanted])
-        kept[:] = [found]
-        return found
+        recalled = look_up([(number, self._batch[number]) for number in wanted])
+        kept[:] = [recalled]
+        return recalled
 
     def _shape(
         self, sifted: dict[int, tuple[list[Note], Sifted | None]], matched: dict[int, Matched]
@@ -169,12 +172,12 @@ class _Batch:
         Items that leave get their decision.
         """
         shaped: dict[int, ShapedItem] = {}
-        for number, (trace, found) in sifted.items():
+        for number, (trace, sifted_item) in sifted.items():
             if number in self._decisions:
                 continue
             self._check(number)
             try:
-                outcome = self._until_shaped(self._batch[number], trace, found, matched.get(number))
+                outcome = self._until_shaped(self._batch[number], trace, sifted_item, matched.get(number))
             except Exception as error:  # noqa: BLE001 - the fault of one item
                 self._fail(number, error, trace)
                 continue

@@ -59,15 +59,15 @@ class Reuse:
 
     def of(self, captured: Captured) -> Kept:
         """Return the results kept for an item."""
-        found = self._kept.get(captured)
-        if found is None:
-            found = self._kept[captured] = Kept()
-        return found
+        kept = self._kept.get(captured)
+        if kept is None:
+            kept = self._kept[captured] = Kept()
+        return kept
 
     def recalled(self, key: Hashable) -> list[Any]:
         """Return the list of recent Match lookups under a key, for the last few batches."""
-        made: Callable[[], list[Any]] = list
-        return remembered(self._recalled, key, made, most=self._MOST_RECALLED)
+        new_list: Callable[[], list[Any]] = list
+        return remembered(self._recalled, key, new_list, most=self._MOST_RECALLED)
 
 
 _K = TypeVar("_K", bound=Hashable)

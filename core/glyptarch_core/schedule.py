@@ -101,7 +101,7 @@ class Schedule(Settings):
 
 def next_times(schedule: Schedule, zone: tzinfo, after: datetime, count: int) -> list[datetime]:
     """Return the next run times later than ``after``, in UTC and in order, at most ``count``."""
-    found: list[datetime] = []
+    times: list[datetime] = []
     begin = after.astimezone(UTC)
     if schedule.first_day:
         begin = max(begin, _moment(datetime.combine(schedule.first_day, time.min), zone) - timedelta(microseconds=1))
@@ -110,13 +110,13 @@ def next_times(schedule: Schedule, zone: tzinfo, after: datetime, count: int) ->
         end = _moment(datetime.combine(schedule.last_day, time.min) + timedelta(days=1), zone)
     last = begin
     for moment in _moments(schedule.when, zone, begin):
-        if len(found) == count or (end is not None and moment >= end):
+        if len(times) == count or (end is not None and moment >= end):
             break
         # Two times of day can fall on the moment at which a skipped hour ends.
         if moment > last:
-            found.append(moment)
+            times.append(moment)
             last = moment
-    return found
+    return times
 
 
 def _moments(when: ByHand | Every | Daily | Cron, zone: tzinfo, begin: datetime) -> Iterator[datetime]:

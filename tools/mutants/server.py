@@ -43,7 +43,7 @@ SERVER: Final = (
     Mutant(
         "old traces show it",
         "runs/visibility.py",
-        "return known.get(number) in blogs",
+        "return blogs_by_post.get(number) in blogs",
         "return True",
         "test_apart.Readable",
     ),

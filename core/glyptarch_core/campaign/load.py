@@ -32,8 +32,8 @@ def _keys() -> tuple[str, ...]:
 @cache
 def _lists_of_kinds() -> frozenset[str]:
     """Return the names of the lists whose entries are of several kinds."""
-    found = _properties(CampaignDocument.model_json_schema())
-    return frozenset(name for name, schema in found if "discriminator" in schema.get("items", {}))
+    properties = _properties(CampaignDocument.model_json_schema())
+    return frozenset(name for name, schema in properties if "discriminator" in schema.get("items", {}))
 
 
 def document_path(location: Sequence[str | int]) -> str:
@@ -98,11 +98,11 @@ def load_document(data: Any) -> CampaignDocument:  # noqa: ANN401 - whatever a p
     try:
         return CampaignDocument.model_validate(data)
     except ValidationError as error:
-        found = error.errors(include_url=False, include_input=False)
+        errors = error.errors(include_url=False, include_input=False)
         raise DocumentError(
             [
                 Fault(path=document_path(error["loc"]), message=worded(error), hint=_hint(error))
-                for error in found
-                if not _follows(error, found)
+                for error in errors
+                if not _follows(error, errors)
             ]
         ) from error

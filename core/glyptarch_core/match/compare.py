@@ -109,9 +109,9 @@ class ExactIndex:
 class ExactRule:
     """One exact rule in one pass: keys in memory, and keys of the items seen so far."""
 
-    def __init__(self, index: ExactIndex, known: Mapping[Key, Seen]) -> None:
+    def __init__(self, index: ExactIndex, remembered: Mapping[Key, Seen]) -> None:
         self._index = index
-        self._known = known
+        self._known = remembered
         self._seen: dict[Key, Seen] = {}
 
     def find(self, number: int) -> Hit | None:
@@ -159,7 +159,7 @@ class NearIndex:
         self._reuse = reuse
         self._reuse_key = f"near {rule.model_dump_json()} {common.digest}"
         self._features = {number: captured.features for number, captured in batch}
-        keys = {number: found for number, captured in batch if (found := self._comparer.keys(captured))}
+        keys = {number: item_keys for number, captured in batch if (item_keys := self._comparer.keys(captured))}
         answers = memory.resembling(self._comparer.near, list(keys.values()), reach) if keys else ()
         self.candidates = dict(zip(keys, answers, strict=True))
         self._settled = [number for number in keys if number in settled]
@@ -180,19 +180,19 @@ class NearIndex:
 
     def involved(self) -> set[int]:
         """Return the numbers of the items that have a candidate in the batch or in memory."""
-        known = {number for number, candidates in self.candidates.items() if candidates}
+        involved = {number for number, candidates in self.candidates.items() if candidates}
         alike = {number for number, others in self._alike.items() if others}
         # Only the keys of the settled items are known; their candidates are computed lazily.
         keys = {key for number in self._settled for key in self._shared[number]}
         by_key = {self._order[place] for key in keys for place in self._holders[key]}
-        return known.union(alike, by_key, *self._alike.values())
+        return involved.union(alike, by_key, *self._alike.values())
 
     def alike(self, number: int) -> list[int]:
         """Return the earlier items that share enough keys with one, most shared keys first."""
-        found = self._alike.get(number)
-        if found is None:
-            found = self._alike[number] = self._look_for(number)
-        return found
+        similar = self._alike.get(number)
+        if similar is None:
+            similar = self._alike[number] = self._look_for(number)
+        return similar
 
     def _look_for(self, number: int) -> list[int]:
         shared = self._shared.get(number, ())
@@ -237,8 +237,8 @@ class NearRule:
     def find(self, number: int, captured: Captured) -> Hit | Nearest | None:
         """Return the first candidate that is the same, else the nearest one."""
         rule, nearest = self._index.rule, None
-        known = [(candidate, False) for candidate in self._index.candidates.get(number, ())]
-        for candidate, within_pass in [*known, *((candidate, True) for candidate in self._seen_alike(number))]:
+        candidates = [(candidate, False) for candidate in self._index.candidates.get(number, ())]
+        for candidate, within_pass in [*candidates, *((candidate, True) for candidate in self._seen_alike(number))]:
             compared = self._index.compare(captured, candidate)
             if compared is None:
                 continue

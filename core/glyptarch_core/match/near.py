@@ -94,15 +94,17 @@ def _near_text(rule: NearText, common: CommonShingles) -> Comparer:
         mine, theirs = captured.features.fingerprint, candidate.fingerprint
         if theirs.words < rule.at_least_words:
             return None
-        found = likeness(mine, theirs, common)
-        enough = found.text >= rule.likeness
-        same = enough and found.facts >= _FEWEST_FACTS_SHARED
+        similarity = likeness(mine, theirs, common)
+        enough = similarity.text >= rule.likeness
+        same = enough and similarity.facts >= _FEWEST_FACTS_SHARED
         shown: dict[str, Json] = {}
         if same:
             shown["passages"] = list(shared_passages(captured.features.main_text, candidate.main_text))
         elif enough:
             shown["other_facts"] = True
-        return Compared(likeness=found.text, unweighted=found.unweighted, limit=rule.likeness, same=same, shown=shown)
+        return Compared(
+            likeness=similarity.text, unweighted=similarity.unweighted, limit=rule.likeness, same=same, shown=shown
+        )
 
     return Comparer(near=Near.TEXT, keys=keys, compare=compare)
 
@@ -118,8 +120,10 @@ def _near_title(rule: NearTitle, _common: CommonShingles) -> Comparer:
     def compare(captured: Captured, candidate: Candidate) -> Compared | None:
         if not long_enough(candidate.title_key):
             return None
-        found = title_likeness(captured.features.title_key, candidate.title_key)
-        return Compared(likeness=found, unweighted=found, limit=rule.likeness, same=found >= rule.likeness)
+        title_share = title_likeness(captured.features.title_key, candidate.title_key)
+        return Compared(
+            likeness=title_share, unweighted=title_share, limit=rule.likeness, same=title_share >= rule.likeness
+        )
 
     return Comparer(near=Near.TITLE, keys=keys, compare=compare)
 

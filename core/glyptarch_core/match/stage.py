@@ -144,9 +144,9 @@ class _Pass:
         hits = [hit for hit in exact if _near_enough(hit.seen, captured, self._within)]
         if hits:
             return hits, []
-        found = [rule.find(number, captured) for rule in self._near]
-        hits = [hit for hit in found if isinstance(hit, Hit) and _near_enough(hit.seen, captured, self._within)]
-        return hits, [hit for hit in found if isinstance(hit, Nearest)]
+        nearest = [rule.find(number, captured) for rule in self._near]
+        hits = [hit for hit in nearest if isinstance(hit, Hit) and _near_enough(hit.seen, captured, self._within)]
+        return hits, [hit for hit in nearest if isinstance(hit, Nearest)]
 
     def remember(self, number: int, captured: Captured, hits: Sequence[Hit]) -> None:
         """Remember an item for the comparison with later ones."""
@@ -197,24 +197,28 @@ def recall(
     active = [rule for rule in settings.rules if rule.on]
     exact = [ExactIndex(rule, batch) for rule in active if type(rule) in EXACT]
     wanted = {key for rule in exact for key in rule.keys.values()}
-    known = memory.recall(wanted, reach) if wanted else {}
-    found = {number for rule in exact for number, key in rule.keys.items() if key in known} if known else set()
+    remembered = memory.recall(wanted, reach) if wanted else {}
+    numbers = (
+        {number for rule in exact for number, key in rule.keys.items() if key in remembered} if remembered else set()
+    )
     order = _precedence(settings, sources)
     taken = sorted(batch, key=lambda numbered: order(numbered[1]))
-    others = [numbered for numbered in taken if numbered[0] not in found]
+    others = [numbered for numbered in taken if numbered[0] not in numbers]
     settled = set[int]().union(*(rule.doubled for rule in exact))
     near = [
         NearIndex(rule, others, memory, reach, settled=settled, common=common, reuse=reuse or Reuse())
         for rule in active
         if type(rule) in COMPARERS
     ]
-    involved = frozenset[int]().union(*(rule.involved(known) for rule in exact), *(rule.involved() for rule in near))
+    involved = frozenset[int]().union(
+        *(rule.involved(remembered) for rule in exact), *(rule.involved() for rule in near)
+    )
     return Recalled(
         numbers=frozenset(number for number, _ in batch),
         settings=settings,
         exact=exact,
         near=near,
-        known=known,
+        known=remembered,
         order=[numbered for numbered in taken if numbered[0] in involved],
     )
 

@@ -139,11 +139,11 @@ def _around(page: Page, main: HtmlElement, heading: HtmlElement | None) -> list[
 def _date_near(page: Page, main: HtmlElement, heading: HtmlElement | None) -> datetime | None:
     for part in _around(page, main, heading):
         for element in part.iter("time"):
-            if not _stands_outside(element, page) and (found := date_in(element)) is not None:
-                return found
+            if not _stands_outside(element, page) and (stated_time := date_in(element)) is not None:
+                return stated_time
         element = date_element(part)
-        if element is not None and (found := date_in(element)) is not None:
-            return found
+        if element is not None and (stated_time := date_in(element)) is not None:
+            return stated_time
     return None
 
 
@@ -197,9 +197,9 @@ def _named_beside_date(page: Page, main: HtmlElement, heading: HtmlElement | Non
             if named and (name := author_name(named[1])):
                 return name
             rest = f"{text[: dated.start()]} | {text[dated.end() :]}"
-            found = next((part.strip() for part in _PARTS.split(rest) if _PERSON.fullmatch(part.strip())), "")
-            if found and not _WEEKDAY.match(found):
-                return found
+            person = next((part.strip() for part in _PARTS.split(rest) if _PERSON.fullmatch(part.strip())), "")
+            if person and not _WEEKDAY.match(person):
+                return person
     return ""
 
 

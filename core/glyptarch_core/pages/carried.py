@@ -50,27 +50,27 @@ class DataEntry:
 
 def carried_data(page: Page) -> dict[str, Any]:
     """Return the data of a page by name: the id of its script, its variable, or ``data-N``."""
-    found: dict[str, Any] = {}
+    values_by_name: dict[str, Any] = {}
     for number, script in enumerate(list(page.root.iter("script"))[:_MOST_SCRIPTS]):
         text = (script.text or "")[:_LARGEST]
         kind = (script.get("type") or "").strip().lower()
         if kind == "application/ld+json" or not text.strip():
             continue
         if _JSON_TYPES.match(kind):
-            _keep(found, _plain_name(script.get("id") or f"data-{number}"), text.strip(), 0)
+            _keep(values_by_name, _plain_name(script.get("id") or f"data-{number}"), text.strip(), 0)
             continue
         position = tries = 0
         while tries < _MOST_TRIES and (assigned := _ASSIGNED.search(text, position)) is not None:
             tries += 1
-            position = max(_keep(found, assigned[1], text, assigned.end()), assigned.end())
-    return found
+            position = max(_keep(values_by_name, assigned[1], text, assigned.end()), assigned.end())
+    return values_by_name
 
 
 def _plain_name(name: str) -> str:
     return name.replace(".", "-")
 
 
-def _keep(found: dict[str, Any], name: str, text: str, position: int) -> int:
+def _keep(data_by_name: dict[str, Any], name: str, text: str, position: int) -> int:
     """Add the JSON value at a position, if there is one.
 
     Return where it ends, 0 for none.
@@ -80,7 +80,7 @@ def _keep(found: dict[str, Any], name: str, text: str, position: int) -> int:
     except (ValueError, RecursionError):
         return 0
     if isinstance(value, dict | list) and value:
-        found.setdefault(name, value)
+        data_by_name.setdefault(name, value)
     return end
 
 
@@ -138,7 +138,7 @@ def entries_in_data(page: Page, where: DataList) -> tuple[DataEntry, ...]:
 
 def lists_in_data(page: Page) -> list[tuple[DataList, tuple[str, ...]]]:
     """Return the paths and titles of lists of articles in a page's data, longest first."""
-    made: list[tuple[DataList, tuple[str, ...]]] = []
+    lists: list[tuple[DataList, tuple[str, ...]]] = []
     for path, value in _nodes(carried_data(page)):
         if not isinstance(value, list):
             continue
@@ -146,14 +146,16 @@ def lists_in_data(page: Page) -> list[tuple[DataList, tuple[str, ...]]]:
         if len(rows) < _FEWEST:
             continue
         names = {
-            field: next((name for name in known if sum(bool(_text(row.get(name))) for row in rows) > len(rows) / 2), "")
-            for field, known in _KNOWN.items()
+            field: next(
+                (name for name in key_path if sum(bool(_text(row.get(name))) for row in rows) > len(rows) / 2), ""
+            )
+            for field, key_path in _KNOWN.items()
         }
         addresses = {address for row in rows if (address := page.resolve(_text(row.get(names["url"]))))}
         titles = tuple(title for row in rows if (title := plain_text(_text(row.get(names["title"])))))
         if names["url"] and len(addresses) >= _FEWEST and len(set(titles)) >= _FEWEST:
-            made.append((DataList(list=path, **names), titles))
-    return sorted(made, key=lambda entry: -len(entry[1]))
+            lists.append((DataList(list=path, **names), titles))
+    return sorted(lists, key=lambda entry: -len(entry[1]))
 
 
 _KNOWN = {"url": _ADDRESSES, "title": _TITLES, "date": _DATES, "picture": _PICTURES, "excerpt": _EXCERPTS}
@@ -165,12 +167,12 @@ def _nodes(data: Any) -> Iterator[tuple[str, Any]]:  # noqa: ANN401
     Number and depth are limited.
     """
     level: list[tuple[str, Any]] = [("", data)]
-    given = 0
+    words = 0
     for _ in range(_DEEPEST):
         inner: list[tuple[str, Any]] = []
         for path, value in level:
-            given += 1
-            if given > _MOST_NODES:
+            words += 1
+            if words > _MOST_NODES:
                 return
             yield path, value
             parts = value.items() if isinstance(value, dict) else enumerate(value) if isinstance(value, list) else ()
@@ -189,7 +191,7 @@ def article_in_data(page: Page) -> dict[str, str]:
     for _, value in _nodes(carried_data(page)):
         if not isinstance(value, dict):
             continue
-        markup = next((made for name in _TEXTS if (made := _markup(value.get(name)))), "")
+        markup = next((html_ for name in _TEXTS if (html_ := _markup(value.get(name)))), "")
         words = count_words(plain_text(markup)) if markup else 0
         if words >= _FEWEST_WORDS and words > best[0]:
             best = (words, {"text": markup, **_beside(page, value)})

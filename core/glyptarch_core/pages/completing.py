@@ -67,8 +67,8 @@ def complete(raw: RawPage, item: Item, more: int, settings: ArticlePage | None, 
     # A two-line feed has its lines as text; beside the full text they become the summary.
     summary = item.summary or item.body
     media = unique_media((*item.media, *pictures_in(markup)))
-    made, _ = fit_item(replace(item, body=markup, summary=summary, media=media, page="taken"), 1)
-    return Completed(item=made, features=features_of(made), oembed=oembed)
+    completed, _ = fit_item(replace(item, body=markup, summary=summary, media=media, page="taken"), 1)
+    return Completed(item=completed, features=features_of(completed), oembed=oembed)
 
 
 def _with_transcript(raw: RawPage, item: Item) -> Completed:
@@ -79,8 +79,8 @@ def _with_transcript(raw: RawPage, item: Item) -> Completed:
         said = sanitise(text)
     if not said:
         return Completed(item=replace(item, page="unread"), features=None)
-    made, _ = fit_item(replace(item, body=(item.body or item.summary) + said, page="taken"), 1)
-    return Completed(item=made, features=features_of(made))
+    completed, _ = fit_item(replace(item, body=(item.body or item.summary) + said, page="taken"), 1)
+    return Completed(item=completed, features=features_of(completed))
 
 
 def _text_of(page: Page, settings: ArticlePage | None, now: datetime) -> tuple[PageKind, str]:

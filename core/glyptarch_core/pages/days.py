@@ -14,8 +14,8 @@ __all__ = ["DATE_IN_TEXT", "date_in", "read_date"]
 def date_in(element: HtmlElement) -> datetime | None:
     """Return the time that an element states, by its attribute or else by its text."""
     for value in (element.get("datetime"), element.get("content"), element.get("title"), text_in(element)):
-        if value and (found := read_date(value)) is not None:
-            return found
+        if value and (date := read_date(value)) is not None:
+            return date
     return None
 
 
@@ -32,13 +32,13 @@ def read_date(text: str) -> datetime | None:
 
     None where it is ambiguous.
     """
-    found = moment_of(text)
-    if found is None:
+    moment = moment_of(text)
+    if moment is None:
         for match in DATE_IN_TEXT.finditer(text[:300]):
-            found = moment_of(_in_order(match[0]))
-            if found is not None:
+            moment = moment_of(_in_order(match[0]))
+            if moment is not None:
                 break
-    return found
+    return moment
 
 
 def _in_order(text: str) -> str:

@@ -66,10 +66,10 @@ class _Index:
 
     def of(self, token: str) -> set[HtmlElement]:
         """Return the elements that a token matches."""
-        found = self._asked.get(token)
-        if found is None:
-            found = self._asked[token] = self._named.get(token) or self._of_class(token)
-        return found
+        elements = self._asked.get(token)
+        if elements is None:
+            elements = self._asked[token] = self._named.get(token) or self._of_class(token)
+        return elements
 
     def _of_class(self, token: str) -> set[HtmlElement]:
         tag, dot, name = token.partition(".")
@@ -87,13 +87,13 @@ class _Index:
             if not ends or place > ends[-1]:
                 starts.append(place)
                 ends.append(self._ends[place])
-        found = set()
+        matches = set()
         for element in own:
             place = self._places[element]
             nearest = bisect_left(starts, place) - 1
             if nearest >= 0 and place <= ends[nearest]:
-                found.add(element)
-        return found
+                matches.add(element)
+        return matches
 
 
 def _ancestry(element: HtmlElement) -> list[HtmlElement]:
@@ -187,10 +187,10 @@ def _blocks_around(
                 rows.append(_kin(block, chain.from_iterable(aunts)))
         for blocks in rows:
             way = steps[place + 1 :]
-            found = sum(bool(_descend(block, way, nth)) for block in blocks)
-            if found < 2 or found < len(blocks) * 0.5:  # noqa: PLR2004 - one is no repetition
+            count = sum(bool(_descend(block, way, nth)) for block in blocks)
+            if count < 2 or count < len(blocks) * 0.5:  # noqa: PLR2004 - one is no repetition
                 continue
-            score = found + (0.5 if _says_block(block) else 0.0)
+            score = count + (0.5 if _says_block(block) else 0.0)
             if best is None or score > best[0]:
                 best = (score, blocks, way)
     return (best[1], best[2]) if best else None
@@ -243,13 +243,13 @@ def derive(
         return []
     meant = set(examples) if only else _those_meant(page, chosen, without=without)
     index, refused = page_index(page), set(without)
-    made: dict[str, Derived] = {}
+    by_selector: dict[str, Derived] = {}
     in_order = tuple(sorted(meant, key=page.places.__getitem__))
     exact_ones = 0
     for cost, selector, find in sorted(
         _candidates(index, chosen), key=lambda candidate: (candidate[0], len(candidate[1]))
     )[:_MOST_TRIED]:
-        if selector in made or exact_ones == _GIVEN:
+        if selector in by_selector or exact_ones == _GIVEN:
             continue
         matches = find()
         if not matches.issuperset(chosen) or matches & refused:
@@ -258,13 +258,13 @@ def derive(
         exact_ones += exact
         ordered = in_order if exact else tuple(sorted(matches, key=page.places.__getitem__))
         apart = len(matches ^ meant) / max(len(meant), 1)
-        made[selector] = Derived(
+        by_selector[selector] = Derived(
             selector=selector,
             matches=ordered,
             cost=round(cost + (0 if exact else 6 + 10 * min(apart, 3)), 2),
             exact=exact,
         )
-    ranked = sorted(made.values(), key=lambda derived: (derived.cost, len(derived.selector)))
+    ranked = sorted(by_selector.values(), key=lambda derived: (derived.cost, len(derived.selector)))
     return ranked[:_GIVEN]
 
 
@@ -303,15 +303,15 @@ def _children(own: Iterable[HtmlElement], above: set[HtmlElement]) -> set[HtmlEl
 
 def _upper_tokens(index: _Index, examples: Sequence[HtmlElement]) -> list[tuple[int, str, float]]:
     lines = [list(islice(example.iterancestors(), _LEVELS)) for example in examples]
-    found: list[tuple[int, str, float]] = []
+    candidates: list[tuple[int, str, float]] = []
     for distance, ancestor in enumerate(lines[0], start=1):
         if ancestor.tag in {"html", "body"}:
             break
         for token, cost in sorted(tokens_of(ancestor), key=lambda token: token[1])[:_TOKENS]:
             holders = index.of(token)
             if all(any(element in holders for element in line) for line in lines):
-                found.append((distance, token, cost))
-    return sorted(found, key=lambda candidate: candidate[2] + _LEVEL_COST * candidate[0])
+                candidates.append((distance, token, cost))
+    return sorted(candidates, key=lambda candidate: candidate[2] + _LEVEL_COST * candidate[0])
 
 
 def _three_levels(
@@ -405,7 +405,7 @@ _indexes: WeakKeyDictionary[Page, _Index] = WeakKeyDictionary()
 
 def page_index(page: Page) -> _Index:
     """Return the index of a page, built once."""
-    found = _indexes.get(page)
-    if found is None:
-        found = _indexes[page] = _Index(page)
-    return found
+    index = _indexes.get(page)
+    if index is None:
+        index = _indexes[page] = _Index(page)
+    return index

@@ -165,19 +165,19 @@ def marks_of(raw: RawPage, selector: str) -> Marks:
     """Return the matches of a selector. Raises ParseError for the page, never for the selector."""
     page = raw.load()
     try:
-        found = compile_selector(selector)(page.root)
+        elements = compile_selector(selector)(page.root)
     except SelectorError as error:
         return Marks(error=str(error), at=error.place)
-    return Marks(places=tuple(page.places[element] for element in found), samples=_samples(found))
+    return Marks(places=tuple(page.places[element] for element in elements), samples=_samples(elements))
 
 
 def _mapped(raw: RawPage) -> ListRead:
     """Read a sitemap as a list. An index gives the newest sitemap in it as its next page."""
-    found = read_sitemap(raw.body, url=raw.url)
-    if found.is_index:
-        newest = found.entries[0].url if found.entries else ""
+    sitemap = read_sitemap(raw.body, url=raw.url)
+    if sitemap.is_index:
+        newest = sitemap.entries[0].url if sitemap.entries else ""
         return ListRead(entries=(), next_url=newest, counts={"link": 0}, is_index=True)
-    entries = tuple(Entry(url=entry.url, title=entry.title, date=entry.at) for entry in found.entries)
+    entries = tuple(Entry(url=entry.url, title=entry.title, date=entry.at) for entry in sitemap.entries)
     return ListRead(entries=entries, next_url="", counts={"link": len(entries)})
 
 
@@ -226,17 +226,19 @@ def mended(
     list_page: RawPage | None, article_page: RawPage | None, document: ReaderDocument, articles: Sequence[Known]
 ) -> tuple[ReaderDocument, Mend | None]:
     """Return a document whose selectors fit the pages as they are now. Raises ParseError."""
-    made, mend = document, None
+    changed_document, mend = document, None
     if list_page is not None:
         mend = mend_list(list_page.load(), document.list_page, articles)
         if mend is not None:
-            made = made.model_copy(update={"list_page": mend.settings})
+            changed_document = changed_document.model_copy(update={"list_page": mend.settings})
     if article_page is not None and _has_selectors(document.article):
         page = article_page.load()
         shown = next((article for article in articles if article.url == article_page.url), None)
         if shown is not None:
-            made = made.model_copy(update={"article": mend_article(page, document.article, shown)})
-    return made, mend
+            changed_document = changed_document.model_copy(
+                update={"article": mend_article(page, document.article, shown)}
+            )
+    return changed_document, mend
 
 
 def _has_selectors(article: ArticlePage) -> bool:

@@ -64,21 +64,21 @@ def changes(past: Sequence[Tally], now: Tally) -> tuple[Change, ...]:
     usual = [tally for tally in past if tally.of == now.of][-_LOOKED_BACK:]
     if len(usual) < _FEWEST_READINGS:
         return ()
-    found: list[Change] = []
+    dropped: list[Change] = []
     for name in {name for tally in usual for name in tally.counts}:
         was = statistics.median([tally.counts.get(name, 0) for tally in usual])
         if was >= (1 if name == "next" else _FEWEST) and now.counts.get(name, 0) < was * _DROPPED_TO:
-            found.append(Change(part=f"list.{name}", was=was, now=now.counts.get(name, 0)))
+            dropped.append(Change(part=f"list.{name}", was=was, now=now.counts.get(name, 0)))
     read = [tally for tally in usual if tally.articles]
     if read and now.articles:
         for name in {name for tally in read for name in tally.filled}:
             share = statistics.median([tally.filled.get(name, 0.0) for tally in read])
             if share >= 0.6 and now.filled.get(name, 0.0) < share * _DROPPED_TO:  # noqa: PLR2004 - usually filled
-                found.append(Change(part=f"article.{name}", was=share, now=now.filled.get(name, 0.0)))
+                dropped.append(Change(part=f"article.{name}", was=share, now=now.filled.get(name, 0.0)))
         words = statistics.median([tally.words for tally in read])
         if words >= 60 and now.words < words * _DROPPED_TO:  # noqa: PLR2004 - words of a short note
-            found.append(Change(part="words", was=words, now=now.words))
-    return tuple(sorted(found, key=lambda change: change.part))
+            dropped.append(Change(part="words", was=words, now=now.words))
+    return tuple(sorted(dropped, key=lambda change: change.part))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -119,11 +119,11 @@ def mend_list(page: Page, settings: ListPage, articles: Sequence[Known]) -> Mend
     pairs = [(link, url) for link in page.body.iter("a") if (url := _which(page, link, urls, titles))]
     best: tuple[float, ListPage] | None = None
     for link in _selectors(page, pairs):
-        made = settings.model_copy(update={"link": link, "data": None})
-        found = {entry.url for entry in read_list(page, made).entries}
-        score = len(found & _now_at(pairs, page)) - 0.2 * len(found - _now_at(pairs, page))
+        changed_settings = settings.model_copy(update={"link": link, "data": None})
+        listed_urls = {entry.url for entry in read_list(page, changed_settings).entries}
+        score = len(listed_urls & _now_at(pairs, page)) - 0.2 * len(listed_urls - _now_at(pairs, page))
         if best is None or score > best[0]:
-            best = (score, made)
+            best = (score, changed_settings)
     if best is None:
         proposed = propose_lists(page)
         if not proposed:
@@ -140,9 +140,9 @@ def mend_list(page: Page, settings: ListPage, articles: Sequence[Known]) -> Mend
 def _mended_data(page: Page, settings: ListPage, urls: set[str]) -> Mend | None:
     """Return the list in the page's data that names most of the known articles."""
     places = [settings.model_copy(update={"data": where}) for where, _ in lists_in_data(page)]
-    counted = [(len({entry.url for entry in read_list(page, made).entries} & urls), made) for made in places]
-    found, best = max(counted, key=lambda counted: counted[0], default=(0, settings))
-    return Mend(settings=best, found=found, known=found, sure=found >= _FEWEST) if found else None
+    counted = [(len({entry.url for entry in read_list(page, attempt).entries} & urls), attempt) for attempt in places]
+    most, best = max(counted, key=lambda counted: counted[0], default=(0, settings))
+    return Mend(settings=best, found=most, known=most, sure=most >= _FEWEST) if most else None
 
 
 def _which(page: Page, link: HtmlElement, urls: set[str], titles: Mapping[str, str]) -> str:
@@ -164,19 +164,19 @@ def _selectors(page: Page, pairs: Sequence[tuple[HtmlElement, str]]) -> list[str
         kind = tuple(str(element.tag) for element in [link, *link.iterancestors()])
         kinds.setdefault(kind, []).append(link)
     groups = sorted(kinds.values(), key=lambda group: (-sum(bool(text_in(element)) for element in group), -len(group)))
-    made: list[str] = []
+    selectors: list[str] = []
     for group in groups[:4]:
         ends = [group[0], group[-1]] if len(group) > 1 else group
-        made += [derived.selector for derived in (*derive(page, group[:10])[:2], *derive(page, ends)[:2])]
-    return list(dict.fromkeys(made))
+        selectors += [derived.selector for derived in (*derive(page, group[:10])[:2], *derive(page, ends)[:2])]
+    return list(dict.fromkeys(selectors))
 
 
-def _with_fields(page: Page, settings: ListPage, known: Sequence[Known]) -> ListPage:
+def _with_fields(page: Page, settings: ListPage, articles: Sequence[Known]) -> ListPage:
     """Return a list page with its fields where their known values are now."""
     fields: list[FieldReader] = []
     proposed = {field.name: field for proposal in propose_lists(page)[:1] for field in proposal.settings.fields}
     for field in settings.fields:
-        values = {value for article in known if (value := article.fields.get(field.name, ""))}
+        values = {value for article in articles if (value := article.fields.get(field.name, ""))}
         elements = _holding(page, field.name, values)
         derived = derive(page, elements[:10]) if len(elements) > 1 else []
         if derived:
@@ -242,5 +242,5 @@ def _where(page: Page, name: str, value: str) -> HtmlElement | None:
         mine, theirs = Counter(_bare(text_in(main)).split()), Counter(_bare(value).split())
         shared = sum((mine & theirs).values())
         return main if shared > 0.7 * sum(theirs.values()) else None
-    found = _holding(page, name, {value})
-    return found[0] if found else None
+    holders = _holding(page, name, {value})
+    return holders[0] if holders else None

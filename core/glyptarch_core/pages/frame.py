@@ -60,20 +60,20 @@ def _unlink(node: HtmlElement) -> None:
 
 
 def _make_safe(page: Page, element: HtmlElement, served: Served) -> None:
-    tag, given = str(element.tag).lower(), dict(element.attrib)
+    tag, attributes = str(element.tag).lower(), dict(element.attrib)
     picture = page.resolve(picture_address(element)) if tag == "img" else ""
     element.attrib.clear()
-    for name, value in given.items():
+    for name, value in attributes.items():
         if name.lower() in _KEPT_ATTRIBUTES:
             element.set(name, value)
-    if given.get("style"):
-        element.set("style", safe_declarations(given["style"], page.resolve, served))
+    if attributes.get("style"):
+        element.set("style", safe_declarations(attributes["style"], page.resolve, served))
     if tag in _EMPTIED or ":" in tag:
         _empty(element)
     elif tag == "style":
         element.text = safe_style_sheet(element.text or "", page.resolve, served)
     elif tag == "link":
-        _style_sheet(page, element, given, served)
+        _style_sheet(page, element, attributes, served)
     elif tag in _HEAD_ONLY or tag in _FORMS:
         element.tag = "div" if tag == "form" else "span"
     elif picture:
@@ -94,9 +94,9 @@ def _empty(element: HtmlElement) -> None:
         child.text = child.tail = None
 
 
-def _style_sheet(page: Page, element: HtmlElement, given: dict[str, str], served: Served) -> None:
-    address = page.resolve(given.get("href"))
-    if "stylesheet" in given.get("rel", "").lower().split() and address:
+def _style_sheet(page: Page, element: HtmlElement, attributes: dict[str, str], served: Served) -> None:
+    address = page.resolve(attributes.get("href"))
+    if "stylesheet" in attributes.get("rel", "").lower().split() and address:
         element.set("rel", "stylesheet")
         element.set("href", served(address))
     else:

@@ -88,10 +88,10 @@ class ListFound:
 def find_lists(page: Page) -> list[ListFound]:
     """Return the likely lists of articles of a page, likeliest first, at most six."""
     titles: dict[HtmlElement, str] = {}
-    found = [made for group in _groups(page) if (made := _judged(page, group, titles)) is not None]
-    found.sort(key=lambda found_list: -found_list.score)
+    found_lists = [judged for group in _groups(page) if (judged := _judged(page, group, titles)) is not None]
+    found_lists.sort(key=lambda found_list: -found_list.score)
     kept: list[ListFound] = []
-    for found_list in found:
+    for found_list in found_lists:
         urls = {teaser.url for teaser in found_list.teasers}
         # Picture, heading and “read on” link to the same articles, so the best group represents all.
         if not any(len(urls & {teaser.url for teaser in other.teasers}) > len(urls) * 0.5 for other in kept):
@@ -172,8 +172,8 @@ def _judged(page: Page, links: list[HtmlElement], titles: dict[HtmlElement, str]
         title = titles.get(link)
         if title is None:
             title = titles[link] = title_of_link(link)
-        known = first.get(url)
-        if known is None or len(title) > len(known.title):
+        known_title = first.get(url)
+        if known_title is None or len(title) > len(known_title.title):
             first[url] = Teaser(block=block, link=link, url=url, title=title)
     teasers = list(first.values())
     if len(teasers) < _FEWEST:
@@ -247,9 +247,9 @@ def _short_elements(block: HtmlElement) -> Iterator[tuple[HtmlElement, str]]:
 
 def date_element(block: HtmlElement) -> HtmlElement | None:
     """Return the smallest element of a block that shows a date."""
-    found = next(block.iter("time"), None)
-    if found is not None:
-        return found
+    time_element = next(block.iter("time"), None)
+    if time_element is not None:
+        return time_element
     best: tuple[int, HtmlElement] | None = None
     for element, text in _short_elements(block):
         match = _DATE.search(text)
@@ -279,5 +279,5 @@ _CANDIDATE = re.compile(r"(\S*[^,\s])(?:\s+([\d.]+)[wx])?\s*(?:,|$)")
 
 def _largest(srcset: str) -> str:
     """Return the largest picture of a ``srcset`` (HTML 4.8.4.2.1)."""
-    found = [(float(size or 1), address) for address, size in _CANDIDATE.findall(srcset[:4000])]
-    return max(found, key=lambda picture: picture[0])[1] if found else ""
+    candidates = [(float(size or 1), address) for address, size in _CANDIDATE.findall(srcset[:4000])]
+    return max(candidates, key=lambda picture: picture[0])[1] if candidates else ""

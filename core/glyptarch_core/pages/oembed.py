@@ -31,12 +31,12 @@ class Player:
 
 def oembed_link(page: Page) -> str:
     """Return the oEmbed address that a page names (oEmbed 4, discovery), JSON before XML."""
-    found: dict[str, str] = {}
+    links: dict[str, str] = {}
     for link in page.root.iter("link"):
         kind = (link.get("type") or "").strip().lower()
         if "alternate" in (link.get("rel") or "").lower().split() and kind in _TYPES:
-            found.setdefault(kind, page.resolve(link.get("href")))
-    return next((found[kind] for kind in _TYPES if found.get(kind)), "")
+            links.setdefault(kind, page.resolve(link.get("href")))
+    return next((links[kind] for kind in _TYPES if links.get(kind)), "")
 
 
 def read_oembed(body: bytes, url: str, content_type: str = "") -> Player | None:
@@ -62,8 +62,8 @@ def _from_json(text: str) -> dict[str, str]:
         data = load_json(text)
     except ValueError:
         return {}
-    given = data if isinstance(data, dict) else {}
-    return {name: str(value) for name, value in given.items() if isinstance(value, str | int | float)}
+    fields = data if isinstance(data, dict) else {}
+    return {name: str(value) for name, value in fields.items() if isinstance(value, str | int | float)}
 
 
 def _from_xml(text: str) -> dict[str, str]:
@@ -79,7 +79,7 @@ def _from_xml(text: str) -> dict[str, str]:
 
 def _number(text: str) -> float:
     try:
-        found = float(text)
+        number = float(text)
     except ValueError:
         return 0.0
-    return found if 0 < found < 100_000 else 0.0  # noqa: PLR2004 - more is no width of a player
+    return number if 0 < number < 100_000 else 0.0  # noqa: PLR2004 - more is no width of a player

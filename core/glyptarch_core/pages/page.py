@@ -44,10 +44,10 @@ class Page:
         """
         if not address:
             return ""
-        found = self._resolved.get(address)
-        if found is None:
-            found = self._resolved[address] = resolve(self.base, address)
-        return found
+        resolved = self._resolved.get(address)
+        if resolved is None:
+            resolved = self._resolved[address] = resolve(self.base, address)
+        return resolved
 
     @cached_property
     def _resolved(self) -> dict[str, str]:
@@ -56,8 +56,8 @@ class Page:
     @cached_property
     def body(self) -> HtmlElement:
         """The visible part of the page."""
-        found = self.root.find("body")
-        return self.root if found is None else found
+        body = self.root.find("body")
+        return self.root if body is None else body
 
     @cached_property
     def places(self) -> dict[HtmlElement, int]:
@@ -79,8 +79,8 @@ class Page:
 
         Links without one are left out.
         """
-        found = ((link, self.resolve(link.get("href"))) for link in self.body.iter("a"))
-        return {link: address for link, address in found if address}
+        links = ((link, self.resolve(link.get("href"))) for link in self.body.iter("a"))
+        return {link: address for link, address in links if address}
 
     @cached_property
     def nth(self) -> Mapping[HtmlElement, int]:

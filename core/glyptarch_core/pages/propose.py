@@ -52,22 +52,22 @@ def propose_lists(page: Page) -> list[ListProposal]:
 
     Empty where there are none.
     """
-    made: list[ListProposal] = []
+    proposals: list[ListProposal] = []
     following = next_link(page)
     next_selector = _one(page, following) if following is not None else ""
-    for found in find_lists(page)[:_MOST_LISTS]:
-        link = _selector_of(page, found.links)
+    for found_list in find_lists(page)[:_MOST_LISTS]:
+        link = _selector_of(page, found_list.links)
         if link:
-            fields = _fields(page, found)
+            fields = _fields(page, found_list)
             settings = ListPage(link=link, fields=fields, next=next_selector)
-            titles = tuple(teaser.title for teaser in found.teasers)
-            made.append(ListProposal(settings=settings, titles=titles, score=found.score))
+            titles = tuple(teaser.title for teaser in found_list.teasers)
+            proposals.append(ListProposal(settings=settings, titles=titles, score=found_list.score))
     # Data comes last, because visible lists can be picked; it comes first where nothing is visible.
-    made += [
+    proposals += [
         ListProposal(settings=ListPage(data=where, next=next_selector), titles=titles, score=0.0)
         for where, titles in lists_in_data(page)[:_MOST_DATA_LISTS]
     ]
-    return made
+    return proposals
 
 
 def _selector_of(page: Page, elements: Sequence[HtmlElement], *, all_of_them: bool = True) -> str:
@@ -92,9 +92,9 @@ def _one(page: Page, element: HtmlElement) -> str:
     return next((derived.selector for derived in derive(page, [element], only=True)), "")
 
 
-def _fields(page: Page, found: ListFound) -> tuple[FieldReader, ...]:
+def _fields(page: Page, found_list: ListFound) -> tuple[FieldReader, ...]:
     # The first teasers represent a long list.
-    teasers = found.teasers[:_LOOKED_AT]
+    teasers = found_list.teasers[:_LOOKED_AT]
     parts: dict[str, list[HtmlElement]] = {"date": [], "picture": [], "price": [], "excerpt": []}
     for teaser in teasers:
         block = teaser.block
@@ -106,13 +106,13 @@ def _fields(page: Page, found: ListFound) -> tuple[FieldReader, ...]:
         ):
             if element is not None and element is not teaser.link:
                 parts[name].append(element)
-    made = []
+    fields = []
     for name, elements in parts.items():
         if len(elements) >= max(2, len(teasers) * 0.4) and (
-            selector := _selector_of(page, elements, all_of_them=len(teasers) == len(found.teasers))
+            selector := _selector_of(page, elements, all_of_them=len(teasers) == len(found_list.teasers))
         ):
-            made.append(FieldReader(name=name, ways=(Way(selector=selector),)))
-    return tuple(made)
+            fields.append(FieldReader(name=name, ways=(Way(selector=selector),)))
+    return tuple(fields)
 
 
 def _price(block: HtmlElement) -> HtmlElement | None:
@@ -166,7 +166,7 @@ def sections_of(page: Page) -> tuple[Section, ...]:
     Links to other hosts are left out.
     """
     host = urlsplit(page.url).netloc
-    found: dict[str, Section] = {}
+    sections: dict[str, Section] = {}
     for part in page.body.iter("nav", "ul", "header", "div"):
         if part.tag != "nav" and part.get("role") != "navigation" and not _is_menu(part):
             continue
@@ -177,8 +177,8 @@ def sections_of(page: Page) -> tuple[Section, ...]:
                 continue
             if urlsplit(url).path in {"", "/"}:
                 continue
-            found.setdefault(url, Section(url=url, name=name))
-    return tuple(found.values())[:_MOST_SECTIONS]
+            sections.setdefault(url, Section(url=url, name=name))
+    return tuple(sections.values())[:_MOST_SECTIONS]
 
 
 _MENU = re.compile(

@@ -133,7 +133,7 @@ def _blocks(links: Sequence[HtmlElement], urls: Mapping[HtmlElement, str]) -> di
 
 def _beside(page: Page, reader: FieldReader, blocks: Mapping[HtmlElement, str]) -> dict[str, str]:
     """Return the values of a field by the address of the article in the same block."""
-    found: dict[str, str] = {}
+    values: dict[str, str] = {}
     for way in reader.ways:
         if way.kind is not WayKind.SELECTOR:
             continue
@@ -141,8 +141,8 @@ def _beside(page: Page, reader: FieldReader, blocks: Mapping[HtmlElement, str]) 
             block = next((ancestor for ancestor in [element, *element.iterancestors()] if ancestor in blocks), None)
             value = _value(page, element, way, reader.name)
             if block is not None and value:
-                found.setdefault(blocks[block], value)
-    return found
+                values.setdefault(blocks[block], value)
+    return values
 
 
 def _value(page: Page, element: HtmlElement, way: Way, name: str) -> str:

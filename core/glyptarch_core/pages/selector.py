@@ -71,10 +71,10 @@ def _xpath(text: str) -> Find:
 def _finder(path: etree.XPath) -> Find:
     def find(root: HtmlElement) -> list[HtmlElement]:
         try:
-            found = path(root)
+            nodes = path(root)
         except etree.XPathError:
             return []
-        elements = [match for match in found if isinstance(match, HtmlElement)] if isinstance(found, list) else []
+        elements = [match for match in nodes if isinstance(match, HtmlElement)] if isinstance(nodes, list) else []
         return [element for element in elements if element is not root]
 
     return find

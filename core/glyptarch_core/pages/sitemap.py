@@ -47,12 +47,12 @@ def _plain(body: bytes) -> bytes:
         return body
     try:
         inflate = zlib.decompressobj(zlib.MAX_WBITS | 16)
-        made = inflate.decompress(body, _LARGEST)
+        plain = inflate.decompress(body, _LARGEST)
     except zlib.error as error:
         raise ParseError("not_a_page", "The sitemap cannot be unpacked.") from error
     if inflate.unconsumed_tail:
         raise ParseError("too_large", f"The sitemap is larger than {_LARGEST >> 20} MB, the most that is read.")
-    return made
+    return plain
 
 
 def is_sitemap(body: bytes) -> bool:

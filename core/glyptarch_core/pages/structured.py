@@ -20,15 +20,15 @@ _MOST_NODES = 500
 
 def stated_by(page: Page) -> dict[str, str]:
     """Return the fields that a page states, by name (``title``, ``date``, ``author``, …)."""
-    found: dict[str, str] = {}
+    stated: dict[str, str] = {}
     for fields in (_from_linked_data(page), _from_microdata(page), _from_metas(page)):
         for name, value in fields:
             text = " ".join(value.split())[:2000]
             if text:
-                found.setdefault(name, text)
-    if "picture" in found:
-        found["picture"] = page.resolve(found["picture"])
-    return {name: value for name, value in found.items() if value}
+                stated.setdefault(name, text)
+    if "picture" in stated:
+        stated["picture"] = page.resolve(stated["picture"])
+    return {name: value for name, value in stated.items() if value}
 
 
 def _nodes(data: Any, depth: int = 0) -> Iterator[dict[str, Any]]:  # noqa: ANN401 - whatever a page states

@@ -69,8 +69,8 @@ CategoryRule: TypeAlias = Annotated[
 
 
 def _fixed(rule: FixedCategories, _usual: str, _context: BlogContext) -> NameFinder:
-    found = [Found(name, "") for name in rule.names]
-    return lambda _captured, _trace, _context: found
+    names = [Found(name, "") for name in rule.names]
+    return lambda _captured, _trace, _context: names
 
 
 def _through(rule: TableCategories | KeywordCategories, usual: str) -> Callable[[str], Found | None]:
@@ -91,7 +91,7 @@ def _table(rule: TableCategories, usual: str, _context: BlogContext) -> NameFind
     look = _through(rule, usual)
 
     def give(captured: Captured, _trace: Sequence[Note], _context: BlogContext) -> Sequence[Found]:
-        return [found for word in captured.item.categories if word.strip() and (found := look(word))]
+        return [category for word in captured.item.categories if word.strip() and (category := look(word))]
 
     return give
 
@@ -101,8 +101,8 @@ def _keyword(rule: KeywordCategories, usual: str, _context: BlogContext) -> Name
 
     def give(captured: Captured, _trace: Sequence[Note], _context: BlogContext) -> Sequence[Found]:
         word = captured.keyword
-        found = look(word) if word else None
-        return [found] if found else []
+        category = look(word) if word else None
+        return [category] if category else []
 
     return give
 

@@ -41,10 +41,10 @@ Placing: TypeAlias = Callable[[Captured, Sequence[Note], dict[str, object]], Pla
 """The compiled stage: an item, its trace so far and what is kept for it in, its place out."""
 
 
-def _note(name: str, rule: PlaceRuleBase, found: Sequence[Found]) -> Note:
-    code = f"{name}.given" if found else f"{name}.nothing"
-    given: list[Json] = [{"name": name.name, "because": name.because} for name in found[:12]]
-    data: dict[str, Json] = {"given": given} if found else {}
+def _note(name: str, rule: PlaceRuleBase, names: Sequence[Found]) -> Note:
+    code = f"{name}.given" if names else f"{name}.nothing"
+    names_data: list[Json] = [{"name": name.name, "because": name.because} for name in names[:12]]
+    data: dict[str, Json] = {"given": names_data} if names else {}
     return Note(stage=Stage.PLACE, rule=rule.id, rule_title=rule.title, code=code, data=data)
 
 
@@ -72,8 +72,8 @@ class _Asked:
         return remembered(results, self._key, lambda: self._give(captured, trace))
 
     def _give(self, captured: Captured, trace: Sequence[Note]) -> tuple[list[Found], Note]:
-        given = unique([name for name in self._finder(captured, trace, self._context) if self._allowed(name.name)])
-        return given, _note(self._name, self._rule, given)
+        names = unique([name for name in self._finder(captured, trace, self._context) if self._allowed(name.name)])
+        return names, _note(self._name, self._rule, names)
 
 
 def compile_place(settings: PlaceSettings, context: BlogContext, calendar: Calendar, *, may_be_ahead: bool) -> Placing:
@@ -133,8 +133,10 @@ def _categories(
 
     def give(captured: Captured, trace: Sequence[Note], results: _Results) -> tuple[tuple[str, ...], bool, list[Note]]:
         named = [rule.names(captured, trace, results) for rule in asked]
-        found = unique([name for given, _ in named for name in given], settings.at_most_categories)
-        names = tuple(name.name for name in found)
+        place_names = unique(
+            [name for names_of_rule, _ in named for name in names_of_rule], settings.at_most_categories
+        )
+        names = tuple(name.name for name in place_names)
         return names or ((usual,) if usual else ()), bool(asked) and not names, [note for _, note in named]
 
     return give
@@ -145,15 +147,15 @@ def _tags(
 ) -> Callable[[Captured, Sequence[Note], _Results], tuple[tuple[str, ...], list[Note]]]:
     never = all_terms(settings.remove_tags, settings.remove_lists, context.lists)
     removed = [Term.parse(text) for text in never]
-    known = {title_key(name): name for name in context.tags}
+    by_key = {title_key(name): name for name in context.tags}
     always = [Found(name, "") for name in settings.tags]
 
     def allowed(name: str) -> bool:
-        if settings.only_existing_tags and title_key(name) not in known:
+        if settings.only_existing_tags and title_key(name) not in by_key:
             return False
         return not any(Passage.of_text(name).has(term) for term in removed)
 
-    key = f"{never} {sorted(known) if settings.only_existing_tags else ''}"
+    key = f"{never} {sorted(by_key) if settings.only_existing_tags else ''}"
     asked = [
         _Asked("tags", rule, TAG_RULES[type(rule)](rule), context, key=key, allowed=allowed)
         for rule in settings.tag_rules
@@ -162,8 +164,10 @@ def _tags(
 
     def give(captured: Captured, trace: Sequence[Note], results: _Results) -> tuple[tuple[str, ...], list[Note]]:
         named = [rule.names(captured, trace, results) for rule in asked]
-        found = unique([*always, *(name for given, _ in named for name in given)], settings.at_most_tags)
-        return tuple(known.get(name.key, name.name) for name in found), [note for _, note in named]
+        names = unique(
+            [*always, *(name for names_of_rule, _ in named for name in names_of_rule)], settings.at_most_tags
+        )
+        return tuple(by_key.get(name.key, name.name) for name in names), [note for _, note in named]
 
     return give
 
@@ -171,7 +175,7 @@ def _tags(
 def _byline(settings: PlaceSettings, context: BlogContext) -> Callable[[Captured], tuple[str, str]]:
     fixed = settings.byline.strip()
     table = by_word(settings.byline_table)
-    known = {title_key(name): name for name in context.bylines}
+    by_key = {title_key(name): name for name in context.bylines}
 
     def give(captured: Captured) -> tuple[str, str]:
         if settings.byline_from is BylineFrom.AUTHOR:
@@ -179,8 +183,8 @@ def _byline(settings: PlaceSettings, context: BlogContext) -> Callable[[Captured
                 key = title_key(author)
                 if key in table:
                     return table[key], "table"
-                if key in known:
-                    return known[key], "author"
+                if key in by_key:
+                    return by_key[key], "author"
             return fixed, "fallback"
         return fixed, "fixed"
 

@@ -67,8 +67,8 @@ def _source(_rule: SourceTags) -> NameFinder:
 def _hashtags(_rule: HashtagTags) -> NameFinder:
     def give(captured: Captured, _trace: Sequence[Note], _context: BlogContext) -> Sequence[Found]:
         features = captured.features
-        found = hashtags(f"{features.title.text} {features.main_text.text}")
-        return [Found(word, f"#{word}") for word in dict.fromkeys(found)]
+        tags = hashtags(f"{features.title.text} {features.main_text.text}")
+        return [Found(word, f"#{word}") for word in dict.fromkeys(tags)]
 
     return give
 
@@ -83,7 +83,7 @@ def _hits(note: Note) -> Iterator[Found]:
 def _matched(_rule: TermTags) -> NameFinder:
     def give(_captured: Captured, trace: Sequence[Note], _context: BlogContext) -> Sequence[Found]:
         asked = [note for note in trace if note.stage is Stage.SIFT and not note.against]
-        return [found for note in asked for found in _hits(note)]
+        return [hit for note in asked for hit in _hits(note)]
 
     return give
 

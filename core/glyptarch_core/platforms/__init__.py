@@ -15,9 +15,11 @@ __all__ = ["platform_of", "platforms"]
 @cache
 def platforms() -> Mapping[str, Platform[Any]]:
     """Return all platforms by key, ordered by name."""
-    modules = [import_module(f"{__name__}.{found.name}") for found in iter_modules(__path__)]
-    found = [module.PLATFORM for module in modules if hasattr(module, "PLATFORM")]
-    return MappingProxyType({platform.key: platform for platform in sorted(found, key=lambda platform: platform.name)})
+    modules = [import_module(f"{__name__}.{module_info.name}") for module_info in iter_modules(__path__)]
+    platforms = [module.PLATFORM for module in modules if hasattr(module, "PLATFORM")]
+    return MappingProxyType(
+        {platform.key: platform for platform in sorted(platforms, key=lambda platform: platform.name)}
+    )
 
 
 def platform_of(key: str) -> Platform[Any] | None:

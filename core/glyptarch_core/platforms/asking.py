@@ -39,9 +39,9 @@ def _given(source: Source) -> tuple[Any, Parameters]:
 
 def ask_for(source: Source, words: str, cursor: str) -> Ask:
     """Return the request for a page. Raises ParseError for invalid parameters."""
-    platform, given = _given(source)
-    made: Ask = platform.ask(given, words, cursor)
-    return made
+    platform, parameters = _given(source)
+    ask: Ask = platform.ask(parameters, words, cursor)
+    return ask
 
 
 def read_answer(source: Source, answer: Answer, words: str, cursor: str) -> PlatformPage:
@@ -49,13 +49,13 @@ def read_answer(source: Source, answer: Answer, words: str, cursor: str) -> Plat
 
     Raises ParseError.
     """
-    platform, given = _given(source)
-    page: PlatformPage = platform.read(answer, given, source=source.key, cursor=cursor)
+    platform, parameters = _given(source)
+    page: PlatformPage = platform.read(answer, parameters, source=source.key, cursor=cursor)
     items, features, warnings = [], [], list(page.warnings)
     for number, item in enumerate(page.items, start=1):
-        known = {**item.facts, "keyword": words} if words else item.facts
-        fitted, found = fit_item(replace(item, facts=known), number)
-        warnings.extend(found)
+        facts = {**item.facts, "keyword": words} if words else item.facts
+        fitted, left_out = fit_item(replace(item, facts=facts), number)
+        warnings.extend(left_out)
         try:
             read = features_of(fitted)
         except CostlyEntryError:

@@ -145,13 +145,13 @@ class JsonApi(Platform[JsonParameters]):
     def read(self, answer: Answer, parameters: JsonParameters, *, source: str, cursor: str) -> PlatformPage:
         """Read the list of an answer by the paths. Raises ParseError where there is none."""
         data = loaded(answer.body, answer.content_type).value
-        found = _search(parameters.list, data) if parameters.list else data
-        if not isinstance(found, list):
+        listed_rows = _search(parameters.list, data) if parameters.list else data
+        if not isinstance(listed_rows, list):
             raise ParseError("no_list", f"There is no list at “{parameters.list or 'the top of the answer'}”.")
-        rows = [entry for entry in found[:_MOST_ITEMS] if isinstance(entry, dict)]
-        made = [_item(row, answer.url, source, parameters.fields) for row in rows]
-        items = tuple(item for item in made if item.title or item.link or item.body)
-        return PlatformPage(items=items, next=_next(parameters, data, answer, cursor, len(found)))
+        rows = [entry for entry in listed_rows[:_MOST_ITEMS] if isinstance(entry, dict)]
+        kept_items = [_item(row, answer.url, source, parameters.fields) for row in rows]
+        items = tuple(item for item in kept_items if item.title or item.link or item.body)
+        return PlatformPage(items=items, next=_next(parameters, data, answer, cursor, len(listed_rows)))
 
 
 def _next(parameters: JsonParameters, data: Any, answer: Answer, cursor: str, number: int) -> str:  # noqa: ANN401
@@ -178,15 +178,15 @@ def _search(path: str, data: Any) -> Any:  # noqa: ANN401
 
 
 def _item(row: Mapping[str, Any], base: str, source: str, fields: Mapping[str, str]) -> Item:
-    found = {name: Row(_search(path, row)) for name, path in fields.items() if path}
+    values = {name: Row(_search(path, row)) for name, path in fields.items() if path}
     empty = Row(None)
 
     def at(name: str) -> Row:
-        return found.get(name, empty)
+        return values.get(name, empty)
 
     link, title = resolve(base, at("link").text()), at("title").plain("")
     authors, tags = at("author"), at("tags")
-    own = {name: value.text() for name, value in found.items() if name not in _FIELDS}
+    own = {name: value.text() for name, value in values.items() if name not in _FIELDS}
     return Item(
         source=source,
         identity=identity_of(at("id").text(), link, title, at("text").text()),

@@ -51,8 +51,8 @@ class Questions(Platform[QuestionParameters]):
         """Read a page of questions."""
         page = loaded(answer.body, answer.content_type)
         rows = page.required_list("questions")
-        made = [_item(row, answer.url, source, parameters.answers) for row in rows if row.text("title")]
-        items = tuple(item for item in made if not parameters.answered or item.facts["answers"] != "0")
+        kept_items = [_item(row, answer.url, source, parameters.answers) for row in rows if row.text("title")]
+        items = tuple(item for item in kept_items if not parameters.answered or item.facts["answers"] != "0")
         more = bool(rows) and page.at("has_more").value is True
         return PlatformPage(items=items, next=str(int(cursor or 1) + 1) if more else "")
 

@@ -71,15 +71,15 @@ class Row:
         """Return a finite number, also one written as text."""
         value = self.at(path).value
         try:
-            found = float(value) if isinstance(value, int | float | str) and not isinstance(value, bool) else math.nan
+            number = float(value) if isinstance(value, int | float | str) and not isinstance(value, bool) else math.nan
         except (ValueError, OverflowError):
             return None
-        return found if math.isfinite(found) else None
+        return number if math.isfinite(number) else None
 
     def whole(self, path: str) -> int | None:
         """Return a whole number that is not negative."""
-        found = self.number(path)
-        return int(found) if found is not None and found >= 0 and found == int(found) else None
+        parsed = self.number(path)
+        return int(parsed) if parsed is not None and parsed >= 0 and parsed == int(parsed) else None
 
     def moment(self, path: str) -> datetime | None:
         """Return a time."""

@@ -65,9 +65,9 @@ def moment_of(text: str) -> datetime | None:
     text = " ".join(text.split())
     for read in (_unix, _iso, _rfc, _words):
         try:
-            found = read(text)
-            if found is not None:
-                return found.astimezone(UTC) if found.tzinfo else found.replace(tzinfo=UTC)
+            moment = read(text)
+            if moment is not None:
+                return moment.astimezone(UTC) if moment.tzinfo else moment.replace(tzinfo=UTC)
         except (ValueError, OverflowError, TypeError, IndexError):
             continue
     return None
@@ -101,11 +101,11 @@ def _rfc(text: str) -> datetime | None:
 
 def _words(text: str) -> datetime | None:
     written, named = _without_zone(text)
-    found = _IN_WORDS.fullmatch(written.strip())
-    if found is None:
+    match = _IN_WORDS.fullmatch(written.strip())
+    if match is None:
         return None
     months, weekdays = _names()
-    part = {name: text or "" for name, text in found.groupdict().items()}
+    part = {name: text or "" for name, text in match.groupdict().items()}
     month = int(part["month"]) if part["month"].isdecimal() else months.get(part["month"].lower())
     if month not in _MONTHS_OF_YEAR or (part["weekday"] and part["weekday"].lower() not in weekdays):
         return None

@@ -67,9 +67,9 @@ def _declared(body: bytes, content_type: str) -> str:
     named = _CHARSET.search(content_type)
     inside = _DECLARED.search(body[:_START])
     for label in (named and named.group(1), inside and inside.group(1).decode("ascii")):
-        known = webencodings.lookup(label) if label and label.isascii() else None
-        if known is not None and known.name != "replacement":
-            name: str = known.codec_info.name
+        encoding = webencodings.lookup(label) if label and label.isascii() else None
+        if encoding is not None and encoding.name != "replacement":
+            name: str = encoding.codec_info.name
             return _LARGER.get(name, name)
     return ""
 
@@ -99,8 +99,8 @@ def _detected(sample: bytes) -> str:
     if sum(map(len, high)) and sum(1 for run in high if len(run) == 1) / len(high) > _MOSTLY:
         # Single letters beyond ASCII between plain ones mean a Latin alphabet.
         return "cp1252"
-    found = from_bytes(sample, cp_isolation=list(_LIKELY)).best()
-    return found.encoding if found is not None else "cp1252"
+    detected = from_bytes(sample, cp_isolation=list(_LIKELY)).best()
+    return detected.encoding if detected is not None else "cp1252"
 
 
 def _kana_share(sample: bytes, encoding: str) -> float:

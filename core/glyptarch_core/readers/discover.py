@@ -31,11 +31,11 @@ def discover_feeds(page: bytes, url: str) -> tuple[FeedLink, ...]:
     if root is None:
         return ()
     base = base_of(root, url)
-    found: dict[str, FeedLink] = {}
+    links: dict[str, FeedLink] = {}
     for element in root.iter("link"):
         kind = _TYPES.get(element.get("type", "").split(";")[0].strip().lower())
         address = resolve(base, element.get("href", ""))
         if kind and address and "alternate" in element.get("rel", "").lower().split():
             title = " ".join(element.get("title", "").split())[:200]
-            found.setdefault(address, FeedLink(url=address, title=title, format=kind))
-    return tuple(found.values())[:50]
+            links.setdefault(address, FeedLink(url=address, title=title, format=kind))
+    return tuple(links.values())[:50]

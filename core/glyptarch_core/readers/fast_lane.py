@@ -70,7 +70,7 @@ def split(text: str, url: str, known_marks: Container[str] = ()) -> tuple[str, E
         return None
 
 
-def _split(root: Any, url: str, known: Container[str]) -> tuple[str, Entries]:  # noqa: ANN401 - lxml has no types
+def _split(root: Any, url: str, known_marks: Container[str]) -> tuple[str, Entries]:  # noqa: ANN401 - lxml has no types
     if root.tag == "rss" and dict(root.attrib) == {"version": "2.0"}:
         parents = list(root)
         _demand(len(parents) == 1 and parents[0].tag == "channel" and not parents[0].attrib)
@@ -87,7 +87,7 @@ def _split(root: Any, url: str, known: Container[str]) -> tuple[str, Entries]:  
     feed = _Feed(url, language)
     marks = _marks(feed, children[:begin], entries)
     pairs = zip(entries, marks, strict=True)
-    read = [None if mark and mark in known else _entry(feed, entry, name, elements) for entry, mark in pairs]
+    read = [None if mark and mark in known_marks else _entry(feed, entry, name, elements) for entry, mark in pairs]
     for entry in entries:
         parent.remove(entry)
     return etree.tostring(root, encoding="unicode"), Entries(read, marks)
@@ -115,8 +115,8 @@ def _marks(feed: "_Feed", head: Sequence[Any], entries: Sequence[Any]) -> list[s
 def _name(entry: Any) -> str:  # noqa: ANN401
     """Return the identity of an entry as written, else its link."""
     written = {name: child for child in reversed(entry) if (name := str(child.tag).rpartition("}")[2]) in _NAMED_BY}
-    found = next((written[name] for name in _NAMED_BY if name in written), None)
-    return "" if found is None else (found.text or found.get("href") or "").strip()
+    naming_child = next((written[name] for name in _NAMED_BY if name in written), None)
+    return "" if naming_child is None else (naming_child.text or naming_child.get("href") or "").strip()
 
 
 def _demand(ordinary: object) -> None:
@@ -143,13 +143,13 @@ class _Feed:
 _How = Callable[[_Feed, _Entry, Any], None]
 
 
-def _entry(feed: _Feed, element: Any, name: str, known: Mapping[str, _How]) -> _Entry:  # noqa: ANN401
+def _entry(feed: _Feed, element: Any, name: str, known_names: Mapping[str, _How]) -> _Entry:  # noqa: ANN401
     """Read one entry. Raises _Odd for anything that is not known here."""
     _demand(element.tag == name and not element.attrib)
     entry = FeedParserDict()
     seen: set[_How] = set()
     for child in element:
-        how = known.get(child.tag)
+        how = known_names.get(child.tag)
         if how is None or how in seen:
             raise _Odd
         if how not in _REPEATED:
@@ -353,15 +353,15 @@ _REPEATED = {
 }
 
 
-def _attributes(element: Any, known: set[str] | None = None) -> dict[str, str]:  # noqa: ANN401
+def _attributes(element: Any, known_names: set[str] | None = None) -> dict[str, str]:  # noqa: ANN401
     """Return attributes by lower-case name.
 
     Raises _Odd for unknown names and those that change the meaning.
     """
-    found = {name.lower(): value for name, value in element.attrib.items()}
-    _demand(len(found) == len(element.attrib) and not found.keys() & {"base", "lang"})
-    _demand(all("{" not in name for name in found) and (known is None or found.keys() <= known))
-    return {name: value.lower() if name in {"rel", "type"} else value for name, value in found.items()}
+    attributes = {name.lower(): value for name, value in element.attrib.items()}
+    _demand(len(attributes) == len(element.attrib) and not attributes.keys() & {"base", "lang"})
+    _demand(all("{" not in name for name in attributes) and (known_names is None or attributes.keys() <= known_names))
+    return {name: value.lower() if name in {"rel", "type"} else value for name, value in attributes.items()}
 
 
 def _text(element: Any, *, attributes: bool = False) -> str:  # noqa: ANN401

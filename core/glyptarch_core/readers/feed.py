@@ -60,10 +60,10 @@ def _finished(feed: Feed, features: Callable[[Item], Features]) -> Feed:
     kept: list[tuple[Item, Features, Place]] = []
     places = feed.places or [Place(number) for number in range(1, len(feed.items) + 1)]
     for item, place in zip(feed.items, places, strict=True):
-        fitted, found = fit_item(item, place.number)
-        warnings.extend(found)
+        fitted, left_out = fit_item(item, place.number)
+        warnings.extend(left_out)
         try:
-            kept.append((fitted, features(fitted), place._replace(mark="") if found else place))
+            kept.append((fitted, features(fitted), place._replace(mark="") if left_out else place))
         except CostlyEntryError:
             warnings.append(ReadWarning(code="entry_too_costly", entry=place.number))
     return replace(

@@ -111,15 +111,15 @@ def _item(entry: Mapping[str, Any], feed: Mapping[str, Any], *, source: str, bas
 
 
 def _authors(holder: Mapping[str, Any]) -> tuple[str, ...]:
-    given = holder.get("authors")
-    people = given if isinstance(given, list) else [holder.get("author")]  # JSON Feed 1.0 had a single author.
+    authors = holder.get("authors")
+    people = authors if isinstance(authors, list) else [holder.get("author")]  # JSON Feed 1.0 had a single author.
     names = (_text(person, "name") for person in people if isinstance(person, Mapping))
     return tuple(dict.fromkeys(" ".join(name.split())[:200] for name in names if name.strip()))
 
 
 def _tags(entry: Mapping[str, Any]) -> tuple[str, ...]:
-    given = entry.get("tags")
-    tags = given if isinstance(given, list) else ()
+    stated_tags = entry.get("tags")
+    tags = stated_tags if isinstance(stated_tags, list) else ()
     return tuple(dict.fromkeys(tag[:200] for tag in tags if isinstance(tag, str) and tag))
 
 

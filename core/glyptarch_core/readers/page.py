@@ -19,13 +19,13 @@ _DEEPEST = 6
 
 def metas_of(root: HtmlElement) -> dict[str, str]:
     """Return the first content of each meta element (The Open Graph protocol; HTML 4.2.5)."""
-    found: dict[str, str] = {}
+    metas: dict[str, str] = {}
     for element in root.iter("meta"):
         name = (element.get("property") or element.get("name") or element.get("itemprop") or "").strip().lower()
         content = (element.get("content") or "").strip()
         if name and content:
-            found.setdefault(name, content)
-    return found
+            metas.setdefault(name, content)
+    return metas
 
 
 def _images_in(value: Any, depth: int = 0) -> Iterator[str]:  # noqa: ANN401 - whatever a page states

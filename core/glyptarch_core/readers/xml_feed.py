@@ -79,11 +79,11 @@ def read(text: str, *, source: str, url: str, known_marks: Container[str] = ()) 
             warnings.append(ReadWarning(code="entry_unreadable", entry=number, detail=type(error).__name__))
             continue
         if item.title or item.summary or item.body or item.link or item.media:
-            found = list(_entry_warnings(item, number, entry.exact("published")))
-            warnings.extend(found)
+            left_out = list(_entry_warnings(item, number, entry.exact("published")))
+            warnings.extend(left_out)
             items.append(item)
             # An entry with a fault is read each time, so that its warning is repeated.
-            places.append(Place(number, "" if found else mark))
+            places.append(Place(number, "" if left_out else mark))
         else:
             warnings.append(ReadWarning(code="entry_empty", entry=number))
     return Feed(
@@ -120,8 +120,8 @@ def _skip_hours(text: str) -> frozenset[int]:
 
     RSS 2.0 counts GMT hours from 0 to 23, RSS 0.91 from 1 to 24.
     """
-    found = _SKIP_HOURS.search(text)
-    hours = {int(hour) % _HOURS for hour in _HOUR.findall(found[1])} if found else set()
+    match = _SKIP_HOURS.search(text)
+    hours = {int(hour) % _HOURS for hour in _HOUR.findall(match[1])} if match else set()
     return frozenset(hours) if len(hours) < _HOURS else frozenset()
 
 
@@ -159,8 +159,8 @@ def _without_prolog(text: str) -> str:
 
 
 def _after(text: str, end: str, position: int) -> int:
-    found = text.find(end, position)
-    return found + len(end) if found >= 0 else len(text)
+    end_position = text.find(end, position)
+    return end_position + len(end) if end_position >= 0 else len(text)
 
 
 def _after_declaration(text: str, position: int) -> int:
@@ -309,17 +309,17 @@ def _credit(source: Node, url: str) -> Credit | None:
 def _facts(entry: Node) -> dict[str, str | float]:
     lengths = [entry.text("itunes_duration"), *(part.text("duration") for part in entry.nodes("media_content"))]
     licences = [link.text("href") for link in entry.links("license")]
-    given = entry.extensions("price", "season", "episode", *_NUMBERS)
+    facts = entry.extensions("price", "season", "episode", *_NUMBERS)
     return stated(
         rating=entry.node("media_starrating").text("average"),
         views=entry.node("media_statistics").text("views"),
         length=next((seconds(value) for value in lengths if value), None),
-        **{name: given[name] for name in ("price", "season", "episode")},
+        **{name: facts[name] for name in ("price", "season", "episode")},
         transcript=_addressed(entry, "podcast_transcript"),
         chapters=_addressed(entry, "podcast_chapters"),
         contributors=", ".join(_names(entry, "contributors")),
         licence=next(iter(licences), "") or entry.text("license", "rights"),
-        **{name: given[name] for name in _NUMBERS},
+        **{name: facts[name] for name in _NUMBERS},
     )
 
 
@@ -349,16 +349,16 @@ def _moment(entry: Node, *names: str) -> datetime | None:
     """Return the first readable time under one of these names."""
     for name in names:
         text = entry.exact(name)
-        found = (moment_of(text) or _read_by_library(entry.time(name), text)) if text else None
-        if found is not None:
-            return found
+        moment = (moment_of(text) or _read_by_library(entry.time(name), text)) if text else None
+        if moment is not None:
+            return moment
     return None
 
 
 def _read_by_library(parsed: Sequence[int] | None, text: str) -> datetime | None:
     """Return feedparser's reading of a time, if its year occurs in the text."""
     try:
-        found = datetime.fromtimestamp(timegm(tuple(parsed)), tz=UTC) if parsed else None
+        moment = datetime.fromtimestamp(timegm(tuple(parsed)), tz=UTC) if parsed else None
     except (OverflowError, ValueError, OSError):
         return None
-    return found if found is not None and f"{found.year:04}" in text and not text.strip().isdigit() else None
+    return moment if moment is not None and f"{moment.year:04}" in text and not text.strip().isdigit() else None

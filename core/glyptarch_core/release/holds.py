@@ -94,8 +94,8 @@ def _words(rule: Words) -> Hold:
 
     def look(post: Finished) -> Mapping[str, Json] | None:
         text = Passage.of_text(f"{post.title}\n{plain_text(post.body) or post.excerpt}")
-        found: list[Json] = [term.text for term in terms if text.has(term)]
-        return {"terms": found[:12]} if found else None
+        present: list[Json] = [term.text for term in terms if text.has(term)]
+        return {"terms": present[:12]} if present else None
 
     return look
 
@@ -123,9 +123,9 @@ def compile_holds(rules: tuple[HoldRule, ...]) -> Callable[[Finished], list[Note
     def ask(post: Finished) -> list[Note]:
         notes = []
         for rule, look in compiled:
-            found = look(post)
-            code = f"hold.{rule.kind}" if found is not None else "hold.no"
-            against, data = found is not None, found or {}
+            note = look(post)
+            code = f"hold.{rule.kind}" if note is not None else "hold.no"
+            against, data = note is not None, note or {}
             notes.append(
                 Note(
                     stage=Stage.RELEASE,

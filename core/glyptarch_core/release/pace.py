@@ -74,17 +74,17 @@ def order_of(order: Order) -> Callable[[Captured], tuple[object, ...]]:
 class Gate:
     """The posts that one pass may still publish.
 
-    ``made`` counts posts of the run before this pass. No stretch of time as long as the pace's contains more posts than
-    it allows, wherever the stretch begins.
+    ``posts_made`` counts posts of the run before this pass. No stretch of time as long as the pace's contains more
+    posts than it allows, wherever the stretch begins.
     """
 
     def __init__(
-        self, at_most: int | None, pace: Pace | None, memory: Memory, now: datetime, *, made: int, may_wait: bool
+        self, at_most: int | None, pace: Pace | None, memory: Memory, now: datetime, *, posts_made: int, may_wait: bool
     ) -> None:
         self._at_most = at_most
         self._pace = pace
         self._now = now
-        self._made = made
+        self._made = posts_made
         self._waits = may_wait and pace is not None and pace.when_full is WhenFull.WAIT
         self._span = _SPANS[pace.per] if pace else timedelta()
         self._step = self._span / pace.posts if pace else timedelta()

@@ -49,18 +49,18 @@ def compile_cut(step: Cut, _context: BlogContext) -> Step:
         position = next((position for position, line in enumerate(lines) if Passage.of_text(line.text).has(term)), None)
         if position is None:
             return {}
-        found = lines[position]
+        line_found = lines[position]
         if step.side is CutSide.AFTER:
-            found.remove_after(root)
+            line_found.remove_after(root)
             gone = len(lines) - position - 1
         else:
-            found.remove_before(root)
+            line_found.remove_before(root)
             gone = position
         if step.with_it:
             # Everything before the line is gone, so it is now the first with content.
-            (found if step.side is CutSide.AFTER else next(lines_of(root))).remove(root)
+            (line_found if step.side is CutSide.AFTER else next(lines_of(root))).remove(root)
             gone += 1
         parts.changed()
-        return {"side": step.side.value, "blocks": gone, "at": found.text[:120]} if parts.body != body else {}
+        return {"side": step.side.value, "blocks": gone, "at": line_found.text[:120]} if parts.body != body else {}
 
     return apply

@@ -40,10 +40,10 @@ class Filled:
 
 
 def _number(text: str) -> float:
-    found = number_in(text, alone=True)
-    if found is None:
+    number = number_in(text, alone=True)
+    if number is None:
         raise ValueError(text)
-    return found
+    return number
 
 
 def _yes_no(text: str) -> bool:
@@ -86,7 +86,7 @@ def compile_fields(fields: Sequence[CustomField]) -> Callable[[Mapping[str, Any]
     ]
 
     def fill(values: Mapping[str, Any]) -> Filled:
-        found: list[FieldValue] = []
+        filled: list[FieldValue] = []
         unread: dict[str, str] = {}
         for field, render in compiled:
             text = clean_text(render(values)).strip()[:_LONGEST]
@@ -98,7 +98,7 @@ def compile_fields(fields: Sequence[CustomField]) -> Callable[[Mapping[str, Any]
                 unread[field.name] = text[:200]
                 continue
             label = field.label or field.name.replace("_", " ").capitalize()
-            found.append(FieldValue(name=field.name, label=label, type=field.type, value=value))
-        return Filled(values=tuple(found), unread=unread)
+            filled.append(FieldValue(name=field.name, label=label, type=field.type, value=value))
+        return Filled(values=tuple(filled), unread=unread)
 
     return fill

@@ -85,12 +85,12 @@ def lead_choices(
     pictures = [medium for medium in shown if fits(medium)]
     choices: list[Media] = []
     for wanted in settings.order:
-        found = (
+        usable = (
             _of_the_blog(settings, captured, pool)
             if wanted is LeadFrom.BLOG
             else [picture for picture in pictures if picture.origin is MediaOrigin(wanted.value)]
         )
-        choices += sorted(found, key=lambda picture: -(picture.width or 0)) if wanted is LeadFrom.FEED else found
+        choices += sorted(usable, key=lambda picture: -(picture.width or 0)) if wanted is LeadFrom.FEED else usable
     return choices, len(shown) - len(pictures)
 
 

@@ -122,14 +122,14 @@ def _filtered(expression: FilteredExpression) -> _Evaluate:
 
     def evaluate(context: RenderContext) -> Any:  # noqa: ANN401 - whatever the filters make
         value = left(context)
-        known = context.env.filters
+        built_in = context.env.filters
         for asked in filters:
-            given = known[asked.name]
-            if asked.args or _WANTS.intersection(vars(given)):
+            wrapped = built_in[asked.name]
+            if asked.args or _WANTS.intersection(vars(wrapped)):
                 value = asked.evaluate(value, context)
                 continue
             try:
-                value = given(value)
+                value = wrapped(value)
             except LiquidError:
                 # Liquid names the position of the fault.
                 value = asked.evaluate(value, context)

@@ -99,16 +99,16 @@ def _expansion(by: str, pattern: Any) -> list[str | int]:  # noqa: ANN401 - re2 
     """Return the replacement as texts and group numbers. Raises ValueError for a bad reference."""
     parts: list[str | int] = []
     at = 0
-    for found in _REFERENCE.finditer(by):
-        parts.append(by[at : found.start()])
-        at = found.end()
-        place = f"at character {found.start() + 1} of what is put there"
-        if found["sign"]:
+    for match in _REFERENCE.finditer(by):
+        parts.append(by[at : match.start()])
+        at = match.end()
+        place = f"at character {match.start() + 1} of what is put there"
+        if match["sign"]:
             parts.append("\\")
-        elif found["number"] is None and found["name"] is None:
+        elif match["number"] is None and match["name"] is None:
             raise ValueError(f"{place}: a backslash stands before the number of a group; write two for one")
         else:
-            name = found["number"] or found["name"]
+            name = match["number"] or match["name"]
             group = int(name) if name.isdecimal() else pattern.groupindex.get(name, -1)
             if not 0 <= group <= pattern.groups:
                 raise ValueError(f"{place}: the pattern has no group {name}")
@@ -130,7 +130,7 @@ class _Work:
 
         The last replacement is None.
         """
-        found: list[tuple[str, str | None]] = []
+        pieces: list[tuple[str, str | None]] = []
         at = 0
         if self.left <= 0:
             return [(text, None)]
@@ -139,11 +139,11 @@ class _Work:
                 break
             if start < at:
                 continue
-            found.append((text[at:start], by))
+            pieces.append((text[at:start], by))
             self.done.append(f"{text[start:end]} → {by}" if by else text[start:end])
             self.left -= 1
             at = end
-        return [*found, (text[at:], None)]
+        return [*pieces, (text[at:], None)]
 
     def plain(self, text: str) -> str:
         return "".join(stays + (by or "") for stays, by in self.pieces(text))

@@ -70,17 +70,17 @@ def compile_select(step: Select, _context: BlogContext) -> Step:
     def apply(parts: Draftable, _captured: Captured) -> Mapping[str, Json]:
         root = parts.root
         result = find(root)
-        found = [match for match in (result if isinstance(result, list) else []) if isinstance(match, HtmlElement)]
-        found = [match for match in found if match is not root]
-        if not found:
+        elements = [match for match in (result if isinstance(result, list) else []) if isinstance(match, HtmlElement)]
+        elements = [match for match in elements if match is not root]
+        if not elements:
             return {}
         if step.mode is SelectMode.REMOVE:
-            for element in found:
+            for element in elements:
                 if element.getparent() is not None:
                     element.drop_tree()
             parts.changed()
         else:
-            parts.replace(_only(found))
-        return {"mode": step.mode.value, "elements": len(found)}
+            parts.replace(_only(elements))
+        return {"mode": step.mode.value, "elements": len(elements)}
 
     return apply

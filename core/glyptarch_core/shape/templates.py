@@ -75,11 +75,11 @@ _work = _Work()
 _SIZED = (str, list, tuple, range, dict)
 
 
-def _watched(name: str, given: Callable[..., Any]) -> Callable[..., Any]:
+def _watched(name: str, wrapped: Callable[..., Any]) -> Callable[..., Any]:
     """Return a filter that is stopped before its result grows too large."""
     quadratic = name in _QUADRATIC
 
-    @wraps(given)
+    @wraps(wrapped)
     def call(*values: Any, **named: Any) -> Any:  # noqa: ANN401 - whatever the template hands over
         # Replacing each piece multiplies sizes, so the two largest inputs bound the result.
         largest = second = 1
@@ -98,7 +98,7 @@ def _watched(name: str, given: Callable[..., Any]) -> Callable[..., Any]:
         if left < 0 or largest > _LARGEST or largest * second > _MOST_WORK:
             raise ResourceLimitError(f"the filter '{name}' has too much to do", token=None)
         try:
-            return given(*values, **named)
+            return wrapped(*values, **named)
         except LiquidError:
             raise
         except Exception as error:
@@ -152,8 +152,8 @@ class _Limited(Environment):
         super().setup_tags_and_filters(extra=extra)
         add_quick_tags(self)
         self.filters["date"] = _without_clock(self.filters["date"])
-        for name, given in list(self.filters.items()):
-            self.filters[name] = _watched(name, given)
+        for name, wrapped in list(self.filters.items()):
+            self.filters[name] = _watched(name, wrapped)
 
 
 # A parsed template can take a megabyte.
@@ -217,8 +217,8 @@ def compile_template(source: str, *, html: bool) -> Callable[[Mapping[str, Any]]
 @lru_cache(maxsize=_MOST_PARSED)
 def names_in(source: str) -> frozenset[str]:
     """Return the variables that a template uses, with one part after the dot: ``lead.url``."""
-    found = _parsed(source, html=True).analyze().globals
-    paths = [variable.segments for variables in found.values() for variable in variables]
+    names = _parsed(source, html=True).analyze().globals
+    paths = [variable.segments for variables in names.values() for variable in variables]
     return frozenset(".".join(str(part) for part in path[:2] if isinstance(part, str)) for path in paths)
 
 

@@ -149,15 +149,15 @@ class _Cleaner:
     def _spaces(self, root: HtmlElement) -> None:
         for run in _runs(root):
             for slot in run:
-                if not slot.verbatim and (made := _SPACES.sub(" ", slot.text)) != slot.text:
-                    slot.set(made)
+                if not slot.verbatim and (text := _SPACES.sub(" ", slot.text)) != slot.text:
+                    slot.set(text)
                     self._count("spaces")
 
     def _quotes(self, root: HtmlElement) -> None:
         for run in _runs(root):
-            for slot, made in zip(run, typographic([slot.text for slot in run], self._language), strict=True):
-                if not slot.verbatim and made != slot.text:
-                    slot.set(made)
+            for slot, text in zip(run, typographic([slot.text for slot in run], self._language), strict=True):
+                if not slot.verbatim and text != slot.text:
+                    slot.set(text)
                     self._count("quotes")
 
 

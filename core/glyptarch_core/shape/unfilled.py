@@ -60,9 +60,9 @@ def _any_fills(name: str, items: Iterable[Captured]) -> bool:
 def unknown_variables(settings: ShapeSettings) -> dict[str, list[str]]:
     """Return the variables that do not exist, with the templates using them."""
     fields = {f"fields.{field.name}" for field in settings.fields if field.on}
-    known = {*VARIABLES, *(name.partition(".")[0] for name in VARIABLES if "." in name), "fields", *fields}
+    existing = {*VARIABLES, *(name.partition(".")[0] for name in VARIABLES if "." in name), "fields", *fields}
     return {
         name: parts
         for name, parts in _asked_for(settings).items()
-        if name not in known and not name.startswith("facts.")
+        if name not in existing and not name.startswith("facts.")
     }

@@ -64,8 +64,8 @@ class Trait(StrEnum):
 
 def _hashtags(captured: Captured) -> list[str]:
     features = captured.features
-    found = hashtags(f"{features.title.text} {features.main_text.text}")
-    return [*found, *(name.lstrip("#") for name in captured.item.categories if name.startswith("#"))]
+    tags = hashtags(f"{features.title.text} {features.main_text.text}")
+    return [*tags, *(name.lstrip("#") for name in captured.item.categories if name.startswith("#"))]
 
 
 def _fact(captured: Captured, name: str) -> list[str]:

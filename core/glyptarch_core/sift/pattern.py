@@ -52,9 +52,9 @@ def compile_pattern(rule: PatternRule, _context: SiftContext) -> Check:
     def check(captured: Captured, _now: datetime) -> Finding:
         hits: list[Json] = []
         for where, passage in passages(rule.field, rule.name, captured):
-            found = pattern.search(passage.text)
-            if found:
-                hits.append(shown(rule.pattern, where, passage, Hit(*found.span()), 1))
+            match = pattern.search(passage.text)
+            if match:
+                hits.append(shown(rule.pattern, where, passage, Hit(*match.span()), 1))
         code = "pattern.found" if hits else "pattern.not_found"
         return Finding(passed=bool(hits) is rule.wanted, code=code, data={"hits": hits, "pattern": rule.pattern})
 

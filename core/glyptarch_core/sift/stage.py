@@ -78,17 +78,17 @@ class _Changes:
 
         None where there are too many.
         """
-        known = self._known.get(id(before))
-        if known is None:
-            known = self._known[id(before)] = before, self._differing(before)
-        return known[1]
+        positions = self._known.get(id(before))
+        if positions is None:
+            positions = self._known[id(before)] = before, self._differing(before)
+        return positions[1]
 
     def _differing(self, before: tuple[str, ...]) -> list[int] | None:
         if len(before) != len(self._keys):
             return None
         differing = {place for place, (key, other) in enumerate(zip(self._keys, before, strict=True)) if key != other}
-        found = sorted(differing | self._look_at_clock)
-        return found if len(found) <= _FEW else None
+        positions = sorted(differing | self._look_at_clock)
+        return positions if len(positions) <= _FEW else None
 
 
 class _Compiled:
@@ -136,10 +136,10 @@ class _Compiled:
         Results are kept unless they depend on the time.
         """
         # The prefilter lookup pays when many rules are missing, as in the first pass.
-        found = self._prefilters.found_in(captured) if len(missing) > _FEW else None
+        occurring = self._prefilters.found_in(captured) if len(missing) > _FEW else None
         for place in missing:
             rule = self._asked[place]
-            speaks = rule.may_speak(captured) if found is None else place in found
+            speaks = rule.may_speak(captured) if occurring is None else place in occurring
             note = rule.quiet if rule.quiet is not None and not speaks else rule.note(rule.check(captured, now))
             notes[place] = note
             if not rule.looks_at_clock:

@@ -44,12 +44,12 @@ def compile_values(rule: ValuesRule, _context: SiftContext) -> Check:
         return folded in wanted or (rule.field is TextField.LANGUAGE and folded.partition("-")[0] in wanted)
 
     def check(captured: Captured, _now: datetime) -> Finding:
-        found = values(rule.field, rule.name, captured)
-        shown: list[Json] = list(found[:5])
+        field_values = values(rule.field, rule.name, captured)
+        shown: list[Json] = list(field_values[:5])
         data: dict[str, Json] = {"field": rule.field.value, "name": rule.name, "values": shown}
-        if not found:
+        if not field_values:
             return Finding(passed=rule.unknown is Unknown.PASSES, code="values.unknown", data=data)
-        equal = any(is_one(value) for value in found)
+        equal = any(is_one(value) for value in field_values)
         return Finding(passed=equal is rule.wanted, code="values.one_of" if equal else "values.other", data=data)
 
     return check

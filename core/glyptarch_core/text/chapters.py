@@ -29,10 +29,10 @@ def chapters_as_lines(body: bytes) -> str:
     Empty for none. Chapters hidden from the table of contents (``toc`` is false) are left out.
     """
     try:
-        given = load_json(body)
+        data = load_json(body)
     except ValueError:
         return ""
-    rows = given.get("chapters") if isinstance(given, dict) else None
+    rows = data.get("chapters") if isinstance(data, dict) else None
     lines: list[str] = []
     for row in (rows if isinstance(rows, list) else [])[:_MOST]:
         if not isinstance(row, dict) or row.get("toc") is False:
@@ -54,13 +54,13 @@ def _written(seconds: int) -> str:
 
 def chapters_in(lines: str) -> list[Chapter]:
     """Read lines of a time and a title."""
-    found = (_LINE.fullmatch(line) for line in lines.split("\n"))
+    matches = (_LINE.fullmatch(line) for line in lines.split("\n"))
     return [
         Chapter(
             seconds=int(match[1] or 0) * 3600 + int(match[2]) * 60 + int(match[3]),
             time=match[0].partition(" ")[0],
             title=match[4],
         )
-        for match in found
+        for match in matches
         if match
     ]

@@ -72,25 +72,25 @@ def clean_json(value: Any, *, deepest: int = _DEEPEST) -> Any:  # noqa: ANN401 -
     Texts are cleaned; NaN and infinity (RFC 8259, 6) become null, very large numbers texts; levels below ``deepest``
     are dropped.
     """
-    made: Any
+    parts: Any
     match value:
         case str():
-            made = clean_text(value)
+            parts = clean_text(value)
         case None | bool():
-            made = value
+            parts = value
         case float():
-            made = value if math.isfinite(value) else None
+            parts = value if math.isfinite(value) else None
         case int():
-            made = value if abs(value) < _LARGEST_NUMBER else f"{value:#x}"
+            parts = value if abs(value) < _LARGEST_NUMBER else f"{value:#x}"
         case dict() | list() | Mapping() | Sequence() if deepest <= 0:
-            made = None
+            parts = None
         case dict() | Mapping():
-            made = {clean_text(str(key)): clean_json(part, deepest=deepest - 1) for key, part in value.items()}
+            parts = {clean_text(str(key)): clean_json(part, deepest=deepest - 1) for key, part in value.items()}
         case list() | Sequence():
-            made = [clean_json(part, deepest=deepest - 1) for part in value]
+            parts = [clean_json(part, deepest=deepest - 1) for part in value]
         case _:
-            made = clean_text(str(value))
-    return made
+            parts = clean_text(str(value))
+    return parts
 
 
 def bounded_key(key: str, longest: int) -> str:

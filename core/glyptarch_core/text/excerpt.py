@@ -29,9 +29,9 @@ def _first_characters(text: str, count: int, ellipsis: str) -> str:
 def _first_sentences(blocks: list[str], count: int) -> str:
     kept: list[str] = []
     for block in blocks:
-        found = sentences(block, count)
-        kept.append(" ".join(found))
-        count -= len(found)
+        result = sentences(block, count)
+        kept.append(" ".join(result))
+        count -= len(result)
         if count <= 0:
             break
     return "\n\n".join(kept)

@@ -175,8 +175,8 @@ def _shingles(words: tuple[str, ...]) -> Hashes:
 
 
 def _facts(text: str) -> frozenset[int]:
-    found = dict.fromkeys(fold(match.rstrip(".,:")) for match in _FACT.findall(text))
-    return frozenset(_word_hash(fact) >> 1 for fact in list(found)[:_FACTS])
+    names = dict.fromkeys(fold(match.rstrip(".,:")) for match in _FACT.findall(text))
+    return frozenset(_word_hash(fact) >> 1 for fact in list(names)[:_FACTS])
 
 
 def fingerprint_of(passage: Passage) -> Fingerprint:

@@ -102,8 +102,8 @@ def _parser() -> lxml_html.HTMLParser:
         # lxml.html's lookup calls Python for each element, to distinguish forms and labels.
         parser.set_element_class_lookup(etree.ElementDefaultClassLookup(element=lxml_html.HtmlElement))
         _local.parser = parser
-    known: lxml_html.HTMLParser = _local.parser
-    return known
+    known_parser: lxml_html.HTMLParser = _local.parser
+    return known_parser
 
 
 def _parseable(markup: str) -> str:
@@ -334,8 +334,8 @@ def sanitise(markup: str) -> str:
     # Removing an element, or moving it out of a table, can nest a heading in a heading or a link in a link. Browsers
     # parse that differently, so it is parsed until it is stable.
     for _ in range(_READINGS):
-        made = _CLEANER.clean(markup)
-        if made == markup:
+        cleaned = _CLEANER.clean(markup)
+        if cleaned == markup:
             break
-        markup = made
+        markup = cleaned
     return markup

@@ -167,8 +167,8 @@ class Passage:
         """Return the positions of a range of words, the last excluded."""
         if self._spans is not None:
             return self._spans[first:last]
-        found = islice(word_pattern(self.text).finditer(separated(self.text)), first, last)
-        return [match.span() for match in found]
+        matches = islice(word_pattern(self.text).finditer(separated(self.text)), first, last)
+        return [match.span() for match in matches]
 
     def _positions(self, term: Term) -> list[int]:
         """Return the word numbers at which the term begins."""
@@ -213,15 +213,15 @@ class Passage:
 
     def _beginning(self, start: str) -> Sequence[str]:
         """Return the words with this beginning."""
-        known = self._sorted
-        first = last = bisect_left(known, start)
-        while last < len(known) and known[last].startswith(start):
+        sorted_words = self._sorted
+        first = last = bisect_left(sorted_words, start)
+        while last < len(sorted_words) and sorted_words[last].startswith(start):
             last += 1
-        return known[first:last]
+        return sorted_words[first:last]
 
     def _goes_on(self, words: tuple[tuple[str, bool], ...], position: int) -> bool:
-        found = self._words[position + 1 : position + len(words)]
-        if len(found) < len(words) - 1:
+        next_words = self._words[position + 1 : position + len(words)]
+        if len(next_words) < len(words) - 1:
             return False
-        following = zip(words[1:], found, strict=True)
+        following = zip(words[1:], next_words, strict=True)
         return all(word.startswith(want) if prefix else word == want for (want, prefix), word in following)

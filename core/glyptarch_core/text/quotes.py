@@ -32,19 +32,19 @@ def typographic(pieces: Sequence[str], language: str) -> list[str]:
         return list(pieces)
     whole = "".join(pieces)
     set_marks = _marks_in(whole, marks)
-    made: list[str] = []
+    replaced: list[str] = []
     begin = 0
     for piece in pieces:
         end = begin + len(piece)
-        made.append("".join(set_marks.get(position, whole[position]) for position in range(begin, end)))
+        replaced.append("".join(set_marks.get(position, whole[position]) for position in range(begin, end)))
         begin = end
-    return made
+    return replaced
 
 
 def _marks_in(text: str, marks: tuple[str, str, str, str]) -> dict[int, str]:
     """Return the replacement of each straight mark, by its position."""
     opening, closing, inner_opening, inner_closing = marks
-    found: dict[int, str] = {}
+    replacements: dict[int, str] = {}
     open_double = open_single = False
     for match in re.finditer("[\"']", text):
         at = match.start()
@@ -52,17 +52,17 @@ def _marks_in(text: str, marks: tuple[str, str, str, str]) -> dict[int, str]:
         begins = (not before or before.isspace() or before in _MAY_OPEN) and bool(after) and not after.isspace()
         if match.group() == '"':
             if begins and not open_double:
-                found[at], open_double = opening, True
+                replacements[at], open_double = opening, True
             elif open_double or not before.isdigit():
-                found[at], open_double = closing, False
+                replacements[at], open_double = closing, False
             else:
-                found[at] = _DOUBLE_PRIME
+                replacements[at] = _DOUBLE_PRIME
         elif (before.isalnum() and after.isalpha()) or _SHORTENED.match(text, at):
-            found[at] = _APOSTROPHE
+            replacements[at] = _APOSTROPHE
         elif begins and not open_single:
-            found[at], open_single = inner_opening, True
+            replacements[at], open_single = inner_opening, True
         elif open_single:
-            found[at], open_single = inner_closing, False
+            replacements[at], open_single = inner_closing, False
         else:
-            found[at] = _PRIME if before.isdigit() else _APOSTROPHE
-    return found
+            replacements[at] = _PRIME if before.isdigit() else _APOSTROPHE
+    return replacements

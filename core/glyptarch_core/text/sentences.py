@@ -79,8 +79,8 @@ def _goes_on(before: str, after: str) -> bool:
 
 
 def _word_after(text: str) -> str:
-    found = _NEXT_WORD.match(text)
-    return found.group(1) if found else ""
+    match = _NEXT_WORD.match(text)
+    return match.group(1) if match else ""
 
 
 def _ends(text: str) -> Iterator[re.Match[str]]:

@@ -16,19 +16,19 @@ def _candidates(value: str) -> list[tuple[str, str]]:
 
     An address may contain commas but not end with one.
     """
-    found: list[tuple[str, str]] = []
+    candidates: list[tuple[str, str]] = []
     position = 0
     while True:
         position = _end(_SKIPPED, value, position)
-        given = _ADDRESS.match(value, position)
-        if given is None:
-            return found
-        position, address = given.end(), given.group().rstrip(",")
+        match = _ADDRESS.match(value, position)
+        if match is None:
+            return candidates
+        position, address = match.end(), match.group().rstrip(",")
         descriptor = ""
-        if len(address) == len(given.group()):
+        if len(address) == len(match.group()):
             end = _end(_DESCRIPTOR, value, position)
             descriptor, position = " ".join(value[position:end].split()), end
-        found.append((address, descriptor))
+        candidates.append((address, descriptor))
 
 
 def _end(pattern: re.Pattern[str], text: str, position: int) -> int:

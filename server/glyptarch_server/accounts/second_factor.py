@@ -78,9 +78,9 @@ def _step_of(secret: str, code: str, now: datetime) -> int | None:
     """
     present = int(now.timestamp()) // _STEP
     generator = pyotp.TOTP(secret)
-    given = "".join(code.split())
+    digits = "".join(code.split())
     for step in (present, present - 1, present + 1):
-        if secrets.compare_digest(generator.generate_otp(step), given) if given.isascii() else False:
+        if secrets.compare_digest(generator.generate_otp(step), digits) if digits.isascii() else False:
             return step
     return None
 

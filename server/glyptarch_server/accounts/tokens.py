@@ -60,15 +60,15 @@ def user_of_token(key: str, *, now: datetime) -> User | None:
 
     None for an unknown or expired key.
     """
-    found = (
+    token = (
         ApiToken.objects.select_related("user")
         .filter(key_hash=_hash(key), ends_at__gt=now, user__is_active=True)
         .first()
     )
-    if found is None:
+    if token is None:
         return None
-    if found.used_at is None or now - found.used_at > _USE_NOTED_EVERY:
-        ApiToken.objects.filter(pk=found.pk).update(used_at=now)
-    user = found.user
-    user.token_name, user.token_role = found.name, found.role
+    if token.used_at is None or now - token.used_at > _USE_NOTED_EVERY:
+        ApiToken.objects.filter(pk=token.pk).update(used_at=now)
+    user = token.user
+    user.token_name, user.token_role = token.name, token.role
     return user

@@ -208,8 +208,8 @@ def _ring(_signal: int, _frame: FrameType | None) -> None:
     raise CostlyEntryError
 
 
-def _features(item: Item, known: frozenset[str]) -> Features:
-    if known and item.content_hash() in known:
+def _features(item: Item, known_hashes: frozenset[str]) -> Features:
+    if known_hashes and item.content_hash() in known_hashes:
         return NO_FEATURES
     signal.setitimer(signal.ITIMER_PROF, _seconds_of_entry)
     try:
@@ -230,7 +230,7 @@ def _read_in_lot(feed: RawFeed) -> Feed | _Fault:
 
 
 def _read(feed: RawFeed) -> Feed:
-    features = partial(_features, known=feed.known)
+    features = partial(_features, known_hashes=feed.known)
     return read_feed(
         feed.body,
         source=feed.source,

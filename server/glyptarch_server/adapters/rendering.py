@@ -44,7 +44,7 @@ def chromium_at(setting: str) -> str:
     """
     if setting:
         return setting if Path(setting).exists() else ""
-    return next((found for name in _NAMES if (found := shutil.which(name))), "")
+    return next((path for name in _NAMES if (path := shutil.which(name))), "")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -140,9 +140,9 @@ class _Rendering:
 
     def _may_ask(self, url: str) -> bool:
         host = urlsplit(url).netloc.lower()
-        known = (self._own, *self._request.hosts)
+        allowed_hosts = (self._own, *self._request.hosts)
         return self._asked <= self._limits.requests and any(
-            host == allowed or host.endswith(f".{allowed}") for allowed in known
+            host == allowed or host.endswith(f".{allowed}") for allowed in allowed_hosts
         )
 
     def _answer(self, url: str, *, first: bool) -> dict[str, object]:

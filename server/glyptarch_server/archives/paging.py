@@ -82,18 +82,18 @@ def pages_back(
         visited.add(url)
         identities = {item.identity for item in feed.items}
         older = pattern.replace(_PLACE, str(number + 2)) if pattern else feed.older
-        why = _why_last(feed, older, floor, number, known=identities <= seen, again=older in visited)
+        why = _why_last(feed, older, floor, number, is_known=identities <= seen, again=older in visited)
         seen |= identities
         url = "" if why else older
         yield Page(number=number, feed=feed, next_url=url, why_last=why)
 
 
-def _why_last(feed: Feed, older: str, floor: date, number: int, *, known: bool, again: bool) -> str:
+def _why_last(feed: Feed, older: str, floor: date, number: int, *, is_known: bool, again: bool) -> str:
     dates = [item.published or item.updated for item in feed.items]
     newest = max((at for at in dates if at), default=None)
     for holds, words in (
         (not feed.items, "The last page is empty."),
-        (known, "The last page has nothing that was not on one before."),
+        (is_known, "The last page has nothing that was not on one before."),
         (newest is not None and newest.date() < floor, "The day was reached."),
         (not older, "That was the last page."),
         (again, "The pages lead in a circle."),

@@ -88,8 +88,8 @@ def role_of(user: Person, blog: Blog) -> Role | None:
 
     None for strangers.
     """
-    found = Membership.objects.filter(user=user.pk or 0, blog=blog).values_list("role", flat=True).first()
-    return Role(found) if found else None
+    role = Membership.objects.filter(user=user.pk or 0, blog=blog).values_list("role", flat=True).first()
+    return Role(role) if role else None
 
 
 def blogs_of(user: Person) -> Sequence[Membership]:
@@ -146,10 +146,10 @@ def is_member(user: Person, blog: Blog) -> bool:
     """Whether a person has a role on a blog, cached per person object and blog."""
     if user.pk is None:
         return False
-    known: dict[int, bool] = user.__dict__.setdefault("_is_member_of", {})
-    if blog.pk not in known:
-        known[blog.pk] = Membership.objects.filter(user=user.pk, blog=blog).exists()
-    return known[blog.pk]
+    members: dict[int, bool] = user.__dict__.setdefault("_is_member_of", {})
+    if blog.pk not in members:
+        members[blog.pk] = Membership.objects.filter(user=user.pk, blog=blog).exists()
+    return members[blog.pk]
 
 
 def public_blog(slug: str) -> Blog | None:
@@ -182,10 +182,10 @@ def word_lists_of(blog: Blog) -> list[WordList]:
 
 def word_list_of(blog: Blog, key: str) -> WordList:
     """Return one word list. Raises NotFound."""
-    found = WordList.objects.filter(blog=blog, key=key).first()
-    if found is None:
+    word_list = WordList.objects.filter(blog=blog, key=key).first()
+    if word_list is None:
         raise NotFound(f"This blog has no word list named “{key}”.")
-    return found
+    return word_list
 
 
 def words_by_key(blog_id: int) -> dict[str, tuple[str, ...]]:
@@ -201,10 +201,10 @@ def term_tables_of(blog: Blog) -> list[TermTable]:
 
 def term_table_of(blog: Blog, key: str) -> TermTable:
     """Return one table of terms. Raises NotFound."""
-    found = TermTable.objects.filter(blog=blog, key=key).first()
-    if found is None:
+    term_table = TermTable.objects.filter(blog=blog, key=key).first()
+    if term_table is None:
         raise NotFound(f"This blog has no table of terms named “{key}”.")
-    return found
+    return term_table
 
 
 def tables_by_key(blog_id: int) -> dict[str, tuple[TableRow, ...]]:
@@ -242,13 +242,13 @@ def common_text_of(blog_id: int) -> CommonShingles:
     learned_at = CommonText.objects.filter(blog=blog_id).values_list("learned_at", flat=True).first()
     if learned_at is None:
         return NOTHING_COMMON
-    known = _common.get(blog_id)
-    if known is None or known[0] != learned_at:
+    counts = _common.get(blog_id)
+    if counts is None or counts[0] != learned_at:
         row = CommonText.objects.get(blog=blog_id)
-        known = _common[blog_id] = row.learned_at, CommonShingles.unpacked(bytes(row.counts))
+        counts = _common[blog_id] = row.learned_at, CommonShingles.unpacked(bytes(row.counts))
         while len(_common) > _MOST_BLOGS:
             _common.pop(next(iter(_common)), None)
-    return known[1]
+    return counts[1]
 
 
 def _names(rows: QuerySet[Tag] | QuerySet[Byline]) -> tuple[str, ...]:

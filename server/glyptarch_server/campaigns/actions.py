@@ -44,11 +44,11 @@ def _check_sources(blog: Blog, document: CampaignDocument) -> None:
 
 
 def _check_lists(blog: Blog, document: CampaignDocument) -> None:
-    for what, named_by_rules, known in (
+    for what, named_by_rules, existing in (
         ("word lists", document.uses_lists, words_by_key(blog.pk)),
         ("tables of terms", document.uses_tables, tables_by_key(blog.pk)),
     ):
-        unknown = set(named_by_rules) - set(known)
+        unknown = set(named_by_rules) - set(existing)
         if unknown:
             named = ", ".join(f"“{key}”" for key in sorted(unknown))
             raise Invalid(f"The rules name {what} that this blog does not have: {named}. Make them, or take them out.")
@@ -228,13 +228,13 @@ def set_paused(blog: Blog, slugs: Sequence[str], *, paused: bool, now: datetime)
     if slugs:
         rows = rows.filter(slug__in=slugs)
     with transaction.atomic():
-        found = list(rows.select_for_update(of=("self",)).select_related("blog").order_by("pk"))
-        for row in found:
+        campaigns = list(rows.select_for_update(of=("self",)).select_related("blog").order_by("pk"))
+        for row in campaigns:
             row.paused = paused
             row.save(update_fields=["paused"])
             plan_next(row, now=now)
             record("campaign.paused" if paused else "campaign.resumed", row.name, blog=blog.pk)
-    return len(found)
+    return len(campaigns)
 
 
 def move_to_time_zone(blog: Blog, name: str, *, now: datetime) -> None:

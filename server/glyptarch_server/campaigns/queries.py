@@ -139,8 +139,8 @@ def defaults_of(blog: Blog) -> CampaignDocument:
 
 def sources_for(blog: Blog, document: CampaignDocument) -> Sequence[Source]:
     """Return the existing sources that a document names, in its order."""
-    known = sources_by_key(blog, document.gather.sources)
-    return [known[key] for key in document.gather.sources if key in known]
+    sources = sources_by_key(blog, document.gather.sources)
+    return [sources[key] for key in document.gather.sources if key in sources]
 
 
 def campaigns_using(blog: Blog) -> dict[str, list[Campaign]]:

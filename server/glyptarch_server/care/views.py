@@ -34,8 +34,8 @@ def ready(request: HttpRequest) -> HttpResponse:
         workers = living_workers(wiring.clock()())
     except DatabaseError:
         return JsonResponse({"ready": False, "database": "away"}, status=503)
-    told = {"ready": missing == 0, "database": "there", "migrations_to_apply": missing, "workers": workers}
-    return JsonResponse(told, status=200 if missing == 0 else 503)
+    report = {"ready": missing == 0, "database": "there", "migrations_to_apply": missing, "workers": workers}
+    return JsonResponse(report, status=200 if missing == 0 else 503)
 
 
 def metrics(request: HttpRequest) -> HttpResponse:
@@ -44,7 +44,7 @@ def metrics(request: HttpRequest) -> HttpResponse:
     404 where no token is configured.
     """
     token: str = settings.GLYPTARCH_METRICS_TOKEN
-    given = request.headers.get("Authorization", "").removeprefix("Bearer ")
-    if not token or not secrets.compare_digest(given.encode(), token.encode()):
+    sent_token = request.headers.get("Authorization", "").removeprefix("Bearer ")
+    if not token or not secrets.compare_digest(sent_token.encode(), token.encode()):
         raise Http404
     return HttpResponse(metrics_text(counts(wiring.clock()())), content_type=CONTENT_TYPE_LATEST)

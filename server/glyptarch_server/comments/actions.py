@@ -46,7 +46,7 @@ def leave_comment(post: Post, *, name: str, text: str, now: datetime) -> Comment
             return same
         if post.readers_comments.filter(state=CommentState.WAITING.value).count() >= _MOST_WAITING:
             raise TooMany("Very many comments wait to be read here. Please come back later.")
-        made = Comment.objects.create(
+        comment = Comment.objects.create(
             post=post,
             blog_id=post.blog_id,
             state=CommentState.WAITING.value,
@@ -56,7 +56,7 @@ def leave_comment(post: Post, *, name: str, text: str, now: datetime) -> Comment
             changed_at=now,
         )
         Post.objects.filter(pk=post.pk).update(comment_count=F("comment_count") + 1)
-        return made
+        return comment
 
 
 def move_comment(comment: Comment, to: CommentState, *, now: datetime) -> Comment:

@@ -37,10 +37,10 @@ def state_counts(blog: Blog) -> dict[str, int]:
 
 def comment_of(blog: Blog, number: int) -> Comment:
     """Return one comment. Raises NotFound."""
-    found = Comment.objects.filter(blog=blog, pk=number).select_related("post").first()
-    if found is None:
+    comment = Comment.objects.filter(blog=blog, pk=number).select_related("post").first()
+    if comment is None:
         raise NotFound("This blog has no such comment.")
-    return found
+    return comment
 
 
 def comments_under(post: Post) -> Sequence[Comment]:

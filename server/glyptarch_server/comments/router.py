@@ -46,8 +46,8 @@ def list_comments(
     owned = blog_for(request.user, blog)
     rows = queries.listed_comments(owned, state=state.value if state else "", search=search)
     states = queries.state_counts(owned)
-    known = None if search else states[state.value] if state else sum(states.values())
-    page, total = page_of(rows, limit=limit, offset=offset, total=known, most=SEARCHED if search else None)
+    counted = None if search else states[state.value] if state else sum(states.values())
+    page, total = page_of(rows, limit=limit, offset=offset, total=counted, most=SEARCHED if search else None)
     return CommentPageOut(rows=[_comment(row) for row in page], total=total, states=states)
 
 

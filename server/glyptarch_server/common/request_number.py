@@ -21,8 +21,8 @@ _AsyncAnswer: TypeAlias = Callable[[HttpRequest], Awaitable[HttpResponseBase]]
 
 def _number(request: HttpRequest) -> str:
     """Return the request number set by a proxy, or a new one."""
-    given = request.headers.get(HEADER, "")
-    return given if _GIVEN.match(given) else uuid.uuid4().hex
+    number = request.headers.get(HEADER, "")
+    return number if _GIVEN.match(number) else uuid.uuid4().hex
 
 
 @sync_and_async_middleware

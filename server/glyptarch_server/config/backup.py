@@ -44,8 +44,8 @@ def _program(name: str) -> str:
 
     Debian's newest version, else the one on the path.
     """
-    found = sorted(Path("/usr/lib/postgresql").glob(f"*/bin/{name}"), key=lambda path: int(path.parts[-3]))
-    program = str(found[-1]) if found else shutil.which(name)
+    programs = sorted(Path("/usr/lib/postgresql").glob(f"*/bin/{name}"), key=lambda path: int(path.parts[-3]))
+    program = str(programs[-1]) if programs else shutil.which(name)
     if program is None:
         raise BackupError(f"{name} is not installed. On Debian: apt-get install postgresql-client")
     return program
@@ -105,8 +105,8 @@ def back_up(target: Path, *, now: datetime) -> Mapping[str, int]:
     """
     if target.exists():
         raise BackupError(f"{target} is there already. Choose another name.")
-    with tempfile.TemporaryDirectory(dir=target.parent) as made:
-        folder = Path(made)
+    with tempfile.TemporaryDirectory(dir=target.parent) as folder_name:
+        folder = Path(folder_name)
         counted, migrations = _dump(folder / _DUMP)
         media = _copied_media(folder / "media")
         files = {f"media/{path.relative_to(folder / 'media')}": path for path in media} | {_DUMP: folder / _DUMP}
@@ -215,8 +215,8 @@ def restore(source: Path) -> Mapping[str, int]:
         raise BackupError("The database is not empty. Make an empty one, and name it in GLYPTARCH_DB_NAME.")
     if any(path.name != MARK for path in _files(_media())):
         raise BackupError(f"There are files in {_media()} already. Move them away first.")
-    with tempfile.TemporaryDirectory(dir=source.parent) as made:
-        folder = Path(made)
+    with tempfile.TemporaryDirectory(dir=source.parent) as folder_name:
+        folder = Path(folder_name)
         try:
             with tarfile.open(source) as archive:
                 archive.extractall(folder, filter="data")

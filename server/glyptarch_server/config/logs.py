@@ -19,7 +19,7 @@ _HIDDEN = "***"
 
 def _masked(value: Any) -> Any:  # noqa: ANN401 - whatever is logged
     if isinstance(value, str):
-        return _SECRET_TEXT.sub(lambda found: found["before"] + _HIDDEN, value)
+        return _SECRET_TEXT.sub(lambda match: match["before"] + _HIDDEN, value)
     if isinstance(value, dict):
         return {key: _HIDDEN if _SECRET_NAME.search(str(key)) else _masked(inner) for key, inner in value.items()}
     if isinstance(value, list | tuple):

@@ -115,22 +115,22 @@ def main(words: Sequence[str] | None = None) -> int:
     parser.add_argument("--feed", required=True, help="a file or an address")
     parser.add_argument("--explain", action="store_true", help="show the trace of every item")
     parser.add_argument("--json", action="store_true", help="print JSON")
-    given = parser.parse_args(words)
+    options = parser.parse_args(words)
     try:
-        decisions = _prove(from_yaml(given.campaign.read_text()), given.feed)
+        decisions = _prove(from_yaml(options.campaign.read_text()), options.feed)
     except DocumentError as error:
         for fault in error.faults:
-            print(f"{given.campaign}: {fault}", file=sys.stderr)
+            print(f"{options.campaign}: {fault}", file=sys.stderr)
         return 1
     except (CoreError, FetchError, OSError) as error:
         print(error, file=sys.stderr)
         if isinstance(error, FetchError) and error.code is FetchCode.PRIVATE_ADDRESS:
             print("One of your own is read when GLYPTARCH_FETCH_ALLOW names it, as host:port.", file=sys.stderr)
         return 1
-    if given.json:
-        print(json.dumps([_plain(decision, explain=given.explain) for decision in decisions], indent=1, default=str))
+    if options.json:
+        print(json.dumps([_plain(decision, explain=options.explain) for decision in decisions], indent=1, default=str))
     else:
-        _print(decisions, explain=given.explain)
+        _print(decisions, explain=options.explain)
     return 0
 
 

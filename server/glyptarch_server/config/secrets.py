@@ -36,16 +36,16 @@ def secret_key(var: Path, *, required: bool) -> str:
     ``GLYPTARCH_SECRET_KEY``, or the one stored in ``var``. With ``required`` it must come from the environment. Raises
     SecretError where it is then missing, or weak.
     """
-    given = os.environ.get("GLYPTARCH_SECRET_KEY", "")
-    if not given and not required:
+    key = os.environ.get("GLYPTARCH_SECRET_KEY", "")
+    if not key and not required:
         return _kept(var / "secret-key", lambda: secrets.token_urlsafe(48))
-    if len(given) < _SHORTEST or len(set(given)) < _FEWEST_LETTERS:
-        what = "is too weak" if given else "is not set"
+    if len(key) < _SHORTEST or len(set(key)) < _FEWEST_LETTERS:
+        what = "is too weak" if key else "is not set"
         raise SecretError(
             f"GLYPTARCH_SECRET_KEY {what}. It needs at least {_SHORTEST} random characters: "
             "make one with  openssl rand -base64 48"
         )
-    return given
+    return key
 
 
 def encryption_keys(var: Path, *, required: bool) -> tuple[str, ...]:
@@ -54,15 +54,15 @@ def encryption_keys(var: Path, *, required: bool) -> tuple[str, ...]:
     ``GLYPTARCH_ENCRYPTION_KEYS``, or the one stored in ``var``. Raises SecretError where one is no Fernet key (32 bytes
     in URL-safe Base64), or a ``required`` one is missing.
     """
-    given = tuple(key.strip() for key in os.environ.get("GLYPTARCH_ENCRYPTION_KEYS", "").split(",") if key.strip())
-    if not given and not required:
+    keys = tuple(key.strip() for key in os.environ.get("GLYPTARCH_ENCRYPTION_KEYS", "").split(",") if key.strip())
+    if not keys and not required:
         return (_kept(var / "encryption-key", lambda: Fernet.generate_key().decode()),)
-    if not given:
+    if not keys:
         raise SecretError(
             "GLYPTARCH_ENCRYPTION_KEYS is not set. Make a key with  "
             "openssl rand -base64 32 | tr '+/' '-_'  and keep it: without it kept passwords cannot be read."
         )
-    for place, key in enumerate(given, start=1):
+    for place, key in enumerate(keys, start=1):
         try:
             Fernet(key)
         except ValueError as error:
@@ -70,4 +70,4 @@ def encryption_keys(var: Path, *, required: bool) -> tuple[str, ...]:
                 f"Key {place} of GLYPTARCH_ENCRYPTION_KEYS is no 32 bytes in URL-safe Base64. "
                 "Make one with  openssl rand -base64 32 | tr '+/' '-_'"
             ) from error
-    return given
+    return keys

@@ -256,22 +256,22 @@ def sound_of(post: "Post", copies: Mapping[str, Shown] = MappingProxyType({})) -
 
 def lead_addresses(posts: Iterable["ListedPost | Post"]) -> set[str]:
     """Return the addresses of the lead pictures of posts, to query their copies together."""
-    found: set[str] = set()
+    addresses: set[str] = set()
     for post in posts:
         if post.copies_pictures or post.lead_url.startswith("/"):
-            found.update([post.lead_url, *(spare["url"] for spare in post.spare_leads)])
-    return found - {""}
+            addresses.update([post.lead_url, *(spare["url"] for spare in post.spare_leads)])
+    return addresses - {""}
 
 
 def addresses_of(post: "Post") -> set[str]:
     """Return the addresses of all media of a post: lead pictures, sound, and those in its text."""
-    found = lead_addresses([post])
+    addresses = lead_addresses([post])
     if post.copies_recordings_mb and post.item is not None:
-        found.update(medium["url"] for medium in post.item.media if medium["kind"] == MediaKind.SOUND.value)
+        addresses.update(medium["url"] for medium in post.item.media if medium["kind"] == MediaKind.SOUND.value)
     if post.copies_pictures or post.copies_recordings_mb:
         pictures, recordings = media_of(post.body)
-        found.update([*(pictures if post.copies_pictures else ()), *recordings])
-    return found - {""}
+        addresses.update([*(pictures if post.copies_pictures else ()), *recordings])
+    return addresses - {""}
 
 
 def view_of_post(post: "Post", copies: Mapping[str, Shown] = MappingProxyType({})) -> PostView:

@@ -49,8 +49,8 @@ def preview_item(request: HttpRequest, blog: str, slug: str, payload: ProofItemI
     draft, stopped = proved.decision.draft, proved.decision.draft is None
     if draft is None:
         draft = post_anyway(campaign, payload.document, proved, now=payload.as_of)
-    made = _preview(row, view_of_draft(draft, proved.decision.captured.source.title) if draft else None)
-    return PreviewOut(html=made.html, stopped=stopped)
+    answer = _preview(row, view_of_draft(draft, proved.decision.captured.source.title) if draft else None)
+    return PreviewOut(html=answer.html, stopped=stopped)
 
 
 @router.get("/blogs/{blog}/posts/{int:post_id}/preview", response=PreviewOut, operation_id="previewPost")

@@ -103,14 +103,14 @@ def _list(
     rows = posts_in_lists(blog, category=category, tag=tag, member=is_member(request.user, blog))
     number = _page_number(request)
     # One more than a page shows whether an older page exists; counting all would take longer than the page.
-    found = listed(rows, slice((number - 1) * _PAGE, number * _PAGE + 1))
-    if not found and number > 1:
+    listed_posts = listed(rows, slice((number - 1) * _PAGE, number * _PAGE + 1))
+    if not listed_posts and number > 1:
         raise Http404("The blog does not go back that far.")
-    if not found and category:
+    if not listed_posts and category:
         raise Http404("The blog has no such section.")
-    if not found and tag:
+    if not listed_posts and tag:
         raise Http404("Nothing on the blog carries this tag.")
-    posts = _cards(blog, found[:_PAGE])
+    posts = _cards(blog, listed_posts[:_PAGE])
     first_page = number == 1 and not heading
     return render(
         request,
@@ -122,7 +122,7 @@ def _list(
             "lead_post": posts[0] if posts and first_page else None,
             "posts": posts[1:] if first_page else posts,
             "page": number,
-            "older": number + 1 if len(found) > _PAGE else None,
+            "older": number + 1 if len(listed_posts) > _PAGE else None,
             "canonical": request.build_absolute_uri(request.path + (f"?page={number}" if number > 1 else "")),
         },
     )
@@ -166,8 +166,8 @@ def _page_number(request: HttpRequest) -> int:
 
     The first for an invalid one.
     """
-    given = request.GET.get("page", "")
-    return max(1, int(given)) if given.isascii() and given.isdigit() and len(given) <= _LONGEST_NUMBER else 1
+    text = request.GET.get("page", "")
+    return max(1, int(text)) if text.isascii() and text.isdigit() and len(text) <= _LONGEST_NUMBER else 1
 
 
 @require_safe
@@ -277,14 +277,14 @@ def comment_page(request: HttpRequest, blog: str, slug: str) -> HttpResponse:
     post, context = _found(request, _blog(blog), slug)
     if _closed(request, post):
         return render(request, "front/locked.html", context, status=403)
-    given = {name: request.POST.get(name, "") for name in ("name", "comment")}
+    form = {name: request.POST.get(name, "") for name in ("name", "comment")}
     # Only programs fill in the hidden field; they get no reason.
     if not request.POST.get("website"):
         try:
             _count_comment(request, post)
-            leave_comment(post, name=given["name"], text=given["comment"], now=wiring.clock()())
+            leave_comment(post, name=form["name"], text=form["comment"], now=wiring.clock()())
         except ProblemError as problem:
-            said = {"fault": problem.detail, "given": given}
+            said = {"fault": problem.detail, "given": form}
             return render(request, "front/post.html", context | said, status=problem.status)
     return HttpResponse(status=303, headers={"Location": f"{context['home']}{post.slug}/?said#comments"})
 
@@ -341,7 +341,7 @@ def feed(request: HttpRequest, blog: str, kind: str) -> HttpResponse:
     row = _blog(blog)
     home = request.build_absolute_uri(f"/blog/{row.slug}/")
     maker = {"rss": Rss201rev2Feed, "atom": Atom1Feed}[kind]
-    made: SyndicationFeed = maker(
+    feed: SyndicationFeed = maker(
         title=clean_text(row.title),
         link=home,
         description=clean_text(row.tagline or row.title),
@@ -354,7 +354,7 @@ def feed(request: HttpRequest, blog: str, kind: str) -> HttpResponse:
     newest = max((post.changed_at for post in posts), default=None)
     for post in posts:
         address = f"{home}{post.slug}/"
-        made.add_item(
+        feed.add_item(
             title=clean_text(post.title),
             link=address,
             unique_id=address,
@@ -364,7 +364,7 @@ def feed(request: HttpRequest, blog: str, kind: str) -> HttpResponse:
             author_name=clean_text(post.byline.name) if post.byline else None,
             categories=[clean_text(tag.name) for tag in post.tags.all()],
         )
-    answer = HttpResponse(made.writeString("utf-8"), content_type=f"{_FEED_TYPES[kind]}; charset=utf-8")
+    answer = HttpResponse(feed.writeString("utf-8"), content_type=f"{_FEED_TYPES[kind]}; charset=utf-8")
     if newest is not None:
         answer["Last-Modified"] = http_date(newest.timestamp())
     answer["Cache-Control"] = "public, max-age=60"

@@ -229,7 +229,7 @@ def keep_sample(blog: Blog, body: bytes, *, name: str, url: str = "", content_ty
         raise Invalid(f"This cannot be read as a feed: {error}") from error
     if not feed.items:
         raise Invalid("This feed has no items to prove rules on.")
-    made = Sample.objects.create(
+    sample = Sample.objects.create(
         blog=blog,
         name=(name.strip() or feed.title or "Sample")[:300],
         url=url[:2000],
@@ -240,7 +240,7 @@ def keep_sample(blog: Blog, body: bytes, *, name: str, url: str = "", content_ty
     )
     kept = Sample.objects.filter(blog=blog).order_by("-made_at", "-pk").values("pk")[:_KEPT_SAMPLES]
     Sample.objects.filter(blog=blog).exclude(pk__in=list(kept.values_list("pk", flat=True))).delete()
-    return made
+    return sample
 
 
 def rename_sample(sample: Sample, name: str) -> Sample:

@@ -142,13 +142,13 @@ def capture_all(captures: Sequence[Given], *, now: datetime) -> list[CaptureResu
     ``dated`` stays as first captured, so that an entry without a date does not become newer with every reading.
     """
     unique = {given_items.source.pk: _unique(given_items) for given_items in captures}
-    known = _known_of({number: list(read) for number, read in unique.items()})
+    stored = _known_of({number: list(read) for number, read in unique.items()})
     fresh: dict[int, list[Item]] = {}
     for given_items in captures:
-        new = [read for key, read in unique[given_items.source.pk].items() if key not in known[given_items.source.pk]]
+        new = [read for key, read in unique[given_items.source.pk].items() if key not in stored[given_items.source.pk]]
         fresh[given_items.source.pk] = [_row(given_items.source, *_with_features(read), now) for read in new]
     refused = _add([row for rows in fresh.values() for row in rows])
-    _mark_again(unique, known)
+    _mark_again(unique, stored)
     results = []
     for given_items in captures:
         number = given_items.source.pk
@@ -157,9 +157,9 @@ def capture_all(captures: Sequence[Given], *, now: datetime) -> list[CaptureResu
         edited = {
             key: _with_features(read)
             for key, read in unique[number].items()
-            if key in known[number]
-            and read[0].content_hash() != known[number][key].content
-            and (not given_items.only_newer or _is_newer(read[0], known[number][key]))
+            if key in stored[number]
+            and read[0].content_hash() != stored[number][key].content
+            and (not given_items.only_newer or _is_newer(read[0], stored[number][key]))
         }
         if edited:
             left_out += _replace(given_items.source, edited, now)
@@ -167,14 +167,14 @@ def capture_all(captures: Sequence[Given], *, now: datetime) -> list[CaptureResu
     return results
 
 
-def _unique(given: Given) -> dict[str, _Read]:
+def _unique(items: Given) -> dict[str, _Read]:
     """Return items by the hash of their identity, with features and marks.
 
     The last of equal ones.
     """
-    features = given.features if given.features is not None else [features_of(item) for item in given.items]
-    marks = given.marks or [""] * len(given.items)
-    return {identity_hash(read[0].identity): read for read in zip(given.items, features, marks, strict=True)}
+    features = items.features if items.features is not None else [features_of(item) for item in items.items]
+    marks = items.marks or [""] * len(items.items)
+    return {identity_hash(read[0].identity): read for read in zip(items.items, features, marks, strict=True)}
 
 
 class _Known(NamedTuple):
@@ -190,16 +190,16 @@ def _is_newer(item: CoreItem, kept: _Known) -> bool:
     return item.updated is not None and (kept.updated is None or item.updated > kept.updated)
 
 
-def _mark_again(unique: Mapping[int, Mapping[str, _Read]], known: Mapping[int, Mapping[str, _Known]]) -> None:
+def _mark_again(unique: Mapping[int, Mapping[str, _Read]], stored: Mapping[int, Mapping[str, _Known]]) -> None:
     """Update marks of entries with the same content in another form.
 
     So they are not read again.
     """
     rows = [
-        Item(pk=had.pk, entry_mark=read[2])
+        Item(pk=mark.pk, entry_mark=read[2])
         for number, items in unique.items()
         for key, read in items.items()
-        if (had := known[number].get(key)) and read[2] != had.mark and read[0].content_hash() == had.content
+        if (mark := stored[number].get(key)) and read[2] != mark.mark and read[0].content_hash() == mark.content
     ]
     if rows:
         Item.objects.bulk_update(rows, ["entry_mark"], batch_size=200)
@@ -210,15 +210,15 @@ _ASKED_TOGETHER = 40
 
 def _known_of(hashes: Mapping[int, Sequence[str]]) -> dict[int, dict[str, _Known]]:
     """Return, by source number, the stored state of those identities that it has."""
-    known: dict[int, dict[str, _Known]] = {number: {} for number in hashes}
+    stored: dict[int, dict[str, _Known]] = {number: {} for number in hashes}
     asked = [(number, some) for number, some in hashes.items() if some]
     for first in range(0, len(asked), _ASKED_TOGETHER):
         of_each = (Q(AnyOf("identity_hash", some), source=n) for n, some in asked[first : first + _ASKED_TOGETHER])
         rows = Item.objects.filter(reduce(or_, of_each))
         asked_for = rows.values_list("source_id", "identity_hash", "pk", "content_hash", "entry_mark", "updated")
         for number, identity, pk, content, mark, updated in asked_for:
-            known[number][identity] = _Known(pk, content, mark, updated)
-    return known
+            stored[number][identity] = _Known(pk, content, mark, updated)
+    return stored
 
 
 def _with_features(read: _Read) -> _Read:
@@ -239,18 +239,18 @@ _KNOWN_OF = 2000
 
 def known_entries(sources: Sequence[Source]) -> dict[int, KnownEntries]:
     """Return the known entries among the newest 2,000 items of each source, by source number."""
-    found: dict[int, list[tuple[str, str]]] = {source.pk: [] for source in sources}
+    entries: dict[int, list[tuple[str, str]]] = {source.pk: [] for source in sources}
     # Small sources are loaded whole, in one query.
     small = [source.pk for source in sources if source.item_count <= _KNOWN_OF]
     rows = Item.objects.filter(AnyOf("source_id", small)).values_list("source_id", "content_hash", "entry_mark")
     for source, *kept in rows:
-        found[source].append((kept[0], kept[1]))
-    for number in found.keys() - set(small):
+        entries[source].append((kept[0], kept[1]))
+    for number in entries.keys() - set(small):
         newest = Item.objects.filter(source=number).order_by("-dated")
-        found[number] = list(newest.values_list("content_hash", "entry_mark")[:_KNOWN_OF])
+        entries[number] = list(newest.values_list("content_hash", "entry_mark")[:_KNOWN_OF])
     return {
         number: KnownEntries(frozenset(content for content, _ in kept), frozenset(mark for _, mark in kept if mark))
-        for number, kept in found.items()
+        for number, kept in entries.items()
     }
 
 

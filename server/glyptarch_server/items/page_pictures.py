@@ -86,12 +86,12 @@ def _pictured(pages: Sequence[tuple[Item, Fetched]]) -> set[Item]:
     Return the changed items.
     """
     pictures = wiring.apart().pictures_of([(answer.body, answer.url) for _, answer in pages])
-    found: set[Item] = set()
+    items: set[Item] = set()
     for (row, _), picture in zip(pages, pictures, strict=True):
         if picture:
             row.media = [*row.media, asdict(picture)]
-            found.add(row)
-    return found
+            items.add(row)
+    return items
 
 
 _COMPLETED = ("body", "summary", "media", "page", "facts", *FEATURE_FIELDS)
@@ -113,8 +113,8 @@ def ask_pages(source: Source, *, again: bool) -> None:
         if queries.page_texts(source).under_way:
             return
         if again:
-            given = Item.objects.filter(source=source).exclude(page="taken").exclude(page_asked_at=None)
-            newest = given.order_by("-dated").values_list("pk", flat=True)[: _MOST_PAGES * _MOST_ROUNDS]
+            asked = Item.objects.filter(source=source).exclude(page="taken").exclude(page_asked_at=None)
+            newest = asked.order_by("-dated").values_list("pk", flat=True)[: _MOST_PAGES * _MOST_ROUNDS]
             Item.objects.filter(pk__in=list(newest)).update(page_asked_at=None)
         defer("ask_pages", lock=queries.texts_lock(source), source_id=source.pk)
 
@@ -162,10 +162,10 @@ def _with_chapters(
     answers = fetch_pages(addresses, request_for=request_for, fetcher=fetcher, now=now)
     fetched = [(row, answer) for row, answer in zip(asked, answers, strict=True) if isinstance(answer, Fetched)]
     read = wiring.apart().call(chapters_as_lines, [(answer.body,) for _, answer in fetched])
-    found = {row: lines for (row, _), lines in zip(fetched, read, strict=True) if lines}
-    for row, lines in found.items():
+    chaptered = {row: lines for (row, _), lines in zip(fetched, read, strict=True) if lines}
+    for row, lines in chaptered.items():
         row.facts = {**row.facts, "chapter_list": lines}
-    return set(found)
+    return set(chaptered)
 
 
 def _completed(
@@ -182,14 +182,14 @@ def _completed(
         (RawPage(body=answer.body, url=answer.url, content_type=answer.content_type), item, more, where, now)
         for (_, answer), item in zip(pages, items, strict=True)
     ]
-    for (row, _), made in zip(pages, wiring.apart().call(complete, calls), strict=True):
-        row.page = "unread" if made is None else made.item.page
-        embeds[row] = made.oembed if made is not None else ""
-        if made is not None and made.features is not None:
+    for (row, _), completed in zip(pages, wiring.apart().call(complete, calls), strict=True):
+        row.page = "unread" if completed is None else completed.item.page
+        embeds[row] = completed.oembed if completed is not None else ""
+        if completed is not None and completed.features is not None:
             # Payload and hash stay those of the feed, so the next reading finds the item unchanged.
-            row.body, row.summary = made.item.body, made.item.summary
-            row.media = [asdict(medium) for medium in made.item.media]
-            set_features(row, made.features)
+            row.body, row.summary = completed.item.body, completed.item.summary
+            row.media = [asdict(medium) for medium in completed.item.media]
+            set_features(row, completed.features)
     return {row for row, _ in pages}, embeds
 
 

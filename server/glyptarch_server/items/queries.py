@@ -108,26 +108,26 @@ def _given(rows: QuerySet[Item], cards: Mapping[int, SourceCard], limit: int) ->
     found_rows = list(rows.values_list("pk", "content_hash", "changed", "source_id")[:limit])
     keys: list[_Key] = [row[:3] for row in found_rows]
     with _known_lock:
-        known = list(map(_known.get, keys))
+        cached = list(map(_known.get, keys))
     # Cached items are valid only while their source's card is the same.
-    found = {
+    fresh = {
         row[0]: item
-        for row, item in zip(found_rows, known, strict=True)
+        for row, item in zip(found_rows, cached, strict=True)
         if item is not None and item.source is cards[row[3]]
     }
-    missing = [key[0] for key in keys if key[0] not in found]
+    missing = [key[0] for key in keys if key[0] not in fresh]
     if missing:
         whole = Item.objects.filter(AnyOf("pk", missing)).defer(*_UNUSED)
-        found |= {row.pk: _captured(row, cards[row.source_id]) for row in whole}
-    given = [key for key in keys if key[0] in found]
+        fresh |= {row.pk: _captured(row, cards[row.source_id]) for row in whole}
+    used = [key for key in keys if key[0] in fresh]
     with _known_lock:
         # Least recently used goes first.
-        for key in given:
+        for key in used:
             _known.pop(key, None)
-        _known.update({key: found[key[0]] for key in given})
+        _known.update({key: fresh[key[0]] for key in used})
         while len(_known) > _MOST_KNOWN:
             _known.pop(next(iter(_known)))
-    return {key[0]: found[key[0]] for key in given}
+    return {key[0]: fresh[key[0]] for key in used}
 
 
 def _media(value: dict[str, object]) -> Media:
@@ -292,10 +292,10 @@ def samples_of(blog: Blog) -> list[Sample]:
 
 def sample_of(blog: Blog, number: int) -> Sample:
     """Return one sample. Raises NotFound."""
-    found = Sample.objects.filter(blog=blog, pk=number).first()
-    if found is None:
+    sample = Sample.objects.filter(blog=blog, pk=number).first()
+    if sample is None:
         raise NotFound("This sample is not kept any more. Give it once more.")
-    return found
+    return sample
 
 
 _samples: dict[tuple[int, SourceCard], dict[int, Captured]] = {}
@@ -307,19 +307,19 @@ def sample_captured(sample: Sample, source: Source) -> dict[int, Captured]:
     card = _card(source)
     key = (sample.pk, card)
     with _known_lock:
-        found = _samples.get(key)
-    if found is None:
+        captured_items = _samples.get(key)
+    if captured_items is None:
         raw = RawFeed(body=bytes(sample.body), source=source.key, url=sample.url, content_type=sample.content_type)
         feed = wiring.apart().read_feed(raw)
-        found = {
+        captured_items = {
             place: Captured(item=item, features=features, source=card, captured_at=sample.made_at)
             for place, (item, features) in enumerate(zip(feed.items, feed.features, strict=True), start=1)
         }
         with _known_lock:
-            _samples[key] = found
+            _samples[key] = captured_items
             while len(_samples) > _MOST_SAMPLES:
                 _samples.pop(next(iter(_samples)))
-    return found
+    return captured_items
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

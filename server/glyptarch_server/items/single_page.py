@@ -63,7 +63,7 @@ def read_page(blog: "Blog", url: str, *, source: str, fetcher: FetchPortal, now:
             raise Invalid(f"{answer.url} is no article. {_INSTEAD[read.kind]}")
         if not read.words or not read.fields.get("title"):
             raise Invalid(f"No article was found at {answer.url}.")
-        made = wiring.apart().ask(article_item, read, source, None, "", ())
+        item = wiring.apart().ask(article_item, read, source, None, "", ())
     except ParseError as error:
         raise Invalid(str(error)) from error
-    return ReadPage(made=made, reader=reader.name if reader else "")
+    return ReadPage(made=item, reader=reader.name if reader else "")

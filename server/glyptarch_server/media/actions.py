@@ -140,13 +140,13 @@ def copy_pictures(blog_id: int, *, fetcher: FetchPortal, clock: Clock) -> int:
 def _copy(due: Sequence[PictureCopy], *, fetcher: FetchPortal, now: datetime) -> int:
     answers = fetcher.fetch_all([FetchRequest(url=row.url, most_bytes=MOST_BYTES) for row in due])
     fetched = [answer for answer in answers if isinstance(answer, Fetched)]
-    made = iter(wiring.apart().call(make_picture, [(answer.body,) for answer in fetched]))
+    copies = iter(wiring.apart().call(make_picture, [(answer.body,) for answer in fetched]))
     kept = 0
     for row, answer in zip(due, answers, strict=True):
         if not isinstance(answer, Fetched):
             _failed(row, answer.code.value, str(answer), now)
             continue
-        picture = next(made)
+        picture = next(copies)
         if isinstance(picture, MadePicture):
             try:
                 _keep_copy(row, picture, now)
@@ -159,29 +159,29 @@ def _copy(due: Sequence[PictureCopy], *, fetcher: FetchPortal, now: datetime) ->
     return kept
 
 
-def _keep_copy(row: PictureCopy, made: MadePicture, now: datetime) -> None:
+def _keep_copy(row: PictureCopy, made_picture: MadePicture, now: datetime) -> None:
     name = clean_line(PurePosixPath(unquote(urlsplit(row.url).path)).name, 200)
-    picture = _keep(row.blog_id, made, name=name or "picture", now=now)
+    picture = _keep(row.blog_id, made_picture, name=name or "picture", now=now)
     PictureCopy.objects.filter(pk=row.pk).update(
         picture=picture, state=CopyState.KEPT.value, next_at=None, fault="", why="", tries=row.tries + 1
     )
 
 
-def _keep(blog: int, made: MadePicture, *, name: str, now: datetime, uploaded: bool = False) -> Picture:
+def _keep(blog: int, made_picture: MadePicture, *, name: str, now: datetime, uploaded: bool = False) -> Picture:
     """Store a picture, reusing one of the same bytes. The files are written before the row."""
-    keep_sizes(blog, made)
+    keep_sizes(blog, made_picture)
     picture, _ = Picture.objects.get_or_create(
         blog_id=blog,
-        hash=made.hash,
+        hash=made_picture.hash,
         defaults={
-            "width": made.width,
-            "height": made.height,
-            "widths": sorted(size.width for size in made.sizes),
-            "fallback": f"{made.fallback.width}.{made.fallback.ending}",
-            "size": sum(len(size.data) for size in (*made.sizes, made.fallback)),
+            "width": made_picture.width,
+            "height": made_picture.height,
+            "widths": sorted(size.width for size in made_picture.sizes),
+            "fallback": f"{made_picture.fallback.width}.{made_picture.fallback.ending}",
+            "size": sum(len(size.data) for size in (*made_picture.sizes, made_picture.fallback)),
             "name": name,
-            "focus_x": made.focus.x,
-            "focus_y": made.focus.y,
+            "focus_x": made_picture.focus.x,
+            "focus_y": made_picture.focus.y,
             "uploaded": uploaded,
             "made_at": now,
         },
@@ -217,12 +217,12 @@ def retry_copies(blog: Blog, *, now: datetime) -> int:
 
 def keep_upload(blog: Blog, name: str, data: bytes, *, now: datetime) -> Picture:
     """Store an uploaded picture. Raises Invalid with the reason."""
-    (made,) = wiring.apart().call(make_picture, [(data,)])
-    if not isinstance(made, MadePicture):
-        raise Invalid(f"“{name}” {_FAULTS.get(made or 'too_costly', 'cannot be shown')}.")
+    (made_picture,) = wiring.apart().call(make_picture, [(data,)])
+    if not isinstance(made_picture, MadePicture):
+        raise Invalid(f"“{name}” {_FAULTS.get(made_picture or 'too_costly', 'cannot be shown')}.")
     with transaction.atomic():
         try:
-            picture = _keep(blog.pk, made, name=clean_line(name, 200) or "picture", now=now, uploaded=True)
+            picture = _keep(blog.pk, made_picture, name=clean_line(name, 200) or "picture", now=now, uploaded=True)
         except StorageError as error:
             _log.error("an uploaded picture cannot be kept: %s", error)
             raise Unavailable(f"“{name}” cannot be kept now: {_NOT_STORED}") from error
@@ -379,24 +379,29 @@ def _stop(row: Recording) -> None:
 def stop_recording(row: Recording) -> None:
     """Stop copying a film or sound. Raises Conflict where it is stored already."""
     with transaction.atomic():
-        found = Recording.objects.select_for_update().get(pk=row.pk)
-        if found.state == CopyState.KEPT.value:
+        recording = Recording.objects.select_for_update().get(pk=row.pk)
+        if recording.state == CopyState.KEPT.value:
             raise Conflict("It is copied already.")
-        found.stop_asked = True
-        found.save(update_fields=["stop_asked"])
-        if found.done == 0 or found.state != CopyState.WAITING.value:
+        recording.stop_asked = True
+        recording.save(update_fields=["stop_asked"])
+        if recording.done == 0 or recording.state != CopyState.WAITING.value:
             # No download is under way, so stop at once.
-            _stop(found)
-        record("recording.stopped", found.url, blog=found.blog_id)
+            _stop(recording)
+        record("recording.stopped", recording.url, blog=recording.blog_id)
 
 
 def retry_recording(row: Recording, *, now: datetime) -> None:
     """Retry copying a film or sound. Raises Conflict where it is stored already."""
     with transaction.atomic():
-        found = Recording.objects.select_for_update().get(pk=row.pk)
-        if found.state == CopyState.KEPT.value:
+        recording = Recording.objects.select_for_update().get(pk=row.pk)
+        if recording.state == CopyState.KEPT.value:
             raise Conflict("It is copied already.")
-        found.state, found.next_at, found.tries, found.stop_asked = CopyState.WAITING.value, now, 0, False
-        found.save(update_fields=["state", "next_at", "tries", "stop_asked"])
-        _queue_recording(found.pk)
-        record("recording.retried", found.url, blog=found.blog_id)
+        recording.state, recording.next_at, recording.tries, recording.stop_asked = (
+            CopyState.WAITING.value,
+            now,
+            0,
+            False,
+        )
+        recording.save(update_fields=["state", "next_at", "tries", "stop_asked"])
+        _queue_recording(recording.pk)
+        record("recording.retried", recording.url, blog=recording.blog_id)

@@ -84,8 +84,8 @@ def hash_in(url: str) -> str:
 
     Empty for other addresses.
     """
-    found = _HASH.search(url)
-    return found[1] if found else ""
+    match = _HASH.search(url)
+    return match[1] if match else ""
 
 
 def _folder(blog: int, digest: str) -> str:

@@ -35,8 +35,8 @@ def kept_file(request: HttpRequest, name: str) -> HttpResponseBase:
     first, last = 0, size - 1
     status = HTTPStatus.OK
     asked = request.headers.get("Range", "")
-    if asked and "," not in asked and (found := _RANGE.fullmatch(asked.strip())) and found[0] != "bytes=-":
-        first, last = _part(found[1], found[2], size)
+    if asked and "," not in asked and (match := _RANGE.fullmatch(asked.strip())) and match[0] != "bytes=-":
+        first, last = _part(match[1], match[2], size)
         status = HTTPStatus.PARTIAL_CONTENT
     if first > last or first >= size:
         file.close()

@@ -28,9 +28,9 @@ def add_name(blog: Blog, kind: NameKind, name: str) -> Named:
         raise Conflict(f"There is a {kind.label.lower()} named “{name}” already.")
     with transaction.atomic():
         FormerName.objects.filter(blog=blog, kind=kind.value, key=name_key(name)).delete()
-        made: Named = _MAKERS[kind](blog, [name])[name_key(name)]
+        row: Named = _MAKERS[kind](blog, [name])[name_key(name)]
         record(f"{kind.value}.added", name, blog=blog.pk)
-    return made
+    return row
 
 
 def rename(row: Named, kind: NameKind, name: str) -> None:

@@ -46,23 +46,23 @@ def listed_names(blog: Blog, kind: NameKind, *, search: str = "") -> QuerySet[Na
 
 def name_of(blog: Blog, kind: NameKind, number: int) -> Named:
     """Return one name. Raises NotFound."""
-    found: Named | None = model_of(kind).objects.filter(blog=blog, pk=number).first()
-    if found is None:
+    row: Named | None = model_of(kind).objects.filter(blog=blog, pk=number).first()
+    if row is None:
         raise NotFound(f"The blog has no such {kind.label.lower()} (any more).")
-    return found
+    return row
 
 
 def name_out_of(blog: Blog, kind: NameKind, number: int) -> Named:
     """Return one name with its number of posts. Raises NotFound."""
-    found = listed_names(blog, kind).filter(pk=number).first()
-    if found is None:
+    row = listed_names(blog, kind).filter(pk=number).first()
+    if row is None:
         raise NotFound(f"The blog has no such {kind.label.lower()} (any more).")
-    return found
+    return row
 
 
 def category_of(blog: Blog, number: int) -> Category:
     """Return one category. Raises NotFound."""
-    found = Category.objects.filter(blog=blog, pk=number).select_related("parent").first()
-    if found is None:
+    category = Category.objects.filter(blog=blog, pk=number).select_related("parent").first()
+    if category is None:
         raise NotFound("The blog has no such category (any more).")
-    return found
+    return category

@@ -74,19 +74,19 @@ def _tell(blog: Blog, *, now: datetime) -> None:
     today = now.astimezone(ZoneInfo(blog.time_zone)).date()
     # Concurrent workers are serialised; the second finds nothing to send.
     Blog.objects.select_for_update().get(pk=blog.pk)
-    told, _ = Told.objects.get_or_create(blog=blog, defaults={"until": now, "digest_day": today})
+    marker, _ = Told.objects.get_or_create(blog=blog, defaults={"until": now, "digest_day": today})
     readers = queries.readers_of(blog)
     _tell_problems(blog, [reader for reader in readers if reader.problems], now=now)
-    runs = queries.ended_runs(blog, told.until, now)
-    posts = queries.posts_out(blog, told.until, now)
+    runs = queries.ended_runs(blog, marker.until, now)
+    posts = queries.posts_out(blog, marker.until, now)
     _tell_runs(blog, runs, [reader for reader in readers if reader.digest == Digest.RUNS])
     _tell_posts(blog, posts, [reader for reader in readers if reader.posts])
     hour = now.astimezone(ZoneInfo(blog.time_zone)).hour
-    if told.digest_day < today and hour >= _DIGEST_HOUR:
+    if marker.digest_day < today and hour >= _DIGEST_HOUR:
         _tell_day(blog, [reader for reader in readers if reader.digest == Digest.DAILY], now=now)
-        told.digest_day = today
-    told.until = now
-    told.save()
+        marker.digest_day = today
+    marker.until = now
+    marker.save()
 
 
 def _send_to(readers: Sequence[Choice], message: Message) -> None:
@@ -96,24 +96,24 @@ def _send_to(readers: Sequence[Choice], message: Message) -> None:
 
 def _tell_problems(blog: Blog, readers: Sequence[Choice], *, now: datetime) -> None:
     current = queries.problems_now(blog)
-    known = {row.key: row for row in Problem.objects.filter(blog=blog, passed_at=None)}
-    come = {key: text for key, text in current.items() if key not in known}
-    passed = [row for key, row in known.items() if key not in current]
-    Problem.objects.bulk_create([Problem(blog=blog, key=key, text=text, since=now) for key, text in come.items()])
+    open_problems = {row.key: row for row in Problem.objects.filter(blog=blog, passed_at=None)}
+    new = {key: text for key, text in current.items() if key not in open_problems}
+    passed = [row for key, row in open_problems.items() if key not in current]
+    Problem.objects.bulk_create([Problem(blog=blog, key=key, text=text, since=now) for key, text in new.items()])
     Problem.objects.filter(pk__in=[row.pk for row in passed]).update(passed_at=now)
-    if come or passed:
+    if new or passed:
         texts = [row.text for row in passed]
-        _send_to(readers, messages.about_problems(blog.title, list(come.values()), texts, desk=_desk(blog)))
+        _send_to(readers, messages.about_problems(blog.title, list(new.values()), texts, desk=_desk(blog)))
 
 
 def _tell_runs(blog: Blog, runs: Sequence[Run], readers: Sequence[Choice]) -> None:
     worth = [run for run in runs if run.failure or run.verdicts]
-    told = {run.pk: (run.campaign.name, run.verdicts, run.failure) for run in worth}
-    if told:
-        _send_to(readers, messages.about_runs(blog.title, list(told.values()), desk=_desk(blog)))
+    reports = {run.pk: (run.campaign.name, run.verdicts, run.failure) for run in worth}
+    if reports:
+        _send_to(readers, messages.about_runs(blog.title, list(reports.values()), desk=_desk(blog)))
     for run in worth:
         address = getattr(getattr(run.campaign, "notice_address", None), "email", "")
-        message = messages.about_runs(blog.title, [told[run.pk]], desk=_desk(blog))
+        message = messages.about_runs(blog.title, [reports[run.pk]], desk=_desk(blog))
         send(address, message.subject, message.text)
 
 

@@ -70,15 +70,15 @@ def problems_now(blog: Blog) -> Mapping[str, str]:
 
     A key stays the same while its problem lasts.
     """
-    found: dict[str, str] = {}
+    problems: dict[str, str] = {}
     for source in listed_sources(blog).filter(health__in=[health.value for health in _SAID])[:_MOST]:
         detail = f" It says: {source.read_detail}" if source.read_detail else ""  # type: ignore[attr-defined]
         said = _SAID[Health(source.health)]
-        found[f"source:{source.pk}:{source.health}"] = f"The source “{source.title}” {said}.{detail}"[:600]
+        problems[f"source:{source.pk}:{source.health}"] = f"The source “{source.title}” {said}.{detail}"[:600]
     failed = list(by_last_run(listed_campaigns(blog), failed=True)[:_MOST])
     for run in last_runs(failed).values():
-        found[f"campaign:{run.campaign_id}"] = f"The last run of “{run.campaign.name}” failed. {run.failure}"[:600]
-    return found
+        problems[f"campaign:{run.campaign_id}"] = f"The last run of “{run.campaign.name}” failed. {run.failure}"[:600]
+    return problems
 
 
 def ended_runs(blog: Blog, since: datetime, until: datetime) -> Sequence[Run]:

@@ -106,7 +106,7 @@ def make_reader(blog: Blog, name: str, document: ReaderDocument, *, now: datetim
     """Create a reader. Raises Conflict where the name was taken at the same moment."""
     try:
         with transaction.atomic():
-            made = Reader.objects.create(
+            row = Reader.objects.create(
                 blog=blog,
                 key=_free_key(blog, name),
                 name=name,
@@ -115,8 +115,8 @@ def make_reader(blog: Blog, name: str, document: ReaderDocument, *, now: datetim
                 made_at=now,
                 changed_at=now,
             )
-            record("reader.made", made.name, blog=blog.pk, after=made.url)
-            return made
+            record("reader.made", row.name, blog=blog.pk, after=row.url)
+            return row
     except IntegrityError as error:
         raise Conflict("A reader of this name has just been made.") from error
 
@@ -185,9 +185,9 @@ def keep_reading(reader: Reader, read: SiteRead, *, now: datetime) -> bool:
         row.known = [*fresh, *(article for article in row.known if article["url"] not in urls)][:_KNOWN]
         row.save(update_fields=["drift", "drifted_at", "drifted_of", "tallies", "known"])
     if row.drift and row.mends_itself:
-        found = find_mend(row)
-        if found.mend is not None and found.mend.sure:
-            take_mend(row, found.document, now=now, by_itself=True)
+        repair = find_mend(row)
+        if repair.mend is not None and repair.mend.sure:
+            take_mend(row, repair.document, now=now, by_itself=True)
             return False
     return bool(row.drift) and row.drifted_of == read.tally.of
 
@@ -211,8 +211,8 @@ def _judge(row: Reader, tally: Tally, *, now: datetime) -> None:
 
 
 def _plain(tally: Tally) -> dict[str, Any]:
-    given = asdict(tally)
-    return {**given, "counts": dict(given["counts"]), "filled": dict(given["filled"])}
+    counts = asdict(tally)
+    return {**counts, "counts": dict(counts["counts"]), "filled": dict(counts["filled"])}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -232,18 +232,18 @@ def find_mend(reader: Reader) -> Mended:
     listings, article = queries.last_lists(reader), queries.last_page(reader, lists=False)
     if not listings:
         raise Invalid("No page of this site is kept yet. Read the source first.")
-    document, known = queries.document_of(reader), queries.known_of(reader)
+    document, known_articles = queries.document_of(reader), queries.known_of(reader)
     raw_article = queries.raw_of(article) if article is not None else None
     try:
-        found = [
-            (wiring.apart().ask(mended, queries.raw_of(listing), raw_article, document, known), listing.pk)
+        repairs = [
+            (wiring.apart().ask(mended, queries.raw_of(listing), raw_article, document, known_articles), listing.pk)
             for listing in listings
         ]
     except ParseError as error:
         raise Invalid(str(error)) from error
     # The section that still has the most known articles is the best evidence.
-    (made, mend), page = max(found, key=lambda outcome: outcome[0][1].found if outcome[0][1] else -1)
-    return Mended(document=made, mend=mend, page=page)
+    (best, mend), page = max(repairs, key=lambda outcome: outcome[0][1].found if outcome[0][1] else -1)
+    return Mended(document=best, mend=mend, page=page)
 
 
 def take_mend(reader: Reader, document: ReaderDocument, *, now: datetime, by_itself: bool = False) -> Reader:

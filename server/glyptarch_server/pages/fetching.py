@@ -16,8 +16,8 @@ _ROBOTS_HOLD = timedelta(hours=1)
 
 
 def _is_fresh(address: str, now: datetime) -> bool:
-    known = _robots.get(address)
-    return known is not None and timedelta() <= now - known[0] < _ROBOTS_HOLD
+    cached = _robots.get(address)
+    return cached is not None and timedelta() <= now - cached[0] < _ROBOTS_HOLD
 
 
 def _read_robots(addresses: Sequence[str], fetcher: FetchPortal, now: datetime) -> None:
@@ -55,12 +55,12 @@ def _allowed_requests(
     sites = [_robots_address(request.url) for request in requests]
     wanted = dict.fromkeys(address for address in sites if address and not _is_fresh(address, now))
     _read_robots(list(wanted), fetcher, now)
-    made: list[FetchRequest | None] = []
+    allowed: list[FetchRequest | None] = []
     for request, address in zip(requests, sites, strict=True):
         robots = _robots[address][1] if address else Robots()
         pause = max(request.pause_ms, robots.pause_ms())
-        made.append(replace(request, pause_ms=pause) if robots.allows(request.url) else None)
-    return made
+        allowed.append(replace(request, pause_ms=pause) if robots.allows(request.url) else None)
+    return allowed
 
 
 def within(

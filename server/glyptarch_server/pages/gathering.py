@@ -65,12 +65,12 @@ class _Site:
         *,
         source: str,
         request_for: Callable[[str], FetchRequest],
-        known: Callable[[Collection[str]], Collection[str]],
+        known_links: Callable[[Collection[str]], Collection[str]],
         fetcher: FetchPortal,
         now: datetime,
     ) -> None:
         self._document, self._source, self._now = document, source, now
-        self._request_for, self._known, self._fetcher = request_for, known, fetcher
+        self._request_for, self._known, self._fetcher = request_for, known_links, fetcher
         self._warnings: list[ReadWarning] = []
         self._pages: list[ReadPage] = []
         self._counts: dict[str, int] = {}
@@ -89,19 +89,19 @@ class _Site:
 
         An error where no list was readable.
         """
-        found: dict[str, tuple[Entry, str]] = {}
+        entries: dict[str, tuple[Entry, str]] = {}
         faults: list[FetchError | ParseError] = []
         for url, category in self._document.addresses():
-            fault = self._walk(url, category, found)
+            fault = self._walk(url, category, entries)
             if fault is not None:
                 faults.append(fault)
                 self._whole = False
                 self._warnings.append(ReadWarning(code="section_unread", detail=f"{url}: {fault}"[:300]))
         if faults and len(faults) == len(self._document.addresses()):
             return faults[0]
-        return found
+        return entries
 
-    def _walk(self, url: str, category: str, found: dict[str, tuple[Entry, str]]) -> FetchError | ParseError | None:
+    def _walk(self, url: str, category: str, entries: dict[str, tuple[Entry, str]]) -> FetchError | ParseError | None:
         """Read the pages of one list until one has nothing new.
 
         Return an error of the first page.
@@ -122,7 +122,7 @@ class _Site:
                     self._counts[name] = self._counts.get(name, 0) + count
             fresh = self._fresh(read.entries)
             for entry in fresh:
-                found.setdefault(entry.url, (entry, category))
+                entries.setdefault(entry.url, (entry, category))
             following = settings.pattern.replace("{page}", str(number + 1)) if settings.pattern else read.next_url
             url = following if fresh and not any(self._is_old(entry) for entry in read.entries) else ""
         return None
@@ -142,8 +142,10 @@ class _Site:
 
     def _fresh(self, entries: Sequence[Entry]) -> list[Entry]:
         identities = {entry.url: canonical_link(entry.url) or entry.url for entry in entries}
-        known = set(self._known(set(identities.values())))
-        return [entry for entry in entries if identities[entry.url] not in known and not self._is_old(entry)]
+        captured_identities = set(self._known(set(identities.values())))
+        return [
+            entry for entry in entries if identities[entry.url] not in captured_identities and not self._is_old(entry)
+        ]
 
     def _is_old(self, entry: Entry) -> bool:
         since = self._document.since
@@ -167,7 +169,7 @@ class _Site:
             else:
                 raws.append(RawPage(body=answer.body, url=answer.url, content_type=answer.content_type))
                 wanted.append((entry, category))
-        made: list[ArticleItem] = []
+        articles: list[ArticleItem] = []
         for raw, (entry, category), read in zip(raws, wanted, self._all(raws), strict=True):
             if read is None:
                 continue
@@ -175,22 +177,22 @@ class _Site:
             parts = self._further_parts(read)
             item = wiring.apart().call(article_item, [(read, self._source, entry, category, parts)])[0]
             if item is not None:
-                made.append(item)
-                if len(made) <= 2:  # noqa: PLR2004 - enough to test a reader on
+                articles.append(item)
+                if len(articles) <= 2:  # noqa: PLR2004 - enough to test a reader on
                     self._pages.append(ReadPage(raw=raw, lists=False))
-        return made
+        return articles
 
     def _all(self, raws: Sequence[RawPage]) -> list[ArticleRead | None]:
         calls = [(raw, self._document.article, self._now) for raw in raws]
-        given: list[ArticleRead | None] = []
+        pages_read: list[ArticleRead | None] = []
         for raw, read in zip(raws, wiring.apart().call(article_of, calls), strict=True):
             fault = "" if isinstance(read, ArticleRead) else (read or ("too_costly", ""))[0]
             if isinstance(read, ArticleRead) and read.kind is not PageKind.ARTICLE:
                 fault = f"page_{read.kind.value}"
             if fault:
                 self._warnings.append(ReadWarning(code=fault, detail=raw.url[:300]))
-            given.append(read if isinstance(read, ArticleRead) and not fault else None)
-        return given
+            pages_read.append(read if isinstance(read, ArticleRead) and not fault else None)
+        return pages_read
 
     def _further_parts(self, read: ArticleRead) -> list[str]:
         """Return the texts of the further pages of an article."""
@@ -232,11 +234,13 @@ class _Site:
             features=tuple(item.features for item in items),
             warnings=tuple(self._warnings[:100]),
         )
-        known = [_known(reading, made) for reading, made in zip([item.read for item in items], items, strict=True)]
+        known_articles = [
+            _known(reading, item) for reading, item in zip([item.read for item in items], items, strict=True)
+        ]
         return SiteRead(
             outcome=feed,
             tally=Tally(counts=self._counts, filled=filled, words=words, articles=len(read), of=self._document.url),
-            known=known[:_KNOWN_KEPT],
+            known=known_articles[:_KNOWN_KEPT],
             pages=self._pages,
             size=self._size,
             whole=self._whole,
@@ -250,12 +254,12 @@ class _Site:
 _LONGEST_KNOWN = 600
 
 
-def _known(read: ArticleRead, made: ArticleItem) -> Known:
+def _known(read: ArticleRead, item: ArticleItem) -> Known:
     fields = {name: value[:_LONGEST_KNOWN] for name, value in read.fields.items() if name != "text"}
-    fields["text"] = made.features.text.text[: _LONGEST_KNOWN * 2]
+    fields["text"] = item.features.text.text[: _LONGEST_KNOWN * 2]
     if read.date is not None:
         fields["date"] = read.date.isoformat()
-    return Known(url=made.item.link, title=made.item.title, fields=fields)
+    return Known(url=item.item.link, title=item.item.title, fields=fields)
 
 
 def read_site(
@@ -272,7 +276,7 @@ def read_site(
 
     Those articles are skipped.
     """
-    site = _Site(document, source=source, request_for=request_for, known=known_links, fetcher=fetcher, now=now)
+    site = _Site(document, source=source, request_for=request_for, known_links=known_links, fetcher=fetcher, now=now)
     entries = site.entries()
     if isinstance(entries, FetchError | ParseError):
         return site.failed(entries)
@@ -316,11 +320,13 @@ def read_articles(
         if isinstance(answer, Fetched)
     ]
     reads = iter(wiring.apart().call(article_of, [(raw, document.article, now) for raw in fetched]))
-    given: list[tuple[str, ArticleRead | str]] = []
+    results: list[tuple[str, ArticleRead | str]] = []
     for url, answer in zip(urls, answers, strict=True):
         if isinstance(answer, FetchError):
-            given.append((url, str(answer)))
+            results.append((url, str(answer)))
             continue
         read = next(reads)
-        given.append((url, read if isinstance(read, ArticleRead) else (read or ("", "It takes too long to read."))[1]))
-    return given
+        results.append(
+            (url, read if isinstance(read, ArticleRead) else (read or ("", "It takes too long to read."))[1])
+        )
+    return results

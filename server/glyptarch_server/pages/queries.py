@@ -53,10 +53,10 @@ def keys_of_sources(reader: Reader) -> list[str]:
 
 def reader_of(blog: Blog, key: str) -> Reader:
     """Return a reader by its key. Raises NotFound."""
-    found = readers_of(blog).filter(key=key).first()
-    if found is None:
+    row = readers_of(blog).filter(key=key).first()
+    if row is None:
         raise NotFound(f"There is no page reader “{key}” in this blog.")
-    return found
+    return row
 
 
 def reader_for_host(blog: Blog, host: str) -> Reader | None:
@@ -75,10 +75,10 @@ def reader_by_id(number: int) -> Reader:
 
 def snapshot_of(blog: Blog, number: int) -> Snapshot:
     """Return a stored page. Raises NotFound."""
-    found = Snapshot.objects.filter(blog=blog, pk=number).first()
-    if found is None:
+    row = Snapshot.objects.filter(blog=blog, pk=number).first()
+    if row is None:
         raise NotFound("This page is not kept any more. Open its address again.")
-    return found
+    return row
 
 
 def raw_of(snapshot: Snapshot) -> RawPage:

@@ -176,7 +176,7 @@ def point_at(request: HttpRequest, blog: str, number: RowNumber, payload: PointI
     """Return selectors for elements that a person picked, longest-lasting first."""
     snapshot = queries.snapshot_of(blog_for(request.user, blog, Role.EDITOR), number)
     try:
-        made = wiring.apart().ask(
+        pointed = wiring.apart().ask(
             partial(point, only=payload.only), queries.raw_of(snapshot), payload.examples, payload.without
         )
     except ParseError as error:
@@ -188,7 +188,7 @@ def point_at(request: HttpRequest, blog: str, number: RowNumber, payload: PointI
             samples=list(selector.samples),
             exact=selector.exact,
         )
-        for selector in made
+        for selector in pointed
     ]
 
 
@@ -197,10 +197,10 @@ def match_in(request: HttpRequest, blog: str, number: RowNumber, payload: MatchI
     """Return the matches of a selector in a stored page, or its error."""
     snapshot = queries.snapshot_of(blog_for(request.user, blog), number)
     try:
-        found = wiring.apart().ask(marks_of, queries.raw_of(snapshot), payload.selector)
+        marks = wiring.apart().ask(marks_of, queries.raw_of(snapshot), payload.selector)
     except ParseError as error:
         raise Invalid(str(error)) from error
-    return MarksOut(places=list(found.places), samples=list(found.samples), error=found.error, at=found.at)
+    return MarksOut(places=list(marks.places), samples=list(marks.samples), error=marks.error, at=marks.at)
 
 
 @router.post("/blogs/{blog}/pages/{number}/list", response=ListTestOut, operation_id="readListPage")
@@ -383,13 +383,13 @@ def import_reader(request: HttpRequest, blog: str, payload: ReaderYaml) -> Reade
     """Create a page reader from YAML."""
     owned = blog_for(request.user, blog, Role.EDITOR)
     try:
-        given = load_yaml(payload.yaml)
+        data = load_yaml(payload.yaml)
     except YamlFault as fault:
         raise Invalid(f"This YAML cannot be read: {fault}.") from fault
-    if not isinstance(given, dict):
+    if not isinstance(data, dict):
         raise Invalid("This YAML is no page reader: it has no fields.")
-    name = str(given.pop("name", "") or "Page reader")[:300]
-    document: ReaderDocument = actions.checked_document(given)
+    name = str(data.pop("name", "") or "Page reader")[:300]
+    document: ReaderDocument = actions.checked_document(data)
     return _reader(actions.make_reader(owned, name, document, now=wiring.clock()()))
 
 
@@ -397,13 +397,13 @@ def import_reader(request: HttpRequest, blog: str, payload: ReaderYaml) -> Reade
 def find_mend(request: HttpRequest, blog: str, key: str) -> MendOut:
     """Return the repair of a reader for the page as it is now."""
     row = queries.reader_of(blog_for(request.user, blog), key)
-    found = actions.find_mend(row)
+    repair = actions.find_mend(row)
     return MendOut(
-        document=found.document,
-        found=found.mend.found if found.mend else 0,
-        known=found.mend.known if found.mend else 0,
-        sure=bool(found.mend and found.mend.sure),
-        page=found.page,
+        document=repair.document,
+        found=repair.mend.found if repair.mend else 0,
+        known=repair.mend.known if repair.mend else 0,
+        sure=bool(repair.mend and repair.mend.sure),
+        page=repair.page,
     )
 
 
@@ -411,5 +411,5 @@ def find_mend(request: HttpRequest, blog: str, key: str) -> MendOut:
 def take_mend(request: HttpRequest, blog: str, key: str) -> ReaderOut:
     """Apply the repair found now."""
     row = queries.reader_of(blog_for(request.user, blog, Role.EDITOR), key)
-    found = actions.find_mend(row)
-    return _reader(actions.take_mend(row, found.document, now=wiring.clock()()))
+    repair = actions.find_mend(row)
+    return _reader(actions.take_mend(row, repair.document, now=wiring.clock()()))

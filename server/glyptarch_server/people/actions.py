@@ -70,9 +70,9 @@ def join(key: str, user: User, *, now: datetime) -> Membership:
         invitation = invitation_by_key(key, now=now)
         if not Invitation.objects.filter(pk=invitation.pk).delete()[0]:
             raise NotFound("This invitation has just been used. Ask for a new one.")
-        known = Membership.objects.filter(blog=invitation.blog, user=user).first()
+        membership = Membership.objects.filter(blog=invitation.blog, user=user).first()
         role = Role(invitation.role)
-        if known is None or Role(known.role).rank < role.rank:
+        if membership is None or Role(membership.role).rank < role.rank:
             add_member(invitation.blog, user, role)
         record("people.joined", user.username, blog=invitation.blog_id, after={"role": role.value})
     return Membership.objects.select_related("blog").get(blog=invitation.blog, user=user)

@@ -29,10 +29,10 @@ def members_of(blog: Blog) -> Sequence[Membership]:
 
 def member_of(blog: Blog, number: int) -> Membership:
     """Return one membership. Raises NotFound."""
-    found = Membership.objects.filter(blog=blog, pk=number).select_related("user").first()
-    if found is None:
+    row = Membership.objects.filter(blog=blog, pk=number).select_related("user").first()
+    if row is None:
         raise NotFound("This person does not work on the blog (any more).")
-    return found
+    return row
 
 
 def invitations_of(blog: Blog) -> Sequence[Invitation]:
@@ -42,16 +42,16 @@ def invitations_of(blog: Blog) -> Sequence[Invitation]:
 
 def invitation_of(blog: Blog, number: int) -> Invitation:
     """Return one invitation. Raises NotFound."""
-    found = Invitation.objects.filter(blog=blog, pk=number).first()
-    if found is None:
+    row = Invitation.objects.filter(blog=blog, pk=number).first()
+    if row is None:
         raise NotFound("There is no such invitation (any more). It may have been taken, or ended.")
-    return found
+    return row
 
 
 def invitation_by_key(key: str, *, now: datetime) -> Invitation:
     """Return the invitation of a link. Raises NotFound where it is unknown or has expired."""
-    found = Invitation.objects.filter(key_hash=hash_of_key(key), ends_at__gt=now).select_related("blog", "made_by")
-    row = found.first()
+    invitation = Invitation.objects.filter(key_hash=hash_of_key(key), ends_at__gt=now).select_related("blog", "made_by")
+    row = invitation.first()
     if row is None:
         raise NotFound("This invitation has been used, taken back, or its week is over. Ask for a new one.")
     return row

@@ -41,11 +41,11 @@ _KEPT = timedelta(days=40)
 
 
 def _platform(key: str) -> "Platform[Any]":
-    found = platform_of(key)
-    if found is None:
+    platform = platform_of(key)
+    if platform is None:
         message = f"There is no platform “{key}”."
         raise Invalid(message, faults=[Fault(path="platform", message=message)])
-    return found
+    return platform
 
 
 def _given(platform_key: str, parameters: Mapping[str, Any]) -> tuple["Platform[Any]", Parameters]:
@@ -65,8 +65,8 @@ def _given(platform_key: str, parameters: Mapping[str, Any]) -> tuple["Platform[
 
 def described(platform_key: str, parameters: Mapping[str, Any]) -> str:
     """Return parameters as a short text. Raises Invalid."""
-    platform, given = _given(platform_key, parameters)
-    return platform.described(given)
+    platform, validated = _given(platform_key, parameters)
+    return platform.described(validated)
 
 
 def checked_parameters(platform_key: str, parameters: Mapping[str, Any]) -> dict[str, Any]:
@@ -101,7 +101,7 @@ def make_connection(
     sealed = sealed_fields(platform, fields, {})
     try:
         with transaction.atomic():
-            made = Connection.objects.create(
+            row = Connection.objects.create(
                 blog=blog,
                 key=_free_key(blog, name),
                 platform=platform.key,
@@ -110,8 +110,8 @@ def make_connection(
                 sealed=sealed,
                 made_at=now,
             )
-            record("connection.made", made.name, blog=blog.pk, after=made.address)
-            return made
+            record("connection.made", row.name, blog=blog.pk, after=row.address)
+            return row
     except IntegrityError as error:
         raise Conflict("A connection of this name has just been made.") from error
 
@@ -125,8 +125,8 @@ def save_connection(connection: Connection, *, name: str, address: str, fields: 
     with transaction.atomic():
         # A worker may have renewed the token since the row was loaded.
         connection.sealed = Connection.objects.select_for_update().get(pk=connection.pk).sealed
-        known = {} if _address(address) != connection.address else fields_of(connection)
-        connection.sealed = sealed_fields(_platform(connection.platform), fields, known)
+        stored = {} if _address(address) != connection.address else fields_of(connection)
+        connection.sealed = sealed_fields(_platform(connection.platform), fields, stored)
         connection.name, connection.address = name, _address(address)
         connection.state, connection.detail = ConnectionState.UNCHECKED.value, ""
         connection.waits_until = None
@@ -217,13 +217,13 @@ def take_request(connection: Connection, who: str, among: Sequence[str], *, now:
         shared = {**dict.fromkeys(among, 0), who: 0, **used}
         if not may_ask(who, shared, limit=limit, passed=passed):
             total = sum(used.values())
-            told = (
+            error = (
                 f"The {limit} requests of today with “{row.name}” are used up."
                 if total >= limit
                 else (f"The share of this source in the {limit} requests a day with “{row.name}” is used up for now.")
             )
             until = tomorrow if total >= limit else min(tomorrow, now + timedelta(hours=1))
-            return Refused(message=told, until=until)
+            return Refused(message=error, until=until)
         _count(row, who, now)
     return None
 

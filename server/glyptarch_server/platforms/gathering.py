@@ -85,44 +85,51 @@ def read_platform(
     the last page.
     """
     asked = Asked(platform=key, parameters=parameters, key=source)
-    found = _Gathered()
+    gathered = _Gathered()
     for line in words or ("",):
         try:
             fault = _read_line(
-                asked, line, connection, found, known=known_identities, take=take, note=note, fetcher=fetcher
+                asked,
+                line,
+                connection,
+                gathered,
+                known_identities=known_identities,
+                take=take,
+                note=note,
+                fetcher=fetcher,
             )
         except Conflict as error:
             fault = FetchError(FetchCode.REFUSED, error.detail)
         if fault is not None:
-            found.faults.append(fault)
-            found.warnings.append(
+            gathered.faults.append(fault)
+            gathered.warnings.append(
                 ReadWarning(code="words_unread", detail=f"{line}: {fault}"[:300] if line else str(fault))
             )
             if isinstance(fault, FetchError):
                 # The next line would get the same error.
                 break
-    if found.faults and not found.items:
-        return PlatformRead(outcome=found.faults[0], size=found.size)
+    if gathered.faults and not gathered.items:
+        return PlatformRead(outcome=gathered.faults[0], size=gathered.size)
     platform = platform_of(key)
     feed = Feed(
         format=platform.name if platform else key,
         title=title,
         link="",
         language="",
-        items=tuple(found.items.values()),
-        features=tuple(found.features[identity] for identity in found.items),
-        warnings=tuple(found.warnings[:100]),
+        items=tuple(gathered.items.values()),
+        features=tuple(gathered.features[identity] for identity in gathered.items),
+        warnings=tuple(gathered.warnings[:100]),
     )
-    return PlatformRead(outcome=feed, size=found.size)
+    return PlatformRead(outcome=feed, size=gathered.size)
 
 
 def _read_line(
     asked: Asked,
     words: str,
     connection: Connection | None,
-    found: _Gathered,
+    gathered: _Gathered,
     *,
-    known: Callable[[Collection[str]], Collection[str]],
+    known_identities: Callable[[Collection[str]], Collection[str]],
     take: Callable[[], FetchError | None],
     note: Callable[[Fetched | FetchError], None],
     fetcher: FetchPortal,
@@ -135,17 +142,17 @@ def _read_line(
     most = platform.most_items(platform.parameters.model_validate(asked.parameters)) if platform else 0
     cursor, seen, number = "", set[str](), 0
     for _ in range(_MOST_PAGES):
-        page = take() or _page(asked, words, connection, found, cursor=cursor, note=note, fetcher=fetcher)
+        page = take() or _page(asked, words, connection, gathered, cursor=cursor, note=note, fetcher=fetcher)
         if not isinstance(page, PlatformPage):
             return page
         fresh = {item.identity for item in page.items} - seen
         if page.items and not fresh:
-            found.warnings.append(ReadWarning(code="page_repeats", detail=words))
+            gathered.warnings.append(ReadWarning(code="page_repeats", detail=words))
             break
         seen |= fresh
         number += len(fresh)
-        _keep(found, page, number, most)
-        if not page.next or number >= most or set(known(fresh)) >= fresh:
+        _keep(gathered, page, number, most)
+        if not page.next or number >= most or set(known_identities(fresh)) >= fresh:
             break
         cursor = page.next
     return None
@@ -155,7 +162,7 @@ def _page(
     asked: Asked,
     words: str,
     connection: Connection | None,
-    found: _Gathered,
+    gathered: _Gathered,
     *,
     cursor: str,
     note: Callable[[Fetched | FetchError], None],
@@ -168,14 +175,14 @@ def _page(
     note(answer)
     if isinstance(answer, FetchError):
         return answer
-    found.size += len(answer.body)
+    gathered.size += len(answer.body)
     return page or ParseError("empty", "The platform's answer is empty.")
 
 
-def _keep(found: _Gathered, page: PlatformPage, number: int, most: int) -> None:
+def _keep(gathered: _Gathered, page: PlatformPage, number: int, most: int) -> None:
     left = len(page.items) - max(0, number - most)
     for item, features in list(zip(page.items, page.features, strict=True))[:left]:
         # An item found by two lines belongs to the first.
-        if item.identity not in found.items:
-            found.items[item.identity], found.features[item.identity] = item, features
-    found.warnings.extend(page.warnings)
+        if item.identity not in gathered.items:
+            gathered.items[item.identity], gathered.features[item.identity] = item, features
+    gathered.warnings.extend(page.warnings)

@@ -28,10 +28,10 @@ def connections_of(blog: Blog) -> QuerySet[Connection]:
 
 def connection_of(blog: Blog, key: str) -> Connection:
     """Return a connection by its key. Raises NotFound."""
-    found = Connection.objects.filter(blog=blog, key=key, removed_at=None).first()
-    if found is None:
+    row = Connection.objects.filter(blog=blog, key=key, removed_at=None).first()
+    if row is None:
         raise NotFound(f"There is no connection “{key}” in this blog.")
-    return found
+    return row
 
 
 def limit_of(connection: Connection) -> int:
@@ -40,8 +40,8 @@ def limit_of(connection: Connection) -> int:
     0 for no limit.
     """
     platform = platform_of(connection.platform)
-    known = platform.limit_a_day if platform else 0
-    return known if connection.limit_a_day is None else connection.limit_a_day
+    limit = platform.limit_a_day if platform else 0
+    return limit if connection.limit_a_day is None else connection.limit_a_day
 
 
 def keys_sharing(connection: Connection) -> Sequence[str]:

@@ -98,10 +98,10 @@ def list_connections(request: HttpRequest, blog: str) -> list[ConnectionOut]:
 def make_connection(request: HttpRequest, blog: str, payload: ConnectionIn) -> ConnectionOut:
     """Store a connection and check it."""
     owned, now = blog_for(request.user, blog, Role.EDITOR), wiring.clock()()
-    made = actions.make_connection(
+    row = actions.make_connection(
         owned, payload.platform, name=payload.name, address=payload.address, fields=payload.fields, now=now
     )
-    return _connection(actions.check(made, fetcher=wiring.fetcher(), now=now))
+    return _connection(actions.check(row, fetcher=wiring.fetcher(), now=now))
 
 
 @router.put("/blogs/{blog}/connections/{key}", response=ConnectionOut, operation_id="saveConnection")

@@ -116,7 +116,7 @@ def end_sign_in(connection: Connection, *, state: str, code: str, fetcher: Fetch
     fields = fields_of(connection)
     if not secrets.compare_digest(fields.get("state", ""), state) or not code:
         raise Invalid("This sign-in has been used already, or another one was begun since. Begin it again.")
-    given = _tokens(
+    tokens = _tokens(
         connection,
         {
             "grant_type": "authorization_code",
@@ -128,11 +128,11 @@ def end_sign_in(connection: Connection, *, state: str, code: str, fetcher: Fetch
         fetcher=fetcher,
     )
     kept = {name: value for name, value in fields.items() if name not in _PENDING}
-    if isinstance(given, FetchError):
+    if isinstance(tokens, FetchError):
         _keep(connection, kept)
-        raise Invalid(f"The platform gave no access: {given}")
+        raise Invalid(f"The platform gave no access: {tokens}")
     with transaction.atomic():
-        _keep(connection, {**kept, **_fields_of_tokens(given, now, "")})
+        _keep(connection, {**kept, **_fields_of_tokens(tokens, now, "")})
         record("connection.signed_in", connection.name, blog=connection.blog_id)
 
 

@@ -168,15 +168,15 @@ def _sort_in(posts: Sequence[Post], drafts: Sequence[Draft], categories: Mapping
     through.objects.bulk_create([through(post_id=post, category_id=category) for post, category in sorted(pairs)])
 
 
-def _remember(campaign: Campaign, found: Iterable[tuple[int, int, Decision]]) -> None:
-    _keep_keys((post, item, campaign.pk, decision.captured) for post, item, decision in found)
+def _remember(campaign: Campaign, decided: Iterable[tuple[int, int, Decision]]) -> None:
+    _keep_keys((post, item, campaign.pk, decision.captured) for post, item, decision in decided)
 
 
-def _keep_keys(found: Iterable[tuple[int, int, int, Captured]]) -> None:
+def _keep_keys(rows: Iterable[tuple[int, int, int, Captured]]) -> None:
     """Store the keys of decided items as (post, item, campaign, captured item)."""
     keys: list[PostKey] = []
     near: list[NearKeys] = []
-    for post, item, campaign, captured in found:
+    for post, item, campaign, captured in rows:
         keys.extend(
             PostKey(
                 post_id=post,
@@ -229,10 +229,10 @@ def remember_anew(items: Sequence[Item]) -> None:
     captured = {row.pk: captured_item for row, captured_item in zip(items, as_captured(items), strict=True)}
     with transaction.atomic():
         kept = NearKeys.objects.select_for_update().filter(item__in=list(captured))
-        known = list(kept.values_list("post", "item", "campaign"))
+        duplicates = list(kept.values_list("post", "item", "campaign"))
         PostKey.objects.filter(item__in=list(captured)).delete()
         kept.delete()
-        _keep_keys((post, item, campaign, captured[item]) for post, item, campaign in known)
+        _keep_keys((post, item, campaign, captured[item]) for post, item, campaign in duplicates)
 
 
 # The number of stories that common passages are computed from.
@@ -278,10 +278,15 @@ def move_post(
         wanted = moved(row, to, now=now, date=date)
         if to is PostState.BINNED:
             wanted |= {"binned_at": now.isoformat(), "marker": True}
-        made = change_now(row.blog, Action.MOVE, row.pk, wanted, subject=row.title, what=what, now=now)
+        moved_post = change_now(row.blog, Action.MOVE, row.pk, wanted, subject=row.title, what=what, now=now)
         after: Any = {"to": to.value, "why": why} if why else to.value
         record("post.moved", row.title, blog=row.blog_id, before=state.value, after=after)
-    post.state, post.changed_at, post.date, post.version = made.state, made.changed_at, made.date, made.version
+    post.state, post.changed_at, post.date, post.version = (
+        moved_post.state,
+        moved_post.changed_at,
+        moved_post.date,
+        moved_post.version,
+    )
     return post
 
 
@@ -320,8 +325,8 @@ def keep_view(blog: Blog, name: str, query: str) -> KeptView:
 
     Raises Conflict beyond a hundred per blog.
     """
-    known = KeptView.objects.filter(blog=blog)
-    if known.count() >= _MOST_VIEWS and not known.filter(name=name).exists():
+    views = KeptView.objects.filter(blog=blog)
+    if views.count() >= _MOST_VIEWS and not views.filter(name=name).exists():
         raise Conflict("A blog keeps a hundred views. Remove one first.")
     with transaction.atomic():
         row, _ = KeptView.objects.update_or_create(blog=blog, name=name, defaults={"query": query})

@@ -40,22 +40,22 @@ def alike_to(post: Post) -> list[Alike]:
     memory = PostMemory(post.campaign)
     (candidates,) = memory.resembling(Near.TEXT, [keys], Reach(scope=Scope.BLOG, refused=False))
     mine = captured.features
-    found: dict[int, tuple[float, Passage]] = {}
+    by_number: dict[int, tuple[float, Passage]] = {}
     for candidate in candidates:
         number = candidate.seen.ref.post if isinstance(candidate.seen.ref, PostRef) else post.pk
         share = likeness(mine.fingerprint, candidate.fingerprint).text
-        if number != post.pk and (number not in found or share > found[number][0]):
-            found[number] = (share, candidate.main_text)
-    alike = [number for number, (share, _) in found.items() if share >= _LEAST]
-    best = sorted(alike, key=lambda number: -found[number][0])[:_MOST]
+        if number != post.pk and (number not in by_number or share > by_number[number][0]):
+            by_number[number] = (share, candidate.main_text)
+    alike = [number for number, (share, _) in by_number.items() if share >= _LEAST]
+    best = sorted(alike, key=lambda number: -by_number[number][0])[:_MOST]
     rows = Post.objects.filter(pk__in=best).select_related("campaign", "source").defer("found_by", "body").in_bulk()
     # Positions of passages are computed from the text itself.
     own = Passage(mine.main_text.text)
     return [
         Alike(
             post=rows[number],
-            likeness=found[number][0],
-            passages=tuple(shared_passages(own, Passage(found[number][1].text))),
+            likeness=by_number[number][0],
+            passages=tuple(shared_passages(own, Passage(by_number[number][1].text))),
         )
         for number in best
     ]

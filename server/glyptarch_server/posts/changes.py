@@ -267,11 +267,13 @@ def _restored(posts: Sequence[Post], *, now: datetime) -> dict[int, dict[str, An
 
 def _before(change: Change, posts: Sequence[Post]) -> dict[int, dict[str, Any]]:
     """Return the values that posts had before a change, where nobody has changed these since."""
-    known = {post.pk: values_of(post) for post in posts}
-    records = PostChange.objects.filter(change=change.takes_back, post__in=list(known))
+    present_values = {post.pk: values_of(post) for post in posts}
+    records = PostChange.objects.filter(change=change.takes_back, post__in=list(present_values))
     return {
         record.post_id: {
-            name: value for name, value in record.before.items() if known[record.post_id][name] == record.after[name]
+            name: value
+            for name, value in record.before.items()
+            if present_values[record.post_id][name] == record.after[name]
         }
         for record in records
     }
@@ -294,10 +296,10 @@ def take_back(change: Change, *, now: datetime) -> Change:
         if PostChange.objects.filter(change=row, before={}, after={}).exists():
             days = settings.GLYPTARCH_KEEP_CHANGES_DAYS
             raise Conflict(f"It was done more than {days} days ago. What the posts were before is not kept that long.")
-        made = new_change(row.blog, Action.TAKE_BACK, {}, numbers, subject=row.subject, now=now, takes_back=row)
+        undoing = new_change(row.blog, Action.TAKE_BACK, {}, numbers, subject=row.subject, now=now, takes_back=row)
         record("posts.taken_back", row.subject, blog=row.blog_id, before=row.action, after={"posts": len(numbers)})
-        _go(made, now=now)
-    return made
+        _go(undoing, now=now)
+    return undoing
 
 
 def stop_change(change: Change) -> None:

@@ -34,12 +34,12 @@ __all__ = ["router"]
 router = Router(tags=["posts"])
 
 
-def _numbers(blog: "Blog", given: SelectionIn) -> "Collection[int]":
-    if (given.ids is None) == (given.filter is None):
+def _numbers(blog: "Blog", selection: SelectionIn) -> "Collection[int]":
+    if (selection.ids is None) == (selection.filter is None):
         raise Invalid("Name posts by their numbers, or give a filter: one of the two.")
-    if given.ids is not None:
-        return queries.own_numbers(blog, given.ids)
-    return desk_list.numbers_of(blog, filter_of(given.filter)) if given.filter else []
+    if selection.ids is not None:
+        return queries.own_numbers(blog, selection.ids)
+    return desk_list.numbers_of(blog, filter_of(selection.filter)) if selection.filter else []
 
 
 _NEEDS = {"moved": ("to",), "category": ("category",), "byline": ("byline",), "tags": (), "binned": (), "restored": ()}
@@ -128,8 +128,8 @@ def take_back_change(request: HttpRequest, blog: str, number: RowNumber) -> Post
     change = queries.change_of(owned, number)
     if change.action != changes.Action.MOVE.value:
         blog_for(request.user, blog, Role.EDITOR)
-    made = changes.take_back(change, now=wiring.clock()())
-    return _change(queries.change_of(owned, made.pk))
+    undoing = changes.take_back(change, now=wiring.clock()())
+    return _change(queries.change_of(owned, undoing.pk))
 
 
 @router.delete("/blogs/{blog}/bin", response={204: None}, operation_id="emptyBin")

@@ -218,12 +218,12 @@ def ask_for_copies(blog: Blog, posts: Iterable[Post], *, now: datetime) -> None:
     pictures = [(post.pk, _pictures(post, urls)) for post, (urls, _) in shown.items() if post.copies_pictures]
     ask_for_pictures(blog, pictures, now=now)
     for megabytes in sorted({post.copies_recordings_mb for post in shown if post.copies_recordings_mb}):
-        found = [
+        remaining = [
             (post.pk, [*urls, *_sounds(post)])
             for post, (_, urls) in shown.items()
             if post.copies_recordings_mb == megabytes
         ]
-        ask_for_recordings(blog, found, most_bytes=megabytes << 20, now=now)
+        ask_for_recordings(blog, remaining, most_bytes=megabytes << 20, now=now)
 
 
 def _sounds(post: Post) -> list[str]:

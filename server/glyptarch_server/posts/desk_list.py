@@ -96,18 +96,18 @@ def _names(filed: type[Model], name: str, posts: Collection[int]) -> dict[int, l
 
 def page_of_posts(blog: Blog, wanted: PostFilter, *, sort: str, limit: int, offset: int) -> PostPage:
     """Return a page of the posts that a filter finds. A search covers ``SEARCHED`` posts."""
-    found = named_posts(blog, wanted)
+    found_posts = named_posts(blog, wanted)
     whole = True
     if wanted.search:
         numbers = _found_by_index(blog, wanted.search)
         whole = numbers is not None
-        found = named_posts(blog, wanted, searched=numbers)
-    rows = in_state(found, wanted)
+        found_posts = named_posts(blog, wanted, searched=numbers)
+    rows = in_state(found_posts, wanted)
     if not whole:
         page, total = page_of(_in_order(rows, sort), limit=limit, offset=offset, most=SEARCHED)
         return PostPage(page, total, None)
     by = _BY_NAME.get(sort.removeprefix("-"))
-    states, named = _counted(found, by, [wanted.state] if wanted.state else AT_THE_DESK)
+    states, named = _counted(found_posts, by, [wanted.state] if wanted.state else AT_THE_DESK)
     ordered = _in_order(rows, sort)
     paged = _NamesFirst(ordered, by, named, down=sort.startswith("-")) if by else NumbersFirst(ordered)
     return PostPage(paged[offset : offset + limit], named.total(), states)
@@ -163,13 +163,13 @@ class _NamesFirst(NumbersFirst[Post]):
         if not parts:
             return []
         # A union has no defined order.
-        found = sorted(parts[0].union(*parts[1:], all=True), key=lambda row: row[1:], reverse=True)
+        numbers = sorted(parts[0].union(*parts[1:], all=True), key=lambda row: row[1:], reverse=True)
         place_of = {group: number for number, group in enumerate(groups)}
-        return [row[2] for row in sorted(found, key=lambda row: place_of[row[0]])]
+        return [row[2] for row in sorted(numbers, key=lambda row: place_of[row[0]])]
 
     def _in_order_of_names(self) -> list[int | None]:
-        known = [number for number in self._counted if number is not None]
-        rows = self._names.model._default_manager.filter(AnyOf("pk", known))  # noqa: SLF001 - Django's documented way
+        known_numbers = [number for number in self._counted if number is not None]
+        rows = self._names.model._default_manager.filter(AnyOf("pk", known_numbers))  # noqa: SLF001 - Django's documented way
         ordered: list[int | None] = [*rows.order_by(self._names.name, "pk").values_list("pk", flat=True)]
         if None in self._counted:
             ordered.append(None)

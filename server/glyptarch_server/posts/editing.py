@@ -44,9 +44,9 @@ class HistoryEntry:
     why: str
 
 
-def _cleaned(given: Mapping[str, Any], *, now: datetime, published: bool) -> dict[str, Any]:
+def _cleaned(edits: Mapping[str, Any], *, now: datetime, published: bool) -> dict[str, Any]:
     """Return values as stored: clean texts, sanitised HTML. Raises Invalid with every fault."""
-    values = {name: given[name] for name in EDITABLE if name in given}
+    values = {name: edits[name] for name in EDITABLE if name in edits}
     faults: list[Fault] = []
     _clean_texts(values, faults)
     _clean_names(values)
@@ -232,6 +232,6 @@ def restore_version(post: Post, version: int, *, seen: int, now: datetime) -> Po
         if row.state == PostState.PUBLISHED.value and datetime.fromisoformat(wanted["date"]) > now:
             wanted["date"] = row.date.isoformat()
         what = {"version": version}
-        made = change_now(row.blog, Action.EDIT, row.pk, wanted, subject=row.title, what=what, now=now)
+        restored = change_now(row.blog, Action.EDIT, row.pk, wanted, subject=row.title, what=what, now=now)
         record("post.version_restored", row.title, blog=row.blog_id, after=version)
-    return made
+    return restored

@@ -149,11 +149,11 @@ def ways_to_find(words: str) -> list[Q]:
 
     Any may match. Each word begins a word of title, excerpt or text, or all of them occur in the title as written.
     """
-    found = _WORD.findall(words)[:_MOST_WORDS]
+    searched_words = _WORD.findall(words)[:_MOST_WORDS]
     titled = Q(title__icontains=words.strip())
-    if not found:
+    if not searched_words:
         return [titled]
-    query = SearchQuery(" & ".join(f"{word}:*" for word in found), search_type="raw", config="simple")
+    query = SearchQuery(" & ".join(f"{word}:*" for word in searched_words), search_type="raw", config="simple")
     return [Q(found_by=query), titled]
 
 

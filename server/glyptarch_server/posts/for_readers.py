@@ -91,12 +91,12 @@ def sections_of(blog: Blog, *, member: bool = False) -> list[Section]:
     with by_index():
         filled = rows.filter(found__isnull=False).order_by("name").values_list(*Section._fields)[:500]
         new = [Section(*row) for row in filled]
-    known: dict[int, Section] = {}
+    sections: dict[int, Section] = {}
     while new:
-        known |= {section.pk: section for section in new}
-        above = {section.parent_id for section in new if section.parent_id} - known.keys()
+        sections |= {section.pk: section for section in new}
+        above = {section.parent_id for section in new if section.parent_id} - sections.keys()
         new = [Section(*row) for row in Category.objects.filter(pk__in=above).values_list(*Section._fields)]
-    return sorted(known.values(), key=lambda section: section.name)
+    return sorted(sections.values(), key=lambda section: section.name)
 
 
 def _readable(rows: QuerySet[Post], *, member: bool) -> QuerySet[Post]:
@@ -155,10 +155,10 @@ def posts_in_lists(
 def _under(category: Category) -> list[int]:
     """Return the numbers of a category and all of its descendants."""
     parents = dict(Category.objects.filter(blog=category.blog_id).exclude(parent=None).values_list("pk", "parent"))
-    found = [category.pk]
-    for number in found:
-        found.extend(child for child, parent in parents.items() if parent == number and child not in found)
-    return found
+    numbers = [category.pk]
+    for number in numbers:
+        numbers.extend(child for child, parent in parents.items() if parent == number and child not in numbers)
+    return numbers
 
 
 def category_of(blog: Blog, slug: str) -> Category | None:

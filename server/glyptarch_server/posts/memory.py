@@ -50,9 +50,9 @@ class PostMemory(Memory):
         rows = self._within(PostKey.objects.filter(AnyOf("value_hash", {value for _, value in by_hash})), reach)
         # Later rows replace earlier ones, so the last is the earliest post, the blog's own before others.
         rows = rows.annotate(own=Q(post__blog=self._campaign.blog_id)).order_by("own", "-post__date", "-post")
-        found = rows.values_list("kind", "value_hash", *_SEEN)
+        posts = rows.values_list("kind", "value_hash", *_SEEN)
         seen: dict[Key, Seen] = {}
-        for kind, value, *post in found:
+        for kind, value, *post in posts:
             key = by_hash.get((KeyKind(kind).value, value))
             if key is not None:
                 seen[key] = _seen(*post)
@@ -78,8 +78,8 @@ class PostMemory(Memory):
         if not numbers:
             return {}
         rows = self._within(NearKeys.objects.filter(AnyOf("pk", numbers)), reach)
-        found = rows.values_list("pk", *_SEEN, *MEASURED)
-        return {pk: candidate_of(_seen(*more[: len(_SEEN)]), *more[len(_SEEN) :]) for pk, *more in found}
+        candidates = rows.values_list("pk", *_SEEN, *MEASURED)
+        return {pk: candidate_of(_seen(*more[: len(_SEEN)]), *more[len(_SEEN) :]) for pk, *more in candidates}
 
     def _calendar(self) -> QuerySet[Post]:
         rows = Post.objects.filter(campaign=self._campaign).exclude(state__in=NO_LONGER)
@@ -146,9 +146,9 @@ def most_alike(rows: QuerySet[Any], column: str, keys: Sequence[Sequence[int]]) 
 
 
 def _most_of(rows: QuerySet[Any], column: str, keys: Sequence[Sequence[int]]) -> list[list[int]]:
-    found = _sharing(rows, column, {key for some in keys for key in some}, _MOST_ALIKE + _ALIKE_EACH * len(keys))
+    sharing = _sharing(rows, column, {key for some in keys for key in some}, _MOST_ALIKE + _ALIKE_EACH * len(keys))
     by_key: dict[int, list[int]] = {}
-    for pk, theirs in found.items():
+    for pk, theirs in sharing.items():
         for key in theirs:
             by_key.setdefault(key, []).append(pk)
     best: list[list[int]] = []
@@ -174,11 +174,11 @@ def _sharing(rows: QuerySet[Any], column: str, keys: Collection[int], most: int)
         some = rows.filter(Shares(column, sharing)).order_by((F("pk") + 0).desc())
         return {pk: wanted.intersection(theirs) for pk, theirs in some.values_list("pk", column)[:most]}
 
-    found: dict[int, frozenset[int]] = {}
+    keys_by_row: dict[int, frozenset[int]] = {}
     asked = wanted
     for _ in range(_LOOKS):
         some = newest(asked)
-        found |= some
+        keys_by_row |= some
         # A passage shared by very many rows may have displaced the others, so search again without its keys. The
         # results count with all shared keys, or rows with only that passage would rank first.
         times = Counter(chain.from_iterable(some.values()))
@@ -186,7 +186,7 @@ def _sharing(rows: QuerySet[Any], column: str, keys: Collection[int], most: int)
         if len(some) < most or not hot:
             break
         asked -= hot
-    return found
+    return keys_by_row
 
 
 def _seen(post: int, blog: int, title: str, link: str, date: datetime) -> Seen:

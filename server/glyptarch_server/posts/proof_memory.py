@@ -50,12 +50,12 @@ class ProofMemory(Memory):
         name = (*self._name, reach.scope, reach.refused, reach.since.date() if reach.since else None)
         now = time.monotonic()
         with _lock:
-            found = _kept.get(name)
-            if found is None or found.until < now:
-                found = _kept[name] = _Answers(until=now + _SECONDS)
+            cached = _kept.get(name)
+            if cached is None or cached.until < now:
+                cached = _kept[name] = _Answers(until=now + _SECONDS)
                 while len(_kept) > _MOST:
                     _kept.pop(next(iter(_kept)))
-            return found
+            return cached
 
     def recall(self, keys: Collection[Key], reach: Reach) -> Mapping[Key, Seen]:
         """Return what is known of the keys.
@@ -65,8 +65,8 @@ class ProofMemory(Memory):
         answers = self._answers(reach).exact
         missing = [key for key in keys if key not in answers]
         if missing:
-            found = self._memory.recall(missing, reach)
-            answers.update({key: found.get(key) for key in missing})
+            recalled = self._memory.recall(missing, reach)
+            answers.update({key: recalled.get(key) for key in missing})
         return {key: seen for key in keys if (seen := answers[key]) is not None}
 
     def resembling(self, near: Near, keys: Sequence[Sequence[int]], reach: Reach) -> Sequence[Sequence[Candidate]]:
@@ -78,8 +78,8 @@ class ProofMemory(Memory):
         names = [(near, tuple(some)) for some in keys]
         missing = list(dict.fromkeys(name for name in names if name not in answers))
         if missing:
-            found = self._memory.resembling(near, [name[1] for name in missing], reach)
-            answers.update(dict(zip(missing, found, strict=True)))
+            resembling_posts = self._memory.resembling(near, [name[1] for name in missing], reach)
+            answers.update(dict(zip(missing, resembling_posts, strict=True)))
         return [answers[name] for name in names]
 
     def dates(self, first: datetime, last: datetime) -> Sequence[datetime]:

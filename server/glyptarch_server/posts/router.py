@@ -75,8 +75,8 @@ def write_post(request: HttpRequest, blog: str, payload: ValuesIn) -> PostOut:
     values = payload.model_dump(exclude_none=True)
     if "title" not in values:
         raise Invalid("A post needs a title.")
-    made = editing.write_post(owned, values, now=wiring.clock()())
-    return posts_out(owned, [queries.post_of(owned, made.pk)])[0]
+    post = editing.write_post(owned, values, now=wiring.clock()())
+    return posts_out(owned, [queries.post_of(owned, post.pk)])[0]
 
 
 @router.get("/blogs/{blog}/posts/{int:post_id}", response=PostOut, operation_id="getPost")
@@ -189,9 +189,9 @@ def suggest_words(request: HttpRequest, blog: str, key: str) -> list[SuggestedOu
     """Return suggested search words: phrases of items that became posts, rare in others."""
     source = source_of(blog_for(request.user, blog), key)
     kept, others = queries.told_by(source)
-    known = [line["text"] for line in source.search_words]
-    found = wiring.apart().call(suggestions, [(kept, others, known)])[0] or []
+    search_lines = [line["text"] for line in source.search_words]
+    phrases = wiring.apart().call(suggestions, [(kept, others, search_lines)])[0] or []
     return [
         SuggestedOut(text=suggestion.phrase, kept=suggestion.kept, elsewhere=suggestion.elsewhere)
-        for suggestion in found
+        for suggestion in phrases
     ]

@@ -31,10 +31,10 @@ def take_down_source(source: Source, *, asked_by: str, reason: str, now: datetim
         row.blocked_at = now
         row.save(update_fields=["blocked_at"])
         posts = list(Post.objects.filter(source=row, state__in=AT_THE_DESK).order_by("pk").defer("body", "found_by"))
-        made = _withdraw(row.blog, posts, row.title, asked_by=asked_by, reason=reason, now=now)
-        made.source = row
-        made.save(update_fields=["source"])
-    return made
+        takedown = _withdraw(row.blog, posts, row.title, asked_by=asked_by, reason=reason, now=now)
+        takedown.source = row
+        takedown.save(update_fields=["source"])
+    return takedown
 
 
 def take_down_post(post: Post, *, asked_by: str, reason: str, now: datetime) -> Takedown:
@@ -54,10 +54,10 @@ def take_down_post(post: Post, *, asked_by: str, reason: str, now: datetime) -> 
         )
         same = Post.objects.filter(blog=post.blog, item__link_key=key, state__in=AT_THE_DESK)
         posts = list(same.order_by("pk").defer("body", "found_by"))
-        made = _withdraw(post.blog, posts, post.title, asked_by=asked_by, reason=reason, now=now)
-        made.link_key = key
-        made.save(update_fields=["link_key"])
-    return made
+        takedown = _withdraw(post.blog, posts, post.title, asked_by=asked_by, reason=reason, now=now)
+        takedown.link_key = key
+        takedown.save(update_fields=["link_key"])
+    return takedown
 
 
 def _withdraw(

@@ -99,29 +99,29 @@ _Decided = tuple[tuple[Decision, ...], RuleCounts]
 _last_saved: dict[Hashable, _Decided] = {}
 
 
-def _saved(known: Hashable, make: Callable[[], tuple[Decision, ...]]) -> _Decided:
+def _saved(key: Hashable, make: Callable[[], tuple[Decision, ...]]) -> _Decided:
     """Return the decisions and active rules of the compared revision.
 
     They are computed once for several edits.
     """
     with _kept_lock:
-        found = _last_saved.get(known)
-    if found is None:
+        cached = _last_saved.get(key)
+    if cached is None:
         decisions = make()
-        found = decisions, active_rules(decisions)
+        cached = decisions, active_rules(decisions)
         with _kept_lock:
-            _last_saved[known] = found
+            _last_saved[key] = cached
             while len(_last_saved) > _MOST_KEPT:
                 _last_saved.pop(next(iter(_last_saved)))
-    return found
+    return cached
 
 
 def _items(
     campaign: Campaign, documents: Collection[CampaignDocument], over: Over, now: datetime
 ) -> dict[int, Captured]:
     named = dict.fromkeys(key for document in documents for key in document.gather.sources)
-    known = sources_by_key(campaign.blog, list(named))
-    sources = {known[key].pk: known[key] for key in named if key in known}
+    by_key = sources_by_key(campaign.blog, list(named))
+    sources = {by_key[key].pk: by_key[key] for key in named if key in by_key}
     if over.sample is not None:
         return _of_sample(campaign, list(sources.values()), over.sample)
     if over.items:
@@ -133,8 +133,8 @@ def _items(
 def _of_sample(campaign: Campaign, sources: Sequence[Source], number: int) -> dict[int, Captured]:
     if not sources:
         raise Invalid("Choose a source at Gather first: the sample is proved as if that source had given it.")
-    found = sample_captured(sample_of(campaign.blog, number), sources[0])
-    return dict(list(found.items())[:_MOST_ITEMS])
+    captured = sample_captured(sample_of(campaign.blog, number), sources[0])
+    return dict(list(captured.items())[:_MOST_ITEMS])
 
 
 def _prove(
@@ -157,9 +157,9 @@ def _prove(
     if document == saved_document:
         saved, before = decisions, active_rules(decisions)
     else:
-        known = (revision.pk, over, tuple(batch), memory.stamp, context.stamp, now)
+        key = (revision.pk, over, tuple(batch), memory.stamp, context.stamp, now)
         saved, before = _saved(
-            known, lambda: decide(batch, saved_document, memory=memory, now=now, reuse=_reuse, context=context)
+            key, lambda: decide(batch, saved_document, memory=memory, now=now, reuse=_reuse, context=context)
         )
     proved = [
         Proved(item=item, decision=decision, saved=was)
@@ -219,7 +219,7 @@ def prove_one(
     The whole proof is computed, since duplicates depend on other items.
     """
     proof = make_proof(campaign, document, now=now, over=over, against=against)
-    found = next((proved_item for proved_item in proof.items if proved_item.item == item), None)
-    if found is None:
+    same_item = next((proved_item for proved_item in proof.items if proved_item.item == item), None)
+    if same_item is None:
         raise NotFound("This item is not in the proof any more. Make the proof again.")
-    return found
+    return same_item

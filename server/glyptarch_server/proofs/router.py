@@ -32,9 +32,9 @@ def answer_proof(request: HttpRequest, blog: str, slug: str, payload: ProofIn) -
     except UnwantedError as error:
         raise Conflict("A newer edit asks for another proof.") from error
     earlier = proof_named(campaign, payload.known) if payload.known else None
-    made = proof_out(proof, blogs=blog_numbers_of(request.user), earlier=earlier)
+    out = proof_out(proof, blogs=blog_numbers_of(request.user), earlier=earlier)
     # The model serialises itself, because ninja would validate a thousand rows again in Python.
-    return HttpResponse(made.model_dump_json(), content_type="application/json; charset=utf-8")
+    return HttpResponse(out.model_dump_json(), content_type="application/json; charset=utf-8")
 
 
 @router.post("/blogs/{blog}/campaigns/{slug}/proof/item", response=DecisionOut, operation_id="proveItem")

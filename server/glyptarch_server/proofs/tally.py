@@ -215,8 +215,8 @@ class _Acts(dict[str, bool]):
     """Whether a code means that a rule changed or named the item, cached by code."""
 
     def __missing__(self, code: str) -> bool:
-        self[code] = found = code in _GIVEN or (code != "step.nothing" and code.startswith("step."))
-        return found
+        self[code] = acts = code in _GIVEN or (code != "step.nothing" and code.startswith("step."))
+        return acts
 
 
 _acts = _Acts()

@@ -66,8 +66,8 @@ def begin_applying(replay: Replay, *, outcomes: Collection[str], results: Collec
 def wanted_values(change: Change, posts: Sequence[Post], now: datetime) -> dict[int, dict[str, Any]]:
     """Return the values that a change wants of posts, without fields edited by people meanwhile."""
     rows = ReplayResult.objects.filter(replay=change.what["replay"], chosen=True, post__in=[post.pk for post in posts])
-    found = {row.post_id: row for row in rows.select_related("replay")}
-    wanted = {post.pk: _values(found[post.pk], post, now) for post in posts if post.pk in found}
+    results = {row.post_id: row for row in rows.select_related("replay")}
+    wanted = {post.pk: _values(results[post.pk], post, now) for post in posts if post.pk in results}
     rows.update(applied=True, chosen=False)
     return {number: values for number, values in wanted.items() if values}
 
@@ -114,10 +114,10 @@ def _write_new(replay: Replay, *, now: datetime) -> bool:
         wanted = ReplayResult.objects.filter(replay=replay, chosen=True, outcome=Outcome.NEW.value)
         rows = list(wanted.select_related("item__source").order_by("pk")[:_AT_ONCE])
         items = {row.item_id: row.item for row in rows}
-        known = Decision.objects.filter(campaign=replay.campaign, item__in=list(items), post=None)
-        decided = {decision.item_id: decision for decision in known.select_for_update()}
+        open_decisions = Decision.objects.filter(campaign=replay.campaign, item__in=list(items), post=None)
+        decided = {decision.item_id: decision for decision in open_decisions.select_for_update()}
         some = [item for item in items.values() if item.pk in decided]
-        made = decide(
+        decisions = decide(
             as_captured(some),
             document,
             memory=ReplayMemory(replay, writing=True),
@@ -126,7 +126,7 @@ def _write_new(replay: Replay, *, now: datetime) -> bool:
         )
         pairs = [
             (item, decision)
-            for item, decision in zip(some, made, strict=True)
+            for item, decision in zip(some, decisions, strict=True)
             if decision.verdict is not Verdict.WAITING
         ]
         kept = [(item, decision) for item, decision in pairs if decision.verdict.kept]

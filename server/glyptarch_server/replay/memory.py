@@ -70,7 +70,7 @@ class ReplayMemory(PostMemory):
 
     def recall(self, keys: Collection[Key], reach: Reach) -> Mapping[Key, Seen]:
         """Answer from the posts, and from what would be new."""
-        found = dict(super().recall(keys, reach))
+        posts = dict(super().recall(keys, reach))
         by_written = {_written(key): key for key in keys} if self._any_new else {}
         if by_written:
             with by_index():
@@ -78,14 +78,14 @@ class ReplayMemory(PostMemory):
                 for theirs, *story in list(rows.values_list("keys", *_STORY)):
                     # Later rows replace earlier ones, so the last is the earliest. Existing posts take precedence.
                     new = {by_written[their]: _seen(*story) for their in theirs if their in by_written}
-                    found = found | {key: seen for key, seen in new.items() if not _is_post(found.get(key))}
-        return found
+                    posts = posts | {key: seen for key, seen in new.items() if not _is_post(posts.get(key))}
+        return posts
 
     def resembling(self, near: Near, keys: Sequence[Sequence[int]], reach: Reach) -> list[list[Candidate]]:
         """Answer from the posts, and from what would be new."""
-        found = super().resembling(near, keys, reach)
+        candidates = super().resembling(near, keys, reach)
         if not self._any_new or not any(keys):
-            return found
+            return candidates
         with by_index():
             best = most_alike(NewStory.objects.filter(replay=self._replay), f"{near.value}_keys", keys)
             rows = self._new(reach).filter(AnyOf("pk", {pk for some in best for pk in some}))
@@ -95,7 +95,7 @@ class ReplayMemory(PostMemory):
             }
         return [
             [*posts, *(new[pk] for pk in some if pk in new)][:CANDIDATES]
-            for posts, some in zip(found, best, strict=True)
+            for posts, some in zip(candidates, best, strict=True)
         ]
 
     def _new(self, reach: Reach) -> QuerySet[NewStory]:

@@ -58,8 +58,8 @@ def begin_replay(request: HttpRequest, blog: str, slug: str, payload: ReplayIn) 
     owned = blog_for(request.user, blog, Role.EDITOR)
     campaign = campaign_of(owned, slug)
     revision = revision_of(campaign, payload.revision) if payload.revision else latest_revision(campaign)
-    made = actions.begin_replay(campaign, revision, by=person_of(request), now=wiring.clock()())
-    return _replay(queries.replay_of(owned, made.pk))
+    row = actions.begin_replay(campaign, revision, by=person_of(request), now=wiring.clock()())
+    return _replay(queries.replay_of(owned, row.pk))
 
 
 @router.get("/blogs/{blog}/campaigns/{slug}/replays/last", response=ReplayOut | None, operation_id="getLastReplay")

@@ -60,8 +60,8 @@ def notes_out(notes: Sequence[Mapping[str, Any]], blogs: Collection[int]) -> lis
 
 def reasons_out(reasons: Sequence[Mapping[str, Any] | None], blogs: Collection[int]) -> list[NoteOut | None]:
     """Return the reasons of decisions in their order, as :func:`notes_out` does."""
-    given = iter(notes_out([reason for reason in reasons if reason], blogs))
-    return [next(given) if reason else None for reason in reasons]
+    shown_reasons = iter(notes_out([reason for reason in reasons if reason], blogs))
+    return [next(shown_reasons) if reason else None for reason in reasons]
 
 
 def decision_out(row: "Decision", *, blogs: Collection[int]) -> DecisionOut:

@@ -44,10 +44,18 @@ def decide_batch(run: Run, rows: Sequence[Item], *, now: datetime) -> bool:
     steps made is reused.
     """
     document = document_of(run.revision)
-    campaign, reuse, made = run.campaign, Reuse(), queries.made_in(run)
+    campaign, reuse, posts_made = run.campaign, Reuse(), queries.made_in(run)
     captured = dict(zip([row.pk for row in rows], as_captured(rows), strict=True))
     memory, context = PostMemory(campaign), context_for(campaign.blog, [document])
-    decide(list(captured.values()), document, memory=memory, now=now, context=context, posts_posts_made=made, reuse=reuse)
+    decide(
+        list(captured.values()),
+        document,
+        memory=memory,
+        now=now,
+        context=context,
+        posts_made=posts_made,
+        reuse=reuse,
+    )
     with transaction.atomic():
         take_turn(campaign.blog_id)
         if queries.has_ended(run):
@@ -61,7 +69,7 @@ def decide_batch(run: Run, rows: Sequence[Item], *, now: datetime) -> bool:
             memory=PostMemory(campaign),
             now=now,
             context=context_for(campaign.blog, [document]),
-            made=queries.made_in(run),
+            posts_made=queries.made_in(run),
             reuse=reuse,
         )
         pairs = [
@@ -158,11 +166,11 @@ def _repeated(
     Posts of other blogs are compared with but never written to.
     """
     numbers = {item_ref(decision.captured.item): posts[row.pk].pk for row, decision in pairs if row.pk in posts}
-    found = []
+    repeated = []
     for row, decision in pairs:
         match decision.same_as:
             case PostRef(post=number, blog=blog_number) if blog_number == blog.pk:
-                found.append((number, row.pk, decision))
+                repeated.append((number, row.pk, decision))
             case ItemRef() as ref if ref in numbers:
-                found.append((numbers[ref], row.pk, decision))
-    return found
+                repeated.append((numbers[ref], row.pk, decision))
+    return repeated

@@ -58,14 +58,14 @@ def gather(run: Run, sources: Sequence[Source], *, fetcher: FetchPortal, clock: 
     """
     Run.objects.filter(pk=run.pk).update(sources=len(sources), sources_read=0, fresh=0)
     fresh = number = 0
-    for come in read_sources(sources, fetcher, known_entries=known_entries, known_links=known_links):
+    for batch in read_sources(sources, fetcher, known_entries=known_entries, known_links=known_links):
         now = clock()
         with transaction.atomic():
-            readings = keep_answers(come, now=now)
+            readings = keep_answers(batch, now=now)
             run.readings.add(*readings)
-            number, fresh = number + len(come), fresh + sum(reading.fresh for reading in readings)
+            number, fresh = number + len(batch), fresh + sum(reading.fresh for reading in readings)
             Run.objects.filter(pk=run.pk).update(sources_read=number, fresh=fresh)
-        for source, _ in come:
+        for source, _ in batch:
             look_up_pages(source, fetcher=fetcher, now=now)
         if queries.should_stop(run) or _is_over_time(run, now):
             return

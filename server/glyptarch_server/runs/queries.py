@@ -173,11 +173,11 @@ _MOST_MARKS = 3000
 
 def runs_since(campaigns: Collection[Campaign], since: datetime) -> dict[int, list[Run]]:
     """Return the newest 3,000 runs of campaigns since a time, oldest first, by campaign number."""
-    found: dict[int, list[Run]] = {campaign.pk: [] for campaign in campaigns}
+    runs: dict[int, list[Run]] = {campaign.pk: [] for campaign in campaigns}
     rows = Run.objects.filter(campaign__in=list(campaigns), asked_at__gte=since).order_by("-asked_at", "-pk")
     for run in reversed(rows.only("campaign", "asked_at", "state", "verdicts")[:_MOST_MARKS]):
-        found[run.campaign_id].append(run)
-    return found
+        runs[run.campaign_id].append(run)
+    return runs
 
 
 def verdicts_by_day(blog: Blog, since: datetime, zone: ZoneInfo) -> dict[date, dict[str, int]]:
@@ -220,10 +220,10 @@ def should_stop(run: Run) -> bool:
 
 
 def _open_jobs() -> QuerySet[ProcrastinateJob]:
-    found: QuerySet[ProcrastinateJob] = ProcrastinateJob.objects.filter(
+    jobs: QuerySet[ProcrastinateJob] = ProcrastinateJob.objects.filter(
         task_name="carry_out_run", status__in=["todo", "doing"]
     )
-    return found
+    return jobs
 
 
 def _jobs(run: Run) -> QuerySet[ProcrastinateJob]:

@@ -54,8 +54,8 @@ def list_campaigns(
 ) -> CampaignPageOut:
     """Return the campaigns of a blog, each with its last run and its posts."""
     owned = blog_for(request.user, blog)
-    found = listed_campaigns(owned, search=search, mode=mode.value if mode else "")
-    rows = queries.by_last_run(by_schedule(found, state), failed=failed, sort=sort)
+    campaigns = listed_campaigns(owned, search=search, mode=mode.value if mode else "")
+    rows = queries.by_last_run(by_schedule(campaigns, state), failed=failed, sort=sort)
     page, total = page_of(rows, limit=limit, offset=offset)
     last, counts = queries.last_runs(page), campaign_counts(page)
     days = campaign_days(page, now=wiring.clock()())

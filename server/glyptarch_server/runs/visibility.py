@@ -19,8 +19,8 @@ def readable_notes(notes: Sequence[_Note], blogs: Collection[int]) -> list[dict[
     A matched post of any other blog becomes ``hidden``; a near miss is left out.
     """
     unplaced = {number for note in notes for data in _compared(note) if (number := _unplaced(data)) is not None}
-    known = blogs_of_posts(unplaced) if unplaced else {}
-    return [_readable(note, blogs, known) for note in notes]
+    blogs_by_post = blogs_of_posts(unplaced) if unplaced else {}
+    return [_readable(note, blogs, blogs_by_post) for note in notes]
 
 
 def _compared(note: _Note) -> Iterable[_Note]:
@@ -43,8 +43,8 @@ def _unplaced(data: _Note) -> int | None:
     return int(ref.removeprefix("post:"))
 
 
-def _readable(note: _Note, blogs: Collection[int], known: Mapping[int, int]) -> dict[str, Any]:
-    hidden = any(not _may_see(data, blogs, known) for data in _compared(note))
+def _readable(note: _Note, blogs: Collection[int], blogs_by_post: Mapping[int, int]) -> dict[str, Any]:
+    hidden = any(not _may_see(data, blogs, blogs_by_post) for data in _compared(note))
     if not hidden:
         return dict(note)
     data = note["data"]
@@ -53,8 +53,8 @@ def _readable(note: _Note, blogs: Collection[int], known: Mapping[int, int]) -> 
     return {**note, "data": {name: data[name] for name in _KEPT if name in data} | {"hidden": True}}
 
 
-def _may_see(data: _Note, blogs: Collection[int], known: Mapping[int, int]) -> bool:
+def _may_see(data: _Note, blogs: Collection[int], blogs_by_post: Mapping[int, int]) -> bool:
     number = _unplaced(data)
     if number is not None:
-        return known.get(number) in blogs
+        return blogs_by_post.get(number) in blogs
     return "blog" not in data or data["blog"] in blogs

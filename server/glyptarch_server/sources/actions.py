@@ -44,9 +44,9 @@ def keep_pattern(blog: Blog, name: str, address: str) -> AddressPattern:
         raise Invalid(message, faults=[Fault(path="address", message=message)])
     try:
         with transaction.atomic():
-            made = AddressPattern.objects.create(blog=blog, name=name, address=address)
+            row = AddressPattern.objects.create(blog=blog, name=name, address=address)
             record("pattern.kept", name, blog=blog.pk, after=address)
-            return made
+            return row
     except IntegrityError as error:
         raise Conflict(f"There is a pattern “{name}” already.") from error
 
@@ -80,18 +80,18 @@ def asks_as_yaml(source: Source) -> str:
 def asks_from_yaml(text: str) -> dict[str, Any]:
     """Parse the YAML of :func:`asks_as_yaml`. Raises Invalid with the reason."""
     try:
-        given = load_yaml(text)
+        data = load_yaml(text)
     except YamlFault as fault:
         raise Invalid(f"This YAML cannot be read: {fault}.") from fault
-    if not isinstance(given, dict) or not isinstance(given.get("parameters", {}), dict):
+    if not isinstance(data, dict) or not isinstance(data.get("parameters", {}), dict):
         raise Invalid("This YAML says nothing of a platform. It begins with “platform:”, then “parameters:”.")
-    platform = str(given.get("platform", ""))
-    lines = given.get("search_words") or []
+    platform = str(data.get("platform", ""))
+    lines = data.get("search_words") or []
     words = [line if isinstance(line, dict) else {"text": line} for line in lines] if isinstance(lines, list) else []
     return {
         "platform": platform,
-        "title": str(given.get("title") or "")[:300],
-        "parameters": checked_parameters(platform, given.get("parameters") or {}),
+        "title": str(data.get("title") or "")[:300],
+        "parameters": checked_parameters(platform, data.get("parameters") or {}),
         "search_words": [{"text": str(line.get("text", ""))[:200], "on": _is_on(line)} for line in words[:100]],
     }
 
@@ -175,7 +175,7 @@ def change_access(
     """
     source.access_sealed = sealed(access_of(source), headers=headers, user=user.strip(), password=password)
     source.any_certificate, source.pause_ms = any_certificate, pause_ms
-    told = {
+    audited = {
         "headers": [header["name"] for header in headers],
         "sign_in": bool(user.strip()),
         "any_certificate": any_certificate,
@@ -183,7 +183,7 @@ def change_access(
     }
     with transaction.atomic():
         source.save(update_fields=["access_sealed", "any_certificate", "pause_ms"])
-        record("source.access", source.title, blog=source.blog_id, after=told)
+        record("source.access", source.title, blog=source.blog_id, after=audited)
 
 
 def change_many(sources: Sequence[Source], change: str, label: str = "", *, now: datetime) -> int:

@@ -48,9 +48,9 @@ def add_source(blog: Blog, url: str, title: str, *, fetcher: FetchPortal, now: d
     checked = check_addresses([url], fetcher)[0]
     if checked.feed is None:
         raise Invalid(checked.detail or "This address leads to feeds, but is none itself. Choose one of them.")
-    known = queries.address_taken(blog, checked.url)
-    if known is not None:
-        raise Conflict(f"“{known.title}” already reads this address.")
+    taken = queries.address_taken(blog, checked.url)
+    if taken is not None:
+        raise Conflict(f"“{taken.title}” already reads this address.")
     return _make(blog, checked, checked.feed, title, now), checked.feed
 
 
@@ -58,7 +58,7 @@ def _make(blog: Blog, checked: Checked, feed: Feed, title: str, now: datetime) -
     name = title.strip() or feed.title or checked.url
     try:
         with transaction.atomic():
-            made = Source.objects.create(
+            row = Source.objects.create(
                 blog=blog,
                 key=_free_key(blog, title_key(name)),
                 url=checked.url,
@@ -68,8 +68,8 @@ def _make(blog: Blog, checked: Checked, feed: Feed, title: str, now: datetime) -
                 language=feed.language[:35],
                 added_at=now,
             )
-            record("source.added", made.title, blog=blog.pk, after=made.url)
-            return made
+            record("source.added", row.title, blog=blog.pk, after=row.url)
+            return row
     except IntegrityError as error:
         raise Conflict("This address has just been added by someone else.") from error
 
@@ -84,7 +84,7 @@ def add_page_source(
     address = normal_address(url) if url.strip() else reader.url
     try:
         with transaction.atomic():
-            made = Source.objects.create(
+            row = Source.objects.create(
                 blog=blog,
                 key=_free_key(blog, title_key(title)),
                 url=address,
@@ -95,8 +95,8 @@ def add_page_source(
                 rendered=rendered,
                 added_at=now,
             )
-            record("source.added", made.title, blog=blog.pk, after=made.url)
-            return made
+            record("source.added", row.title, blog=blog.pk, after=row.url)
+            return row
     except IntegrityError as error:
         raise Conflict("A source of this blog reads this address already.") from error
 
@@ -136,7 +136,7 @@ def add_platform_source(
     base = row.address if row else str(checked.get("address", ""))
     try:
         with transaction.atomic():
-            made = Source.objects.create(
+            made_source = Source.objects.create(
                 blog=blog,
                 key=key,
                 url=f"{base}#{key}"[:2000],
@@ -149,8 +149,8 @@ def add_platform_source(
                 search_words=list(search_words),
                 added_at=now,
             )
-            record("source.added", made.title, blog=blog.pk, after=base)
-            return made
+            record("source.added", made_source.title, blog=blog.pk, after=base)
+            return made_source
     except IntegrityError as error:
         raise Conflict("A source of this name has just been made.") from error
 
@@ -164,13 +164,13 @@ def source_by_hand(blog: Blog, *, now: datetime) -> Source:
 
     It is paused, since it has no feed.
     """
-    found = Source.objects.filter(blog=blog, url=_BY_HAND, removed_at=None).first()
-    if found is not None:
-        return found
+    row = Source.objects.filter(blog=blog, url=_BY_HAND, removed_at=None).first()
+    if row is not None:
+        return row
     try:
         with transaction.atomic():
             title = "Pages taken by hand"
-            made = Source.objects.create(
+            row = Source.objects.create(
                 blog=blog,
                 key=_free_key(blog, title_key(title)),
                 url=_BY_HAND,
@@ -179,8 +179,8 @@ def source_by_hand(blog: Blog, *, now: datetime) -> Source:
                 paused=True,
                 added_at=now,
             )
-            record("source.added", made.title, blog=blog.pk)
-            return made
+            record("source.added", row.title, blog=blog.pk)
+            return row
     except IntegrityError:
         # Another request created it meanwhile.
         return Source.objects.get(blog=blog, url=_BY_HAND, removed_at=None)

@@ -135,8 +135,8 @@ def _read_platform(source: "Source", fetcher: FetchPortal, known_links: KnownLin
     outcome = read.outcome
     if isinstance(outcome, FetchError) and connection is not None and connection.detail:
         # The connection has the remedy in plain words.
-        told = FetchError(outcome.code, connection.detail, retry_after=outcome.retry_after, status=outcome.status)
-        outcome = outcome if outcome.code is FetchCode.TOO_MANY_REQUESTS else told
+        error = FetchError(outcome.code, connection.detail, retry_after=outcome.retry_after, status=outcome.status)
+        outcome = outcome if outcome.code is FetchCode.TOO_MANY_REQUESTS else error
     status = outcome.status if isinstance(outcome, FetchError) else HTTPStatus.OK
     milliseconds = round((time.perf_counter() - begun) * 1000)
     return SourceAnswer(outcome=outcome, milliseconds=milliseconds, status=status, size=read.size)
@@ -180,7 +180,7 @@ _MOST_UNREAD = 3
 def _read_feeds(
     answers: "Iterator[list[tuple[int, Fetched | FetchError]]]",
     asked: "Sequence[Source]",
-    known: "Callable[[Sequence[Source]], Mapping[int, KnownEntries]]",
+    known_entries: "Callable[[Sequence[Source]], Mapping[int, KnownEntries]]",
 ) -> "Iterator[list[tuple[Source, SourceAnswer]]]":
     """Read the answers that have arrived.
 
@@ -188,16 +188,16 @@ def _read_feeds(
     """
     with ThreadPoolExecutor(1, thread_name_prefix="feeds") as beside:
         unread: deque[Future[list[tuple[Source, SourceAnswer]]]] = deque()
-        for come in answers:
+        for batch in answers:
             ready: list[tuple[Source, SourceAnswer]] = []
             feeds: list[tuple[Source, Fetched]] = []
-            for place, got in come:
+            for place, got in batch:
                 if isinstance(got, Fetched) and not got.not_modified:
                     feeds.append((asked[place], got))
                 else:
                     ready.append((asked[place], _answer_of(got, None, 0)))
             if feeds:
-                unread.append(beside.submit(_read, feeds, known([source for source, _ in feeds])))
+                unread.append(beside.submit(_read, feeds, known_entries([source for source, _ in feeds])))
             while unread and (unread[0].done() or len(unread) > _MOST_UNREAD):
                 ready += unread.popleft().result()
             if ready:
@@ -207,7 +207,7 @@ def _read_feeds(
 
 
 def _read(
-    feeds: "Sequence[tuple[Source, Fetched]]", known: "Mapping[int, KnownEntries]"
+    feeds: "Sequence[tuple[Source, Fetched]]", known_entries: "Mapping[int, KnownEntries]"
 ) -> "list[tuple[Source, SourceAnswer]]":
     """Read the feeds of answers, side by side."""
     begun = time.perf_counter()
@@ -218,8 +218,8 @@ def _read(
                 source=source.key,
                 url=got.url,
                 content_type=got.content_type,
-                known=known.get(source.pk, KnownEntries()).contents,
-                marks=known.get(source.pk, KnownEntries()).marks,
+                known=known_entries.get(source.pk, KnownEntries()).contents,
+                marks=known_entries.get(source.pk, KnownEntries()).marks,
             )
             for source, got in feeds
         ]

@@ -183,7 +183,7 @@ def patterns_of(blog: Blog) -> QuerySet[AddressPattern]:
 
 def pattern_of(blog: Blog, number: int) -> AddressPattern:
     """Return an address template by its number. Raises NotFound."""
-    found = AddressPattern.objects.filter(blog=blog, pk=number).first()
-    if found is None:
+    row = AddressPattern.objects.filter(blog=blog, pk=number).first()
+    if row is None:
         raise NotFound("There is no such pattern in this blog.")
-    return found
+    return row

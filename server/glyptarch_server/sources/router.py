@@ -107,17 +107,17 @@ def add_page_source(request: HttpRequest, blog: str, payload: AddPageSourceIn) -
     """Make a site a source, read by a page reader."""
     owned = blog_for(request.user, blog, Role.EDITOR)
     reader = reader_of(owned, payload.reader)
-    made = adding.add_page_source(
+    source = adding.add_page_source(
         owned, reader, payload.url, payload.title, rendered=payload.rendered, now=wiring.clock()()
     )
-    return get_source(request, blog, made.key).source
+    return get_source(request, blog, source.key).source
 
 
 @router.post("/blogs/{blog}/platform-sources", response=SourceOut, operation_id="addPlatformSource")
 def add_platform_source(request: HttpRequest, blog: str, payload: AddPlatformSourceIn) -> SourceOut:
     """Add a platform source."""
     owned = blog_for(request.user, blog, Role.EDITOR)
-    made = adding.add_platform_source(
+    source = adding.add_platform_source(
         owned,
         payload.platform,
         payload.title,
@@ -126,7 +126,7 @@ def add_platform_source(request: HttpRequest, blog: str, payload: AddPlatformSou
         search_words=[line.dict() for line in payload.search_words],
         now=wiring.clock()(),
     )
-    return get_source(request, blog, made.key).source
+    return get_source(request, blog, source.key).source
 
 
 @router.put("/blogs/{blog}/sources/{key}/asks", response=SourceOut, operation_id="changeAsks")
@@ -207,7 +207,7 @@ def change_access(request: HttpRequest, blog: str, key: str, payload: AccessIn) 
 
 
 def _checked(blog: "Blog", checked: Checked) -> CheckedOut:
-    known = queries.address_taken(blog, checked.url) if checked.feed else None
+    taken = queries.address_taken(blog, checked.url) if checked.feed else None
     feed = checked.feed
     return CheckedOut(
         address=checked.address,
@@ -222,7 +222,7 @@ def _checked(blog: "Blog", checked: Checked) -> CheckedOut:
         error=checked.error,
         detail=checked.detail,
         milliseconds=checked.milliseconds,
-        known_as=known.title if known else "",
+        known_as=taken.title if taken else "",
     )
 
 
@@ -234,13 +234,13 @@ def read_list(request: HttpRequest, blog: str, payload: OpmlIn) -> list[ListedFe
         listed = read_opml(payload.content)
     except ParseError as error:
         raise Invalid(str(error)) from error
-    known = queries.addresses_of(owned)
+    by_address = queries.addresses_of(owned)
     return [
         ListedFeedOut(
             url=feed.url,
             title=feed.title,
             folder=feed.folder,
-            known_as=known[feed.url].title if feed.url in known else "",
+            known_as=by_address[feed.url].title if feed.url in by_address else "",
         )
         for feed in listed
     ]

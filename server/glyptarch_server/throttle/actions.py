@@ -50,13 +50,13 @@ class _Counts(Storage):
 
     def get(self, key: str) -> int:
         """Return the count."""
-        found = Window.objects.filter(key=key, ends_at__gt=Now()).values_list("count", flat=True).first()
-        return found or 0
+        count = Window.objects.filter(key=key, ends_at__gt=Now()).values_list("count", flat=True).first()
+        return count or 0
 
     def get_expiry(self, key: str) -> float:
         """Return the end of the period in seconds since 1970."""
-        found = Window.objects.filter(key=key).values_list("ends_at", flat=True).first()
-        return found.timestamp() if found else 0.0
+        ends_at = Window.objects.filter(key=key).values_list("ends_at", flat=True).first()
+        return ends_at.timestamp() if ends_at else 0.0
 
     def check(self) -> bool:
         """Return True: without the database nothing else works either."""
@@ -77,8 +77,8 @@ _limiter = FixedWindowRateLimiter(_Counts())
 def limit_of(words: str, name: str) -> Limit:
     """Return a limit from text: ``8 per 10 minutes``."""
     limit: Any = parse(words)
-    made: Limit = type(limit)(limit.amount, limit.multiples, namespace=name)
-    return made
+    renamed: Limit = type(limit)(limit.amount, limit.multiples, namespace=name)
+    return renamed
 
 
 def _who(parts: tuple[str, ...]) -> list[str]:

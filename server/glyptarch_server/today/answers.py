@@ -128,7 +128,7 @@ def _needs(
 
     Sources come worst first already.
     """
-    found = [
+    late_sources = [
         NeedOut(code=_HEALTH_NEEDS[Health(source.health)], data=_source_data(source))
         for source in sources
         if Health(source.health) in _HEALTH_NEEDS
@@ -136,20 +136,20 @@ def _needs(
     failed = list(runs.by_last_run(listed_campaigns(blog), failed=True)[:_MOST_FAILED])
     for run in runs.last_runs(failed).values():
         data = {"run": run.pk, "campaign": run.campaign.name, "failure": run.failure}
-        found.append(NeedOut(code=NeedCode.RUN_FAILED, data=data))
+        late_sources.append(NeedOut(code=NeedCode.RUN_FAILED, data=data))
     held, waiting = held_count(blog), comment_counts(blog).get("waiting", 0)
     if held:
-        found.append(NeedOut(code=NeedCode.POSTS_HELD, data={"number": held}))
+        late_sources.append(NeedOut(code=NeedCode.POSTS_HELD, data={"number": held}))
     if waiting:
-        found.append(NeedOut(code=NeedCode.COMMENTS, data={"number": waiting}))
+        late_sources.append(NeedOut(code=NeedCode.COMMENTS, data={"number": waiting}))
     today = now.astimezone(zone).date()
     for campaign in campaigns:
         last = schedule_of(campaign).last_day
         if campaign.next_run_at and last and today <= last <= today + _END_NEAR:
             data = {"slug": campaign.slug, "campaign": campaign.name, "day": last.isoformat()}
-            found.append(NeedOut(code=NeedCode.END_NEAR, data=data))
+            late_sources.append(NeedOut(code=NeedCode.END_NEAR, data=data))
     order = list(NeedCode)
-    yield from sorted(found, key=lambda need: order.index(need.code))
+    yield from sorted(late_sources, key=lambda need: order.index(need.code))
 
 
 def _source_data(source: "Source") -> dict[str, object]:

@@ -85,8 +85,8 @@ def verified(row: Subscription, *, topic: str, lease_seconds: str, now: datetime
     """
     if topic != row.topic:
         return False
-    given = int(lease_seconds) if lease_seconds.isascii() and lease_seconds.isdecimal() else 0
-    lease = min(max(timedelta(seconds=min(given, 10**9)), _SHORTEST_LEASE), _LEASE) if given else _LEASE
+    seconds = int(lease_seconds) if lease_seconds.isascii() and lease_seconds.isdecimal() else 0
+    lease = min(max(timedelta(seconds=min(seconds, 10**9)), _SHORTEST_LEASE), _LEASE) if seconds else _LEASE
     with transaction.atomic():
         row.state, row.lease_ends_at, row.tries, row.failure = PushState.VERIFIED, now + lease, 0, ""
         row.save(update_fields=["state", "lease_ends_at", "tries", "failure"])
@@ -109,9 +109,9 @@ def denied(row: Subscription, *, topic: str, reason: str) -> bool:
     return True
 
 
-def _signature_holds(row: Subscription, body: bytes, given: str) -> bool:
+def _signature_holds(row: Subscription, body: bytes, sent_signature: str) -> bool:
     """Whether a push was signed with the secret shared with the hub (WebSub 7)."""
-    method, _, signature = given.partition("=")
+    method, _, signature = sent_signature.partition("=")
     algorithm = _HASHES.get(method.strip().lower())
     if algorithm is None:
         return False

@@ -26,12 +26,12 @@ def callback(request: HttpRequest, key: str) -> HttpResponse:
         )
         # A hub learns nothing about the use of its push (WebSub 7).
         return HttpResponse(status=202)
-    given = request.GET
-    topic, mode = given.get("hub.topic", ""), given.get("hub.mode", "")
-    if mode == "denied" and actions.denied(row, topic=topic, reason=given.get("hub.reason", "")):
+    query = request.GET
+    topic, mode = query.get("hub.topic", ""), query.get("hub.mode", "")
+    if mode == "denied" and actions.denied(row, topic=topic, reason=query.get("hub.reason", "")):
         return HttpResponse(status=200)
-    challenge = given.get("hub.challenge", "")
-    lease = given.get("hub.lease_seconds", "")
+    challenge = query.get("hub.challenge", "")
+    lease = query.get("hub.lease_seconds", "")
     if mode == "subscribe" and challenge and actions.verified(row, topic=topic, lease_seconds=lease, now=now):
         return HttpResponse(challenge, content_type="text/plain; charset=utf-8")
     raise Http404

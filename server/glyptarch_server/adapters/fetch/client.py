@@ -107,8 +107,8 @@ _SECONDS = re.compile(r"\d{1,9}")
 
 
 def _max_age(headers: Mapping[str, str]) -> int:
-    found = _MAX_AGE.search(headers.get("cache-control", "")[:1000])
-    return int(found[1]) if found else 0
+    match = _MAX_AGE.search(headers.get("cache-control", "")[:1000])
+    return int(match[1]) if match else 0
 
 
 def _retry_after(headers: Mapping[str, str], now: datetime) -> int:
@@ -271,7 +271,7 @@ class Fetcher:
         if request.last_modified:
             headers["If-Modified-Since"] = request.last_modified
         for name, value in request.headers if own else ():
-            headers = {known: kept for known, kept in headers.items() if known.lower() != name.lower()} | {name: value}
+            headers = {other: kept for other, kept in headers.items() if other.lower() != name.lower()} | {name: value}
         with ExitStack() as stack:
             taken = _Taken(request, url, self._limits.bytes)
             if request.into is not None:

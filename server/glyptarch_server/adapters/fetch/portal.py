@@ -76,8 +76,8 @@ class FetchPortal:
 
         Each answer or error is given as soon as it has come, with its place in the list.
         """
-        for come in self.fetch_in_batches(requests):
-            yield from come
+        for batch in self.fetch_in_batches(requests):
+            yield from batch
 
     def fetch_in_batches(self, requests: Sequence[FetchRequest]) -> Iterator[list[tuple[int, Fetched | FetchError]]]:
         """Fetch all addresses.
@@ -98,11 +98,11 @@ class FetchPortal:
                 answers.come.clear()
                 if fetching.done() and not fetching.cancelled():
                     fetching.result()
-                come = answers.take()
-                if come:
-                    left -= len(come)
-                    yield come
-                    self._loop.call_soon_threadsafe(answers.worked_on, come)
+                batch = answers.take()
+                if batch:
+                    left -= len(batch)
+                    yield batch
+                    self._loop.call_soon_threadsafe(answers.worked_on, batch)
         finally:
             fetching.cancel()
 

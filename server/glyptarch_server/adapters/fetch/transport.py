@@ -281,6 +281,6 @@ def _written(name: str, value: str) -> bytes:
 
 def _trusted_certificates() -> str:
     """Return the file of trusted authorities: the machine's, else the packaged one."""
-    known = ssl.get_default_verify_paths()
-    places = (os.environ.get(known.openssl_cafile_env), known.openssl_cafile, "/etc/ssl/certs/ca-certificates.crt")
+    paths = ssl.get_default_verify_paths()
+    places = (os.environ.get(paths.openssl_cafile_env), paths.openssl_cafile, "/etc/ssl/certs/ca-certificates.crt")
     return next((place for place in places if place and Path(place).is_file()), certifi.where())

@@ -33,23 +33,23 @@ class Command(BaseCommand):
         parser.add_argument("--language", default="en")
         parser.add_argument("--time-zone", default="UTC")
 
-    def handle(self, *_args: Any, **given: Any) -> None:  # noqa: ANN401
+    def handle(self, *_args: Any, **options: Any) -> None:  # noqa: ANN401
         """Make both, or nothing."""
         password = getpass.getpass("Password: ") if sys.stdin.isatty() else sys.stdin.readline().rstrip("\n")
         try:
             with transaction.atomic():
-                owner = make_user(given["name"], password, full_name=given["full_name"], email=given["email"])
+                owner = make_user(options["name"], password, full_name=options["full_name"], email=options["email"])
                 owner.is_superuser = True
                 owner.save(update_fields=["is_superuser"])
                 make_blog(
-                    slug=given["blog"],
-                    title=given["title"],
+                    slug=options["blog"],
+                    title=options["title"],
                     tagline="",
-                    language=given["language"],
-                    time_zone=given["time_zone"],
+                    language=options["language"],
+                    time_zone=options["time_zone"],
                     owner=owner,
                     now=wiring.clock()(),
                 )
         except ProblemError as problem:
             raise CommandError(problem.detail) from problem
-        self.stdout.write(f"{owner.username} owns the blog “{given['title']}”.")
+        self.stdout.write(f"{owner.username} owns the blog “{options['title']}”.")

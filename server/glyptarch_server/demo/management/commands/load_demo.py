@@ -141,14 +141,14 @@ class _Loader:
 
     def _platforms(self, blog: Blog, owner: User) -> None:
         """Make connections and sources on platforms, and a campaign that holds films for review."""
-        clock, made = partial(_frozen_at, self._now), {}
+        clock, sources_made = partial(_frozen_at, self._now), {}
         for plan in PLATFORMS:
             address = f"{self._standins}/api/{plan.platform}"
             connection = make_connection(
                 blog, plan.platform, name=plan.connection, address=address, fields=plan.fields, now=self._now
             )
             check(connection, fetcher=self._portal, now=self._now)
-            made[plan.platform] = add_platform_source(
+            sources_made[plan.platform] = add_platform_source(
                 blog,
                 plan.platform,
                 plan.title,
@@ -157,9 +157,9 @@ class _Loader:
                 search_words=[{"text": words, "on": True} for words in plan.words],
                 now=self._now,
             )
-            read_and_capture(made[plan.platform], fetcher=self._portal, clock=clock)
+            read_and_capture(sources_made[plan.platform], fetcher=self._portal, clock=clock)
         Blog.objects.filter(pk=blog.pk).update(player_hosts=[urlsplit(self._standins).netloc])
-        document = films_document(made["films"].key)
+        document = films_document(sources_made["films"].key)
         campaign = create_campaign(blog, "Films from the ridge", document, by=owner, now=self._now)
         run = begin_run(campaign, by=owner, now=self._now, queue=False)
         carry_out(run.pk, fetcher=self._portal, clock=clock, batch=100)
