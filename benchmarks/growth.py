@@ -115,7 +115,7 @@ class _World:
         sql("VACUUM ANALYZE posts_postkey")
 
     def share_one_passage(self, keys: Sequence[int]) -> None:
-        """Give ten thousand rows the first keys of a text."""
+        """Set the first keys of a text on ten thousand rows."""
         shared = ",".join(str(key) for key in keys)
         sql(
             f"UPDATE posts_nearkeys SET text_keys = ARRAY[{shared}]::bigint[] || text_keys[5:16] "  # noqa: S608 - numbers

@@ -3,7 +3,7 @@
 Every site has one way to build its list, one to build its article, and one to build the surroundings. The half used for
 tuning and the half used for the printed figures share no combination, and the second has structures of its own.
 """
-# ruff: noqa: ARG001 - one signature for all builders, and HTML as it stands in pages
+# ruff: noqa: ARG001 - one signature for all builders, and HTML as in real pages
 
 import html
 import json

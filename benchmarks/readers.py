@@ -27,7 +27,7 @@ _ROUNDS = 200
 
 @dataclass(slots=True)
 class _Told:
-    """What came back: seconds by status."""
+    """The answers: seconds by status."""
 
     seconds: dict[int, list[float]] = field(default_factory=dict)
 

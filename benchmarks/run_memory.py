@@ -35,7 +35,10 @@ def _feed(writer: _Writer, number: int) -> bytes:
 
 
 def _measure() -> tuple[float, float, int]:
-    """Run 10 sources, then 100. Gives the memory after each in MB, and how many posts were made."""
+    """Run 10 sources, then 100.
+
+    Return the memory after each in MB, and the number of posts.
+    """
     from glyptarch_core.campaign import load_document  # noqa: PLC0415 - Django is set up only now
     from glyptarch_server.blogs.actions import create_blog  # noqa: PLC0415
     from glyptarch_server.campaigns.actions import create_campaign  # noqa: PLC0415
@@ -48,7 +51,7 @@ def _measure() -> tuple[float, float, int]:
     writer = _Writer(seed=5)
 
     class Portal:
-        """Gives each source a feed written on request."""
+        """A portal that writes each source's feed on request."""
 
         def fetch_in_batches(self, requests: Sequence[FetchRequest]) -> Iterator[list[tuple[int, Fetched]]]:
             for place, request in enumerate(requests):

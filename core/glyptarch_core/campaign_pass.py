@@ -95,7 +95,7 @@ _LAYOUT_CHANGED = Note(stage=Stage.RELEASE, code="hold.layout_changed", against=
 
 @dataclass(frozen=True, slots=True)
 class _Ending:
-    """What Place and Release make of an item, with all of the item that they looked at."""
+    """The results of Place and Release for an item, with the parts of the item they depend on."""
 
     shaped: Shaped
     held_by: tuple[Note, ...]

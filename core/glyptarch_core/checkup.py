@@ -67,7 +67,7 @@ class RunFacts:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ReasonCount:
-    """How many items left for one reason."""
+    """A reason, and the number of items that left for it."""
 
     stage: str
     code: str

@@ -10,7 +10,7 @@ __all__ = ["Draft", "FieldType", "FieldValue", "Visibility"]
 
 
 class Visibility(StrEnum):
-    """Who may read a post: everybody, the members of the blog, or readers with the pass phrase."""
+    """The readers of a post: everybody, members of the blog, or readers with the pass phrase."""
 
     PUBLIC = "public"
     PRIVATE = "private"

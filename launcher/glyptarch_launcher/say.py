@@ -1,4 +1,4 @@
-"""What the launcher tells the person at the terminal, and how it gives up."""
+"""Messages of the launcher, and its way of giving up."""
 
 import signal
 import subprocess

@@ -36,6 +36,7 @@ def _checks() -> list[tuple[str, list[str | Path], Path]]:
         ("API types are current", ["npm", "run", "-s", "types:check"], WEB),
         ("biome", ["npm", "run", "-s", "lint"], WEB),
         ("mutants match", [VENV_PYTHON, "-m", "tools.mutants", "--check"], REPOSITORY),
+        ("wording", [VENV_PYTHON, "-m", "tools.voice"], REPOSITORY),
         ("ruff check", [_BIN / "ruff", "check", "."], REPOSITORY),
         ("ruff format", [_BIN / "ruff", "format", "--check", "."], REPOSITORY),
         ("import-linter", [_BIN / "lint-imports"], REPOSITORY),

@@ -19,7 +19,7 @@ _SECONDS = ClientTimeout(total=10)
 
 @dataclass(slots=True)
 class Hub:
-    """Who is subscribed to what: callback and secret, by topic."""
+    """The subscriptions of a hub: callback and secret, by topic."""
 
     subscribers: dict[str, dict[str, str]] = field(default_factory=dict)
     fault: str = ""
@@ -46,7 +46,7 @@ class Hub:
         return agreed
 
     async def publish(self, topic: str, body: bytes, kind: str) -> int:
-        """Push a feed to its subscribers (WebSub 7). Gives to how many."""
+        """Push a feed to its subscribers (WebSub 7) and return their number."""
         if self.fault == "silent":
             return 0
         told = 0

@@ -1,4 +1,4 @@
-"""What the invented platforms say of a story, each in its own form."""
+"""The records of the invented platforms about a story."""
 
 from datetime import UTC, datetime
 

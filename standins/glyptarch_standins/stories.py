@@ -1,4 +1,4 @@
-"""What each source has written up to a moment."""
+"""The stories of each source up to a moment."""
 
 import random
 import re

@@ -1,4 +1,4 @@
-"""What the public functions of the core say of themselves."""
+"""The docstrings of the core's public functions."""
 
 import ast
 import unittest

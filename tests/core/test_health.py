@@ -1,4 +1,4 @@
-"""How sources are judged, and how long is waited before they are read again."""
+"""The health of sources, and the wait before they are read again."""
 
 import unittest
 from collections.abc import Sequence

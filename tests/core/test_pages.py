@@ -34,7 +34,7 @@ def page(html: str) -> Page:
 
 
 class Sites(unittest.TestCase):
-    """What the benchmark measures on the half kept apart holds for every site of the other half."""
+    """Every site of the tuning half meets the targets of the benchmark."""
 
     def test_the_list_that_is_proposed_has_the_articles_and_nothing_else(self) -> None:
         for site in made_sites(kept=False):

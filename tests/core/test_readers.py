@@ -76,7 +76,7 @@ class Episodes(SimpleTestCase):
 
 
 class Wished(SimpleTestCase):
-    """How long a feed asks to be left alone."""
+    """The polling interval that a feed asks for."""
 
     def test_minutes_of_ttl_and_periods_of_the_syndication_module(self) -> None:
         for said, minutes in (

@@ -1,4 +1,4 @@
-"""How posts go out: conditions that hold them, pace, order, limits."""
+"""Publication: conditions that hold posts, pace, order, limits."""
 
 from datetime import datetime, timedelta
 from typing import Any

@@ -1,4 +1,4 @@
-"""When campaigns run: cases by hand, changes of the clock, and what holds for any schedule."""
+"""Schedules: cases by hand, clock changes, and properties of all."""
 
 from datetime import UTC, date, datetime, timedelta
 from typing import Any

@@ -1,4 +1,4 @@
-"""What the launcher says: clear messages, with the remedy."""
+"""Messages of the launcher are clear and have the remedy."""
 
 import subprocess
 import sys

@@ -26,12 +26,12 @@ _Fault = tuple[type[BaseException], BaseException, TracebackType | None]
 
 
 class FailedElsewhereError(AssertionError):
-    """What went wrong in a worker, with its traceback as text."""
+    """A fault in a worker, with its traceback as text."""
 
 
 @dataclass(slots=True)
 class _Outcome:
-    """How one test ended in a worker: its faults as texts, and its cost in seconds of CPU time."""
+    """The outcome of one test in a worker: its faults as texts, and its CPU seconds."""
 
     test: str
     failures: list[str] = field(default_factory=list)

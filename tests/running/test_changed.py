@@ -1,4 +1,4 @@
-"""Which tests a change touches."""
+"""The tests affected by a change."""
 
 from django.test import SimpleTestCase
 

@@ -99,7 +99,7 @@ class Backups(SimpleTestCase):
 
 
 class Meanwhile(SimpleTestCase):
-    """What people do while a backup is made."""
+    """Changes by people during a backup."""
 
     databases = {"default"}
 

@@ -1,4 +1,4 @@
-"""When sources are read by themselves, and how they are judged."""
+"""Automatic reading of sources, and their health."""
 
 from datetime import timedelta
 

@@ -306,6 +306,13 @@ class Tokens(ApiCase):
         _, key = make_token(self.viewer, "All", "owner", days=1, now=NOW)
         self.assertEqual(self.with_key(key, "POST", "/blogs/meadow/campaigns/sky/runs").status_code, 403)
 
+    def test_the_token_of_a_deactivated_person_is_refused(self) -> None:
+        key = self.make("viewer")
+        self.assertEqual(self.with_key(key, "GET", "/blogs").status_code, 200)
+        self.owner.is_active = False
+        self.owner.save()
+        self.assertEqual(self.with_key(key, "GET", "/blogs").status_code, 401)
+
     def test_a_token_cannot_change_the_sign_in_of_its_person_nor_make_others(self) -> None:
         key = self.make("owner")
         for method, path in (("GET", "/account"), ("GET", "/account/tokens"), ("DELETE", "/account/other-sessions")):

@@ -28,9 +28,9 @@ class BodyFrom(StrEnum):
 
 
 class GatherSettings(Settings):
-    """Which sources, how far back, how much, and which text.
+    """The sources, the age limit, the number of items, and their text.
 
-    ``at_most`` is how many items one run decides; the rest wait for the next run.
+    ``at_most`` is the number of items that one run decides. The rest wait for the next run.
     """
 
     sources: tuple[LibraryKey, ...] = Field(default=(), max_length=200)

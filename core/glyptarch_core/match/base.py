@@ -1,4 +1,4 @@
-"""What every Match rule has."""
+"""Shared by all Match rules."""
 
 from collections.abc import Callable
 from typing import TypeAlias

@@ -38,7 +38,7 @@ def _seen_data(seen: Seen) -> dict[str, Json]:
 
 @dataclass(frozen=True, slots=True)
 class Nearest:
-    """What came nearest to an item without being taken for the same."""
+    """The nearest candidate that is not the same as an item."""
 
     rule: MatchRule
     seen: Seen

@@ -44,7 +44,7 @@ class NearText(MatchRuleBase):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Compared:
-    """How alike an item and a candidate are, from 0 to 1, with the evidence.
+    """The likeness of an item and a candidate, from 0 to 1, with the evidence.
 
     ``same`` says whether the rule takes them for one story; ``limit`` is the likeness needed for that. ``unweighted``
     counts common passages in full.

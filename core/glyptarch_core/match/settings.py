@@ -22,7 +22,7 @@ class OnMatch(StrEnum):
 
 
 class Prefer(StrEnum):
-    """Which of several like items in one pass stays."""
+    """The item that stays among similar items of one pass."""
 
     SOURCE = "source"
     LONGEST = "longest"

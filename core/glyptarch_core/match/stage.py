@@ -18,7 +18,7 @@ __all__ = ["Matched", "Recalled", "item_ref", "match_batch", "recall"]
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Matched:
-    """What the comparisons said of one item. A duplicate is the same as ``same_as``."""
+    """The result of Match for one item. A duplicate is the same as ``same_as``."""
 
     duplicate: bool
     held: bool

@@ -59,7 +59,7 @@ def compile_pattern(text: str) -> Any:  # noqa: ANN401 - the library has no type
 
 
 class WayKind(StrEnum):
-    """How a field is found: by a selector, by stated data (schema.org), or by page structure.
+    """The kinds of ways to a field: a selector, stated data (schema.org), or page structure.
 
     On a page that is empty without its scripts, structure means the data that it carries for them.
     """
@@ -207,7 +207,7 @@ class ArticlePage(_WithSelectors):
 
 
 class ReaderDocument(Settings):
-    """How pages of a site become items. ``version`` is that of this format.
+    """The rules for turning pages of a site into items. ``version`` is that of this format.
 
     Articles dated before ``since`` are left out, and the list is followed no further.
     """

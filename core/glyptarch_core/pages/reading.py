@@ -78,7 +78,7 @@ def read_list(page: Page, settings: ListPage) -> ListRead:
     urls = {link: page.resolve(_address(link)).partition("#")[0] for link in links}
     links = [link for link in links if urls[link]]
     blocks = _blocks(links, urls)
-    beside = {field.name: _beside(page, field, blocks) for field in settings.fields}
+    beside = {field.name: _values_beside(page, field, blocks) for field in settings.fields}
     entries: dict[str, Entry] = {}
     for link in links:
         url = urls[link]
@@ -131,7 +131,7 @@ def _blocks(links: Sequence[HtmlElement], urls: Mapping[HtmlElement, str]) -> di
     return {block: urls[link] for link, block in blocks_of({link: urls[link] for link in links}).items()}
 
 
-def _beside(page: Page, reader: FieldReader, blocks: Mapping[HtmlElement, str]) -> dict[str, str]:
+def _values_beside(page: Page, reader: FieldReader, blocks: Mapping[HtmlElement, str]) -> dict[str, str]:
     """Return the values of a field by the address of the article in the same block."""
     values: dict[str, str] = {}
     for way in reader.ways:
@@ -158,10 +158,10 @@ def _value(page: Page, element: HtmlElement, way: Way, name: str) -> str:
         value = element.get("datetime") or element.get("content") or text_in(element)
     else:
         value = text_in(element)
-    return _taken(way, name, value)
+    return _patterned(way, name, value)
 
 
-def _taken(way: Way, name: str, value: str) -> str:
+def _patterned(way: Way, name: str, value: str) -> str:
     """Return a value after a way's pattern.
 
     A date in the way's format becomes ISO 8601.
@@ -207,7 +207,7 @@ class ArticleRead:
         return count_words(plain_text(self.fields.get("text", "")))
 
 
-def _found(article: Article, name: str) -> str:
+def _article_value(article: Article, name: str) -> str:
     values = {
         "title": article.title,
         "text": article.html,
@@ -279,9 +279,9 @@ def _way_words(way: Way) -> str:
 def _by_way(page: Page, name: str, way: Way, said: Mapping[str, str], article: Article) -> str:
     if way.kind is WayKind.STATED:
         # Pages state a description, never the text of the article.
-        return _taken(way, name, said.get(name, "")) if name != "text" else ""
+        return _patterned(way, name, said.get(name, "")) if name != "text" else ""
     if way.kind is WayKind.FOUND:
-        return _kept_by(way.pattern, _found(article, name))
+        return _kept_by(way.pattern, _article_value(article, name))
     elements = compile_selector(way.selector)(page.root)
     if name == "text":
         return "".join(_value(page, element, way, name) for element in _outermost(elements))

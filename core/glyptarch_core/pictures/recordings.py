@@ -1,4 +1,4 @@
-"""What films and sound are, by their first bytes."""
+"""The types of films and sound, recognised by their first bytes."""
 
 import re
 

@@ -44,7 +44,7 @@ class TableCategories(PlaceRuleBase):
 
 
 class TermCategories(LooksForTerms, PlaceRuleBase):
-    """Where title or text has one of the terms.
+    """Categories for items with one of the terms in title or text.
 
     ``lists`` are keys of word lists whose terms count as well.
     """

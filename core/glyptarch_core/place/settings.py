@@ -1,4 +1,4 @@
-"""What can be set at this stage."""
+"""The settings of Place."""
 
 from enum import StrEnum
 from typing import Annotated, Self

@@ -25,7 +25,7 @@ class Source:
     key: str = ""
 
 
-def _given(source: Source) -> tuple[Any, Parameters]:
+def _platform_and_parameters(source: Source) -> tuple[Any, Parameters]:
     platform = platform_of(source.platform)
     if platform is None:
         raise ParseError("no_platform", f"There is no platform “{source.platform}”.")
@@ -39,7 +39,7 @@ def _given(source: Source) -> tuple[Any, Parameters]:
 
 def ask_for(source: Source, words: str, cursor: str) -> Ask:
     """Return the request for a page. Raises ParseError for invalid parameters."""
-    platform, parameters = _given(source)
+    platform, parameters = _platform_and_parameters(source)
     ask: Ask = platform.ask(parameters, words, cursor)
     return ask
 
@@ -49,7 +49,7 @@ def read_answer(source: Source, answer: Answer, words: str, cursor: str) -> Plat
 
     Raises ParseError.
     """
-    platform, parameters = _given(source)
+    platform, parameters = _platform_and_parameters(source)
     page: PlatformPage = platform.read(answer, parameters, source=source.key, cursor=cursor)
     items, features, warnings = [], [], list(page.warnings)
     for number, item in enumerate(page.items, start=1):

@@ -26,7 +26,7 @@ class FilmOrder(StrEnum):
 
 
 class FilmLength(StrEnum):
-    """How long a film is: under 4 minutes, 4 to 20, or longer."""
+    """The length of a film: under 4 minutes, 4 to 20, or longer."""
 
     ANY = "any"
     SHORT = "short"

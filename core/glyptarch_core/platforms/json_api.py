@@ -43,7 +43,7 @@ def compile_path(text: str) -> Any:  # noqa: ANN401 - the library has no types
 
 
 class Paging(StrEnum):
-    """How the next answer is asked for."""
+    """The way to request the next page."""
 
     NONE = "none"
     PAGE = "page"
@@ -56,7 +56,7 @@ _FIELDS = ("id", "title", "link", "text", "summary", "date", "author", "picture"
 
 
 class JsonParameters(Parameters):
-    """How to read an API. Paths of fields begin at an entry of the list."""
+    """The parameters of a JSON API. Paths of fields begin at an entry of the list."""
 
     address: Annotated[str, StringConstraints(strip_whitespace=True, max_length=2000)] = Field(
         default="", title="Address", description="With {words}, {page}, {offset} or {cursor} where they stand."

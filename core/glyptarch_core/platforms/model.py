@@ -14,7 +14,7 @@ __all__ = ["Answer", "Ask", "Parameters", "Platform", "PlatformPage", "Secret", 
 
 
 class SignIn(StrEnum):
-    """How a platform identifies its client.
+    """The ways in which a platform identifies its client.
 
     Not at all, by a header of its own, bearer (RFC 6750), basic, or OAuth 2. With OAuth 2 a person signs in at the
     platform (authorization code with PKCE; RFC 6749, 4.1, and RFC 7636).

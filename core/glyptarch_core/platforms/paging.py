@@ -1,4 +1,4 @@
-"""How answers lead to the next one: the ``Link`` header (RFC 8288)."""
+"""Paging by the ``Link`` header (RFC 8288)."""
 
 import re
 

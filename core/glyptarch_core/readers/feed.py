@@ -34,8 +34,8 @@ def read_feed(
 
     ``source`` is the key of the items, ``url`` the base of relative links, ``content_type`` the HTTP header, which may
     name the encoding. ``features`` computes an item's features; an entry for which it raises CostlyEntryError is left
-    out. Entries whose mark is in ``known`` are counted, not read. Faults of single entries are returned as warnings.
-    Raises ParseError where the bytes are no feed.
+    out. Entries whose mark is in ``known_marks`` are counted, not read. Faults of single entries are returned as
+    warnings. Raises ParseError where the bytes are no feed.
     """
     decoded = decode(body, content_type)
     text = decoded.text.lstrip("\ufeff\x00 \t\r\n")

@@ -136,7 +136,7 @@ class Parsed:
 
 
 def parse(text: str, *, url: str, known_marks: Container[str] = ()) -> Parsed:
-    """Parse the text of a feed, without entries whose mark is ``known``. Raises ParseError."""
+    """Parse the text of a feed, without entries in ``known_marks``. Raises ParseError."""
     split = fast_lane.split(text, url, known_marks)
     if split is None:
         return parse_whole(text, url=url)

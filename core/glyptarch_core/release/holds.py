@@ -20,7 +20,7 @@ __all__ = ["HOLD_RULES", "Finished", "HoldRule", "compile_holds"]
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Finished:
-    """What of a post its conditions can look at."""
+    """The parts of a post that conditions may examine."""
 
     title: str
     body: str

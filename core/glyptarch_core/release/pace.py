@@ -1,4 +1,4 @@
-"""How many posts go out in a while, and in which order they are taken."""
+"""The pace and the order of publication."""
 
 from bisect import bisect_left, bisect_right, insort
 from collections.abc import Callable, Iterator

@@ -26,7 +26,7 @@ class ReleaseMode(StrEnum):
 
 
 class ReleaseSettings(Settings):
-    """How posts are published. ``at_most`` is the number per run.
+    """The rules of publication. ``at_most`` is the number per run.
 
     Other items wait for the next.
     """
@@ -40,7 +40,7 @@ class ReleaseSettings(Settings):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Released:
-    """How a post goes out, and with which date."""
+    """The state and date with which a post is released."""
 
     verdict: Verdict
     date: datetime

@@ -16,7 +16,7 @@ __all__ = ["Cut", "CutSide", "compile_cut"]
 
 
 class CutSide(StrEnum):
-    """Which side of the phrase goes."""
+    """The side of the phrase that is removed."""
 
     BEFORE = "before"
     AFTER = "after"

@@ -22,7 +22,7 @@ _SPARED = frozenset({"a", "code", "pre", "kbd", "samp", "h1", "h2", "h3", "h4", 
 
 
 class ReplaceFind(StrEnum):
-    """How the text that goes is found."""
+    """The kind of search: words or a pattern."""
 
     WORDS = "words"
     PATTERN = "pattern"

@@ -19,7 +19,7 @@ __all__ = ["Select", "SelectMode", "compile_select"]
 
 
 class SelectMode(StrEnum):
-    """What happens to the elements that are found."""
+    """The treatment of the matched elements."""
 
     REMOVE = "remove"
     KEEP = "keep"

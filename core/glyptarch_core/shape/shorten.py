@@ -16,7 +16,7 @@ __all__ = ["Shorten", "ShortenPart", "compile_shorten"]
 
 
 class ShortenPart(StrEnum):
-    """Which part is cut."""
+    """The part that is cut."""
 
     TITLE = "title"
     BODY = "body"

@@ -48,7 +48,7 @@ class ExcerptFrom(StrEnum):
 
 
 class ExcerptSettings(Settings):
-    """How long the excerpt is."""
+    """The length of the excerpt."""
 
     taken_from: ExcerptFrom = ExcerptFrom.TEXT
     unit: Unit = Unit.SENTENCES

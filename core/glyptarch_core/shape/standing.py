@@ -20,7 +20,7 @@ __all__ = ["Standing", "StandingSide", "compile_standing"]
 
 
 class StandingSide(StrEnum):
-    """Where the text is added."""
+    """The side on which the text is added."""
 
     BEFORE = "before"
     AFTER = "after"

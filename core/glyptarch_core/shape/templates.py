@@ -64,7 +64,7 @@ _AT_A_TIME = 10
 
 
 class _Work(threading.local):
-    """How much a rendering may still do, in the thread that renders."""
+    """The work that a rendering may still do, per thread."""
 
     left: int = 0
 

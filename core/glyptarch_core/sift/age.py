@@ -1,4 +1,4 @@
-"""How long before the pass the item was published."""
+"""The age of an item at the time of the pass."""
 
 from datetime import datetime, timedelta
 from typing import ClassVar, Literal

@@ -31,7 +31,7 @@ class TextField(StrEnum):
 
 
 class Amount(StrEnum):
-    """What can be counted or measured. ``length`` is in seconds."""
+    """A countable or measurable field. ``length`` is in seconds."""
 
     WORDS = "words"
     TITLE_WORDS = "title_words"

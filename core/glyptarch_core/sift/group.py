@@ -19,7 +19,7 @@ _DEEPEST = 4
 
 
 class GroupMode(StrEnum):
-    """How many of the rules an item must pass."""
+    """The number of rules that an item must pass."""
 
     ALL = "all"
     ANY = "any"

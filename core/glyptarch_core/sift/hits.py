@@ -1,4 +1,4 @@
-"""How a place in a passage is shown in a trace."""
+"""Hits as shown in a trace."""
 
 from glyptarch_core.text import Hit, Passage
 from glyptarch_core.trace import Json

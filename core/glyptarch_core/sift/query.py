@@ -52,7 +52,7 @@ class HashTag:
 
 @dataclass(frozen=True, slots=True)
 class Without:
-    """What must not be there."""
+    """Parts of a query that must not occur."""
 
     part: "Query"
 

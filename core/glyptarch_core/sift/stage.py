@@ -15,7 +15,7 @@ __all__ = ["Sifted", "compile_sift"]
 
 
 class Sifted(NamedTuple):
-    """What the rules said of one item: refused, held for a person, or neither."""
+    """The result of Sift for one item: refused, held, or neither."""
 
     refused: bool
     held: bool
@@ -58,7 +58,7 @@ class _Asked:
 
 
 class _Last(NamedTuple):
-    """What the rules said of an item when it was sifted last, and by which keys they were asked."""
+    """The last results of the rules for an item, with their keys."""
 
     keys: tuple[str, ...]
     sifted: Sifted
@@ -119,7 +119,7 @@ class _Compiled:
         missing = [place for place in changed or range(len(notes)) if notes[place] is None]
         if missing:
             self._fill(notes, missing, captured, now, kept.results)
-        sifted = self._told(tuple(notes))
+        sifted = self._sifted(tuple(notes))
         kept.sifted = _Last(self._keys, sifted)
         return sifted
 
@@ -147,7 +147,7 @@ class _Compiled:
         while len(results) > self._most:
             results.pop(next(iter(results)))
 
-    def _told(self, notes: tuple[Note, ...]) -> Sifted:
+    def _sifted(self, notes: tuple[Note, ...]) -> Sifted:
         if not speaks_against(notes):
             return Sifted(refused=False, held=False, notes=notes)
         against = [rule.refuses for rule, note in zip(self._asked, notes, strict=True) if note.against]

@@ -20,7 +20,7 @@ __all__ = ["TermsMode", "TermsRule", "compile_terms"]
 
 
 class TermsMode(StrEnum):
-    """How many of the terms an item must have."""
+    """The number of terms that an item must have."""
 
     ANY = "any"
     ALL = "all"

@@ -80,7 +80,7 @@ class Passage:
 
     @property
     def word_count(self) -> int:
-        """How many words a reader would count."""
+        """The number of words as a reader counts them."""
         return len(self._words) - len(JOINT.findall(self.text))
 
     def has(self, term: Term) -> bool:

@@ -61,7 +61,7 @@ def trim(root: HtmlElement, words: int, *, ellipsis: str) -> None:
 
 
 def _end_with(element: HtmlElement, ellipsis: str) -> bool:
-    """Put the ellipsis after the last text of a tree. Gives whether there was any."""
+    """Add the ellipsis after the last text of a tree and return whether there was any."""
     for child in reversed(element):
         if child.tail and child.tail.strip():
             child.tail = f"{child.tail.rstrip()}{ellipsis}"

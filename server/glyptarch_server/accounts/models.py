@@ -1,4 +1,4 @@
-"""Who signs in, and with what."""
+"""People and their credentials."""
 
 from django.contrib.auth.models import AbstractUser
 from django.db import models

@@ -1,4 +1,4 @@
-"""What the API takes and gives about sign-ins."""
+"""API schemas of accounts."""
 
 from datetime import datetime
 from typing import Annotated, Literal
@@ -60,7 +60,7 @@ class AccountOut(Out):
 
 
 class AccountIn(Schema):
-    """How a person is called, and where mail goes to."""
+    """The full name and mail address of a person."""
 
     full_name: Annotated[str, StringConstraints(strip_whitespace=True, max_length=150)]
     email: Annotated[str, StringConstraints(strip_whitespace=True, max_length=254)]
@@ -81,7 +81,7 @@ class PasswordIn(Schema):
 
 
 class ResetAskIn(Schema):
-    """Where the link for a new password is sent to."""
+    """The address for a reset link."""
 
     email: str = Field(min_length=3, max_length=254)
 

@@ -1,4 +1,4 @@
-"""What the API takes and gives about older items."""
+"""API schemas of older items."""
 
 from datetime import date, datetime
 
@@ -12,7 +12,7 @@ __all__ = ["ExpectedOut", "OlderIn", "WalkOut"]
 
 
 class OlderIn(Schema):
-    """How far back to read.
+    """The earliest day to read back to.
 
     ``pattern`` is an address with ``{page}`` for feeds that name no older pages.
     """

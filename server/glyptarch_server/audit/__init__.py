@@ -1,1 +1,1 @@
-"""Who did what, and when."""
+"""The audit of people's actions."""

@@ -6,7 +6,7 @@ __all__ = ["AuditConfig"]
 
 
 class AuditConfig(AppConfig):
-    """Who did what, and when."""
+    """The audit of people's actions."""
 
     name = "glyptarch_server.audit"
     label = "audit"

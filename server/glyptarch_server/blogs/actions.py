@@ -157,17 +157,17 @@ def add_member(blog: Blog, user: User, role: Role) -> None:
     Membership.objects.update_or_create(blog=blog, user=user, defaults={"role": role})
 
 
-def _named(model: type[_N], blog: Blog, names: Collection[str]) -> dict[str, _N]:
+def _get_or_create(model: type[_N], blog: Blog, names: Collection[str]) -> dict[str, _N]:
     wanted = {name_key(name): name for name in names if name}
-    rows = _known(model, blog, wanted)
+    rows = _existing(model, blog, wanted)
     missing = [name for key, name in wanted.items() if key not in rows]
     if missing:
         _make(model, blog, missing)
-        rows = _known(model, blog, wanted)
+        rows = _existing(model, blog, wanted)
     return rows
 
 
-def _known(model: type[_N], blog: Blog, wanted: Collection[str]) -> dict[str, _N]:
+def _existing(model: type[_N], blog: Blog, wanted: Collection[str]) -> dict[str, _N]:
     if not wanted:
         return {}
     rows = {row.key: row for row in model.objects.filter(blog=blog, key__in=list(wanted))}
@@ -203,7 +203,7 @@ def categories_named(blog: Blog, names: Collection[str]) -> dict[str, Category]:
 
     Missing ones are created.
     """
-    return _named(Category, blog, names)
+    return _get_or_create(Category, blog, names)
 
 
 def tags_named(blog: Blog, names: Collection[str]) -> dict[str, Tag]:
@@ -211,7 +211,7 @@ def tags_named(blog: Blog, names: Collection[str]) -> dict[str, Tag]:
 
     Missing ones are created.
     """
-    return _named(Tag, blog, names)
+    return _get_or_create(Tag, blog, names)
 
 
 def bylines_named(blog: Blog, names: Collection[str]) -> dict[str, Byline]:
@@ -219,7 +219,7 @@ def bylines_named(blog: Blog, names: Collection[str]) -> dict[str, Byline]:
 
     Missing ones are created.
     """
-    return _named(Byline, blog, names)
+    return _get_or_create(Byline, blog, names)
 
 
 def _clean(words: Collection[str]) -> list[str]:

@@ -1,4 +1,4 @@
-"""What people may do."""
+"""The roles on a blog."""
 
 from django.db import models
 

@@ -1,4 +1,4 @@
-"""What the API gives about blogs."""
+"""API schemas of blogs."""
 
 from datetime import datetime
 from typing import Annotated, Any
@@ -39,7 +39,7 @@ class MakeBlogIn(Schema):
 
 
 class ChangeBlogIn(Schema):
-    """What holds for a whole blog."""
+    """The settings of a blog."""
 
     title: _Title
     tagline: _Tagline = ""

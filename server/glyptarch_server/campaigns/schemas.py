@@ -1,4 +1,4 @@
-"""What the API takes and gives about campaigns."""
+"""API schemas of campaigns."""
 
 from datetime import datetime
 from typing import Annotated
@@ -90,7 +90,7 @@ class CampaignOut(Out):
 
 
 class ScheduleIn(Schema):
-    """When a campaign runs automatically, and whether it is paused."""
+    """The schedule of a campaign, and whether it is paused."""
 
     schedule: Schedule
     paused: bool = False
@@ -121,7 +121,7 @@ class PauseIn(Schema):
 
 
 class PausedOut(Out):
-    """How many campaigns have changed."""
+    """The number of changed campaigns."""
 
     changed: int
 

@@ -1,4 +1,4 @@
-"""What the API takes and gives about comments."""
+"""API schemas of comments."""
 
 from datetime import datetime
 

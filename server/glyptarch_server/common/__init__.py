@@ -1,1 +1,1 @@
-"""What every app of the server shares."""
+"""Code shared by the apps of the server."""

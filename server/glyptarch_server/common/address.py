@@ -1,4 +1,4 @@
-"""Where people reach this installation."""
+"""The public address of this installation."""
 
 from django.conf import settings
 from django.http import HttpRequest

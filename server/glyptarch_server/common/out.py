@@ -1,4 +1,4 @@
-"""What the API answers."""
+"""The base of API answers."""
 
 from pydantic import BaseModel, ConfigDict
 

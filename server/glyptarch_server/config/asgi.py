@@ -1,4 +1,4 @@
-"""What uvicorn serves."""
+"""The ASGI application."""
 
 import os
 from importlib import import_module

@@ -17,7 +17,7 @@ class SecretError(Exception):
     """A key that is missing or too weak to run with."""
 
 
-def _kept(path: Path, make: Callable[[], str]) -> str:
+def _stored_key(path: Path, make: Callable[[], str]) -> str:
     """Return the key in a file, created at first use."""
     path.parent.mkdir(parents=True, exist_ok=True)
     try:
@@ -38,7 +38,7 @@ def secret_key(var: Path, *, required: bool) -> str:
     """
     key = os.environ.get("GLYPTARCH_SECRET_KEY", "")
     if not key and not required:
-        return _kept(var / "secret-key", lambda: secrets.token_urlsafe(48))
+        return _stored_key(var / "secret-key", lambda: secrets.token_urlsafe(48))
     if len(key) < _SHORTEST or len(set(key)) < _FEWEST_LETTERS:
         what = "is too weak" if key else "is not set"
         raise SecretError(
@@ -56,7 +56,7 @@ def encryption_keys(var: Path, *, required: bool) -> tuple[str, ...]:
     """
     keys = tuple(key.strip() for key in os.environ.get("GLYPTARCH_ENCRYPTION_KEYS", "").split(",") if key.strip())
     if not keys and not required:
-        return (_kept(var / "encryption-key", lambda: Fernet.generate_key().decode()),)
+        return (_stored_key(var / "encryption-key", lambda: Fernet.generate_key().decode()),)
     if not keys:
         raise SecretError(
             "GLYPTARCH_ENCRYPTION_KEYS is not set. Make a key with  "

@@ -1,4 +1,4 @@
-"""Where copies of pictures, films and sound lie, from the environment."""
+"""The storage of media copies, from the environment."""
 
 from collections.abc import Mapping
 from typing import Any

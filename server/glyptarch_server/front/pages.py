@@ -81,7 +81,7 @@ class LeadView:
 
 @dataclass(frozen=True, kw_only=True)
 class PostView:
-    """What the templates show of a post. ``body`` is sanitised HTML."""
+    """A post as the templates show it. ``body`` is sanitised HTML."""
 
     slug: str
     title: str
@@ -161,7 +161,7 @@ class PostView:
 
     @property
     def summary(self) -> str:
-        """What search engines show of it."""
+        """The description for search engines."""
         return cut([self.description], unit=Unit.WORDS, count=_SUMMARY)
 
     @property

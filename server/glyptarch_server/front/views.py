@@ -196,7 +196,7 @@ def tag_page(request: HttpRequest, blog: str, slug: str) -> HttpResponse:
     return _list(request, row, f"#{tag.name}", tag=tag)
 
 
-def _found(request: HttpRequest, row: Blog, slug: str) -> tuple[Post, dict[str, Any]]:
+def _post_and_context(request: HttpRequest, row: Blog, slug: str) -> tuple[Post, dict[str, Any]]:
     member = is_member(request.user, row)
     post = readable_post(row, slug, member=member)
     if post is None:
@@ -248,7 +248,7 @@ def post_page(request: HttpRequest, blog: str, slug: str) -> HttpResponse:
     """
     row = _blog(blog)
     try:
-        post, context = _found(request, row, slug)
+        post, context = _post_and_context(request, row, slug)
     except Http404:
         elsewhere = _moved_or_gone(request, row, slug)
         if elsewhere is None:
@@ -274,7 +274,7 @@ def comment_page(request: HttpRequest, blog: str, slug: str) -> HttpResponse:
 
     An invalid one is shown again with the reason.
     """
-    post, context = _found(request, _blog(blog), slug)
+    post, context = _post_and_context(request, _blog(blog), slug)
     if _closed(request, post):
         return render(request, "front/locked.html", context, status=403)
     form = {name: request.POST.get(name, "") for name in ("name", "comment")}

@@ -92,16 +92,16 @@ def recent_captured(sources: Collection[Source], *, since: datetime, limit: int)
     reused. Only new and changed items are read from the database.
     """
     cards = {source.pk: _card(source) for source in sources}
-    return _given(_open(sources).filter(dated__gte=since), cards, limit)
+    return _captured_rows(_open(sources).filter(dated__gte=since), cards, limit)
 
 
 def picked_captured(sources: Collection[Source], numbers: Collection[int], *, limit: int) -> dict[int, Captured]:
     """Return chosen items of these sources by row number, in the core's form, newest first."""
     cards = {source.pk: _card(source) for source in sources}
-    return _given(_open(sources).filter(AnyOf("pk", numbers)), cards, limit)
+    return _captured_rows(_open(sources).filter(AnyOf("pk", numbers)), cards, limit)
 
 
-def _given(rows: QuerySet[Item], cards: Mapping[int, SourceCard], limit: int) -> dict[int, Captured]:
+def _captured_rows(rows: QuerySet[Item], cards: Mapping[int, SourceCard], limit: int) -> dict[int, Captured]:
     rows = rows.order_by("-dated", "-pk")
     # As text, because parsing a thousand dates takes longer than the query.
     rows = rows.annotate(changed=Cast("changed_at", TextField()))

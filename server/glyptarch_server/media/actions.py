@@ -317,7 +317,7 @@ def remove_unused(*, now: datetime) -> int:
 
 
 class _Watch:
-    """What the fetching tells of its progress, and whether it is to go on."""
+    """Receives the progress of a download and decides whether it goes on."""
 
     def __init__(self) -> None:
         self.come = self.expected = 0

@@ -1,4 +1,4 @@
-"""Where files lie in the storage, and at which addresses they are served.
+"""The storage of media files, and their public addresses.
 
 The storage is Django's: a folder (``GLYPTARCH_MEDIA``), or a bucket where the environment names one.
 """
@@ -67,7 +67,7 @@ class StorageError(Exception):
 
 
 @contextmanager
-def _told() -> Iterator[None]:
+def _storage_errors() -> Iterator[None]:
     try:
         yield
     except (OSError, BotoCoreError, ClientError) as error:
@@ -130,7 +130,7 @@ def keep_file(blog: int, digest: str, ending: str, path: Path) -> str:
 def _keep(name: str, content: File) -> None:  # type: ignore[type-arg]
     # A bucket serves a file with the type it was written with.
     content.content_type = MIMES[name.rpartition(".")[2]]  # type: ignore[attr-defined]
-    with _told():
+    with _storage_errors():
         if default_storage.exists(name):
             return
         written = default_storage.save(name, content)
@@ -213,7 +213,7 @@ def _is_unused() -> bool:
 
 def remove_files(names: Iterable[str]) -> None:
     """Remove stored files by name. Raises StorageError."""
-    with _told():
+    with _storage_errors():
         for name in names:
             default_storage.delete(name)
 

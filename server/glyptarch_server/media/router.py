@@ -66,7 +66,7 @@ def list_pictures(
 ) -> PicturePageOut:
     """Return the pictures of a blog.
 
-    ``given`` limits them to uploads.
+    ``uploaded`` limits them to uploads.
     """
     owned = blog_for(request.user, blog)
     page, total = page_of(

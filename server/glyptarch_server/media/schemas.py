@@ -1,4 +1,4 @@
-"""What the API takes and gives about pictures and copies."""
+"""API schemas of pictures and copies."""
 
 from datetime import datetime
 from typing import Annotated

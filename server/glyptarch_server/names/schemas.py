@@ -1,4 +1,4 @@
-"""What the API takes and gives about categories, tags and bylines."""
+"""API schemas of categories, tags and bylines."""
 
 from typing import Annotated
 

@@ -17,7 +17,7 @@ class Message:
     text: str
 
 
-def _made(subject: str, lines: Sequence[str], desk: str) -> Message:
+def _message(subject: str, lines: Sequence[str], desk: str) -> Message:
     foot = f"\n\n{desk}\nChange what you are told under “Your account” there.\n" if desk else "\n"
     return Message(subject, "\n".join(lines) + foot)
 
@@ -33,7 +33,7 @@ def about_problems(blog: str, new: Sequence[str], passed: Sequence[str], *, desk
     lines = _few(new)
     if passed:
         lines += ["", "These have passed:", *_few([f"- {problem}" for problem in passed])]
-    return _made(f"{blog}: {subject}"[:150], lines, desk)
+    return _message(f"{blog}: {subject}"[:150], lines, desk)
 
 
 def _run_line(name: str, verdicts: Mapping[str, int], failure: str) -> str:
@@ -48,17 +48,17 @@ def _run_line(name: str, verdicts: Mapping[str, int], failure: str) -> str:
 def about_runs(blog: str, runs: Sequence[tuple[str, Mapping[str, int], str]], *, desk: str) -> Message:
     """Return the message about runs: campaign, verdicts, and the reason of a failure."""
     lines = [_run_line(*run) for run in runs]
-    return _made(f"{blog}: what {'a run' if len(runs) == 1 else f'{len(runs)} runs'} did", _few(lines), desk)
+    return _message(f"{blog}: what {'a run' if len(runs) == 1 else f'{len(runs)} runs'} did", _few(lines), desk)
 
 
 def about_post(blog: str, title: str, excerpt: str, link: str) -> Message:
     """Return the message about one new post."""
-    return _made(f"{blog}: {title}", [title, "", excerpt, "", link], "")
+    return _message(f"{blog}: {title}", [title, "", excerpt, "", link], "")
 
 
 def about_posts(blog: str, posts: Sequence[tuple[str, str]], *, desk: str) -> Message:
     """Return the message about several new posts: title and address of each."""
-    return _made(f"{blog}: {len(posts)} new posts", _few([f"- {title}\n  {link}" for title, link in posts]), desk)
+    return _message(f"{blog}: {len(posts)} new posts", _few([f"- {title}\n  {link}" for title, link in posts]), desk)
 
 
 def daily(blog: str, posts: Sequence[tuple[str, str]], held: int, problems: Sequence[str], *, desk: str) -> Message:
@@ -69,4 +69,4 @@ def daily(blog: str, posts: Sequence[tuple[str, str]], held: int, problems: Sequ
         lines += ["", f"{held} posts are held for a person."]
     if problems:
         lines += ["", "This needs somebody:", *_few([f"- {problem}" for problem in problems])]
-    return _made(f"{blog}: the last day", lines, desk)
+    return _message(f"{blog}: the last day", lines, desk)

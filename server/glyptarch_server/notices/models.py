@@ -7,7 +7,7 @@ __all__ = ["CampaignAddress", "Choice", "Digest", "Problem", "Told"]
 
 
 class Digest(models.TextChoices):
-    """How often a person gets a digest."""
+    """The interval of a digest."""
 
     NEVER = "never"
     RUNS = "runs"

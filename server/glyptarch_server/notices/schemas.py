@@ -1,4 +1,4 @@
-"""What the API takes and gives about messages."""
+"""API schemas of notices."""
 
 from typing import Annotated
 

@@ -235,7 +235,7 @@ class _Site:
             warnings=tuple(self._warnings[:100]),
         )
         known_articles = [
-            _known(reading, item) for reading, item in zip([item.read for item in items], items, strict=True)
+            _known_article(reading, item) for reading, item in zip([item.read for item in items], items, strict=True)
         ]
         return SiteRead(
             outcome=feed,
@@ -254,7 +254,7 @@ class _Site:
 _LONGEST_KNOWN = 600
 
 
-def _known(read: ArticleRead, item: ArticleItem) -> Known:
+def _known_article(read: ArticleRead, item: ArticleItem) -> Known:
     fields = {name: value[:_LONGEST_KNOWN] for name, value in read.fields.items() if name != "text"}
     fields["text"] = item.features.text.text[: _LONGEST_KNOWN * 2]
     if read.date is not None:
@@ -272,7 +272,7 @@ def read_site(
     fetcher: FetchPortal,
     now: datetime,
 ) -> SiteRead:
-    """Read a site. ``known`` returns the captured ones of given identities.
+    """Read a site. ``known_links`` returns the captured ones of given identities.
 
     Those articles are skipped.
     """

@@ -6,7 +6,7 @@ __all__ = ["Reader", "Snapshot"]
 
 
 class Reader(models.Model):
-    """How pages of a site become items: a document, and the history of its readings.
+    """A page reader: its document, and the history of its readings.
 
     ``tallies`` are the counts of the last readings, ``known`` the values of the newest articles, ``drift`` the counts
     that have dropped since the layout changed; empty while all is well.

@@ -1,4 +1,4 @@
-"""What the API takes and gives about pages and their readers."""
+"""API schemas of pages and page readers."""
 
 from datetime import datetime
 from typing import Annotated, Any

@@ -1,1 +1,1 @@
-"""Who works on a blog, and how people join."""
+"""Members of a blog and invitations."""

@@ -6,7 +6,7 @@ __all__ = ["PeopleConfig"]
 
 
 class PeopleConfig(AppConfig):
-    """Who works on a blog, and how people join."""
+    """Members of a blog and invitations."""
 
     name = "glyptarch_server.people"
     label = "people"

@@ -1,4 +1,4 @@
-"""What the API takes and gives about people."""
+"""API schemas of people."""
 
 from datetime import datetime
 from typing import Annotated

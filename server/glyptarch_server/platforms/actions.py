@@ -48,7 +48,7 @@ def _platform(key: str) -> "Platform[Any]":
     return platform
 
 
-def _given(platform_key: str, parameters: Mapping[str, Any]) -> tuple["Platform[Any]", Parameters]:
+def _validated(platform_key: str, parameters: Mapping[str, Any]) -> tuple["Platform[Any]", Parameters]:
     platform = _platform(platform_key)
     try:
         return platform, platform.parameters.model_validate(parameters)
@@ -65,13 +65,13 @@ def _given(platform_key: str, parameters: Mapping[str, Any]) -> tuple["Platform[
 
 def described(platform_key: str, parameters: Mapping[str, Any]) -> str:
     """Return parameters as a short text. Raises Invalid."""
-    platform, validated = _given(platform_key, parameters)
+    platform, validated = _validated(platform_key, parameters)
     return platform.described(validated)
 
 
 def checked_parameters(platform_key: str, parameters: Mapping[str, Any]) -> dict[str, Any]:
     """Return validated parameters in their stored form. Raises Invalid."""
-    return _given(platform_key, parameters)[1].model_dump(mode="json")
+    return _validated(platform_key, parameters)[1].model_dump(mode="json")
 
 
 def name_of_platform(key: str) -> str:

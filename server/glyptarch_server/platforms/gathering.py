@@ -26,7 +26,7 @@ _MOST_PAGES = 20
 
 @dataclass(slots=True, kw_only=True)
 class PlatformRead:
-    """What reading a platform gave, and the bytes of its answers."""
+    """The result of reading a platform, and the bytes of its answers."""
 
     outcome: Feed | FetchError | ParseError
     size: int = 0
@@ -79,7 +79,7 @@ def read_platform(
     note: Callable[[Fetched | FetchError], None],
     fetcher: FetchPortal,
 ) -> PlatformRead:
-    """Read a platform. ``known`` returns the captured identities.
+    """Read a platform. ``known_identities`` returns the captured ones.
 
     ``take`` takes a request of the quota. A search line ends at a page with nothing new, at a page seen before, and at
     the last page.

@@ -1,4 +1,4 @@
-"""What the API takes and gives about platforms and connections."""
+"""API schemas of platforms and connections."""
 
 from datetime import datetime
 from typing import Annotated, Any
@@ -104,7 +104,7 @@ class ConnectionOut(Out):
 
 
 class AskTestIn(Schema):
-    """What would be asked, to be tried once."""
+    """Parameters to test with one request."""
 
     platform: str = Field(max_length=20)
     connection: str = Field(default="", max_length=60)

@@ -54,7 +54,7 @@ _STATES = {
 
 def _slugs(blog: Blog, drafts: Sequence[Draft]) -> list[str]:
     bases = [slugify(draft.address) or slugify(draft.title) or "post" for draft in drafts]
-    taken = _taken(blog, Counter(bases))
+    taken = _used_slugs(blog, Counter(bases))
     slugs = []
     for base in bases:
         slug = unused(base, taken)
@@ -66,7 +66,7 @@ def _slugs(blog: Blog, drafts: Sequence[Draft]) -> list[str]:
 _FIRST_NUMBERS = 8
 
 
-def _taken(blog: Blog, bases: Counter[str]) -> set[str]:
+def _used_slugs(blog: Blog, bases: Counter[str]) -> set[str]:
     """Return the used slugs among bases and enough of their numbered forms.
 
     Numbers are looked up in growing ranges, until each base has as many free ones as it needs.

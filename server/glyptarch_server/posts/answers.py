@@ -1,4 +1,4 @@
-"""What the API answers about posts, from rows."""
+"""API answers about posts, from rows."""
 
 from typing import TYPE_CHECKING, Any
 

@@ -98,12 +98,12 @@ def begin_change(
     """Change posts: directly where they are few, else by a job queued with the change."""
     with transaction.atomic():
         change = new_change(blog, action, what, posts, subject=subject, now=now)
-        record(f"posts.{action.value}", subject, blog=blog.pk, after={"posts": len(change.posts), **_told(what)})
+        record(f"posts.{action.value}", subject, blog=blog.pk, after={"posts": len(change.posts), **_audited(what)})
         _go(change, now=now, lock=lock)
     return change
 
 
-def _told(what: Mapping[str, Any]) -> dict[str, Any]:
+def _audited(what: Mapping[str, Any]) -> dict[str, Any]:
     return {name: value for name, value in what.items() if name != "values"}
 
 
@@ -152,7 +152,7 @@ def carry_on(change_id: int, *, clock: Any) -> None:  # noqa: ANN401 - a functio
 
 
 def carry_on_once(change: Change, *, now: datetime) -> bool:
-    """Change the next hundred posts in one transaction. Gives whether there are more."""
+    """Change the next hundred posts in one transaction and return whether more are left."""
     with transaction.atomic():
         row = Change.objects.select_for_update(of=("self",)).select_related("blog", "takes_back").get(pk=change.pk)
         if row.ended_at is not None:

@@ -18,7 +18,7 @@ _log = logging.getLogger("glyptarch.posts")
 
 
 def empty_bin(blog: Blog, *, now: datetime) -> int:
-    """Empty the bin of a blog now. Gives how many posts went."""
+    """Empty the bin of a blog and return the number of removed posts."""
     number = _empty(now=now, before=now, blog=blog)
     record("posts.bin_emptied", blog.title, blog=blog.pk, after={"posts": number})
     return number

@@ -1,4 +1,4 @@
-"""Which posts are meant: filters of the desk's list, as queries."""
+"""Filters of the desk's list of posts, as queries."""
 
 import re
 from collections.abc import Callable, Collection, Mapping

@@ -28,7 +28,7 @@ __all__ = [
 
 
 class ListedPost(Protocol):
-    """What the lists of a blog show of a post: enough for its title, picture, teaser and byline."""
+    """The columns of a post in a blog's lists: title, picture, teaser and byline."""
 
     slug: str
     title: str

@@ -27,7 +27,7 @@ class PostState(StrEnum):
 
 
 class ChangeState(StrEnum):
-    """How far a change of many posts has come."""
+    """The progress of a change of many posts."""
 
     WAITING = "waiting"
     RUNNING = "running"

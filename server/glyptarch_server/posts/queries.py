@@ -227,8 +227,8 @@ def told_by(source: Source) -> tuple[list[Told], list[Told]]:
     rows = Item.objects.filter(source=source).order_by("-dated").defer("raw", "body")
     mine = Post.objects.filter(item=OuterRef("pk"))
     kept, others = rows.filter(Exists(mine)), rows.filter(~Exists(mine))
-    return _told(kept[:_LEARNED_FROM]), _told(others[:_LEARNED_FROM])
+    return _texts_of(kept[:_LEARNED_FROM]), _texts_of(others[:_LEARNED_FROM])
 
 
-def _told(rows: QuerySet[Item]) -> list[Told]:
+def _texts_of(rows: QuerySet[Item]) -> list[Told]:
     return [Told(title=row.title, text=row.text[:_LONGEST_TOLD], language=row.language) for row in rows]

@@ -1,4 +1,4 @@
-"""What the API takes and gives about posts."""
+"""API schemas of posts."""
 
 from datetime import date, datetime
 from typing import Annotated, Any, Literal, TypeAlias
@@ -60,7 +60,7 @@ class MoveIn(Schema):
 
 
 class FilterIn(Schema):
-    """Which posts are meant: see the list of posts."""
+    """A filter of posts, as in the list of posts."""
 
     state: PostState | None = None
     campaign: Annotated[str, Field(max_length=200)] = ""
@@ -238,7 +238,7 @@ class ReasonOut(Out):
 
 
 class TakedownIn(Schema):
-    """Who asked that something is withdrawn, and why."""
+    """The person who requested a takedown, and the reason."""
 
     asked_by: Annotated[str, Field(min_length=1, max_length=300)]
     reason: Annotated[str, Field(max_length=2000)] = ""

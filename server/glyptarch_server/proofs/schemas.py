@@ -1,4 +1,4 @@
-"""What the API takes and gives about proofs."""
+"""API schemas of proofs."""
 
 from datetime import datetime
 
@@ -98,7 +98,7 @@ class HoleOut(Out):
 
 
 class WasOut(Out):
-    """What the rules compared with would decide, and how a post that stays one has changed."""
+    """The decision of the compared rules, and the changes of a post that stays one."""
 
     verdict: Verdict
     left_at: Stage | None
@@ -126,7 +126,7 @@ class ProofRowOut(Out):
 
 
 class ReasonCountOut(Out):
-    """How many items left a stage for one reason."""
+    """A reason, and the number of items that left a stage for it."""
 
     code: str
     rule: str

@@ -100,7 +100,7 @@ class Proved:
 
 @dataclass(slots=True, kw_only=True)
 class StageCount:
-    """How many items came to a stage, and how many left it for which reason (code and rule)."""
+    """The items that reached a stage, and the reasons for leaving there (code and rule)."""
 
     stage: Stage
     entered: int = 0

@@ -34,7 +34,7 @@ UNDER_WAY = frozenset({ReplayState.WAITING, ReplayState.DECIDING, ReplayState.AP
 
 
 class Outcome(StrEnum):
-    """What the rules of a replay make of an item that was decided."""
+    """The outcome of a replay for a decided item."""
 
     SAME = "same"
     CHANGED = "changed"

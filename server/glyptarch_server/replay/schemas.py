@@ -1,4 +1,4 @@
-"""What the API takes and gives about replays."""
+"""API schemas of replays."""
 
 from datetime import datetime
 from typing import Annotated, Any, Literal

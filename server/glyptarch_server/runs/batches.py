@@ -36,12 +36,8 @@ _log = logging.getLogger("glyptarch.runs")
 def decide_batch(run: Run, rows: Sequence[Item], *, now: datetime) -> bool:
     """Decide items and write decisions, posts and keys in one transaction.
 
-    Gives whether there is room for more: what waits for a later run is not put on record.
-
-    Two runs of one blog take turns here, because each must see what the other has written when
-    it looks for duplicates. The slow part, Sift and Shape, depends on no other run: the batch is
-    decided once before the lock is taken, and decided again under it, where what rules found and
-    steps made is reused.
+    Returns whether there is room for more; items waiting for a later run are not recorded. Two runs of one blog take
+    turns here, because each must see what the other has written when it looks for duplicates.
     """
     document = document_of(run.revision)
     campaign, reuse, posts_made = run.campaign, Reuse(), queries.made_in(run)

@@ -87,7 +87,7 @@ class Decision(models.Model):
 
 
 class RuleUse(models.Model):
-    """When a rule of a campaign was first evaluated and was last against an item."""
+    """The first evaluation of a campaign's rule, and the last time it was against an item."""
 
     campaign = models.ForeignKey("campaigns.Campaign", on_delete=models.CASCADE, related_name="rule_uses")
     rule = models.CharField(max_length=60)

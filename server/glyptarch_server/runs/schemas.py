@@ -1,4 +1,4 @@
-"""What the API takes and gives about runs and decisions."""
+"""API schemas of runs and decisions."""
 
 from datetime import datetime
 from typing import Any
@@ -107,13 +107,13 @@ class DraftOut(Out):
 
 
 class ForgetOut(Out):
-    """How many items are, or would be, forgotten."""
+    """The number of forgotten items."""
 
     items: int
 
 
 class GoesWithItOut(Out):
-    """What goes when a campaign is deleted."""
+    """The rows removed with a campaign."""
 
     posts: int
     on_the_blog: int
@@ -163,7 +163,7 @@ class DecisionPageOut(Out):
 
 
 class RunSourceOut(Out):
-    """How reading one source went in a run."""
+    """The reading of one source in a run."""
 
     key: str
     title: str

@@ -1,1 +1,1 @@
-"""Where items come from, and how reading them went."""
+"""Sources and their readings."""

@@ -6,7 +6,7 @@ __all__ = ["SourcesConfig"]
 
 
 class SourcesConfig(AppConfig):
-    """Where items come from, and how reading them went."""
+    """Sources and their readings."""
 
     name = "glyptarch_server.sources"
     label = "sources"

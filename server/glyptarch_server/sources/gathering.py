@@ -81,8 +81,8 @@ def read_sources(
 ) -> "Iterator[list[tuple[Source, SourceAnswer]]]":
     """Read sources with conditional requests.
 
-    Yield the results in batches as they arrive. ``known`` returns the entries to skip by source number, ``known_links``
-    the captured articles of a site. Sites come after the feeds, one by one.
+    Yield the results in batches as they arrive. ``known_entries`` returns the entries to skip by source number,
+    ``known_links`` the captured articles of a site. Sites come after the feeds, one by one.
     """
     asked: list[Source] = []
     requests: list[FetchRequest] = []

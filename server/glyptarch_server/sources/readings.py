@@ -159,7 +159,7 @@ def log_unchanged(pairs: Sequence[tuple[Source, SourceAnswer]], *, now: datetime
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Logged:
-    """How one reading went: what the source answered, and how many of its items are new."""
+    """One reading: the source's answer, and the number of new items."""
 
     source: Source
     answer: SourceAnswer

@@ -1,4 +1,4 @@
-"""What the API takes and gives about sources."""
+"""API schemas of sources."""
 
 from datetime import datetime
 from typing import Annotated, Any, Literal
@@ -263,7 +263,7 @@ class ChangeManyIn(Schema):
 
 
 class ChangedOut(Out):
-    """How many have changed."""
+    """The number of changed sources."""
 
     changed: int
 
@@ -289,7 +289,7 @@ class AccessIn(Schema):
 
 
 class AccessOut(Out):
-    """How a source is asked: names of headers, and no values."""
+    """The access of a source: names of headers without their values."""
 
     headers: list[str]
     user: str
@@ -298,7 +298,7 @@ class AccessOut(Out):
 
 
 class ReadingOut(Out):
-    """How one reading went."""
+    """One reading of a source."""
 
     at: datetime
     milliseconds: int

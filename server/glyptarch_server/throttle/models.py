@@ -6,7 +6,7 @@ __all__ = ["Window"]
 
 
 class Window(models.Model):
-    """How often something was tried in a stretch of time. ``key`` names what and who."""
+    """The number of tries in a period. ``key`` names the limit and the client."""
 
     key = models.CharField(max_length=300, primary_key=True)
     count = models.PositiveIntegerField()

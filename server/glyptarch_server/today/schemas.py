@@ -1,4 +1,4 @@
-"""What the API gives about today."""
+"""API schemas of the first screen."""
 
 from datetime import date, datetime
 from enum import StrEnum
@@ -22,7 +22,7 @@ __all__ = [
 
 
 class NeedCode(StrEnum):
-    """What can need a person, most urgent first."""
+    """The kinds of tasks for people, most urgent first."""
 
     SOURCE_GONE = "source_gone"
     SOURCE_FAILING = "source_failing"
@@ -67,7 +67,7 @@ class LineOut(Out):
 
 
 class DayOut(Out):
-    """What became of the items that were decided on one day."""
+    """The outcomes of the items decided on one day."""
 
     day: date
     kept: int

@@ -1,4 +1,4 @@
-"""What the API gives about subscriptions."""
+"""API schemas of subscriptions."""
 
 from datetime import datetime
 

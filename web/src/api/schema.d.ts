@@ -1537,7 +1537,7 @@ export interface paths {
          * List Pictures
          * @description Return the pictures of a blog.
          *
-         *     ``given`` limits them to uploads.
+         *     ``uploaded`` limits them to uploads.
          */
         get: operations["listPictures"];
         put?: never;
@@ -3482,7 +3482,7 @@ export interface components {
         };
         /**
          * AccessOut
-         * @description How a source is asked: names of headers, and no values.
+         * @description The access of a source: names of headers without their values.
          */
         AccessOut: {
             /** Any Certificate */
@@ -3496,7 +3496,7 @@ export interface components {
         };
         /**
          * AccountIn
-         * @description How a person is called, and where mail goes to.
+         * @description The full name and mail address of a person.
          */
         AccountIn: {
             /** Email */
@@ -3734,7 +3734,7 @@ export interface components {
         };
         /**
          * Amount
-         * @description What can be counted or measured. ``length`` is in seconds.
+         * @description A countable or measurable field. ``length`` is in seconds.
          * @enum {string}
          */
         Amount: "words" | "title_words" | "pictures" | "rating" | "views" | "length" | "price" | "custom";
@@ -4009,7 +4009,7 @@ export interface components {
         };
         /**
          * AskTestIn
-         * @description What would be asked, to be tried once.
+         * @description Parameters to test with one request.
          */
         AskTestIn: {
             /**
@@ -4431,7 +4431,7 @@ export interface components {
         Canonical: "original" | "itself";
         /**
          * ChangeBlogIn
-         * @description What holds for a whole blog.
+         * @description The settings of a blog.
          */
         ChangeBlogIn: {
             /** Language */
@@ -4536,13 +4536,13 @@ export interface components {
         };
         /**
          * ChangeState
-         * @description How far a change of many posts has come.
+         * @description The progress of a change of many posts.
          * @enum {string}
          */
         ChangeState: "waiting" | "running" | "done" | "stopped";
         /**
          * ChangedOut
-         * @description How many have changed.
+         * @description The number of changed sources.
          */
         ChangedOut: {
             /** Changed */
@@ -4897,7 +4897,7 @@ export interface components {
         };
         /**
          * CutSide
-         * @description Which side of the phrase goes.
+         * @description The side of the phrase that is removed.
          * @enum {string}
          */
         CutSide: "before" | "after";
@@ -4995,7 +4995,7 @@ export interface components {
         };
         /**
          * DayOut
-         * @description What became of the items that were decided on one day.
+         * @description The outcomes of the items decided on one day.
          */
         DayOut: {
             /**
@@ -5085,7 +5085,7 @@ export interface components {
         };
         /**
          * Digest
-         * @description How often a person gets a digest.
+         * @description The interval of a digest.
          * @enum {string}
          */
         Digest: "never" | "runs" | "daily";
@@ -5298,7 +5298,7 @@ export interface components {
         ExcerptFrom: "text" | "summary";
         /**
          * ExcerptSettings
-         * @description How long the excerpt is.
+         * @description The length of the excerpt.
          */
         ExcerptSettings: {
             /**
@@ -5441,7 +5441,7 @@ export interface components {
         FieldType: "text" | "number" | "yes_no" | "date" | "picture" | "link" | "rich_text";
         /**
          * FilterIn
-         * @description Which posts are meant: see the list of posts.
+         * @description A filter of posts, as in the list of posts.
          */
         FilterIn: {
             /**
@@ -5541,7 +5541,7 @@ export interface components {
         };
         /**
          * ForgetOut
-         * @description How many items are, or would be, forgotten.
+         * @description The number of forgotten items.
          */
         ForgetOut: {
             /** Items */
@@ -5549,9 +5549,9 @@ export interface components {
         };
         /**
          * GatherSettings
-         * @description Which sources, how far back, how much, and which text.
+         * @description The sources, the age limit, the number of items, and their text.
          *
-         *     ``at_most`` is how many items one run decides; the rest wait for the next run.
+         *     ``at_most`` is the number of items that one run decides. The rest wait for the next run.
          */
         GatherSettings: {
             /** At Most */
@@ -5568,7 +5568,7 @@ export interface components {
         };
         /**
          * GoesWithItOut
-         * @description What goes when a campaign is deleted.
+         * @description The rows removed with a campaign.
          */
         GoesWithItOut: {
             /** Comments */
@@ -5586,7 +5586,7 @@ export interface components {
         };
         /**
          * GroupMode
-         * @description How many of the rules an item must pass.
+         * @description The number of rules that an item must pass.
          * @enum {string}
          */
         GroupMode: "all" | "any" | "none";
@@ -6501,7 +6501,7 @@ export interface components {
         };
         /**
          * NeedCode
-         * @description What can need a person, most urgent first.
+         * @description The kinds of tasks for people, most urgent first.
          * @enum {string}
          */
         NeedCode: "source_gone" | "source_failing" | "run_failed" | "posts_held" | "comments" | "source_changed" | "source_quiet" | "end_near";
@@ -6648,7 +6648,7 @@ export interface components {
         };
         /**
          * OlderIn
-         * @description How far back to read.
+         * @description The earliest day to read back to.
          *
          *     ``pattern`` is an address with ``{page}`` for feeds that name no older pages.
          */
@@ -6709,7 +6709,7 @@ export interface components {
         Order: "oldest" | "newest" | "random";
         /**
          * Outcome
-         * @description What the rules of a replay make of an item that was decided.
+         * @description The outcome of a replay for a decided item.
          * @enum {string}
          */
         Outcome: "same" | "changed" | "refused" | "duplicate" | "new" | "out";
@@ -6884,7 +6884,7 @@ export interface components {
         };
         /**
          * PausedOut
-         * @description How many campaigns have changed.
+         * @description The number of changed campaigns.
          */
         PausedOut: {
             /** Changed */
@@ -7408,7 +7408,7 @@ export interface components {
         PostState: "published" | "scheduled" | "held" | "draft" | "refused" | "binned" | "gone";
         /**
          * Prefer
-         * @description Which of several like items in one pass stays.
+         * @description The item that stays among similar items of one pass.
          * @enum {string}
          */
         Prefer: "source" | "longest" | "picture" | "earliest";
@@ -7733,7 +7733,7 @@ export interface components {
         };
         /**
          * ReaderDocument
-         * @description How pages of a site become items. ``version`` is that of this format.
+         * @description The rules for turning pages of a site into items. ``version`` is that of this format.
          *
          *     Articles dated before ``since`` are left out, and the list is followed no further.
          */
@@ -8009,7 +8009,7 @@ export interface components {
         };
         /**
          * ReadingOut
-         * @description How one reading went.
+         * @description One reading of a source.
          */
         ReadingOut: {
             /**
@@ -8064,7 +8064,7 @@ export interface components {
         };
         /**
          * ReasonCountOut
-         * @description How many items left a stage for one reason.
+         * @description A reason, and the number of items that left a stage for it.
          */
         ReasonCountOut: {
             /** Code */
@@ -8144,7 +8144,7 @@ export interface components {
         ReleaseMode: "publish" | "hold" | "draft" | "private" | "scheduled";
         /**
          * ReleaseSettings
-         * @description How posts are published. ``at_most`` is the number per run.
+         * @description The rules of publication. ``at_most`` is the number per run.
          *
          *     Other items wait for the next.
          */
@@ -8235,7 +8235,7 @@ export interface components {
         };
         /**
          * ReplaceFind
-         * @description How the text that goes is found.
+         * @description The kind of search: words or a pattern.
          * @enum {string}
          */
         ReplaceFind: "words" | "pattern";
@@ -8342,7 +8342,7 @@ export interface components {
         };
         /**
          * ResetAskIn
-         * @description Where the link for a new password is sent to.
+         * @description The address for a reset link.
          */
         ResetAskIn: {
             /** Email */
@@ -8397,7 +8397,7 @@ export interface components {
         };
         /**
          * Right
-         * @description How much of its items a source lets others carry.
+         * @description The extent to which items of a source may be republished.
          * @enum {string}
          */
         Right: "full" | "excerpt" | "link";
@@ -8490,7 +8490,7 @@ export interface components {
         };
         /**
          * RunSourceOut
-         * @description How reading one source went in a run.
+         * @description The reading of one source in a run.
          */
         RunSourceOut: {
             /** Detail */
@@ -8799,7 +8799,7 @@ export interface components {
         };
         /**
          * Schedule
-         * @description When a campaign runs, from ``first_day`` to ``last_day``, both included.
+         * @description The schedule of a campaign, from ``first_day`` to ``last_day``, both included.
          */
         Schedule: {
             /** First Day */
@@ -8816,7 +8816,7 @@ export interface components {
         };
         /**
          * ScheduleIn
-         * @description When a campaign runs automatically, and whether it is paused.
+         * @description The schedule of a campaign, and whether it is paused.
          */
         ScheduleIn: {
             /**
@@ -8828,7 +8828,7 @@ export interface components {
         };
         /**
          * Scope
-         * @description How far a look for duplicates goes.
+         * @description The posts that Match searches for duplicates.
          * @enum {string}
          */
         Scope: "campaign" | "blog" | "everything";
@@ -8946,7 +8946,7 @@ export interface components {
         };
         /**
          * SelectMode
-         * @description What happens to the elements that are found.
+         * @description The treatment of the matched elements.
          * @enum {string}
          */
         SelectMode: "remove" | "keep";
@@ -9097,7 +9097,7 @@ export interface components {
         };
         /**
          * ShortenPart
-         * @description Which part is cut.
+         * @description The part that is cut.
          * @enum {string}
          */
         ShortenPart: "title" | "body";
@@ -9367,7 +9367,7 @@ export interface components {
         };
         /**
          * StandingSide
-         * @description Where the text is added.
+         * @description The side on which the text is added.
          * @enum {string}
          */
         StandingSide: "before" | "after";
@@ -9473,7 +9473,7 @@ export interface components {
         };
         /**
          * TakedownIn
-         * @description Who asked that something is withdrawn, and why.
+         * @description The person who requested a takedown, and the reason.
          */
         TakedownIn: {
             /** Asked By */
@@ -9541,7 +9541,7 @@ export interface components {
         };
         /**
          * TermCategories
-         * @description Where title or text has one of the terms.
+         * @description Categories for items with one of the terms in title or text.
          *
          *     ``lists`` are keys of word lists whose terms count as well.
          */
@@ -9631,7 +9631,7 @@ export interface components {
         };
         /**
          * TermsMode
-         * @description How many of the terms an item must have.
+         * @description The number of terms that an item must have.
          * @enum {string}
          */
         TermsMode: "any" | "all" | "none";
@@ -10206,7 +10206,7 @@ export interface components {
         };
         /**
          * Visibility
-         * @description Who may read a post: everybody, the members of the blog, or readers with the pass phrase.
+         * @description The readers of a post: everybody, members of the blog, or readers with the pass phrase.
          * @enum {string}
          */
         Visibility: "public" | "private" | "phrase";
@@ -10249,7 +10249,7 @@ export interface components {
         WalkState: "waiting" | "walking" | "done" | "stopped" | "failed";
         /**
          * WasOut
-         * @description What the rules compared with would decide, and how a post that stays one has changed.
+         * @description The decision of the compared rules, and the changes of a post that stays one.
          */
         WasOut: {
             left_at: components["schemas"]["Stage"] | null;
@@ -10294,7 +10294,7 @@ export interface components {
         };
         /**
          * WayKind
-         * @description How a field is found: by a selector, by stated data (schema.org), or by page structure.
+         * @description The kinds of ways to a field: a selector, stated data (schema.org), or page structure.
          *
          *     On a page that is empty without its scripts, structure means the data that it carries for them.
          * @enum {string}

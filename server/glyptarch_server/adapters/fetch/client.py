@@ -38,7 +38,7 @@ _PERMANENT = {301, 308}
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class FetchLimits:
-    """How much of a stranger's answer is borne: bytes after decompression, seconds, redirects."""
+    """Limits on an answer: bytes after decompression, seconds, redirects."""
 
     bytes: int = 8 << 20
     seconds: float = 20.0
@@ -167,7 +167,7 @@ def _status_error(status: int, url: str, retry_after: int) -> FetchError:
 
 
 class _Host:
-    """How many connections to a host are open, and when it was asked last."""
+    """The open connections to a host, and the time of its last request."""
 
     def __init__(self) -> None:
         self.turns = asyncio.Semaphore(_AT_ONCE_PER_HOST)
@@ -262,7 +262,7 @@ class Fetcher:
                 yield
 
     async def _one(self, url: str, request: FetchRequest) -> tuple[Answer, bytes]:
-        """Ask one address once. Gives its answer, and its body or the beginning of it."""
+        """Request one address once and return its answer with the body or its beginning."""
         assert self._transport is not None  # noqa: S101 - only reachable inside the context
         own = url == request.url or may_share_secrets(request.url, url)
         headers = {"User-Agent": USER_AGENT, "Accept": _ACCEPT}

@@ -6,7 +6,7 @@ __all__ = ["FetchCode", "FetchError", "utf8"]
 
 
 class FetchCode(StrEnum):
-    """What went wrong, as finely as a person can do something about it."""
+    """The kinds of failures that people can act on."""
 
     BAD_ADDRESS = "bad_address"
     PRIVATE_ADDRESS = "private_address"

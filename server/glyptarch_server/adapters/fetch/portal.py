@@ -80,10 +80,9 @@ class FetchPortal:
             yield from batch
 
     def fetch_in_batches(self, requests: Sequence[FetchRequest]) -> Iterator[list[tuple[int, Fetched | FetchError]]]:
-        """Fetch all addresses.
+        """Fetch all addresses and yield the arrived answers in batches, with their positions.
 
-        Gives the answers that have come since the last batch, with their places. Fetching goes on while a batch is
-        worked on, so that the next one is the larger the longer that takes.
+        Fetching continues while a batch is processed, so slow processing makes the next batch larger.
         """
         answers = _Answers()
         fetching = asyncio.run_coroutine_threadsafe(self._fetch_into(answers, requests), self._loop)

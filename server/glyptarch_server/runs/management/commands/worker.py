@@ -59,7 +59,7 @@ async def serve(part: _Work) -> None:
         begun = asyncio.get_running_loop().time()
         try:
             with app.replace_connector(app.connector.get_worker_connector()) as worker_app:
-                await _until_told(part, worker_app, stop)
+                await _until_stopped(part, worker_app, stop)
         except Exception as error:  # noqa: BLE001 - whatever ended the work, it is begun again
             _log.warning("the work broke off: %s", type(error).__name__)
         if asyncio.get_running_loop().time() - begun > _LONGEST_PAUSE:
@@ -93,7 +93,7 @@ async def keep_time(worker_app: App) -> None:
     await PeriodicDeferrer(registry=worker_app.periodic_registry, **worker_app.periodic_defaults).worker()
 
 
-async def _until_told(part: _Work, worker_app: App, stop: asyncio.Event) -> None:
+async def _until_stopped(part: _Work, worker_app: App, stop: asyncio.Event) -> None:
     """Work until a connection breaks, or until stopped."""
     async with worker_app.open_async():
         worker_app.perform_import_paths()  # type: ignore[no-untyped-call]
