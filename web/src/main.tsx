@@ -8,7 +8,7 @@ import { App } from "@/app/App";
 import { Toasts } from "@/ui/Toasts";
 import "./index.css";
 
-/** A session that has ended shows itself in any answer; asking for it again leads to the sign-in. */
+/** Any answer can show that the session has expired; refetching it leads to the sign-in. */
 function onError(error: unknown): void {
   if (error instanceof ProblemError && error.status === 401)
     queries.invalidateQueries({ queryKey: keys.session() });
@@ -24,7 +24,7 @@ const queries: QueryClient = new QueryClient({
   },
 });
 
-// One route for all: the app names its own. Leaving a screen can be asked about only in such a router.
+// One route for all, because only a data router can block leaving a screen.
 const router = createBrowserRouter([{ path: "*", element: <App /> }]);
 
 const root = document.getElementById("root");

@@ -20,7 +20,7 @@ export interface CampaignFilter {
   mode?: CampaignDocument["release"]["mode"] | null;
   /** Only campaigns whose last run failed. */
   failed?: boolean;
-  /** Only campaigns that run by themselves, rest, or run by hand. */
+  /** Only scheduled, paused or manual campaigns. */
   state?: "" | "scheduled" | "paused" | "hand";
   sort?: "name" | "run" | "next" | "newest";
   limit?: number;
@@ -82,7 +82,7 @@ export const checkupQuery = (blog: string, slug: string) =>
     queryKey: keys.checkup(blog, slug),
     queryFn: () =>
       unwrap(client.GET("/api/blogs/{blog}/campaigns/{slug}/checkup", { params: { path: { blog, slug } } })),
-    // Asked because something is not as it should be: what was so a minute ago is no answer.
+    // Asked because of a problem, so a cached answer is useless.
     staleTime: 0,
     gcTime: 0,
   });
@@ -132,7 +132,7 @@ export const archivedQuery = (blog: string) =>
     queryFn: () => unwrap(client.GET("/api/blogs/{blog}/archived-campaigns", { params: { path: { blog } } })),
   });
 
-/** What goes when a campaign is deleted. */
+/** The rows removed with a campaign. */
 export const goesWithItQuery = (blog: string, slug: string) =>
   queryOptions({
     queryKey: keys.campaign(blog, slug, "goes-with-it"),
@@ -149,7 +149,7 @@ export async function deleteCampaign(blog: string, slug: string): Promise<void> 
   );
 }
 
-/** How many items a campaign would forget. */
+/** The number of items that a campaign would forget. */
 export const memoryQuery = (blog: string, slug: string) =>
   queryOptions({
     queryKey: keys.campaign(blog, slug, "memory"),
@@ -188,7 +188,7 @@ export function readYaml(yaml: string): Promise<CampaignDocument> {
   return unwrap(client.POST("/api/campaign-documents", { body: { yaml } }));
 }
 
-/** The rules that a new campaign of a blog begins with. */
+/** The rules of a blog's new campaigns. */
 export const defaultsQuery = (blog: string) =>
   queryOptions({
     queryKey: keys.defaults(blog),
@@ -224,7 +224,7 @@ export const againQuery = (blog: string, slug: string) =>
     gcTime: 0,
   });
 
-/** With `spare` posts stay that people have edited or commented. */
+/** `spare` keeps posts that people have edited or commented. */
 export function againFromNothing(blog: string, slug: string, spare: boolean): Promise<Schemas["AgainOut"]> {
   return unwrap(
     client.POST("/api/blogs/{blog}/campaigns/{slug}/again", {

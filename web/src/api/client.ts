@@ -9,7 +9,7 @@ export interface Fault {
   hint: string;
 }
 
-/** What the server answered instead of what was asked for (problem+json, RFC 9457). */
+/** The server's error (problem+json, RFC 9457). */
 export class ProblemError extends Error {
   readonly status: number;
   readonly title: string;
@@ -52,7 +52,7 @@ function problemOf(body: unknown, response: Response): ProblemError {
   return new ProblemError(response.status, title, detail, Array.isArray(given.faults) ? given.faults : []);
 }
 
-/** Give the data of an answer, or throw what the server said instead. */
+/** Returns the data of an answer, or throws the server's error. */
 export async function unwrap<T>(call: Promise<Answer<T>>): Promise<T> {
   let answer: Answer<T>;
   try {
@@ -64,7 +64,7 @@ export async function unwrap<T>(call: Promise<Answer<T>>): Promise<T> {
   return answer.data as T;
 }
 
-/** What the server found wrong at a path of a document, or anywhere below it, where an error tells. */
+/** The server's faults at a path of a document or below it. */
 export function faultAt(error: Error | null, path: string, below = false): string | undefined {
   if (!(error instanceof ProblemError)) return undefined;
   return error.faults.find((fault) => fault.path.endsWith(path) || (below && fault.path.includes(`${path}.`)))

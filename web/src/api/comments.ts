@@ -25,7 +25,7 @@ export const commentsQuery = (blog: string, filter: CommentFilter) =>
     placeholderData: keepPreviousData,
   });
 
-/** How many comments wait to be read, for the badge in the top bar. */
+/** The number of unread comments, for the badge. */
 export const waitingQuery = (blog: string) =>
   queryOptions({
     queryKey: keys.comments(blog, "waiting"),

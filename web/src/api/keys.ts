@@ -1,4 +1,4 @@
-/** A key of the cache: a name, then what it is about, from the whole to the part. A shorter key names all below it. */
+/** A cache key from the whole to the part; a shorter key matches all below it. */
 function under(name: string) {
   return (...parts: readonly unknown[]) => [name, ...parts] as const;
 }

@@ -39,7 +39,7 @@ export function addPicture(blog: string, file: File): Promise<Picture> {
   return unwrap(
     client.POST("/api/blogs/{blog}/pictures", {
       params: { path: { blog } },
-      // A file travels as a form, which the schema writes as an object with a text.
+      // A file is sent as a form, which the schema describes as an object with a text.
       body: form as unknown as { file: string },
       bodySerializer: (body) => body as unknown as FormData,
     }),

@@ -20,7 +20,7 @@ export type Mend = Schemas["MendOut"];
 
 type Body = { [name: string]: unknown };
 
-/** A document as the API takes it: checked there, so that each fault is named. */
+/** A document for the API, which validates it and names each fault. */
 const asBody = (document: ReaderDocument): Body => ({ ...document });
 
 export const readersQuery = (blog: string) =>

@@ -60,7 +60,7 @@ export function testPlatform(blog: string, platform: string, asks: Asks): Promis
   );
 }
 
-/** Lines without words are left out. */
+/** Empty lines are left out. */
 const kept = (asks: Asks): Asks => ({
   ...asks,
   search_words: asks.search_words.filter(({ text }) => text.trim()),
@@ -102,7 +102,7 @@ export function suggestWords(blog: string, key: string): Promise<Schemas["Sugges
   );
 }
 
-/** Give the address at which a person signs in at the platform. */
+/** Returns the address where a person signs in at the platform. */
 export function beginSignIn(blog: string, key: string): Promise<{ address: string }> {
   return unwrap(
     client.POST("/api/blogs/{blog}/connections/{key}/sign-in", { params: { path: { blog, key } } }),
@@ -111,7 +111,7 @@ export function beginSignIn(blog: string, key: string): Promise<{ address: strin
 
 export type Asked = Schemas["AskedOut"];
 
-/** What a source asks for as YAML; no connection stands in it. */
+/** The parameters of a source as YAML, without the connection. */
 export function asksYaml(blog: string, key: string): Promise<{ yaml: string }> {
   return unwrap(client.GET("/api/blogs/{blog}/sources/{key}/asks-yaml", { params: { path: { blog, key } } }));
 }

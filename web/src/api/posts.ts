@@ -10,14 +10,14 @@ export type Touched = Schemas["TouchedOut"];
 export type PostView = Schemas["ViewOut"];
 export type PostValues = Schemas["ValuesOut"];
 export type HistoryEntry = Schemas["HistoryOut"];
-/** Where a person can move a post to. */
+/** The states that a person can move a post to. */
 export type Move = Schemas["MoveIn"]["state"];
 
 export type PostSort = NonNullable<
   NonNullable<paths["/api/blogs/{blog}/posts"]["get"]["parameters"]["query"]>["sort"]
 >;
 
-/** Which posts are meant; an empty part does not narrow them. */
+/** A filter of posts; an empty part does not narrow it. */
 export interface PostFilter {
   state: PostState | "";
   campaign: string;
@@ -57,7 +57,7 @@ export const EVERY_POST: PostFilter = {
   search: "",
 };
 
-/** Give a filter as the server takes it: without its empty parts. */
+/** Returns a filter for the server, without empty parts. */
 export function filterOf(filter: PostFilter): Schemas["FilterIn"] {
   const kept = Object.entries(filter).filter(([name, value]) => value !== "" && name in EVERY_POST);
   const given: Record<string, unknown> = Object.fromEntries(kept);
@@ -78,7 +78,7 @@ export const postsQuery = (blog: string, { sort, offset, ...filter }: PostList) 
     placeholderData: keepPreviousData,
   });
 
-/** How many posts wait, for the badge in the top bar. */
+/** The number of held posts, for the badge. */
 export const heldQuery = (blog: string) =>
   queryOptions({
     queryKey: keys.posts(blog, "held"),
@@ -118,7 +118,7 @@ export const postPreviewQuery = (blog: string, id: number) =>
   });
 
 interface MoveOptions {
-  /** The state that the person knows the post in: one that has moved meanwhile is not moved again. */
+  /** The state that the person knows; a post moved meanwhile stays. */
   seen?: PostState;
   /** When a scheduled post goes out (ISO 8601). */
   date?: string;
@@ -135,11 +135,11 @@ export function movePost(blog: string, id: number, state: Move, options: MoveOpt
   );
 }
 
-/** What is done to many posts: an action with what it needs. */
+/** A change of many posts: an action with its values. */
 export type Bulk = Pick<Schemas["PostChangeIn"], "action"> &
   Partial<Omit<Schemas["PostChangeIn"], "action" | "ids" | "filter">>;
 
-/** Posts by their numbers, or all that a filter finds. */
+/** Posts by number, or all that a filter finds. */
 export type Selection = { ids: number[] } | { filter: PostFilter };
 
 function selectionOf(selection: Selection) {

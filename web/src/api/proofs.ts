@@ -15,17 +15,17 @@ export type Stage = Schemas["Stage"];
 export type Over = Schemas["OverIn"];
 export type SampleRow = Schemas["SampleRowOut"];
 
-/** What a proof is asked for: rules, what they are proved on, and the revision they are compared with. */
+/** A request for a proof: rules, items, and the revision to compare with. */
 export interface ProofAsked {
   document: CampaignDocument;
   over: Over;
   against: number | null;
 }
 
-/** Names this page, so that the server gives up a proof that a newer edit has made useless. */
+/** Identifies this page, so that the server cancels a proof that a newer edit replaces. */
 const BENCH = `${Date.now().toString(36)}-${Math.random().toString(36).slice(2)}`;
 
-/** Put a proof that names only the rows that differ on top of the one it was made to follow. */
+/** Merges a proof that has only the changed rows into its predecessor. */
 export function completed(answer: Proof, last: Proof | undefined): Proof {
   if (!last) return answer;
   let items = answer.items;
@@ -33,13 +33,13 @@ export function completed(answer: Proof, last: Proof | undefined): Proof {
     const differing = new Map(items.map((row) => [row.id, row]));
     items = last.items.map((row) => differing.get(row.id) ?? row);
   }
-  // What is equal stays the same object, so that nothing is drawn again that has not changed.
+  // Equal rows stay the same objects, so that they are not rendered again.
   return replaceEqualDeep(last, { ...answer, differs_from: "", items });
 }
 
 /**
- * Ask for a proof. The server names only the rows that differ from those of `last`, the proof at hand;
- * what it answers is whole again here.
+ * Requests a proof. The server returns only the rows that differ from those of `last`;
+ * the result has all rows.
  */
 export const proofQuery = (blog: string, slug: string, asked: ProofAsked, last?: Proof) =>
   queryOptions({

@@ -90,7 +90,7 @@ export interface FoundFilter {
   offset: number;
 }
 
-/** Decisions of all runs of a blog, latest first, as far as they are listed. */
+/** Decisions of all runs of a blog, latest first, up to the server's limit. */
 export const foundDecisionsQuery = (blog: string, { day, ...filter }: FoundFilter) =>
   queryOptions({
     queryKey: keys.runs(blog, "decisions", day, filter),
@@ -113,7 +113,7 @@ export const runPostsQuery = (blog: string, id: number) =>
     gcTime: 0,
   });
 
-/** With `spare` posts stay that people have edited or commented. */
+/** `spare` keeps posts that people have edited or commented. */
 export function takeBackRun(blog: string, id: number, spare: boolean): Promise<Run> {
   return unwrap(
     client.POST("/api/blogs/{blog}/runs/{run_id}/take-back", {

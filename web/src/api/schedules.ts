@@ -37,7 +37,7 @@ export function setSchedule(
   );
 }
 
-/** Pause campaigns, or let them go on; all of the blog where none is named. */
+/** Pauses or resumes campaigns, all of the blog where none is named. */
 export function pauseCampaigns(
   blog: string,
   body: { slugs: string[]; paused: boolean },

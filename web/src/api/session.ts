@@ -2,7 +2,7 @@ import { queryOptions } from "@tanstack/react-query";
 import { client, keepToken, type Schemas, unwrap } from "./client";
 import { keys } from "./keys";
 
-/** Who is signed in; nobody where the name is empty. `left` is set where a person has signed out by choice. */
+/** The signed-in person; an empty name means nobody. `left` is set after signing out by choice. */
 export type Session = Schemas["SessionOut"] & { left?: boolean };
 
 export function remember(session: Schemas["SessionOut"]): Session {

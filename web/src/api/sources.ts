@@ -56,7 +56,7 @@ export async function removeSource(blog: string, key: string): Promise<void> {
 
 export type SourceChoices = Schemas["ChangeSourceIn"];
 
-/** What a person can choose at a source, as it is now. */
+/** The settings of a source as they are now. */
 export function choicesOf(source: Source): SourceChoices {
   const { title, right, right_words, attribution, keyword, reads_pages } = source;
   const { full_text_words, text_reader, text_selector, rendered, rendered_hosts } = source;
@@ -72,7 +72,7 @@ export function changeSource(blog: string, key: string, body: SourceChoices): Pr
 
 export type PageTexts = Schemas["PageTextsOut"];
 
-/** What became of asking the pages of a source for texts; asked again while that is under way. */
+/** The outcomes of fetching a source's pages for texts, polled while that is under way. */
 export const pageTextsQuery = (blog: string, key: string) =>
   queryOptions({
     queryKey: keys.source(blog, key, "texts"),
@@ -92,12 +92,12 @@ export function askPages(blog: string, key: string, again: boolean): Promise<Pag
 
 export type ListedFeed = Schemas["ListedFeedOut"];
 
-/** The feeds of an OPML file (its bytes in Base64), and which of them are sources already. */
+/** The feeds of an OPML file (Base64), and which of them are sources already. */
 export function readOpml(blog: string, content: string): Promise<ListedFeed[]> {
   return unwrap(client.POST("/api/blogs/{blog}/opml", { params: { path: { blog } }, body: { content } }));
 }
 
-/** Where the sources of a blog are had as OPML: all of them, or those chosen. */
+/** The address of a blog's sources as OPML, all or the chosen ones. */
 export function opmlAddress(blog: string, chosen: readonly string[] = []): string {
   const some = chosen.length ? `?chosen=${encodeURIComponent(chosen.join(","))}` : "";
   return `/api/blogs/${encodeURIComponent(blog)}/opml${some}`;

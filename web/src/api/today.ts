@@ -7,7 +7,7 @@ export type Need = Schemas["NeedOut"];
 export type Line = Schemas["LineOut"];
 export type Day = Schemas["DayOut"];
 
-/** Milliseconds between two looks at what has happened. */
+/** Milliseconds between two polls. */
 const EVERY_MINUTE = 60_000;
 
 export const todayQuery = (blog: string) =>

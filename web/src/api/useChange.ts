@@ -1,12 +1,12 @@
 import { type QueryKey, useMutation, useQueryClient } from "@tanstack/react-query";
 
 interface ChangeOptions<Given, Result> {
-  /** What is read anew once it is done. */
+  /** Cache keys to refetch afterwards. */
   refresh?: readonly QueryKey[];
   onDone?: (result: Result, given: Given) => void;
 }
 
-/** Something that is changed on the server: afterwards all that shows it is read anew, then `onDone` is told. */
+/** A change on the server; afterwards the named queries are refetched, then `onDone` runs. */
 export function useChange<Given = void, Result = unknown>(
   change: (given: Given) => Promise<Result>,
   { refresh = [], onDone }: ChangeOptions<Given, Result> = {},

@@ -4,7 +4,7 @@ import { may } from "@/lib/roles";
 import { blogsQuery } from "./blogs";
 import type { Role } from "./people";
 
-/** Tells whether the signed-in person may do what needs at least a role on the blog that is shown. */
+/** Returns a function that tests whether the person has at least a role on the present blog. */
 export function useMay(): (least: Role) => boolean {
   const { blog } = useParams();
   const role = useQuery(blogsQuery).data?.find(({ slug }) => slug === blog)?.role;

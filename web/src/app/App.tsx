@@ -63,7 +63,7 @@ function Waiting() {
   );
 }
 
-/** What people who follow a link out of a message come to, whether they have a sign-in or not. */
+/** Pages reached by links in mails, with or without a sign-in. */
 export function App() {
   return (
     <Routes>
@@ -78,7 +78,7 @@ export function App() {
 
 function SignedIn() {
   const session = useQuery(sessionQuery);
-  // Who was signed in last: when a session ends by itself, the page stays, with the sign-in over it.
+  // The last signed-in person: when a session expires, the page stays below the sign-in.
   const person = useRef<Session | null>(null);
   if (session.error) return <ErrorNote error={session.error} onRetry={session.refetch} />;
   if (!session.data) return <Loading what="Glyptarch" rows={3} />;

@@ -24,7 +24,7 @@ import { useRefusal } from "./useRefusal";
 interface Section {
   name: string;
   to: (blog: string) => string;
-  /** Other screens that belong to it. */
+  /** Other screens of this section. */
   also?: readonly string[];
 }
 
@@ -87,7 +87,7 @@ function Person({ blog, session }: { blog: string; session: Session }) {
   const leave = useMutation({
     mutationFn: signOut,
     onSuccess: (next) => {
-      // What is shown by it now must stay the same entry: one made anew would be nobody's to look at.
+      // The observed query must stay the same cache entry; a new one would have no observer.
       queries.setQueryData(sessionQuery.queryKey, next);
       queries.removeQueries({ predicate: ({ queryKey }) => queryKey[0] !== sessionQuery.queryKey[0] });
     },

@@ -1,6 +1,6 @@
 import { useEffect, useState } from "react";
 
-/** Whether the finder is open: Ctrl+K (on a Mac Command+K) opens and closes it from everywhere. */
+/** Whether the finder is open; Ctrl+K (Command+K on a Mac) toggles it. */
 export function usePaletteKey(): [boolean, (open: boolean) => void] {
   const [open, setOpen] = useState(false);
   useEffect(() => {

@@ -2,7 +2,7 @@ import { useEffect } from "react";
 import { useSearchParams } from "react-router";
 import { useTell } from "@/ui/Toasts";
 
-/** Says what went wrong elsewhere: a platform that refused a sign-in leads back here with its reason in the address. */
+/** Shows an error from elsewhere: a platform's refusal returns here with its reason in the address. */
 export function useRefusal() {
   const [params, setParams] = useSearchParams();
   const tell = useTell();

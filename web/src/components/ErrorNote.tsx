@@ -2,7 +2,7 @@ import { ProblemError } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { Lozenge } from "@/ui/Lozenge";
 
-/** What happened, to what, and what to do. */
+/** An error: what happened, to what, and the remedy. */
 export function ErrorNote({ error, onRetry }: { error: unknown; onRetry?: () => void }) {
   const problem = error instanceof ProblemError ? error : null;
   return (

@@ -16,12 +16,12 @@ function rows(item: Item): [string, string][] {
     ["Passed on from", item.credit],
     ["Media", item.media.map((medium) => `${medium.kind} (${medium.origin}) ${medium.url}`).join("\n")],
     ["Summary", item.summary],
-    // What else the source states: under these names rules and templates know it.
+    // Other stated values, under the names that rules and templates use.
     ...Object.entries(item.facts),
   ];
 }
 
-/** The fields of an item as it was captured; those the source does not fill say so. */
+/** The fields of a captured item; unfilled ones say so. */
 export function Fields({ item }: { item: Item }) {
   return (
     <dl className="grid grid-cols-[96px_1fr] gap-x-3 gap-y-1.5">

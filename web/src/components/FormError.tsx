@@ -1,6 +1,6 @@
 import { ProblemError } from "@/api/client";
 
-/** What went wrong with a form, where no field of it says so already. */
+/** The error of a form, unless a field shows it already. */
 export function FormError({ error, fields = [] }: { error: Error | null; fields?: readonly string[] }) {
   if (!error) return null;
   const shown =

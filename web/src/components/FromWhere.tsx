@@ -13,7 +13,7 @@ interface FromWhereProps {
   onChange: (next: { campaign?: string; source?: string }) => void;
 }
 
-/** “from every campaign and every source”: which posts a list shows. */
+/** “from every campaign and every source”: the filter of a list of posts. */
 export function FromWhere({ blog, campaign, source, onChange }: FromWhereProps) {
   const campaigns = useQuery(campaignsQuery(blog, { limit: MOST_NAMED })).data?.rows ?? [];
   const sources = useQuery(sourcesQuery(blog, "", "title", 0, MOST_NAMED)).data?.rows ?? [];

@@ -1,12 +1,12 @@
 import type { Item } from "@/api/proofs";
 
-/** Minutes and seconds of a length in seconds. */
+/** Formats seconds as minutes and seconds. */
 function length(seconds: string): string {
   const whole = Math.round(Number(seconds));
   return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, "0")}`;
 }
 
-/** What kind of thing an item is, where its source says more than a text: a film, a product, a question. */
+/** The kind of an item that is more than a text: a film, a product, a question. */
 function told({ facts }: Item): { kind: string; words: string[] } | null {
   if (facts.player)
     return {

@@ -22,7 +22,7 @@ interface ModeChoiceProps {
   stacked?: boolean;
 }
 
-/** What happens to posts that nothing speaks against. */
+/** The state of posts without a rule against them. */
 export function ModeChoice({ value, onChange, stacked = false }: ModeChoiceProps) {
   return (
     <fieldset>

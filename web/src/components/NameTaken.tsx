@@ -7,11 +7,11 @@ import { useSettled } from "@/lib/useSettled";
 interface NameTakenProps {
   blog: string;
   name: string;
-  /** The address of the campaign that is being named, if it is there already. */
+  /** The address of a campaign that has this name already. */
   own?: string;
 }
 
-/** Says that another campaign has this name. It is allowed, but the two are hard to tell apart. */
+/** Warns that another campaign has this name, which is allowed. */
 export function NameTaken({ blog, name, own }: NameTakenProps) {
   const settled = useSettled(name.trim());
   const found = useQuery({ ...campaignsQuery(blog, { search: settled }), enabled: settled !== "" });

@@ -19,7 +19,7 @@ const OUTCOMES: Record<string, string> = {
   scripted: "have a page that scripts draw",
 };
 
-/** How many items of a source have the text of their pages, how many were not asked, and the button that asks them. */
+/** The number of items with the text of their pages, the rest, and the button to fetch them. */
 export function PageTexts({ blog, source }: { blog: string; source: string }) {
   const queries = useQueryClient();
   const editor = useMay()("editor");
@@ -30,7 +30,7 @@ export function PageTexts({ blog, source }: { blog: string; source: string }) {
   const underWay = texts?.under_way ?? false;
   const before = useRef(underWay);
   useEffect(() => {
-    // What the pages gave changes what the rules see.
+    // New texts change the results of rules.
     if (before.current && !underWay) {
       queries.invalidateQueries({ queryKey: keys.proof(blog) });
       queries.invalidateQueries({ queryKey: keys.source(blog, source) });

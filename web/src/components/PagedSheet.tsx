@@ -17,7 +17,7 @@ interface PagedSheetProps<Row> {
   children: (row: Row) => ReactNode;
 }
 
-/** A list on one sheet, a page at a time, with what is said while it loads, fails or is empty. */
+/** A paged list on one sheet, with its loading, error and empty states. */
 export function PagedSheet<Row>({
   label,
   what,

@@ -1,20 +1,20 @@
 import { count } from "@/lib/format";
 import { Button } from "@/ui/Button";
 
-/** How many rows a page of a list has. */
+/** The number of rows on a page of a list. */
 export const PAGE = 50;
 
-/** How many campaigns or sources a choice names: as many as the server gives at once. */
+/** The largest number of campaigns or sources in a choice, the limit of the server. */
 export const MOST_NAMED = 200;
 
-/** How far the server lists what a search finds. */
+/** The number of search results that the server lists. */
 export const SEARCHED = 1000;
 
 interface PagingProps {
   offset: number;
   size: number;
   total: number;
-  /** Where the list ends although more was found. */
+  /** The end of the list, where more was found. */
   endsAt?: number | undefined;
   onChange: (offset: number) => void;
 }

@@ -1,4 +1,4 @@
-/** A page of the blog in a frame of its own: it may show, but not run anything. */
+/** A page of the blog in a frame without scripts. */
 export function Preview({ html, title }: { html: string; title: string }) {
   return (
     <iframe

@@ -13,7 +13,7 @@ const TONES: Record<Verdict, string> = {
   duplicate: "text-indigo",
 };
 
-/** Why an item left, or what became of it, in a few words. */
+/** The reason why an item left, or its outcome, in a few words. */
 export function Reason({ verdict, reason }: { verdict: Verdict; reason: Note | null | undefined }) {
   const words = reason ? wordsOf(reason) : { strong: VERDICT_WORDS[verdict], rest: "" };
   return (

@@ -18,7 +18,7 @@ function marked(text: string, spans: readonly Span[]): ReactNode[] {
   return [...parts, text.slice(at)];
 }
 
-/** The text as the source gave it, with the words that rules found marked. */
+/** The text of the source, with the words that rules found marked. */
 export function SourceText({ decision }: { decision: Decision }) {
   const found = decision.trace.flatMap(hits);
   const { item } = decision;

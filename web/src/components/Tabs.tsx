@@ -6,7 +6,7 @@ interface TabsProps {
   tabs: readonly { name: string; to: string; badge?: string }[];
 }
 
-/** Screens that belong together, as words under the bar. */
+/** Related screens, as words under the bar. */
 export function Tabs({ label, tabs }: TabsProps) {
   return (
     <nav aria-label={label} className="flex gap-1">

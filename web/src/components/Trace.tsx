@@ -26,7 +26,7 @@ interface TraceProps {
   onStep?: (note: Note) => void;
 }
 
-/** What each stage found in an item, in the order in which it went through them. */
+/** The findings of all stages, in order. */
 export function Trace({ blog, decision, onStep }: TraceProps) {
   if (decision.trace.length === 0)
     return (

@@ -25,11 +25,11 @@ function toneOf(note: Note): string {
 interface TraceLineProps {
   blog: string;
   note: Note;
-  /** Shows what a step of Shape changed, where that can be looked at. */
+  /** Opens the effect of a Shape step, where there is one. */
   onStep?: ((note: Note) => void) | undefined;
 }
 
-/** What one rule or step found in an item; the post it was compared with is a click away. */
+/** One finding of a rule or step, with a link to the compared post. */
 export function TraceLine({ blog, note, onStep }: TraceLineProps) {
   const words = wordsOf(note);
   const post = comparedPost(note);

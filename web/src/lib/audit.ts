@@ -1,7 +1,7 @@
 import type { Schedule } from "@/api/schedules";
 import { scheduleWords } from "./schedule";
 
-/** What the actions of the audit list are called, each as something that somebody did to a thing. */
+/** The actions of the audit in words. */
 const ACTIONS: Record<string, string> = {
   "blog.made": "made the blog",
   "blog.changed": "changed the blog",
@@ -140,7 +140,7 @@ function parts(value: unknown): Record<string, unknown> | null {
     : null;
 }
 
-/** Give what has changed: field by field where both sides have fields, leaving out what is the same. */
+/** Returns the changed fields with both values, or the two whole values. */
 export function changesOf(before: unknown, after: unknown): Change[] {
   const [from, to] = [parts(before), parts(after)];
   if (from && to)

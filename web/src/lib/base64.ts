@@ -1,6 +1,6 @@
 const AT_ONCE = 0x8000;
 
-/** Bytes as Base64 (RFC 4648), taken in parts: a call takes only so many arguments. */
+/** Bytes as Base64 (RFC 4648), in chunks, because a call takes a limited number of arguments. */
 export function toBase64(bytes: Uint8Array): string {
   let text = "";
   for (let start = 0; start < bytes.length; start += AT_ONCE)

@@ -23,14 +23,14 @@ const MOVED: Record<string, string> = {
   binned: "put into the bin",
 };
 
-/** What a change did, as “put into the bin: 12 posts”. */
+/** A change in words: “put into the bin: 12 posts”. */
 export function changeWords(change: PostChange): string {
   const what = change.posts === 1 && change.subject ? `“${change.subject}”` : plural(change.posts, "post");
   const done = change.action === "moved" ? MOVED[change.to] : undefined;
   return `${done ?? DONE[change.action] ?? change.action} ${what}`;
 }
 
-/** How far it is, or what became of it. */
+/** The progress of a change, or its result. */
 export function changeState(change: PostChange): string {
   if (change.taken_back) return "taken back";
   if (change.state === "waiting" || change.state === "running") return `${change.done} of ${change.posts}`;

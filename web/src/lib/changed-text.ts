@@ -1,10 +1,10 @@
-/** Give the path of the one text that differs between two documents; null where anything else does. */
+/** Returns the path of the only text that differs between two documents; null for other differences. */
 export function changedText(before: unknown, after: unknown): string | null {
   const found = changes(before, after, "");
   return found.length === 1 && found[0] ? found[0] : null;
 }
 
-/** The paths of texts that differ; an empty one for whatever else differs. Two are enough to know. */
+/** The paths of differing texts; an empty path for other differences. Stops after two. */
 function changes(before: unknown, after: unknown, path: string): string[] {
   if (before === after) return [];
   if (typeof before === "string" && typeof after === "string") return [path];

@@ -3,7 +3,7 @@ import { desk } from "./blog-path";
 import { moment, plural, since } from "./format";
 import { reasonName, STAGE_NAMES, type STAGES } from "./wording";
 
-/** What was found at a step, in words: the finding, what to do about it, and where. */
+/** A finding of a checkup in words, with the remedy and its place. */
 export interface FindingWords {
   found: string;
   remedy: string;
@@ -180,7 +180,7 @@ const WORDS: Record<string, Wording> = {
   }),
 };
 
-/** What was found at one step, in words; a code that is not known is shown as it is. */
+/** The finding of one step in words; an unknown code is shown as it is. */
 export function findingWords(finding: Finding, place: Place): FindingWords {
   const worded = WORDS[finding.code]?.(finding.data, place);
   return { found: worded?.found ?? finding.code, remedy: worded?.remedy ?? "", link: worded?.link ?? null };

@@ -11,7 +11,7 @@ const FAULTS: Record<string, string> = {
   storage: "the storage of the server does not answer, or is full",
 };
 
-/** Why something could not be copied: in the words of the fetching, or after a code. */
+/** The reason why a copy failed: the fetcher's words, or those of a code. */
 export function copyFault(fault: string, why: string): string {
   return why || FAULTS[fault] || fault;
 }

@@ -38,7 +38,7 @@ function named(value: unknown): Map<string, Record<string, unknown>> {
   );
 }
 
-/** Entries that stand on one side only are told in one line each, and left out of the rest. */
+/** Entries on one side only are one line each and not compared further. */
 function withoutStrangers(
   one: unknown,
   other: unknown,
@@ -67,7 +67,7 @@ function withoutStrangers(
   return [left, right];
 }
 
-/** Entries of a list are known by their ids where they have one, so that a moved rule is no new rule. */
+/** Entries match by id where they have one, so a moved rule is not a new one. */
 function flat(value: unknown, path: string, into: Map<string, string>): Map<string, string> {
   if (Array.isArray(value) && value.some((one) => typeof one === "object" && one !== null)) {
     for (const [place, one] of value.entries()) flat(one, `${path} › ${label(one, place)}`, into);
@@ -79,7 +79,7 @@ function flat(value: unknown, path: string, into: Map<string, string>): Map<stri
   return into;
 }
 
-/** Entries of lists with ids that stand in another order, found by the longest run that has kept its order. */
+/** Entries in another order, found by the longest common subsequence. */
 function moves(before: unknown, after: unknown, path: string): Difference[] {
   if (Array.isArray(before) && Array.isArray(after)) {
     const [old, now] = [named(before), named(after)];

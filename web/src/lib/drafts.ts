@@ -1,6 +1,6 @@
 import type { CampaignDocument } from "@/api/campaigns";
 
-/** Edits of a campaign that were not saved, kept in the browser. */
+/** Unsaved edits of a campaign in the browser. */
 export interface Draft {
   /** The revision they began from, and its rules. */
   revision: number;
@@ -18,7 +18,7 @@ export function keepDraft(person: string, blog: string, slug: string, draft: Dra
   try {
     localStorage.setItem(keyOf(person, blog, slug), JSON.stringify(draft));
   } catch {
-    // A browser that keeps nothing (private, or full) keeps no draft; leaving still asks.
+    // A private or full browser stores no draft; leaving still asks.
   }
 }
 
@@ -26,11 +26,11 @@ export function dropDraft(person: string, blog: string, slug: string): void {
   try {
     localStorage.removeItem(keyOf(person, blog, slug));
   } catch {
-    // There is nothing to drop where nothing is kept.
+    // Nothing was stored.
   }
 }
 
-/** Give the draft of a campaign; null where there is none, or one that cannot be read any more. */
+/** Returns the draft of a campaign; null for none or an unreadable one. */
 export function draftOf(person: string, blog: string, slug: string): Draft | null {
   try {
     const kept = JSON.parse(localStorage.getItem(keyOf(person, blog, slug)) ?? "null");

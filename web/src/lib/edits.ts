@@ -1,24 +1,24 @@
 import { changedText } from "./changed-text";
 
-/** A value being edited, with every state it went through, so that edits can be undone. */
+/** A value being edited with all its states, for undo. */
 export interface Edits<T> {
   readonly saved: T;
   readonly past: readonly T[];
   readonly now: T;
   readonly future: readonly T[];
-  /** The one text that the last edit changed, and when (milliseconds): typing on in it joins that edit. */
+  /** The path and time (milliseconds) of the last edit of one text; further typing joins it. */
   readonly typing: { readonly path: string; readonly at: number } | null;
 }
 
 const MOST = 200;
-/** Milliseconds without a key press, after which typing on is another edit. */
+/** Milliseconds without a key press that separate two edits. */
 const TYPING_PAUSE = 1500;
 
 export function begin<T>(saved: T, now: T = saved): Edits<T> {
   return { saved, past: now === saved ? [] : [saved], now, future: [], typing: null };
 }
 
-/** Take in an edit made at a time in milliseconds. Typing on in one text is one edit, whatever its number of keys. */
+/** Adds an edit made at a time in milliseconds. Typing in one text is one edit. */
 export function edit<T>(edits: Edits<T>, next: T, at: number): Edits<T> {
   if (same(next, edits.now)) return edits;
   const path = changedText(edits.now, next);

@@ -3,7 +3,7 @@ import type { Stage } from "@/api/proofs";
 import { nameOf } from "./rules";
 import { STAGE_NAMES, STAGES } from "./wording";
 
-/** Where on the bench a fault of the rules stands. */
+/** The place of a fault on the bench. */
 export interface FaultPlace {
   stage: Stage;
   /** The rule or step that is at fault, if it is one. */
@@ -11,7 +11,7 @@ export interface FaultPlace {
   words: string;
 }
 
-/** Give the place that a path of the document (`sift.rules.0.terms`) names; null where it names none. */
+/** Returns the place of a document path (`sift.rules.0.terms`); null for none. */
 export function faultPlace(document: CampaignDocument, path: string): FaultPlace | null {
   const parts = path.split(".");
   const start = parts.findIndex((part) => (STAGES as readonly string[]).includes(part));

@@ -44,7 +44,7 @@ const MINUTE = 60;
 const HOUR = 60 * MINUTE;
 const DAY = 24 * HOUR;
 
-/** How long before `now` a time lies, as short as it can be said: “4 min”, “3 h”, “12 d”. */
+/** The time between a past time and `now`, in short: “4 min”, “3 h”, “12 d”. */
 export function ago(iso: string, now: number = Date.now()): string {
   const seconds = Math.max(0, (now - new Date(iso).getTime()) / 1000);
   if (seconds < MINUTE) return "now";
@@ -68,7 +68,7 @@ export function milliseconds(value: number): string {
   return value < 1000 ? `${value} ms` : `${(value / 1000).toFixed(1)} s`;
 }
 
-/** A number of bytes, in the unit that reads best. */
+/** A number of bytes in a readable unit. */
 export function bytes(value: number): string {
   if (value < 1000) return `${value} bytes`;
   if (value < 1_000_000) return `${Math.round(value / 1000)} kB`;

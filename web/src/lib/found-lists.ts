@@ -4,7 +4,7 @@ function has(text: string, wanted: string): boolean {
   return text.toLowerCase().includes(wanted.trim().toLowerCase());
 }
 
-/** The word lists whose name or terms hold what is wanted. Where terms hold it, only those are given. */
+/** The word lists whose name or terms match a search, with the matching terms only. */
 export function foundLists(lists: readonly WordListRow[], wanted: string) {
   return lists.flatMap((list) => {
     const terms = list.words.filter((word) => has(word, wanted));
@@ -13,7 +13,7 @@ export function foundLists(lists: readonly WordListRow[], wanted: string) {
   });
 }
 
-/** The tables whose name or lines hold what is wanted. Where lines hold it, only those are given. */
+/** The tables whose name or lines match a search, with the matching lines only. */
 export function foundTables(tables: readonly TermTableRow[], wanted: string) {
   return tables.flatMap((table) => {
     const all = table.text.trim().split("\n");

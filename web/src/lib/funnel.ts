@@ -1,4 +1,4 @@
-/** The band of the funnel: how thick it is at the end of each stage, and how much of its end is held. */
+/** The band of the funnel: its height after each stage, and its held part. */
 export interface Band {
   outline: string;
   top: string;
@@ -19,7 +19,7 @@ function curve(points: readonly [number, number][]): string {
 }
 
 /**
- * Draw the band as SVG paths.
+ * Returns the band as SVG paths.
  * `entered` holds how many items came into each stage, `out` how many left the last one kept,
  * `held` how many of those wait for a person.
  */

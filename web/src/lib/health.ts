@@ -2,7 +2,7 @@ import type { Health, Source } from "@/api/sources";
 import type { LozengeKind } from "@/ui/Lozenge";
 import { hours, moment, plural } from "./format";
 
-/** How a source does: its name in lists, and its mark. */
+/** The health of a source: its name in lists, and its mark. */
 export const HEALTH: Record<Health, { name: string; mark: LozengeKind }> = {
   ok: { name: "OK", mark: "publish" },
   quiet: { name: "quiet", mark: "hold" },
@@ -32,13 +32,13 @@ function changedWords(data: Record<string, unknown>): string {
   return parts.join("; ");
 }
 
-/** How a source does, for a row of the list. */
+/** The health of a source, for a row of the list. */
 export function shortHealth(source: Judged): string {
   const { name, mark } = HEALTH[source.health];
   return mark === "refused" && source.read_detail ? `${name}: ${source.read_detail}` : healthWords(source);
 }
 
-/** How a source does, and why that is said, in one sentence. Empty where all is well. */
+/** The health of a source with its reason, in one sentence; empty where all is well. */
 export function healthWords(source: Judged): string {
   const data = source.health_data;
   switch (source.health) {

@@ -1,14 +1,14 @@
 import { same } from "./edits";
 import { freeId } from "./rules";
 
-/** What comes of putting one person's edits on top of another's. */
+/** The result of merging one person's edits into another's. */
 export interface Merged<T> {
   document: T;
-  /** Where both have changed the same thing: mine stands there. */
+  /** Paths that both have changed; mine is kept. */
   clashes: string[];
 }
 
-/** Put the edits that lead from `base` to `mine` on top of `theirs`, which began from the same base. */
+/** Merges the edits from `base` to `mine` into `theirs`, which has the same base. */
 export function merge<T>(base: T, mine: T, theirs: T): Merged<T> {
   const clashes: string[] = [];
   return { document: merged(base, mine, theirs, "", clashes) as T, clashes };
@@ -51,13 +51,13 @@ function mergedPart(base: Part, mine: Part, theirs: Part, path: string, clashes:
   return made;
 }
 
-/** Words that either has added are there, words that either has taken out are not. */
+/** Words that either has added, without words that either has removed. */
 function mergedWords(base: string[], mine: string[], theirs: string[]): string[] {
   const kept = theirs.filter((word) => mine.includes(word) || !base.includes(word));
   return [...kept, ...mine.filter((word) => !base.includes(word) && !kept.includes(word))];
 }
 
-/** Rules are known by their ids; they stand in my order where I have moved any, else in theirs. */
+/** Rules match by id; their order is mine where I moved any, else theirs. */
 function mergedEntries(
   base: Entry[],
   mine: Entry[],
@@ -73,7 +73,7 @@ function mergedEntries(
   for (const id of new Set([...others.keys(), ...ours.keys()])) {
     const [was, my, their] = [before.get(id), ours.get(id), others.get(id)];
     if (my && their && !was && !same(my, their)) {
-      // Each has added a rule, and both rules got the same id by chance: they are two.
+      // Each has added a rule, and both got the same id by chance.
       made.set(id, their);
       added.push({
         ...my,
@@ -81,7 +81,7 @@ function mergedEntries(
       });
     } else if (my && their) made.set(id, merged(was ?? {}, my, their, below(path, id), clashes) as Entry);
     else if (my ? !was || !same(my, was) : their && (!was || !same(their, was))) {
-      // Added by one; or taken out by one and changed by the other, which is a clash: it stays.
+      // One person added it; or one removed it and the other changed it, a clash in which it stays.
       if (was) clashes.push(below(path, id));
       const entry = my ?? their;
       if (entry) made.set(id, entry);

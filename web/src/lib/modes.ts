@@ -3,7 +3,7 @@ import type { PillTone } from "@/ui/Pill";
 
 export type Mode = CampaignDocument["release"]["mode"];
 
-/** How the posts of a campaign go out, in words, with the tone of its mark. */
+/** The release modes in words, with the tones of their marks. */
 export const MODE_WORDS: Record<Mode, { words: string; tone: PillTone }> = {
   publish: { words: "Publishes by itself", tone: "verd" },
   hold: { words: "Holds for review", tone: "ochre" },

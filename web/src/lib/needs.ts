@@ -4,7 +4,7 @@ import { desk } from "./blog-path";
 import { plural } from "./format";
 import { healthWords } from "./health";
 
-/** Something that needs a person, in words, with the action beside it. */
+/** A task for a person in words, with its action. */
 export interface NeedWords {
   title: string;
   text: string;

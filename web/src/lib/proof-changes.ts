@@ -2,7 +2,7 @@ import type { ProofRow } from "@/api/proofs";
 import { plural } from "./format";
 import { VERDICT_WORDS } from "./wording";
 
-/** What an edit does to an item: `moved` is another category, tag, byline or date, `reworded` another text. */
+/** The effect of an edit on an item: `moved` is another category, tag, byline or date, `reworded` another text. */
 export type ChangeKind = "kept" | "refused" | "waiting" | "released" | "moved" | "reworded" | "otherwise";
 
 export function changesOf(row: ProofRow): ChangeKind[] {
@@ -18,7 +18,7 @@ export function changesOf(row: ProofRow): ChangeKind[] {
   return found.length ? found : ["otherwise"];
 }
 
-/** What an edit does to an item, in words for its row; empty where nothing. */
+/** The effect of an edit on an item in words, for its row; empty for none. */
 export function changeWords(row: ProofRow): string {
   const [first, second] = changesOf(row);
   if (!row.was || !first) return "";
@@ -30,7 +30,7 @@ export function changeWords(row: ProofRow): string {
   return second ? `${ROW_WORDS.moved}, ${ROW_WORDS.reworded}` : (ROW_WORDS[first] ?? "");
 }
 
-/** What an edit does to a post that stays one, in its row. */
+/** The effect of an edit on a post that stays one, for its row. */
 const ROW_WORDS: Partial<Record<ChangeKind, string>> = {
   moved: "other place or date",
   reworded: "other text",
@@ -47,7 +47,7 @@ const SAID: Record<ChangeKind, string> = {
   otherwise: "with another reason",
 };
 
-/** What an edit does to a whole proof. An item can be moved and reworded at once. */
+/** The effect of an edit on a whole proof. An item can be moved and reworded. */
 export function changeSummary(rows: readonly ProofRow[]): string {
   const changed = rows.filter((row) => row.was);
   if (!changed.length) return "No item of the proof changes.";

@@ -1,7 +1,7 @@
 import type { Push } from "@/api/sources";
 import { moment } from "./format";
 
-/** Say whether a hub pushes what is new; nothing where the feed names no hub. */
+/** Returns whether a hub pushes news, in words; empty where the feed names no hub. */
 export function pushWords(push: Push): string {
   if (!push.hub) return "";
   if (!push.address_is_set)

@@ -1,6 +1,6 @@
 import type { Role } from "@/api/people";
 
-/** The roles, the least first; each may do what those before it may. */
+/** The roles, least first; each includes those before it. */
 export const ROLES: readonly { value: Role; label: string; may: string }[] = [
   { value: "viewer", label: "Viewer", may: "sees everything and tries rules in proofs" },
   { value: "reviewer", label: "Reviewer", may: "decides about posts and comments" },
@@ -8,7 +8,7 @@ export const ROLES: readonly { value: Role; label: string; may: string }[] = [
   { value: "owner", label: "Owner", may: "also sets the blog and who works on it" },
 ];
 
-/** Whether a role may do what needs at least another one. Nobody may do anything. */
+/** Whether a role includes another one; without a role nothing is allowed. */
 export function may(role: Role | undefined, least: Role): boolean {
   const rank = (one: Role) => ROLES.findIndex(({ value }) => value === one);
   return role !== undefined && rank(role) >= rank(least);

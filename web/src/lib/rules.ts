@@ -9,7 +9,7 @@ export function freeId(base: string, taken: readonly string[]): string {
   return `${base}-${number}`;
 }
 
-/** A new filter rule with settings that refuse nothing surprising. */
+/** A new filter rule with harmless settings. */
 export function newSiftRule(kind: SiftKind, rules: readonly SiftRule[]): SiftRule {
   const id = newId(kind, rules);
   const common = { id, title: "", on: true, failing: "refuse" } as const;
@@ -73,12 +73,12 @@ interface Named {
 /** The most characters that the title of a rule has. */
 export const LONGEST_TITLE = 60;
 
-/** What a rule is called: by its title where a person gave it one, else by its id. */
+/** The name of a rule: its title, else its id. */
 export function nameOf({ id, title }: Named): string {
   return title || id;
 }
 
-/** Put a copy of an entry after it, with an id of its own. */
+/** Inserts a copy of an entry after it, with a new id. */
 export function withCopy<T extends Named>(entries: readonly T[], id: string): T[] {
   return entries.flatMap((entry) => {
     if (entry.id !== id) return [entry];
@@ -89,7 +89,7 @@ export function withCopy<T extends Named>(entries: readonly T[], id: string): T[
 
 const COPY = " (copy)";
 
-/** Whether the entry at a place stands elsewhere in the saved list; one that is new there has not moved. */
+/** Whether an entry has another position in the saved list; a new one has not moved. */
 export function hasMoved(entries: readonly Named[], saved: readonly Named[], index: number): boolean {
   const ids = new Set(saved.map(({ id }) => id));
   const id = entries[index]?.id;
@@ -108,7 +108,7 @@ export function moved<T>(entries: readonly T[], from: number, to: number): T[] {
   return [...others.slice(0, to), entry, ...others.slice(to)];
 }
 
-/** Put `next` in the place of the entry with its id; without `next` the entry is taken out. */
+/** Replaces the entry with the id of `next`; without `next` it is removed. */
 export function withEntry<T extends { id: string }>(entries: readonly T[], id: string, next: T | null): T[] {
   return entries.flatMap((entry) => (entry.id === id ? (next ? [next] : []) : [entry]));
 }

@@ -17,7 +17,7 @@ const SHORT = 3;
 
 export const NO_SCHEDULE: Schedule = { when: { kind: "hand" }, first_day: null, last_day: null };
 
-/** A schedule of another kind, to begin with. */
+/** A schedule of another kind, with initial values. */
 export function newWhen(kind: When["kind"]): When {
   switch (kind) {
     case "hand":
@@ -50,7 +50,7 @@ function daysWords(days: readonly number[]): string {
   return list(days.map((day) => WEEKDAYS[day - 1]?.slice(0, SHORT) ?? ""));
 }
 
-/** When a campaign runs, in words. */
+/** A schedule in words. */
 export function scheduleWords({ when }: Schedule): string {
   switch (when.kind) {
     case "hand":
@@ -71,11 +71,11 @@ interface Planned {
   schedule: Schedule;
   paused: boolean;
   next_run_at: string | null;
-  /** The time zone of the blog, by whose clock the schedule goes. */
+  /** The time zone of the blog, used by the schedule. */
   time_zone: string;
 }
 
-/** When a campaign runs next, or why it does not. */
+/** The next run of a campaign, or why there is none. */
 export function nextRunWords({ schedule, paused, next_run_at, time_zone }: Planned): string {
   if (schedule.when.kind === "hand") return "by hand";
   if (paused) return "paused";

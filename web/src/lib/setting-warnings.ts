@@ -61,7 +61,7 @@ const release: Warn = ({ release }) => {
 
 const WARNINGS: Record<Stage, Warn> = { gather, sift, match, shape: () => [], place, release };
 
-/** Settings of a stage that are allowed and make no sense together, in words. */
+/** Settings of a stage that are allowed but contradict each other, in words. */
 export function settingWarnings(
   stage: Stage,
   document: CampaignDocument,

@@ -1,6 +1,6 @@
 import { diffWordsWithSpace } from "diff";
 
-/** A piece of a text; `differs` where the other side has it not. */
+/** A piece of a text; `differs` where the other side lacks it. */
 export interface Piece {
   text: string;
   differs: boolean;
@@ -11,10 +11,10 @@ export interface Sides {
   after: Piece[];
 }
 
-/** Milliseconds after which two long texts stand side by side without marks. */
+/** Milliseconds after which two long texts are shown without marks. */
 const MOST_TIME = 400;
 
-/** Two texts side by side, with the words that only one of them has. */
+/** Two texts side by side, with the words of only one marked. */
 export function sideBySide(before: string, after: string): Sides {
   const parts = diffWordsWithSpace(before, after, { timeout: MOST_TIME });
   if (!parts) return { before: [{ text: before, differs: false }], after: [{ text: after, differs: false }] };

@@ -1,4 +1,4 @@
-/** Give a name as the last part of an address: small letters without marks, digits, and single hyphens. */
+/** Returns a name as the last part of an address: lower case, digits and single hyphens. */
 export function slugFrom(name: string): string {
   return name
     .normalize("NFKD")

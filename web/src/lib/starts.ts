@@ -9,7 +9,7 @@ export interface Start {
   key: string;
   title: string;
   text: string;
-  /** What the start changes in a document of defaults. */
+  /** Applies the start to a document of defaults. */
   change: (document: CampaignDocument) => CampaignDocument;
 }
 
@@ -36,7 +36,7 @@ const TIDY: Step = {
 const LONG_ENOUGH = { ...newSiftRule("number", []), id: "words", at_least: 30 } as SiftRules[number];
 const EXCERPT_ONLY = "<p>{{ excerpt }}</p>";
 
-/** Put rules before those that are there, and ask for some length. */
+/** Prepends rules and requires a length. */
 function sifting(document: CampaignDocument, ...rules: SiftRules): CampaignDocument["sift"] {
   const added = [...rules, LONG_ENOUGH];
   const others = document.sift.rules.filter((rule) => !added.some(({ id }) => id === rule.id));

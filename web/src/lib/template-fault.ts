@@ -1,6 +1,6 @@
 const AT = /^line (\d+), column (\d+): /;
 
-/** Where in a template a fault is, in characters from its start; null where the fault names no place. */
+/** The position of a fault in a template, in characters from its start; null without a place. */
 export function offsetOf(fault: string, template: string): number | null {
   const match = AT.exec(fault);
   if (!match) return null;

@@ -3,7 +3,7 @@ import { useEffect, useState } from "react";
 /** Milliseconds without a change, after which a value counts as settled. */
 const PAUSE = 300;
 
-/** A value that is being typed, once the person has paused. */
+/** A typed value after the person has paused. */
 export function useSettled<T>(value: T): T {
   const [settled, setSettled] = useState(value);
   useEffect(() => {

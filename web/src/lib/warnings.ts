@@ -35,10 +35,10 @@ const WORDS: Record<string, string> = {
   too_many_entries: "it has more entries than can be read",
 };
 
-/** What is said of a feed as a whole. */
+/** Warnings of a feed as a whole. */
 const FEED = new Set(["ill_formed", "encoding_differs", "too_many_entries"]);
 
-/** Warnings of one kind said once, with how many entries they are about. */
+/** Warnings by kind, with the number of their entries. */
 export function warningWords(warnings: readonly ReadWarning[]): string[] {
   const byCode = new Map<string, ReadWarning[]>();
   for (const warning of warnings) byCode.set(warning.code, [...(byCode.get(warning.code) ?? []), warning]);

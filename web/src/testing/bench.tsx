@@ -3,7 +3,7 @@ import type { CampaignDocument } from "@/api/campaigns";
 import type { Proof } from "@/api/proofs";
 import { type BenchState, USUAL_OVER } from "@/screens/bench/useBench";
 
-/** The product’s own defaults, as the server gives them. */
+/** The product’s own defaults, as the server returns them. */
 export const DEFAULTS: CampaignDocument = {
   format: 1,
   gather: { sources: [], look_back_days: null, at_most: null, body: "full" },
@@ -85,7 +85,7 @@ interface WithBenchProps {
   children: (bench: BenchState) => ReactNode;
 }
 
-/** A bench without a server: edits are kept and shown, the proof stays as it is given. */
+/** A bench without a server: edits are stored and shown, the proof stays the same. */
 export function WithBench({ begun = DEFAULTS, proof = PROOF, error = null, seen, children }: WithBenchProps) {
   const [document, setDocument] = useState(begun);
   const [over, setOver] = useState(USUAL_OVER);

@@ -4,7 +4,7 @@ import userEvent from "@testing-library/user-event";
 import { type ReactNode, useState } from "react";
 import { createMemoryRouter, RouterProvider } from "react-router";
 
-/** Show something as the app would, with routes and a cache that asks nobody. */
+/** Renders an element as the app does, with routes and an empty cache. */
 export function shown(what: ReactNode) {
   const queries = new QueryClient({ defaultOptions: { queries: { retry: false, enabled: false } } });
   const router = createMemoryRouter([{ path: "*", element: what }]);
@@ -16,7 +16,7 @@ export function shown(what: ReactNode) {
   return { ...view, queries, user: userEvent.setup() };
 }
 
-/** Exchange a word of a sentence for another, by the keyboard. */
+/** Chooses another word of a sentence by keyboard. */
 export async function pick(user: ReturnType<typeof userEvent.setup>, label: string, option: string | RegExp) {
   screen.getByRole("combobox", { name: label }).focus();
   await user.keyboard("{Enter}");
@@ -29,7 +29,7 @@ interface HeldProps<T> {
   children: (value: T, set: (next: T) => void) => ReactNode;
 }
 
-/** Hold a value as the bench does, and keep every state it went through. */
+/** Holds a value as the bench does, and records every state. */
 export function Held<T>({ begun, seen, children }: HeldProps<T>) {
   const [value, setValue] = useState(begun);
   return children(value, (next) => {

@@ -37,7 +37,7 @@ const USUAL: Answers = {
   "GET /api/blogs/{blog}/archived-campaigns": [],
 };
 
-/** Answer what the app asks the server, and keep what it asked. A function answers anew each time, a promise later. */
+/** Answers the app's requests and records them. A function is called for each request. */
 export function answering(given: Answers): Call[] {
   const answers: Answers = { ...USUAL, ...given };
   const calls: Call[] = [];
@@ -59,7 +59,7 @@ export function answering(given: Answers): Call[] {
   return calls;
 }
 
-/** What was asked last of all that was asked so. */
+/** The last request of a kind. */
 export function last(calls: readonly Call[], what: string): Call {
   const found = calls.filter((call) => call.what === what).at(-1);
   if (!found)
@@ -72,7 +72,7 @@ function Address() {
   return <p data-testid="address">{pathname + search}</p>;
 }
 
-/** Show a screen at its address, in the app around it; `answering` says what the server gives. */
+/** Renders a screen at its address; `answering` sets the server's answers. */
 export function screenAt(address: string, route: string, element: ReactNode) {
   const queries = new QueryClient({ defaultOptions: { queries: { retry: false, gcTime: 0 } } });
   const inside = (

@@ -26,7 +26,7 @@ export function buttonLook(look: Look = "plain", small = false): string {
   );
 }
 
-/** While it is busy it does nothing and keeps the focus, which a disabled button would lose. */
+/** A busy button does nothing but keeps the focus, which a disabled one would lose. */
 export function Button({ look, small, busy, className, type, onClick, ...rest }: ButtonProps) {
   return (
     <button

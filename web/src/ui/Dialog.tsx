@@ -14,7 +14,7 @@ interface DialogProps {
   children: ReactNode;
 }
 
-/** Escape in a field that takes back what was typed belongs to the field. */
+/** Escape in a field that restores its text belongs to the field. */
 function escapeOfField(event: { target: EventTarget | null }): boolean {
   return Boolean((event.target as Element).closest?.("[data-own-escape]"));
 }
@@ -31,7 +31,7 @@ export function Dialog({ open, onOpenChange, title, description, wide = false, c
             if (escapeOfField(event)) event.preventDefault();
           }}
           onKeyDown={(event) => {
-            // A message at the foot of the screen takes the first Escape for itself; the dialog closes as well.
+            // A toast would take the first Escape; the dialog closes as well.
             if (event.key !== "Escape" || event.defaultPrevented || escapeOfField(event)) return;
             if (event.currentTarget.contains(event.target as Node)) onOpenChange(false);
           }}

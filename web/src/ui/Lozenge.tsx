@@ -24,7 +24,7 @@ const COLOURS: Record<LozengeKind, string> = {
 };
 const OUTLINE = "M6 1 11 6 6 11 1 6Z";
 
-/** A mark whose shape differs for each meaning, so that colour never speaks alone. */
+/** A mark with a shape for each meaning, so that colour is not needed. */
 export function Lozenge({
   kind,
   label,

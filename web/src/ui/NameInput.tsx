@@ -7,11 +7,11 @@ interface NameInputProps {
   longest: number;
   placeholder?: string;
   onChange: (name: string) => void;
-  /** `byKey` when a key ended it, so that the focus has nowhere to go. */
+  /** `byKey` when a key ended it, so that the focus must be moved. */
   onDone: (byKey: boolean) => void;
 }
 
-/** A name being changed where it stands. Enter, or leaving the field, keeps it; Escape keeps the old one. */
+/** Edits a name in place. Enter or leaving the field saves it; Escape restores the old one. */
 export function NameInput({ label, value, longest, placeholder, onChange, onDone }: NameInputProps) {
   const [typed, setTyped] = useState(value);
   const input = useRef<HTMLInputElement>(null);
@@ -23,7 +23,7 @@ export function NameInput({ label, value, longest, placeholder, onChange, onDone
   }, []);
 
   function leave(next: string, byKey: boolean) {
-    // Enter takes the field away, which is a loss of the focus as well.
+    // Enter removes the field, which blurs it as well.
     if (left.current) return;
     left.current = true;
     if (next !== value) onChange(next);
@@ -43,7 +43,7 @@ export function NameInput({ label, value, longest, placeholder, onChange, onDone
       onBlur={() => leave(typed.trim(), false)}
       onKeyDown={(event) => {
         if (event.key !== "Enter" && event.key !== "Escape") return;
-        // The focus goes to a button, which the same press would set off.
+        // Otherwise the focus moves to a button, and the same key presses it.
         event.preventDefault();
         leave(event.key === "Enter" ? typed.trim() : value, true);
       }}

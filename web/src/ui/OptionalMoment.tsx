@@ -4,16 +4,16 @@ import { useFocusAfter } from "./useFocusAfter";
 
 interface OptionalMomentProps {
   label: string;
-  /** As the input of the browser takes it, or none. */
+  /** The value of the browser's input, or null. */
   value: string | null;
   none: string;
   type: "date" | "datetime-local";
-  /** What it begins with when it is put into the sentence. */
+  /** The initial value when it is added to the sentence. */
   begin: () => string;
   onChange: (value: string | null) => void;
 }
 
-/** A day or a moment in a sentence that can be there or not. */
+/** An optional day or moment in a sentence. */
 export function OptionalMoment({ label, value, none, type, begin, onChange }: OptionalMomentProps) {
   const button = useRef<HTMLButtonElement>(null);
   const field = useRef<HTMLInputElement>(null);

@@ -13,7 +13,7 @@ interface OptionalNumberProps {
   onChange: (value: number | null) => void;
 }
 
-/** A limit in a sentence that can be there or not. */
+/** An optional limit in a sentence. */
 export function OptionalNumber({ label, value, none, usual, max, unit, onChange }: OptionalNumberProps) {
   const button = useRef<HTMLButtonElement>(null);
   const field = useRef<HTMLInputElement>(null);

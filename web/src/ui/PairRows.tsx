@@ -8,14 +8,14 @@ interface PairRowsProps {
   rows: readonly Pair[];
   heads: Pair;
   known?: readonly string[];
-  /** What the first column could hold, with how often it was seen; a click makes a row of it. */
+  /** Suggested words for the first column with their counts; a click adds a row. */
   seen?: readonly { name: string; count: number }[];
   onChange: (rows: [string, string][]) => void;
 }
 
 const CELL = "h-6 w-0 min-w-0 flex-1 rounded bg-sunk px-1.5 font-medium";
 
-/** How many of the words seen are offered at once. */
+/** The number of suggested words shown together. */
 const MOST_SEEN = 12;
 
 function complete(rows: readonly Pair[]): [string, string][] {

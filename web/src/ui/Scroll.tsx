@@ -6,7 +6,7 @@ interface ScrollProps {
   children: ReactNode;
 }
 
-/** A part of the page that scrolls by itself, by the keyboard as well. */
+/** A scrolling part of the page, reachable by keyboard. */
 export function Scroll({ label, className, children }: ScrollProps) {
   return (
     // biome-ignore lint/a11y/useSemanticElements: a fieldset is for fields

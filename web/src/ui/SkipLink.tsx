@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 
-/** For the keyboard: seen when it has the focus, it leads past what stands before a part of the page. */
+/** A link for the keyboard, visible on focus, that skips a part of the page. */
 export function SkipLink({ to, children }: { to: string; children: ReactNode }) {
   return (
     <button

@@ -69,7 +69,7 @@ function SortableEntry({
   );
 }
 
-/** A list whose entries are put in order with the mouse by a handle, or with the keyboard; each move is announced. */
+/** A list sorted by mouse handles or by keyboard; moves are announced. */
 export function SortableList<T extends Entry>(props: SortableListProps<T>) {
   const { label, one, entries, nameOf, onMove, children } = props;
   const sensors = useSensors(

@@ -20,7 +20,7 @@ export function useTell(): Tell {
   return tell;
 }
 
-/** Short messages at the foot of the screen; one that can be taken back has an Undo. */
+/** Short messages at the foot of the screen, some with Undo. */
 export function Toasts({ children }: { children: ReactNode }) {
   const [messages, setMessages] = useState<Message[]>([]);
   const tell = useCallback<Tell>((text, more) => {

@@ -14,7 +14,7 @@ function today(): string {
   return new Date().toISOString().slice(0, DAY_LENGTH);
 }
 
-/** A day in a sentence that can be there or not. */
+/** An optional day in a sentence. */
 export function WordDate(props: WordDateProps) {
   return <OptionalMoment {...props} type="date" begin={today} />;
 }

@@ -10,7 +10,7 @@ interface WordOrderProps<T extends string> {
   onChange: (values: T[]) => void;
 }
 
-/** Words in an order of preference: moved by the arrows, taken out, added from those that are left. */
+/** Words in an order of preference: moved by arrows, removed, and added from the rest. */
 export function WordOrder<T extends string>({ label, values, options, none, onChange }: WordOrderProps<T>) {
   const name = (value: T) => options.find((option) => option.value === value)?.label ?? value;
   const left = options.filter((option) => !values.includes(option.value));

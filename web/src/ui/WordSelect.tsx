@@ -15,7 +15,7 @@ const TONES = {
   madder: "bg-madder-wash text-madder",
 };
 
-/** A word of a sentence that can be exchanged for another. */
+/** A word of a sentence with alternatives. */
 export function WordSelect<T extends string>({
   label,
   value,

@@ -10,10 +10,10 @@ interface WordTextProps {
   onChange: (value: string) => void;
 }
 
-/** A name in a sentence, typed freely or taken from those that are known. */
+/** A name in a sentence, typed freely or chosen from known ones. */
 export function WordText({ label, value, known, placeholder, longest = 80, onChange }: WordTextProps) {
   const list = useId();
-  // Where names are known the browser puts an arrow at the end.
+  // Browsers show an arrow at the end of a field with suggestions.
   const room = known.length ? 5 : 2;
   return (
     <>

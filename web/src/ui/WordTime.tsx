@@ -10,7 +10,7 @@ interface WordTimeProps {
 
 const MINUTE_LENGTH = "2026-11-24T12:05".length;
 
-/** A moment as the input of the browser takes it: local time, to the minute. */
+/** Formats a moment for the browser's input: local time, to the minute. */
 function local(value: string | number): string {
   const moment = new Date(value);
   return new Date(moment.getTime() - moment.getTimezoneOffset() * 60_000)
@@ -18,7 +18,7 @@ function local(value: string | number): string {
     .slice(0, MINUTE_LENGTH);
 }
 
-/** A moment in a sentence that can be there or not. */
+/** An optional moment in a sentence. */
 export function WordTime({ value, onChange, ...rest }: WordTimeProps) {
   return (
     <OptionalMoment

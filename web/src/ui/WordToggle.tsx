@@ -4,7 +4,7 @@ interface WordToggleProps {
   onChange: (on: boolean) => void;
 }
 
-/** A word in a sentence that counts or not. */
+/** A word in a sentence that is on or off. */
 export function WordToggle({ label, on, onChange }: WordToggleProps) {
   return (
     <button

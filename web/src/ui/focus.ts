@@ -1,4 +1,4 @@
-/** What is over the page for a moment: focus that was in it has nowhere to return to. */
+/** Elements over the page; focus that was in them has nowhere to return to. */
 const OVER = "[role=dialog], [role=alertdialog], [role=menu], [role=listbox][data-radix-select-viewport]";
 
 let last: HTMLElement | null = null;
@@ -18,7 +18,7 @@ if (typeof document !== "undefined") {
   );
 }
 
-/** Begin in what a dialog is for; where nothing in it takes the focus yet, in the dialog itself, not on Close. */
+/** Focuses the first control of a dialog, or the dialog itself, but not Close. */
 export function focusInside(event: Event): void {
   const dialog = event.currentTarget as HTMLElement;
   if (dialog.querySelector("input, textarea, select, a[href], button:not([aria-label=Close])")) return;
@@ -26,13 +26,13 @@ export function focusInside(event: Event): void {
   dialog.focus();
 }
 
-/** Put the focus back where it was before something came over the page; else on the name of the screen. */
+/** Restores the focus after something over the page has closed, else focuses the screen's name. */
 export function returnFocus(): void {
   if (last?.isConnected) last.focus();
   else document.querySelector<HTMLElement>("h1")?.focus();
 }
 
-/** For what Radix does when something over the page is closed. */
+/** For Radix's handler of closing. */
 export function returningFocus(event: Event): void {
   event.preventDefault();
   returnFocus();

@@ -1,8 +1,8 @@
 import { type RefObject, useEffect, useRef } from "react";
 
 /**
- * Give a function that puts the focus on an element once it is drawn: what had the focus goes away with the
- * change, and the focus would fall to the page.
+ * Returns a function that focuses an element once it is rendered, because the focused element disappears with the
+ * change and the focus would fall to the page.
  */
 export function useFocusAfter<E extends HTMLElement>(target: RefObject<E | null>): () => void {
   const due = useRef(false);

@@ -1,13 +1,13 @@
 import { type FocusEvent, useEffect, useRef } from "react";
 
 /**
- * Keep the focus in a list: when the row that has it goes away, the row that comes to its place takes it.
- * Spread what it gives over the list. The rows are its children.
+ * Keeps the focus in a list: when the focused row disappears, the row at its position is focused.
+ * Spread the result over the list. The rows are its children.
  */
 export function useListFocus<E extends HTMLElement>() {
   const list = useRef<E>(null);
   const place = useRef<number | null>(null);
-  // After each drawing of the list: a row may be gone, and the focus with it.
+  // After each render a row may be gone, and the focus with it.
   useEffect(() => {
     if (place.current === null || !list.current || document.activeElement !== document.body) return;
     const rows = list.current.children;
@@ -20,7 +20,7 @@ export function useListFocus<E extends HTMLElement>() {
       place.current = row < 0 ? null : row;
     },
     onBlur: ({ relatedTarget }: FocusEvent) => {
-      // Gone to another part of the page by the person; a row that goes away names nothing.
+      // The person moved the focus elsewhere; a removed row has no related target.
       if (relatedTarget && !list.current?.contains(relatedTarget)) place.current = null;
     },
   };

@@ -40,7 +40,7 @@ const LOOK = EditorView.theme({
 
 const BEFORE = /(\{\{-?\s*|\{%-?\s*(?:if|unless|elsif|case|for \w+ in|assign \w+ =)\s+)?([\w.]*)$/;
 
-/** Offer the variables inside braces and tags, and the braces themselves after a first brace. */
+/** Offers variables inside braces and tags, and the braces after a first brace. */
 function complete(variables: Readonly<Record<string, string>>) {
   const inside: Completion[] = Object.entries(variables).map(([name, holds]) => ({
     label: name,

@@ -1,6 +1,6 @@
 import type { Note } from "@/api/proofs";
 
-/** A trace is codes and values; here it is put into words. `strong` is the part that decides. */
+/** The words of a trace's codes and values. `strong` is the decisive part. */
 export interface Words {
   strong: string;
   rest: string;
@@ -41,7 +41,7 @@ export function hits(note: Note): TermHit[] {
   return Array.isArray(value) ? (value as TermHit[]) : [];
 }
 
-/** A name or value with what it was given for. */
+/** A name or value with its origin. */
 export interface Given {
   name: string;
   because?: string;

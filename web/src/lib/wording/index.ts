@@ -12,7 +12,7 @@ export { reasonName, STAGE_NAMES, STAGES, STATE_WORDS, VERDICT_WORDS } from "./n
 
 const WORDINGS: Wordings = { ...SIFT, ...MATCH, ...SHAPE, ...PLACE, ...RELEASE };
 
-/** A note of a trace in words; one without words shows its code. */
+/** A note of a trace in words; an unknown code is shown as it is. */
 export function wordsOf(note: Note): Words {
   const wording = WORDINGS[note.code];
   return wording ? wording(note) : { strong: note.code, rest: "" };

@@ -58,7 +58,7 @@ const PAGES: Record<string, string> = {
   scripted: "; its page is drawn by scripts and empty without them",
 };
 
-/** What became of asking the page of an item for its text. */
+/** The outcome of fetching an item's page for its text. */
 function pageWords(page: string): string {
   return PAGES[page] ?? "";
 }

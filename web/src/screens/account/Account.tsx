@@ -12,7 +12,7 @@ import { SecondFactorPart } from "./SecondFactorPart";
 import { Sessions } from "./Sessions";
 import { Tokens } from "./Tokens";
 
-/** What a person sets about the own sign-in, and what the person is told by mail. */
+/** The person's account settings and mail notices. */
 export default function AccountScreen() {
   const account = useQuery(accountQuery);
   return (

@@ -9,7 +9,7 @@ import { Button } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
 import { Field, inputLook } from "@/ui/Field";
 
-/** Shows the secret to an app, and asks for the first code; then the recovery codes are shown, once. */
+/** Shows the secret for an app, asks for the first code, then shows the recovery codes once. */
 export function ConfirmSecondFactor({ begun, onClose }: { begun: SecondFactor; onClose: () => void }) {
   const [code, setCode] = useState("");
   const [password, setPassword] = useState("");

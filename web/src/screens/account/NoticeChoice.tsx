@@ -20,7 +20,7 @@ function missing(notices: Notices): string {
   return notices.address ? "" : "Give your mail address above, so that messages can reach you.";
 }
 
-/** What the person is told by mail about the blog that is open. */
+/** The person's mail notices about the open blog. */
 export function NoticeChoice() {
   const { blog = "" } = useParams();
   const title = useQuery(blogsQuery).data?.find(({ slug }) => slug === blog)?.title ?? blog;

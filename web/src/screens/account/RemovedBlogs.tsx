@@ -8,7 +8,7 @@ import { moment } from "@/lib/format";
 import { Button } from "@/ui/Button";
 import { useTell } from "@/ui/Toasts";
 
-/** Blogs that were removed and can still be restored; nothing where there are none. */
+/** Removed blogs that can still be restored; nothing for none. */
 export function RemovedBlogs() {
   const tell = useTell();
   const removed = useQuery(removedBlogsQuery).data ?? [];

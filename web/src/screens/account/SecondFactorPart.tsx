@@ -10,7 +10,7 @@ import { Button } from "@/ui/Button";
 import { Field, inputLook } from "@/ui/Field";
 import { ConfirmSecondFactor } from "./ConfirmSecondFactor";
 
-/** A code of a device, asked for beside the password. */
+/** The second factor of the sign-in. */
 export function SecondFactorPart({ account }: { account: Account }) {
   const [password, setPassword] = useState("");
   const beginning = useChange(beginSecondFactor);

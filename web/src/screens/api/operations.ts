@@ -12,7 +12,7 @@ export interface OperationGroup {
   operations: Operation[];
 }
 
-/** Give the operations that name a text, in groups of what they are about. */
+/** Returns the operations that match a search, grouped by topic. */
 export function operationsOf(schema: OpenApi, search: string): OperationGroup[] {
   const words = search.trim().toLowerCase();
   const groups = new Map<string, Operation[]>();

@@ -17,7 +17,7 @@ interface AddressDialogProps {
   onClose: () => void;
 }
 
-/** The mail address that is told of each run of a campaign. */
+/** The mail address notified of a campaign's runs. */
 export function AddressDialog({ blog, campaign, onClose }: AddressDialogProps) {
   const tell = useTell();
   const found = useQuery(campaignAddressQuery(blog, campaign.slug));

@@ -18,7 +18,7 @@ interface AgainDialogProps {
   onClose: () => void;
 }
 
-/** Deletes what a campaign made and runs it again, in one action; the differences can be looked at first. */
+/** Deletes a campaign's posts and imports again, after an optional comparison. */
 export function AgainDialog({ blog, campaign, onClose }: AgainDialogProps) {
   const navigate = useNavigate();
   const [spare, setSpare] = useState(true);

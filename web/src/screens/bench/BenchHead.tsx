@@ -55,7 +55,7 @@ export function BenchHead({ blog, campaign, bench }: BenchHeadProps) {
   const navigate = useNavigate();
   const tell = useTell();
   const [open, setOpen] = useState<Open>(null);
-  // A second click can come before the screen shows that the first was taken.
+  // A second click can arrive before the first is rendered.
   const sent = useRef({ revision: 0, run: false });
   const saving = useMutation({
     mutationFn: (note: string) =>

@@ -41,7 +41,7 @@ export function BenchScreen({ blog, campaign }: { blog: string; campaign: Campai
   useRuleOffered(bench.change);
   const { stage, setStage, filter, setFilter, source, setSource, sort, setSort, chosen, setChosen } =
     useBenchPlace();
-  // A stage that was opened before the proof was there: its list is chosen when the proof comes.
+  // A stage opened before the proof gets its list when the proof arrives.
   const [listDue, setListDue] = useState(false);
   const [search, setSearch] = useState("");
   const { picked, pick, clear } = usePicked();

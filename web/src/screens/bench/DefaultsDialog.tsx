@@ -16,7 +16,7 @@ interface DefaultsDialogProps {
   onClose: () => void;
 }
 
-/** Where these rules differ from those that every new campaign begins with, and the way to change the latter. */
+/** The differences of these rules from the defaults, and the way to change the defaults. */
 export function DefaultsDialog({ blog, bench, onClose }: DefaultsDialogProps) {
   const queries = useQueryClient();
   const tell = useTell();

@@ -10,7 +10,7 @@ interface DefaultsMarkProps {
   document: CampaignDocument;
 }
 
-/** How far a stage differs from the defaults of the blog. */
+/** The number of differences of a stage from the defaults. */
 export function DefaultsMark({ blog, stage, document }: DefaultsMarkProps) {
   const defaults = useQuery(defaultsQuery(blog)).data;
   const number = defaults ? differingAt(stage, defaults, document) : 0;

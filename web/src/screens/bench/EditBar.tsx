@@ -9,7 +9,7 @@ function summary({ proof }: BenchState): string {
   return proof.due || !proof.data ? "The proof is being made…" : changeSummary(proof.data.items);
 }
 
-/** What the edits that are not saved yet would change, or what has changed since an earlier revision. */
+/** The effect of unsaved edits, or the differences from an earlier revision. */
 export function EditBar({ bench }: { bench: BenchState }) {
   const button = "rounded px-2 py-0.5 hover:bg-plum/15 disabled:opacity-50";
   return (

@@ -12,7 +12,7 @@ interface ForgetDialogProps {
   onClose: () => void;
 }
 
-/** Lets the next run decide anew what did not become a post; says first how many items that are. */
+/** Lets the next run decide items without a post again, after counting them. */
 export function ForgetDialog({ blog, campaign, onClose }: ForgetDialogProps) {
   const queries = useQueryClient();
   const tell = useTell();

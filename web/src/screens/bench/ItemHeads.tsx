@@ -21,7 +21,7 @@ const NAMES: readonly { column: ItemColumn; name: string; look: string }[] = [
 export const ITEM_GRID =
   "grid grid-cols-[16px_minmax(0,1fr)_44px_44px] @md:grid-cols-[16px_minmax(0,1fr)_92px_44px_44px] gap-x-2.5 px-3.5";
 
-/** The heads above the items; a click on one sorts by it, then turns it round, then goes back to the order of the proof. */
+/** The heads above the items; clicks sort ascending, descending, then as in the proof. */
 export function ItemHeads({ sort, onSort, children }: ItemHeadsProps) {
   return (
     <fieldset

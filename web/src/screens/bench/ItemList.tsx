@@ -40,7 +40,7 @@ interface ItemListProps {
 }
 
 const ROW = 49;
-/** Stands for all sources in the choice: a choice has no empty value. */
+/** Stands for all sources, because a choice has no empty value. */
 const EVERY = "-every-";
 
 export function ItemList(props: ItemListProps) {

@@ -11,18 +11,18 @@ import { ITEM_GRID } from "./ItemHeads";
 
 interface ItemRowProps {
   row: ProofRow;
-  /** Its number in the list, and how many there are: only those in sight are on the page. */
+  /** Its position and the total, because only visible rows are rendered. */
   place: number;
   of: number;
   chosen: boolean;
   picked: boolean;
-  /** Whether any item is picked: then every row shows its box. */
+  /** Whether any item is picked; then every row shows its box. */
   picking: boolean;
   onChoose: (item: number) => void;
   onPick: (item: number) => void;
 }
 
-/** An item of the proof: what becomes of it and why, and what an edit changes. */
+/** An item of the proof: its outcome, its reason, and the effect of an edit. */
 export const ItemRow = memo(function ItemRow(props: ItemRowProps) {
   const { row, chosen, picked, picking, onChoose, onPick } = props;
   const change = changeWords(row);

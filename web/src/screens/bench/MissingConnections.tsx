@@ -5,7 +5,7 @@ import { MOST_NAMED } from "@/components/Paging";
 import { desk } from "@/lib/blog-path";
 import type { BenchState } from "./useBench";
 
-/** Sources of the campaign whose connection cannot be used, and where that is put right: told before anything runs. */
+/** Sources with an unusable connection, and the link to fix it, shown before a run. */
 export function MissingConnections({ blog, bench }: { blog: string; bench: BenchState }) {
   const sources = useQuery(sourcesQuery(blog, "", "title", 0, MOST_NAMED)).data?.rows ?? [];
   const chosen = sources.filter(

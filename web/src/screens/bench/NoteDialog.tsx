@@ -10,7 +10,7 @@ interface NoteDialogProps {
   onClose: () => void;
 }
 
-/** Save rules with a word on why, for whoever looks at the revisions later. */
+/** Saves rules with a note for readers of the revisions. */
 export function NoteDialog({ revision, busy, onSave, onClose }: NoteDialogProps) {
   const [note, setNote] = useState("");
   return (

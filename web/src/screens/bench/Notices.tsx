@@ -3,7 +3,7 @@ import { moment, plural } from "@/lib/format";
 import { Button } from "@/ui/Button";
 import type { BenchState } from "./useBench";
 
-/** What a person must know of their edits: taken from a draft, or overtaken by what somebody else has saved. */
+/** Notices about edits: restored from a draft, or overtaken by another person's save. */
 export function Notices({ bench }: { bench: BenchState }) {
   const { conflict, restored } = bench;
   return (

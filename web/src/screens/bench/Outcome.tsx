@@ -10,7 +10,7 @@ const SAID: readonly { verdict: Verdict; one: string; many: string; tone?: strin
   { verdict: "waiting", one: "waits for a later run", many: "wait for a later run", tone: "text-ink3" },
 ];
 
-/** What becomes of the items that came to the last stage. */
+/** The outcome of the items that reached the last stage. */
 export function Outcome({ items }: { items: readonly ProofRow[] }) {
   const found = SAID.map((said) => ({
     ...said,

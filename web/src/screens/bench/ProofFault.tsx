@@ -11,7 +11,7 @@ interface ProofFaultProps {
   onRetry: () => void;
 }
 
-/** Why there is no proof of the rules as written: what is wrong with them and where, or who does not answer. */
+/** The reason why there is no proof: faults of the rules with their places, or an unreachable server. */
 export function ProofFault({ error, document, onShow, onRetry }: ProofFaultProps) {
   const problem = error instanceof ProblemError ? error : null;
   const faults = problem?.faults ?? [];

@@ -57,7 +57,7 @@ function RevisionDetail({ blog, campaign, number, onLoad, onClose }: RevisionDet
   );
 }
 
-/** Every saved state of the rules, what has changed since, and the way back. */
+/** All revisions with their differences, and the way back. */
 export function RevisionsDialog(props: RevisionsDialogProps) {
   const { blog, campaign, onClose } = props;
   const revisions = useQuery(revisionsQuery(blog, campaign.slug));

@@ -11,7 +11,7 @@ interface SettingWarningsProps {
   document: CampaignDocument;
 }
 
-/** What makes no sense together in the settings of a stage. It may be saved all the same. */
+/** Contradictions in the settings of a stage, which can be saved nevertheless. */
 export function SettingWarnings({ blog, stage, document }: SettingWarningsProps) {
   const lists = useQuery(blogQuery(blog)).data?.word_lists ?? [];
   const found = settingWarnings(stage, document, lists);

@@ -40,7 +40,7 @@ function Side({ name, pieces, look }: { name: string; pieces: readonly Piece[]; 
   );
 }
 
-/** An item as it comes to a step of Shape and as it leaves it, side by side. */
+/** An item before and after a step of Shape, side by side. */
 export function StepDialog({ blog, slug, asked, step, onClose }: StepDialogProps) {
   const [view, setView] = useState<View>("text");
   const found = useQuery(proofStepQuery(blog, slug, { ...asked, step: step.id }));

@@ -12,7 +12,7 @@ interface YamlDialogProps {
   onClose: () => void;
 }
 
-/** The saved rules as YAML, to keep; or others to take in. */
+/** The saved rules as YAML, to export or import. */
 export function YamlDialog({ blog, campaign, onLoad, onClose }: YamlDialogProps) {
   const saved = useQuery(yamlQuery(blog, campaign.slug));
   const [text, setText] = useState<string | null>(null);

@@ -107,7 +107,7 @@ export async function addTerm(user: ReturnType<typeof show>["user"], term: strin
   await user.type(screen.getByLabelText("Terms: word"), `${term}{Enter}`);
 }
 
-// The list shows what fits its height, and nothing has one here: every row is shown.
+// Nothing has a height in these tests, so every row is shown.
 /** Is told to which row the list was scrolled. */
 export const scrolled = vi.fn();
 

@@ -7,13 +7,13 @@ export function isKept(row: ProofRow): boolean {
   return row.left_at === null;
 }
 
-/** Whether an item belongs in the list of those that went no further at a stage. */
+/** Whether an item belongs in the list of items that left at a stage. */
 export function leftAt(row: ProofRow, stage: Stage): boolean {
   const notOut = ["hold", "draft", "scheduled"].includes(row.verdict);
   return row.left_at === stage || (stage === "release" && notOut);
 }
 
-/** The list that says most about a stage: what left there, else what is kept. An edit's changes stay in sight. */
+/** The most informative list of a stage: what left there, else what is kept. Changed items stay visible. */
 export function listOf(rows: readonly ProofRow[], stage: Stage, before: ItemFilter): ItemFilter {
   if (before === "changed") return before;
   return rows.some((row) => leftAt(row, stage)) ? "left" : "kept";
@@ -22,7 +22,7 @@ export function listOf(rows: readonly ProofRow[], stage: Stage, before: ItemFilt
 export const ITEM_COLUMNS = ["title", "category", "date", "words"] as const;
 export type ItemColumn = (typeof ITEM_COLUMNS)[number];
 
-/** By which column a list is sorted. Without one it stands as the proof has it: the newest first. */
+/** The sort column of a list. Without one the order is that of the proof: newest first. */
 export interface ItemSort {
   by: ItemColumn;
   down: boolean;
@@ -37,7 +37,7 @@ const COMPARED: Record<ItemColumn, (one: ProofRow, other: ProofRow) => number> =
   words: (one, other) => one.words - other.words,
 };
 
-/** How a click on a column sorts: dates and words first from the top, then turned round, then as before. */
+/** The sort after a click on a column: dates and words descending first, then ascending, then none. */
 export function nextSort(sort: ItemSort | null, by: ItemColumn): ItemSort | null {
   const first = by === "date" || by === "words";
   if (sort?.by !== by) return { by, down: first };
@@ -48,12 +48,12 @@ export interface ItemView {
   filter: ItemFilter;
   stage: Stage;
   search: string;
-  /** The name of the only source to show; nothing for all. */
+  /** The name of the only source to show; empty for all. */
   source: string;
   sort: ItemSort | null;
 }
 
-/** The rows of a proof that a person wants to see, in the order wanted. */
+/** The rows of a proof that match the filter, sorted. */
 export function shownItems(rows: readonly ProofRow[], view: ItemView): ProofRow[] {
   const wanted = view.search.trim().toLowerCase();
   const shown = rows.filter((row) => {
@@ -65,7 +65,7 @@ export function shownItems(rows: readonly ProofRow[], view: ItemView): ProofRow[
   });
   const { sort } = view;
   if (!sort) return shown;
-  // What has no category stands last, whichever way the list is turned.
+  // Items without a category come last in both directions.
   const empty = (row: ProofRow) => Number(sort.by === "category" && !row.categories.length);
   const turn = sort.down ? -1 : 1;
   return shown.sort((one, other) => empty(one) - empty(other) || turn * COMPARED[sort.by](one, other));

@@ -22,7 +22,7 @@ function placeNote(place: CampaignDocument["place"]): string {
   return rules ? `${plural(rules, "category rule")}, else ${usual}` : usual;
 }
 
-/** One line that says what is set at a stage. */
+/** The settings of a stage in one line. */
 export function stageNote(stage: Stage, document: CampaignDocument): string {
   switch (stage) {
     case "gather":

@@ -6,10 +6,10 @@ import { differences } from "@/lib/document-diff";
 import { isEdited } from "@/lib/edits";
 import { useEdits } from "./useEdits";
 
-/** Milliseconds without an edit, after which the next one is proved at once and not after a pause. */
+/** Milliseconds without an edit after which the next one is proved without a pause. */
 const PAUSE = 120;
 
-/** A proof looks at the items of the last month, unless the person chooses otherwise. */
+/** The default of a proof: items of the last month. */
 export const USUAL_OVER: Over = { days: 30, source: "", items: [], sample: null };
 
 export type Change = (change: (document: CampaignDocument) => CampaignDocument) => void;
@@ -31,14 +31,14 @@ export function useBench(blog: string, campaign: Campaign) {
   }, [edits.now]);
 
   const asked = useMemo(() => ({ document: proved, over, against }), [proved, over, against]);
-  // While the rules do not hold, the last proof that could be made stays in sight, with what it was asked for.
+  // While the rules are invalid, the last proof stays visible with its request.
   const [last, setLast] = useState<{ proof: Proof; asked: ProofAsked } | null>(null);
   const query = useQuery(proofQuery(blog, campaign.slug, asked, last?.proof));
   const fresh = query.data && !query.isPlaceholderData ? query.data : null;
   useEffect(() => {
     if (fresh) setLast({ proof: fresh, asked });
   }, [fresh, asked]);
-  // Proof and question always belong together: an item is looked up by both.
+  // Proof and request always belong together, because items are looked up by both.
   const shown = fresh ? { proof: fresh, asked } : last;
   const edited = isEdited(edits);
   const changes = useMemo(() => differences(edits.saved, edits.now).length, [edits.saved, edits.now]);
@@ -48,7 +48,7 @@ export function useBench(blog: string, campaign: Campaign) {
     saved: edits.saved,
     /** The revision that the edits began from. */
     revision: desk.revision,
-    /** What the proof that is shown was asked for. */
+    /** The request of the shown proof. */
     asked: shown?.asked ?? asked,
     over,
     setOver,
@@ -56,7 +56,7 @@ export function useBench(blog: string, campaign: Campaign) {
     setAgainst,
     change: desk.change as Change,
     edited,
-    /** How many places differ from the saved rules. */
+    /** The number of differences from the saved rules. */
     changes: edited ? Math.max(1, changes) : 0,
     canUndo: edits.past.length > 0,
     canRedo: edits.future.length > 0,
@@ -70,7 +70,7 @@ export function useBench(blog: string, campaign: Campaign) {
       data: shown?.proof,
       error: query.error,
       refetch: query.refetch,
-      /** Whether a proof of the rules as written is still to come. */
+      /** Whether a proof of the present rules is pending. */
       due: query.isPlaceholderData || edits.now !== proved,
     },
   };

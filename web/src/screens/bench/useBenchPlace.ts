@@ -8,13 +8,13 @@ function oneOf<T extends string>(value: string | null, known: readonly T[], usua
   return known.includes(value as T) ? (value as T) : usual;
 }
 
-/** A sort as the address has it: the column, with a minus when it is turned round. */
+/** The sort in the address: the column, with a minus for descending. */
 function readSort(text: string | null): ItemSort | null {
   const by = ITEM_COLUMNS.find((column) => column === text?.replace(/^-/, ""));
   return by ? { by, down: Boolean(text?.startsWith("-")) } : null;
 }
 
-/** Where a person is on the bench. The address follows it, so that it can be sent and come back to. */
+/** The person's place on the bench, part of the address, so that it can be shared. */
 export function useBenchPlace() {
   const [params, setParams] = useSearchParams();
   const [stage, setStage] = useState<Stage>(() => oneOf(params.get("stage"), STAGES, "sift"));
@@ -30,7 +30,7 @@ export function useBenchPlace() {
       ...(sort && { sort: `${sort.down ? "-" : ""}${sort.by}` }),
       ...(chosen !== null && { item: String(chosen) }),
     };
-    // A needless replacement would call back a navigation that is just under way.
+    // A needless replacement would cancel a navigation under way.
     if (new URLSearchParams(place).toString() !== params.toString()) setParams(place, { replace: true });
   }, [stage, filter, source, sort, chosen, params, setParams]);
   return { stage, setStage, filter, setFilter, source, setSource, sort, setSort, chosen, setChosen };

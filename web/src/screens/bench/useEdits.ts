@@ -10,9 +10,9 @@ interface State {
   edits: Edits<CampaignDocument>;
   /** The revision that the edits began from. */
   revision: number;
-  /** When the draft was kept that the edits were taken from. */
+  /** The time of the draft that the edits came from. */
   restored: string | null;
-  /** Where my edits stand in the place of others', after both were put together. */
+  /** Paths where my edits replaced another person's after a merge. */
   clashes: readonly string[] | null;
 }
 
@@ -38,7 +38,7 @@ function savedBy(state: State, campaign: Campaign): State {
   };
 }
 
-/** The edits of one campaign: undone, kept as a draft in the browser, and put beside what others have saved. */
+/** The edits of one campaign: with undo, a draft in the browser, and merging. */
 export function useEdits(blog: string, campaign: Campaign) {
   const person = useQueryClient().getQueryData<Session>(sessionQuery.queryKey)?.name ?? "";
   const { slug } = campaign;
@@ -47,7 +47,7 @@ export function useEdits(blog: string, campaign: Campaign) {
   useEffect(() => {
     setState((before) => {
       if (before.revision === campaign.revision) return before;
-      // Somebody else has saved. Whoever has edited nothing goes on from there.
+      // Another person has saved; without edits, continue from there.
       const mayFollow = !isEdited(before.edits) || same(before.edits.now, campaign.document);
       return mayFollow
         ? { edits: begin(campaign.document), revision: campaign.revision, restored: null, clashes: null }
@@ -97,7 +97,7 @@ export function useEdits(blog: string, campaign: Campaign) {
     change,
     undo: useCallback(() => setState((before) => ({ ...before, edits: undo(before.edits) })), []),
     redo: useCallback(() => setState((before) => ({ ...before, edits: redo(before.edits) })), []),
-    /** My rules are revision `saved` now; what was typed while they were being saved stays an edit. */
+    /** My rules are revision `saved` now; edits made during saving stay. */
     afterSave: useCallback((saved: Campaign) => setState((before) => savedBy(before, saved)), []),
     restored: {
       at: state.restored,
@@ -106,14 +106,14 @@ export function useEdits(blog: string, campaign: Campaign) {
     conflict: {
       theirs,
       clashes: state.clashes,
-      /** Take their rules; mine can be brought back by undoing. */
+      /** Adopt their rules; undo restores mine. */
       takeTheirs: () =>
         theirs &&
         setState((before) => {
           const followed = savedBy(before, theirs);
           return { ...followed, edits: edit(followed.edits, theirs.document, performance.now()) };
         }),
-      /** Put my edits on top of theirs. */
+      /** Merge my edits into theirs. */
       putOnTop: () =>
         theirs &&
         setState((before) => {
@@ -122,7 +122,7 @@ export function useEdits(blog: string, campaign: Campaign) {
           const edits = edit(followed.edits, made.document, performance.now());
           return { ...followed, edits, clashes: made.clashes };
         }),
-      /** Leave my rules as they are: saved, they become the revision after theirs. */
+      /** Keep my rules, which become the revision after theirs. */
       keepMine: () => theirs && setState((before) => savedBy(before, theirs)),
       acceptClashes: useCallback(() => setState((before) => ({ ...before, clashes: null })), []),
     },

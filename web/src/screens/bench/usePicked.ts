@@ -1,6 +1,6 @@
 import { useCallback, useState } from "react";
 
-/** Items chosen by hand, to be proved by themselves. */
+/** Items picked for a proof. */
 export function usePicked() {
   const [picked, setPicked] = useState<ReadonlySet<number>>(new Set());
   const pick = useCallback(

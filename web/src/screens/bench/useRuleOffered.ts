@@ -13,7 +13,7 @@ function ruleIn(text: string | null): SiftRule | null {
   }
 }
 
-/** A Sift rule that the address brings along is put among the rules, not saved: its effect is seen first. */
+/** Adds an unsaved Sift rule from the address, to show its effect. */
 export function useRuleOffered(change: Change) {
   // Read before the address follows the place on the bench.
   const offered = useRef(ruleIn(new URLSearchParams(window.location.search).get("rule")));

@@ -10,7 +10,7 @@ import { Button } from "@/ui/Button";
 import { useTell } from "@/ui/Toasts";
 import { DeleteDialog } from "./DeleteDialog";
 
-/** The archived campaigns under the list: restored, or deleted for good. */
+/** The archived campaigns below the list, to restore or delete. */
 export function Archive({ blog }: { blog: string }) {
   const tell = useTell();
   const may = useMay();

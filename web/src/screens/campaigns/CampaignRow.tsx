@@ -22,7 +22,7 @@ import { usePause } from "./usePause";
 /** The columns of the list, as wide as its heads. */
 export const COLUMNS = "md:grid-cols-[16px_minmax(0,1fr)_136px_146px_160px_84px_104px_28px]";
 
-/** Verdicts that a post comes of. */
+/** Verdicts that make a post. */
 const MAKE_A_POST = ["publish", "hold", "draft", "private", "scheduled"] as const;
 
 function LastRun({ row, blog }: { row: Row; blog: string }) {
@@ -44,7 +44,7 @@ function LastRun({ row, blog }: { row: Row; blog: string }) {
   );
 }
 
-/** When it runs next, and by which schedule. */
+/** The next run and the schedule. */
 function NextRun({ row }: { row: Row }) {
   const words = nextRunWords(row);
   return (
@@ -140,7 +140,7 @@ interface CampaignRowProps {
   onPick: (picked: boolean) => void;
 }
 
-/** A campaign: what it does, how its last run went, and what has come of it. */
+/** A campaign: its purpose, its last run, and its posts. */
 export function CampaignRow({ row, blog, picked, onPick }: CampaignRowProps) {
   const mode = MODE_WORDS[row.mode as Mode];
   return (

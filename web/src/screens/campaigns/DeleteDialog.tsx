@@ -18,7 +18,7 @@ interface DeleteDialogProps {
   onClose: () => void;
 }
 
-/** Deletes a campaign for good; says what goes with it, and asks for its name. */
+/** Deletes a campaign after saying what goes with it and asking for its name. */
 export function DeleteDialog({ blog, slug, name, onClose }: DeleteDialogProps) {
   const tell = useTell();
   const [typed, setTyped] = useState("");

@@ -4,7 +4,7 @@ import { pauseCampaigns } from "@/api/schedules";
 import { plural } from "@/lib/format";
 import { useTell } from "@/ui/Toasts";
 
-/** Pauses campaigns of a blog, or lets them go on, and says how many have changed. */
+/** Pauses or resumes campaigns of a blog, and says how many changed. */
 export function usePause(blog: string, onDone?: () => void) {
   const queries = useQueryClient();
   const tell = useTell();

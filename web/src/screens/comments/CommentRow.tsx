@@ -16,7 +16,7 @@ interface CommentRowProps {
 
 const MARKS = { waiting: "hold", shown: "publish", removed: "refused" } as const;
 
-/** What a reader says, under which post, and what can become of it. */
+/** A comment with its post and its actions. */
 export function CommentRow({ blog, comment, moving }: CommentRowProps) {
   const busy = moving.isPending && moving.variables?.comment.id === comment.id;
   const { state } = comment;

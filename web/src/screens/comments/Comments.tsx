@@ -18,7 +18,7 @@ import { COMMENT_WORDS } from "./words";
 const ANY = "-any-";
 const STATES = ["waiting", "shown", "removed"] as const;
 
-/** What readers say under the posts: nothing is shown before somebody has read it. */
+/** Comments of readers, shown only after approval. */
 export default function Comments() {
   const { blog = "" } = useParams();
   const [params, setParams] = useSearchParams();

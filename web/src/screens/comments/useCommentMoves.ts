@@ -9,7 +9,7 @@ interface Move {
   to: CommentState;
 }
 
-/** Show or remove comments; each move can be taken back from its message. */
+/** Approves or removes comments, with undo in the message. */
 export function useCommentMoves(blog: string) {
   const queries = useQueryClient();
   const tell = useTell();

@@ -31,9 +31,9 @@ function words(html: string): number {
   return (template.content.textContent ?? "").split(/\s+/).filter(Boolean).length;
 }
 
-/** The body of a post: as text, or as its source. What the text view would lose is edited as source. */
+/** The body of a post, as text or source. What the text view would lose opens as source. */
 export function BodyEditor({ blog, body, onChange }: BodyEditorProps) {
-  // What the text view cannot hold begins in the source view.
+  // What the text view cannot represent opens as source.
   const [first] = useState(() => losses(body));
   const [view, setView] = useState<View>(first.length ? "source" : "text");
   const [refused, setRefused] = useState<string[]>(first);

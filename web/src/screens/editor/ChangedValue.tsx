@@ -27,7 +27,7 @@ function textOf(name: string, value: unknown): string {
   return name === "body" ? inLines(String(value)) : String(value);
 }
 
-/** One value before and after a change, with the words that differ marked. */
+/** One value before and after a change, with differing words marked. */
 export function ChangedValue({ name, before, after }: ChangedValueProps) {
   const sides = sideBySide(textOf(name, before), textOf(name, after));
   return (

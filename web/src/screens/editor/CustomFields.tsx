@@ -10,7 +10,7 @@ interface CustomFieldsProps {
   onChange: (fields: Value[]) => void;
 }
 
-/** The fields of the blog's own that a post carries. */
+/** The custom fields of a post. */
 export function CustomFields({ fields, faults, onChange }: CustomFieldsProps) {
   if (!fields.length) return null;
   const put = (place: number, value: Value["value"]) =>

@@ -12,13 +12,13 @@ import { CustomFields } from "./CustomFields";
 import { NamesField } from "./NamesField";
 import type { Editing } from "./useEditing";
 
-/** A time as the input of the browser takes it, by the clock of this computer. */
+/** Formats a time for the browser's input, in the computer's time zone. */
 function localTime(iso: string): string {
   const date = new Date(iso);
   return new Date(date.getTime() - date.getTimezoneOffset() * 60_000).toISOString().slice(0, 16);
 }
 
-/** Everything that is said of a post beside its text. */
+/** All values of a post besides its text. */
 export function Details({ blog, editing }: { blog: string; editing: Editing }) {
   const { now, set, changed, saving } = editing;
   const [choosing, setChoosing] = useState(false);

@@ -10,7 +10,7 @@ interface DraftFoundProps {
   onLeave: () => void;
 }
 
-/** Says that this browser has kept edits of the post that were not saved. */
+/** Offers unsaved edits that this browser has stored. */
 export function DraftFound({ draft, version, onTakeUp, onLeave }: DraftFoundProps) {
   return (
     <section

@@ -12,7 +12,7 @@ interface DraftPreviewProps {
   values: PostValues;
 }
 
-/** The post as the blog would show what is being written. */
+/** The preview of unsaved values. */
 export function DraftPreview({ blog, id, values }: DraftPreviewProps) {
   const settled = useSettled(JSON.stringify(values));
   const shown = useQuery({

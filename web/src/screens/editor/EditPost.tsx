@@ -40,7 +40,7 @@ export default function EditPost() {
   const person = useQuery(sessionQuery).data?.name ?? "";
   const post = useQuery({ ...postQuery(blog, number), enabled: number > 0 });
   const values = useQuery({ ...postValuesQuery(blog, number), enabled: number > 0 });
-  // Once the editor knows that nothing is unsaved any more, so that it does not ask.
+  // Navigates once the editor has no unsaved edits, so that the guard does not ask.
   const [made, setMade] = useState(0);
   useEffect(() => {
     if (made && !number) navigate(desk.editPost(blog, made), { replace: true });

@@ -31,9 +31,9 @@ interface EditorProps {
 
 type Side = "preview" | "details" | "history";
 
-/** A post as it is written, beside what the blog shows, what else is said of it, and its history. */
+/** The editor of a post, beside its preview, details and history. */
 export function Editor({ blog, id, person, post, saved, onSaved }: EditorProps) {
-  // The body view holds its own text: it begins anew when another version comes from outside.
+  // The body view has its own state, which a version from outside resets.
   const [began, setBegan] = useState(0);
   const again = () => setBegan((before) => before + 1);
   const editing = useEditing({ blog, id, person, saved, onSaved, onOutside: again });

@@ -34,7 +34,7 @@ const DID: Record<string, string> = {
 };
 const UNSEEN = new Set(["edited", "out_at", "binned_at", "revision_id", "marker", "spare_leads"]);
 
-/** What was done to a post, the latest first; each version can be given back. */
+/** The changes of a post, latest first, with a way back to each version. */
 export function History({ blog, id, version, dirty }: HistoryProps) {
   const editor = useMay()("editor");
   const history = useQuery(historyQuery(blog, id));

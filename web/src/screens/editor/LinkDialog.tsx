@@ -6,7 +6,7 @@ import { Field, inputLook } from "@/ui/Field";
 interface LinkDialogProps {
   address: string;
   onClose: () => void;
-  /** An empty address takes the link off. */
+  /** An empty address removes the link. */
   onChosen: (address: string) => void;
 }
 

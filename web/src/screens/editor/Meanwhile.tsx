@@ -6,7 +6,7 @@ interface MeanwhileProps {
   onDrop: () => void;
 }
 
-/** Somebody else has saved the post meanwhile: nothing is lost, and the person chooses. */
+/** Another person has saved the post; the person chooses how to continue. */
 export function Meanwhile({ error, onGoOn, onDrop }: MeanwhileProps) {
   return (
     <section

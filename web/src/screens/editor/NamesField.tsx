@@ -18,13 +18,13 @@ function namesIn(text: string): string[] {
   return [...new Set(names.filter(Boolean))];
 }
 
-/** Names in one field, parted by commas; the last one is completed from those that the blog has. */
+/** Comma-separated names; the last one is completed from those of the blog. */
 export function NamesField({ blog, kind, label, hint, names, onChange }: NamesFieldProps) {
   const [text, setText] = useState(names.join(", "));
   const list = useId();
   const known = useQuery(namesQuery(blog, kind, "", 0, MOST_NAMED)).data?.rows ?? [];
   useEffect(() => {
-    // What comes from outside is shown; what is being typed stays as it is.
+    // Outside values are shown, but not over what is being typed.
     setText((before) => (namesIn(before).join(",") === names.join(",") ? before : names.join(", ")));
   }, [names]);
   const before = namesIn(text.slice(0, text.lastIndexOf(",") + 1));

@@ -8,7 +8,7 @@ interface RichBodyProps {
   onChange: (body: string) => void;
 }
 
-/** The body as text that is edited where it stands. */
+/** The body as editable text. */
 export function RichBody({ blog, body, onChange }: RichBodyProps) {
   const editor = useEditor({
     extensions: EXTENSIONS,
@@ -16,7 +16,7 @@ export function RichBody({ blog, body, onChange }: RichBodyProps) {
     editorProps: {
       attributes: { class: "rich-body", role: "textbox", "aria-label": "Body", "aria-multiline": "true" },
     },
-    // Only what a person changes is written anew: a text that is just looked at stays letter for letter.
+    // Only a person's change rewrites the HTML; otherwise it stays exactly as it was.
     onUpdate: ({ editor: changed }) => onChange(changed.isEmpty ? "" : changed.getHTML()),
   });
   return (

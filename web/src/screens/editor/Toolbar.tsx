@@ -29,7 +29,7 @@ interface Tool {
   press: () => void;
 }
 
-/** What can be done to the text under the cursor. */
+/** Formats for the text under the cursor. */
 export function Toolbar({ blog, editor }: { blog: string; editor: Editor }) {
   const [asks, setAsks] = useState<"link" | "picture" | null>(null);
   const state = useEditorState({

@@ -140,7 +140,7 @@ describe("the editor of a post", () => {
     expect(localStorage.getItem("post draft Mira b/7")).toContain("Left unsaved.");
   });
 
-  /** Show the editor; what it gives back saves the post elsewhere, and has this tab ask again. */
+  /** Shows the editor with a function that saves the post elsewhere and refetches it here. */
   function showShared() {
     let values = VALUES;
     const shown = show({ [`GET ${ONE}/values`]: () => values, [`PUT ${ONE}`]: POST });

@@ -2,7 +2,7 @@ import { Extension, Mark, mergeAttributes, Node } from "@tiptap/core";
 import Image from "@tiptap/extension-image";
 import StarterKit from "@tiptap/starter-kit";
 
-/** Inline elements that a post may hold beside those of the usual editor. */
+/** Inline elements beyond those of the default editor. */
 const MARKS = [
   "abbr",
   "cite",
@@ -19,7 +19,7 @@ const MARKS = [
   "var",
 ] as const;
 
-/** Elements that are kept whole: shown as they are, moved and removed here, changed in the source view. */
+/** Elements that are kept whole: shown, moved and removed here, edited as source. */
 export const WHOLE = ["figure", "table", "video", "audio", "picture", "dl", "details"] as const;
 
 const inlineMarks = MARKS.map((tag) =>
@@ -30,7 +30,7 @@ const inlineMarks = MARKS.map((tag) =>
   }),
 );
 
-/** What every element may say of itself: its language, direction and title. */
+/** Global attributes that are kept: language, direction and title. */
 const SaidOfItself = Extension.create({
   name: "saidOfItself",
   addGlobalAttributes() {
@@ -97,7 +97,7 @@ const Division = Node.create({
   renderHTML: ({ HTMLAttributes }) => ["div", HTMLAttributes, 0],
 });
 
-/** Everything that the editor knows of a post's body. */
+/** All elements that the editor supports. */
 export const EXTENSIONS = [
   StarterKit.configure({
     heading: { levels: [1, 2, 3, 4, 5, 6] },

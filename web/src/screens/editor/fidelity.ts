@@ -1,4 +1,4 @@
-/** Elements that the editor writes in another way, without a reader seeing a difference. */
+/** Elements that the editor writes differently without a visible change. */
 const ALIKE: Record<string, string> = { b: "strong", i: "em", del: "s", p: "", tbody: "", span: "" };
 
 function parsed(html: string): HTMLElement {
@@ -21,7 +21,7 @@ function tagsOf(root: HTMLElement): Map<string, number> {
 
 const wordsOf = (root: HTMLElement) => (root.textContent ?? "").replace(/\s+/g, "");
 
-/** The elements that an editor would lose of a text; “text” where it would lose words. */
+/** The elements that the editor would lose; “text” for lost words. */
 export function lost(before: string, after: string): string[] {
   const [left, right] = [parsed(before), parsed(after)];
   const kept = tagsOf(right);

@@ -1,6 +1,6 @@
 import type { Edit } from "@/api/posts";
 
-/** What a person was writing and had not saved, kept in the browser. */
+/** Unsaved values of a post in the browser. */
 export interface PostDraft {
   /** The version that it began from; 0 for a new post. */
   version: number;
@@ -15,7 +15,7 @@ export function keepPostDraft(person: string, blog: string, post: number, draft:
   try {
     localStorage.setItem(keyOf(person, blog, post), JSON.stringify(draft));
   } catch {
-    // A browser that keeps nothing (private, or full) keeps no draft; leaving still asks.
+    // A private or full browser stores no draft; leaving still asks.
   }
 }
 
@@ -23,7 +23,7 @@ export function dropPostDraft(person: string, blog: string, post: number): void 
   try {
     localStorage.removeItem(keyOf(person, blog, post));
   } catch {
-    // There is nothing to drop where nothing is kept.
+    // Nothing was stored.
   }
 }
 

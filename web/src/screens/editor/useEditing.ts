@@ -14,26 +14,26 @@ interface EditingOptions {
   person: string;
   saved: PostValues;
   onSaved: (post: Post) => void;
-  /** Another version has come from elsewhere: what shows the texts begins anew. */
+  /** Another version came from the server, so the text views reset. */
   onOutside: () => void;
 }
 
 const PAUSE = 400;
 const CONFLICT = 409;
 
-/** Give the values that differ from those that are saved. */
+/** Returns the values that differ from the saved ones. */
 export function differing(saved: PostValues, now: Edit): Edit {
   const kept = Object.entries(now).filter(([name, value]) => !same(value, saved[name as keyof PostValues]));
   return Object.fromEntries(kept) as Edit;
 }
 
-/** What a person writes, kept as a draft while they type, until it is saved. */
+/** Edits of a post, stored as a draft until they are saved. */
 export function useEditing({ blog, id, person, saved, onSaved, onOutside }: EditingOptions) {
   const queries = useQueryClient();
   const tell = useTell();
   const [edits, setEdits] = useState<Edit>({});
   const [version, setVersion] = useState(saved.version);
-  // What was left unsaved the last time, until the person says what is to become of it.
+  // The draft of an earlier visit, until the person decides about it.
   const [found, setFound] = useState<PostDraft | null>(() => postDraftOf(person, blog, id));
   const changed = differing(saved, edits);
   const dirty = Object.keys(changed).length > 0;
@@ -52,7 +52,7 @@ export function useEditing({ blog, id, person, saved, onSaved, onOutside }: Edit
     return () => clearTimeout(timer);
   }, [edits]);
 
-  // Whoever leaves before the pause is over loses nothing.
+  // Leaving before the pause ends stores the draft as well.
   useEffect(() => {
     window.addEventListener("pagehide", keep);
     return () => {
@@ -61,7 +61,7 @@ export function useEditing({ blog, id, person, saved, onSaved, onOutside }: Edit
     };
   }, [keep]);
 
-  // What was saved elsewhere is taken as it comes, unless something is being written here.
+  // A version saved elsewhere is adopted unless there are edits here.
   // biome-ignore lint/correctness/useExhaustiveDependencies: asked when another version comes
   useEffect(() => {
     if (dirty || saved.version === version) return;
@@ -84,7 +84,7 @@ export function useEditing({ blog, id, person, saved, onSaved, onOutside }: Edit
   const conflict =
     saving.error instanceof ProblemError && saving.error.status === CONFLICT ? saving.error : null;
 
-  /** Take what somebody else has saved as the beginning; what was written here stays over it. */
+  /** Continue from the other person's version, with the edits here on top. */
   async function goOnFromTheirs() {
     const fresh = await queries.fetchQuery({ ...postValuesQuery(blog, id), staleTime: 0 });
     setVersion(fresh.version);

@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 
-/** A small sheet in the middle: for people who have followed a link out of a message. */
+/** A small centred sheet for people who followed a link in a mail. */
 export function Entrance({ title, children }: { title: string; children: ReactNode }) {
   return (
     <main className="grid min-h-full place-items-center bg-chalk p-6">

@@ -13,7 +13,7 @@ import { Button } from "@/ui/Button";
 import { Entrance } from "./Entrance";
 import { NewPerson } from "./NewPerson";
 
-/** What an invitation leads to: somebody new gets a sign-in, somebody known joins as they are. */
+/** The page of an invitation: new people create an account, others join. */
 export default function Join() {
   const { key = "" } = useParams();
   const navigate = useNavigate();

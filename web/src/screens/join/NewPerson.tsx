@@ -12,7 +12,7 @@ interface NewPersonProps {
   onDone: (who: { name: string; full_name: string; password: string }) => void;
 }
 
-/** The sign-in of somebody new. */
+/** The account form of a new person. */
 export function NewPerson({ email, error, busy, onDone }: NewPersonProps) {
   const [who, setWho] = useState({ name: "", full_name: "", password: "" });
   const set = (part: Partial<typeof who>) => setWho({ ...who, ...part });

@@ -8,7 +8,7 @@ import { Button, buttonLook } from "@/ui/Button";
 import { Field, inputLook } from "@/ui/Field";
 import { Entrance } from "./Entrance";
 
-/** Sets a new password by the link that was sent. */
+/** Sets a new password by a mailed link. */
 export default function Reset() {
   const { person = "", token = "" } = useParams();
   const [password, setPassword] = useState("");

@@ -2,7 +2,7 @@ import { useParams } from "react-router";
 import { Tabs } from "@/components/Tabs";
 import { desk } from "@/lib/blog-path";
 
-/** What is kept for the whole blog. */
+/** Things shared by all campaigns of the blog. */
 export function LibraryTabs() {
   const { blog = "" } = useParams();
   const tabs = [

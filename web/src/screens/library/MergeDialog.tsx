@@ -14,7 +14,7 @@ interface MergeDialogProps {
   onChosen: (into: number) => void;
 }
 
-/** Chooses which of two stays; it cannot be taken back, so it says what will happen. */
+/** Merges two names after saying what will happen, since it cannot be undone. */
 export function MergeDialog({ kind, row, others, onClose, onChosen }: MergeDialogProps) {
   const [into, setInto] = useState("");
   const chosen = others.find(({ id }) => String(id) === into);

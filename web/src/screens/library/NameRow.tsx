@@ -19,7 +19,7 @@ interface NameRowProps {
   blog: string;
   kind: NameKind;
   row: Name;
-  /** The others that it can be made one with, or put under. */
+  /** The others that it can be merged with or moved below. */
   all: readonly Name[];
   editor: boolean;
 }

@@ -12,19 +12,19 @@ import { useTell } from "@/ui/Toasts";
 interface KeptCardProps {
   blog: string;
   name: string;
-  /** How much it holds, in words. */
+  /** Its size in words. */
   size: string;
   what: "list" | "table";
   /** The campaigns whose rules use it. */
   users: readonly ListUser[];
-  /** What a downloaded file of it holds, and the end of its name. */
+  /** The content and extension of a downloaded file. */
   file: { text: string; ending: "txt" | "csv" };
   remove: () => Promise<void>;
   form: (done: () => void) => ReactNode;
   children: ReactNode;
 }
 
-/** Something kept for the blog that rules go by: looked at, edited, removed while no rule names it. */
+/** A word list or table: viewed, edited, and removed while no rule uses it. */
 export function KeptCard({ blog, name, size, what, users, file, remove, form, children }: KeptCardProps) {
   const queries = useQueryClient();
   const tell = useTell();

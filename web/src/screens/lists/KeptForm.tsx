@@ -24,7 +24,7 @@ interface KeptFormProps {
   onDone: () => void;
 }
 
-/** A name and lines of text: how everything kept for the blog is written. */
+/** A form with a name and lines of text, for word lists and tables. */
 export function KeptForm({ blog, begun, label, hint, what, save, onDone }: KeptFormProps) {
   const queries = useQueryClient();
   const form = useForm<KeptValues>({ defaultValues: begun });
@@ -39,7 +39,7 @@ export function KeptForm({ blog, begun, label, hint, what, save, onDone }: KeptF
   const { errors } = form.formState;
   const [fileFault, setFileFault] = useState("");
 
-  /** Put the lines of a file after those that are there; its name becomes the name where there is none. */
+  /** Appends the lines of a file; its name becomes the name where there is none. */
   async function takeIn(file: File) {
     setFileFault("");
     if (file.size > LARGEST) {

@@ -9,12 +9,12 @@ const SHOWN = 4;
 interface TermTableCardProps {
   blog: string;
   table: TermTableRow;
-  /** The lines to show: those that a search finds, or all. */
+  /** The lines to show: the matches of a search, or all. */
   lines: readonly string[];
   users: readonly ListUser[];
 }
 
-/** A table of terms: what is looked for, what is put in its place, where it leads. */
+/** A table of terms, replacements and links. */
 export function TermTableCard({ blog, table, lines, users }: TermTableCardProps) {
   return (
     <KeptCard

@@ -8,7 +8,7 @@ interface WordListCardProps {
   blog: string;
   list: WordListRow;
   users: readonly ListUser[];
-  /** The terms to show: those that a search finds, or all. */
+  /** The terms to show: the matches of a search, or all. */
   terms: readonly string[];
 }
 

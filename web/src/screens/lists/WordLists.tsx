@@ -17,7 +17,7 @@ import { TermTableForm } from "./TermTableForm";
 import { WordListCard } from "./WordListCard";
 import { WordListForm } from "./WordListForm";
 
-/** Terms kept for the blog, which the rules of several campaigns can share. */
+/** Terms shared by the rules of several campaigns. */
 export default function WordLists() {
   const { blog = "" } = useParams();
   const editor = useMay()("editor");

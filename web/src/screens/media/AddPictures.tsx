@@ -11,7 +11,7 @@ interface Progress {
   faults: string[];
 }
 
-/** Gives the blog several pictures at once, one after the other; each that cannot be taken is named with the reason. */
+/** Uploads several pictures in turn; refused ones are named with the reason. */
 export function AddPictures({ blog }: { blog: string }) {
   const queries = useQueryClient();
   const input = useRef<HTMLInputElement>(null);

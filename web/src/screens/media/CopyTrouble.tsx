@@ -7,7 +7,7 @@ import { copyFault } from "@/lib/copy-words";
 import { moment, plural } from "@/lib/format";
 import { Button } from "@/ui/Button";
 
-/** Copies under way, and those that could not be made, each with its reason. */
+/** Copies under way, and failed ones with their reasons. */
 export function CopyTrouble({ blog, editor }: { blog: string; editor: boolean }) {
   const copies = useQuery(copiesQuery(blog));
   const [open, setOpen] = useState(false);

@@ -12,10 +12,10 @@ interface FocusPointProps {
 const STEP = 0.05;
 const within = (value: number) => Math.min(1, Math.max(0, Math.round(value * 1000) / 1000));
 
-/** The whole picture with the point that stays in sight when it is cropped; moved by a click or the arrow keys. */
+/** The whole picture with its focus, moved by a click or the arrow keys. */
 export function FocusPoint({ src, alt, x, y, disabled, onChange }: FocusPointProps) {
   function clicked(event: MouseEvent<HTMLButtonElement>) {
-    // A key press on the button comes as a click at no place.
+    // A key press on the button arrives as a click without a position.
     if (event.detail === 0) return;
     const box = event.currentTarget.getBoundingClientRect();
     onChange(within((event.clientX - box.left) / box.width), within((event.clientY - box.top) / box.height));

@@ -21,7 +21,7 @@ interface PictureDialogProps {
   onClose: () => void;
 }
 
-/** What a picture shows, whose it is, where to look in it, and which posts show it. */
+/** A picture's description, credit, focus and posts. */
 export function PictureDialog({ blog, picture, editor, onClose }: PictureDialogProps) {
   const [name, setName] = useState(picture.name);
   const [alt, setAlt] = useState(picture.alt);

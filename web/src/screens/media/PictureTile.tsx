@@ -1,7 +1,7 @@
 import type { Picture } from "@/api/media";
 import { plural } from "@/lib/format";
 
-/** One picture of the library, cropped as lists crop it: its focus stays in sight. */
+/** One picture of the library, cropped around its focus. */
 export function PictureTile({ picture, onOpen }: { picture: Picture; onOpen: () => void }) {
   return (
     <li>

@@ -23,7 +23,7 @@ const WHICH = [
   { value: "uploaded", label: "uploads" },
 ] as const;
 
-/** The pictures that the blog keeps: copies of those that posts show, and those that people gave it. */
+/** The pictures of the blog: copies and uploads. */
 export default function Pictures() {
   const { blog = "" } = useParams();
   const may = useMay();

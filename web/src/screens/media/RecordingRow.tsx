@@ -19,7 +19,7 @@ function stateWords(row: Recording): string {
   return `${copyFault(row.fault, row.why)}; ${again}`;
 }
 
-/** One film or sound: how its copy stands, and what can be done. */
+/** One film or sound with the state of its copy and its actions. */
 export function RecordingRow({ blog, row, editor }: RecordingRowProps) {
   const refresh = [keys.recordings(blog)];
   const retrying = useChange(() => retryRecording(blog, row.id), { refresh });

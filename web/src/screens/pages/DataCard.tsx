@@ -13,13 +13,13 @@ const PATHS = [
 
 interface DataCardProps {
   data: DataList;
-  /** How many articles are read of it. */
+  /** The number of articles read from it. */
   found: number;
   onChange: (data: DataList) => void;
   onLeave: () => void;
 }
 
-/** Where the list stands in the data that a page carries for its scripts; the paths can be typed. */
+/** The paths of the list in a page's data, which can be typed. */
 export function DataCard({ data, found, onChange, onLeave }: DataCardProps) {
   return (
     <section aria-label="Data of the page" className="rounded-[10px] border border-verd bg-sheet p-3">

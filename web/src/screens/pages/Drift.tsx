@@ -16,7 +16,7 @@ function changeWords({ part, was, now }: Reader["drift"][number]): string {
   return `${partName(name)} was in ${Math.round(was * 100)} % of the articles, now in ${Math.round(now * 100)} %`;
 }
 
-/** Where a document finds the list: a selector, or a path in the data of the page. */
+/** Where a document finds the list: a selector, or a path in the page's data. */
 function placeOf({ list_page }: ReaderDocument): string {
   return list_page.data?.list ?? list_page.link;
 }
@@ -24,11 +24,11 @@ function placeOf({ list_page }: ReaderDocument): string {
 interface DriftProps {
   blog: string;
   reader: Reader;
-  /** Puts the mended document on the desk, to be looked at and tested before it is taken. */
+  /** Opens the repaired document on the desk, to test it before it is applied. */
   onTry: (document: ReaderDocument) => void;
 }
 
-/** What has dropped since the layout of the site changed, and the mend that was found. */
+/** The counts that dropped after a change of layout, and the repair. */
 export function Drift({ blog, reader, onTry }: DriftProps) {
   const tell = useTell();
   const may = useMay();

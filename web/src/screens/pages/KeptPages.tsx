@@ -14,7 +14,7 @@ function pathOf(url: string): string {
   return url.replace(/^https?:\/\/[^/]+/, "") || "/";
 }
 
-/** The pages that the last readings have kept: the reader can be tried on those of yesterday. */
+/** The stored pages of recent readings, on which the reader can be tried. */
 export function KeptPages({ blog, reader, shown, onOpen }: KeptPagesProps) {
   const pages = useQuery(keptPagesQuery(blog, reader)).data ?? [];
   if (!pages.length) return null;

@@ -4,7 +4,7 @@ import { memo } from "react";
 export interface MarkGroup {
   name: string;
   places: readonly number[];
-  /** The one that is pointed at now stands out. */
+  /** The present target is highlighted. */
   active: boolean;
 }
 
@@ -25,11 +25,11 @@ export function boxOf(element: Element): Box {
 interface MarksProps {
   groups: readonly MarkGroup[];
   find: (place: number) => Element | null;
-  /** Counts up whenever the page may have moved, so that the marks are drawn anew. */
+  /** Incremented whenever the page may have moved, to redraw the marks. */
   ready: number;
 }
 
-/** The marks over a page; they are drawn anew when they or the page change, not with each move of the mouse. */
+/** The marks over a page, redrawn only when they or the page change. */
 export const Marks = memo(function Marks({ groups, find }: MarksProps) {
   return groups.flatMap((group) =>
     group.places.slice(0, MOST_MARKS).map((place, number) => {

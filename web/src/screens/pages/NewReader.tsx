@@ -13,7 +13,7 @@ function proposed(page: OpenedPage) {
   return best ? { ...document, list_page: best.list_page } : document;
 }
 
-/** A new page reader: it begins with an address, and with what the page proposes by itself. */
+/** A new page reader, begun with an address and the proposal for its page. */
 export default function NewReader() {
   const { blog = "" } = useParams();
   const [search] = useSearchParams();

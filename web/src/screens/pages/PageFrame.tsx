@@ -6,13 +6,13 @@ interface PageFrameProps {
   address: string;
   label: string;
   groups: readonly MarkGroup[];
-  /** Whether a click points at something. */
+  /** Whether a click picks an element. */
   pointing: boolean;
   onPoint: (place: number) => void;
 }
 
 const PLACE = "data-place";
-/** In pixels: a page longer than this scrolls no further here. */
+/** In pixels, the longest page that is scrolled. */
 const TALLEST = 20_000;
 
 function placeOf(element: Element | null): number | null {
@@ -28,8 +28,8 @@ const STEPS: Record<string, (element: Element) => Element | null> = {
 };
 
 /**
- * A page as it looks, in a frame in which nothing runs. What is marked and pointed at is drawn over it: the frame
- * itself hears no event.
+ * A page in a frame without scripts. Marks and the pointer are drawn over it, because the frame
+ * itself receives no events.
  */
 export function PageFrame({ address, label, groups, pointing, onPoint }: PageFrameProps) {
   const frame = useRef<HTMLIFrameElement>(null);
@@ -47,7 +47,7 @@ export function PageFrame({ address, label, groups, pointing, onPoint }: PageFra
     const root = frame.current?.contentDocument?.documentElement;
     if (root) setHeight(Math.min(root.scrollHeight, TALLEST));
     setReady((before) => before + 1);
-    // Pictures that come late move what stands below them.
+    // Late pictures move everything below them.
     window.setTimeout(() => setReady((before) => before + 1), 600);
   }
 

@@ -58,7 +58,7 @@ function Nothing({ state }: { state: ReaderState }) {
   );
 }
 
-/** The page as it looks with its marks, or the test table: the left half of the reader's desk. */
+/** The page with its marks, or the test table: the left half of the reader's desk. */
 export function PageView({ blog, state }: { blog: string; state: ReaderState }) {
   const groups = useGroups(blog, state);
   const { view, page } = state;

@@ -13,10 +13,10 @@ interface PartCardProps {
   selector: string;
   /** How it is found without a selector. */
   otherwise: string;
-  /** How many articles of the list have it, of how many; none where that does not apply. */
+  /** The number of articles that have it, and of all; none where that does not apply. */
   filled?: { number: number; of: number } | undefined;
   active: boolean;
-  /** Other selectors for what was pointed at. */
+  /** Other selectors for the picked elements. */
   others: readonly Pointed[];
   /** How what it finds is taken; none for a part that is a selector alone. */
   way: Way | null;
@@ -25,7 +25,7 @@ interface PartCardProps {
   onWay: (change: Partial<Way>) => void;
 }
 
-/** One part of a page: the selector that finds it, what it matches, and pointing at it. */
+/** One part of a page: its selector, its matches, and the button to pick it. */
 export function PartCard({
   blog,
   page,

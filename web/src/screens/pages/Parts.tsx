@@ -79,7 +79,7 @@ function Adding({ names, onAdd }: { names: readonly string[]; onAdd: (name: stri
   );
 }
 
-/** The parts of the page that is shown: the middle of the reader's desk. */
+/** The parts of the open page: the middle of the reader's desk. */
 export function Parts({ blog, state }: { blog: string; state: ReaderState }) {
   const categories = useQuery(blogQuery(blog)).data?.categories ?? [];
   const [added, setAdded] = useState<string[]>([]);

@@ -38,7 +38,7 @@ interface ReaderEditorProps {
   rendered: boolean;
 }
 
-/** The reader's desk: the page on the left, its parts in the middle, what comes of it on the right. */
+/** The reader's desk: the page on the left, its parts in the middle, the result on the right. */
 export function ReaderEditor({ blog, reader, given, page, rendered }: ReaderEditorProps) {
   const navigate = useNavigate();
   const tell = useTell();

@@ -5,7 +5,7 @@ import { ErrorNote } from "@/components/ErrorNote";
 import { Loading } from "@/components/Loading";
 import { ReaderEditor } from "./ReaderEditor";
 
-/** A page reader that is kept, with the page that it has read last. */
+/** A saved page reader with its last page. */
 export default function ReaderPage() {
   const { blog = "", key = "" } = useParams();
   const [search] = useSearchParams();

@@ -1,7 +1,7 @@
 import { Button } from "@/ui/Button";
 import type { ReaderState } from "./useReader";
 
-/** Whether the scripts of pages run before they are read, and the offer to let them where a page is empty without. */
+/** Whether scripts run before pages are read, and the offer to run them. */
 export function Scripts({ state }: { state: ReaderState }) {
   if (state.pages.list?.kind === "scripted" && state.document.list_page.data)
     return (

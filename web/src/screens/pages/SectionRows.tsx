@@ -18,7 +18,7 @@ function pathOf(url: string): string {
   }
 }
 
-/** The sections that are read, each with the category of the blog that its articles land in. */
+/** The sections to read, each with the category of its articles. */
 export function SectionRows({ sections, categories, found, onChange }: SectionRowsProps) {
   const change = (place: number, part: Partial<Section>) =>
     onChange(sections.map((one, number) => (number === place ? { ...one, ...part } : one)));

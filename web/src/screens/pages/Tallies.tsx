@@ -1,7 +1,7 @@
 import type { Reader } from "@/api/pages";
 import { plural } from "@/lib/format";
 
-/** Articles found by each of the last readings, as bars. */
+/** The number of articles in each recent reading, as bars. */
 export function Tallies({ tallies }: { tallies: Reader["tallies"] }) {
   if (!tallies.length) return null;
   const counts = tallies.map(({ counts }) => counts.link ?? 0);

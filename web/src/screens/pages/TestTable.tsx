@@ -52,7 +52,7 @@ function Cell({ row, field, usual }: { row: ArticleTest; field: string; usual: b
   );
 }
 
-/** Sample articles, field by field: what is there, what is missing, what is odd. */
+/** Sample articles by field: values, gaps and doubts. */
 export function TestTable({ rows, fields, onOpen }: TestTableProps) {
   const [shown, setShown] = useState<string | null>(null);
   const chosen = rows.find(({ url }) => url === shown);

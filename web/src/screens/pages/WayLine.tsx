@@ -15,7 +15,7 @@ interface WayLineProps {
   onChange: (change: Partial<Way>) => void;
 }
 
-/** What is taken of the elements that a selector finds, as a sentence. */
+/** The part of matched elements that is taken, as a sentence. */
 export function WayLine({ name, way, isDate, onChange }: WayLineProps) {
   return (
     <p className="mt-1.5 text-xs text-ink2">

@@ -1,6 +1,6 @@
 import type { FieldReader, ListPage, ReaderDocument, Way } from "@/api/pages";
 
-/** What a person points at: a part of the list page, or a field of the article. */
+/** The target of picking: a part of the list page, or a field of the article. */
 export interface Target {
   page: "list" | "article";
   name: string;
@@ -34,7 +34,7 @@ const NAMES: Record<string, string> = {
   remove: "Left out of the text",
 };
 
-/** What a part is called on the screen; a field of the blog's own has its own name. */
+/** The name of a part on the screen; a custom field has its own name. */
 export function partName(name: string): string {
   return NAMES[name] ?? name;
 }
@@ -73,7 +73,7 @@ function fieldsOf(document: ReaderDocument, page: Target["page"]): readonly Fiel
   return page === "list" ? document.list_page.fields : document.article.fields;
 }
 
-/** The selector that a part has now; none where it is found by what the page states or how it is built. */
+/** The present selector of a part; none where stated data or structure finds it. */
 export function selectorOf(document: ReaderDocument, { page, name }: Target): string {
   if (page === "list" && (name === "link" || name === "next")) return document.list_page[name];
   if (page === "article" && name === "next_part") return document.article.next_part;
@@ -82,13 +82,13 @@ export function selectorOf(document: ReaderDocument, { page, name }: Target): st
   return field?.ways.find(({ kind }) => kind === "selector")?.selector ?? "";
 }
 
-/** The way with a selector that a field has; none where a part is a selector alone, or is found otherwise. */
+/** The way of a field that has a selector; none for others. */
 export function wayOf(document: ReaderDocument, { page, name }: Target): Way | null {
   const field = fieldsOf(document, page).find((one) => one.name === name);
   return field?.ways.find(({ kind }) => kind === "selector") ?? null;
 }
 
-/** The document with another way of taking what a field's selector finds. */
+/** The document with another way for a field's selector. */
 export function withWay(document: ReaderDocument, target: Target, change: Partial<Way>): ReaderDocument {
   const changed = fieldsOf(document, target.page).map((field) =>
     field.name === target.name
@@ -100,7 +100,7 @@ export function withWay(document: ReaderDocument, target: Target, change: Partia
     : { ...document, article: { ...document.article, fields: changed } };
 }
 
-/** The document with another selector for a part. An empty one takes a list field out, and leaves an article field to its other ways. */
+/** The document with another selector for a part. An empty one removes a list field and leaves an article field its other ways. */
 export function withSelector(
   document: ReaderDocument,
   { page, name }: Target,
@@ -131,7 +131,7 @@ export function withSelector(
     : { ...document, article: { ...document.article, fields } };
 }
 
-/** Whether one element is meant, and not the same place in every block. */
+/** Whether one element is meant, not the same position in every block. */
 export function isSingle({ page, name }: Target): boolean {
   return name === "next" || (page === "article" && name !== "tags");
 }

@@ -17,7 +17,7 @@ export type View = "list" | "article" | "test";
 
 const SAMPLES = 6;
 
-/** Sample articles spread over a list: the first, the last, and some between. */
+/** Sample articles across a list: the first, the last, and some between. */
 function spread(urls: readonly string[]): string[] {
   if (urls.length <= SAMPLES) return [...urls];
   return Array.from(
@@ -26,7 +26,7 @@ function spread(urls: readonly string[]): string[] {
   );
 }
 
-/** The state of the reader's desk: the document as it is edited, the pages that are open, and what is pointed at. */
+/** The state of the reader's desk: the edited document, the open pages, and the picked part. */
 export function useReader(
   blog: string,
   given: ReaderDocument,
@@ -66,7 +66,7 @@ export function useReader(
       setPages((before) => ({ ...before, [as]: opened }));
       setView(as);
       const best = opened.lists[0];
-      // Nothing could be chosen before the scripts of the list had run.
+      // Without the scripts, no article could be chosen.
       if (scripts && best) setDocument((before) => ({ ...before, list_page: best.list_page }));
     },
   });
@@ -99,7 +99,7 @@ export function useReader(
     if (next && view !== "test" && next.page !== view) setView(next.page);
   }
 
-  /** A click on what is not matched means it as well; one on what is matched means it does not belong. */
+  /** A click on an unmatched element adds it; one on a matched element excludes it. */
   function point(place: number) {
     if (!target || !page) return;
     const single = isSingle(target);
@@ -124,13 +124,13 @@ export function useReader(
     });
   }
 
-  /** Open the list once more, after its scripts have run: this and the articles are read so from now on. */
+  /** Opens the list again after its scripts have run; the articles follow. */
   function render() {
     setRendered(true);
     opening.mutate({ url: document.url, as: "list", scripts: true });
   }
 
-  /** Put another document on the desk, and show at once what it reads of sample articles. */
+  /** Loads another document and shows its result on sample articles. */
   async function tryOut(other: ReaderDocument) {
     setDocument(other);
     setView("test");
@@ -140,7 +140,7 @@ export function useReader(
     if (found.length) testing.mutate({ urls: bySection ? [] : spread(found), by: other });
   }
 
-  // Of a site with sections the server takes some articles of each.
+  // The server takes some articles of each section.
   const hasSections = document.sections.some(({ on }) => on);
   const urls = list.data?.entries.map(({ url }) => url) ?? [];
   return {

@@ -6,7 +6,7 @@ export interface Place {
   to: string;
 }
 
-/** Give every screen and action of the desk that a role may use. */
+/** Returns the screens and actions that a role may use. */
 export function placesOf(blog: string, may: (least: Role) => boolean): Place[] {
   return [
     { name: "Today", to: desk.today(blog) },

@@ -20,7 +20,7 @@ interface AskFormProps {
   onChange: (asks: Asks) => void;
 }
 
-/** What a source asks its platform for: the connection, the parameters, and the search words. */
+/** The platform parameters of a source: connection, parameters, and search lines. */
 export function AskForm({ blog, platform, asks, error, counts, aimed, onAim, onChange }: AskFormProps) {
   const all = useQuery(connectionsQuery(blog)).data ?? [];
   const fitting = all.filter((one) => one.platform === platform.key);

@@ -4,11 +4,11 @@ import { JsonTree } from "./JsonTree";
 
 interface AskTestResultProps {
   test: AskTest;
-  /** Given where a value of the answer can be pointed at. */
+  /** Set where values of the answer can be picked. */
   onPick?: ((path: readonly (string | number)[]) => void) | undefined;
 }
 
-/** What one answer of a platform held. */
+/** The result of one test request. */
 export function AskTestResult({ test, onPick }: AskTestResultProps) {
   const most = test.items.length;
   const total = test.total ?? null;

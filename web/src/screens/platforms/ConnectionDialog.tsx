@@ -13,13 +13,13 @@ import { stateOf } from "./states";
 interface ConnectionDialogProps {
   blog: string;
   platforms: readonly Platform[];
-  /** The one that is changed; none for a new one. */
+  /** The connection to change; none for a new one. */
   connection: Connection | null;
   start: string;
   onClose: () => void;
 }
 
-/** Credentials for a platform: given once, kept encrypted, checked at once. */
+/** Credentials for a platform, stored encrypted and checked immediately. */
 export function ConnectionDialog({ blog, platforms, connection, start, onClose }: ConnectionDialogProps) {
   const tell = useTell();
   const [platformKey, setPlatformKey] = useState(connection?.platform ?? (start || platforms[0]?.key) ?? "");

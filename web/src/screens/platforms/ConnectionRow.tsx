@@ -22,7 +22,7 @@ interface ConnectionRowProps {
   onChange: () => void;
 }
 
-/** A connection: whether it works, what to do where it does not, and what its quota went to. */
+/** A connection: its state, the remedy, and the use of its quota. */
 export function ConnectionRow({ blog, connection, platform, editor, onChange }: ConnectionRowProps) {
   const tell = useTell();
   const refresh = [keys.connections(blog)];

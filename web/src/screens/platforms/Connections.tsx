@@ -11,7 +11,7 @@ import { Button } from "@/ui/Button";
 import { ConnectionDialog } from "./ConnectionDialog";
 import { ConnectionRow } from "./ConnectionRow";
 
-/** The credentials that this blog has for platforms. */
+/** The blog's credentials for platforms. */
 export default function Connections() {
   const { blog = "" } = useParams();
   const [search] = useSearchParams();

@@ -5,7 +5,7 @@ const SHOWN = 50;
 interface JsonTreeProps {
   name: string;
   value: unknown;
-  /** The steps from the top of the answer: names, and numbers of places in lists. */
+  /** The steps from the root of the answer: names, and indexes of lists. */
   path: readonly (string | number)[];
   onPick: (path: readonly (string | number)[]) => void;
   open?: boolean;
@@ -16,7 +16,7 @@ function short(value: unknown): string {
   return String(value);
 }
 
-/** An answer as a tree: a click on a value means it. */
+/** An answer as a tree; a click picks a value. */
 export function JsonTree({ name, value, path, onPick, open = false }: JsonTreeProps) {
   const [shown, setShown] = useState(open);
   if (value === null || typeof value !== "object")

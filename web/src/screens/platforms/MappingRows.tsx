@@ -12,7 +12,7 @@ interface MappingRowsProps {
   onAim?: ((name: string) => void) | undefined;
 }
 
-/** Names with a value each: the headers of an API, or where its fields stand. */
+/** Names with values: the headers of an API, or the paths of its fields. */
 export function MappingRows({ label, hint, error, value, onChange, aimed, onAim }: MappingRowsProps) {
   const [name, setName] = useState("");
   const rows = Object.entries(value);

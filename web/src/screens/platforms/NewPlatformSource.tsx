@@ -29,7 +29,7 @@ import { usePointing } from "./usePointing";
 interface SetupProps {
   blog: string;
   platform: Platform;
-  /** What was written as YAML; none where one begins anew. */
+  /** Parameters imported from YAML; none for a new start. */
   given: Asked | null;
 }
 
@@ -114,7 +114,7 @@ function Setup({ blog, platform, given }: SetupProps) {
   );
 }
 
-/** A new source on a platform: which one, what is asked for, a test, and then it is kept. */
+/** A new platform source: platform, parameters, test, save. */
 export default function NewPlatformSource() {
   const { blog = "" } = useParams();
   const [search] = useSearchParams();

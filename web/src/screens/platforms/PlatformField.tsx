@@ -7,7 +7,7 @@ interface PlatformFieldProps {
   value: unknown;
   error?: string | undefined;
   onChange: (value: unknown) => void;
-  /** The row that a value of the answer is written into next, and how it is chosen. */
+  /** The row that the next picked value is written into. */
   aimed?: string | undefined;
   onAim?: ((name: string) => void) | undefined;
 }

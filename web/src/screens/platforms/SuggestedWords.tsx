@@ -9,7 +9,7 @@ interface SuggestedWordsProps {
   onAdd: (text: string) => void;
 }
 
-/** Words that go with those that are searched for, from what was captured and kept. */
+/** Suggested search words, from captured and kept items. */
 export function SuggestedWords({ blog, source, lines, onAdd }: SuggestedWordsProps) {
   const asking = useMutation({ mutationFn: () => suggestWords(blog, source) });
   const fresh = asking.data?.filter(({ text }) => !lines.some((line) => line.text.trim() === text)) ?? [];

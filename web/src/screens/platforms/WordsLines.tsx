@@ -5,7 +5,7 @@ import { inputLook } from "@/ui/Field";
 
 interface WordsLinesProps {
   lines: readonly WordsLine[];
-  /** What each line has brought so far; none for a source that is not kept yet. */
+  /** The results of each line so far; none for an unsaved source. */
   counts?: readonly WordsCount[] | undefined;
   onChange: (lines: WordsLine[]) => void;
 }
@@ -16,7 +16,7 @@ function told(line: WordsLine, counts: readonly WordsCount[]): string {
   return `brought ${plural(count.brought, "item")}, ${count.kept} kept`;
 }
 
-/** Search words, one line each, with a switch of its own. Each item knows the line that found it. */
+/** Search lines with switches. An item knows the line that found it. */
 export function WordsLines({ lines, counts, onChange }: WordsLinesProps) {
   const change = (place: number, part: Partial<WordsLine>) =>
     onChange(lines.map((one, number) => (number === place ? { ...one, ...part } : one)));

@@ -2,7 +2,7 @@ type Step = string | number;
 
 const PLAIN = /^[A-Za-z_][A-Za-z0-9_]*$/;
 
-/** Steps as a JMESPath: names with dots between, odd ones in quotes, places in brackets. */
+/** Steps as a JMESPath: dotted names, unusual ones in quotes, indexes in brackets. */
 export function written(steps: readonly Step[]): string {
   return steps.reduce<string>((path, step) => {
     if (typeof step === "number") return `${path}[${step}]`;
@@ -11,12 +11,12 @@ export function written(steps: readonly Step[]): string {
   }, "");
 }
 
-/** Where the list stands of which a value was pointed at: up to the first place in a list. */
+/** The path of the list around a picked value: up to the first index. */
 function listOf(steps: readonly Step[]): number {
   return steps.findIndex((step) => typeof step === "number");
 }
 
-/** What pointing at a value writes: the path of the list, and that of the value in an entry of it. */
+/** The paths for a picked value: of the list, and of the value in an entry. */
 export function pointedAt(steps: readonly Step[]): { list: string; field: string } {
   const place = listOf(steps);
   if (place < 0) return { list: written(steps), field: "" };

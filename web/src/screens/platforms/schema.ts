@@ -75,12 +75,12 @@ export function fieldsOf(form: Platform["form"]): FormField[] {
   });
 }
 
-/** The places of the form at which faults are shown. */
+/** The fields of the form that show faults. */
 export function namesOf(platform: Platform): string[] {
   return fieldsOf(platform.form).map(({ name }) => `parameters.${name}`);
 }
 
-/** What the form begins with. */
+/** The initial values of the form. */
 export function startOf(platform: Platform): Record<string, unknown> {
   const starts = Object.fromEntries(fieldsOf(platform.form).map(({ name, start }) => [name, start]));
   return platform.key === "json"

@@ -11,7 +11,7 @@ const STATES: Record<Connection["state"], { label: string; tone: "verd" | "madde
   unreachable: { label: "not reached", tone: "madder" },
 };
 
-/** What a connection's state is called, and how it is coloured. */
+/** The name and tone of a connection's state. */
 export function stateOf(connection: Connection) {
   return STATES[connection.state];
 }
@@ -20,7 +20,7 @@ export function usedToday(connection: Connection): number {
   return connection.used.reduce((sum, { used }) => sum + used, 0);
 }
 
-/** How a connection stands, in a sentence. */
+/** The state of a connection in a sentence. */
 export function connectionWords(connection: Connection): string {
   const used = usedToday(connection);
   const quota = connection.limit_a_day

@@ -2,7 +2,7 @@ import { useState } from "react";
 import type { Asks } from "@/api/platforms";
 import { pointedAt } from "./paths";
 
-/** Pointing at values of an answer: the field that is aimed at, and what a click on a value writes. */
+/** Picking values in an answer: the target field, and the path that a click writes. */
 export function usePointing(asks: Asks, onChange: (asks: Asks) => void) {
   const [aimed, setAimed] = useState<string | undefined>();
   function pick(path: readonly (string | number)[]) {

@@ -17,7 +17,7 @@ interface BulkBarProps {
   editor: boolean;
 }
 
-/** What can be done to the selected posts. */
+/** Actions for the selected posts. */
 export function BulkBar({ blog, list, total, selection, bulk, editor }: BulkBarProps) {
   const [ask, setAsk] = useState<BulkAsk | null>(null);
   const [deleting, setDeleting] = useState(false);

@@ -3,7 +3,7 @@ import { changeWords } from "@/lib/change-words";
 import { count } from "@/lib/format";
 import { Button } from "@/ui/Button";
 
-/** How far a change of many posts has come. */
+/** The progress of a change of many posts. */
 export function BulkProgress({ change, onStop }: { change: PostChange; onStop: () => void }) {
   return (
     <section

@@ -14,7 +14,7 @@ interface ChangesDialogProps {
   onClose: () => void;
 }
 
-/** The last twenty things that people did to posts, each with its way back. */
+/** The last twenty changes of posts, each with undo. */
 export function ChangesDialog({ blog, bulk, onClose }: ChangesDialogProps) {
   const changes = useQuery(changesQuery(blog));
   return (

@@ -16,7 +16,7 @@ interface DeletePostsProps {
   onChosen: (choice: { marker: boolean; spare: boolean }) => void;
 }
 
-/** Says what goes before posts are deleted, and asks whether their items may come back. */
+/** Confirms the deletion of posts, and asks whether their items may return. */
 export function DeletePosts({ blog, selection, title, onClose, onChosen }: DeletePostsProps) {
   const [marker, setMarker] = useState(true);
   const [spare, setSpare] = useState(true);

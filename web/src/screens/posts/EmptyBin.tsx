@@ -5,7 +5,7 @@ import { plural } from "@/lib/format";
 import { Button } from "@/ui/Button";
 import { Confirm } from "@/ui/Confirm";
 
-/** Empties the bin after asking: this cannot be taken back. */
+/** Empties the bin after a confirmation, since it cannot be undone. */
 export function EmptyBin({ blog, number }: { blog: string; number: number }) {
   const emptying = useChange(() => emptyBin(blog), { refresh: [keys.posts(blog)] });
   if (!number) return null;

@@ -28,7 +28,7 @@ const EDITED = [
   { value: "false", label: "as the rules made them" },
 ] as const;
 
-/** Which posts the list shows, as one sentence. */
+/** The filter of the list as one sentence. */
 export function NarrowBar({ blog, list, onChange }: NarrowBarProps) {
   const categories = useQuery(namesQuery(blog, "category", "", 0, MOST_NAMED)).data?.rows ?? [];
   const tags = useQuery(namesQuery(blog, "tag", list.tag, 0, 50)).data?.rows ?? [];

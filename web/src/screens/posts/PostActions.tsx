@@ -9,7 +9,7 @@ interface PostActionsProps {
   blog: string;
   post: Post;
   moving: ReturnType<typeof usePostMoves>;
-  /** Little room: what leads elsewhere is a sign. */
+  /** In little room links are icons. */
   compact?: boolean;
 }
 

@@ -20,7 +20,7 @@ import { Menu } from "@/ui/Menu";
 import { PostActions } from "./PostActions";
 import { usePostMoves } from "./usePostMoves";
 
-/** One post as the blog shows it, beside the trace of how it came to be. */
+/** One post as the blog shows it, beside its trace. */
 export default function PostPage() {
   const { blog = "", id = "" } = useParams();
   const number = Number(id);

@@ -6,7 +6,7 @@ const SHOWN = {
   phrase: { Icon: KeyRound, words: "opens with a pass phrase" },
 } as const;
 
-/** What is unusual about where a post stands: pinned, not for everybody, of another kind. */
+/** Unusual traits of a post: pinned, restricted, of another kind. */
 export function PostTraits({ post }: { post: Post }) {
   const shown = post.visibility === "public" ? null : SHOWN[post.visibility];
   if (!shown && !post.pinned && post.kind === "article") return null;

@@ -33,7 +33,7 @@ import { ViewsMenu } from "./ViewsMenu";
 const ANY = "-any-";
 const STATES = ["published", "scheduled", "held", "draft", "refused"] as const;
 
-/** Everything that the list is narrowed by, as the address of a file wants it. */
+/** The filter of the list as an address query. */
 function csvAddress(blog: string, list: ReturnType<typeof listOf>): string {
   const query = new URLSearchParams(
     Object.entries(filterOf(list)).map(([name, value]) => [name, String(value)]),
@@ -57,7 +57,7 @@ export default function Posts() {
   const selection = useSelection(rows, JSON.stringify(unpaged));
   const bulk = useBulk(blog, selection.clear);
   const states = posts.data?.states;
-  // What a search finds is not counted where it is very much.
+  // Very long search results are not counted.
   const counted = (word: string, number: number) => (states ? `${word} ${count(number)}` : word);
   const all = STATES.reduce((sum, state) => sum + (states?.[state] ?? 0), 0);
   const query = queryOf({ ...list, offset: 0 });

@@ -17,7 +17,7 @@ interface ViewsMenuProps {
   onOpen: (query: string) => void;
 }
 
-/** Filters that are kept under a name, for everybody of the blog. */
+/** Saved filters, shared by everybody of the blog. */
 export function ViewsMenu({ blog, query, reviewer, onOpen }: ViewsMenuProps) {
   const [open, setOpen] = useState(false);
   const [name, setName] = useState("");

@@ -8,7 +8,7 @@ interface WhatGoesProps {
   onSpare: (spare: boolean) => void;
 }
 
-/** How many posts go, where they stand, and whether those stay that people have worked on. */
+/** The number and states of the removed posts, and whether edited ones stay. */
 export function WhatGoes({ touched, spare, onSpare }: WhatGoesProps) {
   const states = Object.entries(touched.states).filter(([, number]) => number > 0);
   const worked = [

@@ -3,7 +3,7 @@ import type { PostSort } from "@/api/posts";
 export interface Column {
   key: string;
   head: string;
-  /** How the list is sorted by it: what the first press on its head asks for, and the second. */
+  /** The sort of the first and the second press on its head. */
   sorts?: readonly [PostSort, PostSort];
   width: string;
 }
@@ -24,7 +24,7 @@ export const COLUMNS: readonly Column[] = [
 const USUAL = ["picture", "title", "state", "campaign", "category", "date", "words"];
 const KEPT = "columns of posts";
 
-/** Give the columns that a person has chosen in this browser. */
+/** Returns the columns chosen in this browser. */
 export function chosenColumns(): ReadonlySet<string> {
   try {
     const kept = JSON.parse(localStorage.getItem(KEPT) ?? "null");
@@ -38,6 +38,6 @@ export function keepColumns(columns: ReadonlySet<string>): void {
   try {
     localStorage.setItem(KEPT, JSON.stringify([...columns]));
   } catch {
-    // A browser that keeps nothing shows the usual columns the next time.
+    // A browser without storage shows the default columns next time.
   }
 }

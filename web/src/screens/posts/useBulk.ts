@@ -5,7 +5,7 @@ import { type Bulk, changePosts, changeQuery, type Selection, stopChange, takeBa
 import { changeState, changeWords } from "@/lib/change-words";
 import { useTell } from "@/ui/Toasts";
 
-/** Changes of many posts: begun here, watched until they end, and taken back from their message. */
+/** Changes of many posts, watched until they end, with undo in the message. */
 export function useBulk(blog: string, onDone: () => void) {
   const queries = useQueryClient();
   const tell = useTell();

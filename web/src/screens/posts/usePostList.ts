@@ -3,7 +3,7 @@ import { EVERY_POST, type PostFilter, type PostList, type PostSort } from "@/api
 
 const NAMES = Object.keys(EVERY_POST) as (keyof PostFilter)[];
 
-/** Give the list of posts that the query of an address names. */
+/** Returns the list of posts that an address query describes. */
 export function listOf(params: URLSearchParams): PostList {
   const filter = Object.fromEntries(NAMES.map((name) => [name, params.get(name) ?? ""]));
   return {
@@ -13,7 +13,7 @@ export function listOf(params: URLSearchParams): PostList {
   };
 }
 
-/** Give the query that names a list of posts: without what is as usual. */
+/** Returns the address query of a list of posts, without defaults. */
 export function queryOf(list: PostList): string {
   const kept = Object.entries(list).filter(
     ([name, value]) => value && !(name === "sort" && value === "newest"),
@@ -21,7 +21,7 @@ export function queryOf(list: PostList): string {
   return new URLSearchParams(kept.map(([name, value]) => [name, String(value)])).toString();
 }
 
-/** The filter lives in the address, so that a list can be shared and gone back to. */
+/** The filter is part of the address, so that a list can be shared and revisited. */
 export function usePostList(): [PostList, (next: Partial<PostList>) => void] {
   const [params, setParams] = useSearchParams();
   const list = listOf(params);

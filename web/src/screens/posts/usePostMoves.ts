@@ -11,7 +11,7 @@ interface Moving {
   why?: string;
 }
 
-/** Move posts between states; each move can be taken back from its message. */
+/** Moves posts between states, with undo in the message. */
 export function usePostMoves(blog: string) {
   const queries = useQueryClient();
   const tell = useTell();
@@ -34,7 +34,7 @@ export function usePostMoves(blog: string) {
     },
     onError: (error) => {
       tell(error.message, { tone: "bad" });
-      // Somebody else may have been there first.
+      // Another person may have been first.
       queries.invalidateQueries({ queryKey: keys.posts(blog) });
     },
   });

@@ -9,7 +9,7 @@ export function useSelection(rows: readonly Post[], filterKey: string) {
     all: false,
   });
   const last = useRef<number | null>(null);
-  // Another filter shows other posts: what was selected is no longer seen.
+  // Another filter shows other posts, so the selection is dropped.
   const ids = chosen.key === filterKey ? chosen.ids : new Set<number>();
   const all = chosen.key === filterKey && chosen.all;
   const set = (next: ReadonlySet<number>, whole = false) =>

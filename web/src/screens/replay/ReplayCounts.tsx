@@ -10,7 +10,7 @@ interface ReplayCountsProps {
   onChoose: (outcome: Outcome) => void;
 }
 
-/** How many items have each outcome; pressing one lists them. */
+/** The number of items by outcome; pressing one lists them. */
 export function ReplayCounts({ replay, chosen, onChoose }: ReplayCountsProps) {
   return (
     <div className="grid grid-cols-2 gap-3 md:grid-cols-5">

@@ -20,7 +20,7 @@ import { ReplayCounts } from "./ReplayCounts";
 import { ReplayResults } from "./ReplayResults";
 import { useFreshAfterReplay } from "./useFreshAfterReplay";
 
-/** What the rules of today, or of another revision, would make of all that a campaign has decided. */
+/** A replay: a revision's result for all past decisions of a campaign. */
 export default function ReplayPage() {
   const { blog = "", slug = "" } = useParams();
   const editor = useMay()("editor");

@@ -30,7 +30,7 @@ const WHAT: Record<Applied, string> = {
   new: "They become posts, and go out as these rules say.",
 };
 
-/** The items of one outcome, each with what would change; all or some of them are applied. */
+/** The items of one outcome with their changes; some or all can be applied. */
 export function ReplayResults({ blog, slug, replay, outcome, editor }: ReplayResultsProps) {
   const [search, setSearch] = useState("");
   const [offset, setOffset] = useState(0);

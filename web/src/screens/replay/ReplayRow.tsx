@@ -20,7 +20,7 @@ interface ReplayRowProps {
 
 const named = (parts: readonly string[]) => parts.join(", ").replaceAll("_", " ");
 
-/** One item of a comparison: what would change, why it would be refused, what a person's edits keep. */
+/** One result: the changes, the reason of a refusal, and the edits that stay. */
 export function ReplayRow({ blog, slug, replay, row, picked, onPick }: ReplayRowProps) {
   const [open, setOpen] = useState(false);
   const opens = row.outcome === "changed" || row.outcome === "new";

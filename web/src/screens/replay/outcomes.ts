@@ -8,7 +8,7 @@ interface OutcomeWords {
   kind: LozengeKind;
 }
 
-/** What a replay can find, in the order in which it is shown. */
+/** The outcomes of a replay, in the order shown. */
 export const OUTCOMES: readonly OutcomeWords[] = [
   { outcome: "changed", head: "Changed", text: "would read otherwise", kind: "hold" },
   { outcome: "refused", head: "Refused", text: "would be no post", kind: "refused" },

@@ -2,7 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
 import { keys } from "@/api/keys";
 
-/** When a replay has ended, what it found or changed is asked for anew. */
+/** Refetches the results and posts when a replay has ended. */
 export function useFreshAfterReplay(blog: string, slug: string, live: boolean) {
   const queries = useQueryClient();
   const was = useRef(false);

@@ -6,7 +6,7 @@ import { StateMark } from "@/components/StateMark";
 import { desk } from "@/lib/blog-path";
 import { moment } from "@/lib/format";
 
-/** What a post is like among the posts that are there, with the passages that stand in both. */
+/** Similar posts with the common passages. */
 export function AlikePosts({ blog, id }: { blog: string; id: number }) {
   const alike = useQuery(alikeQuery(blog, id));
   if (alike.error) return <ErrorNote error={alike.error} onRetry={alike.refetch} />;

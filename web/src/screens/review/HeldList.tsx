@@ -3,7 +3,7 @@ import { useEffect, useRef } from "react";
 import { ago } from "@/lib/format";
 import type { ReviewState } from "./useReview";
 
-/** The held posts; the chosen one stays in sight. */
+/** The held posts; the present one stays visible. */
 export function HeldList({ review }: { review: ReviewState }) {
   const { rows, post, marked } = review;
   const list = useRef<HTMLUListElement>(null);

@@ -12,13 +12,13 @@ interface RefuseDialogProps {
   number: number;
   editor: boolean;
   onClose: () => void;
-  /** With a rule the bench opens, which shows its effect before it is saved. */
+  /** With a rule, the bench opens to show its effect before it is saved. */
   onRefuse: (why: string, rule: SiftRule | null) => void;
 }
 
 type Choice = "none" | "words" | "short" | "title";
 
-/** Refuses with a reason that is kept, and offers to make a rule of it. */
+/** Refuses with a reason, and offers to make a rule. */
 export function RefuseDialog({ post, number, editor, onClose, onRefuse }: RefuseDialogProps) {
   const [why, setWhy] = useState("");
   const [choice, setChoice] = useState<Choice>("none");

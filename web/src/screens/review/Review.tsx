@@ -62,7 +62,7 @@ function useFilter(): [ReviewFilter, (next: Partial<ReviewFilter>) => void] {
   return [filter, set];
 }
 
-/** The desk for held posts: the list, the post as the blog will show it, and why it is held; single keys decide. */
+/** The desk for held posts: the list, the preview, the reasons, and keys to decide. */
 export default function Review() {
   const { blog = "" } = useParams();
   const [filter, setFilter] = useFilter();

@@ -6,7 +6,7 @@ import { Tabs } from "@/components/Tabs";
 import { desk } from "@/lib/blog-path";
 import { count } from "@/lib/format";
 
-/** What waits for a person: held posts and comments, with how many. */
+/** Held posts and comments, with their numbers. */
 export function ReviewTabs() {
   const { blog = "" } = useParams();
   const held = useQuery(heldQuery(blog)).data?.states?.held ?? 0;

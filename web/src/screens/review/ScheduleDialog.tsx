@@ -11,7 +11,7 @@ interface ScheduleDialogProps {
   onChosen: (date: string) => void;
 }
 
-/** Tomorrow at eight, as the input of the browser takes it. */
+/** Tomorrow at eight, for the browser's input. */
 function tomorrow(): string {
   const date = new Date();
   date.setDate(date.getDate() + 1);

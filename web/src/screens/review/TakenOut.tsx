@@ -12,7 +12,7 @@ function plain(html: string): string {
   return (template.content.textContent ?? "").trim();
 }
 
-/** The parts of the source's text that the post does not have any more. */
+/** The parts of the source's text that were removed from the post. */
 export function TakenOut({ blog, id, decision }: { blog: string; id: number; decision: Decision }) {
   const values = useQuery(postValuesQuery(blog, id));
   const source = decision.item.text || decision.item.summary;

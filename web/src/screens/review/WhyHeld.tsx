@@ -29,7 +29,7 @@ function Key({ name }: { name: string }) {
   return <kbd className="ml-2 rounded border border-current px-1 text-[10px] opacity-70">{name}</kbd>;
 }
 
-/** Why a post is held, where it comes from, and the decision about it. */
+/** The reasons for holding a post, its origin, and the buttons to decide. */
 export function WhyHeld({ blog, review, post, reviewer, does }: WhyHeldProps) {
   const { decision, marked } = review;
   const may = (to: Move) => reviewer && (marked.size > 0 || post.moves.includes(to));

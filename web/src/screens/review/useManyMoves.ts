@@ -4,7 +4,7 @@ import { type Bulk, changePosts, type Selection, takeBackChange } from "@/api/po
 import { changeState, changeWords } from "@/lib/change-words";
 import { useTell } from "@/ui/Toasts";
 
-/** Decisions about several posts in one request; each can be taken back from its message. */
+/** Moves several posts in one request, with undo in the message. */
 export function useManyMoves(blog: string) {
   const queries = useQueryClient();
   const tell = useTell();

@@ -27,7 +27,7 @@ export interface ReviewFilter {
 const DAY = 24 * 3600 * 1000;
 const dayBefore = (days: number) => new Date(Date.now() - days * DAY).toISOString().slice(0, 10);
 
-/** The days between which posts of some age are dated. */
+/** The date range of posts of some age. */
 export function daysOf(age: Age): { since: string; until: string } {
   if (age === "day") return { since: dayBefore(1), until: "" };
   if (age === "week") return { since: dayBefore(7), until: "" };
@@ -39,7 +39,7 @@ interface Decided {
   why?: string;
 }
 
-/** The held posts, the one that is looked at, those that are marked, and what is done with them. */
+/** The held posts, the present one, the marked ones, and the actions on them. */
 export function useReview(blog: string, filter: ReviewFilter) {
   const { age, ...narrowed } = filter;
   const posts = useQuery(postsQuery(blog, { ...EVERY_POST, ...narrowed, ...daysOf(age), state: "held" }));
@@ -47,7 +47,7 @@ export function useReview(blog: string, filter: ReviewFilter) {
   const changing = useManyMoves(blog);
   const [chosen, setChosen] = useState<number | null>(null);
   const [marked, setMarked] = useState<ReadonlySet<number>>(new Set());
-  // What was decided goes at once; the list follows from the server.
+  // Decided posts disappear immediately; the server's list follows.
   const [gone, setGone] = useState<ReadonlySet<number>>(new Set());
   const rows = (posts.data?.rows ?? []).filter(({ id }) => !gone.has(id));
   const found = rows.findIndex(({ id }) => id === chosen);
@@ -56,7 +56,7 @@ export function useReview(blog: string, filter: ReviewFilter) {
   const next = rows[place + 1];
   const preview = useQuery({ ...postPreviewQuery(blog, post?.id ?? 0), enabled: post !== undefined });
   const decision = useQuery({ ...postDecisionQuery(blog, post?.id ?? 0), enabled: post !== undefined });
-  // The next one is there before it is asked for.
+  // Prefetch the next post.
   useQuery({ ...postPreviewQuery(blog, next?.id ?? 0), enabled: next !== undefined });
   useQuery({ ...postDecisionQuery(blog, next?.id ?? 0), enabled: next !== undefined });
 
@@ -75,10 +75,10 @@ export function useReview(blog: string, filter: ReviewFilter) {
     step(1);
   }
 
-  /** The marked posts, or the one that is looked at. */
+  /** The marked posts, or the present one. */
   const wanted = marked.size ? rows.filter(({ id }) => marked.has(id)) : post ? [post] : [];
 
-  /** Decide about them; the next post is shown at once. Gives what is known when the server has answered. */
+  /** Decide about them and show the next post. Resolves with the server's answer. */
   async function decide(to: Move, { date, why }: Decided = {}) {
     const able = wanted.filter(({ moves }) => moves.includes(to));
     if (!able.length) return;
@@ -97,7 +97,7 @@ export function useReview(blog: string, filter: ReviewFilter) {
           bulk: { action: "moved", to, seen: "held", ...given },
         });
     } catch {
-      // What went wrong has been told; the list says what is there now.
+      // The error has been shown; refetch the list.
     }
     await posts.refetch();
     setGone((before) => new Set([...before].filter((id) => !going.has(id))));

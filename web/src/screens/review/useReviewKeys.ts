@@ -1,7 +1,7 @@
 import { useEffect, useRef } from "react";
 import type { ReviewState } from "./useReview";
 
-/** What each key does, in the order in which it is shown. */
+/** The effect of each key, in the order shown. */
 export const KEYS: readonly (readonly [string, string])[] = [
   ["J", "next post; this one is skipped"],
   ["K", "post before"],
@@ -20,7 +20,7 @@ export const KEYS: readonly (readonly [string, string])[] = [
 
 const TYPING = "input, textarea, select, [contenteditable], [role=menu], [role=dialog], [role=listbox]";
 
-/** What keys do beside deciding. */
+/** Actions of keys other than decisions. */
 export interface ReviewDoes {
   help: () => void;
   schedule: () => void;
@@ -30,7 +30,7 @@ export interface ReviewDoes {
   changes: () => void;
 }
 
-/** Single keys for the whole desk, but not while something is typed or a dialog is open. */
+/** Keys for the whole desk, except in text fields and dialogs. */
 export function useReviewKeys(review: ReviewState, may: boolean, does: ReviewDoes) {
   const latest = useRef({ review, may, does });
   latest.current = { review, may, does };
@@ -42,7 +42,7 @@ export function useReviewKeys(review: ReviewState, may: boolean, does: ReviewDoe
       const does: Record<string, (() => void) | undefined> = {
         j: () => desk.step(1),
         k: () => desk.step(-1),
-        // A button that has the focus is pressed by the space bar.
+        // The space bar presses a focused button.
         " ": at?.closest("button, a") ? undefined : able ? desk.mark : undefined,
         p: able ? () => desk.decide("published") : undefined,
         x: able ? () => desk.decide("refused") : undefined,

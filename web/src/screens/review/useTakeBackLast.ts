@@ -4,7 +4,7 @@ import { changesQuery, takeBackChange } from "@/api/posts";
 import { changeWords } from "@/lib/change-words";
 import { useTell } from "@/ui/Toasts";
 
-/** Takes back what this person did last, one change further with each press. */
+/** Undoes this person's last change, one further with each call. */
 export function useTakeBackLast(blog: string, person: string) {
   const queries = useQueryClient();
   const tell = useTell();

@@ -11,7 +11,7 @@ interface RowProps {
   onOpen: () => void;
 }
 
-/** An item, what became of it and why; it leads to its trace. */
+/** An item with its outcome and reason, linked to its trace. */
 export function DecisionRow({ row, blog, onOpen }: RowProps) {
   return (
     <li className="flex items-center gap-2.5 border-t border-line2 px-4 py-1.5 hover:bg-chalk">

@@ -22,7 +22,7 @@ const OUTCOMES = [
   { value: "refused", label: "refused" },
 ] as const;
 
-/** What became of items in all runs, each leading to its trace. The filter lives in the address. */
+/** Decisions of all runs, linked to their traces. The filter is part of the address. */
 export default function Decisions() {
   const { blog = "" } = useParams();
   const [params, setParams] = useSearchParams();

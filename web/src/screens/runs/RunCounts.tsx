@@ -38,7 +38,7 @@ interface RunCountsProps {
   onChoose: (verdict: Verdict | "") => void;
 }
 
-/** How far a run is, and what it has decided; choosing a count shows its items below. */
+/** The progress and counts of a run; choosing a count lists its items. */
 export function RunCounts({ run, chosen, onChoose }: RunCountsProps) {
   const decided = Object.values(run.verdicts).reduce((sum, number) => sum + number, 0);
   const total = Math.max(run.to_decide, decided, 1);

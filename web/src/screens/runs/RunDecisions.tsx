@@ -15,7 +15,7 @@ export function RunDecisions({ blog, run, verdict }: { blog: string; run: Run; v
   const [search, setSearch] = useState("");
   const [offset, setOffset] = useState(0);
   const [open, setOpen] = useState<number | null>(null);
-  // Another list begins on its first page.
+  // Another list begins at its first page.
   const [listed, setListed] = useState(verdict + search);
   if (listed !== verdict + search) {
     setListed(verdict + search);

@@ -18,7 +18,7 @@ import { RunSources } from "./RunSources";
 import { RunState } from "./RunState";
 import { TakeBackRun } from "./TakeBackRun";
 
-/** When a run has ended, what it may have changed is asked for anew. */
+/** Refetches everything that a run may have changed when it has ended. */
 function useFreshAfter(run: Run | undefined, blog: string) {
   const queries = useQueryClient();
   const live = isUnderWay(run);

@@ -12,7 +12,7 @@ function outcome(reading: Reading): string {
   return `${plural(reading.found, "item")} in the feed, ${reading.fresh} new`;
 }
 
-/** How reading each source went: when nothing arrives, this is where to look first. */
+/** The readings of a run, the first place to look when nothing arrives. */
 export function RunSources({ run, blog }: { run: Run; blog: string }) {
   if (!run.readings.length && !run.sources_left) return null;
   return (

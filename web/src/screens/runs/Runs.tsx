@@ -49,7 +49,7 @@ function Row({ run, blog }: { run: Run; blog: string }) {
   );
 }
 
-/** Verdicts whose posts go out without a person: now, at their date, or to people of the blog alone. */
+/** Verdicts whose posts are published without review. */
 const GO_OUT = ["publish", "scheduled", "private"] as const;
 
 function sum(run: Run, verdicts: readonly Verdict[]): number {

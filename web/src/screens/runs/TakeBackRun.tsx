@@ -11,7 +11,7 @@ import { Button } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
 import { useTell } from "@/ui/Toasts";
 
-/** Takes a whole run back, after it was said what goes. */
+/** Undoes a whole run after saying what it removes. */
 export function TakeBackRun({ blog, run, onClose }: { blog: string; run: Run; onClose: () => void }) {
   const tell = useTell();
   const [spare, setSpare] = useState(true);

@@ -8,13 +8,13 @@ type Daily = Schemas["Daily"];
 const SHORT = 2;
 const MOST_TIMES = 48;
 
-/** An hour after the last time, to be changed. */
+/** An hour after the last time, as an initial value. */
 function another(times: readonly string[]): string {
   const [hour = 6, minute = 0] = (times.at(-1) ?? "06:00").split(":").map(Number);
   return `${String((hour + 1) % 24).padStart(2, "0")}:${String(minute).padStart(2, "0")}`;
 }
 
-/** Times of day, and the days of the week that they are for. The last of each cannot be taken out. */
+/** Times of day and days of the week; the last of each stays. */
 export function DailyTimes({ when, onChange }: { when: Daily; onChange: (when: Daily) => void }) {
   const { times, days } = when;
   const set = (next: string[]) => onChange({ ...when, times: next });

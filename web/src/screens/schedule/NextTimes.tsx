@@ -25,7 +25,7 @@ function words(error: Error): string {
   return fault ? fault.message : error.message;
 }
 
-/** The next five times of a schedule, before it is saved; or what is wrong with it. */
+/** The next five times of an unsaved schedule, or its fault. */
 export function NextTimes({ blog, schedule, timeZone }: NextTimesProps) {
   const settled = useSettled(schedule);
   const found = useQuery(timesQuery(blog, settled, timeZone));

@@ -34,7 +34,7 @@ function ScheduleForm({ blog, slug, begun, onClose }: ScheduleDialogProps & { be
   const set = (next: Partial<Planned>) => setPlanned((before) => ({ ...before, ...next }));
   const setDays = (next: Partial<Schedule>) => set({ schedule: { ...schedule, ...next } });
   const byHand = schedule.when.kind === "hand";
-  // While a name is being typed it names no zone.
+  // A half-typed name is not a zone.
   const zone = zones.length === 0 || zones.includes(timeZone) ? timeZone : begun.timeZone;
   const saving = useMutation({
     mutationFn: async () => {
@@ -117,7 +117,7 @@ function ScheduleForm({ blog, slug, begun, onClose }: ScheduleDialogProps & { be
   );
 }
 
-/** When a campaign runs by itself. It is no part of its rules: saving it makes no revision. */
+/** The schedule of a campaign, separate from its rules. */
 export function ScheduleDialog(props: ScheduleDialogProps) {
   const campaign = useQuery(campaignQuery(props.blog, props.slug));
   const found = campaign.data;

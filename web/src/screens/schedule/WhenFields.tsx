@@ -25,7 +25,7 @@ interface WhenFieldsProps {
   onChange: (when: When) => void;
 }
 
-/** How often a campaign runs: its kind, then what that kind needs. */
+/** The kind of a schedule and its fields. */
 export function WhenFields({ when, onChange }: WhenFieldsProps) {
   const every = when.kind === "every" ? inUnit(when.minutes) : null;
   return (

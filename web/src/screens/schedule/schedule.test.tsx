@@ -87,7 +87,7 @@ describe("the schedule of a campaign", () => {
     const zone = await screen.findByLabelText("Time zone of the blog");
     await user.clear(zone);
     await user.type(zone, "Asia/To");
-    // What is half typed is no zone, and is not asked for.
+    // A half-typed zone is not sent.
     expect(screen.queryByText(/all its campaigns follow/)).toBeNull();
     await user.type(zone, "kyo");
     expect(await screen.findByText(/all its campaigns follow/)).toBeTruthy();

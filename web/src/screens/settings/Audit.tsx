@@ -14,7 +14,7 @@ import { WordSelect } from "@/ui/WordSelect";
 import { AuditRow } from "./AuditRow";
 import { SettingsTabs } from "./SettingsTabs";
 
-/** Who did what, and when. Nothing here can be changed. */
+/** The audit, which nobody can change. */
 export default function Audit() {
   const { blog = "" } = useParams();
   const [kind, setKind] = useState("-any-");

@@ -13,7 +13,7 @@ function ChangeLine({ change }: { change: Change }) {
   );
 }
 
-/** One thing that was done: when, by whom, to what, and from which to which. */
+/** One action: time, person, subject, and values before and after. */
 export function AuditRow({ entry }: { entry: AuditEntry }) {
   return (
     <li className="grid grid-cols-[130px_minmax(0,1fr)] gap-4 border-t border-line2 px-5 py-2 first:border-0">

@@ -11,7 +11,7 @@ import { BlogForm } from "./BlogForm";
 import { RemoveBlog } from "./RemoveBlog";
 import { SettingsTabs } from "./SettingsTabs";
 
-/** What holds for a whole blog. */
+/** The settings of a blog. */
 export default function BlogSettings() {
   const { blog = "" } = useParams();
   const found = useQuery(blogQuery(blog));

@@ -11,7 +11,7 @@ import { Field, inputLook } from "@/ui/Field";
 
 interface InviteDialogProps {
   blog: string;
-  /** Whether the link is sent; else it has to be handed on. */
+  /** Whether the link is mailed; otherwise it must be passed on. */
   byMail: boolean;
   onClose: () => void;
 }

@@ -10,7 +10,7 @@ import { Button } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
 import { Field, inputLook } from "@/ui/Field";
 
-/** Makes another blog. The rest is set on the screen that opens then. */
+/** Creates another blog and opens its settings. */
 export function NewBlogDialog({ onClose }: { onClose: () => void }) {
   const navigate = useNavigate();
   const [title, setTitle] = useState("");

@@ -12,7 +12,7 @@ import { WordSelect } from "@/ui/WordSelect";
 interface PersonRowProps {
   blog: string;
   member: Member;
-  /** Whether the one who looks owns the blog. */
+  /** Whether the viewer owns the blog. */
   owner: boolean;
 }
 

@@ -7,7 +7,7 @@ import { Button } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
 import { Field, inputLook } from "@/ui/Field";
 
-/** Takes the whole blog from the web; its name has to be typed, so that nobody does it by mistake. */
+/** Removes the whole blog after its name was typed. */
 export function RemoveBlog({ blog }: { blog: Blog }) {
   const navigate = useNavigate();
   const [asking, setAsking] = useState(false);

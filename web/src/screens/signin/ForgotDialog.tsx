@@ -6,7 +6,7 @@ import { Button } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
 import { Field, inputLook } from "@/ui/Field";
 
-/** Asks for a link by which a new password is set. */
+/** Asks for a reset link. */
 export function ForgotDialog({ onClose }: { onClose: () => void }) {
   const [email, setEmail] = useState("");
   const asking = useChange(() => askForReset(email));

@@ -5,12 +5,12 @@ import type { Session } from "@/api/session";
 import { returningFocus } from "@/ui/focus";
 import { SignInForm } from "./SignInForm";
 
-/** The session has ended: one signs in over the page, which stays as it is. */
+/** The sign-in over the page after the session has expired. */
 export function SignInAgain({ person }: { person: string }) {
   const queries = useQueryClient();
 
   function goOn(session: Session) {
-    // Another person must not find the page of the first one.
+    // Another person must not see the first one's page.
     if (session.name === person)
       queries.invalidateQueries({ predicate: ({ queryKey }) => queryKey[0] !== keys.session()[0] });
     else window.location.assign("/");

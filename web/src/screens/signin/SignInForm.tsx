@@ -13,7 +13,7 @@ interface Form {
   code: string;
 }
 
-/** Name and password, and the code of a second factor where one is in use. `onEntered` is told who has come in. */
+/** Name, password, and the code of a second factor. `onEntered` gets the person. */
 export function SignInForm({ onEntered }: { onEntered?: (session: Session) => void }) {
   const queries = useQueryClient();
   const form = useForm<Form>({ defaultValues: { name: "", password: "", code: "" } });

@@ -18,7 +18,7 @@ interface AccessDialogProps {
   onClose: () => void;
 }
 
-/** How a source is asked: own headers, a sign-in, its certificate, and the pause between requests. */
+/** Access to a source: headers, credentials, certificate, and pause. */
 export function AccessDialog({ blog, source, onClose }: AccessDialogProps) {
   const access = useQuery(accessQuery(blog, source));
   return (

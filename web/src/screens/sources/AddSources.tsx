@@ -22,7 +22,7 @@ interface Tried {
   error: Error | null;
 }
 
-/** The addresses in a pasted text: one a line, or parted by spaces or commas. */
+/** The addresses in a pasted text, separated by lines, spaces or commas. */
 function addressesIn(text: string): string[] {
   return [...new Set(text.split(/[\s,]+/).filter(Boolean))];
 }
@@ -53,7 +53,7 @@ export default function AddSources() {
     }
   }
 
-  /** Put the feeds of a list that are no sources yet into the field; they are read and shown like any others. */
+  /** Adds the new feeds of a list to the field, to be tested and shown. */
   async function takeList(file: File) {
     setListFailed(false);
     try {
@@ -97,7 +97,7 @@ export default function AddSources() {
           onSubmit={(event) => {
             event.preventDefault();
             if (!addresses.length) return;
-            // What is more than can be read at once stays in the field for the next time.
+            // Addresses beyond the limit stay in the field for the next time.
             setText(addresses.slice(MOST).join("\n"));
             trying.mutate(addresses.slice(0, MOST));
           }}

@@ -18,7 +18,7 @@ interface CheckedCardProps {
   address: string;
   checked: Checked | null;
   onFollow: (url: string) => void;
-  /** Is told the key of a source that was added. */
+  /** Gets the key of an added source. */
   onAdded: (key: string) => void;
 }
 
@@ -88,7 +88,7 @@ function Adding({
   );
 }
 
-/** What an address gave: a feed with its newest items, feeds it leads to, or an error. */
+/** The result of testing an address: a feed with its newest items, named feeds, or an error. */
 export function CheckedCard({ blog, address, checked, onFollow, onAdded }: CheckedCardProps) {
   if (!checked) {
     return (

@@ -18,7 +18,7 @@ function kind(filled: number, items: number) {
   return filled === items ? "publish" : "hold";
 }
 
-/** Which fields a feed fills, and in how many of its items. */
+/** The fields of a feed, with the number of items that have each. */
 export function FieldsFilled({ fields, items }: { fields: Record<string, number>; items: number }) {
   return (
     <dl aria-label="Fields it fills" className="grid grid-cols-2 gap-x-4 gap-y-1 self-start">

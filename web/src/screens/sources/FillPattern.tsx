@@ -13,16 +13,16 @@ import { Field, inputLook } from "@/ui/Field";
 interface FillPatternProps {
   blog: string;
   onClose: () => void;
-  /** Takes the addresses, to be read and shown like any others. */
+  /** Gets the addresses, to be tested and shown. */
   onFill: (addresses: string[]) => void;
 }
 
-/** The address that a pattern gives for a value. */
+/** The address of a template for a value. */
 export function filled({ address, place }: AddressPattern, value: string): string {
   return address.replace(`{${place}}`, encodeURIComponent(value));
 }
 
-/** Feeds whose addresses follow one pattern: it is kept once, and filled with a list of values. */
+/** Feeds made from an address template and a list of values. */
 export function FillPattern({ blog, onClose, onFill }: FillPatternProps) {
   const patterns = useQuery(patternsQuery(blog)).data ?? [];
   const [chosen, setChosen] = useState<number | null>(null);

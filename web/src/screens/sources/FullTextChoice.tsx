@@ -17,10 +17,10 @@ interface FullTextChoiceProps {
   onChange: (next: Partial<SourceChoices>) => void;
 }
 
-/** Whether the pages behind a feed give its items their text, and where in a page that stands. */
+/** Whether items get the text of their pages, and where that text is. */
 export function FullTextChoice({ blog, draft, onChange }: FullTextChoiceProps) {
   const { full_text_words, text_reader, text_selector } = draft;
-  // A selector that is being typed is empty for a moment.
+  // A selector is empty while it is being typed.
   const [bySelector, setBySelector] = useState(Boolean(text_selector));
   const taken = full_text_words > 0;
   const readers = useQuery({ ...readersQuery(blog), enabled: taken }).data ?? [];

@@ -4,7 +4,7 @@ import { inputLook } from "@/ui/Field";
 export interface HeaderRow {
   name: string;
   value: string;
-  /** Whether a value is kept already under this name. */
+  /** Whether a value is stored under this name. */
   kept: boolean;
 }
 
@@ -14,7 +14,7 @@ interface HeaderRowsProps {
   error: string | undefined;
 }
 
-/** Own request headers; values that are kept are not shown. */
+/** Request headers; stored values are not shown. */
 export function HeaderRows({ rows, onChange, error }: HeaderRowsProps) {
   const set = (place: number, part: Partial<HeaderRow>) =>
     onChange(rows.map((row, at) => (at === place ? { ...row, ...part } : row)));

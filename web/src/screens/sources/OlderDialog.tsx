@@ -15,7 +15,7 @@ interface OlderDialogProps {
   onClose: () => void;
 }
 
-/** Goes back through the older pages of a source: counted first, read then. */
+/** Reads older pages of a source after counting them. */
 export function OlderDialog({ blog, source, onClose }: OlderDialogProps) {
   const [floor, setFloor] = useState("");
   const [pattern, setPattern] = useState("");

@@ -1,7 +1,7 @@
 import type { Checked } from "@/api/sources";
 import { moment, plural } from "@/lib/format";
 
-/** The newest items of a tried feed. */
+/** The newest items of a tested feed. */
 export function Samples({ samples }: { samples: Checked["samples"] }) {
   if (!samples.length)
     return <p className="text-ink3">The feed can be read but has no items at the moment.</p>;

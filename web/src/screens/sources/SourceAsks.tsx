@@ -14,7 +14,7 @@ import { namesOf } from "@/screens/platforms/schema";
 import { Button } from "@/ui/Button";
 import { useTell } from "@/ui/Toasts";
 
-/** What a source asks its platform for, and what each line of search words has brought. */
+/** The platform parameters of a source, and the results of its search lines. */
 export function SourceAsks({ blog, source }: { blog: string; source: Source }) {
   const tell = useTell();
   const editor = useMay()("editor");

@@ -21,7 +21,7 @@ function Counted({ title, rows }: { title: string; rows: readonly { name: string
   );
 }
 
-/** What the newest items of a source hold: by day, which fields, and what they carry most. */
+/** Facts about a source's newest items: by day, by field, most frequent names. */
 export function SourceFacts({
   blog,
   source,

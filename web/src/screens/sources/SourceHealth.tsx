@@ -4,7 +4,7 @@ import { moment } from "@/lib/format";
 import { HEALTH, healthWords } from "@/lib/health";
 import { Lozenge } from "@/ui/Lozenge";
 
-/** How a source does and what to do about it; else when a schedule may read it next. */
+/** The health of a source with the remedy; otherwise its next reading. */
 export function SourceHealth({ source }: { source: Source }) {
   const words = healthWords(source);
   const { mark, name } = HEALTH[source.health];

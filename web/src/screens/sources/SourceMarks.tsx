@@ -1,7 +1,7 @@
 import type { Source } from "@/api/sources";
 import { Pill } from "@/ui/Pill";
 
-/** What is special about a source: labels, paused, a certificate that nobody vouches for. */
+/** Unusual traits of a source: labels, paused, an untrusted certificate. */
 export function SourceMarks({ source }: { source: Source }) {
   return (
     <>

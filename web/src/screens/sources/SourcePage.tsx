@@ -118,7 +118,7 @@ export default function SourcePage() {
   if (found.error) return <ErrorNote error={found.error} onRetry={found.refetch} />;
   if (!found.data) return <Loading what="the source" />;
   const { source, readings } = found.data;
-  // Pages that a person has taken one by one: there is nothing to read.
+  // Pages imported one by one have no feed to read.
   const byHand = source.format === "Single pages";
   return (
     <>

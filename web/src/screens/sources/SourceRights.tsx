@@ -27,7 +27,7 @@ const SCRIPTS = [
   { value: "run", label: "after their scripts have run" },
 ] as const;
 
-/** What the source lets others carry of its items: held over every campaign’s templates. */
+/** The rights of the source, which override every campaign’s templates. */
 export function SourceRights({ blog, source }: { blog: string; source: Source }) {
   const queries = useQueryClient();
   const tell = useTell();

@@ -5,7 +5,7 @@ import { desk } from "@/lib/blog-path";
 import { CheckupDialog } from "@/screens/checkup/CheckupDialog";
 import { Button } from "@/ui/Button";
 
-/** The campaigns that take items from a source, each with the question why nothing arrives. */
+/** The campaigns that use a source, each with its checkup. */
 export function SourceUses({ blog, uses }: { blog: string; uses: readonly ListUser[] }) {
   const [asked, setAsked] = useState<ListUser | null>(null);
   if (!uses.length) return null;

@@ -12,7 +12,7 @@ function walkWords(walk: Walk): string {
   return `Older items: ${so_far} ${walk.why_ended}`;
 }
 
-/** How reading older items stands; nothing where it was never asked for. */
+/** The progress of reading older items; nothing where it was never started. */
 export function SourceWalk({ blog, source }: { blog: string; source: string }) {
   const walk = useQuery(olderQuery(blog, source)).data;
   const stopping = useChange(() => stopOlder(blog, source), { refresh: [keys.source(blog, source)] });

@@ -38,7 +38,7 @@ const HEALTHS = [
 
 const ANY_LABEL = "-any-";
 
-/** How a source does; the whole sentence where the pointer rests. */
+/** The health of a source; the tooltip has the whole sentence. */
 function HealthWords({ source }: { source: Source }) {
   const words = healthWords(source);
   if (!source.read_at) return <span className="text-ink3">not read yet</span>;

@@ -10,7 +10,7 @@ import { Button } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
 import { Field, inputLook } from "@/ui/Field";
 
-/** Takes one page by its address, without making a source of its site. */
+/** Imports one page by its address, without a source for its site. */
 export function TakePage({ blog, onClose }: { blog: string; onClose: () => void }) {
   const [url, setUrl] = useState("");
   const taking = useChange((address: string) => takePage(blog, address), { refresh: [keys.sources(blog)] });

@@ -24,7 +24,7 @@ interface TogetherProps {
   onDone: () => void;
 }
 
-/** What can be done with all sources that are picked. */
+/** Actions for the selected sources. */
 export function Together({ blog, picked, labels, onDone }: TogetherProps) {
   const tell = useTell();
   const [label, setLabel] = useState("");

@@ -18,7 +18,7 @@ interface TakedownDialogProps {
   onDone: () => void;
 }
 
-/** Withdraws what somebody asks to be withdrawn; who asked and why stands in the record. */
+/** Withdraws posts on request, with a record of who asked and why. */
 export function TakedownDialog({ blog, title, text, onTakeDown, onClose, onDone }: TakedownDialogProps) {
   const tell = useTell();
   const [askedBy, setAskedBy] = useState("");

@@ -9,7 +9,7 @@ import { PAGE } from "@/components/Paging";
 import { SettingsTabs } from "@/screens/settings/SettingsTabs";
 import { TakedownRow } from "./TakedownRow";
 
-/** What was withdrawn because somebody asked, as a record that can be shown to them. */
+/** The takedowns, as a record that can be shown to those who asked. */
 export default function Takedowns() {
   const { blog = "" } = useParams();
   const editor = useMay()("editor");

@@ -28,8 +28,8 @@ function dayWords(day: Day): string {
 }
 
 /**
- * What became of the items decided on each of the last days. A day leads to its items, and a part of its bar to those
- * of one outcome; by the keyboard, the list of the day is narrowed there.
+ * The outcomes of the items decided on each of the last days. A day leads to its items, and a part of its bar to those
+ * of one outcome; by keyboard, the list of the day has the filter.
  */
 export function DayChart({ blog, days }: { blog: string; days: readonly Day[] }) {
   const navigate = useNavigate();

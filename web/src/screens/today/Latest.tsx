@@ -3,7 +3,7 @@ import type { Today } from "@/api/today";
 import { desk } from "@/lib/blog-path";
 import { since } from "@/lib/format";
 
-/** The posts that came to stand on the blog last. */
+/** The latest published posts. */
 export function Latest({ blog, posts }: { blog: string; posts: Today["latest"] }) {
   return (
     <section aria-label="Latest posts" className="sheet-card min-w-0 p-4">

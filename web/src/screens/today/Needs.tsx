@@ -9,7 +9,7 @@ const TONES: Record<NeedWords["tone"], string> = {
   note: "border-line",
 };
 
-/** What needs a person, most urgent first, each with the action beside it. */
+/** Tasks for a person, most urgent first, each with its action. */
 export function Needs({ blog, needs }: { blog: string; needs: readonly Need[] }) {
   return (
     <section aria-label="Needs you">

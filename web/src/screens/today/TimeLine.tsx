@@ -19,7 +19,7 @@ function clock(iso: string | Date, timeZone: string): string {
   );
 }
 
-/** The full hours of the blog's clock that the scale names. */
+/** The full hours in the blog's time zone on the scale. */
 function ticks(today: Today): Date[] {
   const first = Math.ceil(Date.parse(today.since) / HOUR) * HOUR;
   const all: Date[] = [];
@@ -36,7 +36,7 @@ interface Hour {
   failed: boolean;
 }
 
-/** Runs of one hour as one mark: marks of half an hour are too near each other to be hit. */
+/** Runs of one hour as one mark, because closer marks cannot be clicked. */
 function byHour(runs: Line["runs"], since: string): Hour[] {
   const hours = new Map<number, Hour>();
   for (const one of runs) {
@@ -63,9 +63,9 @@ interface RowProps {
   blog: string;
   line: Line;
   today: Today;
-  /** Where a moment stands, in per cent of the width. */
+  /** The position of a moment in per cent of the width. */
   at: (iso: string) => number;
-  /** The posts of the tallest mark. */
+  /** The number of posts of the tallest mark. */
   most: number;
 }
 
@@ -116,7 +116,7 @@ function Row({ blog, line, today, at, most }: RowProps) {
   );
 }
 
-/** The last hours and the next ones, by campaign: each mark is an hour with runs, as tall as the posts they made. */
+/** Past and future hours by campaign: a mark is an hour with runs, its height their posts. */
 export function TimeLine({ blog, today }: { blog: string; today: Today }) {
   const [since, until] = [Date.parse(today.since), Date.parse(today.until)];
   const at = (iso: string) => ((Date.parse(iso) - since) / (until - since)) * 100;

@@ -23,7 +23,7 @@ function longDay(iso: string, timeZone: string): string {
   }).format(new Date(iso));
 }
 
-/** The first screen: the last hours and the next ones, and what needs a person. */
+/** The first screen: recent hours, upcoming ones, and tasks. */
 export default function Today() {
   const { blog = "" } = useParams();
   const found = useQuery(todayQuery(blog));

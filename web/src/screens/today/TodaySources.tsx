@@ -5,7 +5,7 @@ import { HEALTH } from "@/lib/health";
 import { Lozenge } from "@/ui/Lozenge";
 import { Spark } from "@/ui/Spark";
 
-/** The sources, those that need a person first, with their items by day. */
+/** The sources with their items by day, those with problems first. */
 export function TodaySources({ blog, sources }: { blog: string; sources: Today["sources"] }) {
   if (!sources.length) return null;
   return (

@@ -20,7 +20,7 @@ interface KeptSampleProps {
 const LONGEST_NAME = 300;
 const BUTTON = "inline-flex size-6 shrink-0 items-center justify-center text-ink3 hover:text-ink";
 
-/** A sample given before: chosen for the proof, renamed, removed. */
+/** A stored sample: chosen, renamed, removed. */
 export function KeptSample({ blog, sample, chosen, onChoose, onRemoved }: KeptSampleProps) {
   const queries = useQueryClient();
   const tell = useTell();

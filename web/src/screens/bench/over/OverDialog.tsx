@@ -16,7 +16,7 @@ interface OverDialogProps {
   onClose: () => void;
 }
 
-/** What the proof is made over, and which revision it is compared with. */
+/** The items of the proof, and the revision to compare with. */
 export function OverDialog({ blog, campaign, bench, onClose }: OverDialogProps) {
   const sources = useQuery(sourcesQuery(blog, "", "title", 0, MOST_NAMED)).data?.rows ?? [];
   const revisions = useQuery(revisionsQuery(blog, campaign.slug)).data?.rows ?? [];

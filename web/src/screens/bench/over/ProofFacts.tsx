@@ -24,7 +24,7 @@ interface ProofFactsProps {
   bench: BenchState;
 }
 
-/** What the proof was made over and how long it took; choosing it lets one prove on something else. */
+/** The items and duration of the proof; choosing it opens the choice of items. */
 export function ProofFacts({ blog, campaign, bench }: ProofFactsProps) {
   const [open, setOpen] = useState(false);
   const proof = bench.proof.data;

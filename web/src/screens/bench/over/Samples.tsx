@@ -16,7 +16,7 @@ interface SamplesProps {
 
 const LARGEST = 3_000_000;
 
-/** A feed given by hand: an address, a file, or what was pasted. Its items are taken as if the first source had given them. */
+/** A feed given by hand: an address, a file, or pasted text. Its items count as those of the first source. */
 export function Samples({ blog, chosen, onChoose }: SamplesProps) {
   const queries = useQueryClient();
   const samples = useQuery(samplesQuery(blog)).data ?? [];

@@ -24,7 +24,7 @@ export function GatherPanel({ blog, bench }: { blog: string; bench: BenchState }
   const editor = useMay()("editor");
   const { gather } = bench.document;
   const known = new Set(sources.map(({ key }) => key));
-  // Of more sources than are listed here it cannot be told which are gone.
+  // Beyond the listed number, missing sources cannot be recognised.
   const lost = found && found.total <= sources.length ? gather.sources.filter((key) => !known.has(key)) : [];
   const saved = bench.saved.gather;
 

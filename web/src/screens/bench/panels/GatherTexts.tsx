@@ -36,7 +36,7 @@ function TextOfSource({ blog, source }: { blog: string; source: Source }) {
   );
 }
 
-/** Whether feeds with two lines are completed from their pages: chosen at the source, so for all its campaigns. */
+/** Whether two-line feeds are completed from their pages, a setting of the source. */
 export function GatherTexts({ blog, sources }: { blog: string; sources: readonly Source[] }) {
   if (!sources.length) return null;
   return (

@@ -12,7 +12,7 @@ function where(parts: readonly string[]): string {
   return parts.map((part) => PARTS[part] ?? part.replace("fields.", "the field ")).join(", ");
 }
 
-/** Variables that templates ask for and a source never fills. */
+/** Variables that templates use and a source never fills. */
 export function Holes({ holes }: { holes: Proof["holes"] }) {
   if (!holes.length) return null;
   return (

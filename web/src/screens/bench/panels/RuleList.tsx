@@ -22,7 +22,7 @@ interface RuleListProps<T extends Rule, K extends string> {
   kinds: readonly { kind: K; label: string; hint: string }[];
   make: (kind: K) => T;
   footer?: (rule: T) => ReactNode;
-  /** What is wrong with the rule at a place. */
+  /** The fault of the rule at a position. */
   faultOf?: (index: number) => string | undefined;
   /** Whether the sentence itself names the entry. */
   isNamed?: boolean;
@@ -30,7 +30,7 @@ interface RuleListProps<T extends Rule, K extends string> {
   onChange: (rules: T[]) => void;
 }
 
-/** Rules that are asked one after another: added, moved, switched off, removed. */
+/** A list of rules: added, moved, switched off, removed. */
 export function RuleList<T extends Rule, K extends string>(props: RuleListProps<T, K>) {
   const { label, rules, saved, onChange } = props;
   return (

@@ -19,7 +19,7 @@ const FAILING = [
   { value: "hold", label: "holds for review" },
 ] as const;
 
-/** Kinds whose sentence says itself where the fault is. */
+/** Kinds whose sentence shows the place of the fault itself. */
 const SHOWS_ITS_FAULTS: ReadonlySet<string> = new Set(["query", "pattern", "group"]);
 
 interface SiftRuleCardProps {
@@ -44,7 +44,7 @@ function idleWords(days: number | undefined): string {
   return days !== undefined && days >= IDLE_DAYS ? `idle for ${plural(days, "day")}` : "";
 }
 
-/** One filter rule. A campaign can have fifty, and each key press changes one: the others are not drawn again. */
+/** One filter rule, memoised, because a campaign can have fifty and a key press changes one. */
 export const SiftRuleCard = memo(function SiftRuleCard(props: SiftRuleCardProps) {
   const { rule, saved, change } = props;
 

@@ -16,14 +16,14 @@ import type { BenchState } from "../useBench";
 
 type Steps = CampaignDocument["shape"]["steps"];
 
-/** Kinds whose sentence says itself where the fault is. */
+/** Kinds whose sentence shows the place of the fault itself. */
 const SHOWS_ITS_FAULTS: ReadonlySet<string> = new Set(["select", "replace", "standing"]);
 
 function faultOf(bench: BenchState, index: number): string | undefined {
   return faultAt(bench.proof.error, `shape.steps.${index}`, true);
 }
 
-/** The steps in their order: dragged by their handles, or moved by the arrows. */
+/** The steps in order, moved by handles or arrows. */
 export function StepList({ blog, bench }: { blog: string; bench: BenchState }) {
   const { steps } = bench.document.shape;
   const saved = bench.saved.shape.steps;

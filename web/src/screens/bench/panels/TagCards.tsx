@@ -26,7 +26,7 @@ interface TagCardsProps {
   onChange: (next: Partial<Place>) => void;
 }
 
-/** Tags: those given always, the rules that find others, and what is never a tag. */
+/** Tags: fixed ones, rules, and words that are never tags. */
 export function TagCards({ bench, lists, onChange }: TagCardsProps) {
   const { place } = bench.document;
   const saved = bench.saved.place;

@@ -14,7 +14,7 @@ function textOf(pictures: readonly Picture[]): string {
   return pictures.map(({ url, alt }) => (alt ? `${url} ${alt}` : url)).join("\n");
 }
 
-/** Read lines of an address and what the picture shows; lines that begin with no address do not count. */
+/** Parses lines of address and description; lines without an address are ignored. */
 function picturesIn(text: string): Picture[] {
   return text.split("\n").flatMap((line) => {
     const [url = "", ...alt] = line.trim().split(/\s+/);
@@ -22,7 +22,7 @@ function picturesIn(text: string): Picture[] {
   });
 }
 
-/** Pictures of the blog: one serves as a fallback, of several each item always gets the same. */
+/** Pictures of the blog as fallback; an item always gets the same of several. */
 export function BlogPictures({ pictures, onChange }: BlogPicturesProps) {
   const { blog = "" } = useParams();
   const [text, setText] = useState(textOf(pictures));

@@ -9,7 +9,7 @@ const WHERE = [
   { value: "here", label: "from copies of the blog's own" },
 ] as const;
 
-/** Whether what a post shows is copied. */
+/** Whether the blog copies media. */
 export function CopiesSentence({ copies, onChange }: { copies: Copies; onChange: (copies: Copies) => void }) {
   return (
     <>

@@ -9,7 +9,7 @@ interface EffectProps {
   bar?: "bg-madder" | "bg-indigo" | "bg-ochre-mark";
 }
 
-/** What a rule does to the proof, and did before the edit. */
+/** The effect of a rule on the proof, now and before the edit. */
 export function Effect({ verb, effect, of, note = "", bar = "bg-madder" }: EffectProps) {
   const now = effect?.against ?? 0;
   const was = effect?.was_against ?? 0;

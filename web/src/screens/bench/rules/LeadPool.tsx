@@ -6,11 +6,11 @@ import { WordSelect } from "@/ui/WordSelect";
 const NONE = "-none-";
 const FIRST = { search: "", label: "", uploaded: false, offset: 0 };
 
-/** The label of the library's pictures that stand in for a lead image. */
+/** The label of the library's pictures for lead images. */
 export function LeadPool({ pool, onChange }: { pool: string; onChange: (pool: string) => void }) {
   const { blog = "" } = useParams();
   const labels = useQuery(picturesQuery(blog, FIRST, 1)).data?.labels ?? [];
-  // A label that no picture has any more is still shown as what was chosen.
+  // A label without pictures is still shown as the choice.
   const known = pool && !labels.includes(pool) ? [...labels, pool] : labels;
   return (
     <>

@@ -9,7 +9,7 @@ interface ListChipsProps {
   onChange: (keys: string[]) => void;
 }
 
-/** The word lists of the blog that a rule takes terms from. */
+/** The word lists that a rule uses. */
 export function ListChips({ lists, chosen, mayBeEmpty, onChange }: ListChipsProps) {
   const free = lists.filter((list) => !chosen.includes(list.key));
   return (

@@ -1,7 +1,7 @@
 import type { MatchRule } from "@/api/campaigns";
 import { WordNumber } from "@/ui/WordNumber";
 
-/** A comparison with what is there already, whatever its kind. */
+/** A comparison with earlier items. */
 export function MatchSentence({ rule, onChange }: { rule: MatchRule; onChange: (rule: MatchRule) => void }) {
   switch (rule.kind) {
     case "identity":

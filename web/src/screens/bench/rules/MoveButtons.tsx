@@ -7,7 +7,7 @@ interface MoveButtonsProps {
   onMove: (to: number) => void;
 }
 
-/** Moves an entry of a list one place up or down. At an end a button does nothing, and keeps the focus. */
+/** Moves an entry up or down. At an end a button does nothing and keeps the focus. */
 export function MoveButtons({ name, index, count, onMove }: MoveButtonsProps) {
   if (count < 2) return null;
   const look = "inline-flex size-6 items-center justify-center hover:text-ink aria-disabled:opacity-30";

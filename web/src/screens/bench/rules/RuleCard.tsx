@@ -13,7 +13,7 @@ interface RuleCardProps {
   name: string;
   /** The id of the rule, by which a fault finds it. */
   rule?: string;
-  /** What a person calls the rule; nothing where nobody has named it. */
+  /** A person's name for the rule; empty for none. */
   title?: string;
   fault?: string | undefined;
   onTitle?: ((title: string) => void) | undefined;
@@ -50,7 +50,7 @@ function CardButton({ label, icon: Icon, pressed, danger = false, ref, onClick }
   );
 }
 
-/** One rule: its title and sentence, what it does to the proof, and the buttons to move, name, copy, switch off or remove it. */
+/** One rule: title, sentence, effect, and its buttons. */
 export function RuleCard(props: RuleCardProps) {
   const { children, handles, footer, edited = false, on = true, name, rule, title = "", fault } = props;
   const { onTitle, onCopy, onToggle, onRemove } = props;

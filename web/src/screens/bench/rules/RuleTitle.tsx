@@ -10,7 +10,7 @@ interface RuleTitleProps {
   onDone: (byKey: boolean) => void;
 }
 
-/** What a person calls a rule, above its sentence. */
+/** A person's name for a rule, above its sentence. */
 export function RuleTitle({ title, name, editing, onChange, onDone }: RuleTitleProps) {
   if (!editing) return title ? <p className="font-semibold [overflow-wrap:anywhere]">{title}</p> : null;
   return (

@@ -9,7 +9,7 @@ interface TemplateFieldProps {
   value: string;
   rows: number;
   fault?: string | undefined;
-  /** Variables beside those that every template knows, with what they hold. */
+  /** Variables beyond the general ones, with their descriptions. */
   more?: Readonly<Record<string, string>>;
   aside?: ReactNode;
   onChange: (value: string) => void;
@@ -17,7 +17,7 @@ interface TemplateFieldProps {
 
 const NONE: Readonly<Record<string, string>> = {};
 
-/** A Liquid template, with the variables it can use offered as they are typed. */
+/** A Liquid template with completion of its variables. */
 export function TemplateField({
   label,
   value,

@@ -7,7 +7,7 @@ type Place = CampaignDocument["place"];
 
 interface DateSentenceProps {
   place: Place;
-  /** Whether posts may lie ahead: only where they are published by date. */
+  /** Whether future dates are allowed, as when posts are published by date. */
   scheduled: boolean;
   onChange: (next: Partial<Place>) => void;
 }

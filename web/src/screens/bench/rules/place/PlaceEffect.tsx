@@ -1,7 +1,7 @@
 import type { BenchState } from "../../useBench";
 import { Effect } from "../Effect";
 
-/** On how many items of the proof a rule gave a name. */
+/** The number of items of the proof that a rule named. */
 export function PlaceEffect({ bench, rule }: { bench: BenchState; rule: string }) {
   const all = bench.proof.data?.items.length ?? 0;
   return (

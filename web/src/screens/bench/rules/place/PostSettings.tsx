@@ -21,7 +21,7 @@ interface PostSettingsProps {
   onChange: (next: Partial<Place>) => void;
 }
 
-/** What sort of post it is, who may read it, and in which language. */
+/** The kind, visibility and language of a post. */
 export function PostSettings({ place, onChange }: PostSettingsProps) {
   return (
     <>

@@ -9,7 +9,7 @@ const PLAIN = {
 };
 const NONE_NEW: ReadonlySet<string> = new Set();
 
-/** A condition under which a person looks at a post, whatever its kind. */
+/** A condition that holds a post for review. */
 export function HoldSentence({ rule, onChange }: { rule: HoldRule; onChange: (rule: HoldRule) => void }) {
   return (
     <>

@@ -23,7 +23,7 @@ interface PaceSentenceProps {
   onChange: (next: Partial<Release>) => void;
 }
 
-/** How many posts go out in a while, and which are taken first. */
+/** The pace of publication, and the order of items. */
 export function PaceSentence({ release, onChange }: PaceSentenceProps) {
   const { pace } = release;
   return (

@@ -1,7 +1,7 @@
 import type { HoldRule } from "@/api/campaigns";
 import { newId } from "@/lib/rules";
 
-/** The conditions on a finished post under which a person looks at it, as the menu names them. */
+/** The conditions that hold a finished post, as the menu names them. */
 export const HOLD_KINDS: readonly { kind: HoldRule["kind"]; label: string; hint: string }[] = [
   { kind: "no_picture", label: "No lead image", hint: "none was found, or all were too small" },
   { kind: "few_words", label: "Short", hint: "the finished post is shorter than so many words" },

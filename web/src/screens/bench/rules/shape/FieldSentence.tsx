@@ -19,7 +19,7 @@ interface FieldSentenceProps {
   onChange: (field: CustomField) => void;
 }
 
-/** A field of the blog’s own: its name, its type, and the template that gives the value. */
+/** A custom field: its name, type and template. */
 export function FieldSentence({ field, fault, onChange }: FieldSentenceProps) {
   return (
     <>

@@ -8,7 +8,7 @@ interface FieldWordProps<T extends string> {
   onChange: (next: { field: T; name: string }) => void;
 }
 
-/** The field that a rule looks at; one of the source's own is named beside it. */
+/** The field of a rule; a source's own field is named beside it. */
 export function FieldWord<T extends string>({ options, field, name, onChange }: FieldWordProps<T>) {
   return (
     <>

@@ -24,7 +24,7 @@ const MODES = [
   { value: "none", label: "none of" },
 ] as const;
 
-/** Rules that speak as one; groups can stand in groups. */
+/** A group of rules, which can contain groups. */
 export function GroupSentence({ rule, lists, faultOf, path, onChange }: GroupSentenceProps) {
   const set = (id: string, next: SiftRule | null) =>
     onChange({ ...rule, rules: withEntry(rule.rules, id, next) });

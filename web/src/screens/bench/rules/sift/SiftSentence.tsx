@@ -13,7 +13,7 @@ interface SiftSentenceProps {
   rule: SiftRule;
   saved: SiftRule | undefined;
   lists: readonly WordListRow[];
-  /** What the server found wrong at a path of the document. */
+  /** The server's faults at a path of the document. */
   faultOf: (path: string) => string | undefined;
   path: string;
   onChange: (rule: SiftRule) => void;

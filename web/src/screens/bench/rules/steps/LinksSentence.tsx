@@ -13,7 +13,7 @@ const GONE = [
 const RELS = ["nofollow", "sponsored", "ugc"] as const;
 const PARAMETER = /^([^\s?=]+)\s+([^\s=]+)=(.*)$/;
 
-/** “shop.example tag=meadow”: a host, and what is added to its links. */
+/** “shop.example tag=meadow”: a host, and the parameter added to its links. */
 function parametersIn(lines: readonly string[]) {
   return lines.flatMap((line) => {
     const [, host, name, value] = PARAMETER.exec(line) ?? [];
