@@ -1,4 +1,4 @@
-"""``python -m tools.voice``: check the wording of docstrings, comments, names and commit subjects.
+"""``python -m tools.voice``: check docstrings, comments, names and commit subjects.
 
 ruff checks the form of docstrings (pydocstyle, pep8-naming); this checks what it cannot: worn words that each need a
 second reading, long first lines, and names that say nothing. CONTRIBUTING.md has the rules.
@@ -115,7 +115,10 @@ def _git(*words: str) -> list[str]:
 
 
 def _main() -> int:
-    """Check every tracked Python file and the latest commit. A release has no repository and nothing to check."""
+    """Check every tracked Python file and the latest commit.
+
+    A release has no repository and nothing to check.
+    """
     failed = 0
     for name in _git("ls-files", "*.py"):
         path = _REPOSITORY / name

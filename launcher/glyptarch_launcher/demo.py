@@ -74,7 +74,7 @@ def _environment(options: Namespace, database: Database) -> dict[str, str]:
 
 
 def _check(options: Namespace) -> None:
-    """Raise GiveUpError, before anything is installed, when the demo could not run in the end."""
+    """Raise GiveUpError for faults that would stop the demo later, before anything is installed."""
     if _running():
         raise GiveUpError("A demo is running already.\n  Use it, or end it with: ./glyptarch stop")
     wanted = {

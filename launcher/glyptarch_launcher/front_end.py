@@ -2,7 +2,7 @@
 
 import shutil
 
-from glyptarch_launcher.packages import ensure_npm
+from glyptarch_launcher.packages import ensure_npm, one_at_a_time
 from glyptarch_launcher.paths import BUILD_STAMP, VENV, WEB
 from glyptarch_launcher.say import run, say
 from glyptarch_launcher.stamps import is_current, stamp_of
@@ -33,8 +33,12 @@ def build_web() -> None:
 
     The packages of npm and Python are installed already.
     """
-    if _is_built():
-        return
+    with one_at_a_time("web"):
+        if not _is_built():
+            _build()
+
+
+def _build() -> None:
     dist = WEB / "dist"
     say("Building the front end")
     run(["npm", "run", "build"], what="Building the front end", remedy="The lines above name the file.", cwd=WEB)

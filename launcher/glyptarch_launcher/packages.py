@@ -14,7 +14,7 @@ from glyptarch_launcher.paths import NPM_STAMP, REPOSITORY, UV, VAR, VENV, VENV_
 from glyptarch_launcher.say import GiveUpError, run, say
 from glyptarch_launcher.stamps import is_current, stamp_of
 
-__all__ = ["Needs", "ensure_debian", "ensure_node", "ensure_npm", "ensure_venv"]
+__all__ = ["Needs", "ensure_debian", "ensure_node", "ensure_npm", "ensure_venv", "one_at_a_time"]
 
 _BROWSER = {"chromium": "/usr/bin/chromium"}
 _SERVER = {"postgresql": "/usr/lib/postgresql"}
@@ -37,7 +37,7 @@ class Needs(Enum):
 
 
 @contextmanager
-def _one_at_a_time(name: str) -> Iterator[None]:
+def one_at_a_time(name: str) -> Iterator[None]:
     """Make concurrent commands install one after another."""
     VAR.mkdir(parents=True, exist_ok=True)
     with (VAR / f"{name}.lock").open("w") as file:
@@ -66,7 +66,7 @@ def _apt_install(packages: list[str]) -> None:
         )
     say(f"Installing Debian packages: {names}")
     env = {**os.environ, "DEBIAN_FRONTEND": "noninteractive"}
-    with _one_at_a_time("apt"):
+    with one_at_a_time("apt"):
         run(["apt-get", "update", "-qq"], what="apt-get update", remedy=_REMEDY, env=env)
         run(
             ["apt-get", "install", "-y", "-qq", "--no-install-recommends", *packages],
@@ -91,7 +91,7 @@ def _ensure_uv() -> Path:
     """Return the path of uv: the machine's own, or one installed by pip under ``var/``."""
     if (machine := shutil.which("uv")) is not None:
         return Path(machine)
-    with _one_at_a_time("uv"):
+    with one_at_a_time("uv"):
         if not (UV / "bin" / "uv").exists():
             _install_uv()
     return UV / "bin" / "uv"
@@ -141,7 +141,7 @@ def ensure_venv(needs: Needs) -> None:
     sufficient = [stamps[list_] for list_ in stamps if needs in {list_, Needs.RUN}]
     if VENV_PYTHON.exists() and any(is_current(stamp, value) for stamp, value in sufficient):
         return
-    with _one_at_a_time("venv"):
+    with one_at_a_time("venv"):
         uv, env = _ensure_uv(), _uv_environment()
         say("Installing Python packages")
         if not VENV_PYTHON.exists() or sys.version not in "".join(
@@ -186,7 +186,7 @@ def ensure_node() -> None:
     if _has_node():
         return
     say("Installing Node.js (this machine has none that is new enough)")
-    with _one_at_a_time("node"):
+    with one_at_a_time("node"):
         uv, env = _ensure_uv(), _uv_environment()
         commands: list[list[str | Path]] = [
             [uv, "venv", "-q", "--clear", "--python", sys.executable, place],
@@ -204,7 +204,7 @@ def ensure_npm() -> None:
     value = stamp_of([WEB / "package-lock.json"])
     if is_current(NPM_STAMP, value):
         return
-    with _one_at_a_time("npm"):
+    with one_at_a_time("npm"):
         say("Installing front-end packages")
         run(["npm", "ci", "--no-audit", "--no-fund", "--ignore-scripts"], what="npm ci", remedy=_REMEDY, cwd=WEB)
         NPM_STAMP.write_text(value)

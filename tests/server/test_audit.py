@@ -63,7 +63,7 @@ class Audit(ApiCase):
     def test_the_database_refuses_to_change_or_remove_an_entry(self) -> None:
         self.call(self.owner, "PATCH", "/blogs/meadow/campaigns/sky", {"name": "Night sky"})
         for change in (lambda: Entry.objects.update(name="Sven"), lambda: Entry.objects.all().delete()):
-            with self.assertRaisesMessage(DatabaseError, "never changed or removed"), transaction.atomic():
+            with self.assertRaisesMessage(DatabaseError, "never changed"), transaction.atomic():
                 change()
 
     def test_it_is_searched_paged_and_kept_apart_by_blog(self) -> None:

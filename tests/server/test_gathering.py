@@ -1,6 +1,5 @@
 """Requests to sources: their access, their pace, their moved addresses, and their limits."""
 
-import itertools
 import json
 import ssl
 import tempfile
@@ -136,11 +135,13 @@ class Asked(SimpleTestCase):
 
     def test_requests_to_a_host_are_spaced_as_it_was_asked_for(self) -> None:
         requests = [FetchRequest(url=f"http://{self.address}/{number}", pause_ms=150) for number in range(4)]
+        begun = time.monotonic()
         self.portal.fetch_all(requests)
         self.fetch("/later", pause_ms=150)
-        times = [at for _, _, at in self.asked]
-        gaps = [after - before for before, after in itertools.pairwise(times)]
-        self.assertGreater(min(gaps), 0.12)
+        # A busy machine can delay an arrival, and so shorten the gap after it; none arrives before its turn.
+        times = sorted(at - begun for _, _, at in self.asked)
+        early = [number for number, at in enumerate(times) if at < number * 0.15 - 0.01]
+        self.assertEqual((len(times), early), (5, []))
 
     def test_only_permanent_redirects_say_that_a_source_has_moved(self) -> None:
         moved = {path: getattr(self.fetch(path), "moved_to", None) for path in ("/home", "/here", "/there")}

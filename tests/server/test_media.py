@@ -166,11 +166,11 @@ class Pictures(MediaCase):
         fill(self.source, range(2, 9), media=(Media(url=LEAD, kind=MediaKind.PICTURE, origin=MediaOrigin.FEED),))
         self.published(media=(LEAD,))
         self.copy({LEAD: drawn()})
-        with self.assertNumQueries(10):
+        with self.assertNumQueries(6):
             self.client.get("/blog/meadow/")
         post = Post.objects.latest("pk")
         # Two of them only set the planner.
-        with self.assertNumQueries(11):
+        with self.assertNumQueries(10):
             self.page(post)
 
 

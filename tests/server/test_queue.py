@@ -22,9 +22,9 @@ class Queued(TransactionTestCase):
     def test_a_job_is_gone_with_the_change_that_failed(self) -> None:
         with self.assertRaises(ZeroDivisionError), transaction.atomic():
             defer("copy_pictures", lock="pictures:1", blog_id=1)
-            self.assertEqual(ProcrastinateJob.objects.count(), 1)
+            self.assertEqual(ProcrastinateJob.objects.filter(lock="pictures:1").count(), 1)
             raise ZeroDivisionError
-        self.assertEqual(ProcrastinateJob.objects.count(), 0)
+        self.assertEqual(ProcrastinateJob.objects.filter(lock="pictures:1").count(), 0)
 
     def test_a_run_and_its_job_are_seen_at_one_moment(self) -> None:
         blog = make_blog()

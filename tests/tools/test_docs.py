@@ -1,4 +1,4 @@
-"""Files and functions named in the documentation exist, and so do the pages that it links to."""
+"""Files, functions and pages named in the documentation exist."""
 
 import re
 import subprocess

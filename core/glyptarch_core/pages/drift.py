@@ -132,9 +132,9 @@ def mend_list(page: Page, settings: ListPage, articles: Sequence[Known]) -> Mend
         return Mend(settings=proposed[0].settings.model_copy(update=kept), found=0, known=len(articles), sure=False)
     mended = _with_fields(page, best[1], articles)
     there = _now_at(pairs, page)
-    again = len({entry.url for entry in read_list(page, mended).entries} & there)
-    sure = len(there) >= _FEWEST and again >= len(there) * _SURE
-    return Mend(settings=mended, found=again, known=len(there), sure=sure)
+    found_again = len({entry.url for entry in read_list(page, mended).entries} & there)
+    sure = len(there) >= _FEWEST and found_again >= len(there) * _SURE
+    return Mend(settings=mended, found=found_again, known=len(there), sure=sure)
 
 
 def _mended_data(page: Page, settings: ListPage, urls: set[str]) -> Mend | None:

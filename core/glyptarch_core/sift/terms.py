@@ -74,9 +74,9 @@ def compile_terms(rule: TermsRule, context: SiftContext) -> Check:
 
     def check(captured: Captured, _now: datetime) -> Finding:
         found_in = passages(rule.field, rule.name, captured)
-        looked = [(term, look(term, found_in)) for term in terms]
-        hits: list[Json] = [hit for _, hit in looked if hit]
-        missing: list[Json] = [term.text for term, hit in looked if not hit]
+        hits_by_term = [(term, look(term, found_in)) for term in terms]
+        hits: list[Json] = [hit for _, hit in hits_by_term if hit]
+        missing: list[Json] = [term.text for term, hit in hits_by_term if not hit]
         passed = {TermsMode.ANY: bool(hits), TermsMode.ALL: not missing, TermsMode.NONE: not hits}[rule.mode]
         data: dict[str, Json] = {"hits": hits[:SHOWN], "missing": missing[:SHOWN]}
         return Finding(passed=passed, code=_CODES[rule.mode][not passed], data=data)

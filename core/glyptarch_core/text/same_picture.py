@@ -27,8 +27,8 @@ def picture_key(url: str) -> tuple[str, str, tuple[tuple[str, str], ...]]:
         parts = urlsplit(url.strip())
     except ValueError:
         return "", url, ()
-    asked = sorted(pair for pair in parse_qsl(parts.query) if pair[0].lower() not in _SIZE_PARAMETERS)
-    return host_of(url), _without_size(parts.path), tuple(asked)
+    choosing = sorted(pair for pair in parse_qsl(parts.query) if pair[0].lower() not in _SIZE_PARAMETERS)
+    return host_of(url), _without_size(parts.path), tuple(choosing)
 
 
 def _without_size(path: str) -> str:

@@ -21,7 +21,7 @@ SEALED = (
 
 
 class Command(BaseCommand):
-    """Seal anew."""
+    """Encrypt every stored secret with the newest key."""
 
     help = "Encrypt every kept secret with the first of GLYPTARCH_ENCRYPTION_KEYS; the older ones can go then."
 
