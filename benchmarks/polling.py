@@ -83,6 +83,7 @@ def _ours() -> Iterator[tuple[float, int]]:
     from glyptarch_server.runs.carry_out import gather  # noqa: PLC0415
     from glyptarch_server.runs.models import Run  # noqa: PLC0415
     from glyptarch_server.sources.models import Source  # noqa: PLC0415
+    from glyptarch_server.throttle.hosts import SharedHosts  # noqa: PLC0415
     from glyptarch_server.wiring import FetchPortal  # noqa: PLC0415
 
     blog = create_blog(slug="bench", title="Bench", tagline="", language="en", now=NOW)
@@ -93,7 +94,7 @@ def _ours() -> Iterator[tuple[float, int]]:
     )  # fmt: skip
     campaign = create_campaign(blog, "Bench", CampaignDocument(), by=None, now=NOW)
     run = Run.objects.create(campaign=campaign, revision=latest_revision(campaign), state="gathering", asked_at=NOW)
-    portal = FetchPortal(allowed=ALLOWED)
+    portal = FetchPortal(allowed=ALLOWED, hosts=SharedHosts())
     with patch.object(wiring, "clock"), closing(portal):
         gather(run, sources[::10], fetcher=portal, clock=lambda: NOW)
         for turn in range(1, _ROUNDS + 1):

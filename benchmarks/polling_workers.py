@@ -68,6 +68,7 @@ def _work(run_id: int, numbers: list[int], turn: int, cores: set[int], begin: An
     from glyptarch_server.runs.carry_out import gather  # noqa: PLC0415
     from glyptarch_server.runs.models import Run  # noqa: PLC0415
     from glyptarch_server.sources.models import Source  # noqa: PLC0415
+    from glyptarch_server.throttle.hosts import SharedHosts  # noqa: PLC0415
     from glyptarch_server.wiring import FetchPortal  # noqa: PLC0415
 
     tune_process()
@@ -76,7 +77,7 @@ def _work(run_id: int, numbers: list[int], turn: int, cores: set[int], begin: An
         _pin(cursor.fetchone()[0], cores)
     by_number = Source.objects.in_bulk(numbers)
     run = Run.objects.get(pk=run_id)
-    with patch.object(wiring, "clock"), closing(FetchPortal(allowed=ALLOWED)) as portal:
+    with patch.object(wiring, "clock"), closing(FetchPortal(allowed=ALLOWED, hosts=SharedHosts())) as portal:
         # Start the parser processes, as in a worker that has run for a while.
         wiring.apart().read_feeds([])
         begin.wait(_PATIENCE)

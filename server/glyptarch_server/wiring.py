@@ -7,27 +7,33 @@ from django.conf import settings
 from glyptarch_server.adapters.apart import NO_FEATURES, Apart, RawFeed
 from glyptarch_server.adapters.clock import Clock, system_clock
 from glyptarch_server.adapters.fetch import (
+    LEASE_SECONDS,
     USER_AGENT,
+    EndedTurn,
     FetchCode,
     Fetched,
     FetchError,
     FetchLimits,
     FetchPortal,
     FetchRequest,
+    HostStore,
     may_share_secrets,
 )
 
 __all__ = [
+    "LEASE_SECONDS",
     "NO_FEATURES",
     "USER_AGENT",
     "Apart",
     "Clock",
+    "EndedTurn",
     "FetchCode",
     "FetchError",
     "FetchLimits",
     "FetchPortal",
     "FetchRequest",
     "Fetched",
+    "HostStore",
     "RawFeed",
     "Renderer",
     "Robots",
@@ -36,15 +42,27 @@ __all__ = [
     "fetcher",
     "may_share_secrets",
     "renderer",
+    "share_hosts",
 ]
 from glyptarch_server.adapters.rendering import Renderer, chromium_at
 from glyptarch_server.adapters.robots import Robots
+
+_shared_hosts: list[HostStore] = []
+
+
+def share_hosts(store: HostStore) -> None:
+    """Let this process's fetcher take its turns at hosts from a store.
+
+    The app that has the store calls this at the start.
+    """
+    _shared_hosts[:] = [store]
 
 
 @cache
 def fetcher() -> FetchPortal:
     """Return this process's fetcher."""
-    return FetchPortal(allowed=settings.GLYPTARCH_FETCH_ALLOW)
+    (hosts,) = _shared_hosts
+    return FetchPortal(allowed=settings.GLYPTARCH_FETCH_ALLOW, hosts=hosts)
 
 
 @cache

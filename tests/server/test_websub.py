@@ -220,9 +220,14 @@ class TheHubOfTheWorld(LiveServerTestCase):
         self.assertTrue(until(lambda: holds(Subscription.objects.get()), seconds=15), Subscription.objects.values())
         return Subscription.objects.get()
 
-    def test_news_come_by_push(self) -> None:
+    def subscribe(self) -> None:
+        """Subscribe, and wait until both sides have stored it: the hub does so after our server."""
         care(fetcher=self.portal, now=NOW)
         self.becomes(lambda row: row.state == "verified")
+        self.assertTrue(until(lambda: any(self.world.hub.subscribers.values()), seconds=15))
+
+    def test_news_come_by_push(self) -> None:
+        self.subscribe()
         before = Item.objects.count()
         self.goes_on(hours="72")
         self.becomes(lambda row: row.pushed_at is not None)
@@ -230,8 +235,7 @@ class TheHubOfTheWorld(LiveServerTestCase):
 
     def test_a_hub_that_lies_is_not_believed(self) -> None:
         self.goes_on(hub="lies")
-        care(fetcher=self.portal, now=NOW)
-        self.becomes(lambda row: row.state == "verified")
+        self.subscribe()
         before = Item.objects.count()
         self.goes_on(hours="72")
         row = self.becomes(lambda row: row.bad_pushes == 1)
@@ -239,8 +243,7 @@ class TheHubOfTheWorld(LiveServerTestCase):
 
     def test_a_hub_that_is_silent_is_found_out_by_polling(self) -> None:
         self.goes_on(hub="silent")
-        care(fetcher=self.portal, now=NOW)
-        self.becomes(lambda row: row.state == "verified")
+        self.subscribe()
         self.goes_on(hours="72")
         source = Source.objects.get()
         read_and_capture(source, fetcher=self.portal, clock=clock)

@@ -114,4 +114,27 @@ BORDER: Final = (
     Mutant("a turn is kept after the request", "common/turns.py", "            self._turns.release()\n", "            pass\n", "test_busy"),
     Mutant("probes wait", "common/turns.py", "if request.path.startswith(_PROBES):", "if False:", "test_busy"),
     Mutant("pages ask robots of no address", "pages/fetching.py", '    except ValueError:\n        return ""\n', '    except KeyError:\n        return ""\n', "test_pages"),
+    Mutant(
+        "each process has two connections to a host",
+        "wiring.py",
+        ", hosts=hosts)",
+        ")",
+        "test_hosts",
+    ),
+    Mutant("any number of connections to a host", "throttle/hosts.py", "_AT_ONCE = 2", "_AT_ONCE = 4", "test_hosts"),
+    Mutant(
+        "a turn is taken although another process has it",
+        "throttle/hosts.py",
+        "WHERE kept.ends_at <= clock_timestamp()\n",
+        "",
+        "test_hosts",
+    ),
+    Mutant("others' turns are given back", "throttle/hosts.py", "    WHERE held.holder = %(holder)s\n", "", "test_hosts"),
+    Mutant(
+        "turns of a fetch that was given up stay taken",
+        "adapters/fetch/host_turns.py",
+        "*(EndedTurn(key, 0.0) for key in self._held)",
+        "",
+        "test_hosts",
+    ),
 )  # fmt: skip

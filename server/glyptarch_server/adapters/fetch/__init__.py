@@ -9,10 +9,13 @@ from glyptarch_server.adapters.fetch.client import (
     may_share_secrets,
 )
 from glyptarch_server.adapters.fetch.errors import FetchCode, FetchError
+from glyptarch_server.adapters.fetch.host_turns import LEASE_SECONDS, EndedTurn, HostStore
 from glyptarch_server.adapters.fetch.portal import FetchPortal
 
 __all__ = [
+    "LEASE_SECONDS",
     "USER_AGENT",
+    "EndedTurn",
     "FetchCode",
     "FetchError",
     "FetchLimits",
@@ -20,5 +23,6 @@ __all__ = [
     "FetchRequest",
     "Fetched",
     "Fetcher",
+    "HostStore",
     "may_share_secrets",
 ]

@@ -1,10 +1,11 @@
 """The one HTTP client: redirects, limits, and errors in plain words."""
 
 import asyncio
+import random
 import re
 import time
 from collections.abc import AsyncIterator, Callable, Mapping
-from contextlib import ExitStack, asynccontextmanager
+from contextlib import AbstractAsyncContextManager, ExitStack, asynccontextmanager, nullcontext
 from dataclasses import dataclass, field
 from datetime import UTC, datetime
 from email.utils import parsedate_to_datetime
@@ -20,6 +21,7 @@ from yarl import URL
 
 from glyptarch_server.adapters.fetch.errors import FetchCode, FetchError, utf8
 from glyptarch_server.adapters.fetch.guard import PortError
+from glyptarch_server.adapters.fetch.host_turns import HostStore, HostTurns
 from glyptarch_server.adapters.fetch.transport import Answer, CurlError, Transport
 
 __all__ = ["USER_AGENT", "FetchLimits", "FetchRequest", "Fetched", "Fetcher", "may_share_secrets"]
@@ -32,6 +34,8 @@ _ACCEPT = (
 _AT_ONCE = 40
 _AT_ONCE_PER_HOST = 2
 _MOST_PAUSED = 1000
+# Seconds until a host whose turns other processes have is tried again. At random, so that no process is always late.
+_TRIED_AGAIN = (0.05, 0.25)
 _REDIRECTS = {301, 302, 303, 307, 308}
 _PERMANENT = {301, 308}
 
@@ -167,7 +171,7 @@ def _status_error(status: int, url: str, retry_after: int) -> FetchError:
 
 
 class _Host:
-    """The open connections to a host, and the time of its last request."""
+    """The open connections of this process to a host, and the time of its last request."""
 
     def __init__(self) -> None:
         self.turns = asyncio.Semaphore(_AT_ONCE_PER_HOST)
@@ -191,9 +195,17 @@ class Fetcher:
     Use it as an async context manager.
     """
 
-    def __init__(self, *, allowed: frozenset[str] = frozenset(), limits: FetchLimits | None = None) -> None:
+    def __init__(
+        self,
+        *,
+        allowed: frozenset[str] = frozenset(),
+        limits: FetchLimits | None = None,
+        hosts: HostStore | None = None,
+    ) -> None:
         self._allowed = allowed
         self._limits = limits or FetchLimits()
+        self._store = hosts
+        self._shared: HostTurns | None = None
         self._transport: Transport | None = None
         self._all = asyncio.Semaphore(_AT_ONCE)
         self._hosts: WeakValueDictionary[str, _Host] = WeakValueDictionary()
@@ -202,6 +214,7 @@ class Fetcher:
     async def __aenter__(self) -> Self:
         # Open connections are limited here, before the time of a fetch begins.
         self._transport = Transport(allowed=self._allowed, connect_seconds=self._limits.connect_seconds)
+        self._shared = HostTurns(self._store) if self._store else None
         return self
 
     async def __aexit__(
@@ -209,6 +222,8 @@ class Fetcher:
     ) -> None:
         if self._transport is not None:
             self._transport.close()
+        if self._shared is not None:
+            await self._shared.close()
 
     async def fetch(self, request: FetchRequest) -> Fetched:
         """Fetch one address, following redirects. Raises FetchError, and nothing else."""
@@ -258,8 +273,16 @@ class Fetcher:
                 self._paused.pop(next(iter(self._paused)))
         async with slots.turns:
             await slots.pause(pause_ms / 1000)
-            async with self._all:
-                yield
+            while True:
+                async with self._all, self._shared_turn(host, pause_ms) as granted:
+                    if granted:
+                        yield
+                        return
+                await asyncio.sleep(random.uniform(*_TRIED_AGAIN))  # noqa: S311 - no secret
+
+    def _shared_turn(self, host: str, pause_ms: int) -> AbstractAsyncContextManager[bool]:
+        """Return a turn at the host among all processes."""
+        return nullcontext(enter_result=True) if self._shared is None else self._shared.turn(host, pause_ms / 1000)
 
     async def _one(self, url: str, request: FetchRequest) -> tuple[Answer, bytes]:
         """Request one address once and return its answer with the body or its beginning."""

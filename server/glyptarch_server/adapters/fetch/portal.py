@@ -12,6 +12,7 @@ from anyio.from_thread import start_blocking_portal
 
 from glyptarch_server.adapters.fetch.client import Fetched, Fetcher, FetchLimits, FetchRequest
 from glyptarch_server.adapters.fetch.errors import FetchError
+from glyptarch_server.adapters.fetch.host_turns import HostStore
 
 __all__ = ["FetchPortal"]
 
@@ -58,13 +59,22 @@ class _Answers:
 
 
 class FetchPortal:
-    """Fetches many addresses at once. Safe to share between threads."""
+    """Fetches many addresses at once. Safe to share between threads.
 
-    def __init__(self, *, allowed: frozenset[str] = frozenset(), limits: FetchLimits | None = None) -> None:
+    ``hosts`` are the turns at hosts that it shares with other processes; without them it counts its own connections.
+    """
+
+    def __init__(
+        self,
+        *,
+        allowed: frozenset[str] = frozenset(),
+        limits: FetchLimits | None = None,
+        hosts: HostStore | None = None,
+    ) -> None:
         with ExitStack() as stack:
             self._portal = stack.enter_context(start_blocking_portal("asyncio", name="fetch"))
             self._fetcher = stack.enter_context(
-                self._portal.wrap_async_context_manager(Fetcher(allowed=allowed, limits=limits))
+                self._portal.wrap_async_context_manager(Fetcher(allowed=allowed, limits=limits, hosts=hosts))
             )
             self._loop = self._portal.call(_running_loop)
             self._stack = stack.pop_all()
