@@ -65,5 +65,5 @@ class Jobs(TestCase):
             for thread in warming.threading.enumerate():
                 if thread.name == "warming":
                     thread.join(5)
-        self.assertIn("no warming up", said.output[0])
+        self.assertIn("not warmed up", said.output[0])
         connection.close.assert_called_once()

@@ -32,9 +32,7 @@ def _platform_and_parameters(source: Source) -> tuple[Any, Parameters]:
     try:
         return platform, platform.parameters.model_validate(source.parameters)
     except ValidationError as error:
-        raise ParseError(
-            "bad_parameters", f"What is asked for does not hold any more: {error.errors()[0]['msg']}"
-        ) from error
+        raise ParseError("bad_parameters", f"The parameters are no longer valid: {error.errors()[0]['msg']}") from error
 
 
 def ask_for(source: Source, words: str, cursor: str) -> Ask:

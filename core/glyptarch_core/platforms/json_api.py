@@ -82,7 +82,7 @@ class JsonParameters(Parameters):
     def _can_be_sent(cls, value: Mapping[str, str]) -> Mapping[str, str]:
         for name, text in value.items():
             if not may_be_set(name):
-                raise ValueError(f"“{name}” is no header that can be set; try Accept-Language, for example")
+                raise ValueError(f"“{name}” is not a header that can be set; try Accept-Language, for example")
             if not text.isascii() or not text.isprintable():
                 raise ValueError(f"the value of {name} must be one line of plain letters (ASCII)")
         return value

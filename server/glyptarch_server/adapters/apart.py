@@ -186,7 +186,7 @@ def _result(future: Any) -> Any:  # noqa: ANN401 - pebble has no types
     except (FutureTimeoutError, ProcessExpired, MemoryError):
         return _TOO_COSTLY
     except Exception:  # noqa: BLE001 - whatever one thing from outside makes a reader raise, the others are read
-        _log.warning("something from outside could not be read", exc_info=True)
+        _log.warning("a document from outside cannot be parsed; its reader says so", exc_info=True)
         return _UNREADABLE
 
 

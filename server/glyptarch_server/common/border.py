@@ -80,7 +80,7 @@ class CheckedParser(Parser):
         faults: list[Fault] = []
         _look_through(data, (), faults)
         if faults:
-            raise Invalid("Some texts hold a character that cannot be kept. Take it out.", faults=faults[:_SHOWN])
+            raise Invalid("Some texts have a character that cannot be saved. Remove it.", faults=faults[:_SHOWN])
         return data
 
     def parse_querydict(

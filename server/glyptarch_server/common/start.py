@@ -36,7 +36,7 @@ def check_database(*, must_answer: bool) -> None:
         why = str(error).strip().splitlines()[0]
         if must_answer or any(words in why for words in _WRONG):
             sys.exit(f"The database cannot be used: {why}\n{_REMEDY}")
-        _log.warning("the database is not there yet: %s", why)
+        _log.warning("the database cannot be reached yet; the start goes on: %s", why)
 
 
 def end_for(fault: str) -> None:

@@ -177,7 +177,7 @@ def take_page(blog: Blog, url: str, *, fetcher: FetchPortal, now: datetime) -> T
         source = source_by_hand(blog, now=now)
         captured = capture(source, [read.made.item], now=now, features=[read.made.features])
     if captured.refused:
-        raise Invalid("This page cannot be kept: something in it does not fit.")
+        raise Invalid("This page cannot be stored: one of its values is outside the limits.")
     return TakenPage(
         title=read.made.item.title,
         words=read.made.features.words,

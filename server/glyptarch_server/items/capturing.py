@@ -278,7 +278,7 @@ def _fits(row: Item) -> bool:
         with transaction.atomic():
             row.save()
     except _UNFIT:
-        _log.exception("source %s: an entry cannot be kept", row.source_id)
+        _log.exception("source %s: an entry cannot be stored and is left out", row.source_id)
         return False
     return True
 

@@ -294,7 +294,7 @@ def sample_of(blog: Blog, number: int) -> Sample:
     """Return one sample. Raises NotFound."""
     sample = Sample.objects.filter(blog=blog, pk=number).first()
     if sample is None:
-        raise NotFound("This sample is not kept any more. Give it once more.")
+        raise NotFound("This sample is no longer stored. Upload it again.")
     return sample
 
 

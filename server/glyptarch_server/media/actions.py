@@ -199,7 +199,7 @@ def _failed(row: PictureCopy | Recording, fault: str, why: str, now: datetime) -
 
 
 def _not_stored(row: PictureCopy | Recording, error: StorageError, now: datetime) -> None:
-    _log.error("%s cannot be kept: %s", row.url, error)
+    _log.error("%s cannot be stored and is tried again later: %s", row.url, error)
     _failed(row, "storage", "", now)
 
 
@@ -224,7 +224,7 @@ def keep_upload(blog: Blog, name: str, data: bytes, *, now: datetime) -> Picture
         try:
             picture = _keep(blog.pk, made_picture, name=clean_line(name, 200) or "picture", now=now, uploaded=True)
         except StorageError as error:
-            _log.error("an uploaded picture cannot be kept: %s", error)
+            _log.error("an uploaded picture cannot be stored and was refused: %s", error)
             raise Unavailable(f"“{name}” cannot be kept now: {_NOT_STORED}") from error
         if not picture.uploaded:
             # A copy becomes an upload, which stays.
@@ -275,7 +275,7 @@ def remove_picture(picture: Picture) -> None:
         try:
             remove_picture_files(picture)
         except StorageError as error:
-            _log.error("picture %s cannot be removed: %s", picture.hash, error)
+            _log.error("picture %s cannot be removed from the storage and stays: %s", picture.hash, error)
             raise Unavailable(f"“{row.name}” cannot be removed now: {_NOT_STORED}") from error
 
 
@@ -381,7 +381,7 @@ def stop_recording(row: Recording) -> None:
     with transaction.atomic():
         recording = Recording.objects.select_for_update().get(pk=row.pk)
         if recording.state == CopyState.KEPT.value:
-            raise Conflict("It is copied already.")
+            raise Conflict("This recording is copied already.")
         recording.stop_asked = True
         recording.save(update_fields=["stop_asked"])
         if recording.done == 0 or recording.state != CopyState.WAITING.value:
@@ -395,7 +395,7 @@ def retry_recording(row: Recording, *, now: datetime) -> None:
     with transaction.atomic():
         recording = Recording.objects.select_for_update().get(pk=row.pk)
         if recording.state == CopyState.KEPT.value:
-            raise Conflict("It is copied already.")
+            raise Conflict("This recording is copied already.")
         recording.state, recording.next_at, recording.tries, recording.stop_asked = (
             CopyState.WAITING.value,
             now,

@@ -194,7 +194,7 @@ def check_folder() -> None:
         fault = folder_fault()
     except (DatabaseError, OSError) as error:
         # An absent database or a full disk is reported where it matters.
-        _log.warning("the media folder could not be looked at: %s", error)
+        _log.warning("the media folder cannot be checked; the start goes on: %s", error)
     else:
         end_for(fault)
 

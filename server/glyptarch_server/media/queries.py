@@ -127,7 +127,7 @@ def picture_of(blog: Blog, number: int) -> Picture:
     """Return one picture. Raises NotFound."""
     row = listed_pictures(blog).filter(pk=number).first()
     if row is None:
-        raise NotFound("This blog has no such picture (any more).")
+        raise NotFound("This blog has no such picture. It may have been removed.")
     return row
 
 
@@ -160,5 +160,5 @@ def recording_of(blog: Blog, number: int) -> Recording:
     """Return one recording. Raises NotFound."""
     row = listed_recordings(blog).filter(pk=number).first()
     if row is None:
-        raise NotFound("This blog has no such film or sound (any more).")
+        raise NotFound("This blog has no such film or sound. It may have been removed.")
     return row

@@ -61,7 +61,7 @@ def put_under(row: Category, parent: Category | None) -> None:
     above, seen = parent, set[int]()
     while above is not None and above.pk not in seen:
         if above.pk == row.pk:
-            raise Invalid(f"“{row.name}” cannot stand under itself.")
+            raise Invalid(f"“{row.name}” cannot be its own parent.")
         seen.add(above.pk)
         above = above.parent
     before = row.parent.name if row.parent else None

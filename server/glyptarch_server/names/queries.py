@@ -48,7 +48,7 @@ def name_of(blog: Blog, kind: NameKind, number: int) -> Named:
     """Return one name. Raises NotFound."""
     row: Named | None = model_of(kind).objects.filter(blog=blog, pk=number).first()
     if row is None:
-        raise NotFound(f"The blog has no such {kind.label.lower()} (any more).")
+        raise NotFound(f"The blog has no such {kind.label.lower()}. It may have been removed.")
     return row
 
 
@@ -56,7 +56,7 @@ def name_out_of(blog: Blog, kind: NameKind, number: int) -> Named:
     """Return one name with its number of posts. Raises NotFound."""
     row = listed_names(blog, kind).filter(pk=number).first()
     if row is None:
-        raise NotFound(f"The blog has no such {kind.label.lower()} (any more).")
+        raise NotFound(f"The blog has no such {kind.label.lower()}. It may have been removed.")
     return row
 
 
@@ -64,5 +64,5 @@ def category_of(blog: Blog, number: int) -> Category:
     """Return one category. Raises NotFound."""
     category = Category.objects.filter(blog=blog, pk=number).select_related("parent").first()
     if category is None:
-        raise NotFound("The blog has no such category (any more).")
+        raise NotFound("The blog has no such category. It may have been removed.")
     return category

@@ -31,7 +31,7 @@ def member_of(blog: Blog, number: int) -> Membership:
     """Return one membership. Raises NotFound."""
     row = Membership.objects.filter(blog=blog, pk=number).select_related("user").first()
     if row is None:
-        raise NotFound("This person does not work on the blog (any more).")
+        raise NotFound("This person does not work on the blog. It may have been removed.")
     return row
 
 
@@ -44,7 +44,7 @@ def invitation_of(blog: Blog, number: int) -> Invitation:
     """Return one invitation. Raises NotFound."""
     row = Invitation.objects.filter(blog=blog, pk=number).first()
     if row is None:
-        raise NotFound("There is no such invitation (any more). It may have been taken, or ended.")
+        raise NotFound("This invitation does not exist. It may have been used, or its time is over.")
     return row
 
 

@@ -46,7 +46,7 @@ def sealed_fields(platform: "Platform[Any]", fields: Mapping[str, str], stored: 
             )
             raise Invalid(message, faults=[Fault(path=f"fields.{secret.name}", message=message)])
         if secret.name == "header" and not may_be_set(value):
-            message = f"“{value}” is no header that can be set. Try X-Api-Key, for example."
+            message = f"“{value}” is not a header that can be set. Try X-Api-Key, for example."
             raise Invalid(message, faults=[Fault(path="fields.header", message=message)])
         kept[secret.name] = value
     if all(kept[name] == stored.get(name) for name in kept):

@@ -60,7 +60,7 @@ def _validated(platform_key: str, parameters: Mapping[str, Any]) -> tuple["Platf
             )
             for fault in error.errors()
         ]
-        raise Invalid(f"What is asked for does not hold: {faults[0].message}.", faults=faults) from error
+        raise Invalid(f"The parameters are not valid: {faults[0].message}.", faults=faults) from error
 
 
 def described(platform_key: str, parameters: Mapping[str, Any]) -> str:

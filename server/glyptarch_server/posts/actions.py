@@ -339,6 +339,6 @@ def remove_view(blog: Blog, number: int) -> None:
     with transaction.atomic():
         row = KeptView.objects.filter(blog=blog, pk=number).first()
         if row is None:
-            raise NotFound("The blog has no such view (any more).")
+            raise NotFound("This blog has no such view. It may have been removed.")
         record("view.removed", row.name, blog=blog.pk)
         row.delete()

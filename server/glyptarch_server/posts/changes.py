@@ -287,9 +287,9 @@ def take_back(change: Change, *, now: datetime) -> Change:
     with transaction.atomic():
         row = Change.objects.select_for_update(of=("self",)).select_related("blog").get(pk=change.pk)
         if row.ended_at is None:
-            raise Conflict("It is still under way. Stop it first.")
+            raise Conflict("This change is still under way. Stop it first.")
         if Change.objects.filter(takes_back=row).exists():
-            raise Conflict("It was taken back already.")
+            raise Conflict("This change was taken back already.")
         if row.action == Action.WRITE.value:
             raise Conflict("A post that was written by hand is put into the bin instead.")
         numbers = list(PostChange.objects.filter(change=row).values_list("post", flat=True))

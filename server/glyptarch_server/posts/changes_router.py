@@ -62,7 +62,7 @@ def change_posts(request: HttpRequest, blog: str, payload: PostChangeIn) -> Post
     if missing:
         raise Invalid(f"Say which {missing[0]}." if missing[0] != "to" else "Say which state they are to go to.")
     if payload.to == "scheduled" and payload.date is None:
-        raise Invalid("Say when they are to go out.")
+        raise Invalid("Choose a date and time to schedule the posts.")
     what = {name: values[name] for name in _PARTS[payload.action] if values[name] is not None}
     change = changes.begin_change(
         owned, changes.Action(payload.action), what, _numbers(owned, payload), now=wiring.clock()()

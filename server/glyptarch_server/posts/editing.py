@@ -60,7 +60,7 @@ def _cleaned(edits: Mapping[str, Any], *, now: datetime, published: bool) -> dic
             faults.append(Fault(path="date", message=message))
         values["date"] = values["date"].isoformat()
     if faults:
-        raise Invalid("Some of it cannot be kept.", faults=faults)
+        raise Invalid("The post cannot be saved. Correct the marked fields.", faults=faults)
     return values
 
 
@@ -131,7 +131,7 @@ def edit_post(post: Post, edits: Mapping[str, Any], *, version: int, now: dateti
         differing = {name: value for name, value in values.items() if current[name] != value}
         if "slug" in differing and not _may_stand_at(row, differing["slug"]):
             fault = Fault(path="slug", message="Another post has this address, or had it")
-            raise Invalid("Some of it cannot be kept.", faults=[fault])
+            raise Invalid("The post cannot be saved. Correct the marked fields.", faults=[fault])
         if not differing:
             return row
         wanted = {**differing, "edited": sorted({*row.edited, *differing})}

@@ -31,7 +31,7 @@ def empty_old(*, now: datetime) -> int:
     """
     number = _empty(now=now, before=now - STAYS_IN_BIN)
     if number:
-        _log.info("%s posts were taken out of the bin", number)
+        _log.info("%s posts were removed from the bin: their time there was over", number)
     return number
 
 

@@ -100,7 +100,7 @@ def change_of(blog: Blog, number: int) -> Change:
     rows = Change.objects.filter(blog=blog, pk=number).select_related("taken_back_by")
     row = rows.annotate(number=Coalesce(ArrayLength("posts"), 0)).defer("posts").first()
     if row is None:
-        raise NotFound("Nothing of this number was done to posts of this blog.")
+        raise NotFound("This blog has no change of posts with this number.")
     return row
 
 

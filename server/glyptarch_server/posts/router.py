@@ -169,7 +169,7 @@ def move_post(request: HttpRequest, blog: str, post_id: int, payload: MoveIn) ->
     owned = blog_for(request.user, blog, role)
     post = queries.post_of(owned, post_id)
     if payload.state is PostState.SCHEDULED and payload.date is None and post.date <= wiring.clock()():
-        raise Invalid("Say when it is to go out.")
+        raise Invalid("Choose a date and time to schedule the post.")
     actions.move_post(post, payload.state, seen=payload.seen, date=payload.date, why=payload.why, now=wiring.clock()())
     return posts_out(owned, [queries.post_of(owned, post_id)])[0]
 

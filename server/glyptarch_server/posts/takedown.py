@@ -95,7 +95,7 @@ def lift(takedown: Takedown, *, now: datetime) -> None:
     with transaction.atomic():
         row = Takedown.objects.select_for_update(of=("self",)).get(pk=takedown.pk)
         if row.lifted_at is not None:
-            raise Conflict("It is allowed again already.")
+            raise Conflict("This takedown has been lifted already.")
         row.lifted_at = now
         row.save(update_fields=["lifted_at"])
         if row.source_id is not None:

@@ -48,7 +48,7 @@ def bring_out_due(timestamp: int) -> None:
     del timestamp
     number = actions.bring_out_due(now=wiring.clock()())
     if number:
-        _log.info("%s scheduled posts have gone out", number)
+        _log.info("%s scheduled posts were published", number)
 
 
 @app.task(name="carry_out_change", queue="runs", retry=_WHILE_AWAY, pass_context=False)  # type: ignore[untyped-decorator]

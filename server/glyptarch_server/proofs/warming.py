@@ -37,6 +37,6 @@ def _warm_quietly() -> None:
         warm()
     except DatabaseError:
         # The database is still being set up; the first proof is then computed on request.
-        _log.info("no warming up: the database is not ready")
+        _log.info("proofs are not warmed up: the database is not ready")
     finally:
         connection.close()

@@ -69,7 +69,7 @@ def replay_of(blog: Blog, number: int) -> Replay:
     rows = Replay.objects.filter(campaign__blog=blog, pk=number)
     row = rows.select_related("campaign__blog", "revision", "change").first()
     if row is None:
-        raise NotFound("This blog has no such replay (any more).")
+        raise NotFound("This blog has no such replay. It may have been removed.")
     return row
 
 

@@ -86,7 +86,7 @@ def begin_due(*, now: datetime) -> int:
                 begin_run(campaign, by=None, now=now, scheduled=True)
                 begun += 1
             except Conflict:
-                _log.info("campaign %s is still running at its next time", campaign.pk)
+                _log.info("campaign %s is still running at its next time; this time is left out", campaign.pk)
             plan_next(campaign, now=now)
     return begun
 

@@ -95,7 +95,7 @@ def decide_one_by_one(run: Run, rows: Sequence[Item], *, now: datetime) -> bool:
         except (OperationalError, InterfaceError, DocumentError):
             raise
         except Exception:  # noqa: BLE001 - whatever is wrong with one item
-            _log.exception("run %s: item %s could not be decided", run.pk, row.pk)
+            _log.exception("run %s: item %s cannot be decided and is refused", run.pk, row.pk)
             _refuse(run, row, now)
             continue
         if not room:

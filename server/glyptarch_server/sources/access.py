@@ -57,7 +57,9 @@ def sealed(stored: Access, *, headers: Sequence[Mapping[str, str]], user: str, p
     for place, header in enumerate(headers):
         name, value = header["name"].strip(), header["value"].strip() or before.get(header["name"].strip(), "")
         if not may_be_set(name):
-            raise _fault(f"headers.{place}.name", f"“{name}” is no header that can be set. Try X-Api-Key, for example.")
+            raise _fault(
+                f"headers.{place}.name", f"“{name}” is not a header that can be set. Try X-Api-Key, for example."
+            )
         if not value or len(value) > _LONGEST or not value.isprintable() or not value.isascii():
             raise _fault(f"headers.{place}.value", f"The value of {name} must be one line of plain letters (ASCII).")
         kept.append((name, value))

@@ -84,7 +84,7 @@ def asks_from_yaml(text: str) -> dict[str, Any]:
     except YamlFault as fault:
         raise Invalid(f"This YAML cannot be read: {fault}.") from fault
     if not isinstance(data, dict) or not isinstance(data.get("parameters", {}), dict):
-        raise Invalid("This YAML says nothing of a platform. It begins with “platform:”, then “parameters:”.")
+        raise Invalid("This YAML names no platform. Begin it with “platform:”, then “parameters:”.")
     platform = str(data.get("platform", ""))
     lines = data.get("search_words") or []
     words = [line if isinstance(line, dict) else {"text": line} for line in lines] if isinstance(lines, list) else []

@@ -161,4 +161,4 @@ class HostTurns:
                 try:
                     await self._loop.run_in_executor(self._thread, self._store.renew, sorted(self._held))
                 except Exception:  # noqa: BLE001 - a second renewal comes before the lease ends
-                    _log.warning("turns at hosts could not be renewed", exc_info=True)
+                    _log.warning("turns at hosts cannot be renewed; the next renewal is in ten seconds", exc_info=True)

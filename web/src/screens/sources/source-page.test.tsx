@@ -156,7 +156,7 @@ describe("how a source is asked", () => {
   });
 
   it("names the header that cannot be", async () => {
-    const fault = { path: "headers.0.name", message: "“Host” is no header that can be set.", hint: "" };
+    const fault = { path: "headers.0.name", message: "“Host” is not a header that can be set.", hint: "" };
     const { user } = show({ [`PUT ${ACCESS}`]: new ProblemError(422, "No", fault.message, [fault]) });
     await user.click(await screen.findByRole("button", { name: "How it is asked" }));
     await user.click(await screen.findByRole("button", { name: "Save" }));

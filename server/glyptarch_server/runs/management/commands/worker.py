@@ -61,11 +61,11 @@ async def serve(part: _Work) -> None:
             with app.replace_connector(app.connector.get_worker_connector()) as worker_app:
                 await _until_stopped(part, worker_app, stop)
         except Exception as error:  # noqa: BLE001 - whatever ended the work, it is begun again
-            _log.warning("the work broke off: %s", type(error).__name__)
+            _log.warning("the worker was interrupted by %s", type(error).__name__)
         if asyncio.get_running_loop().time() - begun > _LONGEST_PAUSE:
             pause = _FIRST_PAUSE
         if not stop.is_set():
-            _log.warning("the work begins again in %s seconds", pause)
+            _log.warning("the worker starts again in %s seconds", pause)
             await _wait(stop, pause)
             pause = min(2 * pause, _LONGEST_PAUSE)
 
