@@ -78,7 +78,12 @@ describe("the editor of a post", () => {
   it("names what cannot be kept beside its field", async () => {
     const faults = [{ path: "slug", message: "Another post has this address, or had it", hint: "" }];
     const { user } = show({
-      [`PUT ${ONE}`]: new ProblemError(422, "No", "The post cannot be saved. Correct the marked fields.", faults),
+      [`PUT ${ONE}`]: new ProblemError(
+        422,
+        "No",
+        "The post cannot be saved. Correct the marked fields.",
+        faults,
+      ),
     });
     await user.type(await screen.findByLabelText(/^Address/), "-2");
     await user.click(screen.getByRole("button", { name: "Save" }));
