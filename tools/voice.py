@@ -120,7 +120,7 @@ def _main() -> int:
     A release has no repository and nothing to check.
     """
     failed = 0
-    for name in _git("ls-files", "*.py"):
+    for name in _git("ls-files", "--cached", "--others", "--exclude-standard", "*.py"):
         path = _REPOSITORY / name
         if "/migrations/" in name or not path.exists():
             continue

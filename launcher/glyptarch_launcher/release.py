@@ -42,7 +42,7 @@ def _tracked() -> list[Path]:
 
 
 def _version() -> str:
-    """Return the version that the server tells."""
+    """Return the version of the server."""
     file = REPOSITORY / "server" / "glyptarch_server" / "common" / "version.py"
     found = re.search(r'VERSION = "([^"]+)"', file.read_text())
     if found is None:

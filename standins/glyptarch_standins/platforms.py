@@ -252,7 +252,7 @@ class Platforms:
         wanted = [one for one in request.query.get("numbers", "").split(",") if one]
         products = [product(one) for one in stories]
         if wanted:
-            products = [one for one in products if one["number"] in wanted]
+            products = [product for product in products if product["number"] in wanted]
         offset = 0 if self.faults.get("shop") == "repeats" else int(request.query.get("offset", "0"))
         limit = min(int(request.query.get("limit", "20")), 20)
         page = products[offset : offset + limit]
@@ -318,7 +318,7 @@ class Platforms:
         )
 
     def _harbour(self, request: web.Request) -> web.Response:
-        """One without a key: a list at its top, by offset, tags in one text."""
+        """Answer for a platform without a key: an array at the top, paged by offset."""
         stories = self._stories("meadowlark", most=25)
         begin = int(request.query.get("skip", "0"))
         return web.json_response(

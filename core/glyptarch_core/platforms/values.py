@@ -29,7 +29,7 @@ def loaded(body: bytes, content_type: str = "") -> "Row":
 
 
 class Row:
-    """A value of JSON. Paths have dots between names."""
+    """A JSON value whose parts are found by paths, such as ``author.name``."""
 
     __slots__ = ("value",)
 

@@ -86,11 +86,11 @@ class CheckedParser(Parser):
     def parse_querydict(
         self, data: MultiValueDict[str, str], list_fields: list[str], request: HttpRequest
     ) -> dict[str, Any]:
-        """Read the query of an address, or the files of a form: of these the names are looked at."""
+        """Read the query of an address, or the files of a form, of which the names are checked."""
         texts = {name: [getattr(value, "name", value) or "" for value in values] for name, values in data.lists()}
         faults = [_fault((name,)) for name, values in texts.items() if any(map(holds_no_text, (name, *values)))]
         if faults:
-            raise Invalid("The address holds a character that cannot be looked for. Take it out.", faults=faults)
+            raise Invalid("The address has a character that cannot be searched for. Remove it.", faults=faults)
         return super().parse_querydict(data, list_fields, request)
 
 

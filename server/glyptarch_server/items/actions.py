@@ -85,8 +85,8 @@ def keep_answers(pairs: Sequence[tuple[Source, SourceAnswer]], *, now: datetime)
     can change it.
     """
     with transaction.atomic():
-        there = lock_sources([source for source, _ in pairs])
-        left = [pair for pair in pairs if pair[0].pk in there]
+        locked_keys = lock_sources([source for source, _ in pairs])
+        left = [pair for pair in pairs if pair[0].pk in locked_keys]
         plain = [pair for pair in left if _is_plain(*pair)]
         readings = _keep([pair for pair in left if not _is_plain(*pair)], now=now)
         if plain:

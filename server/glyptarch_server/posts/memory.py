@@ -171,19 +171,19 @@ def _sharing(rows: QuerySet[Any], column: str, keys: Collection[int], most: int)
     def newest(sharing: frozenset[int]) -> dict[int, frozenset[int]]:
         if not sharing:
             return {}
-        some = rows.filter(Shares(column, sharing)).order_by((F("pk") + 0).desc())
-        return {pk: wanted.intersection(theirs) for pk, theirs in some.values_list("pk", column)[:most]}
+        sharing_posts = rows.filter(Shares(column, sharing)).order_by((F("pk") + 0).desc())
+        return {pk: wanted.intersection(theirs) for pk, theirs in sharing_posts.values_list("pk", column)[:most]}
 
     keys_by_row: dict[int, frozenset[int]] = {}
     asked = wanted
     for _ in range(_LOOKS):
-        some = newest(asked)
-        keys_by_row |= some
+        newest_posts = newest(asked)
+        keys_by_row |= newest_posts
         # A passage shared by very many rows may have displaced the others, so search again without its keys. The
         # results count with all shared keys, or rows with only that passage would rank first.
-        times = Counter(chain.from_iterable(some.values()))
+        times = Counter(chain.from_iterable(newest_posts.values()))
         hot = {key for key, number in times.items() if number > _HOT} & asked
-        if len(some) < most or not hot:
+        if len(newest_posts) < most or not hot:
             break
         asked -= hot
     return keys_by_row
