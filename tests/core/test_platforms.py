@@ -276,7 +276,7 @@ class JsonApis(SimpleTestCase):
             ({"address": "https://a.example/{cursor}", "paging": "cursor"}, "cursor of the next"),
             ({"address": "https://a.example/", "list": "a["}, "cannot be read"),
             ({"address": "https://a.example/", "fields": {"title": "map(&a, b)"}}, "not allowed"),
-            ({"address": "https://a.example/", "headers": {"Host": "b.example"}}, "“Host” is no header"),
+            ({"address": "https://a.example/", "headers": {"Host": "b.example"}}, "“Host” is not a header"),
             ({"address": "https://a.example/", "headers": {"X-Part": "a\r\nHost: b.example"}}, "value of X-Part"),
         ):
             with self.assertRaisesRegex(ValidationError, reason):

@@ -45,7 +45,7 @@ class Jobs(TestCase):
             bring_out_due(0)
         post.refresh_from_db()
         self.assertEqual((post.state, post.out_at), ("published", NOW + timedelta(hours=2)))
-        self.assertIn("1 scheduled posts have gone out", said.output[0])
+        self.assertIn("1 scheduled posts were published", said.output[0])
 
     def test_a_fresh_process_makes_the_proofs_that_are_asked_for_first(self) -> None:
         lately = make_campaign(self.blog)
