@@ -56,7 +56,7 @@ export function Profile({ account }: { account: Account }) {
         {moved && (
           <Field
             label="Present password"
-            hint="Needed for another address. The old one is told."
+            hint="Needed to change the address. The old address gets a mail about it."
             error={faultAt(saving.error, "password")}
           >
             <input
