@@ -40,6 +40,8 @@ class Posts(LiveCase):
         body.click()
         page.keyboard.press("Control+End")
         page.get_by_role("button", name="Bold").click()
+        # The editor takes the focus back in the next frame.
+        expect(body).to_be_focused()
         page.keyboard.type(" Added by hand.")
         page.get_by_role("radio", name="As the blog shows it").click()
         expect(page.frame_locator("iframe").get_by_text("Added by hand.")).to_be_visible()

@@ -33,6 +33,8 @@ def let_pass(**time_: float) -> None:
 
 class Turns(TestCase):
     def setUp(self) -> None:
+        # Fetches of other tests store their turns outside of a test's transaction.
+        HostTurn.objects.all().delete()
         self.here, self.there = SharedHosts(), SharedHosts()
         for store in (self.here, self.there):
             self.enterContext(patch.object(store, "rest"))
@@ -172,6 +174,9 @@ def _somebody_waits_for_a_lock() -> bool:
 
 
 class Processes(TransactionTestCase):
+    def setUp(self) -> None:
+        HostTurn.objects.all().delete()
+
     def portal(self, address: str, store: HostStore | None = None) -> FetchPortal:
         """Return the fetcher of another process."""
         portal = FetchPortal(allowed=frozenset({address}), hosts=store or SharedHosts())
