@@ -143,6 +143,22 @@ class Resting(SimpleTestCase):
 
         self.assertTrue(asyncio.run(take_twice()))
 
+    def test_a_turn_granted_to_a_fetch_that_is_being_cancelled_is_freed(self) -> None:
+        async def cancel_with_the_answer() -> tuple[set[str], bool]:
+            store = RestingStore()
+            store.wake.set()
+            turns = HostTurns(store)
+            answer = turns._answer
+            fetch = asyncio.create_task(self.taken(turns))
+            with patch.object(turns, "_answer", lambda wish, reply: (answer(wish, reply), fetch.cancel())):
+                await asyncio.wait([fetch])
+                await asyncio.to_thread(store.rests.wait, 10)
+            held = set(turns._held)
+            await turns.close()
+            return held, fetch.cancelled()
+
+        self.assertEqual(asyncio.run(cancel_with_the_answer()), (set(), True))
+
     async def taken(self, turns: HostTurns) -> bool:
         async with turns.turn("b.example", 0.0) as granted:
             return granted

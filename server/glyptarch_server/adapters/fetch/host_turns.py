@@ -87,15 +87,18 @@ class HostTurns:
         wish = _Wish(host, pause, self._loop.create_future())
         self._wishes.append(wish)
         self._begin_exchange()
-        reply = await wish.reply
+        try:
+            reply = await wish.reply
+        except asyncio.CancelledError:
+            if wish.reply.done() and not wish.reply.cancelled():
+                # The reply came in the same step as the cancellation, and its turn would be renewed for ever.
+                self._free(wish.reply.result().key, 0.0)
+            raise
         begun = time.monotonic()
         try:
             yield reply.granted
         finally:
-            if reply.key:
-                self._held.discard(reply.key)
-                self._ended.append(EndedTurn(reply.key, max(0.0, begun + pause - time.monotonic())))
-                self._begin_exchange()
+            self._free(reply.key, max(0.0, begun + pause - time.monotonic()))
 
     async def close(self) -> None:
         """Free all turns and end the thread."""
@@ -109,6 +112,12 @@ class HostTurns:
             await self._loop.run_in_executor(self._thread, self._store.exchange, ended, {})
             await self._loop.run_in_executor(self._thread, self._store.rest)
         self._thread.shutdown()
+
+    def _free(self, key: str, rest: float) -> None:
+        if key:
+            self._held.discard(key)
+            self._ended.append(EndedTurn(key, rest))
+            self._begin_exchange()
 
     def _begin_exchange(self) -> None:
         if not self._closed and (self._exchanging is None or self._exchanging.done()):
