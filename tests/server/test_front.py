@@ -4,9 +4,12 @@ import io
 from typing import Any
 
 import feedparser
+from django.core.cache import cache
 from django.template.loader import render_to_string
 from django.test import Client, SimpleTestCase, TestCase
 from glyptarch_core.draft import Visibility
+from glyptarch_server.blogs.actions import create_blog
+from glyptarch_server.blogs.models import Category
 from glyptarch_server.front.pages import PostView
 from glyptarch_server.posts.actions import move_post
 from glyptarch_server.posts.lifecycle import PostState
@@ -41,6 +44,20 @@ class PublicPages(TestCase):
         self.assertIn("#night", self.page("tag/night/"))
         for path in ("section/none/", "tag/none/", "no-such-post/"):
             self.assertEqual(self.client.get(f"/blog/meadow/{path}").status_code, 404)
+
+    def test_the_sections_are_kept_for_a_while(self) -> None:
+        cache.clear()
+        self.assertNotIn("Comets", self.page())
+        Post.objects.first().categories.add(Category.objects.create(blog=self.blog, name="Comets", slug="comets"))
+        with self.assertNumQueries(2):
+            self.assertNotIn("Comets", self.page())
+        cache.clear()
+        self.assertIn("Comets", self.page())
+
+    def test_the_sections_of_two_blogs_are_kept_apart(self) -> None:
+        self.page()
+        create_blog(slug="heath", title="Heath", tagline="", language="en", now=NOW)
+        self.assertNotContains(self.client.get("/blog/heath/"), "sky-stars")
 
     def test_an_address_without_a_page_says_so_and_leads_on(self) -> None:
         response = self.client.get("/blog/meadow/no-such-post/")
