@@ -24,7 +24,7 @@ class Posts(LiveCase):
             self.makes_a_rule_of_a_refusal(page)
             self.takes_a_run_back(page)
         # The browser reports the refused upload.
-        self.assertEqual([one for one in troubles if "422" not in one], [])
+        self.assertEqual([trouble for trouble in troubles if "422" not in trouble], [])
 
     def desk(self, path: str) -> str:
         return f"http://127.0.0.1:{self.port}/desk/dark-meadow/{path}"

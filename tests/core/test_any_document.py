@@ -84,7 +84,7 @@ class AnyDocument(SimpleTestCase):
             self.assertTrue(all(fault.message for fault in error.faults))
             assume(False)  # noqa: FBT003 - hypothesis counts it as no example
         decisions = decide(ITEMS, document, memory=FakeMemory(), now=NOON, context=CONTEXT)
-        self.assertEqual([one.captured for one in decisions], ITEMS)
+        self.assertEqual([decision.captured for decision in decisions], ITEMS)
         for decision in decisions:
             self.assertTrue(decision.trace)
             self.assertEqual(decision.draft is None, decision.left_at is not None)

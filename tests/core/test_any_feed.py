@@ -131,9 +131,9 @@ class Entries(SimpleTestCase):
         self.assertEqual([medium.url[-5:] for medium in item.media], ["a.png", "b.png", "c.png"])
 
     def test_have_absolute_addresses_however_they_are_written(self) -> None:
-        made = absolute('<A HREF = "/x">x</A><img SRC="y.png">', "https://c.example/d/")
-        self.assertIn('href="https://c.example/x"', made)
-        self.assertIn('src="https://c.example/d/y.png"', made)
+        cleaned = absolute('<A HREF = "/x">x</A><img SRC="y.png">', "https://c.example/d/")
+        self.assertIn('href="https://c.example/x"', cleaned)
+        self.assertIn('src="https://c.example/d/y.png"', cleaned)
 
     def test_are_resolved_against_a_home_page_that_is_relative_itself(self) -> None:
         data = {

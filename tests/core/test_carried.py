@@ -100,9 +100,9 @@ class CarriedData(SimpleTestCase):
 
     def test_data_that_moves_is_found_again(self) -> None:
         settings = ListPage(data=DataList(list="held.notes", url="link", title="headline"))
-        known = [Known(url=f"https://ridge.example/notes/{number}", title="", fields={}) for number in range(1, 6)]
+        results = [Known(url=f"https://ridge.example/notes/{number}", title="", fields={}) for number in range(1, 6)]
         moved = page(typed({"page": {"rows": NOTES}}, name="kept"))
-        made, mend = mended(moved, None, ReaderDocument(url=URL, list_page=settings), known)
+        made, mend = mended(moved, None, ReaderDocument(url=URL, list_page=settings), results)
         assert mend is not None
         assert made.list_page.data is not None
         self.assertEqual((made.list_page.data.list, mend.found, mend.sure), ("kept.page.rows", 5, True))

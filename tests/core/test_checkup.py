@@ -78,8 +78,8 @@ class Checkups(unittest.TestCase):
             ReasonCount(stage="sift", code="terms.forbidden", rule="r", rule_title="No adverts", count=3),
             ReasonCount(stage="sift", code="number.too_low", rule="length", rule_title="", count=1),
         ]
-        found = checkup(replace(WELL, decided={"refused": 4}, posts={}, reasons=reasons))
-        rules = next(one for one in found if one.code == "rules.refused")
+        decision = checkup(replace(WELL, decided={"refused": 4}, posts={}, reasons=reasons))
+        rules = next(one for one in decision if one.code == "rules.refused")
         self.assertEqual(
-            [(one["rule"], one["count"]) for one in rules.data["reasons"]], [("No adverts", 3), ("length", 1)]
+            [(reason["rule"], reason["count"]) for reason in rules.data["reasons"]], [("No adverts", 3), ("length", 1)]
         )

@@ -36,7 +36,7 @@ quoted = texts.map(lambda text: escape(text, {'"': "&quot;"}))
 
 
 def element(name: str, *attributes: str) -> st.SearchStrategy[str]:
-    values = {one: st.one_of(st.none(), quoted) for one in attributes}
+    values = {attribute: st.one_of(st.none(), quoted) for attribute in attributes}
     return st.tuples(st.fixed_dictionaries(values), marked).map(
         lambda made: "<{0}{1}>{2}</{0}>".format(
             name, "".join(f' {one}="{value}"' for one, value in made[0].items() if value is not None), made[1]
@@ -197,8 +197,8 @@ class Known(SimpleTestCase):
         entry = self.FIRST.format(day=self.DAY)
         long = f"<item><title>L</title><link>https://a.example/{'x' * 5000}</link><pubDate>{self.DAY}</pubDate></item>"
         later = self.again(self.feed(entry, "<item/>", long), read(self.feed(entry).encode()))
-        told = [(warning.code, warning.entry) for warning in later.warnings]
-        self.assertEqual((later.unchanged, told), (1, [("entry_empty", 2), ("link_too_long", 3)]))
+        results = [(warning.code, warning.entry) for warning in later.warnings]
+        self.assertEqual((later.unchanged, results), (1, [("entry_empty", 2), ("link_too_long", 3)]))
         self.assertEqual([place.mark for place in later.places], [""])
 
     def test_all_are_read_where_the_feed_says_something_else_for_them(self) -> None:

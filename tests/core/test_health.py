@@ -50,11 +50,11 @@ class HealthOfASource(unittest.TestCase):
 
     def test_fields_that_were_always_there_and_are_gone(self) -> None:
         items = each(range(30))
-        changed = judged([replace(one, has_date=False, has_picture=False) for one in items[:10]] + items[10:])
+        changed = judged([replace(item, has_date=False, has_picture=False) for item in items[:10]] + items[10:])
         self.assertEqual((changed.health, changed.data["lost"]), (Health.CHANGED, ["date", "picture"]))
         # A source with occasional pictures has not changed when it has none for a while.
         mixed = [replace(one, has_picture=n % 3 == 0) for n, one in enumerate(items[10:])]
-        self.assertIs(judged([replace(one, has_picture=False) for one in items[:10]] + mixed).health, Health.OK)
+        self.assertIs(judged([replace(item, has_picture=False) for item in items[:10]] + mixed).health, Health.OK)
 
     def test_a_field_that_some_items_still_have_is_not_lost(self) -> None:
         items = each(range(30))
@@ -64,14 +64,14 @@ class HealthOfASource(unittest.TestCase):
     def test_texts_of_half_or_twice_the_length(self) -> None:
         items = each(range(30))
         for words, health in ((140, Health.CHANGED), (160, Health.OK), (590, Health.OK), (610, Health.CHANGED)):
-            found = judged([replace(one, words=words) for one in items[:10]] + items[10:])
+            found = judged([replace(item, words=words) for item in items[:10]] + items[10:])
             self.assertIs(found.health, health, words)
-        found = judged([replace(one, words=40) for one in items[:10]] + items[10:])
+        found = judged([replace(item, words=40) for item in items[:10]] + items[10:])
         self.assertEqual((found.data["words"], found.data["words_before"]), (40, 300))
 
     def test_too_few_items_to_compare(self) -> None:
         items = each(range(14))
-        self.assertIs(judged([replace(one, words=5) for one in items[:5]] + items[5:]).health, Health.OK)
+        self.assertIs(judged([replace(item, words=5) for item in items[:5]] + items[5:]).health, Health.OK)
 
 
 class Waits(unittest.TestCase):

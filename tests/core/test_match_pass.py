@@ -125,11 +125,11 @@ class AsksMemory(SimpleTestCase):
         self.assertEqual((matched[0].duplicate, memory.asked), (True, []))
 
     def test_what_is_like_a_post_only_by_its_text_is_found(self) -> None:
-        told = Passage.of_text(STORY)
+        passage = Passage.of_text(STORY)
         old = Candidate(
             seen=Seen(ref=PostRef(5, 1), title="Old", link="", at=NOON),
-            main_text=told,
-            fingerprint=fingerprint_of(told),
+            main_text=passage,
+            fingerprint=fingerprint_of(passage),
             title_key="old",
         )
         one = captured(body=f"<p>{STORY} and a little more</p>")

@@ -108,14 +108,16 @@ class NearText(SimpleTestCase):
         whole = captured("b-whole", body=f"<p>{STORY}</p>", title="Quite another way to say")
         for prefer, stays in ((["earliest"], "a-short"), (["longest"], "b-whole")):
             decisions = decide([whole, short], document(match={"prefer": prefer}), memory=FakeMemory(), now=NOON)
-            self.assertEqual([one.captured.item.identity for one in decisions if one.verdict.kept], [stays])
+            self.assertEqual(
+                [decision.captured.item.identity for decision in decisions if decision.verdict.kept], [stays]
+            )
 
     def test_the_first_of_the_sources_can_be_preferred(self) -> None:
         rules = {"gather": {"sources": ["wire", "club"]}, "match": {"prefer": ["source"]}}
         title = "The same long title"
         both = [captured("a", source=name, link=f"https://{name}.example/", title=title) for name in ("club", "wire")]
         decisions = decide(both, document(**rules), memory=FakeMemory(), now=NOON)
-        self.assertEqual([one.captured.item.source for one in decisions if one.verdict.kept], ["wire"])
+        self.assertEqual([decision.captured.item.source for decision in decisions if decision.verdict.kept], ["wire"])
 
     def test_a_sample_of_the_labelled_set_is_told_apart(self) -> None:
         wrong = 0
@@ -126,18 +128,18 @@ class NearText(SimpleTestCase):
 
     @given(st.text(max_size=200))
     def test_a_text_is_wholly_like_itself(self, text: str) -> None:
-        made = fingerprint_of(Passage.of_text(text))
-        self.assertEqual(likeness(made, made).text, 1.0 if len(made.sketch) else 0.0)
-        self.assertLessEqual(len(made.keys), 16)
+        fingerprint = fingerprint_of(Passage.of_text(text))
+        self.assertEqual(likeness(fingerprint, fingerprint).text, 1.0 if len(fingerprint.sketch) else 0.0)
+        self.assertLessEqual(len(fingerprint.keys), 16)
 
     @given(st.text(max_size=400))
     def test_a_print_and_the_words_are_the_same_after_they_were_kept(self, text: str) -> None:
         passage = Passage.of_text(text)
-        made = fingerprint_of(passage)
-        back = Fingerprint.unpacked(made.packed())
+        fingerprint = fingerprint_of(passage)
+        back = Fingerprint.unpacked(fingerprint.packed())
         self.assertEqual(
             (back.keys, back.sketch, back.complete, back.facts, back.words),
-            (made.keys, made.sketch, made.complete, made.facts, made.words),
+            (fingerprint.keys, fingerprint.sketch, fingerprint.complete, fingerprint.facts, fingerprint.words),
         )
         self.assertEqual(Passage(text, folded=passage.folded).words, passage.words)
 
@@ -259,7 +261,7 @@ class NearTitle(SimpleTestCase):
         self.assertLess(title_likeness("fireball over the orrin hills", "mirror at the orrin dome"), 0.5)
 
     def test_a_near_title_makes_a_duplicate(self) -> None:
-        known = Candidate(
+        fingerprint = Candidate(
             seen=seen(),
             main_text=Passage(""),
             fingerprint=fingerprint_of(Passage("")),
@@ -267,4 +269,4 @@ class NearTitle(SimpleTestCase):
         )
         rules = document(match={"rules": [{"id": "near", "kind": "near_title"}]})
         item = captured(title="Fireball over the Orrin hills, seen tonight")
-        self.assertFalse(decide([item], rules, memory=FakeMemory(candidates=[known]), now=NOON)[0].verdict.kept)
+        self.assertFalse(decide([item], rules, memory=FakeMemory(candidates=[fingerprint]), now=NOON)[0].verdict.kept)

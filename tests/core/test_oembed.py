@@ -58,6 +58,6 @@ class OEmbed(SimpleTestCase):
             {"height": None},
             {"height": 1},
         ):
-            found = read({**FILM, **sizes})
-            assert found is not None
-            self.assertEqual(found.ratio, 0.0, sizes)
+            reading = read({**FILM, **sizes})
+            assert reading is not None
+            self.assertEqual(reading.ratio, 0.0, sizes)

@@ -72,7 +72,7 @@ class Writing(SimpleTestCase):
             for number, title in enumerate(titles)
         ]
         read = read_opml(write_opml("Sources & more", feeds, now=NOW))
-        self.assertEqual([one.url for one in read], [one.url for one in feeds])
-        self.assertEqual([one.link for one in read], [one.link for one in feeds])
+        self.assertEqual([one.url for one in read], [feed.url for feed in feeds])
+        self.assertEqual([one.link for one in read], [feed.link for feed in feeds])
         for one, was in zip(read, feeds, strict=True):
             self.assertTrue(one.title == was.title or not was.title.isprintable(), (one.title, was.title))

@@ -52,7 +52,7 @@ class Order(unittest.TestCase):
     def test_the_last_element_within_another_ends_it(self) -> None:
         page = made(3)
         for place, element in enumerate(page.elements):
-            inside = [page.places[one] for one in element.iterdescendants() if isinstance(one.tag, str)]
+            inside = [page.places[inner] for inner in element.iterdescendants() if isinstance(inner.tag, str)]
             self.assertEqual(page.ends[place], max(inside, default=place))
 
     def test_tokens_find_what_css_finds(self) -> None:
@@ -70,7 +70,7 @@ class Order(unittest.TestCase):
         for tag in _TAGS:
             for number in (1, 2, 3):
                 found = page.root.xpath(translator.css_to_xpath(f"{tag}:nth-of-type({number})"))
-                mine = [one for one in page.elements if one.tag == tag and page.nth[one] == number]
+                mine = [element for element in page.elements if element.tag == tag and page.nth[element] == number]
                 self.assertEqual(mine, list(found))
 
     def test_a_selector_matches_in_the_order_of_the_page_what_css_matches(self) -> None:

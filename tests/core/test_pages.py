@@ -63,9 +63,9 @@ class Sites(unittest.TestCase):
     def test_pages_that_are_no_articles_are_told(self) -> None:
         for kind, pages in odd_pages().items():
             for number, one in enumerate(pages):
-                given = page(one)
+                tree = page(one)
                 with self.subTest(kind=kind, number=number):
-                    self.assertEqual(kind_of_page(given, text=plain_text(extract(given).html)).value, kind)
+                    self.assertEqual(kind_of_page(tree, text=plain_text(extract(tree).html)).value, kind)
 
 
 LIST = """<div class="css-1x9y"><ul id="news">
@@ -77,36 +77,36 @@ LIST = """<div class="css-1x9y"><ul id="news">
 
 class Selectors(unittest.TestCase):
     def test_the_longest_lasting_comes_first_and_names_made_up_by_tools_last(self) -> None:
-        given = page(LIST)
-        links = [one for one in given.body.iter("a") if one.get("href") in {"/1", "/2"}]
-        best = derive(given, links)[0]
+        tree = page(LIST)
+        links = [one for one in tree.body.iter("a") if one.get("href") in {"/1", "/2"}]
+        best = derive(tree, links)[0]
         self.assertEqual([one.get("href") for one in best.matches], ["/1", "/2", "/3"])
         self.assertNotIn("css-1x9y", best.selector)
         self.assertNotIn("nth", best.selector)
 
     def test_what_is_said_not_to_belong_is_left_out(self) -> None:
-        given = page('<div class="a"><p class="x">1</p><p class="x y">2</p><p class="x">3</p></div>')
-        first, second, third = given.body.iter("p")
-        made = derive(given, [second], without=[first, third], only=True)
-        self.assertEqual(made[0].matches, (second,))
+        tree = page('<div class="a"><p class="x">1</p><p class="x y">2</p><p class="x">3</p></div>')
+        first, second, third = tree.body.iter("p")
+        derived = derive(tree, [second], without=[first, third], only=True)
+        self.assertEqual(derived[0].matches, (second,))
 
     def test_a_second_click_takes_out_of_what_one_example_meant(self) -> None:
-        given = page('<div><p class="x k">1</p><p class="x">2</p><p class="x k">3</p></div>')
-        first, second, third = given.body.iter("p")
-        self.assertIn(second, derive(given, [first])[0].matches)
-        without = derive(given, [first], without=[second])
+        tree = page('<div><p class="x k">1</p><p class="x">2</p><p class="x k">3</p></div>')
+        first, second, third = tree.body.iter("p")
+        self.assertIn(second, derive(tree, [first])[0].matches)
+        without = derive(tree, [first], without=[second])
         self.assertEqual(without[0].matches, (first, third))
         self.assertFalse([one.selector for one in without if second in one.matches])
 
     def test_a_name_made_by_a_tool_is_used_only_where_nothing_else_tells(self) -> None:
-        given = page('<div class="css-1x9y2"><p>a</p><p>b</p></div><p>c</p>')
-        first, second, _ = given.body.iter("p")
-        self.assertNotIn("css", derive(given, [first, second], only=True)[0].selector)
+        tree = page('<div class="css-1x9y2"><p>a</p><p>b</p></div><p>c</p>')
+        first, second, _ = tree.body.iter("p")
+        self.assertNotIn("css", derive(tree, [first, second], only=True)[0].selector)
 
     def test_one_element_is_found_by_its_place_where_nothing_else_tells_it(self) -> None:
-        given = page("<div><p>1</p><p>2</p><p>3</p></div>")
-        second = list(given.body.iter("p"))[1]
-        self.assertEqual(derive(given, [second], only=True)[0].matches, (second,))
+        tree = page("<div><p>1</p><p>2</p><p>3</p></div>")
+        second = list(tree.body.iter("p"))[1]
+        self.assertEqual(derive(tree, [second], only=True)[0].matches, (second,))
 
     def test_faults_are_named_with_their_character(self) -> None:
         for text, place in (("h2 >> a", 5), ("a[", 3), ("", 1), ("a:nope(", 0)):
@@ -136,9 +136,9 @@ class Lists(unittest.TestCase):
         )
         read = read_list(page(LIST), settings)
         self.assertEqual(
-            [one.picture for one in read.entries], ["https://a.example/a.jpg", "https://a.example/b.jpg", ""]
+            [entry.picture for entry in read.entries], ["https://a.example/a.jpg", "https://a.example/b.jpg", ""]
         )
-        self.assertEqual([one.date and one.date.day for one in read.entries], [1, 2, None])
+        self.assertEqual([entry.date and entry.date.day for entry in read.entries], [1, 2, None])
         self.assertEqual(read.counts, {"link": 3, "picture": 2, "date": 2})
 
     def test_the_next_page_is_found_also_where_it_is_hidden(self) -> None:
@@ -154,9 +154,9 @@ class Lists(unittest.TestCase):
         def rows(kind: str, number: int) -> str:
             return "".join(f'<li><a href="/{kind}/{n}">A title of {kind} number {n}</a></li>' for n in range(number))
 
-        given = page(f"<aside><ul>{rows('read', 14)}</ul></aside><main><ul>{rows('notes', 4)}</ul></main>")
-        best = propose_lists(given)[0]
-        self.assertEqual(len(read_list(given, best.settings).entries), 4)
+        tree = page(f"<aside><ul>{rows('read', 14)}</ul></aside><main><ul>{rows('notes', 4)}</ul></main>")
+        best = propose_lists(tree)[0]
+        self.assertEqual(len(read_list(tree, best.settings).entries), 4)
 
     def test_sections_come_from_the_navigation_once_each(self) -> None:
         menu = '<nav><a href="/sky/">Sky</a><a href="/sky">Sky</a><a href="/">Home</a><a href="https://b.example/">B</a></nav>'
@@ -200,8 +200,8 @@ class Articles(unittest.TestCase):
             ("आज रात घाटी के ऊपर धूमकेतु दिखेगा", "पूरी रात घाटी के ऊपर आकाश साफ़ था और बहुत लोग आए।"),
         ):
             body = f"<h1>{title}</h1>" + f"<p>{sentence * 3}</p>" * 4
-            given = page(f"<nav><a href='/a'>A</a></nav><article>{body}</article><footer><p>x</p></footer>")
-            read = read_article(given, ReaderDocument().article)
+            tree = page(f"<nav><a href='/a'>A</a></nav><article>{body}</article><footer><p>x</p></footer>")
+            read = read_article(tree, ReaderDocument().article)
             self.assertEqual((read.fields["title"], read.kind.value, dict(read.odd)), (title, "article", {}))
             self.assertEqual(plain_text(read.fields["text"]).count(sentence), 12)
             rows = "".join(f"<li><a href='/n/{n}'>{title}{n}</a></li>" for n in range(5))
@@ -275,7 +275,7 @@ class Drift(unittest.TestCase):
         self.assertEqual(changes(usual[:1], none), ())
         self.assertEqual(changes(usual, usual[0]), ())
         self.assertEqual(
-            [one.part for one in changes(usual, none)], ["article.date", "list.link", "list.next", "words"]
+            [change.part for change in changes(usual, none)], ["article.date", "list.link", "list.next", "words"]
         )
 
     def test_a_day_without_new_articles_is_no_drift(self) -> None:
@@ -291,9 +291,9 @@ class Sitemaps(unittest.TestCase):
     )
 
     def test_the_newest_stand_first_and_news_have_titles(self) -> None:
-        found = read_sitemap(self.NEWS, url=URL)
-        self.assertEqual([one.url for one in found.entries], [f"https://a.example/{name}" for name in "bac"])
-        self.assertEqual((found.entries[0].title, found.is_index), ("New", False))
+        reading = read_sitemap(self.NEWS, url=URL)
+        self.assertEqual([entry.url for entry in reading.entries], [f"https://a.example/{name}" for name in "bac"])
+        self.assertEqual((reading.entries[0].title, reading.is_index), ("New", False))
 
     def test_one_that_is_packed_is_unpacked_within_a_limit(self) -> None:
         packed = gzip.compress(self.NEWS)
@@ -323,9 +323,9 @@ class Hostile(unittest.TestCase):
             self.assertEqual(caught.exception.code, code)
 
     def test_void_elements_of_html_5_take_in_nothing(self) -> None:
-        given = page("<picture><source srcset=/a.webp><img src=/a.png></picture><embed src=/e><p>After</p>")
-        self.assertEqual(given.body.find(".//img").getparent().tag, "picture")
-        self.assertEqual(given.body.find(".//p").getparent().tag, "body")
+        tree = page("<picture><source srcset=/a.webp><img src=/a.png></picture><embed src=/e><p>After</p>")
+        self.assertEqual(tree.body.find(".//img").getparent().tag, "picture")
+        self.assertEqual(tree.body.find(".//p").getparent().tag, "body")
 
     def test_slips_in_the_names_of_elements_give_no_selector_that_cannot_be_read(self) -> None:
         rows = "".join(f"<a<b class=t><a href='/{n}'>A title number {n} here</a></a<b>" for n in range(4))
@@ -334,13 +334,13 @@ class Hostile(unittest.TestCase):
                 self.assertTrue(read_list(given, one.settings).entries)
 
     def test_odd_names_of_attributes_and_forbidden_signs_are_read(self) -> None:
-        given = page(
+        tree = page(
             "<p {...props} {}href='{x}' title='a&#11;b'>t&#0;&#xD800;</p><script type=application/ld+json>{\"a\":1}</script>"
         )
-        shown = framed(given, str)
+        shown = framed(tree, str)
         self.assertIn("t</p>", shown)
-        self.assertEqual(given.root.find(".//script").text, '{"a":1}')
-        self.assertEqual(derive(given, list(given.body.iter("p")))[0].selector, "p")
+        self.assertEqual(tree.root.find(".//script").text, '{"a":1}')
+        self.assertEqual(derive(tree, list(tree.body.iter("p")))[0].selector, "p")
 
     def test_a_tag_with_thousands_of_attributes_is_read_without_them(self) -> None:
         attributes = " ".join(f"a{n}='x'" for n in range(20_000))
@@ -384,6 +384,6 @@ class Hostile(unittest.TestCase):
         self.assertIn("/ours?", given)
 
     def test_numbers_in_the_frame_are_those_of_the_page(self) -> None:
-        given = page("<div><script>x</script><svg><g></g></svg><p id=me>a</p></div>")
-        place = given.places[given.body.find(".//p")]
-        self.assertIn(f'id="me" data-place="{place}"', framed(given, str))
+        tree = page("<div><script>x</script><svg><g></g></svg><p id=me>a</p></div>")
+        place = tree.places[tree.body.find(".//p")]
+        self.assertIn(f'id="me" data-place="{place}"', framed(tree, str))

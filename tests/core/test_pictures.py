@@ -19,9 +19,9 @@ from PIL import Image, ImageDraw, PngImagePlugin
 
 
 def picture(width: int = 900, height: int = 600, mode: str = "RGB") -> Image.Image:
-    made = Image.new(mode, (width, height))
-    ImageDraw.Draw(made).rectangle((width // 4, height // 4, width // 2, height // 2), fill="white")
-    return made
+    image = Image.new(mode, (width, height))
+    ImageDraw.Draw(image).rectangle((width // 4, height // 4, width // 2, height // 2), fill="white")
+    return image
 
 
 def written(made: Image.Image, kind: str, **options: object) -> bytes:
@@ -59,9 +59,9 @@ class Kinds(unittest.TestCase):
                 self.assertEqual(self.made(written(picture(), kind)).width, 900)
 
     def test_a_picture_higher_than_webp_allows_is_made_smaller(self) -> None:
-        made = make_picture(written(Image.new("RGB", (40, 17_000)), "PNG"))
-        assert isinstance(made, MadePicture)
-        self.assertEqual((made.width, made.height), (28, 11_900))
+        image = make_picture(written(Image.new("RGB", (40, 17_000)), "PNG"))
+        assert isinstance(image, MadePicture)
+        self.assertEqual((image.width, image.height), (28, 11_900))
 
     def test_nothing_of_the_original_file_is_kept(self) -> None:
         exif = Image.Exif()
@@ -154,11 +154,11 @@ class Faults(unittest.TestCase):
 
 class WhereToLook(unittest.TestCase):
     def test_the_focus_is_where_the_detail_is(self) -> None:
-        made = Image.new("L", (600, 400), 40)
-        draw = ImageDraw.Draw(made)
+        image = Image.new("L", (600, 400), 40)
+        draw = ImageDraw.Draw(image)
         for step in range(0, 90, 6):
             draw.line((480 + step, 20, 480, 110), fill=255)
-        found = focus_of(made)
+        found = focus_of(image)
         self.assertGreater(found.x, 0.65)
         self.assertLess(found.y, 0.4)
 

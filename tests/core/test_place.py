@@ -211,13 +211,13 @@ class Dates(SimpleTestCase):
         whole = [one.draft.date for one in decide(batch, rules, memory=FakeMemory(), now=NOON) if one.draft]
         memory, parts = FakeMemory(), []
         for start in range(0, number, size):
-            made = [
+            results = [
                 one.draft.date
                 for one in decide(batch[start : start + size], rules, memory=memory, now=NOON)
                 if one.draft
             ]
-            memory.calendar.extend(made)
-            parts.extend(made)
+            memory.calendar.extend(results)
+            parts.extend(results)
         self.assertEqual(parts, whole)
 
 

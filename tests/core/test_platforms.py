@@ -294,7 +294,9 @@ class Suggestions(SimpleTestCase):
         phrases = [one.phrase for one in found]
         self.assertNotIn("red lamp", phrases)
         self.assertNotIn("comet", phrases)
-        self.assertNotIn("dust tail", [one.phrase for one in suggestions(kept, others, ["tail dust comet"])])
+        self.assertNotIn(
+            "dust tail", [suggestion.phrase for suggestion in suggestions(kept, others, ["tail dust comet"])]
+        )
 
     def test_little_is_no_ground_for_any(self) -> None:
         one = [Told(title="Dust tail", text="Dust tail.")]

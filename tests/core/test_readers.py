@@ -254,9 +254,9 @@ class Discovery(SimpleTestCase):
             b' href="feed"><link rel="stylesheet" href="s.css"><link rel="ALTERNATE" type="application/feed+json" href="/j">'
             b'<link rel="alternate" hreflang="de" href="/de"></head></html>'
         )
-        found = [(link.url, link.title, link.format) for link in discover_feeds(page, "https://club.example/")]
+        feeds = [(link.url, link.title, link.format) for link in discover_feeds(page, "https://club.example/")]
         self.assertEqual(
-            found, [("https://club.example/x/feed", "All", "RSS"), ("https://club.example/j", "", "JSON Feed")]
+            feeds, [("https://club.example/x/feed", "All", "RSS"), ("https://club.example/j", "", "JSON Feed")]
         )
 
     @given(st.binary(max_size=200))

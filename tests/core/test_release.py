@@ -157,8 +157,8 @@ class OverDays(SimpleTestCase):
             memory.out = [moment for moment in out if moment <= now]
             memory.calendar = list(out)
             decisions = decide([*waiting, *new], rules, memory=memory, now=now)
-            waiting = [one.captured for one in decisions if one.verdict is Verdict.WAITING]
-            rest = [one for one in decisions if one.verdict is not Verdict.WAITING]
+            waiting = [decision.captured for decision in decisions if decision.verdict is Verdict.WAITING]
+            rest = [decision for decision in decisions if decision.verdict is not Verdict.WAITING]
             made += rest
             out += [one.draft.date if one.verdict is Verdict.SCHEDULED and one.draft else now for one in rest]
         return sorted(out), made

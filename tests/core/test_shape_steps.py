@@ -74,31 +74,31 @@ class Links(Steps):
 
     def test_partner_tags_are_added_by_host(self) -> None:
         step = {"kind": "links", "parameters": [{"host": "shop.example", "name": "tag", "value": "meadow 1"}]}
-        made = self.body(self.html, step)
-        self.assertIn('href="https://shop.example/x?y=1&amp;tag=meadow+1"', made)
-        self.assertIn('href="https://club.example/a"', made)
+        body = self.body(self.html, step)
+        self.assertIn('href="https://shop.example/x?y=1&amp;tag=meadow+1"', body)
+        self.assertIn('href="https://club.example/a"', body)
 
     def test_what_leads_to_no_site_stays_as_it_is(self) -> None:
         html = '<p><a href="mailto:desk@almanac.example">write</a> <a href="https://a.example/">read</a></p>'
         for step in ({"gone": "all"}, {"rel": ["sponsored"], "new_tab": True}, {"replaced_by": "https://b.example/"}):
             with self.subTest(step):
-                made = self.body(html, {"kind": "links", **step})
-                self.assertIn('<a href="mailto:desk@almanac.example">write</a>', made)
-                self.assertNotIn('<a href="https://a.example/">read</a>', made)
+                body = self.body(html, {"kind": "links", **step})
+                self.assertIn('<a href="mailto:desk@almanac.example">write</a>', body)
+                self.assertNotIn('<a href="https://a.example/">read</a>', body)
 
     def test_links_tell_what_they_are_and_open_apart(self) -> None:
-        made = self.body(self.html, {"kind": "links", "rel": ["sponsored", "nofollow"], "new_tab": True})
-        self.assertIn('rel="sponsored nofollow"', made)
-        self.assertIn('target="_blank"', made)
+        body = self.body(self.html, {"kind": "links", "rel": ["sponsored", "nofollow"], "new_tab": True})
+        self.assertIn('rel="sponsored nofollow"', body)
+        self.assertIn('target="_blank"', body)
 
     def test_links_to_the_items_own_site_are_not_marked(self) -> None:
-        made = self.body(self.html, {"kind": "links", "rel": ["nofollow"], "new_tab": True})
-        self.assertIn('<a href="https://club.example/a">in</a>', made)
-        self.assertIn('rel="nofollow"', made)
+        body = self.body(self.html, {"kind": "links", "rel": ["nofollow"], "new_tab": True})
+        self.assertIn('<a href="https://club.example/a">in</a>', body)
+        self.assertIn('rel="nofollow"', body)
 
     def test_all_links_can_lead_to_one_address(self) -> None:
-        made = self.body(self.html, {"kind": "links", "replaced_by": "https://a.example/"})
-        self.assertEqual(made.count('href="https://a.example/"'), 2)
+        body = self.body(self.html, {"kind": "links", "replaced_by": "https://a.example/"})
+        self.assertEqual(body.count('href="https://a.example/"'), 2)
 
 
 class Pictures(Steps):
@@ -113,16 +113,16 @@ class Pictures(Steps):
 
     def test_a_picture_without_a_text_is_described_by_the_title(self) -> None:
         item = captured(title="The <comet>", body=self.html)
-        made = self.body("", {"kind": "pictures", "describe": True}, item=item)
-        self.assertEqual(made.count('alt="The &lt;comet&gt;"'), 2)
+        body = self.body("", {"kind": "pictures", "describe": True}, item=item)
+        self.assertEqual(body.count('alt="The &lt;comet&gt;"'), 2)
 
 
 class Shorten(Steps):
     html = "<p>One two <b>three four</b> five.</p><p>Six seven. Eight nine.</p>"
 
     def test_a_body_is_cut_between_words_and_its_tags_are_closed(self) -> None:
-        made = self.body(self.html, {"kind": "shorten", "unit": "words", "count": 3})
-        self.assertEqual(made, "<p>One two <b>three…</b></p>")
+        body = self.body(self.html, {"kind": "shorten", "unit": "words", "count": 3})
+        self.assertEqual(body, "<p>One two <b>three…</b></p>")
 
     def test_sentences_and_paragraphs_are_kept_whole(self) -> None:
         self.assertEqual(
@@ -143,19 +143,19 @@ class Shorten(Steps):
 
     @given(st.integers(1, 40), st.sampled_from(["words", "sentences", "paragraphs", "characters"]))
     def test_what_is_cut_is_never_longer_and_never_broken(self, count: int, unit: str) -> None:
-        made = self.body(self.html, {"kind": "shorten", "unit": unit, "count": count})
-        self.assertLessEqual(len(plain_text(made).split()), len(plain_text(self.html).split()))
-        self.assertEqual(made.count("<p>"), made.count("</p>"))
-        self.assertEqual(made.count("<b>"), made.count("</b>"))
+        body = self.body(self.html, {"kind": "shorten", "unit": unit, "count": count})
+        self.assertLessEqual(len(plain_text(body).split()), len(plain_text(self.html).split()))
+        self.assertEqual(body.count("<p>"), body.count("</p>"))
+        self.assertEqual(body.count("<b>"), body.count("</b>"))
 
 
 class Replace(Steps):
     html = '<h2>The vid</h2><p>A vid and a Vid, <a href="https://a.example/">vid</a> <code>vid</code>.</p>'
 
     def test_words_are_replaced_but_not_in_links_headings_and_code(self) -> None:
-        made = self.body(self.html, {"kind": "replace", "what": "vid", "by": "video"})
-        self.assertIn("A video and a video,", made)
-        self.assertEqual(made.count("vid<"), 3)
+        body = self.body(self.html, {"kind": "replace", "what": "vid", "by": "video"})
+        self.assertIn("A video and a video,", body)
+        self.assertEqual(body.count("vid<"), 3)
 
     def test_only_the_first_ones_and_as_a_link(self) -> None:
         step = {"kind": "replace", "what": "vid", "by": "film", "link": "https://b.example/", "first": 1}
@@ -180,8 +180,8 @@ class Replace(Steps):
         self.assertEqual(self.body("<p>114mm and 80mm</p>", step), "<p>114 mm and 80 mm</p>")
 
     def test_what_is_put_in_is_text_never_markup(self) -> None:
-        made = self.body("<p>a vid</p>", {"kind": "replace", "what": "vid", "by": "<script>x</script>"})
-        self.assertEqual(made, "<p>a &lt;script&gt;x&lt;/script&gt;</p>")
+        body = self.body("<p>a vid</p>", {"kind": "replace", "what": "vid", "by": "<script>x</script>"})
+        self.assertEqual(body, "<p>a &lt;script&gt;x&lt;/script&gt;</p>")
 
     def test_titles_can_be_replaced_in_as_well(self) -> None:
         step = {"id": "s", "kind": "replace", "what": "breaking", "by": "", "where": "title"}
@@ -196,8 +196,8 @@ class Standing(Steps):
 
     def test_an_item_always_gets_the_same_variant(self) -> None:
         step = {"kind": "standing", "variants": ["one", "two", "three"]}
-        made = {self.body("<p>x</p>", step) for _ in range(3)}
-        self.assertEqual(len(made), 1)
+        body = {self.body("<p>x</p>", step) for _ in range(3)}
+        self.assertEqual(len(body), 1)
         others = {self.body("", step, item=captured(str(number), body="<p>x</p>")) for number in range(12)}
         self.assertGreater(len(others), 1)
 
@@ -249,11 +249,11 @@ class EveryStep(Steps):
     def test_hostile_snippets_stay_harmless_through_all_steps(self) -> None:
         for snippet in HOSTILE:
             with self.subTest(snippet):
-                made = self.body(f"<p>a word before</p>{snippet}<p>end</p>", *ALL)
-                self.assertEqual(made, sanitise(made))
-                self.assertNotRegex(made.lower(), r"<script|javascript:|<[^>]*\son\w+=")
+                body = self.body(f"<p>a word before</p>{snippet}<p>end</p>", *ALL)
+                self.assertEqual(body, sanitise(body))
+                self.assertNotRegex(body.lower(), r"<script|javascript:|<[^>]*\son\w+=")
 
     @given(st.text(alphabet="<>/=\"' pabidvsng&;#x", max_size=80))
     def test_any_markup_goes_through_all_steps_and_comes_out_sound(self, html: str) -> None:
-        made = self.body(f"<p>a word</p>{html}", *ALL)
-        self.assertEqual(made, sanitise(made))
+        body = self.body(f"<p>a word</p>{html}", *ALL)
+        self.assertEqual(body, sanitise(body))

@@ -41,8 +41,8 @@ class SrcSets(SimpleTestCase):
                 self.assertIn('srcset="https://h.example/b.jpg 3x"', clean)
 
     def test_are_made_absolute(self) -> None:
-        made = absolute('<img srcset="a,b.jpg 1x, /c.jpg 2x">', "https://h.example/d/e")
-        self.assertIn('srcset="https://h.example/d/a,b.jpg 1x, https://h.example/c.jpg 2x"', made)
+        cleaned = absolute('<img srcset="a,b.jpg 1x, /c.jpg 2x">', "https://h.example/d/e")
+        self.assertIn('srcset="https://h.example/d/a,b.jpg 1x, https://h.example/c.jpg 2x"', cleaned)
 
 
 class OpenElements(SimpleTestCase):

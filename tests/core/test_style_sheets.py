@@ -42,18 +42,18 @@ def everything(nodes: Any) -> Iterator[Any]:  # noqa: ANN401
 
 def faults(css: str) -> list[str]:
     """Return what of a style sheet would load something that is not ours."""
-    found = []
+    results = []
     for node in everything(tinycss2.parse_stylesheet(css)):
         name = getattr(node, "lower_name", "")
         if getattr(node, "lower_at_keyword", "") in {"import", "font-face", "namespace"}:
-            found.append(node.lower_at_keyword)
+            results.append(node.lower_at_keyword)
         if node.type == "url" and not node.value.startswith(OURS):
-            found.append(node.value)
+            results.append(node.value)
         if name == "url" and not all(part.value.startswith(OURS) for part in node.arguments if part.type == "string"):
-            found.append(name)
+            results.append(name)
         if "image-set" in name or name == "src":
-            found.append(name)
-    return found
+            results.append(name)
+    return results
 
 
 def safe(css: str) -> str:
@@ -79,9 +79,9 @@ class StyleSheets(SimpleTestCase):
 
     def test_what_it_looks_like_stays(self) -> None:
         css = "@media (min-width: 40em) { .lead > p:first-child { color: #345; margin: 0 1.5em calc(1px + 2em) } }"
-        made = safe(css)
+        cleaned = safe(css)
         for part in ("@media", "(min-width: 40em)", ".lead > p:first-child", "#345", "calc(1px + 2em)"):
-            self.assertIn(part, made)
+            self.assertIn(part, cleaned)
         self.assertIn(f'url("{OURS}1")', safe("p{background:url(/p.png) no-repeat}"))
 
     def test_it_cannot_close_its_element(self) -> None:

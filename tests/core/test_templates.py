@@ -109,11 +109,11 @@ class Templates(SimpleTestCase):
 
 class Fields(SimpleTestCase):
     def fields(self, **values: tuple[str, str]) -> dict[str, Any]:
-        made = [
+        results = [
             {"id": f"f{n}", "name": name, "type": kind, "value": text}
             for n, (name, (kind, text)) in enumerate(values.items())
         ]
-        return {one.name: one.value for one in shaped(captured(facts={"price": 12.5}), fields=made).fields}
+        return {field.name: field.value for field in shaped(captured(facts={"price": 12.5}), fields=results).fields}
 
     def test_each_type_is_read_as_what_it_is(self) -> None:
         found = self.fields(
@@ -127,21 +127,24 @@ class Fields(SimpleTestCase):
         )  # fmt: skip
 
     def test_what_cannot_be_read_is_left_out_and_named(self) -> None:
-        made = [{"id": "f", "name": "when", "type": "date", "value": "soon"}, {"id": "g", "name": "none", "value": ""}]
-        decision = one(captured(), shape={"fields": made})
+        results = [
+            {"id": "f", "name": "when", "type": "date", "value": "soon"},
+            {"id": "g", "name": "none", "value": ""},
+        ]
+        decision = one(captured(), shape={"fields": results})
         note = next(note for note in decision.trace if note.code == "fields.unread")
         self.assertEqual(note.data["unread"], [{"name": "when", "text": "soon"}])
         self.assertEqual(decision.draft and decision.draft.fields, ())
 
     def test_templates_can_use_them(self) -> None:
-        made = [{"id": "f", "name": "note", "type": "rich_text", "value": "<em>{{ title }}</em>"}]
-        draft = shaped(captured(title="A & B"), fields=made, body="{{ fields.note }}", title="{{ title }}!")
+        results = [{"id": "f", "name": "note", "type": "rich_text", "value": "<em>{{ title }}</em>"}]
+        draft = shaped(captured(title="A & B"), fields=results, body="{{ fields.note }}", title="{{ title }}!")
         self.assertEqual((draft.body, draft.title), ("<em>A &amp; B</em>", "A & B!"))
 
     def test_a_name_stands_once(self) -> None:
-        made = [{"id": "f", "name": "a"}, {"id": "g", "name": "a"}]
+        results = [{"id": "f", "name": "a"}, {"id": "g", "name": "a"}]
         with self.assertRaisesRegex(DocumentError, "named “a”"):
-            document(shape={"fields": made})
+            document(shape={"fields": results})
 
 
 class Leads(SimpleTestCase):

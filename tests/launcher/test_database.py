@@ -35,9 +35,9 @@ class OwnFolder(SimpleTestCase):
         self.assertEqual(mode & 0o077, 0)
 
     def test_the_server_is_told_all_that_it_needs(self) -> None:
-        given = Database("one", 5999).environment()
-        self.assertEqual((given["GLYPTARCH_DB_HOST"], given["GLYPTARCH_DB_PORT"]), ("127.0.0.1", "5999"))
-        self.assertTrue(all(given.values()))
+        environment = Database("one", 5999).environment()
+        self.assertEqual((environment["GLYPTARCH_DB_HOST"], environment["GLYPTARCH_DB_PORT"]), ("127.0.0.1", "5999"))
+        self.assertTrue(all(environment.values()))
 
     def test_a_folder_that_postgres_cannot_reach_has_another_place_for_each_checkout(self) -> None:
         self.set(_reachable=lambda _folder: False)
@@ -75,11 +75,11 @@ class Started(SimpleTestCase):
         server.start()
         try:
             self.assertTrue(server.running())
-            given = server.environment()
+            environment = server.environment()
             return run(
-                [database._binaries() / "psql", "-h", given["GLYPTARCH_DB_HOST"], "-p", given["GLYPTARCH_DB_PORT"],
-                 "-U", given["GLYPTARCH_DB_USER"], "-d", given["GLYPTARCH_DB_NAME"], "-Atc", sql],
-                what="Asking", remedy="", env={"PGPASSWORD": given["GLYPTARCH_DB_PASSWORD"]},
+                [database._binaries() / "psql", "-h", environment["GLYPTARCH_DB_HOST"], "-p", environment["GLYPTARCH_DB_PORT"],
+                 "-U", environment["GLYPTARCH_DB_USER"], "-d", environment["GLYPTARCH_DB_NAME"], "-Atc", sql],
+                what="Asking", remedy="", env={"PGPASSWORD": environment["GLYPTARCH_DB_PASSWORD"]},
             )  # fmt: skip
         finally:
             server.stop()

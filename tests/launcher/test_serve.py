@@ -25,8 +25,8 @@ class Serving(SimpleTestCase):
         self.assertNotIn("GLYPTARCH_SECRET_KEY", str(raised.exception))
 
     def test_each_part_is_a_process_of_its_own(self) -> None:
-        given = Namespace(host="0.0.0.0", port=9000)  # noqa: S104 - what a person may ask for
-        worker, clock, web = (serving._command(part, given) for part in ("worker", "clock", "web"))
+        arguments = Namespace(host="0.0.0.0", port=9000)  # noqa: S104 - what a person may ask for
+        worker, clock, web = (serving._command(part, arguments) for part in ("worker", "clock", "web"))
         self.assertEqual(worker[-2:], ["worker", "--without-clock"])
         self.assertEqual(clock[-1], "clock")
         self.assertIn("0.0.0.0", web)  # noqa: S104

@@ -125,7 +125,7 @@ def text_of(answer: Any) -> str:  # noqa: ANN401 - whatever the test client give
 
 
 def run(campaign: Campaign, portal: CannedPortal | None = None, batch: int = 50) -> Run:
-    made = begin_run(campaign, by=None, now=NOW, queue=False)
-    carry_out(made.pk, fetcher=portal or CannedPortal(), clock=clock, batch=batch)  # type: ignore[arg-type]
-    made.refresh_from_db()
-    return made
+    first_run = begin_run(campaign, by=None, now=NOW, queue=False)
+    carry_out(first_run.pk, fetcher=portal or CannedPortal(), clock=clock, batch=batch)  # type: ignore[arg-type]
+    first_run.refresh_from_db()
+    return first_run

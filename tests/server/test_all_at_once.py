@@ -78,10 +78,10 @@ class AllAtOnce(TransactionTestCase):
         self.assertEqual(list(slugs), [])
         for post in Post.objects.all():
             records = list(PostChange.objects.filter(post=post).order_by("version"))
-            written = [one for one in records if one.version > 1]
+            written = [record for record in records if record.version > 1]
             self.assertEqual([one.version for one in written], list(range(2, post.version + 1)))
             for name in ("title", "state"):
-                said = [one.after[name] for one in records if name in one.after]
+                said = [record.after[name] for record in records if name in record.after]
                 if said:
                     self.assertEqual(getattr(post, name), said[-1], name)
         self.assertEqual(Change.objects.filter(ended_at=None).count(), 0)
@@ -138,6 +138,6 @@ class AllAtOnce(TransactionTestCase):
     def test_two_take_the_same_change_back(self) -> None:
         change = changes.begin_change(self.blog, Action.BYLINE, {"byline": "Mira"}, self.numbers, now=NOW)
         failures = _together(*[lambda: changes.take_back(change, now=NOW)] * 2)
-        self.assertEqual([type(one) for one in failures], [Conflict])
+        self.assertEqual([type(failure) for failure in failures], [Conflict])
         self.check()
         self.assertEqual(Post.objects.filter(byline=None).count(), 12)

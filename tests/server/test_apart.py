@@ -61,8 +61,8 @@ class Reach(TestCase):
 
     def test_a_proof_over_everything_says_nothing_of_a_stranger_s_blog(self) -> None:
         proof = make_proof(self.campaign, document_of(latest_revision(self.campaign)), now=NOW)
-        self.assertEqual(sorted(one.decision.verdict.value for one in proof.items), ["duplicate", "hold"])
-        compared = [note.data for one in proof.items for note in one.decision.trace if note.stage is Stage.MATCH]
+        self.assertEqual(sorted(item.decision.verdict.value for item in proof.items), ["duplicate", "hold"])
+        compared = [note.data for item in proof.items for note in item.decision.trace if note.stage is Stage.MATCH]
         self.assertFalse([data for data in compared if "blog" in data])
 
     def test_a_run_finds_what_is_on_a_blog_within_reach_and_writes_nothing_to_it(self) -> None:

@@ -114,10 +114,10 @@ class ApiCase(TestCase):
         Return its number and a signed address of a picture in it.
         """
         for name in ("Ridge", "Spare"):
-            made = make_reader(self.blog, name, ReaderDocument(url="https://ridge.example/"), now=NOW)
+            reader = make_reader(self.blog, name, ReaderDocument(url="https://ridge.example/"), now=NOW)
             body = zlib.compress(b"<ul><li><a href='/1'>One title here</a><li><a href='/2'>Two titles here</a></ul>")
             kept = Snapshot.objects.create(
-                blog=self.blog, reader=made, url=made.url, body=body, size=1, taken_at=NOW, lists=True
+                blog=self.blog, reader=reader, url=reader.url, body=body, size=1, taken_at=NOW, lists=True
             )
         return kept.pk, signing.dumps("https://club.example/a.png", salt="glyptarch.pages.asset")
 
@@ -579,7 +579,7 @@ class Campaigns(ApiCase):
         path = "/blogs/meadow/posts"
         first, *others = Post.objects.order_by("pk")
         Post.objects.filter(pk=first.pk).update(title="Nebula", excerpt="", state="held")
-        Post.objects.filter(pk__in=[one.pk for one in others]).update(title="A nebula", state="published")
+        Post.objects.filter(pk__in=[other.pk for other in others]).update(title="A nebula", state="published")
         found = self.call(self.owner, "GET", f"{path}?search=nebula&state=held").json()
         self.assertEqual((found["total"], found["states"]["held"], found["states"]["published"]), (1, 1, len(others)))
         with patch("glyptarch_server.posts.desk_list.SEARCHED", 1):
@@ -715,7 +715,9 @@ class Schema(TestCase):
 
     def test_every_operation_has_a_name_of_its_own(self) -> None:
         names = [
-            one["operationId"] for methods in json.loads(schema_text())["paths"].values() for one in methods.values()
+            method["operationId"]
+            for methods in json.loads(schema_text())["paths"].values()
+            for method in methods.values()
         ]
         self.assertEqual(len(names), len(set(names)))
 

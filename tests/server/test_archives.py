@@ -37,9 +37,9 @@ class OlderItems(ApiCase):
             },
         }
         self.portal = CannedPortal(self.bodies)
-        given = patch.object(wiring, "fetcher", return_value=self.portal)
-        given.start()
-        self.addCleanup(given.stop)
+        patched = patch.object(wiring, "fetcher", return_value=self.portal)
+        patched.start()
+        self.addCleanup(patched.stop)
         self.before = Item.objects.count()
 
     def ask(self, method: str, path: str = "", **body: Any) -> Any:  # noqa: ANN401

@@ -70,8 +70,8 @@ class Audit(ApiCase):
         make_blog("other", self.owner)
         for name in ("Alpha", "Beta"):
             self.call(self.owner, "PATCH", "/blogs/meadow/campaigns/sky", {"name": name})
-        self.assertEqual([one["subject"] for one in self.entries("?search=alpha")], ["Alpha"])
-        self.assertEqual([one["subject"] for one in self.entries("?kind=campaign&limit=1")], ["Beta"])
+        self.assertEqual([entry["subject"] for entry in self.entries("?search=alpha")], ["Alpha"])
+        self.assertEqual([entry["subject"] for entry in self.entries("?kind=campaign&limit=1")], ["Beta"])
         self.assertEqual(self.entries("?kind=camp"), [])
         self.assertEqual(self.call(self.owner, "GET", "/blogs/other/audit").json()["total"], 0)
 

@@ -50,10 +50,10 @@ class SeveralTogether(TestCase):
 
     def test_each_source_keeps_its_own_items_and_its_own_log(self) -> None:
         readings = self.answers(feed_of(entry(1), entry(2)), None, feed_of(entry(1)))
-        self.assertEqual([(one.source.key, one.found, one.fresh, one.error) for one in readings], [
+        self.assertEqual([(reading.source.key, reading.found, reading.fresh, reading.error) for reading in readings], [
             ("club", 2, 2, ""), ("observatory", 0, 0, "too_slow"), ("meadowlark", 1, 1, ""),
         ])  # fmt: skip
-        self.assertTrue(all(one.pk for one in readings))
+        self.assertTrue(all(reading.pk for reading in readings))
         kept = list(Item.objects.order_by("source__pk", "identity").values_list("source__key", "identity"))
         club = f"{self.sources[0].url.rsplit('/', 1)[0]}/n1"
         self.assertEqual([key for key, _ in kept], ["club", "club", "meadowlark"])
@@ -62,30 +62,30 @@ class SeveralTogether(TestCase):
         self.assertEqual([rows[key].failures for key in ("club", "observatory", "meadowlark")], [0, 1, 0])
         self.assertEqual([rows[key].item_count for key in ("club", "observatory", "meadowlark")], [2, 0, 1])
         self.assertEqual([rows[key].health for key in ("club", "observatory")], ["ok", "failing"])
-        self.assertTrue(all(one.next_read_at and one.next_read_at > NOW for one in rows.values()))
+        self.assertTrue(all(row.next_read_at and row.next_read_at > NOW for row in rows.values()))
 
     def test_what_is_edited_in_one_is_replaced_there_alone(self) -> None:
         self.answers(feed_of(entry(1)), feed_of(entry(1)), feed_of(entry(1)))
         readings = self.answers(
             feed_of(entry(1)), feed_of(entry(1, "Edited")), feed_of(entry(1), entry(2)), now_hours=1
         )
-        self.assertEqual([one.fresh for one in readings], [0, 0, 1])
+        self.assertEqual([reading.fresh for reading in readings], [0, 0, 1])
         titles = Item.objects.order_by("source__pk", "identity").values_list("title", flat=True)
         self.assertEqual(list(titles), ["Story 1", "Edited", "Story 1", "Story 2"])
 
     def test_a_person_who_changes_a_source_meanwhile_keeps_the_change(self) -> None:
-        held = [Source.objects.get(pk=one.pk) for one in self.sources]
+        held = [Source.objects.get(pk=source.pk) for source in self.sources]
         Source.objects.update(title="Named by a person", paused=True)
         feed = wiring.apart().read_feed(RawFeed(body=feed_of(entry(1)), source="x", url="https://club.example/feed"))
         keep_answers([(one, SourceAnswer(outcome=feed)) for one in held], now=NOW)
         self.assertEqual(set(Source.objects.values_list("title", "paused")), {("Named by a person", True)})
 
     def test_a_source_that_is_gone_does_not_come_back(self) -> None:
-        held = [Source.objects.get(pk=one.pk) for one in self.sources]
+        held = [Source.objects.get(pk=source.pk) for source in self.sources]
         Source.objects.filter(pk=held[0].pk).delete()
         feed = wiring.apart().read_feed(RawFeed(body=feed_of(entry(1)), source="x", url="https://club.example/feed"))
         readings = keep_answers([(one, SourceAnswer(outcome=feed)) for one in held], now=NOW)
-        self.assertEqual([one.source_id for one in readings], [held[1].pk, held[2].pk])
+        self.assertEqual([reading.source_id for reading in readings], [held[1].pk, held[2].pk])
         self.assertEqual((Source.objects.count(), Item.objects.count()), (2, 2))
 
     def test_one_that_the_database_does_not_take_is_left_out_of_its_source_alone(self) -> None:
@@ -95,7 +95,7 @@ class SeveralTogether(TestCase):
         ]  # fmt: skip
         with self.assertLogs("glyptarch.items"):
             results = capture_all(given, now=NOW)
-        self.assertEqual([(one.fresh, one.refused) for one in results], [(1, ("n1",)), (1, ())])
+        self.assertEqual([(result.fresh, result.refused) for result in results], [(1, ("n1",)), (1, ())])
 
 
 class KnownEntriesOfASource(TestCase):
@@ -139,7 +139,9 @@ class KnownEntriesOfASource(TestCase):
         self.reads(body)
         looked_at, reading = self.read_again(body)
         self.assertEqual((looked_at, reading.found), (1, 2))
-        self.assertEqual([(one["code"], one["entry"]) for one in reading.warnings], [("date_unreadable", 1)])
+        self.assertEqual(
+            [(warning["code"], warning["entry"]) for warning in reading.warnings], [("date_unreadable", 1)]
+        )
 
     def test_an_entry_that_is_written_otherwise_and_says_the_same_is_read_once_more_only(self) -> None:
         self.reads(feed_of(entry(1), entry(2)))

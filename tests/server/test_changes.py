@@ -403,8 +403,8 @@ class Runs(ChangeCase):
 
 class Takedowns(ChangeCase):
     def test_a_source_is_withdrawn_whole_and_nothing_of_it_comes_again(self) -> None:
-        made = self.call("post", "/sources/club/takedown", {"asked_by": "The club", "reason": "By letter"}).json()
-        self.assertEqual((len(made["withdrawn"]), made["whole_source"]), (4, True))
+        takedown = self.call("post", "/sources/club/takedown", {"asked_by": "The club", "reason": "By letter"}).json()
+        self.assertEqual((len(takedown["withdrawn"]), takedown["whole_source"]), (4, True))
         self.assertEqual(self.client.get(f"/blog/meadow/{self.posts[0].slug}/").status_code, 410)
         fill(self.source, [40])
         run(self.campaign)
@@ -424,18 +424,18 @@ class Takedowns(ChangeCase):
         run(make_campaign(self.blog, "Other", sources=("other",), match={"rules": []}))
         self.assertEqual(Post.objects.filter(link="https://club.example/0").count(), 2)
         first = Post.objects.filter(link="https://club.example/0").earliest("pk")
-        made = self.call("post", f"/posts/{first.pk}/takedown", {"asked_by": "Its author"}).json()
-        self.assertEqual((len(made["withdrawn"]), made["whole_source"]), (2, False))
+        takedown = self.call("post", f"/posts/{first.pk}/takedown", {"asked_by": "Its author"}).json()
+        self.assertEqual((len(takedown["withdrawn"]), takedown["whole_source"]), (2, False))
         third = make_source(self.blog, "third")
         capture(third, [story(0, identity="third")], now=NOW)
         campaign = make_campaign(self.blog, "Third", sources=("third",), match={"rules": []})
         run(campaign)
         self.assertEqual(Post.objects.filter(campaign=campaign).count(), 0)
-        again = self.call("post", f"/takedowns/{made['id']}/lift")
+        again = self.call("post", f"/takedowns/{takedown['id']}/lift")
         self.assertIsNotNone(again.json()["lifted_at"])
         run(campaign)
         self.assertEqual(Post.objects.filter(campaign=campaign).count(), 1)
-        self.assertEqual(self.call("post", f"/takedowns/{made['id']}/lift").status_code, 409)
+        self.assertEqual(self.call("post", f"/takedowns/{takedown['id']}/lift").status_code, 409)
 
     def test_a_post_by_hand_has_no_original(self) -> None:
         post = editing.write_post(self.blog, {"title": "By hand"}, now=NOW)
@@ -538,8 +538,8 @@ class Lists(ChangeCase):
         self.assertEqual((rows[0]["category"], rows[0]["edited"]), ("Sky", "title"))
 
     def test_a_filter_is_kept_under_a_name(self) -> None:
-        made = self.call("post", "/post-views", {"name": "Thin", "query": "longest=120"}).json()
+        view = self.call("post", "/post-views", {"name": "Thin", "query": "longest=120"}).json()
         self.call("post", "/post-views", {"name": "Thin", "query": "longest=80"})
-        self.assertEqual(self.call("get", "/post-views").json(), [{**made, "query": "longest=80"}])
-        self.assertEqual(self.call("delete", f"/post-views/{made['id']}").status_code, 204)
-        self.assertEqual(self.call("delete", f"/post-views/{made['id']}").status_code, 404)
+        self.assertEqual(self.call("get", "/post-views").json(), [{**view, "query": "longest=80"}])
+        self.assertEqual(self.call("delete", f"/post-views/{view['id']}").status_code, 204)
+        self.assertEqual(self.call("delete", f"/post-views/{view['id']}").status_code, 404)

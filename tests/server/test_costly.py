@@ -59,7 +59,7 @@ class ReadApart(SimpleTestCase):
     def test_a_feed_comes_back_with_the_features_of_its_items(self) -> None:
         feed = self.apart.read_feed(raw(SOUND))
         self.assertEqual([item.title for item in feed.items], ["One sound entry"])
-        self.assertEqual([one.title_key for one in feed.features], ["one sound entry"])
+        self.assertEqual([feature.title_key for feature in feed.features], ["one sound entry"])
 
     def test_an_error_comes_back_with_its_code(self) -> None:
         with self.assertRaisesRegex(ParseError, "empty") as caught:
@@ -102,7 +102,7 @@ class ReadApart(SimpleTestCase):
         body = b'<rss version="2.0"><channel><title>C</title>' + tiny * 250_000 + b"</channel></rss>"
         feed = Apart.read_feed(self.apart, raw(body))
         self.assertEqual(len(feed.items), 2000)
-        self.assertIn(("too_many_entries", "250000"), [(one.code, one.detail) for one in feed.warnings])
+        self.assertIn(("too_many_entries", "250000"), [(warning.code, warning.detail) for warning in feed.warnings])
 
     def test_one_entry_that_takes_too_long_is_left_out_alone(self) -> None:
         def features(item: object) -> object:
@@ -113,7 +113,7 @@ class ReadApart(SimpleTestCase):
         body = SOUND.replace(b"</channel>", b"<item><title>slow</title></item></channel>")
         feed = module.read_feed(body, source="club", url="https://club.example/", features=features)  # type: ignore[arg-type]
         self.assertEqual([item.title for item in feed.items], ["One sound entry"])
-        self.assertEqual([(one.code, one.entry) for one in feed.warnings][-1], ("entry_too_costly", 2))
+        self.assertEqual([(warning.code, warning.entry) for warning in feed.warnings][-1], ("entry_too_costly", 2))
 
     def test_the_alarm_of_an_entry_rings(self) -> None:
         module._begin(1 << 40, 0.05)

@@ -210,7 +210,7 @@ class Fetching(SimpleTestCase):
             portal = FetchPortal(allowed=frozenset({address}))
             self.addCleanup(portal.close)
             answers = portal.fetch_all([FetchRequest(url=f"http://{address}{path}") for path in ("/", "/mute")])
-        self.assertEqual([getattr(one, "code", one) for one in answers], [FetchCode.CUT_OFF] * 2)
+        self.assertEqual([getattr(answer, "code", answer) for answer in answers], [FetchCode.CUT_OFF] * 2)
 
     def test_a_proxy_of_the_environment_is_not_used(self) -> None:
         with patch.dict("os.environ", {"http_proxy": "http://127.0.0.1:9", "ALL_PROXY": "http://127.0.0.1:9"}):
@@ -275,8 +275,8 @@ class Fetching(SimpleTestCase):
         requests = [FetchRequest(url=url, etag=first.etag if number % 9 else "") for number in range(120)]
         with ThreadPoolExecutor(1) as beside:
             answers = beside.submit(self.portal.fetch_all, requests).result(timeout=30)
-        self.assertEqual(sum(isinstance(one, Fetched) and one.not_modified for one in answers), 106)
-        self.assertEqual(sum(isinstance(one, Fetched) and bool(one.body) for one in answers), 14)
+        self.assertEqual(sum(isinstance(answer, Fetched) and answer.not_modified for answer in answers), 106)
+        self.assertEqual(sum(isinstance(answer, Fetched) and bool(answer.body) for answer in answers), 14)
 
     def test_one_failure_does_not_stop_the_others(self) -> None:
         urls = [f"http://{self.address}/nowhere/feed", f"http://{self.address}/skywire/feed"]

@@ -114,8 +114,8 @@ class Names(TestCase):
         rules = [{"id": "t", "kind": "table", "unmapped": "create"}]
         run(make_campaign(blog, place={"category_rules": rules, "tag_rules": [{"id": "s", "kind": "source"}]}))
         post = Post.objects.get()
-        self.assertEqual({one.name for one in post.categories.all()}, {"ΟΔΟΣ", "İstanbul"})
-        self.assertEqual({one.name for one in post.tags.all()}, {"ΟΔΟΣ", "İstanbul"})
+        self.assertEqual({category.name for category in post.categories.all()}, {"ΟΔΟΣ", "İstanbul"})
+        self.assertEqual({tag.name for tag in post.tags.all()}, {"ΟΔΟΣ", "İstanbul"})
 
 
 class OldRows(TestCase):

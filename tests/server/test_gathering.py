@@ -85,9 +85,9 @@ class Asked(SimpleTestCase):
             return web.Response(body=FEED)
 
         def app() -> web.Application:
-            made = web.Application()
-            made.router.add_get("/{path:.*}", answer)
-            return made
+            app = web.Application()
+            app.router.add_get("/{path:.*}", answer)
+            return app
 
         self.address = self.enter(served(app()))
         self.other = self.enter(served(app()))

@@ -63,7 +63,7 @@ class Polled(TestCase):
         Source.objects.filter(key="s3").update(gone_at=NOW)
         with self.assertNumQueries(4):
             claimed = claim_due(sources, now=NOW)
-        self.assertEqual([one.key for one in claimed], [one.key for one in sources if one.key != "s3"])
+        self.assertEqual([one.key for one in claimed], [source.key for source in sources if source.key != "s3"])
 
     def test_what_a_feed_wishes_is_the_least_wait(self) -> None:
         self.portal.bodies[URL] = FEED.replace(b"<channel>", b"<channel><ttl>120</ttl>")

@@ -35,7 +35,7 @@ class Killed(OwnWorld):
             subprocess.run([*command, "-m", "immediate", "-w", "stop"], capture_output=True, check=True)
             self.database.start()
             return
-        member = next(one for one in self.group.members if one.name == f"killed-{what}")
+        member = next(member for member in self.group.members if member.name == f"killed-{what}")
         member.process.send_signal(signal.SIGKILL)
 
     def decided(self) -> int:

@@ -154,12 +154,12 @@ class Pictures(MediaCase):
     def test_copies_go_when_nothing_shows_them_and_what_people_gave_stays(self) -> None:
         post = self.published(media=(LEAD,))
         self.copy({LEAD: drawn()})
-        given = actions.keep_upload(self.blog, "moon.png", drawn("white"), now=NOW)
+        upload = actions.keep_upload(self.blog, "moon.png", drawn("white"), now=NOW)
         later = NOW + timedelta(days=30)
         self.assertEqual(actions.remove_unused(now=later), 0)
         post.delete()
         self.assertEqual(actions.remove_unused(now=later), 1)
-        self.assertEqual([picture.pk for picture in Picture.objects.all()], [given.pk])
+        self.assertEqual([picture.pk for picture in Picture.objects.all()], [upload.pk])
         self.assertEqual(len({path.parent for path in self.folder.rglob("*.webp")}), 1)
 
     def test_a_list_asks_for_the_copies_of_all_its_posts_at_once(self) -> None:
@@ -183,18 +183,18 @@ class OwnPictures(MediaCase):
         return self.client.post("/api/blogs/meadow/pictures", {"file": SimpleUploadedFile(name, data)})
 
     def test_a_picture_is_added_named_found_and_removed(self) -> None:
-        made = self.add(drawn()).json()
-        self.assertEqual((made["name"], made["uploaded"], made["width"]), ("moon.png", True, 700))
+        upload = self.add(drawn()).json()
+        self.assertEqual((upload["name"], upload["uploaded"], upload["width"]), ("moon.png", True, 700))
         what = {"name": "The moon", "alt": "Half a moon", "credit": "M. Vale", "labels": ["sky", "sky", "night"]}
         changed = self.client.put(
-            f"/api/blogs/meadow/pictures/{made['id']}",
+            f"/api/blogs/meadow/pictures/{upload['id']}",
             {**what, "focus_x": 0.2, "focus_y": 0.9},
             content_type="application/json",
         ).json()
         self.assertEqual((changed["labels"], changed["focus_x"]), (["sky", "night"], 0.2))
         found = self.client.get("/api/blogs/meadow/pictures?search=half&label=night&uploaded=true").json()
         self.assertEqual((found["total"], found["labels"]), (1, ["night", "sky"]))
-        self.assertEqual(self.client.delete(f"/api/blogs/meadow/pictures/{made['id']}").status_code, 204)
+        self.assertEqual(self.client.delete(f"/api/blogs/meadow/pictures/{upload['id']}").status_code, 204)
         self.assertEqual(list(self.folder.rglob("*.webp")), [])
 
     def test_what_cannot_be_shown_is_refused_in_plain_words(self) -> None:
@@ -214,22 +214,22 @@ class OwnPictures(MediaCase):
     def test_lead_images_are_taken_from_the_pictures_of_a_label(self) -> None:
         urls = []
         for colour in ("navy", "teal", "black"):
-            made = self.add(drawn(colour), f"{colour}.png").json()
+            upload = self.add(drawn(colour), f"{colour}.png").json()
             labels = [] if colour == "black" else ["night"]
             what = {"name": colour, "alt": colour, "labels": labels, "focus_x": 0.5, "focus_y": 0.5}
-            self.client.put(f"/api/blogs/meadow/pictures/{made['id']}", what, content_type="application/json")
-            urls.append(made["url"])
+            self.client.put(f"/api/blogs/meadow/pictures/{upload['id']}", what, content_type="application/json")
+            urls.append(upload["url"])
         fill(self.source, range(1, 9))
         run(make_campaign(self.blog, shape={"lead": {"order": ["blog"], "pool": "night"}}))
         self.assertEqual(set(Post.objects.values_list("lead_url", flat=True)), set(urls[:2]))
         self.assertEqual(set(Post.objects.values_list("lead_alt", flat=True)), {"navy", "teal"})
 
     def test_a_picture_of_the_library_leads_with_its_focus(self) -> None:
-        made = self.add(drawn()).json()
+        upload = self.add(drawn()).json()
         focus = {"name": "Moon", "focus_x": 0.25, "focus_y": 0.75, "credit": "Photo: M. Vale"}
-        self.client.put(f"/api/blogs/meadow/pictures/{made['id']}", focus, content_type="application/json")
+        self.client.put(f"/api/blogs/meadow/pictures/{upload['id']}", focus, content_type="application/json")
         fill(self.source, [1])
-        lead = {"order": ["blog"], "pictures": [{"url": made["url"], "alt": "The moon"}]}
+        lead = {"order": ["blog"], "pictures": [{"url": upload["url"], "alt": "The moon"}]}
         run(make_campaign(self.blog, shape={"lead": lead}))
         page = self.page(Post.objects.get())
         self.assertIn("object-position: 25% 75%", page)
@@ -478,9 +478,9 @@ class InABucket(TestCase):
     def test_the_api_answers_503_with_what_to_do(self) -> None:
         self.world.buckets.fault = "broken"
         self.client.force_login(User.objects.get())
-        given = {"file": SimpleUploadedFile("moon.png", drawn(), "image/png")}
+        upload = {"file": SimpleUploadedFile("moon.png", drawn(), "image/png")}
         with self.assertLogs("glyptarch.media", "ERROR"):
-            answer = self.client.post("/api/blogs/meadow/pictures", given)
+            answer = self.client.post("/api/blogs/meadow/pictures", upload)
         self.assertEqual((answer.status_code, answer["Content-Type"]), (503, "application/problem+json"))
         self.assertIn("Try again later", answer.json()["detail"])
 

@@ -36,7 +36,7 @@ class Notices(ApiCase):
         tell_all(now=NOW)
 
     def subjects(self) -> list[str]:
-        return [f"{one['to'].partition('@')[0]}: {one['subject']}" for one in mails()]
+        return [f"{mail['to'].partition('@')[0]}: {mail['subject']}" for mail in mails()]
 
     def test_a_problem_is_told_once_and_once_more_when_it_has_passed(self) -> None:
         self.want(self.owner, problems=True)
@@ -77,7 +77,7 @@ class Notices(ApiCase):
         Run.objects.filter(pk=self.first_run.pk).update(ended_at=LATER)
         for minute in range(2):
             tell_all(now=LATER + timedelta(minutes=minute))
-        self.assertEqual([one["to"] for one in mails()], ["mira@club.example", "board@club.example"])
+        self.assertEqual([mail["to"] for mail in mails()], ["mira@club.example", "board@club.example"])
         self.assertIn("Sky: 3 posts, 0 of them held", mails()[0]["text"])
 
     def test_the_daily_digest_comes_once_a_day_at_seven_of_the_blog(self) -> None:

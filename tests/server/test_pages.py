@@ -80,9 +80,9 @@ class PageReaders(ApiCase):
         super().setUp()
         self.site = Site()
         fetching._robots.clear()
-        given = patch.object(wiring, "fetcher", return_value=self.site)
-        given.start()
-        self.addCleanup(given.stop)
+        patched = patch.object(wiring, "fetcher", return_value=self.site)
+        patched.start()
+        self.addCleanup(patched.stop)
 
     def ask(self, method: str, path: str, status: int = 200, **body: Any) -> Any:  # noqa: ANN401
         answer = self.call(self.editor, method, f"/blogs/meadow{path}", body if method in {"POST", "PUT"} else None)
@@ -107,7 +107,7 @@ class PageReaders(ApiCase):
         self.assertEqual(page["lists"][0]["count"], 8)
         self.assertEqual(page["lists"][0]["list_page"]["next"], "a[rel=next]")
         self.assertEqual(
-            [one["name"] for one in page["sections"]],
+            [section["name"] for section in page["sections"]],
             ["Sky", "Dome", "Evenings", "Archive", "Tonight", "Visits", "Staff"],
         )
         self.assertEqual(self.ask("GET", f"/pages/{page['id']}")["lists"], page["lists"])
@@ -163,7 +163,7 @@ class PageReaders(ApiCase):
         reader.document["list_page"]["pages"] = 6
         reader.save()
         reading = self.read(source)
-        self.assertIn("page_consent", [one["code"] for one in reading["warnings"]])
+        self.assertIn("page_consent", [warning["code"] for warning in reading["warnings"]])
         self.assertFalse(Item.objects.filter(source=source, title__startswith="Before you").exists())
 
     def test_a_site_that_asks_for_long_pauses_is_read_in_parts(self) -> None:
@@ -171,8 +171,10 @@ class PageReaders(ApiCase):
         with patch.object(bulletin, "ROBOTS", "User-agent: *\nCrawl-delay: 60\n"):
             fetching._robots.clear()
             reading = self.read(source)
-        self.assertEqual(reading["found"] + sum(one["code"].startswith("page_") for one in reading["warnings"]), 5)
-        self.assertIn("more_articles", [one["code"] for one in reading["warnings"]])
+        self.assertEqual(
+            reading["found"] + sum(warning["code"].startswith("page_") for warning in reading["warnings"]), 5
+        )
+        self.assertIn("more_articles", [warning["code"] for warning in reading["warnings"]])
 
     def test_pages_are_kept_so_that_a_reader_can_be_tried_on_those_of_yesterday(self) -> None:
         self.read(self.made_source())
@@ -192,7 +194,7 @@ class PageReaders(ApiCase):
         self.site.failing = {f"{LIST}sky/"}
         reading = self.read(source)
         self.assertEqual(reading["error"], "")
-        self.assertIn("section_unread", [one["code"] for one in reading["warnings"]])
+        self.assertIn("section_unread", [warning["code"] for warning in reading["warnings"]])
         self.assertGreater(reading["fresh"], 0)
         self.site.failing |= {f"{LIST}dome/"}
         self.assertEqual(self.read(source)["error"], "server_error")
@@ -205,12 +207,12 @@ class PageReaders(ApiCase):
         source = Source.objects.get(reader__key=made["key"])
         reading = self.read(source)
         self.assertGreater(reading["fresh"], 2)
-        self.assertIn("more_articles", [one["code"] for one in reading["warnings"]])
+        self.assertIn("more_articles", [warning["code"] for warning in reading["warnings"]])
         newest = bulletin._stories("", self.site.now, 7)[0]
         self.assertIn(f"{LIST}notes/{newest.number}", self.site.addresses)
 
     def test_one_page_is_taken_by_its_address_and_used_by_a_campaign(self) -> None:
-        notes = [one for one in bulletin._stories("", NOW, 7) if one.number % 17 != 4 and one.number % 5]
+        notes = [story for story in bulletin._stories("", NOW, 7) if story.number % 17 != 4 and story.number % 5]
         taken = self.ask("POST", "/taken-pages", url=f"{LIST}notes/{notes[0].number}")
         self.assertEqual((taken["title"], taken["reader"], taken["fresh"]), (notes[0].title, "", True))
         self.assertFalse(self.ask("POST", "/taken-pages", url=f"{LIST}notes/{notes[0].number}")["fresh"])
@@ -222,7 +224,7 @@ class PageReaders(ApiCase):
         self.assertNotIn("https://taken-by-hand.invalid/", self.site.addresses)
 
     def test_what_is_no_article_is_not_taken_and_says_why(self) -> None:
-        consent = next(one.number for one in bulletin._stories("", NOW, 7) if one.number % 17 == 4)
+        consent = next(story.number for story in bulletin._stories("", NOW, 7) if story.number % 17 == 4)
         for path, words in (
             (f"notes/{consent}", "consent"),
             ("staff/", "robots.txt"),
@@ -276,7 +278,7 @@ class PageReaders(ApiCase):
     def test_a_list_that_has_not_changed_is_asked_for_that_only(self) -> None:
         source = self.made_source(at_most=40)
         self.site.etag = '"one"'
-        consent = [one for one in self.read(source)["warnings"] if one["code"] == "page_consent"]
+        consent = [warning for warning in self.read(source)["warnings"] if warning["code"] == "page_consent"]
         self.assertEqual(consent, [])
         asked = len(self.site.asked)
         again = self.read(source)
@@ -395,8 +397,8 @@ class PageReaders(ApiCase):
         document = self.document()
         entries = self.ask("POST", f"/pages/{Snapshot.objects.get().pk}/list", document=document)["entries"]
         self.assertEqual(len(entries), 8)
-        self.assertTrue(all(one["date"] and one["excerpt"] for one in entries))
-        rows = self.ask("POST", "/reader-test", document=document, urls=[one["url"] for one in entries[:4]])
+        self.assertTrue(all(entry["date"] and entry["excerpt"] for entry in entries))
+        rows = self.ask("POST", "/reader-test", document=document, urls=[entry["url"] for entry in entries[:4]])
         self.assertEqual(
             next(row["cells"]["title"]["value"] for row in rows if row["kind"] == "article"), entries[0]["title"]
         )

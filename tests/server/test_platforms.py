@@ -54,9 +54,9 @@ class Platforms(ApiCase):
         self.addCleanup(serving.__exit__, None, None, None)
         portal = FetchPortal(allowed=frozenset({self.host}))
         self.addCleanup(portal.close)
-        given = patch.object(wiring, "fetcher", return_value=portal)
-        given.start()
-        self.addCleanup(given.stop)
+        patched = patch.object(wiring, "fetcher", return_value=portal)
+        patched.start()
+        self.addCleanup(patched.stop)
 
     def ask(self, method: str, path: str, status: int = 200, **body: Any) -> Any:  # noqa: ANN401
         answer = self.call(self.editor, method, f"/blogs/meadow{path}", body if method in {"POST", "PUT"} else None)
@@ -89,7 +89,7 @@ class Platforms(ApiCase):
     def made(self, platform: str, words: tuple[str, ...] = (), **parameters: Any) -> Source:  # noqa: ANN401
         added = self.ask(
             "POST", "/platform-sources", platform=platform, title=f"From {platform}", connection=self.connect(platform)["key"],
-            parameters={**ASKS[platform], **parameters}, search_words=[{"text": one} for one in words],
+            parameters={**ASKS[platform], **parameters}, search_words=[{"text": word} for word in words],
         )  # fmt: skip
         return Source.objects.get(key=added["key"])
 
@@ -355,7 +355,7 @@ class PlatformSources(Platforms):
                 source = self.made(platform, **({"most": 400} if platform == "notes" else {}))
                 self.world.platform_faults[platform] = "repeats"
                 reading = self.read(source)
-                self.assertIn("page_repeats", [one["code"] for one in reading["warnings"]])
+                self.assertIn("page_repeats", [warning["code"] for warning in reading["warnings"]])
                 self.assertLessEqual(Item.objects.filter(source=source).count(), 20)
 
     def test_half_broken_answers_and_other_encodings_give_what_can_be_read(self) -> None:
@@ -424,8 +424,8 @@ class PlatformSources(Platforms):
 
     def test_patterns_are_kept_once_and_have_one_place(self) -> None:
         address = "https://film.example/feed?channel={channel}"
-        made = self.ask("POST", "/address-patterns", name="Films", address=address)
-        self.assertEqual((made["place"], len(self.ask("GET", "/address-patterns"))), ("channel", 1))
+        pattern = self.ask("POST", "/address-patterns", name="Films", address=address)
+        self.assertEqual((pattern["place"], len(self.ask("GET", "/address-patterns"))), ("channel", 1))
         self.ask("POST", "/address-patterns", 409, name="Films", address=address)
         for odd in (
             "https://a.example/",
@@ -436,8 +436,8 @@ class PlatformSources(Platforms):
             self.assertEqual(
                 self.ask("POST", "/address-patterns", 422, name="X", address=odd)["faults"][0]["path"], "address"
             )
-        self.ask("DELETE", f"/address-patterns/{made['id']}", 204)
-        self.ask("DELETE", f"/address-patterns/{made['id']}", 404)
+        self.ask("DELETE", f"/address-patterns/{pattern['id']}", 204)
+        self.ask("DELETE", f"/address-patterns/{pattern['id']}", 404)
 
     def test_what_is_deleted_at_the_platform_stays_here(self) -> None:
         source = self.made("articles")

@@ -42,7 +42,7 @@ class Overs(Proving):
 
     def test_picked_items_are_proved_alone(self) -> None:
         picked = tuple(Item.objects.order_by("pk").values_list("pk", flat=True)[:2])
-        self.assertEqual({one.item for one in self.proof(Over(items=picked)).items}, set(picked))
+        self.assertEqual({item.item for item in self.proof(Over(items=picked)).items}, set(picked))
 
     def test_items_of_another_blog_are_not_given(self) -> None:
         other = make_source(make_blog("other"), stories=1)
@@ -153,9 +153,9 @@ class Compared(Proving):
         stricter = {**RULES, "sift": {"rules": [{"id": "n", "kind": "number", "at_least": 999}]}}
         save_revision(self.campaign, load_document(stricter), base=1, by=None, note="", now=NOW)
         latest = make_proof(self.campaign, load_document(stricter), now=NOW)
-        self.assertEqual((latest.revision, sum(one.changed for one in latest.items)), (2, 0))
+        self.assertEqual((latest.revision, sum(item.changed for item in latest.items)), (2, 0))
         first = make_proof(self.campaign, load_document(stricter), now=NOW, against=1)
-        self.assertEqual((first.revision, sum(one.changed for one in first.items)), (1, 5))
+        self.assertEqual((first.revision, sum(item.changed for item in first.items)), (1, 5))
         with self.assertRaises(NotFound):
             make_proof(self.campaign, load_document(stricter), now=NOW, against=9)
 

@@ -85,7 +85,7 @@ class Pace(TestCase):
                 release={"mode": "publish", "at_most": 4},
             )
             proof = make_proof(campaign, document_of(latest_revision(campaign)), now=NOW)
-            shown = {one.item: one.decision.draft.date for one in proof.items if one.decision.draft}
+            shown = {item.item: item.decision.draft.date for item in proof.items if item.decision.draft}
             run(campaign, batch=2)
             written = dict(Post.objects.filter(campaign=campaign).values_list("item", "date"))
             self.assertEqual(written, shown)

@@ -127,7 +127,7 @@ class ARun(TestCase):
 
     def test_a_crash_between_batches_loses_and_doubles_nothing(self) -> None:
         fill(self.source, range(10))
-        made = actions.begin_run(make_campaign(self.blog), by=None, now=NOW, queue=False)
+        first_run = actions.begin_run(make_campaign(self.blog), by=None, now=NOW, queue=False)
         real, calls = carrying.decide_batch, []
 
         def dies_at_the_third(*args: object, **kwargs: object) -> bool:
@@ -137,68 +137,68 @@ class ARun(TestCase):
             return real(*args, **kwargs)  # type: ignore[arg-type]
 
         with patch.object(carrying, "decide_batch", dies_at_the_third), self.assertRaises(SystemExit):
-            carrying.carry_out(made.pk, fetcher=CannedPortal(), clock=clock, batch=3)  # type: ignore[arg-type]
+            carrying.carry_out(first_run.pk, fetcher=CannedPortal(), clock=clock, batch=3)  # type: ignore[arg-type]
         self.assertEqual(Decision.objects.count(), 6)
-        carrying.carry_out(made.pk, fetcher=CannedPortal(), clock=clock, batch=3)  # type: ignore[arg-type]
-        made.refresh_from_db()
-        self.assertEqual((made.state, Decision.objects.count(), Post.objects.count()), ("done", 10, 10))
+        carrying.carry_out(first_run.pk, fetcher=CannedPortal(), clock=clock, batch=3)  # type: ignore[arg-type]
+        first_run.refresh_from_db()
+        self.assertEqual((first_run.state, Decision.objects.count(), Post.objects.count()), ("done", 10, 10))
 
     def test_a_run_can_be_stopped(self) -> None:
         fill(self.source, range(10))
-        made = actions.begin_run(make_campaign(self.blog), by=None, now=NOW, queue=False)
+        first_run = actions.begin_run(make_campaign(self.blog), by=None, now=NOW, queue=False)
         real = carrying.decide_batch
 
         def asked_meanwhile(*args: object, **kwargs: object) -> bool:
             room = real(*args, **kwargs)  # type: ignore[arg-type]
-            actions.ask_to_stop(made, now=NOW)
+            actions.ask_to_stop(first_run, now=NOW)
             return room
 
         with patch.object(carrying, "decide_batch", asked_meanwhile):
-            carrying.carry_out(made.pk, fetcher=CannedPortal(), clock=clock, batch=3)  # type: ignore[arg-type]
-        made.refresh_from_db()
-        self.assertEqual((made.state, Decision.objects.count()), ("stopped", 3))
+            carrying.carry_out(first_run.pk, fetcher=CannedPortal(), clock=clock, batch=3)  # type: ignore[arg-type]
+        first_run.refresh_from_db()
+        self.assertEqual((first_run.state, Decision.objects.count()), ("stopped", 3))
 
     def test_a_run_that_no_worker_took_stops_at_once(self) -> None:
-        made = actions.begin_run(make_campaign(self.blog), by=None, now=NOW)
-        actions.ask_to_stop(made, now=NOW)
-        made.refresh_from_db()
-        self.assertEqual(made.state, "stopped")
+        first_run = actions.begin_run(make_campaign(self.blog), by=None, now=NOW)
+        actions.ask_to_stop(first_run, now=NOW)
+        first_run.refresh_from_db()
+        self.assertEqual(first_run.state, "stopped")
 
     def test_a_fault_of_ours_fails_the_run_and_says_so(self) -> None:
-        made = actions.begin_run(make_campaign(self.blog), by=None, now=NOW, queue=False)
+        first_run = actions.begin_run(make_campaign(self.blog), by=None, now=NOW, queue=False)
         with (
             patch.object(carrying, "gather", side_effect=RuntimeError("disk full")),
             self.assertLogs("glyptarch.runs") as log,
         ):
-            carrying.carry_out(made.pk, fetcher=CannedPortal(), clock=clock, batch=3)  # type: ignore[arg-type]
-        made.refresh_from_db()
-        self.assertEqual(made.state, "failed")
-        self.assertIn(f"run {made.pk}", made.failure)
+            carrying.carry_out(first_run.pk, fetcher=CannedPortal(), clock=clock, batch=3)  # type: ignore[arg-type]
+        first_run.refresh_from_db()
+        self.assertEqual(first_run.state, "failed")
+        self.assertIn(f"run {first_run.pk}", first_run.failure)
         self.assertIn("disk full", str(log.output))
-        self.assertNotIn("disk full", made.failure, "the text of an error of ours is shown to nobody")
+        self.assertNotIn("disk full", first_run.failure, "the text of an error of ours is shown to nobody")
 
     def test_while_the_database_is_away_the_run_stays_as_it_is_and_is_tried_again(self) -> None:
         fill(self.source, range(4))
-        made = actions.begin_run(make_campaign(self.blog), by=None, now=NOW, queue=False)
+        first_run = actions.begin_run(make_campaign(self.blog), by=None, now=NOW, queue=False)
         for error in (OperationalError("the server has ended the connection"), InterfaceError("closed")):
             with patch.object(carrying, "decide_batch", side_effect=error), self.assertRaises(type(error)):
-                carrying.carry_out(made.pk, fetcher=CannedPortal(), clock=clock, batch=3)  # type: ignore[arg-type]
-            made.refresh_from_db()
-            self.assertEqual(made.state, "deciding")
-        carrying.carry_out(made.pk, fetcher=CannedPortal(), clock=clock, batch=3)  # type: ignore[arg-type]
-        made.refresh_from_db()
-        self.assertEqual((made.state, Decision.objects.count(), made.tries), ("done", 4, 1))
+                carrying.carry_out(first_run.pk, fetcher=CannedPortal(), clock=clock, batch=3)  # type: ignore[arg-type]
+            first_run.refresh_from_db()
+            self.assertEqual(first_run.state, "deciding")
+        carrying.carry_out(first_run.pk, fetcher=CannedPortal(), clock=clock, batch=3)  # type: ignore[arg-type]
+        first_run.refresh_from_db()
+        self.assertEqual((first_run.state, Decision.objects.count(), first_run.tries), ("done", 4, 1))
 
     def test_what_fails_every_time_ends_at_last(self) -> None:
-        made = actions.begin_run(make_campaign(self.blog), by=None, now=NOW, queue=False)
+        first_run = actions.begin_run(make_campaign(self.blog), by=None, now=NOW, queue=False)
         with patch.object(carrying, "gather", side_effect=OperationalError):
             for _ in range(12):
                 with self.assertRaises(OperationalError):
-                    carrying.carry_out(made.pk, fetcher=CannedPortal(), clock=clock, batch=3)  # type: ignore[arg-type]
-            carrying.carry_out(made.pk, fetcher=CannedPortal(), clock=clock, batch=3)  # type: ignore[arg-type]
-        made.refresh_from_db()
-        self.assertEqual(made.state, "failed")
-        self.assertIn("got no further", made.failure)
+                    carrying.carry_out(first_run.pk, fetcher=CannedPortal(), clock=clock, batch=3)  # type: ignore[arg-type]
+            carrying.carry_out(first_run.pk, fetcher=CannedPortal(), clock=clock, batch=3)  # type: ignore[arg-type]
+        first_run.refresh_from_db()
+        self.assertEqual(first_run.state, "failed")
+        self.assertIn("got no further", first_run.failure)
 
     def test_one_item_that_cannot_be_decided_holds_up_no_other(self) -> None:
         fill(self.source, range(7))
@@ -338,7 +338,7 @@ class TheProof(TestCase):
             sift={"rules": [{"id": "w", "kind": "number", "at_least": 4}, {"id": "t", "kind": "terms", "mode": "none", "terms": ["3"]}]},
         )  # fmt: skip
         document = document_of(latest_revision(campaign))
-        proved = {one.item: one.decision for one in make_proof(campaign, document, now=NOW).items}
+        proved = {item.item: item.decision for item in make_proof(campaign, document, now=NOW).items}
         run(campaign)
         written = {decision.item_id: decision for decision in Decision.objects.filter(campaign=campaign)}
         self.assertEqual(set(proved), set(written))
@@ -353,10 +353,10 @@ class TheProof(TestCase):
         fill(make_source(blog), range(5), title="Always the same title")
         campaign = make_campaign(blog)
         document = document_of(latest_revision(campaign))
-        before = [(one.item, one.decision.verdict) for one in make_proof(campaign, document, now=NOW).items]
+        before = [(item.item, item.decision.verdict) for item in make_proof(campaign, document, now=NOW).items]
         run(campaign)
         after = make_proof(campaign, document, now=NOW + timedelta(seconds=1))
-        self.assertEqual([(one.item, one.decision.verdict) for one in after.items], before)
+        self.assertEqual([(item.item, item.decision.verdict) for item in after.items], before)
         self.assertEqual(after.undecided, 0)
 
     def test_writes_nothing_and_needs_few_queries(self) -> None:
@@ -377,7 +377,7 @@ class TheProof(TestCase):
             {**rules, "sift": {"rules": [{"id": "t", "kind": "terms", "mode": "none", "terms": ["2"]}]}}
         )
         proof = make_proof(campaign, edited, now=NOW)
-        changed = [one for one in proof.items if one.changed]
+        changed = [item for item in proof.items if item.changed]
         self.assertEqual(
             [(one.decision.verdict, one.saved.verdict) for one in changed], [(Verdict.REFUSED, Verdict.PUBLISH)]
         )
@@ -486,10 +486,10 @@ class LifeCycles(TestCase):
             move_post(post, PostState.DRAFT, now=NOW)
 
     def test_a_run_keeps_to_its_table(self) -> None:
-        made = actions.begin_run(make_campaign(make_blog(), sources=()), by=None, now=NOW, queue=False)
-        Run.objects.filter(pk=made.pk).update(state="done", ended_at=NOW)
-        carrying.carry_out(made.pk, fetcher=CannedPortal(), clock=clock, batch=3)  # type: ignore[arg-type]
-        self.assertEqual(Run.objects.get(pk=made.pk).state, "done")
+        first_run = actions.begin_run(make_campaign(make_blog(), sources=()), by=None, now=NOW, queue=False)
+        Run.objects.filter(pk=first_run.pk).update(state="done", ended_at=NOW)
+        carrying.carry_out(first_run.pk, fetcher=CannedPortal(), clock=clock, batch=3)  # type: ignore[arg-type]
+        self.assertEqual(Run.objects.get(pk=first_run.pk).state, "done")
 
 
 PAGE = b'<meta property="og:image" content="/pictures/a.png">'
@@ -529,13 +529,15 @@ class LinkedPages(TestCase):
         read_and_capture(self.source, fetcher=self.portal, clock=clock)
         document = document_of(latest_revision(campaign))
         before = make_proof(campaign, document, now=NOW)
-        self.assertEqual([one.decision.draft.lead for one in before.items if one.decision.draft], [None, None])
+        self.assertEqual([item.decision.draft.lead for item in before.items if item.decision.draft], [None, None])
         self.source.reads_pages = True
         self.source.save()
         self.portal.bodies[self.source.url] = b""
         read_and_capture(self.source, fetcher=self.portal, clock=lambda: NOW + timedelta(minutes=5))
         after = make_proof(campaign, document, now=NOW + timedelta(minutes=5))
-        leads = {one.decision.draft.lead.url for one in after.items if one.decision.draft and one.decision.draft.lead}
+        leads = {
+            item.decision.draft.lead.url for item in after.items if item.decision.draft and item.decision.draft.lead
+        }
         self.assertEqual(leads, {"https://club.example/pictures/a.png"})
 
     def test_are_asked_twenty_at_a_time_and_never_for_an_item_with_a_picture(self) -> None:
@@ -567,13 +569,13 @@ class OverTime(TestCase):
         fill(source, range(6))
         campaign = make_campaign(source.blog, match={"rules": []})
         ticks = itertools.count()
-        made = begin_run(campaign, by=None, now=NOW, queue=False)
+        first_run = begin_run(campaign, by=None, now=NOW, queue=False)
         slow = lambda: NOW + timedelta(minutes=20 * next(ticks))  # noqa: E731 - a clock that runs on with every look
-        carry_out(made.pk, fetcher=CannedPortal(), clock=slow, batch=1)  # type: ignore[arg-type]
-        made.refresh_from_db()
-        self.assertEqual(made.state, "failed")
-        self.assertIn("longer than 120 minutes", made.failure)
-        decided = made.decisions.count()
+        carry_out(first_run.pk, fetcher=CannedPortal(), clock=slow, batch=1)  # type: ignore[arg-type]
+        first_run.refresh_from_db()
+        self.assertEqual(first_run.state, "failed")
+        self.assertIn("longer than 120 minutes", first_run.failure)
+        decided = first_run.decisions.count()
         self.assertIn(decided, range(1, 6))
         again = run(campaign)
         self.assertEqual((again.state, again.decisions.count()), ("done", 6 - decided))

@@ -38,7 +38,7 @@ class WordLists(TestCase):
         for second, words in enumerate((["1"], ["1", "2"])):
             change_word_list(self.list, "Bad words", words, now=NOW)
             proof = make_proof(campaign, document, now=NOW.replace(second=second))
-            refused.append(sum(one.decision.left_at is not None for one in proof.items))
+            refused.append(sum(item.decision.left_at is not None for item in proof.items))
         self.assertEqual(refused, [1, 2])
 
     def test_a_list_that_rules_name_is_not_removed(self) -> None:
@@ -56,7 +56,7 @@ class WordLists(TestCase):
         make_campaign(self.blog, "None")
         with self.assertNumQueries(1):
             uses = library_uses(self.blog)
-        self.assertEqual([one.name for one in uses.lists["bad-words"]], ["Club", "Sky"])
+        self.assertEqual([word.name for word in uses.lists["bad-words"]], ["Club", "Sky"])
         self.assertEqual({key: [one.slug for one in using] for key, using in uses.tables.items()}, {"own": ["sky"]})
 
     def test_rules_that_name_a_list_that_is_not_there_are_refused(self) -> None:

@@ -82,7 +82,7 @@ class Yaml(SimpleTestCase):
         ):  # fmt: skip
             with self.subTest(text), self.assertRaises(DocumentError) as caught:
                 from_yaml(text)
-            self.assertEqual([str(one) for one in caught.exception.faults], [fault])
+            self.assertEqual([str(fault) for fault in caught.exception.faults], [fault])
 
     def test_a_kind_that_does_not_exist_is_told_with_those_that_do(self) -> None:
         with self.assertRaises(DocumentError) as caught:
@@ -120,9 +120,9 @@ class CommandLine(SimpleTestCase):
         self.assertIn("- sift     first          terms.no_term", self.run_it("--explain")[1])
 
     def test_gives_json(self) -> None:
-        found = json.loads(self.run_it("--json", "--explain")[1])
-        self.assertEqual([one["verdict"] for one in found], ["publish", "refused"])
-        self.assertEqual(found[1]["trace"][0]["stage"], "gather")
+        answer = json.loads(self.run_it("--json", "--explain")[1])
+        self.assertEqual([one["verdict"] for one in answer], ["publish", "refused"])
+        self.assertEqual(answer[1]["trace"][0]["stage"], "gather")
 
     def test_an_address_of_the_house_is_read_only_where_it_is_allowed(self) -> None:
         err = io.StringIO()

@@ -87,13 +87,13 @@ class Sites(Served):
         site = site_named("skywire")
         assert site is not None
         bare = [story for story in stories_up_to(site, NOON, self.world.seed) if not story.picture]
-        found = [
+        results = [
             page_picture(self.get(f"/skywire/notes/{story.number}").read(), f"{self.base}/skywire/notes/{story.number}")
             for story in bare
         ]
-        self.assertTrue(any(found))
-        self.assertFalse(all(found))
-        first = next(picture for picture in found if picture)
+        self.assertTrue(any(results))
+        self.assertFalse(all(results))
+        first = next(picture for picture in results if picture)
         self.assertEqual(urllib.request.urlopen(first.url).headers["Content-Type"], "image/jpeg")  # noqa: S310
 
     def test_pixels_and_the_way_to_the_control_page(self) -> None:

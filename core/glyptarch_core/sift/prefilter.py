@@ -1,4 +1,4 @@
-"""The rules that may find something in an item, determined in one pass for all of them."""
+"""One pass over a text that tells which term rules can match there; only those are then checked."""
 
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, field

@@ -35,7 +35,7 @@ def _folded(text: str) -> str:
 
 
 def compile_values(rule: ValuesRule, _context: SiftContext) -> Check:
-    """Fold the values once."""
+    """Return the check of a rule whose values are folded once, here."""
     wanted = {_folded(value) for value in rule.values}
 
     def is_one(value: str) -> bool:

@@ -41,7 +41,7 @@ def count_words(text: str) -> int:
 def first_words(text: str, count: int, *, ellipsis: str = "…") -> str:
     """Return a text up to its first ``count`` words and their closing marks.
 
-    Whole where it is shorter. The ellipsis marks omitted words. A word never breaks.
+    A shorter text is returned whole. The ellipsis marks omitted words. A word never breaks.
     """
     if count <= 0:
         return "" if count_words(text) else text

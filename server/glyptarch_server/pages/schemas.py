@@ -90,9 +90,9 @@ class PageOut(Out):
 
 
 class PointIn(Schema):
-    """Numbers of picked and excluded elements.
+    """Numbers of elements that a selector must match, and of elements that it must not match.
 
-    With ``only`` nothing else is meant.
+    With ``only``, it must match nothing beside the examples.
     """
 
     examples: list[RowNumber] = Field(min_length=1, max_length=10)

@@ -38,7 +38,7 @@ def carry_out_run(run_id: int) -> None:
 
 @app.task(name="delete_campaign", queue="care", retry=_WHILE_AWAY, pass_context=False)  # type: ignore[untyped-decorator]
 def delete_campaign(campaign_id: int) -> None:
-    """Delete a campaign with all that came of it."""
+    """Delete a campaign with its runs, decisions and posts."""
     deletion.carry_out_deletion(campaign_id)
 
 

@@ -133,10 +133,10 @@ export function Shell({ session }: { session: Session }) {
             </button>
           }
           entries={[
-            ...blogs.map((one) => ({
-              label: one.title,
-              hint: roleName(one.role),
-              onSelect: () => navigate(desk.today(one.slug)),
+            ...blogs.map((blog) => ({
+              label: blog.title,
+              hint: roleName(blog.role),
+              onSelect: () => navigate(desk.today(blog.slug)),
             })),
             ...(blogs.some(({ role }) => role === "owner")
               ? [{ label: "New blog…", onSelect: () => setMaking(true) }]

@@ -6,7 +6,7 @@ export function FormError({ error, fields = [] }: { error: Error | null; fields?
   const shown =
     error instanceof ProblemError &&
     error.faults.some((fault) =>
-      fields.some((one) => fault.path.endsWith(one) || fault.path.includes(`${one}.`)),
+      fields.some((field) => fault.path.endsWith(field) || fault.path.includes(`${field}.`)),
     );
   if (shown) return null;
   return (

@@ -32,8 +32,8 @@ function shortList(value: unknown): string {
 function named(value: unknown): Map<string, Record<string, unknown>> {
   const entries = Array.isArray(value) ? value : [];
   return new Map(
-    entries.flatMap((one) =>
-      typeof one === "object" && one !== null && "id" in one ? [[String(one.id), one]] : [],
+    entries.flatMap((entry) =>
+      typeof entry === "object" && entry !== null && "id" in entry ? [[String(entry.id), entry]] : [],
     ),
   );
 }

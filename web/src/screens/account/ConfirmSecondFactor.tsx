@@ -5,6 +5,7 @@ import { keys } from "@/api/keys";
 import { useChange } from "@/api/useChange";
 import { CopyText } from "@/components/CopyText";
 import { FormError } from "@/components/FormError";
+import { PasswordField } from "@/components/PasswordField";
 import { Button } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
 import { Field, inputLook } from "@/ui/Field";
@@ -64,16 +65,12 @@ export function ConfirmSecondFactor({ begun, onClose }: { begun: SecondFactor; o
             onChange={(event) => setCode(event.target.value)}
           />
         </Field>
-        <Field label="Present password" error={faultAt(confirming.error, "password")}>
-          <input
-            type="password"
-            className={inputLook}
-            value={password}
-            required
-            autoComplete="current-password"
-            onChange={(event) => setPassword(event.target.value)}
-          />
-        </Field>
+        <PasswordField
+          label="Present password"
+          error={faultAt(confirming.error, "password")}
+          value={password}
+          onChange={setPassword}
+        />
         <FormError error={confirming.error} fields={["password"]} />
         <div className="flex justify-end gap-2">
           <Button onClick={onClose}>Cancel</Button>

@@ -5,8 +5,8 @@ import { keys } from "@/api/keys";
 import { useChange } from "@/api/useChange";
 import { FormError } from "@/components/FormError";
 import { Part } from "@/components/Part";
+import { PasswordField } from "@/components/PasswordField";
 import { Button } from "@/ui/Button";
-import { Field, inputLook } from "@/ui/Field";
 import { useTell } from "@/ui/Toasts";
 
 export function Password() {
@@ -30,30 +30,20 @@ export function Password() {
           changing.mutate();
         }}
       >
-        <Field label="Present password" error={faultAt(changing.error, "old")}>
-          <input
-            type="password"
-            className={inputLook}
-            value={old}
-            required
-            autoComplete="current-password"
-            onChange={(event) => setOld(event.target.value)}
-          />
-        </Field>
-        <Field
+        <PasswordField
+          label="Present password"
+          error={faultAt(changing.error, "old")}
+          value={old}
+          onChange={setOld}
+        />
+        <PasswordField
           label="New password"
           hint="At least eight characters. All other sessions and API tokens end."
           error={faultAt(changing.error, "password")}
-        >
-          <input
-            type="password"
-            className={inputLook}
-            value={password}
-            required
-            autoComplete="new-password"
-            onChange={(event) => setPassword(event.target.value)}
-          />
-        </Field>
+          value={password}
+          isNew
+          onChange={setPassword}
+        />
         <FormError error={changing.error} fields={["old", "password"]} />
         <Button type="submit" busy={changing.isPending}>
           Change the password

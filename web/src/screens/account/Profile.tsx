@@ -5,6 +5,7 @@ import { keys } from "@/api/keys";
 import { useChange } from "@/api/useChange";
 import { FormError } from "@/components/FormError";
 import { Part } from "@/components/Part";
+import { PasswordField } from "@/components/PasswordField";
 import { Button } from "@/ui/Button";
 import { Field, inputLook } from "@/ui/Field";
 import { useTell } from "@/ui/Toasts";
@@ -54,20 +55,13 @@ export function Profile({ account }: { account: Account }) {
           />
         </Field>
         {moved && (
-          <Field
+          <PasswordField
             label="Present password"
             hint="Needed to change the address. The old address gets a mail about it."
             error={faultAt(saving.error, "password")}
-          >
-            <input
-              type="password"
-              className={inputLook}
-              value={password}
-              required
-              autoComplete="current-password"
-              onChange={(event) => setPassword(event.target.value)}
-            />
-          </Field>
+            value={password}
+            onChange={setPassword}
+          />
         )}
         <FormError error={saving.error} fields={["email", "password"]} />
         <Button type="submit" look="primary" busy={saving.isPending}>

@@ -5,9 +5,9 @@ import { keys } from "@/api/keys";
 import { useChange } from "@/api/useChange";
 import { FormError } from "@/components/FormError";
 import { Part } from "@/components/Part";
+import { PasswordField } from "@/components/PasswordField";
 import { plural } from "@/lib/format";
 import { Button } from "@/ui/Button";
-import { Field, inputLook } from "@/ui/Field";
 import { ConfirmSecondFactor } from "./ConfirmSecondFactor";
 
 /** The second factor of the sign-in. */
@@ -43,16 +43,12 @@ export function SecondFactorPart({ account }: { account: Account }) {
           ending.mutate();
         }}
       >
-        <Field label="Present password" error={faultAt(ending.error, "password")}>
-          <input
-            type="password"
-            className={inputLook}
-            value={password}
-            required
-            autoComplete="current-password"
-            onChange={(event) => setPassword(event.target.value)}
-          />
-        </Field>
+        <PasswordField
+          label="Present password"
+          error={faultAt(ending.error, "password")}
+          value={password}
+          onChange={setPassword}
+        />
         <Button type="submit" look="danger" busy={ending.isPending}>
           Switch off
         </Button>

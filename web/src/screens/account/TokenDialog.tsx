@@ -66,9 +66,9 @@ export function TokenDialog({ onClose }: { onClose: () => void }) {
               value={role}
               onChange={(event) => setRole(event.target.value as Role)}
             >
-              {ROLES.map((one) => (
-                <option key={one.value} value={one.value}>
-                  {one.label}
+              {ROLES.map((role) => (
+                <option key={role.value} value={role.value}>
+                  {role.label}
                 </option>
               ))}
             </select>
@@ -79,9 +79,9 @@ export function TokenDialog({ onClose }: { onClose: () => void }) {
               value={days}
               onChange={(event) => setDays(Number(event.target.value))}
             >
-              {DAYS.map((one) => (
-                <option key={one.value} value={one.value}>
-                  {one.label}
+              {DAYS.map((day) => (
+                <option key={day.value} value={day.value}>
+                  {day.label}
                 </option>
               ))}
             </select>

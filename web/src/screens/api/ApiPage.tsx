@@ -45,15 +45,15 @@ export default function ApiPage() {
               <section key={group.name} aria-label={group.name} className="sheet-card">
                 <h2 className="border-b border-line px-5 py-2 text-base">{group.name}</h2>
                 <ul>
-                  {group.operations.map((one) => (
+                  {group.operations.map((operation) => (
                     <li
-                      key={one.id}
+                      key={operation.id}
                       className="grid grid-cols-[60px_minmax(0,1fr)] gap-x-3 border-t border-line2 px-5 py-2 first:border-0"
                     >
-                      <span className="font-mono text-xs font-semibold text-verd">{one.method}</span>
+                      <span className="font-mono text-xs font-semibold text-verd">{operation.method}</span>
                       <span className="min-w-0">
-                        <code className="font-mono text-xs break-all">{one.path}</code>
-                        <span className="block text-ink2">{one.text}</span>
+                        <code className="font-mono text-xs break-all">{operation.path}</code>
+                        <span className="block text-ink2">{operation.text}</span>
                       </span>
                     </li>
                   ))}

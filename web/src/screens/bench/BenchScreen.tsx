@@ -75,7 +75,7 @@ export function BenchScreen({ blog, campaign }: { blog: string; campaign: Campai
     () => shownItems(rows, { filter, stage, search, source, sort }),
     [rows, filter, stage, search, source, sort],
   );
-  const item = items.find((one) => one.id === chosen) ?? items[0];
+  const item = items.find((item) => item.id === chosen) ?? items[0];
   return (
     <>
       <SkipLink to="items">Skip to the items</SkipLink>

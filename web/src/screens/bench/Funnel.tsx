@@ -51,7 +51,7 @@ export function Funnel({ proof, document, stage, onStage }: FunnelProps) {
   const held = proof?.items.filter((item) => item.verdict === "hold").length ?? 0;
   const kept = proof?.items.filter((item) => item.left_at === null).length ?? 0;
   const drawn = band(
-    proof?.stages.map((one) => one.entered) ?? [0, 0, 0, 0, 0, 0],
+    proof?.stages.map((stage) => stage.entered) ?? [0, 0, 0, 0, 0, 0],
     kept,
     held,
     WIDTH,

@@ -2,6 +2,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { faultAt } from "@/api/client";
 import { FormError } from "@/components/FormError";
+import { PasswordField } from "@/components/PasswordField";
 import { Button } from "@/ui/Button";
 import { Field, inputLook } from "@/ui/Field";
 
@@ -48,16 +49,14 @@ export function NewPerson({ email, error, busy, onDone }: NewPersonProps) {
           onChange={(event) => set({ name: event.target.value })}
         />
       </Field>
-      <Field label="Password" hint="At least eight characters." error={faultAt(error, "password")}>
-        <input
-          type="password"
-          className={inputLook}
-          value={who.password}
-          required
-          autoComplete="new-password"
-          onChange={(event) => set({ password: event.target.value })}
-        />
-      </Field>
+      <PasswordField
+        label="Password"
+        hint="At least eight characters."
+        error={faultAt(error, "password")}
+        value={who.password}
+        isNew
+        onChange={(password) => set({ password })}
+      />
       <FormError error={error} fields={["name", "password"]} />
       <div className="flex items-center gap-4">
         <Button type="submit" look="primary" busy={busy}>

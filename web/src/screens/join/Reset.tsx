@@ -4,8 +4,8 @@ import { resetPassword } from "@/api/account";
 import { faultAt } from "@/api/client";
 import { useChange } from "@/api/useChange";
 import { FormError } from "@/components/FormError";
+import { PasswordField } from "@/components/PasswordField";
 import { Button, buttonLook } from "@/ui/Button";
-import { Field, inputLook } from "@/ui/Field";
 import { Entrance } from "./Entrance";
 
 /** Sets a new password by a mailed link. */
@@ -31,20 +31,14 @@ export default function Reset() {
           setting.mutate();
         }}
       >
-        <Field
+        <PasswordField
           label="New password"
           hint="At least eight characters."
           error={faultAt(setting.error, "password")}
-        >
-          <input
-            type="password"
-            className={inputLook}
-            value={password}
-            required
-            autoComplete="new-password"
-            onChange={(event) => setPassword(event.target.value)}
-          />
-        </Field>
+          value={password}
+          isNew
+          onChange={setPassword}
+        />
         <FormError error={setting.error} fields={["password"]} />
         <Button type="submit" look="primary" busy={setting.isPending}>
           Set the password

@@ -32,9 +32,9 @@ export function MergeDialog({ kind, row, others, onClose, onChosen }: MergeDialo
       <Field label="The one that stays">
         <select className={inputLook} value={into} onChange={(event) => setInto(event.target.value)}>
           <option value="">Choose…</option>
-          {others.map((one) => (
-            <option key={one.id} value={one.id}>
-              {one.name} ({plural(one.posts, "post")})
+          {others.map((other) => (
+            <option key={other.id} value={other.id}>
+              {other.name} ({plural(other.posts, "post")})
             </option>
           ))}
         </select>

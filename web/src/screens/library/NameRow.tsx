@@ -66,7 +66,7 @@ export function NameRow({ blog, kind, row, all, editor }: NameRowProps) {
               value={row.parent ? String(row.parent) : TOP}
               options={[
                 { value: TOP, label: "on top" },
-                ...others.map((one) => ({ value: String(one.id), label: `under ${one.name}` })),
+                ...others.map((other) => ({ value: String(other.id), label: `under ${other.name}` })),
               ]}
               onChange={(next) => moving.mutate(next === TOP ? null : Number(next))}
             />

@@ -63,7 +63,7 @@ export function KeptCard({ blog, name, size, what, users, file, remove, form, ch
                 title={`Remove “${name}”?`}
                 text={
                   users.length
-                    ? `It is used by ${users.map((one) => one.name).join(", ")}. Take it out of their rules first.`
+                    ? `It is used by ${users.map((user) => user.name).join(", ")}. Take it out of their rules first.`
                     : `Its ${size} are lost. No rule uses it.`
                 }
                 action={`Remove ${what}`}

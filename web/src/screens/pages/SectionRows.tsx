@@ -22,7 +22,7 @@ function pathOf(url: string): string {
 export function SectionRows({ sections, categories, found, onChange }: SectionRowsProps) {
   const change = (place: number, part: Partial<Section>) =>
     onChange(sections.map((one, number) => (number === place ? { ...one, ...part } : one)));
-  const fresh = found.filter(({ url }) => !sections.some((one) => one.url === url));
+  const fresh = found.filter(({ url }) => !sections.some((section) => section.url === url));
   const collect = () =>
     onChange([...sections, ...fresh.map(({ url, name }) => ({ url, name, category: "", on: true }))]);
   return (

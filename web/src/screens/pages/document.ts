@@ -92,7 +92,7 @@ export function wayOf(document: ReaderDocument, { page, name }: Target): Way | n
 export function withWay(document: ReaderDocument, target: Target, change: Partial<Way>): ReaderDocument {
   const changed = fieldsOf(document, target.page).map((field) =>
     field.name === target.name
-      ? { ...field, ways: field.ways.map((one) => (one.kind === "selector" ? { ...one, ...change } : one)) }
+      ? { ...field, ways: field.ways.map((way) => (way.kind === "selector" ? { ...way, ...change } : way)) }
       : field,
   );
   return target.page === "list"
@@ -116,7 +116,7 @@ export function withSelector(
     return { ...document, article: { ...document.article, remove: selector ? [selector] : [] } };
   }
   const fields = [...fieldsOf(document, page)];
-  const place = fields.findIndex((one) => one.name === name);
+  const place = fields.findIndex((field) => field.name === name);
   const others = (fields[place]?.ways ?? (page === "article" ? BY_BUILD : [])).filter(
     ({ kind }) => kind !== "selector",
   );

@@ -107,7 +107,7 @@ export function useReader(
     let nextExamples = single ? [place] : examples;
     let nextWithout = without;
     if (!single && matched) {
-      nextExamples = examples.filter((one) => one !== place);
+      nextExamples = examples.filter((example) => example !== place);
       nextWithout = [...without, place];
     } else if (!single) {
       nextExamples = [...examples, place];

@@ -63,9 +63,9 @@ export function ConnectionDialog({ blog, platforms, connection, start, onClose }
               value={platformKey}
               onChange={(event) => setPlatformKey(event.target.value)}
             >
-              {platforms.map((one) => (
-                <option key={one.key} value={one.key}>
-                  {one.name}
+              {platforms.map((platform) => (
+                <option key={platform.key} value={platform.key}>
+                  {platform.name}
                 </option>
               ))}
             </select>

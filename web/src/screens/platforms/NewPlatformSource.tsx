@@ -159,14 +159,14 @@ export default function NewPlatformSource() {
       {!platforms && <Loading what="the platforms" />}
       {platforms && !chosen && (
         <ul className="grid min-h-0 flex-1 auto-rows-min grid-cols-2 gap-3 overflow-auto p-5 lg:grid-cols-3">
-          {platforms.map((one) => (
-            <li key={one.key}>
+          {platforms.map((platform) => (
+            <li key={platform.key}>
               <Link
                 className="sheet-card block h-full p-4 hover:border-verd"
-                to={desk.newPlatformSource(blog, one.key)}
+                to={desk.newPlatformSource(blog, platform.key)}
               >
-                <span className="block font-semibold">{one.name}</span>
-                <span className="mt-1 block text-ink2">{one.purpose}</span>
+                <span className="block font-semibold">{platform.name}</span>
+                <span className="mt-1 block text-ink2">{platform.purpose}</span>
               </Link>
             </li>
           ))}

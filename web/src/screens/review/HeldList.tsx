@@ -13,28 +13,28 @@ export function HeldList({ review }: { review: ReviewState }) {
   }, [chosen]);
   return (
     <ul ref={list} aria-label="Held posts">
-      {rows.map((one) => (
-        <li key={one.id} data-post={one.id} className="border-b border-line2">
+      {rows.map((row) => (
+        <li key={row.id} data-post={row.id} className="border-b border-line2">
           <button
             type="button"
-            aria-current={one.id === chosen}
-            onClick={() => review.choose(one.id)}
+            aria-current={row.id === chosen}
+            onClick={() => review.choose(row.id)}
             className={clsx(
               "block w-full px-3.5 py-2 text-left hover:bg-chalk",
-              one.id === chosen && "bg-verd-wash hover:bg-verd-wash",
+              row.id === chosen && "bg-verd-wash hover:bg-verd-wash",
             )}
           >
             <span className="flex items-baseline gap-2">
-              {marked.has(one.id) && (
+              {marked.has(row.id) && (
                 <span className="text-verd" role="img" aria-label="marked">
                   ✓
                 </span>
               )}
-              <span className="min-w-0 flex-1 truncate font-medium">{one.title}</span>
-              <span className="text-xs text-ink3 tabular-nums">{ago(one.created_at)}</span>
+              <span className="min-w-0 flex-1 truncate font-medium">{row.title}</span>
+              <span className="text-xs text-ink3 tabular-nums">{ago(row.created_at)}</span>
             </span>
             <span className="block truncate text-xs text-ink3">
-              {one.source} · {one.campaign}
+              {row.source} · {row.campaign}
             </span>
           </button>
         </li>

@@ -108,7 +108,7 @@ export function useReview(blog: string, filter: ReviewFilter) {
     rows,
     total:
       (posts.data?.total ?? 0) -
-      [...gone].filter((id) => posts.data?.rows.some((one) => one.id === id)).length,
+      [...gone].filter((id) => posts.data?.rows.some((post) => post.id === id)).length,
     post,
     preview,
     decision,

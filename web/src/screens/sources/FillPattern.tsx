@@ -66,9 +66,9 @@ export function FillPattern({ blog, onClose, onFill }: FillPatternProps) {
                     value={pattern.id}
                     onChange={(event) => setChosen(Number(event.target.value))}
                   >
-                    {patterns.map((one) => (
-                      <option key={one.id} value={one.id}>
-                        {one.name}
+                    {patterns.map((pattern) => (
+                      <option key={pattern.id} value={pattern.id}>
+                        {pattern.name}
                       </option>
                     ))}
                   </select>

@@ -12,13 +12,13 @@ export function SourceUses({ blog, uses }: { blog: string; uses: readonly ListUs
   return (
     <section aria-label="Campaigns that use it" className="mb-4 sheet-card px-4 py-2">
       <ul>
-        {uses.map((one) => (
-          <li key={one.slug} className="flex items-center gap-3 border-t border-line2 py-1.5 first:border-0">
-            <Link className="font-medium hover:text-verd" to={desk.bench(blog, one.slug)}>
-              {one.name}
+        {uses.map((use) => (
+          <li key={use.slug} className="flex items-center gap-3 border-t border-line2 py-1.5 first:border-0">
+            <Link className="font-medium hover:text-verd" to={desk.bench(blog, use.slug)}>
+              {use.name}
             </Link>
             <span className="ml-auto">
-              <Button small onClick={() => setAsked(one)}>
+              <Button small onClick={() => setAsked(use)}>
                 Why is nothing arriving?
               </Button>
             </span>

@@ -149,7 +149,7 @@ export default function Sources() {
                   value={label}
                   options={[
                     { value: ANY_LABEL, label: "any label" },
-                    ...labels.map((one) => ({ value: one, label: one })),
+                    ...labels.map((label) => ({ value: label, label: label })),
                   ]}
                   onChange={(next) => {
                     setLabel(next);

@@ -58,8 +58,8 @@ export function Together({ blog, picked, labels, onDone }: TogetherProps) {
           onChange={(event) => setLabel(event.target.value)}
         />
         <datalist id="labels-of-sources">
-          {labels.map((one) => (
-            <option key={one} value={one} />
+          {labels.map((label) => (
+            <option key={label} value={label} />
           ))}
         </datalist>
         <Button small disabled={!label.trim()} onClick={() => changing.mutate("label")}>

@@ -62,7 +62,7 @@ export function BlogPictures({ pictures, onChange }: BlogPicturesProps) {
           onClose={() => setChoosing(false)}
           onChosen={({ url, alt }) => {
             setChoosing(false);
-            if (!pictures.some((one) => one.url === url)) onChange([...pictures, { url, alt }]);
+            if (!pictures.some((picture) => picture.url === url)) onChange([...pictures, { url, alt }]);
           }}
         />
       )}

@@ -61,7 +61,7 @@ export function LinksSentence({ step, onChange }: SentenceProps<"links">) {
       <WordList
         label="Parameters by host"
         placeholder="host name=value"
-        values={step.parameters.map((one) => `${one.host} ${one.name}=${one.value}`)}
+        values={step.parameters.map((parameter) => `${parameter.host} ${parameter.name}=${parameter.value}`)}
         added={none}
         onChange={(lines) => onChange({ ...step, parameters: parametersIn(lines) })}
       />
