@@ -1,4 +1,7 @@
-"""One pass over a text that tells which term rules can match there; only those are then checked."""
+"""One pass over a text that selects the rules that can match there.
+
+Only those are checked afterwards.
+"""
 
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, field

@@ -7199,9 +7199,9 @@ export interface components {
         };
         /**
          * PointIn
-         * @description Numbers of picked and excluded elements.
+         * @description Numbers of elements that a selector must match, and of elements that it must not match.
          *
-         *     With ``only`` nothing else is meant.
+         *     With ``only``, it must match nothing beside the examples.
          */
         PointIn: {
             /** Examples */
