@@ -1,11 +1,12 @@
 """Short ways to a blog with people, sources, items and campaigns, at a fixed time."""
 
 import warnings
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from datetime import UTC, datetime, timedelta
 from typing import Any
 from urllib.parse import urlsplit
 
+from django.test import override_settings
 from glyptarch_core.campaign import load_document
 from glyptarch_core.item import Item as CoreItem
 from glyptarch_server.accounts.actions import ensure_user
@@ -17,9 +18,11 @@ from glyptarch_server.campaigns.models import Campaign
 from glyptarch_server.items.capturing import capture
 from glyptarch_server.media.models import Picture
 from glyptarch_server.runs.actions import begin_run
-from glyptarch_server.runs.carry_out import carry_out
 from glyptarch_server.runs.models import Run
 from glyptarch_server.sources.models import Source
+from glyptarch_server.tasks import carrying
+from glyptarch_server.tasks.actions import ask_to_stop
+from glyptarch_server.tasks.models import Task
 from glyptarch_server.wiring import FetchCode, Fetched, FetchError, FetchRequest
 
 NOW = datetime(2026, 11, 24, 12, tzinfo=UTC)
@@ -126,6 +129,38 @@ def text_of(answer: Any) -> str:  # noqa: ANN401 - whatever the test client give
 
 def run(campaign: Campaign, portal: CannedPortal | None = None, batch: int = 50) -> Run:
     first_run = begin_run(campaign, by=None, now=NOW, queue=False)
-    carry_out(first_run.pk, fetcher=portal or CannedPortal(), clock=clock, batch=batch)  # type: ignore[arg-type]
+    carry(first_run, portal, batch=batch)
     first_run.refresh_from_db()
     return first_run
+
+
+def carry(
+    row: Any,  # noqa: ANN401 - a run, a replay, a change, a walk
+    portal: Any = None,  # noqa: ANN401 - whatever stands for the fetcher
+    *,
+    batch: int = 50,
+    at: Callable[[], datetime] = clock,
+) -> None:
+    """Carry out the task of a row, as a worker does."""
+    carry_task(type(row).objects.get(pk=row.pk).task_id, portal, batch=batch, at=at)
+
+
+def carry_task(
+    number: int,
+    portal: Any = None,  # noqa: ANN401 - whatever stands for the fetcher
+    *,
+    batch: int = 50,
+    at: Callable[[], datetime] = clock,
+) -> None:
+    with override_settings(GLYPTARCH_RUN_BATCH=batch):
+        carrying.carry(number, fetcher=portal or CannedPortal(), clock=at, gives_way=False)
+
+
+def stop(row: Any) -> None:  # noqa: ANN401 - a row with a task
+    ask_to_stop(type(row).objects.get(pk=row.pk).task, now=NOW)
+
+
+def carry_kind(kind: str, portal: Any = None, *, at: Callable[[], datetime] = clock) -> None:  # noqa: ANN401 - as above
+    """Carry out all tasks of a kind that are under way."""
+    for number in Task.objects.filter(kind=kind, ended_at=None).values_list("pk", flat=True):
+        carry_task(number, portal, at=at)

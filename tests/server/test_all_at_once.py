@@ -18,7 +18,7 @@ from glyptarch_server.replay import actions, applying
 from glyptarch_server.replay.models import ReplayResult
 from glyptarch_server.runs.models import Decision
 
-from tests.server.fixtures import NOW, clock, fill, make_blog, make_campaign, make_source, run
+from tests.server.fixtures import NOW, carry, fill, make_blog, make_campaign, make_source, run
 
 
 def _apart(work: Any, failures: list[BaseException]) -> None:  # noqa: ANN401
@@ -114,14 +114,14 @@ class AllAtOnce(TransactionTestCase):
         }
         revision = save_revision(self.campaign, load_document(rules), base=1, by=None, note="", now=NOW)
         replay = actions.begin_replay(self.campaign, revision, by=None, now=NOW)
-        actions.carry_on(replay.pk, clock=clock)
+        carry(replay)
         replay.refresh_from_db()
         fill(self.source, range(70, 80))
-        applying.begin_applying(replay, outcomes=("changed", "refused", "duplicate"), results=(), now=NOW)
+        applying.begin_applying(replay, outcomes=("changed", "refused", "duplicate"), results=(), by=None, now=NOW)
         failures = _together(
             _edits(self.numbers, "Mira", rounds=2),
             _edits(self.numbers[::-1], "Edda", rounds=2),
-            lambda: applying.apply(replay.pk, clock=clock),
+            lambda: carry(replay),
             lambda: run(self.campaign, batch=2),
         )
         self.assertEqual(failures, [])

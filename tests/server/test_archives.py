@@ -4,12 +4,11 @@ from typing import Any
 from unittest.mock import patch
 
 from glyptarch_server import wiring
-from glyptarch_server.archives.actions import carry_on
 from glyptarch_server.archives.models import Walk
 from glyptarch_server.items.models import Item
 from procrastinate.contrib.django.models import ProcrastinateJob
 
-from tests.server.fixtures import CannedPortal, clock
+from tests.server.fixtures import CannedPortal, carry_kind
 from tests.server.test_api import ApiCase
 
 BASE = "https://club.example/feed"
@@ -51,8 +50,7 @@ class OlderItems(ApiCase):
         return Walk.objects.get()
 
     def carry_on(self) -> None:
-        for job in ProcrastinateJob.objects.filter(task_name="walk_back"):
-            carry_on(**job.args, fetcher=self.portal, clock=clock)  # type: ignore[arg-type]
+        carry_kind("older", self.portal)
 
     def new(self) -> int:
         return Item.objects.count() - self.before
@@ -113,7 +111,7 @@ class OlderItems(ApiCase):
         self.ask("DELETE")
         self.carry_on()
         walk = Walk.objects.get()
-        self.assertEqual((walk.state, walk.page, walk.why_ended), ("stopped", 1, "It was stopped."))
+        self.assertEqual((walk.state, walk.page, walk.why_ended), ("stopped", 0, "It was stopped."))
 
     def test_it_goes_on_where_a_dead_worker_left_it(self) -> None:
         self.ask("POST", floor="2026-01-01")

@@ -23,19 +23,18 @@ from glyptarch_server.posts.filters import PostFilter
 from glyptarch_server.posts.lifecycle import PostState
 from glyptarch_server.posts.models import Change, FormerAddress, Post, PostKey
 from glyptarch_server.runs import undoing
-from glyptarch_server.runs.carry_out import carry_out
 from glyptarch_server.runs.models import Decision, Run
 
 from tests.server.fixtures import (
     NOW,
-    CannedPortal,
-    clock,
+    carry,
     fill,
     make_blog,
     make_campaign,
     make_source,
     make_user,
     run,
+    stop,
     story,
     text_of,
 )
@@ -206,8 +205,8 @@ class Many(ChangeCase):
         at_once.assert_not_called()
         self.assertTrue(changes.carry_on_once(change, now=NOW))
         self.assertEqual((change.done, change.changed, change.state), (100, 100, "running"))
-        changes.stop_change(change)
-        changes.carry_on(change.pk, clock=clock)
+        stop(change)
+        carry(change)
         change.refresh_from_db()
         self.assertEqual((change.state, change.changed), ("stopped", 100))
         back = changes.take_back(change, now=NOW)
@@ -389,7 +388,7 @@ class Runs(ChangeCase):
         self.assertEqual((said["posts"], said["edited"]), (3, 1))
         made = self.call("post", "/campaigns/sky/again", {"spare": True}).json()
         begun = Run.objects.get(pk=made["run"])
-        carry_out(begun.pk, fetcher=CannedPortal(), clock=clock, batch=50)  # type: ignore[arg-type]
+        carry(begun)
         states = [self.post(place).state for place in range(4)]
         self.assertEqual(states, ["published", "refused", "binned", "binned"])
         standing = Post.objects.filter(state="published").order_by("pk")

@@ -10,16 +10,16 @@ from glyptarch_core.pages.completing import text_at
 from glyptarch_core.pages.document import ReaderDocument
 from glyptarch_server.items.capturing import capture
 from glyptarch_server.items.models import Item
-from glyptarch_server.items.page_pictures import look_up_all_pages, look_up_pages
+from glyptarch_server.items.page_pictures import look_up_pages
 from glyptarch_server.pages.actions import make_reader
 from glyptarch_server.pages.fetching import _robots
 from glyptarch_server.runs.models import Decision
 from glyptarch_server.sources.models import Source
+from glyptarch_server.tasks.models import Task
 from glyptarch_server.wiring import FetchCode, FetchError
-from procrastinate.contrib.django.models import ProcrastinateJob
 
 from benchmarks.made_sites import made_sites, odd_pages
-from tests.server.fixtures import NOW, CannedPortal, make_blog, make_campaign, make_source, run
+from tests.server.fixtures import NOW, CannedPortal, carry_kind, make_blog, make_campaign, make_source, run
 from tests.server.test_api import ApiCase
 
 SITE = made_sites(kept=False)[0]
@@ -184,8 +184,7 @@ class AskingPages(ApiCase):
         return self.call(self.editor, "PATCH", "/blogs/meadow/sources/club", body)
 
     def work(self) -> None:
-        look_up_all_pages(self.source.pk, fetcher=self.portal, clock=lambda: NOW)  # type: ignore[arg-type]
-        ProcrastinateJob.objects.all()._raw_delete("default")
+        carry_kind("texts", self.portal)
 
     def test_it_says_how_many_would_be_fetched_and_fetches_them_on_demand(self) -> None:
         before = Item.objects.filter(source=self.source, link__startswith="http").count()
@@ -196,7 +195,7 @@ class AskingPages(ApiCase):
         self.assertEqual(len(found["titles"]), 5)
         self.assertTrue(self.texts("POST")["under_way"])
         self.texts("POST")
-        self.assertEqual(ProcrastinateJob.objects.filter(task_name="ask_pages").count(), 1)
+        self.assertEqual(Task.objects.filter(kind="texts").count(), 1)
         self.work()
         done = self.texts()
         self.assertEqual((done["waiting"], done["outcomes"]["taken"], done["under_way"]), (0, 44, False))
@@ -204,6 +203,7 @@ class AskingPages(ApiCase):
 
     def test_pages_that_gave_nothing_are_asked_again_and_those_that_did_are_not(self) -> None:
         self.turn_on(text_selector="section.gone")
+        self.texts("POST")
         self.work()
         self.assertEqual(self.texts()["outcomes"]["not_found"], 44)
         self.turn_on()

@@ -24,7 +24,6 @@ from glyptarch_server.items.models import Item
 from glyptarch_server.items.page_pictures import look_up_pages
 from glyptarch_server.pages.fetching import _robots
 from glyptarch_server.runs.actions import begin_run
-from glyptarch_server.runs.carry_out import carry_out
 from glyptarch_server.runs.models import Run
 from glyptarch_server.sources.access import access_of, request_for
 from glyptarch_server.sources.actions import change_access, change_many
@@ -37,7 +36,7 @@ from glyptarch_standins.app import World, make_app
 from glyptarch_standins.faults import FAULTS
 
 from tests.served import served
-from tests.server.fixtures import NOW, CannedPortal, clock, fill, make_blog, make_campaign, make_source
+from tests.server.fixtures import NOW, CannedPortal, carry, clock, fill, make_blog, make_campaign, make_source
 from tests.server.test_api import ApiCase
 from tests.server.test_runs import FEED
 
@@ -293,7 +292,7 @@ class Together(ApiCase):
         portal = CannedPortal({source.url: FEED for source in Source.objects.all()})
         campaign = make_campaign(self.blog, "All", gather={"sources": ["club", "shop"]})
         run = begin_run(campaign, by=self.owner, now=NOW, queue=False)
-        carry_out(run.pk, fetcher=portal, clock=clock, batch=50)  # type: ignore[arg-type]
+        carry(run, portal)
         self.assertEqual([request.url for request in portal.asked], ["https://shop.example/feed"])
         self.assertEqual(self.change("resume"), 2)
 
@@ -430,7 +429,7 @@ class EveryFault(TransactionTestCase):
     def run_with(self, fault: str) -> tuple[Run, dict[str, Reading]]:
         self.world.faults["meadowlark"] = fault
         run = begin_run(self.campaign, by=None, now=NOW, queue=False)
-        carry_out(run.pk, fetcher=self.portal, clock=clock, batch=50)
+        carry(run, self.portal)
         run.refresh_from_db()
         return run, {reading.source.key: reading for reading in run.readings.select_related("source")}
 

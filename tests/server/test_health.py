@@ -6,14 +6,13 @@ from django.test import TestCase
 from glyptarch_server.items.actions import keep_answer, read_and_capture
 from glyptarch_server.items.models import Item
 from glyptarch_server.runs.actions import begin_run
-from glyptarch_server.runs.carry_out import carry_out
 from glyptarch_server.runs.models import Run
 from glyptarch_server.sources.gathering import SourceAnswer
 from glyptarch_server.sources.models import Source
 from glyptarch_server.sources.readings import claim_due
 from glyptarch_server.wiring import FetchCode, Fetched, FetchError
 
-from tests.server.fixtures import NOW, CannedPortal, clock, fill, make_blog, make_campaign, make_source
+from tests.server.fixtures import NOW, CannedPortal, carry, clock, fill, make_blog, make_campaign, make_source
 from tests.server.test_api import ApiCase
 from tests.server.test_runs import FEED
 
@@ -30,7 +29,7 @@ class Polled(TestCase):
     def by_schedule(self, name: str = "Sky") -> Run:
         campaign = make_campaign(self.blog, name)
         run = begin_run(campaign, by=None, now=NOW, queue=False, scheduled=True)
-        carry_out(run.pk, fetcher=self.portal, clock=clock, batch=50)  # type: ignore[arg-type]
+        carry(run, self.portal)
         run.refresh_from_db()
         return run
 
@@ -50,7 +49,7 @@ class Polled(TestCase):
     def test_a_person_who_runs_a_campaign_reads_what_is_there_now(self) -> None:
         self.by_schedule()
         run = begin_run(make_campaign(self.blog, "Moon"), by=None, now=NOW, queue=False)
-        carry_out(run.pk, fetcher=self.portal, clock=clock, batch=50)  # type: ignore[arg-type]
+        carry(run, self.portal)
         self.assertEqual(len(self.portal.asked), 2)
 
     def test_a_claim_is_given_once_and_ends_by_itself(self) -> None:

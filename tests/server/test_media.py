@@ -24,17 +24,17 @@ from glyptarch_server.media.lifecycle import PAUSES, CopyState
 from glyptarch_server.media.models import Picture, PictureCopy, Recording
 from glyptarch_server.posts.models import Post
 from glyptarch_server.runs.deletion import remove_old_blogs
+from glyptarch_server.tasks.models import Task
 from glyptarch_server.wiring import FetchCode, Fetched, FetchError, FetchRequest
 from glyptarch_standins.app import World, make_app
 from glyptarch_standins.bucket import BUCKET_KEY
 from PIL import Image
-from procrastinate.contrib.django.models import ProcrastinateJob
 
 from tests.served import served
 from tests.server.fixtures import (
     NOW,
     CannedPortal,
-    clock,
+    carry_kind,
     fill,
     make_blog,
     make_campaign,
@@ -90,7 +90,10 @@ class MediaCase(OwnFolder, TestCase):
         return Post.objects.latest("pk")
 
     def copy(self, bodies: dict[str, Any]) -> int:
-        return actions.copy_pictures(self.blog.pk, fetcher=CannedPortal(bodies), clock=clock)  # type: ignore[arg-type]
+        before = PictureCopy.objects.filter(state="kept").count()
+        actions.take_up_due(now=NOW)
+        carry_kind("pictures", CannedPortal(bodies))
+        return PictureCopy.objects.filter(state="kept").count() - before
 
     def page(self, post: Post) -> str:
         return self.client.get(f"/blog/meadow/{post.slug}/").content.decode()
@@ -99,7 +102,7 @@ class MediaCase(OwnFolder, TestCase):
 class Pictures(MediaCase):
     def test_a_post_shows_copies_and_nothing_from_elsewhere(self) -> None:
         post = self.published(f'<p><img src="{INSIDE}" alt="Inside"></p>', (LEAD,))
-        self.assertEqual(ProcrastinateJob.objects.filter(task_name="copy_pictures").count(), 1)
+        self.assertEqual(Task.objects.filter(kind="pictures").count(), 1)
         before = self.page(post)
         self.assertNotIn("club.example/lead", before)
         self.assertEqual(self.copy({LEAD: drawn(), INSIDE: drawn("teal")}), 2)
@@ -166,11 +169,11 @@ class Pictures(MediaCase):
         fill(self.source, range(2, 9), media=(Media(url=LEAD, kind=MediaKind.PICTURE, origin=MediaOrigin.FEED),))
         self.published(media=(LEAD,))
         self.copy({LEAD: drawn()})
-        with self.assertNumQueries(6):
+        self.client.get("/blog/meadow/")
+        with self.assertNumQueries(3):
             self.client.get("/blog/meadow/")
         post = Post.objects.latest("pk")
-        # Two of them only set the planner.
-        with self.assertNumQueries(10):
+        with self.assertNumQueries(7):
             self.page(post)
 
 
@@ -293,7 +296,7 @@ class Recordings(MediaCase):
     def film(self, body: bytes | FetchError, megabytes: int = 5) -> Recording:
         self.published(f'<video src="{FILM}"></video>', recordings=True, most_mb=megabytes)
         recording = Recording.objects.get()
-        actions.copy_recording(recording.pk, fetcher=SavingPortal({FILM: body}), clock=clock)  # type: ignore[arg-type]
+        carry_kind("recording", SavingPortal({FILM: body}))
         recording.refresh_from_db()
         return recording
 
@@ -324,7 +327,7 @@ class Recordings(MediaCase):
     def test_it_asks_for_no_more_than_the_campaign_allows(self) -> None:
         self.published(f'<video src="{FILM}"></video>', recordings=True, most_mb=7)
         portal = SavingPortal({FILM: b"OggS\x00"})
-        actions.copy_recording(Recording.objects.get().pk, fetcher=portal, clock=clock)  # type: ignore[arg-type]
+        carry_kind("recording", portal)
         self.assertEqual(portal.asked[0].most_bytes, 7 << 20)
 
     def test_it_goes_when_no_post_plays_it(self) -> None:
@@ -389,10 +392,7 @@ class InABucket(TestCase):
         post = self.published()
         # The result must not depend on the machine's MIME types.
         with patch("storages.backends.s3.mimetypes.guess_type", return_value=(None, None)):
-            self.assertEqual(
-                actions.copy_pictures(self.blog.pk, fetcher=CannedPortal({LEAD: drawn()}), clock=clock),  # type: ignore[arg-type]
-                1,
-            )
+            carry_kind("pictures", CannedPortal({LEAD: drawn()}))
         self.assertEqual({bucket for bucket, _ in self.world.buckets.files}, {"meadow"})
         found = set(re.findall(rf"{self.endpoint}/meadow/pictures/[^\s\"',]+", self.page(post)))
         self.assertGreaterEqual(len(found), 3)
@@ -407,7 +407,7 @@ class InABucket(TestCase):
         post = self.published(recordings=True, most_mb=50)
         body = b"\x00\x00\x00\x20ftypisom" + bytes(range(256)) * (80 << 10)
         recording = Recording.objects.get()
-        actions.copy_recording(recording.pk, fetcher=SavingPortal({FILM: body}), clock=clock)  # type: ignore[arg-type]
+        carry_kind("recording", SavingPortal({FILM: body}))
         recording.refresh_from_db()
         self.assertEqual(self.world.buckets.files["meadow", recording.file].body, body)
         url = f"{self.endpoint}/meadow/{recording.file}"
@@ -436,14 +436,16 @@ class InABucket(TestCase):
         for fault in ("broken", "full"):
             self.world.buckets.fault = fault
             with self.assertLogs("glyptarch.media", "ERROR"):
-                actions.copy_pictures(self.blog.pk, fetcher=portal, clock=lambda: now)  # type: ignore[arg-type]  # noqa: B023
+                actions.take_up_due(now=now)
+                carry_kind("pictures", portal, at=lambda: now)  # noqa: B023
             self.assertIn("The dome opens", self.page(post))
             self.assertEqual(self.world.buckets.files, {})
             copy = PictureCopy.objects.get()
             self.assertEqual((copy.state, copy.fault), ("failed", "storage"))
             now = copy.next_at or NOW
         self.world.buckets.fault = ""
-        self.assertEqual(actions.copy_pictures(self.blog.pk, fetcher=portal, clock=lambda: now), 1)  # type: ignore[arg-type]
+        actions.take_up_due(now=now)
+        carry_kind("pictures", portal, at=lambda: now)
         self.assertIn(f"{self.endpoint}/meadow/pictures/", self.page(post))
 
     def test_a_person_is_told_that_the_storage_does_not_answer_and_nothing_is_half_done(self) -> None:
@@ -466,12 +468,13 @@ class InABucket(TestCase):
         recording, portal = Recording.objects.get(), SavingPortal({FILM: b"\x00\x00\x00\x20ftypisom" + bytes(5000)})
         self.world.buckets.fault = "full"
         with self.assertLogs("glyptarch.media", "ERROR"):
-            actions.copy_recording(recording.pk, fetcher=portal, clock=clock)  # type: ignore[arg-type]
+            carry_kind("recording", portal)
         recording.refresh_from_db()
         self.assertEqual((recording.state, recording.fault, recording.file), ("failed", "storage", ""))
         self.world.buckets.fault, at = "", recording.next_at
         assert at is not None
-        actions.copy_recording(recording.pk, fetcher=portal, clock=lambda: at)  # type: ignore[arg-type]
+        actions.take_up_due(now=at)
+        carry_kind("recording", portal, at=lambda: at)
         recording.refresh_from_db()
         self.assertEqual((recording.state, recording.fault), ("kept", ""))
 
@@ -486,7 +489,7 @@ class InABucket(TestCase):
 
     def test_unused_copies_stay_known_until_their_files_can_go(self) -> None:
         self.published()
-        actions.copy_pictures(self.blog.pk, fetcher=CannedPortal({LEAD: drawn()}), clock=clock)  # type: ignore[arg-type]
+        carry_kind("pictures", CannedPortal({LEAD: drawn()}))
         PictureCopy.objects.all().delete()
         late = NOW + timedelta(days=30)
         self.world.buckets.fault = "broken"

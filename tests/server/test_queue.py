@@ -21,7 +21,7 @@ class Queued(TransactionTestCase):
 
     def test_a_job_is_gone_with_the_change_that_failed(self) -> None:
         with self.assertRaises(ZeroDivisionError), transaction.atomic():
-            defer("copy_pictures", lock="pictures:1", blog_id=1)
+            defer("carry_task", lock="pictures:1", task_id=1)
             self.assertEqual(ProcrastinateJob.objects.filter(lock="pictures:1").count(), 1)
             raise ZeroDivisionError
         self.assertEqual(ProcrastinateJob.objects.filter(lock="pictures:1").count(), 0)
@@ -30,6 +30,6 @@ class Queued(TransactionTestCase):
         blog = make_blog()
         fill(make_source(blog), range(1))
         begin_run(make_campaign(blog), by=None, now=NOW)
-        job = ProcrastinateJob.objects.get(task_name="carry_out_run")
-        self.assertEqual((job.args, job.queue_name), ({"run_id": Run.objects.get().pk}, "runs"))
+        job = ProcrastinateJob.objects.get(task_name="carry_task")
+        self.assertEqual((job.args, job.queue_name), ({"task_id": Run.objects.get().task_id}, "runs"))
         self.assertEqual(self.own.jobs, {})

@@ -18,10 +18,21 @@ from glyptarch_server.posts.lifecycle import PostState
 from glyptarch_server.posts.models import Post
 from glyptarch_server.replay import actions, applying, queries
 from glyptarch_server.replay.models import Replay, ReplayResult
-from glyptarch_server.runs.deletion import ask_to_delete, carry_out_deletion
+from glyptarch_server.runs.deletion import ask_to_delete
 from glyptarch_server.runs.models import Decision
 
-from tests.server.fixtures import NOW, clock, fill, make_blog, make_campaign, make_source, make_user, run
+from tests.server.fixtures import (
+    NOW,
+    carry,
+    carry_kind,
+    fill,
+    make_blog,
+    make_campaign,
+    make_source,
+    make_user,
+    run,
+    stop,
+)
 
 RULES: dict[str, Any] = {"gather": {"sources": ["club"]}, "release": {"mode": "publish"}}
 NO_TWO = {"rules": [{"id": "s", "kind": "terms", "mode": "none", "terms": ["number 2"], "field": "title"}]}
@@ -45,13 +56,13 @@ class ReplayCase(TestCase):
     def replay(self) -> Replay:
         revision = self.campaign.revisions.latest("number")
         made = actions.begin_replay(self.campaign, revision, by=None, now=NOW)
-        actions.carry_on(made.pk, clock=clock)
+        carry(made)
         made.refresh_from_db()
         return made
 
     def apply(self, replay: Replay, *outcomes: str, results: tuple[int, ...] = ()) -> None:
-        applying.begin_applying(replay, outcomes=outcomes, results=results, now=NOW)
-        applying.apply(replay.pk, clock=clock)
+        applying.begin_applying(replay, outcomes=outcomes, results=results, by=None, now=NOW)
+        carry(replay)
         replay.refresh_from_db()
 
     def titled(self, number: int) -> Post:
@@ -141,11 +152,14 @@ class Showing(ReplayCase):
         numbers = self.twins()
         self.rules(match={"rules": [{"id": "n", "kind": "near_text"}]})
         made = actions.begin_replay(self.campaign, self.campaign.revisions.latest("number"), by=None, now=NOW)
-        with patch.object(actions.queries, "next_decisions", self.broken_off(numbers[1])), self.assertRaises(KeyError):
-            actions.carry_on(made.pk, clock=clock)
+        with (
+            patch.object(actions.queries, "next_decisions", self.broken_off(numbers[1])),
+            self.assertRaises(SystemExit),
+        ):
+            carry(made)
         made.refresh_from_db()
         self.assertEqual((made.state, made.counts.get("new")), ("deciding", 1))
-        actions.carry_on(made.pk, clock=clock)
+        carry(made)
         made.refresh_from_db()
         self.assertEqual((made.state, made.counts), ("ready", {"same": 4, "new": 1, "out": 2}))
 
@@ -155,7 +169,7 @@ class Showing(ReplayCase):
         def ask(replay: Replay) -> list[Decision]:
             rows = original(replay)
             if replay.last >= at:
-                raise KeyError
+                raise SystemExit
             return rows
 
         return ask
@@ -182,8 +196,8 @@ class Showing(ReplayCase):
         made = actions.begin_replay(self.campaign, revision, by=None, now=NOW)
         with self.assertRaises(Conflict):
             actions.begin_replay(self.campaign, revision, by=None, now=NOW)
-        actions.ask_to_stop(made)
-        actions.carry_on(made.pk, clock=clock)
+        stop(made)
+        carry(made)
         made.refresh_from_db()
         self.assertEqual((made.state, made.done), ("stopped", 0))
 
@@ -194,7 +208,7 @@ class Showing(ReplayCase):
         assert first is not None
         ReplayResult.objects.create(replay=made, item=first.item, post=first.post, outcome="same", title="x")
         Replay.objects.filter(pk=made.pk).update(state="deciding", last=first.pk, done=1, counts={"same": 1})
-        actions.carry_on(made.pk, clock=clock)
+        carry(made)
         made.refresh_from_db()
         self.assertEqual((made.state, made.counts), ("ready", {"same": 4}))
 
@@ -230,8 +244,8 @@ class Applying(ReplayCase):
 
     def test_a_campaign_with_a_comparison_can_be_deleted(self) -> None:
         self.apply(self.made, "changed")
-        ask_to_delete(self.campaign, now=NOW)
-        carry_out_deletion(self.campaign.pk)
+        ask_to_delete(self.campaign, by=None, now=NOW)
+        carry_kind("deletion")
         self.assertFalse(Replay.objects.exists())
         self.assertFalse(Post.objects.exists())
 
@@ -241,12 +255,12 @@ class Applying(ReplayCase):
         self.assertEqual(Post.objects.filter(category__name="Sky").count(), 1)
         self.assertEqual(self.titled(1).state, "published")
         with self.assertRaises(Invalid):
-            applying.begin_applying(self.made, outcomes=(), results=(row.pk,), now=NOW)
+            applying.begin_applying(self.made, outcomes=(), results=(row.pk,), by=None, now=NOW)
 
     def test_nothing_is_applied_while_another_comparison_is_under_way(self) -> None:
         actions.begin_replay(self.campaign, self.campaign.revisions.latest("number"), by=None, now=NOW)
         with self.assertRaises(Conflict):
-            applying.begin_applying(self.made, outcomes=("changed",), results=(), now=NOW)
+            applying.begin_applying(self.made, outcomes=("changed",), results=(), by=None, now=NOW)
 
     def test_an_edit_made_meanwhile_stays(self) -> None:
         post = self.titled(3)
@@ -274,7 +288,7 @@ class Applying(ReplayCase):
             f"{base}/replays/{self.made.pk}/apply", {"outcomes": ["new"]}, content_type="application/json"
         )
         self.assertEqual(again.status_code, 409)
-        applying.apply(self.made.pk, clock=clock)
+        carry(self.made)
         answer = self.client.post(f"{base}/campaigns/sky/replays", {"revision": 1}, content_type="application/json")
         self.assertEqual((answer.json()["revision"], answer.json()["state"]), (1, "waiting"))
         stopped = self.client.post(f"{base}/replays/{answer.json()['id']}/stop").json()

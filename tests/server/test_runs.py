@@ -24,16 +24,30 @@ from glyptarch_server.posts.lifecycle import MOVES as POST_MOVES
 from glyptarch_server.posts.lifecycle import PostState
 from glyptarch_server.posts.models import Post
 from glyptarch_server.proofs.prove import make_proof
-from glyptarch_server.runs import actions, batches, queries
+from glyptarch_server.runs import actions, batches
 from glyptarch_server.runs import carry_out as carrying
 from glyptarch_server.runs.actions import begin_run
-from glyptarch_server.runs.carry_out import carry_out
 from glyptarch_server.runs.lifecycle import ACTIVE, MOVES, RunState
 from glyptarch_server.runs.models import Decision, Run
+from glyptarch_server.tasks.actions import take_up_abandoned
+from glyptarch_server.tasks.models import Task
+from glyptarch_server.tasks.queries import abandoned
 from glyptarch_server.wiring import FetchCode, FetchError
 from procrastinate.contrib.django.models import ProcrastinateJob
 
-from tests.server.fixtures import NOW, CannedPortal, clock, fill, make_blog, make_campaign, make_source, run, story
+from tests.server.fixtures import (
+    NOW,
+    CannedPortal,
+    carry,
+    clock,
+    fill,
+    make_blog,
+    make_campaign,
+    make_source,
+    run,
+    stop,
+    story,
+)
 
 FEED = b"""<rss version="2.0"><channel><title>C</title><item><guid isPermaLink="false">a</guid><title>First story of all</title>
 <link>https://club.example/a</link><description>Some words.</description></item><item><guid isPermaLink="false">b</guid>
@@ -137,9 +151,9 @@ class ARun(TestCase):
             return real(*args, **kwargs)  # type: ignore[arg-type]
 
         with patch.object(carrying, "decide_batch", dies_at_the_third), self.assertRaises(SystemExit):
-            carrying.carry_out(first_run.pk, fetcher=CannedPortal(), clock=clock, batch=3)  # type: ignore[arg-type]
+            carry(first_run, batch=3)
         self.assertEqual(Decision.objects.count(), 6)
-        carrying.carry_out(first_run.pk, fetcher=CannedPortal(), clock=clock, batch=3)  # type: ignore[arg-type]
+        carry(first_run, batch=3)
         first_run.refresh_from_db()
         self.assertEqual((first_run.state, Decision.objects.count(), Post.objects.count()), ("done", 10, 10))
 
@@ -150,17 +164,17 @@ class ARun(TestCase):
 
         def asked_meanwhile(*args: object, **kwargs: object) -> bool:
             room = real(*args, **kwargs)  # type: ignore[arg-type]
-            actions.ask_to_stop(first_run, now=NOW)
+            stop(first_run)
             return room
 
         with patch.object(carrying, "decide_batch", asked_meanwhile):
-            carrying.carry_out(first_run.pk, fetcher=CannedPortal(), clock=clock, batch=3)  # type: ignore[arg-type]
+            carry(first_run, batch=3)
         first_run.refresh_from_db()
         self.assertEqual((first_run.state, Decision.objects.count()), ("stopped", 3))
 
     def test_a_run_that_no_worker_took_stops_at_once(self) -> None:
         first_run = actions.begin_run(make_campaign(self.blog), by=None, now=NOW)
-        actions.ask_to_stop(first_run, now=NOW)
+        stop(first_run)
         first_run.refresh_from_db()
         self.assertEqual(first_run.state, "stopped")
 
@@ -168,12 +182,12 @@ class ARun(TestCase):
         first_run = actions.begin_run(make_campaign(self.blog), by=None, now=NOW, queue=False)
         with (
             patch.object(carrying, "gather", side_effect=RuntimeError("disk full")),
-            self.assertLogs("glyptarch.runs") as log,
+            self.assertLogs("glyptarch.tasks") as log,
         ):
-            carrying.carry_out(first_run.pk, fetcher=CannedPortal(), clock=clock, batch=3)  # type: ignore[arg-type]
+            carry(first_run, batch=3)
         first_run.refresh_from_db()
         self.assertEqual(first_run.state, "failed")
-        self.assertIn(f"run {first_run.pk}", first_run.failure)
+        self.assertIn(f"task {first_run.task_id}", first_run.failure)
         self.assertIn("disk full", str(log.output))
         self.assertNotIn("disk full", first_run.failure, "the text of an error of ours is shown to nobody")
 
@@ -182,20 +196,20 @@ class ARun(TestCase):
         first_run = actions.begin_run(make_campaign(self.blog), by=None, now=NOW, queue=False)
         for error in (OperationalError("the server has ended the connection"), InterfaceError("closed")):
             with patch.object(carrying, "decide_batch", side_effect=error), self.assertRaises(type(error)):
-                carrying.carry_out(first_run.pk, fetcher=CannedPortal(), clock=clock, batch=3)  # type: ignore[arg-type]
+                carry(first_run, batch=3)
             first_run.refresh_from_db()
             self.assertEqual(first_run.state, "deciding")
-        carrying.carry_out(first_run.pk, fetcher=CannedPortal(), clock=clock, batch=3)  # type: ignore[arg-type]
+        carry(first_run, batch=3)
         first_run.refresh_from_db()
-        self.assertEqual((first_run.state, Decision.objects.count(), first_run.tries), ("done", 4, 1))
+        self.assertEqual((first_run.state, Decision.objects.count(), Task.objects.get().tries), ("done", 4, 1))
 
     def test_what_fails_every_time_ends_at_last(self) -> None:
         first_run = actions.begin_run(make_campaign(self.blog), by=None, now=NOW, queue=False)
         with patch.object(carrying, "gather", side_effect=OperationalError):
             for _ in range(12):
                 with self.assertRaises(OperationalError):
-                    carrying.carry_out(first_run.pk, fetcher=CannedPortal(), clock=clock, batch=3)  # type: ignore[arg-type]
-            carrying.carry_out(first_run.pk, fetcher=CannedPortal(), clock=clock, batch=3)  # type: ignore[arg-type]
+                    carry(first_run, batch=3)
+            carry(first_run, batch=3)
         first_run.refresh_from_db()
         self.assertEqual(first_run.state, "failed")
         self.assertIn("got no further", first_run.failure)
@@ -276,53 +290,52 @@ class Abandoned(TestCase):
         self.later = NOW + timedelta(minutes=1)
 
     def test_get_a_job_again_and_only_one(self) -> None:
-        self.assertEqual(actions.take_up_abandoned(now=NOW), 0, "a run has just been put on record")
-        self.assertEqual(actions.take_up_abandoned(now=self.later), 1)
-        self.assertEqual(actions.take_up_abandoned(now=self.later), 0)
-        self.assertTrue(ProcrastinateJob.objects.filter(args={"run_id": self.made.pk}, status="todo").exists())
+        self.assertEqual(take_up_abandoned(now=NOW), 0, "a run has just been put on record")
+        self.assertEqual(take_up_abandoned(now=self.later), 1)
+        self.assertEqual(take_up_abandoned(now=self.later), 0)
+        self.assertTrue(ProcrastinateJob.objects.filter(args={"task_id": self.made.task_id}, status="todo").exists())
 
     def test_are_found_with_one_query_however_many_are_under_way(self) -> None:
-        actions.take_up_abandoned(now=self.later)
+        take_up_abandoned(now=self.later)
         for number in range(5):
             campaign = make_campaign(self.campaign.blog, f"Other {number}")
             actions.begin_run(campaign, by=None, now=NOW)
         with self.assertNumQueries(1):
-            self.assertEqual(queries.abandoned(before=self.later), [])
+            self.assertEqual(abandoned(before=self.later), [])
 
     def test_end_where_they_have_got_nowhere_many_times(self) -> None:
-        Run.objects.filter(pk=self.made.pk).update(tries=12)
-        self.assertEqual(actions.take_up_abandoned(now=self.later), 0)
+        Task.objects.update(tries=12)
+        self.assertEqual(take_up_abandoned(now=self.later), 0)
         self.made.refresh_from_db()
         self.assertEqual(self.made.state, "failed")
 
     def test_are_stopped_at_once_so_that_a_new_run_can_begin(self) -> None:
         with self.assertRaises(Conflict):
             actions.begin_run(self.campaign, by=None, now=NOW)
-        actions.ask_to_stop(self.made, now=NOW)
+        stop(self.made)
         self.made.refresh_from_db()
         self.assertEqual(self.made.state, "stopped")
         actions.begin_run(self.campaign, by=None, now=NOW)
 
     def test_what_was_stopped_meanwhile_writes_nothing_more(self) -> None:
-        actions.ask_to_stop(self.made, now=NOW)
-        rows = list(Item.objects.select_related("source"))
-        self.assertFalse(batches.decide_batch(self.made, rows, now=NOW))
+        stop(self.made)
+        carry(self.made)
         self.assertEqual(Decision.objects.count(), 0)
         self.assertFalse(actions.move(self.made, RunState.DONE, NOW))
         self.assertEqual(self.made.state, "stopped")
 
     def test_a_job_that_is_being_done_is_only_asked_to_stop(self) -> None:
-        actions.take_up_abandoned(now=self.later)
+        take_up_abandoned(now=self.later)
         with connection.cursor() as cursor:
             cursor.execute("INSERT INTO procrastinate_workers DEFAULT VALUES RETURNING id")
             worker = cursor.fetchone()[0]
             cursor.execute("UPDATE procrastinate_jobs SET status = 'doing', worker_id = %s", [worker])
-        actions.ask_to_stop(self.made, now=NOW)
+        stop(self.made)
         self.made.refresh_from_db()
-        self.assertEqual((self.made.state, self.made.stop_asked), ("deciding", True))
+        self.assertEqual((self.made.state, Task.objects.get().stop_asked), ("deciding", True))
         with connection.cursor() as cursor:
             cursor.execute("UPDATE procrastinate_workers SET last_heartbeat = now() - interval '1 minute'")
-        actions.ask_to_stop(self.made, now=NOW)
+        stop(self.made)
         self.made.refresh_from_db()
         self.assertEqual(self.made.state, "stopped", "its worker is dead")
 
@@ -488,7 +501,7 @@ class LifeCycles(TestCase):
     def test_a_run_keeps_to_its_table(self) -> None:
         first_run = actions.begin_run(make_campaign(make_blog(), sources=()), by=None, now=NOW, queue=False)
         Run.objects.filter(pk=first_run.pk).update(state="done", ended_at=NOW)
-        carrying.carry_out(first_run.pk, fetcher=CannedPortal(), clock=clock, batch=3)  # type: ignore[arg-type]
+        carry(first_run, batch=3)
         self.assertEqual(Run.objects.get(pk=first_run.pk).state, "done")
 
 
@@ -571,7 +584,7 @@ class OverTime(TestCase):
         ticks = itertools.count()
         first_run = begin_run(campaign, by=None, now=NOW, queue=False)
         slow = lambda: NOW + timedelta(minutes=20 * next(ticks))  # noqa: E731 - a clock that runs on with every look
-        carry_out(first_run.pk, fetcher=CannedPortal(), clock=slow, batch=1)  # type: ignore[arg-type]
+        carry(first_run, batch=1, at=slow)
         first_run.refresh_from_db()
         self.assertEqual(first_run.state, "failed")
         self.assertIn("longer than 120 minutes", first_run.failure)

@@ -86,15 +86,15 @@ class WhatGrows(TestCase):
     def test_ended_sessions_and_old_failures_go(self) -> None:
         Session.objects.create(session_key="old", session_data="", expire_date=NOW - timedelta(hours=1))
         Session.objects.create(session_key="new", session_data="", expire_date=NOW + timedelta(hours=1))
-        defer("copy_pictures", blog_id=1)
-        defer("copy_pictures", blog_id=2)
+        defer("carry_task", task_id=1)
+        defer("carry_task", task_id=2)
         with connection.cursor() as cursor:
-            cursor.execute("UPDATE procrastinate_jobs SET status = 'failed' WHERE args->>'blog_id' = '1'")
+            cursor.execute("UPDATE procrastinate_jobs SET status = 'failed' WHERE args->>'task_id' = '1'")
         self.assertEqual(thin_sessions(now=NOW), 1)
         self.assertEqual(Session.objects.get().session_key, "new")
         today = datetime.now(UTC)
         self.assertEqual([thin_jobs(now=today + timedelta(days=days)) for days in (29, 31, 31)], [0, 1, 0])
-        self.assertEqual(ProcrastinateJob.objects.get().args, {"blog_id": 2})
+        self.assertEqual(ProcrastinateJob.objects.get().args, {"task_id": 2})
 
     def test_the_audit_list_is_kept_for_three_years_and_never_less_than_one(self) -> None:
         today = datetime.now(UTC)

@@ -7,19 +7,22 @@ from django.db import IntegrityError, transaction
 from glyptarch_core.errors import Fault
 from glyptarch_core.item import Item
 
-from glyptarch_server.archives import queries
+from glyptarch_server.accounts.models import User
 from glyptarch_server.archives.lifecycle import WalkState
 from glyptarch_server.archives.models import Walk
 from glyptarch_server.archives.paging import Page, pages_back
 from glyptarch_server.audit.actions import record
 from glyptarch_server.common.problems import Conflict, Invalid
-from glyptarch_server.common.queue import defer
 from glyptarch_server.items.capturing import capture
 from glyptarch_server.sources.models import Source
 from glyptarch_server.sources.readings import lock_sources
-from glyptarch_server.wiring import Clock, FetchPortal
+from glyptarch_server.tasks.actions import begin_task
+from glyptarch_server.tasks.carrying import Carrier
+from glyptarch_server.tasks.lifecycle import TaskError, TaskState
+from glyptarch_server.tasks.models import Task
+from glyptarch_server.wiring import FetchPortal
 
-__all__ = ["Expected", "ask_to_stop", "begin_walk", "carry_on", "expect"]
+__all__ = ["Expected", "begin_walk", "carry_out", "end_with_task", "expect"]
 
 _COUNTED_PAGES = 20
 
@@ -80,8 +83,8 @@ def expect(source: Source, *, floor: date, pattern: str, fetcher: FetchPortal) -
     return Expected(pages=last.number, items=items, oldest=oldest, more=bool(last.next_url), why_ended=last.why_last)
 
 
-def begin_walk(source: Source, *, floor: date, pattern: str, now: datetime) -> Walk:
-    """Create a walk and its job. Raises Conflict while another one is under way."""
+def begin_walk(source: Source, *, floor: date, pattern: str, by: User | None, now: datetime) -> Walk:
+    """Create a walk and its task. Raises Conflict while another one is under way."""
     checked = _checked(pattern)
     try:
         with transaction.atomic():
@@ -89,37 +92,53 @@ def begin_walk(source: Source, *, floor: date, pattern: str, now: datetime) -> W
                 source=source, floor=floor, pattern=checked, state=WalkState.WAITING.value, asked_at=now
             )
             record("source.older", source.title, blog=source.blog_id, after={"floor": floor.isoformat()})
-            defer("walk_back", lock=f"walk:{source.pk}", walk_id=walk.pk)
+            walk.task = begin_task(
+                "older",
+                walk.pk,
+                blog_id=source.blog_id,
+                subject=source.title,
+                now=now,
+                path=f"sources/{source.key}",
+                lock=f"walk:{source.pk}",
+                by_id=by.pk if by else None,
+            )
+            walk.save(update_fields=["task"])
     except IntegrityError as error:
         raise Conflict("Older items of this source are being read already.") from error
     return walk
 
 
-def ask_to_stop(source: Source) -> None:
-    """Ask the walk of a source to end after its present page."""
-    walk = queries.under_way(source)
-    if walk is not None:
-        Walk.objects.filter(pk=walk.pk).update(stop_asked=True)
-
-
-def carry_on(walk_id: int, *, fetcher: FetchPortal, clock: Clock) -> None:
+def carry_out(task: Task, carrier: Carrier) -> None:
     """Continue a walk from its current page to its end. Safe to repeat after a crash."""
-    walk = Walk.objects.select_related("source").get(pk=walk_id)
-    if walk.ended_at is not None:
-        return
+    walk = Walk.objects.select_related("source").get(pk=task.ref)
     source = walk.source
     pages = pages_back(
-        source, floor=walk.floor, pattern=walk.pattern, fetcher=fetcher, next_url=walk.next_url, number=walk.page
+        source,
+        floor=walk.floor,
+        pattern=walk.pattern,
+        fetcher=carrier.fetcher,
+        next_url=walk.next_url,
+        number=walk.page,
     )
     for page in pages:
         with transaction.atomic():
-            _take(walk, page, now=clock())
-            stopped = walk.stop_asked or Walk.objects.filter(pk=walk.pk, stop_asked=True).exists()
-            if page.why_last or stopped:
-                _end(walk, page, stopped=stopped, now=clock())
+            carrier.check()
+            _take(walk, page, now=carrier.now())
+            walk.why_ended = page.why_last
             walk.save()
-        if stopped:
-            return
+        if page.feed is None:
+            raise TaskError(page.why_last)
+        if not page.why_last:
+            carrier.report(walk.page, 0)
+
+
+def end_with_task(task: Task, state: TaskState, at: datetime) -> None:
+    """End the walk that a task carried out."""
+    why = {TaskState.STOPPED: "It was stopped.", TaskState.FAILED: task.failure}
+    rows = Walk.objects.filter(pk=task.ref, ended_at=None)
+    if state in why:
+        rows.update(why_ended=why[state])
+    rows.update(state=WalkState(state.value).value, ended_at=at)
 
 
 def _take(walk: Walk, page: Page, *, now: datetime) -> None:
@@ -128,8 +147,7 @@ def _take(walk: Walk, page: Page, *, now: datetime) -> None:
     if page.feed is None:
         return
     if not lock_sources([walk.source]):
-        walk.stop_asked = True
-        return
+        raise TaskError(f"“{walk.source.title}” has been withdrawn or removed.")
     kept = _within(page, walk.floor)
     items = [page.feed.items[place] for place in kept]
     features = [page.feed.features[place] for place in kept]
@@ -137,10 +155,3 @@ def _take(walk: Walk, page: Page, *, now: datetime) -> None:
     walk.found += len(items)
     dates = [at for item in items if (at := _moment(item))]
     walk.oldest = min([*dates, *([walk.oldest] if walk.oldest else [])], default=None)
-
-
-def _end(walk: Walk, page: Page, *, stopped: bool, now: datetime) -> None:
-    walk.ended_at = now
-    walk.why_ended = "It was stopped." if stopped and not page.why_last else page.why_last
-    failed = page.feed is None
-    walk.state = (WalkState.FAILED if failed else WalkState.STOPPED if stopped else WalkState.DONE).value

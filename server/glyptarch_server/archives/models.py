@@ -19,7 +19,7 @@ class Walk(models.Model):
     # An address with {page}, for feeds that name no older pages.
     pattern = models.CharField(max_length=2000, blank=True)
     state = models.CharField(max_length=10, choices=[(state.value, state.value) for state in WalkState])
-    stop_asked = models.BooleanField(default=False)
+    task = models.ForeignKey("tasks.Task", on_delete=models.SET_NULL, null=True, related_name="+")
     next_url = models.CharField(max_length=2000, blank=True)
     page = models.PositiveIntegerField(default=0)
     found = models.PositiveIntegerField(default=0)

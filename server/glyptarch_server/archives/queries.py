@@ -14,4 +14,4 @@ def last_walk(source: Source) -> Walk | None:
 
 def under_way(source: Source) -> Walk | None:
     """Return the walk of a source that has not ended."""
-    return Walk.objects.filter(source=source, state__in=list(UNDER_WAY)).first()
+    return Walk.objects.filter(source=source, state__in=list(UNDER_WAY)).select_related("task").first()

@@ -4,10 +4,12 @@ from django.http import HttpRequest
 from ninja import Router
 
 from glyptarch_server import wiring
+from glyptarch_server.accounts.queries import person_of
 from glyptarch_server.archives import actions, queries
 from glyptarch_server.archives.schemas import ExpectedOut, OlderIn, WalkOut
 from glyptarch_server.blogs.queries import Role, blog_for
 from glyptarch_server.sources.queries import source_of
+from glyptarch_server.tasks.actions import ask_to_stop
 
 __all__ = ["router"]
 
@@ -36,12 +38,16 @@ def count_older(request: HttpRequest, blog: str, key: str, payload: OlderIn) -> 
 def read_older(request: HttpRequest, blog: str, key: str, payload: OlderIn) -> WalkOut:
     """Begin to read older items of a source."""
     source = source_of(blog_for(request.user, blog, Role.EDITOR), key)
-    actions.begin_walk(source, floor=payload.floor, pattern=payload.pattern, now=wiring.clock()())
+    actions.begin_walk(
+        source, floor=payload.floor, pattern=payload.pattern, by=person_of(request), now=wiring.clock()()
+    )
     return get_older(request, blog, key)
 
 
 @router.delete("/blogs/{blog}/sources/{key}/older", response=WalkOut, operation_id="stopOlder")
 def stop_older(request: HttpRequest, blog: str, key: str) -> WalkOut:
     """Stop reading older items after the present page."""
-    actions.ask_to_stop(source_of(blog_for(request.user, blog, Role.EDITOR), key))
+    walk = queries.under_way(source_of(blog_for(request.user, blog, Role.EDITOR), key))
+    if walk is not None and walk.task is not None:
+        ask_to_stop(walk.task, now=wiring.clock()())
     return get_older(request, blog, key)

@@ -1,18 +1,8 @@
-"""The job of walks."""
+"""The task of walks."""
 
-from django.db import InterfaceError, OperationalError
-from procrastinate import RetryStrategy
-from procrastinate.contrib.django import app
-
-from glyptarch_server import wiring
 from glyptarch_server.archives import actions
+from glyptarch_server.tasks.kinds import Kind, register
 
-__all__ = ["walk_back"]
+__all__: list[str] = []
 
-_WHILE_AWAY = RetryStrategy(max_attempts=100, wait=2, retry_exceptions={OperationalError, InterfaceError})
-
-
-@app.task(name="walk_back", queue="runs", retry=_WHILE_AWAY, pass_context=False)  # type: ignore[untyped-decorator]
-def walk_back(walk_id: int) -> None:
-    """Read older items of a source."""
-    actions.carry_on(walk_id, fetcher=wiring.fetcher(), clock=wiring.clock())
+register(Kind(name="older", carry=actions.carry_out, end=actions.end_with_task))

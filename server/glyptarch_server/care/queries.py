@@ -11,8 +11,8 @@ from procrastinate.contrib.django.models import ProcrastinateJob, ProcrastinateW
 
 from glyptarch_server.posts.models import Post
 from glyptarch_server.runs.models import Run
-from glyptarch_server.runs.queries import WORKER_SILENT
 from glyptarch_server.sources.models import Reading, Source
+from glyptarch_server.tasks.queries import WORKER_SILENT
 
 __all__ = ["Counts", "counts", "living_workers", "unapplied_migrations"]
 

@@ -16,10 +16,13 @@ def _queue() -> App:
     return App(connector=DjangoConnector())
 
 
-def defer(task: str, *, lock: str | None = None, **arguments: int | str) -> None:
+def defer(
+    task: str, *, lock: str | None = None, queue: str | None = None, priority: int = 0, **arguments: int | str
+) -> None:
     """Queue a job within the present transaction.
 
-    Jobs with the same ``lock`` run one after another.
+    Jobs with the same ``lock`` run one after another. ``queue`` defaults to that of the job's kind; in a queue the
+    highest ``priority`` comes first.
     """
-    queue = app.tasks[task].queue
-    _queue().configure_task(task, queue=queue, lock=lock).defer(**arguments)
+    wanted = queue or app.tasks[task].queue
+    _queue().configure_task(task, queue=wanted, lock=lock, priority=priority).defer(**arguments)

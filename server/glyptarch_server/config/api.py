@@ -33,6 +33,7 @@ from glyptarch_server.proofs.router import router as proofs
 from glyptarch_server.replay.router import router as replay
 from glyptarch_server.runs.router import router as runs
 from glyptarch_server.sources.router import router as sources
+from glyptarch_server.tasks.router import router as tasks
 from glyptarch_server.today.router import router as today
 from glyptarch_server.websub.router import router as websub
 
@@ -137,6 +138,7 @@ _PARTS = (
     runs,
     proofs,
     replay,
+    tasks,
     today,
     notices,
     front,

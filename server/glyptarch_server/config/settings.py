@@ -42,6 +42,7 @@ INSTALLED_APPS = [
     "glyptarch_server.accounts",
     "glyptarch_server.blogs",
     "glyptarch_server.people",
+    "glyptarch_server.tasks",
     "glyptarch_server.sources",
     "glyptarch_server.items",
     "glyptarch_server.websub",

@@ -13,8 +13,8 @@ from glyptarch_core.pages.oembed import read_oembed
 from glyptarch_core.text.chapters import chapters_as_lines
 
 from glyptarch_server import wiring
+from glyptarch_server.accounts.models import User
 from glyptarch_server.common.problems import Conflict
-from glyptarch_server.common.queue import defer
 from glyptarch_server.items import queries
 from glyptarch_server.items.features import FEATURE_FIELDS, set_features
 from glyptarch_server.items.models import Item
@@ -22,9 +22,14 @@ from glyptarch_server.items.queries import as_captured
 from glyptarch_server.pages.fetching import fetch_pages
 from glyptarch_server.pages.queries import document_of
 from glyptarch_server.sources.models import Source
-from glyptarch_server.wiring import Clock, Fetched, FetchPortal, FetchRequest
+from glyptarch_server.tasks.actions import begin_task
+from glyptarch_server.tasks.carrying import Carrier
+from glyptarch_server.tasks.lifecycle import TaskError
+from glyptarch_server.tasks.models import Task
+from glyptarch_server.tasks.queries import active_task
+from glyptarch_server.wiring import Fetched, FetchPortal, FetchRequest
 
-__all__ = ["ask_pages", "look_up_all_pages", "look_up_pages"]
+__all__ = ["ask_pages", "carry_out", "look_up_pages"]
 
 _LOOKED_AT = 200
 _MOST_PAGES = 20
@@ -100,8 +105,8 @@ _COMPLETED = ("body", "summary", "media", "page", "facts", *FEATURE_FIELDS)
 _MOST_ROUNDS = 25
 
 
-def ask_pages(source: Source, *, again: bool) -> None:
-    """Queue fetching the pages of a source not fetched yet.
+def ask_pages(source: Source, *, again: bool, by: User | None, now: datetime) -> None:
+    """Begin to fetch the pages of a source not fetched yet.
 
     ``again`` includes those without a text. Does nothing while that is under way. Raises Conflict where the source
     takes no texts.
@@ -110,22 +115,39 @@ def ask_pages(source: Source, *, again: bool) -> None:
         raise Conflict("This source takes no texts from its pages. Choose that at the source first.")
     with transaction.atomic():
         Source.objects.select_for_update().get(pk=source.pk)
-        if queries.page_texts(source).under_way:
+        if active_task("texts", source.pk) is not None:
             return
         if again:
             asked = Item.objects.filter(source=source).exclude(page="taken").exclude(page_asked_at=None)
             newest = asked.order_by("-dated").values_list("pk", flat=True)[: _MOST_PAGES * _MOST_ROUNDS]
             Item.objects.filter(pk__in=list(newest)).update(page_asked_at=None)
-        defer("ask_pages", lock=queries.texts_lock(source), source_id=source.pk)
+        begin_task(
+            "texts",
+            source.pk,
+            blog_id=source.blog_id,
+            subject=source.title,
+            now=now,
+            path=f"sources/{source.key}",
+            total=min(queries.pages_waiting(source), _MOST_PAGES * _MOST_ROUNDS),
+            by_id=by.pk if by else None,
+        )
 
 
-def look_up_all_pages(source_id: int, *, fetcher: FetchPortal, clock: Clock) -> None:
+def carry_out(task: Task, carrier: Carrier) -> None:
     """Ask the pages of a source that were not asked yet, at most 500 of them, twenty at a time."""
-    for _ in range(_MOST_ROUNDS):
-        source = Source.objects.select_related("text_reader").get(pk=source_id)
-        if source.removed_at or not source.full_text_words or not queries.page_texts(source).waiting:
+    done = task.done
+    while done < task.total:
+        source = Source.objects.select_related("text_reader").get(pk=task.ref)
+        if source.removed_at or source.blocked_at or not source.full_text_words:
+            raise TaskError(f"“{source.title}” gives no texts from its pages any more.")
+        carrier.check()
+        waiting = queries.pages_waiting(source)
+        look_up_pages(source, fetcher=carrier.fetcher, now=carrier.now())
+        asked = waiting - queries.pages_waiting(source)
+        if asked <= 0:
             return
-        look_up_pages(source, fetcher=fetcher, now=clock())
+        done += asked
+        carrier.report(min(done, task.total), task.total)
 
 
 def _where_the_text_is(source: Source) -> ArticlePage | None:

@@ -24,7 +24,6 @@ from glyptarch_core.item import (
 )
 from glyptarch_core.item import Item as CoreItem
 from glyptarch_core.text import Fingerprint, Passage, hashtags
-from procrastinate.contrib.django.models import ProcrastinateJob
 
 from glyptarch_server import wiring
 from glyptarch_server.blogs.models import Blog
@@ -32,6 +31,7 @@ from glyptarch_server.common.lookups import AnyOf
 from glyptarch_server.common.problems import NotFound
 from glyptarch_server.items.models import Block, Item, Sample
 from glyptarch_server.sources.models import Source
+from glyptarch_server.tasks.queries import active_task
 from glyptarch_server.wiring import RawFeed
 
 __all__ = [
@@ -43,13 +43,13 @@ __all__ = [
     "items_of",
     "judge",
     "page_texts",
+    "pages_waiting",
     "picked_captured",
     "recent_captured",
     "sample_captured",
     "sample_of",
     "samples_of",
     "seen_categories",
-    "texts_lock",
 ]
 
 
@@ -343,15 +343,14 @@ def page_texts(source: Source) -> PageTexts:
     items = Item.objects.filter(source=source)
     rows = items.exclude(page_asked_at=None).values_list("page").annotate(number=Count("pk"))
     waiting = items.filter(page_asked_at=None, link__startswith="http")
-    jobs = ProcrastinateJob.objects.filter(lock=texts_lock(source), status__in=["todo", "doing"])
     return PageTexts(
         outcomes={page: number for page, number in rows if page},
         waiting=waiting.count(),
         titles=list(waiting.order_by("-dated").values_list("title", flat=True)[:_SHOWN_TITLES]),
-        under_way=jobs.exists(),
+        under_way=active_task("texts", source.pk) is not None,
     )
 
 
-def texts_lock(source: Source) -> str:
-    """Return the lock of the job that fetches the pages of a source."""
-    return f"texts:{source.pk}"
+def pages_waiting(source: Source) -> int:
+    """Return how many items of a source have a page that was not asked yet."""
+    return Item.objects.filter(source=source, page_asked_at=None, link__startswith="http").count()

@@ -8,6 +8,7 @@ from ninja import Query, Router, Schema
 from pydantic import Base64Bytes, Field, StringConstraints, model_validator
 
 from glyptarch_server import wiring
+from glyptarch_server.accounts.queries import person_of
 from glyptarch_server.blogs.queries import Role, blog_for
 from glyptarch_server.common.fields import RowNumber
 from glyptarch_server.common.out import Out
@@ -144,7 +145,7 @@ def get_page_texts(request: HttpRequest, blog: str, key: str) -> PageTextsOut:
 def ask_pages(request: HttpRequest, blog: str, key: str, payload: AskPagesIn) -> PageTextsOut:
     """Begin to ask the pages of a source for the texts of items that it has captured already."""
     source = source_of(blog_for(request.user, blog, Role.EDITOR), key)
-    page_pictures.ask_pages(source, again=payload.again)
+    page_pictures.ask_pages(source, again=payload.again, by=person_of(request), now=wiring.clock()())
     return _page_texts(source)
 
 

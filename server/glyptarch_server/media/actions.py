@@ -18,19 +18,25 @@ from glyptarch_server import wiring
 from glyptarch_server.audit.actions import record
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.common.problems import Conflict, Invalid, Unavailable
-from glyptarch_server.common.queue import defer
 from glyptarch_server.media import queries
 from glyptarch_server.media.files import MIMES, StorageError, keep_file, keep_sizes, remove_files, remove_picture_files
 from glyptarch_server.media.lifecycle import PAUSES, CopyState
 from glyptarch_server.media.models import MOST_LABELS, Picture, PictureCopy, Recording
-from glyptarch_server.wiring import Clock, Fetched, FetchPortal, FetchRequest
+from glyptarch_server.tasks.actions import ask_to_stop, begin_task
+from glyptarch_server.tasks.carrying import Carrier
+from glyptarch_server.tasks.lifecycle import TaskError, TaskState
+from glyptarch_server.tasks.models import Task
+from glyptarch_server.tasks.queries import active_task
+from glyptarch_server.wiring import Fetched, FetchError, FetchPortal, FetchRequest
 
 __all__ = [
     "ask_for_pictures",
     "ask_for_recordings",
+    "carry_out_pictures",
+    "carry_out_recording",
     "change_picture",
-    "copy_pictures",
-    "copy_recording",
+    "end_pictures",
+    "end_recording",
     "keep_upload",
     "remove_all",
     "remove_picture",
@@ -43,7 +49,6 @@ __all__ = [
 
 _log = logging.getLogger("glyptarch.media")
 _AT_ONCE = 12
-_MOST_ROUNDS = 500
 _SECONDS_OF_RECORDING = 1800.0
 _SECONDS_BETWEEN_LOOKS = 1.0
 _STAYS_UNUSED = timedelta(days=7)
@@ -71,7 +76,14 @@ def ask_for_pictures(blog: Blog, shown: Iterable[tuple[int, Collection[str]]], *
         [through(picturecopy_id=rows[queries.url_hash(url)], post_id=post) for post, url in pairs],
         ignore_conflicts=True,
     )
-    defer("copy_pictures", lock=f"pictures:{blog.pk}", blog_id=blog.pk)
+    _begin_copying(blog, now=now)
+
+
+def _begin_copying(blog: Blog, *, now: datetime) -> None:
+    """Begin to copy a blog's pictures, unless that is under way: it goes on while copies are due."""
+    Blog.objects.select_for_update(no_key=True).get(pk=blog.pk)
+    if active_task("pictures", blog.pk) is None:
+        begin_task("pictures", blog.pk, blog_id=blog.pk, subject=blog.title, now=now, path="pictures")
 
 
 def ask_for_recordings(
@@ -108,33 +120,41 @@ def ask_for_recordings(
     )
     for row in rows.values():
         if row.state == CopyState.WAITING.value:
-            _queue_recording(row.pk)
+            _begin_recording(row, now=now)
 
 
-def _queue_recording(number: int) -> None:
-    defer("copy_recording", lock=f"recording:{number}", recording_id=number)
+def _begin_recording(row: Recording, *, now: datetime) -> None:
+    """Begin to copy a film or sound, unless that is under way. The row is locked, or was written just now."""
+    if active_task("recording", row.pk) is None:
+        begin_task(
+            "recording", row.pk, blog_id=row.blog_id, subject=row.url, now=now, path="recordings", total=row.size
+        )
 
 
 def take_up_due(*, now: datetime) -> None:
-    """Queue the copies that are due for another try."""
-    for blog in queries.blogs_with_due_copies(now):
-        defer("copy_pictures", lock=f"pictures:{blog}", blog_id=blog)
+    """Begin the copies that are due for another try."""
+    for number in queries.blogs_with_due_copies(now):
+        with transaction.atomic():
+            _begin_copying(Blog.objects.get(pk=number), now=now)
     for number in queries.due_recordings(now):
-        _queue_recording(number)
+        with transaction.atomic():
+            _begin_recording(Recording.objects.select_for_update().get(pk=number), now=now)
 
 
-def copy_pictures(blog_id: int, *, fetcher: FetchPortal, clock: Clock) -> int:
-    """Make the due copies of a blog, a dozen at a time.
+def carry_out_pictures(task: Task, carrier: Carrier) -> None:
+    """Make the due copies of a blog, a dozen at a time."""
+    done = task.done
+    while due := queries.due_copies(task.ref, carrier.now(), _AT_ONCE):
+        carrier.report(done, done + queries.number_due(task.ref, carrier.now()))
+        _copy(due, fetcher=carrier.fetcher, now=carrier.now())
+        done += len(due)
 
-    Return how many were stored.
-    """
-    kept = 0
-    for _ in range(_MOST_ROUNDS):
-        due = queries.due_copies(blog_id, clock(), _AT_ONCE)
-        if not due:
-            break
-        kept += _copy(due, fetcher=fetcher, now=clock())
-    return kept
+
+def end_pictures(task: Task, state: TaskState, at: datetime) -> None:
+    """Give up the copies that were due when a person stopped them: a person can have them tried again."""
+    if state is TaskState.STOPPED:
+        rows = PictureCopy.objects.filter(blog=task.ref, next_at__lte=at)
+        rows.update(state=CopyState.GIVEN_UP.value, next_at=None, fault="stopped")
 
 
 def _copy(due: Sequence[PictureCopy], *, fetcher: FetchPortal, now: datetime) -> int:
@@ -210,7 +230,7 @@ def retry_copies(blog: Blog, *, now: datetime) -> int:
     """
     with transaction.atomic():
         number = queries.listed_copies(blog).update(state=CopyState.WAITING.value, next_at=now, tries=0)
-        defer("copy_pictures", lock=f"pictures:{blog.pk}", blog_id=blog.pk)
+        _begin_copying(blog, now=now)
         record("pictures.retried", blog.title, blog=blog.pk, after=number)
     return number
 
@@ -328,42 +348,56 @@ class _Watch:
         return not self.stopped
 
 
-def copy_recording(recording_id: int, *, fetcher: FetchPortal, clock: Clock) -> None:
-    """Copy a film or sound into the storage, with its progress in the row."""
-    row = Recording.objects.filter(pk=recording_id, next_at__lte=clock()).first()
+def carry_out_recording(task: Task, carrier: Carrier) -> None:
+    """Copy a film or sound into the storage, with its progress in the row and the task."""
+    row = Recording.objects.filter(pk=task.ref, next_at__lte=carrier.now()).first()
     if row is None:
         return
-    watch = _Watch()
-    with tempfile.TemporaryDirectory(prefix="glyptarch-") as folder, ThreadPoolExecutor(1) as waiting:
+    with tempfile.TemporaryDirectory(prefix="glyptarch-") as folder:
         path = Path(folder) / "recording"
-        request = FetchRequest(
-            url=row.url, most_bytes=row.most_bytes, seconds=_SECONDS_OF_RECORDING, into=path, on_progress=watch.tell
-        )
-        asked = waiting.submit(fetcher.fetch_all, [request])
-        while not wait([asked], timeout=_SECONDS_BETWEEN_LOOKS).done:
-            Recording.objects.filter(pk=row.pk).update(done=watch.come, size=watch.expected)
-            watch.stopped = not Recording.objects.filter(pk=row.pk, stop_asked=False).exists()
-        (answer,) = asked.result()
-        row.refresh_from_db()
-        if row.stop_asked:
-            _stop(row)
-            return
+        answer = _download(row, path, carrier)
         if not isinstance(answer, Fetched):
-            _failed(row, answer.code.value, str(answer), clock())
-            return
+            _failed(row, answer.code.value, str(answer), carrier.now())
+            raise TaskError(str(answer))
         ending = recording_kind(answer.body)
         if ending is None:
-            _failed(row, "no_recording", "", clock())
-            return
+            _failed(row, "no_recording", "", carrier.now())
+            raise TaskError("This is no film or sound.")
         digest = _digest(path)
         row.size = row.done = path.stat().st_size
         try:
             row.file, row.mime = keep_file(row.blog_id, digest, ending, path), MIMES[ending]
         except StorageError as error:
-            _not_stored(row, error, clock())
-            return
+            _not_stored(row, error, carrier.now())
+            raise TaskError("The storage does not answer, or is full.") from error
     row.state, row.next_at, row.fault, row.why = CopyState.KEPT.value, None, "", ""
     row.save(update_fields=["size", "done", "file", "mime", "state", "next_at", "fault", "why"])
+
+
+def _download(row: Recording, path: Path, carrier: Carrier) -> Fetched | FetchError:
+    """Fetch a film or sound into a file, and report the progress each second."""
+    watch = _Watch()
+    request = FetchRequest(
+        url=row.url, most_bytes=row.most_bytes, seconds=_SECONDS_OF_RECORDING, into=path, on_progress=watch.tell
+    )
+    with ThreadPoolExecutor(1) as waiting:
+        asked = waiting.submit(carrier.fetcher.fetch_all, [request])
+        try:
+            while not wait([asked], timeout=_SECONDS_BETWEEN_LOOKS).done:
+                Recording.objects.filter(pk=row.pk).update(done=watch.come, size=watch.expected)
+                carrier.report(watch.come, watch.expected)
+        finally:
+            # The thread ends at the next piece of the answer.
+            watch.stopped = True
+        (answer,) = asked.result()
+    return answer
+
+
+def end_recording(task: Task, state: TaskState, at: datetime) -> None:
+    """Give up a recording whose copy a person stopped. A failed one is tried again at its time."""
+    del at
+    if state is TaskState.STOPPED:
+        _stop(Recording.objects.get(pk=task.ref))
 
 
 def _digest(path: Path) -> str:
@@ -372,22 +406,23 @@ def _digest(path: Path) -> str:
 
 
 def _stop(row: Recording) -> None:
-    row.state, row.next_at, row.stop_asked, row.fault = CopyState.GIVEN_UP.value, None, False, "stopped"
-    row.save(update_fields=["state", "next_at", "stop_asked", "fault"])
+    row.state, row.next_at, row.fault = CopyState.GIVEN_UP.value, None, "stopped"
+    row.save(update_fields=["state", "next_at", "fault"])
 
 
-def stop_recording(row: Recording) -> None:
+def stop_recording(row: Recording, *, now: datetime) -> None:
     """Stop copying a film or sound. Raises Conflict where it is stored already."""
     with transaction.atomic():
         recording = Recording.objects.select_for_update().get(pk=row.pk)
         if recording.state == CopyState.KEPT.value:
             raise Conflict("This recording is copied already.")
-        recording.stop_asked = True
-        recording.save(update_fields=["stop_asked"])
-        if recording.done == 0 or recording.state != CopyState.WAITING.value:
-            # No download is under way, so stop at once.
+        task = active_task("recording", row.pk)
+        if task is None:
+            # It waits for its next try.
             _stop(recording)
-        record("recording.stopped", recording.url, blog=recording.blog_id)
+            record("recording.stopped", recording.url, blog=recording.blog_id)
+    if task is not None:
+        ask_to_stop(task, now=now)
 
 
 def retry_recording(row: Recording, *, now: datetime) -> None:
@@ -396,12 +431,7 @@ def retry_recording(row: Recording, *, now: datetime) -> None:
         recording = Recording.objects.select_for_update().get(pk=row.pk)
         if recording.state == CopyState.KEPT.value:
             raise Conflict("This recording is copied already.")
-        recording.state, recording.next_at, recording.tries, recording.stop_asked = (
-            CopyState.WAITING.value,
-            now,
-            0,
-            False,
-        )
-        recording.save(update_fields=["state", "next_at", "tries", "stop_asked"])
-        _queue_recording(recording.pk)
+        recording.state, recording.next_at, recording.tries = CopyState.WAITING.value, now, 0
+        recording.save(update_fields=["state", "next_at", "tries"])
+        _begin_recording(recording, now=now)
         record("recording.retried", recording.url, blog=recording.blog_id)

@@ -108,7 +108,6 @@ class Recording(models.Model):
     mime = models.CharField(max_length=40, blank=True)
     done = models.BigIntegerField(default=0)
     size = models.BigIntegerField(default=0)
-    stop_asked = models.BooleanField(default=False)
     tries = models.PositiveSmallIntegerField(default=0)
     next_at = models.DateTimeField(null=True)
     fault = models.CharField(max_length=40, blank=True)

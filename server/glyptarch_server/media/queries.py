@@ -23,6 +23,7 @@ __all__ = [
     "listed_copies",
     "listed_pictures",
     "listed_recordings",
+    "number_due",
     "picture_labels",
     "picture_of",
     "pools_of",
@@ -84,6 +85,11 @@ def blogs_with_due_copies(now: datetime) -> list[int]:
 def due_copies(blog: int, now: datetime, most: int) -> list[PictureCopy]:
     """Return copies due now, oldest request first."""
     return list(PictureCopy.objects.filter(blog=blog, next_at__lte=now).order_by("next_at", "pk")[:most])
+
+
+def number_due(blog: int, now: datetime) -> int:
+    """Count the copies that are due now."""
+    return PictureCopy.objects.filter(blog=blog, next_at__lte=now).count()
 
 
 def due_recordings(now: datetime) -> list[int]:

@@ -163,5 +163,5 @@ def retry_recording(request: HttpRequest, blog: str, number: RowNumber) -> Recor
 def stop_recording(request: HttpRequest, blog: str, number: RowNumber) -> RecordingOut:
     """Stop copying a film or sound."""
     owned = blog_for(request.user, blog, Role.EDITOR)
-    actions.stop_recording(queries.recording_of(owned, number))
+    actions.stop_recording(queries.recording_of(owned, number), now=wiring.clock()())
     return _recording(queries.recording_of(owned, number))

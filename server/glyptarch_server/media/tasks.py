@@ -1,27 +1,15 @@
 """The jobs of copies."""
 
-from django.db import InterfaceError, OperationalError
-from procrastinate import RetryStrategy
 from procrastinate.contrib.django import app
 
 from glyptarch_server import wiring
 from glyptarch_server.media import actions
+from glyptarch_server.tasks.kinds import Kind, register
 
-__all__ = ["copy_pictures", "copy_recording", "remove_unused_pictures", "retry_copies"]
+__all__ = ["remove_unused_pictures", "retry_copies"]
 
-_WHILE_AWAY = RetryStrategy(max_attempts=100, wait=2, retry_exceptions={OperationalError, InterfaceError})
-
-
-@app.task(name="copy_pictures", queue="media", retry=_WHILE_AWAY, pass_context=False)  # type: ignore[untyped-decorator]
-def copy_pictures(blog_id: int) -> None:
-    """Copy pictures that posts of a blog show."""
-    actions.copy_pictures(blog_id, fetcher=wiring.fetcher(), clock=wiring.clock())
-
-
-@app.task(name="copy_recording", queue="media", retry=_WHILE_AWAY, pass_context=False)  # type: ignore[untyped-decorator]
-def copy_recording(recording_id: int) -> None:
-    """Copy a film or sound that posts play."""
-    actions.copy_recording(recording_id, fetcher=wiring.fetcher(), clock=wiring.clock())
+register(Kind(name="pictures", carry=actions.carry_out_pictures, end=actions.end_pictures, queue="media"))
+register(Kind(name="recording", carry=actions.carry_out_recording, end=actions.end_recording, queue="media"))
 
 
 @app.periodic(cron="* * * * *")  # type: ignore[untyped-decorator]

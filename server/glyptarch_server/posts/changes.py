@@ -1,6 +1,6 @@
 """Changes of posts by people, one or many.
 
-Large ones run as a job, and each can be taken back.
+Large ones are carried out as a task, and each can be taken back.
 """
 
 import logging
@@ -15,14 +15,29 @@ from glyptarch_core.text import name_key
 
 from glyptarch_server.audit.actions import record
 from glyptarch_server.blogs.models import Blog
+from glyptarch_server.blogs.roles import Role
 from glyptarch_server.common.acting import acting_person
 from glyptarch_server.common.problems import Conflict
-from glyptarch_server.common.queue import defer
 from glyptarch_server.posts.changing import locked, moved, values_of, write_values
 from glyptarch_server.posts.lifecycle import ChangeState, PostState, may_move
 from glyptarch_server.posts.models import Change, Post, PostChange
+from glyptarch_server.tasks.actions import begin_task
+from glyptarch_server.tasks.carrying import Carrier
+from glyptarch_server.tasks.lifecycle import TaskState
+from glyptarch_server.tasks.models import Task
 
-__all__ = ["Action", "begin_change", "carry_on", "change_now", "new_change", "provide", "stop_change", "take_back"]
+__all__ = [
+    "Action",
+    "begin_change",
+    "carry_on",
+    "carry_out",
+    "change_now",
+    "end_change",
+    "end_with_task",
+    "new_change",
+    "provide",
+    "take_back",
+]
 
 _log = logging.getLogger("glyptarch.posts")
 AT_ONCE = 100
@@ -94,12 +109,16 @@ def begin_change(
     subject: str = "",
     now: datetime,
     lock: str = "",
+    role: Role = Role.EDITOR,
 ) -> Change:
-    """Change posts: directly where they are few, else by a job queued with the change."""
+    """Change posts: directly where they are few, else by a task begun with the change.
+
+    ``role`` is what the acting person must still be while the task goes on.
+    """
     with transaction.atomic():
         change = new_change(blog, action, what, posts, subject=subject, now=now)
         record(f"posts.{action.value}", subject, blog=blog.pk, after={"posts": len(change.posts), **_audited(what)})
-        _go(change, now=now, lock=lock)
+        _go(change, now=now, lock=lock, role=role)
     return change
 
 
@@ -107,12 +126,24 @@ def _audited(what: Mapping[str, Any]) -> dict[str, Any]:
     return {name: value for name, value in what.items() if name != "values"}
 
 
-def _go(change: Change, *, now: datetime, lock: str = "") -> None:
+def _go(change: Change, *, now: datetime, lock: str = "", role: Role = Role.EDITOR) -> None:
     if len(change.posts) <= AT_ONCE:
         while carry_on_once(change, now=now):
             pass
-    else:
-        defer("carry_out_change", lock=lock or f"change:{change.pk}", change_id=change.pk)
+        return
+    change.task = begin_task(
+        "change",
+        change.pk,
+        blog_id=change.blog_id,
+        subject=change.subject,
+        now=now,
+        path="posts",
+        lock=lock,
+        total=len(change.posts),
+        by_id=change.by_id,
+        role=role,
+    )
+    change.save(update_fields=["task"])
 
 
 def change_now(
@@ -141,33 +172,49 @@ def change_now(
     return row
 
 
-def carry_on(change_id: int, *, clock: Any) -> None:  # noqa: ANN401 - a function that gives the time
-    """Carry a change out to its end, a hundred posts per transaction.
+def carry_out(task: Task, carrier: Carrier) -> None:
+    """Carry out the change of a task. Safe to repeat after a crash."""
+    carry_on(Change.objects.select_related("blog").get(pk=task.ref), carrier)
 
-    Safe to repeat after a crash.
+
+def carry_on(change: Change, carrier: Carrier) -> None:
+    """Carry a change out to its end, a hundred posts per transaction."""
+    while carry_on_once(change, now=carrier.now(), check=carrier.check):
+        carrier.report(change.done, len(change.posts))
+
+
+def end_with_task(task: Task, state: TaskState, at: datetime) -> None:
+    """End the change that a task carried out."""
+    end_change(task.ref, state, at)
+
+
+def end_change(number: int, state: TaskState, at: datetime) -> None:
+    """End a change, unless it has ended itself."""
+    Change.objects.filter(pk=number, ended_at=None).update(state=state.value, ended_at=at)
+
+
+def _no_check() -> None:
+    """Ask nothing: the change is carried out with the request that wants it."""
+
+
+def carry_on_once(change: Change, *, now: datetime, check: Callable[[], None] = _no_check) -> bool:
+    """Change the next hundred posts in one transaction and return whether more are left.
+
+    ``check`` raises where the change must not go on, and is asked under the blog's turn.
     """
-    change = Change.objects.select_related("blog").get(pk=change_id)
-    while carry_on_once(change, now=clock()):
-        pass
-
-
-def carry_on_once(change: Change, *, now: datetime) -> bool:
-    """Change the next hundred posts in one transaction and return whether more are left."""
     with transaction.atomic():
         row = Change.objects.select_for_update(of=("self",)).select_related("blog", "takes_back").get(pk=change.pk)
         if row.ended_at is not None:
             return False
         numbers = row.posts[row.done : row.done + _AT_A_TIME]
-        if row.stop_asked or not numbers:
-            row.state = (ChangeState.STOPPED if row.stop_asked else ChangeState.DONE).value
-            row.ended_at = now
-        else:
+        if numbers:
             posts = locked(row.blog_id, numbers)
+            check()
             row.changed += len(write_values(row, posts, _wanted(row, posts, now=now), now=now))
             row.done += len(numbers)
             row.state = ChangeState.RUNNING.value
-            if row.done >= len(row.posts):
-                row.state, row.ended_at = ChangeState.DONE.value, now
+        if row.done >= len(row.posts):
+            row.state, row.ended_at = ChangeState.DONE.value, now
         row.save(update_fields=["state", "ended_at", "done", "changed"])
     change.state, change.done, change.changed, change.ended_at = row.state, row.done, row.changed, row.ended_at
     return row.ended_at is None
@@ -279,7 +326,7 @@ def _before(change: Change, posts: Sequence[Post]) -> dict[int, dict[str, Any]]:
     }
 
 
-def take_back(change: Change, *, now: datetime) -> Change:
+def take_back(change: Change, *, now: datetime, role: Role = Role.EDITOR) -> Change:
     """Undo a change. Values changed again since stay as they are.
 
     Raises Conflict where the change is under way, or was taken back already.
@@ -298,14 +345,5 @@ def take_back(change: Change, *, now: datetime) -> Change:
             raise Conflict(f"It was done more than {days} days ago. What the posts were before is not kept that long.")
         undoing = new_change(row.blog, Action.TAKE_BACK, {}, numbers, subject=row.subject, now=now, takes_back=row)
         record("posts.taken_back", row.subject, blog=row.blog_id, before=row.action, after={"posts": len(numbers)})
-        _go(undoing, now=now)
+        _go(undoing, now=now, role=role)
     return undoing
-
-
-def stop_change(change: Change) -> None:
-    """Ask a change to end after the hundred posts that it is at."""
-    with transaction.atomic():
-        row = Change.objects.select_for_update().get(pk=change.pk)
-        row.stop_asked = True
-        row.save(update_fields=["stop_asked"])
-        record("posts.stopped", row.subject, blog=row.blog_id)

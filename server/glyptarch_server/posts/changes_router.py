@@ -22,6 +22,7 @@ from glyptarch_server.posts.schemas import (
     ViewIn,
     ViewOut,
 )
+from glyptarch_server.tasks.actions import ask_to_stop
 
 if TYPE_CHECKING:
     from collections.abc import Collection
@@ -56,7 +57,8 @@ _PARTS = {
 @router.post("/blogs/{blog}/post-changes", response=PostChangeOut, operation_id="changePosts")
 def change_posts(request: HttpRequest, blog: str, payload: PostChangeIn) -> PostChangeOut:
     """Change many posts: directly where they are few, else by a job with progress."""
-    owned = blog_for(request.user, blog, Role.REVIEWER if payload.action == "moved" else Role.EDITOR)
+    role = Role.REVIEWER if payload.action == "moved" else Role.EDITOR
+    owned = blog_for(request.user, blog, role)
     values = payload.model_dump(mode="json")
     missing = [name for name in _NEEDS[payload.action] if not values[name]]
     if missing:
@@ -65,7 +67,7 @@ def change_posts(request: HttpRequest, blog: str, payload: PostChangeIn) -> Post
         raise Invalid("Choose a date and time to schedule the posts.")
     what = {name: values[name] for name in _PARTS[payload.action] if values[name] is not None}
     change = changes.begin_change(
-        owned, changes.Action(payload.action), what, _numbers(owned, payload), now=wiring.clock()()
+        owned, changes.Action(payload.action), what, _numbers(owned, payload), now=wiring.clock()(), role=role
     )
     return _change(queries.change_of(owned, change.pk))
 
@@ -114,7 +116,9 @@ def stop_change(request: HttpRequest, blog: str, number: RowNumber) -> PostChang
     Posts changed so far stay changed, and the change can be taken back.
     """
     owned = blog_for(request.user, blog, Role.REVIEWER)
-    changes.stop_change(queries.change_of(owned, number))
+    task = queries.change_of(owned, number).task
+    if task is not None:
+        ask_to_stop(task, now=wiring.clock()())
     return get_change(request, blog, number)
 
 
@@ -126,9 +130,9 @@ def take_back_change(request: HttpRequest, blog: str, number: RowNumber) -> Post
     """
     owned = blog_for(request.user, blog, Role.REVIEWER)
     change = queries.change_of(owned, number)
-    if change.action != changes.Action.MOVE.value:
-        blog_for(request.user, blog, Role.EDITOR)
-    undoing = changes.take_back(change, now=wiring.clock()())
+    role = Role.REVIEWER if change.action == changes.Action.MOVE.value else Role.EDITOR
+    blog_for(request.user, blog, role)
+    undoing = changes.take_back(change, now=wiring.clock()(), role=role)
     return _change(queries.change_of(owned, undoing.pk))
 
 

@@ -33,6 +33,7 @@ class ChangeState(StrEnum):
     RUNNING = "running"
     DONE = "done"
     STOPPED = "stopped"
+    FAILED = "failed"
 
 
 _ANY_BUT_GONE = frozenset(PostState) - {PostState.GONE}

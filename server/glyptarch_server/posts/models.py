@@ -218,7 +218,8 @@ class Change(models.Model):
     posts = ArrayField(models.BigIntegerField(), default=list)
     done = models.PositiveIntegerField(default=0)
     changed = models.PositiveIntegerField(default=0)
-    stop_asked = models.BooleanField(default=False)
+    # None for a small one, which is carried out with the request.
+    task = models.ForeignKey("tasks.Task", on_delete=models.SET_NULL, null=True, related_name="+")
     takes_back = models.OneToOneField("self", on_delete=models.CASCADE, null=True, related_name="taken_back_by")
     by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+")
     name = models.CharField(max_length=200, blank=True)

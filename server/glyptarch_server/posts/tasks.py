@@ -3,21 +3,18 @@
 import logging
 import time
 
-from django.db import InterfaceError, OperationalError
-from procrastinate import RetryStrategy
 from procrastinate.contrib.django import app
 
 from glyptarch_server import wiring
 from glyptarch_server.items.actions import refresh_features as refresh
 from glyptarch_server.posts import actions, changes, emptying
 from glyptarch_server.posts.queries import blogs_to_learn_from
+from glyptarch_server.tasks.kinds import Kind, register
 
-__all__ = ["bring_out_due", "carry_out_change", "empty_old_bins", "learn_common_text", "refresh_features"]
+__all__ = ["bring_out_due", "empty_old_bins", "learn_common_text", "refresh_features"]
 
 _AT_A_TIME = 200
 _SECONDS_OF_REFRESHING = 40.0
-
-_WHILE_AWAY = RetryStrategy(max_attempts=100, wait=2, retry_exceptions={OperationalError, InterfaceError})
 
 _log = logging.getLogger("glyptarch.posts")
 
@@ -51,10 +48,7 @@ def bring_out_due(timestamp: int) -> None:
         _log.info("%s scheduled posts were published", number)
 
 
-@app.task(name="carry_out_change", queue="runs", retry=_WHILE_AWAY, pass_context=False)  # type: ignore[untyped-decorator]
-def carry_out_change(change_id: int) -> None:
-    """Change many posts."""
-    changes.carry_on(change_id, clock=wiring.clock())
+register(Kind(name="change", carry=changes.carry_out, end=changes.end_with_task))
 
 
 @app.periodic(cron="40 2 * * *")  # type: ignore[untyped-decorator]

@@ -19,7 +19,6 @@ from glyptarch_server.audit.actions import record
 from glyptarch_server.campaigns.models import Campaign, Revision
 from glyptarch_server.campaigns.queries import document_of
 from glyptarch_server.common.problems import Conflict
-from glyptarch_server.common.queue import defer
 from glyptarch_server.items.queries import as_captured
 from glyptarch_server.posts.changing import values_of
 from glyptarch_server.posts.context import context_for
@@ -30,9 +29,12 @@ from glyptarch_server.replay.memory import ReplayMemory
 from glyptarch_server.replay.models import Replay, ReplayResult
 from glyptarch_server.runs.models import Decision
 from glyptarch_server.runs.traces import reason_data
-from glyptarch_server.wiring import Clock
+from glyptarch_server.tasks.actions import begin_task
+from glyptarch_server.tasks.carrying import Carrier
+from glyptarch_server.tasks.lifecycle import StopError, TaskState
+from glyptarch_server.tasks.models import Task
 
-__all__ = ["ask_to_stop", "begin_replay", "carry_on", "replayed_document", "values_of_draft"]
+__all__ = ["begin_replay", "carry_out", "end_with_task", "move", "replayed_document", "values_of_draft"]
 
 _log = logging.getLogger("glyptarch.replay")
 _KEEPS = 3
@@ -40,7 +42,7 @@ _KEEPS = 3
 
 
 def begin_replay(campaign: Campaign, revision: Revision, *, by: User | None, now: datetime) -> Replay:
-    """Create a replay and its job.
+    """Create a replay and its task.
 
     Raises Conflict while another one of the campaign is under way.
     """
@@ -61,17 +63,19 @@ def begin_replay(campaign: Campaign, revision: Revision, *, by: User | None, now
             asked_at=now,
         )
         record("replay.begun", campaign.name, blog=campaign.blog_id, after=revision.number)
-        defer("carry_on_replay", lock=f"replay:{campaign.pk}", replay_id=replay.pk)
+        replay.task = begin_task(
+            "replay",
+            replay.pk,
+            blog_id=campaign.blog_id,
+            subject=campaign.name,
+            now=now,
+            path=f"campaigns/{campaign.slug}/replay",
+            lock=f"replay:{campaign.pk}",
+            total=replay.total,
+            by_id=by.pk if by else None,
+        )
+        replay.save(update_fields=["task"])
     return replay
-
-
-def ask_to_stop(replay: Replay) -> None:
-    """Ask a replay to end after its present batch."""
-    with transaction.atomic():
-        row = Replay.objects.select_for_update().get(pk=replay.pk)
-        row.stop_asked = True
-        row.save(update_fields=["stop_asked"])
-        record("replay.stopped", replay.campaign.name, blog=replay.campaign.blog_id)
 
 
 def move(replay: Replay, to: ReplayState, *, now: datetime) -> bool:
@@ -97,30 +101,35 @@ def replayed_document(document: CampaignDocument) -> CampaignDocument:
     return document.model_copy(update={"gather": gather, "release": release})
 
 
-def carry_on(replay_id: int, *, clock: Clock) -> None:
+def carry_out(task: Task, carrier: Carrier) -> None:
     """Decide all past items of the campaign again, one batch per transaction.
 
     Safe to repeat after a crash, because results are stored with the position reached.
     """
-    replay = Replay.objects.select_related("campaign__blog", "revision").get(pk=replay_id)
-    if ReplayState(replay.state) is ReplayState.WAITING and not move(replay, ReplayState.DECIDING, now=clock()):
-        return
-    if ReplayState(replay.state) is not ReplayState.DECIDING:
-        return
+    replay = Replay.objects.select_related("campaign__blog", "revision").get(pk=task.ref)
+    move(replay, ReplayState.DECIDING, now=carrier.now())
     document, memory = replayed_document(document_of(replay.revision)), ReplayMemory(replay)
     while rows := queries.next_decisions(replay):
+        results = _results(replay, rows, document, memory)
         with transaction.atomic():
-            row = Replay.objects.select_for_update().get(pk=replay.pk)
-            if row.stop_asked:
-                break
-            results = _results(replay, rows, document, memory)
+            row = Replay.objects.select_for_update(of=("self",)).select_related("campaign").get(pk=replay.pk)
+            carrier.check()
+            if row.campaign.removed_at is not None:
+                raise StopError
             ReplayResult.objects.bulk_create([result for result in results if result.outcome != Outcome.OUT.value])
             row.last, row.done = rows[-1].pk, row.done + len(rows)
             row.counts = dict(Counter(row.counts) + Counter(result.outcome for result in results))
             row.save(update_fields=["last", "done", "counts"])
         replay.last = row.last
-    stopped = Replay.objects.get(pk=replay.pk).stop_asked
-    move(replay, ReplayState.STOPPED if stopped else ReplayState.READY, now=clock())
+        carrier.report(row.done, row.total)
+
+
+def end_with_task(task: Task, state: TaskState, at: datetime) -> None:
+    """End the replay that a task compared."""
+    replay = Replay.objects.get(pk=task.ref)
+    if task.failure:
+        Replay.objects.filter(pk=replay.pk).update(failure=task.failure)
+    move(replay, ReplayState.READY if state is TaskState.DONE else ReplayState(state.value), now=at)
 
 
 def _results(

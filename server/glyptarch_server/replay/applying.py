@@ -9,12 +9,12 @@ from django.db.models import Q
 from glyptarch_core.pipeline import decide
 from glyptarch_core.trace import Verdict
 
+from glyptarch_server.accounts.models import User
 from glyptarch_server.audit.actions import record
 from glyptarch_server.blogs.actions import take_turn
 from glyptarch_server.campaigns.models import Campaign
 from glyptarch_server.campaigns.queries import document_of
 from glyptarch_server.common.problems import Conflict, Invalid
-from glyptarch_server.common.queue import defer
 from glyptarch_server.items.queries import as_captured
 from glyptarch_server.posts import changes
 from glyptarch_server.posts.actions import write_posts
@@ -26,18 +26,24 @@ from glyptarch_server.replay.actions import move, replayed_document
 from glyptarch_server.replay.lifecycle import Outcome, ReplayState
 from glyptarch_server.replay.memory import ReplayMemory
 from glyptarch_server.replay.models import Replay, ReplayResult
+from glyptarch_server.runs.actions import lock_of
 from glyptarch_server.runs.models import Decision
 from glyptarch_server.runs.traces import reason_data, trace_data
-from glyptarch_server.wiring import Clock
+from glyptarch_server.tasks.actions import begin_task
+from glyptarch_server.tasks.carrying import Carrier
+from glyptarch_server.tasks.lifecycle import TaskState
+from glyptarch_server.tasks.models import Task
 
-__all__ = ["apply", "begin_applying", "wanted_values"]
+__all__ = ["begin_applying", "carry_out", "end_with_task", "wanted_values"]
 
 _AT_ONCE = 100
 _ACTS = (Outcome.CHANGED.value, Outcome.REFUSED.value, Outcome.DUPLICATE.value, Outcome.NEW.value)
 
 
-def begin_applying(replay: Replay, *, outcomes: Collection[str], results: Collection[int], now: datetime) -> Change:
-    """Create a change that applies results, chosen by outcome or one by one, and its job.
+def begin_applying(
+    replay: Replay, *, outcomes: Collection[str], results: Collection[int], by: User | None, now: datetime
+) -> Change:
+    """Create a change that applies results, chosen by outcome or one by one, and its task.
 
     Raises Conflict where the replay is under way, Invalid where nothing was chosen.
     """
@@ -56,10 +62,21 @@ def begin_applying(replay: Replay, *, outcomes: Collection[str], results: Collec
         change = changes.new_change(
             campaign.blog, changes.Action.REPLAY, {"replay": replay.pk}, list(posts), subject=campaign.name, now=now
         )
-        Replay.objects.filter(pk=replay.pk).update(change=change, stop_asked=False)
+        task = begin_task(
+            "apply",
+            replay.pk,
+            blog_id=campaign.blog_id,
+            subject=campaign.name,
+            now=now,
+            path=f"campaigns/{campaign.slug}/replay",
+            lock=lock_of(campaign.pk),
+            total=len(change.posts),
+            by_id=by.pk if by else None,
+        )
+        Replay.objects.filter(pk=replay.pk).update(change=change, task=task)
+        Change.objects.filter(pk=change.pk).update(task=task)
         after = {"posts": len(change.posts), "revision": replay.revision.number}
         record("posts.replayed", campaign.name, blog=campaign.blog_id, after=after)
-        defer("apply_replay", lock=f"campaign:{campaign.pk}", replay_id=replay.pk)
     return change
 
 
@@ -87,30 +104,39 @@ def _values(result: ReplayResult, post: Post, now: datetime) -> dict[str, Any] |
     return {"state": PostState.BINNED.value, "binned_at": now.isoformat(), "marker": True}
 
 
-def apply(replay_id: int, *, clock: Clock) -> None:
+def carry_out(task: Task, carrier: Carrier) -> None:
     """Carry out the change of a replay, then write new posts. Safe to repeat after a crash."""
-    replay = Replay.objects.select_related("campaign__blog", "revision", "change").get(pk=replay_id)
-    if replay.state != ReplayState.APPLYING.value or replay.change is None:
+    replay = Replay.objects.select_related("campaign__blog", "revision", "change").get(pk=task.ref)
+    if replay.change is None:
         return
-    if replay.change.ended_at is None:
-        changes.carry_on(replay.change.pk, clock=clock)
-    while _write_new(replay, now=clock()):
-        pass
-    move(replay, ReplayState.READY, now=clock())
+    changes.carry_on(replay.change, carrier)
+    new = queries.still_new(replay)
+    while _write_new(replay, carrier):
+        left = queries.still_new(replay)
+        carrier.report(new - left, new, phase="writing")
 
 
-def _write_new(replay: Replay, *, now: datetime) -> bool:
+def end_with_task(task: Task, state: TaskState, at: datetime) -> None:
+    """End the change of a replay, whose other results can be applied afterwards."""
+    replay = Replay.objects.get(pk=task.ref)
+    if replay.change_id is not None:
+        changes.end_change(replay.change_id, state, at)
+    ReplayResult.objects.filter(replay=replay, chosen=True, applied=False).update(chosen=False)
+    Replay.objects.filter(pk=replay.pk).update(failure=task.failure)
+    move(replay, ReplayState.READY, now=at)
+
+
+def _write_new(replay: Replay, carrier: Carrier) -> bool:
     """Write the next new posts.
 
     Return whether there may be more.
     """
-    change = replay.change
-    assert change is not None  # noqa: S101 - the caller has looked
+    now = carrier.now()
     document = replayed_document(document_of(replay.revision))
     with transaction.atomic():
         take_turn(replay.campaign.blog_id)
-        if Change.objects.get(pk=change.pk).stop_asked:
-            return False
+        carrier.check()
+        change = Change.objects.select_for_update(of=("self",)).get(pk=replay.change_id)
         wanted = ReplayResult.objects.filter(replay=replay, chosen=True, outcome=Outcome.NEW.value)
         rows = list(wanted.select_related("item__source").order_by("pk")[:_AT_ONCE])
         items = {row.item_id: row.item for row in rows}
@@ -151,8 +177,8 @@ def _write_new(replay: Replay, *, now: datetime) -> bool:
             ]
         )
         wanted.filter(pk__in=[row.pk for row in rows]).update(applied=True, chosen=False)
-        Change.objects.filter(pk=change.pk).update(
-            changed=change.changed + len(posts), posts=[*change.posts, *(post.pk for post in posts.values())]
-        )
-        change.refresh_from_db()
+        change.changed += len(posts)
+        change.posts = [*change.posts, *(post.pk for post in posts.values())]
+        change.done = len(change.posts)
+        change.save(update_fields=["changed", "posts", "done"])
     return len(rows) == _AT_ONCE

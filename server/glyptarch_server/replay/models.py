@@ -24,7 +24,10 @@ class Replay(models.Model):
     total = models.PositiveIntegerField(default=0)
     done = models.PositiveIntegerField(default=0)
     counts = models.JSONField(default=dict)
-    stop_asked = models.BooleanField(default=False)
+    # The task that compares, then the one that applies.
+    task = models.ForeignKey("tasks.Task", on_delete=models.SET_NULL, null=True, related_name="+")
+    # Why it failed, in words.
+    failure = models.CharField(max_length=500, blank=True)
     # The change that applies it, with the chosen outcomes or results.
     change = models.ForeignKey("posts.Change", on_delete=models.SET_NULL, null=True, related_name="+")
     by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+")

@@ -8,11 +8,20 @@ from glyptarch_server.blogs.models import Blog
 from glyptarch_server.campaigns.models import Campaign
 from glyptarch_server.common.problems import NotFound
 from glyptarch_server.posts.lifecycle import PostState
-from glyptarch_server.replay.lifecycle import UNDER_WAY
+from glyptarch_server.replay.lifecycle import UNDER_WAY, Outcome
 from glyptarch_server.replay.models import Replay, ReplayResult
 from glyptarch_server.runs.models import Decision
 
-__all__ = ["active_replay", "last_replay", "next_decisions", "replay_of", "result_of", "results_of", "to_decide"]
+__all__ = [
+    "active_replay",
+    "last_replay",
+    "next_decisions",
+    "replay_of",
+    "result_of",
+    "results_of",
+    "still_new",
+    "to_decide",
+]
 
 _BATCH = 200
 _AT_ONE_TIME = timedelta(hours=1)
@@ -60,14 +69,14 @@ def last_replay(campaign: Campaign) -> Replay | None:
 
     None for none.
     """
-    rows = Replay.objects.filter(campaign=campaign).select_related("campaign", "revision", "change")
+    rows = Replay.objects.filter(campaign=campaign).select_related("campaign", "revision", "change", "task")
     return rows.order_by("-asked_at", "-pk").first()
 
 
 def replay_of(blog: Blog, number: int) -> Replay:
     """Return one replay. Raises NotFound."""
     rows = Replay.objects.filter(campaign__blog=blog, pk=number)
-    row = rows.select_related("campaign__blog", "revision", "change").first()
+    row = rows.select_related("campaign__blog", "revision", "change", "task").first()
     if row is None:
         raise NotFound("This blog has no such replay. It may have been removed.")
     return row
@@ -89,3 +98,8 @@ def result_of(replay: Replay, number: int) -> ReplayResult:
     if row is None:
         raise NotFound("This replay has no such result.")
     return row
+
+
+def still_new(replay: Replay) -> int:
+    """Return how many chosen results of a replay are posts that are still to be written."""
+    return ReplayResult.objects.filter(replay=replay, chosen=True, outcome=Outcome.NEW.value).count()

@@ -23,6 +23,7 @@ from glyptarch_server.replay.schemas import (
     ReplayResultPageOut,
     ReplayValuesOut,
 )
+from glyptarch_server.tasks.actions import ask_to_stop
 
 if TYPE_CHECKING:
     from glyptarch_server.replay.models import Replay, ReplayResult
@@ -39,7 +40,8 @@ def _replay(row: "Replay") -> ReplayOut:
         campaign_slug=row.campaign.slug,
         revision=row.revision.number,
         state=ReplayState(row.state),
-        stop_asked=row.stop_asked,
+        stop_asked=row.task.stop_asked if row.task else False,
+        failure=row.failure,
         total=row.total,
         done=row.done,
         counts={outcome.value: row.counts.get(outcome.value, 0) for outcome in Outcome},
@@ -85,7 +87,9 @@ def stop_replay(request: HttpRequest, blog: str, number: RowNumber) -> ReplayOut
     Results so far stay.
     """
     owned = blog_for(request.user, blog, Role.EDITOR)
-    actions.ask_to_stop(queries.replay_of(owned, number))
+    task = queries.replay_of(owned, number).task
+    if task is not None:
+        ask_to_stop(task, now=wiring.clock()())
     return _replay(queries.replay_of(owned, number))
 
 
@@ -142,5 +146,7 @@ def apply_replay(request: HttpRequest, blog: str, number: RowNumber, payload: Ap
     """
     owned = blog_for(request.user, blog, Role.EDITOR)
     replay = queries.replay_of(owned, number)
-    applying.begin_applying(replay, outcomes=payload.outcomes, results=payload.results, now=wiring.clock()())
+    applying.begin_applying(
+        replay, outcomes=payload.outcomes, results=payload.results, by=person_of(request), now=wiring.clock()()
+    )
     return _replay(queries.replay_of(owned, number))

@@ -28,6 +28,7 @@ class ReplayOut(Out):
     revision: int
     state: ReplayState
     stop_asked: bool
+    failure: str
     total: int
     done: int
     counts: dict[str, int]

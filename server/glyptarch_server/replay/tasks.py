@@ -1,24 +1,9 @@
-"""The jobs of replays."""
+"""The tasks of replays: comparing posts with rules, and applying the results."""
 
-from django.db import InterfaceError, OperationalError
-from procrastinate import RetryStrategy
-from procrastinate.contrib.django import app
-
-from glyptarch_server import wiring
 from glyptarch_server.replay import actions, applying
+from glyptarch_server.tasks.kinds import Kind, register
 
-__all__ = ["apply_replay", "carry_on_replay"]
+__all__: list[str] = []
 
-_WHILE_AWAY = RetryStrategy(max_attempts=100, wait=2, retry_exceptions={OperationalError, InterfaceError})
-
-
-@app.task(name="carry_on_replay", queue="runs", retry=_WHILE_AWAY, pass_context=False)  # type: ignore[untyped-decorator]
-def carry_on_replay(replay_id: int) -> None:
-    """Compare posts with the rules of a revision."""
-    actions.carry_on(replay_id, clock=wiring.clock())
-
-
-@app.task(name="apply_replay", queue="runs", retry=_WHILE_AWAY, pass_context=False)  # type: ignore[untyped-decorator]
-def apply_replay(replay_id: int) -> None:
-    """Apply the results of a replay."""
-    applying.apply(replay_id, clock=wiring.clock())
+register(Kind(name="replay", carry=actions.carry_out, end=actions.end_with_task))
+register(Kind(name="apply", carry=applying.carry_out, end=applying.end_with_task))

@@ -1,7 +1,7 @@
-"""Starting, stopping and forgetting runs, and resuming abandoned ones."""
+"""Starting and ending runs, and forgetting what they decided."""
 
 import logging
-from datetime import datetime, timedelta
+from datetime import datetime
 
 from django.db import transaction
 
@@ -11,22 +11,22 @@ from glyptarch_server.campaigns.actions import plan_next
 from glyptarch_server.campaigns.models import Campaign
 from glyptarch_server.campaigns.queries import due_campaigns, latest_revision
 from glyptarch_server.common.problems import Conflict, NotFound
-from glyptarch_server.common.queue import defer
 from glyptarch_server.posts.actions import forget_refused
 from glyptarch_server.runs import queries
 from glyptarch_server.runs.lifecycle import RunState, may_move
 from glyptarch_server.runs.models import Run
+from glyptarch_server.tasks.actions import begin_task
+from glyptarch_server.tasks.lifecycle import TaskState
+from glyptarch_server.tasks.models import Task
 
-__all__ = ["ask_to_stop", "begin_due", "begin_run", "fail", "forget", "give_up", "move", "take_up_abandoned"]
+__all__ = ["begin_due", "begin_run", "end_with_task", "forget", "lock_of", "move"]
 
 _log = logging.getLogger("glyptarch.runs")
-_MOST_TRIES = 12
-"""How often a run is begun again without getting any further."""
-_LEFT_ALONE = timedelta(seconds=15)
 
 
-def _queue(run: Run) -> None:
-    defer("carry_out_run", lock=f"campaign:{run.campaign_id}", run_id=run.pk)
+def lock_of(campaign_id: int) -> str:
+    """Return the lock of everything that makes or removes posts of a campaign."""
+    return f"campaign:{campaign_id}"
 
 
 def _lock(campaign: Campaign) -> Campaign:
@@ -40,7 +40,7 @@ def _lock(campaign: Campaign) -> Campaign:
 def begin_run(
     campaign: Campaign, *, by: User | None, now: datetime, queue: bool = True, scheduled: bool = False
 ) -> Run:
-    """Put a run of the latest rules on record, together with its job.
+    """Put a run of the latest rules on record, together with its task.
 
     Without ``queue`` the caller carries it out itself. Raises Conflict while another run of the
     campaign is under way, NotFound where the campaign has been removed.
@@ -60,8 +60,18 @@ def begin_run(
         )
         if by is not None:
             record("run.begun", campaign.name, blog=campaign.blog_id, after=run.pk)
-        if queue:
-            _queue(run)
+        run.task = begin_task(
+            "run",
+            run.pk,
+            blog_id=campaign.blog_id,
+            subject=campaign.name,
+            now=now,
+            path=f"runs/{run.pk}",
+            lock=lock_of(campaign.pk),
+            by_id=by.pk if by else None,
+            queue=queue,
+        )
+        run.save(update_fields=["task"])
     return run
 
 
@@ -89,20 +99,6 @@ def begin_due(*, now: datetime) -> int:
                 _log.info("campaign %s is still running at its next time; this time is left out", campaign.pk)
             plan_next(campaign, now=now)
     return begun
-
-
-def ask_to_stop(run: Run, *, now: datetime) -> None:
-    """Ask a run to end after its present batch.
-
-    A run without a living worker ends immediately.
-    """
-    with transaction.atomic():
-        row = Run.objects.select_for_update().get(pk=run.pk)
-        row.stop_asked = True
-        row.save(update_fields=["stop_asked"])
-        record("run.stopped", run.campaign.name, blog=run.campaign.blog_id, after=run.pk)
-        if row.ended_at is None and not queries.is_carried_out(row):
-            move(row, RunState.STOPPED, now)
 
 
 def forget(campaign: Campaign) -> int:
@@ -142,42 +138,9 @@ def move(run: Run, to: RunState, now: datetime) -> bool:
     return allowed
 
 
-def fail(run: Run, why: str, now: datetime) -> None:
-    """End a run that cannot go on.
-
-    ``why`` is shown to people.
-    """
-    with transaction.atomic():
-        if move(run, RunState.FAILED, now):
-            Run.objects.filter(pk=run.pk).update(failure=why[:500])
-
-
-def give_up(run: Run, now: datetime) -> bool:
-    """End a run that was started many times without progress.
-
-    Return whether it did.
-    """
-    if run.tries < _MOST_TRIES:
-        return False
-    fail(run, "It was begun again many times and got no further. The server's log says why.", now)
-    return True
-
-
-def take_up_abandoned(*, now: datetime) -> int:
-    """Queue a job for every run under way that has none, and end those without progress.
-
-    A job can be lost before its run ends, for example when the database fails while the worker records an error.
-    Returns how many runs were resumed.
-    """
-    taken_up = 0
-    for run in queries.abandoned(before=now - _LEFT_ALONE):
-        with transaction.atomic():
-            row = Run.objects.select_for_update(skip_locked=True).filter(pk=run.pk, ended_at=None).first()
-            if row is None or queries.has_job(row):
-                continue
-            if give_up(row, now):
-                continue
-            _log.warning("run %s had no job and is taken up again", row.pk)
-            _queue(row)
-            taken_up += 1
-    return taken_up
+def end_with_task(task: Task, state: TaskState, at: datetime) -> None:
+    """End the run that a task carried out."""
+    run = Run.objects.get(pk=task.ref)
+    if task.failure:
+        Run.objects.filter(pk=run.pk).update(failure=task.failure)
+    move(run, RunState(state.value), at)

@@ -2,7 +2,7 @@
 
 import logging
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from datetime import datetime
 
 from django.db import InterfaceError, OperationalError, transaction
@@ -27,16 +27,18 @@ from glyptarch_server.posts.models import Post
 from glyptarch_server.runs import queries
 from glyptarch_server.runs.models import Decision, RuleUse, Run
 from glyptarch_server.runs.traces import note_data, reason_data, trace_data
+from glyptarch_server.tasks.lifecycle import StopError, TaskError
 
 __all__ = ["decide_batch", "decide_one_by_one"]
 
 _log = logging.getLogger("glyptarch.runs")
 
 
-def decide_batch(run: Run, rows: Sequence[Item], *, now: datetime) -> bool:
+def decide_batch(run: Run, rows: Sequence[Item], *, now: datetime, check: Callable[[], None]) -> bool:
     """Decide items and write decisions, posts and keys in one transaction.
 
-    Returns whether there is room for more; items waiting for a later run are not recorded. Two runs of one blog take
+    Returns whether there is room for more; items waiting for a later run are not recorded. ``check`` raises where the
+    run must not go on, and is asked under the blog's turn. Two runs of one blog take
     turns here, because each must see what the other has written when it looks for duplicates.
     """
     document = document_of(run.revision)
@@ -54,8 +56,7 @@ def decide_batch(run: Run, rows: Sequence[Item], *, now: datetime) -> bool:
     )
     with transaction.atomic():
         take_turn(campaign.blog_id)
-        if queries.has_ended(run):
-            return False
+        check()
         decided_already = queries.decided_items(campaign, [row.pk for row in rows])
         # Takedowns take the blog's turn as well, so rows that are open here stay open in this transaction.
         rows = still_open([row for row in rows if row.pk not in decided_already])
@@ -83,7 +84,7 @@ def decide_batch(run: Run, rows: Sequence[Item], *, now: datetime) -> bool:
     return len(pairs) == len(rows)
 
 
-def decide_one_by_one(run: Run, rows: Sequence[Item], *, now: datetime) -> bool:
+def decide_one_by_one(run: Run, rows: Sequence[Item], *, now: datetime, check: Callable[[], None]) -> bool:
     """Decide items each in a transaction of its own, after they failed together.
 
     An item that fails alone is put on record as refused, so that it holds up no other; the log
@@ -91,8 +92,8 @@ def decide_one_by_one(run: Run, rows: Sequence[Item], *, now: datetime) -> bool:
     """
     for row in rows:
         try:
-            room = decide_batch(run, [row], now=now)
-        except (OperationalError, InterfaceError, DocumentError):
+            room = decide_batch(run, [row], now=now, check=check)
+        except (OperationalError, InterfaceError, DocumentError, StopError, TaskError):
             raise
         except Exception:  # noqa: BLE001 - whatever is wrong with one item
             _log.exception("run %s: item %s cannot be decided and is refused", run.pk, row.pk)

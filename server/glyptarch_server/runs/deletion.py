@@ -1,22 +1,27 @@
 """Taking campaigns and blogs out of the database, with all that came of them, in batches."""
 
 import logging
+from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
 from django.db import transaction
 
+from glyptarch_server.accounts.models import User
 from glyptarch_server.audit.actions import record
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.campaigns.models import Campaign
 from glyptarch_server.common.problems import Conflict
-from glyptarch_server.common.queue import defer
 from glyptarch_server.items.models import Item
 from glyptarch_server.media.actions import remove_all
 from glyptarch_server.posts.models import Post
 from glyptarch_server.runs import queries
+from glyptarch_server.runs.actions import lock_of
 from glyptarch_server.runs.models import Decision, Run
 from glyptarch_server.sources.models import Reading, Source
+from glyptarch_server.tasks.actions import begin_task
+from glyptarch_server.tasks.carrying import Carrier
+from glyptarch_server.tasks.models import Task
 
 __all__ = ["GoesWithIt", "ask_to_delete", "carry_out_deletion", "goes_with", "remove_old_blogs"]
 
@@ -50,7 +55,7 @@ def goes_with(campaign: Campaign) -> GoesWithIt:
     )
 
 
-def ask_to_delete(campaign: Campaign, *, now: datetime) -> None:
+def ask_to_delete(campaign: Campaign, *, by: User | None, now: datetime) -> None:
     """Remove a campaign from all lists and queue its deletion.
 
     Raises Conflict while a run is under way.
@@ -65,22 +70,41 @@ def ask_to_delete(campaign: Campaign, *, now: datetime) -> None:
         # Posts disappear for readers before the job runs.
         Post.objects.filter(campaign=row).update(state="refused", changed_at=now)
         record("campaign.deleted", row.name, blog=row.blog_id, before={"posts": going.posts, "runs": going.runs})
-        defer("delete_campaign", lock=f"campaign:{row.pk}", campaign_id=row.pk)
+        begin_task(
+            "deletion",
+            row.pk,
+            blog_id=row.blog_id,
+            subject=row.name,
+            now=now,
+            lock=lock_of(row.pk),
+            by_id=by.pk if by else None,
+            total=going.posts,
+        )
 
 
-def carry_out_deletion(campaign_id: int) -> None:
+def carry_out_deletion(task: Task, carrier: Carrier) -> None:
     """Delete a campaign that was asked to go. Safe to begin again after a crash."""
-    campaign = Campaign.objects.filter(pk=campaign_id, delete_asked_at__isnull=False).first()
-    if campaign is not None:
-        _delete_campaign(campaign)
+    campaign = Campaign.objects.filter(pk=task.ref, delete_asked_at__isnull=False).first()
+    if campaign is None:
+        return
+    for left in _delete_rows(campaign):
+        carrier.report(max(0, task.total - left), task.total)
+    _delete_campaign(campaign)
 
 
-def _delete_campaign(campaign: Campaign) -> None:
+def _delete_rows(campaign: Campaign) -> Iterator[int]:
+    """Delete the posts and decisions of a campaign, and yield after each batch how many posts are left."""
     for model in (Post, Decision):
         rows = model.objects.filter(campaign=campaign)
         while numbers := list(rows.order_by("pk").values_list("pk", flat=True)[:_AT_ONCE]):
             with transaction.atomic():
                 model.objects.filter(pk__in=numbers).delete()
+            yield Post.objects.filter(campaign=campaign).count()
+
+
+def _delete_campaign(campaign: Campaign) -> None:
+    for _ in _delete_rows(campaign):
+        pass
     with transaction.atomic():
         Run.objects.filter(campaign=campaign).delete()
         campaign.delete()

@@ -17,7 +17,7 @@ class Run(models.Model):
     started_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
     # Whether a schedule started it, and not a person.
     scheduled = models.BooleanField(default=False)
-    stop_asked = models.BooleanField(default=False)
+    task = models.ForeignKey("tasks.Task", on_delete=models.SET_NULL, null=True, related_name="+")
     asked_at = models.DateTimeField()
     begun_at = models.DateTimeField(null=True)
     ended_at = models.DateTimeField(null=True)
@@ -28,8 +28,6 @@ class Run(models.Model):
     sources_left = models.PositiveIntegerField(default=0)
     fresh = models.PositiveIntegerField(default=0)
     to_decide = models.PositiveIntegerField(default=0)
-    # Starts without progress; a run that always fails must end.
-    tries = models.PositiveSmallIntegerField(default=0)
     failure = models.CharField(max_length=500, blank=True)
     # Decisions by verdict, so that lists need not count them.
     verdicts = models.JSONField(default=dict)

@@ -6,14 +6,13 @@ from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from zoneinfo import ZoneInfo
 
-from django.db.models import BigIntegerField, Count, Exists, F, IntegerField, OuterRef, Q, QuerySet, Subquery, Sum
+from django.db.models import Count, Exists, F, IntegerField, OuterRef, Q, QuerySet, Subquery, Sum
 from django.db.models.fields.json import KeyTextTransform
-from django.db.models.functions import Cast, Now, TruncDate
+from django.db.models.functions import Cast, TruncDate
 from glyptarch_core.checkup import ReasonCount
 from glyptarch_core.draft import Visibility
 from glyptarch_core.release import Order
 from glyptarch_core.trace import Verdict
-from procrastinate.contrib.django.models import ProcrastinateJob
 
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.campaigns.models import Campaign
@@ -29,9 +28,7 @@ from glyptarch_server.sources.models import Source
 
 __all__ = [
     "VERDICTS",
-    "WORKER_SILENT",
     "LatelyDecided",
-    "abandoned",
     "active_run",
     "by_last_run",
     "comments_under",
@@ -41,10 +38,8 @@ __all__ = [
     "decision_of_post",
     "forgettable",
     "found_decisions",
-    "has_ended",
-    "has_job",
     "idle_days",
-    "is_carried_out",
+    "is_wanted",
     "last_runs",
     "lately_decided",
     "lately_run",
@@ -54,7 +49,6 @@ __all__ = [
     "readings_of_run",
     "run_of",
     "runs_since",
-    "should_stop",
     "undecided",
     "under_way",
     "verdicts_by_day",
@@ -63,14 +57,11 @@ __all__ = [
 VERDICTS = tuple(verdict.value for verdict in Verdict if verdict is not Verdict.WAITING)
 """Every verdict that is put on record."""
 
-WORKER_SILENT = 6.0
-"""Seconds without a sign of life after which a worker counts as dead."""
-
 _ACTIVE = [state.value for state in ACTIVE]
 
 
 def _with_names(runs: QuerySet[Run]) -> QuerySet[Run]:
-    return runs.select_related("campaign__blog", "revision", "started_by").defer("revision__document")
+    return runs.select_related("campaign__blog", "revision", "started_by", "task").defer("revision__document")
 
 
 def run_of(blog: Blog, run_id: int) -> Run:
@@ -82,7 +73,6 @@ def run_of(blog: Blog, run_id: int) -> Run:
 
 
 _UNDER_WAY = "under_way"
-_ABANDONED_AT_ONCE = 200
 
 
 def listed_runs(blog: Blog, *, campaign: str = "", state: str = "", search: str = "") -> QuerySet[Run]:
@@ -205,47 +195,9 @@ def active_run(campaign: Campaign) -> Run | None:
     return Run.objects.filter(campaign=campaign, state__in=_ACTIVE).first()
 
 
-def has_ended(run: Run) -> bool:
-    """Whether a run has ended, by its present row."""
-    return not Run.objects.filter(pk=run.pk, ended_at=None).exists()
-
-
-def should_stop(run: Run) -> bool:
-    """Whether a run is to end.
-
-    By request, because it has ended, or because its campaign was removed.
-    """
-    reasons = Q(stop_asked=True) | Q(ended_at__isnull=False) | Q(campaign__removed_at__isnull=False)
-    return Run.objects.filter(reasons, pk=run.pk).exists()
-
-
-def _open_jobs() -> QuerySet[ProcrastinateJob]:
-    jobs: QuerySet[ProcrastinateJob] = ProcrastinateJob.objects.filter(
-        task_name="carry_out_run", status__in=["todo", "doing"]
-    )
-    return jobs
-
-
-def _jobs(run: Run) -> QuerySet[ProcrastinateJob]:
-    return _open_jobs().filter(args__run_id=run.pk)
-
-
-def has_job(run: Run) -> bool:
-    """Whether a job of this run is queued or under way."""
-    return _jobs(run).exists()
-
-
-def is_carried_out(run: Run) -> bool:
-    """Whether a living worker carries out a run now."""
-    alive = Now() - timedelta(seconds=WORKER_SILENT)
-    return _jobs(run).filter(status="doing", worker__last_heartbeat__gte=alive).exists()
-
-
-def abandoned(*, before: datetime) -> list[Run]:
-    """Return the runs under way that were asked for before this moment and have no job."""
-    jobs = _open_jobs().annotate(run=Cast(KeyTextTransform("run_id", "args"), BigIntegerField()))
-    rows = Run.objects.filter(~Exists(jobs.filter(run=OuterRef("pk"))), state__in=_ACTIVE, asked_at__lt=before)
-    return list(rows.order_by("pk")[:_ABANDONED_AT_ONCE])
+def is_wanted(run: Run) -> bool:
+    """Whether the campaign of a run is still there."""
+    return Campaign.objects.filter(pk=run.campaign_id, removed_at=None).exists()
 
 
 def under_way(blog: Blog) -> int:

@@ -34,6 +34,7 @@ from glyptarch_server.runs.schemas import (
     RunPageOut,
     SpareIn,
 )
+from glyptarch_server.tasks.actions import ask_to_stop
 
 __all__ = ["router"]
 
@@ -136,7 +137,9 @@ def get_run(request: HttpRequest, blog: str, run_id: int) -> RunOut:
 def stop_run(request: HttpRequest, blog: str, run_id: int) -> RunOut:
     """Ask a run to end after its present batch."""
     owned = blog_for(request.user, blog, Role.EDITOR)
-    actions.ask_to_stop(queries.run_of(owned, run_id), now=wiring.clock()())
+    task = queries.run_of(owned, run_id).task
+    if task is not None:
+        ask_to_stop(task, now=wiring.clock()())
     return run_out(queries.run_of(owned, run_id))
 
 
@@ -239,7 +242,7 @@ def get_goes_with_it(request: HttpRequest, blog: str, slug: str) -> GoesWithItOu
 def delete_campaign(request: HttpRequest, blog: str, slug: str) -> tuple[int, None]:
     """Delete a campaign with its posts, decisions, runs and revisions."""
     campaign = any_campaign_of(blog_for(request.user, blog, Role.EDITOR), slug)
-    ask_to_delete(campaign, now=wiring.clock()())
+    ask_to_delete(campaign, by=person_of(request), now=wiring.clock()())
     return 204, None
 
 

@@ -47,5 +47,6 @@ export const keys = {
   pictures: under("pictures"),
   takedowns: under("takedowns"),
   replay: under("replay"),
+  tasks: under("tasks"),
   recordings: under("recordings"),
 } as const;

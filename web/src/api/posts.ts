@@ -161,7 +161,10 @@ export function countPosts(blog: string, selection: Selection): Promise<Touched>
 }
 
 const WATCHED = 700;
-const ended = (change: PostChange | undefined) => change?.state === "done" || change?.state === "stopped";
+/** Whether a change is over, however it ended. */
+export function isOver(change: PostChange | undefined): boolean {
+  return change !== undefined && change.state !== "waiting" && change.state !== "running";
+}
 
 export const changesQuery = (blog: string) =>
   queryOptions({
@@ -170,7 +173,7 @@ export const changesQuery = (blog: string) =>
       unwrap(
         client.GET("/api/blogs/{blog}/post-changes", { params: { path: { blog }, query: { limit: 20 } } }),
       ),
-    refetchInterval: ({ state }) => (state.data?.some((change) => !ended(change)) ? WATCHED : false),
+    refetchInterval: ({ state }) => (state.data?.some((change) => !isOver(change)) ? WATCHED : false),
   });
 
 export const changeQuery = (blog: string, number: number) =>
@@ -178,7 +181,7 @@ export const changeQuery = (blog: string, number: number) =>
     queryKey: keys.posts(blog, "change", number),
     queryFn: () =>
       unwrap(client.GET("/api/blogs/{blog}/post-changes/{number}", { params: { path: { blog, number } } })),
-    refetchInterval: ({ state }) => (ended(state.data) ? false : WATCHED),
+    refetchInterval: ({ state }) => (isOver(state.data) ? false : WATCHED),
   });
 
 export function stopChange(blog: string, number: number): Promise<PostChange> {

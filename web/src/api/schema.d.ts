@@ -2998,6 +2998,48 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/tasks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Tasks
+         * @description Return what goes on in a blog, and what ended in the last hour.
+         */
+        get: operations["listTasks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/tasks/{number}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Stop Task
+         * @description Ask a task to end after its present batch.
+         *
+         *     Whoever may begin such a task may stop it.
+         */
+        post: operations["stopTask"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/term-tables": {
         parameters: {
             query?: never;
@@ -4539,7 +4581,7 @@ export interface components {
          * @description The progress of a change of many posts.
          * @enum {string}
          */
-        ChangeState: "waiting" | "running" | "done" | "stopped";
+        ChangeState: "waiting" | "running" | "done" | "stopped" | "failed";
         /**
          * ChangedOut
          * @description The number of changed sources.
@@ -8277,6 +8319,8 @@ export interface components {
             done: number;
             /** Ended At */
             ended_at: string | null;
+            /** Failure */
+            failure: string;
             /** Id */
             id: number;
             /** Revision */
@@ -9539,6 +9583,55 @@ export interface components {
             /** Words */
             words: number;
         };
+        /**
+         * TaskOut
+         * @description Long work under way or lately ended.
+         *
+         *     ``path`` is the screen below that of the blog which shows it. ``total`` is 0 and ``seconds_left`` null where it is
+         *     not known.
+         */
+        TaskOut: {
+            /**
+             * Asked At
+             * Format: date-time
+             */
+            asked_at: string;
+            /** Begun At */
+            begun_at: string | null;
+            /** By */
+            by: string;
+            /** Can Stop */
+            can_stop: boolean;
+            /** Done */
+            done: number;
+            /** Ended At */
+            ended_at: string | null;
+            /** Failure */
+            failure: string;
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /** Path */
+            path: string;
+            /** Phase */
+            phase: string;
+            /** Seconds Left */
+            seconds_left: number | null;
+            state: components["schemas"]["TaskState"];
+            /** Stop Asked */
+            stop_asked: boolean;
+            /** Subject */
+            subject: string;
+            /** Total */
+            total: number;
+        };
+        /**
+         * TaskState
+         * @description The state of a task.
+         * @enum {string}
+         */
+        TaskState: "waiting" | "working" | "done" | "stopped" | "failed";
         /**
          * TermCategories
          * @description Categories for items with one of the terms in title or text.
@@ -16392,6 +16485,69 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TakenPageOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listTasks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TaskOut"][];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stopTask: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TaskOut"];
                 };
             };
             /** @description It cannot be done */

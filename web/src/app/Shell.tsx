@@ -6,10 +6,9 @@ import { NavLink, Outlet, useLocation, useNavigate, useParams } from "react-rout
 import { blogsQuery } from "@/api/blogs";
 import { waitingQuery } from "@/api/comments";
 import { heldQuery } from "@/api/posts";
-import { runsQuery } from "@/api/runs";
 import { type Session, sessionQuery, signOut } from "@/api/session";
 import { desk, publicBlog } from "@/lib/blog-path";
-import { count, plural } from "@/lib/format";
+import { count } from "@/lib/format";
 import { roleName } from "@/lib/roles";
 import { Palette } from "@/screens/palette/Palette";
 import { NewBlogDialog } from "@/screens/settings/NewBlogDialog";
@@ -18,6 +17,7 @@ import { SkipLink } from "@/ui/SkipLink";
 import { Brand } from "./Brand";
 import { SettingsMenu } from "./SettingsMenu";
 import { useTheme } from "./theme";
+import { UnderWay } from "./under-way/UnderWay";
 import { usePaletteKey } from "./usePaletteKey";
 import { useRefusal } from "./useRefusal";
 
@@ -68,16 +68,6 @@ function Sections({ blog }: { blog: string }) {
         </NavLink>
       ))}
     </nav>
-  );
-}
-
-function UnderWay({ blog }: { blog: string }) {
-  const runs = useQuery(runsQuery(blog)).data?.under_way ?? 0;
-  if (!runs) return null;
-  return (
-    <NavLink to={desk.runs(blog)} className="flex items-center gap-1.5 text-xs text-[#b7c7c1]">
-      <span className="size-[7px] animate-pulse rounded-full bg-[#4fc3a6]" /> {plural(runs, "run")} under way
-    </NavLink>
   );
 }
 

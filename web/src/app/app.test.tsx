@@ -2,10 +2,33 @@
 import { screen, waitFor, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import { ProblemError } from "@/api/client";
+import type { Task } from "@/api/tasks";
 import { answering, last, screenAt } from "@/testing/server";
 import { App } from "./App";
 
 const SESSION = "GET /api/session";
+function task(parts: Partial<Task> = {}): Task {
+  return {
+    id: 7,
+    kind: "run",
+    subject: "Night sky",
+    path: "runs/12",
+    state: "working",
+    stop_asked: false,
+    can_stop: true,
+    phase: "deciding",
+    done: 10,
+    total: 40,
+    seconds_left: 75,
+    by: "Mira",
+    asked_at: "2026-11-24T12:00:00Z",
+    begun_at: "2026-11-24T12:00:00Z",
+    ended_at: null,
+    failure: "",
+    ...parts,
+  };
+}
+
 const ENTER = "POST /api/session";
 const MIRA = { name: "Mira", csrf_token: "t", version: "1.2.3" };
 const NOBODY = { name: "", csrf_token: "t", version: "1.2.3" };
@@ -20,7 +43,7 @@ function show(answers: Record<string, unknown>, address = "/desk/b/word-lists") 
     "GET /api/blogs/{blog}": { word_lists: [], term_tables: [] },
     "GET /api/blogs/{blog}/posts": { rows: [], total: 0, states: { held: 3 } },
     "GET /api/blogs/{blog}/comments": { rows: [], total: 0, states: { waiting: 2 } },
-    "GET /api/blogs/{blog}/runs": { rows: [], total: 0, under_way: 1 },
+    "GET /api/blogs/{blog}/tasks": [task()],
     "GET /api/blogs/{blog}/campaign-overview": { rows: [], total: 0 },
     ...answers,
   });
@@ -106,11 +129,51 @@ describe("signing in", () => {
 });
 
 describe("the bar on top", () => {
+  it("lists what is under way, and stops it", async () => {
+    const asked = task({ stop_asked: true });
+    let tasks = [
+      task(),
+      task({ id: 8, kind: "deletion", subject: "Old", path: "", can_stop: false, total: 0 }),
+    ];
+    const { user, calls, address } = show({
+      "GET /api/blogs/{blog}/tasks": () => tasks,
+      "POST /api/blogs/{blog}/tasks/{number}/stop": () => {
+        tasks = [asked];
+        return asked;
+      },
+    });
+    await user.click(await screen.findByRole("button", { name: "2 tasks under way" }));
+    const panel = within(await screen.findByRole("dialog", { name: "What goes on" }));
+    expect(panel.getByText("10 of 40 items decided · about 1 min left · asked for by Mira")).toBeTruthy();
+    expect(panel.getByRole("progressbar", { name: "Run of Night sky" })).toBeTruthy();
+    expect(panel.getAllByRole("button", { name: /^Stop/ }).length).toBe(1);
+    await user.click(panel.getByRole("button", { name: "Stop: Run of Night sky" }));
+    expect(last(calls, "POST /api/blogs/{blog}/tasks/{number}/stop").path).toEqual({ blog: "b", number: 7 });
+    expect(await panel.findByText(/^stopping after this batch/)).toBeTruthy();
+    await user.click(panel.getByRole("link", { name: "Run of Night sky" }));
+    await waitFor(() => expect(address()).toBe("/desk/b/runs/12"));
+  });
+
+  it("says that something failed, and why, after its end", async () => {
+    const failed = task({
+      state: "failed",
+      ended_at: "2026-11-24T12:05:00Z",
+      can_stop: false,
+      failure: "The rules do not hold.",
+    });
+    const { user } = show({
+      "GET /api/blogs/{blog}/tasks": [failed, task({ ...failed, id: 6, state: "done", failure: "" })],
+    });
+    await user.click(await screen.findByRole("button", { name: "1 failed" }));
+    expect(await screen.findByText("The rules do not hold.")).toBeTruthy();
+    expect(screen.getByText("Nothing is under way.")).toBeTruthy();
+  });
+
   it("says what waits for a person and what is under way", async () => {
     show({});
     const sections = await screen.findByRole("navigation", { name: "Sections" });
     expect(await within(sections).findByText("5")).toBeTruthy();
-    expect(screen.getByText(/1 run under way/)).toBeTruthy();
+    expect(screen.getByText(/1 task under way/)).toBeTruthy();
   });
 
   it("leads from blog to blog", async () => {

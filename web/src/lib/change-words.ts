@@ -35,7 +35,7 @@ export function changeState(change: PostChange): string {
   if (change.taken_back) return "taken back";
   if (change.state === "waiting" || change.state === "running") return `${change.done} of ${change.posts}`;
   const left = change.posts - change.changed;
-  const told = change.state === "stopped" ? `stopped after ${change.changed}` : "";
+  const told = change.state === "done" ? "" : `${change.state} after ${change.changed}`;
   return [told, change.state === "done" && left > 0 ? `${plural(left, "post")} left as they were` : ""]
     .filter(Boolean)
     .join(", ");

@@ -8,7 +8,7 @@ from glyptarch_server.adapters.fetch.client import (
     FetchRequest,
     may_share_secrets,
 )
-from glyptarch_server.adapters.fetch.errors import FetchCode, FetchError
+from glyptarch_server.adapters.fetch.errors import FetchCode, FetcherEndedError, FetchError
 from glyptarch_server.adapters.fetch.host_turns import LEASE_SECONDS, EndedTurn, HostStore
 from glyptarch_server.adapters.fetch.portal import FetchPortal
 
@@ -23,6 +23,7 @@ __all__ = [
     "FetchRequest",
     "Fetched",
     "Fetcher",
+    "FetcherEndedError",
     "HostStore",
     "may_share_secrets",
 ]

@@ -2,7 +2,7 @@
 
 from enum import StrEnum
 
-__all__ = ["FetchCode", "FetchError", "utf8"]
+__all__ = ["FetchCode", "FetchError", "FetcherEndedError", "utf8"]
 
 
 class FetchCode(StrEnum):
@@ -49,3 +49,7 @@ class FetchError(Exception):
         # The beginning of the body, where requested.
         self.body = b""
         super().__init__(utf8(message))
+
+
+class FetcherEndedError(Exception):
+    """Raised to who waits for answers when the process is told to end."""

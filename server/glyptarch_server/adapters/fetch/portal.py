@@ -11,7 +11,7 @@ from contextlib import ExitStack
 from anyio.from_thread import start_blocking_portal
 
 from glyptarch_server.adapters.fetch.client import Fetched, Fetcher, FetchLimits, FetchRequest
-from glyptarch_server.adapters.fetch.errors import FetchError
+from glyptarch_server.adapters.fetch.errors import FetcherEndedError, FetchError
 from glyptarch_server.adapters.fetch.host_turns import HostStore
 
 __all__ = ["FetchPortal"]
@@ -20,6 +20,7 @@ _MOST_WITH_BODY = 40
 # While many answers are pending, those of so many seconds are yielded together.
 _FEW = 40
 _GATHERED_FOR = 0.2
+_SECONDS_BETWEEN_LOOKS = 1.0
 
 
 async def _running_loop() -> asyncio.AbstractEventLoop:
@@ -78,6 +79,7 @@ class FetchPortal:
             )
             self._loop = self._portal.call(_running_loop)
             self._stack = stack.pop_all()
+        self._ended = threading.Event()
         # At interpreter exit the thread no longer answers, and closing would wait forever.
         atexit.register(self.close)
 
@@ -92,7 +94,8 @@ class FetchPortal:
     def fetch_in_batches(self, requests: Sequence[FetchRequest]) -> Iterator[list[tuple[int, Fetched | FetchError]]]:
         """Fetch all addresses and yield the arrived answers in batches, with their positions.
 
-        Fetching continues while a batch is processed, so slow processing makes the next batch larger.
+        Fetching continues while a batch is processed, so slow processing makes the next batch larger. Raises
+        FetcherEndedError once the process was told to end.
         """
         answers = _Answers()
         fetching = asyncio.run_coroutine_threadsafe(self._fetch_into(answers, requests), self._loop)
@@ -100,7 +103,9 @@ class FetchPortal:
         left = len(requests)
         try:
             while left:
-                answers.come.wait()
+                while not answers.come.wait(_SECONDS_BETWEEN_LOOKS) or self._ended.is_set():
+                    if self._ended.is_set():
+                        raise FetcherEndedError("The process ends before all addresses have answered.")
                 if left > _FEW:
                     # A batch costs about the same for one answer as for many.
                     time.sleep(_GATHERED_FOR)
@@ -137,6 +142,10 @@ class FetchPortal:
             return await self._fetcher.fetch(request)
         except FetchError as error:
             return error
+
+    def end_soon(self) -> None:
+        """Let nobody wait for answers any longer: the process ends."""
+        self._ended.set()
 
     def close(self) -> None:
         """Close the session and end the thread."""

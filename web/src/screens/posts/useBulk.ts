@@ -1,7 +1,15 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { keys } from "@/api/keys";
-import { type Bulk, changePosts, changeQuery, type Selection, stopChange, takeBackChange } from "@/api/posts";
+import {
+  type Bulk,
+  changePosts,
+  changeQuery,
+  isOver,
+  type Selection,
+  stopChange,
+  takeBackChange,
+} from "@/api/posts";
 import { changeState, changeWords } from "@/lib/change-words";
 import { useTell } from "@/ui/Toasts";
 
@@ -12,7 +20,7 @@ export function useBulk(blog: string, onDone: () => void) {
   const [number, setNumber] = useState<number | null>(null);
   const watched = useQuery({ ...changeQuery(blog, number ?? 0), enabled: number !== null });
   const change = number === null ? undefined : watched.data;
-  const over = change?.state === "done" || change?.state === "stopped";
+  const over = isOver(change);
   const failed = (error: Error) => tell(error.message, { tone: "bad" });
 
   const back = useMutation({

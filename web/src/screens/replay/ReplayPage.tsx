@@ -88,6 +88,7 @@ export default function ReplayPage() {
           <span className="ml-auto text-xs text-ink3">
             compared with revision {found.revision}, {moment(found.asked_at)}
             {found.state === "stopped" && ", stopped before its end"}
+            {found.state === "failed" && ", failed before its end"}
           </span>
         )}
       </div>
@@ -98,6 +99,11 @@ export default function ReplayPage() {
             title="Not compared yet"
             text="Compare to see, post by post, what these rules would have made: the same, something else, or nothing. What people edited stays as they left it."
           />
+        )}
+        {found?.failure && (
+          <p role="alert" className="font-medium text-madder">
+            {found.failure}
+          </p>
         )}
         {found && live && (
           <div className="sheet-card px-4 py-3">

@@ -49,9 +49,11 @@ from glyptarch_server.posts.filters import PostFilter
 from glyptarch_server.posts.for_readers import public_posts
 from glyptarch_server.posts.lifecycle import PostState
 from glyptarch_server.runs.actions import begin_run
-from glyptarch_server.runs.carry_out import carry_out
+from glyptarch_server.runs.models import Run
 from glyptarch_server.sources.adding import add_page_source, add_platform_source, add_source
 from glyptarch_server.sources.models import Source
+from glyptarch_server.tasks.carrying import carry
+from glyptarch_server.wiring import Clock
 
 __all__ = ["Command"]
 
@@ -162,7 +164,11 @@ class _Loader:
         document = films_document(sources_made["films"].key)
         campaign = create_campaign(blog, "Films from the ridge", document, by=owner, now=self._now)
         run = begin_run(campaign, by=owner, now=self._now, queue=False)
-        carry_out(run.pk, fetcher=self._portal, clock=clock, batch=100)
+        self._carry_out(run, clock=clock)
+
+    def _carry_out(self, run: Run, *, clock: Clock) -> None:
+        assert run.task is not None  # noqa: S101 - a new run has its task
+        carry(run.task.pk, fetcher=self._portal, clock=clock, gives_way=False)
 
     def _podcast(self, blog: Blog, owner: User) -> None:
         """Add the podcast with its texts and chapters, and a campaign that publishes its episodes."""
@@ -175,7 +181,7 @@ class _Loader:
         read_and_capture(source, fetcher=self._portal, clock=clock)
         campaign = create_campaign(blog, "Ridge talk", podcast_document(source.key), by=owner, now=self._now)
         run = begin_run(campaign, by=owner, now=self._now, queue=False)
-        carry_out(run.pk, fetcher=self._portal, clock=clock, batch=100)
+        self._carry_out(run, clock=clock)
 
     def _bulletin(self, blog: Blog, owner: User) -> None:
         """Create the bulletin's page reader, its source, and a campaign that holds its posts."""
@@ -189,7 +195,7 @@ class _Loader:
         document = bulletin_document(source.key)
         campaign = create_campaign(blog, "Bulletin of the ridge", document, by=owner, now=self._now)
         run = begin_run(campaign, by=owner, now=self._now, queue=False)
-        carry_out(run.pk, fetcher=self._portal, clock=clock, batch=100)
+        self._carry_out(run, clock=clock)
 
     def _make(self, blog: Blog, owner: User, first: datetime) -> tuple[list[Campaign], dict[str, str]]:
         """Create lists, sources and campaigns.
@@ -229,7 +235,7 @@ class _Loader:
             at = min(day + timedelta(minutes=20 * number), self._now)
             self._portal.at = at
             run = begin_run(campaign, by=None, now=at, queue=False)
-            carry_out(run.pk, fetcher=self._portal, clock=partial(_frozen_at, at), batch=100)
+            self._carry_out(run, clock=partial(_frozen_at, at))
         # As the worker does every few minutes.
         learn_common_text(blog.pk, now=day)
         if day < self._now - timedelta(days=_KEEP_HELD_DAYS):

@@ -14,10 +14,12 @@ from procrastinate import App
 from procrastinate.contrib.django import app
 from procrastinate.periodic import PeriodicDeferrer, PeriodicRegistry
 
+from glyptarch_server import wiring
+from glyptarch_server.common.ending import end_soon
 from glyptarch_server.common.process import tune_process
 from glyptarch_server.common.start import check_database
 from glyptarch_server.media.files import check_folder
-from glyptarch_server.runs.queries import WORKER_SILENT
+from glyptarch_server.tasks.queries import WORKER_SILENT
 
 __all__ = ["Command", "keep_time", "serve", "work"]
 
@@ -53,7 +55,7 @@ async def serve(part: _Work) -> None:
     """
     stop = asyncio.Event()
     for sent in (signal.SIGTERM, signal.SIGINT):
-        asyncio.get_running_loop().add_signal_handler(sent, stop.set)
+        asyncio.get_running_loop().add_signal_handler(sent, _end, stop)
     pause = _FIRST_PAUSE
     while not stop.is_set():
         begun = asyncio.get_running_loop().time()
@@ -68,6 +70,13 @@ async def serve(part: _Work) -> None:
             _log.warning("the worker starts again in %s seconds", pause)
             await _wait(stop, pause)
             pause = min(2 * pause, _LONGEST_PAUSE)
+
+
+def _end(stop: asyncio.Event) -> None:
+    """Let long work stop at its next batch, and start no job any more."""
+    end_soon()
+    wiring.fetcher().end_soon()
+    stop.set()
 
 
 async def work(worker_app: App) -> None:
