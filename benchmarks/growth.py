@@ -77,7 +77,7 @@ class _World:
         self.document = load_document(rules)
         campaign = create_campaign(blog, "Bench", self.document, by=None, now=NOW)
         run = begin_run(campaign, by=None, now=NOW, queue=False)
-        decide_batch(run, list(undecided(campaign, [source])), now=NOW)
+        decide_batch(run, list(undecided(campaign, [source])), now=NOW, check=lambda: None)
         self.memory = PostMemory(campaign)
         self.reach = Reach(scope=Scope.BLOG)
         self.posts = sorted(Post.objects.values_list("pk", "item_id"))

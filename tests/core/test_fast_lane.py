@@ -105,6 +105,11 @@ class FastLane(SimpleTestCase):
             replace(fast, items=(), features=(), places=()), replace(slow, items=(), features=(), places=()), body
         )
 
+    def test_what_looks_like_a_reference_in_an_address_is_read_as_feedparser_reads_it(self) -> None:
+        for address in ("/n?a=1&amp;b;c", ";&amp;a;", "?a=1&amp;b=2"):
+            item = f"<item><title>T</title><link>https://club.example/{address}</link></item>"
+            self.assert_same(RSS.format(names=NAMES, entries=item).encode())
+
     @given(feeds)
     def test_any_feed_is_read_as_feedparser_reads_it(self, text: str) -> None:
         self.assert_same(text.encode())

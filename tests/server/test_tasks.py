@@ -1,4 +1,4 @@
-"""Long work: one model for all kinds, with progress, stop, healing, fairness, and an end in words."""
+"""Long work of all kinds: progress, stop, healing, fairness, and an end in words."""
 
 from collections.abc import Callable
 from datetime import timedelta

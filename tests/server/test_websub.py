@@ -7,6 +7,7 @@ import urllib.request
 from collections.abc import Callable
 from datetime import timedelta
 from typing import Any
+from unittest.mock import patch
 
 from django.test import Client, LiveServerTestCase, TestCase, override_settings
 from glyptarch_core.readers import read_feed
@@ -18,7 +19,7 @@ from glyptarch_server.sources.models import Source
 from glyptarch_server.websub.actions import care, verified
 from glyptarch_server.websub.models import Subscription
 from glyptarch_server.websub.queries import to_ask_again
-from glyptarch_server.wiring import FetchError, FetchPortal
+from glyptarch_server.wiring import FetchCode, FetchError, FetchPortal
 from glyptarch_standins.app import World, make_app
 
 from tests.processes import until
@@ -72,6 +73,26 @@ class Subscribed(TestCase):
         self.assertEqual(form["hub.callback"], f"https://desk.example/websub/{self.kept().key}")
         self.assertNotIn(form["hub.secret"], str(Subscription.objects.values()[0]))
         self.assertEqual(self.care(), 0)
+
+    def test_what_the_hub_says_before_its_answer_has_come_is_kept(self) -> None:
+        topic, timeout = "https://club.example/self", FetchError(FetchCode.TOO_SLOW, "It took too long.")
+        for said, answer, state, failure in (
+            ({"mode": "denied", "topic": topic, "reason": "Not today."}, b"ok", "refused", "Not today."),
+            ({"mode": "subscribe", "topic": topic, "challenge": "x"}, timeout, "verified", "It took too long."),
+        ):
+            with self.subTest(said["mode"]):
+                Subscription.objects.all().delete()
+                self.portal.bodies["https://hub.example/"] = answer
+                answers = self.portal.fetch_all
+
+                def speaks_first(requests: Any, said: Any = said, answers: Any = answers) -> Any:  # noqa: ANN401
+                    self.called(**said)
+                    return answers(requests)
+
+                with patch.object(self.portal, "fetch_all", speaks_first):
+                    self.care()
+                self.assertEqual(self.kept().state, state)
+                self.assertIn(failure, self.kept().failure)
 
     def test_only_what_we_asked_for_is_verified(self) -> None:
         self.assertEqual(self.called(mode="subscribe", topic="https://evil.example/", challenge="x").status_code, 404)

@@ -119,6 +119,9 @@ def _name(entry: Any) -> str:  # noqa: ANN401
     return "" if naming_child is None else (naming_child.text or naming_child.get("href") or "").strip()
 
 
+_REFERENCE = re.compile(r"&[A-Za-z0-9_]+;")
+
+
 def _demand(ordinary: object) -> None:
     if not ordinary:
         raise _Odd
@@ -211,6 +214,8 @@ def _rss_title(feed: _Feed, entry: _Entry, element: Any) -> None:  # noqa: ANN40
 
 def _rss_link(feed: _Feed, entry: _Entry, element: Any) -> None:  # noqa: ANN401
     value = feed.joined(_text(element)).replace("&amp;", "&")
+    # feedparser takes the semicolon from what looks like a reference to a character in an address.
+    _demand(not _REFERENCE.search(value))
     link = FeedParserDict(rel="alternate", type=_HTML)
     entry.setdefault("links", []).append(link)
     entry["link"] = value

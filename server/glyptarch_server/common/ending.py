@@ -1,4 +1,7 @@
-"""Whether this process was told to end: long work then stops at the next batch and goes on in another process."""
+"""Whether this process was told to end.
+
+Long work then stops at the next batch and goes on in another process.
+"""
 
 import threading
 

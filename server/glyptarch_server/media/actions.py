@@ -80,7 +80,10 @@ def ask_for_pictures(blog: Blog, shown: Iterable[tuple[int, Collection[str]]], *
 
 
 def _begin_copying(blog: Blog, *, now: datetime) -> None:
-    """Begin to copy a blog's pictures, unless that is under way: it goes on while copies are due."""
+    """Begin to copy a blog's pictures, unless that is under way.
+
+    Copying goes on while copies are due.
+    """
     Blog.objects.select_for_update(no_key=True).get(pk=blog.pk)
     if active_task("pictures", blog.pk) is None:
         begin_task("pictures", blog.pk, blog_id=blog.pk, subject=blog.title, now=now, path="pictures")
@@ -124,7 +127,10 @@ def ask_for_recordings(
 
 
 def _begin_recording(row: Recording, *, now: datetime) -> None:
-    """Begin to copy a film or sound, unless that is under way. The row is locked, or was written just now."""
+    """Begin to copy a film or sound, unless that is under way.
+
+    The row must be locked, or written in this transaction.
+    """
     if active_task("recording", row.pk) is None:
         begin_task(
             "recording", row.pk, blog_id=row.blog_id, subject=row.url, now=now, path="recordings", total=row.size
@@ -151,7 +157,10 @@ def carry_out_pictures(task: Task, carrier: Carrier) -> None:
 
 
 def end_pictures(task: Task, state: TaskState, at: datetime) -> None:
-    """Give up the copies that were due when a person stopped them: a person can have them tried again."""
+    """Abandon the copies that were due when a person stopped them.
+
+    A person can have them tried again.
+    """
     if state is TaskState.STOPPED:
         rows = PictureCopy.objects.filter(blog=task.ref, next_at__lte=at)
         rows.update(state=CopyState.GIVEN_UP.value, next_at=None, fault="stopped")
@@ -394,7 +403,7 @@ def _download(row: Recording, path: Path, carrier: Carrier) -> Fetched | FetchEr
 
 
 def end_recording(task: Task, state: TaskState, at: datetime) -> None:
-    """Give up a recording whose copy a person stopped. A failed one is tried again at its time."""
+    """Abandon a recording whose copy a person stopped. A failed one is tried again at its time."""
     del at
     if state is TaskState.STOPPED:
         _stop(Recording.objects.get(pk=task.ref))

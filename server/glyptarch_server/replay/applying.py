@@ -26,8 +26,8 @@ from glyptarch_server.replay.actions import move, replayed_document
 from glyptarch_server.replay.lifecycle import Outcome, ReplayState
 from glyptarch_server.replay.memory import ReplayMemory
 from glyptarch_server.replay.models import Replay, ReplayResult
-from glyptarch_server.runs.actions import lock_of
 from glyptarch_server.runs.models import Decision
+from glyptarch_server.runs.queries import lock_of
 from glyptarch_server.runs.traces import reason_data, trace_data
 from glyptarch_server.tasks.actions import begin_task
 from glyptarch_server.tasks.carrying import Carrier
@@ -136,7 +136,7 @@ def _write_new(replay: Replay, carrier: Carrier) -> bool:
     with transaction.atomic():
         take_turn(replay.campaign.blog_id)
         carrier.check()
-        change = Change.objects.select_for_update(of=("self",)).get(pk=replay.change_id)
+        change = Change.objects.select_for_update(of=("self",)).get(pk=replay.change_id or 0)
         wanted = ReplayResult.objects.filter(replay=replay, chosen=True, outcome=Outcome.NEW.value)
         rows = list(wanted.select_related("item__source").order_by("pk")[:_AT_ONCE])
         items = {row.item_id: row.item for row in rows}

@@ -19,14 +19,9 @@ from glyptarch_server.tasks.actions import begin_task
 from glyptarch_server.tasks.lifecycle import TaskState
 from glyptarch_server.tasks.models import Task
 
-__all__ = ["begin_due", "begin_run", "end_with_task", "forget", "lock_of", "move"]
+__all__ = ["begin_due", "begin_run", "end_with_task", "forget", "move"]
 
 _log = logging.getLogger("glyptarch.runs")
-
-
-def lock_of(campaign_id: int) -> str:
-    """Return the lock of everything that makes or removes posts of a campaign."""
-    return f"campaign:{campaign_id}"
 
 
 def _lock(campaign: Campaign) -> Campaign:
@@ -67,7 +62,7 @@ def begin_run(
             subject=campaign.name,
             now=now,
             path=f"runs/{run.pk}",
-            lock=lock_of(campaign.pk),
+            lock=queries.lock_of(campaign.pk),
             by_id=by.pk if by else None,
             queue=queue,
         )

@@ -16,7 +16,6 @@ from glyptarch_server.items.models import Item
 from glyptarch_server.media.actions import remove_all
 from glyptarch_server.posts.models import Post
 from glyptarch_server.runs import queries
-from glyptarch_server.runs.actions import lock_of
 from glyptarch_server.runs.models import Decision, Run
 from glyptarch_server.sources.models import Reading, Source
 from glyptarch_server.tasks.actions import begin_task
@@ -76,7 +75,7 @@ def ask_to_delete(campaign: Campaign, *, by: User | None, now: datetime) -> None
             blog_id=row.blog_id,
             subject=row.name,
             now=now,
-            lock=lock_of(row.pk),
+            lock=queries.lock_of(row.pk),
             by_id=by.pk if by else None,
             total=going.posts,
         )
@@ -93,7 +92,10 @@ def carry_out_deletion(task: Task, carrier: Carrier) -> None:
 
 
 def _delete_rows(campaign: Campaign) -> Iterator[int]:
-    """Delete the posts and decisions of a campaign, and yield after each batch how many posts are left."""
+    """Delete the posts and decisions of a campaign in batches.
+
+    Yield after each batch how many posts are left.
+    """
     for model in (Post, Decision):
         rows = model.objects.filter(campaign=campaign)
         while numbers := list(rows.order_by("pk").values_list("pk", flat=True)[:_AT_ONCE]):

@@ -45,6 +45,7 @@ __all__ = [
     "lately_run",
     "listed_decisions",
     "listed_runs",
+    "lock_of",
     "made_in",
     "readings_of_run",
     "run_of",
@@ -185,6 +186,11 @@ def lately_run(most: int) -> list[Campaign]:
     """Return the campaigns of all blogs with the latest runs."""
     recent = Run.objects.filter(campaign__removed_at__isnull=True).order_by("-pk").select_related("campaign__blog")
     return list({run.campaign_id: run.campaign for run in recent[: most * 10]}.values())[:most]
+
+
+def lock_of(campaign_id: int) -> str:
+    """Return the lock of all tasks that make or remove posts of a campaign."""
+    return f"campaign:{campaign_id}"
 
 
 def active_run(campaign: Campaign) -> Run | None:

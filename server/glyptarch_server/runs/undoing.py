@@ -90,7 +90,7 @@ def again_from_nothing(campaign: Campaign, *, by: User | None, spare: bool, now:
 
 def _bin(campaign: Campaign, posts: Collection[int], *, spare: bool, now: datetime) -> Change:
     what = {"marker": False, "spare": spare}
-    lock = f"campaign:{campaign.pk}"
+    lock = queries.lock_of(campaign.pk)
     return begin_change(campaign.blog, Action.BIN, what, posts, subject=campaign.name, now=now, lock=lock)
 
 

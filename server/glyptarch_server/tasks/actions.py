@@ -70,9 +70,10 @@ def _queue(task: Task) -> None:
 
 
 def turn_of(blog_id: int, kind: str) -> int:
-    """Return the turn of a blog's next batch: start-time fair queuing (Goyal, Vin, Cheng 1996), each batch of length 1.
+    """Return the turn of a blog's next batch, by start-time fair queuing (Goyal, Vin, Cheng 1996).
 
-    A blog that comes anew begins at the turn that is served now; one with many tasks lines up behind itself.
+    Each batch has the length 1. A blog that had no task begins at the turn that is served now; the tasks of one blog
+    follow each other.
     """
     kinds = kinds_in(kind_named(kind).queue)
     own = queries.highest_turn(blog_id, kinds)

@@ -27,7 +27,7 @@ _SECONDS_BEHIND_ANOTHER = 2.0
 
 
 class Carrier:
-    """What a kind needs while it works: the time, the fetcher, and the two questions between batches."""
+    """The time, the fetcher, and the two questions between batches, for a kind while it works."""
 
     def __init__(self, task: Task, *, fetcher: FetchPortal, clock: Clock, gives_way: bool) -> None:
         self.fetcher = fetcher

@@ -38,7 +38,10 @@ _KINDS: dict[str, Kind] = {}
 
 
 def register(kind: Kind) -> None:
-    """Make a kind known. Each app does it in the module of its jobs, which every process imports at the start."""
+    """Make a kind known.
+
+    Each app does it in the module of its jobs, which every process imports at the start.
+    """
     _KINDS[kind.name] = kind
 
 

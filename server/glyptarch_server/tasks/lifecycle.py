@@ -31,7 +31,10 @@ class StopError(Exception):
 
 
 class LaterError(Exception):
-    """Raised between two batches where the task goes on later, after at least so many ``seconds``, at a ``turn``."""
+    """Raised between two batches where the task goes on later.
+
+    That is after at least so many ``seconds``, at its next ``turn``.
+    """
 
     def __init__(self, why: str, *, seconds: float = 0.0) -> None:
         super().__init__(why)

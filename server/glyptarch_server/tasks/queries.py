@@ -39,7 +39,10 @@ _LISTED = 50
 
 
 def listed_tasks(blog: Blog, *, since: datetime) -> list[Task]:
-    """Return the tasks of a blog under way, then those that ended after a moment: at most fifty, newest first."""
+    """Return the tasks of a blog under way, then those that ended after a moment, newest first.
+
+    At most fifty.
+    """
     rows = Task.objects.filter(Q(ended_at=None) | Q(ended_at__gt=since), blog=blog).select_related("by")
     return list(rows.order_by(F("ended_at").desc(nulls_first=True), "-pk")[:_LISTED])
 
@@ -86,7 +89,7 @@ def others_wait(task: Task, queue: str) -> bool:
     rows = ProcrastinateJob.objects.filter(Q(scheduled_at=None) | Q(scheduled_at__lte=Now()))
     rows = rows.filter(queue_name=queue, status="todo").exclude(lock=task.lock)
     held = ProcrastinateJob.objects.filter(status="doing", lock=OuterRef("lock"))
-    return rows.filter(~Exists(held)).exists()
+    return bool(rows.filter(~Exists(held)).exists())
 
 
 def _open_jobs() -> QuerySet[ProcrastinateJob]:
@@ -96,14 +99,14 @@ def _open_jobs() -> QuerySet[ProcrastinateJob]:
 
 def has_job(task: Task) -> bool:
     """Whether a job of this task is queued or under way."""
-    return _open_jobs().filter(args__task_id=task.pk).exists()
+    return bool(_open_jobs().filter(args__task_id=task.pk).exists())
 
 
 def is_carried_out(task: Task) -> bool:
     """Whether a living worker carries out a task now."""
     alive = Now() - timedelta(seconds=WORKER_SILENT)
     jobs = _open_jobs().filter(args__task_id=task.pk, status="doing")
-    return jobs.filter(worker__last_heartbeat__gte=alive).exists()
+    return bool(jobs.filter(worker__last_heartbeat__gte=alive).exists())
 
 
 def abandoned(*, before: datetime) -> list[Task]:

@@ -65,7 +65,7 @@ def list_tasks(request: HttpRequest, blog: str) -> list[TaskOut]:
 def stop_task(request: HttpRequest, blog: str, number: RowNumber) -> TaskOut:
     """Ask a task to end after its present batch.
 
-    Whoever may begin such a task may stop it.
+    A person who may begin such a task may stop it.
     """
     task, now = queries.task_of(blog_for(request.user, blog), number), wiring.clock()()
     owned = blog_for(request.user, blog, Role(task.role))

@@ -6,6 +6,7 @@ import secrets
 from datetime import datetime, timedelta
 
 from django.db import transaction
+from django.db.models import F
 from glyptarch_core.errors import ParseError
 from glyptarch_core.text import clean_line
 
@@ -37,16 +38,15 @@ def care(*, fetcher: FetchPortal, now: datetime) -> int:
         return 0
     asked = [_prepared(source, now) for source in queries.sources_to_subscribe()]
     asked += list(queries.to_ask_again(now))
+    # The hub may verify or deny before its answer has arrived, so nothing of the answer overwrites what it said.
+    rows = Subscription.objects.filter(pk__in=[row.pk for row in asked])
+    rows.update(asked_at=now, tries=F("tries") + 1, failure="")
     answers = fetcher.fetch_all([_request(row) for row in asked])
     for row, answer in zip(asked, answers, strict=True):
-        with transaction.atomic():
-            row.asked_at, row.tries = now, row.tries + 1
-            row.failure = str(answer)[:500] if isinstance(answer, FetchError) else ""
-            if isinstance(answer, FetchError) and row.state != PushState.VERIFIED:
-                row.state = PushState.REFUSED
-            # Only these fields, because the hub may have verified it meanwhile.
-            fields = ["asked_at", "tries", "failure"]
-            row.save(update_fields=[*fields, "state"] if row.failure else fields)
+        if isinstance(answer, FetchError):
+            this = Subscription.objects.filter(pk=row.pk)
+            this.filter(failure="").update(failure=str(answer)[:500])
+            this.exclude(state=PushState.VERIFIED).update(state=PushState.REFUSED)
     return len(asked)
 
 
