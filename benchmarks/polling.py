@@ -70,7 +70,7 @@ def _at(turn: int) -> datetime:
 
 
 def _ours() -> Iterator[tuple[float, int]]:
-    """Gather the same sources as a run does, with everything it stores.
+    """Read the same sources as a worker does for a run, with everything it stores.
 
     Yield seconds and items of each turn.
     """
@@ -78,10 +78,10 @@ def _ours() -> Iterator[tuple[float, int]]:
     from glyptarch_server import wiring  # noqa: PLC0415 - Django is set up only now
     from glyptarch_server.blogs.actions import create_blog  # noqa: PLC0415
     from glyptarch_server.campaigns.actions import create_campaign  # noqa: PLC0415
-    from glyptarch_server.campaigns.queries import latest_revision  # noqa: PLC0415
     from glyptarch_server.items.models import Item  # noqa: PLC0415
-    from glyptarch_server.runs.carry_out import gather  # noqa: PLC0415
-    from glyptarch_server.runs.models import Run  # noqa: PLC0415
+    from glyptarch_server.items.reader import ReaderLoop  # noqa: PLC0415
+    from glyptarch_server.runs.actions import begin_run  # noqa: PLC0415
+    from glyptarch_server.sources.asking import any_pending, ask_for  # noqa: PLC0415
     from glyptarch_server.sources.models import Source  # noqa: PLC0415
     from glyptarch_server.throttle.hosts import SharedHosts  # noqa: PLC0415
     from glyptarch_server.wiring import FetchPortal  # noqa: PLC0415
@@ -93,15 +93,18 @@ def _ours() -> Iterator[tuple[float, int]]:
         for number in range(SOURCES)
     )  # fmt: skip
     campaign = create_campaign(blog, "Bench", CampaignDocument(), by=None, now=NOW)
-    run = Run.objects.create(campaign=campaign, revision=latest_revision(campaign), state="gathering", asked_at=NOW)
+    task = begin_run(campaign, by=None, now=NOW, queue=False).task_id or 0
     portal = FetchPortal(allowed=ALLOWED, hosts=SharedHosts())
     with patch.object(wiring, "clock"), closing(portal):
-        gather(run, sources[::10], fetcher=portal, clock=lambda: NOW)
+        ask_for(task, sources[::10])
+        ReaderLoop(fetcher=portal, clock=lambda: NOW).run(lambda: not any_pending())
         for turn in range(1, _ROUNDS + 1):
             Source.objects.update(etag=f'"{turn + 1}"')
             sources = list(Source.objects.order_by("pk"))
+            reader = ReaderLoop(fetcher=portal, clock=partial(_at, turn))
             begun = time.perf_counter()
-            gather(run, sources, fetcher=portal, clock=partial(_at, turn))
+            ask_for(task, sources)
+            reader.run(lambda: not any_pending())
             yield time.perf_counter() - begun, Item.objects.count()
 
 

@@ -28,28 +28,20 @@ def workers(number: int, *, turn: int, server: int) -> float:
     Return the seconds.
     """
     from django.db import connection  # noqa: PLC0415 - Django is set up only now
-    from glyptarch_core.campaign import CampaignDocument  # noqa: PLC0415
-    from glyptarch_server.campaigns.actions import create_campaign  # noqa: PLC0415
-    from glyptarch_server.campaigns.queries import latest_revision  # noqa: PLC0415
-    from glyptarch_server.runs.models import Run  # noqa: PLC0415
+    from glyptarch_server.sources.asking import ask_for  # noqa: PLC0415
     from glyptarch_server.sources.models import Source  # noqa: PLC0415
+    from glyptarch_server.tasks.models import Task  # noqa: PLC0415
 
     cores = set(sorted(os.sched_getaffinity(0))[:number])
     _pin(server, cores)
     Source.objects.update(etag=f'"{turn + 1}"')
-    sources = list(Source.objects.order_by("pk").values_list("pk", flat=True))
-    first = Run.objects.select_related("campaign__blog").earliest("pk")
+    ask_for(Task.objects.earliest("pk").pk, list(Source.objects.order_by("pk")))
     os.environ["GLYPTARCH_DB_NAME"] = str(connection.settings_dict["NAME"])
     spawn = multiprocessing.get_context("spawn")
     begin, took = spawn.Barrier(number + 1), spawn.Queue()
     started = []
-    for place in range(number):
-        # A campaign has at most one run under way, so each worker gets its own.
-        campaign = create_campaign(first.campaign.blog, f"{turn} {place}", CampaignDocument(), by=None, now=NOW)
-        revision = latest_revision(campaign)
-        run = Run.objects.create(campaign=campaign, revision=revision, state="gathering", asked_at=NOW)
-        part = sources[place::number]
-        started.append(spawn.Process(target=_work, args=(run.pk, part, turn, cores, begin, took)))
+    for _ in range(number):
+        started.append(spawn.Process(target=_work, args=(turn, cores, begin, took)))
         started[-1].start()
     begin.wait(_PATIENCE)
     seconds = max(float(took.get(timeout=_PATIENCE)) for _ in started)
@@ -58,16 +50,15 @@ def workers(number: int, *, turn: int, server: int) -> float:
     return seconds
 
 
-def _work(run_id: int, numbers: list[int], turn: int, cores: set[int], begin: Any, took: Any) -> None:  # noqa: ANN401 - of multiprocessing
-    """Gather these sources when all are ready, and say how many seconds it took."""
+def _work(turn: int, cores: set[int], begin: Any, took: Any) -> None:  # noqa: ANN401 - of multiprocessing
+    """Read what is asked for when all are ready, and say how many seconds it took."""
     os.sched_setaffinity(0, cores)
     django.setup()
     from django.db import connection  # noqa: PLC0415
     from glyptarch_server import wiring  # noqa: PLC0415
     from glyptarch_server.common.process import tune_process  # noqa: PLC0415
-    from glyptarch_server.runs.carry_out import gather  # noqa: PLC0415
-    from glyptarch_server.runs.models import Run  # noqa: PLC0415
-    from glyptarch_server.sources.models import Source  # noqa: PLC0415
+    from glyptarch_server.items.reader import ReaderLoop  # noqa: PLC0415
+    from glyptarch_server.sources.asking import any_pending  # noqa: PLC0415
     from glyptarch_server.throttle.hosts import SharedHosts  # noqa: PLC0415
     from glyptarch_server.wiring import FetchPortal  # noqa: PLC0415
 
@@ -75,14 +66,12 @@ def _work(run_id: int, numbers: list[int], turn: int, cores: set[int], begin: An
     with connection.cursor() as cursor:
         cursor.execute("SELECT pg_backend_pid()")
         _pin(cursor.fetchone()[0], cores)
-    by_number = Source.objects.in_bulk(numbers)
-    run = Run.objects.get(pk=run_id)
     with patch.object(wiring, "clock"), closing(FetchPortal(allowed=ALLOWED, hosts=SharedHosts())) as portal:
         # Start the parser processes, as in a worker that has run for a while.
         wiring.apart().read_feeds([])
         begin.wait(_PATIENCE)
         begun = time.perf_counter()
-        gather(run, [by_number[one] for one in numbers], fetcher=portal, clock=lambda: NOW + timedelta(minutes=turn))
+        ReaderLoop(fetcher=portal, clock=lambda: NOW + timedelta(minutes=turn)).run(lambda: not any_pending())
         took.put(time.perf_counter() - begun)
     wiring.apart().close()
 

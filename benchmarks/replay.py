@@ -46,7 +46,7 @@ def _fill() -> Any:  # noqa: ANN401 - a campaign, whose class is there once Djan
     from glyptarch_server.campaigns.actions import create_campaign, save_revision  # noqa: PLC0415
     from glyptarch_server.items.capturing import capture  # noqa: PLC0415
     from glyptarch_server.runs.actions import begin_run  # noqa: PLC0415
-    from glyptarch_server.tasks.carrying import carry  # noqa: PLC0415
+    from glyptarch_server.runs.carry_out import carry_out_alone  # noqa: PLC0415
     from glyptarch_server.sources.models import Source  # noqa: PLC0415
 
     class Portal:
@@ -75,7 +75,7 @@ def _fill() -> Any:  # noqa: ANN401 - a campaign, whose class is there once Djan
         capture(source, items, now=NOW)
     campaign = create_campaign(blog, "Sky", load_document(_rules()), by=None, now=NOW)
     run = begin_run(campaign, by=None, now=NOW, queue=False)
-    carry(run.task_id or 0, fetcher=Portal(), clock=lambda: NOW, gives_way=False)  # type: ignore[arg-type]
+    carry_out_alone(run.task_id or 0, fetcher=Portal(), clock=lambda: NOW)  # type: ignore[arg-type]
     changed = _rules(place={"category": "Night"}, shape={"title": "{{ title }}!"})
     save_revision(campaign, load_document(changed), base=1, by=None, note="", now=NOW)
     return campaign
@@ -109,6 +109,7 @@ def main() -> bool:
         from glyptarch_server.campaigns.queries import latest_revision  # noqa: PLC0415
         from glyptarch_server.posts.models import Post  # noqa: PLC0415
         from glyptarch_server.replay import actions, applying, queries  # noqa: PLC0415
+        from glyptarch_server.tasks.carrying import carry  # noqa: PLC0415
 
         posts = Post.objects.count()
         replay = actions.begin_replay(campaign, latest_revision(campaign), by=None, now=NOW)
@@ -126,14 +127,14 @@ def main() -> bool:
 
         begun = time.perf_counter()
         with patch.object(queries, "next_decisions", watched):
-            carry(replay.task_id or 0, fetcher=Portal(), clock=clock, gives_way=False)  # type: ignore[arg-type]
+            carry(replay.task_id or 0, fetcher=None, clock=clock, gives_way=False)  # type: ignore[arg-type]
         seconds = time.perf_counter() - begun
         replay.refresh_from_db()
         plain = _plain(campaign)
         begun = time.perf_counter()
         applying.begin_applying(replay, outcomes=("changed",), results=(), by=None, now=NOW)
         replay.refresh_from_db()
-        carry(replay.task_id or 0, fetcher=Portal(), clock=clock, gives_way=False)  # type: ignore[arg-type]
+        carry(replay.task_id or 0, fetcher=None, clock=clock, gives_way=False)  # type: ignore[arg-type]
         applied = time.perf_counter() - begun
     quarter = marks[len(marks) // 4][1]
     figures = {

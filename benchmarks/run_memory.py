@@ -44,7 +44,7 @@ def _measure() -> tuple[float, float, int]:
     from glyptarch_server.campaigns.actions import create_campaign  # noqa: PLC0415
     from glyptarch_server.posts.models import Post  # noqa: PLC0415
     from glyptarch_server.runs.actions import begin_run  # noqa: PLC0415
-    from glyptarch_server.tasks.carrying import carry  # noqa: PLC0415
+    from glyptarch_server.runs.carry_out import carry_out_alone  # noqa: PLC0415
     from glyptarch_server.sources.models import Source  # noqa: PLC0415
     from glyptarch_server.wiring import Fetched, FetchRequest  # noqa: PLC0415
 
@@ -72,7 +72,7 @@ def _measure() -> tuple[float, float, int]:
         document = load_document({"gather": {"sources": chosen}, "match": {"rules": []}})
         campaign = create_campaign(blog, name, document, by=None, now=NOW)
         run = begin_run(campaign, by=None, now=NOW, queue=False)
-        carry(run.task_id or 0, fetcher=Portal(), clock=lambda: NOW, gives_way=False)  # type: ignore[arg-type]
+        carry_out_alone(run.task_id or 0, fetcher=Portal(), clock=lambda: NOW)  # type: ignore[arg-type]
         after.append(_now())
     return after[0], after[1], Post.objects.count()
 

@@ -18,9 +18,9 @@ from glyptarch_server.campaigns.models import Campaign
 from glyptarch_server.items.capturing import capture
 from glyptarch_server.media.models import Picture
 from glyptarch_server.runs.actions import begin_run
+from glyptarch_server.runs.carry_out import carry_out_alone
 from glyptarch_server.runs.models import Run
 from glyptarch_server.sources.models import Source
-from glyptarch_server.tasks import carrying
 from glyptarch_server.tasks.actions import ask_to_stop
 from glyptarch_server.tasks.models import Task
 from glyptarch_server.wiring import FetchCode, Fetched, FetchError, FetchRequest
@@ -153,7 +153,7 @@ def carry_task(
     at: Callable[[], datetime] = clock,
 ) -> None:
     with override_settings(GLYPTARCH_RUN_BATCH=batch):
-        carrying.carry(number, fetcher=portal or CannedPortal(), clock=at, gives_way=False)
+        carry_out_alone(number, fetcher=portal or CannedPortal(), clock=at)
 
 
 def stop(row: Any) -> None:  # noqa: ANN401 - a row with a task

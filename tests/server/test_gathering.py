@@ -30,7 +30,7 @@ from glyptarch_server.sources.actions import change_access, change_many
 from glyptarch_server.sources.gathering import SourceAnswer, read_sources
 from glyptarch_server.sources.models import Reading, Source
 from glyptarch_server.sources.queries import newest_items
-from glyptarch_server.sources.readings import claim_due
+from glyptarch_server.sources.readings import due_for_schedule
 from glyptarch_server.wiring import FetchCode, Fetched, FetchError, FetchLimits, FetchPortal, FetchRequest
 from glyptarch_standins.app import World, make_app
 from glyptarch_standins.faults import FAULTS
@@ -287,7 +287,7 @@ class Together(ApiCase):
 
     def test_what_is_paused_is_read_by_no_run(self) -> None:
         self.change("pause")
-        due = claim_due(list(Source.objects.order_by("key")), now=NOW)
+        due = due_for_schedule(list(Source.objects.order_by("key")), now=NOW)
         self.assertEqual([source.key for source in due], ["shop"])
         portal = CannedPortal({source.url: FEED for source in Source.objects.all()})
         campaign = make_campaign(self.blog, "All", gather={"sources": ["club", "shop"]})
@@ -475,6 +475,6 @@ class AfterTheAccess(TestCase):
         source = make_source(make_blog())
         change_access(source, headers=[KEY], user="", password="", any_certificate=True, pause_ms=0)
         later = NOW + timedelta(days=1)
-        self.assertEqual(claim_due([source], now=later), [source])
+        self.assertEqual(due_for_schedule([source], now=later), [source])
         self.assertTrue(request_for(source).any_certificate)
         self.assertEqual(request_for(source, url="https://club.example/page/2").etag, "")

@@ -9,7 +9,7 @@ from glyptarch_server.runs.actions import begin_run
 from glyptarch_server.runs.models import Run
 from glyptarch_server.sources.gathering import SourceAnswer
 from glyptarch_server.sources.models import Source
-from glyptarch_server.sources.readings import claim_due
+from glyptarch_server.sources.readings import due_for_schedule
 from glyptarch_server.wiring import FetchCode, Fetched, FetchError
 
 from tests.server.fixtures import NOW, CannedPortal, carry, clock, fill, make_blog, make_campaign, make_source
@@ -52,23 +52,29 @@ class Polled(TestCase):
         carry(run, self.portal)
         self.assertEqual(len(self.portal.asked), 2)
 
-    def test_a_claim_is_given_once_and_ends_by_itself(self) -> None:
-        self.assertEqual(claim_due([self.source], now=NOW), [self.source])
-        self.assertEqual(claim_due([self.source], now=NOW), [])
-        self.assertEqual(claim_due([self.source], now=NOW + timedelta(minutes=3)), [self.source])
-
-    def test_many_sources_are_claimed_with_few_queries(self) -> None:
+    def test_those_of_a_schedule_are_found_with_one_query(self) -> None:
         sources = [self.source, *(make_source(self.blog, f"s{number}") for number in range(20))]
         Source.objects.filter(key="s3").update(gone_at=NOW)
-        with self.assertNumQueries(4):
-            claimed = claim_due(sources, now=NOW)
-        self.assertEqual([one.key for one in claimed], [source.key for source in sources if source.key != "s3"])
+        with self.assertNumQueries(1):
+            due = due_for_schedule(sources, now=NOW)
+        self.assertEqual([one.key for one in due], [source.key for source in sources if source.key != "s3"])
+
+    def test_a_schedule_of_a_minute_reads_each_minute(self) -> None:
+        for minute in range(3):
+            # The reading ends some seconds after the schedule's time, and its plan begins then.
+            read_and_capture(
+                self.source,
+                fetcher=self.portal,  # type: ignore[arg-type]
+                clock=lambda minute=minute: NOW + timedelta(minutes=minute, seconds=4),
+            )
+            self.assertEqual(due_for_schedule([self.source], now=NOW + timedelta(minutes=minute, seconds=30)), [])
+            self.assertEqual(due_for_schedule([self.source], now=NOW + timedelta(minutes=minute + 1)), [self.source])
 
     def test_what_a_feed_wishes_is_the_least_wait(self) -> None:
         self.portal.bodies[URL] = FEED.replace(b"<channel>", b"<channel><ttl>120</ttl>")
         read_and_capture(self.source, fetcher=self.portal, clock=clock)  # type: ignore[arg-type]
         self.assertEqual(self.source.next_read_at, NOW + timedelta(hours=2))
-        self.assertEqual(claim_due([self.source], now=NOW + timedelta(hours=1)), [])
+        self.assertEqual(due_for_schedule([self.source], now=NOW + timedelta(hours=1)), [])
 
     def test_failures_back_off_and_a_success_ends_them(self) -> None:
         first = self.failed(DOWN).next_read_at
@@ -88,7 +94,7 @@ class Polled(TestCase):
     def test_what_is_gone_is_not_read_by_itself_any_more_but_by_hand(self) -> None:
         source = self.failed(FetchError(FetchCode.GONE, "It is gone for good."))
         self.assertEqual(source.health, "gone")
-        self.assertEqual(claim_due([source], now=NOW + timedelta(days=400)), [])
+        self.assertEqual(due_for_schedule([source], now=NOW + timedelta(days=400)), [])
         read_and_capture(source, fetcher=self.portal, clock=clock)  # type: ignore[arg-type]
         source.refresh_from_db()
         self.assertEqual((source.gone_at, source.health), (None, "ok"))

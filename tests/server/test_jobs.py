@@ -6,11 +6,13 @@ from unittest.mock import patch
 from django.db import DatabaseError
 from django.test import TestCase
 from glyptarch_server import wiring
+from glyptarch_server.items.reader import read_pending
 from glyptarch_server.posts.models import Post
 from glyptarch_server.posts.tasks import bring_out_due
 from glyptarch_server.proofs import prove as proofs
 from glyptarch_server.proofs import warming
 from glyptarch_server.runs.actions import begin_run
+from glyptarch_server.tasks.lifecycle import LaterError
 from glyptarch_server.tasks.tasks import carry_task
 
 from tests.server.fixtures import NOW, CannedPortal, clock, fill, make_blog, make_campaign, make_source, run
@@ -27,6 +29,9 @@ class Jobs(TestCase):
 
     def test_a_run_is_carried_out_with_what_the_process_is_wired_to(self) -> None:
         begun = begin_run(make_campaign(self.blog), by=None, now=NOW, queue=False)
+        with self.assertRaises(LaterError):
+            carry_task(begun.task_id)
+        read_pending(fetcher=CannedPortal(), clock=clock)  # type: ignore[arg-type]
         carry_task(begun.task_id)
         begun.refresh_from_db()
         self.assertEqual((begun.state, Post.objects.count()), ("done", 3))

@@ -181,7 +181,7 @@ class ARun(TestCase):
     def test_a_fault_of_ours_fails_the_run_and_says_so(self) -> None:
         first_run = actions.begin_run(make_campaign(self.blog), by=None, now=NOW, queue=False)
         with (
-            patch.object(carrying, "gather", side_effect=RuntimeError("disk full")),
+            patch.object(carrying, "ask_for", side_effect=RuntimeError("disk full")),
             self.assertLogs("glyptarch.tasks") as log,
         ):
             carry(first_run, batch=3)
@@ -205,7 +205,7 @@ class ARun(TestCase):
 
     def test_what_fails_every_time_ends_at_last(self) -> None:
         first_run = actions.begin_run(make_campaign(self.blog), by=None, now=NOW, queue=False)
-        with patch.object(carrying, "gather", side_effect=OperationalError):
+        with patch.object(carrying, "ask_for", side_effect=OperationalError):
             for _ in range(12):
                 with self.assertRaises(OperationalError):
                     carry(first_run, batch=3)

@@ -13,7 +13,7 @@ from glyptarch_server.posts.takedown import lift, take_down_post, take_down_sour
 from glyptarch_server.runs import carry_out as carrying
 from glyptarch_server.runs.batches import decide_batch
 from glyptarch_server.sources.models import Source
-from glyptarch_server.sources.readings import claim_due
+from glyptarch_server.sources.readings import due_for_schedule
 
 from tests.server.fixtures import NOW, CannedPortal, clock, fill, make_blog, make_campaign, make_source, run
 from tests.server.test_runs import FEED
@@ -73,10 +73,10 @@ class Withdrawn(TestCase):
         self.assertEqual(portal.asked, [])
 
     def test_a_scheduled_run_does_not_read_it(self) -> None:
-        self.assertEqual(claim_due([self.source], now=NOW), [self.source])
+        self.assertEqual(due_for_schedule([self.source], now=NOW), [self.source])
         Source.objects.update(next_read_at=None)
         self.withdraw()
-        self.assertEqual(claim_due([self.source], now=NOW), [])
+        self.assertEqual(due_for_schedule([self.source], now=NOW), [])
 
     def test_lifting_is_in_the_audit(self) -> None:
         self.withdraw()

@@ -1,5 +1,6 @@
 """Reads about how the server does."""
 
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import datetime, timedelta
@@ -9,6 +10,7 @@ from django.db.migrations.executor import MigrationExecutor
 from django.db.models import Count, Min, Q
 from procrastinate.contrib.django.models import ProcrastinateJob, ProcrastinateWorker
 
+from glyptarch_server.common.lanes import LANES
 from glyptarch_server.posts.models import Post
 from glyptarch_server.runs.models import Run
 from glyptarch_server.sources.models import Reading, Source
@@ -46,7 +48,8 @@ def unapplied_migrations() -> int:
 def living_workers(now: datetime) -> int:
     """Count the workers that have been heard of lately."""
     heard_of = ProcrastinateWorker.objects.filter(last_heartbeat__gte=now - timedelta(seconds=WORKER_SILENT))
-    return int(heard_of.count())
+    # Each lane of a worker gives signs of life of its own.
+    return math.ceil(int(heard_of.count()) / len(LANES))
 
 
 def counts(now: datetime) -> Counts:

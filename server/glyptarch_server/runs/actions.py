@@ -15,11 +15,12 @@ from glyptarch_server.posts.actions import forget_refused
 from glyptarch_server.runs import queries
 from glyptarch_server.runs.lifecycle import RunState, may_move
 from glyptarch_server.runs.models import Run
+from glyptarch_server.sources.asking import take_readings
 from glyptarch_server.tasks.actions import begin_task
 from glyptarch_server.tasks.lifecycle import TaskState
 from glyptarch_server.tasks.models import Task
 
-__all__ = ["begin_due", "begin_run", "end_with_task", "forget", "move"]
+__all__ = ["begin_due", "begin_run", "end_with_task", "forget", "move", "take_what_was_read"]
 
 _log = logging.getLogger("glyptarch.runs")
 
@@ -133,9 +134,20 @@ def move(run: Run, to: RunState, now: datetime) -> bool:
     return allowed
 
 
+def take_what_was_read(run: Run) -> None:
+    """Note with a run the readings that it asked for, and end its waiting for the others."""
+    with transaction.atomic():
+        readings = take_readings(run.task_id or 0)
+        if readings:
+            run.readings.add(*readings)
+            fresh = sum(reading.fresh for reading in readings)
+            Run.objects.filter(pk=run.pk).update(sources_read=len(readings), fresh=fresh)
+
+
 def end_with_task(task: Task, state: TaskState, at: datetime) -> None:
     """End the run that a task carried out."""
     run = Run.objects.get(pk=task.ref)
+    take_what_was_read(run)
     if task.failure:
         Run.objects.filter(pk=run.pk).update(failure=task.failure)
     move(run, RunState(state.value), at)

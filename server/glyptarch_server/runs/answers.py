@@ -117,7 +117,7 @@ def run_out(run: "Run", *, readings: Any = ()) -> RunOut:  # noqa: ANN401 - rows
         ended_at=run.ended_at,
         taken_back_at=run.taken_back_at,
         sources=run.sources,
-        sources_read=run.sources_read,
+        sources_read=run.task.done if run.task and run.state == RunState.GATHERING.value else run.sources_read,
         sources_left=run.sources_left,
         fresh=run.fresh,
         to_decide=run.to_decide,

@@ -1,7 +1,6 @@
 """Carrying out a run: gather, then decide batch by batch. Safe to begin again after a crash."""
 
 import logging
-from collections.abc import Sequence
 from datetime import datetime, timedelta
 
 from django.conf import settings
@@ -10,24 +9,25 @@ from glyptarch_core.campaign import CampaignDocument
 from glyptarch_core.errors import DocumentError
 
 from glyptarch_server.campaigns.queries import document_of, sources_for
-from glyptarch_server.items.actions import keep_answers
-from glyptarch_server.items.capturing import known_entries, known_links
-from glyptarch_server.items.page_pictures import look_up_pages
+from glyptarch_server.items.reader import read_pending
 from glyptarch_server.runs import queries
-from glyptarch_server.runs.actions import move
+from glyptarch_server.runs.actions import move, take_what_was_read
 from glyptarch_server.runs.batches import decide_batch, decide_one_by_one
 from glyptarch_server.runs.lifecycle import RunState
 from glyptarch_server.runs.models import Run
-from glyptarch_server.sources.gathering import read_sources
-from glyptarch_server.sources.models import Source
-from glyptarch_server.sources.readings import claim_due, readable_by_hand
-from glyptarch_server.tasks.carrying import Carrier
-from glyptarch_server.tasks.lifecycle import StopError, TaskError
+from glyptarch_server.sources.asking import any_pending, ask_for, asked_of
+from glyptarch_server.sources.readings import due_for_schedule, readable_by_hand
+from glyptarch_server.tasks.carrying import Carrier, carry
+from glyptarch_server.tasks.lifecycle import LaterError, StopError, TaskError
 from glyptarch_server.tasks.models import Task
+from glyptarch_server.wiring import Clock, FetchPortal
 
-__all__ = ["carry_out", "gather"]
+__all__ = ["carry_out", "carry_out_alone"]
 
 _log = logging.getLogger("glyptarch.runs")
+_LONGEST_WAIT = timedelta(minutes=10)
+"""How long a run waits for its sources; it then decides what has come."""
+_SECONDS_BETWEEN_LOOKS = 5.0
 
 
 def carry_out(task: Task, carrier: Carrier) -> None:
@@ -37,31 +37,49 @@ def carry_out(task: Task, carrier: Carrier) -> None:
     """
     run = Run.objects.select_related("campaign__blog", "revision").get(pk=task.ref)
     try:
-        _gather_and_decide(run, carrier)
+        _gather_and_decide(run, task, carrier)
     except DocumentError as error:
         raise TaskError(f"The rules do not hold any more: {error}") from error
 
 
-def gather(run: Run, sources: Sequence[Source], carrier: Carrier) -> None:
-    """Read the sources and store new items as each answers.
+def carry_out_alone(task_id: int, *, fetcher: FetchPortal, clock: Clock) -> None:
+    """Carry out a task to its end, and read in this thread what it asks for: for commands without workers.
 
-    A failing source stops no other.
+    Raises LaterError where it waits for something else.
     """
-    Run.objects.filter(pk=run.pk).update(sources=len(sources), sources_read=0, fresh=0)
-    fresh = number = 0
-    for batch in read_sources(sources, carrier.fetcher, known_entries=known_entries, known_links=known_links):
-        now = carrier.now()
-        with transaction.atomic():
-            readings = keep_answers(batch, now=now)
-            run.readings.add(*readings)
-            number, fresh = number + len(batch), fresh + sum(reading.fresh for reading in readings)
-            Run.objects.filter(pk=run.pk).update(sources_read=number, fresh=fresh)
-        for source, _ in batch:
-            look_up_pages(source, fetcher=carrier.fetcher, now=now)
-        carrier.report(number, len(sources), phase="gathering")
-        _require_campaign(run)
-        if _is_over_time(run, now):
+    while True:
+        try:
+            carry(task_id, fetcher=fetcher, clock=clock, gives_way=False)
+        except LaterError:
+            if not any_pending():
+                raise
+            read_pending(fetcher=fetcher, clock=clock)
+        else:
             return
+
+
+def _gather(run: Run, task: Task, carrier: Carrier) -> None:
+    """Ask for the readings of the run's sources, and wait a bounded time for them.
+
+    Raises LaterError while they are under way: the run holds no worker meanwhile, and is woken by the last one.
+    """
+    if run.state == RunState.WAITING.value:
+        document = document_of(run.revision)
+        sources = sources_for(run.campaign.blog, document)
+        now = carrier.now()
+        # “Run now” reads every source; a schedule respects their intervals.
+        due = due_for_schedule(sources, now=now) if run.scheduled else readable_by_hand(sources)
+        with transaction.atomic():
+            move(run, RunState.GATHERING, now)
+            Run.objects.filter(pk=run.pk).update(sources=len(due), sources_left=len(sources) - len(due))
+            ask_for(task.pk, due)
+    asked = asked_of(task.pk)
+    carrier.report(asked.answered, asked.total, phase="gathering")
+    _require_campaign(run)
+    waited = carrier.now() - (run.begun_at or carrier.now())
+    if asked.answered < asked.total and waited < _LONGEST_WAIT:
+        raise LaterError("its sources are being read", seconds=_SECONDS_BETWEEN_LOOKS)
+    take_what_was_read(run)
 
 
 def _require_campaign(run: Run) -> None:
@@ -75,15 +93,11 @@ def _is_over_time(run: Run, now: datetime) -> bool:
     return run.begun_at is not None and now - run.begun_at > limit
 
 
-def _gather_and_decide(run: Run, carrier: Carrier) -> None:
+def _gather_and_decide(run: Run, task: Task, carrier: Carrier) -> None:
     document = document_of(run.revision)
     if run.state != RunState.DECIDING.value:
+        _gather(run, task, carrier)
         sources = sources_for(run.campaign.blog, document)
-        move(run, RunState.GATHERING, carrier.now())
-        # “Run now” reads every source; a schedule respects their intervals.
-        due = claim_due(sources, now=carrier.now()) if run.scheduled else readable_by_hand(sources)
-        Run.objects.filter(pk=run.pk).update(sources_left=len(sources) - len(due))
-        gather(run, due, carrier)
         waiting = queries.undecided(run.campaign, sources).count()
         run.to_decide = min(waiting, document.gather.at_most or waiting)
         Run.objects.filter(pk=run.pk).update(to_decide=run.to_decide)

@@ -4,7 +4,7 @@ from django.contrib.postgres.fields import ArrayField
 from django.contrib.postgres.indexes import GinIndex
 from django.db import models
 
-__all__ = ["AddressPattern", "Reading", "Source"]
+__all__ = ["AddressPattern", "PendingReading", "ReadRequest", "Reading", "Source"]
 
 
 class Source(models.Model):
@@ -125,6 +125,46 @@ class Reading(models.Model):
         indexes = [
             models.Index(fields=["source", "-at"], name="reading_by_source"),
             models.Index(fields=["at"], name="reading_by_time"),
+        ]
+
+
+class PendingReading(models.Model):
+    """A source that is to be read: once, for all that asked for it.
+
+    A reader claims it for a short time and renews the claim while it reads. ``slow`` sources need several requests, and
+    are read apart from plain feeds.
+    """
+
+    source = models.OneToOneField(Source, on_delete=models.CASCADE, primary_key=True, related_name="+")
+    slow = models.BooleanField()
+    # Its place among those that wait: the lowest comes first.
+    turn = models.PositiveBigIntegerField()
+    claimed_by = models.CharField(max_length=40, blank=True)
+    claimed_until = models.DateTimeField(null=True)
+
+    class Meta:
+        indexes = [
+            models.Index(fields=["slow", "turn", "source"], name="pending_by_turn"),
+            models.Index(fields=["claimed_by"], name="pending_by_reader"),
+        ]
+
+
+class ReadRequest(models.Model):
+    """A task's wish that a source be read, and the reading once it was.
+
+    An answered one without a reading concerns a source that may not be read any more.
+    """
+
+    task = models.ForeignKey("tasks.Task", on_delete=models.CASCADE, related_name="+")
+    source = models.ForeignKey(Source, on_delete=models.CASCADE, related_name="+")
+    reading = models.ForeignKey(Reading, on_delete=models.SET_NULL, null=True, related_name="+")
+    answered = models.BooleanField(default=False)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["task", "source"], name="read_request_once")]
+        indexes = [
+            models.Index(fields=["source"], condition=models.Q(answered=False), name="read_request_open"),
+            models.Index(fields=["task", "answered"], name="read_request_by_task"),
         ]
 
 

@@ -23,7 +23,15 @@ from glyptarch_server.wiring import (
     may_share_secrets,
 )
 
-__all__ = ["Logged", "claim_due", "keep_health", "lock_sources", "log_readings", "log_unchanged", "set_pushed_until"]
+__all__ = [
+    "Logged",
+    "due_for_schedule",
+    "keep_health",
+    "lock_sources",
+    "log_readings",
+    "log_unchanged",
+    "set_pushed_until",
+]
 
 _PLAN = ["next_read_at", "failures", "failing_since", "gone_at", "skip_hours"]
 
@@ -86,22 +94,19 @@ def _plan_next_read(source: Source, outcome: Outcome, now: datetime) -> None:
             source.gone_at = source.gone_at or now
 
 
-_CLAIMED_FOR = timedelta(minutes=2)
+_A_LITTLE_EARLY = timedelta(seconds=15)
+"""A schedule of a minute meets sources that ask for a minute: their plan begins when the reading has ended."""
 
 
-def claim_due(sources: Sequence[Source], *, now: datetime) -> list[Source]:
-    """Return the sources that are due, each to one caller only.
+def due_for_schedule(sources: Sequence[Source], *, now: datetime) -> list[Source]:
+    """Return the sources that a schedule may have read now, by their own plan.
 
-    Two campaigns that run at the same time send one request to a shared source. Gone (410), paused and withdrawn
-    sources are left out.
+    Gone (410), paused and withdrawn sources are left out.
     """
-    due = Source.objects.filter(pk__in=[source.pk for source in sources], gone_at=None, paused=False, blocked_at=None)
-    due = due.filter(Q(next_read_at=None) | Q(next_read_at__lte=now)).order_by("pk")
-    with transaction.atomic():
-        # Rows locked by another worker are skipped.
-        free = set(due.select_for_update(skip_locked=True).values_list("pk", flat=True))
-        Source.objects.filter(pk__in=free).update(next_read_at=now + _CLAIMED_FOR)
-    return [source for source in sources if source.pk in free]
+    rows = Source.objects.filter(AnyOf("pk", [source.pk for source in sources]), paused=False, blocked_at=None)
+    due = rows.filter(Q(next_read_at=None) | Q(next_read_at__lte=now + _A_LITTLE_EARLY), gone_at=None)
+    numbers = set(due.values_list("pk", flat=True))
+    return [source for source in sources if source.pk in numbers]
 
 
 def readable_by_hand(sources: Sequence[Source]) -> list[Source]:

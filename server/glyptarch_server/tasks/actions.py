@@ -3,7 +3,7 @@
 import logging
 from datetime import datetime, timedelta
 
-from django.db import transaction
+from django.db import connection, transaction
 
 from glyptarch_server.audit.actions import record
 from glyptarch_server.blogs.roles import Role
@@ -14,7 +14,17 @@ from glyptarch_server.tasks.kinds import kind_named, kinds_in
 from glyptarch_server.tasks.lifecycle import TaskState
 from glyptarch_server.tasks.models import Task
 
-__all__ = ["ask_to_stop", "begin_task", "end_task", "give_up", "take_up_abandoned", "thin_tasks", "turn_of"]
+__all__ = [
+    "ask_to_stop",
+    "begin_task",
+    "end_task",
+    "give_up",
+    "note_progress",
+    "take_up_abandoned",
+    "thin_tasks",
+    "turn_of",
+    "wake",
+]
 
 _log = logging.getLogger("glyptarch.tasks")
 _MOST_TRIES = 12
@@ -78,6 +88,23 @@ def turn_of(blog_id: int, kind: str) -> int:
     kinds = kinds_in(kind_named(kind).queue)
     own = queries.highest_turn(blog_id, kinds)
     return max(queries.lowest_turn(kinds), 0 if own is None else own + 1)
+
+
+def note_progress(task_id: int, done: int, total: int, *, phase: str, now: datetime) -> None:
+    """Note how far others are with what a task waits for."""
+    rows = Task.objects.filter(pk=task_id, ended_at=None)
+    rows.update(done=done, total=total, phase=phase, beat_at=now)
+
+
+def wake(task_id: int) -> None:
+    """Let a task go on at once that waits for a time."""
+    with connection.cursor() as cursor:
+        # procrastinate's models are read-only, so its table is changed by SQL.
+        cursor.execute(
+            "UPDATE procrastinate_jobs SET scheduled_at = NULL"
+            " WHERE status = 'todo' AND task_name = %s AND args @> jsonb_build_object('task_id', %s::bigint)",
+            [queries.JOB, task_id],
+        )
 
 
 def ask_to_stop(task: Task, *, now: datetime) -> None:

@@ -20,7 +20,7 @@ _MOST_WITH_BODY = 40
 # While many answers are pending, those of so many seconds are yielded together.
 _FEW = 40
 _GATHERED_FOR = 0.2
-_SECONDS_BETWEEN_LOOKS = 1.0
+_SECONDS_BETWEEN_LOOKS = 0.25
 
 
 async def _running_loop() -> asyncio.AbstractEventLoop:
@@ -94,8 +94,8 @@ class FetchPortal:
     def fetch_in_batches(self, requests: Sequence[FetchRequest]) -> Iterator[list[tuple[int, Fetched | FetchError]]]:
         """Fetch all addresses and yield the arrived answers in batches, with their positions.
 
-        Fetching continues while a batch is processed, so slow processing makes the next batch larger. Raises
-        FetcherEndedError once the process was told to end.
+        Fetching continues while a batch is processed, so slow processing makes the next batch larger. While nothing
+        arrives, empty batches come four times a second. Raises FetcherEndedError once the process was told to end.
         """
         answers = _Answers()
         fetching = asyncio.run_coroutine_threadsafe(self._fetch_into(answers, requests), self._loop)
@@ -103,9 +103,12 @@ class FetchPortal:
         left = len(requests)
         try:
             while left:
-                while not answers.come.wait(_SECONDS_BETWEEN_LOOKS) or self._ended.is_set():
-                    if self._ended.is_set():
-                        raise FetcherEndedError("The process ends before all addresses have answered.")
+                if not answers.come.wait(_SECONDS_BETWEEN_LOOKS):
+                    yield []
+                if self._ended.is_set():
+                    raise FetcherEndedError("The process ends before all addresses have answered.")
+                if not answers.come.is_set():
+                    continue
                 if left > _FEW:
                     # A batch costs about the same for one answer as for many.
                     time.sleep(_GATHERED_FOR)

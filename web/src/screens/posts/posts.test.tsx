@@ -79,7 +79,9 @@ describe("the list of posts", () => {
     const { user, calls } = list([POST], { [MOVE]: { ...POST, state: "published" } });
     await user.click(await screen.findByRole("button", { name: "Publish" }));
     expect(last(calls, MOVE)).toMatchObject({ path: { post_id: 3 }, body: { state: "published" } });
-    await user.click(await screen.findByRole("button", { name: "Undo" }));
+    const undo = await screen.findByRole("button", { name: "Undo" });
+    // The message can be pressed one frame after it has come.
+    await waitFor(() => user.click(undo));
     expect(last(calls, MOVE).body).toEqual({ state: "held", seen: "published", why: "" });
   });
 
@@ -151,7 +153,9 @@ describe("many posts", () => {
     expect(bar.getByText("2 posts selected")).toBeTruthy();
     await user.click(bar.getByRole("button", { name: "Publish" }));
     expect(last(calls, `POST ${CHANGES}`).body).toEqual({ action: "moved", to: "published", ids: [3, 4] });
-    await user.click(await screen.findByRole("button", { name: "Undo" }));
+    const undo = await screen.findByRole("button", { name: "Undo" });
+    // The message can be pressed one frame after it has come.
+    await waitFor(() => user.click(undo));
     expect(last(calls, `POST ${CHANGES}/{number}/take-back`).path).toMatchObject({ number: 5 });
     expect(screen.queryByRole("region", { name: "Selected posts" })).toBeNull();
   });

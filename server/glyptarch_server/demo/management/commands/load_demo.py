@@ -49,10 +49,10 @@ from glyptarch_server.posts.filters import PostFilter
 from glyptarch_server.posts.for_readers import public_posts
 from glyptarch_server.posts.lifecycle import PostState
 from glyptarch_server.runs.actions import begin_run
+from glyptarch_server.runs.carry_out import carry_out_alone
 from glyptarch_server.runs.models import Run
 from glyptarch_server.sources.adding import add_page_source, add_platform_source, add_source
 from glyptarch_server.sources.models import Source
-from glyptarch_server.tasks.carrying import carry
 from glyptarch_server.wiring import Clock
 
 __all__ = ["Command"]
@@ -168,7 +168,7 @@ class _Loader:
 
     def _carry_out(self, run: Run, *, clock: Clock) -> None:
         assert run.task is not None  # noqa: S101 - a new run has its task
-        carry(run.task.pk, fetcher=self._portal, clock=clock, gives_way=False)
+        carry_out_alone(run.task.pk, fetcher=self._portal, clock=clock)
 
     def _podcast(self, blog: Blog, owner: User) -> None:
         """Add the podcast with its texts and chapters, and a campaign that publishes its episodes."""

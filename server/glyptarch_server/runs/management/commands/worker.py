@@ -6,7 +6,9 @@
 import asyncio
 import logging
 import signal
+import threading
 from collections.abc import Awaitable, Callable
+from copy import copy
 from typing import Any, TypeAlias
 
 from django.core.management.base import BaseCommand, CommandParser
@@ -15,9 +17,11 @@ from procrastinate.contrib.django import app
 from procrastinate.periodic import PeriodicDeferrer, PeriodicRegistry
 
 from glyptarch_server import wiring
-from glyptarch_server.common.ending import end_soon
+from glyptarch_server.common.ending import end_soon, is_ending
+from glyptarch_server.common.lanes import LANES
 from glyptarch_server.common.process import tune_process
 from glyptarch_server.common.start import check_database
+from glyptarch_server.items.reader import ReaderLoop
 from glyptarch_server.media.files import check_folder
 from glyptarch_server.tasks.queries import WORKER_SILENT
 
@@ -42,7 +46,14 @@ class Command(BaseCommand):
         tune_process()
         check_database(must_answer=False)
         check_folder()
-        asyncio.run(serve(work_without_clock if without_clock else work))
+        reader = ReaderLoop(fetcher=wiring.fetcher(), clock=wiring.clock())
+        reading = threading.Thread(target=reader.run, args=[is_ending], name="reader")
+        reading.start()
+        try:
+            asyncio.run(serve(work_without_clock if without_clock else work))
+        finally:
+            end_soon()
+            reading.join()
 
 
 _Work: TypeAlias = Callable[[App], Awaitable[None]]
@@ -80,9 +91,27 @@ def _end(stop: asyncio.Event) -> None:
 
 
 async def work(worker_app: App) -> None:
-    """Carry out jobs, and queue periodic ones."""
-    await worker_app.run_worker_async(
-        concurrency=4,
+    """Carry out jobs in all lanes, and queue periodic ones."""
+    lanes = [asyncio.ensure_future(_lane(worker_app, name)) for name in LANES]
+    try:
+        await asyncio.gather(*lanes)
+    finally:
+        # When one has lost its connection, the others begin again with it.
+        for lane in lanes:
+            lane.cancel()
+        await asyncio.gather(*lanes, return_exceptions=True)
+
+
+async def _lane(worker_app: App, name: str) -> None:
+    queues, at_once = LANES[name]
+    lane = copy(worker_app)
+    if name != "care":
+        # One lane queues the periodic jobs for all.
+        lane.periodic_registry = PeriodicRegistry()  # type: ignore[no-untyped-call]
+    await lane.run_worker_async(
+        queues=list(queues),
+        name=name,
+        concurrency=at_once,
         fetch_job_polling_interval=1.0,
         update_heartbeat_interval=2.0,
         stalled_worker_timeout=WORKER_SILENT,
