@@ -42,6 +42,7 @@ def _parser() -> argparse.ArgumentParser:
         ("manage", "run a command of manage.py: migrate, first_owner, …"),
         ("proof", "prove a campaign document on a feed"),
         ("benchmark", "measure, against a baseline"),
+        ("faults", "kill processes in the middle of each kind of long work, and see that nothing is lost"),
         ("mutants", "break the server line by line, and see that tests fail"),
     ):
         commands.add_parser(name, help=text, add_help=False).set_defaults(do=None)

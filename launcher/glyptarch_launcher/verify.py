@@ -150,12 +150,16 @@ def pass_on(command: str, words: Sequence[str]) -> int:
         "proof": "glyptarch_server.config.proof_cli",
         "benchmark": "benchmarks",
         "mutants": "tools.mutants",
+        "faults": "tools.faults",
     }[command]
     ensure_venv(Needs.RUN if command == "proof" else Needs.TEST)
     env: Mapping[str, str] = {**os.environ, **_SETTINGS}
     if command == "proof":
         return subprocess.run([str(VENV_PYTHON), "-m", module, *words], env=env, check=False).returncode
     ensure_debian(browser=False)
+    if command == "faults":
+        # It starts a database server of its own, because it kills it.
+        return subprocess.run([str(VENV_PYTHON), "-m", module, *words], env=env, check=False).returncode
     if command == "mutants":
         ensure_npm()
     with _own_database("benchmark-postgres") as database:

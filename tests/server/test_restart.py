@@ -4,6 +4,7 @@ import sys
 from concurrent.futures import ThreadPoolExecutor
 
 from glyptarch_launcher.ports import free_port
+from glyptarch_server.common.lanes import LANES
 
 from tests.processes import MANAGE, alive, until
 from tests.server.own_world import ITEMS, UNDER_WAY, OwnWorld
@@ -36,6 +37,6 @@ class RestartedDatabase(OwnWorld):
         self.assertEqual(alive(self.group), [True, True, True])
         with ThreadPoolExecutor(200) as many:
             self.assertTrue(all(many.map(lambda _: self.web_answers(60), range(400))), "a request failed in the rush")
-        both = "SELECT count(*) FROM procrastinate_workers WHERE last_heartbeat > now() - interval '4 seconds'"
-        self.assertTrue(until(lambda: self.ask(both) == 2, seconds=20), "a worker has not come back")
+        heard = "SELECT count(*) FROM procrastinate_workers WHERE last_heartbeat > now() - interval '4 seconds'"
+        self.assertTrue(until(lambda: self.ask(heard) == 2 * len(LANES), seconds=20), "a worker has not come back")
         self.assertTrue(until(self.web_answers, seconds=20))

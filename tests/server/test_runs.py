@@ -17,6 +17,7 @@ from glyptarch_server.campaigns.queries import document_of, latest_revision
 from glyptarch_server.common.problems import Conflict, NotFound
 from glyptarch_server.items.actions import read_and_capture
 from glyptarch_server.items.capturing import capture
+from glyptarch_server.campaigns.models import Campaign
 from glyptarch_server.items.models import Item
 from glyptarch_server.items.page_pictures import look_up_pages
 from glyptarch_server.posts.actions import move_post
@@ -247,6 +248,16 @@ class ARun(TestCase):
         self.assertEqual((done.state, Decision.objects.count()), ("stopped", 3))
         with self.assertRaises(NotFound):
             actions.begin_run(campaign, by=None, now=NOW)
+
+    def test_a_scheduled_run_of_a_paused_campaign_stops_and_one_by_hand_goes_on(self) -> None:
+        fill(self.source, range(6))
+        for scheduled, state in ((True, "stopped"), (False, "done")):
+            campaign = make_campaign(self.blog, f"Sky {state}", match={"rules": []})
+            under_way = actions.begin_run(campaign, by=None, now=NOW, queue=False, scheduled=scheduled)
+            Campaign.objects.filter(pk=campaign.pk).update(paused=True)
+            carry(under_way, batch=3)
+            under_way.refresh_from_db()
+            self.assertEqual(under_way.state, state)
 
     def test_what_only_the_item_itself_tells_is_worked_out_before_the_lock_is_taken(self) -> None:
         fill(self.source, range(3))

@@ -202,8 +202,9 @@ def active_run(campaign: Campaign) -> Run | None:
 
 
 def is_wanted(run: Run) -> bool:
-    """Whether the campaign of a run is still there."""
-    return Campaign.objects.filter(pk=run.campaign_id, removed_at=None).exists()
+    """Whether the campaign of a run is still there, and not paused where its schedule began the run."""
+    rows = Campaign.objects.filter(pk=run.campaign_id, removed_at=None)
+    return (rows.filter(paused=False) if run.scheduled else rows).exists()
 
 
 def under_way(blog: Blog) -> int:
