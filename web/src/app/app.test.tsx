@@ -142,9 +142,9 @@ describe("the bar on top", () => {
         return asked;
       },
     });
-    await user.click(await screen.findByRole("button", { name: "2 tasks under way" }));
+    await user.click(await screen.findByRole("button", { name: "2 under way" }));
     const panel = within(await screen.findByRole("dialog", { name: "What goes on" }));
-    expect(panel.getByText("10 of 40 items decided · about 1 min left · asked for by Mira")).toBeTruthy();
+    expect(panel.getByText("10 of 40 items decided · about 1 min left · by Mira")).toBeTruthy();
     expect(panel.getByRole("progressbar", { name: "Run of Night sky" })).toBeTruthy();
     expect(panel.getAllByRole("button", { name: /^Stop/ }).length).toBe(1);
     await user.click(panel.getByRole("button", { name: "Stop: Run of Night sky" }));
@@ -152,6 +152,19 @@ describe("the bar on top", () => {
     expect(await panel.findByText(/^stopping after this batch/)).toBeTruthy();
     await user.click(panel.getByRole("link", { name: "Run of Night sky" }));
     await waitFor(() => expect(address()).toBe("/desk/b/runs/12"));
+  });
+
+  it("asks again after any change, which may have begun a task", async () => {
+    let tasks: Task[] = [];
+    const { queries } = show({ "GET /api/blogs/{blog}/tasks": () => tasks });
+    await screen.findByRole("heading", { name: "Word lists" });
+    expect(screen.queryByText(/under way/)).toBeNull();
+    tasks = [task()];
+    await queries
+      .getMutationCache()
+      .build(queries, { mutationFn: async () => null })
+      .execute(undefined);
+    expect(await screen.findByText("1 under way")).toBeTruthy();
   });
 
   it("says that something failed, and why, after its end", async () => {
@@ -173,7 +186,7 @@ describe("the bar on top", () => {
     show({});
     const sections = await screen.findByRole("navigation", { name: "Sections" });
     expect(await within(sections).findByText("5")).toBeTruthy();
-    expect(screen.getByText(/1 task under way/)).toBeTruthy();
+    expect(screen.getByText(/1 under way/)).toBeTruthy();
   });
 
   it("leads from blog to blog", async () => {

@@ -3,7 +3,7 @@ import type { Task } from "@/api/tasks";
 import { taskProgress, taskTitle, timeLeft } from "./task-words";
 
 function task(parts: Partial<Task>): Task {
-  return { kind: "run", subject: "Sky", phase: "", done: 0, total: 0, ...parts } as Task;
+  return { kind: "run", subject: "Sky", phase: "", done: 0, total: 0, ended_at: null, ...parts } as Task;
 }
 
 describe("the words of a task", () => {

@@ -35,6 +35,7 @@ export function taskTitle(task: Task): string {
 
 /** How far a task is: "12 of 40 sources read". Empty where nothing is known yet. */
 export function taskProgress(task: Task): string {
+  if (task.done === 0 && task.ended_at === null) return "";
   if (task.kind === "recording") {
     return task.total > 0 ? `${bytes(task.done)} of ${bytes(task.total)}` : bytes(task.done);
   }

@@ -22,7 +22,7 @@ export function TaskRow({ blog, task, onLeave }: TaskRowProps) {
     taskState(task),
     taskProgress(task),
     ended ? ago(task.ended_at ?? task.asked_at) : timeLeft(task.seconds_left),
-    task.by && `asked for by ${task.by}`,
+    task.by && `by ${task.by}`,
   ].filter(Boolean);
   return (
     <li className="border-line2 border-t px-3 py-2 first:border-0">
@@ -44,12 +44,17 @@ export function TaskRow({ blog, task, onLeave }: TaskRowProps) {
           {task.failure && <span className="block text-madder text-xs">{task.failure}</span>}
         </div>
         {task.can_stop && !task.stop_asked && (
-          <Button busy={stopping.isPending} onClick={() => stopping.mutate()} aria-label={`Stop: ${title}`}>
+          <Button
+            small
+            busy={stopping.isPending}
+            onClick={() => stopping.mutate()}
+            aria-label={`Stop: ${title}`}
+          >
             Stop
           </Button>
         )}
       </div>
-      {!ended && task.total > 0 && (
+      {!ended && task.done > 0 && task.total > 0 && (
         <progress
           className="mt-1.5 h-1.5 w-full accent-verd"
           aria-label={title}

@@ -1,30 +1,40 @@
-import { useQuery } from "@tanstack/react-query";
 import { Popover } from "radix-ui";
 import { useState } from "react";
-import { isEnded, tasksQuery } from "@/api/tasks";
-import { plural } from "@/lib/format";
+import { isEnded, type Task } from "@/api/tasks";
+import { count } from "@/lib/format";
 import { TaskRow } from "./TaskRow";
+import { useTasks } from "./useTasks";
 
 const LATELY = 5;
+const DOTS = { running: "animate-pulse bg-[#4fc3a6]", failed: "bg-[#e08a7c]", quiet: "bg-[#b7c7c1]" };
+
+/** Those at work first, then those that wait, in the order in which they were asked for. */
+function inOrder(tasks: readonly Task[]): Task[] {
+  return tasks.toSorted(
+    (one, other) => Number(other.state === "working") - Number(one.state === "working") || one.id - other.id,
+  );
+}
 
 /** What goes on in the blog, in the bar: shown while something runs, or when something failed in the last hour. */
 export function UnderWay({ blog }: { blog: string }) {
   const [open, setOpen] = useState(false);
-  const tasks = useQuery(tasksQuery(blog)).data ?? [];
-  const running = tasks.filter((task) => !isEnded(task));
+  const tasks = useTasks(blog);
+  const running = inOrder(tasks.filter((task) => !isEnded(task)));
   const ended = tasks.filter(isEnded);
   const failed = ended.filter((task) => task.state === "failed").length;
   if (running.length === 0 && failed === 0 && !open) return null;
-  const words =
-    running.length > 0 || failed === 0 ? `${plural(running.length, "task")} under way` : `${failed} failed`;
+  const state = running.length > 0 ? "running" : failed > 0 ? "failed" : "quiet";
+  const words = {
+    running: `${count(running.length)} under way`,
+    failed: `${failed} failed`,
+    quiet: "All done",
+  };
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
       <Popover.Trigger asChild>
         <button type="button" className="flex items-center gap-1.5 text-[#b7c7c1] text-xs hover:text-white">
-          <span
-            className={`size-[7px] rounded-full ${running.length > 0 ? "animate-pulse bg-[#4fc3a6]" : "bg-[#e08a7c]"}`}
-          />
-          {words}
+          <span className={`size-[7px] rounded-full ${DOTS[state]}`} />
+          {words[state]}
         </button>
       </Popover.Trigger>
       <Popover.Portal>
