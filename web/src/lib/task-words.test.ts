@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Task } from "@/api/tasks";
-import { taskProgress, taskTitle, timeLeft } from "./task-words";
+import { taskProgress, taskState, taskTitle, timeLeft } from "./task-words";
 
 function task(parts: Partial<Task>): Task {
   return { kind: "run", subject: "Sky", phase: "", done: 0, total: 0, ended_at: null, ...parts } as Task;
@@ -22,6 +22,13 @@ describe("the words of a task", () => {
     expect(taskProgress(task({ kind: "recording", done: 2_000_000, total: 8_000_000 }))).toMatch(
       /MB of .*MB/,
     );
+  });
+
+  it("do not say that a run waits for its turn while its sources are read", () => {
+    const gathering = task({ state: "waiting", phase: "gathering", total: 3 });
+    expect([taskState(gathering), taskProgress(gathering)]).toEqual(["", "0 of 3 sources read"]);
+    expect(taskState(task({ state: "waiting", phase: "deciding", total: 3 }))).toBe("waits for its turn");
+    expect(taskState(task({ state: "waiting", stop_asked: true }))).toBe("stopping after this batch");
   });
 
   it("round the time that is left", () => {

@@ -35,7 +35,7 @@ export function taskTitle(task: Task): string {
 
 /** How far a task is: "12 of 40 sources read". Empty where nothing is known yet. */
 export function taskProgress(task: Task): string {
-  if (task.done === 0 && task.ended_at === null) return "";
+  if (task.done === 0 && task.ended_at === null && !isGathering(task)) return "";
   if (task.kind === "recording") {
     return task.total > 0 ? `${bytes(task.done)} of ${bytes(task.total)}` : bytes(task.done);
   }
@@ -61,7 +61,13 @@ const STATES: Record<Task["state"], string> = {
   failed: "failed",
 };
 
+/** Whether others read sources for it: it waits for them, and not for its turn. */
+function isGathering(task: Task): boolean {
+  return task.phase === "gathering" && task.total > 0;
+}
+
 /** The state of a task beside its progress. Empty while it works. */
 export function taskState(task: Task): string {
-  return task.stop_asked && task.ended_at === null ? "stopping after this batch" : STATES[task.state];
+  if (task.stop_asked && task.ended_at === null) return "stopping after this batch";
+  return task.state === "waiting" && isGathering(task) ? "" : STATES[task.state];
 }
