@@ -37,6 +37,7 @@ from glyptarch_server.runs.models import Decision, Run
 from glyptarch_server.sources.actions import keep_pattern
 from glyptarch_server.sources.adding import add_platform_source
 from glyptarch_server.sources.models import Source
+from glyptarch_server.tasks.actions import begin_task
 from glyptarch_server.wiring import FetchCode, FetchError
 from PIL import Image
 
@@ -124,6 +125,11 @@ class ApiCase(TestCase):
     def withdrawn(self) -> int:
         spare = make_source(self.blog, "withdrawn")
         return take_down_source(spare, asked_by="x", reason="", now=NOW).pk
+
+    def task_of_a_reviewer(self) -> int:
+        """Begin a change of many posts, which reviewers may begin and stop."""
+        task = begin_task("change", 0, blog_id=self.blog.pk, subject="", now=NOW, role=Role.REVIEWER, queue=False)
+        return task.pk
 
     def replay_endpoints(self, base: str) -> list[tuple[str, str, Any, Role]]:
         found = Replay.objects.create(
@@ -234,6 +240,8 @@ class ApiCase(TestCase):
             ("PUT", f"{base}/time-zone", {"time_zone": "UTC"}, Role.OWNER),
             ("POST", f"{campaign}/runs", None, Role.EDITOR),
             ("GET", f"{base}/runs", None, Role.VIEWER),
+            ("GET", f"{base}/tasks", None, Role.VIEWER),
+            ("POST", f"{base}/tasks/{self.task_of_a_reviewer()}/stop", None, Role.REVIEWER),
             ("GET", f"{base}/runs/{self.first_run.pk}", None, Role.VIEWER),
             ("POST", f"{base}/runs/{self.first_run.pk}/stop", None, Role.EDITOR),
             ("GET", f"{base}/runs/{self.first_run.pk}/decisions", None, Role.VIEWER),

@@ -137,18 +137,31 @@ class Meanwhile(SimpleTestCase):
 
 
 class Upgrades(SimpleTestCase):
+    """Databases of earlier releases, as their programs wrote them."""
+
     databases = {"default"}
+
+    def upgrade(self, name: str, dump: str, *, posts: int) -> None:
+        """Bring a dump up to date, and compare what it held."""
+        ask(name, gzip.decompress((DUMPS / dump).read_bytes()).decode())
+        ask(name, "SELECT pg_catalog.set_config('search_path', 'public', false)")
+        before = {what: ask(name, query) for what, query in KEPT.items()}
+        self.assertEqual(len(before["posts"]), posts)
+        done = manage(name, "migrate", "-v0")
+        self.assertEqual(done.returncode, 0, done.stderr)
+        for what, query in KEPT.items():
+            self.assertEqual(ask(name, query), before[what], what)
+
+    def test_a_database_of_the_first_release_keeps_all_that_is_in_it_and_goes_on_with_its_run(self) -> None:
+        with own_database() as name:
+            self.upgrade(name, "0.1.sql.gz", posts=9)
+            under_way = "SELECT r.state, t.kind, t.state FROM runs_run r JOIN tasks_task t ON t.id = r.task_id"
+            self.assertEqual(ask(name, under_way), [("deciding", "run", "waiting")])
+            self.assertEqual(ask(name, "SELECT count(*) FROM procrastinate_jobs"), [(0,)], "a task gets a new job")
 
     def test_a_database_of_version_0_3_is_brought_up_to_date_with_all_that_is_in_it(self) -> None:
         with own_database() as name:
-            ask(name, gzip.decompress((DUMPS / "0.3.sql.gz").read_bytes()).decode())
-            ask(name, "SELECT pg_catalog.set_config('search_path', 'public', false)")
-            before = {what: ask(name, query) for what, query in KEPT.items()}
-            self.assertEqual(len(before["posts"]), 12)
-            done = manage(name, "migrate", "-v0")
-            self.assertEqual(done.returncode, 0, done.stderr)
-            for what, query in KEPT.items():
-                self.assertEqual(ask(name, query), before[what], what)
+            self.upgrade(name, "0.3.sql.gz", posts=12)
             roles = "SELECT username, role FROM blogs_membership JOIN accounts_user u ON u.id = user_id ORDER BY 1"
             # In that version editors decided about posts and comments, and wrote no rules.
             self.assertEqual(ask(name, roles), [("edda", "reviewer"), ("mira", "owner")])

@@ -11,12 +11,13 @@ from glyptarch_server.items.models import Item
 from glyptarch_server.pages.actions import make_reader
 from glyptarch_server.posts.models import Post
 from glyptarch_server.runs.actions import begin_run
-from glyptarch_server.runs.deletion import carry_out_deletion, remove_old_blogs
+from glyptarch_server.runs.deletion import remove_old_blogs
 from glyptarch_server.runs.models import Decision, Run
 from glyptarch_server.sources.adding import add_page_source
-from procrastinate.contrib.django.models import ProcrastinateJob
+from glyptarch_server.tasks.actions import begin_task
+from glyptarch_server.tasks.models import Task
 
-from tests.server.fixtures import NOW, make_blog, make_campaign, make_source, run
+from tests.server.fixtures import NOW, carry_kind, carry_task, make_blog, make_campaign, make_source, run
 from tests.server.test_api import ApiCase
 
 
@@ -41,9 +42,11 @@ class Deletion(ApiCase):
         self.assertEqual(self.call(self.editor, "POST", "/blogs/meadow/campaigns/sky/deletion").status_code, 204)
         self.assertEqual(self.call(self.editor, "GET", "/blogs/meadow/archived-campaigns").json(), [])
         self.assertEqual(Client().get(f"/blog/meadow/{self.post.slug}/").status_code, 410)
-        job = ProcrastinateJob.objects.get(task_name="delete_campaign")
-        carry_out_deletion(**job.args)
-        carry_out_deletion(**job.args)
+        task = Task.objects.get(kind="deletion")
+        carry_task(task.pk)
+        carry_task(task.pk)
+        task.refresh_from_db()
+        self.assertEqual((task.state, task.subject), ("done", "Sky"))
         self.assertEqual(list(Campaign.objects.values_list("name", flat=True)), ["Other"])
         self.assertEqual(set(Decision.objects.values_list("run", flat=True)), {other.pk})
         self.assertEqual(set(Post.objects.values_list("campaign__name", flat=True)), {"Other"})
@@ -55,7 +58,8 @@ class Deletion(ApiCase):
         self.assertFalse(Campaign.objects.filter(delete_asked_at__isnull=False).exists())
 
     def test_a_campaign_that_nobody_asked_to_delete_is_not_deleted(self) -> None:
-        carry_out_deletion(self.campaign.pk)
+        begin_task("deletion", self.campaign.pk, blog_id=self.blog.pk, subject="Sky", now=NOW)
+        carry_kind("deletion")
         self.assertTrue(Campaign.objects.filter(pk=self.campaign.pk).exists())
 
     def test_a_removed_blog_goes_after_a_month_and_no_other_does(self) -> None:

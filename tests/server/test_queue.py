@@ -29,7 +29,7 @@ class Queued(TransactionTestCase):
     def test_a_run_and_its_job_are_seen_at_one_moment(self) -> None:
         blog = make_blog()
         fill(make_source(blog), range(1))
-        begin_run(make_campaign(blog), by=None, now=NOW)
-        job = ProcrastinateJob.objects.get(task_name="carry_task")
+        begun = begin_run(make_campaign(blog), by=None, now=NOW)
+        job = ProcrastinateJob.objects.get(args={"task_id": begun.task_id})
         self.assertEqual((job.args, job.queue_name), ({"task_id": Run.objects.get().task_id}, "runs"))
         self.assertEqual(self.own.jobs, {})

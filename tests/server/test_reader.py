@@ -1,4 +1,7 @@
-"""Reading sources apart from runs: asked for by tasks, claimed by readers, fair, and never twice at once."""
+"""Reading sources apart from runs.
+
+Tasks ask for them, readers claim them: fairly, and never twice at once.
+"""
 
 import threading
 from collections.abc import Iterator, Sequence
@@ -84,12 +87,17 @@ class ARun(ReaderCase):
         self.assertEqual((done.state, done.sources_read, done.to_decide), ("done", 0, 3))
 
     def test_is_not_held_up_by_a_source_that_may_not_be_read_any_more(self) -> None:
-        with self.assertRaises(LaterError):
-            self.carry()
-        Source.objects.filter(key="s0").update(paused=True)
-        self.read()
-        done = self.carry()
-        self.assertEqual((done.state, done.readings.count()), ("done", 1))
+        for number, change in enumerate(({"paused": True}, {"blocked_at": NOW}, {"removed_at": NOW})):
+            with self.subTest(change):
+                campaign = make_campaign(self.blog, f"Night {number}", sources=("s2", "s3"))
+                row = begin_run(campaign, by=None, now=NOW)
+                with self.assertRaises(LaterError):
+                    self.carry(row)
+                Source.objects.filter(key="s2").update(**change)
+                self.read()
+                done = self.carry(row)
+                self.assertEqual((done.state, done.readings.count()), ("done", 1))
+                Source.objects.filter(key="s2").update(paused=False, blocked_at=None, removed_at=None)
 
     def test_notes_what_was_read_before_it_was_stopped(self) -> None:
         with self.assertRaises(LaterError):

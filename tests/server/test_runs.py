@@ -13,11 +13,11 @@ from glyptarch_core.campaign import load_document
 from glyptarch_core.item import Captured, Media, MediaKind, MediaOrigin
 from glyptarch_core.trace import Verdict
 from glyptarch_server.campaigns.actions import archive_campaign, save_revision
+from glyptarch_server.campaigns.models import Campaign
 from glyptarch_server.campaigns.queries import document_of, latest_revision
 from glyptarch_server.common.problems import Conflict, NotFound
 from glyptarch_server.items.actions import read_and_capture
 from glyptarch_server.items.capturing import capture
-from glyptarch_server.campaigns.models import Campaign
 from glyptarch_server.items.models import Item
 from glyptarch_server.items.page_pictures import look_up_pages
 from glyptarch_server.posts.actions import move_post

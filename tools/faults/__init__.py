@@ -1,1 +1,1 @@
-"""``./glyptarch faults``: kill processes and the database in the middle of each kind of long work."""
+"""``./glyptarch faults``: kill processes and the database in the middle of long work."""

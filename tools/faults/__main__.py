@@ -1,4 +1,7 @@
-"""``python -m tools.faults [ROUNDS] [KIND …]``: each kind of long work, with its processes killed at random moments."""
+"""``python -m tools.faults [ROUNDS] [KIND …]``: kill processes in the middle of tasks.
+
+The moments and the victims are random; the seed is printed.
+"""
 
 import logging
 import os
@@ -10,6 +13,8 @@ import threading
 import time
 from collections.abc import Callable, Sequence
 from contextlib import ExitStack
+from datetime import UTC, datetime
+from pathlib import Path
 from typing import Any, TypeVar
 from unittest.mock import patch
 
@@ -50,7 +55,7 @@ class _World:
         self.database = database
         self.group = Group(dict(os.environ))
         stack.callback(self.group.stop)
-        manage = [sys.executable, REPOSITORY / "server" / "manage.py"]
+        manage: list[str | Path] = [sys.executable, REPOSITORY / "server" / "manage.py"]
         web = ["-m", "glyptarch_server.config.web_server", "--port", str(free_port())]
         self.group.start("faults-worker", [*manage, "worker"])
         self.group.start("faults-web", [sys.executable, *web])
@@ -113,11 +118,9 @@ def _all_kinds(world: _World, site: str, rounds: int, only: Sequence[str]) -> in
 
     from tools.faults.kinds import KINDS, Round  # noqa: PLC0415
 
-    seed = random.randrange(10**6)
+    seed = random.randrange(10**6)  # noqa: S311 - no secret
     rng, failed, longest = random.Random(seed), 0, 0.0  # noqa: S311 - no secret
     print(f"seed {seed}")
-    from datetime import UTC, datetime  # noqa: PLC0415
-
     blog = create_blog(slug="meadow", title="Meadow", tagline="", language="en", now=datetime.now(UTC))
     for number in range(rounds):
         place = Round(blog=blog, site=site, number=number)
@@ -136,7 +139,8 @@ def _all_kinds(world: _World, site: str, rounds: int, only: Sequence[str]) -> in
                 faults = _patiently(lambda kind=kind, place=place: list(kind.faults(place)))  # type: ignore[misc]
             longest = max(longest, seconds)
             failed += bool(faults)
-            print(f"{number + 1} {kind.name:10} {seconds:5.1f} s after {', '.join(said) or 'nothing':22} {'; '.join(faults)}")
+            victims = ", ".join(said) or "nothing"
+            print(f"{number + 1} {kind.name:10} {seconds:5.1f} s after {victims:22} {'; '.join(faults)}")
             sys.stdout.flush()
     print(f"{rounds * len(KINDS)} times, {failed} failed; the longest took {longest:.0f} s after the last kill")
     return 1 if failed else 0

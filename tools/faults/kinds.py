@@ -55,7 +55,11 @@ class Round:
         """Capture stories whose pages and pictures are at the slow site."""
         self.base = f"{self.site}/r{self.number}"
         self.source = Source.objects.create(
-            blog=self.blog, key=f"r{self.number}", url=f"{self.base}/feed", title=f"Round {self.number}", added_at=_now()
+            blog=self.blog,
+            key=f"r{self.number}",
+            url=f"{self.base}/feed",
+            title=f"Round {self.number}",
+            added_at=_now(),
         )
         items = [self._story(number) for number in range(_ITEMS)]
         capture(self.source, items, now=_now())

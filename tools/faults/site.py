@@ -6,7 +6,7 @@ import io
 from aiohttp import web
 from PIL import Image
 
-__all__ = ["RECORDING_SIZE", "application"]
+__all__ = ["NUMBER_OF_OLDER_ITEMS", "RECORDING_SIZE", "application"]
 
 _PAGES = 25
 _ON_A_PAGE = 8
@@ -18,7 +18,8 @@ RECORDING_SIZE = 12 + _PIECE * _PIECES
 
 def _item(base: str, number: int) -> str:
     return (
-        f"<item><guid>{base}-{number}</guid><title>Story {number} of the night</title><link>{base}/article/{number}</link>"
+        f"<item><guid>{base}-{number}</guid><title>Story {number} of the night</title>"
+        f"<link>{base}/article/{number}</link>"
         f"<description>Words of story {number}.</description></item>"
     )
 
@@ -36,7 +37,7 @@ async def _feed(request: web.Request) -> web.Response:
     return web.Response(text=text, content_type="application/rss+xml")
 
 
-async def _article(request: web.Request) -> web.Response:
+async def _article(_request: web.Request) -> web.Response:
     await asyncio.sleep(0.1)
     text = "The dome opens at nine in the evening, and everybody may come. " * 20
     page = f"<html><head><title>Story</title></head><body><article><h1>Story</h1><p>{text}</p></article></body></html>"
@@ -73,4 +74,3 @@ def application() -> web.Application:
 
 NUMBER_OF_OLDER_ITEMS = (_PAGES - 1) * _ON_A_PAGE
 """How many items the pages before the first have."""
-__all__ += ["NUMBER_OF_OLDER_ITEMS"]

@@ -78,9 +78,16 @@ BORDER: Final = (
     Mutant(
         "a withdrawn source is read",
         "sources/readings.py",
-        "gone_at=None, paused=False, blocked_at=None)",
-        "gone_at=None, paused=False)",
+        "for source in sources]), paused=False, blocked_at=None)\n\n\ndef due",
+        "for source in sources]), paused=False)\n\n\ndef due",
         "test_withdrawn",
+    ),
+    Mutant(
+        "a source that was withdrawn meanwhile is read",
+        "sources/asking.py",
+        "paused=False, blocked_at=None, removed_at=None, blog__removed_at=None)",
+        "paused=False, removed_at=None, blog__removed_at=None)",
+        "test_reader",
     ),
     Mutant("a paused source is pushed", "websub/actions.py", " or source.paused:", ":", "test_websub"),
     Mutant("a body of any size is taken", "common/intake.py", "if self.taken > self.limit:", "if False:", "test_intake"),

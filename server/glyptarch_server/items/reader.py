@@ -1,4 +1,7 @@
-"""Reading sources: a loop of its own in each worker, apart from what decides about the items."""
+"""Reading sources, in a loop of its own in each worker.
+
+It is apart from what decides about the items.
+"""
 
 import logging
 import secrets
@@ -6,9 +9,10 @@ import threading
 import time
 from collections.abc import Callable, Iterable, Sequence
 from concurrent.futures import ThreadPoolExecutor
+from contextlib import suppress
 from typing import TYPE_CHECKING
 
-from django.db import InterfaceError, OperationalError, connection
+from django.db import DatabaseError, InterfaceError, OperationalError, connection
 
 from glyptarch_server.items.actions import keep_answers
 from glyptarch_server.items.capturing import known_entries, known_links
@@ -87,9 +91,10 @@ class _Reader:
 
 
 class ReaderLoop:
-    """Reads what is asked for until told to end: many plain feeds at once, a few slow sources beside them.
+    """Reads what is asked for until told to end.
 
-    A round whose last feed is slow holds up no other, since new rounds begin while it waits.
+    Many plain feeds are read at once, a few slow sources beside them. A round whose last feed is slow holds up no
+    other, since new rounds begin while it waits.
     """
 
     def __init__(self, *, fetcher: FetchPortal, clock: Clock) -> None:
@@ -114,9 +119,13 @@ class ReaderLoop:
                 except (OperationalError, InterfaceError) as error:
                     _log.warning("the reader waits for the database: %s", type(error).__name__)
                     connection.close()
+                except Exception:  # noqa: BLE001 - the loop goes on
+                    _log.exception("the reader could not look for what is asked for")
+                    connection.close()
                 self._changed.wait(_SECONDS_BETWEEN_LOOKS)
                 self._changed.clear()
-        release(by=self._reader.name)
+        with suppress(DatabaseError):
+            release(by=self._reader.name)
         connection.close()
 
     def _begin(self, pool: ThreadPoolExecutor) -> None:
@@ -137,7 +146,7 @@ class ReaderLoop:
 
     def _claimed(self, free: threading.Semaphore, *, slow: bool, most: int) -> "list[Source]":
         """Return claimed sources, and give the place back where there are none."""
-        sources: "list[Source]" = []
+        sources: list[Source] = []
         try:
             sources = claim(by=self._reader.name, slow=slow, most=most, now=self._clock())
         finally:

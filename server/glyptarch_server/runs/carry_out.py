@@ -43,9 +43,9 @@ def carry_out(task: Task, carrier: Carrier) -> None:
 
 
 def carry_out_alone(task_id: int, *, fetcher: FetchPortal, clock: Clock) -> None:
-    """Carry out a task to its end, and read in this thread what it asks for: for commands without workers.
+    """Carry out a task to its end, and read in this thread what it asks for.
 
-    Raises LaterError where it waits for something else.
+    For commands without workers. Raises LaterError where it waits for something else.
     """
     while True:
         try:

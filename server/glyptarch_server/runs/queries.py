@@ -202,7 +202,10 @@ def active_run(campaign: Campaign) -> Run | None:
 
 
 def is_wanted(run: Run) -> bool:
-    """Whether the campaign of a run is still there, and not paused where its schedule began the run."""
+    """Whether the campaign of a run is still there.
+
+    For a run that a schedule began, also whether the campaign is not paused.
+    """
     rows = Campaign.objects.filter(pk=run.campaign_id, removed_at=None)
     return (rows.filter(paused=False) if run.scheduled else rows).exists()
 

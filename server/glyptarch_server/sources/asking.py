@@ -82,7 +82,7 @@ def renew(*, by: str, now: datetime) -> None:
 
 
 def release(*, by: str) -> None:
-    """Give the claims of a reader back, so that another one reads these sources."""
+    """End the claims of a reader, so that another one reads these sources."""
     PendingReading.objects.filter(claimed_by=by).update(claimed_by="", claimed_until=None)
 
 

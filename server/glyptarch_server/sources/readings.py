@@ -5,7 +5,7 @@ from dataclasses import asdict, dataclass
 from datetime import datetime, timedelta
 
 from django.db import IntegrityError, transaction
-from django.db.models import Q
+from django.db.models import Q, QuerySet
 from glyptarch_core.errors import ParseError
 from glyptarch_core.health import Report
 from glyptarch_core.polling import after_failure, after_success
@@ -98,21 +98,23 @@ _A_LITTLE_EARLY = timedelta(seconds=15)
 """A schedule of a minute meets sources that ask for a minute: their plan begins when the reading has ended."""
 
 
+def _readable(sources: Sequence[Source]) -> QuerySet[Source]:
+    return Source.objects.filter(AnyOf("pk", [source.pk for source in sources]), paused=False, blocked_at=None)
+
+
 def due_for_schedule(sources: Sequence[Source], *, now: datetime) -> list[Source]:
     """Return the sources that a schedule may have read now, by their own plan.
 
     Gone (410), paused and withdrawn sources are left out.
     """
-    rows = Source.objects.filter(AnyOf("pk", [source.pk for source in sources]), paused=False, blocked_at=None)
-    due = rows.filter(Q(next_read_at=None) | Q(next_read_at__lte=now + _A_LITTLE_EARLY), gone_at=None)
-    numbers = set(due.values_list("pk", flat=True))
+    due = Q(next_read_at=None) | Q(next_read_at__lte=now + _A_LITTLE_EARLY)
+    numbers = set(_readable(sources).filter(due, gone_at=None).values_list("pk", flat=True))
     return [source for source in sources if source.pk in numbers]
 
 
 def readable_by_hand(sources: Sequence[Source]) -> list[Source]:
     """Return the sources that a person may have read now: neither paused nor withdrawn."""
-    rows = Source.objects.filter(AnyOf("pk", [source.pk for source in sources]), paused=False, blocked_at=None)
-    numbers = set(rows.values_list("pk", flat=True))
+    numbers = set(_readable(sources).values_list("pk", flat=True))
     return [source for source in sources if source.pk in numbers]
 
 

@@ -80,10 +80,10 @@ def _queue(task: Task) -> None:
 
 
 def turn_of(blog_id: int, kind: str) -> int:
-    """Return the turn of a blog's next batch, by start-time fair queuing (Goyal, Vin, Cheng 1996).
+    """Return the turn of a blog's next batch, by start-time fair queuing.
 
-    Each batch has the length 1. A blog that had no task begins at the turn that is served now; the tasks of one blog
-    follow each other.
+    Source: Goyal, Vin, Cheng, “Start-time fair queuing”, SIGCOMM 1996. Each batch has the length 1. A blog that had no
+    task begins at the turn that is served now; the tasks of one blog follow each other.
     """
     kinds = kinds_in(kind_named(kind).queue)
     own = queries.highest_turn(blog_id, kinds)

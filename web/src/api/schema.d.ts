@@ -3031,7 +3031,7 @@ export interface paths {
          * Stop Task
          * @description Ask a task to end after its present batch.
          *
-         *     Whoever may begin such a task may stop it.
+         *     A person who may begin such a task may stop it.
          */
         post: operations["stopTask"];
         delete?: never;

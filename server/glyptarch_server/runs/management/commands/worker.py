@@ -92,14 +92,20 @@ def _end(stop: asyncio.Event) -> None:
 
 async def work(worker_app: App) -> None:
     """Carry out jobs in all lanes, and queue periodic ones."""
-    lanes = [asyncio.ensure_future(_lane(worker_app, name)) for name in LANES]
-    try:
-        await asyncio.gather(*lanes)
-    finally:
-        # When one has lost its connection, the others begin again with it.
-        for lane in lanes:
-            lane.cancel()
-        await asyncio.gather(*lanes, return_exceptions=True)
+    await asyncio.gather(*(_lane_again_and_again(worker_app, name) for name in LANES))
+
+
+async def _lane_again_and_again(worker_app: App, name: str) -> None:
+    """Work in a lane, and begin again whenever the database was away.
+
+    Each lane does so by itself: one that ends its jobs in good order would hold up the others for a minute.
+    """
+    while True:
+        try:
+            await _lane(worker_app, name)
+        except Exception as error:  # noqa: BLE001 - whatever ended the lane, it is begun again
+            _log.warning("the lane of %s was interrupted by %s", name, type(error).__name__)
+        await asyncio.sleep(_FIRST_PAUSE)
 
 
 async def _lane(worker_app: App, name: str) -> None:
