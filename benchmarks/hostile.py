@@ -18,7 +18,7 @@ from glyptarch_core.pages.desk import RawPage, article_item, article_of, frame_o
 from glyptarch_core.pages.document import ArticlePage, ListPage
 from glyptarch_core.pages.reading import ArticleRead
 from glyptarch_core.pipeline import decide
-from glyptarch_core.readers import Feed, discover_feeds, page_picture, read_feed
+from glyptarch_core.readers import Feed, FeedEntry, discover_feeds, page_picture, read_feed
 from glyptarch_core.testing import FakeMemory
 from glyptarch_standins.feeds import write_feed
 from glyptarch_standins.stories import SITES, stories_up_to
@@ -170,7 +170,9 @@ def _page_batch(number: int) -> Counter[str]:
             read = article_of(raw, ArticlePage(), _NOW)
             if isinstance(read, ArticleRead):
                 made = article_item(read, "club", None, "", ())
-                _fits_the_database(Feed(format="", title="", link="", language="", items=(made.item,), warnings=()))
+                _fits_the_database(
+                    Feed(format="", title="", link="", language="", entries=(FeedEntry(made.item, 1),), warnings=())
+                )
         except ParseError:
             counts["refused as no page"] += 1
         except Exception as error:  # noqa: BLE001 - what is looked for

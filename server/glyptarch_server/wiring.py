@@ -4,7 +4,7 @@ from functools import cache
 
 from django.conf import settings
 
-from glyptarch_server.adapters.apart import NO_FEATURES, Apart, RawFeed
+from glyptarch_server.adapters.apart import Apart, RawFeed
 from glyptarch_server.adapters.clock import Clock, system_clock
 from glyptarch_server.adapters.fetch import (
     LEASE_SECONDS,
@@ -23,7 +23,6 @@ from glyptarch_server.adapters.fetch import (
 
 __all__ = [
     "LEASE_SECONDS",
-    "NO_FEATURES",
     "USER_AGENT",
     "Apart",
     "Clock",

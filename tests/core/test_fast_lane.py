@@ -101,9 +101,7 @@ class FastLane(SimpleTestCase):
             slow = read(body)
         self.assertEqual([item.raw for item in fast.items], [item.raw for item in slow.items], body)
         self.assertEqual(fast.items, slow.items, body)
-        self.assertEqual(
-            replace(fast, items=(), features=(), places=()), replace(slow, items=(), features=(), places=()), body
-        )
+        self.assertEqual(replace(fast, entries=()), replace(slow, entries=()), body)
 
     def test_what_looks_like_a_reference_in_an_address_is_read_as_feedparser_reads_it(self) -> None:
         for address in ("/n?a=1&amp;b;c", ";&amp;a;", "?a=1&amp;b=2"):
@@ -157,18 +155,16 @@ class Known(SimpleTestCase):
     DAY = "Tue, 24 Nov 2026 13:05:00 +0100"
 
     def again(self, text: str, earlier: Feed) -> Feed:
-        known = {place.mark for place in earlier.places if place.mark}
+        known = {entry.mark for entry in earlier.entries if entry.mark}
         return read_feed(text.encode(), source="club", url=URL, known_marks=known)
 
     @given(feeds, feeds)
     def test_what_is_left_reads_as_it_does_in_the_whole(self, text: str, other: str) -> None:
         earlier, whole = read(text.encode()), read(other.encode())
         for later, full in ((self.again(text, earlier), earlier), (self.again(other, earlier), whole)):
-            numbers = {place.number for place in later.places}
-            pairs = [
-                (item, place) for item, place in zip(full.items, full.places, strict=True) if place.number in numbers
-            ]
-            self.assertEqual(list(zip(later.items, later.places, strict=True)), pairs)
+            numbers = {entry.number for entry in later.entries}
+            kept = [entry for entry in full.entries if entry.number in numbers]
+            self.assertEqual([(e.item, e.mark) for e in later.entries], [(e.item, e.mark) for e in kept])
             self.assertEqual(len(later.items) + later.unchanged, len(full.items))
             self.assertEqual((later.warnings, later.title), (full.warnings, full.title))
 
@@ -186,7 +182,7 @@ class Known(SimpleTestCase):
         self.assertEqual((same.items, same.unchanged), ((), 2))
         later = self.again(self.feed("<item><title>New</title></item>", first, other.replace("B", "C")), earlier)
         self.assertEqual(
-            [(item.title, place.number) for item, place in zip(later.items, later.places, strict=True)],
+            [(entry.item.title, entry.number) for entry in later.entries],
             [("New", 1), ("C", 3)],
         )
         self.assertEqual(later.unchanged, 1)
@@ -204,7 +200,7 @@ class Known(SimpleTestCase):
         later = self.again(self.feed(entry, "<item/>", long), read(self.feed(entry).encode()))
         results = [(warning.code, warning.entry) for warning in later.warnings]
         self.assertEqual((later.unchanged, results), (1, [("entry_empty", 2), ("link_too_long", 3)]))
-        self.assertEqual([place.mark for place in later.places], [""])
+        self.assertEqual([entry.mark for entry in later.entries], [""])
 
     def test_all_are_read_where_the_feed_says_something_else_for_them(self) -> None:
         entry = self.FIRST.format(day=self.DAY)
@@ -212,7 +208,7 @@ class Known(SimpleTestCase):
         self.assertEqual(self.again(self.feed(entry, head="<ttl>5</ttl>"), earlier).unchanged, 1)
         self.assertEqual(self.again(self.feed(entry, head="<language>de</language>"), earlier).items[0].language, "de")
         self.assertEqual(self.again(self.feed(entry, head="<dc:language>de</dc:language>"), earlier).unchanged, 0)
-        known = {place.mark for place in earlier.places}
+        known = {entry.mark for entry in earlier.entries}
         moved = read_feed(self.feed(entry).encode(), source="club", url="https://moved.example/", known_marks=known)
         self.assertEqual(moved.items[0].link, "https://moved.example/1")
         notes = "<entry><title>A</title><id>1</id><link href='/1'/><updated>2026-11-24T10:00:00Z</updated></entry>"

@@ -3,17 +3,19 @@
 from datetime import timedelta
 from unittest.mock import patch
 
+from django.db import IntegrityError, transaction
 from django.test import TestCase
-from glyptarch_core.readers import Feed
+from glyptarch_core.readers import Feed, FeedEntry
 from glyptarch_server import wiring
 from glyptarch_server.items.actions import keep_answers, read_and_capture
 from glyptarch_server.items.capturing import Given, capture_all, known_entries
 from glyptarch_server.items.models import Item
+from glyptarch_server.posts.models import Post
 from glyptarch_server.sources.gathering import SourceAnswer
 from glyptarch_server.sources.models import Reading, Source
 from glyptarch_server.wiring import FetchCode, FetchError, RawFeed
 
-from tests.server.fixtures import NOW, CannedPortal, clock, make_blog, make_source, story
+from tests.server.fixtures import NOW, CannedPortal, clock, make_blog, make_campaign, make_source, run, story
 
 DAY = "Tue, 24 Nov 2026 10:00:00 GMT"
 
@@ -91,7 +93,8 @@ class SeveralTogether(TestCase):
     def test_one_that_the_database_does_not_take_is_left_out_of_its_source_alone(self) -> None:
         unfit = story(1, title="x" * 2000)
         given = [
-            Given(source=self.sources[0], items=[story(0), unfit]), Given(source=self.sources[1], items=[story(0)]),
+            Given(source=self.sources[0], entries=[FeedEntry(story(0), 1), FeedEntry(unfit, 2)]),
+            Given(source=self.sources[1], entries=[FeedEntry(story(0), 1)]),
         ]  # fmt: skip
         with self.assertLogs("glyptarch.items"):
             results = capture_all(given, now=NOW)
@@ -133,6 +136,22 @@ class KnownEntriesOfASource(TestCase):
         self.assertEqual(list(titles), ["Story 1", "Edited", "Story 3", "Story 4"])
         looked_at, reading = self.read_again(feed_of(entry(4), entry(1), entry(2, "Edited"), entry(3)))
         self.assertEqual((looked_at, reading.found, reading.fresh), (0, 4, 0))
+
+    def test_new_ids_for_the_same_stories_are_found_as_duplicates(self) -> None:
+        self.reads(feed_of(entry(1), entry(2)))
+        run(make_campaign(self.source.blog))
+        for reading in range(3):
+            body = feed_of(entry(1), entry(2)).decode()
+            self.reads(body.replace("<guid>n", f"<guid>again-{reading}-").encode())
+            run(make_campaign(self.source.blog, f"Again {reading}"))
+        self.assertEqual(Item.objects.count(), 8)
+        self.assertFalse(Item.objects.filter(link_key="").exists())
+        self.assertEqual(Post.objects.count(), 2)
+
+    def test_no_item_is_stored_without_features(self) -> None:
+        self.reads(feed_of(entry(1)))
+        with self.assertRaises(IntegrityError), transaction.atomic():
+            Item.objects.update(link_key="")
 
     def test_what_is_odd_in_an_entry_is_told_each_time(self) -> None:
         body = feed_of(entry(1, day="someday"), entry(2))
@@ -179,6 +198,6 @@ class KnownEntriesOfASource(TestCase):
         (had,) = Item.objects.all()
         edited = story(1, identity=had.identity, title="y\x00")
         with self.assertLogs("glyptarch.items"):
-            (result,) = capture_all([Given(source=self.source, items=[edited], marks=["m"])], now=NOW)
+            (result,) = capture_all([Given(source=self.source, entries=[FeedEntry(edited, 1, "m")])], now=NOW)
         self.assertEqual(result.refused, (had.identity,))
         self.assertEqual(known_entries([self.source])[self.source.pk].marks, {had.entry_mark})

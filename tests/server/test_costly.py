@@ -59,7 +59,7 @@ class ReadApart(SimpleTestCase):
     def test_a_feed_comes_back_with_the_features_of_its_items(self) -> None:
         feed = self.apart.read_feed(raw(SOUND))
         self.assertEqual([item.title for item in feed.items], ["One sound entry"])
-        self.assertEqual([feature.title_key for feature in feed.features], ["one sound entry"])
+        self.assertEqual([entry.computed().title_key for entry in feed.entries], ["one sound entry"])
 
     def test_an_error_comes_back_with_its_code(self) -> None:
         with self.assertRaisesRegex(ParseError, "empty") as caught:

@@ -107,7 +107,7 @@ class ReadAtOnce(TransactionTestCase):
     def test_answers_of_the_same_sources_in_another_order(self) -> None:
         blog = make_blog()
         sources = [make_source(blog, key) for key in ("club", "observatory")]
-        feed = Feed(title="C", link="", format="RSS 2.0", language="en", items=(), warnings=())
+        feed = Feed(title="C", link="", format="RSS 2.0", language="en", entries=(), warnings=())
         begun = threading.Barrier(2)
 
         def judged(source: Source, *, now: datetime) -> Report:

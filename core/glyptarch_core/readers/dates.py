@@ -14,6 +14,8 @@ _UNIX_MILLISECONDS = re.compile(r"\d{12,13}")
 _ISO = re.compile(r"[+-]?\d{4}-?(?:\d\d|W\d\d|\d{3})", re.IGNORECASE)
 _ORDINAL = re.compile(r"(\d{4})-?(\d{3})(?=$|T)")
 _MIDNIGHT = re.compile(r"T24(?::?00){0,2}(?:[.,]0+)?")
+# An offset as RFC 3339 writes it, or behind the name of Greenwich time, where RFC 5322 has four digits alone.
+_OFFSET = re.compile(r"(?:\s(?:GMT|UTC?|Z)?|(?<=:\d\d))([+-]\d\d):?(\d\d)$")
 _ZONE = re.compile(r"\s*\b([A-Z]{2,5})\)?\s*$")
 
 # Names of time zones in feeds, in minutes from UTC. RFC 5322 has only those of North America.
@@ -96,7 +98,8 @@ def _iso(text: str) -> datetime | None:
 
 def _rfc(text: str) -> datetime | None:
     written, zone = _without_zone(text)
-    return parsedate_to_datetime(f"{written} {zone.replace(':', '')}" if zone else text)
+    # The standard library drops an offset with a colon, and takes the time for one without a zone.
+    return parsedate_to_datetime(f"{written} {zone.replace(':', '')}" if zone else _OFFSET.sub(r" \1\2", text))
 
 
 def _words(text: str) -> datetime | None:

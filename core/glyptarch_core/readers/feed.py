@@ -9,10 +9,10 @@ from glyptarch_core.item import Features, Item, features_of
 from glyptarch_core.readers import json_feed, xml_feed
 from glyptarch_core.readers.decode import decode
 from glyptarch_core.readers.fitting import fit_item
-from glyptarch_core.readers.model import Feed, Place, ReadWarning
+from glyptarch_core.readers.model import Feed, FeedEntry, ReadWarning
 from glyptarch_core.text import clean_line, clean_text
 
-__all__ = ["Feed", "ReadWarning", "read_feed"]
+__all__ = ["Feed", "FeedEntry", "ReadWarning", "read_feed"]
 
 _PAGE = re.compile(r"<!doctype html|<html[\s>]", re.IGNORECASE)
 _XML_FEED = re.compile(r"<(?:\w+:)?(?:rss|feed|RDF)[\s>]")
@@ -27,7 +27,7 @@ def read_feed(
     source: str,
     url: str,
     content_type: str = "",
-    features: Callable[[Item], Features] = features_of,
+    features: Callable[[Item], Features | None] = features_of,
     known_marks: Container[str] = (),
 ) -> Feed:
     """Read RSS 0.9x/1.0/2.0, Atom 1.0 (RFC 4287) or JSON Feed 1.x.
@@ -54,25 +54,24 @@ def read_feed(
     return _finished(feed, features)
 
 
-def _finished(feed: Feed, features: Callable[[Item], Features]) -> Feed:
+def _finished(feed: Feed, features: Callable[[Item], Features | None]) -> Feed:
     """Return a feed that fits its limits, with warnings for what was left out."""
     warnings = list(feed.warnings)
-    kept: list[tuple[Item, Features, Place]] = []
-    places = feed.places or [Place(number) for number in range(1, len(feed.items) + 1)]
-    for item, place in zip(feed.items, places, strict=True):
-        fitted, left_out = fit_item(item, place.number)
+    entries: list[FeedEntry] = []
+    for entry in feed.entries:
+        fitted, left_out = fit_item(entry.item, entry.number)
         warnings.extend(left_out)
         try:
-            kept.append((fitted, features(fitted), place._replace(mark="") if left_out else place))
+            read = features(fitted)
         except CostlyEntryError:
-            warnings.append(ReadWarning(code="entry_too_costly", entry=place.number))
+            warnings.append(ReadWarning(code="entry_too_costly", entry=entry.number))
+            continue
+        entries.append(FeedEntry(fitted, entry.number, "" if left_out else entry.mark, read))
     return replace(
         feed,
         title=clean_line(feed.title, _LONGEST_TITLE),
         link=clean_text(feed.link),
         language=clean_text(feed.language),
-        items=tuple(item for item, _, _ in kept),
-        features=tuple(read for _, read, _ in kept),
-        places=tuple(place for _, _, place in kept),
+        entries=tuple(entries),
         warnings=tuple(replace(warning, detail=clean_line(warning.detail, _LONGEST_DETAIL)) for warning in warnings),
     )

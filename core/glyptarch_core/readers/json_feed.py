@@ -9,6 +9,7 @@ from glyptarch_core.readers.dates import moment_of
 from glyptarch_core.readers.model import (
     MAX_ENTRIES,
     Feed,
+    FeedEntry,
     ReadWarning,
     identity_of,
     kind_of,
@@ -41,7 +42,7 @@ def read(text: str, *, source: str, url: str) -> Feed:
     if not isinstance(entries, list):
         raise ParseError("not_a_feed", "The JSON Feed has no list of items.")
     base = resolve(url, _text(data, "home_page_url")) or url
-    items: list[Item] = []
+    read: list[FeedEntry] = []
     warnings: list[ReadWarning] = []
     for number, entry in enumerate(entries[:MAX_ENTRIES], start=1):
         if not isinstance(entry, Mapping):
@@ -52,7 +53,7 @@ def read(text: str, *, source: str, url: str) -> Feed:
         except Exception as error:  # noqa: BLE001 - whatever is odd in one entry, the others are read
             warnings.append(ReadWarning(code="entry_unreadable", entry=number, detail=type(error).__name__))
             continue
-        items.append(item)
+        read.append(FeedEntry(item, number))
         if item.published is None:
             date = _text(entry, "date_published")
             code = "date_unreadable" if date else "no_date"
@@ -66,7 +67,7 @@ def read(text: str, *, source: str, url: str) -> Feed:
         title=plain_text(_text(data, "title")),
         link=resolve(url, _text(data, "home_page_url")),
         language=_text(data, "language").lower(),
-        items=tuple(items),
+        entries=tuple(read),
         warnings=tuple(warnings),
         hub=_hub(data, url),
         self_link=resolve(url, _text(data, "feed_url")),

@@ -6,17 +6,16 @@ import re
 from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import timedelta
-from typing import NamedTuple
 from urllib.parse import urljoin
 
-from glyptarch_core.item import Features, Item, Media, MediaKind, MediaOrigin
+from glyptarch_core.item import Features, Item, Media, MediaKind, MediaOrigin, features_of
 from glyptarch_core.text import number_in, pixels
 from glyptarch_core.text.markup import fragment
 
 __all__ = [
     "MAX_ENTRIES",
     "Feed",
-    "Place",
+    "FeedEntry",
     "ReadWarning",
     "identity_of",
     "is_whole",
@@ -52,23 +51,30 @@ class ReadWarning:
     detail: str = ""
 
 
-class Place(NamedTuple):
-    """The position of an item in its feed (from 1) and the mark of its entry.
+@dataclass(frozen=True, slots=True)
+class FeedEntry:
+    """An item and its entry in the feed: the position (from 1), and the mark by which it is known the next time.
 
-    Empty where it is always read.
+    An entry without a mark is always read. ``features`` are None where they were left out, because the content is
+    stored already.
     """
 
+    item: Item
     number: int
     mark: str = ""
+    features: Features | None = None
+
+    def computed(self) -> Features:
+        """Return the features, computed now where they were left out."""
+        return features_of(self.item) if self.features is None else self.features
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Feed:
     """A read feed.
 
-    ``format`` is a name for people: “RSS 2.0”, “Atom 1.0”, “JSON Feed 1.1”. ``features`` are those of the items, in
-    their order. ``places`` are their positions, where they do not simply follow each other. ``unchanged`` counts known
-    entries, which were not read.
+    ``format`` is a name for people: “RSS 2.0”, “Atom 1.0”, “JSON Feed 1.1”. ``unchanged`` counts known entries, which
+    were not read.
 
     ``wished`` is the polling interval the feed asks for; ``skip_hours`` are the hours of the day (UTC) in which it asks
     not to be read (RSS 2.0). ``hub`` and ``self_link`` are for WebSub (4). ``older`` is the address of earlier entries
@@ -79,16 +85,19 @@ class Feed:
     title: str
     link: str
     language: str
-    items: tuple[Item, ...]
+    entries: tuple[FeedEntry, ...]
     warnings: tuple[ReadWarning, ...]
-    features: tuple[Features, ...] = ()
-    places: tuple[Place, ...] = ()
     unchanged: int = 0
     wished: timedelta = timedelta(0)
     skip_hours: frozenset[int] = frozenset()
     hub: str = ""
     self_link: str = ""
     older: str = ""
+
+    @property
+    def items(self) -> tuple[Item, ...]:
+        """The items of the entries, in their order."""
+        return tuple(entry.item for entry in self.entries)
 
 
 # A rooted path without dot segments, query or fragment, and the origin of a base.

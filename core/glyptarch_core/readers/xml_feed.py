@@ -13,7 +13,7 @@ from glyptarch_core.readers.library import Node, Parsed, parse
 from glyptarch_core.readers.model import (
     MAX_ENTRIES,
     Feed,
-    Place,
+    FeedEntry,
     ReadWarning,
     identity_of,
     kind_of,
@@ -66,8 +66,7 @@ def read(text: str, *, source: str, url: str, known_marks: Container[str] = ()) 
     kept = _LONG_NAME.sub(r"\1", _LONG_TAG.sub(r"\1", kept))
     parsed = parse(kept, url=url, known_marks=known_marks)
     warnings = list(_feed_warnings(parsed, left))
-    items: list[Item] = []
-    places: list[Place] = []
+    entries: list[FeedEntry] = []
     unchanged = 0
     for number, (entry, mark) in enumerate(parsed.nodes(MAX_ENTRIES), start=1):
         if entry is None:
@@ -81,9 +80,8 @@ def read(text: str, *, source: str, url: str, known_marks: Container[str] = ()) 
         if item.title or item.summary or item.body or item.link or item.media:
             left_out = list(_entry_warnings(item, number, entry.exact("published")))
             warnings.extend(left_out)
-            items.append(item)
             # An entry with a fault is read each time, so that its warning is repeated.
-            places.append(Place(number, "" if left_out else mark))
+            entries.append(FeedEntry(item, number, "" if left_out else mark))
         else:
             warnings.append(ReadWarning(code="entry_empty", entry=number))
     return Feed(
@@ -91,8 +89,7 @@ def read(text: str, *, source: str, url: str, known_marks: Container[str] = ()) 
         title=plain_text(parsed.feed.text("title")),
         link=resolve(url, parsed.feed.text("link")),
         language=_language(parsed.feed.text("language")),
-        items=tuple(items),
-        places=tuple(places),
+        entries=tuple(entries),
         unchanged=unchanged,
         warnings=tuple(warnings),
         wished=_wished(parsed.feed),

@@ -22,7 +22,7 @@ from glyptarch_core.item import Features, Item, Media, features_of
 from glyptarch_core.readers import Feed, FeedLink, discover_feeds, page_picture, read_feed
 from pebble import ProcessExpired, ProcessPool
 
-__all__ = ["NO_FEATURES", "Apart", "ApartLimits", "RawFeed"]
+__all__ = ["Apart", "ApartLimits", "RawFeed"]
 
 _Given = TypeVar("_Given")
 
@@ -32,9 +32,6 @@ _SMALL = 64 << 10
 _AT_A_TIME = 8
 # Wall-clock limit as a multiple of the CPU limit, so that no task waits forever.
 _PATIENCE = 12
-
-NO_FEATURES = features_of(Item(source="", identity="none", link="", title=""))
-"""What stands in for the features of an entry that is known as it is."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -208,9 +205,13 @@ def _ring(_signal: int, _frame: FrameType | None) -> None:
     raise CostlyEntryError
 
 
-def _features(item: Item, known_hashes: frozenset[str]) -> Features:
+def _features(item: Item, known_hashes: frozenset[str]) -> Features | None:
+    """Return the features of an item.
+
+    None where its content is stored already.
+    """
     if known_hashes and item.content_hash() in known_hashes:
-        return NO_FEATURES
+        return None
     signal.setitimer(signal.ITIMER_PROF, _seconds_of_entry)
     try:
         return features_of(item)

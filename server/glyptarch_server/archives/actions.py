@@ -13,7 +13,7 @@ from glyptarch_server.archives.models import Walk
 from glyptarch_server.archives.paging import Page, pages_back
 from glyptarch_server.audit.actions import record
 from glyptarch_server.common.problems import Conflict, Invalid
-from glyptarch_server.items.capturing import capture
+from glyptarch_server.items.capturing import capture_entries
 from glyptarch_server.sources.models import Source
 from glyptarch_server.sources.readings import lock_sources
 from glyptarch_server.tasks.actions import begin_task
@@ -149,9 +149,8 @@ def _take(walk: Walk, page: Page, *, now: datetime) -> None:
     if not lock_sources([walk.source]):
         raise TaskError(f"“{walk.source.title}” has been withdrawn or removed.")
     kept = _within(page, walk.floor)
-    items = [page.feed.items[place] for place in kept]
-    features = [page.feed.features[place] for place in kept]
-    walk.fresh += capture(walk.source, items, now=now, features=features).fresh
-    walk.found += len(items)
-    dates = [at for item in items if (at := _moment(item))]
+    entries = [page.feed.entries[place] for place in kept]
+    walk.fresh += capture_entries(walk.source, entries, now=now).fresh
+    walk.found += len(entries)
+    dates = [at for entry in entries if (at := _moment(entry.item))]
     walk.oldest = min([*dates, *([walk.oldest] if walk.oldest else [])], default=None)

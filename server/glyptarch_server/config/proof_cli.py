@@ -68,8 +68,7 @@ def _prove(document: CampaignDocument, feed: str) -> tuple[Decision, ...]:
     now = datetime.now(UTC)
     card = SourceCard(key=key, title=read.title, link=read.link)
     batch = [
-        Captured(item=item, features=features, source=card, captured_at=now)
-        for item, features in zip(read.items, read.features, strict=True)
+        Captured(item=entry.item, features=entry.computed(), source=card, captured_at=now) for entry in read.entries
     ]
     return decide(batch, document.model_copy(update={"gather": gather}), memory=_NoMemory(), now=now)
 

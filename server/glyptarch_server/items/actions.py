@@ -10,7 +10,7 @@ from django.db.models import Count
 from glyptarch_core.errors import ParseError
 from glyptarch_core.item import FEATURES_VERSION
 from glyptarch_core.item import Item as CoreItem
-from glyptarch_core.readers import Feed, ReadWarning
+from glyptarch_core.readers import Feed, FeedEntry, ReadWarning
 
 from glyptarch_server import wiring
 from glyptarch_server.blogs.models import Blog
@@ -18,8 +18,8 @@ from glyptarch_server.common.problems import Conflict, Invalid
 from glyptarch_server.items.capturing import (
     NOTHING_CAPTURED,
     Given,
-    capture,
     capture_all,
+    capture_entries,
     identity_hash,
     known_entries,
     known_links,
@@ -108,13 +108,7 @@ def _is_plain(source: Source, answer: SourceAnswer) -> bool:
 
 def _keep(pairs: Sequence[tuple[Source, SourceAnswer]], *, now: datetime) -> list[Reading]:
     read = [
-        Given(
-            source=source,
-            items=feed.items,
-            features=feed.features,
-            marks=[place.mark for place in feed.places],
-            only_newer=answer.pushed,
-        )
+        Given(source=source, entries=feed.entries, only_newer=answer.pushed)
         for source, answer in pairs
         if isinstance(feed := answer.outcome, Feed)
     ]
@@ -175,7 +169,7 @@ def take_page(blog: Blog, url: str, *, fetcher: FetchPortal, now: datetime) -> T
     read = read_page(blog, url, source="taken", fetcher=fetcher, now=now)
     with transaction.atomic():
         source = source_by_hand(blog, now=now)
-        captured = capture(source, [read.made.item], now=now, features=[read.made.features])
+        captured = capture_entries(source, [FeedEntry(read.made.item, 1, features=read.made.features)], now=now)
     if captured.refused:
         raise Invalid("This page cannot be stored: one of its values is outside the limits.")
     return TakenPage(

@@ -11,15 +11,15 @@ from typing import NamedTuple
 
 from django.db import DataError, transaction
 from django.db.models import Q
-from glyptarch_core.item import Features, MediaOrigin, features_of, identity_key
 from glyptarch_core.item import Item as CoreItem
+from glyptarch_core.item import MediaOrigin, identity_key
+from glyptarch_core.readers import FeedEntry
 
 from glyptarch_server.common.lookups import AnyOf
 from glyptarch_server.items.features import FEATURE_FIELDS, set_features
 from glyptarch_server.items.models import Item
 from glyptarch_server.sources.gathering import KnownEntries
 from glyptarch_server.sources.models import Source
-from glyptarch_server.wiring import NO_FEATURES
 
 __all__ = [
     "NOTHING_CAPTURED",
@@ -27,6 +27,7 @@ __all__ = [
     "Given",
     "capture",
     "capture_all",
+    "capture_entries",
     "identity_hash",
     "known_entries",
     "known_links",
@@ -62,9 +63,14 @@ def identity_hash(identity: str) -> str:
     return hashlib.sha256(identity.encode("utf-8", "surrogatepass")).hexdigest()
 
 
-def _row(source: Source, item: CoreItem, features: Features, mark: str, now: datetime) -> Item:
-    item = replace(item, source=source.key)
-    features = replace(features, identity_key=identity_key(item))
+def _row(source: Source, entry: FeedEntry, now: datetime) -> Item:
+    """Return the row of a new or edited item.
+
+    Its features were left out where the same content is stored already, which may be under another identity: some feeds
+    make new ones at each reading.
+    """
+    item = replace(entry.item, source=source.key)
+    features = replace(entry.computed(), identity_key=identity_key(item))
     row = Item(
         source=source,
         identity=item.identity,
@@ -83,7 +89,7 @@ def _row(source: Source, item: CoreItem, features: Features, mark: str, now: dat
         facts=dict(item.facts),
         raw=item.raw,
         content_hash=item.content_hash(),
-        entry_mark=mark,
+        entry_mark=entry.mark,
         captured_at=now,
         changed_at=now,
         dated=item.published or item.updated or now,
@@ -105,31 +111,31 @@ NOTHING_CAPTURED = CaptureResult(fresh=0, refused=())
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Given:
-    """Items of a source, with their features and marks where these are known already.
+    """Entries of a source.
 
     With ``only_newer`` a stored item is replaced only by one with a later update time: a replayed old push, although
     signed correctly, must not restore a text that was corrected since.
     """
 
     source: Source
-    items: Sequence[CoreItem]
-    features: Sequence[Features] | None = None
-    marks: Sequence[str] = ()
+    entries: Sequence[FeedEntry]
     only_newer: bool = False
 
 
-_Read = tuple[CoreItem, Features, str]
-"""An item, its features, and the mark of its entry."""
-
-
-def capture(
-    source: Source, items: Sequence[CoreItem], *, now: datetime, features: Sequence[Features] | None = None
-) -> CaptureResult:
+def capture(source: Source, items: Sequence[CoreItem], *, now: datetime) -> CaptureResult:
     """Store items of one source.
 
     See :func:`capture_all`.
     """
-    (result,) = capture_all([Given(source=source, items=items, features=features)], now=now)
+    return capture_entries(source, [FeedEntry(item, number) for number, item in enumerate(items, start=1)], now=now)
+
+
+def capture_entries(source: Source, entries: Sequence[FeedEntry], *, now: datetime) -> CaptureResult:
+    """Store entries of one source.
+
+    See :func:`capture_all`.
+    """
+    (result,) = capture_all([Given(source=source, entries=entries)], now=now)
     return result
 
 
@@ -146,7 +152,7 @@ def capture_all(captures: Sequence[Given], *, now: datetime) -> list[CaptureResu
     fresh: dict[int, list[Item]] = {}
     for given_items in captures:
         new = [read for key, read in unique[given_items.source.pk].items() if key not in stored[given_items.source.pk]]
-        fresh[given_items.source.pk] = [_row(given_items.source, *_with_features(read), now) for read in new]
+        fresh[given_items.source.pk] = [_row(given_items.source, read, now) for read in new]
     refused = _add([row for rows in fresh.values() for row in rows])
     _mark_again(unique, stored)
     results = []
@@ -155,11 +161,11 @@ def capture_all(captures: Sequence[Given], *, now: datetime) -> list[CaptureResu
         left_out = list(refused.get(number, ()))
         added = len(fresh[number]) - len(left_out)
         edited = {
-            key: _with_features(read)
+            key: read
             for key, read in unique[number].items()
             if key in stored[number]
-            and read[0].content_hash() != stored[number][key].content
-            and (not given_items.only_newer or _is_newer(read[0], stored[number][key]))
+            and read.item.content_hash() != stored[number][key].content
+            and (not given_items.only_newer or _is_newer(read.item, stored[number][key]))
         }
         if edited:
             left_out += _replace(given_items.source, edited, now)
@@ -167,14 +173,12 @@ def capture_all(captures: Sequence[Given], *, now: datetime) -> list[CaptureResu
     return results
 
 
-def _unique(items: Given) -> dict[str, _Read]:
-    """Return items by the hash of their identity, with features and marks.
+def _unique(given: Given) -> dict[str, FeedEntry]:
+    """Return entries by the hash of their identity.
 
     The last of equal ones.
     """
-    features = items.features if items.features is not None else [features_of(item) for item in items.items]
-    marks = items.marks or [""] * len(items.items)
-    return {identity_hash(read[0].identity): read for read in zip(items.items, features, marks, strict=True)}
+    return {identity_hash(entry.item.identity): entry for entry in given.entries}
 
 
 class _Known(NamedTuple):
@@ -190,16 +194,16 @@ def _is_newer(item: CoreItem, kept: _Known) -> bool:
     return item.updated is not None and (kept.updated is None or item.updated > kept.updated)
 
 
-def _mark_again(unique: Mapping[int, Mapping[str, _Read]], stored: Mapping[int, Mapping[str, _Known]]) -> None:
+def _mark_again(unique: Mapping[int, Mapping[str, FeedEntry]], stored: Mapping[int, Mapping[str, _Known]]) -> None:
     """Update marks of entries with the same content in another form.
 
     So they are not read again.
     """
     rows = [
-        Item(pk=mark.pk, entry_mark=read[2])
+        Item(pk=mark.pk, entry_mark=read.mark)
         for number, items in unique.items()
         for key, read in items.items()
-        if (mark := stored[number].get(key)) and read[2] != mark.mark and read[0].content_hash() == mark.content
+        if (mark := stored[number].get(key)) and read.mark != mark.mark and read.item.content_hash() == mark.content
     ]
     if rows:
         Item.objects.bulk_update(rows, ["entry_mark"], batch_size=200)
@@ -219,12 +223,6 @@ def _known_of(hashes: Mapping[int, Sequence[str]]) -> dict[int, dict[str, _Known
         for number, identity, pk, content, mark, updated in asked_for:
             stored[number][identity] = _Known(pk, content, mark, updated)
     return stored
-
-
-def _with_features(read: _Read) -> _Read:
-    """Return an item with features, computed where they were left out because it was known."""
-    item, features, mark = read
-    return (item, features_of(item), mark) if features is NO_FEATURES or features == NO_FEATURES else read
 
 
 def known_links(source: Source, identities: Collection[str]) -> set[str]:
@@ -283,10 +281,10 @@ def _fits(row: Item) -> bool:
     return True
 
 
-def _replace(source: Source, edited: dict[str, _Read], now: datetime) -> list[str]:
+def _replace(source: Source, edited: dict[str, FeedEntry], now: datetime) -> list[str]:
     rows = list(Item.objects.filter(source=source, identity_hash__in=list(edited)))
     for row in rows:
-        new = _row(source, *edited[row.identity_hash], now)
+        new = _row(source, edited[row.identity_hash], now)
         # The entry itself lacks the pictures found on its page.
         new.media += [medium for medium in row.media if medium["origin"] == MediaOrigin.PAGE.value]
         for name in _CHANGEABLE:

@@ -51,7 +51,14 @@ class Item(models.Model):
     page = models.CharField(max_length=12, blank=True)
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["source", "identity_hash"], name="item_once_in_a_source")]
+        constraints = [
+            models.UniqueConstraint(fields=["source", "identity_hash"], name="item_once_in_a_source"),
+            # Without features no rule would find a duplicate. Version 0 is computed again by a job.
+            models.CheckConstraint(
+                condition=~models.Q(link__startswith="http") | ~models.Q(link_key="") | models.Q(features_version=0),
+                name="item_has_features",
+            ),
+        ]
         indexes = [
             models.Index(fields=["source", "-dated"], name="item_by_source"),
             models.Index(fields=["features_version"], name="item_by_features_version"),

@@ -312,8 +312,8 @@ def sample_captured(sample: Sample, source: Source) -> dict[int, Captured]:
         raw = RawFeed(body=bytes(sample.body), source=source.key, url=sample.url, content_type=sample.content_type)
         feed = wiring.apart().read_feed(raw)
         captured_items = {
-            place: Captured(item=item, features=features, source=card, captured_at=sample.made_at)
-            for place, (item, features) in enumerate(zip(feed.items, feed.features, strict=True), start=1)
+            place: Captured(item=entry.item, features=entry.computed(), source=card, captured_at=sample.made_at)
+            for place, entry in enumerate(feed.entries, start=1)
         }
         with _known_lock:
             _samples[key] = captured_items

@@ -11,7 +11,7 @@ from glyptarch_core.pages.document import ReaderDocument
 from glyptarch_core.pages.drift import Known, Tally
 from glyptarch_core.pages.kinds import PageKind
 from glyptarch_core.pages.reading import ArticleRead, Entry, ListRead
-from glyptarch_core.readers import Feed, ReadWarning
+from glyptarch_core.readers import Feed, FeedEntry, ReadWarning
 from glyptarch_core.text import canonical_link
 
 from glyptarch_server import wiring
@@ -230,8 +230,9 @@ class _Site:
             title=title,
             link=self._document.url,
             language=next((article.language for article in read if article.language), ""),
-            items=tuple(item.item for item in items),
-            features=tuple(item.features for item in items),
+            entries=tuple(
+                FeedEntry(item.item, number, features=item.features) for number, item in enumerate(items, start=1)
+            ),
             warnings=tuple(self._warnings[:100]),
         )
         known_articles = [

@@ -5,12 +5,11 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from glyptarch_core.errors import ParseError
-from glyptarch_core.item import Features, Item
 from glyptarch_core.platforms import platform_of
 from glyptarch_core.platforms.asking import Source as Asked
 from glyptarch_core.platforms.asking import ask_for, read_answer
 from glyptarch_core.platforms.model import Answer, PlatformPage
-from glyptarch_core.readers import Feed, ReadWarning
+from glyptarch_core.readers import Feed, FeedEntry, ReadWarning
 
 from glyptarch_server import wiring
 from glyptarch_server.common.problems import Conflict
@@ -34,8 +33,7 @@ class PlatformRead:
 
 @dataclass(slots=True)
 class _Gathered:
-    items: dict[str, Item] = field(default_factory=dict)
-    features: dict[str, Features] = field(default_factory=dict)
+    entries: dict[str, FeedEntry] = field(default_factory=dict)
     warnings: list[ReadWarning] = field(default_factory=list)
     faults: list[FetchError | ParseError] = field(default_factory=list)
     size: int = 0
@@ -108,7 +106,7 @@ def read_platform(
             if isinstance(fault, FetchError):
                 # The next line would get the same error.
                 break
-    if gathered.faults and not gathered.items:
+    if gathered.faults and not gathered.entries:
         return PlatformRead(outcome=gathered.faults[0], size=gathered.size)
     platform = platform_of(key)
     feed = Feed(
@@ -116,8 +114,7 @@ def read_platform(
         title=title,
         link="",
         language="",
-        items=tuple(gathered.items.values()),
-        features=tuple(gathered.features[identity] for identity in gathered.items),
+        entries=tuple(gathered.entries.values()),
         warnings=tuple(gathered.warnings[:100]),
     )
     return PlatformRead(outcome=feed, size=gathered.size)
@@ -183,6 +180,6 @@ def _keep(gathered: _Gathered, page: PlatformPage, number: int, most: int) -> No
     left = len(page.items) - max(0, number - most)
     for item, features in list(zip(page.items, page.features, strict=True))[:left]:
         # An item found by two lines belongs to the first.
-        if item.identity not in gathered.items:
-            gathered.items[item.identity], gathered.features[item.identity] = item, features
+        if item.identity not in gathered.entries:
+            gathered.entries[item.identity] = FeedEntry(item, len(gathered.entries) + 1, features=features)
     gathered.warnings.extend(page.warnings)

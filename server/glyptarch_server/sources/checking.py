@@ -118,7 +118,7 @@ def _no_feed(address: str, answer: Fetched, error: ParseError) -> Checked:
 
 def _newest(feed: Feed) -> list[tuple[Item, int]]:
     """Return the newest items, each with its number of words."""
-    counted = [(item, features.words) for item, features in zip(feed.items, feed.features, strict=True)]
+    counted = [(entry.item, entry.computed().words) for entry in feed.entries]
     dated = [item for item in counted[:_NEWEST_OF] if item[0].published]
     newest = sorted(dated, key=lambda item: item[0].published, reverse=True)  # type: ignore[arg-type, return-value]
     return (newest or counted)[:_SAMPLES]
