@@ -25,7 +25,7 @@ class Dates(SimpleTestCase):
             ("Tue, 24 Nov 2026 12:00:00 GMT", NOON), ("24 Nov 2026 12:00 MESZ", at(10)), ("Tue, 24 Nov 2026 12:00:00 JST", at(3)),
             ("Tue, 24 Nov 2026 12:00:00 IST", at(6, 30)), ("Tue, 24 Nov 26 12:00:00 EST", at(17)), ("Tue, 24 Nov 2026 12:00:00 +0530", at(6, 30)),
             ("Tue, 24 Nov 2026 12:00:00 +05:30", at(6, 30)), ("24 Nov 2026 12:00:00+02:00", at(10)), ("Tue, 24 Nov 2026 12:00 -05:00", at(17)),
-            ("Tue, 24 Nov 2026 12:00:00 GMT+02:00", at(10)), ("Tue, 24 Nov 2026 12:00:00 UTC-0500", at(17)), ("24-Nov-2026 12:00:00", NOON),
+            ("Tue, 24 Nov 2026 12:00:00 GMT+02:00", at(10)), ("Tue, 24 Nov 2026 12:00:00 UTC-0500", at(17)),
         ):  # fmt: skip
             with self.subTest(text):
                 self.assertEqual(moment_of(text), wanted)

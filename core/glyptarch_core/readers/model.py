@@ -53,9 +53,9 @@ class ReadWarning:
 
 @dataclass(frozen=True, slots=True)
 class FeedEntry:
-    """An item and its entry in the feed: the position (from 1), and the mark by which it is known the next time.
+    """An item and its entry in the feed.
 
-    An entry without a mark is always read. ``features`` are None where they were left out, because the content is
+    ``number`` is the position (from 1), ``mark`` what the entry is known by at the next reading. An entry without a mark is always read. ``features`` are None where they were left out, because the content is
     stored already.
     """
 
