@@ -55,8 +55,8 @@ class ReadWarning:
 class FeedEntry:
     """An item and its entry in the feed.
 
-    ``number`` is the position (from 1), ``mark`` what the entry is known by at the next reading. An entry without a mark is always read. ``features`` are None where they were left out, because the content is
-    stored already.
+    ``number`` is the position (from 1), ``mark`` what the entry is known by at the next reading: one without a mark is
+    always read. ``features`` are None where they were left out, because the content is stored already.
     """
 
     item: Item
