@@ -14,13 +14,14 @@ from django.db import connection as database
 from django.test import TransactionTestCase
 from glyptarch_server import wiring
 from glyptarch_server.items.models import Item
-from glyptarch_server.platforms import signing_in
+from glyptarch_server.platforms import gathering, signing_in
 from glyptarch_server.platforms.access import fields_of
 from glyptarch_server.platforms.actions import make_connection, save_connection, take_request
+from glyptarch_server.platforms.gathering import first_answer
 from glyptarch_server.platforms.models import Connection, Usage
 from glyptarch_server.platforms.signing_in import with_fresh_token
 from glyptarch_server.sources.models import Source
-from glyptarch_server.wiring import Fetched, FetchError, FetchPortal
+from glyptarch_server.wiring import FetchCode, Fetched, FetchError, FetchPortal
 from glyptarch_standins.app import World, make_app
 from glyptarch_standins.platforms import PLATFORM_KEYS
 
@@ -348,6 +349,36 @@ class PlatformSources(Platforms):
             self.world.platform_faults[platform] = ""
             Connection.objects.update(waits_until=None)
             self.assertGreater(self.read(source)["fresh"], 20)
+
+    def test_what_a_fault_on_a_later_page_left_is_read_the_next_time(self) -> None:
+        whole = self.made("notes", most=100)
+        self.read(whole)
+        number = Item.objects.filter(source=whole).count()
+        Source.objects.filter(pk=whole.pk).delete()
+        source, calls = self.made("notes", most=100), 0
+
+        def fails_on_the_second_page(*args: Any, **kwargs: Any) -> Any:  # noqa: ANN401
+            nonlocal calls
+            calls += 1
+            fault = FetchError(FetchCode.SERVER_ERROR, "It has trouble.", status=500)
+            return (fault, None) if calls == 2 else first_answer(*args, **kwargs)
+
+        with patch.object(gathering, "first_answer", fails_on_the_second_page):
+            reading = self.read(source)
+        self.assertIn("words_unread", [warning["code"] for warning in reading["warnings"]])
+        self.assertLess(Item.objects.filter(source=source).count(), number)
+        self.assertTrue(Source.objects.get(pk=source.pk).broken_off)
+        again = self.read(source)
+        self.assertEqual(again["warnings"], [])
+        self.assertEqual(Item.objects.filter(source=source).count(), number)
+        self.assertEqual(Source.objects.get(pk=source.pk).broken_off, {})
+
+    def test_a_gap_stays_noted_until_it_is_read(self) -> None:
+        source = self.made("notes", most=100)
+        Source.objects.filter(pk=source.pk).update(broken_off={"": "a page"})
+        self.world.platform_faults["notes"] = "broken"
+        self.read(source)
+        self.assertEqual(Source.objects.get(pk=source.pk).broken_off, {"": "a page"})
 
     def test_a_page_that_repeats_ends_the_reading(self) -> None:
         for platform in ASKS:

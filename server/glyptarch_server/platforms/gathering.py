@@ -21,14 +21,20 @@ from glyptarch_server.wiring import FetchCode, Fetched, FetchError, FetchPortal
 __all__ = ["PlatformRead", "first_answer", "read_platform"]
 
 _MOST_PAGES = 20
+_CURSOR_IS_OVER = (400, 404, 410, 422)
+"""Statuses by which platforms say that a page can no longer be asked for by its cursor."""
 
 
 @dataclass(slots=True, kw_only=True)
 class PlatformRead:
-    """The result of reading a platform, and the bytes of its answers."""
+    """The result of reading a platform, and the bytes of its answers.
+
+    ``broken_off`` is by search line the page at which the reading broke off: the next reading goes on there.
+    """
 
     outcome: Feed | FetchError | ParseError
     size: int = 0
+    broken_off: Mapping[str, str] = field(default_factory=dict)
 
 
 @dataclass(slots=True)
@@ -37,6 +43,7 @@ class _Gathered:
     warnings: list[ReadWarning] = field(default_factory=list)
     faults: list[FetchError | ParseError] = field(default_factory=list)
     size: int = 0
+    broken_off: dict[str, str] = field(default_factory=dict)
 
 
 def first_answer(
@@ -76,26 +83,40 @@ def read_platform(
     take: Callable[[], FetchError | None],
     note: Callable[[Fetched | FetchError], None],
     fetcher: FetchPortal,
+    broken_off: Mapping[str, str],
 ) -> PlatformRead:
     """Read a platform. ``known_identities`` returns the captured ones.
 
     ``take`` takes a request of the quota. A search line ends at a page with nothing new, at a page seen before, and at
-    the last page.
+    the last page. Where an earlier reading was ``broken_off``, by search line, it then goes on at that page to the end.
     """
     asked = Asked(platform=key, parameters=parameters, key=source)
     gathered = _Gathered()
+
+    def read(line: str, *, cursor: str = "", to_the_end: bool = False) -> FetchError | ParseError | None:
+        return _read_line(
+            asked,
+            line,
+            connection,
+            gathered,
+            cursor=cursor,
+            # What comes before a gap is known, and so may be what comes after it.
+            known_identities=_nothing_known if to_the_end else known_identities,
+            take=take,
+            note=note,
+            fetcher=fetcher,
+        )
+
     for line in words or ("",):
         try:
-            fault = _read_line(
-                asked,
-                line,
-                connection,
-                gathered,
-                known_identities=known_identities,
-                take=take,
-                note=note,
-                fetcher=fetcher,
-            )
+            fault = read(line)
+            if fault is None and line in broken_off:
+                fault = read(line, cursor=broken_off[line], to_the_end=True)
+                if isinstance(fault, FetchError) and fault.status in _CURSOR_IS_OVER:
+                    fault = read(line, to_the_end=True)
+            elif line in broken_off:
+                # Everything after this page is read again later, and so is the earlier gap.
+                gathered.broken_off.setdefault(line, broken_off[line])
         except Conflict as error:
             fault = FetchError(FetchCode.REFUSED, error.detail)
         if fault is not None:
@@ -107,7 +128,9 @@ def read_platform(
                 # The next line would get the same error.
                 break
     if gathered.faults and not gathered.entries:
-        return PlatformRead(outcome=gathered.faults[0], size=gathered.size)
+        return PlatformRead(
+            outcome=gathered.faults[0], size=gathered.size, broken_off={**broken_off, **gathered.broken_off}
+        )
     platform = platform_of(key)
     feed = Feed(
         format=platform.name if platform else key,
@@ -117,7 +140,11 @@ def read_platform(
         entries=tuple(gathered.entries.values()),
         warnings=tuple(gathered.warnings[:100]),
     )
-    return PlatformRead(outcome=feed, size=gathered.size)
+    return PlatformRead(outcome=feed, size=gathered.size, broken_off=gathered.broken_off)
+
+
+def _nothing_known(_identities: Collection[str]) -> Collection[str]:
+    return ()
 
 
 def _read_line(
@@ -126,21 +153,24 @@ def _read_line(
     connection: Connection | None,
     gathered: _Gathered,
     *,
+    cursor: str,
     known_identities: Callable[[Collection[str]], Collection[str]],
     take: Callable[[], FetchError | None],
     note: Callable[[Fetched | FetchError], None],
     fetcher: FetchPortal,
 ) -> FetchError | ParseError | None:
-    """Read one search line.
+    """Read one search line from a page on, the first one without a cursor.
 
     Return the error that ended it early.
     """
     platform = platform_of(asked.platform)
     most = platform.most_items(platform.parameters.model_validate(asked.parameters)) if platform else 0
-    cursor, seen, number = "", set[str](), 0
+    seen, number = set[str](), 0
     for _ in range(_MOST_PAGES):
         page = take() or _page(asked, words, connection, gathered, cursor=cursor, note=note, fetcher=fetcher)
         if not isinstance(page, PlatformPage):
+            if cursor:
+                gathered.broken_off[words] = cursor
             return page
         fresh = {item.identity for item in page.items} - seen
         if page.items and not fresh:

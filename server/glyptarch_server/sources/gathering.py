@@ -131,7 +131,11 @@ def _read_platform(source: "Source", fetcher: FetchPortal, known_links: KnownLin
         take=take,
         note=note,
         fetcher=fetcher,
+        broken_off=source.broken_off,
     )
+    if read.broken_off != source.broken_off:
+        source.broken_off = dict(read.broken_off)
+        source.save(update_fields=["broken_off"])
     outcome = read.outcome
     if isinstance(outcome, FetchError) and connection is not None and connection.detail:
         # The connection has the remedy in plain words.

@@ -28,6 +28,8 @@ class Source(models.Model):
     parameters = models.JSONField(default=dict)
     # Search lines: ``{"text": …, "on": …}``.
     search_words = models.JSONField(default=list)
+    # By search line the page at which the last reading broke off.
+    broken_off = models.JSONField(default=dict)
     language = models.CharField(max_length=35, blank=True)
     etag = models.CharField(max_length=500, blank=True)
     last_modified = models.CharField(max_length=100, blank=True)

@@ -30,7 +30,7 @@ const WORDS: Record<string, string> = {
   too_costly: "it takes too long to read",
   too_large: "its page is too large",
   too_deep: "its page nests its elements too deep",
-  words_unread: "a search could not be read to its end",
+  words_unread: "not all pages could be read; the next reading goes on there",
   page_repeats: "a page came for the second time, and the reading ended there",
   too_many_entries: "it has more entries than can be read",
 };
