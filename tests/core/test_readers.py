@@ -47,6 +47,12 @@ def read(text: str | bytes, content_type: str = "") -> Feed:
         return read_feed(body, source="club", url=BASE, content_type=content_type)
 
 
+MEDIA = (
+    '<rss version="2.0" xmlns:media="http://search.yahoo.com/mrss/"><channel><title>T</title><item><title>A</title>'
+    "<link>https://a.example/1</link>{inside}</item></channel></rss>"
+)
+
+
 class OddElements(SimpleTestCase):
     def test_elements_of_names_that_the_library_works_out_spoil_no_entry(self) -> None:
         for name in ("links", "tags", "enclosures", "license", "category", "media_content"):
@@ -152,6 +158,27 @@ class OtherFormats(SimpleTestCase):
         self.assertEqual((item.title, item.language), ("1 < 2 comets", "de"))
         self.assertIsNone(item.published)
         self.assertEqual(item.updated, datetime(2026, 11, 24, 10, tzinfo=UTC))
+
+    def test_the_description_of_a_picture_is_not_the_text_of_the_entry(self) -> None:
+        caption = '<media:description type="plain">A ring, seen from the ridge</media:description>'
+        for inside in (
+            f'<description>The text.</description><media:content url="/1.jpg">{caption}</media:content>',
+            f"{caption}<description>The text.</description>",
+            f"<description>The text.</description><media:group>{caption}</media:group>",
+        ):
+            item = read(MEDIA.format(inside=inside)).items[0]
+            self.assertEqual((item.summary, item.body), ("The text.", ""), inside)
+        film = read(MEDIA.format(inside=f"<media:group>{caption}</media:group>")).items[0]
+        self.assertEqual(film.summary, "<p>A ring, seen from the ridge</p>", "a film has no other text")
+
+    def test_a_date_is_missed_only_where_there_is_none(self) -> None:
+        updated = "<entry><id>1</id><title>A</title><updated>2026-11-24T10:00:00Z</updated><link href='/1'/></entry>"
+        atom = '<feed xmlns="http://www.w3.org/2005/Atom"><title>T</title><id>f</id>{}</feed>'
+        self.assertEqual(read(atom.format(updated)).warnings, ())
+        json_feed = {**JSON, "items": [{"id": "1", "title": "A", "content_text": "x", "date_modified": "2026-11-24"}]}
+        self.assertNotIn("no_date", [warning.code for warning in read(json.dumps(json_feed)).warnings])
+        both = updated.replace("<updated>", "<published>someday</published><updated>")
+        self.assertEqual([warning.code for warning in read(atom.format(both)).warnings], ["date_unreadable"])
 
     def test_rss_1_is_read(self) -> None:
         feed = read(

@@ -54,12 +54,7 @@ def read(text: str, *, source: str, url: str) -> Feed:
             warnings.append(ReadWarning(code="entry_unreadable", entry=number, detail=type(error).__name__))
             continue
         read.append(FeedEntry(item, number))
-        if item.published is None:
-            date = _text(entry, "date_published")
-            code = "date_unreadable" if date else "no_date"
-            warnings.append(ReadWarning(code=code, entry=number, detail=date))
-        if not item.title:
-            warnings.append(ReadWarning(code="no_title", entry=number))
+        warnings.extend(_entry_warnings(item, number, _text(entry, "date_published")))
     if len(entries) > MAX_ENTRIES:
         warnings.append(ReadWarning(code="too_many_entries", detail=str(len(entries))))
     return Feed(
@@ -73,6 +68,15 @@ def read(text: str, *, source: str, url: str) -> Feed:
         self_link=resolve(url, _text(data, "feed_url")),
         older=resolve(url, _text(data, "next_url")),
     )
+
+
+def _entry_warnings(item: Item, number: int, date: str) -> Iterator[ReadWarning]:
+    if date and item.published is None:
+        yield ReadWarning(code="date_unreadable", entry=number, detail=date)
+    elif item.published is None and item.updated is None:
+        yield ReadWarning(code="no_date", entry=number)
+    if not item.title:
+        yield ReadWarning(code="no_title", entry=number)
 
 
 def _hub(data: Mapping[str, Any], url: str) -> str:

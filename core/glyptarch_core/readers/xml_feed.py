@@ -64,6 +64,7 @@ def read(text: str, *, source: str, url: str, known_marks: Container[str] = ()) 
     if kept.count("xmlns:") > _MOST_NAMESPACES:
         raise ParseError("not_a_feed", "The answer declares more namespaces than any feed has.")
     kept = _LONG_NAME.sub(r"\1", _LONG_TAG.sub(r"\1", kept))
+    kept = _MEDIA_DESCRIPTION.sub(r"\1media:words\2", kept)
     parsed = parse(kept, url=url, known_marks=known_marks)
     warnings = list(_feed_warnings(parsed, left))
     entries: list[FeedEntry] = []
@@ -98,6 +99,11 @@ def read(text: str, *, source: str, url: str, known_marks: Container[str] = ()) 
         self_link=_relation(parsed.feed, url, "self"),
         older=_relation(parsed.feed, url, "prev-archive") or _relation(parsed.feed, url, "next"),
     )
+
+
+# feedparser reads it as a second description of the entry, which then replaces the text. Of an element that it does
+# not know it keeps the text only where it has no attributes.
+_MEDIA_DESCRIPTION = re.compile(r"(</?)media:description(?:\s[^<>]{0,500}?)?(/?>)")
 
 
 def _relation(feed: Node, url: str, rel: str) -> str:
@@ -199,8 +205,10 @@ def _entry_warnings(item: Item, number: int, date: str) -> Iterable[ReadWarning]
         yield ReadWarning(code="no_title", entry=number)
     if not item.link:
         yield ReadWarning(code="no_link", entry=number)
-    if item.published is None:
-        yield ReadWarning(code="date_unreadable" if date else "no_date", entry=number, detail=date)
+    if date and item.published is None:
+        yield ReadWarning(code="date_unreadable", entry=number, detail=date)
+    elif item.published is None and item.updated is None:
+        yield ReadWarning(code="no_date", entry=number)
 
 
 def _item(entry: Node, feed: Node, *, source: str, url: str, atom: bool) -> Item:
@@ -212,6 +220,9 @@ def _item(entry: Node, feed: Node, *, source: str, url: str, atom: bool) -> Item
     summary = _markup(detail, url, atom=atom) if detail else ""
     if summary == body:
         summary = ""
+    if not summary and not body:
+        # Entries of films often have no other text (Media RSS 1.5.1, media:description).
+        summary = text_to_html(plain_text(entry.text("media_words")))
     title = _title(entry.node("title_detail"), atom=atom)
     language = entry.text("language") or next((part.text("language") for part in contents), "") or feed.text("language")
     return Item(
