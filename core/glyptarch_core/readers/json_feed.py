@@ -1,6 +1,6 @@
 """JSON Feed 1.0 and 1.1 (jsonfeed.org/version/1.1), with odd types forgiven and warned of."""
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from typing import Any
 
 from glyptarch_core.errors import ParseError
