@@ -79,10 +79,11 @@ def fill(blog: int, posts: int, items: int) -> None:
             cursor.execute("ANALYZE")
 
     run(
-        'INSERT INTO sources_source (blog_id, key, url, title, link, format, language, etag, last_modified, "right", '
-        "right_words, attribution, keyword, reads_pages, added_at) SELECT %(blog)s, 's' || n, 'https://s.example/' || n, "
-        "'Source ' || n, '', 'RSS 2.0', 'en', '', '', 'full', 100, '', '', false, %(now)s FROM generate_series(0, %(sources)s - 1) n"
+        'INSERT INTO sources_source (blog_id, key, url, title, "right", right_words, attribution, keyword, reads_pages, '
+        "added_at) SELECT %(blog)s, 's' || n, 'https://s.example/' || n, 'Source ' || n, 'full', 100, '', '', false, "
+        "%(now)s FROM generate_series(0, %(sources)s - 1) n"
     )
+    run("UPDATE sources_sourcestate SET format = 'RSS 2.0', language = 'en'")
     run(
         "INSERT INTO sources_reading (source_id, at, milliseconds, not_modified, found, fresh, error, detail, warnings) "
         "SELECT s.id, %(now)s::timestamptz - make_interval(hours => n), 10, false, 20, 1, '', '', '[]' "

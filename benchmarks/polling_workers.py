@@ -29,12 +29,12 @@ def workers(number: int, *, turn: int, server: int) -> float:
     """
     from django.db import connection  # noqa: PLC0415 - Django is set up only now
     from glyptarch_server.sources.asking import ask_for  # noqa: PLC0415
-    from glyptarch_server.sources.models import Source  # noqa: PLC0415
+    from glyptarch_server.sources.models import Source, SourceState  # noqa: PLC0415
     from glyptarch_server.tasks.models import Task  # noqa: PLC0415
 
     cores = set(sorted(os.sched_getaffinity(0))[:number])
     _pin(server, cores)
-    Source.objects.update(etag=f'"{turn + 1}"')
+    SourceState.objects.update(etag=f'"{turn + 1}"')
     ask_for(Task.objects.earliest("pk").pk, list(Source.objects.order_by("pk")))
     os.environ["GLYPTARCH_DB_NAME"] = str(connection.settings_dict["NAME"])
     spawn = multiprocessing.get_context("spawn")

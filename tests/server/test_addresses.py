@@ -12,7 +12,7 @@ from glyptarch_launcher.paths import REPOSITORY
 from glyptarch_server.notices.actions import choose, set_campaign_address, tell_all
 from glyptarch_server.notices.models import Digest
 from glyptarch_server.posts.models import Post
-from glyptarch_server.sources.models import Source
+from glyptarch_server.sources.models import SourceState
 
 from tests.server.fixtures import NOW, fill, make_campaign, make_source, run, text_of
 from tests.server.test_api import ApiCase
@@ -63,7 +63,7 @@ class Addresses(ApiCase):
         fill(make_source(self.blog, "wire"), [7])
         run(make_campaign(self.blog, "News", ("wire",)))
         Post.objects.filter(campaign=self.campaign).update(state="held")
-        Source.objects.update(health="failing")
+        SourceState.objects.update(health="failing")
         tell_all(now=NOW + timedelta(days=1, minutes=5))
         texts = [mail["text"] for mail in mails()]
         self.assertGreater(len(texts), 4)

@@ -61,10 +61,10 @@ class SeveralTogether(TestCase):
         self.assertEqual([key for key, _ in kept], ["club", "club", "meadowlark"])
         self.assertEqual(kept[0][1], club)
         rows = {one.key: one for one in Source.objects.all()}
-        self.assertEqual([rows[key].failures for key in ("club", "observatory", "meadowlark")], [0, 1, 0])
-        self.assertEqual([rows[key].item_count for key in ("club", "observatory", "meadowlark")], [2, 0, 1])
-        self.assertEqual([rows[key].health for key in ("club", "observatory")], ["ok", "failing"])
-        self.assertTrue(all(row.next_read_at and row.next_read_at > NOW for row in rows.values()))
+        self.assertEqual([rows[key].state.failures for key in ("club", "observatory", "meadowlark")], [0, 1, 0])
+        self.assertEqual([rows[key].state.item_count for key in ("club", "observatory", "meadowlark")], [2, 0, 1])
+        self.assertEqual([rows[key].state.health for key in ("club", "observatory")], ["ok", "failing"])
+        self.assertTrue(all(row.state.next_read_at and row.state.next_read_at > NOW for row in rows.values()))
 
     def test_what_is_edited_in_one_is_replaced_there_alone(self) -> None:
         self.answers(feed_of(entry(1)), feed_of(entry(1)), feed_of(entry(1)))

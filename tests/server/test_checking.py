@@ -132,7 +132,7 @@ class Reading(TestCase):
         self.assertEqual(self.source.readings.count(), 4)
 
     def test_a_body_that_is_no_feed_keeps_the_state_of_the_last_good_one(self) -> None:
-        self.source.etag = '"good"'
+        self.source.state.etag = '"good"'
         answer = next(read_sources([self.source], CannedPortal({self.source.url: b"hello"})))[0][1]  # type: ignore[arg-type]
         self.assertIsInstance(answer.outcome, ParseError)
-        self.assertEqual(self.source.etag, '"good"')
+        self.assertEqual(self.source.state.etag, '"good"')

@@ -6,7 +6,7 @@ from glyptarch_core.schedule import Schedule
 from glyptarch_server.campaigns.actions import set_schedule
 from glyptarch_server.posts.models import Post
 from glyptarch_server.runs.models import Run
-from glyptarch_server.sources.models import Source
+from glyptarch_server.sources.models import SourceState
 
 from tests.server.fixtures import NOW, fill, make_campaign, make_source, run
 from tests.server.test_api import ApiCase
@@ -51,7 +51,7 @@ class Checkups(ApiCase):
         self.assertEqual(self.stops(), ["posts.private"])
 
     def test_sources_that_fail_and_runs_that_failed(self) -> None:
-        Source.objects.update(health="failing")
+        SourceState.objects.update(health="failing")
         Run.objects.update(state="failed", failure="The rules do not hold any more.")
         self.assertEqual(self.stops(), ["sources.all_fail", "run.failed"])
         self.assertEqual(self.found()["sources.all_fail"]["data"]["sources"][0]["key"], "club")

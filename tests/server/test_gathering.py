@@ -28,7 +28,7 @@ from glyptarch_server.runs.models import Run
 from glyptarch_server.sources.access import access_of, request_for
 from glyptarch_server.sources.actions import change_access, change_many
 from glyptarch_server.sources.gathering import SourceAnswer, read_sources
-from glyptarch_server.sources.models import Reading, Source
+from glyptarch_server.sources.models import Reading, Source, SourceState
 from glyptarch_server.sources.queries import newest_items
 from glyptarch_server.sources.readings import due_for_schedule
 from glyptarch_server.wiring import FetchCode, Fetched, FetchError, FetchLimits, FetchPortal, FetchRequest
@@ -237,7 +237,7 @@ class Moving(TestCase):
     def test_a_redirect_that_comes_and_goes_moves_nothing(self) -> None:
         for where in ("https://a.example/", "https://a.example/", "", "https://a.example/", "https://b.example/"):
             self.read(where)
-        self.assertEqual((self.source.url, self.source.moved_times), ("https://club.example/feed", 1))
+        self.assertEqual((self.source.url, self.source.state.moved_times), ("https://club.example/feed", 1))
 
     def test_a_source_with_secrets_follows_to_no_other_host(self) -> None:
         change_access(self.source, headers=[KEY], user="", password="", any_certificate=False, pause_ms=0)
@@ -251,7 +251,7 @@ class Moving(TestCase):
     def test_an_address_that_is_too_long_is_not_taken(self) -> None:
         for _ in range(4):
             self.read("https://new.example/" + "a" * 3000)
-        self.assertEqual((self.source.url, self.source.moved_to), ("https://club.example/feed", ""))
+        self.assertEqual((self.source.url, self.source.state.moved_to), ("https://club.example/feed", ""))
 
     def test_an_address_that_another_source_reads_is_not_taken(self) -> None:
         other = make_source(self.source.blog, "other")
@@ -335,11 +335,11 @@ class HowManyItems(TestCase):
         fill(one, [2, 7, 8])
         fill(other, [1])
         self.assertEqual(
-            [Source.objects.get(pk=row.pk).item_count for row in (one, other)],
+            [Source.objects.get(pk=row.pk).state.item_count for row in (one, other)],
             [Item.objects.filter(source=row).count() for row in (one, other)],
         )
         Item.objects.filter(source=one, identity__in=["n7", "n8"]).delete()
-        self.assertEqual(Source.objects.get(pk=one.pk).item_count, Item.objects.filter(source=one).count())
+        self.assertEqual(Source.objects.get(pk=one.pk).state.item_count, Item.objects.filter(source=one).count())
         self.assertEqual(newest_items([one, other])[other.pk][0], 1)
         self.assertEqual(
             newest_items([one])[one.pk][1], max(Item.objects.filter(source=one).values_list("dated", flat=True))
@@ -437,7 +437,7 @@ class EveryFault(TransactionTestCase):
         said: dict[str, str] = {}
         for fault in FAULTS:
             with self.subTest(fault):
-                Source.objects.update(etag="", last_modified="")
+                SourceState.objects.update(etag="", last_modified="")
                 run, readings = self.run_with(fault)
                 self.assertEqual(run.state, "done")
                 self.assertEqual(readings["observatory"].error, "")

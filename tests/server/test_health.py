@@ -8,7 +8,7 @@ from glyptarch_server.items.models import Item
 from glyptarch_server.runs.actions import begin_run
 from glyptarch_server.runs.models import Run
 from glyptarch_server.sources.gathering import SourceAnswer
-from glyptarch_server.sources.models import Source
+from glyptarch_server.sources.models import Source, SourceState
 from glyptarch_server.sources.readings import due_for_schedule
 from glyptarch_server.wiring import FetchCode, Fetched, FetchError
 
@@ -54,7 +54,7 @@ class Polled(TestCase):
 
     def test_those_of_a_schedule_are_found_with_one_query(self) -> None:
         sources = [self.source, *(make_source(self.blog, f"s{number}") for number in range(20))]
-        Source.objects.filter(key="s3").update(gone_at=NOW)
+        SourceState.objects.filter(source__key="s3").update(gone_at=NOW)
         with self.assertNumQueries(1):
             due = due_for_schedule(sources, now=NOW)
         self.assertEqual([one.key for one in due], [source.key for source in sources if source.key != "s3"])
@@ -73,42 +73,42 @@ class Polled(TestCase):
     def test_what_a_feed_wishes_is_the_least_wait(self) -> None:
         self.portal.bodies[URL] = FEED.replace(b"<channel>", b"<channel><ttl>120</ttl>")
         read_and_capture(self.source, fetcher=self.portal, clock=clock)  # type: ignore[arg-type]
-        self.assertEqual(self.source.next_read_at, NOW + timedelta(hours=2))
+        self.assertEqual(self.source.state.next_read_at, NOW + timedelta(hours=2))
         self.assertEqual(due_for_schedule([self.source], now=NOW + timedelta(hours=1)), [])
 
     def test_failures_back_off_and_a_success_ends_them(self) -> None:
-        first = self.failed(DOWN).next_read_at
+        first = self.failed(DOWN).state.next_read_at
         source = self.failed(DOWN, 4)
-        assert first and source.next_read_at
-        self.assertEqual((source.failures, source.failing_since, source.health), (5, NOW, "failing"))
+        assert first and source.state.next_read_at
+        self.assertEqual((source.state.failures, source.state.failing_since, source.state.health), (5, NOW, "failing"))
         self.assertTrue(timedelta(minutes=5) <= first - NOW <= timedelta(minutes=6))
-        self.assertGreaterEqual(source.next_read_at - NOW, timedelta(hours=3, minutes=80))
+        self.assertGreaterEqual(source.state.next_read_at - NOW, timedelta(hours=3, minutes=80))
         read_and_capture(source, fetcher=self.portal, clock=clock)  # type: ignore[arg-type]
         source.refresh_from_db()
-        self.assertEqual((source.failures, source.failing_since, source.health), (0, None, "ok"))
+        self.assertEqual((source.state.failures, source.state.failing_since, source.state.health), (0, None, "ok"))
 
     def test_retry_after_is_kept(self) -> None:
         error = FetchError(FetchCode.TOO_MANY_REQUESTS, "Not so often.", retry_after=7200)
-        self.assertEqual(self.failed(error).next_read_at, NOW + timedelta(hours=2))
+        self.assertEqual(self.failed(error).state.next_read_at, NOW + timedelta(hours=2))
 
     def test_what_is_gone_is_not_read_by_itself_any_more_but_by_hand(self) -> None:
         source = self.failed(FetchError(FetchCode.GONE, "It is gone for good."))
-        self.assertEqual(source.health, "gone")
+        self.assertEqual(source.state.health, "gone")
         self.assertEqual(due_for_schedule([source], now=NOW + timedelta(days=400)), [])
         read_and_capture(source, fetcher=self.portal, clock=clock)  # type: ignore[arg-type]
         source.refresh_from_db()
-        self.assertEqual((source.gone_at, source.health), (None, "ok"))
+        self.assertEqual((source.state.gone_at, source.state.health), (None, "ok"))
 
     def test_silence_and_change_are_seen_when_the_source_is_read(self) -> None:
         fill(self.source, range(20), published=None)
         for number, item in enumerate(Item.objects.order_by("pk")):
             Item.objects.filter(pk=item.pk).update(dated=NOW - timedelta(hours=100 + number), published=NOW)
         keep_answer(self.source, SourceAnswer(outcome=_unchanged()), now=NOW)
-        self.assertEqual((self.source.health, self.source.health_data["hours"]), ("quiet", 100))
+        self.assertEqual((self.source.state.health, self.source.state.health_data["hours"]), ("quiet", 100))
         newest = Item.objects.order_by("-dated").values("pk")[:6]
         Item.objects.filter(pk__in=list(newest.values_list("pk", flat=True))).update(published=None)
         keep_answer(self.source, SourceAnswer(outcome=_unchanged()), now=NOW)
-        self.assertEqual((self.source.health, self.source.health_data["lost"]), ("changed", ["date"]))
+        self.assertEqual((self.source.state.health, self.source.state.health_data["lost"]), ("changed", ["date"]))
 
 
 def _unchanged() -> Fetched:
@@ -121,7 +121,7 @@ class Listed(ApiCase):
     def test_sources_are_filtered_and_sorted_by_health(self) -> None:
         for number, health in enumerate(("quiet", "failing", "ok")):
             source = make_source(self.blog, f"s{number}")
-            Source.objects.filter(pk=source.pk).update(health=health)
+            SourceState.objects.filter(source=source).update(health=health)
 
         def keys(query: str) -> list[str]:
             rows = self.call(self.owner, "GET", f"/blogs/meadow/sources?{query}").json()["rows"]

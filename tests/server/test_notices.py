@@ -15,7 +15,7 @@ from glyptarch_server.notices.actions import choose, set_campaign_address, tell_
 from glyptarch_server.notices.models import Digest
 from glyptarch_server.posts.models import Post
 from glyptarch_server.runs.models import Run
-from glyptarch_server.sources.models import Source
+from glyptarch_server.sources.models import SourceState
 
 from tests.server.fixtures import NOW
 from tests.server.test_api import ApiCase
@@ -40,11 +40,11 @@ class Notices(ApiCase):
 
     def test_a_problem_is_told_once_and_once_more_when_it_has_passed(self) -> None:
         self.want(self.owner, problems=True)
-        Source.objects.update(health="failing")
+        SourceState.objects.update(health="failing")
         for minute in range(3):
             tell_all(now=LATER + timedelta(minutes=minute))
         self.assertEqual(self.subjects(), ["mira: Meadow: The source “Club” cannot be read."])
-        Source.objects.update(health="ok")
+        SourceState.objects.update(health="ok")
         for minute in range(3, 6):
             tell_all(now=LATER + timedelta(minutes=minute))
         self.assertEqual(self.subjects()[1:], ["mira: Meadow: A problem has passed"])
@@ -96,7 +96,7 @@ class Notices(ApiCase):
         self.want(self.editor, problems=True)
         Membership.objects.filter(user=self.owner).delete()
         get_user_model().objects.filter(pk=self.editor.pk).update(email="")
-        Source.objects.update(health="gone")
+        SourceState.objects.update(health="gone")
         tell_all(now=LATER)
         self.assertEqual(mails(), [])
 

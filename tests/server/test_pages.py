@@ -260,7 +260,7 @@ class PageReaders(ApiCase):
         taken = self.ask("POST", f"/readers/{reader.key}/mend")
         self.assertEqual(taken["drift"], [])
         source.refresh_from_db()
-        self.assertFalse(source.in_doubt)
+        self.assertFalse(source.state.in_doubt)
         self.site.now += timedelta(days=2)
         self.assertGreater(self.read(source)["fresh"], 0)
 
@@ -273,7 +273,7 @@ class PageReaders(ApiCase):
             self.read(source)
             self.assertEqual(Reader.objects.get().drift, [])
         source.refresh_from_db()
-        self.assertEqual((source.in_doubt, source.health), (False, "failing"))
+        self.assertEqual((source.state.in_doubt, source.state.health), (False, "failing"))
 
     def test_a_list_that_has_not_changed_is_asked_for_that_only(self) -> None:
         source = self.made_source(at_most=40)
@@ -369,7 +369,7 @@ class PageReaders(ApiCase):
         self.read(other)
         source.refresh_from_db()
         other.refresh_from_db()
-        self.assertEqual((source.in_doubt, other.in_doubt), (True, False))
+        self.assertEqual((source.state.in_doubt, other.in_doubt), (True, False))
         self.assertTrue(Reader.objects.get().drift)
 
     def test_a_reader_that_mends_itself_says_so_in_the_audit_list(self) -> None:
@@ -378,7 +378,7 @@ class PageReaders(ApiCase):
         self.assertEqual(reader.drift, [])
         self.assertIsNotNone(reader.mended_at)
         source.refresh_from_db()
-        self.assertFalse(source.in_doubt)
+        self.assertFalse(source.state.in_doubt)
         entry = self.call(self.owner, "GET", "/blogs/meadow/audit").json()["rows"][0]
         self.assertEqual((entry["action"], entry["after"]), ("reader.mended", {"by_itself": True}))
 

@@ -20,7 +20,7 @@ from glyptarch_server.platforms.actions import make_connection, save_connection,
 from glyptarch_server.platforms.gathering import first_answer
 from glyptarch_server.platforms.models import Connection, Usage
 from glyptarch_server.platforms.signing_in import with_fresh_token
-from glyptarch_server.sources.models import Source
+from glyptarch_server.sources.models import Source, SourceState
 from glyptarch_server.wiring import FetchCode, Fetched, FetchError, FetchPortal
 from glyptarch_standins.app import World, make_app
 from glyptarch_standins.platforms import PLATFORM_KEYS
@@ -367,18 +367,18 @@ class PlatformSources(Platforms):
             reading = self.read(source)
         self.assertIn("words_unread", [warning["code"] for warning in reading["warnings"]])
         self.assertLess(Item.objects.filter(source=source).count(), number)
-        self.assertTrue(Source.objects.get(pk=source.pk).broken_off)
+        self.assertTrue(Source.objects.get(pk=source.pk).state.broken_off)
         again = self.read(source)
         self.assertEqual(again["warnings"], [])
         self.assertEqual(Item.objects.filter(source=source).count(), number)
-        self.assertEqual(Source.objects.get(pk=source.pk).broken_off, {})
+        self.assertEqual(Source.objects.get(pk=source.pk).state.broken_off, {})
 
     def test_a_gap_stays_noted_until_it_is_read(self) -> None:
         source = self.made("notes", most=100)
-        Source.objects.filter(pk=source.pk).update(broken_off={"": "a page"})
+        SourceState.objects.filter(source=source).update(broken_off={"": "a page"})
         self.world.platform_faults["notes"] = "broken"
         self.read(source)
-        self.assertEqual(Source.objects.get(pk=source.pk).broken_off, {"": "a page"})
+        self.assertEqual(Source.objects.get(pk=source.pk).state.broken_off, {"": "a page"})
 
     def test_a_page_that_repeats_ends_the_reading(self) -> None:
         for platform in ASKS:

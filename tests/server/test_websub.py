@@ -15,7 +15,7 @@ from glyptarch_server.common.seal import unseal
 from glyptarch_server.items.actions import keep_answer, read_and_capture
 from glyptarch_server.items.models import Item
 from glyptarch_server.sources.gathering import SourceAnswer
-from glyptarch_server.sources.models import Source
+from glyptarch_server.sources.models import Source, SourceState
 from glyptarch_server.websub.actions import care, verified
 from glyptarch_server.websub.models import Subscription
 from glyptarch_server.websub.queries import to_ask_again
@@ -149,14 +149,14 @@ class Subscribed(TestCase):
         source = Source.objects.get()
         self.portal.bodies[source.url] = ATOM % b"1"
         read_and_capture(source, fetcher=self.portal, clock=clock)  # type: ignore[arg-type]
-        self.assertEqual(source.next_read_at, NOW + timedelta(hours=6))
+        self.assertEqual(source.state.next_read_at, NOW + timedelta(hours=6))
         self.portal.bodies[source.url] = ATOM % b"9"
         read_and_capture(source, fetcher=self.portal, clock=clock)  # type: ignore[arg-type]
-        self.assertIsNone(Source.objects.get().pushed_until)
+        self.assertIsNone(Source.objects.get().state.pushed_until)
         read_and_capture(source, fetcher=self.portal, clock=clock)  # type: ignore[arg-type]
-        self.assertEqual(source.next_read_at, NOW + timedelta(minutes=1))
+        self.assertEqual(source.state.next_read_at, NOW + timedelta(minutes=1))
         self.push(ATOM % b"10")
-        self.assertIsNotNone(Source.objects.get().pushed_until)
+        self.assertIsNotNone(Source.objects.get().state.pushed_until)
 
     def test_a_lease_is_renewed_before_it_ends(self) -> None:
         self.verify()
@@ -168,7 +168,7 @@ class Subscribed(TestCase):
             Subscription.objects.create(
                 source=make_source(self.source.blog, f"s{number}"), key=f"k{number}", state="refused", asked_at=NOW
             )
-        Source.objects.update(hub="https://hub.example/")
+        SourceState.objects.update(hub="https://hub.example/")
         last = Subscription.objects.order_by("-pk")[0]
         Subscription.objects.filter(pk=last.pk).update(state="verified", lease_ends_at=NOW + timedelta(days=10))
         asked = to_ask_again(NOW + timedelta(days=9.5))
@@ -195,7 +195,7 @@ class Subscribed(TestCase):
         source = Source.objects.get()
         outcome = read_feed((ATOM % b"1").replace(b'rel="hub"', b'rel="x"'), source="club", url=source.url)
         keep_answer(source, SourceAnswer(outcome=outcome), now=NOW)
-        self.assertEqual(Source.objects.get().hub, "")
+        self.assertEqual(Source.objects.get().state.hub, "")
         self.assertEqual(self.care(30), 0)
 
     def test_a_lease_is_kept_within_reason(self) -> None:
@@ -268,7 +268,7 @@ class TheHubOfTheWorld(LiveServerTestCase):
         self.goes_on(hours="72")
         source = Source.objects.get()
         read_and_capture(source, fetcher=self.portal, clock=clock)
-        self.assertIsNone(Source.objects.get().pushed_until)
+        self.assertIsNone(Source.objects.get().state.pushed_until)
 
     def test_a_hub_that_refuses_is_told(self) -> None:
         self.goes_on(hub="refuses")

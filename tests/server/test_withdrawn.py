@@ -12,7 +12,7 @@ from glyptarch_server.posts.models import Post, Takedown
 from glyptarch_server.posts.takedown import lift, take_down_post, take_down_source
 from glyptarch_server.runs import carry_out as carrying
 from glyptarch_server.runs.batches import decide_batch
-from glyptarch_server.sources.models import Source
+from glyptarch_server.sources.models import Source, SourceState
 from glyptarch_server.sources.readings import due_for_schedule
 
 from tests.server.fixtures import NOW, CannedPortal, clock, fill, make_blog, make_campaign, make_source, run
@@ -74,7 +74,7 @@ class Withdrawn(TestCase):
 
     def test_a_scheduled_run_does_not_read_it(self) -> None:
         self.assertEqual(due_for_schedule([self.source], now=NOW), [self.source])
-        Source.objects.update(next_read_at=None)
+        SourceState.objects.update(next_read_at=None)
         self.withdraw()
         self.assertEqual(due_for_schedule([self.source], now=NOW), [])
 

@@ -75,7 +75,7 @@ def counts(now: datetime) -> Counts:
         jobs_waiting={queue: number for queue, number, _ in jobs},
         oldest_job={queue: (now - oldest).total_seconds() for queue, _, oldest in jobs if oldest},
         workers=living_workers(now),
-        sources=dict(Source.objects.filter(removed_at=None).values_list("health").annotate(number=Count("*"))),
+        sources=dict(Source.objects.filter(removed_at=None).values_list("state__health").annotate(number=Count("*"))),
         posts_held=Post.objects.filter(state="held").count(),
         since_last_run=(now - last).total_seconds() if last else None,
     )

@@ -92,7 +92,7 @@ def keep_answers(pairs: Sequence[tuple[Source, SourceAnswer]], *, now: datetime)
         if plain:
             readings += log_unchanged(plain, now=now)
         for source, _ in plain:
-            if source.judged_at is None or now - source.judged_at >= _JUDGED_EVERY:
+            if source.state.judged_at is None or now - source.state.judged_at >= _JUDGED_EVERY:
                 keep_health(source, judge(source, now=now), now=now)
     return readings
 
@@ -102,8 +102,8 @@ def _is_plain(source: Source, answer: SourceAnswer) -> bool:
 
     A source that failed before needs a new judgement.
     """
-    unchanged = isinstance(answer.outcome, Fetched) and not answer.moved_to and not source.moved_to
-    return unchanged and not source.failures
+    unchanged = isinstance(answer.outcome, Fetched) and not answer.moved_to and not source.state.moved_to
+    return unchanged and not source.state.failures
 
 
 def _keep(pairs: Sequence[tuple[Source, SourceAnswer]], *, now: datetime) -> list[Reading]:

@@ -239,7 +239,7 @@ def known_entries(sources: Sequence[Source]) -> dict[int, KnownEntries]:
     """Return the known entries among the newest 2,000 items of each source, by source number."""
     entries: dict[int, list[tuple[str, str]]] = {source.pk: [] for source in sources}
     # Small sources are loaded whole, in one query.
-    small = [source.pk for source in sources if source.item_count <= _KNOWN_OF]
+    small = [source.pk for source in sources if source.state.item_count <= _KNOWN_OF]
     rows = Item.objects.filter(AnyOf("source_id", small)).values_list("source_id", "content_hash", "entry_mark")
     for source, *kept in rows:
         entries[source].append((kept[0], kept[1]))

@@ -114,7 +114,7 @@ def ask_pages(source: Source, *, again: bool, by: User | None, now: datetime) ->
     if not source.full_text_words:
         raise Conflict("This source takes no texts from its pages. Choose that at the source first.")
     with transaction.atomic():
-        Source.objects.select_for_update().get(pk=source.pk)
+        Source.objects.select_for_update(of=("self",)).get(pk=source.pk)
         if active_task("texts", source.pk) is not None:
             return
         if again:

@@ -31,6 +31,7 @@ from glyptarch_server.common.lookups import AnyOf
 from glyptarch_server.common.problems import NotFound
 from glyptarch_server.items.models import Block, Item, Sample
 from glyptarch_server.sources.models import Source
+from glyptarch_server.sources.queries import load_states
 from glyptarch_server.tasks.queries import active_task
 from glyptarch_server.wiring import RawFeed
 
@@ -137,7 +138,9 @@ def _media(value: dict[str, object]) -> Media:
 def as_captured(rows: Iterable[Item]) -> list[Captured]:
     """Return rows in the core's form, with stored features."""
     rows = list(rows)
-    cards = {source.pk: _card(source) for source in {row.source for row in rows}}
+    sources = {row.source for row in rows}
+    load_states(sources)
+    cards = {source.pk: _card(source) for source in sources}
     return [_captured(row, cards[row.source_id]) for row in rows]
 
 
@@ -158,9 +161,9 @@ def _card(source: Source) -> SourceCard:
     card = SourceCard(
         key=source.key,
         title=source.title,
-        link=source.link,
+        link=source.state.link,
         keyword=source.keyword,
-        in_doubt=source.in_doubt,
+        in_doubt=source.state.in_doubt,
         rights=Rights(right=Right(source.right), words=source.right_words, attribution=source.attribution),
     )
     # Equal cards share one object, so that they compare by identity.
@@ -278,10 +281,10 @@ def judge(source: Source, *, now: datetime) -> Report:
     return health_of(
         facts,
         now=now,
-        failures=source.failures,
-        gone=source.gone_at is not None,
+        failures=source.state.failures,
+        gone=source.state.gone_at is not None,
         read=True,
-        layout_changed=source.in_doubt,
+        layout_changed=source.state.in_doubt,
     )
 
 

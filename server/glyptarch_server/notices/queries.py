@@ -71,10 +71,10 @@ def problems_now(blog: Blog) -> Mapping[str, str]:
     A key stays the same while its problem lasts.
     """
     problems: dict[str, str] = {}
-    for source in listed_sources(blog).filter(health__in=[health.value for health in _SAID])[:_MOST]:
+    for source in listed_sources(blog).filter(state__health__in=[health.value for health in _SAID])[:_MOST]:
         detail = f" It says: {source.read_detail}" if source.read_detail else ""  # type: ignore[attr-defined]
-        said = _SAID[Health(source.health)]
-        problems[f"source:{source.pk}:{source.health}"] = f"The source “{source.title}” {said}.{detail}"[:600]
+        said = _SAID[Health(source.state.health)]
+        problems[f"source:{source.pk}:{source.state.health}"] = f"The source “{source.title}” {said}.{detail}"[:600]
     failed = list(by_last_run(listed_campaigns(blog), failed=True)[:_MOST])
     for run in last_runs(failed).values():
         problems[f"campaign:{run.campaign_id}"] = f"The last run of “{run.campaign.name}” failed. {run.failure}"[:600]

@@ -148,7 +148,10 @@ def _set(row: Reader, name: str, document: ReaderDocument, *, now: datetime) -> 
     row.tallies, row.drift, row.drifted_at, row.drifted_of = [], [], None, ""
     row.save(update_fields=["name", "url", "document", "changed_at", "tallies", "drift", "drifted_at", "drifted_of"])
     # Unchanged lists are read again, because these rules may find other items.
-    row.sources.update(in_doubt=False, etag="", last_modified="")
+    for source in row.sources.all():
+        state = source.state
+        state.in_doubt, state.etag, state.last_modified = False, "", ""
+        state.save(update_fields=["in_doubt", "etag", "last_modified"])
     record(
         "reader.changed", row.name, blog=row.blog_id, before=before, after={"name": row.name, "document": row.document}
     )

@@ -16,6 +16,7 @@ from glyptarch_server.posts.changes import Action, begin_change
 from glyptarch_server.posts.lifecycle import AT_THE_DESK
 from glyptarch_server.posts.models import Post, Takedown
 from glyptarch_server.sources.models import Source
+from glyptarch_server.sources.readings import lock_sources
 
 __all__ = ["lift", "take_down_post", "take_down_source"]
 
@@ -25,6 +26,8 @@ def take_down_source(source: Source, *, asked_by: str, reason: str, now: datetim
     with transaction.atomic():
         # Waits for a deciding run; its next batch finds the source blocked.
         take_turn(source.blog_id)
+        # Waits for a reading that is being stored, which asks afterwards whether the source is blocked.
+        lock_sources([source])
         row = Source.objects.select_for_update(of=("self",)).select_related("blog").get(pk=source.pk)
         if row.blocked_at is not None:
             raise Conflict(f"“{row.title}” is withdrawn already.")

@@ -31,7 +31,7 @@ def check_campaign(campaign: "Campaign") -> list[Finding]:
                 SourceFacts(
                     key=source.key,
                     title=source.title,
-                    health=Health(source.health),
+                    health=Health(source.state.health),
                     detail=details.get(source.pk, ""),
                     items=items[source.pk][0] if source.pk in items else 0,
                     newest=items[source.pk][1] if source.pk in items else None,

@@ -86,8 +86,8 @@ def request_for(source: Source, *, url: str = "") -> FetchRequest:
         headers = (*headers, ("Authorization", f"Basic {pair}"))
     return FetchRequest(
         url=url or source.url,
-        etag="" if url else source.etag,
-        last_modified="" if url else source.last_modified,
+        etag="" if url else source.state.etag,
+        last_modified="" if url else source.state.last_modified,
         headers=headers,
         any_certificate=source.any_certificate and own,
         pause_ms=source.pause_ms,

@@ -19,7 +19,7 @@ from glyptarch_server.platforms.actions import checked_parameters
 from glyptarch_server.sources import queries
 from glyptarch_server.sources.access import access_of, sealed
 from glyptarch_server.sources.adding import asked_of
-from glyptarch_server.sources.models import AddressPattern, Source
+from glyptarch_server.sources.models import AddressPattern, Source, SourceState
 
 __all__ = [
     "asks_as_yaml",
@@ -153,10 +153,11 @@ def change_source(
     source.full_text_words, source.rendered, source.rendered_hosts = full_text_words, rendered, hosts
     source.text_reader, source.text_selector = reader, text_selector.strip()
     after = {name: getattr(source, name) for name in _CHANGEABLE}
-    if before["rendered"] != after["rendered"]:
-        source.etag = source.last_modified = ""
     with transaction.atomic():
-        source.save(update_fields=[*_CHANGEABLE, "etag", "last_modified"])
+        source.save(update_fields=_CHANGEABLE)
+        if before["rendered"] != after["rendered"]:
+            # What was read without its scripts says nothing about what it is with them.
+            SourceState.objects.filter(source=source).update(etag="", last_modified="")
         record("source.changed", source.title, blog=source.blog_id, before=before, after=after)
 
 

@@ -18,7 +18,7 @@ from glyptarch_server.platforms.models import Connection
 from glyptarch_server.platforms.queries import connection_of
 from glyptarch_server.sources import queries
 from glyptarch_server.sources.checking import Checked, check_addresses, normal_address
-from glyptarch_server.sources.models import Source
+from glyptarch_server.sources.models import Source, SourceState
 from glyptarch_server.wiring import (
     FetchPortal,
 )
@@ -63,11 +63,10 @@ def _make(blog: Blog, checked: Checked, feed: Feed, title: str, now: datetime) -
                 key=_free_key(blog, title_key(name)),
                 url=checked.url,
                 title=name[:300],
-                link=feed.link[:2000],
-                format=feed.format[:40],
-                language=feed.language[:35],
                 added_at=now,
             )
+            said = {"link": feed.link[:2000], "format": feed.format[:40], "language": feed.language[:35]}
+            SourceState.objects.filter(source=row).update(**said)
             record("source.added", row.title, blog=blog.pk, after=row.url)
             return row
     except IntegrityError as error:
@@ -89,12 +88,11 @@ def add_page_source(
                 key=_free_key(blog, title_key(title)),
                 url=address,
                 title=title[:300],
-                link=address,
-                format="Web pages",
                 reader=reader,
                 rendered=rendered,
                 added_at=now,
             )
+            SourceState.objects.filter(source=row).update(link=address, format="Web pages")
             record("source.added", row.title, blog=blog.pk, after=row.url)
             return row
     except IntegrityError as error:
@@ -141,14 +139,13 @@ def add_platform_source(
                 key=key,
                 url=f"{base}#{key}"[:2000],
                 title=title[:300],
-                link="",
-                format=name_of_platform(platform_key),
                 platform=platform_key,
                 connection=row,
                 parameters=checked,
                 search_words=list(search_words),
                 added_at=now,
             )
+            SourceState.objects.filter(source=made_source).update(format=name_of_platform(platform_key))
             record("source.added", made_source.title, blog=blog.pk, after=base)
             return made_source
     except IntegrityError as error:
@@ -175,10 +172,10 @@ def source_by_hand(blog: Blog, *, now: datetime) -> Source:
                 key=_free_key(blog, title_key(title)),
                 url=_BY_HAND,
                 title=title,
-                format=SINGLE_PAGES,
                 paused=True,
                 added_at=now,
             )
+            SourceState.objects.filter(source=row).update(format=SINGLE_PAGES)
             record("source.added", row.title, blog=blog.pk)
             return row
     except IntegrityError:

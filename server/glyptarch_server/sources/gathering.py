@@ -131,11 +131,11 @@ def _read_platform(source: "Source", fetcher: FetchPortal, known_links: KnownLin
         take=take,
         note=note,
         fetcher=fetcher,
-        broken_off=source.broken_off,
+        broken_off=source.state.broken_off,
     )
-    if read.broken_off != source.broken_off:
-        source.broken_off = dict(read.broken_off)
-        source.save(update_fields=["broken_off"])
+    if read.broken_off != source.state.broken_off:
+        source.state.broken_off = dict(read.broken_off)
+        source.state.save(update_fields=["broken_off"])
     outcome = read.outcome
     if isinstance(outcome, FetchError) and connection is not None and connection.detail:
         # The connection has the remedy in plain words.
@@ -169,10 +169,10 @@ def _read_site(source: "Source", fetcher: FetchPortal, known_links: KnownLinks) 
         return SourceAnswer(outcome=read.outcome, milliseconds=milliseconds, status=read.outcome.status)
     drifted = keep_reading(reader, read, now=now)
     listed = read.list_answer
-    source.etag, source.last_modified = (listed.etag, listed.last_modified) if listed else ("", "")
-    if drifted != source.in_doubt:
-        source.in_doubt = drifted
-        source.save(update_fields=["in_doubt"])
+    source.state.etag, source.state.last_modified = (listed.etag, listed.last_modified) if listed else ("", "")
+    if drifted != source.state.in_doubt:
+        source.state.in_doubt = drifted
+        source.state.save(update_fields=["in_doubt"])
     status = read.outcome.status if isinstance(read.outcome, FetchError) else HTTPStatus.OK
     milliseconds = round((time.perf_counter() - begun) * 1000)
     return SourceAnswer(outcome=read.outcome, milliseconds=milliseconds, status=status, size=read.size)
@@ -239,7 +239,7 @@ def _with_wishes(source: "Source", answer: Fetched, feed: Feed | ParseError) -> 
     """Return an answer with the validators and wishes of its headers, for the next reading."""
     if isinstance(feed, ParseError):
         return feed
-    source.etag, source.last_modified = answer.etag, answer.last_modified
+    source.state.etag, source.state.last_modified = answer.etag, answer.last_modified
     return replace(feed, wished=max(feed.wished, timedelta(seconds=answer.max_age)))
 
 

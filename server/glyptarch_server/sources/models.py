@@ -4,11 +4,18 @@ from django.contrib.postgres.fields import ArrayField
 from django.contrib.postgres.indexes import GinIndex
 from django.db import models
 
-__all__ = ["AddressPattern", "PendingReading", "ReadRequest", "Reading", "Source"]
+__all__ = ["AddressPattern", "PendingReading", "ReadRequest", "Reading", "Source", "SourceState"]
+
+
+class _WithState(models.Manager["Source"]):
+    """Loads sources together with their states."""
+
+    def get_queryset(self) -> models.QuerySet["Source"]:
+        return super().get_queryset().select_related("state")
 
 
 class Source(models.Model):
-    """A feed or site of a blog. ``key`` names it in documents.
+    """A feed or site of a blog, as people set it up. ``key`` names it in documents.
 
     ``right`` is what may be republished. ``keyword`` is the search of a source that is a search. With ``reads_pages``
     the page of a new item is fetched for its picture.
@@ -18,8 +25,6 @@ class Source(models.Model):
     key = models.CharField(max_length=60)
     url = models.CharField(max_length=2000)
     title = models.CharField(max_length=300)
-    link = models.CharField(max_length=2000, blank=True)
-    format = models.CharField(max_length=40, blank=True)
     # The page reader of a site without a feed.
     reader = models.ForeignKey("pages.Reader", null=True, on_delete=models.RESTRICT, related_name="sources")
     # The platform, its connection, and its parameters (``platforms/`` in core).
@@ -28,11 +33,6 @@ class Source(models.Model):
     parameters = models.JSONField(default=dict)
     # Search lines: ``{"text": …, "on": …}``.
     search_words = models.JSONField(default=list)
-    # By search line the page at which the last reading broke off.
-    broken_off = models.JSONField(default=dict)
-    language = models.CharField(max_length=35, blank=True)
-    etag = models.CharField(max_length=500, blank=True)
-    last_modified = models.CharField(max_length=100, blank=True)
     right = models.CharField(max_length=10, default="full")
     right_words = models.PositiveIntegerField(default=100)
     attribution = models.CharField(max_length=300, blank=True)
@@ -49,8 +49,6 @@ class Source(models.Model):
     rendered = models.BooleanField(default=False)
     # Further hosts that its pages may load from.
     rendered_hosts = ArrayField(models.CharField(max_length=200), default=list)
-    # Whether its layout has changed under its reader; posts are then held.
-    in_doubt = models.BooleanField(default=False)
     # Labels set by people.
     labels = ArrayField(models.CharField(max_length=60), default=list)
     # Paused sources are not read.
@@ -63,22 +61,42 @@ class Source(models.Model):
     any_certificate = models.BooleanField(default=False)
     # Request headers, user and password, encrypted (``common/seal.py``) and never returned.
     access_sealed = models.TextField(blank=True)
-    # The target of permanent redirects, and the number of readings in a row that led there.
-    moved_to = models.CharField(max_length=2000, blank=True)
-    moved_times = models.PositiveSmallIntegerField(default=0)
     # The address before it moved permanently.
     former_url = models.CharField(max_length=2000, blank=True)
     added_at = models.DateTimeField()
-    # The number of its items, counted by a database trigger, since counting a million takes long.
-    item_count = models.PositiveIntegerField(default=0, editable=False)
     removed_at = models.DateTimeField(null=True, blank=True)
+
+    objects = _WithState()
+
+    class Meta:
+        indexes = [
+            GinIndex(fields=["labels"], name="source_by_label"),
+        ]
+        constraints = [
+            models.CheckConstraint(condition=models.Q(right__in=["full", "excerpt", "link"]), name="right_is_known"),
+            models.UniqueConstraint(fields=["blog", "key"], name="source_key_once"),
+            models.UniqueConstraint(
+                fields=["blog", "url"], condition=models.Q(removed_at__isnull=True), name="source_address_once"
+            ),
+        ]
+
+
+class SourceState(models.Model):
+    """What readings found out about a source, written by readers alone.
+
+    People write the source itself, so neither waits for the other. A database trigger makes the row with its source.
+    """
+
+    source = models.OneToOneField(Source, on_delete=models.CASCADE, primary_key=True, related_name="state")
+    format = models.CharField(max_length=40, blank=True)
+    link = models.CharField(max_length=2000, blank=True)
+    language = models.CharField(max_length=35, blank=True)
+    etag = models.CharField(max_length=500, blank=True)
+    last_modified = models.CharField(max_length=100, blank=True)
+    # By search line the page at which the last reading broke off.
+    broken_off = models.JSONField(default=dict)
     # No schedule reads it before this time: it asked for a pause, failed, or is being read.
     next_read_at = models.DateTimeField(null=True)
-    # The hub and self link of its feed (WebSub 4); empty without a hub.
-    hub = models.CharField(max_length=2000, blank=True)
-    topic = models.CharField(max_length=2000, blank=True)
-    # Until then a hub pushes news, and polling is rare.
-    pushed_until = models.DateTimeField(null=True)
     # Hours of the day (UTC) in which it asks not to be read.
     skip_hours = ArrayField(models.PositiveSmallIntegerField(), default=list)
     # Failures in a row and the first of them; ``gone_at`` is the time of a 410.
@@ -89,19 +107,21 @@ class Source(models.Model):
     health = models.CharField(max_length=10, default="unread")
     health_data = models.JSONField(default=dict)
     judged_at = models.DateTimeField(null=True)
+    # Whether its layout has changed under its reader; posts are then held.
+    in_doubt = models.BooleanField(default=False)
+    # The target of permanent redirects, and the number of readings in a row that led there.
+    moved_to = models.CharField(max_length=2000, blank=True)
+    moved_times = models.PositiveSmallIntegerField(default=0)
+    # The hub and self link of its feed (WebSub 4); empty without a hub.
+    hub = models.CharField(max_length=2000, blank=True)
+    topic = models.CharField(max_length=2000, blank=True)
+    # Until then a hub pushes news, and polling is rare.
+    pushed_until = models.DateTimeField(null=True)
+    # The number of its items, counted by a database trigger, since counting a million takes long.
+    item_count = models.PositiveIntegerField(default=0, editable=False)
 
     class Meta:
-        indexes = [
-            models.Index(fields=["blog", "health"], name="source_by_health"),
-            GinIndex(fields=["labels"], name="source_by_label"),
-        ]
-        constraints = [
-            models.CheckConstraint(condition=models.Q(right__in=["full", "excerpt", "link"]), name="right_is_known"),
-            models.UniqueConstraint(fields=["blog", "key"], name="source_key_once"),
-            models.UniqueConstraint(
-                fields=["blog", "url"], condition=models.Q(removed_at__isnull=True), name="source_address_once"
-            ),
-        ]
+        indexes = [models.Index(fields=["health"], name="source_by_health")]
 
 
 class Reading(models.Model):

@@ -1,7 +1,7 @@
 """Reads about sources."""
 
 import re
-from collections.abc import Collection, Sequence
+from collections.abc import Collection, Iterable, Sequence
 from datetime import datetime, timedelta
 
 from django.db.models import Avg, Case, Count, OuterRef, Q, QuerySet, Subquery, When
@@ -10,7 +10,7 @@ from glyptarch_core.health import Health
 
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.common.problems import NotFound
-from glyptarch_server.sources.models import AddressPattern, Reading, Source
+from glyptarch_server.sources.models import AddressPattern, Reading, Source, SourceState
 
 __all__ = [
     "address_taken",
@@ -60,13 +60,21 @@ def listed_sources(
     if search:
         rows = rows.filter(Q(title__icontains=search) | Q(url__icontains=search))
     if health:
-        rows = rows.filter(health=health)
+        rows = rows.filter(state__health=health)
     if label:
         rows = rows.filter(labels__contains=[label])
     if sort == "health":
-        worst = Case(*(When(health=name, then=place) for place, name in enumerate(_WORST_FIRST)), default=9)
+        worst = Case(*(When(state__health=name, then=place) for place, name in enumerate(_WORST_FIRST)), default=9)
         return rows.order_by(worst, "title", "pk")
     return rows.order_by(*_SORTS.get(sort, _SORTS["title"]))
+
+
+def load_states(sources: Iterable[Source]) -> None:
+    """Load the states of sources that came with other rows, in one query."""
+    without = [source for source in sources if not Source.state.is_cached(source)]
+    states = SourceState.objects.in_bulk({source.pk for source in without})
+    for source in without:
+        source.state = states[source.pk]
 
 
 def source_of(blog: Blog, key: str) -> Source:
@@ -142,7 +150,7 @@ def newest_items(sources: Collection[Source]) -> dict[int, tuple[int, datetime |
     rows = Source.objects.filter(pk__in=[source.pk for source in sources]).annotate(
         newest=Subquery(dated.values("items__dated")[:1])
     )
-    return {pk: (number, moment) for pk, number, moment in rows.values_list("pk", "item_count", "newest")}
+    return {pk: (number, moment) for pk, number, moment in rows.values_list("pk", "state__item_count", "newest")}
 
 
 def items_by_day(sources: Collection[Source], *, now: datetime, days: int = 14) -> dict[int, list[int]]:

@@ -15,7 +15,7 @@ from glyptarch_server.audit.actions import record
 from glyptarch_server.common.lookups import AnyOf
 from glyptarch_server.sources import queries
 from glyptarch_server.sources.gathering import Outcome, SourceAnswer
-from glyptarch_server.sources.models import Reading, Source
+from glyptarch_server.sources.models import Reading, Source, SourceState
 from glyptarch_server.wiring import (
     FetchCode,
     Fetched,
@@ -51,13 +51,13 @@ def _follow_move(source: Source, moved_to: str) -> None:
     trusted = source.access_sealed or source.any_certificate
     if len(moved_to) > _LONGEST_ADDRESS or (trusted and not may_share_secrets(source.url, moved_to)):
         moved_to = ""
-    if moved_to != source.moved_to:
-        source.moved_to, source.moved_times = moved_to, 0
+    if moved_to != source.state.moved_to:
+        source.state.moved_to, source.state.moved_times = moved_to, 0
     if moved_to:
-        source.moved_times += 1
-    if source.moved_times >= _MOVED_AFTER and queries.address_taken_by_id(source.blog_id, moved_to) is None:
+        source.state.moved_times += 1
+    if source.state.moved_times >= _MOVED_AFTER and queries.address_taken_by_id(source.blog_id, moved_to) is None:
         _move(source, moved_to)
-    source.save(update_fields=["moved_to", "moved_times"])
+    source.state.save(update_fields=["moved_to", "moved_times"])
 
 
 def _move(source: Source, to: str) -> None:
@@ -70,7 +70,7 @@ def _move(source: Source, to: str) -> None:
         # Another source took the address meanwhile, so this one keeps its own.
         return
     source.former_url, source.url = before, to
-    source.moved_to, source.moved_times = "", 0
+    source.state.moved_to, source.state.moved_times = "", 0
 
 
 def _plan_next_read(source: Source, outcome: Outcome, now: datetime) -> None:
@@ -78,20 +78,20 @@ def _plan_next_read(source: Source, outcome: Outcome, now: datetime) -> None:
     if isinstance(outcome, Feed | Fetched):
         read = isinstance(outcome, Feed)
         wished = outcome.wished if isinstance(outcome, Feed) else timedelta(seconds=outcome.max_age)
-        skip = outcome.skip_hours if isinstance(outcome, Feed) else frozenset(source.skip_hours)
+        skip = outcome.skip_hours if isinstance(outcome, Feed) else frozenset(source.state.skip_hours)
         if read:
-            source.skip_hours = sorted(skip)
-        source.failures, source.failing_since, source.gone_at = 0, None, None
-        if source.pushed_until and source.pushed_until > now:
+            source.state.skip_hours = sorted(skip)
+        source.state.failures, source.state.failing_since, source.state.gone_at = 0, None, None
+        if source.state.pushed_until and source.state.pushed_until > now:
             wished = max(wished, _WHILE_PUSHED)
-        source.next_read_at = now + after_success(wished=wished, now=now, skip_hours=skip)
+        source.state.next_read_at = now + after_success(wished=wished, now=now, skip_hours=skip)
     else:
         asked = timedelta(seconds=outcome.retry_after if isinstance(outcome, FetchError) else 0)
-        source.failures += 1
-        source.failing_since = source.failing_since or now
-        source.next_read_at = now + after_failure(source.failures, source.key, asked=asked)
+        source.state.failures += 1
+        source.state.failing_since = source.state.failing_since or now
+        source.state.next_read_at = now + after_failure(source.state.failures, source.key, asked=asked)
         if isinstance(outcome, FetchError) and outcome.code is FetchCode.GONE:
-            source.gone_at = source.gone_at or now
+            source.state.gone_at = source.state.gone_at or now
 
 
 _A_LITTLE_EARLY = timedelta(seconds=15)
@@ -107,8 +107,8 @@ def due_for_schedule(sources: Sequence[Source], *, now: datetime) -> list[Source
 
     Gone (410), paused and withdrawn sources are left out.
     """
-    due = Q(next_read_at=None) | Q(next_read_at__lte=now + _A_LITTLE_EARLY)
-    numbers = set(_readable(sources).filter(due, gone_at=None).values_list("pk", flat=True))
+    due = Q(state__next_read_at=None) | Q(state__next_read_at__lte=now + _A_LITTLE_EARLY)
+    numbers = set(_readable(sources).filter(due, state__gone_at=None).values_list("pk", flat=True))
     return [source for source in sources if source.pk in numbers]
 
 
@@ -119,20 +119,21 @@ def readable_by_hand(sources: Sequence[Source]) -> list[Source]:
 
 
 def lock_sources(sources: Sequence[Source]) -> set[int]:
-    """Lock the rows of sources in order of their numbers.
+    """Lock the states of sources in order of their numbers.
 
     Concurrent writers of answers wait. Returns the numbers of the sources that were not removed or withdrawn meanwhile.
     """
-    rows = Source.objects.filter(AnyOf("pk", [source.pk for source in sources]), blocked_at=None, removed_at=None)
-    rows = rows.order_by("pk")
-    # Weaker than FOR UPDATE, so that items referring to a source can be written meanwhile.
-    return set(rows.select_for_update(no_key=True).values_list("pk", flat=True))
+    rows = SourceState.objects.filter(AnyOf("source_id", [source.pk for source in sources])).order_by("source_id")
+    locked = set(rows.select_for_update(no_key=True).values_list("source_id", flat=True))
+    # Asked after the lock: a takedown takes it as well.
+    kept = Source.objects.filter(AnyOf("pk", locked), blocked_at=None, removed_at=None)
+    return set(kept.values_list("pk", flat=True))
 
 
 def keep_health(source: Source, report: Report, *, now: datetime) -> None:
     """Store the health of a source."""
-    source.health, source.health_data, source.judged_at = report.health.value, dict(report.data), now
-    source.save(update_fields=_HEALTH)
+    source.state.health, source.state.health_data, source.state.judged_at = report.health.value, dict(report.data), now
+    source.state.save(update_fields=_HEALTH)
 
 
 _HEALTH = ["health", "health_data", "judged_at"]
@@ -144,8 +145,8 @@ def set_pushed_until(source: Source, until: datetime | None) -> None:
 
     None where it does not.
     """
-    source.pushed_until = until
-    source.save(update_fields=["pushed_until"])
+    source.state.pushed_until = until
+    source.state.save(update_fields=["pushed_until"])
 
 
 def log_unchanged(pairs: Sequence[tuple[Source, SourceAnswer]], *, now: datetime) -> list[Reading]:
@@ -155,9 +156,9 @@ def log_unchanged(pairs: Sequence[tuple[Source, SourceAnswer]], *, now: datetime
     # They did not fail before, so only the next time differs, and many share it.
     by_time: dict[datetime | None, list[int]] = {}
     for source, _ in pairs:
-        by_time.setdefault(source.next_read_at, []).append(source.pk)
+        by_time.setdefault(source.state.next_read_at, []).append(source.pk)
     for at, numbers in by_time.items():
-        Source.objects.filter(AnyOf("pk", numbers)).update(next_read_at=at)
+        SourceState.objects.filter(AnyOf("source_id", numbers)).update(next_read_at=at)
     return Reading.objects.bulk_create(
         Reading(source=source, at=now, milliseconds=answer.milliseconds, not_modified=True, status=answer.status)
         for source, answer in pairs
@@ -183,8 +184,8 @@ def log_readings(logged: Sequence[Logged], *, now: datetime, judged: Callable[[S
     for entry in logged:
         reading, names = _take_over(entry, now)
         report = judged(entry.source)
-        entry.source.health, entry.source.health_data = report.health.value, dict(report.data)
-        entry.source.judged_at = now
+        entry.source.state.health, entry.source.state.health_data = report.health.value, dict(report.data)
+        entry.source.state.judged_at = now
         changed.setdefault((*names, *_HEALTH), []).append(entry.source)
         readings.append(reading)
     for fields, sources in changed.items():
@@ -193,14 +194,15 @@ def log_readings(logged: Sequence[Logged], *, now: datetime, judged: Callable[[S
 
 
 def _save(sources: list[Source], names: Sequence[str]) -> None:
-    """Update these fields of existing rows.
+    """Update these fields of existing states.
 
     Several rows in one statement.
     """
     if len(sources) == 1:
-        sources[0].save(update_fields=names)
+        sources[0].state.save(update_fields=names)
     else:
-        Source.objects.bulk_create(sources, update_conflicts=True, unique_fields=["id"], update_fields=names)
+        states = [source.state for source in sources]
+        SourceState.objects.bulk_create(states, update_conflicts=True, unique_fields=["source"], update_fields=names)
 
 
 def _take_over(logged: Logged, now: datetime) -> tuple[Reading, list[str]]:
@@ -219,20 +221,20 @@ def _take_over(logged: Logged, now: datetime) -> tuple[Reading, list[str]]:
     )
     _plan_next_read(source, outcome, now)
     changed = [*_PLAN]
-    if answer.moved_to or source.moved_to:
+    if answer.moved_to or source.state.moved_to:
         _follow_move(source, answer.moved_to)
     match outcome:
         case Feed():
             reading.found = len(outcome.items) + outcome.unchanged
             reading.warnings = [asdict(warning) for warning in outcome.warnings[:20]]
-            source.format, source.language = outcome.format[:40], outcome.language[:35]
-            source.link = outcome.link[:2000]
-            source.hub, source.topic = outcome.hub[:2000], (outcome.self_link or source.url)[:2000]
+            source.state.format, source.state.language = outcome.format[:40], outcome.language[:35]
+            source.state.link = outcome.link[:2000]
+            source.state.hub, source.state.topic = outcome.hub[:2000], (outcome.self_link or source.url)[:2000]
             if not outcome.hub:
-                source.topic = ""
-            if logged.fresh and source.pushed_until and not answer.pushed:
+                source.state.topic = ""
+            if logged.fresh and source.state.pushed_until and not answer.pushed:
                 # The hub should have pushed these, so it has fallen silent and polling resumes.
-                source.pushed_until = None
+                source.state.pushed_until = None
             # A push has only news; whether the feed names a hub is known from reading it.
             changed += _SAID if answer.pushed else [*_SAID, "hub", "topic"]
         case Fetched():

@@ -63,9 +63,9 @@ def _sources(rows: "Sequence[Source]") -> list[SourceOut]:
             key=row.key,
             title=row.title,
             url=row.url,
-            link=row.link,
-            format=row.format,
-            language=row.language,
+            link=row.state.link,
+            format=row.state.format,
+            language=row.state.language,
             right=Right(row.right),
             right_words=row.right_words,
             attribution=row.attribution,
@@ -81,21 +81,21 @@ def _sources(rows: "Sequence[Source]") -> list[SourceOut]:
             connection_trouble=trouble_of(row.connection) if row.connection else "",
             parameters=row.parameters,
             search_words=[WordsLine(**line) for line in row.search_words],
-            items=row.item_count,
+            items=row.state.item_count,
             read_at=row.read_at,  # type: ignore[attr-defined]
             read_error=row.read_error or "",  # type: ignore[attr-defined]
             read_detail=row.read_detail or "",  # type: ignore[attr-defined]
             days=days.get(row.pk, []),
-            health=Health(row.health),
-            health_data=row.health_data,
-            failing_since=row.failing_since,
-            next_read_at=row.next_read_at,
+            health=Health(row.state.health),
+            health_data=row.state.health_data,
+            failing_since=row.state.failing_since,
+            next_read_at=row.state.next_read_at,
             labels=row.labels,
             paused=row.paused,
             blocked=row.blocked_at is not None,
             any_certificate=row.any_certificate,
             reader=row.reader.key if row.reader else "",
-            in_doubt=row.in_doubt,
+            in_doubt=row.state.in_doubt,
             former_url=row.former_url,
         )
         for row in rows
@@ -251,7 +251,7 @@ def write_list(request: HttpRequest, blog: str, chosen: Annotated[str, Query(max
     """Return sources as an OPML file, all or those in ``chosen`` (comma-separated keys)."""
     owned = blog_for(request.user, blog)
     feeds = [
-        ListedFeed(url=source.url, title=source.title, link=source.link, folder=",".join(source.labels))
+        ListedFeed(url=source.url, title=source.title, link=source.state.link, folder=",".join(source.labels))
         for source in queries.addresses_of(owned).values()
         if source.reader_id is None and not source.platform and (not chosen or source.key in chosen.split(","))
     ]

@@ -81,7 +81,7 @@ def today_out(blog: "Blog", *, now: datetime) -> TodayOut:
         days=_days(blog, midnight, zone),
         sources=[
             TodaySourceOut(
-                key=source.key, title=source.title, health=Health(source.health), days=days.get(source.pk, [])
+                key=source.key, title=source.title, health=Health(source.state.health), days=days.get(source.pk, [])
             )
             for source in sources
         ],
@@ -129,9 +129,9 @@ def _needs(
     Sources come worst first already.
     """
     late_sources = [
-        NeedOut(code=_HEALTH_NEEDS[Health(source.health)], data=_source_data(source))
+        NeedOut(code=_HEALTH_NEEDS[Health(source.state.health)], data=_source_data(source))
         for source in sources
-        if Health(source.health) in _HEALTH_NEEDS
+        if Health(source.state.health) in _HEALTH_NEEDS
     ]
     failed = list(runs.by_last_run(listed_campaigns(blog), failed=True)[:_MOST_FAILED])
     for run in runs.last_runs(failed).values():
@@ -156,10 +156,10 @@ def _source_data(source: "Source") -> dict[str, object]:
     return {
         "key": source.key,
         "title": source.title,
-        "health": source.health,
-        "health_data": source.health_data,
-        "failing_since": source.failing_since,
-        "next_read_at": source.next_read_at,
+        "health": source.state.health,
+        "health_data": source.state.health_data,
+        "failing_since": source.state.failing_since,
+        "next_read_at": source.state.next_read_at,
         "read_detail": source.read_detail or "",  # type: ignore[attr-defined]
     }
 

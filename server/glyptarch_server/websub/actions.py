@@ -53,8 +53,8 @@ def care(*, fetcher: FetchPortal, now: datetime) -> int:
 def _prepared(source: Source, now: datetime) -> Subscription:
     """Create the subscription of a source, with its own key and secret."""
     values = {
-        "hub": source.hub,
-        "topic": source.topic,
+        "hub": source.state.hub,
+        "topic": source.state.topic,
         "key": secrets.token_urlsafe(32),
         "secret_sealed": seal(secrets.token_urlsafe(32)),
         "state": PushState.ASKED,

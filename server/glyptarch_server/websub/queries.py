@@ -35,8 +35,8 @@ def of_source(source: Source) -> Subscription | None:
 
 def sources_to_subscribe() -> Sequence[Source]:
     """Return sources whose hub has not been asked yet, or has changed."""
-    rows = Source.objects.filter(removed_at=None, paused=False, blog__removed_at=None).exclude(hub="")
-    new = Q(subscription=None) | ~Q(subscription__hub=F("hub")) | ~Q(subscription__topic=F("topic"))
+    rows = Source.objects.filter(removed_at=None, paused=False, blog__removed_at=None).exclude(state__hub="")
+    new = Q(subscription=None) | ~Q(subscription__hub=F("state__hub")) | ~Q(subscription__topic=F("state__topic"))
     return list(rows.filter(new).select_related("subscription").order_by("pk")[:_AT_ONCE])
 
 
@@ -48,6 +48,7 @@ def to_ask_again(now: datetime) -> Sequence[Subscription]:
     waiting = Q(state__in=[PushState.ASKED, PushState.REFUSED], tries__lt=_MOST_TRIES, due__lt=now)
     rows = Subscription.objects.annotate(due=due).filter(ending | waiting)
     # Feeds without a hub and sources that must not be read are left out.
-    rows = rows.filter(source__removed_at=None, source__paused=False, source__blocked_at=None).exclude(source__hub="")
+    rows = rows.filter(source__removed_at=None, source__paused=False, source__blocked_at=None)
+    rows = rows.exclude(source__state__hub="")
     # Expiring leases first, because fifty refusing hubs must not delay them.
     return list(rows.select_related("source").order_by(F("lease_ends_at").asc(nulls_last=True), "due")[:_AT_ONCE])

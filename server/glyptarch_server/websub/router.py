@@ -21,7 +21,7 @@ def get_push(request: HttpRequest, blog: str, key: str) -> PushOut:
     source = source_of(blog_for(request.user, blog), key)
     row = queries.of_source(source)
     return PushOut(
-        hub=source.hub,
+        hub=source.state.hub,
         state=PushState(row.state) if row else None,
         lease_ends_at=row.lease_ends_at if row else None,
         pushed_at=row.pushed_at if row else None,
