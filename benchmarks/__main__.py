@@ -4,6 +4,7 @@ import sys
 
 from benchmarks import (
     desk,
+    fairness,
     growth,
     hostile,
     key_press,
@@ -32,6 +33,7 @@ _ALL = {
     "key_press": key_press.main,
     "growth": growth.main,
     "desk": desk.main,
+    "fairness": fairness.main,
     "memory": memory.main,
     "pages": pages.main,
     "schedules": schedules.main,

@@ -20,6 +20,7 @@ from glyptarch_server.replay import actions, applying, queries
 from glyptarch_server.replay.models import Replay, ReplayResult
 from glyptarch_server.runs.deletion import ask_to_delete
 from glyptarch_server.runs.models import Decision
+from glyptarch_server.tasks.lifecycle import LaterError
 
 from tests.server.fixtures import (
     NOW,
@@ -162,6 +163,18 @@ class Showing(ReplayCase):
         carry(made)
         made.refresh_from_db()
         self.assertEqual((made.state, made.counts), ("ready", {"same": 4, "new": 1, "out": 2}))
+
+    def test_a_worker_that_was_taken_for_dead_leaves_it_to_the_one_that_goes_on(self) -> None:
+        made = actions.begin_replay(self.campaign, self.campaign.revisions.get(), by=None, now=NOW)
+        original = actions._results
+
+        def another_goes_on(*args: Any) -> Any:  # noqa: ANN401
+            Replay.objects.filter(pk=made.pk).update(last=Decision.objects.latest("pk").pk, done=4)
+            return original(*args)
+
+        with patch.object(actions, "_results", another_goes_on), self.assertRaises(LaterError):
+            carry(made)
+        self.assertFalse(ReplayResult.objects.filter(replay=made).exists())
 
     def broken_off(self, at: int) -> Any:  # noqa: ANN401
         original = queries.next_decisions

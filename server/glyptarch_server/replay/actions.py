@@ -31,7 +31,7 @@ from glyptarch_server.runs.models import Decision
 from glyptarch_server.runs.traces import reason_data
 from glyptarch_server.tasks.actions import begin_task
 from glyptarch_server.tasks.carrying import Carrier
-from glyptarch_server.tasks.lifecycle import StopError, TaskState
+from glyptarch_server.tasks.lifecycle import LaterError, StopError, TaskState
 from glyptarch_server.tasks.models import Task
 
 __all__ = ["begin_replay", "carry_out", "end_with_task", "move", "replayed_document", "values_of_draft"]
@@ -114,6 +114,9 @@ def carry_out(task: Task, carrier: Carrier) -> None:
         with transaction.atomic():
             row = Replay.objects.select_for_update(of=("self",)).select_related("campaign").get(pk=replay.pk)
             carrier.check()
+            if row.last != replay.last:
+                # This worker was taken for dead, and another one has gone on.
+                raise LaterError("another worker carries it out")
             if row.campaign.removed_at is not None:
                 raise StopError
             ReplayResult.objects.bulk_create([result for result in results if result.outcome != Outcome.OUT.value])
