@@ -85,6 +85,7 @@ class ARun(ReaderCase):
             self.carry(at=timedelta(minutes=9))
         done = self.carry(at=timedelta(minutes=11))
         self.assertEqual((done.state, done.sources_read, done.to_decide), ("done", 0, 3))
+        self.assertFalse(any_pending(), "nobody waits for them any more")
 
     def test_is_not_held_up_by_a_source_that_may_not_be_read_any_more(self) -> None:
         for number, change in enumerate(({"paused": True}, {"blocked_at": NOW}, {"removed_at": NOW})):
@@ -145,7 +146,7 @@ class Asked(ReaderCase):
         ask_for(self.task("Moon"), self.sources[:2])
         self.assertEqual(self.keys(), ["s0", "s1"])
         self.assertEqual(self.keys(by="other"), [])
-        renew(by="me", now=NOW + timedelta(seconds=20))
+        renew([source.pk for source in self.sources], by="me", now=NOW + timedelta(seconds=20))
         self.assertEqual(self.keys(by="other", at=CLAIMED_FOR + timedelta(seconds=1)), [])
         self.assertEqual(self.keys(by="other", at=2 * CLAIMED_FOR), ["s0", "s1"])
 
@@ -248,6 +249,31 @@ class TheLoop(TransactionTestCase):
             over.set()
             thread.join()
         self.assertFalse(any_pending())
+
+    def test_claims_of_a_round_that_broke_off_are_not_renewed(self) -> None:
+        source = make_source(make_blog(), "s0")
+        task = begin_run(make_campaign(source.blog, "Sky", sources=("s0",)), by=None, now=NOW).task_id or 0
+        ask_for(task, [source])
+        loop, over = ReaderLoop(fetcher=CannedPortal(), clock=clock), threading.Event()  # type: ignore[arg-type]
+        broken = threading.Event()
+
+        def breaks_off(*_args: Any, **_kwargs: Any) -> Any:  # noqa: ANN401
+            broken.set()
+            raise OperationalError
+
+        with patch.object(reader, "keep_answers", breaks_off), patch.object(reader, "_SECONDS_BETWEEN_RENEWALS", 0.0):
+            thread = threading.Thread(target=loop.run, args=[over.is_set])
+            thread.start()
+            try:
+                self.assertTrue(broken.wait(20))
+                self.until(lambda: not loop._in_flight)
+                with patch.object(loop, "_clock", lambda: NOW + CLAIMED_FOR):
+                    loop._renew()
+                later = NOW + CLAIMED_FOR + timedelta(seconds=1)
+                self.assertEqual(len(claim(by="other", slow=False, most=5, now=later)), 1)
+            finally:
+                over.set()
+                thread.join()
 
     def until(self, holds: Any) -> None:  # noqa: ANN401 - a function without arguments
         for _ in range(200):

@@ -7,7 +7,7 @@ import logging
 import secrets
 import threading
 import time
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from contextlib import suppress
 from typing import TYPE_CHECKING
@@ -103,6 +103,7 @@ class ReaderLoop:
         self._feeds_free = threading.Semaphore(_ROUNDS)
         self._slow_free = threading.Semaphore(_SLOW_AT_ONCE)
         self._reading = 0
+        self._in_flight: set[int] = set()
         self._lock = threading.Lock()
         self._changed = threading.Event()
 
@@ -113,7 +114,7 @@ class ReaderLoop:
             while not is_over():
                 try:
                     if time.monotonic() - renewed > _SECONDS_BETWEEN_RENEWALS:
-                        renew(by=self._reader.name, now=self._clock())
+                        self._renew()
                         renewed = time.monotonic()
                     self._begin(pool)
                 except (OperationalError, InterfaceError) as error:
@@ -127,6 +128,16 @@ class ReaderLoop:
         with suppress(DatabaseError):
             release(by=self._reader.name)
         connection.close()
+
+    def _renew(self) -> None:
+        """Hold the claims of what is being read.
+
+        Those of a round that broke off end by themselves.
+        """
+        with self._lock:
+            sources = list(self._in_flight)
+        if sources:
+            renew(sources, by=self._reader.name, now=self._clock())
 
     def _begin(self, pool: ThreadPoolExecutor) -> None:
         """Begin as many rounds as there is room and work for."""
@@ -154,9 +165,12 @@ class ReaderLoop:
                 free.release()
         return sources
 
-    def _round(self, sources: "Iterable[Source]", free: threading.Semaphore, counted: int) -> None:
+    def _round(self, sources: "Sequence[Source]", free: threading.Semaphore, counted: int) -> None:
+        numbers = {source.pk for source in sources}
+        with self._lock:
+            self._in_flight |= numbers
         try:
-            self._reader.read(list(sources))
+            self._reader.read(sources)
         except FetcherEndedError:
             _log.info("a round of readings is left to another worker")
         except (OperationalError, InterfaceError) as error:
@@ -167,5 +181,6 @@ class ReaderLoop:
             connection.close()
             with self._lock:
                 self._reading -= counted
+                self._in_flight -= numbers
             free.release()
             self._changed.set()

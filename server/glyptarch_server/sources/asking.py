@@ -1,11 +1,11 @@
 """Asking for readings: which sources are to be read, in which order, and for whom."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
 from django.db import transaction
-from django.db.models import Count, Min, Q
+from django.db.models import Count, Exists, Min, OuterRef, Q
 
 from glyptarch_server.common.lookups import AnyOf
 from glyptarch_server.sources.models import PendingReading, Reading, ReadRequest, Source
@@ -76,9 +76,10 @@ def claim(*, by: str, slow: bool, most: int, now: datetime) -> list[Source]:
     return [readable[number] for number in order if number in readable]
 
 
-def renew(*, by: str, now: datetime) -> None:
-    """Hold the claims of a reader for longer."""
-    PendingReading.objects.filter(claimed_by=by).update(claimed_until=now + CLAIMED_FOR)
+def renew(sources: Collection[int], *, by: str, now: datetime) -> None:
+    """Hold the claims of a reader on sources, by number, for longer."""
+    rows = PendingReading.objects.filter(AnyOf("source_id", list(sources)), claimed_by=by)
+    rows.update(claimed_until=now + CLAIMED_FOR)
 
 
 def release(*, by: str) -> None:
@@ -124,8 +125,15 @@ def asked_of(task_id: int) -> Asked:
 
 
 def take_readings(task_id: int) -> list[Reading]:
-    """Return the readings that a task asked for, and end its waiting for the others."""
+    """Return the readings that a task asked for, and end its waiting for the others.
+
+    Sources that no other task waits for are not read any more.
+    """
     with transaction.atomic():
         requests = list(ReadRequest.objects.filter(task=task_id).select_related("reading"))
         ReadRequest.objects.filter(task=task_id).delete()
+        unanswered = [request.source_id for request in requests if not request.answered]
+        if unanswered:
+            wanted = ReadRequest.objects.filter(source=OuterRef("source"), answered=False)
+            PendingReading.objects.filter(~Exists(wanted), AnyOf("source_id", unanswered)).delete()
     return [request.reading for request in requests if request.reading is not None]
