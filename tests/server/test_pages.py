@@ -369,7 +369,7 @@ class PageReaders(ApiCase):
         self.read(other)
         source.refresh_from_db()
         other.refresh_from_db()
-        self.assertEqual((source.state.in_doubt, other.in_doubt), (True, False))
+        self.assertEqual((source.state.in_doubt, other.state.in_doubt), (True, False))
         self.assertTrue(Reader.objects.get().drift)
 
     def test_a_reader_that_mends_itself_says_so_in_the_audit_list(self) -> None:

@@ -9,14 +9,15 @@ from datetime import timedelta
 from typing import Any
 from unittest.mock import patch
 
-from django.db import OperationalError, connection
+from django.db import OperationalError, connection, transaction
 from django.test import TestCase, TransactionTestCase
 from glyptarch_server.items import reader
 from glyptarch_server.items.reader import ReaderLoop, read_pending
 from glyptarch_server.runs import carry_out as carrying
 from glyptarch_server.runs.actions import begin_run
 from glyptarch_server.runs.models import Run
-from glyptarch_server.sources.asking import CLAIMED_FOR, any_pending, ask_for, asked_of, claim, release, renew
+from glyptarch_server.sources import asking
+from glyptarch_server.sources.asking import CLAIMED_FOR, answer, any_pending, ask_for, asked_of, claim, release, renew
 from glyptarch_server.sources.models import PendingReading, Reading, ReadRequest, Source
 from glyptarch_server.tasks import carrying as tasks
 from glyptarch_server.tasks.lifecycle import LaterError
@@ -210,11 +211,11 @@ class _OneIsSlow(CannedPortal):
 
     def fetch_in_batches(self, requests: Sequence[Any]) -> Iterator[list[Any]]:
         late = []
-        for answer in self.fetch_each(requests):
-            if requests[answer[0]].url == self.slow:
-                late.append(answer)
+        for arrived in self.fetch_each(requests):
+            if requests[arrived[0]].url == self.slow:
+                late.append(arrived)
             else:
-                yield [answer]
+                yield [arrived]
         for _ in range(400 if late else 0):
             if self.told.wait(0.05):
                 break
@@ -249,6 +250,35 @@ class TheLoop(TransactionTestCase):
             over.set()
             thread.join()
         self.assertFalse(any_pending())
+
+    def test_two_readers_that_answer_the_last_sources_wake_their_task(self) -> None:
+        blog = make_blog()
+        sources = [make_source(blog, f"s{number}") for number in range(2)]
+        task = begin_run(make_campaign(blog, "Sky", sources=("s0", "s1")), by=None, now=NOW).task_id or 0
+        ask_for(task, sources)
+        woken: list[int] = []
+        both = threading.Barrier(2, timeout=10)
+
+        def answer_one(source: Source) -> None:
+            try:
+                with transaction.atomic():
+                    answer({source.pk: None}, by="", now=NOW)
+                    # The other reader has begun before this one commits.
+                    threading.Event().wait(0.2)
+            finally:
+                connection.close()
+
+        def begin(source: Source) -> None:
+            both.wait()
+            answer_one(source)
+
+        with patch.object(asking, "wake", woken.append):
+            threads = [threading.Thread(target=begin, args=[source]) for source in sources]
+            for thread in threads:
+                thread.start()
+            for thread in threads:
+                thread.join()
+        self.assertEqual(woken, [task])
 
     def test_claims_of_a_round_that_broke_off_are_not_renewed(self) -> None:
         source = make_source(make_blog(), "s0")

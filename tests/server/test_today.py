@@ -9,7 +9,7 @@ from glyptarch_server import wiring
 from glyptarch_server.campaigns.actions import set_schedule
 from glyptarch_server.posts.models import Post
 from glyptarch_server.runs.models import Run
-from glyptarch_server.sources.models import Source
+from glyptarch_server.sources.models import SourceState
 
 from tests.server.fixtures import NOW, make_blog, make_campaign, make_source, run
 from tests.server.test_api import ApiCase
@@ -70,7 +70,7 @@ class Today(ApiCase):
         Post.objects.filter(pk=self.post.pk).update(state="held")
         for name, health in (("quiet", "quiet"), ("gone", "gone"), ("down", "failing"), ("new", "changed")):
             make_source(self.blog, name)
-            Source.objects.filter(key=name).update(health=health)
+            SourceState.objects.filter(source__key=name).update(health=health)
         Run.objects.filter(pk=self.first_run.pk).update(state="failed", failure="The rules do not hold.")
         ending = HOURLY.model_copy(update={"last_day": (NOW + timedelta(days=2)).date()})
         set_schedule(make_campaign(self.blog, "Ending"), ending, paused=False, now=NOW)

@@ -9,7 +9,7 @@ from django.db.models import Count, Exists, Min, OuterRef, Q
 
 from glyptarch_server.common.lookups import AnyOf
 from glyptarch_server.sources.models import PendingReading, Reading, ReadRequest, Source
-from glyptarch_server.tasks.actions import note_progress, wake
+from glyptarch_server.tasks.actions import hold, note_progress, wake
 
 __all__ = [
     "CLAIMED_FOR",
@@ -97,6 +97,8 @@ def answer(readings: Mapping[int, Reading | None], *, by: str, now: datetime) ->
     with transaction.atomic():
         PendingReading.objects.filter(AnyOf("source", list(readings)), claimed_by=by).delete()
         waiting = ReadRequest.objects.filter(AnyOf("source", list(readings)), answered=False).order_by("pk")
+        # Two readers that answer the last two sources of a task must each see what the other has answered.
+        hold(waiting.values_list("task", flat=True))
         requests = list(waiting.select_for_update())
         for request in requests:
             request.answered, request.reading = True, readings[request.source_id]

@@ -1,6 +1,7 @@
 """Beginning, stopping and ending tasks, and resuming abandoned ones."""
 
 import logging
+from collections.abc import Iterable
 from datetime import datetime, timedelta
 
 from django.db import connection, transaction
@@ -19,6 +20,7 @@ __all__ = [
     "begin_task",
     "end_task",
     "give_up",
+    "hold",
     "note_progress",
     "take_up_abandoned",
     "thin_tasks",
@@ -88,6 +90,12 @@ def turn_of(blog_id: int, kind: str) -> int:
     kinds = kinds_in(kind_named(kind).queue)
     own = queries.highest_turn(blog_id, kinds)
     return max(queries.lowest_turn(kinds), 0 if own is None else own + 1)
+
+
+def hold(task_ids: Iterable[int]) -> None:
+    """Lock tasks until the transaction ends, in the order of their numbers."""
+    rows = Task.objects.filter(pk__in=set(task_ids)).order_by("pk")
+    list(rows.select_for_update(of=("self",), no_key=True).values_list("pk", flat=True))
 
 
 def note_progress(task_id: int, done: int, total: int, *, phase: str, now: datetime) -> None:
