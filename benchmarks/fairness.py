@@ -24,7 +24,7 @@ _FEEDS = 100
 _SMALL = 21
 _STORIES = 20
 _WANTED_SECONDS = 5.0
-_PATIENCE = 600.0
+_PATIENCE = 300.0
 _MANAGE = Path(__file__).parents[1] / "server" / "manage.py"
 
 
@@ -92,6 +92,7 @@ def _worker() -> Iterator[None]:
         env={**os.environ, **settings},
         stdout=subprocess.DEVNULL,
         stderr=subprocess.DEVNULL,
+        start_new_session=True,
     )
     try:
         yield
@@ -134,21 +135,21 @@ def main() -> bool:
     Return whether the small campaigns begin in time.
     """
     with serving(), empty_database():
-        from glyptarch_server.posts.models import Post  # noqa: PLC0415
+        from glyptarch_server.runs.models import Decision  # noqa: PLC0415
 
         large, small = _fill()
         with _worker():
             begun = time.perf_counter()
             many = _begin(large)
             # Until the large ones are well under way.
-            while Post.objects.count() < _STORIES:
+            while Decision.objects.count() < _STORIES:
                 time.sleep(0.1)
             later = time.perf_counter()
             few = _begin(small)
             ended = _seconds_until_ended(few, later)
             waited = _seconds_until_begun(few)
             took = _seconds_until_ended(many, begun)
-        posts = Post.objects.count()
+        decided = Decision.objects.count()
     figures = {
         "large campaigns, feeds each": [_LARGE, _FEEDS],
         "seconds until they have ended": [round(seconds, 1) for seconds in took],
@@ -156,7 +157,7 @@ def main() -> bool:
         "seconds until the last of them has begun": round(waited, 1),
         "seconds until the first of them has ended": round(ended[0], 1),
         "seconds until the last has ended": round(ended[-1], 1),
-        "posts": posts,
+        "items decided": decided,
     }
     print("fairness:", json.dumps(figures, indent=1))
     whole = len(ended) == _SMALL and len(took) == _LARGE

@@ -292,6 +292,14 @@ class Turns(TaskCase):
         Task.objects.filter(pk=self.begin(2).pk).update(turn=41)
         self.assertEqual(self.begin(9, blog_id=make_blog("heath").pk).turn, 40)
 
+    def test_a_run_asks_for_its_sources_before_all_turns(self) -> None:
+        make_source(self.blog, "ridge")
+        for number in range(3):
+            begin_run(make_campaign(self.blog, f"Night {number}", sources=("ridge",)), by=None, now=NOW)
+        self.begin(1)
+        jobs = ProcrastinateJob.objects.order_by("-priority", "id").values_list("priority", flat=True)
+        self.assertEqual(list(jobs), [1, 1, 1, -3])
+
     def test_queues_have_turns_of_their_own(self) -> None:
         Task.objects.filter(pk=self.begin(1).pk).update(turn=40)
         self.assertEqual(turn_of(self.blog.pk, "copying"), 0)

@@ -159,7 +159,7 @@ SERVER: Final = (
     Mutant("two begin a run at once", "runs/actions.py", 'if queries.active_run(campaign) is not None:\n            raise Conflict(f"A run of', 'if False:\n            raise Conflict(f"A run of', "test_turns.Turns"),
     Mutant("a removed campaign runs on", "runs/queries.py", "filter(pk=run.campaign_id, removed_at=None)", "filter(pk=run.campaign_id)", "test_runs.ARun"),
     Mutant("an absent database fails the task", "tasks/carrying.py", "        except (OperationalError, InterfaceError):\n            raise\n", "", "test_runs.ARun"),
-    Mutant("abandoned tasks are left", "tasks/actions.py", "            _queue(left)\n            taken_up += 1\n", "", "test_tasks.Heals"),
+    Mutant("abandoned tasks are left", "tasks/actions.py", "            _queue(left, priority=-left.turn)\n            taken_up += 1\n", "", "test_tasks.Heals"),
     Mutant("stop waits for a dead worker", "tasks/queries.py", "    return bool(jobs.filter(worker__last_heartbeat__gte=alive).exists())", "    return jobs.exists()", "test_tasks.Ends"),
     Mutant("one bad item fails the run", "runs/carry_out.py", "return decide_one_by_one(run, rows, now=now, check=carrier.check)", "raise", "test_runs.ARun"),
     Mutant("the text of an error is shown", "tasks/carrying.py", "The server's log says what, under “task {task.pk}”.\"", '" + repr(sys.exc_info()[1])', "test_tasks.Ends"),

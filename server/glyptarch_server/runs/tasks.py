@@ -23,7 +23,7 @@ __all__ = [
 
 _log = logging.getLogger("glyptarch.runs")
 
-register(Kind(name="run", carry=carry_out, end=actions.end_with_task))
+register(Kind(name="run", carry=carry_out, end=actions.end_with_task, begins_quickly=True))
 register(Kind(name="deletion", carry=deletion.carry_out_deletion, queue="care", can_stop=False))
 
 

@@ -31,6 +31,7 @@ __all__ = [
 _log = logging.getLogger("glyptarch.tasks")
 _MOST_TRIES = 12
 """How often a task is begun again without getting any further."""
+_BEFORE_ALL_TURNS = 1
 _LEFT_ALONE = timedelta(seconds=15)
 _KEPT = timedelta(days=7)
 _THINNED_AT_ONCE = 500
@@ -72,13 +73,13 @@ def begin_task(
             asked_at=now,
         )
         if queue:
-            _queue(task)
+            _queue(task, priority=_BEFORE_ALL_TURNS if kind_named(kind).begins_quickly else -task.turn)
     return task
 
 
-def _queue(task: Task) -> None:
+def _queue(task: Task, *, priority: int) -> None:
     queue = kind_named(task.kind).queue
-    defer(queries.JOB, queue=queue, lock=task.lock, priority=-task.turn, task_id=task.pk)
+    defer(queries.JOB, queue=queue, lock=task.lock, priority=priority, task_id=task.pk)
 
 
 def turn_of(blog_id: int, kind: str) -> int:
@@ -173,7 +174,7 @@ def take_up_abandoned(*, now: datetime) -> int:
             if left is None or queries.has_job(left) or give_up(left, now=now):
                 continue
             _log.warning("task %s (%s) had no job and is taken up again", left.pk, left.kind)
-            _queue(left)
+            _queue(left, priority=-left.turn)
             taken_up += 1
     return taken_up
 

@@ -100,7 +100,8 @@ async def _lane_again_and_again(worker_app: App, name: str) -> None:
 
     Each lane does so by itself: one that ends its jobs in good order would hold up the others for a minute.
     """
-    while True:
+    # A lane that is cancelled while the database is away ends with the database's error.
+    while not is_ending():
         try:
             await _lane(worker_app, name)
         except Exception as error:  # noqa: BLE001 - whatever ended the lane, it is begun again
