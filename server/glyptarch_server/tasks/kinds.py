@@ -24,8 +24,10 @@ class Kind:
 
     ``carry`` works through a task and returns when it is done. It calls ``report`` of the carrier between two batches,
     and ``check`` in each transaction that writes for the blog, once it holds the blog's turn. It must be safe to begin
-    again after a crash. A kind that ``begins_quickly`` comes before all turns once, because its first pass takes a
-    moment: it asks others for something, and waits. ``end`` writes the end into the rows of its app, in the transaction that ends the task.
+    again after a crash. ``end`` writes the end into the rows of its app, in the transaction that ends the task.
+
+    A kind that ``begins_quickly`` comes before all turns once, because its first pass takes a moment: it asks others
+    for something, and waits.
     """
 
     name: str
