@@ -94,7 +94,8 @@ def main(words: Sequence[str]) -> int:
     # Broken connections are the purpose.
     logging.disable(logging.CRITICAL)
     with ExitStack() as stack:
-        database = Database(f"faults-postgres-{os.getpid()}", free_port(), fast=True)
+        # A fast one loses what was committed just before it is killed.
+        database = Database(f"faults-postgres-{os.getpid()}", free_port())
         stack.callback(database.remove)
         database.start()
         os.environ.update(database.environment())
