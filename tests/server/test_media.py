@@ -3,6 +3,7 @@
 import io
 import re
 import tempfile
+import time
 import urllib.request
 from datetime import timedelta
 from pathlib import Path
@@ -24,6 +25,8 @@ from glyptarch_server.media.lifecycle import PAUSES, CopyState
 from glyptarch_server.media.models import Picture, PictureCopy, Recording
 from glyptarch_server.posts.models import Post
 from glyptarch_server.runs.deletion import remove_old_blogs
+from glyptarch_server.tasks.carrying import Carrier
+from glyptarch_server.tasks.lifecycle import StopError
 from glyptarch_server.tasks.models import Task
 from glyptarch_server.wiring import FetchCode, Fetched, FetchError, FetchRequest
 from glyptarch_standins.app import World, make_app
@@ -35,6 +38,7 @@ from tests.server.fixtures import (
     NOW,
     CannedPortal,
     carry_kind,
+    carry_task,
     fill,
     make_blog,
     make_campaign,
@@ -323,6 +327,32 @@ class Recordings(MediaCase):
         self.assertEqual(again["state"], "waiting")
         listed = self.client.get("/api/blogs/meadow/recordings").json()
         self.assertEqual((listed["total"], listed["rows"][0]["shown_by"]), (1, 1))
+
+    def test_a_download_ends_soon_after_it_was_stopped(self) -> None:
+        self.published(f'<video src="{FILM}"></video>', recordings=True)
+        task = Task.objects.get(kind="recording")
+
+        told: list[bool] = []
+
+        class Endless(SavingPortal):
+            def _answer(self, request: FetchRequest) -> Fetched | FetchError:
+                assert request.on_progress is not None
+                for _ in range(2000):
+                    if not request.on_progress(1000, 1_000_000):
+                        told.append(True)
+                        return FetchError(FetchCode.CUT_OFF, "It was stopped.")
+                    time.sleep(0.01)
+                raise AssertionError("nobody has stopped it")
+
+        with (
+            patch.object(actions, "_SECONDS_BETWEEN_LOOKS", 0.1),
+            patch.object(Carrier, "report", side_effect=StopError),
+        ):
+            carry_task(task.pk, Endless({FILM: b""}))
+        task.refresh_from_db()
+        recording = Recording.objects.get()
+        self.assertEqual((task.state, recording.state, recording.fault), ("stopped", "given_up", "stopped"))
+        self.assertEqual(told, [True], "the fetch itself was told to end")
 
     def test_it_asks_for_no_more_than_the_campaign_allows(self) -> None:
         self.published(f'<video src="{FILM}"></video>', recordings=True, most_mb=7)

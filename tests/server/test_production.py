@@ -1,5 +1,6 @@
 """Production: strong settings, nothing of the demo, health, metrics, logs, and a clock."""
 
+import asyncio
 import json
 import re
 import subprocess
@@ -13,8 +14,10 @@ from django.test import Client, SimpleTestCase, TestCase, TransactionTestCase, o
 from glyptarch_launcher.paths import REPOSITORY
 from glyptarch_launcher.ports import free_port
 from glyptarch_launcher.processes import Group, wait_for
+from glyptarch_server.common import ending
 from glyptarch_server.config.logs import without_secrets
 from glyptarch_server.posts.models import Post
+from glyptarch_server.runs.management.commands import worker
 from procrastinate.contrib.django.models import ProcrastinateWorker
 
 from tests.processes import MANAGE, server_group, until
@@ -195,6 +198,23 @@ class Logs(SimpleTestCase):
         self.assertEqual(
             (line["event"], line["run"], line["request"], line["level"]), ("run 7 ended", 7, "abc", "warning")
         )
+
+
+class Lanes(SimpleTestCase):
+    def test_a_lane_that_is_interrupted_begins_again_until_the_worker_is_told_to_end(self) -> None:
+        self.addCleanup(ending._ending.clear)
+        begun: list[str] = []
+
+        async def interrupted(_app: object, name: str) -> None:
+            begun.append(name)
+            if len(begun) == 3:
+                # As when it is cancelled while the database is away.
+                ending.end_soon()
+            raise ConnectionError
+
+        with patch.multiple(worker, _lane=interrupted, _FIRST_PAUSE=0.0), self.assertLogs("glyptarch.worker"):
+            asyncio.run(asyncio.wait_for(worker._lane_again_and_again(None, "care"), 5))  # type: ignore[arg-type]
+        self.assertEqual(begun, ["care"] * 3)
 
 
 class Parts(TransactionTestCase):

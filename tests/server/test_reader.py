@@ -256,7 +256,7 @@ class TheLoop(TransactionTestCase):
         sources = [make_source(blog, f"s{number}") for number in range(2)]
         task = begin_run(make_campaign(blog, "Sky", sources=("s0", "s1")), by=None, now=NOW).task_id or 0
         ask_for(task, sources)
-        woken: list[int] = []
+        woken: list[Task] = []
         both = threading.Barrier(2, timeout=10)
 
         def answer_one(source: Source) -> None:
@@ -272,13 +272,13 @@ class TheLoop(TransactionTestCase):
             both.wait()
             answer_one(source)
 
-        with patch.object(asking, "wake", woken.append):
+        with patch.object(asking, "wake", lambda task, **_: woken.append(task)):
             threads = [threading.Thread(target=begin, args=[source]) for source in sources]
             for thread in threads:
                 thread.start()
             for thread in threads:
                 thread.join()
-        self.assertEqual(woken, [task])
+        self.assertEqual([row.pk for row in woken], [task])
 
     def test_claims_of_a_round_that_broke_off_are_not_renewed(self) -> None:
         source = make_source(make_blog(), "s0")

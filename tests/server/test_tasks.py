@@ -1,5 +1,6 @@
 """Long work of all kinds: progress, stop, healing, fairness, and an end in words."""
 
+import json
 from collections.abc import Callable
 from datetime import timedelta
 from typing import Any
@@ -34,7 +35,12 @@ class TaskCase(TestCase):
         self.blog = make_blog(owner=make_user())
         self.ended: list[tuple[int, TaskState]] = []
         self.work: Callable[[Task, Carrier], None] = lambda task, carrier: carrier.report(task.total, task.total)
-        for name, settings in (("digging", {}), ("sealing", {"can_stop": False}), ("copying", {"queue": "media"})):
+        for name, settings in (
+            ("digging", {}),
+            ("sealing", {"can_stop": False}),
+            ("copying", {"queue": "media"}),
+            ("asking", {"begins_quickly": True}),
+        ):
             kind = Kind(name=name, carry=self.do, end=self.end, **settings)  # type: ignore[arg-type]
             self.enterContext(patch.dict(kinds._KINDS, {name: kind}))
 
@@ -174,6 +180,43 @@ class GoesOn(TaskCase):
         self.assertGreater(raised.exception.seconds, 0)
         self.carry(earlier)
         self.assertEqual(self.carry(later).state, "done")
+
+    def test_behind_an_earlier_one_whose_job_it_does_not_hold_up(self) -> None:
+        for number in range(3):
+            self.begin(number)
+        earlier = self.begin(7, lock="garden")
+        later = self.begin(8, "asking", lock="garden")
+        fetched = self.work_off()
+        self.assertEqual(fetched[0], later.pk, "it comes before all turns once")
+        earlier.refresh_from_db()
+        self.assertEqual(earlier.state, "done")
+        self.assertEqual(fetched[-1], later.pk, "the end of the earlier one has woken it")
+        later.refresh_from_db()
+        self.assertEqual(later.state, "done")
+
+    def work_off(self) -> list[int]:
+        """Do the jobs that procrastinate gives to a worker, until there is none for now.
+
+        Return the numbers of their tasks.
+        """
+        numbers: list[int] = []
+        with connection.cursor() as cursor:
+            while True:
+                cursor.execute("SELECT id, args FROM procrastinate_fetch_job_v2(NULL, NULL)")
+                job, arguments = cursor.fetchone()
+                if job is None:
+                    return numbers
+                numbers.append(json.loads(arguments)["task_id"])
+                try:
+                    carrying.carry(numbers[-1], fetcher=None, clock=clock)  # type: ignore[arg-type]
+                except LaterError as later:
+                    cursor.execute(
+                        "UPDATE procrastinate_jobs SET status = 'todo', priority = %s,"
+                        " scheduled_at = now() + make_interval(secs => %s) WHERE id = %s",
+                        [-later.turn, later.seconds, job],
+                    )
+                else:
+                    cursor.execute("DELETE FROM procrastinate_jobs WHERE id = %s", [job])
 
     def test_by_the_same_job_which_keeps_its_lock(self) -> None:
         strategy = app.tasks["carry_task"].retry_strategy
@@ -338,6 +381,8 @@ class OverHttp(ApiCase):
             (listed["kind"], listed["subject"], listed["path"]), ("run", "Night", f"runs/{self.run_row.pk}")
         )
         self.assertEqual((listed["done"], listed["total"], listed["seconds_left"]), (10, 40, 60))
+        self.assertFalse(listed["can_stop"], "a viewer may not")
+        self.assertTrue(self.call(self.editor, "GET", "/blogs/meadow/tasks").json()[0]["can_stop"])
 
     def test_editors_stop_what_editors_begin_and_viewers_do_not(self) -> None:
         number = self.call(self.viewer, "GET", "/blogs/meadow/tasks").json()[0]["id"]

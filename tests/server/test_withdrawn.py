@@ -5,6 +5,9 @@ from unittest.mock import patch
 
 from django.test import TestCase
 from glyptarch_server.audit.models import Entry
+from glyptarch_server.blogs.actions import add_member
+from glyptarch_server.blogs.models import Membership, Role
+from glyptarch_server.common.acting import acting_as
 from glyptarch_server.common.problems import Conflict
 from glyptarch_server.items.actions import read_and_capture
 from glyptarch_server.items.models import Item
@@ -15,7 +18,18 @@ from glyptarch_server.runs.batches import decide_batch
 from glyptarch_server.sources.models import Source, SourceState
 from glyptarch_server.sources.readings import due_for_schedule
 
-from tests.server.fixtures import NOW, CannedPortal, clock, fill, make_blog, make_campaign, make_source, run
+from tests.server.fixtures import (
+    NOW,
+    CannedPortal,
+    carry_kind,
+    clock,
+    fill,
+    make_blog,
+    make_campaign,
+    make_source,
+    make_user,
+    run,
+)
 from tests.server.test_runs import FEED
 
 
@@ -77,6 +91,17 @@ class Withdrawn(TestCase):
         SourceState.objects.update(next_read_at=None)
         self.withdraw()
         self.assertEqual(due_for_schedule([self.source], now=NOW), [])
+
+    def test_a_long_takedown_ends_even_where_its_person_loses_the_right_to_it(self) -> None:
+        fill(self.source, range(120))
+        run(make_campaign(self.blog, match={"rules": []}))
+        edda = make_user("edda")
+        add_member(self.blog, edda, Role.EDITOR)
+        with acting_as(edda, NOW):
+            self.withdraw()
+        Membership.objects.filter(user=edda).delete()
+        carry_kind("change")
+        self.assertFalse(Post.objects.exclude(state="binned").exists())
 
     def test_lifting_is_in_the_audit(self) -> None:
         self.withdraw()

@@ -165,7 +165,7 @@ SERVER: Final = (
     Mutant("the text of an error is shown", "tasks/carrying.py", "The server's log says what, under “task {task.pk}”.\"", '" + repr(sys.exc_info()[1])', "test_tasks.Ends"),
     Mutant("a person without the role goes on", "tasks/carrying.py", "if role is None or role.rank < Role(row.role).rank:", "if False:", "test_tasks.AsksAgain"),
     Mutant("a worker that ends goes on", "tasks/carrying.py", "if is_ending():", "if False:", "test_tasks.GoesOn"),
-    Mutant("a task overtakes one with its lock", "tasks/carrying.py", "if queries.has_earlier(task):", "if False:", "test_tasks.GoesOn"),
+    Mutant("a task overtakes one with its lock", "tasks/carrying.py", "if ahead is not None:", "if False:", "test_tasks.GoesOn"),
     Mutant("a blog with many tasks keeps the turns", "tasks/actions.py", "0 if own is None else own + 1", "0", "test_tasks.Turns"),
     Mutant("a task without progress is begun for ever", "tasks/carrying.py", "if task is None or give_up(task, now=clock()):", "if task is None:", "test_tasks.Ends"),
     Mutant("states move as they like", "posts/actions.py", "if not may_move(state, to):", "if False:", "test_runs"),

@@ -152,6 +152,7 @@ def carry_out_pictures(task: Task, carrier: Carrier) -> None:
     done = task.done
     while due := queries.due_copies(task.ref, carrier.now(), _AT_ONCE):
         carrier.report(done, done + queries.number_due(task.ref, carrier.now()))
+        carrier.check()
         _copy(due, fetcher=carrier.fetcher, now=carrier.now())
         done += len(due)
 
@@ -362,6 +363,7 @@ def carry_out_recording(task: Task, carrier: Carrier) -> None:
     row = Recording.objects.filter(pk=task.ref, next_at__lte=carrier.now()).first()
     if row is None:
         return
+    carrier.check()
     with tempfile.TemporaryDirectory(prefix="glyptarch-") as folder:
         path = Path(folder) / "recording"
         answer = _download(row, path, carrier)

@@ -109,11 +109,11 @@ def begin_change(
     subject: str = "",
     now: datetime,
     lock: str = "",
-    role: Role = Role.EDITOR,
+    role: Role | None = Role.EDITOR,
 ) -> Change:
     """Change posts: directly where they are few, else by a task begun with the change.
 
-    ``role`` is what the acting person must still be while the task goes on.
+    ``role`` is what the acting person must still be while the task goes on; None where it must end in any case.
     """
     with transaction.atomic():
         change = new_change(blog, action, what, posts, subject=subject, now=now)
@@ -126,7 +126,7 @@ def _audited(what: Mapping[str, Any]) -> dict[str, Any]:
     return {name: value for name, value in what.items() if name != "values"}
 
 
-def _go(change: Change, *, now: datetime, lock: str = "", role: Role = Role.EDITOR) -> None:
+def _go(change: Change, *, now: datetime, lock: str = "", role: Role | None = Role.EDITOR) -> None:
     if len(change.posts) <= AT_ONCE:
         while carry_on_once(change, now=now):
             pass
@@ -140,8 +140,8 @@ def _go(change: Change, *, now: datetime, lock: str = "", role: Role = Role.EDIT
         path="posts",
         lock=lock,
         total=len(change.posts),
-        by_id=change.by_id,
-        role=role,
+        by_id=change.by_id if role else None,
+        role=role or Role.EDITOR,
     )
     change.save(update_fields=["task"])
 

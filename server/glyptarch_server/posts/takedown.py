@@ -67,7 +67,9 @@ def _withdraw(
     blog: Blog, posts: Sequence[Post], subject: str, *, asked_by: str, reason: str, now: datetime
 ) -> Takedown:
     what = {"marker": True}
-    change = begin_change(blog, Action.BIN, what, [post.pk for post in posts], subject=subject, now=now)
+    numbers = [post.pk for post in posts]
+    # It goes on even where the person loses the right to it meanwhile: what was withdrawn must not stay published.
+    change = begin_change(blog, Action.BIN, what, numbers, subject=subject, now=now, role=None)
     person = acting_person()
     record("takedown.made", subject, blog=blog.pk, after={"posts": len(posts), "asked_by": asked_by})
     return Takedown.objects.create(

@@ -98,16 +98,16 @@ def answer(readings: Mapping[int, Reading | None], *, by: str, now: datetime) ->
         PendingReading.objects.filter(AnyOf("source", list(readings)), claimed_by=by).delete()
         waiting = ReadRequest.objects.filter(AnyOf("source", list(readings)), answered=False).order_by("pk")
         # Two readers that answer the last two sources of a task must each see what the other has answered.
-        hold(waiting.values_list("task", flat=True))
+        tasks = hold(waiting.values_list("task", flat=True))
         requests = list(waiting.select_for_update())
         for request in requests:
             request.answered, request.reading = True, readings[request.source_id]
         ReadRequest.objects.bulk_update(requests, ["answered", "reading"], batch_size=500)
-        for task_id in {request.task_id for request in requests}:
-            asked = asked_of(task_id)
-            note_progress(task_id, asked.answered, asked.total, phase="gathering", now=now)
+        for task in tasks:
+            asked = asked_of(task.pk)
+            note_progress(task, asked.answered, asked.total, phase="gathering", now=now)
             if asked.answered == asked.total:
-                wake(task_id)
+                wake(task, priority=-task.turn)
 
 
 @dataclass(frozen=True, slots=True)

@@ -93,26 +93,26 @@ def turn_of(blog_id: int, kind: str) -> int:
     return max(queries.lowest_turn(kinds), 0 if own is None else own + 1)
 
 
-def hold(task_ids: Iterable[int]) -> None:
+def hold(task_ids: Iterable[int]) -> list[Task]:
     """Lock tasks until the transaction ends, in the order of their numbers."""
     rows = Task.objects.filter(pk__in=set(task_ids)).order_by("pk")
-    list(rows.select_for_update(of=("self",), no_key=True).values_list("pk", flat=True))
+    return list(rows.select_for_update(of=("self",), no_key=True))
 
 
-def note_progress(task_id: int, done: int, total: int, *, phase: str, now: datetime) -> None:
+def note_progress(task: Task, done: int, total: int, *, phase: str, now: datetime) -> None:
     """Note how far others are with what a task waits for."""
-    rows = Task.objects.filter(pk=task_id, ended_at=None)
+    rows = Task.objects.filter(pk=task.pk, ended_at=None)
     rows.update(done=done, total=total, phase=phase, beat_at=now)
 
 
-def wake(task_id: int) -> None:
+def wake(task: Task, *, priority: int) -> None:
     """Let a task go on at once that waits for a time."""
     with connection.cursor() as cursor:
         # procrastinate's models are read-only, so its table is changed by SQL.
         cursor.execute(
-            "UPDATE procrastinate_jobs SET scheduled_at = NULL"
+            "UPDATE procrastinate_jobs SET scheduled_at = NULL, priority = %s"
             " WHERE status = 'todo' AND task_name = %s AND args @> jsonb_build_object('task_id', %s::bigint)",
-            [queries.JOB, task_id],
+            [priority, queries.JOB, task.pk],
         )
 
 
@@ -146,6 +146,9 @@ def end_task(task: Task, state: TaskState, *, now: datetime, why: str = "") -> b
         row.state, row.ended_at, row.failure = state.value, now, why[:500]
         row.save(update_fields=["state", "ended_at", "failure"])
         kind_named(row.kind).end(row, state, now)
+        behind = queries.next_with_lock(row)
+        if behind is not None:
+            wake(behind, priority=-behind.turn)
     return True
 
 

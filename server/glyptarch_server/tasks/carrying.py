@@ -23,7 +23,9 @@ __all__ = ["Carrier", "carry"]
 _log = logging.getLogger("glyptarch.tasks")
 _SECONDS_OF_A_TURN = 1.0
 """How long a task works while others wait: some batches, so that beginning again costs little beside them."""
-_SECONDS_BEHIND_ANOTHER = 2.0
+_SECONDS_BEHIND_ANOTHER = 5.0
+"""The end of the earlier task wakes the later one; this is for when it ends in this very moment."""
+_BEHIND_ANOTHER = 100
 
 
 class Carrier:
@@ -94,8 +96,12 @@ def carry(task_id: int, *, fetcher: FetchPortal, clock: Clock, gives_way: bool =
     task = Task.objects.filter(pk=task_id, ended_at=None).first()
     if task is None or give_up(task, now=clock()):
         return
-    if queries.has_earlier(task):
-        raise LaterError("an earlier task has the same lock", seconds=_SECONDS_BEHIND_ANOTHER)
+    ahead = queries.turn_ahead(task)
+    if ahead is not None:
+        later = LaterError("an earlier task has the same lock", seconds=_SECONDS_BEHIND_ANOTHER)
+        # Of two jobs with one lock the higher priority comes first, and holds up the other even while it is not due.
+        later.turn = ahead + _BEHIND_ANOTHER
+        raise later
     Task.objects.filter(pk=task.pk, begun_at=None).update(begun_at=clock())
     Task.objects.filter(pk=task.pk).update(tries=F("tries") + 1, state=TaskState.WORKING.value, beat_at=clock())
     kind = kind_named(task.kind)

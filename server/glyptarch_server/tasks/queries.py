@@ -18,14 +18,15 @@ __all__ = [
     "WORKER_SILENT",
     "abandoned",
     "active_task",
-    "has_earlier",
     "has_job",
     "highest_turn",
     "is_carried_out",
     "listed_tasks",
     "lowest_turn",
+    "next_with_lock",
     "others_wait",
     "task_of",
+    "turn_ahead",
 ]
 
 JOB = "carry_task"
@@ -63,9 +64,22 @@ def active_task(kind: str, ref: int) -> Task | None:
     return Task.objects.filter(kind=kind, ref=ref, ended_at=None).first()
 
 
-def has_earlier(task: Task) -> bool:
-    """Whether an earlier task with the same lock has not ended."""
-    return Task.objects.filter(lock=task.lock, ended_at=None, pk__lt=task.pk).exists()
+def turn_ahead(task: Task) -> int | None:
+    """Return the highest turn among the earlier tasks with the same lock under way.
+
+    None where none is.
+    """
+    earlier = Task.objects.filter(lock=task.lock, ended_at=None, pk__lt=task.pk)
+    turn: int | None = earlier.aggregate(turn=Max("turn"))["turn"]
+    return turn
+
+
+def next_with_lock(task: Task) -> Task | None:
+    """Return the first task under way with the lock of a task that has ended.
+
+    None for none.
+    """
+    return Task.objects.filter(lock=task.lock, ended_at=None).order_by("pk").first()
 
 
 def lowest_turn(kinds: Collection[str]) -> int:

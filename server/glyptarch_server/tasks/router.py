@@ -7,7 +7,7 @@ from django.http import HttpRequest
 from ninja import Router
 
 from glyptarch_server import wiring
-from glyptarch_server.blogs.queries import Role, blog_for
+from glyptarch_server.blogs.queries import Role, blog_for, role_of
 from glyptarch_server.common.fields import RowNumber
 from glyptarch_server.tasks import actions, queries
 from glyptarch_server.tasks.kinds import kind_named
@@ -23,7 +23,7 @@ router = Router(tags=["tasks"])
 _LATELY = timedelta(hours=1)
 
 
-def _task(row: "Task", now: datetime) -> TaskOut:
+def _task(row: "Task", now: datetime, role: Role) -> TaskOut:
     return TaskOut(
         id=row.pk,
         kind=row.kind,
@@ -31,7 +31,7 @@ def _task(row: "Task", now: datetime) -> TaskOut:
         path=row.path,
         state=TaskState(row.state),
         stop_asked=row.stop_asked,
-        can_stop=kind_named(row.kind).can_stop and row.ended_at is None,
+        can_stop=kind_named(row.kind).can_stop and row.ended_at is None and role.rank >= Role(row.role).rank,
         phase=row.phase,
         done=row.done,
         total=row.total,
@@ -58,7 +58,8 @@ def _seconds_left(row: "Task", now: datetime) -> int | None:
 def list_tasks(request: HttpRequest, blog: str) -> list[TaskOut]:
     """Return what goes on in a blog, and what ended in the last hour."""
     owned, now = blog_for(request.user, blog), wiring.clock()()
-    return [_task(row, now) for row in queries.listed_tasks(owned, since=now - _LATELY)]
+    role = role_of(request.user, owned) or Role.VIEWER
+    return [_task(row, now, role) for row in queries.listed_tasks(owned, since=now - _LATELY)]
 
 
 @router.post("/blogs/{blog}/tasks/{int:number}/stop", response=TaskOut, operation_id="stopTask")
@@ -70,4 +71,4 @@ def stop_task(request: HttpRequest, blog: str, number: RowNumber) -> TaskOut:
     task, now = queries.task_of(blog_for(request.user, blog), number), wiring.clock()()
     owned = blog_for(request.user, blog, Role(task.role))
     actions.ask_to_stop(task, now=now)
-    return _task(queries.task_of(owned, number), now)
+    return _task(queries.task_of(owned, number), now, Role(task.role))

@@ -9587,8 +9587,8 @@ export interface components {
          * TaskOut
          * @description Long work under way or lately ended.
          *
-         *     ``path`` is the screen below that of the blog which shows it. ``total`` is 0 and ``seconds_left`` null where it is
-         *     not known.
+         *     ``can_stop`` says whether the person who asks may stop it now. ``path`` is the screen below that of the blog which
+         *     shows it. ``total`` is 0 and ``seconds_left`` null where it is not known.
          */
         TaskOut: {
             /**
