@@ -5,7 +5,7 @@ from contextlib import contextmanager
 from urllib.parse import urlsplit
 
 from django.db import connections
-from playwright.sync_api import Page, Route, expect, sync_playwright
+from playwright.sync_api import ConsoleMessage, Page, Route, expect, sync_playwright
 
 __all__ = ["opened"]
 
@@ -43,7 +43,7 @@ def opened() -> Iterator[tuple[Page, list[str]]]:
         page = browser.new_context(viewport={"width": 1280, "height": 800}).new_page()
         page.route("**/*", guard)
         page.on("pageerror", lambda error: troubles.append(str(error)))
-        page.on("console", lambda message: troubles.append(message.text) if message.type == "error" else None)
+        page.on("console", lambda said: troubles.append(_worded(said)) if said.type == "error" else None)
         page.set_default_timeout(_PATIENCE)
         try:
             yield page, troubles
@@ -51,3 +51,8 @@ def opened() -> Iterator[tuple[Page, list[str]]]:
             # Playwright's block has its own context, and Django has a connection per context.
             connections.close_all()
             browser.close()
+
+
+def _worded(said: ConsoleMessage) -> str:
+    """Return a console message with the address that it is about."""
+    return f"{said.text} {said.location.get('url', '')}".rstrip()

@@ -15,7 +15,8 @@ export function isEnded(task: Task): boolean {
 export const tasksQuery = (blog: string) =>
   queryOptions({
     queryKey: keys.tasks(blog),
-    queryFn: () => unwrap(client.GET("/api/blogs/{blog}/tasks", { params: { path: { blog } } })),
+    queryFn: ({ signal }) =>
+      unwrap(client.GET("/api/blogs/{blog}/tasks", { params: { path: { blog } }, signal })),
     refetchInterval: (query) => (query.state.data?.some((task) => !isEnded(task)) ? SOON : LATER),
   });
 

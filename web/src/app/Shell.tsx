@@ -75,7 +75,11 @@ function Person({ blog, session }: { blog: string; session: Session }) {
   const navigate = useNavigate();
   const queries = useQueryClient();
   const leave = useMutation({
-    mutationFn: signOut,
+    mutationFn: async () => {
+      // What is still on its way would come back as “sign in first”.
+      await queries.cancelQueries();
+      return signOut();
+    },
     onSuccess: (next) => {
       // The observed query must stay the same cache entry; a new one would have no observer.
       queries.setQueryData(sessionQuery.queryKey, next);

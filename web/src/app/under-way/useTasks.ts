@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { keys } from "@/api/keys";
+import { sessionQuery } from "@/api/session";
 import { type Task, tasksQuery } from "@/api/tasks";
 
 /** The tasks of a blog, asked again after every change, since any change may have begun one. */
@@ -9,8 +10,10 @@ export function useTasks(blog: string): readonly Task[] {
   useEffect(
     () =>
       queries.getMutationCache().subscribe((event) => {
-        if (event.type === "updated" && event.action.type === "success")
-          queries.invalidateQueries({ queryKey: keys.tasks(blog) });
+        const changed = event.type === "updated" && event.action.type === "success";
+        // Signing out is a change as well, after which nothing is answered.
+        const signedIn = Boolean(queries.getQueryData(sessionQuery.queryKey)?.name);
+        if (changed && signedIn) queries.invalidateQueries({ queryKey: keys.tasks(blog) });
       }),
     [queries, blog],
   );
