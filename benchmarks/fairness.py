@@ -32,7 +32,7 @@ def _source(blog: Any, number: int) -> Any:  # noqa: ANN401 - Django is set up o
     from glyptarch_server.sources.models import Source  # noqa: PLC0415 - Django is set up only now
 
     key = f"s{number}"
-    return Source(blog=blog, key=key, url=address(number), title=key, added_at=NOW, any_certificate=True)
+    return Source(blog=blog, key=key, url=address(number), title=key, added_at=NOW)
 
 
 def _campaigns(slug: str, names: list[tuple[str, list[int]]]) -> list[Any]:
@@ -40,10 +40,11 @@ def _campaigns(slug: str, names: list[tuple[str, list[int]]]) -> list[Any]:
     from glyptarch_core.campaign import load_document  # noqa: PLC0415
     from glyptarch_server.blogs.actions import create_blog  # noqa: PLC0415
     from glyptarch_server.campaigns.actions import create_campaign  # noqa: PLC0415
-    from glyptarch_server.sources.models import Source  # noqa: PLC0415
+    from glyptarch_server.sources.models import Source, SourceAccess  # noqa: PLC0415
 
     blog = create_blog(slug=slug, title=slug, tagline="", language="en", now=NOW)
-    Source.objects.bulk_create(_source(blog, number) for _, numbers in names for number in numbers)
+    made = Source.objects.bulk_create(_source(blog, number) for _, numbers in names for number in numbers)
+    SourceAccess.objects.bulk_create(SourceAccess(source=source, any_certificate=True) for source in made)
     campaigns = []
     for name, numbers in names:
         rules = {"gather": {"sources": [f"s{number}" for number in numbers]}, "release": {"mode": "publish"}}

@@ -82,15 +82,16 @@ def _ours() -> Iterator[tuple[float, int]]:
     from glyptarch_server.items.reader import ReaderLoop  # noqa: PLC0415
     from glyptarch_server.runs.actions import begin_run  # noqa: PLC0415
     from glyptarch_server.sources.asking import any_pending, ask_for  # noqa: PLC0415
-    from glyptarch_server.sources.models import Source, SourceState  # noqa: PLC0415
+    from glyptarch_server.sources.models import Source, SourceAccess, SourceState  # noqa: PLC0415
     from glyptarch_server.throttle.hosts import SharedHosts  # noqa: PLC0415
     from glyptarch_server.wiring import FetchPortal  # noqa: PLC0415
 
     blog = create_blog(slug="bench", title="Bench", tagline="", language="en", now=NOW)
     sources = Source.objects.bulk_create(
-        Source(blog=blog, key=f"s{number}", url=address(number), title=f"S {number}", added_at=NOW, any_certificate=True)
+        Source(blog=blog, key=f"s{number}", url=address(number), title=f"S {number}", added_at=NOW)
         for number in range(SOURCES)
     )  # fmt: skip
+    SourceAccess.objects.bulk_create(SourceAccess(source=source, any_certificate=True) for source in sources)
     SourceState.objects.update(etag='"1"', judged_at=NOW, health="ok")
     campaign = create_campaign(blog, "Bench", CampaignDocument(), by=None, now=NOW)
     task = begin_run(campaign, by=None, now=NOW, queue=False).task_id or 0

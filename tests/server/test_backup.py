@@ -23,6 +23,11 @@ KEPT = {
     "revisions": "SELECT id, number, document::text FROM campaigns_revision ORDER BY id",
     "items": "SELECT id, raw::text FROM items_item ORDER BY id",
 }
+PARTS_OF_A_SOURCE = {
+    "SELECT pause_ms, any_certificate FROM sources_sourceaccess": [(250, False)],
+    "SELECT words, selector FROM sources_fulltext": [(50, "")],
+    "SELECT platform, search_words::text FROM sources_platformask": [("wire", "[]")],
+}
 
 
 class Backups(SimpleTestCase):
@@ -141,10 +146,12 @@ class Upgrades(SimpleTestCase):
 
     databases = {"default"}
 
-    def upgrade(self, name: str, dump: str, *, posts: int) -> None:
-        """Bring a dump up to date, and compare what it held."""
+    def load(self, name: str, dump: str) -> None:
         ask(name, gzip.decompress((DUMPS / dump).read_bytes()).decode())
         ask(name, "SELECT pg_catalog.set_config('search_path', 'public', false)")
+
+    def upgrade(self, name: str, *, posts: int) -> None:
+        """Bring a database up to date, and compare what it held."""
         before = {what: ask(name, query) for what, query in KEPT.items()}
         self.assertEqual(len(before["posts"]), posts)
         done = manage(name, "migrate", "-v0")
@@ -154,14 +161,39 @@ class Upgrades(SimpleTestCase):
 
     def test_a_database_of_the_first_release_keeps_all_that_is_in_it_and_goes_on_with_its_run(self) -> None:
         with own_database() as name:
-            self.upgrade(name, "0.1.sql.gz", posts=9)
+            self.load(name, "0.1.sql.gz")
+            manage(name, "migrate", "-v0", "sources", "0018")
+            ask(
+                name,
+                "UPDATE sources_source SET pause_ms = 250, full_text_words = 50, platform = 'wire' WHERE key = 'club'",
+            )
+            self.upgrade(name, posts=9)
+            for query, rows in PARTS_OF_A_SOURCE.items():
+                self.assertEqual(ask(name, query), rows, query)
             under_way = "SELECT r.state, t.kind, t.state FROM runs_run r JOIN tasks_task t ON t.id = r.task_id"
             self.assertEqual(ask(name, under_way), [("deciding", "run", "waiting")])
             self.assertEqual(ask(name, "SELECT count(*) FROM procrastinate_jobs"), [(0,)], "a task gets a new job")
 
+    def test_a_backup_of_an_earlier_state_is_restored_and_brought_up_to_date(self) -> None:
+        folder = Path(self.enterContext(tempfile.TemporaryDirectory()))
+        with own_database() as old:
+            self.load(old, "0.1.sql.gz")
+            # Backups came with the log of changes, long before the parts of sources.
+            for app in ("audit", "media"):
+                done = manage(old, "migrate", "-v0", app)
+                self.assertEqual(done.returncode, 0, done.stderr)
+            self.assertNotEqual(manage(old, "migrate", "--check").returncode, 0)
+            with on_database(old), override_settings(MEDIA_ROOT=folder / "none"):
+                backup.back_up(folder / "old.tar", now=NOW)
+        with own_database() as name:
+            done = manage(name, "restore", folder / "old.tar", GLYPTARCH_MEDIA=str(folder / "media"))
+            self.assertEqual(done.returncode, 0, done.stderr)
+            self.upgrade(name, posts=9)
+
     def test_a_database_of_version_0_3_is_brought_up_to_date_with_all_that_is_in_it(self) -> None:
         with own_database() as name:
-            self.upgrade(name, "0.3.sql.gz", posts=12)
+            self.load(name, "0.3.sql.gz")
+            self.upgrade(name, posts=12)
             roles = "SELECT username, role FROM blogs_membership JOIN accounts_user u ON u.id = user_id ORDER BY 1"
             # In that version editors decided about posts and comments, and wrote no rules.
             self.assertEqual(ask(name, roles), [("edda", "reviewer"), ("mira", "owner")])

@@ -14,7 +14,7 @@ from glyptarch_server.items.page_pictures import look_up_pages
 from glyptarch_server.pages.actions import make_reader
 from glyptarch_server.pages.fetching import _robots
 from glyptarch_server.runs.models import Decision
-from glyptarch_server.sources.models import Source
+from glyptarch_server.sources.models import FullText, Source
 from glyptarch_server.tasks.models import Task
 from glyptarch_server.wiring import FetchCode, FetchError
 
@@ -27,13 +27,12 @@ ARTICLE = SITE.articles[0]
 LINK = SITE.address(ARTICLE)
 
 
-class FullText(TestCase):
+class TextsOfPages(TestCase):
     def setUp(self) -> None:
         _robots.clear()
         self.blog = make_blog()
         self.source = make_source(self.blog)
-        self.source.full_text_words = 50
-        self.source.save()
+        self.texts = FullText.objects.create(source=self.source, words=50)
         self.entry = CoreItem(
             source="club", identity="1", link=LINK, title=ARTICLE.title, body="<p>Two lines only.</p>"
         )
@@ -87,7 +86,7 @@ class FullText(TestCase):
         self.assertEqual(item.body, self.entry.body)
 
     def test_no_page_is_asked_where_the_source_does_not_say_so(self) -> None:
-        self.source.full_text_words = 0
+        self.texts.words = 0
         self.looked_up(self.page())
         self.assertEqual(self.portal.asked, [])
 
@@ -101,22 +100,19 @@ class FullText(TestCase):
         self.assertIn(ARTICLE.paragraphs[-1][:40], decision.post.body)
 
     def test_the_text_is_taken_from_where_a_selector_finds_it(self) -> None:
-        self.source.text_selector = "section.other"
-        self.source.save()
+        self.texts.selector = "section.other"
         body = f"<html><body><article>{'Seen first. ' * 80}</article><section class=other><p>{ARTICLE.text}</p></section></body></html>"
         item = self.looked_up(body.encode())
         self.assertEqual((item.page, "Seen first" in item.text, ARTICLE.text[:40] in item.text), ("taken", False, True))
 
     def test_a_selector_that_finds_nothing_is_told(self) -> None:
-        self.source.text_selector = "section.gone"
-        self.source.save()
+        self.texts.selector = "section.gone"
         item = self.looked_up(self.page())
         self.assertEqual((item.page, item.body), ("not_found", self.entry.body))
 
     def test_the_text_is_read_by_a_page_reader(self) -> None:
         document = ReaderDocument(url=LINK, article=text_at("section.other"))
-        self.source.text_reader = make_reader(self.blog, "Other", document, now=NOW)
-        self.source.save()
+        self.texts.reader = make_reader(self.blog, "Other", document, now=NOW)
         item = self.looked_up(
             f"<html><body><section class=other><p>{ARTICLE.text}</p></section></body></html>".encode()
         )

@@ -205,7 +205,7 @@ class AccessOfASource(ApiCase):
         self.assertEqual((access_of(self.kept()).headers[0][1], access_of(self.kept()).password), (SECRET, "owl"))
         self.assertEqual(self.put(user="edda").json()["faults"][0]["path"], "password")
         self.put()
-        self.assertEqual(self.kept().access_sealed, "")
+        self.assertEqual(self.kept().access.sealed, "")
 
     def test_headers_that_would_break_a_request_are_refused(self) -> None:
         for name, value in (("Host", "x"), ("X-A\r\nB", "x"), ("X-A", "a\r\nB: c"), ("X-A", "ü"), ("X-A", "")):

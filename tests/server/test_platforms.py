@@ -326,7 +326,7 @@ class PlatformSources(Platforms):
                 self.assertTrue(all(item.title and item.link and item.text for item in items))
                 self.assertTrue(all(item.published for item in items))
                 self.assertEqual(self.read(source)["fresh"], 0)
-        self.assertEqual(Item.objects.filter(source__platform="notes").count(), 25)
+        self.assertEqual(Item.objects.filter(source__ask_row__platform="notes").count(), 25)
 
     def test_faults_end_in_plain_words_and_lose_nothing(self) -> None:
         expected = {
@@ -441,7 +441,7 @@ class PlatformSources(Platforms):
             (read["platform"], read["title"], read["search_words"]),
             ("wire", "From wire", [{"text": "comet tail", "on": True}]),
         )
-        self.assertEqual(read["parameters"], source.parameters)
+        self.assertEqual(read["parameters"], source.ask.parameters)
         short = self.ask("POST", "/asks-yaml", yaml="platform: wire\nsearch_words: [comet, {text: dome, on: false}]")
         self.assertEqual([line["on"] for line in short["search_words"]], [True, False])
         for odd in (

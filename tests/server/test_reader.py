@@ -18,7 +18,7 @@ from glyptarch_server.runs.actions import begin_run
 from glyptarch_server.runs.models import Run
 from glyptarch_server.sources import asking
 from glyptarch_server.sources.asking import CLAIMED_FOR, answer, any_pending, ask_for, asked_of, claim, release, renew
-from glyptarch_server.sources.models import PendingReading, Reading, ReadRequest, Source
+from glyptarch_server.sources.models import FullText, PendingReading, Reading, ReadRequest, Source
 from glyptarch_server.tasks import carrying as tasks
 from glyptarch_server.tasks.lifecycle import LaterError
 from glyptarch_server.tasks.models import Task
@@ -138,7 +138,7 @@ class Asked(ReaderCase):
         self.assertEqual(self.keys(most=3), ["s0", "s3", "s5"])
 
     def test_slow_sources_are_read_apart(self) -> None:
-        Source.objects.filter(key="s1").update(full_text_words=50)
+        FullText.objects.create(source=Source.objects.get(key="s1"), words=50)
         ask_for(self.task("Moon"), list(Source.objects.order_by("key")[:3]))
         self.assertEqual(self.keys(), ["s0", "s2"])
         self.assertEqual([source.key for source in claim(by="me", slow=True, most=5, now=NOW)], ["s1"])
@@ -166,9 +166,9 @@ class Asked(ReaderCase):
         self.assertEqual((asked_of(task).answered, any_pending()), (2, False))
 
     def test_ten_thousand_are_asked_for_and_claimed_with_few_queries(self) -> None:
-        task = self.task("Moon")
+        task, sources = self.task("Moon"), list(Source.objects.order_by("pk"))
         with self.assertNumQueries(6):
-            ask_for(task, self.sources)
+            ask_for(task, sources)
         with self.assertNumQueries(5):
             self.keys()
 

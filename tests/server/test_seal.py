@@ -12,7 +12,7 @@ from glyptarch_server.common import seal
 from glyptarch_server.config.management.commands.seal_anew import SEALED
 from glyptarch_server.platforms.actions import make_connection
 from glyptarch_server.platforms.models import Connection
-from glyptarch_server.sources.models import Source
+from glyptarch_server.sources.models import SourceAccess
 
 from tests.server.fixtures import NOW, make_blog, make_source
 
@@ -31,9 +31,7 @@ class SealedAnew(TestCase):
         self.keys(OLD)
         blog = make_blog()
         make_connection(blog, "wire", name="W", address="https://w.example/", fields={"key": "k"}, now=NOW)
-        source = make_source(blog)
-        source.access_sealed = seal.seal("secret")
-        source.save()
+        SourceAccess.objects.create(source=make_source(blog), sealed=seal.seal("secret"))
 
     def test_the_old_key_can_go_afterwards(self) -> None:
         self.keys(NEW, OLD)
@@ -41,15 +39,15 @@ class SealedAnew(TestCase):
         call_command("seal_anew", stdout=out)
         self.assertIn("2 secrets", out.getvalue())
         self.keys(NEW)
-        self.assertEqual(seal.unseal(Source.objects.get().access_sealed), "secret")
+        self.assertEqual(seal.unseal(SourceAccess.objects.get().sealed), "secret")
         self.assertIn('"k"', seal.unseal(Connection.objects.get().sealed))
 
     def test_without_the_old_key_nothing_is_changed(self) -> None:
-        before = Source.objects.get().access_sealed
+        before = SourceAccess.objects.get().sealed
         self.keys(NEW)
         with self.assertRaises(CommandError):
             call_command("seal_anew", stdout=StringIO())
-        self.assertEqual(Source.objects.get().access_sealed, before)
+        self.assertEqual(SourceAccess.objects.get().sealed, before)
 
     def test_every_sealed_column_is_named(self) -> None:
         named = {(app, model, field) for app, model, field in SEALED}

@@ -26,7 +26,7 @@ from glyptarch_server.replay.models import Replay, ReplayResult
 from glyptarch_server.runs.actions import begin_run
 from glyptarch_server.runs.deletion import ask_to_delete
 from glyptarch_server.runs.models import Decision
-from glyptarch_server.sources.models import Source
+from glyptarch_server.sources.models import FullText, Source
 from glyptarch_server.tasks.models import Task
 
 from tools.faults.site import NUMBER_OF_OLDER_ITEMS, RECORDING_SIZE
@@ -176,7 +176,7 @@ def _texts(world: Round) -> int:
     Item.objects.filter(source=world.source).update(page_asked_at=_now())
     some = Item.objects.filter(source=world.source, link__contains="/article/").order_by("pk").values("pk")[:_FETCHED]
     Item.objects.filter(pk__in=list(some.values_list("pk", flat=True))).update(page_asked_at=None)
-    Source.objects.filter(pk=world.source.pk).update(full_text_words=10)
+    FullText.objects.update_or_create(source=world.source, defaults={"words": 10})
     world.source.refresh_from_db()
     ask_pages(world.source, again=False, by=None, now=_now())
     return Task.objects.get(kind="texts", ref=world.source.pk).pk

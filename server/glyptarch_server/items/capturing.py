@@ -290,7 +290,7 @@ def _replace(source: Source, edited: dict[str, FeedEntry], now: datetime) -> lis
         for name in _CHANGEABLE:
             setattr(row, name, getattr(new, name))
         # The page is fetched again, because its text was replaced with the entry's.
-        row.page, row.page_asked_at = "", None if source.full_text_words else row.page_asked_at
+        row.page, row.page_asked_at = "", None if source.full_text.words else row.page_asked_at
     try:
         with transaction.atomic():
             Item.objects.bulk_update(rows, [*_CHANGEABLE, "page", "page_asked_at"], batch_size=200)

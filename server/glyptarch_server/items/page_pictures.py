@@ -42,27 +42,27 @@ def look_up_pages(source: Source, *, fetcher: FetchPortal, now: datetime) -> int
     looked up. The newest twenty come first; the next reading continues. A page is fetched once. If it fails, its item
     stays unchanged.
     """
-    if not source.reads_pages and not source.full_text_words:
+    if not source.reads_pages and not source.full_text.words:
         return 0
     waiting = Item.objects.filter(source=source, page_asked_at=None).order_by("-dated")
     rows = list(waiting.select_related("source")[:_LOOKED_AT])
     linked = [row for row in rows if row.link.startswith(("http://", "https://"))]
-    wanting = [row for row in linked if source.full_text_words or not _has_own_picture(row)]
+    wanting = [row for row in linked if source.full_text.words or not _has_own_picture(row)]
     asked = wanting[:_MOST_PAGES]
 
     def request_for(url: str) -> FetchRequest:
         return FetchRequest(
-            url=url, pause_ms=source.pause_ms, rendered=source.rendered, hosts=tuple(source.rendered_hosts)
+            url=url, pause_ms=source.access.pause_ms, rendered=source.rendered, hosts=tuple(source.rendered_hosts)
         )
 
-    texts = bool(source.full_text_words)
+    texts = bool(source.full_text.words)
     answers = fetch_pages(
         [_asked_at(row, texts=texts) for row in asked], request_for=request_for, fetcher=fetcher, now=now
     )
     pages = [(row, answer) for row, answer in zip(asked, answers, strict=True) if isinstance(answer, Fetched)]
-    changed, embeds = _completed(source, pages, now) if source.full_text_words else (set[Item](), {})
+    changed, embeds = _completed(source, pages, now) if source.full_text.words else (set[Item](), {})
     _with_players(embeds, request_for=request_for, fetcher=fetcher, now=now)
-    if source.full_text_words:
+    if source.full_text.words:
         changed |= _with_chapters(asked, request_for=request_for, fetcher=fetcher, now=now)
     if source.reads_pages:
         from_pages = [(row, answer) for row, answer in pages if _asked_at(row, texts=texts) == row.link]
@@ -111,7 +111,7 @@ def ask_pages(source: Source, *, again: bool, by: User | None, now: datetime) ->
     ``again`` includes those without a text. Does nothing while that is under way. Raises Conflict where the source
     takes no texts.
     """
-    if not source.full_text_words:
+    if not source.full_text.words:
         raise Conflict("This source takes no texts from its pages. Choose that at the source first.")
     with transaction.atomic():
         Source.objects.select_for_update(of=("self",)).get(pk=source.pk)
@@ -137,8 +137,8 @@ def carry_out(task: Task, carrier: Carrier) -> None:
     """Ask the pages of a source that were not asked yet, at most 500 of them, twenty at a time."""
     done = task.done
     while done < task.total:
-        source = Source.objects.select_related("text_reader").get(pk=task.ref)
-        if source.removed_at or source.blocked_at or not source.full_text_words:
+        source = Source.objects.select_related("full_text_row__reader").get(pk=task.ref)
+        if source.removed_at or source.blocked_at or not source.full_text.words:
             raise TaskError(f"“{source.title}” gives no texts from its pages any more.")
         carrier.check()
         waiting = queries.pages_waiting(source)
@@ -151,9 +151,10 @@ def carry_out(task: Task, carrier: Carrier) -> None:
 
 
 def _where_the_text_is(source: Source) -> ArticlePage | None:
-    if source.text_reader is not None:
-        return document_of(source.text_reader).article
-    return text_at(source.text_selector) if source.text_selector else None
+    chosen = source.full_text
+    if chosen.reader is not None:
+        return document_of(chosen.reader).article
+    return text_at(chosen.selector) if chosen.selector else None
 
 
 def _with_players(
@@ -199,7 +200,7 @@ def _completed(
     """
     embeds: dict[Item, str] = {}
     items = [captured.item for captured in as_captured([row for row, _ in pages])]
-    more, where = source.full_text_words, _where_the_text_is(source)
+    more, where = source.full_text.words, _where_the_text_is(source)
     calls = [
         (RawPage(body=answer.body, url=answer.url, content_type=answer.content_type), item, more, where, now)
         for (_, answer), item in zip(pages, items, strict=True)

@@ -161,9 +161,8 @@ def remove_reader(reader: Reader, *, now: datetime) -> None:
     """Remove a reader that no source uses any more. Raises Conflict while one does."""
     with transaction.atomic():
         row = Reader.objects.select_for_update().get(pk=reader.pk)
-        used = (row.sources.filter(removed_at=None) | row.completed_sources.filter(removed_at=None)).first()
-        if used is not None:
-            raise Conflict(f"The source “{used.title}” is read by it. Remove the source first.")
+        for _, title in queries.sources_using(row):
+            raise Conflict(f"The source “{title}” is read by it. Remove the source first.")
         row.removed_at = now
         row.save(update_fields=["removed_at"])
         record("reader.removed", row.name, blog=row.blog_id, before=row.url)

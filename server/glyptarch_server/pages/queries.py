@@ -27,6 +27,7 @@ __all__ = [
     "readers_of",
     "shown_tallies",
     "snapshot_of",
+    "sources_using",
     "tallies_of",
 ]
 
@@ -47,8 +48,14 @@ def counted_readers(blog: Blog) -> list[tuple[Reader, int]]:
 
 def keys_of_sources(reader: Reader) -> list[str]:
     """Return the keys of the sources that a reader reads or completes."""
-    used = reader.sources.filter(removed_at=None) | reader.completed_sources.filter(removed_at=None)
-    return list(used.order_by("pk").values_list("key", flat=True))
+    return [key for key, _ in sources_using(reader)]
+
+
+def sources_using(reader: Reader) -> list[tuple[str, str]]:
+    """Return key and title of the sources that a reader reads or completes."""
+    reads = reader.sources.filter(removed_at=None).values_list("key", "title")
+    completes = reader.full_texts.filter(source__removed_at=None).values_list("source__key", "source__title")
+    return sorted({*reads, *completes})
 
 
 def reader_of(blog: Blog, key: str) -> Reader:

@@ -139,9 +139,9 @@ def remove_connection(connection: Connection, *, now: datetime) -> None:
     """Remove a connection and its secrets. Raises Conflict where a source uses it."""
     with transaction.atomic():
         row = Connection.objects.select_for_update().get(pk=connection.pk)
-        used = row.sources.filter(removed_at=None).first()
+        used = row.asks.filter(source__removed_at=None).values_list("source__title", flat=True).first()
         if used is not None:
-            raise Conflict(f"The source “{used.title}” uses this connection. Choose another one there first.")
+            raise Conflict(f"The source “{used}” uses this connection. Choose another one there first.")
         row.sealed, row.removed_at = "", now
         row.save(update_fields=["sealed", "removed_at"])
         record("connection.removed", row.name, blog=row.blog_id)

@@ -22,7 +22,7 @@ def connections_of(blog: Blog) -> QuerySet[Connection]:
     ``sources_using`` is the number of their sources.
     """
     rows = Connection.objects.filter(blog=blog, removed_at=None)
-    using = Count("sources", filter=Q(sources__removed_at=None))
+    using = Count("asks", filter=Q(asks__source__removed_at=None))
     return rows.annotate(sources_using=using).order_by("name", "pk")[:_MOST]
 
 
@@ -46,8 +46,8 @@ def limit_of(connection: Connection) -> int:
 
 def keys_sharing(connection: Connection) -> Sequence[str]:
     """Return the keys of the sources that share a connection."""
-    rows = connection.sources.filter(removed_at=None, paused=False)
-    return list(rows.values_list("key", flat=True))
+    rows = connection.asks.filter(source__removed_at=None, source__paused=False)
+    return list(rows.values_list("source__key", flat=True))
 
 
 _UNFIT = frozenset({ConnectionState.WRONG, ConnectionState.EXPIRED, ConnectionState.NOT_ENABLED})

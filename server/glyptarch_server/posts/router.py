@@ -189,7 +189,7 @@ def suggest_words(request: HttpRequest, blog: str, key: str) -> list[SuggestedOu
     """Return suggested search words: phrases of items that became posts, rare in others."""
     source = source_of(blog_for(request.user, blog), key)
     kept, others = queries.told_by(source)
-    search_lines = [line["text"] for line in source.search_words]
+    search_lines = [line["text"] for line in source.ask.search_words] if source.ask else []
     phrases = wiring.apart().call(suggestions, [(kept, others, search_lines)])[0] or []
     return [
         SuggestedOut(text=suggestion.phrase, kept=suggestion.kept, elsewhere=suggestion.elsewhere)

@@ -33,9 +33,9 @@ class Access:
 
 def access_of(source: Source) -> Access:
     """Return the access of a source. Raises Conflict where the key that sealed it is missing."""
-    if not source.access_sealed:
+    if not source.access.sealed:
         return Access()
-    kept = json.loads(unseal(source.access_sealed))
+    kept = json.loads(unseal(source.access.sealed))
     return Access(
         headers=tuple((name, value) for name, value in kept["headers"]), user=kept["user"], password=kept["password"]
     )
@@ -89,8 +89,8 @@ def request_for(source: Source, *, url: str = "") -> FetchRequest:
         etag="" if url else source.state.etag,
         last_modified="" if url else source.state.last_modified,
         headers=headers,
-        any_certificate=source.any_certificate and own,
-        pause_ms=source.pause_ms,
+        any_certificate=source.access.any_certificate and own,
+        pause_ms=source.access.pause_ms,
         rendered=source.rendered,
         hosts=tuple(source.rendered_hosts),
     )

@@ -19,7 +19,7 @@ from glyptarch_server.platforms.actions import checked_parameters
 from glyptarch_server.sources import queries
 from glyptarch_server.sources.access import access_of, sealed
 from glyptarch_server.sources.adding import asked_of
-from glyptarch_server.sources.models import AddressPattern, Source, SourceState
+from glyptarch_server.sources.models import AddressPattern, PlatformAsk, Source, SourceState
 
 __all__ = [
     "asks_as_yaml",
@@ -62,17 +62,22 @@ def remove_pattern(blog: Blog, number: int) -> None:
         row.delete()
 
 
+def _ask_of(source: Source) -> PlatformAsk:
+    if source.ask is None:
+        raise Conflict("This source is no platform.")
+    return source.ask
+
+
 def asks_as_yaml(source: Source) -> str:
     """Return a source's platform parameters as YAML. Raises Conflict for other sources."""
-    if not source.platform:
-        raise Conflict("This source is no platform.")
+    ask = _ask_of(source)
     # Default values are not written.
-    parameters = {name: value for name, value in source.parameters.items() if value not in ("", None, [], {})}
+    parameters = {name: value for name, value in ask.parameters.items() if value not in ("", None, [], {})}
     written = {
-        "platform": source.platform,
+        "platform": ask.platform,
         "title": source.title,
         "parameters": parameters,
-        "search_words": source.search_words,
+        "search_words": ask.search_words,
     }
     return write_yaml(written)
 
@@ -105,19 +110,23 @@ def change_asks(
     source: Source, *, connection: str, parameters: Mapping[str, Any], search_words: Sequence[Mapping[str, Any]]
 ) -> None:
     """Change a source's platform parameters. Raises Invalid."""
-    if not source.platform:
-        raise Conflict("This source is no platform.")
-    row, checked = asked_of(source.blog, source.platform, connection, parameters)
-    before = {"parameters": source.parameters, "search_words": source.search_words}
-    source.connection, source.parameters, source.search_words = row, checked, list(search_words)
+    ask = _ask_of(source)
+    row, checked = asked_of(source.blog, ask.platform, connection, parameters)
+    before = {"parameters": ask.parameters, "search_words": ask.search_words}
+    ask.connection, ask.parameters, ask.search_words = row, checked, list(search_words)
     with transaction.atomic():
-        source.save(update_fields=["connection", "parameters", "search_words"])
-        after = {"parameters": source.parameters, "search_words": source.search_words}
+        ask.save(update_fields=["connection", "parameters", "search_words"])
+        after = {"parameters": ask.parameters, "search_words": ask.search_words}
         record("source.changed", source.title, blog=source.blog_id, before=before, after=after)
 
 
-_CHANGEABLE = ["title", "right", "right_words", "attribution", "keyword", "reads_pages", "full_text_words"]
-_CHANGEABLE += ["text_reader_id", "text_selector", "rendered", "rendered_hosts"]
+_CHANGEABLE = ["title", "right", "right_words", "attribution", "keyword", "reads_pages", "rendered", "rendered_hosts"]
+_TEXT_FIELDS = ["words", "reader_id", "selector"]
+
+
+def _audited(source: Source) -> dict[str, Any]:
+    text = {f"text_{name}": getattr(source.full_text, name) for name in _TEXT_FIELDS}
+    return {name: getattr(source, name) for name in _CHANGEABLE} | text
 
 
 def change_source(
@@ -146,15 +155,16 @@ def change_source(
         message = f"The selector of the text cannot be read: {text_selector.strip()}"
         raise Invalid(message, faults=[Fault(path="text_selector", message=message)]) from error
     reader = reader_of(source.blog, text_reader) if text_reader else None
-    before = {name: getattr(source, name) for name in _CHANGEABLE}
+    before, texts = _audited(source), source.full_text
     source.title, source.right, source.right_words = title, right.value, words
     source.attribution, source.keyword = attribution.strip(), keyword.strip()
     source.reads_pages = reads_pages
-    source.full_text_words, source.rendered, source.rendered_hosts = full_text_words, rendered, hosts
-    source.text_reader, source.text_selector = reader, text_selector.strip()
-    after = {name: getattr(source, name) for name in _CHANGEABLE}
+    source.rendered, source.rendered_hosts = rendered, hosts
+    texts.words, texts.reader, texts.selector = full_text_words, reader, text_selector.strip()
+    after = _audited(source)
     with transaction.atomic():
         source.save(update_fields=_CHANGEABLE)
+        texts.save()
         if before["rendered"] != after["rendered"]:
             # What was read without its scripts says nothing about what it is with them.
             SourceState.objects.filter(source=source).update(etag="", last_modified="")
@@ -174,8 +184,9 @@ def change_access(
 
     The audit gets only names. Raises Invalid for a bad header.
     """
-    source.access_sealed = sealed(access_of(source), headers=headers, user=user.strip(), password=password)
-    source.any_certificate, source.pause_ms = any_certificate, pause_ms
+    access = source.access
+    access.sealed = sealed(access_of(source), headers=headers, user=user.strip(), password=password)
+    access.any_certificate, access.pause_ms = any_certificate, pause_ms
     audited = {
         "headers": [header["name"] for header in headers],
         "sign_in": bool(user.strip()),
@@ -183,7 +194,7 @@ def change_access(
         "pause_ms": pause_ms,
     }
     with transaction.atomic():
-        source.save(update_fields=["access_sealed", "any_certificate", "pause_ms"])
+        access.save()
         record("source.access", source.title, blog=source.blog_id, after=audited)
 
 

@@ -18,7 +18,7 @@ from glyptarch_server.platforms.models import Connection
 from glyptarch_server.platforms.queries import connection_of
 from glyptarch_server.sources import queries
 from glyptarch_server.sources.checking import Checked, check_addresses, normal_address
-from glyptarch_server.sources.models import Source, SourceState
+from glyptarch_server.sources.models import PlatformAsk, Source, SourceState
 from glyptarch_server.wiring import (
     FetchPortal,
 )
@@ -139,11 +139,14 @@ def add_platform_source(
                 key=key,
                 url=f"{base}#{key}"[:2000],
                 title=title[:300],
+                added_at=now,
+            )
+            PlatformAsk.objects.create(
+                source=made_source,
                 platform=platform_key,
                 connection=row,
                 parameters=checked,
                 search_words=list(search_words),
-                added_at=now,
             )
             SourceState.objects.filter(source=made_source).update(format=name_of_platform(platform_key))
             record("source.added", made_source.title, blog=blog.pk, after=base)

@@ -29,7 +29,7 @@ CLAIMED_FOR = timedelta(seconds=30)
 
 def _is_slow(source: Source) -> bool:
     """Whether reading a source takes several requests: a site, a platform, a feed with pages."""
-    return bool(source.reader_id or source.platform or source.reads_pages or source.full_text_words)
+    return bool(source.reader_id or source.ask or source.reads_pages or source.full_text.words)
 
 
 def ask_for(task_id: int, sources: Sequence[Source]) -> None:

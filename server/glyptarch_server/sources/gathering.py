@@ -27,7 +27,7 @@ from glyptarch_server.sources.access import request_for
 from glyptarch_server.wiring import FetchCode, Fetched, FetchError, FetchPortal, FetchRequest, RawFeed
 
 if TYPE_CHECKING:
-    from glyptarch_server.sources.models import Source
+    from glyptarch_server.sources.models import PlatformAsk, Source
 
 __all__ = ["KnownEntries", "KnownLinks", "Outcome", "SourceAnswer", "read_sources"]
 
@@ -87,7 +87,7 @@ def read_sources(
     asked: list[Source] = []
     requests: list[FetchRequest] = []
     for source in sources:
-        if source.reader_id is not None or source.platform:
+        if source.reader_id is not None or source.ask is not None:
             continue
         try:
             requests.append(request_for(source))
@@ -99,13 +99,13 @@ def read_sources(
     for source in sources:
         if source.reader_id is not None:
             yield [(source, _read_site(source, fetcher, known_links))]
-        elif source.platform:
-            yield [(source, _read_platform(source, fetcher, known_links))]
+        elif source.ask is not None:
+            yield [(source, _read_platform(source, source.ask, fetcher, known_links))]
 
 
-def _read_platform(source: "Source", fetcher: FetchPortal, known_links: KnownLinks) -> SourceAnswer:
+def _read_platform(source: "Source", ask: "PlatformAsk", fetcher: FetchPortal, known_links: KnownLinks) -> SourceAnswer:
     """Read a platform by the source's connection, within the shared quota."""
-    connection = source.connection
+    connection = ask.connection
     among = keys_sharing(connection) if connection else ()
     begun = time.perf_counter()
 
@@ -121,9 +121,9 @@ def _read_platform(source: "Source", fetcher: FetchPortal, known_links: KnownLin
             note_answer(connection, answer, now=wiring.clock()())
 
     read = read_platform(
-        source.platform,
-        source.parameters,
-        [line["text"] for line in source.search_words if line["on"] and line["text"]],
+        ask.platform,
+        ask.parameters,
+        [line["text"] for line in ask.search_words if line["on"] and line["text"]],
         connection,
         source=source.key,
         title=source.title,

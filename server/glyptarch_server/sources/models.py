@@ -4,21 +4,32 @@ from django.contrib.postgres.fields import ArrayField
 from django.contrib.postgres.indexes import GinIndex
 from django.db import models
 
-__all__ = ["AddressPattern", "PendingReading", "ReadRequest", "Reading", "Source", "SourceState"]
+__all__ = [
+    "AddressPattern",
+    "FullText",
+    "PendingReading",
+    "PlatformAsk",
+    "ReadRequest",
+    "Reading",
+    "Source",
+    "SourceAccess",
+    "SourceState",
+]
 
 
-class _WithState(models.Manager["Source"]):
-    """Loads sources together with their states."""
+class _WithParts(models.Manager["Source"]):
+    """Loads sources together with their parts."""
 
     def get_queryset(self) -> models.QuerySet["Source"]:
-        return super().get_queryset().select_related("state")
+        return super().get_queryset().select_related("state", "access_row", "full_text_row", "ask_row")
 
 
 class Source(models.Model):
-    """A feed or site of a blog, as people set it up. ``key`` names it in documents.
+    """A feed, site or platform of a blog: its identity, rights and labels.
 
-    ``right`` is what may be republished. ``keyword`` is the search of a source that is a search. With ``reads_pages``
-    the page of a new item is fetched for its picture.
+    ``key`` names it in documents. A site has a page ``reader``, a platform an ``ask``. ``right`` is what may be
+    republished. ``keyword`` is the search of a source that is a search. With ``reads_pages`` the page of a new item is
+    fetched for its picture.
     """
 
     blog = models.ForeignKey("blogs.Blog", on_delete=models.CASCADE, related_name="sources")
@@ -27,24 +38,11 @@ class Source(models.Model):
     title = models.CharField(max_length=300)
     # The page reader of a site without a feed.
     reader = models.ForeignKey("pages.Reader", null=True, on_delete=models.RESTRICT, related_name="sources")
-    # The platform, its connection, and its parameters (``platforms/`` in core).
-    platform = models.CharField(max_length=20, blank=True)
-    connection = models.ForeignKey("platforms.Connection", null=True, on_delete=models.RESTRICT, related_name="sources")
-    parameters = models.JSONField(default=dict)
-    # Search lines: ``{"text": …, "on": …}``.
-    search_words = models.JSONField(default=list)
     right = models.CharField(max_length=10, default="full")
     right_words = models.PositiveIntegerField(default=100)
     attribution = models.CharField(max_length=300, blank=True)
     keyword = models.CharField(max_length=80, blank=True)
     reads_pages = models.BooleanField(default=False)
-    # The text of an item's page is used where it has this many more words; 0 fetches no page.
-    full_text_words = models.PositiveIntegerField(default=0)
-    # The place of that text: a page reader, a selector, or (both empty) the main text.
-    text_reader = models.ForeignKey(
-        "pages.Reader", null=True, on_delete=models.RESTRICT, related_name="completed_sources"
-    )
-    text_selector = models.CharField(max_length=500, blank=True)
     # Whether its pages are read after their scripts have run.
     rendered = models.BooleanField(default=False)
     # Further hosts that its pages may load from.
@@ -55,18 +53,12 @@ class Source(models.Model):
     paused = models.BooleanField(default=False)
     # When it was withdrawn on request; it is not read, and its items are not decided.
     blocked_at = models.DateTimeField(null=True)
-    # The minimum pause between two requests to its host, in milliseconds.
-    pause_ms = models.PositiveIntegerField(default=0)
-    # Whether an untrusted certificate is accepted.
-    any_certificate = models.BooleanField(default=False)
-    # Request headers, user and password, encrypted (``common/seal.py``) and never returned.
-    access_sealed = models.TextField(blank=True)
     # The address before it moved permanently.
     former_url = models.CharField(max_length=2000, blank=True)
     added_at = models.DateTimeField()
     removed_at = models.DateTimeField(null=True, blank=True)
 
-    objects = _WithState()
+    objects = _WithParts()
 
     class Meta:
         indexes = [
@@ -79,6 +71,58 @@ class Source(models.Model):
                 fields=["blog", "url"], condition=models.Q(removed_at__isnull=True), name="source_address_once"
             ),
         ]
+
+    @property
+    def ask(self) -> "PlatformAsk | None":
+        """What it asks a platform for, None for a feed or a site."""
+        return getattr(self, "ask_row", None)
+
+    @property
+    def access(self) -> "SourceAccess":
+        """How its host is asked: as stored, or the usual way."""
+        return getattr(self, "access_row", None) or SourceAccess(source=self)
+
+    @property
+    def full_text(self) -> "FullText":
+        """How its items get the texts of their pages: as stored, or not at all."""
+        return getattr(self, "full_text_row", None) or FullText(source=self)
+
+
+class PlatformAsk(models.Model):
+    """What a source asks a platform for, with which connection.
+
+    ``parameters`` are those of ``platforms/`` in core.
+    """
+
+    source = models.OneToOneField(Source, on_delete=models.CASCADE, primary_key=True, related_name="ask_row")
+    platform = models.CharField(max_length=20)
+    connection = models.ForeignKey("platforms.Connection", null=True, on_delete=models.RESTRICT, related_name="asks")
+    parameters = models.JSONField(default=dict)
+    # Search lines: ``{"text": …, "on": …}``.
+    search_words = models.JSONField(default=list)
+
+
+class SourceAccess(models.Model):
+    """How the host of a source is asked, where that is not the usual way."""
+
+    source = models.OneToOneField(Source, on_delete=models.CASCADE, primary_key=True, related_name="access_row")
+    # Request headers, user and password, encrypted (``common/seal.py``) and never returned.
+    sealed = models.TextField(blank=True)
+    # Whether an untrusted certificate is accepted.
+    any_certificate = models.BooleanField(default=False)
+    # The minimum pause between two requests to its host, in milliseconds.
+    pause_ms = models.PositiveIntegerField(default=0)
+
+
+class FullText(models.Model):
+    """When and from where the items of a source get the texts of their pages."""
+
+    source = models.OneToOneField(Source, on_delete=models.CASCADE, primary_key=True, related_name="full_text_row")
+    # The text of a page is used where it has this many more words; 0 fetches no page.
+    words = models.PositiveIntegerField(default=0)
+    # The place of that text: a page reader, a selector, or (both empty) the main text.
+    reader = models.ForeignKey("pages.Reader", null=True, on_delete=models.RESTRICT, related_name="full_texts")
+    selector = models.CharField(max_length=500, blank=True)
 
 
 class SourceState(models.Model):

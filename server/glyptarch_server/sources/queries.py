@@ -49,7 +49,7 @@ def listed_sources(
     last = Reading.objects.filter(source=OuterRef("pk")).order_by("-at")
     rows = (
         _active(blog)
-        .select_related("reader", "text_reader", "connection")
+        .select_related("reader", "full_text_row__reader", "ask_row__connection")
         .annotate(
             read_at=Subquery(last.values("at")[:1]),
             read_error=Subquery(last.values("error")[:1]),

@@ -48,7 +48,7 @@ def _follow_move(source: Source, moved_to: str) -> None:
     A source with credentials or an untrusted certificate follows to no other host automatically, because its secrets
     would be sent there.
     """
-    trusted = source.access_sealed or source.any_certificate
+    trusted = source.access.sealed or source.access.any_certificate
     if len(moved_to) > _LONGEST_ADDRESS or (trusted and not may_share_secrets(source.url, moved_to)):
         moved_to = ""
     if moved_to != source.state.moved_to:

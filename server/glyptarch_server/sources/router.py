@@ -1,7 +1,7 @@
 """The API of sources."""
 
 from collections.abc import Sequence
-from typing import TYPE_CHECKING, Annotated, Literal
+from typing import TYPE_CHECKING, Annotated, Any, Literal
 
 from django.http import HttpRequest, HttpResponse
 from glyptarch_core.errors import ParseError
@@ -49,11 +49,24 @@ from glyptarch_server.sources.schemas import (
 
 if TYPE_CHECKING:
     from glyptarch_server.blogs.models import Blog
-    from glyptarch_server.sources.models import AddressPattern, Source
+    from glyptarch_server.sources.models import AddressPattern, PlatformAsk, Source
 
 __all__ = ["router"]
 
 router = Router(tags=["sources"])
+
+
+def _asked(ask: "PlatformAsk | None") -> dict[str, Any]:
+    """Return the fields of a source about its platform."""
+    if ask is None:
+        return {"platform": "", "connection": "", "connection_trouble": "", "parameters": {}, "search_words": []}
+    return {
+        "platform": ask.platform,
+        "connection": ask.connection.key if ask.connection else "",
+        "connection_trouble": trouble_of(ask.connection) if ask.connection else "",
+        "parameters": ask.parameters,
+        "search_words": [WordsLine(**line) for line in ask.search_words],
+    }
 
 
 def _sources(rows: "Sequence[Source]") -> list[SourceOut]:
@@ -71,16 +84,12 @@ def _sources(rows: "Sequence[Source]") -> list[SourceOut]:
             attribution=row.attribution,
             keyword=row.keyword,
             reads_pages=row.reads_pages,
-            full_text_words=row.full_text_words,
-            text_reader=row.text_reader.key if row.text_reader else "",
-            text_selector=row.text_selector,
+            full_text_words=row.full_text.words,
+            text_reader=row.full_text.reader.key if row.full_text.reader else "",
+            text_selector=row.full_text.selector,
             rendered=row.rendered,
             rendered_hosts=row.rendered_hosts,
-            platform=row.platform,
-            connection=row.connection.key if row.connection else "",
-            connection_trouble=trouble_of(row.connection) if row.connection else "",
-            parameters=row.parameters,
-            search_words=[WordsLine(**line) for line in row.search_words],
+            **_asked(row.ask),
             items=row.state.item_count,
             read_at=row.read_at,  # type: ignore[attr-defined]
             read_error=row.read_error or "",  # type: ignore[attr-defined]
@@ -93,7 +102,7 @@ def _sources(rows: "Sequence[Source]") -> list[SourceOut]:
             labels=row.labels,
             paused=row.paused,
             blocked=row.blocked_at is not None,
-            any_certificate=row.any_certificate,
+            any_certificate=row.access.any_certificate,
             reader=row.reader.key if row.reader else "",
             in_doubt=row.state.in_doubt,
             former_url=row.former_url,
@@ -193,8 +202,8 @@ def get_access(request: HttpRequest, blog: str, key: str) -> AccessOut:
     return AccessOut(
         headers=[name for name, _ in access.headers],
         user=access.user,
-        any_certificate=source.any_certificate,
-        pause_ms=source.pause_ms,
+        any_certificate=source.access.any_certificate,
+        pause_ms=source.access.pause_ms,
     )
 
 
@@ -253,7 +262,7 @@ def write_list(request: HttpRequest, blog: str, chosen: Annotated[str, Query(max
     feeds = [
         ListedFeed(url=source.url, title=source.title, link=source.state.link, folder=",".join(source.labels))
         for source in queries.addresses_of(owned).values()
-        if source.reader_id is None and not source.platform and (not chosen or source.key in chosen.split(","))
+        if source.reader_id is None and source.ask is None and (not chosen or source.key in chosen.split(","))
     ]
     written = write_opml(owned.title, feeds, now=wiring.clock()())
     named = f'attachment; filename="{owned.slug}.opml"'

@@ -13,7 +13,7 @@ __all__ = ["Command"]
 
 # Every sealed column; a test looks for others.
 SEALED = (
-    ("sources", "Source", "access_sealed"),
+    ("sources", "SourceAccess", "sealed"),
     ("platforms", "Connection", "sealed"),
     ("websub", "Subscription", "secret_sealed"),
     ("accounts", "User", "totp_secret"),

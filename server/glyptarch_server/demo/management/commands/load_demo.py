@@ -52,7 +52,7 @@ from glyptarch_server.runs.actions import begin_run
 from glyptarch_server.runs.carry_out import carry_out_alone
 from glyptarch_server.runs.models import Run
 from glyptarch_server.sources.adding import add_page_source, add_platform_source, add_source
-from glyptarch_server.sources.models import Source
+from glyptarch_server.sources.models import FullText
 from glyptarch_server.wiring import Clock
 
 __all__ = ["Command"]
@@ -175,7 +175,7 @@ class _Loader:
         self._portal.at = None
         address = f"{self._standins}/{PODCAST}/feed"
         source, _ = add_source(blog, address, "", fetcher=self._portal, now=self._now)
-        Source.objects.filter(pk=source.pk).update(full_text_words=10)
+        FullText.objects.create(source=source, words=10)
         source.refresh_from_db()
         clock = partial(_frozen_at, self._now)
         read_and_capture(source, fetcher=self._portal, clock=clock)
