@@ -12,6 +12,9 @@ RuleId = Annotated[str, StringConstraints(pattern=r"^[a-z0-9-]{1,40}$")]
 LibraryKey = Annotated[str, StringConstraints(pattern=r"^[a-z0-9-]{1,60}$")]
 """Names what is kept for the blog: a source, a word list, a table of terms."""
 
+SourceLabel = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=60)]
+"""Names all sources of the blog that people gave this label."""
+
 OptionalAddress = Annotated[str, StringConstraints(max_length=2000, pattern=r"^$|^https?://")]
 """An address of the web, or nothing."""
 

@@ -5,7 +5,7 @@ from datetime import UTC, datetime
 
 from django.test import SimpleTestCase
 from glyptarch_core.errors import ParseError
-from glyptarch_core.opml import MOST_FEEDS, ListedFeed, read_opml, write_opml
+from glyptarch_core.opml import MOST_FEEDS, ListedFeed, ListFault, read_opml, write_opml
 from hypothesis import given
 from hypothesis import strategies as st
 
@@ -17,8 +17,15 @@ LIST = b"""<?xml version="1.0"?><!-- mine --><opml version="1.0"><head><title>Fe
 <outline xmlUrl="file:///etc/passwd"/></body></opml>"""
 
 
+def one(attributes: str, *, encoding: str = "utf-8") -> ListedFeed:
+    """Return the only entry of a list."""
+    text = f'<?xml version="1.0" encoding="{encoding}"?><opml version="2.0"><body><outline {attributes}/></body></opml>'
+    (entry,) = read_opml(text.encode(encoding))
+    return entry
+
+
 class Reading(SimpleTestCase):
-    def test_feeds_come_in_order_with_their_folders_and_each_address_once(self) -> None:
+    def test_entries_come_in_order_with_their_folders_and_their_faults(self) -> None:
         self.assertEqual(
             read_opml(LIST),
             [
@@ -26,17 +33,71 @@ class Reading(SimpleTestCase):
                     url="https://club.example/feed",
                     title="Club & Co",
                     link="https://club.example/",
-                    folder="Sky / Clubs",
+                    folders=("Sky", "Clubs"),
                 ),
-                ListedFeed(url="https://wire.example/feed", title="Wire", folder="Sky"),
+                ListedFeed(url="https://wire.example/feed", title="Wire", folders=("Sky",)),
+                ListedFeed(url="https://club.example/feed", title="Again", fault=ListFault.DOUBLE),
+                ListedFeed(url="feed:local", fault=ListFault.NOT_WEB),
+                ListedFeed(url="file:///etc/passwd", fault=ListFault.NOT_WEB),
             ],
         )
 
     def test_a_little_damage_does_not_matter_and_what_is_no_list_is_refused(self) -> None:
-        self.assertEqual(len(read_opml(LIST.replace(b"</body></opml>", b""))), 2)
+        self.assertEqual(len(read_opml(LIST.replace(b"</body></opml>", b""))), 5)
         for body in (b"", b"hello", b"<rss><channel/></rss>", b"\x00\xff", b"{}"):
             with self.assertRaises(ParseError):
                 read_opml(body)
+
+    def test_names_in_any_case(self) -> None:
+        entries = read_opml(b"<OPML><BODY><Outline TEXT='Wire' XMLURL='https://w.example/'/></BODY></OPML>")
+        self.assertEqual(entries, [ListedFeed(url="https://w.example/", title="Wire")])
+
+    def test_text_that_is_no_exact_xml(self) -> None:
+        for written, title in (
+            ("Ring & Dome", "Ring & Dome"),
+            ("Caf&eacute;&nbsp;Owl", "Café Owl"),
+            ("a &amp;&lt; b", "a &< b"),
+            ("a &unheard; b", "a &unheard; b"),
+            ("&#xD83D;&#xDD2D; dome", "\U0001f52d dome"),
+            ("\U0001f52d dome", "\U0001f52d dome"),
+            ("a&#0;b", "a\ufffdb"),
+            ("a&nvlt;b", "a<\u20d2b"),
+        ):
+            with self.subTest(written=written):
+                entry = one(f'text="{written}" xmlUrl="https://a.example/f?a=1&b=2"')
+                self.assertEqual((entry.title, entry.url), (title, "https://a.example/f?a=1&b=2"))
+
+    def test_declared_encodings(self) -> None:
+        for encoding, title in (
+            ("windows-1252", "Straße – “Owl”"),
+            ("iso-8859-2", "Łódź"),
+            ("windows-1251", "Небо над лугом"),
+            ("utf-16", "Ærø"),
+            ("shift_jis", "夜空の便り"),
+        ):
+            with self.subTest(encoding=encoding):
+                entry = one(f'text="{title}" xmlUrl="https://a.example/"', encoding=encoding)
+                self.assertEqual(entry.title, title)
+
+    def test_addresses_that_cannot_be_read_are_named(self) -> None:
+        for url, fault in (
+            ("http://", ListFault.NO_HOST),
+            ("https:///feed", ListFault.NO_HOST),
+            ("http://[x/", ListFault.NO_HOST),
+            ("", ListFault.NOT_WEB),
+            ("gopher://a.example/", ListFault.NOT_WEB),
+            (f"https://a.example/{'a' * 2000}", ListFault.TOO_LONG),
+            ("HTTPS://a.example/f", None),
+        ):
+            with self.subTest(url=url[:30]):
+                self.assertEqual(one(f'text="A" xmlUrl="{url}"').fault, fault)
+
+    def test_a_long_title_is_cut_with_a_mark(self) -> None:
+        self.assertEqual(one(f'text="{"a" * 301}" xmlUrl="https://a.example/"').title, "a" * 299 + "…")
+
+    def test_the_categories_of_an_entry_are_folders_too(self) -> None:
+        entry = one('text="A" xmlUrl="https://a.example/" category="/sky/meteors,clubs"')
+        self.assertEqual(entry.folders, ("sky", "meteors", "clubs"))
 
     def test_a_list_with_entities_of_its_own_is_refused_before_they_cost_anything(self) -> None:
         bomb = b"<!DOCTYPE opml [<!ENTITY a 'aaaaaaaaaa'>" + b"".join(
@@ -50,11 +111,14 @@ class Reading(SimpleTestCase):
             with self.assertRaises(ParseError):
                 read_opml(body)
             self.assertLess(time.process_time() - begun, 1)
-        self.assertEqual(len(read_opml(LIST.replace(b"<opml ", b"<!DOCTYPE opml><opml "))), 2)
+        self.assertEqual(len(read_opml(LIST.replace(b"<opml ", b"<!DOCTYPE opml><opml "))), 5)
 
-    def test_depth_and_number_are_bounded(self) -> None:
-        deep = b"<opml><body>" + b"<outline text='a'>" * 5000 + b"<outline xmlUrl='https://a.example/'/>"
-        self.assertLessEqual(len(read_opml(deep)), 1)
+    def test_depth_costs_nothing_and_the_number_is_bounded(self) -> None:
+        deep = b"<opml><body>" + b"<outline text='a'>" * 300 + b"<outline xmlUrl='https://a.example/'/>"
+        self.assertEqual([entry.folders for entry in read_opml(deep)], [("a",)])
+        begun = time.process_time()
+        read_opml(b"<opml><body>" + b"<outline text='a'>" * 100_000)
+        self.assertLess(time.process_time() - begun, 5)
         many = b"".join(b"<outline xmlUrl='https://a.example/%d'/>" % n for n in range(MOST_FEEDS + 10))
         self.assertEqual(len(read_opml(b"<opml><body>" + many + b"</body></opml>")), MOST_FEEDS)
 

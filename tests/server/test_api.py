@@ -11,6 +11,7 @@ from unittest.mock import patch
 from django.core import signing
 from django.db import connection
 from django.test import Client, TestCase
+from glyptarch_core.opml import listed_addresses
 from glyptarch_core.pages.document import ReaderDocument
 from glyptarch_server import wiring
 from glyptarch_server.accounts.tokens import make_token
@@ -18,6 +19,7 @@ from glyptarch_server.blogs.actions import add_member, add_term_table, add_word_
 from glyptarch_server.blogs.models import Role
 from glyptarch_server.comments.models import Comment
 from glyptarch_server.config.management.commands.export_schema import SCHEMA, schema_text
+from glyptarch_server.feed_lists.actions import bring_in
 from glyptarch_server.items.actions import keep_sample
 from glyptarch_server.items.models import Sample
 from glyptarch_server.media.actions import keep_upload
@@ -38,6 +40,7 @@ from glyptarch_server.sources.actions import keep_pattern
 from glyptarch_server.sources.adding import add_platform_source
 from glyptarch_server.sources.models import Source
 from glyptarch_server.tasks.actions import begin_task
+from glyptarch_server.tasks.models import Task
 from glyptarch_server.wiring import FetchCode, FetchError
 from PIL import Image
 
@@ -206,6 +209,9 @@ class ApiCase(TestCase):
         )
         notes = {"client": "c"}
         make_connection(self.blog, "notes", name="Notes", address="https://n.example/", fields=notes, now=NOW)
+        feeds = listed_addresses(["https://wire.example/feed"])
+        feed_list = bring_in(self.blog, "Sky", feeds, labels=[], by=self.owner, now=NOW).pk
+        Task.objects.filter(kind="feed_list").update(state="done", ended_at=NOW)
         pattern = keep_pattern(self.blog, "Films", "https://film.example/feed?channel={channel}").pk
         add_platform_source(self.blog, "json", "Plain", connection="", parameters=API, search_words=[], now=NOW)
         sample = keep_sample(self.blog, FEED, name="", now=NOW).pk
@@ -220,7 +226,7 @@ class ApiCase(TestCase):
         return [
             ("GET", base, None, Role.VIEWER),
             ("GET", f"{base}/campaign-overview", None, Role.VIEWER),
-            ("GET", f"{base}/campaigns-by-source", None, Role.VIEWER),
+            ("GET", f"{base}/campaigns-by-source?sources=club", None, Role.VIEWER),
             ("POST", f"{base}/campaigns", {"name": "New", "document": RULES}, Role.EDITOR),
             ("GET", campaign, None, Role.VIEWER),
             ("PATCH", campaign, {"name": "Sky"}, Role.EDITOR),
@@ -315,7 +321,11 @@ class ApiCase(TestCase):
             ("DELETE", f"{base}/sources/club/older", None, Role.EDITOR),
             ("PUT", f"{base}/sources/club/access", {"pause_ms": 500}, Role.EDITOR),
             ("POST", f"{base}/sources-together", {"keys": ["club"], "change": "resume"}, Role.EDITOR),
-            ("POST", f"{base}/opml", {"content": base64.b64encode(OPML).decode()}, Role.EDITOR),
+            ("POST", f"{base}/feed-list-preview", {"content": base64.b64encode(OPML).decode()}, Role.EDITOR),
+            ("POST", f"{base}/feed-lists", {"addresses": ["https://owls.example/feed"]}, Role.EDITOR),
+            ("GET", f"{base}/feed-lists", None, Role.VIEWER),
+            ("GET", f"{base}/feed-lists/{feed_list}", None, Role.VIEWER),
+            ("POST", f"{base}/feed-lists/{feed_list}/again", None, Role.EDITOR),
             ("GET", f"{base}/opml", None, Role.VIEWER),
             ("POST", f"{base}/sources/check", {"addresses": ["https://club.example/feed"]}, Role.EDITOR),
             ("POST", f"{base}/sources/club/read", None, Role.EDITOR),
@@ -558,15 +568,16 @@ class Campaigns(ApiCase):
         body = OPML.replace(
             b"</body>", b"<outline text='Sky'><outline text='Wire' xmlUrl='https://w.example/f'/></outline></body>"
         )
-        answer = self.call(self.owner, "POST", "/blogs/meadow/opml", {"content": base64.b64encode(body).decode()})
-        self.assertEqual(
-            answer.json(),
-            [
-                {"url": "https://club.example/feed", "title": "Club", "folder": "", "known_as": "Club"},
-                {"url": "https://w.example/f", "title": "Wire", "folder": "Sky", "known_as": ""},
-            ],
+        answer = self.call(
+            self.owner, "POST", "/blogs/meadow/feed-list-preview", {"content": base64.b64encode(body).decode()}
         )
-        bad = self.call(self.owner, "POST", "/blogs/meadow/opml", {"content": base64.b64encode(b"<rss/>").decode()})
+        self.assertEqual(
+            [(feed["title"], feed["folders"], feed["known_as"]) for feed in answer.json()["first"]],
+            [("Club", [], "Club"), ("Wire", ["Sky"], "")],
+        )
+        bad = self.call(
+            self.owner, "POST", "/blogs/meadow/feed-list-preview", {"content": base64.b64encode(b"<rss/>").decode()}
+        )
         self.assertEqual(bad.status_code, 422)
         self.assertIn("no OPML", bad.json()["detail"])
         written = self.call(self.editor, "GET", "/blogs/meadow/opml")

@@ -302,8 +302,26 @@ class Together(ApiCase):
         body = {"keys": ["shop"], "change": "label", "label": " "}
         self.assertEqual(self.call(self.editor, "POST", "/blogs/meadow/sources-together", body).status_code, 422)
 
+    def test_all_that_a_search_finds_are_changed_at_once(self) -> None:
+        body = {"found": {"search": "W", "health": "unread"}, "change": "label", "label": "Sky"}
+        changed = self.call(self.editor, "POST", "/blogs/meadow/sources-together", body).json()["changed"]
+        self.assertEqual((changed, self.listed("?label=Sky")), (1, ["wire"]))
+        body = {"found": {"label": "Sky"}, "change": "pause"}
+        self.assertEqual(self.call(self.editor, "POST", "/blogs/meadow/sources-together", body).json(), {"changed": 1})
+
+    def test_many_are_changed_with_few_queries_and_one_line_in_the_log(self) -> None:
+        for number in range(120):
+            make_source(self.blog, f"s{number}")
+        sources = list(Source.objects.filter(key__startswith="s"))
+        with self.assertNumQueries(4):
+            change_many(self.blog, sources, "label", "Sky", now=NOW)
+        with self.assertNumQueries(4):
+            change_many(self.blog, sources, "pause", now=NOW)
+        self.assertEqual(Entry.objects.order_by("-pk")[0].subject, "121 sources")
+        self.assertFalse(Source.objects.filter(key__startswith="s", paused=False).exists())
+
     def test_each_change_stands_in_the_audit_list(self) -> None:
-        change_many(list(Source.objects.filter(key="wire")), "pause", now=NOW)
+        change_many(self.blog, list(Source.objects.filter(key="wire")), "pause", now=NOW)
         self.assertEqual(Entry.objects.order_by("-pk")[0].action, "source.paused")
 
 

@@ -10,7 +10,7 @@ from pydantic import Field, model_validator
 from glyptarch_core.match import MatchSettings
 from glyptarch_core.place import PlaceSettings
 from glyptarch_core.release import ReleaseSettings
-from glyptarch_core.settings import LibraryKey, RuleSettings, Settings
+from glyptarch_core.settings import LibraryKey, RuleSettings, Settings, SourceLabel
 from glyptarch_core.shape import ShapeSettings
 from glyptarch_core.sift import SiftRule
 
@@ -30,10 +30,12 @@ class BodyFrom(StrEnum):
 class GatherSettings(Settings):
     """The sources, the age limit, the number of items, and their text.
 
+    Items come from the named ``sources``, and from all that have one of the ``labels`` at the time of a run.
     ``at_most`` is the number of items that one run decides. The rest wait for the next run.
     """
 
-    sources: tuple[LibraryKey, ...] = Field(default=(), max_length=200)
+    sources: tuple[LibraryKey, ...] = Field(default=(), max_length=10_000)
+    labels: tuple[SourceLabel, ...] = Field(default=(), max_length=50)
     look_back_days: int | None = Field(default=None, ge=1, le=3650)
     at_most: int | None = Field(default=None, ge=1, le=10_000)
     body: BodyFrom = BodyFrom.FULL

@@ -340,6 +340,6 @@ def set_defaults(blog: Blog, document: CampaignDocument | None) -> None:
     """
     blog.defaults = None
     if document is not None:
-        bare = document.model_copy(update={"gather": document.gather.model_copy(update={"sources": ()})})
+        bare = document.model_copy(update={"gather": document.gather.model_copy(update={"sources": (), "labels": ()})})
         blog.defaults = bare.model_dump(mode="json")
     blog.save(update_fields=["defaults"])

@@ -1,7 +1,7 @@
 """Reads about campaigns."""
 
 from collections import defaultdict
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
@@ -13,7 +13,7 @@ from glyptarch_server.blogs.models import Blog
 from glyptarch_server.campaigns.models import Campaign, Revision
 from glyptarch_server.common.problems import NotFound
 from glyptarch_server.sources.models import Source
-from glyptarch_server.sources.queries import sources_by_key
+from glyptarch_server.sources.queries import sources_by_key, sources_labelled
 
 __all__ = [
     "LibraryUses",
@@ -138,19 +138,26 @@ def defaults_of(blog: Blog) -> CampaignDocument:
 
 
 def sources_for(blog: Blog, document: CampaignDocument) -> Sequence[Source]:
-    """Return the existing sources that a document names, in its order."""
-    sources = sources_by_key(blog, document.gather.sources)
-    return [sources[key] for key in document.gather.sources if key in sources]
+    """Return the existing sources of a document: those that it names, in its order, then those of its labels."""
+    named = sources_by_key(blog, document.gather.sources) if document.gather.sources else {}
+    labelled = sources_labelled(blog, document.gather.labels) if document.gather.labels else []
+    rows = [named[key] for key in document.gather.sources if key in named]
+    return [*rows, *(source for source in labelled if source.key not in named)]
 
 
-def campaigns_using(blog: Blog) -> dict[str, list[Campaign]]:
-    """Return for each source key the campaigns whose latest rules use it, by name."""
+def campaigns_using(blog: Blog, sources: Collection[Source]) -> dict[str, list[Campaign]]:
+    """Return for the keys of sources the campaigns whose latest rules use them, by name."""
     latest = Revision.objects.filter(campaign=OuterRef("pk")).order_by("-number")
-    rows = _active(blog).annotate(keys=Subquery(latest.values("document__gather__sources")[:1])).order_by("name")
+    rows = _active(blog).annotate(
+        named=Subquery(latest.values("document__gather__sources")[:1]),
+        labelled=Subquery(latest.values("document__gather__labels")[:1]),
+    )
     using: dict[str, list[Campaign]] = {}
-    for campaign in rows[:1000]:
-        for key in campaign.keys or ():
-            using.setdefault(key, []).append(campaign)
+    for campaign in rows.order_by("name")[:1000]:
+        named, labelled = set(campaign.named or ()), set(campaign.labelled or ())
+        for source in sources:
+            if source.key in named or not labelled.isdisjoint(source.labels):
+                using.setdefault(source.key, []).append(campaign)
     return using
 
 

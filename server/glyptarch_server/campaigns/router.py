@@ -1,13 +1,13 @@
 """The API of campaigns and their revisions."""
 
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Annotated, Any
 from zoneinfo import available_timezones
 
 from django.http import HttpRequest
 from glyptarch_core.campaign import CampaignDocument
 from glyptarch_core.schedule import next_times
 from glyptarch_core.shape import LAYOUTS, VARIABLES
-from ninja import Router
+from ninja import Query, Router
 
 from glyptarch_server import wiring
 from glyptarch_server.accounts.queries import person_of
@@ -36,6 +36,7 @@ from glyptarch_server.campaigns.schemas import (
 )
 from glyptarch_server.campaigns.yaml_form import from_yaml, to_yaml
 from glyptarch_server.common.paging import PAGE, Limit, Offset, page_of
+from glyptarch_server.sources.queries import sources_by_key
 
 if TYPE_CHECKING:
     from glyptarch_server.campaigns.models import Campaign, Revision
@@ -75,9 +76,12 @@ def get_campaign_schema(request: HttpRequest) -> dict[str, Any]:
 @router.get(
     "/blogs/{blog}/campaigns-by-source", response=dict[str, list[UserOut]], operation_id="listCampaignsBySource"
 )
-def list_campaigns_by_source(request: HttpRequest, blog: str) -> dict[str, list[UserOut]]:
-    """Return for each source key the campaigns that use it."""
-    using = queries.campaigns_using(blog_for(request.user, blog))
+def list_campaigns_by_source(
+    request: HttpRequest, blog: str, sources: Annotated[str, Query(max_length=8000)]
+) -> dict[str, list[UserOut]]:
+    """Return for each of these sources (comma-separated keys) the campaigns that use it."""
+    owned = blog_for(request.user, blog)
+    using = queries.campaigns_using(owned, sources_by_key(owned, sources.split(",")).values())
     return {key: [UserOut.from_orm(campaign) for campaign in named] for key, named in using.items()}
 
 

@@ -18,6 +18,7 @@ from glyptarch_server.comments.router import router as comments
 from glyptarch_server.common.border import CheckedParser
 from glyptarch_server.common.problems import install_problem_handlers
 from glyptarch_server.common.version import VERSION
+from glyptarch_server.feed_lists.router import router as feed_lists
 from glyptarch_server.front.router import router as front
 from glyptarch_server.items.router import router as items
 from glyptarch_server.media.router import router as media
@@ -125,6 +126,7 @@ _PARTS = (
     sources,
     websub,
     archives,
+    feed_lists,
     pages,
     platforms,
     items,

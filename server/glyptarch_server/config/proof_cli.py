@@ -63,7 +63,7 @@ def _read(feed: str) -> tuple[bytes, str, str]:
 def _prove(document: CampaignDocument, feed: str) -> tuple[Decision, ...]:
     body, url, content_type = _read(feed)
     key = document.gather.sources[0] if document.gather.sources else "feed"
-    gather = document.gather.model_copy(update={"sources": (key,)})
+    gather = document.gather.model_copy(update={"sources": (key,), "labels": ()})
     read = read_feed(body, source=key, url=url, content_type=content_type)
     now = datetime.now(UTC)
     card = SourceCard(key=key, title=read.title, link=read.link)

@@ -47,6 +47,7 @@ INSTALLED_APPS = [
     "glyptarch_server.items",
     "glyptarch_server.websub",
     "glyptarch_server.archives",
+    "glyptarch_server.feed_lists",
     "glyptarch_server.pages",
     "glyptarch_server.platforms",
     "glyptarch_server.campaigns",

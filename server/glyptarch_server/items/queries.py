@@ -76,7 +76,8 @@ def _open(sources: Collection[Source]) -> QuerySet[Item]:
     """Return items without those of blocked sources and blocked links."""
     blocked = Block.objects.filter(blog__in={source.blog_id for source in sources}, link_key=OuterRef("link_key"))
     # A source may have been withdrawn since it was loaded.
-    return Item.objects.filter(source__in=sources, source__blocked_at=None).exclude(Exists(blocked))
+    rows = Item.objects.filter(AnyOf("source", [source.pk for source in sources]), source__blocked_at=None)
+    return rows.exclude(Exists(blocked))
 
 
 def still_open(rows: Sequence[Item]) -> list[Item]:

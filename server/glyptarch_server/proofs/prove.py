@@ -20,7 +20,7 @@ from glyptarch_core.trace import Decision
 
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.campaigns.models import Campaign, Revision
-from glyptarch_server.campaigns.queries import document_of, latest_revision, revision_of
+from glyptarch_server.campaigns.queries import document_of, latest_revision, revision_of, sources_for
 from glyptarch_server.common.problems import Invalid, NotFound
 from glyptarch_server.items.queries import picked_captured, recent_captured, sample_captured, sample_of
 from glyptarch_server.posts.context import context_for
@@ -38,7 +38,6 @@ from glyptarch_server.proofs.tally import (
 )
 from glyptarch_server.runs.queries import decided_count, idle_days
 from glyptarch_server.sources.models import Source
-from glyptarch_server.sources.queries import sources_by_key
 
 __all__ = ["around_step_of", "make_proof", "moment_of_proof", "post_anyway", "proof_named", "prove_one"]
 
@@ -119,9 +118,7 @@ def _saved(key: Hashable, make: Callable[[], tuple[Decision, ...]]) -> _Decided:
 def _items(
     campaign: Campaign, documents: Collection[CampaignDocument], over: Over, now: datetime
 ) -> dict[int, Captured]:
-    named = dict.fromkeys(key for document in documents for key in document.gather.sources)
-    by_key = sources_by_key(campaign.blog, list(named))
-    sources = {by_key[key].pk: by_key[key] for key in named if key in by_key}
+    sources = {source.pk: source for document in documents for source in sources_for(campaign.blog, document)}
     if over.sample is not None:
         return _of_sample(campaign, list(sources.values()), over.sample)
     if over.items:

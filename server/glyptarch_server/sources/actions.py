@@ -12,6 +12,7 @@ from glyptarch_core.pages.completing import text_at
 from glyptarch_server.audit.actions import record
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.common.hosts import checked_hosts
+from glyptarch_server.common.lookups import AnyOf
 from glyptarch_server.common.problems import Conflict, Invalid
 from glyptarch_server.common.yaml_text import YamlFault, load_yaml, write_yaml
 from glyptarch_server.pages.queries import reader_of
@@ -198,24 +199,40 @@ def change_access(
         record("source.access", source.title, blog=source.blog_id, after=audited)
 
 
-def change_many(sources: Sequence[Source], change: str, label: str = "", *, now: datetime) -> int:
-    """Pause, resume, label, unlabel or remove sources.
+_MOST_LOGGED = 100
 
-    Return how many changed. Raises Invalid.
+
+def change_many(blog: Blog, sources: Sequence[Source], change: str, label: str = "", *, now: datetime) -> int:
+    """Pause, resume, label, unlabel or remove sources of a blog.
+
+    Return how many changed. Raises Invalid. The log of changes names each, or their number where they are many.
     """
     name = label.strip()
     if change in {"label", "unlabel"} and not name:
         raise Invalid("Give the label a name.", faults=[Fault(path="label", message="Give the label a name.")])
-    changed = 0
+    changed: list[Source] = []
+    for source in sources:
+        before = (source.paused, list(source.labels), source.removed_at)
+        _CHANGES[change](source, name, now)
+        if before != (source.paused, source.labels, source.removed_at):
+            changed.append(source)
+    subjects = [source.title for source in changed]
+    if len(changed) > _MOST_LOGGED:
+        subjects = [f"{len(changed)} sources"]
     with transaction.atomic():
-        for source in sources:
-            before = (source.paused, list(source.labels), source.removed_at)
-            _CHANGES[change](source, name, now)
-            if before != (source.paused, source.labels, source.removed_at):
-                changed += 1
-                source.save(update_fields=["paused", "labels", "removed_at"])
-                record(f"source.{_DONE[change]}", source.title, blog=source.blog_id, after=name or None)
-    return changed
+        _save_changed(changed, _FIELD_OF.get(change, "labels"))
+        for subject in subjects:
+            record(f"source.{_DONE[change]}", subject, blog=blog.pk, after=name or None)
+    return len(changed)
+
+
+def _save_changed(changed: Sequence[Source], field: str) -> None:
+    if field == "labels":
+        Source.objects.bulk_update(changed, [field], batch_size=500)
+    elif changed:
+        # All get the same value.
+        rows = Source.objects.filter(AnyOf("pk", [source.pk for source in changed]))
+        rows.update(**{field: getattr(changed[0], field)})
 
 
 def _pause(source: Source, _label: str, _now: datetime) -> None:
@@ -245,6 +262,7 @@ _CHANGES: dict[str, Callable[[Source, str, datetime], None]] = {
     "unlabel": _unlabel,
     "remove": _remove,
 }
+_FIELD_OF = {"pause": "paused", "resume": "paused", "remove": "removed_at"}
 _DONE = {"pause": "paused", "resume": "resumed", "label": "labelled", "unlabel": "unlabelled", "remove": "removed"}
 
 

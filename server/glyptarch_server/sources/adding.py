@@ -1,6 +1,7 @@
 """Making sources: from a feed, a page reader, a platform, and by hand."""
 
 from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
@@ -25,16 +26,22 @@ from glyptarch_server.wiring import (
 
 __all__ = [
     "SINGLE_PAGES",
+    "NewSource",
     "add_page_source",
     "add_platform_source",
     "add_source",
+    "add_sources",
     "asked_of",
     "source_by_hand",
 ]
 
 
+def _stem(title: str) -> str:
+    return slugify(title_key(title), longest=50).encode("ascii", "ignore").decode().strip("-") or "source"
+
+
 def _free_key(blog: Blog, title: str) -> str:
-    base = slugify(title, longest=50).encode("ascii", "ignore").decode().strip("-") or "source"
+    base = _stem(title)
     taken = queries.source_keys(blog, base)
     # The screen for new sources uses the address “add”.
     return unused(base, {*taken, "add"})
@@ -56,21 +63,56 @@ def add_source(blog: Blog, url: str, title: str, *, fetcher: FetchPortal, now: d
 
 def _make(blog: Blog, checked: Checked, feed: Feed, title: str, now: datetime) -> Source:
     name = title.strip() or feed.title or checked.url
-    try:
-        with transaction.atomic():
-            row = Source.objects.create(
-                blog=blog,
-                key=_free_key(blog, title_key(name)),
-                url=checked.url,
-                title=name[:300],
-                added_at=now,
+    with transaction.atomic():
+        (row,) = add_sources(blog, [NewSource(url=checked.url, title=name)], now=now) or [None]
+        if row is None:
+            raise Conflict("This address has just been added by someone else.")
+        said = {"link": feed.link[:2000], "format": feed.format[:40], "language": feed.language[:35]}
+        SourceState.objects.filter(source=row).update(**said)
+        record("source.added", row.title, blog=blog.pk, after=row.url)
+    return row
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class NewSource:
+    """A feed that becomes a source without being read first."""
+
+    url: str
+    title: str
+    labels: Sequence[str] = ()
+
+
+_MOST_TRIES = 5
+
+
+def add_sources(blog: Blog, wanted: Sequence[NewSource], *, now: datetime) -> list[Source]:
+    """Make feeds sources of a blog, in few statements. Addresses that it reads already are left out."""
+    for _ in range(_MOST_TRIES):
+        try:
+            with transaction.atomic():
+                return _add_new(blog, wanted, now)
+        except IntegrityError:
+            # Somebody has just taken one of the keys or addresses: look again what is free.
+            continue
+    raise Conflict("Others add sources at the same moment. Try again.")
+
+
+def _add_new(blog: Blog, wanted: Sequence[NewSource], now: datetime) -> list[Source]:
+    taken = set(queries.addresses_among(blog, [feed.url for feed in wanted]))
+    used_keys = {"add", *queries.source_keys(blog, "")}
+    rows: list[Source] = []
+    for feed in wanted:
+        if feed.url in taken:
+            continue
+        key = unused(_stem(feed.title), used_keys)
+        used_keys.add(key)
+        taken.add(feed.url)
+        rows.append(
+            Source(
+                blog=blog, key=key, url=feed.url, title=feed.title[:300], labels=sorted(set(feed.labels)), added_at=now
             )
-            said = {"link": feed.link[:2000], "format": feed.format[:40], "language": feed.language[:35]}
-            SourceState.objects.filter(source=row).update(**said)
-            record("source.added", row.title, blog=blog.pk, after=row.url)
-            return row
-    except IntegrityError as error:
-        raise Conflict("This address has just been added by someone else.") from error
+        )
+    return Source.objects.bulk_create(rows)
 
 
 def add_page_source(
@@ -85,7 +127,7 @@ def add_page_source(
         with transaction.atomic():
             row = Source.objects.create(
                 blog=blog,
-                key=_free_key(blog, title_key(title)),
+                key=_free_key(blog, title),
                 url=address,
                 title=title[:300],
                 reader=reader,
@@ -129,7 +171,7 @@ def add_platform_source(
 ) -> Source:
     """Add a platform source. Raises Invalid for bad parameters."""
     row, checked = asked_of(blog, platform_key, connection, parameters)
-    key = _free_key(blog, title_key(title))
+    key = _free_key(blog, title)
     # Sources of one platform differ by their parameters, so the address includes them.
     base = row.address if row else str(checked.get("address", ""))
     try:
@@ -172,7 +214,7 @@ def source_by_hand(blog: Blog, *, now: datetime) -> Source:
             title = "Pages taken by hand"
             row = Source.objects.create(
                 blog=blog,
-                key=_free_key(blog, title_key(title)),
+                key=_free_key(blog, title),
                 url=_BY_HAND,
                 title=title,
                 paused=True,

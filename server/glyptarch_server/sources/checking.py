@@ -29,7 +29,10 @@ class Sample:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Checked:
-    """The result of testing an address: a feed, feeds that a page names, or an error."""
+    """The result of testing an address: a feed, feeds that a page names, or an error.
+
+    ``url`` is the address to read it at.
+    """
 
     address: str
     url: str = ""
@@ -58,12 +61,13 @@ def check_addresses(addresses: Sequence[str], fetcher: FetchPortal) -> list[Chec
 
     A failing one does not stop the others.
     """
-    answers = fetcher.fetch_all([FetchRequest(url=normal_address(address)) for address in addresses])
+    asked = [normal_address(address) for address in addresses]
+    answers = fetcher.fetch_all([FetchRequest(url=url) for url in asked])
     plain = [place for place, address in enumerate(addresses) if _wants_plain_http(address, answers[place])]
     again = fetcher.fetch_all([FetchRequest(url=f"http://{addresses[place].strip()}") for place in plain])
     for place, answer in zip(plain, again, strict=True):
         if isinstance(answer, Fetched):
-            answers[place] = answer
+            answers[place], asked[place] = answer, f"http://{addresses[place].strip()}"
     fetched = [answer for answer in answers if isinstance(answer, Fetched)]
     read = wiring.apart().read_feeds(
         [
@@ -73,8 +77,8 @@ def check_addresses(addresses: Sequence[str], fetcher: FetchPortal) -> list[Chec
     )
     feeds = iter(read)
     return [
-        _failed(address, answer) if isinstance(answer, FetchError) else _checked(address, answer, next(feeds))
-        for address, answer in zip(addresses, answers, strict=True)
+        _failed(address, answer) if isinstance(answer, FetchError) else _checked(address, url, answer, next(feeds))
+        for address, url, answer in zip(addresses, asked, answers, strict=True)
     ]
 
 
@@ -88,12 +92,13 @@ def _failed(address: str, error: FetchError) -> Checked:
     return Checked(address=address, error=error.code.value, detail=str(error))
 
 
-def _checked(address: str, answer: Fetched, feed: Feed | ParseError) -> Checked:
+def _checked(address: str, asked: str, answer: Fetched, feed: Feed | ParseError) -> Checked:
     if isinstance(feed, ParseError):
         return _no_feed(address, answer, feed)
     return Checked(
         address=address,
-        url=answer.url,
+        # Only a permanent redirect moves an address (RFC 9110, 15.4).
+        url=answer.moved_to or asked,
         feed=feed,
         samples=tuple(_sample(item, words) for item, words in _newest(feed)),
         fields=_fields(feed.items),

@@ -133,6 +133,8 @@ class SourceState(models.Model):
 
     source = models.OneToOneField(Source, on_delete=models.CASCADE, primary_key=True, related_name="state")
     format = models.CharField(max_length=40, blank=True)
+    # What the feed calls itself.
+    title = models.CharField(max_length=300, blank=True)
     link = models.CharField(max_length=2000, blank=True)
     language = models.CharField(max_length=35, blank=True)
     etag = models.CharField(max_length=500, blank=True)

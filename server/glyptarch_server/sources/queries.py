@@ -9,13 +9,16 @@ from django.db.models.functions import TruncDate
 from glyptarch_core.health import Health
 
 from glyptarch_server.blogs.models import Blog
+from glyptarch_server.common.lookups import AnyOf
 from glyptarch_server.common.problems import NotFound
 from glyptarch_server.sources.models import AddressPattern, Reading, Source, SourceState
 
 __all__ = [
     "address_taken",
     "address_taken_by_id",
+    "addresses_among",
     "addresses_of",
+    "all_found",
     "items_by_day",
     "labels_of",
     "last_details",
@@ -29,9 +32,11 @@ __all__ = [
     "source_keys",
     "source_of",
     "sources_by_key",
+    "sources_labelled",
 ]
 
 _WORST_FIRST = (Health.FAILING, Health.GONE, Health.CHANGED, Health.QUIET, Health.UNREAD, Health.OK)
+_MOST_AT_ONCE = 10_000
 _SORTS = {"title": ("title", "pk"), "added": ("-added_at", "pk"), "read": ("-read_at", "title", "pk")}
 
 
@@ -57,16 +62,27 @@ def listed_sources(
             read_found=Subquery(last.values("found")[:1]),
         )
     )
+    rows = _narrowed(rows, search=search, health=health, label=label)
+    if sort == "health":
+        worst = Case(*(When(state__health=name, then=place) for place, name in enumerate(_WORST_FIRST)), default=9)
+        return rows.order_by(worst, "title", "pk")
+    return rows.order_by(*_SORTS.get(sort, _SORTS["title"]))
+
+
+def _narrowed(rows: QuerySet[Source], *, search: str, health: str, label: str) -> QuerySet[Source]:
     if search:
         rows = rows.filter(Q(title__icontains=search) | Q(url__icontains=search))
     if health:
         rows = rows.filter(state__health=health)
     if label:
         rows = rows.filter(labels__contains=[label])
-    if sort == "health":
-        worst = Case(*(When(state__health=name, then=place) for place, name in enumerate(_WORST_FIRST)), default=9)
-        return rows.order_by(worst, "title", "pk")
-    return rows.order_by(*_SORTS.get(sort, _SORTS["title"]))
+    return rows
+
+
+def all_found(blog: Blog, *, search: str = "", health: str = "", label: str = "") -> list[Source]:
+    """Return all sources that a list shows on its pages, at most ten thousand."""
+    rows = _narrowed(_active(blog), search=search, health=health, label=label)
+    return list(rows.order_by("pk")[:_MOST_AT_ONCE])
 
 
 def load_states(sources: Iterable[Source]) -> None:
@@ -87,7 +103,12 @@ def source_of(blog: Blog, key: str) -> Source:
 
 def sources_by_key(blog: Blog, keys: Collection[str]) -> dict[str, Source]:
     """Return existing sources by key."""
-    return {source.key: source for source in _active(blog).filter(key__in=list(keys))}
+    return {source.key: source for source in _active(blog).filter(AnyOf("key", list(keys)))}
+
+
+def sources_labelled(blog: Blog, labels: Collection[str]) -> list[Source]:
+    """Return the sources that have one of these labels, by title."""
+    return list(_active(blog).filter(labels__overlap=list(labels)).order_by("title", "pk")[:_MOST_AT_ONCE])
 
 
 def source_keys(blog: Blog, base: str) -> set[str]:
@@ -101,6 +122,11 @@ def address_taken(blog: Blog, url: str) -> Source | None:
     None for none.
     """
     return _active(blog).filter(url=url).first()
+
+
+def addresses_among(blog: Blog, urls: Collection[str]) -> dict[str, Source]:
+    """Return those of these addresses that a source reads already, each with its source."""
+    return {source.url: source for source in _active(blog).filter(AnyOf("url", list(urls)))}
 
 
 def address_taken_by_id(blog: int, url: str) -> Source | None:

@@ -137,7 +137,7 @@ def keep_health(source: Source, report: Report, *, now: datetime) -> None:
 
 
 _HEALTH = ["health", "health_data", "judged_at"]
-_SAID = ["etag", "last_modified", "format", "language", "link", "pushed_until"]
+_SAID = ["etag", "last_modified", "format", "language", "link", "title", "pushed_until"]
 
 
 def set_pushed_until(source: Source, until: datetime | None) -> None:
@@ -228,7 +228,7 @@ def _take_over(logged: Logged, now: datetime) -> tuple[Reading, list[str]]:
             reading.found = len(outcome.items) + outcome.unchanged
             reading.warnings = [asdict(warning) for warning in outcome.warnings[:20]]
             source.state.format, source.state.language = outcome.format[:40], outcome.language[:35]
-            source.state.link = outcome.link[:2000]
+            source.state.link, source.state.title = outcome.link[:2000], outcome.title[:300]
             source.state.hub, source.state.topic = outcome.hub[:2000], (outcome.self_link or source.url)[:2000]
             if not outcome.hub:
                 source.state.topic = ""

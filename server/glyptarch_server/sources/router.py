@@ -4,17 +4,15 @@ from collections.abc import Sequence
 from typing import TYPE_CHECKING, Annotated, Any, Literal
 
 from django.http import HttpRequest, HttpResponse
-from glyptarch_core.errors import ParseError
 from glyptarch_core.health import Health
 from glyptarch_core.item import Right
-from glyptarch_core.opml import ListedFeed, read_opml, write_opml
+from glyptarch_core.opml import ListedFeed, write_opml
 from ninja import Query, Router
 
 from glyptarch_server import wiring
 from glyptarch_server.blogs.queries import Role, blog_for
 from glyptarch_server.common.fields import RowNumber
 from glyptarch_server.common.paging import PAGE, Limit, Offset, page_of
-from glyptarch_server.common.problems import Invalid
 from glyptarch_server.pages.queries import reader_of
 from glyptarch_server.platforms.queries import trouble_of
 from glyptarch_server.sources import actions, adding, queries
@@ -36,8 +34,6 @@ from glyptarch_server.sources.schemas import (
     CheckedOut,
     CheckIn,
     FeedLinkOut,
-    ListedFeedOut,
-    OpmlIn,
     ReadingOut,
     ReadWarningOut,
     SampleOut,
@@ -189,9 +185,14 @@ def list_sources(
 def change_sources(request: HttpRequest, blog: str, payload: ChangeManyIn) -> ChangedOut:
     """Pause, resume, label, unlabel or remove several sources."""
     owned = blog_for(request.user, blog, Role.EDITOR)
-    chosen = queries.sources_by_key(owned, payload.keys)
-    now = wiring.clock()()
-    return ChangedOut(changed=actions.change_many(list(chosen.values()), payload.change, payload.label, now=now))
+    if payload.found is None:
+        chosen = list(queries.sources_by_key(owned, payload.keys).values())
+    else:
+        found = payload.found
+        chosen = queries.all_found(
+            owned, search=found.search, health=found.health.value if found.health else "", label=found.label
+        )
+    return ChangedOut(changed=actions.change_many(owned, chosen, payload.change, payload.label, now=wiring.clock()()))
 
 
 @router.get("/blogs/{blog}/sources/{key}/access", response=AccessOut, operation_id="getAccess")
@@ -235,32 +236,12 @@ def _checked(blog: "Blog", checked: Checked) -> CheckedOut:
     )
 
 
-@router.post("/blogs/{blog}/opml", response=list[ListedFeedOut], operation_id="readOpml")
-def read_list(request: HttpRequest, blog: str, payload: OpmlIn) -> list[ListedFeedOut]:
-    """Return the feeds of an OPML file, and which of them are sources already. Nothing is saved."""
-    owned = blog_for(request.user, blog, Role.EDITOR)
-    try:
-        listed = read_opml(payload.content)
-    except ParseError as error:
-        raise Invalid(str(error)) from error
-    by_address = queries.addresses_of(owned)
-    return [
-        ListedFeedOut(
-            url=feed.url,
-            title=feed.title,
-            folder=feed.folder,
-            known_as=by_address[feed.url].title if feed.url in by_address else "",
-        )
-        for feed in listed
-    ]
-
-
 @router.get("/blogs/{blog}/opml", operation_id="writeOpml")
 def write_list(request: HttpRequest, blog: str, chosen: Annotated[str, Query(max_length=8000)] = "") -> HttpResponse:
     """Return sources as an OPML file, all or those in ``chosen`` (comma-separated keys)."""
     owned = blog_for(request.user, blog)
     feeds = [
-        ListedFeed(url=source.url, title=source.title, link=source.state.link, folder=",".join(source.labels))
+        ListedFeed(url=source.url, title=source.title, link=source.state.link, folders=tuple(source.labels))
         for source in queries.addresses_of(owned).values()
         if source.reader_id is None and source.ask is None and (not chosen or source.key in chosen.split(","))
     ]

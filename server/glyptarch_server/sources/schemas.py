@@ -6,7 +6,7 @@ from typing import Annotated, Any, Literal
 from glyptarch_core.health import Health
 from glyptarch_core.item import Right
 from ninja import Schema
-from pydantic import Base64Bytes, Field, StringConstraints
+from pydantic import Field, StringConstraints
 
 from glyptarch_server.common.out import Out
 
@@ -28,8 +28,6 @@ __all__ = [
     "CheckedOut",
     "FeedLinkOut",
     "HeaderIn",
-    "ListedFeedOut",
-    "OpmlIn",
     "ReadWarningOut",
     "ReadingOut",
     "SampleOut",
@@ -150,24 +148,6 @@ class ReadWarningOut(Out):
     detail: str
 
 
-class OpmlIn(Schema):
-    """A list of feeds as OPML: the bytes of a file in Base64 (RFC 4648)."""
-
-    content: Base64Bytes = Field(max_length=3_000_000)
-
-
-class ListedFeedOut(Out):
-    """A feed of a list.
-
-    ``known_as`` is the source that reads it already.
-    """
-
-    url: str
-    title: str
-    folder: str
-    known_as: str
-
-
 class SampleOut(Out):
     """One of the newest items of a tried feed."""
 
@@ -255,11 +235,20 @@ class SourcePageOut(Out):
 
 
 class ChangeManyIn(Schema):
-    """Several sources, and the change to make."""
+    """Several sources, named by their keys or as all that a search finds, and the change to make."""
 
-    keys: list[Annotated[str, StringConstraints(max_length=60)]] = Field(min_length=1, max_length=500)
+    keys: list[Annotated[str, StringConstraints(max_length=60)]] = Field(default=[], max_length=500)
+    found: "SourceSearch | None" = None
     change: Literal["pause", "resume", "label", "unlabel", "remove"]
     label: str = Field("", max_length=60)
+
+
+class SourceSearch(Schema):
+    """What a list of sources is narrowed by."""
+
+    search: str = Field(default="", max_length=200)
+    health: Health | None = None
+    label: str = Field(default="", max_length=60)
 
 
 class ChangedOut(Out):

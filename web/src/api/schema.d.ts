@@ -395,7 +395,7 @@ export interface paths {
         };
         /**
          * List Campaigns By Source
-         * @description Return for each source key the campaigns that use it.
+         * @description Return for each of these sources (comma-separated keys) the campaigns that use it.
          */
         get: operations["listCampaignsBySource"];
         put?: never;
@@ -1036,6 +1036,92 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/feed-list-preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview
+         * @description Return what a list would bring.
+         *
+         *     Nothing is saved or fetched.
+         */
+        post: operations["previewFeeds"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/feed-lists": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Feed Lists
+         * @description List the lists of feeds that were brought in, newest first.
+         */
+        get: operations["listFeedLists"];
+        put?: never;
+        /**
+         * Bring In
+         * @description Make all feeds of a list sources, and have them read.
+         */
+        post: operations["bringInFeeds"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/feed-lists/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Feed List
+         * @description Return a list of feeds with what became of its entries.
+         */
+        get: operations["getFeedList"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/feed-lists/{number}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Again
+         * @description Read the feeds of a list once more that could not be read.
+         */
+        post: operations["readFeedListAgain"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/held-reasons": {
         parameters: {
             query?: never;
@@ -1245,11 +1331,7 @@ export interface paths {
          */
         get: operations["writeOpml"];
         put?: never;
-        /**
-         * Read List
-         * @description Return the feeds of an OPML file, and which of them are sources already. Nothing is saved.
-         */
-        post: operations["readOpml"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -4266,6 +4348,7 @@ export interface components {
              * @default {
              *       "at_most": null,
              *       "body": "full",
+             *       "labels": [],
              *       "look_back_days": null,
              *       "sources": []
              *     }
@@ -4494,7 +4577,7 @@ export interface components {
         };
         /**
          * ChangeManyIn
-         * @description Several sources, and the change to make.
+         * @description Several sources, named by their keys or as all that a search finds, and the change to make.
          */
         ChangeManyIn: {
             /**
@@ -4502,7 +4585,11 @@ export interface components {
              * @enum {string}
              */
             change: "pause" | "resume" | "label" | "unlabel" | "remove";
-            /** Keys */
+            found?: components["schemas"]["SourceSearch"] | null;
+            /**
+             * Keys
+             * @default []
+             */
             keys: string[];
             /**
              * Label
@@ -5395,6 +5482,79 @@ export interface components {
             url: string;
         };
         /**
+         * FeedListDetailOut
+         * @description A list of feeds with one page of its entries, and the labels that it gives.
+         */
+        FeedListDetailOut: {
+            feed_list: components["schemas"]["FeedListOut"];
+            /** Labels */
+            labels: string[];
+            /** Rows */
+            rows: components["schemas"]["ListEntryOut"][];
+            /** Total */
+            total: number;
+        };
+        /**
+         * FeedListIn
+         * @description A list of feeds to bring in, its name, and the labels that all its feeds get.
+         */
+        FeedListIn: {
+            /**
+             * Addresses
+             * @default []
+             */
+            addresses: string[];
+            /**
+             * Content
+             * Format: base64
+             * @default
+             */
+            content: string;
+            /**
+             * Labels
+             * @default []
+             */
+            labels: string[];
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+        };
+        /**
+         * FeedListOut
+         * @description A list of feeds, and the number of its entries by outcome.
+         */
+        FeedListOut: {
+            /** By */
+            by: string;
+            /** Counts */
+            counts: {
+                [key: string]: number;
+            };
+            /** Id */
+            id: number;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Name */
+            name: string;
+            /** Under Way */
+            under_way: boolean;
+        };
+        /**
+         * FeedListPageOut
+         * @description One page of the lists of a blog.
+         */
+        FeedListPageOut: {
+            /** Rows */
+            rows: components["schemas"]["FeedListOut"][];
+            /** Total */
+            total: number;
+        };
+        /**
          * FewWords
          * @description Body and excerpt together are shorter than this many words, whichever is longer.
          */
@@ -5582,6 +5742,16 @@ export interface components {
             title: string;
         };
         /**
+         * FolderOut
+         * @description A folder of a list, and the number of feeds in it.
+         */
+        FolderOut: {
+            /** Feeds */
+            feeds: number;
+            /** Name */
+            name: string;
+        };
+        /**
          * ForgetOut
          * @description The number of forgotten items.
          */
@@ -5593,6 +5763,7 @@ export interface components {
          * GatherSettings
          * @description The sources, the age limit, the number of items, and their text.
          *
+         *     Items come from the named ``sources``, and from all that have one of the ``labels`` at the time of a run.
          *     ``at_most`` is the number of items that one run decides. The rest wait for the next run.
          */
         GatherSettings: {
@@ -5600,6 +5771,11 @@ export interface components {
             at_most?: number | null;
             /** @default full */
             body: components["schemas"]["BodyFrom"];
+            /**
+             * Labels
+             * @default []
+             */
+            labels: string[];
             /** Look Back Days */
             look_back_days?: number | null;
             /**
@@ -6130,6 +6306,55 @@ export interface components {
          */
         LinksGone: "none" | "all" | "outside" | "inside";
         /**
+         * ListEntryOut
+         * @description An entry of a list, its source, and why it could not be read.
+         */
+        ListEntryOut: {
+            /** Code */
+            code: string;
+            /** Detail */
+            detail: string;
+            /** Items */
+            items: number;
+            /** Labels */
+            labels: string[];
+            outcome: components["schemas"]["Outcome"];
+            /** Place */
+            place: number;
+            /**
+             * Source
+             * @description The key of its source; empty where it has none.
+             */
+            source: string;
+            /** Title */
+            title: string;
+            /** Url */
+            url: string;
+        };
+        /**
+         * ListFault
+         * @description Why an entry of a list cannot become a source.
+         * @enum {string}
+         */
+        ListFault: "no_host" | "not_web" | "too_long" | "double";
+        /**
+         * ListIn
+         * @description A list of feeds: the bytes of an OPML file in Base64 (RFC 4648), or addresses.
+         */
+        ListIn: {
+            /**
+             * Addresses
+             * @default []
+             */
+            addresses: string[];
+            /**
+             * Content
+             * Format: base64
+             * @default
+             */
+            content: string;
+        };
+        /**
          * ListPage
          * @description A page that lists articles: the links, the fields beside each, and the next page.
          *
@@ -6165,6 +6390,24 @@ export interface components {
             pattern: string;
         };
         /**
+         * ListPreviewOut
+         * @description What a list would bring: its new feeds, the others, its folders, and its first entries.
+         */
+        ListPreviewOut: {
+            /** Bad */
+            bad: number;
+            /** Double */
+            double: number;
+            /** First */
+            first: components["schemas"]["ListedFeedOut"][];
+            /** Folders */
+            folders: components["schemas"]["FolderOut"][];
+            /** Fresh */
+            fresh: number;
+            /** Known */
+            known: number;
+        };
+        /**
          * ListTestOut
          * @description The result of reading a list page by a document.
          */
@@ -6180,13 +6423,14 @@ export interface components {
         };
         /**
          * ListedFeedOut
-         * @description A feed of a list.
+         * @description An entry of a list that was not brought in yet.
          *
-         *     ``known_as`` is the source that reads it already.
+         *     ``known_as`` is the source that reads it already. ``fault`` says why it cannot become a source.
          */
         ListedFeedOut: {
-            /** Folder */
-            folder: string;
+            fault: components["schemas"]["ListFault"] | null;
+            /** Folders */
+            folders: string[];
             /** Known As */
             known_as: string;
             /** Title */
@@ -6729,17 +6973,6 @@ export interface components {
             rendered: boolean;
             /** Url */
             url: string;
-        };
-        /**
-         * OpmlIn
-         * @description A list of feeds as OPML: the bytes of a file in Base64 (RFC 4648).
-         */
-        OpmlIn: {
-            /**
-             * Content
-             * Format: base64
-             */
-            content: string;
         };
         /**
          * Order
@@ -9324,6 +9557,23 @@ export interface components {
             total: number;
         };
         /**
+         * SourceSearch
+         * @description What a list of sources is narrowed by.
+         */
+        SourceSearch: {
+            health?: components["schemas"]["Health"] | null;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /**
+             * Search
+             * @default
+             */
+            search: string;
+        };
+        /**
          * SourceTags
          * @description The categories that the source gives.
          */
@@ -11286,7 +11536,9 @@ export interface operations {
     };
     listCampaignsBySource: {
         parameters: {
-            query?: never;
+            query: {
+                sources: string;
+            };
             header?: never;
             path: {
                 blog: string;
@@ -12599,6 +12851,179 @@ export interface operations {
             };
         };
     };
+    previewFeeds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ListIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListPreviewOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listFeedLists: {
+        parameters: {
+            query?: {
+                limit?: number;
+                offset?: number;
+            };
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedListPageOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bringInFeeds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FeedListIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedListOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getFeedList: {
+        parameters: {
+            query?: {
+                outcome?: components["schemas"]["Outcome"] | null;
+                search?: string;
+                limit?: number;
+                offset?: number;
+            };
+            header?: never;
+            path: {
+                blog: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedListDetailOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    readFeedListAgain: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedListOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     listHeldReasons: {
         parameters: {
             query?: never;
@@ -13028,41 +13453,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
-            };
-            /** @description It cannot be done */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    readOpml: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                blog: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpmlIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ListedFeedOut"][];
-                };
             };
             /** @description It cannot be done */
             "4XX": {

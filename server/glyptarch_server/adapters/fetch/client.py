@@ -85,7 +85,7 @@ class Fetched:
     """An answer. ``url`` is its final address.
 
     ``body`` is empty when nothing has changed. ``max_age`` is its freshness in seconds (RFC 9111, 5.2.2.1).
-    ``moved_to`` is the address reached by permanent redirects (301, 308) only; empty otherwise.
+    ``moved_to`` is where the permanent redirects (301, 308) at the beginning lead; empty without any.
     """
 
     url: str
@@ -242,8 +242,8 @@ class Fetcher:
             raise FetchError(FetchCode.UNREACHABLE, f"{url} cannot be reached.") from error
 
     async def _follow(self, url: str, request: FetchRequest) -> Fetched:
-        spent, permanent = 0.0, True
-        for hop in range(self._limits.redirects + 1):
+        spent, permanent, moved_to = 0.0, True, ""
+        for _ in range(self._limits.redirects + 1):
             async with self._slot(url, request.pause_ms):
                 begun = time.monotonic()
                 async with asyncio.timeout((request.seconds or self._limits.seconds) - spent):
@@ -251,10 +251,10 @@ class Fetcher:
                 spent += time.monotonic() - begun
             location = "" if request.form else answer.headers.get("location")
             if answer.status not in _REDIRECTS or not location:
-                moved_to = utf8(url) if hop and permanent else ""
                 return _fetched(url, answer, body, milliseconds=round(spent * 1000), moved_to=moved_to)
             permanent = permanent and answer.status in _PERMANENT
             url = _check(urljoin(url, location))
+            moved_to = utf8(url) if permanent else moved_to
         message = f"{request.url} leads from one address to the next, more than {self._limits.redirects} times."
         raise FetchError(FetchCode.REDIRECTS, message)
 

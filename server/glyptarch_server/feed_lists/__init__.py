@@ -1,0 +1,1 @@
+"""Lists of feeds that become sources in one go."""
