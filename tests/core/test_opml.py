@@ -5,7 +5,7 @@ from datetime import UTC, datetime
 
 from django.test import SimpleTestCase
 from glyptarch_core.errors import ParseError
-from glyptarch_core.opml import MOST_FEEDS, ListedFeed, ListFault, read_opml, write_opml
+from glyptarch_core.readers.opml import MOST_FEEDS, ListedFeed, ListFault, read_opml, write_opml
 from hypothesis import given
 from hypothesis import strategies as st
 

@@ -11,8 +11,8 @@ from unittest.mock import patch
 from django.core import signing
 from django.db import connection
 from django.test import Client, TestCase
-from glyptarch_core.opml import listed_addresses
 from glyptarch_core.pages.document import ReaderDocument
+from glyptarch_core.readers.opml import listed_addresses
 from glyptarch_server import wiring
 from glyptarch_server.accounts.tokens import make_token
 from glyptarch_server.blogs.actions import add_member, add_term_table, add_word_list
@@ -320,6 +320,8 @@ class ApiCase(TestCase):
             ("POST", f"{base}/sources/club/older", {"floor": "2026-01-01"}, Role.EDITOR),
             ("DELETE", f"{base}/sources/club/older", None, Role.EDITOR),
             ("PUT", f"{base}/sources/club/access", {"pause_ms": 500}, Role.EDITOR),
+            ("POST", f"{base}/chosen-sources", {"keys": ["club"]}, Role.VIEWER),
+            ("POST", f"{base}/found-sources", {"search": "c"}, Role.VIEWER),
             ("POST", f"{base}/sources-together", {"keys": ["club"], "change": "resume"}, Role.EDITOR),
             ("POST", f"{base}/feed-list-preview", {"content": base64.b64encode(OPML).decode()}, Role.EDITOR),
             ("POST", f"{base}/feed-lists", {"addresses": ["https://owls.example/feed"]}, Role.EDITOR),

@@ -1,4 +1,4 @@
-"""Lists of feeds: all become sources in one go, each is read, and a report says what became of it."""
+"""Lists of feeds: all become sources in one go, each is read, and a report says the rest."""
 
 import base64
 import json
@@ -10,13 +10,13 @@ from unittest.mock import patch
 from django.db import OperationalError, connection
 from django.test import TestCase
 from django.test.utils import CaptureQueriesContext
-from glyptarch_core.opml import ListedFeed, ListFault
+from glyptarch_core.readers.opml import ListedFeed, ListFault
 from glyptarch_server.blogs.actions import add_member
 from glyptarch_server.blogs.queries import Role
 from glyptarch_server.campaigns.queries import campaigns_using, document_of, latest_revision, sources_for
 from glyptarch_server.common.problems import Invalid
 from glyptarch_server.feed_lists import actions, queries
-from glyptarch_server.feed_lists.lifecycle import Outcome
+from glyptarch_server.feed_lists.lifecycle import EntryOutcome
 from glyptarch_server.feed_lists.models import FeedList
 from glyptarch_server.items.reader import read_pending
 from glyptarch_server.sources.models import Source
@@ -91,7 +91,7 @@ class BroughtIn(ListCase):
         self.portal.bodies[WIRE] = DOWN
         row = self.bring(feed("club"), feed("wire"))
         self.until_read(row)
-        failed = queries.entries_of(row, outcome=Outcome.FAILED).get()
+        failed = queries.entries_of(row, outcome=EntryOutcome.FAILED).get()
         self.assertEqual((failed.url, failed.code, failed.detail), (WIRE, "server_error", str(DOWN)))
         self.assertEqual(Source.objects.count(), 2)
         self.portal.bodies[WIRE] = FEED

@@ -309,6 +309,15 @@ class Together(ApiCase):
         body = {"found": {"label": "Sky"}, "change": "pause"}
         self.assertEqual(self.call(self.editor, "POST", "/blogs/meadow/sources-together", body).json(), {"changed": 1})
 
+    def test_the_sources_of_rules_are_listed_with_the_keys_that_name_none(self) -> None:
+        Source.objects.filter(key="shop").update(labels=["Sky"])
+        body = {"keys": ["wire", "gone"], "labels": ["Sky"]}
+        chosen = self.call(self.viewer, "POST", "/blogs/meadow/chosen-sources", body).json()
+        self.assertEqual(([row["key"] for row in chosen["rows"]], chosen["total"]), (["shop", "wire"], 2))
+        self.assertEqual(chosen["lost"], ["gone"])
+        found = self.call(self.viewer, "POST", "/blogs/meadow/found-sources", {"label": "Sky"}).json()
+        self.assertEqual(found, ["shop"])
+
     def test_many_are_changed_with_few_queries_and_one_line_in_the_log(self) -> None:
         for number in range(120):
             make_source(self.blog, f"s{number}")

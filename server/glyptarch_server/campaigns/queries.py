@@ -138,7 +138,7 @@ def defaults_of(blog: Blog) -> CampaignDocument:
 
 
 def sources_for(blog: Blog, document: CampaignDocument) -> Sequence[Source]:
-    """Return the existing sources of a document: those that it names, in its order, then those of its labels."""
+    """Return the existing sources of a document: the named ones in order, then those of labels."""
     named = sources_by_key(blog, document.gather.sources) if document.gather.sources else {}
     labelled = sources_labelled(blog, document.gather.labels) if document.gather.labels else []
     rows = [named[key] for key in document.gather.sources if key in named]

@@ -4,14 +4,14 @@ from collections.abc import Sequence
 from datetime import datetime, timedelta
 
 from django.db import IntegrityError, transaction
-from glyptarch_core.opml import ListedFeed, ListFault
+from glyptarch_core.readers.opml import ListedFeed, ListFault
 
 from glyptarch_server.accounts.models import User
 from glyptarch_server.audit.actions import record
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.common.problems import Conflict, Invalid
 from glyptarch_server.feed_lists import queries
-from glyptarch_server.feed_lists.lifecycle import Outcome
+from glyptarch_server.feed_lists.lifecycle import EntryOutcome
 from glyptarch_server.feed_lists.models import FeedList, ListEntry
 from glyptarch_server.sources.adding import NewSource, add_sources
 from glyptarch_server.sources.asking import ask_for, asked_of, take_readings
@@ -49,7 +49,7 @@ def bring_in(
 
 
 def _entry(row: FeedList, place: int, feed: ListedFeed, labels: Sequence[str]) -> ListEntry:
-    bad = {None: Outcome.WAITING, ListFault.DOUBLE: Outcome.DOUBLE}
+    bad = {None: EntryOutcome.WAITING, ListFault.DOUBLE: EntryOutcome.DOUBLE}
     cut = dict.fromkeys(label.strip()[:_LONGEST_LABEL].strip() for label in (*labels, *feed.folders))
     return ListEntry(
         feed_list=row,
@@ -57,13 +57,13 @@ def _entry(row: FeedList, place: int, feed: ListedFeed, labels: Sequence[str]) -
         url=feed.url,
         title=feed.title,
         labels=[label for label in cut if label],
-        outcome=bad.get(feed.fault, Outcome.BAD).value,
+        outcome=bad.get(feed.fault, EntryOutcome.BAD).value,
         code=feed.fault.value if feed.fault else "",
     )
 
 
 def _begin(row: FeedList, *, by: User | None, now: datetime) -> None:
-    total = row.entries.filter(outcome__in=[Outcome.WAITING.value, Outcome.ADDED.value]).count()
+    total = row.entries.filter(outcome__in=[EntryOutcome.WAITING.value, EntryOutcome.ADDED.value]).count()
     try:
         with transaction.atomic():
             row.task = begin_task(
@@ -84,16 +84,19 @@ def _begin(row: FeedList, *, by: User | None, now: datetime) -> None:
 def read_again(row: FeedList, *, by: User | None, now: datetime) -> int:
     """Read the sources of a list once more that could not be read. Return how many."""
     with transaction.atomic():
-        left = row.entries.filter(outcome=Outcome.FAILED.value, source__removed_at=None).exclude(source=None)
-        number = left.update(outcome=Outcome.ADDED.value, code="", detail="")
-        waiting = row.entries.filter(outcome__in=[Outcome.WAITING.value, Outcome.ADDED.value])
+        left = row.entries.filter(outcome=EntryOutcome.FAILED.value, source__removed_at=None).exclude(source=None)
+        number = left.update(outcome=EntryOutcome.ADDED.value, code="", detail="")
+        waiting = row.entries.filter(outcome__in=[EntryOutcome.WAITING.value, EntryOutcome.ADDED.value])
         if waiting.exists():
             _begin(row, by=by, now=now)
     return number
 
 
 def carry_out(task: Task, carrier: Carrier) -> None:
-    """Make the entries of a list sources, have all read, and note what came. Safe to repeat after a crash."""
+    """Make the entries of a list sources, have all read, and note what came.
+
+    Safe to repeat after a crash.
+    """
     row = FeedList.objects.select_related("blog").get(pk=task.ref)
     while _add_next(row, carrier):
         pass
@@ -103,7 +106,7 @@ def carry_out(task: Task, carrier: Carrier) -> None:
 
 def _add_next(row: FeedList, carrier: Carrier) -> bool:
     """Make the next entries sources. Return whether there were any."""
-    waiting = row.entries.filter(outcome=Outcome.WAITING.value).order_by("place")
+    waiting = row.entries.filter(outcome=EntryOutcome.WAITING.value).order_by("place")
     entries = list(waiting[:_AT_ONCE])
     if not entries:
         return False
@@ -114,16 +117,16 @@ def _add_next(row: FeedList, carrier: Carrier) -> bool:
         made = {source.url: source for source in add_sources(row.blog, wanted, now=carrier.now())}
         for entry in entries:
             entry.source = made.get(entry.url) or known.get(entry.url)
-            entry.outcome = Outcome.ADDED.value if entry.url in made else Outcome.KNOWN.value
+            entry.outcome = EntryOutcome.ADDED.value if entry.url in made else EntryOutcome.KNOWN.value
         _give_labels(entries)
         ListEntry.objects.bulk_update(entries, ["source", "outcome"], batch_size=_AT_ONCE)
-    done = row.entries.exclude(outcome=Outcome.WAITING.value).count()
+    done = row.entries.exclude(outcome=EntryOutcome.WAITING.value).count()
     carrier.report(done, row.entries.count(), phase="adding")
     return True
 
 
 def _give_labels(entries: Sequence[ListEntry]) -> None:
-    """Give the labels of a list also to the sources that were there before."""
+    """Add the labels of a list also to the sources that were there before."""
     changed: list[Source] = []
     for entry in entries:
         source = entry.source
@@ -140,7 +143,7 @@ def _have_them_read(row: FeedList, task: Task, carrier: Carrier) -> None:
     """
     asked = asked_of(task.pk)
     if not asked.total:
-        added = Source.objects.filter(pk__in=row.entries.filter(outcome=Outcome.ADDED.value).values("source"))
+        added = Source.objects.filter(pk__in=row.entries.filter(outcome=EntryOutcome.ADDED.value).values("source"))
         ask_for(task.pk, list(added.order_by("pk")))
         asked = asked_of(task.pk)
     carrier.report(asked.answered, asked.total, phase="gathering")
@@ -152,14 +155,14 @@ def _note_outcomes(row: FeedList, task: Task, carrier: Carrier) -> None:
     with transaction.atomic():
         carrier.check()
         readings = {reading.source_id: reading for reading in take_readings(task.pk)}
-        entries = list(queries.entries_of(row, outcome=Outcome.ADDED))
+        entries = list(queries.entries_of(row, outcome=EntryOutcome.ADDED))
         named: list[Source] = []
         for entry in entries:
             reading = readings.get(entry.source_id or 0)
             if reading is None or entry.source is None:
-                entry.outcome, entry.code = Outcome.FAILED.value, "not_read"
+                entry.outcome, entry.code = EntryOutcome.FAILED.value, "not_read"
                 continue
-            entry.outcome = Outcome.FAILED.value if reading.error else Outcome.READ.value
+            entry.outcome = EntryOutcome.FAILED.value if reading.error else EntryOutcome.READ.value
             entry.code, entry.detail = reading.error, reading.detail
             if not entry.title and entry.source.state.title:
                 # The list had no name for it.

@@ -2,10 +2,10 @@
 
 from enum import StrEnum
 
-__all__ = ["Outcome"]
+__all__ = ["EntryOutcome"]
 
 
-class Outcome(StrEnum):
+class EntryOutcome(StrEnum):
     """What became of an entry of a list.
 
     ``WAITING`` entries are not sources yet, ``ADDED`` ones are and have not been read. ``KNOWN`` ones were sources

@@ -3,7 +3,7 @@
 from django.contrib.postgres.fields import ArrayField
 from django.db import models
 
-from glyptarch_server.feed_lists.lifecycle import Outcome
+from glyptarch_server.feed_lists.lifecycle import EntryOutcome
 
 __all__ = ["FeedList", "ListEntry"]
 
@@ -32,7 +32,7 @@ class ListEntry(models.Model):
     url = models.CharField(max_length=2000)
     title = models.CharField(max_length=300, blank=True)
     labels = ArrayField(models.CharField(max_length=60), default=list)
-    outcome = models.CharField(max_length=10, choices=[(outcome.value, outcome.value) for outcome in Outcome])
+    outcome = models.CharField(max_length=10, choices=[(outcome.value, outcome.value) for outcome in EntryOutcome])
     source = models.ForeignKey("sources.Source", on_delete=models.SET_NULL, null=True, related_name="+")
     code = models.CharField(max_length=40, blank=True)
     detail = models.CharField(max_length=500, blank=True)

@@ -6,7 +6,7 @@ from django.db.models import Count, Q, QuerySet
 
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.common.problems import NotFound
-from glyptarch_server.feed_lists.lifecycle import Outcome
+from glyptarch_server.feed_lists.lifecycle import EntryOutcome
 from glyptarch_server.feed_lists.models import FeedList, ListEntry
 
 __all__ = ["counted", "entries_of", "feed_list_of", "feed_lists_of", "labels_among"]
@@ -31,7 +31,7 @@ def counted(feed_list: FeedList) -> Mapping[str, int]:
     return {row["outcome"]: row["number"] for row in rows}
 
 
-def entries_of(feed_list: FeedList, *, outcome: Outcome | None = None, search: str = "") -> QuerySet[ListEntry]:
+def entries_of(feed_list: FeedList, *, outcome: EntryOutcome | None = None, search: str = "") -> QuerySet[ListEntry]:
     """Return the entries of a list in its order."""
     rows = feed_list.entries.select_related("source__state").order_by("place")
     if outcome is not None:

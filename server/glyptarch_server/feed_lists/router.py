@@ -5,7 +5,7 @@ from typing import TYPE_CHECKING, Annotated
 
 from django.http import HttpRequest
 from glyptarch_core.errors import ParseError
-from glyptarch_core.opml import ListedFeed, ListFault, listed_addresses, read_opml
+from glyptarch_core.readers.opml import ListedFeed, ListFault, listed_addresses, read_opml
 from ninja import Query, Router
 
 from glyptarch_server import wiring
@@ -15,7 +15,7 @@ from glyptarch_server.common.fields import RowNumber
 from glyptarch_server.common.paging import PAGE, Limit, Offset
 from glyptarch_server.common.problems import Invalid
 from glyptarch_server.feed_lists import actions, queries
-from glyptarch_server.feed_lists.lifecycle import Outcome
+from glyptarch_server.feed_lists.lifecycle import EntryOutcome
 from glyptarch_server.feed_lists.schemas import (
     FeedListDetailOut,
     FeedListIn,
@@ -44,7 +44,7 @@ def _feed_list(row: "FeedList") -> FeedListOut:
         name=row.name,
         made_at=row.made_at,
         by=(row.by.first_name or row.by.username) if row.by else "",
-        counts={Outcome(name): number for name, number in queries.counted(row).items()},
+        counts={EntryOutcome(name): number for name, number in queries.counted(row).items()},
         under_way=row.task is not None and row.task.ended_at is None,
     )
 
@@ -56,7 +56,7 @@ def _entry(row: "ListEntry") -> ListEntryOut:
         url=row.url,
         title=row.title,
         labels=row.labels,
-        outcome=Outcome(row.outcome),
+        outcome=EntryOutcome(row.outcome),
         code=row.code,
         detail=row.detail,
         source=source.key if source else "",
@@ -95,13 +95,14 @@ def preview(request: HttpRequest, blog: str, payload: ListIn) -> ListPreviewOut:
         folders=[FolderOut(name=name, feeds=number) for name, number in folders.most_common(_MOST_SHOWN)],
         first=[
             ListedFeedOut(
+                place=place,
                 url=feed.url,
                 title=feed.title,
                 folders=list(feed.folders),
                 known_as=known[feed.url].title if feed.url in known else "",
                 fault=feed.fault,
             )
-            for feed in feeds[:_MOST_SHOWN]
+            for place, feed in enumerate(feeds[:_MOST_SHOWN], start=1)
         ],
     )
 
@@ -128,7 +129,7 @@ def get_feed_list(
     request: HttpRequest,
     blog: str,
     number: RowNumber,
-    outcome: Outcome | None = None,
+    outcome: EntryOutcome | None = None,
     search: Annotated[str, Query(max_length=200)] = "",
     limit: Limit = PAGE,
     offset: Offset = 0,

@@ -3,12 +3,12 @@
 from datetime import datetime
 from typing import Annotated, Self
 
-from glyptarch_core.opml import ListFault
+from glyptarch_core.readers.opml import ListFault
 from ninja import Schema
 from pydantic import Base64Bytes, Field, StringConstraints, model_validator
 
 from glyptarch_server.common.out import Out
-from glyptarch_server.feed_lists.lifecycle import Outcome
+from glyptarch_server.feed_lists.lifecycle import EntryOutcome
 
 __all__ = [
     "FeedListDetailOut",
@@ -53,6 +53,7 @@ class ListedFeedOut(Out):
     ``known_as`` is the source that reads it already. ``fault`` says why it cannot become a source.
     """
 
+    place: int
     url: str
     title: str
     folders: list[str]
@@ -85,7 +86,7 @@ class FeedListOut(Out):
     name: str
     made_at: datetime
     by: str
-    counts: dict[Outcome, int]
+    counts: dict[EntryOutcome, int]
     under_way: bool
 
 
@@ -103,7 +104,7 @@ class ListEntryOut(Out):
     url: str
     title: str
     labels: list[str]
-    outcome: Outcome
+    outcome: EntryOutcome
     code: str
     detail: str
     source: str = Field(description="The key of its source; empty where it has none.")

@@ -206,7 +206,11 @@ _MOST_CATEGORIES = 60
 
 def seen_categories(sources: Collection[Source]) -> list[tuple[str, int]]:
     """Return the categories of sources' newest 2,000 items with counts, most frequent first."""
-    rows = Item.objects.filter(source__in=list(sources)).order_by("-dated").values_list("categories", flat=True)
+    rows = (
+        Item.objects.filter(AnyOf("source", [source.pk for source in sources]))
+        .order_by("-dated")
+        .values_list("categories", flat=True)
+    )
     counted = Counter(name for categories in rows[:_LOOKED_AT] for name in set(categories))
     return sorted(counted.items(), key=lambda counted_category: (-counted_category[1], counted_category[0]))[
         :_MOST_CATEGORIES

@@ -13,7 +13,7 @@ from glyptarch_server.blogs.queries import Role, blog_for
 from glyptarch_server.common.fields import RowNumber
 from glyptarch_server.common.out import Out
 from glyptarch_server.items import actions, page_pictures, queries
-from glyptarch_server.sources.queries import source_of, sources_by_key
+from glyptarch_server.sources.queries import source_of, sources_by_key, sources_labelled
 from glyptarch_server.sources.schemas import AddSourceIn, ReadingOut
 
 if TYPE_CHECKING:
@@ -228,11 +228,15 @@ class SeenCategoryOut(Out):
 
 @router.get("/blogs/{blog}/seen-categories", response=list[SeenCategoryOut], operation_id="listSeenCategories")
 def list_seen_categories(
-    request: HttpRequest, blog: str, sources: Annotated[str, Query(max_length=8000)] = ""
+    request: HttpRequest,
+    blog: str,
+    sources: Annotated[str, Query(max_length=8000)] = "",
+    labels: Annotated[str, Query(max_length=4000)] = "",
 ) -> list[SeenCategoryOut]:
     """Return the categories of sources' items, most frequent first.
 
-    ``sources`` are comma-separated keys.
+    ``sources`` and ``labels`` are comma-separated.
     """
-    chosen = sources_by_key(blog_for(request.user, blog), sources.split(","))
-    return [SeenCategoryOut(name=name, count=count) for name, count in queries.seen_categories(list(chosen.values()))]
+    owned = blog_for(request.user, blog)
+    chosen = {*sources_by_key(owned, sources.split(",")).values(), *sources_labelled(owned, labels.split(","))}
+    return [SeenCategoryOut(name=name, count=count) for name, count in queries.seen_categories(chosen)]

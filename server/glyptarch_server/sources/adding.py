@@ -64,9 +64,10 @@ def add_source(blog: Blog, url: str, title: str, *, fetcher: FetchPortal, now: d
 def _make(blog: Blog, checked: Checked, feed: Feed, title: str, now: datetime) -> Source:
     name = title.strip() or feed.title or checked.url
     with transaction.atomic():
-        (row,) = add_sources(blog, [NewSource(url=checked.url, title=name)], now=now) or [None]
-        if row is None:
+        rows = add_sources(blog, [NewSource(url=checked.url, title=name)], now=now)
+        if not rows:
             raise Conflict("This address has just been added by someone else.")
+        row = rows[0]
         said = {"link": feed.link[:2000], "format": feed.format[:40], "language": feed.language[:35]}
         SourceState.objects.filter(source=row).update(**said)
         record("source.added", row.title, blog=blog.pk, after=row.url)
@@ -86,7 +87,10 @@ _MOST_TRIES = 5
 
 
 def add_sources(blog: Blog, wanted: Sequence[NewSource], *, now: datetime) -> list[Source]:
-    """Make feeds sources of a blog, in few statements. Addresses that it reads already are left out."""
+    """Make feeds sources of a blog, in few statements.
+
+    Addresses that it reads already are left out.
+    """
     for _ in range(_MOST_TRIES):
         try:
             with transaction.atomic():

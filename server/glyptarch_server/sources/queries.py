@@ -19,6 +19,7 @@ __all__ = [
     "addresses_among",
     "addresses_of",
     "all_found",
+    "chosen_sources",
     "items_by_day",
     "labels_of",
     "last_details",
@@ -33,6 +34,7 @@ __all__ = [
     "source_of",
     "sources_by_key",
     "sources_labelled",
+    "unknown_keys",
 ]
 
 _WORST_FIRST = (Health.FAILING, Health.GONE, Health.CHANGED, Health.QUIET, Health.UNREAD, Health.OK)
@@ -53,7 +55,7 @@ def listed_sources(
     """
     last = Reading.objects.filter(source=OuterRef("pk")).order_by("-at")
     rows = (
-        _active(blog)
+        _narrowed(_active(blog), search=search, health=health, label=label)
         .select_related("reader", "full_text_row__reader", "ask_row__connection")
         .annotate(
             read_at=Subquery(last.values("at")[:1]),
@@ -62,7 +64,6 @@ def listed_sources(
             read_found=Subquery(last.values("found")[:1]),
         )
     )
-    rows = _narrowed(rows, search=search, health=health, label=label)
     if sort == "health":
         worst = Case(*(When(state__health=name, then=place) for place, name in enumerate(_WORST_FIRST)), default=9)
         return rows.order_by(worst, "title", "pk")
@@ -109,6 +110,17 @@ def sources_by_key(blog: Blog, keys: Collection[str]) -> dict[str, Source]:
 def sources_labelled(blog: Blog, labels: Collection[str]) -> list[Source]:
     """Return the sources that have one of these labels, by title."""
     return list(_active(blog).filter(labels__overlap=list(labels)).order_by("title", "pk")[:_MOST_AT_ONCE])
+
+
+def chosen_sources(blog: Blog, keys: Collection[str], labels: Collection[str]) -> QuerySet[Source]:
+    """Return the sources that have one of these keys or labels, by title."""
+    return listed_sources(blog).filter(Q(AnyOf("key", list(keys))) | Q(labels__overlap=list(labels)))
+
+
+def unknown_keys(blog: Blog, keys: Collection[str]) -> list[str]:
+    """Return those of these keys that name no source."""
+    known = set(_active(blog).filter(AnyOf("key", list(keys))).values_list("key", flat=True))
+    return [key for key in keys if key not in known]
 
 
 def source_keys(blog: Blog, base: str) -> set[str]:

@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING, Annotated, Any, Literal
 from django.http import HttpRequest, HttpResponse
 from glyptarch_core.health import Health
 from glyptarch_core.item import Right
-from glyptarch_core.opml import ListedFeed, write_opml
+from glyptarch_core.readers.opml import ListedFeed, write_opml
 from ninja import Query, Router
 
 from glyptarch_server import wiring
@@ -33,6 +33,8 @@ from glyptarch_server.sources.schemas import (
     ChangeSourceIn,
     CheckedOut,
     CheckIn,
+    ChosenIn,
+    ChosenOut,
     FeedLinkOut,
     ReadingOut,
     ReadWarningOut,
@@ -40,6 +42,7 @@ from glyptarch_server.sources.schemas import (
     SourceDetailOut,
     SourceOut,
     SourcePageOut,
+    SourceSearch,
     WordsLine,
 )
 
@@ -181,17 +184,35 @@ def list_sources(
     return SourcePageOut(rows=_sources(page), total=total, labels=queries.labels_of(owned))
 
 
+_MOST_CHOSEN = 200
+
+
+@router.post("/blogs/{blog}/chosen-sources", response=ChosenOut, operation_id="listChosenSources")
+def list_chosen(request: HttpRequest, blog: str, payload: ChosenIn) -> ChosenOut:
+    """Return the sources that rules name by their keys and labels."""
+    owned = blog_for(request.user, blog)
+    rows, total = page_of(queries.chosen_sources(owned, payload.keys, payload.labels), limit=_MOST_CHOSEN, offset=0)
+    return ChosenOut(rows=_sources(rows), total=total, lost=queries.unknown_keys(owned, payload.keys))
+
+
+@router.post("/blogs/{blog}/found-sources", response=list[str], operation_id="findSourceKeys")
+def find_keys(request: HttpRequest, blog: str, payload: SourceSearch) -> list[str]:
+    """Return the keys of all sources that a search finds, at most ten thousand."""
+    owned = blog_for(request.user, blog)
+    return [source.key for source in _found(owned, payload)]
+
+
+def _found(blog: "Blog", found: SourceSearch) -> "list[Source]":
+    health = found.health.value if found.health else ""
+    return queries.all_found(blog, search=found.search, health=health, label=found.label)
+
+
 @router.post("/blogs/{blog}/sources-together", response=ChangedOut, operation_id="changeSources")
 def change_sources(request: HttpRequest, blog: str, payload: ChangeManyIn) -> ChangedOut:
     """Pause, resume, label, unlabel or remove several sources."""
     owned = blog_for(request.user, blog, Role.EDITOR)
-    if payload.found is None:
-        chosen = list(queries.sources_by_key(owned, payload.keys).values())
-    else:
-        found = payload.found
-        chosen = queries.all_found(
-            owned, search=found.search, health=found.health.value if found.health else "", label=found.label
-        )
+    keys = queries.sources_by_key(owned, payload.keys).values()
+    chosen = list(keys) if payload.found is None else _found(owned, payload.found)
     return ChangedOut(changed=actions.change_many(owned, chosen, payload.change, payload.label, now=wiring.clock()()))
 
 

@@ -26,6 +26,8 @@ __all__ = [
     "ChangedOut",
     "CheckIn",
     "CheckedOut",
+    "ChosenIn",
+    "ChosenOut",
     "FeedLinkOut",
     "HeaderIn",
     "ReadWarningOut",
@@ -34,6 +36,7 @@ __all__ = [
     "SourceDetailOut",
     "SourceOut",
     "SourcePageOut",
+    "SourceSearch",
     "WordsLine",
 ]
 
@@ -234,8 +237,23 @@ class SourcePageOut(Out):
     labels: list[str]
 
 
+class ChosenIn(Schema):
+    """The sources of a campaign: their keys, and labels whose sources all belong to it."""
+
+    keys: list[Annotated[str, StringConstraints(max_length=60)]] = Field(default=[], max_length=10_000)
+    labels: list[Annotated[str, StringConstraints(max_length=60)]] = Field(default=[], max_length=50)
+
+
+class ChosenOut(Out):
+    """The first sources of a campaign, their number, and the keys that name none."""
+
+    rows: list[SourceOut]
+    total: int
+    lost: list[str]
+
+
 class ChangeManyIn(Schema):
-    """Several sources, named by their keys or as all that a search finds, and the change to make."""
+    """Several sources, by their keys or as all that a search finds, and the change to make."""
 
     keys: list[Annotated[str, StringConstraints(max_length=60)]] = Field(default=[], max_length=500)
     found: "SourceSearch | None" = None

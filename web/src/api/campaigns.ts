@@ -64,11 +64,18 @@ export const revisionsQuery = (blog: string, slug: string) =>
       ),
   });
 
-export const campaignsBySourceQuery = (blog: string) =>
+/** The campaigns that use each of these sources, by key. */
+export const campaignsBySourceQuery = (blog: string, sources: readonly string[]) =>
   queryOptions({
-    queryKey: keys.campaignsBySource(blog),
+    queryKey: keys.campaignsBySource(blog, sources),
     queryFn: () =>
-      unwrap(client.GET("/api/blogs/{blog}/campaigns-by-source", { params: { path: { blog } } })),
+      unwrap(
+        client.GET("/api/blogs/{blog}/campaigns-by-source", {
+          params: { path: { blog }, query: { sources: sources.join(",") } },
+        }),
+      ),
+    placeholderData: keepPreviousData,
+    enabled: sources.length > 0,
   });
 
 /** A campaign that uses a word list or table. */

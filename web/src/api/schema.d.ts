@@ -838,6 +838,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/chosen-sources": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * List Chosen
+         * @description Return the sources that rules name by their keys and labels.
+         */
+        post: operations["listChosenSources"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/comments": {
         parameters: {
             query?: never;
@@ -1116,6 +1136,26 @@ export interface paths {
          * @description Read the feeds of a list once more that could not be read.
          */
         post: operations["readFeedListAgain"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/found-sources": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Find Keys
+         * @description Return the keys of all sources that a search finds, at most ten thousand.
+         */
+        post: operations["findSourceKeys"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2655,7 +2695,7 @@ export interface paths {
          * List Seen Categories
          * @description Return the categories of sources' items, most frequent first.
          *
-         *     ``sources`` are comma-separated keys.
+         *     ``sources`` and ``labels`` are comma-separated.
          */
         get: operations["listSeenCategories"];
         put?: never;
@@ -4577,7 +4617,7 @@ export interface components {
         };
         /**
          * ChangeManyIn
-         * @description Several sources, named by their keys or as all that a search finds, and the change to make.
+         * @description Several sources, by their keys or as all that a search finds, and the change to make.
          */
         ChangeManyIn: {
             /**
@@ -4752,6 +4792,34 @@ export interface components {
             posts: boolean;
             /** Problems */
             problems: boolean;
+        };
+        /**
+         * ChosenIn
+         * @description The sources of a campaign: their keys, and labels whose sources all belong to it.
+         */
+        ChosenIn: {
+            /**
+             * Keys
+             * @default []
+             */
+            keys: string[];
+            /**
+             * Labels
+             * @default []
+             */
+            labels: string[];
+        };
+        /**
+         * ChosenOut
+         * @description The first sources of a campaign, their number, and the keys that name none.
+         */
+        ChosenOut: {
+            /** Lost */
+            lost: string[];
+            /** Rows */
+            rows: components["schemas"]["SourceOut"][];
+            /** Total */
+            total: number;
         };
         /**
          * CommentMoveIn
@@ -5404,6 +5472,15 @@ export interface components {
             /** Url */
             url: string;
         };
+        /**
+         * EntryOutcome
+         * @description What became of an entry of a list.
+         *
+         *     ``WAITING`` entries are not sources yet, ``ADDED`` ones are and have not been read. ``KNOWN`` ones were sources
+         *     before. ``BAD`` and ``DOUBLE`` ones are no sources.
+         * @enum {string}
+         */
+        EntryOutcome: "waiting" | "added" | "read" | "failed" | "known" | "double" | "bad";
         /**
          * Every
          * @description Every so many minutes, counted from the beginning of 1970 in UTC: 60 is every full hour.
@@ -6318,7 +6395,7 @@ export interface components {
             items: number;
             /** Labels */
             labels: string[];
-            outcome: components["schemas"]["Outcome"];
+            outcome: components["schemas"]["EntryOutcome"];
             /** Place */
             place: number;
             /**
@@ -6433,6 +6510,8 @@ export interface components {
             folders: string[];
             /** Known As */
             known_as: string;
+            /** Place */
+            place: number;
             /** Title */
             title: string;
             /** Url */
@@ -12417,6 +12496,41 @@ export interface operations {
             };
         };
     };
+    listChosenSources: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChosenIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChosenOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     listComments: {
         parameters: {
             query?: {
@@ -12958,7 +13072,7 @@ export interface operations {
     getFeedList: {
         parameters: {
             query?: {
-                outcome?: components["schemas"]["Outcome"] | null;
+                outcome?: components["schemas"]["EntryOutcome"] | null;
                 search?: string;
                 limit?: number;
                 offset?: number;
@@ -13011,6 +13125,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FeedListOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    findSourceKeys: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SourceSearch"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
                 };
             };
             /** @description It cannot be done */
@@ -16018,6 +16167,7 @@ export interface operations {
         parameters: {
             query?: {
                 sources?: string;
+                labels?: string;
             };
             header?: never;
             path: {

@@ -90,11 +90,29 @@ export function askPages(blog: string, key: string, again: boolean): Promise<Pag
   );
 }
 
-export type ListedFeed = Schemas["ListedFeedOut"];
+/** What rules name as their sources: the first ones, their number, and the keys that name none. */
+export const chosenSourcesQuery = (
+  blog: string,
+  keysOfSources: readonly string[],
+  labels: readonly string[],
+) =>
+  queryOptions({
+    queryKey: keys.chosenSources(blog, keysOfSources, labels),
+    queryFn: () =>
+      unwrap(
+        client.POST("/api/blogs/{blog}/chosen-sources", {
+          params: { path: { blog } },
+          body: { keys: [...keysOfSources], labels: [...labels] },
+        }),
+      ),
+    placeholderData: keepPreviousData,
+  });
 
-/** The feeds of an OPML file (Base64), and which of them are sources already. */
-export function readOpml(blog: string, content: string): Promise<ListedFeed[]> {
-  return unwrap(client.POST("/api/blogs/{blog}/opml", { params: { path: { blog } }, body: { content } }));
+export type SourceSearch = Schemas["SourceSearch"];
+
+/** The keys of all sources that a search finds. */
+export function findSourceKeys(blog: string, body: SourceSearch): Promise<string[]> {
+  return unwrap(client.POST("/api/blogs/{blog}/found-sources", { params: { path: { blog } }, body }));
 }
 
 /** The address of a blog's sources as OPML, all or the chosen ones. */
@@ -103,16 +121,26 @@ export function opmlAddress(blog: string, chosen: readonly string[] = []): strin
   return `/api/blogs/${encodeURIComponent(blog)}/opml${some}`;
 }
 
+/** The number of sources whose categories are looked up. */
+const MOST_ASKED = 100;
+
 export type SeenCategory = Schemas["SeenCategoryOut"];
 
 /** The categories that sources give their items, most frequent first. */
-export const seenCategoriesQuery = (blog: string, sources: readonly string[]) =>
+export const seenCategoriesQuery = (
+  blog: string,
+  sources: readonly string[],
+  labels: readonly string[] = [],
+) =>
   queryOptions({
-    queryKey: keys.seenCategories(blog, sources),
+    queryKey: keys.seenCategories(blog, sources, labels),
     queryFn: () =>
       unwrap(
         client.GET("/api/blogs/{blog}/seen-categories", {
-          params: { path: { blog }, query: { sources: sources.join(",") } },
+          params: {
+            path: { blog },
+            query: { sources: sources.slice(0, MOST_ASKED).join(","), labels: labels.join(",") },
+          },
         }),
       ),
     staleTime: 60_000,
@@ -123,7 +151,7 @@ export type SourceChange = Schemas["ChangeManyIn"]["change"];
 /** Pause, resume, label, unlabel or remove several sources. */
 export function changeSources(
   blog: string,
-  body: { keys: string[]; change: SourceChange; label: string },
+  body: Pick<Schemas["ChangeManyIn"], "keys" | "found" | "label"> & { change: SourceChange },
 ): Promise<Schemas["ChangedOut"]> {
   return unwrap(client.POST("/api/blogs/{blog}/sources-together", { params: { path: { blog } }, body }));
 }

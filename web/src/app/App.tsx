@@ -23,6 +23,8 @@ const RunPage = lazy(() => import("@/screens/runs/RunPage"));
 const Decisions = lazy(() => import("@/screens/runs/Decisions"));
 const Runs = lazy(() => import("@/screens/runs/Runs"));
 const AddSources = lazy(() => import("@/screens/sources/AddSources"));
+const FeedLists = lazy(() => import("@/screens/feed-lists/FeedLists"));
+const FeedListPage = lazy(() => import("@/screens/feed-lists/FeedListPage"));
 const SourcePage = lazy(() => import("@/screens/sources/SourcePage"));
 const NewReader = lazy(() => import("@/screens/pages/NewReader"));
 const NewPlatformSource = lazy(() => import("@/screens/platforms/NewPlatformSource"));
@@ -129,6 +131,8 @@ function Desk({ session }: { session: Session }) {
           <Route path="platform-sources/new" element={<NewPlatformSource />} />
           <Route path="sources" element={<Sources />} />
           <Route path="sources/add" element={<AddSources />} />
+          <Route path="feed-lists" element={<FeedLists />} />
+          <Route path="feed-lists/:number" element={<FeedListPage />} />
           <Route path="sources/:key" element={<SourcePage />} />
           <Route index element={<Navigate to="today" replace />} />
           <Route

@@ -31,7 +31,7 @@ interface Section {
 const SECTIONS: readonly Section[] = [
   { name: "Today", to: desk.today },
   { name: "Campaigns", to: desk.campaigns, also: ["/runs", "/decisions"] },
-  { name: "Sources", to: desk.sources },
+  { name: "Sources", to: desk.sources, also: ["/feed-lists"] },
   { name: "Review", to: desk.review, also: ["/comments"] },
   { name: "Posts", to: desk.posts },
   { name: "Library", to: desk.lists, also: ["/names", "/readers"] },

@@ -91,6 +91,8 @@ const ACTIONS: Record<string, string> = {
   "reader.changed": "changed the page reader",
   "reader.removed": "removed the page reader",
   "reader.mended": "mended the page reader",
+  "feed_list.added": "brought in the list",
+  "feed_list.stopped": "stopped bringing in",
   "source.added": "added the source",
   "source.changed": "changed the source",
   "source.removed": "removed the source",

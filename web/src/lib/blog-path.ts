@@ -6,6 +6,8 @@ export const desk = {
     const chosen = new URLSearchParams(sources.map((source) => ["source", source])).toString();
     return `/desk/${blog}/campaigns/new${chosen && `?${chosen}`}`;
   },
+  newCampaignOn: (blog: string, label: string) =>
+    `/desk/${blog}/campaigns/new?${new URLSearchParams({ label })}`,
   bench: (blog: string, slug: string) => `/desk/${blog}/campaigns/${slug}`,
   replay: (blog: string, slug: string) => `/desk/${blog}/campaigns/${slug}/replay`,
   runs: (blog: string) => `/desk/${blog}/runs`,
@@ -21,6 +23,8 @@ export const desk = {
   comments: (blog: string) => `/desk/${blog}/comments`,
   sources: (blog: string) => `/desk/${blog}/sources`,
   addSources: (blog: string) => `/desk/${blog}/sources/add`,
+  feedLists: (blog: string) => `/desk/${blog}/feed-lists`,
+  feedList: (blog: string, number: number) => `/desk/${blog}/feed-lists/${number}`,
   review: (blog: string) => `/desk/${blog}/review`,
   lists: (blog: string) => `/desk/${blog}/word-lists`,
   readers: (blog: string) => `/desk/${blog}/readers`,

@@ -14,7 +14,7 @@ function warned<S extends Stage>(stage: S, changes: object, others: Partial<Camp
 
 describe("settings that make no sense together", () => {
   it("are told stage by stage", () => {
-    expect(warned("gather", { sources: [] })).toContain("No source is ticked");
+    expect(warned("gather", { sources: [] })).toContain("No source is chosen");
     expect(warned("sift", { rules: [{ ...newSiftRule("terms", []), lists: ["none"] }] })).toContain(
       "no words",
     );

@@ -14,7 +14,7 @@ function twice(values: readonly string[]): string[] {
 }
 
 const gather: Warn = ({ gather }) =>
-  gather.sources.length ? [] : ["No source is ticked, so no item comes in."];
+  gather.sources.length || gather.labels.length ? [] : ["No source is chosen, so no item comes in."];
 
 const sift: Warn = ({ sift }, lists) => {
   const empty = new Set(lists.filter(({ words }) => words.length === 0).map(({ key }) => key));

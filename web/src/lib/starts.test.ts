@@ -16,7 +16,7 @@ const DEFAULTS = {
   release: { mode: "hold", hold_when: [] },
 } as unknown as CampaignDocument;
 const documentOf = (start: string, sources: string[], mode: CampaignDocument["release"]["mode"]) =>
-  madeOf(DEFAULTS, start, sources, mode);
+  madeOf(DEFAULTS, start, { sources, labels: [] }, mode);
 
 describe("starting points", () => {
   it("keeps the sources and the mode that were chosen", () => {

@@ -121,12 +121,12 @@ export const STARTS: readonly Start[] = [
 export function documentOf(
   defaults: CampaignDocument,
   start: string,
-  sources: string[],
+  chosen: { sources: string[]; labels: string[] },
   mode: Mode,
 ): CampaignDocument {
   const begun = {
     ...defaults,
-    gather: { ...defaults.gather, sources },
+    gather: { ...defaults.gather, ...chosen },
     release: { ...defaults.release, mode },
   };
   return STARTS.find(({ key }) => key === start)?.change(begun) ?? begun;

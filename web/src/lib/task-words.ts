@@ -7,6 +7,7 @@ const TITLES: Record<string, (subject: string) => string> = {
   apply: (subject) => `Applying the rules of ${subject} to its posts`,
   change: (subject) => (subject ? `Changing posts of ${subject}` : "Changing posts"),
   older: (subject) => `Reading older items of ${subject}`,
+  feed_list: (subject) => `Bringing in ${subject}`,
   texts: (subject) => `Reading the pages of ${subject}`,
   pictures: () => "Copying pictures",
   recording: (subject) => `Copying ${subject}`,
@@ -16,6 +17,8 @@ const TITLES: Record<string, (subject: string) => string> = {
 const UNITS: Record<string, string> = {
   "run gathering": "sources read",
   "run deciding": "items decided",
+  "feed_list adding": "sources made",
+  "feed_list gathering": "sources read",
   replay: "items compared",
   apply: "posts changed",
   "apply writing": "new posts written",

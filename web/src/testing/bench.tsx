@@ -6,7 +6,7 @@ import { type BenchState, USUAL_OVER } from "@/screens/bench/useBench";
 /** The product’s own defaults, as the server returns them. */
 export const DEFAULTS: CampaignDocument = {
   format: 1,
-  gather: { sources: [], look_back_days: null, at_most: null, body: "full" },
+  gather: { sources: [], labels: [], look_back_days: null, at_most: null, body: "full" },
   sift: { rules: [] },
   match: {
     rules: [{ id: "identity", kind: "identity", title: "", on: true }],

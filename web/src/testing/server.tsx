@@ -35,6 +35,7 @@ function answer(value: unknown): unknown {
 const USUAL: Answers = {
   "GET /api/blogs": [{ slug: "b", title: "Almanac", role: "owner" }],
   "GET /api/blogs/{blog}/archived-campaigns": [],
+  "POST /api/blogs/{blog}/chosen-sources": { rows: [], total: 0, lost: [] },
 };
 
 /** Answers the app's requests and records them. A function is called for each request. */

@@ -1,17 +1,15 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
-import { sourcesQuery } from "@/api/sources";
-import { MOST_NAMED } from "@/components/Paging";
+import { chosenSourcesQuery } from "@/api/sources";
 import { desk } from "@/lib/blog-path";
 import type { BenchState } from "./useBench";
 
 /** Sources with an unusable connection, and the link to fix it, shown before a run. */
 export function MissingConnections({ blog, bench }: { blog: string; bench: BenchState }) {
-  const sources = useQuery(sourcesQuery(blog, "", "title", 0, MOST_NAMED)).data?.rows ?? [];
-  const chosen = sources.filter(
-    ({ key, connection_trouble }) => bench.document.gather.sources.includes(key) && connection_trouble,
-  );
-  return chosen.map(({ key, title, connection_trouble }) => (
+  const { sources, labels } = bench.document.gather;
+  const chosen = useQuery(chosenSourcesQuery(blog, sources, labels)).data?.rows ?? [];
+  const refused = chosen.filter(({ connection_trouble }) => connection_trouble);
+  return refused.map(({ key, title, connection_trouble }) => (
     <p
       key={key}
       role="status"

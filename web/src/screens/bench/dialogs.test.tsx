@@ -177,10 +177,7 @@ describe("the defaults of the blog", () => {
 describe("what a proof is made over", () => {
   const samples = "GET /api/blogs/{blog}/samples";
   const keep = "POST /api/blogs/{blog}/samples";
-  const sources = [
-    { key: "club", title: "Club" },
-    { key: "other", title: "Other" },
-  ];
+  const sources = [{ key: "club", title: "Club" }];
   const begun: CampaignDocument = { ...DEFAULTS, gather: { ...DEFAULTS.gather, sources: ["club"] } };
   const closed = vi.fn();
   const SAMPLE = { id: 5, name: "Pasted sample", items: 3, made_at: "2026-11-24T12:00:00Z" };
@@ -194,7 +191,7 @@ describe("what a proof is made over", () => {
         </>
       ),
       {
-        "GET /api/blogs/{blog}/sources": { rows: sources, total: 2 },
+        "POST /api/blogs/{blog}/chosen-sources": { rows: sources, total: 1, lost: [] },
         [`GET ${BASE}/revisions`]: {
           rows: [
             { number: 3, note: "" },

@@ -22,11 +22,18 @@ function placeNote(place: CampaignDocument["place"]): string {
   return rules ? `${plural(rules, "category rule")}, else ${usual}` : usual;
 }
 
+function gatherNote({ gather: { sources, labels } }: CampaignDocument): string {
+  const labelled = labels.length ? [`all of ${labels.join(", ")}`] : [];
+  return [...labelled, ...(sources.length || !labels.length ? [plural(sources.length, "source")] : [])].join(
+    ", ",
+  );
+}
+
 /** The settings of a stage in one line. */
 export function stageNote(stage: Stage, document: CampaignDocument): string {
   switch (stage) {
     case "gather":
-      return plural(document.gather.sources.length, "source");
+      return gatherNote(document);
     case "sift":
       return plural(document.sift.rules.filter((rule) => rule.on).length, "rule");
     case "match":

@@ -1,26 +1,26 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Controller, useForm } from "react-hook-form";
-import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import { Link, useLocation, useNavigate, useParams, useSearchParams } from "react-router";
 import { type CampaignDocument, createCampaign, defaultsQuery } from "@/api/campaigns";
 import { keys } from "@/api/keys";
 import { sourcesQuery } from "@/api/sources";
 import { Empty } from "@/components/Empty";
 import { ErrorNote } from "@/components/ErrorNote";
+import { FormError } from "@/components/FormError";
 import { Head } from "@/components/Head";
 import { Loading } from "@/components/Loading";
 import { ModeChoice } from "@/components/ModeChoice";
 import { NameTaken } from "@/components/NameTaken";
-import { MOST_NAMED } from "@/components/Paging";
+import { type Chosen, SourceChoice } from "@/components/source-choice/SourceChoice";
 import { desk } from "@/lib/blog-path";
 import { documentOf } from "@/lib/starts";
 import { Button, buttonLook } from "@/ui/Button";
 import { Field, inputLook } from "@/ui/Field";
-import { SourceChoice } from "./SourceChoice";
 import { StartChoice } from "./StartChoice";
 
 interface Form {
   name: string;
-  sources: string[];
+  chosen: Chosen;
   start: string;
   mode: CampaignDocument["release"]["mode"];
 }
@@ -29,15 +29,22 @@ export default function NewCampaign() {
   const { blog = "" } = useParams();
   const [params] = useSearchParams();
   const navigate = useNavigate();
+  // Picked in the list of sources; an address has no room for thousands.
+  const handed = (useLocation().state as { sources?: string[] } | null)?.sources ?? [];
   const queries = useQueryClient();
-  const sources = useQuery(sourcesQuery(blog, "", "title", 0, MOST_NAMED));
+  const sources = useQuery(sourcesQuery(blog, "", "title", 0, 1));
   const form = useForm<Form>({
-    defaultValues: { name: "", sources: params.getAll("source"), start: "headlines", mode: "hold" },
+    defaultValues: {
+      name: "",
+      chosen: { sources: [...params.getAll("source"), ...handed], labels: params.getAll("label") },
+      start: "headlines",
+      mode: "hold",
+    },
   });
   const making = useMutation({
-    mutationFn: async ({ name, sources: keys, start, mode }: Form) => {
+    mutationFn: async ({ name, chosen, start, mode }: Form) => {
       const defaults = await queries.ensureQueryData(defaultsQuery(blog));
-      return createCampaign(blog, name, documentOf(defaults, start, keys, mode));
+      return createCampaign(blog, name, documentOf(defaults, start, chosen, mode));
     },
     onSuccess: (campaign) => {
       queries.invalidateQueries({ queryKey: keys.campaigns(blog) });
@@ -83,15 +90,23 @@ export default function NewCampaign() {
             <NameTaken blog={blog} name={form.watch("name")} />
             <Controller
               control={form.control}
-              name="sources"
-              rules={{ validate: (keys) => keys.length > 0 || "Choose at least one source." }}
+              name="chosen"
+              rules={{
+                validate: (chosen) =>
+                  chosen.sources.length + chosen.labels.length > 0 || "Choose at least one source.",
+              }}
               render={({ field }) => (
-                <SourceChoice
-                  sources={sources.data.rows}
-                  chosen={field.value}
-                  onChange={field.onChange}
-                  error={errors.sources?.message}
-                />
+                <fieldset>
+                  <legend className="mb-1 font-semibold">Sources</legend>
+                  <div className="max-h-72 overflow-auto rounded-[7px] border border-line px-3 py-2">
+                    <SourceChoice
+                      blog={blog}
+                      chosen={field.value}
+                      onChange={(next) => field.onChange({ ...field.value, ...next })}
+                    />
+                  </div>
+                  <FormError error={errors.chosen ? new Error(errors.chosen.message) : null} />
+                </fieldset>
               )}
             />
             <Controller

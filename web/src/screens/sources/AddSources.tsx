@@ -1,8 +1,10 @@
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
-import { type Checked, checkAddresses, readOpml } from "@/api/sources";
+import { type GivenList, previewFeeds } from "@/api/feed-lists";
+import { type Checked, checkAddresses } from "@/api/sources";
 import { ErrorNote } from "@/components/ErrorNote";
+import { FormError } from "@/components/FormError";
 import { Head } from "@/components/Head";
 import { toBase64 } from "@/lib/base64";
 import { desk } from "@/lib/blog-path";
@@ -11,10 +13,13 @@ import { Button, buttonLook } from "@/ui/Button";
 import { FileButton } from "@/ui/FileButton";
 import { CheckedCard } from "./CheckedCard";
 import { FillPattern } from "./FillPattern";
+import { type FoundList, ListPreview } from "./ListPreview";
 
 const MOST = 30;
 /** In bytes. */
-const LARGEST_LIST = 2_000_000;
+const LARGEST_LIST = 4_000_000;
+/** From so many addresses on, all can be brought in at once. */
+const MANY = 5;
 
 interface Tried {
   address: string;
@@ -37,8 +42,7 @@ export default function AddSources() {
   const [text, setText] = useState("");
   const [tried, setTried] = useState<Tried[]>([]);
   const [added, setAdded] = useState<string[]>([]);
-  const [listWords, setListWords] = useState("");
-  const [listFailed, setListFailed] = useState(false);
+  const [list, setList] = useState<FoundList | null>(null);
   const [filling, setFilling] = useState(false);
   const addresses = addressesIn(text);
 
@@ -53,22 +57,27 @@ export default function AddSources() {
     }
   }
 
-  /** Adds the new feeds of a list to the field, to be tested and shown. */
-  async function takeList(file: File) {
-    setListFailed(false);
-    try {
-      if (file.size > LARGEST_LIST) throw new Error(`${file.name} is larger than 2 MB. Give a shorter list.`);
-      const listed = await readOpml(blog, toBase64(new Uint8Array(await file.arrayBuffer())));
-      const fresh = listed.filter(({ known_as }) => !known_as);
-      const known = listed.length - fresh.length;
-      setText((before) => [before.trim(), ...fresh.map(({ url }) => url)].filter(Boolean).join("\n"));
-      setListWords(
-        `${plural(listed.length, "feed")} in ${file.name}${known ? `, ${known} of them read already` : ""}. Look at the others before you add them.`,
-      );
-    } catch (error) {
-      setListFailed(true);
-      setListWords(error instanceof Error ? error.message : String(error));
-    }
+  const looking = useMutation({
+    mutationFn: async ({ name, given }: { name: string; given: () => Promise<GivenList> }) => {
+      const read = await given();
+      return { name, given: read, preview: await previewFeeds(blog, read) };
+    },
+    onSuccess: setList,
+  });
+
+  function lookAtFile(file: File) {
+    const given = async () => {
+      if (file.size > LARGEST_LIST) throw new Error(`${file.name} is larger than 4 MB. Give a shorter list.`);
+      return { content: toBase64(new Uint8Array(await file.arrayBuffer())) };
+    };
+    looking.mutate({ name: file.name, given });
+  }
+
+  function lookAtAll() {
+    looking.mutate({
+      name: plural(addresses.length, "address", "addresses"),
+      given: async () => ({ addresses }),
+    });
   }
 
   const trying = useMutation({
@@ -87,6 +96,9 @@ export default function AddSources() {
         title="Add feeds"
         facts={<span className="text-ink3">each is read and shown before it is kept</span>}
       >
+        <Link className={buttonLook("plain")} to={desk.feedLists(blog)}>
+          Earlier lists
+        </Link>
         <Link className={buttonLook("plain")} to={desk.sources(blog)}>
           To the sources
         </Link>
@@ -117,7 +129,12 @@ export default function AddSources() {
             <Button type="submit" look="primary" busy={trying.isPending} disabled={!addresses.length}>
               {readWords(addresses.length)}
             </Button>
-            <FileButton label="OPML file" accept=".opml,.xml,text/x-opml,text/xml" onFile={takeList}>
+            {addresses.length >= MANY && (
+              <Button small busy={looking.isPending} onClick={lookAtAll}>
+                Bring in all {addresses.length}
+              </Button>
+            )}
+            <FileButton label="OPML file" accept=".opml,.xml,text/x-opml,text/xml" onFile={lookAtFile}>
               From an OPML file
             </FileButton>
             <Link className={buttonLook("plain", true)} to={desk.newReader(blog)}>
@@ -130,19 +147,13 @@ export default function AddSources() {
               Ask a platform
             </Link>
             <span className="text-xs text-ink3">
-              RSS, Atom or JSON Feed. The address of a site leads to the feeds it names. {MOST} at once; more
-              stay in the field and are read next.
+              RSS, Atom or JSON Feed. The address of a site leads to the feeds it names. {MOST} are looked at
+              in one go; any number can be brought in.
             </span>
           </div>
-          {listWords && (
-            <p
-              role="status"
-              className={`mt-2 text-xs font-medium ${listFailed ? "text-madder" : "text-verd"}`}
-            >
-              {listWords}
-            </p>
-          )}
+          <FormError error={looking.error} />
         </form>
+        {list && <ListPreview key={list.name} blog={blog} list={list} onClose={() => setList(null)} />}
         {filling && (
           <FillPattern
             blog={blog}

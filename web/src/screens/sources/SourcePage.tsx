@@ -87,7 +87,7 @@ export default function SourcePage() {
   const [goingBack, setGoingBack] = useState(false);
   const [withdrawing, setWithdrawing] = useState(false);
   const found = useQuery(sourceQuery(blog, key));
-  const uses = useQuery(campaignsBySourceQuery(blog)).data?.[key] ?? [];
+  const uses = useQuery(campaignsBySourceQuery(blog, [key])).data?.[key] ?? [];
   const refresh = () => {
     queries.invalidateQueries({ queryKey: keys.source(blog, key) });
     queries.invalidateQueries({ queryKey: keys.sources(blog) });

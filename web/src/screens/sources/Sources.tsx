@@ -107,6 +107,7 @@ export default function Sources() {
   const [offset, setOffset] = useState(0);
   const [taking, setTaking] = useState(false);
   const [picked, setPicked] = useState<ReadonlySet<string>>(new Set());
+  const [all, setAll] = useState(false);
   const narrowed = search !== "" || health !== "any" || label !== ANY_LABEL;
   const sources = useQuery(
     sourcesQuery(
@@ -120,10 +121,23 @@ export default function Sources() {
     ),
   );
   const labels = sources.data?.labels ?? [];
-  const pick = (key: string, on: boolean) =>
+  const pick = (key: string, on: boolean) => {
+    setAll(false);
     setPicked((before) => new Set(on ? [...before, key] : [...before].filter((one) => one !== key)));
-  const uses = useQuery(campaignsBySourceQuery(blog)).data ?? {};
+  };
+  const pickNone = () => {
+    setAll(false);
+    setPicked(new Set());
+  };
+  const narrow = (change: () => void) => {
+    change();
+    setOffset(0);
+    // All that were found are others now.
+    if (all) pickNone();
+  };
   const rows = sources.data?.rows;
+  const shown = rows?.map(({ key }) => key) ?? [];
+  const uses = useQuery(campaignsBySourceQuery(blog, shown)).data ?? {};
   return (
     <>
       <Head
@@ -136,10 +150,7 @@ export default function Sources() {
               label="Health"
               value={health}
               options={HEALTHS}
-              onChange={(next) => {
-                setHealth(next as Health | "any");
-                setOffset(0);
-              }}
+              onChange={(next) => narrow(() => setHealth(next as Health | "any"))}
             />
             {labels.length > 0 && (
               <>
@@ -151,24 +162,14 @@ export default function Sources() {
                     { value: ANY_LABEL, label: "any label" },
                     ...labels.map((label) => ({ value: label, label: label })),
                   ]}
-                  onChange={(next) => {
-                    setLabel(next);
-                    setOffset(0);
-                  }}
+                  onChange={(next) => narrow(() => setLabel(next))}
                 />
               </>
             )}
           </span>
         }
       >
-        <SearchBox
-          label="Find a source"
-          value={search}
-          onChange={(text) => {
-            setSearch(text);
-            setOffset(0);
-          }}
-        />
+        <SearchBox label="Find a source" value={search} onChange={(text) => narrow(() => setSearch(text))} />
         <a className={buttonLook("plain")} href={opmlAddress(blog)} download>
           As OPML
         </a>
@@ -204,7 +205,23 @@ export default function Sources() {
         {rows && rows.length > 0 && (
           <div className="sheet-card">
             {picked.size > 0 && may("editor") && (
-              <Together blog={blog} picked={picked} labels={labels} onDone={() => setPicked(new Set())} />
+              <Together
+                blog={blog}
+                picked={picked}
+                found={{
+                  search,
+                  health: health === "any" ? null : health,
+                  label: label === ANY_LABEL ? "" : label,
+                  total: sources.data?.total ?? 0,
+                }}
+                all={all}
+                labels={labels}
+                onAll={() => {
+                  setPicked(new Set(shown));
+                  setAll(true);
+                }}
+                onDone={pickNone}
+              />
             )}
             <ul aria-label="Sources">
               {rows.map((source) => (
@@ -213,7 +230,7 @@ export default function Sources() {
                   blog={blog}
                   source={source}
                   campaigns={uses[source.key] ?? []}
-                  picked={picked.has(source.key)}
+                  picked={all || picked.has(source.key)}
                   onPick={(on) => pick(source.key, on)}
                 />
               ))}

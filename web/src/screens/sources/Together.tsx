@@ -1,9 +1,17 @@
 import { useState } from "react";
+import { useNavigate } from "react-router";
 import { keys } from "@/api/keys";
-import { changeSources, opmlAddress, type SourceChange } from "@/api/sources";
+import {
+  changeSources,
+  findSourceKeys,
+  opmlAddress,
+  type SourceChange,
+  type SourceSearch,
+} from "@/api/sources";
 import { useChange } from "@/api/useChange";
 import { FormError } from "@/components/FormError";
-import { plural } from "@/lib/format";
+import { desk } from "@/lib/blog-path";
+import { count, plural } from "@/lib/format";
 import { Button, buttonLook } from "@/ui/Button";
 import { Confirm } from "@/ui/Confirm";
 import { inputLook } from "@/ui/Field";
@@ -20,16 +28,28 @@ const DONE: Record<SourceChange, string> = {
 interface TogetherProps {
   blog: string;
   picked: ReadonlySet<string>;
+  /** What the list is narrowed by, and how many sources that finds. */
+  found: SourceSearch & { total: number };
+  /** Whether all that were found are picked, those of other pages too. */
+  all: boolean;
   labels: readonly string[];
+  onAll: () => void;
   onDone: () => void;
 }
 
 /** Actions for the selected sources. */
-export function Together({ blog, picked, labels, onDone }: TogetherProps) {
+export function Together({ blog, picked, found, all, labels, onAll, onDone }: TogetherProps) {
   const tell = useTell();
+  const navigate = useNavigate();
+  const { total, ...search } = found;
+  const number = all ? total : picked.size;
   const [label, setLabel] = useState("");
   const changing = useChange(
-    (change: SourceChange) => changeSources(blog, { keys: [...picked], change, label }),
+    (change: SourceChange) =>
+      changeSources(
+        blog,
+        all ? { keys: [], found: search, change, label } : { keys: [...picked], change, label },
+      ),
     {
       refresh: [keys.sources(blog), keys.source(blog)],
       onDone: ({ changed }, change) => {
@@ -38,10 +58,21 @@ export function Together({ blog, picked, labels, onDone }: TogetherProps) {
       },
     },
   );
+  const beginning = useChange(async () => (all ? await findSourceKeys(blog, search) : [...picked]), {
+    onDone: (sources) => navigate(desk.newCampaign(blog), { state: { sources } }),
+  });
   return (
     <div className="border-b border-line2 bg-verd-wash px-5 py-1.5">
       <div className="flex flex-wrap items-center gap-2">
-        {plural(picked.size, "source")} picked
+        {plural(number, "source")} picked
+        {!all && total > picked.size && (
+          <Button small look="quiet" onClick={onAll}>
+            Pick all {count(total)} found
+          </Button>
+        )}
+        <Button small busy={beginning.isPending} onClick={() => beginning.mutate()}>
+          New campaign
+        </Button>
         <Button small onClick={() => changing.mutate("pause")}>
           Pause
         </Button>
@@ -68,16 +99,18 @@ export function Together({ blog, picked, labels, onDone }: TogetherProps) {
         <Button small disabled={!label.trim()} onClick={() => changing.mutate("unlabel")}>
           Take label off
         </Button>
-        <a className={buttonLook("plain", true)} href={opmlAddress(blog, [...picked])} download>
-          As OPML
-        </a>
+        {!all && (
+          <a className={buttonLook("plain", true)} href={opmlAddress(blog, [...picked])} download>
+            As OPML
+          </a>
+        )}
         <Confirm
           trigger={
             <Button small look="danger">
               Remove
             </Button>
           }
-          title={`Remove ${plural(picked.size, "source")}?`}
+          title={`Remove ${plural(number, "source")}?`}
           text="They are not read any more. Their items and the posts made from them stay."
           action="Remove"
           onConfirm={() => changing.mutate("remove")}
@@ -86,7 +119,7 @@ export function Together({ blog, picked, labels, onDone }: TogetherProps) {
           Pick none
         </Button>
       </div>
-      <FormError error={changing.error} />
+      <FormError error={changing.error ?? beginning.error} />
     </div>
   );
 }

@@ -1,5 +1,5 @@
 // @vitest-environment happy-dom
-import { screen } from "@testing-library/react";
+import { screen, waitFor, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import { ProblemError } from "@/api/client";
 import { answering, last, screenAt } from "@/testing/server";
@@ -7,35 +7,69 @@ import AddSources from "./AddSources";
 import Sources from "./Sources";
 import { ADD, CHECK, FEED } from "./samples";
 
-describe("a list of feeds as OPML", () => {
-  const READ = "POST /api/blogs/{blog}/opml";
-  const given = (answer: unknown) => {
-    const calls = answering({ [READ]: answer });
+describe("a list of feeds", () => {
+  const LOOK = "POST /api/blogs/{blog}/feed-list-preview";
+  const BRING = "POST /api/blogs/{blog}/feed-lists";
+  const PREVIEW = {
+    fresh: 2,
+    known: 1,
+    double: 0,
+    bad: 1,
+    folders: [{ name: "Sky", feeds: 2 }],
+    first: [
+      {
+        place: 1,
+        url: "https://club.example/feed",
+        title: "Club",
+        folders: [],
+        known_as: "Our club",
+        fault: null,
+      },
+      { place: 2, url: "http://", title: "Bad", folders: [], known_as: "", fault: "no_host" },
+    ],
+  };
+  const given = (answers: Record<string, unknown>) => {
+    const calls = answering(answers);
     return { calls, ...screenAt("/desk/b/sources/add", "/desk/:blog/sources/add", <AddSources />) };
   };
   const file = () => new File(["<opml/>"], "feeds.opml", { type: "text/x-opml" });
 
-  it("fills the field with the feeds that are no sources yet", async () => {
-    const listed = [
-      { url: "https://club.example/feed", title: "Club", folder: "", known_as: "Club" },
-      { url: "https://wire.example/feed", title: "Wire", folder: "Sky", known_as: "" },
-    ];
-    const { user, calls } = given(listed);
-    const field = screen.getByLabelText("Addresses of feeds or sites") as HTMLTextAreaElement;
-    await user.type(field, "https://mine.example/");
+  it("is shown with what it would bring, and brought in with a label at one click", async () => {
+    const { user, calls, address } = given({ [LOOK]: PREVIEW, [BRING]: { id: 7 } });
     await user.upload(screen.getByLabelText("OPML file"), file());
-    expect(await screen.findByText(/2 feeds in feeds.opml, 1 of them read already/)).toBeTruthy();
-    expect(field.value).toBe("https://mine.example/\nhttps://wire.example/feed");
-    expect(last(calls, READ).body).toEqual({ content: btoa("<opml/>") });
+    const list = within(await screen.findByRole("region", { name: "feeds.opml" }));
+    expect(list.getByRole("heading", { name: "2 new feeds in feeds.opml" })).toBeTruthy();
+    expect(list.getByText(/1 are sources already, 1 have no address/)).toBeTruthy();
+    expect(list.getByText("Sky 2")).toBeTruthy();
+    expect(list.getByText(/is the source “Our club”/)).toBeTruthy();
+    expect(list.getByText(/has no host/)).toBeTruthy();
+    expect(calls.some((call) => call.what === BRING)).toBe(false);
+    await user.type(list.getByLabelText(/^A label/), " Autumn ");
+    await user.click(list.getByRole("button", { name: "Make 2 sources" }));
+    await waitFor(() => expect(address()).toBe("/desk/b/feed-lists/7"));
+    expect(last(calls, BRING).body).toEqual({
+      content: btoa("<opml/>"),
+      addresses: [],
+      name: "feeds.opml",
+      labels: ["Autumn"],
+    });
   });
 
   it("says why a file is no list, and keeps what was typed", async () => {
-    const { user } = given(new ProblemError(422, "No", "This is no OPML."));
+    const { user } = given({ [LOOK]: new ProblemError(422, "No", "This is no OPML.") });
     const field = screen.getByLabelText("Addresses of feeds or sites") as HTMLTextAreaElement;
     await user.type(field, "https://mine.example/");
     await user.upload(screen.getByLabelText("OPML file"), file());
     expect(await screen.findByText("This is no OPML.")).toBeTruthy();
     expect(field.value).toBe("https://mine.example/");
+  });
+
+  it("can be addresses that were pasted", async () => {
+    const { user, calls } = given({ [LOOK]: PREVIEW });
+    await user.type(screen.getByLabelText("Addresses of feeds or sites"), "a.example b.example c d e");
+    await user.click(screen.getByRole("button", { name: "Bring in all 5" }));
+    expect(await screen.findByRole("region", { name: "5 addresses" })).toBeTruthy();
+    expect(last(calls, LOOK).body).toMatchObject({ addresses: ["a.example", "b.example", "c", "d", "e"] });
   });
 });
 

@@ -68,6 +68,38 @@ describe("several sources at once", () => {
     expect(exported).toContain("/api/blogs/b/opml?chosen=club%2Cwire");
   });
 
+  it("can be all that a list finds, on every page", async () => {
+    const found = "POST /api/blogs/{blog}/found-sources";
+    const calls = answering({
+      [LIST]: { rows: [CLUB], total: 235, labels: ["Sky"] },
+      [USES]: {},
+      [TOGETHER]: { changed: 235 },
+      [found]: ["club", "far"],
+    });
+    const { user, router } = screenAt("/desk/b/sources", "/desk/:blog/sources", <Sources />);
+    await user.click(await screen.findByRole("checkbox", { name: "Pick Club" }));
+    await user.click(screen.getByRole("button", { name: "Pick all 235 found" }));
+    expect(screen.getByText("235 sources picked")).toBeTruthy();
+    await user.click(screen.getByRole("button", { name: "Pause" }));
+    expect(last(calls, TOGETHER).body).toEqual({
+      keys: [],
+      found: { search: "", health: null, label: "" },
+      change: "pause",
+      label: "",
+    });
+    await user.click(screen.getByRole("button", { name: "New campaign" }));
+    await waitFor(() => expect(router.state.location.state).toEqual({ sources: ["club", "far"] }));
+  });
+
+  it("are those of before no longer once the list is narrowed", async () => {
+    answering({ [LIST]: { rows: [CLUB], total: 235, labels: ["Sky"] }, [USES]: {} });
+    const { user } = screenAt("/desk/b/sources", "/desk/:blog/sources", <Sources />);
+    await user.click(await screen.findByRole("checkbox", { name: "Pick Club" }));
+    await user.click(screen.getByRole("button", { name: "Pick all 235 found" }));
+    await user.type(screen.getByLabelText("Find a source"), "w");
+    await waitFor(() => expect(screen.queryByText(/sources picked/)).toBeNull());
+  });
+
   it("say what is special about them", async () => {
     const odd = { ...CLUB, labels: ["Near"], paused: true, any_certificate: true };
     answering({ [LIST]: { rows: [odd], total: 1, labels: ["Near"] }, [USES]: {} });

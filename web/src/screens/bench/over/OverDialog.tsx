@@ -1,7 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { type Campaign, revisionsQuery } from "@/api/campaigns";
-import { sourcesQuery } from "@/api/sources";
-import { MOST_NAMED } from "@/components/Paging";
+import { chosenSourcesQuery } from "@/api/sources";
 import { plural } from "@/lib/format";
 import { Dialog } from "@/ui/Dialog";
 import { WordNumber } from "@/ui/WordNumber";
@@ -18,11 +17,11 @@ interface OverDialogProps {
 
 /** The items of the proof, and the revision to compare with. */
 export function OverDialog({ blog, campaign, bench, onClose }: OverDialogProps) {
-  const sources = useQuery(sourcesQuery(blog, "", "title", 0, MOST_NAMED)).data?.rows ?? [];
+  const { sources, labels } = bench.document.gather;
+  const mine = useQuery(chosenSourcesQuery(blog, sources, labels)).data?.rows ?? [];
   const revisions = useQuery(revisionsQuery(blog, campaign.slug)).data?.rows ?? [];
   const { over } = bench;
   const picked = over.items?.length ?? 0;
-  const mine = sources.filter((source) => bench.document.gather.sources.includes(source.key));
   const named = [
     { value: "-", label: "all sources" },
     ...mine.map((source) => ({ value: source.key, label: source.title })),

@@ -6,6 +6,7 @@ import { WordSelect } from "@/ui/WordSelect";
 import { RuleCard } from "../rules/RuleCard";
 
 const WORDS = 50;
+const SHOWN = 30;
 const TEXTS = [
   { value: "feed", label: "as the feed gives it" },
   { value: "page", label: "completed from its page" },
@@ -41,9 +42,12 @@ export function GatherTexts({ blog, sources }: { blog: string; sources: readonly
   if (!sources.length) return null;
   return (
     <RuleCard name="Full text" edited={false}>
-      {sources.map((source) => (
+      {sources.slice(0, SHOWN).map((source) => (
         <TextOfSource key={source.key} blog={blog} source={source} />
       ))}
+      {sources.length > SHOWN && (
+        <p className="text-ink3">That of the others is chosen on the page of each source.</p>
+      )}
       <p className="text-xs text-ink3">
         This is kept with the source at once: it holds for every campaign that uses it.
       </p>

@@ -31,8 +31,8 @@ const STANDING = [
 
 export function PlacePanel({ blog, bench }: { blog: string; bench: BenchState }) {
   const names = useQuery(blogQuery(blog)).data;
-  const { place } = bench.document;
-  const seen = useQuery(seenCategoriesQuery(blog, bench.document.gather.sources)).data ?? [];
+  const { place, gather } = bench.document;
+  const seen = useQuery(seenCategoriesQuery(blog, gather.sources, gather.labels)).data ?? [];
   const saved = bench.saved.place;
   const differs = (...keys: (keyof Place)[]) => keys.some((key) => !same(place[key], saved[key]));
 

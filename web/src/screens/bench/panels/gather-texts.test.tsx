@@ -8,6 +8,7 @@ import type { BenchState } from "../useBench";
 import { GatherTexts } from "./GatherTexts";
 
 const CLUB = { key: "club", title: "Club", right: "full", right_words: 100, full_text_words: 0 };
+const CHOSEN = "POST /api/blogs/{blog}/chosen-sources";
 const CHANGE = "PATCH /api/blogs/{blog}/sources/{key}";
 
 function show(source: Partial<typeof CLUB>) {
@@ -23,16 +24,18 @@ describe("a source whose connection is refused", () => {
   it("is told on the bench with the way to put it right", async () => {
     const rows = [
       { key: "films", title: "Films", connection_trouble: "The key has expired." },
-      { key: "wire", title: "Wire", connection_trouble: "Another one." },
+      { key: "wire", title: "Wire", connection_trouble: "" },
     ];
-    answering({ "GET /api/blogs/{blog}/sources": { rows, total: 2, labels: [] } });
-    const bench = { document: { gather: { sources: ["films"] } } } as unknown as BenchState;
+    const calls = answering({ [CHOSEN]: { rows, total: 2, lost: [] } });
+    const gather = { sources: ["films"], labels: ["Sky"] };
+    const bench = { document: { gather } } as unknown as BenchState;
     screenAt("/desk/b", "/desk/:blog", <MissingConnections blog="b" bench={bench} />);
     expect((await screen.findByRole("status")).textContent).toContain(
       "“Films” cannot be read. The key has expired.",
     );
     expect(screen.getByRole("link").getAttribute("href")).toBe("/desk/b/connections");
-    expect(screen.queryByText(/Another one/)).toBeNull();
+    expect(screen.queryByText(/Wire/)).toBeNull();
+    expect(last(calls, CHOSEN).body).toEqual({ keys: ["films"], labels: ["Sky"] });
   });
 });
 

@@ -85,7 +85,7 @@ def listed_addresses(addresses: Iterable[str]) -> list[ListedFeed]:
 
 
 def _with_plain_references(text: str) -> str:
-    """Return a text whose references are those of XML: bare ampersands and names of HTML are replaced."""
+    """Return a text with the references of XML only: no bare ampersands, no names of HTML."""
     replaced = _REFERENCE.sub(_plain_reference, text)
     # Some programs write a character above U+FFFF as a pair of surrogates; UTF-16 joins them.
     return replaced.encode("utf-16", "surrogatepass").decode("utf-16", "replace")
