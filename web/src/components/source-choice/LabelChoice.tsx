@@ -17,18 +17,14 @@ interface LabelChoiceProps {
 export function LabelChoice({ blog, known, labels, onChange }: LabelChoiceProps) {
   const all = useQuery({ ...chosenSourcesQuery(blog, [], labels), enabled: labels.length > 0 }).data;
   const free = known.filter((label) => !labels.includes(label));
-  if (!labels.length && !free.length) return null;
   return (
-    <div className="mb-1.5 flex flex-wrap items-center gap-1.5">
-      <span className="font-medium">
-        {labels.length ? "Items come from all sources with the label" : "Items come from all sources of"}
-      </span>
+    <>
       {labels.map((label) => (
         <span
           key={label}
           className="flex items-center gap-1 rounded-[5px] bg-verd-wash px-2 py-0.5 text-verd-deep"
         >
-          {label}
+          all of {label}
           <button
             type="button"
             aria-label={`Take off the label ${label}`}
@@ -40,13 +36,16 @@ export function LabelChoice({ blog, known, labels, onChange }: LabelChoiceProps)
       ))}
       {free.length > 0 && (
         <Menu
-          trigger={<Button small>{labels.length ? "or a label" : "a label"}</Button>}
+          trigger={<Button small>All of a label</Button>}
           entries={free.map((label) => ({ label, onSelect: () => onChange({ labels: [...labels, label] }) }))}
         />
       )}
       {labels.length > 0 && all && (
-        <span className="text-ink3">{plural(all.total, "source")} now, and those that get it later</span>
+        <span className="text-ink3">
+          {plural(all.total, "source")} now, and those that get {labels.length > 1 ? "one of them" : "it"}{" "}
+          later
+        </span>
       )}
-    </div>
+    </>
   );
 }

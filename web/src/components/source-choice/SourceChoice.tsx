@@ -15,7 +15,7 @@ import { SourceTick } from "./SourceTick";
 export type Chosen = Pick<CampaignDocument["gather"], "sources" | "labels">;
 
 /** A blog with more sources is searched; fewer are all shown. */
-const SHOWN = 50;
+const SHOWN = 20;
 
 interface SourceChoiceProps {
   blog: string;
@@ -54,8 +54,10 @@ export function SourceChoice({ blog, chosen, onChange }: SourceChoiceProps) {
 
   return (
     <>
-      <LabelChoice blog={blog} known={found?.labels ?? []} labels={chosen.labels} onChange={onChange} />
-      <span className="font-medium">{chosen.labels.length ? "and from" : "Items come from"}</span>
+      <div className="mb-1 flex flex-wrap items-center gap-1.5">
+        <span className="font-medium">Items come from</span>
+        <LabelChoice blog={blog} known={found?.labels ?? []} labels={chosen.labels} onChange={onChange} />
+      </div>
       {own.map(tickOf)}
       {many && hidden > 0 && (
         <p className="py-0.5 text-ink3">and {plural(hidden, "further chosen source")}</p>

@@ -54,7 +54,7 @@ describe("a choice of sources", () => {
       },
       { sources: ["club"] },
     );
-    expect(await screen.findByText("250 more: search for their names or addresses.")).toBeTruthy();
+    expect(await screen.findByText("280 more: search for their names or addresses.")).toBeTruthy();
     expect((screen.getByRole("checkbox", { name: /Club/ }) as HTMLInputElement).checked).toBe(true);
     await user.type(screen.getByLabelText("Find a source"), "sky");
     await user.click(await screen.findByRole("button", { name: "Take all 300 found" }));
@@ -67,7 +67,7 @@ describe("a choice of sources", () => {
       [LISTED]: { rows: [CLUB], total: 1, labels: ["Clubs", "Sky"] },
       [CHOSEN]: { rows: [CLUB], total: 124, lost: [] },
     });
-    await user.click(await screen.findByRole("button", { name: "a label" }));
+    await user.click(await screen.findByRole("button", { name: "All of a label" }));
     await user.click(screen.getByRole("menuitem", { name: "Sky" }));
     expect(chosen().labels).toEqual(["Sky"]);
     expect(await screen.findByText(/124 sources now/)).toBeTruthy();

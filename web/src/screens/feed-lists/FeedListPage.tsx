@@ -15,7 +15,7 @@ import { listSize, OUTCOME_ORDER, OUTCOMES } from "@/lib/feed-list";
 import { count, moment, plural } from "@/lib/format";
 import { Button, buttonLook } from "@/ui/Button";
 import { Menu } from "@/ui/Menu";
-import { WordSelect } from "@/ui/WordSelect";
+import { Segmented } from "@/ui/Segmented";
 import { EntryRow } from "./EntryRow";
 
 /** The report of a list of feeds: what became of each entry. */
@@ -43,22 +43,7 @@ export default function FeedListPage() {
           list && (
             <span className="text-ink3">
               {plural(listSize(list), "entry", "entries")} of {moment(list.made_at)}
-              {list.by && ` by ${list.by}`}, {list.under_way ? "under way" : "done"},{" "}
-              <WordSelect
-                label="Outcome"
-                value={outcome}
-                options={[
-                  { value: "all", label: "all shown" },
-                  ...OUTCOME_ORDER.filter((one) => list.counts[one]).map((one) => ({
-                    value: one,
-                    label: `${count(list.counts[one] ?? 0)} ${OUTCOMES[one].name}`,
-                  })),
-                ]}
-                onChange={(next) => {
-                  setOutcome(next as ListOutcome | "all");
-                  setOffset(0);
-                }}
-              />
+              {list.by && ` by ${list.by}`}, {list.under_way ? "under way" : "done"}
             </span>
           )
         }
@@ -90,6 +75,25 @@ export default function FeedListPage() {
         )}
       </Head>
       {again.error && <ErrorNote error={again.error} />}
+      {list && (
+        <div className="mx-auto w-full max-w-4xl overflow-x-auto px-5 pt-4">
+          <Segmented
+            label="Outcome"
+            value={outcome}
+            options={[
+              { value: "all", label: `All ${count(listSize(list))}` },
+              ...OUTCOME_ORDER.filter((one) => list.counts[one]).map((one) => ({
+                value: one,
+                label: `${count(list.counts[one] ?? 0)} ${OUTCOMES[one].name}`,
+              })),
+            ]}
+            onChange={(next) => {
+              setOutcome(next);
+              setOffset(0);
+            }}
+          />
+        </div>
+      )}
       <PagedSheet
         label="Entries"
         what="the list"

@@ -63,8 +63,7 @@ describe("the report of a list of feeds", () => {
 
   it("is narrowed to an outcome", async () => {
     const { user, calls } = show();
-    await user.click(await screen.findByRole("combobox", { name: "Outcome" }));
-    await user.click(await screen.findByRole("option", { name: "1 could not be read" }));
+    await user.click(await screen.findByRole("radio", { name: "1 could not be read" }));
     await waitFor(() => expect(last(calls, GET).query).toMatchObject({ outcome: "failed" }));
   });
 

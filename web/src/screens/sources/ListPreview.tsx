@@ -18,11 +18,11 @@ export interface FoundList {
 
 function othersWords({ known, double, bad }: Preview): string {
   const parts = [
-    known && `${count(known)} are sources already`,
-    double && `${count(double)} are named twice`,
-    bad && `${count(bad)} have no address of a feed`,
+    known && `${count(known)} known already`,
+    double && `${count(double)} named twice`,
+    bad && `${count(bad)} without an address of a feed`,
   ].filter(Boolean);
-  return parts.length ? `Besides, ${parts.join(", ")}.` : "";
+  return parts.length ? `Besides: ${parts.join(", ")}.` : "";
 }
 
 /** What a list of feeds would bring, shown before any of them becomes a source. */
@@ -37,7 +37,7 @@ export function ListPreview({ blog, list, onClose }: { blog: string; list: Found
   const total = preview.fresh + preview.known + preview.double + preview.bad;
   return (
     <section aria-label={list.name} className="mt-4 sheet-card p-4">
-      <h2 className="font-serif text-[17px]">
+      <h2 className="text-[15px] font-semibold">
         {plural(preview.fresh, "new feed")} in {list.name}
       </h2>
       <p className="mt-1 text-ink2">
@@ -54,7 +54,7 @@ export function ListPreview({ blog, list, onClose }: { blog: string; list: Found
           ))}
         </p>
       )}
-      <div className="mt-3 flex flex-wrap items-end gap-3">
+      <div className="mt-3 flex flex-wrap items-start gap-3">
         <Field label="A label for all of them" hint="A campaign can take all sources of a label.">
           <input
             className={`${inputLook} !w-56`}
@@ -64,17 +64,19 @@ export function ListPreview({ blog, list, onClose }: { blog: string; list: Found
             onChange={(event) => setLabel(event.target.value)}
           />
         </Field>
-        <Button
-          look="primary"
-          busy={bringing.isPending}
-          disabled={preview.fresh + preview.known === 0}
-          onClick={() => bringing.mutate()}
-        >
-          {preview.fresh ? `Make ${plural(preview.fresh, "source")}` : "Give the labels to the known ones"}
-        </Button>
-        <Button look="quiet" onClick={onClose}>
-          Leave it
-        </Button>
+        <div className="flex gap-2 pt-[26px]">
+          <Button
+            look="primary"
+            busy={bringing.isPending}
+            disabled={preview.fresh + preview.known === 0}
+            onClick={() => bringing.mutate()}
+          >
+            {preview.fresh ? `Make ${plural(preview.fresh, "source")}` : "Give the labels to the known ones"}
+          </Button>
+          <Button look="quiet" onClick={onClose}>
+            Leave it
+          </Button>
+        </div>
       </div>
       <FormError error={bringing.error} />
       <details className="mt-3">

@@ -39,7 +39,7 @@ describe("a list of feeds", () => {
     await user.upload(screen.getByLabelText("OPML file"), file());
     const list = within(await screen.findByRole("region", { name: "feeds.opml" }));
     expect(list.getByRole("heading", { name: "2 new feeds in feeds.opml" })).toBeTruthy();
-    expect(list.getByText(/1 are sources already, 1 have no address/)).toBeTruthy();
+    expect(list.getByText(/1 known already, 1 without an address/)).toBeTruthy();
     expect(list.getByText("Sky 2")).toBeTruthy();
     expect(list.getByText(/is the source “Our club”/)).toBeTruthy();
     expect(list.getByText(/has no host/)).toBeTruthy();
