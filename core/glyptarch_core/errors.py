@@ -95,8 +95,8 @@ class CostlyEntryError(SourceError):
 class ParseError(SourceError):
     """Bytes that are no feed, or no page that can be read.
 
-    ``code`` is one of ``empty``, ``page``, ``not_a_feed``, ``bad_json`` and ``too_costly``; of pages
-    ``not_a_page``, ``too_large``, ``too_deep`` and ``nothing_found`` as well.
+    ``code`` is one of ``empty``, ``page``, ``login_page``, ``not_a_feed``, ``bad_json`` and ``too_costly``; of pages
+    ``not_a_page``, ``too_large`` and ``too_deep`` as well.
     """
 
     def __init__(self, code: str, message: str) -> None:

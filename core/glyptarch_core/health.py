@@ -9,19 +9,21 @@ from statistics import median
 
 from glyptarch_core.trace import Json
 
-__all__ = ["Health", "ItemFacts", "Report", "health_of"]
+__all__ = ["Health", "ItemFacts", "Readings", "Report", "health_of"]
 
 
 class Health(StrEnum):
     """The health of a source.
 
-    ``gone`` means that it answered 410 and is no longer read automatically.
+    ``unsteady`` means that some of its last readings failed. ``gone`` means that it answered 410 and is no longer read
+    automatically.
     """
 
     UNREAD = "unread"
     OK = "ok"
     QUIET = "quiet"
     CHANGED = "changed"
+    UNSTEADY = "unsteady"
     FAILING = "failing"
     GONE = "gone"
 
@@ -55,22 +57,38 @@ _SHORTEST_SILENCE = timedelta(days=1)
 _FACTOR = 2
 
 
-def health_of(
-    items: Sequence[ItemFacts], *, now: datetime, failures: int, gone: bool, read: bool, layout_changed: bool = False
-) -> Report:
-    """Judge a source by its last items, newest first, and its number of failures in a row.
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Readings:
+    """What is known of the readings of a source.
 
-    **Quiet**: nothing new for more than a day and for more than twice the longest gap between items so far. This needs
-    five gaps, since fewer show no rhythm. **Changed**: of the newest five to ten items nearly none has a field that
-    nearly all earlier ones had, or they are half or twice as long, or the layout of a site has changed under its page
-    reader.
+    ``failures`` are those in a row up to now, since ``failing_since``; ``failed_lately`` those among the last ten.
+    ``given`` is whether it ever gave something to read. ``gone`` is an answer 410.
     """
-    if gone:
-        return Report(health=Health.GONE)
-    if failures:
-        return Report(health=Health.FAILING, data={"failures": failures})
-    if not read:
-        return Report(health=Health.UNREAD)
+
+    failures: int = 0
+    failing_since: datetime | None = None
+    failed_lately: int = 0
+    given: bool = True
+    gone: bool = False
+
+
+_FEWEST_FAILURES = 3
+_SHORTEST_PATIENCE, _LONGEST_PATIENCE = timedelta(minutes=30), timedelta(days=1)
+
+
+def health_of(items: Sequence[ItemFacts], readings: Readings, *, now: datetime, layout_changed: bool = False) -> Report:
+    """Judge a source by its last items, newest first, and its readings.
+
+    **Failing**: three readings in a row failed, over at least the usual gap between its items, which is taken as at
+    least half an hour and at most a day. **Unsteady**: it fails for a shorter time, or three of its last ten readings
+    failed; so a source that comes and goes keeps one state. **Quiet**: nothing new for more than a day and for more
+    than twice the longest gap between items so far. This needs five gaps, since fewer show no rhythm. **Changed**: of
+    the newest five to ten items nearly none has a field that nearly all earlier ones had, or they are half or twice as
+    long, or the layout of a site has changed under its page reader.
+    """
+    by_readings = _judged_by_readings(items, readings, now)
+    if by_readings is not None:
+        return by_readings
     if layout_changed:
         return Report(health=Health.CHANGED, data={"layout": True})
     changed = _changed(items)
@@ -80,13 +98,38 @@ def health_of(
     return Report(health=Health.QUIET, data=quiet) if quiet else Report(health=Health.OK)
 
 
-def _quiet(items: Sequence[ItemFacts], now: datetime) -> Mapping[str, Json]:
+def _judged_by_readings(items: Sequence[ItemFacts], readings: Readings, now: datetime) -> Report | None:
+    failing_for = now - readings.failing_since if readings.failing_since else timedelta(0)
+    data: dict[str, Json] = {"failures": readings.failures}
+    if readings.gone:
+        return Report(health=Health.GONE)
+    if readings.failures >= _FEWEST_FAILURES and failing_for >= _patience(items, now):
+        return Report(health=Health.FAILING, data=data)
+    if not readings.given:
+        return Report(health=Health.UNREAD, data=data)
+    if readings.failures or readings.failed_lately >= _FEWEST_FAILURES:
+        return Report(health=Health.UNSTEADY, data={**data, "failed_lately": readings.failed_lately})
+    return None
+
+
+def _gaps(items: Sequence[ItemFacts], now: datetime) -> list[timedelta]:
     # Items without a date are dated by their capture, which is as good for a rhythm.
     dates = sorted({item.dated for item in items if item.dated <= now}, reverse=True)
-    gaps = [newer - older for newer, older in pairwise(dates)]
+    return [newer - older for newer, older in pairwise(dates)]
+
+
+def _patience(items: Sequence[ItemFacts], now: datetime) -> timedelta:
+    """Return how long a source may fail before somebody should look at it."""
+    gaps = _gaps(items, now)
+    usual = timedelta(seconds=median(gap.total_seconds() for gap in gaps)) if gaps else _SHORTEST_PATIENCE
+    return min(max(usual, _SHORTEST_PATIENCE), _LONGEST_PATIENCE)
+
+
+def _quiet(items: Sequence[ItemFacts], now: datetime) -> Mapping[str, Json]:
+    gaps = _gaps(items, now)
     if len(gaps) < _FEWEST_GAPS:
         return {}
-    silence, longest = now - dates[0], max(gaps)
+    silence, longest = now - max(item.dated for item in items if item.dated <= now), max(gaps)
     if silence <= max(_SHORTEST_SILENCE, _FACTOR * longest):
         return {}
     return {

@@ -69,6 +69,37 @@ async def _huge(request: web.Request, body: bytes, kind: str) -> web.StreamRespo
     return answer
 
 
+async def _sign_in(_request: web.Request, _body: bytes, _kind: str) -> web.StreamResponse:
+    return web.Response(status=401, headers={"WWW-Authenticate": 'Basic realm="members"'}, text="Who are you?")
+
+
+async def _forbidden(_request: web.Request, _body: bytes, _kind: str) -> web.StreamResponse:
+    return web.Response(status=403, text="Not for programs.")
+
+
+async def _login_page(_request: web.Request, _body: bytes, _kind: str) -> web.StreamResponse:
+    fields = "<form><input name=name><input type=password name=word><button>Enter</button></form>"
+    return web.Response(text=f"<!doctype html><html><body>{fields}</body></html>", content_type="text/html")
+
+
+async def _no_target(_request: web.Request, _body: bytes, _kind: str) -> web.StreamResponse:
+    return web.Response(status=302, text="Somewhere else.")
+
+
+async def _moved_to_nothing(_request: web.Request, _body: bytes, _kind: str) -> web.StreamResponse:
+    raise web.HTTPFound("/nowhere/feed")
+
+
+async def _bad_encoding(_request: web.Request, body: bytes, kind: str) -> web.StreamResponse:
+    answer = web.Response(body=body, headers={"Content-Type": kind, "Content-Encoding": "gzip"})
+    answer.headers["Content-Length"] = str(len(body))
+    return answer
+
+
+async def _never_changed(_request: web.Request, _body: bytes, _kind: str) -> web.StreamResponse:
+    return web.Response(status=304)
+
+
 FAULTS: dict[str, tuple[str, Fault]] = {
     "missing": ("404: the address does not exist", _missing),
     "gone": ("410: the feed is gone for good", _gone),
@@ -80,4 +111,11 @@ FAULTS: dict[str, tuple[str, Fault]] = {
     "no_feed": ("plain text in place of the feed", _no_feed),
     "redirect_loop": ("redirects to itself for ever", _loop),
     "huge": ("a body of some 45 MB", _huge),
+    "sign_in": ("401: asks for a user name and a password", _sign_in),
+    "forbidden": ("403: lets nobody in", _forbidden),
+    "login_page": ("a page with a login in place of the feed", _login_page),
+    "no_target": ("302 without a target", _no_target),
+    "moved_to_nothing": ("302 to an address that does not exist", _moved_to_nothing),
+    "bad_encoding": ("says gzip, and is not", _bad_encoding),
+    "never_changed": ("304 to everything", _never_changed),
 }

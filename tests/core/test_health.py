@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 
-from glyptarch_core.health import Health, ItemFacts, Report, health_of
+from glyptarch_core.health import Health, ItemFacts, Readings, Report, health_of
 from glyptarch_core.polling import after_failure, after_success
 from hypothesis import given
 from hypothesis import strategies as st
@@ -18,16 +18,56 @@ def each(hours: Sequence[float]) -> list[ItemFacts]:
     return [replace(PLAIN, dated=NOW - timedelta(hours=hour)) for hour in hours]
 
 
-def judged(items: Sequence[ItemFacts], *, failures: int = 0, gone: bool = False, read: bool = True) -> Report:
-    return health_of(items, now=NOW, failures=failures, gone=gone, read=read)
+def judged(
+    items: Sequence[ItemFacts],
+    *,
+    failures: int = 0,
+    minutes: float = 0,
+    lately: int = 0,
+    gone: bool = False,
+    given: bool = True,
+) -> Report:
+    readings = Readings(
+        failures=failures,
+        failing_since=NOW - timedelta(minutes=minutes) if failures else None,
+        failed_lately=max(lately, failures),
+        gone=gone,
+        given=given,
+    )
+    return health_of(items, readings, now=NOW)
 
 
 class HealthOfASource(unittest.TestCase):
-    def test_what_has_never_been_read_fails_or_is_gone_says_so_first(self) -> None:
-        self.assertIs(judged([], read=False).health, Health.UNREAD)
-        self.assertIs(judged(each(range(20)), failures=3).health, Health.FAILING)
-        self.assertEqual(judged([], failures=3, read=False).data, {"failures": 3})
-        self.assertIs(judged(each(range(20)), failures=3, gone=True).health, Health.GONE)
+    def test_what_has_given_nothing_yet_fails_or_is_gone_says_so_first(self) -> None:
+        self.assertIs(judged([], given=False).health, Health.UNREAD)
+        self.assertIs(judged(each(range(20)), failures=3, minutes=60).health, Health.FAILING)
+        self.assertEqual(judged([], failures=3, minutes=30, given=False).data, {"failures": 3})
+        self.assertIs(judged(each(range(20)), failures=3, minutes=60, gone=True).health, Health.GONE)
+
+    def test_failing_takes_three_failures_over_a_time_that_fits_the_rhythm(self) -> None:
+        hourly, weekly = each(range(20)), each([168 * n for n in range(8)])
+        for items, failures, minutes, health in (
+            ([], 1, 600, Health.UNSTEADY),
+            ([], 2, 600, Health.UNSTEADY),
+            ([], 3, 29, Health.UNSTEADY),
+            ([], 3, 30, Health.FAILING),
+            (hourly, 3, 59, Health.UNSTEADY),
+            (hourly, 3, 60, Health.FAILING),
+            (weekly, 9, 23 * 60, Health.UNSTEADY),
+            (weekly, 9, 24 * 60, Health.FAILING),
+        ):
+            with self.subTest(items=len(items), failures=failures, minutes=minutes):
+                self.assertIs(judged(items, failures=failures, minutes=minutes).health, health)
+
+    def test_one_that_never_gave_anything_waits_for_its_first_reading(self) -> None:
+        early = judged([], failures=2, minutes=5, given=False)
+        self.assertEqual((early.health, early.data), (Health.UNREAD, {"failures": 2}))
+
+    def test_one_that_comes_and_goes_keeps_one_state(self) -> None:
+        items = each(range(20))
+        states = {judged(items, failures=failures, lately=5).health for failures in (0, 1, 0, 1)}
+        self.assertEqual(states, {Health.UNSTEADY})
+        self.assertIs(judged(items, lately=2).health, Health.OK)
 
     def test_a_silence_is_measured_by_the_rhythm_of_the_source(self) -> None:
         hourly, weekly = each([60 + n for n in range(20)]), each([200 + 168 * n for n in range(8)])

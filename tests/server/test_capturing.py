@@ -63,7 +63,7 @@ class SeveralTogether(TestCase):
         rows = {one.key: one for one in Source.objects.all()}
         self.assertEqual([rows[key].state.failures for key in ("club", "observatory", "meadowlark")], [0, 1, 0])
         self.assertEqual([rows[key].state.item_count for key in ("club", "observatory", "meadowlark")], [2, 0, 1])
-        self.assertEqual([rows[key].state.health for key in ("club", "observatory")], ["ok", "failing"])
+        self.assertEqual([rows[key].state.health for key in ("club", "observatory")], ["ok", "unread"])
         self.assertTrue(all(row.state.next_read_at and row.state.next_read_at > NOW for row in rows.values()))
 
     def test_what_is_edited_in_one_is_replaced_there_alone(self) -> None:

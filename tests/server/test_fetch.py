@@ -69,11 +69,32 @@ class Fetching(SimpleTestCase):
             "cut_off": FetchCode.CUT_OFF,
             "redirect_loop": FetchCode.REDIRECTS,
             "huge": FetchCode.TOO_LARGE,
+            "sign_in": FetchCode.SIGN_IN,
+            "forbidden": FetchCode.REFUSED,
+            "no_target": FetchCode.NO_TARGET,
+            "moved_to_nothing": FetchCode.NOT_FOUND,
+            "bad_encoding": FetchCode.BAD_ENCODING,
         }
-        self.assertEqual(set(FAULTS) - set(wanted), {"wrong_encoding", "no_feed"})
+        self.assertEqual(set(FAULTS) - set(wanted), {"wrong_encoding", "no_feed", "login_page", "never_changed"})
         for fault, code in wanted.items():
             with self.subTest(fault):
                 self.assertEqual(self.code(fault), code)
+
+    def test_the_address_that_failed_is_named_and_not_the_one_that_led_there(self) -> None:
+        self.world.faults["meadowlark"] = "moved_to_nothing"
+        self.assertIn("/nowhere/feed does not exist", str(self.fetch()))
+        app = web.Application()
+
+        async def away(_request: web.Request) -> web.Response:
+            raise web.HTTPFound("http://127.0.0.1:9/feed")
+
+        app.add_routes([web.get("/feed", away)])
+        with served(app) as address:
+            portal = FetchPortal(allowed=frozenset({address, "127.0.0.1:9"}))
+            self.addCleanup(portal.close)
+            answer = portal.fetch_all([FetchRequest(url=f"http://{address}/feed")])[0]
+        assert isinstance(answer, FetchError)
+        self.assertEqual((answer.code, "127.0.0.1:9" in str(answer)), (FetchCode.UNREACHABLE, True))
 
     def test_how_long_a_server_asks_to_be_left_alone(self) -> None:
         self.world.faults["meadowlark"] = "too_often"

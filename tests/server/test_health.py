@@ -85,7 +85,27 @@ class Polled(TestCase):
         self.assertGreaterEqual(source.state.next_read_at - NOW, timedelta(hours=3, minutes=80))
         read_and_capture(source, fetcher=self.portal, clock=clock)  # type: ignore[arg-type]
         source.refresh_from_db()
-        self.assertEqual((source.state.failures, source.state.failing_since, source.state.health), (0, None, "ok"))
+        self.assertEqual(
+            (source.state.failures, source.state.failing_since, source.state.health), (0, None, "unsteady")
+        )
+        for hour in range(10):
+            later = NOW + timedelta(hours=4 + hour)
+            read_and_capture(source, fetcher=self.portal, clock=lambda later=later: later)  # type: ignore[arg-type]
+        self.assertEqual((source.state.lately, source.state.health), (0, "ok"))
+
+    def test_one_failure_is_no_alarm(self) -> None:
+        read_and_capture(self.source, fetcher=self.portal, clock=clock)  # type: ignore[arg-type]
+        source = self.failed(DOWN)
+        self.assertEqual((source.state.health, source.state.error), ("unsteady", "server_error"))
+
+    def test_one_that_only_ever_says_that_nothing_has_changed_is_not_ok_and_is_asked_for_all(self) -> None:
+        self.portal.bodies[URL] = b""
+        SourceState.objects.update(etag='"1"', last_modified="then")
+        self.source.refresh_from_db()
+        read_and_capture(self.source, fetcher=self.portal, clock=clock)  # type: ignore[arg-type]
+        self.source.refresh_from_db()
+        state = self.source.state
+        self.assertEqual((state.health, state.etag, state.last_modified), ("unread", "", ""))
 
     def test_retry_after_is_kept(self) -> None:
         error = FetchError(FetchCode.TOO_MANY_REQUESTS, "Not so often.", retry_after=7200)
@@ -101,6 +121,8 @@ class Polled(TestCase):
 
     def test_silence_and_change_are_seen_when_the_source_is_read(self) -> None:
         fill(self.source, range(20), published=None)
+        SourceState.objects.update(given_at=NOW)
+        self.source.refresh_from_db()
         for number, item in enumerate(Item.objects.order_by("pk")):
             Item.objects.filter(pk=item.pk).update(dated=NOW - timedelta(hours=100 + number), published=NOW)
         keep_answer(self.source, SourceAnswer(outcome=_unchanged()), now=NOW)

@@ -17,7 +17,7 @@ from glyptarch_server.posts.models import Post
 from glyptarch_server.runs.models import Run
 from glyptarch_server.sources.models import SourceState
 
-from tests.server.fixtures import NOW
+from tests.server.fixtures import NOW, make_source
 from tests.server.test_api import ApiCase
 from tests.server.test_people import mails
 
@@ -38,17 +38,76 @@ class Notices(ApiCase):
     def subjects(self) -> list[str]:
         return [f"{mail['to'].partition('@')[0]}: {mail['subject']}" for mail in mails()]
 
+    def told(self, *, hours: float) -> list[str]:
+        """Return the subjects of the messages that are sent then."""
+        before = len(mails())
+        tell_all(now=LATER + timedelta(hours=hours))
+        return [mail["subject"] for mail in mails()[before:]]
+
+    def failing(self, *keys: str) -> None:
+        SourceState.objects.filter(source__key__in=keys).update(
+            health="failing", error="unreachable", failing_since=NOW
+        )
+
     def test_a_problem_is_told_once_and_once_more_when_it_has_passed(self) -> None:
+        make_source(self.blog, "wire")
         self.want(self.owner, problems=True)
-        SourceState.objects.update(health="failing")
-        for minute in range(3):
-            tell_all(now=LATER + timedelta(minutes=minute))
-        self.assertEqual(self.subjects(), ["mira: Meadow: The source “Club” cannot be read."])
+        self.failing("wire")
+        self.assertEqual([self.told(hours=hours) for hours in (0, 0.1)], [[], []])
+        self.assertEqual(self.told(hours=0.2), ["Meadow: The source “Wire” does not answer since 12:00 of 24 November"])
+        self.assertEqual([self.told(hours=hours) for hours in (1, 10, 30)], [[], [], []])
         SourceState.objects.update(health="ok")
-        for minute in range(3, 6):
-            tell_all(now=LATER + timedelta(minutes=minute))
-        self.assertEqual(self.subjects()[1:], ["mira: Meadow: A problem has passed"])
-        self.assertIn("The source “Club” cannot be read.", mails()[1]["text"])
+        self.assertEqual(self.told(hours=31), [])
+        self.assertEqual(self.told(hours=32), ["Meadow: A problem has passed"])
+        self.assertIn("The source “Wire” does not answer", mails()[-1]["text"])
+
+    def test_many_sources_of_a_host_are_one_problem(self) -> None:
+        for number in range(12):
+            source = make_source(self.blog, f"s{number}")
+            source.url = f"https://club.example/{number}"
+            source.save()
+        self.want(self.owner, problems=True)
+        self.failing(*(f"s{number}" for number in range(12)))
+        tell_all(now=LATER)
+        tell_all(now=LATER + timedelta(minutes=11))
+        (message,) = mails()
+        self.assertIn("12 sources at club.example do not answer since 12:00 of 24 November", message["text"])
+        self.assertIn("(“S0”, “S1”, “S10” and 9 more). It is tried again", message["text"])
+
+    def test_a_day_has_one_message_and_what_came_and_went_is_not_told(self) -> None:
+        for key in ("wire", "shop", "owls"):
+            make_source(self.blog, key)
+        self.want(self.owner, problems=True)
+        self.failing("wire")
+        tell_all(now=LATER)
+        self.assertEqual(len(self.told(hours=0.2)), 1)
+        self.failing("shop", "owls")
+        self.assertEqual([self.told(hours=hours) for hours in (1, 2)], [[], []])
+        SourceState.objects.filter(source__key="owls").update(health="ok")
+        self.assertEqual(self.told(hours=3), [])
+        self.assertEqual(len(self.told(hours=24.3)), 1)
+        self.assertIn("Shop", mails()[-1]["text"])
+        self.assertNotIn("Owls", mails()[-1]["text"])
+
+    def test_what_has_stopped_a_whole_campaign_is_told_at_once(self) -> None:
+        make_source(self.blog, "wire")
+        self.want(self.owner, problems=True)
+        self.failing("wire")
+        tell_all(now=LATER)
+        self.assertEqual(len(self.told(hours=0.2)), 1)
+        # The only source of the campaign “Sky”.
+        self.failing("club")
+        self.assertEqual(self.told(hours=1), ["Meadow: “Sky” gets nothing any more: none of its sources can be read"])
+        self.assertEqual(self.told(hours=1.1), [])
+
+    def test_who_reads_the_daily_digest_gets_no_other_message_of_problems(self) -> None:
+        make_source(self.blog, "wire")
+        self.want(self.owner, problems=True, digest=Digest.DAILY)
+        self.failing("wire")
+        self.assertEqual([self.told(hours=hours) for hours in (0, 1)], [[], []])
+        tell_all(now=NOW + timedelta(hours=20))
+        self.assertEqual([mail["subject"] for mail in mails()], ["Meadow: the last day"])
+        self.assertIn("“Wire” does not answer", mails()[0]["text"])
 
     def test_a_failed_run_is_a_problem_until_one_goes_well(self) -> None:
         self.want(self.owner, problems=True)
@@ -56,8 +115,7 @@ class Notices(ApiCase):
         tell_all(now=LATER)
         self.assertIn("The last run of “Sky” failed. The rules do not hold.", mails()[0]["text"])
         Run.objects.filter(pk=self.first_run.pk).update(state="done", failure="")
-        tell_all(now=LATER + timedelta(minutes=1))
-        self.assertEqual(len(mails()), 2)
+        self.assertEqual(self.told(hours=1), [])
 
     def test_each_new_post_is_told_to_who_wants_it(self) -> None:
         self.want(self.owner, posts=True)

@@ -273,7 +273,7 @@ class PageReaders(ApiCase):
             self.read(source)
             self.assertEqual(Reader.objects.get().drift, [])
         source.refresh_from_db()
-        self.assertEqual((source.state.in_doubt, source.state.health), (False, "failing"))
+        self.assertEqual((source.state.in_doubt, source.state.health), (False, "unsteady"))
 
     def test_a_list_that_has_not_changed_is_asked_for_that_only(self) -> None:
         source = self.made_source(at_most=40)

@@ -7,9 +7,10 @@ from unittest.mock import patch
 from glyptarch_core.schedule import Schedule
 from glyptarch_server import wiring
 from glyptarch_server.campaigns.actions import set_schedule
+from glyptarch_server.comments.models import Comment
 from glyptarch_server.posts.models import Post
 from glyptarch_server.runs.models import Run
-from glyptarch_server.sources.models import SourceState
+from glyptarch_server.sources.models import Source, SourceState
 
 from tests.server.fixtures import NOW, make_blog, make_campaign, make_source, run
 from tests.server.test_api import ApiCase
@@ -88,10 +89,26 @@ class Today(ApiCase):
             ],
         )
 
+    def test_sources_that_fail_together_are_one_task_and_all_are_counted(self) -> None:
+        Comment.objects.all().delete()
+        for number in range(12):
+            host = "club.example" if number < 3 else f"h{number}.example"
+            source = make_source(self.blog, f"s{number:02}")
+            Source.objects.filter(pk=source.pk).update(url=f"https://{host}/{number}")
+        states = SourceState.objects.filter(source__key__startswith="s")
+        states.update(health="failing", error="unreachable", failing_since=NOW)
+        needs = self.today()["needs"]
+        self.assertEqual([need["code"] for need in needs], ["sources_failing", *["source_failing"] * 7, "more_sources"])
+        together = needs[0]["data"]
+        self.assertEqual((together["number"], together["host"]), (3, "club.example"))
+        self.assertEqual((together["says"], together["titles"]), ("do not answer", ["S00", "S01", "S02"]))
+        self.assertIn("It is tried again", needs[1]["data"]["remedy"])
+        self.assertEqual(needs[-1]["data"], {"number": 2})
+
     def test_it_takes_as_many_queries_for_many_campaigns_as_for_one(self) -> None:
         def queries() -> int:
             client = self.as_(self.editor)
-            with self.assertNumQueries(17):
+            with self.assertNumQueries(18):
                 answer = client.get("/api/blogs/meadow/today").json()
             return len(answer["lines"])
 

@@ -15,6 +15,7 @@ from glyptarch_core.text import clean_line, clean_text
 __all__ = ["Feed", "FeedEntry", "ReadWarning", "read_feed"]
 
 _PAGE = re.compile(r"<!doctype html|<html[\s>]", re.IGNORECASE)
+_LOGIN = re.compile(r"<input\b[^>]{0,500}\btype\s*=\s*[\"']?password", re.IGNORECASE)
 _XML_FEED = re.compile(r"<(?:\w+:)?(?:rss|feed|RDF)[\s>]")
 _START = 4096
 _LONGEST_TITLE = 300
@@ -45,6 +46,8 @@ def read_feed(
     if start[0] in "{[":
         feed = json_feed.read(text, source=source, url=url)
     elif not _XML_FEED.search(start) and _PAGE.search(start):
+        if _LOGIN.search(text):
+            raise ParseError("login_page", "A login page came instead of a feed.")
         raise ParseError("page", "This is a web page, not a feed.")
     else:
         feed = xml_feed.read(text, source=source, url=url, known_marks=known_marks)

@@ -22,6 +22,7 @@ __all__ = [
     "by_schedule",
     "campaign_of",
     "campaign_slugs",
+    "campaigns_only_on",
     "campaigns_using",
     "defaults_of",
     "document_of",
@@ -159,6 +160,19 @@ def campaigns_using(blog: Blog, sources: Collection[Source]) -> dict[str, list[C
             if source.key in named or not labelled.isdisjoint(source.labels):
                 using.setdefault(source.key, []).append(campaign)
     return using
+
+
+def campaigns_only_on(blog: Blog, keys: Collection[str]) -> list[Campaign]:
+    """Return the campaigns at work that have sources, all of which are among these."""
+    only: list[Campaign] = []
+    for campaign in listed_campaigns(blog).filter(paused=False)[:1000]:
+        gather = campaign.document["gather"]  # type: ignore[attr-defined]
+        named, labels = set(gather["sources"]), gather.get("labels", [])
+        if not named <= set(keys) or not (named or labels):
+            continue
+        if all(source.key in keys for source in (sources_labelled(blog, labels) if labels else [])):
+            only.append(campaign)
+    return only
 
 
 @dataclass(frozen=True, slots=True)

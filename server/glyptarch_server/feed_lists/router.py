@@ -4,6 +4,7 @@ from collections import Counter
 from typing import TYPE_CHECKING, Annotated
 
 from django.http import HttpRequest
+from glyptarch_core.causes import CAUSES
 from glyptarch_core.errors import ParseError
 from glyptarch_core.readers.opml import ListedFeed, ListFault, listed_addresses, read_opml
 from ninja import Query, Router
@@ -59,6 +60,7 @@ def _entry(row: "ListEntry") -> ListEntryOut:
         outcome=EntryOutcome(row.outcome),
         code=row.code,
         detail=row.detail,
+        remedy=CAUSES[row.code].remedy if row.code in CAUSES else "",
         source=source.key if source else "",
         items=source.state.item_count if source else 0,
     )

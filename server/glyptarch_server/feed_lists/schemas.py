@@ -107,6 +107,7 @@ class ListEntryOut(Out):
     outcome: EntryOutcome
     code: str
     detail: str
+    remedy: str
     source: str = Field(description="The key of its source; empty where it has none.")
     items: int
 

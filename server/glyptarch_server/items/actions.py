@@ -102,8 +102,9 @@ def _is_plain(source: Source, answer: SourceAnswer) -> bool:
 
     A source that failed before needs a new judgement.
     """
-    unchanged = isinstance(answer.outcome, Fetched) and not answer.moved_to and not source.state.moved_to
-    return unchanged and not source.state.failures
+    state = source.state
+    unchanged = isinstance(answer.outcome, Fetched) and not answer.moved_to and not state.moved_to
+    return unchanged and not state.lately and state.given_at is not None
 
 
 def _keep(pairs: Sequence[tuple[Source, SourceAnswer]], *, now: datetime) -> list[Reading]:

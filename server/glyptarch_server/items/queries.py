@@ -8,7 +8,7 @@ from datetime import datetime
 
 from django.db.models import Count, Exists, OuterRef, QuerySet, TextField
 from django.db.models.functions import Cast
-from glyptarch_core.health import ItemFacts, Report, health_of
+from glyptarch_core.health import ItemFacts, Readings, Report, health_of
 from glyptarch_core.item import (
     FEATURES_VERSION,
     Captured,
@@ -285,10 +285,14 @@ def judge(source: Source, *, now: datetime) -> Report:
     ]
     return health_of(
         facts,
+        Readings(
+            failures=source.state.failures,
+            failing_since=source.state.failing_since,
+            failed_lately=source.state.lately.bit_count(),
+            given=source.state.given_at is not None,
+            gone=source.state.gone_at is not None,
+        ),
         now=now,
-        failures=source.state.failures,
-        gone=source.state.gone_at is not None,
-        read=True,
         layout_changed=source.state.in_doubt,
     )
 

@@ -7,6 +7,7 @@ from zoneinfo import ZoneInfo
 from django.core.exceptions import ValidationError
 from django.core.validators import validate_email
 from django.db import transaction
+from django.db.models import Q
 from glyptarch_core.errors import Fault
 
 from glyptarch_server.accounts.models import User
@@ -27,6 +28,10 @@ __all__ = ["choose", "set_campaign_address", "tell_all"]
 
 _DIGEST_HOUR = 7
 _ONE_BY_ONE = 20
+_A_DAY = timedelta(days=1)
+_SETTLED = timedelta(minutes=10)
+"""How long is waited after the first problem, so that those that follow it stand in the same message."""
+_KEPT = timedelta(days=30)
 
 
 def choose(blog: Blog, user: User, *, problems: bool, posts: bool, digest: Digest) -> Choice:
@@ -101,9 +106,34 @@ def _tell_problems(blog: Blog, readers: Sequence[Choice], *, now: datetime) -> N
     passed = [row for key, row in open_problems.items() if key not in current]
     Problem.objects.bulk_create([Problem(blog=blog, key=key, text=text, since=now) for key, text in new.items()])
     Problem.objects.filter(pk__in=[row.pk for row in passed]).update(passed_at=now)
-    if new or passed:
+    first = min((reader.problems_until or now - _KEPT for reader in readers), default=now)
+    rows = list(Problem.objects.filter(Q(passed_at=None) | Q(passed_at__gt=first), blog=blog).order_by("since", "pk"))
+    for reader in readers:
+        _tell_reader(blog, reader, rows, now=now)
+
+
+def _tell_reader(blog: Blog, reader: Choice, rows: Sequence[Problem], *, now: datetime) -> None:
+    """Send a person what is new and what has passed since the last message, at most once a day.
+
+    What has stopped a whole campaign is told at once. A problem that came and went in between is not told.
+    """
+    told = reader.problems_until
+    new = [row for row in rows if row.passed_at is None and (told is None or row.since > told)]
+    passed = [row for row in rows if row.passed_at and told and row.passed_at > told and row.since <= told]
+    urgent = [row for row in new if row.is_urgent and (not reader.urgent_until or row.since > reader.urgent_until)]
+    # A reader of the daily digest finds them there.
+    due = reader.digest != Digest.DAILY and (told is None or now - told >= _A_DAY)
+    settled = any(now - (row.passed_at or row.since) >= _SETTLED for row in [*new, *passed])
+    if due and settled:
         texts = [row.text for row in passed]
-        _send_to(readers, messages.about_problems(blog.title, list(new.values()), texts, desk=_desk(blog)))
+        reader.problems_until = reader.urgent_until = now
+    elif urgent:
+        new, texts = urgent, []
+        reader.urgent_until = now
+    else:
+        return
+    reader.save(update_fields=["problems_until", "urgent_until"])
+    _send_to([reader], messages.about_problems(blog.title, [row.text for row in new], texts, desk=_desk(blog)))
 
 
 def _tell_runs(blog: Blog, runs: Sequence[Run], readers: Sequence[Choice]) -> None:

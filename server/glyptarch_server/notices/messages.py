@@ -2,8 +2,14 @@
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from zoneinfo import ZoneInfo
 
-__all__ = ["Message", "about_post", "about_posts", "about_problems", "about_runs", "daily"]
+from glyptarch_core.causes import cause_of
+from glyptarch_core.health import Health
+
+from glyptarch_server.sources.queries import Trouble
+
+__all__ = ["Message", "about_post", "about_posts", "about_problems", "about_runs", "daily", "trouble_words"]
 
 _MOST_LINES = 40
 _KEPT = ("publish", "hold", "draft", "private", "scheduled")
@@ -29,11 +35,41 @@ def _few(lines: Sequence[str]) -> list[str]:
 
 def about_problems(blog: str, new: Sequence[str], passed: Sequence[str], *, desk: str) -> Message:
     """Return the message about new and resolved problems."""
-    subject = new[0] if len(new) == 1 else f"{len(new)} problems" if new else "A problem has passed"
+    subject = (
+        new[0].partition(". ")[0].removesuffix(".")
+        if len(new) == 1
+        else f"{len(new)} problems"
+        if new
+        else "A problem has passed"
+    )
     lines = _few(new)
     if passed:
         lines += ["", "These have passed:", *_few([f"- {problem}" for problem in passed])]
     return _message(f"{blog}: {subject}"[:150], lines, desk)
+
+
+_SILENT = {
+    Health.CHANGED: "has changed what it gives. Look whether your rules still fit.",
+    Health.QUIET: "has been silent for unusually long. Look at its site whether it still publishes.",
+}
+_MOST_NAMED = 3
+
+
+def trouble_words(trouble: Trouble, zone: ZoneInfo) -> str:
+    """Return a trouble of sources in words, with its remedy.
+
+    “12 sources at club.example do not answer since 09:10 of 24 November.”
+    """
+    first, number = trouble.sources[0][1], len(trouble.sources)
+    if trouble.health in _SILENT:
+        return f"The source “{first}” {_SILENT[trouble.health]}"
+    cause = cause_of(trouble.code)
+    since = f" since {trouble.since.astimezone(zone):%H:%M of %-d %B}" if trouble.since else ""
+    if number == 1:
+        return f"The source “{first}” {cause.one}{since}. {cause.remedy}"
+    named = ", ".join(f"“{title}”" for _, title in trouble.sources[:_MOST_NAMED])
+    more = f" and {number - _MOST_NAMED} more" if number > _MOST_NAMED else ""
+    return f"{number} sources at {trouble.host} {cause.many}{since} ({named}{more}). {cause.remedy}"
 
 
 def _run_line(name: str, verdicts: Mapping[str, int], failure: str) -> str:

@@ -22,6 +22,9 @@ class Choice(models.Model):
     problems = models.BooleanField(default=False)
     posts = models.BooleanField(default=False)
     digest = models.CharField(max_length=10, choices=Digest.choices, default=Digest.NEVER)
+    # Problems up to these times were told: all of them, and those that cannot wait.
+    problems_until = models.DateTimeField(null=True)
+    urgent_until = models.DateTimeField(null=True)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["user", "blog"], name="one_choice_on_a_blog")]
@@ -37,11 +40,12 @@ class CampaignAddress(models.Model):
 class Problem(models.Model):
     """A problem of a blog.
 
-    People are told once when it appears and once when it is resolved.
+    People are told once that it is there and once that it has passed, in at most one message a day. They are told at
+    once only of what has stopped a whole campaign.
     """
 
     blog = models.ForeignKey("blogs.Blog", on_delete=models.CASCADE, related_name="+")
-    # The subject: source:12:failing, campaign:5.
+    # The subject: source:failing:unreachable:club.example, campaign:5, stopped:5.
     key = models.CharField(max_length=80)
     text = models.CharField(max_length=600)
     since = models.DateTimeField()
@@ -53,6 +57,11 @@ class Problem(models.Model):
                 fields=["blog", "key"], condition=models.Q(passed_at=None), name="problem_open_once"
             )
         ]
+
+    @property
+    def is_urgent(self) -> bool:
+        """Whether it has stopped a whole campaign."""
+        return self.key.startswith(("campaign:", "stopped:"))
 
 
 class Told(models.Model):

@@ -2,18 +2,20 @@
 
 from collections.abc import Mapping, Sequence
 from datetime import datetime
+from zoneinfo import ZoneInfo
 
 from glyptarch_core.health import Health
 
 from glyptarch_server.accounts.models import User
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.campaigns.models import Campaign
-from glyptarch_server.campaigns.queries import listed_campaigns
+from glyptarch_server.campaigns.queries import campaigns_only_on, listed_campaigns
+from glyptarch_server.notices.messages import trouble_words
 from glyptarch_server.notices.models import CampaignAddress, Choice, Digest
 from glyptarch_server.posts.models import Post
 from glyptarch_server.runs.models import Run
 from glyptarch_server.runs.queries import by_last_run, last_runs
-from glyptarch_server.sources.queries import listed_sources
+from glyptarch_server.sources.queries import troubles_of
 
 __all__ = [
     "Digest",
@@ -27,12 +29,7 @@ __all__ = [
 ]
 
 _MOST = 500
-_SAID = {
-    Health.FAILING: "cannot be read",
-    Health.GONE: "is gone: its server says that it will not come back",
-    Health.CHANGED: "has changed what it gives",
-    Health.QUIET: "has been silent for unusually long",
-}
+_STOPS = (Health.GONE, Health.FAILING)
 
 
 def choice_of(blog: Blog, user: User) -> Choice:
@@ -71,10 +68,15 @@ def problems_now(blog: Blog) -> Mapping[str, str]:
     A key stays the same while its problem lasts.
     """
     problems: dict[str, str] = {}
-    for source in listed_sources(blog).filter(state__health__in=[health.value for health in _SAID])[:_MOST]:
-        detail = f" It says: {source.read_detail}" if source.read_detail else ""  # type: ignore[attr-defined]
-        said = _SAID[Health(source.state.health)]
-        problems[f"source:{source.pk}:{source.state.health}"] = f"The source “{source.title}” {said}.{detail}"[:600]
+    troubles = troubles_of(blog)
+    zone = ZoneInfo(blog.time_zone)
+    for trouble in troubles[:_MOST]:
+        problems[trouble.key] = trouble_words(trouble, zone)[:600]
+    lost = {key for trouble in troubles if trouble.health in _STOPS for key, _ in trouble.sources}
+    for campaign in campaigns_only_on(blog, lost) if lost else []:
+        problems[f"stopped:{campaign.pk}"] = (
+            f"“{campaign.name}” gets nothing any more: none of its sources can be read."
+        )
     failed = list(by_last_run(listed_campaigns(blog), failed=True)[:_MOST])
     for run in last_runs(failed).values():
         problems[f"campaign:{run.campaign_id}"] = f"The last run of “{run.campaign.name}” failed. {run.failure}"[:600]

@@ -149,6 +149,12 @@ class SourceState(models.Model):
     failures = models.PositiveIntegerField(default=0)
     failing_since = models.DateTimeField(null=True)
     gone_at = models.DateTimeField(null=True)
+    # The code of the last failed reading (``causes.py`` in core); empty after a good one.
+    error = models.CharField(max_length=40, blank=True)
+    # The last ten readings as bits, the latest in the lowest; a failed one is 1.
+    lately = models.PositiveSmallIntegerField(default=0)
+    # When it last gave something to read; an answer that nothing has changed does not count.
+    given_at = models.DateTimeField(null=True)
     # The health (``health.py`` in core) after each reading, with its reasons.
     health = models.CharField(max_length=10, default="unread")
     health_data = models.JSONField(default=dict)

@@ -2,7 +2,9 @@
 
 import re
 from collections.abc import Collection, Iterable, Sequence
-from datetime import datetime, timedelta
+from dataclasses import dataclass
+from datetime import UTC, datetime, timedelta
+from urllib.parse import urlsplit
 
 from django.db.models import Avg, Case, Count, OuterRef, Q, QuerySet, Subquery, When
 from django.db.models.functions import TruncDate
@@ -14,6 +16,7 @@ from glyptarch_server.common.problems import NotFound
 from glyptarch_server.sources.models import AddressPattern, Reading, Source, SourceState
 
 __all__ = [
+    "Trouble",
     "address_taken",
     "address_taken_by_id",
     "addresses_among",
@@ -34,10 +37,11 @@ __all__ = [
     "source_of",
     "sources_by_key",
     "sources_labelled",
+    "troubles_of",
     "unknown_keys",
 ]
 
-_WORST_FIRST = (Health.FAILING, Health.GONE, Health.CHANGED, Health.QUIET, Health.UNREAD, Health.OK)
+_WORST_FIRST = (Health.FAILING, Health.GONE, Health.CHANGED, Health.UNSTEADY, Health.QUIET, Health.UNREAD, Health.OK)
 _MOST_AT_ONCE = 10_000
 _SORTS = {"title": ("title", "pk"), "added": ("-added_at", "pk"), "read": ("-read_at", "title", "pk")}
 
@@ -84,6 +88,57 @@ def all_found(blog: Blog, *, search: str = "", health: str = "", label: str = ""
     """Return all sources that a list shows on its pages, at most ten thousand."""
     rows = _narrowed(_active(blog), search=search, health=health, label=label)
     return list(rows.order_by("pk")[:_MOST_AT_ONCE])
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Trouble:
+    """Sources of one host that need a person for one cause, by title.
+
+    ``code`` is that of their cause (``causes.py`` in core), ``since`` the earliest failure. Changed and quiet sources
+    have neither.
+    """
+
+    health: Health
+    code: str = ""
+    host: str = ""
+    since: datetime | None = None
+    sources: Sequence[tuple[str, str]]
+
+    @property
+    def key(self) -> str:
+        """What stays the same while it lasts."""
+        return f"source:{self.health.value}:{self.code}:{self.host or self.sources[0][0]}"[:80]
+
+
+_NEEDS_A_PERSON = (Health.GONE, Health.FAILING, Health.CHANGED, Health.QUIET)
+
+
+def troubles_of(blog: Blog) -> list[Trouble]:
+    """Return the troubles of a blog's sources.
+
+    The worst health comes first, then the largest, then the oldest.
+    """
+    rows = _active(blog).filter(paused=False, state__health__in=[health.value for health in _NEEDS_A_PERSON])
+    columns = ("key", "title", "url", "state__health", "state__error", "state__failing_since")
+    grouped: dict[tuple[Health, str, str], list[tuple[str, str]]] = {}
+    since: dict[tuple[Health, str, str], datetime] = {}
+    for key, title, url, health, code, failing_since in rows.order_by("title", "pk").values_list(*columns)[
+        :_MOST_AT_ONCE
+    ]:
+        failed = health in {Health.GONE, Health.FAILING}
+        group = (Health(health), code or "gone", urlsplit(url).netloc) if failed else (Health(health), "", key)
+        grouped.setdefault(group, []).append((key, title))
+        if failed and failing_since:
+            since[group] = min(failing_since, since.get(group, failing_since))
+    troubles = [
+        Trouble(
+            health=health, code=code, host=host if code else "", since=since.get((health, code, host)), sources=named
+        )
+        for (health, code, host), named in grouped.items()
+    ]
+    latest = datetime.max.replace(tzinfo=UTC)
+    rank = {health: place for place, health in enumerate(_NEEDS_A_PERSON)}
+    return sorted(troubles, key=lambda found: (rank[found.health], -len(found.sources), found.since or latest))
 
 
 def load_states(sources: Iterable[Source]) -> None:

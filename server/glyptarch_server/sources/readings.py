@@ -33,7 +33,8 @@ __all__ = [
     "set_pushed_until",
 ]
 
-_PLAN = ["next_read_at", "failures", "failing_since", "gone_at", "skip_hours"]
+_PLAN = ["next_read_at", "failures", "failing_since", "gone_at", "skip_hours", "error", "lately", "given_at"]
+_LAST_TEN = 0b11_1111_1111
 
 _WHILE_PUSHED = timedelta(hours=6)
 """How long is waited between two readings of a source whose news a hub pushes."""
@@ -92,6 +93,19 @@ def _plan_next_read(source: Source, outcome: Outcome, now: datetime) -> None:
         source.state.next_read_at = now + after_failure(source.state.failures, source.key, asked=asked)
         if isinstance(outcome, FetchError) and outcome.code is FetchCode.GONE:
             source.state.gone_at = source.state.gone_at or now
+
+
+def _note_outcome(source: Source, outcome: Outcome, now: datetime) -> None:
+    """Note what health and lists need to know of a reading."""
+    failed = not isinstance(outcome, Feed | Fetched)
+    source.state.lately = (source.state.lately << 1 | failed) & _LAST_TEN
+    source.state.error = ""
+    if isinstance(outcome, Feed):
+        source.state.given_at = now
+    elif isinstance(outcome, FetchError):
+        source.state.error = outcome.code.value
+    elif isinstance(outcome, ParseError):
+        source.state.error = outcome.code
 
 
 _A_LITTLE_EARLY = timedelta(seconds=15)
@@ -220,6 +234,7 @@ def _take_over(logged: Logged, now: datetime) -> tuple[Reading, list[str]]:
         size=answer.size,
     )
     _plan_next_read(source, outcome, now)
+    _note_outcome(source, outcome, now)
     changed = [*_PLAN]
     if answer.moved_to or source.state.moved_to:
         _follow_move(source, answer.moved_to)
@@ -239,6 +254,10 @@ def _take_over(logged: Logged, now: datetime) -> tuple[Reading, list[str]]:
             changed += _SAID if answer.pushed else [*_SAID, "hub", "topic"]
         case Fetched():
             reading.not_modified = True
+            if source.state.given_at is None:
+                # It has given nothing that could be unchanged: the next reading asks for all of it.
+                source.state.etag, source.state.last_modified = "", ""
+                changed += ["etag", "last_modified"]
         case FetchError():
             reading.error, reading.detail = outcome.code.value, str(outcome)[:500]
         case ParseError():

@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from typing import TYPE_CHECKING, Annotated, Any, Literal
 
 from django.http import HttpRequest, HttpResponse
+from glyptarch_core.causes import cause_of
 from glyptarch_core.health import Health
 from glyptarch_core.item import Right
 from glyptarch_core.readers.opml import ListedFeed, write_opml
@@ -97,6 +98,7 @@ def _sources(rows: "Sequence[Source]") -> list[SourceOut]:
             health=Health(row.state.health),
             health_data=row.state.health_data,
             failing_since=row.state.failing_since,
+            remedy=cause_of(row.state.error).remedy if row.state.error else "",
             next_read_at=row.state.next_read_at,
             labels=row.labels,
             paused=row.paused,
@@ -252,6 +254,7 @@ def _checked(blog: "Blog", checked: Checked) -> CheckedOut:
         warnings=[ReadWarningOut.model_validate(warning) for warning in (feed.warnings[:20] if feed else ())],
         error=checked.error,
         detail=checked.detail,
+        remedy=cause_of(checked.error).remedy if checked.error else "",
         milliseconds=checked.milliseconds,
         known_as=taken.title if taken else "",
     )

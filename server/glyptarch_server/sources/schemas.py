@@ -183,6 +183,7 @@ class CheckedOut(Out):
     warnings: list[ReadWarningOut]
     error: str
     detail: str
+    remedy: str
     milliseconds: int
     known_as: str
 
@@ -219,6 +220,7 @@ class SourceOut(Out):
     health: Health
     health_data: dict[str, Any]
     failing_since: datetime | None
+    remedy: str = Field(description="What a person can do where it cannot be read; empty where it can.")
     next_read_at: datetime | None
     labels: list[str]
     paused: bool

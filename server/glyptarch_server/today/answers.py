@@ -6,6 +6,7 @@ from datetime import datetime, timedelta
 from typing import TYPE_CHECKING
 from zoneinfo import ZoneInfo
 
+from glyptarch_core.causes import cause_of
 from glyptarch_core.health import Health
 from glyptarch_core.schedule import next_times
 
@@ -13,7 +14,7 @@ from glyptarch_server.campaigns.queries import listed_campaigns, schedule_of
 from glyptarch_server.comments.queries import state_counts as comment_counts
 from glyptarch_server.posts.queries import campaign_counts, held_count, latest_posts, out_since
 from glyptarch_server.runs import queries as runs
-from glyptarch_server.sources.queries import items_by_day, listed_sources
+from glyptarch_server.sources.queries import Trouble, items_by_day, listed_sources, troubles_of
 from glyptarch_server.today.schemas import (
     DayOut,
     LatestPostOut,
@@ -41,6 +42,8 @@ _MOST_NEXT = 12
 _MOST_SOURCES = 8
 _MOST_LATEST = 4
 _MOST_FAILED = 10
+_MOST_TROUBLES = 8
+_MOST_TITLES = 3
 _END_NEAR = timedelta(days=3)
 _KEPT = ("publish", "hold", "draft", "private", "scheduled")
 
@@ -61,7 +64,7 @@ def today_out(blog: "Blog", *, now: datetime) -> TodayOut:
         until=now + _AHEAD,
         time_zone=blog.time_zone,
         out_today=out_since(blog, midnight),
-        needs=list(_needs(blog, sources, campaigns, now=now, zone=zone)),
+        needs=list(_needs(blog, campaigns, now=now, zone=zone)),
         lines=[
             _line(row, done[row.pk], counts[row.pk].get("held", 0), now=now, midnight=midnight, zone=zone)
             for row in campaigns
@@ -121,18 +124,9 @@ _HEALTH_NEEDS = {
 }
 
 
-def _needs(
-    blog: "Blog", sources: Sequence["Source"], campaigns: Sequence["Campaign"], *, now: datetime, zone: ZoneInfo
-) -> Iterator[NeedOut]:
-    """Yield tasks for people, most urgent first.
-
-    Sources come worst first already.
-    """
-    late_sources = [
-        NeedOut(code=_HEALTH_NEEDS[Health(source.state.health)], data=_source_data(source))
-        for source in sources
-        if Health(source.state.health) in _HEALTH_NEEDS
-    ]
+def _needs(blog: "Blog", campaigns: Sequence["Campaign"], *, now: datetime, zone: ZoneInfo) -> Iterator[NeedOut]:
+    """Yield tasks for people, most urgent first."""
+    late_sources = list(_source_needs(blog))
     failed = list(runs.by_last_run(listed_campaigns(blog), failed=True)[:_MOST_FAILED])
     for run in runs.last_runs(failed).values():
         data = {"run": run.pk, "campaign": run.campaign.name, "failure": run.failure}
@@ -152,6 +146,39 @@ def _needs(
     yield from sorted(late_sources, key=lambda need: order.index(need.code))
 
 
+def _source_needs(blog: "Blog") -> Iterator[NeedOut]:
+    """Yield the troubles of sources, those of one host and cause together.
+
+    The last says how many more there are.
+    """
+    troubles = troubles_of(blog)
+    shown = troubles[:_MOST_TROUBLES]
+    alone = [trouble.sources[0][0] for trouble in shown if len(trouble.sources) == 1]
+    rows = {row.key: row for row in listed_sources(blog).filter(key__in=alone)}
+    for trouble in shown:
+        if len(trouble.sources) == 1:
+            data = _source_data(rows[trouble.sources[0][0]])
+            yield NeedOut(code=_HEALTH_NEEDS[trouble.health], data=data)
+        else:
+            yield NeedOut(code=NeedCode.SOURCES_FAILING, data=_trouble_data(trouble))
+    left = sum(len(trouble.sources) for trouble in troubles[_MOST_TROUBLES:])
+    if left:
+        yield NeedOut(code=NeedCode.MORE_SOURCES, data={"number": left})
+
+
+def _trouble_data(trouble: "Trouble") -> dict[str, object]:
+    cause = cause_of(trouble.code)
+    return {
+        "number": len(trouble.sources),
+        "host": trouble.host,
+        "health": trouble.health.value,
+        "says": cause.many,
+        "remedy": cause.remedy,
+        "since": trouble.since,
+        "titles": [title for _, title in trouble.sources[:_MOST_TITLES]],
+    }
+
+
 def _source_data(source: "Source") -> dict[str, object]:
     return {
         "key": source.key,
@@ -161,6 +188,7 @@ def _source_data(source: "Source") -> dict[str, object]:
         "failing_since": source.state.failing_since,
         "next_read_at": source.state.next_read_at,
         "read_detail": source.read_detail or "",  # type: ignore[attr-defined]
+        "remedy": cause_of(source.state.error).remedy if source.state.error else "",
     }
 
 

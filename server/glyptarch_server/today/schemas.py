@@ -25,7 +25,9 @@ class NeedCode(StrEnum):
     """The kinds of tasks for people, most urgent first."""
 
     SOURCE_GONE = "source_gone"
+    SOURCES_FAILING = "sources_failing"
     SOURCE_FAILING = "source_failing"
+    MORE_SOURCES = "more_sources"
     RUN_FAILED = "run_failed"
     POSTS_HELD = "posts_held"
     COMMENTS = "comments"

@@ -4756,6 +4756,8 @@ export interface components {
             leads_to: components["schemas"]["FeedLinkOut"][];
             /** Milliseconds */
             milliseconds: number;
+            /** Remedy */
+            remedy: string;
             /** Samples */
             samples: components["schemas"]["SampleOut"][];
             /** Title */
@@ -5962,10 +5964,11 @@ export interface components {
          * Health
          * @description The health of a source.
          *
-         *     ``gone`` means that it answered 410 and is no longer read automatically.
+         *     ``unsteady`` means that some of its last readings failed. ``gone`` means that it answered 410 and is no longer read
+         *     automatically.
          * @enum {string}
          */
-        Health: "unread" | "ok" | "quiet" | "changed" | "failing" | "gone";
+        Health: "unread" | "ok" | "quiet" | "changed" | "unsteady" | "failing" | "gone";
         /**
          * HistoryOut
          * @description One change of a post.
@@ -6398,6 +6401,8 @@ export interface components {
             outcome: components["schemas"]["EntryOutcome"];
             /** Place */
             place: number;
+            /** Remedy */
+            remedy: string;
             /**
              * Source
              * @description The key of its source; empty where it has none.
@@ -6869,7 +6874,7 @@ export interface components {
          * @description The kinds of tasks for people, most urgent first.
          * @enum {string}
          */
-        NeedCode: "source_gone" | "source_failing" | "run_failed" | "posts_held" | "comments" | "source_changed" | "source_quiet" | "end_near";
+        NeedCode: "source_gone" | "sources_failing" | "source_failing" | "more_sources" | "run_failed" | "posts_held" | "comments" | "source_changed" | "source_quiet" | "end_near";
         /**
          * NeedOut
          * @description A task for a person.
@@ -9602,6 +9607,11 @@ export interface components {
             reader: string;
             /** Reads Pages */
             reads_pages: boolean;
+            /**
+             * Remedy
+             * @description What a person can do where it cannot be read; empty where it can.
+             */
+            remedy: string;
             /** Rendered */
             rendered: boolean;
             /** Rendered Hosts */

@@ -21,7 +21,10 @@ export const desk = {
   editPost: (blog: string, id: number) => `/desk/${blog}/posts/${id}/edit`,
   post: (blog: string, id: number) => `/desk/${blog}/posts/${id}`,
   comments: (blog: string) => `/desk/${blog}/comments`,
-  sources: (blog: string) => `/desk/${blog}/sources`,
+  sources: (blog: string, narrowed: { search?: string; health?: string; sort?: string } = {}) => {
+    const query = new URLSearchParams(narrowed).toString();
+    return `/desk/${blog}/sources${query && `?${query}`}`;
+  },
   addSources: (blog: string) => `/desk/${blog}/sources/add`,
   feedLists: (blog: string) => `/desk/${blog}/feed-lists`,
   feedList: (blog: string, number: number) => `/desk/${blog}/feed-lists/${number}`,

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { healthWords, shortHealth } from "./health";
 
-const SOURCE = { failing_since: null, next_read_at: null, read_detail: "", health_data: {} };
+const SOURCE = { failing_since: null, next_read_at: null, read_detail: "", remedy: "", health_data: {} };
 
 describe("how a source does", () => {
   it("says nothing where all is well", () => {
@@ -42,10 +42,26 @@ describe("how a source does", () => {
       health: "failing",
       health_data: { failures: 1 },
       read_detail: "No.",
+      remedy: "Correct it.",
     });
-    expect(once).toBe("Failing: No.");
+    expect(once).toBe("Failing: No. Correct it.");
     const row = shortHealth({ ...SOURCE, health: "failing", read_detail: "No site is known." });
     expect(row).toBe("failing: No site is known.");
     expect(words).toContain("tries again from 24 Nov 2020, 13:00 on.");
+  });
+
+  it("tells one that comes and goes from one that fails", () => {
+    const data = { failures: 0, failed_lately: 4 };
+    const unsteady = healthWords({ ...SOURCE, health: "unsteady", health_data: data });
+    expect(unsteady).toBe("Unsteady: 4 of its last ten readings failed.");
+    const again = { ...SOURCE, health: "unsteady" as const, read_detail: "No." };
+    expect(healthWords({ ...again, health_data: { ...data, failures: 1 } })).toContain(
+      "The last one did: No.",
+    );
+  });
+
+  it("says why one has given nothing yet", () => {
+    const early = { ...SOURCE, health: "unread" as const, health_data: { failures: 1 } };
+    expect(healthWords({ ...early, read_detail: "No.", remedy: "Wait." })).toBe("Not read yet: No. Wait.");
   });
 });

@@ -7,12 +7,16 @@ export const HEALTH: Record<Health, { name: string; mark: LozengeKind }> = {
   ok: { name: "OK", mark: "publish" },
   quiet: { name: "quiet", mark: "hold" },
   changed: { name: "changed", mark: "hold" },
+  unsteady: { name: "unsteady", mark: "hold" },
   failing: { name: "failing", mark: "refused" },
   gone: { name: "gone", mark: "refused" },
   unread: { name: "not read yet", mark: "idle" },
 };
 
-type Judged = Pick<Source, "health" | "health_data" | "failing_since" | "next_read_at" | "read_detail">;
+type Judged = Pick<
+  Source,
+  "health" | "health_data" | "failing_since" | "next_read_at" | "read_detail" | "remedy"
+>;
 
 /** Hours as a person says them: under two days in hours, else in days. */
 function span(value: number): string {
@@ -56,8 +60,15 @@ export function healthWords(source: Judged): string {
       const next = source.next_read_at
         ? ` A schedule tries again from ${moment(source.next_read_at)} on.`
         : "";
-      return `Failing${since}${times}: ${source.read_detail}${next}`;
+      return `Failing${since}${times}: ${source.read_detail} ${source.remedy}${next}`;
     }
+    case "unsteady": {
+      const failed = Number(data.failed_lately);
+      const last = Number(data.failures) > 0 ? ` The last one did: ${source.read_detail}` : "";
+      return `Unsteady: ${failed} of its last ten readings failed.${last}`;
+    }
+    case "unread":
+      return Number(data.failures) > 0 ? `Not read yet: ${source.read_detail} ${source.remedy}` : "";
     case "gone":
       return `Gone: ${source.read_detail} Look for another address on its site, or remove it. “Read now” tries once more.`;
     default:

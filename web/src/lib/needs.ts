@@ -1,7 +1,7 @@
 import type { Source } from "@/api/sources";
 import type { Need } from "@/api/today";
 import { desk } from "./blog-path";
-import { plural } from "./format";
+import { moment, plural } from "./format";
 import { healthWords } from "./health";
 
 /** A task for a person in words, with its action. */
@@ -12,7 +12,10 @@ export interface NeedWords {
   tone: "bad" | "wait" | "note";
 }
 
-type Judged = Pick<Source, "health" | "health_data" | "failing_since" | "next_read_at" | "read_detail">;
+type Judged = Pick<
+  Source,
+  "health" | "health_data" | "failing_since" | "next_read_at" | "read_detail" | "remedy"
+>;
 
 function source(blog: string, data: Need["data"], tone: NeedWords["tone"]): NeedWords {
   return {
@@ -23,11 +26,36 @@ function source(blog: string, data: Need["data"], tone: NeedWords["tone"]): Need
   };
 }
 
+function together(data: Need["data"]): string {
+  const titles = data.titles as string[];
+  const others = Number(data.number) - titles.length;
+  const since = data.since ? ` since ${moment(String(data.since))}` : "";
+  const named = `${titles.join(", ")}${others > 0 ? ` and ${others} more` : ""}`;
+  return `They ${data.says}${since}: ${named}. ${data.remedy}`;
+}
+
 export function needWords(blog: string, { code, data }: Need): NeedWords {
   switch (code) {
     case "source_gone":
     case "source_failing":
       return source(blog, data, "bad");
+    case "sources_failing":
+      return {
+        title: `${plural(Number(data.number), "source")} at ${data.host}`,
+        text: together(data),
+        action: {
+          to: desk.sources(blog, { search: String(data.host), health: String(data.health) }),
+          name: "Look at them",
+        },
+        tone: "bad",
+      };
+    case "more_sources":
+      return {
+        title: `${plural(Number(data.number), "more source")} need${Number(data.number) === 1 ? "s" : ""} you`,
+        text: "They come after the ones above: fewer at a time, or for a shorter time.",
+        action: { to: desk.sources(blog, { sort: "health" }), name: "See them all" },
+        tone: "note",
+      };
     case "source_changed":
     case "source_quiet":
       return source(blog, data, "note");

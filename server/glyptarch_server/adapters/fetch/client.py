@@ -156,16 +156,18 @@ def may_share_secrets(first: str, other: str) -> bool:
     return mine.netloc.lower() == theirs.netloc.lower() and not (mine.scheme == "https" and theirs.scheme != "https")
 
 
-def _status_error(status: int, url: str, retry_after: int) -> FetchError:
+def _status_error(status: int, url: str, retry_after: int, *, has_target: bool) -> FetchError:
     named = {
-        401: (FetchCode.REFUSED, "asks for a sign-in"),
-        403: (FetchCode.REFUSED, "does not let us read it"),
+        401: (FetchCode.SIGN_IN, "asks for a user name and a password (401)"),
+        403: (FetchCode.REFUSED, "does not let us read it (403)"),
         404: (FetchCode.NOT_FOUND, "does not exist there (404)"),
         410: (FetchCode.GONE, "is gone for good (410): it is not read by itself any more"),
         429: (FetchCode.TOO_MANY_REQUESTS, "was asked too often (429); it can be tried again later"),
     }
     code, what = named.get(status, (FetchCode.STATUS, f"answered with status {status}"))
-    if status >= HTTPStatus.INTERNAL_SERVER_ERROR:
+    if status in _REDIRECTS and not has_target:
+        code, what = FetchCode.NO_TARGET, f"answers with a redirect (status {status}) that names no target"
+    elif status >= HTTPStatus.INTERNAL_SERVER_ERROR:
         code, what = FetchCode.SERVER_ERROR, f"has trouble on its side (status {status})"
     return FetchError(code, f"{url} {what}.", retry_after=retry_after, status=status)
 
@@ -227,21 +229,24 @@ class Fetcher:
 
     async def fetch(self, request: FetchRequest) -> Fetched:
         """Fetch one address, following redirects. Raises FetchError, and nothing else."""
-        url = _check(request.url)
+        chain = [_check(request.url)]
         try:
-            return await self._follow(url, request)
+            return await self._follow(chain, request)
         except TimeoutError as error:
+            url = chain[-1]
             seconds = request.seconds or self._limits.seconds
             message = f"{url} did not answer in full within {seconds:g} seconds."
             raise FetchError(FetchCode.TOO_SLOW, message) from error
         except CurlError as error:
-            raise _client_error(error, url) from error
+            raise _client_error(error, chain[-1]) from error
         except (ValueError, UnicodeError) as error:
-            raise FetchError(FetchCode.BAD_ADDRESS, f"“{url[:200]}” cannot be read as an address.") from error
+            raise FetchError(FetchCode.BAD_ADDRESS, f"“{chain[-1][:200]}” cannot be read as an address.") from error
         except OSError as error:
-            raise FetchError(FetchCode.UNREACHABLE, f"{url} cannot be reached.") from error
+            raise FetchError(FetchCode.UNREACHABLE, f"{chain[-1]} cannot be reached.") from error
 
-    async def _follow(self, url: str, request: FetchRequest) -> Fetched:
+    async def _follow(self, chain: list[str], request: FetchRequest) -> Fetched:
+        """Fetch the last address of a chain and those that it redirects to, which are added to it."""
+        url = chain[-1]
         spent, permanent, moved_to = 0.0, True, ""
         for _ in range(self._limits.redirects + 1):
             async with self._slot(url, request.pause_ms):
@@ -254,6 +259,7 @@ class Fetcher:
                 return _fetched(url, answer, body, milliseconds=round(spent * 1000), moved_to=moved_to)
             permanent = permanent and answer.status in _PERMANENT
             url = _check(urljoin(url, location))
+            chain.append(url)
             moved_to = utf8(url) if permanent else moved_to
         message = f"{request.url} leads from one address to the next, more than {self._limits.redirects} times."
         raise FetchError(FetchCode.REDIRECTS, message)
@@ -313,7 +319,12 @@ def _fetched(url: str, answer: Answer, body: bytes, *, milliseconds: int, moved_
     """Return the result of an answer. Raises FetchError for an error status."""
     unchanged = answer.status == HTTPStatus.NOT_MODIFIED
     if not unchanged and answer.status >= HTTPStatus.MULTIPLE_CHOICES:
-        error = _status_error(answer.status, url, _retry_after(answer.headers, datetime.now(UTC)))
+        error = _status_error(
+            answer.status,
+            url,
+            _retry_after(answer.headers, datetime.now(UTC)),
+            has_target=bool(answer.headers.get("location")),
+        )
         error.body = body
         raise error
     return Fetched(
@@ -382,20 +393,23 @@ _FAULTS: Mapping[int, tuple[FetchCode, str]] = {
         ),
         (FetchCode.TLS, "{host} does not answer over TLS with a valid certificate."),
     ),
+    pycurl.E_BAD_CONTENT_ENCODING: (
+        FetchCode.BAD_ENCODING,
+        "The answer from {url} says that it is compressed, but it cannot be unpacked (Content-Encoding).",
+    ),
     **dict.fromkeys(
         (
             pycurl.E_PARTIAL_FILE,
             pycurl.E_GOT_NOTHING,
             pycurl.E_RECV_ERROR,
             pycurl.E_SEND_ERROR,
-            pycurl.E_BAD_CONTENT_ENCODING,
             pycurl.E_UNSUPPORTED_PROTOCOL,
             pycurl.E_FTP_WEIRD_SERVER_REPLY,
         ),
         (FetchCode.CUT_OFF, "The answer from {url} broke off before its end."),
     ),
 }
-_UNREACHABLE = (FetchCode.UNREACHABLE, "{host} cannot be reached: nothing answers there.")
+_UNREACHABLE = (FetchCode.UNREACHABLE, "{place} cannot be reached: nothing answers there.")
 _PORT = (
     FetchCode.PORT,
     "{url} names a port that is not read: only 80 and 443 are, and those that the server's settings allow.",
@@ -410,4 +424,5 @@ def _client_error(error: CurlError, url: str) -> FetchError:
     code, words = _FAULTS.get(error.code, _UNREACHABLE)
     if error.refused is not None:
         code, words = _PORT if isinstance(error.refused, PortError) else _PRIVATE
-    return FetchError(code, words.format(host=urlsplit(url).hostname, url=url[:2000]))
+    parts = urlsplit(url)
+    return FetchError(code, words.format(host=parts.hostname, place=parts.netloc, url=url[:2000]))

@@ -16,14 +16,17 @@ class FetchCode(StrEnum):
     TLS = "tls"
     NOT_FOUND = "not_found"
     GONE = "gone"
+    SIGN_IN = "sign_in"
     REFUSED = "refused"
     TOO_MANY_REQUESTS = "too_many_requests"
     SERVER_ERROR = "server_error"
     STATUS = "status"
+    NO_TARGET = "no_target"
     TOO_SLOW = "too_slow"
     TOO_LARGE = "too_large"
     REDIRECTS = "redirects"
     CUT_OFF = "cut_off"
+    BAD_ENCODING = "bad_encoding"
     ROBOTS = "robots"
 
 

@@ -31,7 +31,11 @@ export function EntryRow({ blog, entry }: { blog: string; entry: ListEntry }) {
       <p className="text-xs">
         {name}
         {entry.outcome === "read" && `, ${plural(entry.items, "item")}`}
-        {reason && <span className="block text-ink3">{reason}</span>}
+        {reason && (
+          <span className="block text-ink3">
+            {reason} {entry.remedy}
+          </span>
+        )}
       </p>
     </li>
   );

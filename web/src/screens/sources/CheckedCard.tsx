@@ -105,6 +105,7 @@ export function CheckedCard({ blog, address, checked, onFollow, onAdded }: Check
           <Lozenge kind="refused" /> {address}
         </p>
         <p className="mt-1 text-madder">{checked.detail}</p>
+        {checked.remedy && <p className="mt-1 text-ink2">{checked.remedy}</p>}
         <Button small className="mt-2" onClick={() => onFollow(address)}>
           Try again
         </Button>

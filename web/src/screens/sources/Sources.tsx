@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link, useParams } from "react-router";
+import { Link, useParams, useSearchParams } from "react-router";
 import { campaignsBySourceQuery, type ListUser } from "@/api/campaigns";
 import { type Health, opmlAddress, type Source, type SourceSort, sourcesQuery } from "@/api/sources";
 import { useMay } from "@/api/useRole";
@@ -28,21 +28,26 @@ const SORTS = [
   { value: "health", label: "those that need you first" },
 ] as const;
 
-const HEALTHS = [
+const HEALTHS: readonly { value: Health | "any"; label: string }[] = [
   { value: "any", label: "any health" },
-  ...(["failing", "gone", "changed", "quiet", "unread", "ok"] as const).map((value) => ({
+  ...(["failing", "gone", "changed", "unsteady", "quiet", "unread", "ok"] as const).map((value) => ({
     value,
     label: HEALTH[value].name,
   })),
 ];
+
+/** What an address asks for, where it is one of the options. */
+function oneOf<T extends string>(options: readonly { value: T }[], asked: string | null, usual: T): T {
+  return options.find(({ value }) => value === asked)?.value ?? usual;
+}
 
 const ANY_LABEL = "-any-";
 
 /** The health of a source; the tooltip has the whole sentence. */
 function HealthWords({ source }: { source: Source }) {
   const words = healthWords(source);
-  if (!source.read_at) return <span className="text-ink3">not read yet</span>;
-  if (!words) return <span className="text-ink3">read {since(source.read_at)}</span>;
+  if (!source.read_at && !words) return <span className="text-ink3">not read yet</span>;
+  if (!words && source.read_at) return <span className="text-ink3">read {since(source.read_at)}</span>;
   const bad = HEALTH[source.health].mark === "refused";
   return (
     <span className={bad ? "text-madder" : "text-ochre"} title={words}>
@@ -100,9 +105,10 @@ function Row({ blog, source, campaigns, picked, onPick }: RowProps) {
 export default function Sources() {
   const { blog = "" } = useParams();
   const may = useMay();
-  const [search, setSearch] = useState("");
-  const [sort, setSort] = useState<SourceSort>("title");
-  const [health, setHealth] = useState<Health | "any">("any");
+  const [asked] = useSearchParams();
+  const [search, setSearch] = useState(asked.get("search") ?? "");
+  const [sort, setSort] = useState<SourceSort>(oneOf(SORTS, asked.get("sort"), "title"));
+  const [health, setHealth] = useState<Health | "any">(oneOf(HEALTHS, asked.get("health"), "any"));
   const [label, setLabel] = useState(ANY_LABEL);
   const [offset, setOffset] = useState(0);
   const [taking, setTaking] = useState(false);

@@ -32,6 +32,7 @@ export const CLUB: Source = {
   health: "ok",
   health_data: {},
   failing_since: null,
+  remedy: "",
   next_read_at: null,
   labels: [],
   paused: false,

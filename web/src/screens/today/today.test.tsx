@@ -97,6 +97,19 @@ describe("what needs a person", () => {
     const needs: Need[] = [
       { code: "source_gone", data: { ...source, health: "gone", read_detail: "It is gone." } },
       { code: "source_failing", data: { ...source, health: "failing", read_detail: "No." } },
+      {
+        code: "sources_failing",
+        data: {
+          number: 12,
+          host: "club.example",
+          health: "failing",
+          says: "do not answer",
+          remedy: "It is tried again by itself.",
+          since: "2026-11-26T09:10:00Z",
+          titles: ["Club", "Wire", "Ring"],
+        },
+      },
+      { code: "more_sources", data: { number: 40 } },
       { code: "source_changed", data: { ...source, health: "changed" } },
       { code: "source_quiet", data: { ...source, health: "quiet" } },
       { code: "run_failed", data: { run: 3, campaign: "Sky", failure: "The rules do not hold." } },
@@ -108,6 +121,8 @@ describe("what needs a person", () => {
     expect(worded.map(({ title }) => title)).toEqual([
       "Wire",
       "Wire",
+      "12 sources at club.example",
+      "40 more sources need you",
       "Wire",
       "Wire",
       "The last run of “Sky” failed",
@@ -115,6 +130,10 @@ describe("what needs a person", () => {
       "2 new comments",
       "“Sky” ends soon",
     ]);
+    expect(worded[2]?.text).toMatch(
+      /^They do not answer since .*: Club, Wire, Ring and 9 more\. It is tried again/,
+    );
+    expect(worded[2]?.action.to).toBe("/desk/b/sources?search=club.example&health=failing");
     for (const { text, action } of worded) {
       expect(text).not.toBe("");
       expect(action.to.startsWith("/desk/b/")).toBe(true);
