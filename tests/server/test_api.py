@@ -32,7 +32,7 @@ from glyptarch_server.people.actions import invite
 from glyptarch_server.platforms.actions import make_connection
 from glyptarch_server.posts.actions import keep_view
 from glyptarch_server.posts.changes import Action, begin_change
-from glyptarch_server.posts.models import Post
+from glyptarch_server.posts.models import Correction, Post
 from glyptarch_server.posts.takedown import take_down_source
 from glyptarch_server.replay.models import Replay, ReplayResult
 from glyptarch_server.runs.models import Decision, Run
@@ -155,6 +155,7 @@ class ApiCase(TestCase):
         other = Post.objects.order_by("pk")[1].pk
         one, changes = f"{base}/posts/{other}", f"{base}/post-changes"
         change = begin_change(self.blog, Action.BYLINE, {"byline": "Desk"}, [other], now=NOW).pk
+        Correction.objects.create(post_id=other, at=NOW, values={"title": "x"})
         view = keep_view(self.blog, "Thin", "longest=90").pk
         drawn = BytesIO()
         Image.new("RGB", (40, 30)).save(drawn, "PNG")
@@ -170,6 +171,8 @@ class ApiCase(TestCase):
             ("PUT", one, {"version": 2, "title": "By hand"}, Role.EDITOR),
             ("GET", f"{one}/history", None, Role.VIEWER),
             ("GET", f"{one}/alike", None, Role.VIEWER),
+            ("GET", f"{one}/correction", None, Role.VIEWER),
+            ("POST", f"{one}/correction", {"take": False}, Role.EDITOR),
             ("GET", f"{one}/versions/1", None, Role.VIEWER),
             ("POST", f"{one}/versions/1/restore", {"seen": 3}, Role.EDITOR),
             ("POST", f"{base}/post-preview", {"post": other, "title": "x"}, Role.VIEWER),

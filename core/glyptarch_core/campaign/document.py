@@ -77,15 +77,26 @@ class CampaignDocument(Settings):
         """The labels of the library's pictures that lead images are taken from."""
         return frozenset({self.shape.lead.pool} - {""})
 
+    def without_limits(self) -> "CampaignDocument":
+        """Return the same rules without limits per run and day, and without an age limit."""
+        gather = self.gather.model_copy(update={"look_back_days": None, "at_most": None})
+        release = self.release.model_copy(update={"at_most": None, "pace": None})
+        return self.model_copy(update={"gather": gather, "release": release})
+
     def letting_through(self) -> "CampaignDocument":
         """Return the same rules without those that stop an item.
 
         They show the post that a stopped item would have been.
         """
-        gather = self.gather.model_copy(update={"look_back_days": None})
         match = self.match.model_copy(update={"rules": ()})
-        release = self.release.model_copy(update={"at_most": None, "pace": None})
-        return self.model_copy(update={"gather": gather, "sift": SiftSettings(), "match": match, "release": release})
+        return self.without_limits().model_copy(update={"sift": SiftSettings(), "match": match})
+
+    def for_a_correction(self) -> "CampaignDocument":
+        """Return the same rules without limits and without Match.
+
+        Its own post is no duplicate of a corrected item.
+        """
+        return self.without_limits().model_copy(update={"match": self.match.model_copy(update={"rules": ()})})
 
     @model_validator(mode="after")
     def _ids_are_unique(self) -> Self:

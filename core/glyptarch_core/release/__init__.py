@@ -3,10 +3,11 @@
 from glyptarch_core.release.holds import Finished, HoldRule, compile_holds
 from glyptarch_core.release.pace import Gate, Order, Pace, order_of
 from glyptarch_core.release.rights import Allowed, Texts, allow
-from glyptarch_core.release.stage import Released, ReleaseMode, ReleaseSettings, release
+from glyptarch_core.release.stage import Corrections, Released, ReleaseMode, ReleaseSettings, release
 
 __all__ = [
     "Allowed",
+    "Corrections",
     "Finished",
     "Gate",
     "HoldRule",

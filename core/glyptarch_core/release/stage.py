@@ -25,6 +25,17 @@ class ReleaseMode(StrEnum):
     SCHEDULED = "scheduled"
 
 
+class Corrections(StrEnum):
+    """What happens to a published post when its source corrects the item.
+
+    ``show`` tells the desk, ``follow`` changes the post, ``leave`` does nothing. Posts that are not out follow always.
+    """
+
+    SHOW = "show"
+    FOLLOW = "follow"
+    LEAVE = "leave"
+
+
 class ReleaseSettings(Settings):
     """The rules of publication. ``at_most`` is the number per run.
 
@@ -36,6 +47,7 @@ class ReleaseSettings(Settings):
     order: Order = Order.OLDEST
     at_most: int | None = Field(default=None, ge=1, le=10_000)
     pace: Pace | None = None
+    corrections: Corrections = Corrections.SHOW
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -289,11 +289,12 @@ def _replace(source: Source, edited: dict[str, FeedEntry], now: datetime) -> lis
         new.media += [medium for medium in row.media if medium["origin"] == MediaOrigin.PAGE.value]
         for name in _CHANGEABLE:
             setattr(row, name, getattr(new, name))
+        row.corrected_at = now
         # The page is fetched again, because its text was replaced with the entry's.
         row.page, row.page_asked_at = "", None if source.full_text.words else row.page_asked_at
     try:
         with transaction.atomic():
-            Item.objects.bulk_update(rows, [*_CHANGEABLE, "page", "page_asked_at"], batch_size=200)
+            Item.objects.bulk_update(rows, [*_CHANGEABLE, "page", "page_asked_at", "corrected_at"], batch_size=200)
     except _UNFIT:
         return [row.identity for row in rows if not _fits(row)]
     return []

@@ -46,6 +46,8 @@ class Item(models.Model):
     entry_mark = models.CharField(max_length=32, blank=True)
     captured_at = models.DateTimeField()
     changed_at = models.DateTimeField()
+    # When its source last corrected it, or its page gave a longer text.
+    corrected_at = models.DateTimeField(null=True)
     dated = models.DateTimeField()
     page_asked_at = models.DateTimeField(null=True)
     page = models.CharField(max_length=12, blank=True)
@@ -64,6 +66,9 @@ class Item(models.Model):
             models.Index(fields=["features_version"], name="item_by_features_version"),
             GinIndex(OpClass(Upper("title"), name="gin_trgm_ops"), name="item_title_search"),
             models.Index(fields=["captured_at"], condition=~models.Q(raw={}), name="item_with_payload"),
+            models.Index(
+                fields=["corrected_at"], condition=models.Q(corrected_at__isnull=False), name="item_corrected"
+            ),
             models.Index(
                 fields=["source", "-dated"], condition=models.Q(page_asked_at=None), name="item_with_a_page_to_ask"
             ),

@@ -68,9 +68,9 @@ def look_up_pages(source: Source, *, fetcher: FetchPortal, now: datetime) -> int
         from_pages = [(row, answer) for row, answer in pages if _asked_at(row, texts=texts) == row.link]
         changed |= _pictured([pair for pair in from_pages if not _has_own_picture(pair[0])])
     for row in changed:
-        row.changed_at = now
+        row.changed_at = row.corrected_at = now
     with transaction.atomic():
-        Item.objects.bulk_update(changed, [*_COMPLETED, "changed_at"], batch_size=200)
+        Item.objects.bulk_update(changed, [*_COMPLETED, "changed_at", "corrected_at"], batch_size=200)
         done = {row.pk for row in rows} - {row.pk for row in wanting[_MOST_PAGES:]}
         Item.objects.filter(pk__in=done).update(page_asked_at=now)
     return len(changed)

@@ -62,6 +62,8 @@ class Action(StrEnum):
     """``marker``, and ``spare`` for those that people have edited or commented."""
     RESTORE = "restored"
     REPLAY = "replayed"
+    CORRECT = "corrected"
+    """``run``: what its source has corrected."""
     TAKE_BACK = "taken_back"
 
 

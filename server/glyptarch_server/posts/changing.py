@@ -8,6 +8,7 @@ from datetime import datetime
 from typing import Any
 
 from django.db.models import Q
+from glyptarch_core.draft import Draft
 from glyptarch_core.item import MediaKind
 from glyptarch_core.pictures import media_of
 from glyptarch_core.text import count_words, name_key, plain_text, unused
@@ -19,7 +20,7 @@ from glyptarch_server.posts.lifecycle import PostState
 from glyptarch_server.posts.models import STANDS, Change, FormerAddress, Post, PostChange
 from glyptarch_server.posts.queries import slugs_in_use
 
-__all__ = ["EDITABLE", "ask_for_copies", "locked", "moved", "standing", "values_of", "write_values"]
+__all__ = ["EDITABLE", "ask_for_copies", "locked", "moved", "standing", "values_of", "values_of_draft", "write_values"]
 
 EDITABLE = (
     *("title", "slug", "excerpt", "body", "description", "lead_url", "lead_alt", "fields", "categories", "tags"),
@@ -52,6 +53,33 @@ def values_of(post: Post) -> dict[str, Any]:
         "categories": [*([main] if main else []), *others],
         "tags": sorted(row.name for row in post.tags.all()),
         "byline": post.byline.name if post.byline else "",
+    }
+
+
+def values_of_draft(draft: Draft) -> dict[str, Any]:
+    """Return the values that a draft wants of its post, without state and address, which stay."""
+    return {
+        "title": draft.title,
+        "excerpt": draft.excerpt,
+        "body": draft.body,
+        "description": draft.description[:500],
+        "lead_url": draft.lead.url[:4000] if draft.lead else "",
+        "lead_alt": draft.lead.alt if draft.lead else "",
+        "spare_leads": [{"url": spare.url[:4000], "alt": spare.alt} for spare in draft.spare_leads],
+        "fields": [
+            {"name": field.name, "label": field.label, "type": field.type.value, "value": field.value}
+            for field in draft.fields
+        ],
+        "categories": [*draft.categories[:1], *sorted(draft.categories[1:])],
+        "tags": sorted(set(draft.tags)),
+        "byline": draft.byline,
+        "kind": draft.kind,
+        "language": draft.language[:35],
+        "attribution": draft.attribution,
+        "canonical": draft.canonical[:4000],
+        "copies_pictures": draft.copies_pictures,
+        "copies_recordings_mb": draft.copies_recordings_mb,
+        "date": draft.date.isoformat(),
     }
 
 

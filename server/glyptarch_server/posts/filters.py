@@ -60,6 +60,7 @@ class PostFilter:
     visibility: str = ""
     kind: str = ""
     edited: bool | None = None
+    corrected: bool | None = None
     since: date | None = None
     until: date | None = None
     longest: int | None = None
@@ -132,6 +133,7 @@ _NARROWING: Mapping[str, Callable[[Blog, Any], Q]] = {
     "visibility": lambda _blog, value: Q(visibility=value),
     "kind": lambda _blog, value: Q(kind=value),
     "edited": lambda _blog, value: ~Q(edited=[]) if value else Q(edited=[]),
+    "corrected": lambda _blog, value: Q(correction__isnull=not value),
     "longest": lambda _blog, words: Q(words__lte=words),
     "run": lambda _blog, number: Q(decision__run=number),
     "reason": lambda _blog, code: _reason(code),

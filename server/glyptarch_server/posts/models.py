@@ -16,6 +16,7 @@ __all__ = [
     "STANDS",
     "AlsoAt",
     "Change",
+    "Correction",
     "FormerAddress",
     "KeptView",
     "NearKeys",
@@ -283,6 +284,18 @@ class KeptView(models.Model):
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["blog", "name"], name="view_name_once")]
+
+
+class Correction(models.Model):
+    """What a source has corrected since a published post was made.
+
+    It stands until a person takes it over or leaves it. ``values`` are those that the post would have. With ``refused`` its rules would refuse the item now.
+    """
+
+    post = models.OneToOneField(Post, on_delete=models.CASCADE, primary_key=True, related_name="correction")
+    at = models.DateTimeField()
+    values = models.JSONField(default=dict)
+    refused = models.BooleanField(default=False)
 
 
 class Takedown(models.Model):

@@ -17,7 +17,7 @@ from glyptarch_server.items.models import Item
 from glyptarch_server.posts.desk_list import LISTED, with_names
 from glyptarch_server.posts.filters import HELD_BY_CAMPAIGN
 from glyptarch_server.posts.lifecycle import PostState
-from glyptarch_server.posts.models import STANDS, Change, FormerAddress, KeptView, Post, Takedown
+from glyptarch_server.posts.models import STANDS, Change, Correction, FormerAddress, KeptView, Post, Takedown
 from glyptarch_server.sources.models import Source
 
 __all__ = [
@@ -27,6 +27,7 @@ __all__ = [
     "campaign_counts",
     "campaign_days",
     "change_of",
+    "corrected_count",
     "held_count",
     "held_reasons",
     "kept_views",
@@ -153,6 +154,11 @@ def latest_posts(blog: Blog, most: int) -> list[Post]:
 def out_since(blog: Blog, since: datetime) -> int:
     """Return the number of posts published since a time."""
     return Post.objects.filter(blog=blog, state=PostState.PUBLISHED.value, out_at__gte=since).count()
+
+
+def corrected_count(blog: Blog) -> int:
+    """Return how many published posts of a blog their sources have corrected."""
+    return Correction.objects.filter(post__blog=blog, post__state=PostState.PUBLISHED.value).count()
 
 
 def post_of(blog: Blog, post_id: int) -> Post:

@@ -71,6 +71,7 @@ class FilterIn(Schema):
     visibility: Visibility | None = None
     kind: Annotated[str, Field(max_length=40)] = ""
     edited: bool | None = None
+    corrected: bool | None = None
     since: Day | None = None
     until: Day | None = None
     longest: Annotated[int, Field(ge=0, le=1_000_000)] | None = None

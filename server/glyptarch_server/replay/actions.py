@@ -4,7 +4,6 @@ import logging
 from collections import Counter
 from collections.abc import Sequence
 from datetime import datetime
-from typing import Any
 
 from django.db import transaction
 from glyptarch_core.campaign import CampaignDocument
@@ -20,7 +19,7 @@ from glyptarch_server.campaigns.models import Campaign, Revision
 from glyptarch_server.campaigns.queries import document_of
 from glyptarch_server.common.problems import Conflict
 from glyptarch_server.items.queries import as_captured
-from glyptarch_server.posts.changing import values_of
+from glyptarch_server.posts.changing import values_of, values_of_draft
 from glyptarch_server.posts.context import context_for
 from glyptarch_server.posts.models import Post
 from glyptarch_server.replay import queries
@@ -34,7 +33,7 @@ from glyptarch_server.tasks.carrying import Carrier
 from glyptarch_server.tasks.lifecycle import LaterError, StopError, TaskState
 from glyptarch_server.tasks.models import Task
 
-__all__ = ["begin_replay", "carry_out", "end_with_task", "move", "replayed_document", "values_of_draft"]
+__all__ = ["begin_replay", "carry_out", "end_with_task", "move"]
 
 _log = logging.getLogger("glyptarch.replay")
 _KEEPS = 3
@@ -94,13 +93,6 @@ def move(replay: Replay, to: ReplayState, *, now: datetime) -> bool:
     return allowed
 
 
-def replayed_document(document: CampaignDocument) -> CampaignDocument:
-    """Return rules without limits per run and day: a replay publishes nothing and has no pace."""
-    gather = document.gather.model_copy(update={"look_back_days": None, "at_most": None})
-    release = document.release.model_copy(update={"at_most": None, "pace": None})
-    return document.model_copy(update={"gather": gather, "release": release})
-
-
 def carry_out(task: Task, carrier: Carrier) -> None:
     """Decide all past items of the campaign again, one batch per transaction.
 
@@ -108,7 +100,7 @@ def carry_out(task: Task, carrier: Carrier) -> None:
     """
     replay = Replay.objects.select_related("campaign__blog", "revision").get(pk=task.ref)
     move(replay, ReplayState.DECIDING, now=carrier.now())
-    document, memory = replayed_document(document_of(replay.revision)), ReplayMemory(replay)
+    document, memory = document_of(replay.revision).without_limits(), ReplayMemory(replay)
     while rows := queries.next_decisions(replay):
         results = _results(replay, rows, document, memory)
         with transaction.atomic():
@@ -176,30 +168,3 @@ def _compare(result: ReplayResult, post: Post, draft: Draft) -> None:
     result.kept = sorted(set(differing) & set(post.edited))
     result.values = {name: value for name, value in differing.items() if name not in result.kept}
     result.outcome = (Outcome.CHANGED if result.values else Outcome.SAME).value
-
-
-def values_of_draft(draft: Draft) -> dict[str, Any]:
-    """Return the values that a draft wants of its post, without state and address, which stay."""
-    return {
-        "title": draft.title,
-        "excerpt": draft.excerpt,
-        "body": draft.body,
-        "description": draft.description[:500],
-        "lead_url": draft.lead.url[:4000] if draft.lead else "",
-        "lead_alt": draft.lead.alt if draft.lead else "",
-        "spare_leads": [{"url": spare.url[:4000], "alt": spare.alt} for spare in draft.spare_leads],
-        "fields": [
-            {"name": field.name, "label": field.label, "type": field.type.value, "value": field.value}
-            for field in draft.fields
-        ],
-        "categories": [*draft.categories[:1], *sorted(draft.categories[1:])],
-        "tags": sorted(set(draft.tags)),
-        "byline": draft.byline,
-        "kind": draft.kind,
-        "language": draft.language[:35],
-        "attribution": draft.attribution,
-        "canonical": draft.canonical[:4000],
-        "copies_pictures": draft.copies_pictures,
-        "copies_recordings_mb": draft.copies_recordings_mb,
-        "date": draft.date.isoformat(),
-    }

@@ -22,7 +22,7 @@ from glyptarch_server.posts.context import context_for
 from glyptarch_server.posts.lifecycle import PostState
 from glyptarch_server.posts.models import Change, Post, PostChange
 from glyptarch_server.replay import queries
-from glyptarch_server.replay.actions import move, replayed_document
+from glyptarch_server.replay.actions import move
 from glyptarch_server.replay.lifecycle import Outcome, ReplayState
 from glyptarch_server.replay.memory import ReplayMemory
 from glyptarch_server.replay.models import Replay, ReplayResult
@@ -132,7 +132,7 @@ def _write_new(replay: Replay, carrier: Carrier) -> bool:
     Return whether there may be more.
     """
     now = carrier.now()
-    document = replayed_document(document_of(replay.revision))
+    document = document_of(replay.revision).without_limits()
     with transaction.atomic():
         take_turn(replay.campaign.blog_id)
         carrier.check()

@@ -13,6 +13,7 @@ from glyptarch_server.items.reader import read_pending
 from glyptarch_server.runs import queries
 from glyptarch_server.runs.actions import move, take_what_was_read
 from glyptarch_server.runs.batches import decide_batch, decide_one_by_one
+from glyptarch_server.runs.corrections import follow_corrections
 from glyptarch_server.runs.lifecycle import RunState
 from glyptarch_server.runs.models import Run
 from glyptarch_server.sources.asking import any_pending, ask_for, asked_of
@@ -97,6 +98,7 @@ def _gather_and_decide(run: Run, task: Task, carrier: Carrier) -> None:
     document = document_of(run.revision)
     if run.state != RunState.DECIDING.value:
         _gather(run, task, carrier)
+        follow_corrections(run, carrier)
         sources = sources_for(run.campaign.blog, document)
         waiting = queries.undecided(run.campaign, sources).count()
         run.to_decide = min(waiting, document.gather.at_most or waiting)

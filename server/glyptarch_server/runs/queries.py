@@ -21,7 +21,7 @@ from glyptarch_server.common.problems import NotFound
 from glyptarch_server.items.models import Item
 from glyptarch_server.items.queries import TEXTS, items_of
 from glyptarch_server.posts.lifecycle import PostState
-from glyptarch_server.posts.models import Post
+from glyptarch_server.posts.models import Correction, Post
 from glyptarch_server.runs.lifecycle import ACTIVE, RunState
 from glyptarch_server.runs.models import Decision, RuleUse, Run
 from glyptarch_server.sources.models import Source
@@ -32,6 +32,7 @@ __all__ = [
     "active_run",
     "by_last_run",
     "comments_under",
+    "correction_of",
     "decided_count",
     "decided_items",
     "decision_of",
@@ -40,6 +41,7 @@ __all__ = [
     "found_decisions",
     "idle_days",
     "is_wanted",
+    "last_done_before",
     "last_runs",
     "lately_decided",
     "lately_run",
@@ -236,6 +238,17 @@ def undecided(campaign: Campaign, sources: Sequence[Source], order: Order = Orde
     """Return the items of the sources that this campaign has not decided, in processing order."""
     decided = Decision.objects.filter(_COUNTS, campaign=campaign, item=OuterRef("pk"))
     return items_of(sources).filter(~Exists(decided)).order_by(*_ORDERS[order])
+
+
+def last_done_before(run: Run) -> datetime | None:
+    """Return when the campaign's last complete run before this one was asked for."""
+    rows = Run.objects.filter(campaign=run.campaign, state=RunState.DONE.value, pk__lt=run.pk)
+    return rows.order_by("-asked_at").values_list("asked_at", flat=True).first()
+
+
+def correction_of(post: Post) -> Correction | None:
+    """Return what the source of a published post has corrected."""
+    return Correction.objects.filter(post=post).first()
 
 
 def made_in(run: Run) -> int:

@@ -15,9 +15,10 @@ from glyptarch_server.blogs.queries import Role, blog_for, blog_numbers_of
 from glyptarch_server.campaigns.queries import any_campaign_of, by_schedule, campaign_of, listed_campaigns, schedule_of
 from glyptarch_server.common.fields import RowNumber
 from glyptarch_server.common.paging import PAGE, SEARCHED, Limit, Offset, page_of
-from glyptarch_server.posts.queries import campaign_counts, campaign_days
+from glyptarch_server.posts.changing import values_of
+from glyptarch_server.posts.queries import campaign_counts, campaign_days, post_of
 from glyptarch_server.posts.schemas import TouchedOut
-from glyptarch_server.runs import actions, queries, undoing
+from glyptarch_server.runs import actions, corrections, queries, undoing
 from glyptarch_server.runs.answers import decision_out, decision_rows, run_out
 from glyptarch_server.runs.checkup import check_campaign
 from glyptarch_server.runs.deletion import ask_to_delete, goes_with
@@ -25,6 +26,8 @@ from glyptarch_server.runs.schemas import (
     AgainOut,
     CampaignPageOut,
     CampaignRowOut,
+    CorrectionIn,
+    CorrectionOut,
     DecisionOut,
     DecisionPageOut,
     FindingOut,
@@ -254,3 +257,29 @@ def forget_memory(request: HttpRequest, blog: str, slug: str) -> ForgetOut:
     """
     campaign = campaign_of(blog_for(request.user, blog, Role.EDITOR), slug)
     return ForgetOut(items=actions.forget(campaign))
+
+
+@router.get("/blogs/{blog}/posts/{int:post_id}/correction", response=CorrectionOut | None, operation_id="getCorrection")
+def get_correction(request: HttpRequest, blog: str, post_id: RowNumber) -> CorrectionOut | None:
+    """Return what the source of a published post has corrected.
+
+    Null where there is nothing.
+    """
+    post = post_of(blog_for(request.user, blog), post_id)
+    row = queries.correction_of(post)
+    if row is None:
+        return None
+    current = values_of(post)
+    before = {name: current.get(name) for name in row.values}
+    return CorrectionOut(at=row.at, before=before, after=row.values, refused=row.refused)
+
+
+@router.post("/blogs/{blog}/posts/{int:post_id}/correction", response={204: None}, operation_id="settleCorrection")
+def settle_correction(request: HttpRequest, blog: str, post_id: RowNumber, payload: CorrectionIn) -> tuple[int, None]:
+    """Change a published post as its source corrected it, or leave it."""
+    post = post_of(blog_for(request.user, blog, Role.EDITOR), post_id)
+    if payload.take:
+        corrections.take_correction(post, now=wiring.clock()())
+    else:
+        corrections.leave_correction(post)
+    return 204, None

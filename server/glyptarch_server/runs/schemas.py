@@ -16,6 +16,8 @@ __all__ = [
     "AgainOut",
     "CampaignPageOut",
     "CampaignRowOut",
+    "CorrectionIn",
+    "CorrectionOut",
     "DecisionOut",
     "DecisionPageOut",
     "DecisionRowOut",
@@ -253,3 +255,21 @@ class CampaignPageOut(Out):
 
     rows: list[CampaignRowOut]
     total: int
+
+
+class CorrectionOut(Out):
+    """What a source has corrected of a published post: the differing values, before and after.
+
+    With ``refused`` the rules of the post would refuse its item now.
+    """
+
+    at: datetime
+    before: dict[str, Any]
+    after: dict[str, Any]
+    refused: bool
+
+
+class CorrectionIn(Schema):
+    """Whether a correction is taken over, or the post is left as it is."""
+
+    take: bool

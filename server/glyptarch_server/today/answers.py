@@ -12,7 +12,7 @@ from glyptarch_core.schedule import next_times
 
 from glyptarch_server.campaigns.queries import listed_campaigns, schedule_of
 from glyptarch_server.comments.queries import state_counts as comment_counts
-from glyptarch_server.posts.queries import campaign_counts, held_count, latest_posts, out_since
+from glyptarch_server.posts.queries import campaign_counts, corrected_count, held_count, latest_posts, out_since
 from glyptarch_server.runs import queries as runs
 from glyptarch_server.sources.queries import Trouble, items_by_day, listed_sources, troubles_of
 from glyptarch_server.today.schemas import (
@@ -136,6 +136,9 @@ def _needs(blog: "Blog", campaigns: Sequence["Campaign"], *, now: datetime, zone
         late_sources.append(NeedOut(code=NeedCode.POSTS_HELD, data={"number": held}))
     if waiting:
         late_sources.append(NeedOut(code=NeedCode.COMMENTS, data={"number": waiting}))
+    corrected = corrected_count(blog)
+    if corrected:
+        late_sources.append(NeedOut(code=NeedCode.CORRECTIONS, data={"number": corrected}))
     today = now.astimezone(zone).date()
     for campaign in campaigns:
         last = schedule_of(campaign).last_day

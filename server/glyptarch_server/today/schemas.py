@@ -31,6 +31,7 @@ class NeedCode(StrEnum):
     RUN_FAILED = "run_failed"
     POSTS_HELD = "posts_held"
     COMMENTS = "comments"
+    CORRECTIONS = "corrections"
     SOURCE_CHANGED = "source_changed"
     SOURCE_QUIET = "source_quiet"
     END_NEAR = "end_near"

@@ -27,6 +27,7 @@ export interface PostFilter {
   byline: string;
   visibility: Post["visibility"] | "";
   edited: "true" | "false" | "";
+  corrected: "true" | "false" | "";
   since: string;
   until: string;
   longest: string;
@@ -49,6 +50,7 @@ export const EVERY_POST: PostFilter = {
   byline: "",
   visibility: "",
   edited: "",
+  corrected: "",
   since: "",
   until: "",
   longest: "",
@@ -62,6 +64,7 @@ export function filterOf(filter: PostFilter): Schemas["FilterIn"] {
   const kept = Object.entries(filter).filter(([name, value]) => value !== "" && name in EVERY_POST);
   const given: Record<string, unknown> = Object.fromEntries(kept);
   if (filter.edited) given.edited = filter.edited === "true";
+  if (filter.corrected) given.corrected = filter.corrected === "true";
   for (const name of ["longest", "run"] as const) if (filter[name]) given[name] = Number(filter[name]);
   return given as Schemas["FilterIn"];
 }
@@ -97,6 +100,29 @@ export const postQuery = (blog: string, id: number) =>
     queryFn: () =>
       unwrap(client.GET("/api/blogs/{blog}/posts/{post_id}", { params: { path: { blog, post_id: id } } })),
   });
+
+export type Correction = Schemas["CorrectionOut"];
+
+/** What the source of a published post has corrected; null where there is nothing. */
+export const correctionQuery = (blog: string, id: number) =>
+  queryOptions({
+    queryKey: keys.post(blog, id, "correction"),
+    queryFn: () =>
+      unwrap(
+        client.GET("/api/blogs/{blog}/posts/{post_id}/correction", {
+          params: { path: { blog, post_id: id } },
+        }),
+      ),
+  });
+
+export function settleCorrection(blog: string, id: number, take: boolean): Promise<unknown> {
+  return unwrap(
+    client.POST("/api/blogs/{blog}/posts/{post_id}/correction", {
+      params: { path: { blog, post_id: id } },
+      body: { take },
+    }),
+  );
+}
 
 export const postDecisionQuery = (blog: string, id: number) =>
   queryOptions({

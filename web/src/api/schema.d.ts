@@ -2024,6 +2024,32 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/posts/{post_id}/correction": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Correction
+         * @description Return what the source of a published post has corrected.
+         *
+         *     Null where there is nothing.
+         */
+        get: operations["getCorrection"];
+        put?: never;
+        /**
+         * Settle Correction
+         * @description Change a published post as its source corrected it, or leave it.
+         */
+        post: operations["settleCorrection"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/posts/{post_id}/decision": {
         parameters: {
             query?: never;
@@ -4469,6 +4495,7 @@ export interface components {
             /**
              * @default {
              *       "at_most": null,
+             *       "corrections": "show",
              *       "hold_when": [],
              *       "mode": "hold",
              *       "order": "oldest",
@@ -4988,6 +5015,45 @@ export interface components {
          * @enum {string}
          */
         CopyState: "waiting" | "kept" | "failed" | "given_up";
+        /**
+         * CorrectionIn
+         * @description Whether a correction is taken over, or the post is left as it is.
+         */
+        CorrectionIn: {
+            /** Take */
+            take: boolean;
+        };
+        /**
+         * CorrectionOut
+         * @description What a source has corrected of a published post: the differing values, before and after.
+         *
+         *     With ``refused`` the rules of the post would refuse its item now.
+         */
+        CorrectionOut: {
+            /** After */
+            after: {
+                [key: string]: unknown;
+            };
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Before */
+            before: {
+                [key: string]: unknown;
+            };
+            /** Refused */
+            refused: boolean;
+        };
+        /**
+         * Corrections
+         * @description What happens to a published post when its source corrects the item.
+         *
+         *     ``show`` tells the desk, ``follow`` changes the post, ``leave`` does nothing. Posts that are not out follow always.
+         * @enum {string}
+         */
+        Corrections: "show" | "follow" | "leave";
         /**
          * CountedOut
          * @description A name, and how many items carry it.
@@ -5740,6 +5806,8 @@ export interface components {
              * @default
              */
             category: string;
+            /** Corrected */
+            corrected?: boolean | null;
             /** Edited */
             edited?: boolean | null;
             /**
@@ -6874,7 +6942,7 @@ export interface components {
          * @description The kinds of tasks for people, most urgent first.
          * @enum {string}
          */
-        NeedCode: "source_gone" | "sources_failing" | "source_failing" | "more_sources" | "run_failed" | "posts_held" | "comments" | "source_changed" | "source_quiet" | "end_near";
+        NeedCode: "source_gone" | "sources_failing" | "source_failing" | "more_sources" | "run_failed" | "posts_held" | "comments" | "corrections" | "source_changed" | "source_quiet" | "end_near";
         /**
          * NeedOut
          * @description A task for a person.
@@ -8510,6 +8578,8 @@ export interface components {
         ReleaseSettings: {
             /** At Most */
             at_most?: number | null;
+            /** @default show */
+            corrections: components["schemas"]["Corrections"];
             /**
              * Hold When
              * @default []
@@ -14681,6 +14751,7 @@ export interface operations {
                 visibility?: components["schemas"]["Visibility"] | null;
                 kind?: string;
                 edited?: boolean | null;
+                corrected?: boolean | null;
                 since?: string | null;
                 until?: string | null;
                 longest?: number | null;
@@ -14766,6 +14837,7 @@ export interface operations {
                 visibility?: components["schemas"]["Visibility"] | null;
                 kind?: string;
                 edited?: boolean | null;
+                corrected?: boolean | null;
                 since?: string | null;
                 until?: string | null;
                 longest?: number | null;
@@ -14888,6 +14960,72 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["AlikeOut"][];
                 };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getCorrection: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                post_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CorrectionOut"] | null;
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    settleCorrection: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                post_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CorrectionIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It cannot be done */
             "4XX": {

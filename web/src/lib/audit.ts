@@ -56,6 +56,8 @@ const ACTIONS: Record<string, string> = {
   "people.removed": "removed from the blog",
   "post.moved": "decided about the post",
   "post.edited": "edited the post",
+  "post.corrected": "took over what the source corrected in",
+  "post.correction_left": "left as it was, against its source,",
   "post.written": "wrote the post",
   "post.version_restored": "restored an earlier version of",
   "posts.moved": "decided about posts",

@@ -16,7 +16,10 @@ export const desk = {
     return `/desk/${blog}/decisions${query && `?${query}`}`;
   },
   run: (blog: string, id: number) => `/desk/${blog}/runs/${id}`,
-  posts: (blog: string) => `/desk/${blog}/posts`,
+  posts: (blog: string, narrowed: { corrected?: string } = {}) => {
+    const query = new URLSearchParams(narrowed).toString();
+    return `/desk/${blog}/posts${query && `?${query}`}`;
+  },
   newPost: (blog: string) => `/desk/${blog}/posts/new`,
   editPost: (blog: string, id: number) => `/desk/${blog}/posts/${id}/edit`,
   post: (blog: string, id: number) => `/desk/${blog}/posts/${id}`,

@@ -11,6 +11,7 @@ const DONE: Record<string, string> = {
   binned: "put into the bin",
   restored: "restored",
   replayed: "brought to the rules",
+  corrected: "followed what the source corrected in",
   taken_back: "took back a change of",
 };
 

@@ -80,6 +80,13 @@ export function needWords(blog: string, { code, data }: Need): NeedWords {
         action: { to: desk.comments(blog), name: "Read them" },
         tone: "wait",
       };
+    case "corrections":
+      return {
+        title: `${plural(Number(data.number), "published post")} corrected by their sources`,
+        text: "Each shows the differences, and takes them over at one click.",
+        action: { to: desk.posts(blog, { corrected: "true" }), name: "Look at them" },
+        tone: "note",
+      };
     case "end_near":
       return {
         title: `“${data.campaign}” ends soon`,

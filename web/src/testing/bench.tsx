@@ -59,7 +59,7 @@ export const DEFAULTS: CampaignDocument = {
     language: "",
     canonical: "original",
   },
-  release: { mode: "hold", hold_when: [], order: "oldest", at_most: null, pace: null },
+  release: { mode: "hold", hold_when: [], order: "oldest", at_most: null, pace: null, corrections: "show" },
 };
 
 export const PROOF: Proof = {

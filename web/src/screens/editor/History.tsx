@@ -30,6 +30,7 @@ const DID: Record<string, string> = {
   binned: "put it into the bin",
   restored: "restored it",
   replayed: "brought it to the rules",
+  corrected: "followed what its source corrected",
   taken_back: "took a change back",
 };
 const UNSEEN = new Set(["edited", "out_at", "binned_at", "revision_id", "marker", "spare_leads"]);

@@ -28,6 +28,11 @@ const EDITED = [
   { value: "false", label: "as the rules made them" },
 ] as const;
 
+const CORRECTED = [
+  { value: ANY, label: "corrected by the source or not" },
+  { value: "true", label: "corrected by the source" },
+] as const;
+
 /** The filter of the list as one sentence. */
 export function NarrowBar({ blog, list, onChange }: NarrowBarProps) {
   const categories = useQuery(namesQuery(blog, "category", "", 0, MOST_NAMED)).data?.rows ?? [];
@@ -73,6 +78,13 @@ export function NarrowBar({ blog, list, onChange }: NarrowBarProps) {
         value={list.edited || ANY}
         options={EDITED}
         onChange={(edited) => onChange({ edited: chosen(edited) as PostFilter["edited"] })}
+      />
+      ,{" "}
+      <WordSelect
+        label="Corrected by the source"
+        value={list.corrected || ANY}
+        options={CORRECTED}
+        onChange={(corrected) => onChange({ corrected: chosen(corrected) as PostFilter["corrected"] })}
       />
       ,{" "}
       <WordSelect

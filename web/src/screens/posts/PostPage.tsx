@@ -17,6 +17,7 @@ import { ScheduleDialog } from "@/screens/review/ScheduleDialog";
 import { TakedownDialog } from "@/screens/takedowns/TakedownDialog";
 import { buttonLook } from "@/ui/Button";
 import { Menu } from "@/ui/Menu";
+import { CorrectionNote } from "./CorrectionNote";
 import { PostActions } from "./PostActions";
 import { usePostMoves } from "./usePostMoves";
 
@@ -114,6 +115,7 @@ export default function PostPage() {
           aria-label="Why it is here"
           className="min-h-0 overflow-auto border-l border-line bg-sheet p-4"
         >
+          {data.state === "published" && <CorrectionNote blog={blog} id={number} editor={editor} />}
           <h2 className="text-base">Why it is here</h2>
           <p className="text-xs text-ink3">
             {data.campaign_slug ? (

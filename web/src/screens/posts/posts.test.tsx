@@ -324,6 +324,31 @@ describe("the page of a post", () => {
     });
   });
 
+  it("shows what its source has corrected, and takes it over", async () => {
+    const correction = `${ONE}/correction`;
+    const settle = correction.replace("GET", "POST");
+    const calls = answering({
+      [ONE]: { ...POST, state: "published", moves: [] },
+      [`${ONE}/preview`]: { html: "<p>x</p>" },
+      [`${ONE}/decision`]: { run: 8, verdict: "publish", left_at: null, trace: [], title: "A fireball" },
+      [correction]: {
+        at: "2026-11-24T12:00:00Z",
+        before: { title: "Seen at nine" },
+        after: { title: "Seen at ten" },
+        refused: false,
+      },
+      [settle]: null,
+    });
+    const { user } = screenAt("/desk/b/posts/3", "/desk/:blog/posts/:id", <PostPage />);
+    const note = within(await screen.findByRole("region", { name: "Corrected by its source" }));
+    expect(note.getByText(/The post is as it was/).textContent).not.toContain("refuse");
+    expect(note.getByText("nine")).toBeTruthy();
+    await user.click(note.getByRole("button", { name: "Take it over" }));
+    expect(last(calls, settle).body).toEqual({ take: true });
+    await user.click(note.getByRole("button", { name: "Leave the post" }));
+    expect(last(calls, settle).body).toEqual({ take: false });
+  });
+
   it("says that there is no such post", async () => {
     answering({ [ONE]: new ProblemError(404, "Not found", "This blog has no such post.") });
     screenAt("/desk/b/posts/3", "/desk/:blog/posts/:id", <PostPage />);

@@ -115,6 +115,7 @@ describe("what needs a person", () => {
       { code: "run_failed", data: { run: 3, campaign: "Sky", failure: "The rules do not hold." } },
       { code: "posts_held", data: { number: 1 } },
       { code: "comments", data: { number: 2 } },
+      { code: "corrections", data: { number: 3 } },
       { code: "end_near", data: { slug: "sky", campaign: "Sky", day: "2026-11-26" } },
     ];
     const worded = needs.map((need) => needWords("b", need));
@@ -128,6 +129,7 @@ describe("what needs a person", () => {
       "The last run of “Sky” failed",
       "1 post held",
       "2 new comments",
+      "3 published posts corrected by their sources",
       "“Sky” ends soon",
     ]);
     expect(worded[2]?.text).toMatch(

@@ -2,6 +2,7 @@ import type { CampaignDocument } from "@/api/campaigns";
 import { faultAt } from "@/api/client";
 import { ModeChoice } from "@/components/ModeChoice";
 import { same } from "@/lib/edits";
+import { WordSelect } from "@/ui/WordSelect";
 import { Effect } from "../rules/Effect";
 import { RuleCard } from "../rules/RuleCard";
 import { HoldSentence } from "../rules/release/HoldSentence";
@@ -11,6 +12,12 @@ import type { BenchState } from "../useBench";
 import { RuleList } from "./RuleList";
 
 type Release = CampaignDocument["release"];
+
+const CORRECTIONS = [
+  { value: "show", label: "is shown to you with the differences" },
+  { value: "follow", label: "follows as well" },
+  { value: "leave", label: "stays as it is" },
+] as const;
 
 export function ReleasePanel({ bench }: { bench: BenchState }) {
   const { release } = bench.document;
@@ -48,6 +55,15 @@ export function ReleasePanel({ bench }: { bench: BenchState }) {
         }
       >
         <PaceSentence release={release} onChange={set} />
+      </RuleCard>
+      <RuleCard name="Corrections" edited={release.corrections !== saved.corrections}>
+        When its source corrects an item, a post that is not out follows; a published one{" "}
+        <WordSelect
+          label="Corrections of published posts"
+          value={release.corrections}
+          options={CORRECTIONS}
+          onChange={(corrections) => set({ corrections })}
+        />
       </RuleCard>
     </>
   );

@@ -4,6 +4,7 @@ import { screen } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import type { WordListRow } from "@/api/blogs";
 import type { CampaignDocument, CategoryRule, HoldRule, MatchRule, TagRule } from "@/api/campaigns";
+import { DEFAULTS } from "@/testing/bench";
 import { Held, shown } from "@/testing/render";
 import { BlogPictures } from "./BlogPictures";
 import { LeadSentence } from "./LeadSentence";
@@ -160,7 +161,7 @@ describe("rules of Release", () => {
 
   it("set a pace and take it off", async () => {
     const seen: Release[] = [];
-    const begun = { mode: "publish", hold_when: [], order: "oldest", at_most: null, pace: null } as Release;
+    const begun = { ...DEFAULTS.release, mode: "publish" } as Release;
     const { user } = shown(
       <Held<Release> begun={begun} seen={seen}>
         {(release, set) => (
