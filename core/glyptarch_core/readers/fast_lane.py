@@ -7,6 +7,7 @@ feedparser's; the tests compare both on the same entries.
 import re
 from collections import Counter
 from collections.abc import Callable, Container, Mapping, Sequence
+from contextlib import suppress
 from dataclasses import dataclass
 from hashlib import blake2b
 from typing import Any, TypeAlias
@@ -31,6 +32,7 @@ _HTML = "text/html"
 _READING = "1"
 """Another one where something else is read of the same entry: no mark of an earlier reading holds any more."""
 _OF_FEED = ("language", "author")
+_ENTRIES = frozenset({"item", "entry"})
 _NAMED_BY = ("guid", "id", "link")
 _LANGUAGE = "{http://www.w3.org/XML/1998/namespace}lang"
 
@@ -83,6 +85,9 @@ def _split(root: Any, url: str, known_marks: Container[str]) -> tuple[str, Entri
         raise _Odd
     children = list(parent)
     begin = next((place for place, child in enumerate(children) if child.tag == name), len(children))
+    # feedparser takes both names as entries in any format and at any place.
+    inside = (element for child in children[:begin] for element in child.iter())
+    _demand(all(str(element.tag).rpartition("}")[2] not in _ENTRIES for element in inside))
     entries = children[begin:]
     feed = _Feed(url, language)
     marks = _marks(feed, children[:begin], entries)
@@ -379,10 +384,8 @@ def _plain(text: str) -> str:
     """Return a text as feedparser does, which repairs UTF-8 read as ISO 8859-1."""
     if text.isascii():
         return text
-    try:
+    with suppress(UnicodeEncodeError, UnicodeDecodeError):
         text = text.encode("iso-8859-1").decode()
-    except (UnicodeEncodeError, UnicodeDecodeError):
-        return text
     _demand(not _CONTROLS.search(text))
     return text
 
