@@ -63,7 +63,7 @@ def share_hosts(store: HostStore) -> None:
 def fetcher() -> FetchPortal:
     """Return this process's fetcher."""
     (hosts,) = _shared_hosts
-    return FetchPortal(allowed=settings.GLYPTARCH_FETCH_ALLOW, hosts=hosts)
+    return FetchPortal(allowed=settings.GLYPTARCH_FETCH_ALLOW, hosts=hosts, contact=settings.GLYPTARCH_CONTACT)
 
 
 @cache

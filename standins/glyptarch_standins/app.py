@@ -274,12 +274,15 @@ async def _hub(request: web.Request) -> web.StreamResponse:
     given = {
         name: str(form.get(f"hub.{name}", "")) for name in ("mode", "topic", "callback", "secret", "lease_seconds")
     }
-    if given["mode"] != "subscribe" or not given["callback"].startswith("http"):
-        return web.Response(status=400, text="This hub takes subscriptions only.")
+    if given["mode"] not in {"subscribe", "unsubscribe"} or not given["callback"].startswith("http"):
+        return web.Response(status=400, text="This hub begins and ends subscriptions only.")
     hub = request.app[_WORLD].hub
-    task = asyncio.create_task(
-        hub.subscribe(given["topic"], given["callback"], given["secret"], given["lease_seconds"] or "864000")
+    wanted = (
+        hub.unsubscribe(given["topic"], given["callback"])
+        if given["mode"] == "unsubscribe"
+        else hub.subscribe(given["topic"], given["callback"], given["secret"], given["lease_seconds"] or "864000")
     )
+    task = asyncio.create_task(wanted)
     request.app[_TASKS].add(task)
     task.add_done_callback(request.app[_TASKS].discard)
     return web.Response(status=202)

@@ -45,6 +45,19 @@ class Hub:
             self.subscribers.setdefault(topic, {})[callback] = secret
         return agreed
 
+    async def unsubscribe(self, topic: str, callback: str) -> bool:
+        """Verify that a subscriber wants to end, and forget it when it answers (WebSub 5.3)."""
+        challenge = secrets.token_hex(8)
+        query = {"hub.mode": "unsubscribe", "hub.topic": topic, "hub.challenge": challenge}
+        try:
+            async with ClientSession(timeout=_SECONDS) as session, session.get(callback, params=query) as answer:
+                agreed = answer.status == 200 and await answer.text() == challenge
+        except ClientError:
+            return False
+        if agreed:
+            self.subscribers.get(topic, {}).pop(callback, None)
+        return agreed
+
     async def publish(self, topic: str, body: bytes, kind: str) -> int:
         """Push a feed to its subscribers (WebSub 7) and return their number."""
         if self.fault == "silent":

@@ -1,4 +1,4 @@
-"""Every test file of feedparser's own source package (6.0.14) is read as feedparser reads it.
+"""The test files of feedparser's own source package (6.0.14), read as feedparser reads them.
 
 ``data/feedparser-tests.tar.xz`` holds these files and their licence unchanged. Nobody here made them.
 """

@@ -8,10 +8,10 @@ from glyptarch_core.errors import ParseError
 from glyptarch_core.platforms import platform_of, platforms
 from glyptarch_core.platforms.asking import Source, ask_for, read_answer
 from glyptarch_core.platforms.model import Answer, PlatformPage
-from glyptarch_core.platforms.paging import next_link
 from glyptarch_core.platforms.quota import may_ask
 from glyptarch_core.platforms.suggest import Told, suggestions
 from glyptarch_core.platforms.values import Row, loaded
+from glyptarch_core.readers.links import linked
 from glyptarch_core.text.captions import captions_as_text
 from hypothesis import given
 from hypothesis import strategies as st
@@ -82,9 +82,9 @@ class Captions(SimpleTestCase):
 class Paging(SimpleTestCase):
     def test_the_next_link_of_a_header(self) -> None:
         header = '</a?page=1>; rel="first", </a?page=3>; title="x, y"; rel="prefetch next"'
-        self.assertEqual(next_link(header, BASE), "https://api.example/a?page=3")
+        self.assertEqual(linked(header, "next", BASE), "https://api.example/a?page=3")
         for odd in ("", "<x", '<javascript:x>; rel="next"', '</a>; rel="nextish"', "<" * 9000):
-            self.assertEqual(next_link(odd, BASE), "", odd[:20])
+            self.assertEqual(linked(odd, "next", BASE), "", odd[:20])
 
 
 class Adapters(SimpleTestCase):

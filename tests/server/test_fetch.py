@@ -18,11 +18,13 @@ from urllib.parse import urlencode
 import brotli
 from aiohttp import web
 from django.test import SimpleTestCase
+from glyptarch_core.readers.links import linked
 from glyptarch_server.adapters.fetch import Fetcher
 from glyptarch_server.adapters.fetch.guard import may_connect
 from glyptarch_server.wiring import FetchCode, Fetched, FetchError, FetchLimits, FetchPortal, FetchRequest
 from glyptarch_standins.app import World, make_app
 from glyptarch_standins.faults import FAULTS
+from multidict import CIMultiDict
 
 from tests.served import served
 
@@ -133,6 +135,8 @@ class Fetching(SimpleTestCase):
                 ("public, Max-Age=60", 60),
                 ("s-maxage=5", 0),
                 ("no-store", 0),
+                ("no-cache, max-age=60", 0),
+                ('community="max-age=9", max-age="60"', 60),
             ):
                 answer = ask("/fresh", **{"for": control})
                 assert isinstance(answer, Fetched)
@@ -213,6 +217,22 @@ class Fetching(SimpleTestCase):
         assert isinstance(kept, Fetched), kept
         for text in (kept.etag, kept.last_modified, str(led)):
             text.encode()
+
+    def test_links_of_several_lines_are_one_list(self) -> None:
+        app = web.Application()
+
+        async def answer(_request: web.Request) -> web.Response:
+            links = [("Link", "<https://a.example/1>; rel=prev"), ("Link", '<https://a.example/3>; rel="next"')]
+            return web.Response(text="x", headers=CIMultiDict([*links, ("ETag", "1"), ("ETag", "2")]))
+
+        app.add_routes([web.get("/", answer)])
+        with served(app) as address:
+            portal = FetchPortal(allowed=frozenset({address}))
+            self.addCleanup(portal.close)
+            got = portal.fetch_all([FetchRequest(url=f"http://{address}/")])[0]
+        assert isinstance(got, Fetched)
+        self.assertEqual(linked(got.headers["link"], "next", "https://a.example/"), "https://a.example/3")
+        self.assertEqual(got.etag, "1")
 
     def test_the_head_of_an_interim_answer_is_forgotten(self) -> None:
         early = (

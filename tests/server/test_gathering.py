@@ -22,7 +22,7 @@ from glyptarch_server.common.seal import _box
 from glyptarch_server.items.actions import add_and_capture, keep_answer, read_and_capture
 from glyptarch_server.items.models import Item
 from glyptarch_server.items.page_pictures import look_up_pages
-from glyptarch_server.pages.fetching import _robots
+from glyptarch_server.pages.fetching import _robots, fetch_pages
 from glyptarch_server.runs.actions import begin_run
 from glyptarch_server.runs.models import Run
 from glyptarch_server.sources.access import access_of, request_for
@@ -434,6 +434,76 @@ class RobotsAreKept(TestCase):
         self.assertEqual(len(asked), 5)
 
 
+class Manners(SimpleTestCase):
+    SITE = "https://site.example"
+
+    def ask(self, portal: CannedPortal, path: str = "/a", *, minutes: float = 0) -> Fetched | FetchError:
+        now = NOW + timedelta(minutes=minutes)
+        (answer,) = fetch_pages(
+            [f"{self.SITE}{path}"],
+            request_for=lambda url: FetchRequest(url=url),
+            fetcher=portal,  # type: ignore[arg-type]
+            now=now,
+        )
+        return answer
+
+    def setUp(self) -> None:
+        _robots.clear()
+
+    def test_a_robots_txt_that_cannot_be_had_closes_its_site_for_a_while(self) -> None:
+        portal = CannedPortal({f"{self.SITE}/robots.txt": FetchError(FetchCode.SERVER_ERROR, "Trouble.", status=503)})
+        closed = self.ask(portal)
+        assert isinstance(closed, FetchError)
+        self.assertEqual((closed.code, "left alone for 10 minutes" in str(closed)), (FetchCode.ROBOTS, True))
+        portal.bodies[f"{self.SITE}/robots.txt"] = b"User-agent: *\nDisallow: /secret/"
+        self.assertIsInstance(self.ask(portal, minutes=9), FetchError)
+        self.assertIsInstance(self.ask(portal, minutes=11), Fetched)
+
+    def test_one_that_is_not_there_forbids_nothing(self) -> None:
+        missing = FetchError(FetchCode.NOT_FOUND, "Not there.", status=404)
+        self.assertIsInstance(self.ask(CannedPortal({f"{self.SITE}/robots.txt": missing})), Fetched)
+
+    def test_a_redirect_into_a_forbidden_folder_is_not_followed(self) -> None:
+        asked: list[str] = []
+        app = web.Application()
+
+        async def robots(_request: web.Request) -> web.Response:
+            return web.Response(text="User-agent: *\nDisallow: /secret/")
+
+        async def leads(_request: web.Request) -> web.Response:
+            raise web.HTTPFound("/secret/page")
+
+        async def secret(_request: web.Request) -> web.Response:
+            asked.append("secret")
+            return web.Response(text="<p>Secret</p>", content_type="text/html")
+
+        app.add_routes([web.get("/robots.txt", robots), web.get("/a", leads), web.get("/secret/page", secret)])
+        with served(app) as address:
+            portal = FetchPortal(allowed=frozenset({address}))
+            self.addCleanup(portal.close)
+            (answer,) = fetch_pages(
+                [f"http://{address}/a"], request_for=lambda url: FetchRequest(url=url), fetcher=portal, now=NOW
+            )
+        assert isinstance(answer, FetchError)
+        self.assertEqual((answer.code, asked), (FetchCode.ROBOTS, []))
+
+    def test_requests_say_whom_to_ask(self) -> None:
+        seen: list[str] = []
+        app = web.Application()
+
+        async def tell(request: web.Request) -> web.Response:
+            seen.append(request.headers["User-Agent"])
+            return web.Response(text="x")
+
+        app.add_routes([web.get("/", tell)])
+        with served(app) as address:
+            for contact in ("", "mailto:desk@meadow.example"):
+                portal = FetchPortal(allowed=frozenset({address}), contact=contact)
+                self.addCleanup(portal.close)
+                portal.fetch_all([FetchRequest(url=f"http://{address}/")])
+        self.assertEqual(seen, ["Glyptarch (feed reader)", "Glyptarch (feed reader; +mailto:desk@meadow.example)"])
+
+
 class EveryFault(TransactionTestCase):
     """Each fault of the simulated world is reported at source and run, and stops no other."""
 
@@ -473,11 +543,13 @@ class EveryFault(TransactionTestCase):
                 if fault == "wrong_encoding":
                     self.assertEqual(bad.error, "")
                     self.assertIn("encoding_differs", [warning["code"] for warning in bad.warnings])
+                elif fault == "never_changed":
+                    self.assertEqual((bad.error, bad.not_modified), ("", True))
                 else:
                     self.assertTrue(bad.detail.endswith((".", ")")), bad.detail)
                     said[fault] = bad.detail
                     self.assertNotIn("Traceback", bad.detail)
-        self.assertEqual(len(set(said.values())), len(FAULTS) - 1, said)
+        self.assertEqual(len(set(said.values())), len(FAULTS) - 2, said)
 
     def test_a_name_that_nobody_has_and_a_closed_port_are_told_as_well(self) -> None:
         for url, code in (("http://no-such-site.invalid/feed", "unknown_host"), ("http://127.0.0.1:1/feed", "port")):

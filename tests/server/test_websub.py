@@ -10,16 +10,17 @@ from typing import Any
 from unittest.mock import patch
 
 from django.test import Client, LiveServerTestCase, TestCase, override_settings
+from glyptarch_core.errors import ParseError
 from glyptarch_core.readers import read_feed
 from glyptarch_server.common.seal import unseal
 from glyptarch_server.items.actions import keep_answer, read_and_capture
 from glyptarch_server.items.models import Item
-from glyptarch_server.sources.gathering import SourceAnswer
+from glyptarch_server.sources.gathering import SourceAnswer, _with_wishes
 from glyptarch_server.sources.models import Source, SourceState
 from glyptarch_server.websub.actions import care, verified
 from glyptarch_server.websub.models import Subscription
 from glyptarch_server.websub.queries import to_ask_again
-from glyptarch_server.wiring import FetchCode, FetchError, FetchPortal
+from glyptarch_server.wiring import FetchCode, Fetched, FetchError, FetchPortal
 from glyptarch_standins.app import World, make_app
 
 from tests.processes import until
@@ -149,7 +150,11 @@ class Subscribed(TestCase):
         source = Source.objects.get()
         self.portal.bodies[source.url] = ATOM % b"1"
         read_and_capture(source, fetcher=self.portal, clock=clock)  # type: ignore[arg-type]
-        self.assertEqual(source.state.next_read_at, NOW + timedelta(hours=6))
+        self.assertEqual(source.state.next_read_at, NOW + timedelta(minutes=1), "it has pushed nothing yet")
+        self.push(ATOM % b"2")
+        source = Source.objects.get()
+        read_and_capture(source, fetcher=self.portal, clock=clock)  # type: ignore[arg-type]
+        self.assertEqual(source.state.next_read_at, NOW + timedelta(hours=1))
         self.portal.bodies[source.url] = ATOM % b"9"
         read_and_capture(source, fetcher=self.portal, clock=clock)  # type: ignore[arg-type]
         self.assertIsNone(Source.objects.get().state.pushed_until)
@@ -162,6 +167,48 @@ class Subscribed(TestCase):
         self.verify()
         Subscription.objects.update(lease_ends_at=NOW + timedelta(days=10))
         self.assertEqual([self.care(days) for days in (5, 9.5)], [0, 1])
+
+    def test_a_short_lease_is_renewed_in_its_last_third(self) -> None:
+        self.verify()
+        Subscription.objects.update(lease_ends_at=NOW + timedelta(hours=3), asked_at=NOW)
+        self.assertEqual([self.care(hours / 24) for hours in (1.5, 2.1)], [0, 1])
+
+    def test_one_that_is_not_wanted_any_more_is_ended_at_its_hub(self) -> None:
+        self.verify()
+        self.assertEqual(
+            self.called(mode="unsubscribe", topic="https://club.example/self", challenge="x").status_code, 404
+        )
+        Source.objects.update(paused=True)
+        self.portal.asked.clear()
+        self.care(0.1)
+        (request,) = self.portal.asked
+        self.assertEqual((request.url, dict(request.form)["hub.mode"]), ("https://hub.example/", "unsubscribe"))
+        self.assertEqual((self.kept().state, Source.objects.get().state.pushed_until), ("ending", None))
+        self.assertEqual(self.called(mode="unsubscribe", topic="another", challenge="x").status_code, 404)
+        answer = self.called(mode="unsubscribe", topic="https://club.example/self", challenge="abc")
+        self.assertEqual((answer.content, Subscription.objects.count()), (b"abc", 0))
+        Source.objects.update(paused=False)
+        self.assertEqual(self.care(0.2), 1)
+
+    def test_a_removed_source_ends_it_also_where_the_hub_says_nothing(self) -> None:
+        self.verify()
+        Source.objects.update(removed_at=NOW)
+        self.care(0.1)
+        self.care(0.2)
+        self.assertFalse(Subscription.objects.exists())
+
+    def test_the_hub_of_a_header_counts_as_well(self) -> None:
+        link = '<https://other.example/hub>; rel="hub", <https://club.example/canonical>; rel="self"'
+        answer = Fetched(
+            url=self.source.url, body=b"", not_modified=False, content_type="", etag="", last_modified="",
+            milliseconds=1, headers={"link": link},
+        )  # fmt: skip
+        feed = read_feed(ATOM % b"1", source="club", url=self.source.url)
+        wished = _with_wishes(Source.objects.get(), answer, feed)
+        assert not isinstance(wished, ParseError)
+        self.assertEqual(
+            (wished.hub, wished.self_link), ("https://other.example/hub", "https://club.example/canonical")
+        )
 
     def test_hubs_that_refuse_do_not_keep_a_lease_waiting(self) -> None:
         for number in range(60):
@@ -200,7 +247,7 @@ class Subscribed(TestCase):
 
     def test_a_lease_is_kept_within_reason(self) -> None:
         row = self.kept()
-        for given, seconds in (("5", 300), ("x", 864000), ("9" * 40, 864000), ("7200", 7200)):
+        for given, seconds in (("5", 5), ("x", 864000), ("9" * 40, 864000), ("7200", 7200)):
             verified(row, topic=row.topic, lease_seconds=given, now=NOW)
             self.assertEqual(row.lease_ends_at, NOW + timedelta(seconds=seconds), given)
 
@@ -253,6 +300,13 @@ class TheHubOfTheWorld(LiveServerTestCase):
         self.goes_on(hours="72")
         self.becomes(lambda row: row.pushed_at is not None)
         self.assertGreater(Item.objects.count(), before)
+
+    def test_a_paused_source_ends_its_subscription(self) -> None:
+        self.subscribe()
+        Source.objects.update(paused=True)
+        care(fetcher=self.portal, now=NOW + timedelta(minutes=1))
+        self.assertTrue(until(lambda: not Subscription.objects.exists(), seconds=15))
+        self.assertTrue(until(lambda: not any(self.world.hub.subscribers.values()), seconds=15))
 
     def test_a_hub_that_lies_is_not_believed(self) -> None:
         self.goes_on(hub="lies")

@@ -124,8 +124,8 @@ BORDER: Final = (
     Mutant(
         "each process has two connections to a host",
         "wiring.py",
-        ", hosts=hosts)",
-        ")",
+        ", hosts=hosts, contact",
+        ", contact",
         "test_hosts",
     ),
     Mutant("any number of connections to a host", "throttle/hosts.py", "_AT_ONCE = 2", "_AT_ONCE = 4", "test_hosts"),

@@ -15,8 +15,8 @@ from glyptarch_core.errors import ParseError
 from glyptarch_core.header_names import may_be_set
 from glyptarch_core.item import Item
 from glyptarch_core.platforms.model import Answer, Ask, Parameters, Platform, PlatformPage, Secret, SignIn
-from glyptarch_core.platforms.paging import next_link
 from glyptarch_core.platforms.values import Row, loaded
+from glyptarch_core.readers.links import linked
 from glyptarch_core.readers.model import identity_of, resolve, stated
 
 __all__ = ["PLATFORM", "JsonParameters", "compile_path"]
@@ -163,7 +163,7 @@ def _next(parameters: JsonParameters, data: Any, answer: Answer, cursor: str, nu
         return str(int(cursor or 0) + number)
     if parameters.paging is Paging.CURSOR:
         return Row(_search(parameters.next, data)).text()
-    return next_link(answer.link, answer.url) if parameters.paging is Paging.LINK else ""
+    return linked(answer.link, "next", answer.url) if parameters.paging is Paging.LINK else ""
 
 
 def _search(path: str, data: Any) -> Any:  # noqa: ANN401

@@ -12,8 +12,8 @@ from pydantic import Field, StringConstraints, model_validator
 
 from glyptarch_core.item import Item
 from glyptarch_core.platforms.model import Answer, Ask, Parameters, Platform, PlatformPage, Secret, SignIn
-from glyptarch_core.platforms.paging import next_link
 from glyptarch_core.platforms.values import Row, loaded
+from glyptarch_core.readers.links import linked
 from glyptarch_core.readers.model import identity_of, resolve, stated
 from glyptarch_core.text import Unit, cut, hashtags, plain_text
 from glyptarch_core.text.markup import fragment
@@ -80,7 +80,7 @@ class Notes(Platform[NoteParameters]):
         rows = loaded(answer.body, answer.content_type).required_list("")
         chosen = [row for row in rows if parameters.passed_on or not row.at("passed_on_from").value]
         items = tuple(_item(row, answer.url, source, parameters) for row in chosen if row.text("html"))
-        return PlatformPage(items=items, next=next_link(answer.link, answer.url) if rows else "")
+        return PlatformPage(items=items, next=linked(answer.link, "next", answer.url) if rows else "")
 
 
 _HASHTAG_LINK = re.compile(r"(?:<a\b[^<>]{0,400}>)?#[\w-]{1,80}(?:</a>)?")

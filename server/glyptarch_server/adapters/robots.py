@@ -12,10 +12,14 @@ _LONGEST_DELAY = 60.0
 
 @dataclass(frozen=True, slots=True)
 class Robots:
-    """The rules of a site. Without a robots.txt everything is allowed (RFC 9309, 2.3.1.3)."""
+    """The rules of a site. Without a robots.txt everything is allowed (RFC 9309, 2.3.1.3).
+
+    One that a fault of the server or the network withholds closes the site meanwhile (2.3.1.4).
+    """
 
     rules: Protego | None = None
     agent: str = "Glyptarch"
+    is_closed: bool = False
 
     @classmethod
     def read(cls, body: bytes, agent: str) -> "Robots":
@@ -24,6 +28,8 @@ class Robots:
 
     def allows(self, url: str) -> bool:
         """Whether an address may be fetched."""
+        if self.is_closed:
+            return False
         return self.rules is None or bool(self.rules.can_fetch(url, self.agent))
 
     def pause_ms(self) -> int:

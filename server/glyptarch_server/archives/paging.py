@@ -11,6 +11,7 @@ from glyptarch_core.errors import ParseError
 from glyptarch_core.readers import Feed
 
 from glyptarch_server import wiring
+from glyptarch_server.pages.fetching import fetch_pages
 from glyptarch_server.sources.access import request_for
 from glyptarch_server.sources.models import Source
 from glyptarch_server.wiring import Fetched, FetchError, FetchPortal, RawFeed
@@ -50,7 +51,13 @@ def _read(source: Source, url: str, fetcher: FetchPortal) -> Feed | str:
 
     Return a text where it could not be read.
     """
-    answer = fetcher.fetch_all([request_for(source, url=url)])[0]
+    if url == source.url:
+        (answer,) = fetcher.fetch_all([request_for(source, url=url)])
+    else:
+        # A person entered the address of the feed, but not of its older pages: robots.txt is asked for them.
+        (answer,) = fetch_pages(
+            [url], request_for=lambda page: request_for(source, url=page), fetcher=fetcher, now=wiring.clock()()
+        )
     if isinstance(answer, FetchError):
         return str(answer)
     assert isinstance(answer, Fetched)  # noqa: S101 - the other kind is handled above

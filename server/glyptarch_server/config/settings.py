@@ -163,6 +163,8 @@ DATA_UPLOAD_MAX_MEMORY_SIZE = 6 << 20
 
 # Private addresses (host:port) that may be fetched: the shipped stand-ins.
 GLYPTARCH_FETCH_ALLOW = frozenset(_listed("GLYPTARCH_FETCH_ALLOW"))
+# Whom the owner of a site may ask about our requests: a mail address or the address of a page.
+GLYPTARCH_CONTACT = os.environ.get("GLYPTARCH_CONTACT", GLYPTARCH_PUBLIC_ADDRESS)
 # Chromium, for pages with scripts; an installed one is found automatically.
 GLYPTARCH_CHROMIUM = os.environ.get("GLYPTARCH_CHROMIUM", "")
 # The bearer token of /metrics; without one there are no metrics.

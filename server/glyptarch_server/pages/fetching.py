@@ -13,11 +13,18 @@ __all__ = ["fetch_pages", "within"]
 _robots: dict[str, tuple[datetime, Robots]] = {}
 _MOST_SITES = 1000
 _ROBOTS_HOLD = timedelta(hours=1)
+_CLOSED_HOLD = timedelta(minutes=10)
+_CLOSES = frozenset(
+    {FetchCode.SERVER_ERROR, FetchCode.UNREACHABLE, FetchCode.TOO_SLOW, FetchCode.CUT_OFF, FetchCode.TLS}
+)
 
 
 def _is_fresh(address: str, now: datetime) -> bool:
     cached = _robots.get(address)
-    return cached is not None and timedelta() <= now - cached[0] < _ROBOTS_HOLD
+    if cached is None:
+        return False
+    hold = _CLOSED_HOLD if cached[1].is_closed else _ROBOTS_HOLD
+    return timedelta() <= now - cached[0] < hold
 
 
 def _read_robots(addresses: Sequence[str], fetcher: FetchPortal, now: datetime) -> None:
@@ -28,10 +35,34 @@ def _read_robots(addresses: Sequence[str], fetcher: FetchPortal, now: datetime) 
     answers = fetcher.fetch_all([FetchRequest(url=address) for address in addresses])
     for address, answer in zip(addresses, answers, strict=True):
         _robots.pop(address, None)
-        read = Robots.read(answer.body, USER_AGENT) if isinstance(answer, Fetched) else Robots()
-        _robots[address] = now, read
+        _robots[address] = now, _rules_of(answer)
     while len(_robots) > max(_MOST_SITES, len(addresses)):
         _robots.pop(next(iter(_robots)))
+
+
+def _rules_of(answer: Fetched | FetchError) -> Robots:
+    """Return the rules of an answer (RFC 9309, 2.3.1).
+
+    Without a robots.txt there are none; where server or network fail, the site is closed.
+    """
+    if isinstance(answer, Fetched):
+        return Robots.read(answer.body, USER_AGENT)
+    return Robots(is_closed=answer.code in _CLOSES)
+
+
+def _may_follow(url: str) -> bool:
+    """Whether a redirect may be followed, as far as the robots.txt of its site is known."""
+    known = _robots.get(_robots_address(url))
+    return known is None or known[1].allows(url)
+
+
+def _refusal(url: str) -> FetchError:
+    known = _robots.get(_robots_address(url))
+    if known is not None and known[1].is_closed:
+        minutes = round(_CLOSED_HOLD.total_seconds() / 60)
+        message = f"The robots.txt of {url} cannot be read now, so its site is left alone for {minutes} minutes."
+        return FetchError(FetchCode.ROBOTS, message)
+    return FetchError(FetchCode.ROBOTS, f"The site's robots.txt does not let us read {url}.")
 
 
 def _robots_address(url: str) -> str:
@@ -59,7 +90,8 @@ def _allowed_requests(
     for request, address in zip(requests, sites, strict=True):
         robots = _robots[address][1] if address else Robots()
         pause = max(request.pause_ms, robots.pause_ms())
-        allowed.append(replace(request, pause_ms=pause) if robots.allows(request.url) else None)
+        may = robots.allows(request.url)
+        allowed.append(replace(request, pause_ms=pause, may_follow=_may_follow) if may else None)
     return allowed
 
 
@@ -97,8 +129,6 @@ def fetch_pages(
         if request is not None
     )
     return [
-        FetchError(FetchCode.ROBOTS, f"The site's robots.txt does not let us read {request.url}.")
-        if kept is None
-        else next(answers)
+        _refusal(request.url) if kept is None else next(answers)
         for request, kept in zip(requests, allowed, strict=True)
     ]

@@ -289,7 +289,8 @@ class KeptView(models.Model):
 class Correction(models.Model):
     """What a source has corrected since a published post was made.
 
-    It stands until a person takes it over or leaves it. ``values`` are those that the post would have. With ``refused`` its rules would refuse the item now.
+    It stands until a person takes it over or leaves it. ``values`` are those that the post would have. With ``refused``
+    its rules would refuse the item now.
     """
 
     post = models.OneToOneField(Post, on_delete=models.CASCADE, primary_key=True, related_name="correction")

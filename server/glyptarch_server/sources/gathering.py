@@ -14,6 +14,7 @@ from typing import TYPE_CHECKING, NamedTuple, TypeAlias
 
 from glyptarch_core.errors import ParseError
 from glyptarch_core.readers import Feed
+from glyptarch_core.readers.links import linked
 
 from glyptarch_server import wiring
 from glyptarch_server.common.problems import Conflict
@@ -240,7 +241,14 @@ def _with_wishes(source: "Source", answer: Fetched, feed: Feed | ParseError) -> 
     if isinstance(feed, ParseError):
         return feed
     source.state.etag, source.state.last_modified = answer.etag, answer.last_modified
-    return replace(feed, wished=max(feed.wished, timedelta(seconds=answer.max_age)))
+    link = answer.headers.get("link", "")
+    return replace(
+        feed,
+        wished=max(feed.wished, timedelta(seconds=answer.max_age)),
+        # WebSub 4: the header comes before the document.
+        hub=linked(link, "hub", answer.url) or feed.hub,
+        self_link=linked(link, "self", answer.url) or feed.self_link,
+    )
 
 
 def _answer_of(answer: Fetched | FetchError, read: Feed | ParseError | None, milliseconds: int) -> SourceAnswer:

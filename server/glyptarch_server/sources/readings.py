@@ -36,7 +36,7 @@ __all__ = [
 _PLAN = ["next_read_at", "failures", "failing_since", "gone_at", "skip_hours", "error", "lately", "given_at"]
 _LAST_TEN = 0b11_1111_1111
 
-_WHILE_PUSHED = timedelta(hours=6)
+_WHILE_PUSHED = timedelta(hours=1)
 """How long is waited between two readings of a source whose news a hub pushes."""
 _LONGEST_ADDRESS = 2000
 _MOVED_AFTER = 3

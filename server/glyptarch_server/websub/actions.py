@@ -21,11 +21,10 @@ from glyptarch_server.websub import queries
 from glyptarch_server.websub.models import PushState, Subscription
 from glyptarch_server.wiring import FetchError, FetchPortal, FetchRequest, RawFeed
 
-__all__ = ["care", "denied", "take_push", "verified"]
+__all__ = ["care", "denied", "ended", "take_push", "verified"]
 
 _LEASE = timedelta(days=10)
 _LONGEST_REASON = 300
-_SHORTEST_LEASE = timedelta(minutes=5)
 _HASHES = {"sha1": hashlib.sha1, "sha256": hashlib.sha256, "sha384": hashlib.sha384, "sha512": hashlib.sha512}
 
 
@@ -36,6 +35,7 @@ def care(*, fetcher: FetchPortal, now: datetime) -> int:
     """
     if not public_address():
         return 0
+    _end_some(fetcher, now)
     asked = [_prepared(source, now) for source in queries.sources_to_subscribe()]
     asked += list(queries.to_ask_again(now))
     # The hub may verify or deny before its answer has arrived, so nothing of the answer overwrites what it said.
@@ -48,6 +48,20 @@ def care(*, fetcher: FetchPortal, now: datetime) -> int:
             this.filter(failure="").update(failure=str(answer)[:500])
             this.exclude(state=PushState.VERIFIED).update(state=PushState.REFUSED)
     return len(asked)
+
+
+def _end_some(fetcher: FetchPortal, now: datetime) -> None:
+    """Ask hubs to end what is not wanted any more (WebSub 5.1).
+
+    What they do not confirm is forgotten.
+    """
+    queries.left_ending(now).delete()
+    rows = queries.to_end()
+    Subscription.objects.filter(pk__in=[row.pk for row in rows]).update(state=PushState.ENDING, asked_at=now)
+    for row in rows:
+        set_pushed_until(row.source, None)
+    if rows:
+        fetcher.fetch_all([_request(row, mode="unsubscribe") for row in rows])
 
 
 def _prepared(source: Source, now: datetime) -> Subscription:
@@ -66,10 +80,10 @@ def _prepared(source: Source, now: datetime) -> Subscription:
     return Subscription.objects.update_or_create(source=source, defaults=values)[0]
 
 
-def _request(row: Subscription) -> FetchRequest:
-    """Return the subscription request to a hub (WebSub 5.1)."""
+def _request(row: Subscription, *, mode: str = "subscribe") -> FetchRequest:
+    """Return the request to a hub to begin or end a subscription (WebSub 5.1)."""
     form = {
-        "hub.mode": "subscribe",
+        "hub.mode": mode,
         "hub.topic": row.topic,
         "hub.callback": f"{public_address()}/websub/{row.key}",
         "hub.lease_seconds": str(int(_LEASE.total_seconds())),
@@ -83,14 +97,27 @@ def verified(row: Subscription, *, topic: str, lease_seconds: str, now: datetime
 
     Return whether it matches our request.
     """
-    if topic != row.topic:
+    if topic != row.topic or row.state == PushState.ENDING or row.source.removed_at is not None:
         return False
     seconds = int(lease_seconds) if lease_seconds.isascii() and lease_seconds.isdecimal() else 0
-    lease = min(max(timedelta(seconds=min(seconds, 10**9)), _SHORTEST_LEASE), _LEASE) if seconds else _LEASE
+    lease = min(timedelta(seconds=min(seconds, 10**9)), _LEASE) if seconds else _LEASE
     with transaction.atomic():
         row.state, row.lease_ends_at, row.tries, row.failure = PushState.VERIFIED, now + lease, 0, ""
         row.save(update_fields=["state", "lease_ends_at", "tries", "failure"])
-        set_pushed_until(row.source, now + lease)
+        if row.source.state.pushed_until is not None:
+            # It pushes; a hub that has pushed nothing yet slows no polling down.
+            set_pushed_until(row.source, now + lease)
+    return True
+
+
+def ended(row: Subscription, *, topic: str) -> bool:
+    """Confirm to a hub that a subscription is to end (WebSub 5.3), and forget it.
+
+    Return whether we asked for that.
+    """
+    if topic != row.topic or row.state != PushState.ENDING:
+        return False
+    row.delete()
     return True
 
 

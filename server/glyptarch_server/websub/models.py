@@ -13,6 +13,8 @@ class PushState(models.TextChoices):
     VERIFIED = "verified"
     # The hub refused or could not be asked.
     REFUSED = "refused"
+    # The hub was asked to end it.
+    ENDING = "ending"
 
 
 class Subscription(models.Model):

@@ -34,4 +34,6 @@ def callback(request: HttpRequest, key: str) -> HttpResponse:
     lease = query.get("hub.lease_seconds", "")
     if mode == "subscribe" and challenge and actions.verified(row, topic=topic, lease_seconds=lease, now=now):
         return HttpResponse(challenge, content_type="text/plain; charset=utf-8")
+    if mode == "unsubscribe" and challenge and actions.ended(row, topic=topic):
+        return HttpResponse(challenge, content_type="text/plain; charset=utf-8")
     raise Http404

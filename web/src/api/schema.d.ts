@@ -8103,7 +8103,7 @@ export interface components {
          * @description The state of a subscription.
          * @enum {string}
          */
-        PushState: "asked" | "verified" | "refused";
+        PushState: "asked" | "verified" | "refused" | "ending";
         /**
          * QueryRule
          * @description ``"quoted phrase"``, ``OR``, ``-without``, ``#tag``, ``word*``, brackets.

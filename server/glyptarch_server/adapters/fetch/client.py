@@ -14,6 +14,7 @@ from pathlib import Path
 from types import TracebackType
 from typing import BinaryIO, Self
 from urllib.parse import urljoin, urlsplit
+from urllib.request import parse_http_list
 from weakref import WeakValueDictionary
 
 import pycurl
@@ -27,6 +28,13 @@ from glyptarch_server.adapters.fetch.transport import Answer, CurlError, Transpo
 __all__ = ["USER_AGENT", "FetchLimits", "FetchRequest", "Fetched", "Fetcher", "may_share_secrets"]
 
 USER_AGENT = "Glyptarch (feed reader)"
+
+
+def user_agent(contact: str) -> str:
+    """Return what requests say of themselves (RFC 9110, 10.1.5): the program, and whom to ask."""
+    return f"Glyptarch (feed reader; +{contact})" if contact else USER_AGENT
+
+
 _ACCEPT = (
     "application/atom+xml, application/rss+xml, application/feed+json, application/xml;q=0.9, "
     "application/json;q=0.9, text/xml;q=0.9, text/html;q=0.5, */*;q=0.1"
@@ -65,6 +73,8 @@ class FetchRequest:
     form: tuple[tuple[str, str], ...] = field(default=(), repr=False)
     # The minimum pause between two requests to the host, in milliseconds.
     pause_ms: int = 0
+    # Whether a redirect to an address may be followed, besides what holds for all (robots.txt).
+    may_follow: Callable[[str], bool] | None = field(default=None, repr=False, compare=False)
     # Whether the page is wanted after its scripts have run (``adapters/rendering.py``).
     rendered: bool = False
     # Further hosts that a rendered page may load from.
@@ -106,13 +116,22 @@ _LIMITS = ("limit", "remaining", "reset")
 _KEPT_HEADERS = frozenset(("link", *(f"{prefix}ratelimit-{part}" for prefix in ("", "x-") for part in _LIMITS)))
 _MOST_OF_ERROR = 4096
 _LONGEST_NUMBER = 19
-_MAX_AGE = re.compile(r"(?:^|[\s,])max-age=\"?(\d{1,9})", re.IGNORECASE)
 _SECONDS = re.compile(r"\d{1,9}")
 
 
 def _max_age(headers: Mapping[str, str]) -> int:
-    match = _MAX_AGE.search(headers.get("cache-control", "")[:1000])
-    return int(match[1]) if match else 0
+    """Return the freshness of an answer in seconds (RFC 9111, 5.2.2.1).
+
+    0 where it names none or may not be used again unasked.
+    """
+    directives = dict[str, str]()
+    for directive in parse_http_list(headers.get("cache-control", "")[:1000]):
+        name, _, value = directive.partition("=")
+        directives.setdefault(name.strip().lower(), value.strip(' "'))
+    seconds = directives.get("max-age", "")
+    if "no-cache" in directives or "no-store" in directives or not _SECONDS.fullmatch(seconds):
+        return 0
+    return int(seconds)
 
 
 def _retry_after(headers: Mapping[str, str], now: datetime) -> int:
@@ -203,8 +222,10 @@ class Fetcher:
         allowed: frozenset[str] = frozenset(),
         limits: FetchLimits | None = None,
         hosts: HostStore | None = None,
+        contact: str = "",
     ) -> None:
         self._allowed = allowed
+        self._agent = user_agent(contact)
         self._limits = limits or FetchLimits()
         self._store = hosts
         self._shared: HostTurns | None = None
@@ -259,6 +280,9 @@ class Fetcher:
                 return _fetched(url, answer, body, milliseconds=round(spent * 1000), moved_to=moved_to)
             permanent = permanent and answer.status in _PERMANENT
             url = _check(urljoin(url, location))
+            if request.may_follow is not None and not request.may_follow(url):
+                message = f"{request.url} leads to {url}, which the robots.txt of that site does not let us read."
+                raise FetchError(FetchCode.ROBOTS, message)
             chain.append(url)
             moved_to = utf8(url) if permanent else moved_to
         message = f"{request.url} leads from one address to the next, more than {self._limits.redirects} times."
@@ -294,7 +318,7 @@ class Fetcher:
         """Request one address once and return its answer with the body or its beginning."""
         assert self._transport is not None  # noqa: S101 - only reachable inside the context
         own = url == request.url or may_share_secrets(request.url, url)
-        headers = {"User-Agent": USER_AGENT, "Accept": _ACCEPT}
+        headers = {"User-Agent": self._agent, "Accept": _ACCEPT}
         if request.etag:
             headers["If-None-Match"] = request.etag
         if request.last_modified:

@@ -71,11 +71,14 @@ class FetchPortal:
         allowed: frozenset[str] = frozenset(),
         limits: FetchLimits | None = None,
         hosts: HostStore | None = None,
+        contact: str = "",
     ) -> None:
         with ExitStack() as stack:
             self._portal = stack.enter_context(start_blocking_portal("asyncio", name="fetch"))
             self._fetcher = stack.enter_context(
-                self._portal.wrap_async_context_manager(Fetcher(allowed=allowed, limits=limits, hosts=hosts))
+                self._portal.wrap_async_context_manager(
+                    Fetcher(allowed=allowed, limits=limits, hosts=hosts, contact=contact)
+                )
             )
             self._loop = self._portal.call(_running_loop)
             self._stack = stack.pop_all()

@@ -44,13 +44,15 @@ class CurlError(Exception):
 class Answer:
     """The status and the headers of an answer, by names in lower case.
 
-    Of those that come twice the first.
+    Of those that come twice the first; of lists all, joined (RFC 9110, 5.3).
     """
 
     status: int = 0
     headers: dict[str, str] = field(default_factory=dict)
 
 
+_LISTS = frozenset({"link", "cache-control"})
+_LONGEST_LIST = 16_000
 _EVENTS = {
     pycurl.POLL_NONE: 0,
     pycurl.POLL_IN: select.EPOLLIN,
@@ -97,7 +99,11 @@ class _Exchange:
         if colon and len(self.answer.headers) < _MOST_HEADERS:
             # Invalid UTF-8 becomes lone surrogates, as in the standard library.
             written = value.strip().decode("utf-8", "surrogateescape")
-            self.answer.headers.setdefault(name.strip().decode("latin-1").lower(), written)
+            named = name.strip().decode("latin-1").lower()
+            if named in _LISTS and named in self.answer.headers:
+                written = f"{self.answer.headers[named]}, {written}"
+                self.answer.headers[named] = written[:_LONGEST_LIST]
+            self.answer.headers.setdefault(named, written)
 
     def body(self, piece: bytes) -> int:
         """Add a piece of the body.
