@@ -3,11 +3,13 @@
 import sys
 
 from benchmarks import (
+    busy,
     desk,
     fairness,
     growth,
     hostile,
     key_press,
+    many_feeds,
     memory,
     near_scripts,
     near_text,
@@ -26,6 +28,7 @@ from benchmarks import (
 __all__: list[str] = []
 
 _ALL = {
+    "busy": busy.main,
     "near_text": near_text.main,
     "near_scripts": near_scripts.main,
     "throughput": throughput.main,
@@ -34,6 +37,7 @@ _ALL = {
     "growth": growth.main,
     "desk": desk.main,
     "fairness": fairness.main,
+    "many_feeds": many_feeds.main,
     "memory": memory.main,
     "pages": pages.main,
     "schedules": schedules.main,

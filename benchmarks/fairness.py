@@ -5,17 +5,12 @@ feed that has not changed and twenty stories to decide.
 """
 
 import json
-import os
-import subprocess
-import sys
 import time
-from collections.abc import Iterator
-from contextlib import contextmanager
-from pathlib import Path
 from typing import Any
 
 from benchmarks.database import NOW, empty_database
 from benchmarks.polling_server import ALLOWED, address, serving
+from benchmarks.processes import one_worker
 
 __all__ = ["main"]
 
@@ -25,7 +20,6 @@ _SMALL = 21
 _STORIES = 20
 _WANTED_SECONDS = 5.0
 _PATIENCE = 300.0
-_MANAGE = Path(__file__).parents[1] / "server" / "manage.py"
 
 
 def _source(blog: Any, number: int) -> Any:  # noqa: ANN401 - Django is set up only now
@@ -82,26 +76,6 @@ def _fill() -> tuple[list[Any], list[Any]]:
     return campaigns
 
 
-@contextmanager
-def _worker() -> Iterator[None]:
-    """Let one worker work on the database of the measurement."""
-    from django.db import connection  # noqa: PLC0415
-
-    settings = {"GLYPTARCH_DB_NAME": str(connection.settings_dict["NAME"]), "GLYPTARCH_FETCH_ALLOW": ",".join(ALLOWED)}
-    process = subprocess.Popen(
-        [sys.executable, str(_MANAGE), "worker"],
-        env={**os.environ, **settings},
-        stdout=subprocess.DEVNULL,
-        stderr=subprocess.DEVNULL,
-        start_new_session=True,
-    )
-    try:
-        yield
-    finally:
-        process.terminate()
-        process.wait(30)
-
-
 def _seconds_until_ended(tasks: list[int], begun: float) -> list[float]:
     """Return for each task the seconds until it has ended, in order of their ends."""
     from glyptarch_server.tasks.models import Task  # noqa: PLC0415
@@ -139,7 +113,7 @@ def main() -> bool:
         from glyptarch_server.runs.models import Decision  # noqa: PLC0415
 
         large, small = _fill()
-        with _worker():
+        with one_worker(allowed=ALLOWED):
             begun = time.perf_counter()
             many = _begin(large)
             # Until the large ones are well under way.

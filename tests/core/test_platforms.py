@@ -19,7 +19,11 @@ from pydantic import ValidationError
 
 BASE = "https://api.example/v1/things"
 LISTS = {"wire": "stories", "films": "films", "shop": "products", "questions": "questions", "articles": "articles"}
-REQUIRED = {"notes": {"name": "meadowlark"}, "json": {"address": "https://api.example/list"}}
+JSON_APIS = ("json", "json_basic", "json_client", "json_person", "json_query")
+REQUIRED: dict[str, dict[str, object]] = {
+    "notes": {"name": "meadowlark"},
+    **{key: {"address": "https://api.example/list"} for key in JSON_APIS},
+}
 anything = st.recursive(
     st.one_of(st.none(), st.booleans(), st.integers(), st.floats(), st.text(max_size=8)),
     lambda inner: st.one_of(st.lists(inner, max_size=3), st.dictionaries(st.text(max_size=5), inner, max_size=3)),
@@ -89,11 +93,11 @@ class Paging(SimpleTestCase):
 
 class Adapters(SimpleTestCase):
     def test_each_has_a_form_and_reads_an_empty_answer(self) -> None:
-        self.assertEqual(set(platforms()), {"articles", "films", "json", "notes", "questions", "shop", "wire"})
+        self.assertEqual(set(platforms()), {"articles", "films", *JSON_APIS, "notes", "questions", "shop", "wire"})
         for key, one in platforms().items():
             self.assertTrue(one.form()["properties"], key)
             self.assertTrue(all(field.get("title") for field in one.form()["properties"].values()), key)
-            data: object = [] if key in {"notes", "json"} else {LISTS[key]: []}
+            data: object = [] if key in {"notes", *JSON_APIS} else {LISTS[key]: []}
             self.assertEqual(read(key, data), PlatformPage(items=(), next="", total=None), key)
 
     def test_another_answer_than_expected_says_what_is_missing(self) -> None:
@@ -105,7 +109,9 @@ class Adapters(SimpleTestCase):
     def test_any_answer_gives_items_or_an_error(self, rows: list[object], other: object) -> None:
         for key in platforms():
             data: object = (
-                rows if key in {"notes", "json"} else {LISTS[key]: rows, "next": other, "total": other, "pages": other}
+                rows
+                if key in {"notes", *JSON_APIS}
+                else {LISTS[key]: rows, "next": other, "total": other, "pages": other}
             )
             read(key, data)
             try:
@@ -174,6 +180,8 @@ class Adapters(SimpleTestCase):
         for html, title in (
             ("<p><b>A comet tonight</b></p><p>More of it. And more.</p>", "A comet tonight"),
             ("<p>It is low in the west. Look early.</p>", "It is low in the west."),
+            ("<p>彗星が西の空の低いところに見えます。早めに見てください。</p>", "彗星が西の空の低いところに見えます。"),
+            ("<p>आज रात धूमकेतु पश्चिम में दिखेगा। जल्दी देखें।</p>", "आज रात धूमकेतु पश्चिम में दिखेगा।"),
             (
                 "<p>Look at <b>this</b> tonight, friends of the sky. Now.</p>",
                 "Look at this tonight, friends of the sky.",
@@ -193,6 +201,13 @@ class Adapters(SimpleTestCase):
         inside = read("notes", [note, {**note, "id": 2, "passed_on_from": {"author": {"name": "W"}}}])
         self.assertEqual((len(inside.items), inside.items[0].categories), (1, ("sky", "comet")))
         self.assertNotIn("#", read("notes", [note], hashtags=False).items[0].body)
+
+    def test_hashtags_with_combining_marks_are_whole(self) -> None:
+        note = {"id": 1, "html": "<p>Seen #हिन्दी today</p>", "url": "#top"}
+        item = read("notes", [note], of="hashtag", name="हिन्दी").items[0]
+        self.assertEqual((item.categories, item.link), (("हिन्दी",), ""))
+        body = read("notes", [note], hashtags=False).items[0].body
+        self.assertEqual(" ".join(body.split()), "<p>Seen today</p>")
 
     def test_questions_come_with_their_best_answers(self) -> None:
         answers = [{"body": "One", "votes": 9}, {"body": "Two", "votes": 1, "accepted": True}, {"body": None}]
@@ -242,6 +257,24 @@ class JsonApis(SimpleTestCase):
         self.assertEqual(ask_for(source, "red & blue", "").path, "https://a.example/0?q=red%20%26%20blue")
         self.assertEqual(ask_for(source, "x", "3").path, "https://a.example/3?q=x")
 
+    def test_a_body_has_its_variables_filled_in_as_json(self) -> None:
+        body = '{"q": "{words}", "n": {"page": {page}}}'
+        parameters = {"address": "https://a.example/", "body": body, "paging": "page"}
+        asked = ask_for(Source(platform="json", parameters=parameters), 'a "b" \\ é', "2")
+        self.assertEqual(json.loads(asked.body), {"q": 'a "b" \\ é', "n": {"page": 2}})
+
+    def test_prices_are_read_as_people_write_them(self) -> None:
+        for written, amount in (
+            ("12,99", 12.99), ("$12.99", 12.99), ("1.299,00 €", 1299.0), ("1,299.00", 1299.0), (7, 7.0), ("7.5", 7.5),
+            ("from 5 EUR", 5.0), ("on request", None), (None, None),
+        ):  # fmt: skip
+            item = read("json", [{"title": "A", "p": written}], fields={"title": "title", "price": "p"}).items[0]
+            self.assertEqual(item.facts.get("price"), amount, written)
+
+    def test_a_link_into_its_own_document_is_none(self) -> None:
+        item = read("json", [{"title": "A", "url": "#top"}]).items[0]
+        self.assertEqual(item.link, "")
+
     def test_every_way_of_paging_leads_on_and_ends(self) -> None:
         row = [{"title": "A", "url": "/1"}]
         for parameters, data, following in (
@@ -263,6 +296,21 @@ class JsonApis(SimpleTestCase):
                 "https://api.example/2",
             ),
             ({"address": "https://a.example/{page}", "paging": "page"}, [], ""),
+            (
+                {"address": "https://a.example/", "paging": "address", "next": "n", "list": "r"},
+                {"r": row, "n": "/more?page=2"},
+                "https://api.example/more?page=2",
+            ),
+            (
+                {"address": "https://a.example/", "paging": "address", "next": "n", "list": "r"},
+                {"r": row, "n": "https://evil.example/2"},
+                "",
+            ),
+            (
+                {"address": "https://a.example/", "paging": "address", "next": "n", "list": "r", "elsewhere": True},
+                {"r": row, "n": "https://cdn.example/2"},
+                "https://cdn.example/2",
+            ),
         ):
             self.assertEqual(read("json", data, **parameters).next, following, parameters)
 
@@ -277,6 +325,9 @@ class JsonApis(SimpleTestCase):
             ({"address": "https://a.example/", "list": "a["}, "cannot be read"),
             ({"address": "https://a.example/", "fields": {"title": "map(&a, b)"}}, "not allowed"),
             ({"address": "https://a.example/", "headers": {"Host": "b.example"}}, "“Host” is not a header"),
+            ({"address": "https://a.example/", "body": '{"q": {words}}'}, "no JSON"),
+            ({"address": "https://a.example/", "body": '{"q": "{term}"}'}, "unknown variable"),
+            ({"address": "https://a.example/", "paging": "address"}, "address of the next"),
             ({"address": "https://a.example/", "headers": {"X-Part": "a\r\nHost: b.example"}}, "value of X-Part"),
         ):
             with self.assertRaisesRegex(ValidationError, reason):

@@ -185,6 +185,8 @@ class Subscribed(TestCase):
         self.assertEqual((request.url, dict(request.form)["hub.mode"]), ("https://hub.example/", "unsubscribe"))
         self.assertEqual((self.kept().state, Source.objects.get().state.pushed_until), ("ending", None))
         self.assertEqual(self.called(mode="unsubscribe", topic="another", challenge="x").status_code, 404)
+        late = self.called(mode="subscribe", topic="https://club.example/self", challenge="x")
+        self.assertEqual((late.status_code, self.kept().state), (404, "ending"))
         answer = self.called(mode="unsubscribe", topic="https://club.example/self", challenge="abc")
         self.assertEqual((answer.content, Subscription.objects.count()), (b"abc", 0))
         Source.objects.update(paused=False)

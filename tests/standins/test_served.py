@@ -121,7 +121,17 @@ class Control(Served):
         self.assertEqual(self.status("/skywire/feed"), 200)
 
     def test_each_quick_fault_spoils_the_answer_in_its_way(self) -> None:
-        expected = {"missing": 404, "broken": 500, "gone": 410, "too_often": 429}
+        expected = {
+            "missing": 404,
+            "broken": 500,
+            "gone": 410,
+            "too_often": 429,
+            "sign_in": 401,
+            "forbidden": 403,
+            "never_changed": 304,
+            "no_target": 302,
+            "moved_to_nothing": 404,
+        }
         for name in sorted(set(FAULTS) - {"slow", "huge"}):
             with self.subTest(name):
                 self.send(site="meadowlark", fault=name)
@@ -134,6 +144,9 @@ class Control(Served):
                     with self.assertRaises(urllib.error.HTTPError) as raised:
                         self.get("/meadowlark/feed")
                     raised.exception.close()
+                elif name == "bad_encoding":
+                    answer = self.get("/meadowlark/feed")
+                    self.assertEqual((answer.headers["Content-Encoding"], answer.read(5)), ("gzip", b"<?xml"))
                 elif name == "wrong_encoding":
                     with self.assertRaises(UnicodeDecodeError):
                         self.get("/meadowlark/feed").read().decode()

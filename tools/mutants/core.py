@@ -52,4 +52,5 @@ CORE: Final = (
     Mutant("a failing item fails the pass", "pipeline.py", "                except Exception as error:  # noqa: BLE001 - this is the one", "                except ZeroDivisionError as error:", "test_isolation"),
     Mutant("an hour that the clock skips is run an hour early", "schedule.py", "replace(tzinfo=zone, fold=1)", "replace(tzinfo=zone, fold=0)", "test_schedule"),
     Mutant("links may run scripts", "text/markup.py", "    url_schemes=_SCHEMES,\n", '    url_schemes=_SCHEMES | {"javascript"},\n', "test_markup test_text"),
+    Mutant("one failure is an alarm", "health.py", "_FEWEST_FAILURES = 3", "_FEWEST_FAILURES = 1", "test_health"),
 )  # fmt: skip

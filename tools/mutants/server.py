@@ -171,4 +171,11 @@ SERVER: Final = (
     Mutant("states move as they like", "posts/actions.py", "if not may_move(state, to):", "if False:", "test_runs"),
     Mutant("aliases of YAML are built", "common/yaml_text.py", "if isinstance(event, yaml.AliasEvent):", "if False:", "test_yaml"),
     Mutant("answers of the API may be kept", "common/headers.py", 'response.headers.setdefault("Cache-Control", "no-store")', "pass", "test_api.Caching"),
+    Mutant("a key in an address is not sent", "platforms/access.py", 'if platform.sign_in is SignIn.QUERY and fields.get("key"):', "if False:", "test_json_api"),
+    Mutant("a published post never follows a correction", "runs/corrections.py", "if post.state in _NOT_OUT or mode is Corrections.FOLLOW:", "if post.state in _NOT_OUT:", "test_corrections"),
+    Mutant("a correction overwrites what people edited", "runs/corrections.py", "kept = {*post.edited, *_STAYS}", "kept = {*_STAYS}", "test_corrections"),
+    Mutant("problems are mailed at any time", "notices/actions.py", "now - told >= _A_DAY", "True", "test_notices"),
+    Mutant("a redirect into a forbidden folder is followed", "pages/fetching.py", "may_follow=_may_follow", "may_follow=None", "test_gathering.Manners"),
+    Mutant("a hub revives a subscription that ends", "websub/actions.py", "or row.state == PushState.ENDING or", "or", "test_websub"),
+    Mutant("what was there before counts as added", "feed_lists/actions.py", "if entry.url in made else EntryOutcome.KNOWN.value", "if True else EntryOutcome.KNOWN.value", "test_feed_lists"),
 )  # fmt: skip

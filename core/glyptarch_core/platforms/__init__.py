@@ -1,4 +1,7 @@
-"""Platforms: sources with an API. Every module here that defines ``PLATFORM`` is registered."""
+"""Platforms: sources with an API.
+
+Those in ``PLATFORMS`` of the modules here are registered.
+"""
 
 from collections.abc import Mapping
 from functools import cache
@@ -16,7 +19,7 @@ __all__ = ["platform_of", "platforms"]
 def platforms() -> Mapping[str, Platform[Any]]:
     """Return all platforms by key, ordered by name."""
     modules = [import_module(f"{__name__}.{module_info.name}") for module_info in iter_modules(__path__)]
-    platforms = [module.PLATFORM for module in modules if hasattr(module, "PLATFORM")]
+    platforms = [platform for module in modules for platform in getattr(module, "PLATFORMS", ())]
     return MappingProxyType(
         {platform.key: platform for platform in sorted(platforms, key=lambda platform: platform.name)}
     )

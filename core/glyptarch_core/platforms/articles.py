@@ -10,7 +10,7 @@ from glyptarch_core.platforms.model import Answer, Ask, Parameters, Platform, Pl
 from glyptarch_core.platforms.values import Row, loaded
 from glyptarch_core.readers.model import identity_of, resolve, stated
 
-__all__ = ["PLATFORM"]
+__all__ = ["PLATFORMS"]
 
 
 class ArticleParameters(Parameters):
@@ -70,4 +70,4 @@ def _item(row: Row, base: str, source: str, *, box: bool) -> Item:
     )
 
 
-PLATFORM = Articles()
+PLATFORMS = (Articles(),)

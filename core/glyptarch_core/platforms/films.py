@@ -12,7 +12,7 @@ from glyptarch_core.platforms.values import Row, loaded
 from glyptarch_core.readers.model import identity_of, resolve, stated
 from glyptarch_core.text.captions import captions_as_html
 
-__all__ = ["PLATFORM"]
+__all__ = ["PLATFORMS"]
 
 Name = Annotated[str, StringConstraints(strip_whitespace=True, max_length=80)]
 
@@ -122,4 +122,4 @@ def _item(row: Row, base: str, source: str, *, with_captions: bool) -> Item:
     )
 
 
-PLATFORM = Films()
+PLATFORMS = (Films(),)

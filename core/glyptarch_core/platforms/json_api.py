@@ -1,10 +1,11 @@
 """Any JSON API without code: an address, paging, and a JMESPath for each field."""
 
+import json
 import re
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from enum import StrEnum
 from functools import lru_cache
-from typing import Annotated, Any
+from typing import Annotated, Any, ClassVar
 from urllib.parse import quote, urlsplit
 
 import jmespath
@@ -19,7 +20,7 @@ from glyptarch_core.platforms.values import Row, loaded
 from glyptarch_core.readers.links import linked
 from glyptarch_core.readers.model import identity_of, resolve, stated
 
-__all__ = ["PLATFORM", "JsonParameters", "compile_path"]
+__all__ = ["PLATFORMS", "JsonParameters", "compile_path"]
 
 _MOST_ITEMS = 500
 _LONGEST_PATH = 300
@@ -50,6 +51,7 @@ class Paging(StrEnum):
     OFFSET = "offset"
     CURSOR = "cursor"
     LINK = "link"
+    ADDRESS = "address"
 
 
 _FIELDS = ("id", "title", "link", "text", "summary", "date", "author", "picture", "tags", "language", "price")
@@ -64,9 +66,17 @@ class JsonParameters(Parameters):
     headers: Mapping[str, Annotated[str, StringConstraints(max_length=500)]] = Field(
         default_factory=dict, title="Headers", description="Own headers that are no secret.", max_length=10
     )
+    body: Annotated[str, StringConstraints(strip_whitespace=True, max_length=10_000)] = Field(
+        default="", title="Body", description="JSON that is sent with POST, with the same variables; empty for GET."
+    )
     paging: Paging = Field(default=Paging.NONE, title="Pages", description="How the next answer is asked for.")
     first: int = Field(default=1, ge=0, le=1, title="First page", description="The number of the first page: 0 or 1.")
-    next: Path = Field(default="", title="Next cursor", description="Where the cursor of the next answer stands.")
+    next: Path = Field(
+        default="", title="Next page", description="Where the cursor or the address of the next answer stands."
+    )
+    elsewhere: bool = Field(
+        default=False, title="Other hosts", description="Whether the address of the next answer may be at another host."
+    )
     list: Path = Field(
         default="", title="The list", description="Where the list stands; empty where the answer is one."
     )
@@ -107,13 +117,15 @@ class JsonParameters(Parameters):
 
     @model_validator(mode="after")
     def _can_be_asked(self) -> "JsonParameters":
-        used = set(_VARIABLE.findall(self.address))
+        used = {*_VARIABLE.findall(self.address), *_VARIABLE.findall(self.body)}
         if used - _KNOWN:
-            raise ValueError(f"the address has an unknown variable: {{{min(used - _KNOWN)}}}")
+            raise ValueError(f"address or body have an unknown variable: {{{min(used - _KNOWN)}}}")
         if self.paging.value in _KNOWN and self.paging.value not in used:
-            raise ValueError(f"write {{{self.paging.value}}} where it stands in the address")
-        if self.paging is Paging.CURSOR and not self.next:
-            raise ValueError("say where the cursor of the next answer stands")
+            raise ValueError(f"write {{{self.paging.value}}} where it stands in the address or the body")
+        if self.paging in {Paging.CURSOR, Paging.ADDRESS} and not self.next:
+            raise ValueError(f"say where the {self.paging.value} of the next answer stands")
+        if self.body and not _is_json(_filled(self.body, {"words": "x", "page": "1", "offset": "1", "cursor": "x"})):
+            raise ValueError("the body is no JSON: a variable for words stands in quotes, one for a number alone")
         if "{" in urlsplit(self.address).netloc:
             raise ValueError("the host of the address has no variables")
         return self
@@ -126,7 +138,10 @@ class JsonApi(Platform[JsonParameters]):
     name = "JSON API"
     purpose = "Any API that answers with JSON: you say where the fields stand."
     sign_in = SignIn.HEADER
-    secrets = (Secret(name="header", label="Header", hidden=False), Secret(name="key", label="Value of the header"))
+    secrets: ClassVar[Sequence[Secret]] = (
+        Secret(name="header", label="Header", hidden=False),
+        Secret(name="key", label="Value of the header"),
+    )
     parameters = JsonParameters
 
     def check(self) -> Ask | None:
@@ -135,12 +150,13 @@ class JsonApi(Platform[JsonParameters]):
 
     def ask(self, parameters: JsonParameters, words: str, cursor: str) -> Ask:
         """Fill in the address."""
-        if parameters.paging is Paging.LINK and cursor:
-            return Ask(path=cursor, headers=dict(parameters.headers))
         number = cursor or (str(parameters.first) if parameters.paging is Paging.PAGE else "0")
         values = {"words": words, "page": number, "offset": number, "cursor": cursor}
+        body = _filled(parameters.body, values) if parameters.body else ""
+        if parameters.paging in {Paging.LINK, Paging.ADDRESS} and cursor:
+            return Ask(path=cursor, headers=dict(parameters.headers), body=body)
         filled = _VARIABLE.sub(lambda match: quote(values[match[1]], safe=""), parameters.address)
-        return Ask(path=filled, headers=dict(parameters.headers))
+        return Ask(path=filled, headers=dict(parameters.headers), body=body)
 
     def read(self, answer: Answer, parameters: JsonParameters, *, source: str, cursor: str) -> PlatformPage:
         """Read the list of an answer by the paths. Raises ParseError where there is none."""
@@ -154,6 +170,19 @@ class JsonApi(Platform[JsonParameters]):
         return PlatformPage(items=items, next=_next(parameters, data, answer, cursor, len(listed_rows)))
 
 
+def _filled(body: str, values: Mapping[str, str]) -> str:
+    """Return a body of JSON with its variables filled in, escaped as in a JSON string."""
+    return _VARIABLE.sub(lambda match: json.dumps(values[match[1]])[1:-1] if match[1] in values else match[0], body)
+
+
+def _is_json(text: str) -> bool:
+    try:
+        json.loads(text)
+    except (ValueError, RecursionError):
+        return False
+    return True
+
+
 def _next(parameters: JsonParameters, data: Any, answer: Answer, cursor: str, number: int) -> str:  # noqa: ANN401
     if not number:
         return ""
@@ -163,6 +192,11 @@ def _next(parameters: JsonParameters, data: Any, answer: Answer, cursor: str, nu
         return str(int(cursor or 0) + number)
     if parameters.paging is Paging.CURSOR:
         return Row(_search(parameters.next, data)).text()
+    if parameters.paging is Paging.ADDRESS:
+        following = resolve(answer.url, Row(_search(parameters.next, data)).text())
+        # Another host could be anybody's.
+        stays = urlsplit(following).netloc == urlsplit(answer.url).netloc
+        return following if stays or parameters.elsewhere else ""
     return linked(answer.link, "next", answer.url) if parameters.paging is Paging.LINK else ""
 
 
@@ -184,7 +218,7 @@ def _item(row: Mapping[str, Any], base: str, source: str, fields: Mapping[str, s
     def at(name: str) -> Row:
         return values.get(name, empty)
 
-    link, title = resolve(base, at("link").text()), at("title").plain("")
+    link, title = at("link").address(base), at("title").plain("")
     authors, tags = at("author"), at("tags")
     own = {name: value.text() for name, value in values.items() if name not in _FIELDS}
     return Item(
@@ -199,9 +233,59 @@ def _item(row: Mapping[str, Any], base: str, source: str, fields: Mapping[str, s
         published=at("date").moment(""),
         language=at("language").text().lower(),
         media=at("picture").picture("", base, alt=title),
-        facts=stated(price=at("price").number(""), **own),
+        facts=stated(price=at("price").price(""), **own),
         raw=dict(row),
     )
 
 
-PLATFORM = JsonApi()
+class JsonApiBasic(JsonApi):
+    """Any JSON API that takes a user name and a password (RFC 7617)."""
+
+    key = "json_basic"
+    name = "JSON API with user and password"
+    sign_in = SignIn.BASIC
+    secrets = (Secret(name="user", label="User name", hidden=False), Secret(name="password", label="Password"))
+
+
+class JsonApiQuery(JsonApi):
+    """Any JSON API that takes a key in its address."""
+
+    key = "json_query"
+    name = "JSON API with a key in the address"
+    sign_in = SignIn.QUERY
+    secrets = (
+        Secret(name="parameter", label="Name of the parameter", hidden=False),
+        Secret(name="key", label="Key"),
+    )
+
+
+_TOKENS = Secret(name="token_address", label="Address of the tokens", hidden=False)
+
+
+class JsonApiClient(JsonApi):
+    """Any JSON API that the program signs in to by OAuth 2 (client credentials; RFC 6749, 4.4)."""
+
+    key = "json_client"
+    name = "JSON API with OAuth 2, for a program"
+    sign_in = SignIn.CLIENT
+    secrets = (
+        Secret(name="client", label="Client id", hidden=False),
+        Secret(name="secret", label="Client secret"),
+        _TOKENS,
+    )
+
+
+class JsonApiPerson(JsonApi):
+    """Any JSON API that a person signs in to by OAuth 2 (authorization code with PKCE)."""
+
+    key = "json_person"
+    name = "JSON API with OAuth 2, for a person"
+    sign_in = SignIn.OAUTH
+    secrets = (
+        Secret(name="client", label="Client id", hidden=False),
+        Secret(name="sign_in_address", label="Address of the sign-in", hidden=False),
+        _TOKENS,
+    )
+
+
+PLATFORMS = (JsonApi(), JsonApiBasic(), JsonApiQuery(), JsonApiClient(), JsonApiPerson())

@@ -16,15 +16,18 @@ __all__ = ["Answer", "Ask", "Parameters", "Platform", "PlatformPage", "Secret", 
 class SignIn(StrEnum):
     """The ways in which a platform identifies its client.
 
-    Not at all, by a header of its own, bearer (RFC 6750), basic, or OAuth 2. With OAuth 2 a person signs in at the
-    platform (authorization code with PKCE; RFC 6749, 4.1, and RFC 7636).
+    Not at all, by a header or a query parameter of its own, bearer (RFC 6750), basic (RFC 7617), or OAuth 2. With
+    ``oauth`` a person signs in at the platform (authorization code with PKCE; RFC 6749, 4.1, and RFC 7636), with
+    ``client`` the program does (client credentials; RFC 6749, 4.4).
     """
 
     NONE = "none"
     HEADER = "header"
     BEARER = "bearer"
+    QUERY = "query"
     BASIC = "basic"
     OAUTH = "oauth"
+    CLIENT = "client"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -47,12 +50,13 @@ Given = TypeVar("Given", bound=Parameters)
 class Ask:
     """One request: a path below the platform's address, or a whole address.
 
-    With query and headers.
+    With query and headers. A ``body`` of JSON is sent with POST.
     """
 
     path: str
     query: Mapping[str, str] = field(default_factory=dict)
     headers: Mapping[str, str] = field(default_factory=dict)
+    body: str = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

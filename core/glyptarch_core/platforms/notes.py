@@ -17,10 +17,11 @@ from glyptarch_core.readers.links import linked
 from glyptarch_core.readers.model import identity_of, resolve, stated
 from glyptarch_core.text import Unit, cut, hashtags, plain_text
 from glyptarch_core.text.markup import fragment
+from glyptarch_core.text.words import MARKS
 
-__all__ = ["PLATFORM"]
+__all__ = ["PLATFORMS"]
 
-_NAME = re.compile(r"^[\w.@-]{1,80}$")
+_NAME = re.compile(rf"^[\w{MARKS}\u200c\u200d.@-]{{1,80}}$")
 
 
 class NoteSource(StrEnum):
@@ -83,7 +84,7 @@ class Notes(Platform[NoteParameters]):
         return PlatformPage(items=items, next=linked(answer.link, "next", answer.url) if rows else "")
 
 
-_HASHTAG_LINK = re.compile(r"(?:<a\b[^<>]{0,400}>)?#[\w-]{1,80}(?:</a>)?")
+_HASHTAG_LINK = re.compile(rf"(?:<a\b[^<>]{{0,400}}>)?#[\w{MARKS}\u200c\u200d-]{{1,80}}(?:</a>)?")
 
 
 def _title(markup: str) -> str:
@@ -100,11 +101,12 @@ def _title(markup: str) -> str:
 
 
 _TITLE_WORDS = 14
-_SENTENCE = re.compile(r"^(.{10,140}?[.!?…。！？])(?:\s|$)", re.DOTALL)
+# Scripts without spaces between sentences, and those that end them with a danda.
+_SENTENCE = re.compile(r"^(.{10,140}?(?:[.!?…।॥؟۔](?=\s|$)|[。！？]))", re.DOTALL)
 
 
 def _item(row: Row, base: str, source: str, parameters: NoteParameters) -> Item:
-    markup, link, writer = row.lines("html"), resolve(base, row.text("url")), row.at("author")
+    markup, link, writer = row.lines("html"), row.at("url").address(base), row.at("author")
     tags = tuple(dict.fromkeys([*row.texts("tags"), *hashtags(plain_text(markup))]))
     if not parameters.hashtags:
         markup = _HASHTAG_LINK.sub("", markup)
@@ -134,4 +136,4 @@ def _item(row: Row, base: str, source: str, parameters: NoteParameters) -> Item:
     )
 
 
-PLATFORM = Notes()
+PLATFORMS = (Notes(),)

@@ -10,7 +10,7 @@ from glyptarch_core.platforms.model import Answer, Ask, Parameters, Platform, Pl
 from glyptarch_core.platforms.values import Row, loaded
 from glyptarch_core.readers.model import identity_of, resolve, stated
 
-__all__ = ["PLATFORM"]
+__all__ = ["PLATFORMS"]
 
 
 class QuestionOrder(StrEnum):
@@ -86,4 +86,4 @@ def _item(row: Row, base: str, source: str, most: int) -> Item:
     )
 
 
-PLATFORM = Questions()
+PLATFORMS = (Questions(),)

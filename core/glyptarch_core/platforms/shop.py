@@ -11,7 +11,7 @@ from glyptarch_core.platforms.model import Answer, Ask, Parameters, Platform, Pl
 from glyptarch_core.platforms.values import Row, loaded
 from glyptarch_core.readers.model import identity_of, resolve, stated
 
-__all__ = ["PLATFORM"]
+__all__ = ["PLATFORMS"]
 
 _A_PAGE = 20
 
@@ -110,4 +110,4 @@ def _review(row: Row) -> str:
     return f"<blockquote><p>{escape(row.plain('text'))}</p>{f'<p>{escape(by)}</p>' if by else ''}</blockquote>"
 
 
-PLATFORM = Shop()
+PLATFORMS = (Shop(),)

@@ -6,6 +6,8 @@ from collections.abc import Iterator
 from datetime import datetime
 from typing import Any
 
+from price_parser import Price
+
 from glyptarch_core.errors import ParseError
 from glyptarch_core.item import Media, MediaKind, MediaOrigin
 from glyptarch_core.readers.dates import moment_of
@@ -16,6 +18,7 @@ from glyptarch_core.text.foreign_json import load_json
 
 __all__ = ["Row", "loaded"]
 
+_LONGEST_PRICE = 60
 _MARKUP = re.compile(r"<[a-zA-Z/][^<>]{0,500}>")
 
 
@@ -75,6 +78,20 @@ class Row:
         except (ValueError, OverflowError):
             return None
         return number if math.isfinite(number) else None
+
+    def price(self, path: str) -> float | None:
+        """Return the amount of a price, also of one written as “1.299,00 €”, “$12.99” or “12,99”."""
+        if self.number(path) is not None:
+            return self.number(path)
+        return Price.fromstring(self.text(path)[:_LONGEST_PRICE]).amount_float
+
+    def address(self, base: str) -> str:
+        """Return an absolute address.
+
+        Empty for one that names only a place in its own document.
+        """
+        text = self.text()
+        return "" if text.startswith("#") else resolve(base, text)
 
     def whole(self, path: str) -> int | None:
         """Return a whole number that is not negative."""

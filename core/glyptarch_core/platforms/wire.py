@@ -14,7 +14,7 @@ from glyptarch_core.platforms.model import Answer, Ask, Parameters, Platform, Pl
 from glyptarch_core.platforms.values import Row, loaded
 from glyptarch_core.readers.model import identity_of, resolve, stated
 
-__all__ = ["PLATFORM"]
+__all__ = ["PLATFORMS"]
 
 Name = Annotated[str, StringConstraints(strip_whitespace=True, max_length=60)]
 
@@ -106,4 +106,4 @@ def _item(row: Row, base: str, source: str) -> Item:
     )
 
 
-PLATFORM = Wire()
+PLATFORMS = (Wire(),)

@@ -48,6 +48,9 @@ def sealed_fields(platform: "Platform[Any]", fields: Mapping[str, str], stored: 
         if secret.name == "header" and not may_be_set(value):
             message = f"“{value}” is not a header that can be set. Try X-Api-Key, for example."
             raise Invalid(message, faults=[Fault(path="fields.header", message=message)])
+        if secret.name.endswith("_address") and not value.startswith(("https://", "http://")):
+            message = f"{secret.label} begins with https://."
+            raise Invalid(message, faults=[Fault(path=f"fields.{secret.name}", message=message)])
         kept[secret.name] = value
     if all(kept[name] == stored.get(name) for name in kept):
         # Tokens of a sign-in stay while the credentials are the same.
@@ -63,7 +66,7 @@ def _signed(platform: "Platform[Any]", fields: Mapping[str, str]) -> dict[str, s
             return {platform.header or fields.get("header", "") or "Authorization": key}
         case SignIn.BEARER if key:
             return {"Authorization": f"Bearer {key}"}
-        case SignIn.OAUTH if fields.get("access"):
+        case SignIn.OAUTH | SignIn.CLIENT if fields.get("access"):
             return {"Authorization": f"Bearer {fields['access']}"}
         case SignIn.BASIC:
             pair = base64.b64encode(f"{fields.get('user', '')}:{fields.get('password', '')}".encode()).decode()
@@ -71,7 +74,9 @@ def _signed(platform: "Platform[Any]", fields: Mapping[str, str]) -> dict[str, s
     return {}
 
 
-def request_of(platform_key: str, ask: Ask, connection: Connection | None) -> FetchRequest:
+def request_of(
+    platform_key: str, ask: Ask, connection: Connection | None, *, etag: str = "", last_modified: str = ""
+) -> FetchRequest:
     """Return the request for an ask. Credentials are sent to the host of the connection only."""
     platform = platform_of(platform_key)
     base = connection.address if connection else ""
@@ -79,7 +84,18 @@ def request_of(platform_key: str, ask: Ask, connection: Connection | None) -> Fe
     url = urljoin(base, path) if base else path
     if ask.query:
         url = f"{url}?{urlencode(ask.query)}"
-    headers = {"Accept": "application/json", **ask.headers}
+    headers, query = {"Accept": "application/json", **ask.headers}, dict[str, str]()
     if platform and connection and may_share_secrets(connection.address, url):
-        headers |= _signed(platform, fields_of(connection))
-    return FetchRequest(url=url, headers=tuple(headers.items()), keeps_error=True)
+        fields = fields_of(connection)
+        headers |= _signed(platform, fields)
+        if platform.sign_in is SignIn.QUERY and fields.get("key"):
+            query = {fields["parameter"]: fields["key"]}
+    return FetchRequest(
+        url=url,
+        headers=tuple(headers.items()),
+        body=ask.body,
+        secret_query=tuple(query.items()),
+        keeps_error=True,
+        etag=etag,
+        last_modified=last_modified,
+    )

@@ -29,11 +29,14 @@ _CURSOR_IS_OVER = (400, 404, 410, 422)
 class PlatformRead:
     """The result of reading a platform, and the bytes of its answers.
 
-    ``broken_off`` is by search line the page at which the reading broke off: the next reading goes on there.
+    ``broken_off`` is by search line the page at which the reading broke off: the next reading goes on there. The
+    validators are those of the first answer, for the next reading.
     """
 
-    outcome: Feed | FetchError | ParseError
+    outcome: Feed | Fetched | FetchError | ParseError
     size: int = 0
+    etag: str = ""
+    last_modified: str = ""
     broken_off: Mapping[str, str] = field(default_factory=dict)
 
 
@@ -44,23 +47,34 @@ class _Gathered:
     faults: list[FetchError | ParseError] = field(default_factory=list)
     size: int = 0
     broken_off: dict[str, str] = field(default_factory=dict)
+    # The validators to send with the first request, and the first answer.
+    etag: str = ""
+    last_modified: str = ""
+    first: Fetched | None = None
 
 
 def first_answer(
-    asked: Asked, words: str, connection: Connection | None, *, fetcher: FetchPortal, cursor: str = ""
+    asked: Asked,
+    words: str,
+    connection: Connection | None,
+    *,
+    fetcher: FetchPortal,
+    cursor: str = "",
+    etag: str = "",
+    last_modified: str = "",
 ) -> tuple[Fetched | FetchError, PlatformPage | ParseError | None]:
     """Request a page and read it.
 
-    None where nothing was fetched. Raises ParseError for bad parameters.
+    None where nothing was fetched, or nothing has changed. Raises ParseError for bad parameters.
     """
     ask = ask_for(asked, words, cursor)
     if connection is not None:
         ended = with_fresh_token(connection, fetcher=fetcher, now=wiring.clock()())
         if ended is not None:
             return ended, None
-    request = request_of(asked.platform, ask, connection)
+    request = request_of(asked.platform, ask, connection, etag=etag, last_modified=last_modified)
     (answer,) = fetcher.fetch_all([request])
-    if isinstance(answer, FetchError):
+    if isinstance(answer, FetchError) or answer.not_modified:
         return answer, None
     raw = Answer(
         body=answer.body, url=answer.url, content_type=answer.content_type, link=answer.headers.get("link", "")
@@ -84,6 +98,8 @@ def read_platform(
     note: Callable[[Fetched | FetchError], None],
     fetcher: FetchPortal,
     broken_off: Mapping[str, str],
+    etag: str = "",
+    last_modified: str = "",
 ) -> PlatformRead:
     """Read a platform. ``known_identities`` returns the captured ones.
 
@@ -91,7 +107,9 @@ def read_platform(
     the last page. Where an earlier reading was ``broken_off``, by search line, it then goes on at that page to the end.
     """
     asked = Asked(platform=key, parameters=parameters, key=source)
-    gathered = _Gathered()
+    # With several search lines, or a gap to fill, one unchanged answer says nothing about the others.
+    is_one = len(words) <= 1 and not broken_off
+    gathered = _Gathered(etag=etag if is_one else "", last_modified=last_modified if is_one else "")
 
     def read(line: str, *, cursor: str = "", to_the_end: bool = False) -> FetchError | ParseError | None:
         return _read_line(
@@ -127,6 +145,21 @@ def read_platform(
             if isinstance(fault, FetchError):
                 # The next line would get the same error.
                 break
+    return _outcome_of(gathered, key, title, broken_off, unchanged=(etag, last_modified), is_one=is_one)
+
+
+def _outcome_of(
+    gathered: _Gathered,
+    key: str,
+    title: str,
+    broken_off: Mapping[str, str],
+    *,
+    unchanged: tuple[str, str],
+    is_one: bool,
+) -> PlatformRead:
+    """Return what was gathered as the result of a reading."""
+    if gathered.first is not None and gathered.first.not_modified:
+        return PlatformRead(outcome=gathered.first, etag=unchanged[0], last_modified=unchanged[1])
     if gathered.faults and not gathered.entries:
         return PlatformRead(
             outcome=gathered.faults[0], size=gathered.size, broken_off={**broken_off, **gathered.broken_off}
@@ -140,7 +173,15 @@ def read_platform(
         entries=tuple(gathered.entries.values()),
         warnings=tuple(gathered.warnings[:100]),
     )
-    return PlatformRead(outcome=feed, size=gathered.size, broken_off=gathered.broken_off)
+    # After a fault the next reading asks for all of it.
+    first = gathered.first if is_one and not gathered.faults else None
+    return PlatformRead(
+        outcome=feed,
+        size=gathered.size,
+        broken_off=gathered.broken_off,
+        etag=first.etag if first else "",
+        last_modified=first.last_modified if first else "",
+    )
 
 
 def _nothing_known(_identities: Collection[str]) -> Collection[str]:
@@ -168,6 +209,8 @@ def _read_line(
     seen, number = set[str](), 0
     for _ in range(_MOST_PAGES):
         page = take() or _page(asked, words, connection, gathered, cursor=cursor, note=note, fetcher=fetcher)
+        if page is None:
+            return None
         if not isinstance(page, PlatformPage):
             if cursor:
                 gathered.broken_off[words] = cursor
@@ -194,14 +237,28 @@ def _page(
     cursor: str,
     note: Callable[[Fetched | FetchError], None],
     fetcher: FetchPortal,
-) -> PlatformPage | FetchError | ParseError:
+) -> PlatformPage | FetchError | ParseError | None:
+    """Ask for a page. None where nothing has changed since the last reading."""
+    is_first = gathered.first is None and not cursor
     try:
-        answer, page = first_answer(asked, words, connection, fetcher=fetcher, cursor=cursor)
+        answer, page = first_answer(
+            asked,
+            words,
+            connection,
+            fetcher=fetcher,
+            cursor=cursor,
+            etag=gathered.etag if is_first else "",
+            last_modified=gathered.last_modified if is_first else "",
+        )
     except ParseError as error:
         return error
     note(answer)
     if isinstance(answer, FetchError):
         return answer
+    if is_first:
+        gathered.first = answer
+    if answer.not_modified:
+        return None
     gathered.size += len(answer.body)
     return page or ParseError("empty", "The platform's answer is empty.")
 

@@ -195,7 +195,7 @@ def test_platform(request: HttpRequest, blog: str, payload: AskTestIn) -> AskTes
         actions.note_answer(connection, answer, now=now)
     if isinstance(answer, FetchError):
         return _nothing(described, connection.detail if connection and connection.detail else str(answer))
-    shown = _json(answer.body) if payload.platform == "json" else None
+    shown = _json(answer.body) if payload.platform.startswith("json") else None
     if not isinstance(page, PlatformPage):
         return _nothing(described, str(page), shown)
     return _tested(described, page, shown)

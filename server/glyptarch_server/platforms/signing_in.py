@@ -11,7 +11,7 @@ import time
 from datetime import datetime, timedelta
 from http import HTTPStatus
 from typing import Any
-from urllib.parse import urlencode
+from urllib.parse import quote_plus, urlencode
 
 from django.core import signing
 from django.db import transaction
@@ -49,6 +49,7 @@ _PENDING = frozenset({"state", "verifier", "redirect"})
 _LONGEST_TOKEN = 8192
 """Characters of a token (RFC 6749 sets no limit; web servers take headers of about this length)."""
 _NOBODY = "Nobody has signed in yet. Press “Sign in” at the connection."
+_UNKNOWN_CLIENT = "The platform does not know this client id and secret. Look them up there, and enter them again."
 _ENDED = "The sign-in has ended. Press “Sign in” at the connection."
 
 
@@ -75,7 +76,8 @@ def begin_sign_in(connection: Connection, *, redirect: str) -> str:
         "code_challenge": challenge,
         "code_challenge_method": "S256",
     }
-    return f"{_beneath(connection, platform.authorize_path)}?{urlencode(query)}"
+    address = fields.get("sign_in_address") or _beneath(connection, platform.authorize_path)
+    return f"{address}{'&' if '?' in address else '?'}{urlencode(query)}"
 
 
 def _keep(connection: Connection, fields: dict[str, str]) -> None:
@@ -137,11 +139,16 @@ def end_sign_in(connection: Connection, *, state: str, code: str, fetcher: Fetch
 
 
 def _tokens(connection: Connection, form: dict[str, str], *, fetcher: FetchPortal) -> dict[str, Any] | FetchError:
-    platform = platform_of(connection.platform)
+    platform, fields = platform_of(connection.platform), fields_of(connection)
+    headers = [("Accept", "application/json")]
+    if fields.get("secret"):
+        # RFC 6749, 2.3.1: both parts are encoded as in a form.
+        pair = f"{quote_plus(fields.get('client', ''))}:{quote_plus(fields['secret'])}"
+        headers.append(("Authorization", f"Basic {base64.b64encode(pair.encode()).decode()}"))
     request = FetchRequest(
-        url=_beneath(connection, platform.token_path if platform else ""),
+        url=fields.get("token_address") or _beneath(connection, platform.token_path if platform else ""),
         form=tuple(form.items()),
-        headers=(("Accept", "application/json"),),
+        headers=tuple(headers),
         keeps_error=True,
     )
     (answer,) = fetcher.fetch_all([request])
@@ -180,18 +187,21 @@ def with_fresh_token(connection: Connection, *, fetcher: FetchPortal, now: datet
     the others wait. No transaction is open during the request.
     """
     platform = platform_of(connection.platform)
-    if platform is None or platform.sign_in is not SignIn.OAUTH:
+    if platform is None or platform.sign_in not in {SignIn.OAUTH, SignIn.CLIENT}:
         return None
+    by_itself = platform.sign_in is SignIn.CLIENT
     until = time.monotonic() + _RENEWING.total_seconds()
     while True:
         row = Connection.objects.get(pk=connection.pk)
         fields = fields_of(row)
-        if not fields.get("access"):
+        if not fields.get("access") and not by_itself:
             return _note_state(row, connection, ConnectionState.WRONG, _NOBODY)
-        if now + _BEFORE_ITS_END < datetime.fromisoformat(fields["ends"]):
+        if fields.get("access") and now + _BEFORE_ITS_END < datetime.fromisoformat(fields["ends"]):
             connection.sealed = row.sealed
             return None
         if _claim_renewal(row, now):
+            if by_itself:
+                return _sign_in_again(row, connection, fetcher=fetcher, now=now)
             return _renew(row, connection, fields, fetcher=fetcher, now=now)
         if time.monotonic() > until:
             return FetchError(FetchCode.TOO_SLOW, "The sign-in is being renewed, and that takes too long.")
@@ -205,6 +215,24 @@ def _claim_renewal(row: Connection, now: datetime) -> bool:
     """
     free = Q(renewing_until=None) | Q(renewing_until__lt=now)
     return bool(Connection.objects.filter(free, pk=row.pk).update(renewing_until=now + _RENEWING))
+
+
+def _sign_in_again(
+    row: Connection, connection: Connection, *, fetcher: FetchPortal, now: datetime
+) -> FetchError | None:
+    """Get a token for the program itself (client credentials; RFC 6749, 4.4)."""
+    answer = _tokens(row, {"grant_type": "client_credentials"}, fetcher=fetcher)
+    with transaction.atomic():
+        row = Connection.objects.select_for_update().get(pk=row.pk)
+        row.renewing_until = None
+        row.save(update_fields=["renewing_until"])
+        if isinstance(answer, FetchError):
+            if answer.status >= HTTPStatus.INTERNAL_SERVER_ERROR or not answer.status:
+                return answer
+            return _note_state(row, connection, ConnectionState.WRONG, _UNKNOWN_CLIENT)
+        _keep(row, {**fields_of(row), **_fields_of_tokens(answer, now, "")})
+        connection.sealed = row.sealed
+    return None
 
 
 def _renew(

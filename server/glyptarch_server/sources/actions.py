@@ -117,6 +117,8 @@ def change_asks(
     ask.connection, ask.parameters, ask.search_words = row, checked, list(search_words)
     with transaction.atomic():
         ask.save(update_fields=["connection", "parameters", "search_words"])
+        # What the last answer to other parameters said of its state holds no more.
+        SourceState.objects.filter(source=source).update(etag="", last_modified="")
         after = {"parameters": ask.parameters, "search_words": ask.search_words}
         record("source.changed", source.title, blog=source.blog_id, before=before, after=after)
 

@@ -133,11 +133,15 @@ def _read_platform(source: "Source", ask: "PlatformAsk", fetcher: FetchPortal, k
         note=note,
         fetcher=fetcher,
         broken_off=source.state.broken_off,
+        etag=source.state.etag,
+        last_modified=source.state.last_modified,
     )
     if read.broken_off != source.state.broken_off:
         source.state.broken_off = dict(read.broken_off)
         source.state.save(update_fields=["broken_off"])
     outcome = read.outcome
+    if isinstance(outcome, Feed):
+        source.state.etag, source.state.last_modified = read.etag, read.last_modified
     if isinstance(outcome, FetchError) and connection is not None and connection.detail:
         # The connection has the remedy in plain words.
         error = FetchError(outcome.code, connection.detail, retry_after=outcome.retry_after, status=outcome.status)

@@ -13,7 +13,7 @@ from http import HTTPStatus
 from pathlib import Path
 from types import TracebackType
 from typing import BinaryIO, Self
-from urllib.parse import urljoin, urlsplit
+from urllib.parse import urlencode, urljoin, urlsplit
 from urllib.request import parse_http_list
 from weakref import WeakValueDictionary
 
@@ -69,8 +69,11 @@ class FetchRequest:
     headers: tuple[tuple[str, str], ...] = field(default=(), repr=False)
     # Whether an untrusted certificate of this host is accepted.
     any_certificate: bool = False
-    # Sent with POST; redirects are then not followed.
+    # A form, or a body of JSON, sent with POST; redirects are then not followed.
     form: tuple[tuple[str, str], ...] = field(default=(), repr=False)
+    body: str = field(default="", repr=False)
+    # Further parameters of the address, sent to its own host only; no message or answer names them.
+    secret_query: tuple[tuple[str, str], ...] = field(default=(), repr=False)
     # The minimum pause between two requests to the host, in milliseconds.
     pause_ms: int = 0
     # Whether a redirect to an address may be followed, besides what holds for all (robots.txt).
@@ -275,7 +278,7 @@ class Fetcher:
                 async with asyncio.timeout((request.seconds or self._limits.seconds) - spent):
                     answer, body = await self._one(url, request)
                 spent += time.monotonic() - begun
-            location = "" if request.form else answer.headers.get("location")
+            location = "" if request.form or request.body else answer.headers.get("location")
             if answer.status not in _REDIRECTS or not location:
                 return _fetched(url, answer, body, milliseconds=round(spent * 1000), moved_to=moved_to)
             permanent = permanent and answer.status in _PERMANENT
@@ -329,14 +332,28 @@ class Fetcher:
             taken = _Taken(request, url, self._limits.bytes)
             if request.into is not None:
                 taken.file = stack.enter_context(request.into.open("wb"))
+            target = URL(url).with_fragment(None)
+            if own and request.secret_query:
+                target = target.extend_query(request.secret_query)
             answer = await self._transport.ask(
-                str(URL(url).with_fragment(None)),
+                str(target),
                 headers=headers,
-                form=dict(request.form) if request.form else None,
+                data=_sent(request, headers),
                 trusts_all=own and request.any_certificate,
                 sink=taken.piece,
             )
         return answer, bytes(taken.body)
+
+
+def _sent(request: FetchRequest, headers: dict[str, str]) -> bytes | None:
+    """Return the body of a request, and name its type in the headers."""
+    if request.form:
+        headers.setdefault("Content-Type", "application/x-www-form-urlencoded")
+        return urlencode(request.form).encode()
+    if request.body:
+        headers.setdefault("Content-Type", "application/json")
+        return request.body.encode()
+    return None
 
 
 def _fetched(url: str, answer: Answer, body: bytes, *, milliseconds: int, moved_to: str) -> Fetched:

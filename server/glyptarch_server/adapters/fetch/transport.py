@@ -14,7 +14,7 @@ from dataclasses import dataclass, field
 from pathlib import Path
 from socket import socket
 from typing import Any
-from urllib.parse import urlencode, urlsplit
+from urllib.parse import urlsplit
 
 import certifi
 import pycurl
@@ -145,7 +145,7 @@ class Transport:
         url: str,
         *,
         headers: Mapping[str, str],
-        form: Mapping[str, str] | None,
+        data: bytes | None,
         trusts_all: bool,
         sink: Sink,
     ) -> Answer:
@@ -156,7 +156,7 @@ class Transport:
         handle = self._free.pop() if self._free else pycurl.Curl()
         exchange = _Exchange(handle, self._loop.create_future(), sink)
         try:
-            self._prepare(exchange, url, headers, form, trusts_all=trusts_all)
+            self._prepare(exchange, url, headers, data, trusts_all=trusts_all)
             self._under_way[handle] = exchange
             self._multi.add_handle(handle)
             return await exchange.done
@@ -186,7 +186,7 @@ class Transport:
         exchange: _Exchange,
         url: str,
         headers: Mapping[str, str],
-        form: Mapping[str, str] | None,
+        data: bytes | None,
         *,
         trusts_all: bool,
     ) -> None:
@@ -212,8 +212,8 @@ class Transport:
         handle.setopt(pycurl.HTTPHEADER, [_written(name, value) for name, value in headers.items()])
         handle.setopt(pycurl.HEADERFUNCTION, exchange.header)
         handle.setopt(pycurl.WRITEFUNCTION, exchange.body)
-        if form is not None:
-            handle.setopt(pycurl.POSTFIELDS, urlencode(form))
+        if data is not None:
+            handle.setopt(pycurl.POSTFIELDS, data)
         if trusts_all:
             handle.setopt(pycurl.SSL_VERIFYPEER, 0)
             handle.setopt(pycurl.SSL_VERIFYHOST, 0)

@@ -23,7 +23,7 @@ import { FileButton } from "@/ui/FileButton";
 import { Scroll } from "@/ui/Scroll";
 import { AskForm } from "./AskForm";
 import { AskTestResult } from "./AskTestResult";
-import { namesOf, startOf } from "./schema";
+import { isJsonApi, namesOf, startOf } from "./schema";
 import { usePointing } from "./usePointing";
 
 interface SetupProps {
@@ -40,7 +40,7 @@ function Setup({ blog, platform, given }: SetupProps) {
     connection: "",
     parameters: given?.parameters ?? startOf(platform),
     search_words:
-      given?.search_words ?? (platform.by_words && platform.key !== "json" ? [{ text: "", on: true }] : []),
+      given?.search_words ?? (platform.by_words && !isJsonApi(platform) ? [{ text: "", on: true }] : []),
   }));
   const pointing = usePointing(asks, setAsks);
   const testing = useMutation({ mutationFn: () => testPlatform(blog, platform.key, asks) });
@@ -53,7 +53,7 @@ function Setup({ blog, platform, given }: SetupProps) {
     { refresh: [keys.sources(blog)], onDone: (made) => navigate(desk.source(blog, made.key)) },
   );
   const error = adding.error ?? testing.error;
-  const json = platform.key === "json";
+  const json = isJsonApi(platform);
   return (
     <div className="flex min-h-0 flex-1">
       <Scroll label="What is asked for" className="min-w-0 flex-1 p-5">

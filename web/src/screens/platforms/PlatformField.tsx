@@ -55,6 +55,16 @@ export function PlatformField({ field, value, error, onChange, aimed, onAim }: P
             </option>
           ))}
         </select>
+      ) : field.kind === "lines" ? (
+        <textarea
+          rows={3}
+          spellCheck={false}
+          className={`${inputLook} font-mono text-xs`}
+          value={String(value ?? "")}
+          maxLength={field.longest}
+          aria-invalid={Boolean(error)}
+          onChange={(event) => onChange(event.target.value)}
+        />
       ) : field.kind === "texts" ? (
         <input
           className={inputLook}

@@ -42,6 +42,7 @@ const JSON_API: Platform = {
   form: {
     properties: {
       address: { type: "string", title: "Address", default: "" },
+      body: { type: "string", title: "Body", maxLength: 10_000, default: "" },
       list: { type: "string", title: "The list", default: "" },
       fields: { type: "object", title: "Fields", additionalProperties: { type: "string" } },
     },
@@ -91,6 +92,7 @@ describe("the form of a platform", () => {
       hint: "The last day.",
       choices: ["latest", "most_seen"],
     });
+    expect(fieldsOf(JSON_API.form).map(({ kind }) => kind)).toEqual(["text", "lines", "text", "mapping"]);
     expect(fields[3]).toMatchObject({ least: 1, most: 50, start: 20 });
     expect(startOf(WIRE)).toEqual({
       span: "latest",

@@ -16,7 +16,7 @@ interface Node {
   $ref?: string;
 }
 
-export type FieldKind = "text" | "number" | "yes" | "choice" | "day" | "texts" | "mapping";
+export type FieldKind = "text" | "lines" | "number" | "yes" | "choice" | "day" | "texts" | "mapping";
 
 /** One parameter as the form shows it. */
 export interface FormField {
@@ -33,6 +33,7 @@ export interface FormField {
 
 const STARTS: Record<FieldKind, unknown> = {
   text: "",
+  lines: "",
   number: 0,
   yes: false,
   choice: "",
@@ -41,13 +42,17 @@ const STARTS: Record<FieldKind, unknown> = {
   mapping: {},
 };
 
+/** Texts that may be longer get a field of several lines. */
+const LONG = 2_000;
+
 function kindOf(node: Node): FieldKind {
   if (node.enum) return "choice";
   if (node.type === "boolean") return "yes";
   if (node.type === "integer" || node.type === "number") return "number";
   if (node.type === "array") return "texts";
   if (node.type === "object") return "mapping";
-  return node.format === "date" ? "day" : "text";
+  if (node.format === "date") return "day";
+  return (node.maxLength ?? 0) > LONG ? "lines" : "text";
 }
 
 /** The fields of a platform's parameters, from their JSON Schema (2020-12). */
@@ -80,10 +85,15 @@ export function namesOf(platform: Platform): string[] {
   return fieldsOf(platform.form).map(({ name }) => `parameters.${name}`);
 }
 
+/** Whether it is any API with JSON, whose fields a person finds in an answer. */
+export function isJsonApi(platform: Platform): boolean {
+  return platform.key.startsWith("json");
+}
+
 /** The initial values of the form. */
 export function startOf(platform: Platform): Record<string, unknown> {
   const starts = Object.fromEntries(fieldsOf(platform.form).map(({ name, start }) => [name, start]));
-  return platform.key === "json"
+  return isJsonApi(platform)
     ? { ...starts, fields: { id: "id", title: "title", text: "text", date: "date", link: "url" } }
     : starts;
 }
