@@ -4,6 +4,7 @@ They are given as they were first, then as unchanged.
 """
 
 import multiprocessing
+import random
 import socket
 import socketserver
 import threading
@@ -16,6 +17,8 @@ __all__ = ["ALLOWED", "feed_address", "serving_feeds"]
 _HOSTS = 200
 _PORT = 18444
 _STORIES = 10
+_BEGINNINGS = ("lan", "mor", "tel", "fen", "wick", "or", "hal", "sed", "bar", "cold", "pen", "net", "thist", "god")
+_ENDS = ("tern", "row", "ver", "nel", "ling", "rin", "low", "ge", "ley", "der", "nance", "tle", "wood", "mer")
 ALLOWED = frozenset(f"127.0.2.{host + 1}:{_PORT}" for host in range(_HOSTS))
 
 
@@ -24,11 +27,17 @@ def feed_address(number: int) -> str:
     return f"http://127.0.2.{number % _HOSTS + 1}:{_PORT}/{number}"
 
 
+def _text(seed: int) -> str:
+    """Return sixty words that no other story has in this order."""
+    chosen = random.Random(seed)  # noqa: S311 - not for secrets
+    return " ".join(f"{chosen.choice(_BEGINNINGS)}{chosen.choice(_ENDS)}" for _ in range(60))
+
+
 def _feed(number: int) -> bytes:
     items = "".join(
         f"<item><title>Story {number}-{one} of the night</title><guid>{number}-{one}</guid>"
         f"<link>https://club.example/{number}/{one}</link><pubDate>Tue, 24 Nov 2026 10:00:00 GMT</pubDate>"
-        f"<description>{f'Seen above the wall of reservoir {number}, faint and low. ' * 8}</description></item>"
+        f"<description>{_text(number * _STORIES + one)}</description></item>"
         for one in range(_STORIES)
     )
     return f"<rss version='2.0'><channel><title>Club {number}</title>{items}</channel></rss>".encode()

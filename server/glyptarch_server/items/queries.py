@@ -41,6 +41,7 @@ __all__ = [
     "SourceFacts",
     "as_captured",
     "facts_of",
+    "items_numbered",
     "items_of",
     "judge",
     "page_texts",
@@ -70,6 +71,13 @@ _MOST_KNOWN = 5000
 def items_of(sources: Collection[Source]) -> QuerySet[Item]:
     """Return the items of sources that are not blocked, with their sources and without payloads."""
     return _open(sources).select_related("source").defer("raw")
+
+
+def items_numbered(numbers: Sequence[int]) -> list[Item]:
+    """Return items by their numbers in this order, with their sources and without payloads."""
+    rows = Item.objects.filter(AnyOf("pk", numbers)).select_related("source").defer("raw")
+    found = {row.pk: row for row in rows}
+    return [found[number] for number in numbers if number in found]
 
 
 def _open(sources: Collection[Source]) -> QuerySet[Item]:

@@ -1,14 +1,15 @@
 """Carrying out a run: gather, then decide batch by batch. Safe to begin again after a crash."""
 
 import logging
+from collections import deque
 from datetime import datetime, timedelta
 
 from django.conf import settings
 from django.db import InterfaceError, OperationalError, transaction
-from glyptarch_core.campaign import CampaignDocument
 from glyptarch_core.errors import DocumentError
 
 from glyptarch_server.campaigns.queries import document_of, sources_for
+from glyptarch_server.items.queries import items_numbered
 from glyptarch_server.items.reader import read_pending
 from glyptarch_server.runs import queries
 from glyptarch_server.runs.actions import move, take_what_was_read
@@ -29,6 +30,8 @@ _log = logging.getLogger("glyptarch.runs")
 _LONGEST_WAIT = timedelta(minutes=10)
 """How long a run waits for its sources; it then decides what has come."""
 _SECONDS_BETWEEN_LOOKS = 5.0
+_FOUND_AT_ONCE = 1_000
+"""How many of the next items are looked up at a time."""
 
 
 def carry_out(task: Task, carrier: Carrier) -> None:
@@ -104,25 +107,32 @@ def _gather_and_decide(run: Run, task: Task, carrier: Carrier) -> None:
         run.to_decide = min(waiting, document.gather.at_most or waiting)
         Run.objects.filter(pk=run.pk).update(to_decide=run.to_decide)
         move(run, RunState.DECIDING, carrier.now())
+    waiting_items: deque[int] = deque()
     while True:
         decided = run.decisions.count()
         carrier.report(decided, run.to_decide, phase="deciding")
-        if not _decide_next(run, document, carrier, left=run.to_decide - decided):
+        left = run.to_decide - decided
+        if not waiting_items and left > 0:
+            # Finding the next ones among very many takes longer than deciding some.
+            sources = sources_for(run.campaign.blog, document)
+            undecided = queries.undecided(run.campaign, sources, document.release.order)
+            waiting_items.extend(undecided.values_list("pk", flat=True)[: min(_FOUND_AT_ONCE, left)])
+        if not _decide_next(run, waiting_items, carrier, left=left):
             return
 
 
-def _decide_next(run: Run, document: CampaignDocument, carrier: Carrier, *, left: int) -> bool:
-    """Decide the next batch.
+def _decide_next(run: Run, waiting: deque[int], carrier: Carrier, *, left: int) -> bool:
+    """Decide the next batch of the items that wait, by their numbers.
 
     Return whether there may be more.
     """
     _require_campaign(run)
-    sources = sources_for(run.campaign.blog, document)
-    undecided = queries.undecided(run.campaign, sources, document.release.order)
-    rows = list(undecided[: min(settings.GLYPTARCH_RUN_BATCH, left)]) if left > 0 else []
+    size = max(0, min(settings.GLYPTARCH_RUN_BATCH, left, len(waiting)))
+    rows = items_numbered([waiting.popleft() for _ in range(size)])
     now = carrier.now()
     if not rows:
-        return False
+        # Items that were removed meanwhile are no end.
+        return bool(waiting)
     if _is_over_time(run, now):
         minutes = settings.GLYPTARCH_RUN_MINUTES
         raise TaskError(f"It took longer than {minutes} minutes. The next run decides the {left} items that are left.")
