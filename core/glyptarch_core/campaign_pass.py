@@ -37,12 +37,27 @@ def leaves(captured: Captured, stage: Stage, trace: Sequence[Note], verdict: Ver
 _GATHER_KEYS = {body: f"gather {body}" for body in BodyFrom}
 
 
-def _gather(captured: Captured, settings: GatherSettings, now: datetime, results: dict[str, Any]) -> Note:
+class _Sources:
+    """The sources of a campaign: named ones, and all with one of its labels."""
+
+    def __init__(self, settings: GatherSettings) -> None:
+        self._named, self._labels = frozenset(settings.sources), frozenset(settings.labels)
+
+    def __contains__(self, captured: object) -> bool:
+        """Whether the source of an item belongs to the campaign."""
+        if not isinstance(captured, Captured):
+            return False
+        return captured.item.source in self._named or not self._labels.isdisjoint(captured.source.labels)
+
+
+def _gather(
+    captured: Captured, settings: GatherSettings, sources: _Sources, now: datetime, results: dict[str, Any]
+) -> Note:
     key = _GATHER_KEYS[settings.body]
     gathered: Note | None = results.get(key)
     if gathered is None:
         gathered = results[key] = _gathered(captured, settings)
-    if captured.item.source not in settings.sources:
+    if captured not in sources:
         return replace(gathered, code="gather.other_source", against=True)
     if settings.look_back_days and captured.dated < now - timedelta(days=settings.look_back_days):
         data = {**gathered.data, "look_back_days": settings.look_back_days}
@@ -123,6 +138,7 @@ class CampaignPass:
         posts_made: int,
     ) -> None:
         self._document = document
+        self._sources = _Sources(document.gather)
         self._now = now
         self._reuse = reuse
         used = [context.lists.get(key, ()) for step in document.shape.steps for key in step.uses_lists]
@@ -149,7 +165,7 @@ class CampaignPass:
         No Sift result where it left at Gather.
         """
         kept = self._reuse.of(captured)
-        gathered = _gather(captured, self._document.gather, self._now, kept.results)
+        gathered = _gather(captured, self._document.gather, self._sources, self._now, kept.results)
         if gathered.against:
             return [gathered], None
         sifted = self._sift(captured, self._now, kept)

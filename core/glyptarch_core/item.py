@@ -143,11 +143,12 @@ class SourceCard:
     """The facts about an item's source that rules and templates may use.
 
     ``keyword`` is the search that the source makes, where it is a search. ``in_doubt`` says that the layout of the site
-    has changed, so its fields may be wrong.
+    has changed, so its fields may be wrong. ``labels`` are those that people gave it.
     """
 
     key: str
     title: str
+    labels: frozenset[str] = frozenset()
     link: str = ""
     keyword: str = ""
     rights: Rights = Rights()

@@ -1,5 +1,6 @@
 """Each rule and step by hand-made cases, through the stages' public functions."""
 
+from dataclasses import replace
 from datetime import timedelta
 from typing import Any
 
@@ -39,6 +40,12 @@ class Gather(SimpleTestCase):
     def test_an_item_of_another_source_leaves(self) -> None:
         decision = one(captured(source="wire"))
         self.assertEqual((decision.left_at, code(decision)), (Stage.GATHER, "gather.other_source"))
+
+    def test_an_item_of_a_source_with_one_of_the_labels_stays(self) -> None:
+        for labels, left_at in ({"Sky", "Odd"}, None), ({"Odd"}, Stage.GATHER), (set[str](), Stage.GATHER):
+            item = captured(source="wire")
+            item = replace(item, source=replace(item.source, labels=frozenset(labels)))
+            self.assertEqual(one(item, gather={"labels": ["Sky", "Clubs"]}).left_at, left_at, labels)
 
     def test_an_item_from_too_far_back_leaves(self) -> None:
         old = captured(published=NOON - timedelta(days=8))

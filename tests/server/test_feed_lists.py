@@ -184,7 +184,11 @@ class CampaignOnALabel(ListCase):
     def setUp(self) -> None:
         super().setUp()
         self.until_read(self.bring(feed("club", folders=["Sky"]), feed("wire", folders=["Sky", "Odd"]), feed("owls")))
-        rules = {"gather": {"sources": ["owls"], "labels": ["Sky"]}, "release": {"mode": "publish"}}
+        rules = {
+            "gather": {"sources": ["owls"], "labels": ["Sky"]},
+            "release": {"mode": "publish"},
+            "match": {"rules": []},
+        }
         self.campaign = make_campaign(self.blog, **rules)
 
     def sources(self) -> list[str]:
@@ -202,7 +206,8 @@ class CampaignOnALabel(ListCase):
 
     def test_decides_their_items(self) -> None:
         finished = run(self.campaign, self.portal)
-        self.assertEqual(set(finished.decisions.values_list("item__source__key", flat=True)), {"owls", "club", "wire"})
+        decided = finished.decisions.values_list("item__source__key", "left_at").distinct()
+        self.assertEqual(set(decided), {(key, "") for key in ("owls", "club", "wire")})
 
     def test_counts_as_a_user_of_these_sources(self) -> None:
         other = make_source(self.blog, "other")

@@ -170,6 +170,7 @@ def _card(source: Source) -> SourceCard:
     card = SourceCard(
         key=source.key,
         title=source.title,
+        labels=frozenset(source.labels),
         link=source.state.link,
         keyword=source.keyword,
         in_doubt=source.state.in_doubt,
