@@ -152,3 +152,11 @@ class Listed(ApiCase):
         self.assertEqual(keys("health=failing"), ["s1"])
         self.assertEqual(keys("sort=health")[:2], ["s1", "s0"])
         self.assertEqual(self.call(self.owner, "GET", "/blogs/meadow/sources?health=x").status_code, 422)
+
+    def test_one_that_failed_says_its_cause_and_the_remedy(self) -> None:
+        fine, failing = make_source(self.blog, "fine"), make_source(self.blog, "lost")
+        SourceState.objects.filter(source=failing).update(health="failing", error="not_found")
+        rows = {row["key"]: row for row in self.call(self.owner, "GET", "/blogs/meadow/sources").json()["rows"]}
+        self.assertEqual(rows[failing.key]["cause"], "does not exist at its address")
+        self.assertIn("correct it at the source", rows[failing.key]["remedy"])
+        self.assertEqual((rows[fine.key]["cause"], rows[fine.key]["remedy"]), ("", ""))

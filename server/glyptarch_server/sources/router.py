@@ -98,6 +98,7 @@ def _sources(rows: "Sequence[Source]") -> list[SourceOut]:
             health=Health(row.state.health),
             health_data=row.state.health_data,
             failing_since=row.state.failing_since,
+            cause=cause_of(row.state.error).one if row.state.error else "",
             remedy=cause_of(row.state.error).remedy if row.state.error else "",
             next_read_at=row.state.next_read_at,
             labels=row.labels,

@@ -220,6 +220,7 @@ class SourceOut(Out):
     health: Health
     health_data: dict[str, Any]
     failing_since: datetime | None
+    cause: str = Field(description="Why it cannot be read, as the rest of a sentence; empty where it can.")
     remedy: str = Field(description="What a person can do where it cannot be read; empty where it can.")
     next_read_at: datetime | None
     labels: list[str]

@@ -9609,6 +9609,11 @@ export interface components {
              * @description Whether it was asked to be withdrawn: nothing reads it.
              */
             blocked: boolean;
+            /**
+             * Cause
+             * @description Why it cannot be read, as the rest of a sentence; empty where it can.
+             */
+            cause: string;
             /** Connection */
             connection: string;
             /**

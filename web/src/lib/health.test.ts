@@ -1,7 +1,14 @@
 import { describe, expect, it } from "vitest";
 import { healthWords, shortHealth } from "./health";
 
-const SOURCE = { failing_since: null, next_read_at: null, read_detail: "", remedy: "", health_data: {} };
+const SOURCE = {
+  failing_since: null,
+  next_read_at: null,
+  read_detail: "",
+  cause: "",
+  remedy: "",
+  health_data: {},
+};
 
 describe("how a source does", () => {
   it("says nothing where all is well", () => {
@@ -47,6 +54,13 @@ describe("how a source does", () => {
     expect(once).toBe("Failing: No. Correct it.");
     const row = shortHealth({ ...SOURCE, health: "failing", read_detail: "No site is known." });
     expect(row).toBe("failing: No site is known.");
+    const address = {
+      read_detail: "http://a.example/feed does not exist (404).",
+      cause: "does not exist at its address",
+    };
+    expect(shortHealth({ ...SOURCE, health: "failing", ...address })).toBe(
+      "failing: does not exist at its address",
+    );
     expect(words).toContain("tries again from 24 Nov 2020, 13:00 on.");
   });
 

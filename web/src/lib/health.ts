@@ -36,10 +36,11 @@ function changedWords(data: Record<string, unknown>): string {
   return parts.join("; ");
 }
 
-/** The health of a source, for a row of the list. */
-export function shortHealth(source: Judged): string {
+/** The health of a source, for a row of the list: the cause first, since the row has no place for the address. */
+export function shortHealth(source: Judged & Pick<Source, "cause">): string {
   const { name, mark } = HEALTH[source.health];
-  return mark === "refused" && source.read_detail ? `${name}: ${source.read_detail}` : healthWords(source);
+  const why = source.cause || source.read_detail;
+  return mark === "refused" && why ? `${name}: ${why}` : healthWords(source);
 }
 
 /** The health of a source with its reason, in one sentence; empty where all is well. */

@@ -18,6 +18,7 @@ export const CLUB: Source = {
   days: [0, 1, 2],
   read_at: "2026-11-24T12:00:00Z",
   read_error: "",
+  cause: "",
   read_detail: "",
   right: "full",
   right_words: 100,
